@@ -1,0 +1,1 @@
+"""The rules of the job: pure functions on numbers and arrays, no I/O."""

@@ -1,0 +1,1 @@
+"""What helps to compose the frame."""

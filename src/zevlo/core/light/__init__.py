@@ -1,0 +1,1 @@
+"""Light, as far as the frame needs it."""

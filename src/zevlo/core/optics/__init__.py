@@ -1,0 +1,1 @@
+"""Lens, back, movements, focus, exposure."""

@@ -1,0 +1,97 @@
+"""The back: film size, its cut to the output ratio, enlarge and trim."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from zevlo.core.shot import Back
+
+
+@dataclass(frozen=True)
+class Format:
+    """A film or sensor format, named by its size (sizes: common practice, no source)."""
+
+    name: str
+    width_mm: float
+    height_mm: float
+
+
+FORMATS = (
+    Format("17.3 × 13", 17.3, 13.0),
+    Format("23.5 × 15.6", 23.5, 15.6),
+    Format("36 × 24", 36.0, 24.0),
+    Format("44 × 33", 44.0, 33.0),
+    Format("56 × 41.5", 56.0, 41.5),
+    Format("56 × 56", 56.0, 56.0),
+    Format("56 × 69", 69.0, 56.0),
+    Format("4 × 5 in", 120.0, 95.0),
+)
+
+
+@dataclass(frozen=True)
+class Cut:
+    """The film rectangle in use, relative to its own unshifted centre.
+
+    ``left``..``top`` in mm on the film seen upright; ``pixel_mm`` side of one (square) output pixel;
+    ``output_px`` size of the picture after trimming; ``whole_mm`` size before trimming.
+    """
+
+    left: float
+    right: float
+    bottom: float
+    top: float
+    pixel_mm: float
+    output_px: tuple[int, int]
+    whole_mm: tuple[float, float]
+
+    @property
+    def size_mm(self) -> tuple[float, float]:
+        return self.right - self.left, self.top - self.bottom
+
+
+def cut_size(width_mm: float, height_mm: float, cut: str, ratio: float) -> tuple[float, float]:
+    """Size in mm of a back cut to ``ratio`` = W/H.
+
+    ``inside``: largest such rectangle within the back; ``width``/``height``: that side kept whole.
+    """
+    by_width = (width_mm, width_mm / ratio)
+    by_height = (height_mm * ratio, height_mm)
+    if cut == "width":
+        return by_width
+    if cut == "height":
+        return by_height
+    return by_width if by_width[1] <= height_mm else by_height
+
+
+def cut_back(back: Back) -> Cut:
+    """The film rectangle that makes the picture.
+
+    Trim is rounded to whole output pixels, so that pixels stay square and the edges exact.
+    """
+    columns, rows = back.output_px
+    width, height = cut_size(back.width_mm, back.height_mm, back.cut, columns / rows)
+    width, height = width / back.enlarge, height / back.enlarge
+    pixel = width / columns
+    left, right = round(back.trim.left * columns), round(back.trim.right * columns)
+    top, bottom = round(back.trim.top * rows), round(back.trim.bottom * rows)
+    left, top = min(left, columns - right - 1), min(top, rows - bottom - 1)
+    return Cut(
+        left=-width / 2 + left * pixel,
+        right=width / 2 - right * pixel,
+        bottom=-height / 2 + bottom * pixel,
+        top=height / 2 - top * pixel,
+        pixel_mm=pixel,
+        output_px=(columns - left - right, rows - top - bottom),
+        whole_mm=(width, height),
+    )
+
+
+def ratio_name(columns: int, rows: int) -> str:
+    """The output ratio as people say it: ``16:9``, ``1:1``, else ``2.39:1`` or ``1:1.85``."""
+    from math import gcd
+
+    divisor = gcd(columns, rows)
+    a, b = columns // divisor, rows // divisor
+    if max(a, b) <= 21:
+        return f"{a}:{b}"
+    return f"{columns / rows:.2f}:1" if columns >= rows else f"1:{rows / columns:.2f}"

@@ -1,0 +1,69 @@
+"""The engraved distance scale of a lens barrel.
+
+A real focusing helicoid moves by the lens extension, which goes with 1/u. So does this scale: infinity at
+the right, and stop brackets lie symmetrically about the focus mark, as they do on a real lens
+(from 1/near + 1/far = 2/u).
+"""
+
+from __future__ import annotations
+
+from math import ceil, inf, log2
+
+from zevlo.core.optics.focus import sharp_zone_mm, stop_name
+from zevlo.core.sheet import Barrel, BarrelMark
+
+METRES = (0.1, 0.15, 0.2, 0.25, 0.3, 0.35, 0.4, 0.5, 0.6, 0.7, 0.8, 1, 1.2, 1.5, 2, 2.5, 3, 4, 5, 7, 10, 15, 20, 30, 50)
+FEET = (0.5, 0.75, 1, 1.25, 1.5, 1.75, 2, 2.5, 3, 3.5, 4, 5, 6, 7, 8, 10, 12, 15, 20, 30, 50, 100)
+BRACKET_STOPS = (2.8, 4.0, 5.6, 8.0, 11.0, 16.0, 22.0)
+_FOOT_MM = 304.8
+_LABEL_GAP = 0.075
+_SAMPLES = 48
+
+
+def barrel(focal_mm: float, f_number: float | None, limit_mm: float, focus_mm: float) -> Barrel:
+    """The barrel as it stands around ``focus_mm``; ``at`` runs from 0 (closest shown) to 1 (past infinity)."""
+    # The range goes in steps of two, so that the engraving stands still while the mark moves along it.
+    low = 2.0 ** ceil(log2(1.7 / focus_mm))
+    high = -0.16 * low
+
+    def at(distance_mm: float) -> float:
+        inverse = 0.0 if distance_mm == inf else 1.0 / distance_mm
+        return (low - inverse) / (low - high)
+
+    def marks(values: tuple[float, ...], unit_mm: float) -> list[BarrelMark]:
+        placed = [BarrelMark(at=at(inf), label="∞")]
+        for value in sorted(values, reverse=True):
+            place = at(value * unit_mm)
+            if 0.02 <= place and placed[-1].at - place >= _LABEL_GAP:
+                placed.append(BarrelMark(at=place, label=f"{value:g}"))
+        return placed[::-1]
+
+    near, far = (0.0, inf)
+    stops: list[BarrelMark] = []
+    if f_number is not None:
+        near, far = sharp_zone_mm(focal_mm, f_number, limit_mm, focus_mm)
+        here = at(focus_mm)
+        used = at(near)
+        stops = [BarrelMark(at=used, label=stop_name(f_number)[2:])]
+        stops.append(BarrelMark(at=2.0 * here - used, label=stop_name(f_number)[2:]))
+        last = here - used
+        for stop in BRACKET_STOPS:
+            side = here - at(sharp_zone_mm(focal_mm, stop, limit_mm, focus_mm)[0])
+            if abs(side - last) < _LABEL_GAP or side < 0.03:
+                continue
+            if any(abs(side - (here - mark.at)) < _LABEL_GAP for mark in stops):
+                continue
+            for place in (here - side, here + side):
+                if 0.02 < place < 0.98:
+                    stops.append(BarrelMark(at=place, label=f"{stop:g}"))
+        stops = [mark for mark in stops if 0.0 <= mark.at <= 1.0]
+    steps = [low + (high - low) * n / _SAMPLES for n in range(_SAMPLES + 1)]
+    return Barrel(
+        metres=marks(METRES, 1000.0),
+        feet=marks(FEET, _FOOT_MM),
+        stops=stops,
+        focus_at=at(focus_mm),
+        sharp_from_at=0.0 if near <= 0.0 else max(0.0, at(near)),
+        sharp_to_at=1.0 if f_number is None else min(1.0, at(far)),
+        metres_at=[0.0 if s <= 1.0e-7 else 0.001 / s for s in steps],
+    )

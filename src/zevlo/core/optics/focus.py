@@ -1,0 +1,111 @@
+"""Depth of field: sharp zone, hyperfocal distance, blur, and both solved backwards.
+
+Formulas: Ray, *Applied Photographic Optics*; Conrad, *Depth of Field in Depth* (both from memory).
+Distances are measured from the lens along its axis.
+"""
+
+from __future__ import annotations
+
+from math import hypot, inf, log2, radians, tan
+
+from zevlo.core.optics.back import Cut
+from zevlo.core.shot import Back, BlurLimit
+
+EYE_RESOLUTION_DEG = 1.0 / 60.0
+"""One minute of arc, what a normal eye separates (from memory)."""
+DIFFRACTION_WAVELENGTH_MM = 550e-6
+
+THIRD_STOP_NAMES = (
+    "0.7 0.8 0.9 1 1.1 1.2 1.4 1.6 1.8 2 2.2 2.5 2.8 3.2 3.5 4 4.5 5 5.6 6.3 7.1 8 9 10 11 13 14 16 18 20 "
+    "22 25 29 32 36 40 45 51 57 64 72 81 90"
+).split()
+"""Nominal f-numbers in thirds of a stop (ISO 517, from memory); entry 3 is f/1."""
+
+
+def exact_f_number(third: int) -> float:
+    """f-number ``third`` thirds of a stop above f/1: 2^(third/6)."""
+    return 2.0 ** (third / 6.0)
+
+
+def stop_name(f_number: float) -> str:
+    """``f/5.6`` where the number is within a twelfth of a stop of a nominal one, else with its decimals."""
+    third = round(6.0 * log2(f_number))
+    if -3 <= third < len(THIRD_STOP_NAMES) - 3:
+        nominal = THIRD_STOP_NAMES[third + 3]
+        if abs(2.0 * log2(f_number / float(nominal))) < 1.0 / 12.0:
+            return f"f/{nominal}"
+    return f"f/{f_number:.3g}"
+
+
+def next_third_stop(f_number: float) -> float:
+    """Nominal third stop at or beyond ``f_number``: a stop someone can set that is deep enough."""
+    for name in THIRD_STOP_NAMES:
+        if float(name) >= f_number * (1.0 - 1e-9):
+            return float(name)
+    return f_number
+
+
+def blur_limit_mm(limit: BlurLimit, back: Back, cut: Cut) -> float:
+    """Largest blur disc on film that counts as sharp, in mm."""
+    if limit.px is not None:
+        return limit.px * cut.pixel_mm
+    if limit.mm is not None:
+        return limit.mm
+    if limit.diagonal_over is not None:
+        return hypot(back.width_mm, back.height_mm) / limit.diagonal_over
+    assert limit.print_width_mm is not None
+    assert limit.seen_from_mm is not None
+    on_print = limit.seen_from_mm * tan(radians(EYE_RESOLUTION_DEG))
+    return on_print * cut.size_mm[0] / limit.print_width_mm
+
+
+def hyperfocal_mm(focal_length_mm: float, f_number: float, limit_mm: float) -> float:
+    """H = f²/(N·c) + f."""
+    return focal_length_mm**2 / (f_number * limit_mm) + focal_length_mm
+
+
+def sharp_zone_mm(
+    focal_length_mm: float, f_number: float, limit_mm: float, focus_mm: float
+) -> tuple[float, float]:
+    """Near and far limit of the sharp zone; far is infinite from the hyperfocal distance on.
+
+    near = u(H-f)/(H+u-2f), far = u(H-f)/(H-u).
+    """
+    h = hyperfocal_mm(focal_length_mm, f_number, limit_mm)
+    near = focus_mm * (h - focal_length_mm) / (h + focus_mm - 2.0 * focal_length_mm)
+    if focus_mm >= h * (1.0 - 1e-12):
+        return near, inf
+    return near, focus_mm * (h - focal_length_mm) / (h - focus_mm)
+
+
+def focus_for_two(near_mm: float, far_mm: float) -> float:
+    """Focus distance whose sharp zone reaches both equally: 2·dn·df/(dn+df); ``far_mm`` may be infinite."""
+    if not 0.0 < near_mm < far_mm:
+        raise ValueError(f"the near limit ({near_mm:g} mm) must lie before the far one ({far_mm:g} mm)")
+    return 2.0 * near_mm if far_mm == inf else 2.0 * near_mm * far_mm / (near_mm + far_mm)
+
+
+def stop_for_two(focal_length_mm: float, limit_mm: float, near_mm: float, far_mm: float) -> float:
+    """f-number that makes exactly ``near_mm`` to ``far_mm`` sharp, focused by :func:`focus_for_two`.
+
+    N = (1/dn - 1/df)·u·f²/(2c(u-f)).
+    """
+    u = focus_for_two(near_mm, far_mm)
+    if u <= focal_length_mm:
+        raise ValueError("these are closer than the lens can focus")
+    depth = 1.0 / near_mm - (0.0 if far_mm == inf else 1.0 / far_mm)
+    return depth * u * focal_length_mm**2 / (2.0 * limit_mm * (u - focal_length_mm))
+
+
+def blur_mm(focal_length_mm: float, f_number: float, focus_mm: float, distance_mm: float) -> float:
+    """Blur disc on film of a point at ``distance_mm``: f²·|d-u|/(N·d·(u-f))."""
+    return (
+        focal_length_mm**2
+        * abs(distance_mm - focus_mm)
+        / (f_number * distance_mm * (focus_mm - focal_length_mm))
+    )
+
+
+def diffraction_mm(f_number: float, image_magnification: float) -> float:
+    """Diameter of the diffraction disc, 2.44·λ·N·(1+m), λ = 550 nm. Information only."""
+    return 2.44 * DIFFRACTION_WAVELENGTH_MM * f_number * (1.0 + image_magnification)

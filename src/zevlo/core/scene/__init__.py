@@ -1,0 +1,1 @@
+"""The set as arrays: cuts, rays, floors."""

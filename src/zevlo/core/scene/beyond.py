@@ -1,0 +1,113 @@
+"""What a drawing shows thin: the edges of things beyond the cut that nothing hides from the reader."""
+
+from __future__ import annotations
+
+import numpy as np
+from numpy.typing import NDArray
+
+from zevlo.core.scene.cut import DrawingPlane
+from zevlo.core.scene.model import Floats, Integers
+from zevlo.core.scene.rays import RayScene
+
+CREASE_DEG = 28.0
+PIECE_M = 0.12
+MAX_PIECES = 120_000
+_ASIDE_M = 4.0e-3
+
+
+def _position_ids(vertices: Floats) -> NDArray[np.int64]:
+    """One number for each place, (V,): vertices split for normals or textures fall together again."""
+    grid = np.round(vertices * 1.0e5).astype(np.int64)
+    mixed = grid[:, 0] * 73856093 ^ grid[:, 1] * 19349663 * 2654435761 ^ grid[:, 2] * 83492791 * 40503
+    return np.unique(mixed, return_inverse=True)[1].astype(np.int64)
+
+
+def crease_edges(vertices: Floats, faces: Integers, crease_deg: float = CREASE_DEG) -> Floats:
+    """Edges (E, 2, 3) where the surface ends or turns by more than ``crease_deg``."""
+    corners = vertices[faces]
+    normal = np.cross(corners[:, 1] - corners[:, 0], corners[:, 2] - corners[:, 0])
+    size = np.linalg.norm(normal, axis=1)
+    real = size > 0.0
+    faces, normal = faces[real], normal[real] / size[real, None]
+    place = _position_ids(vertices)[faces]
+    ends = np.stack([place, np.roll(place, -1, axis=1)], axis=-1).reshape(-1, 2)
+    where = np.stack([faces, np.roll(faces, -1, axis=1)], axis=-1).reshape(-1, 2)
+    low, high = ends.min(axis=1), ends.max(axis=1)
+    key = low * (int(place.max()) + 1) + high
+    order = np.argsort(key, kind="stable")
+    sorted_key = key[order]
+    first = np.flatnonzero(np.r_[True, sorted_key[1:] != sorted_key[:-1]])
+    count = np.diff(np.r_[first, len(sorted_key)])
+    owner = np.repeat(np.arange(len(faces)), 3)[order]
+    sharp = count != 2
+    pair = first[~sharp]
+    turned = np.einsum("ij,ij->i", normal[owner[pair]], normal[owner[pair + 1]])
+    sharp[~sharp] = turned < np.cos(np.radians(crease_deg))
+    edges: Floats = vertices[where[order[first[sharp]]]]
+    return edges
+
+
+def visible_beyond(
+    edges: Floats, rays: RayScene, plane: DrawingPlane, depth: float, within: Floats | None = None
+) -> Floats:
+    """Lines (n, 2, 2) on paper of the edges up to ``depth`` beyond the plane that the reader can see.
+
+    ``within`` (2, 2): lowest and highest paper corner worth drawing. Edges are tried in short pieces, each
+    from both sides of the edge, by a ray towards the reader that ends at the plane.
+    """
+    lines = _clipped(edges, plane, depth)
+    if within is not None and len(lines):
+        paper = plane.flat(lines)
+        lines = lines[((paper.max(axis=1) >= within[0]) & (paper.min(axis=1) <= within[1])).all(axis=1)]
+    if len(lines) == 0:
+        return np.zeros((0, 2, 2))
+    flat = plane.flat(lines)
+    length = np.linalg.norm(flat[:, 1] - flat[:, 0], axis=1)
+    lines, length = lines[length > 2.0e-3], length[length > 2.0e-3]
+    if len(lines) == 0:
+        return np.zeros((0, 2, 2))
+    piece = max(PIECE_M, float(length.sum()) / MAX_PIECES)
+    pieces = np.maximum(1, np.ceil(length / piece)).astype(np.int64)
+    if int(pieces.sum()) > 2 * MAX_PIECES:
+        longest = np.argsort(-length)[:MAX_PIECES]
+        lines, pieces = lines[longest], pieces[longest]
+    owner = np.repeat(np.arange(len(lines)), pieces)
+    index = np.arange(len(owner)) - np.repeat(np.cumsum(pieces) - pieces, pieces)
+    step = (lines[:, 1] - lines[:, 0])[owner] / pieces[owner, None]
+    begin = lines[owner, 0] + index[:, None] * step
+    seen = _seen(begin + step / 2.0, step, rays, plane)
+    # Neighbouring pieces that are both seen become one line again.
+    joined = seen[1:] & seen[:-1] & (owner[1:] == owner[:-1])
+    starts = np.flatnonzero(seen & ~np.r_[False, joined])
+    stops = np.flatnonzero(seen & ~np.r_[joined, False])
+    drawn = np.stack([begin[starts], begin[stops] + step[stops]], axis=1)
+    return plane.flat(drawn)
+
+
+def _clipped(edges: Floats, plane: DrawingPlane, depth: float) -> Floats:
+    """Edges cut down to what lies between the plane and ``depth`` beyond it."""
+    height = (edges - plane.origin) @ plane.toward
+    inside = (height.min(axis=1) < 0.0) & (height.max(axis=1) > -depth)
+    edges, height = edges[inside], height[inside]
+    span = height[:, 1] - height[:, 0]
+    safe = np.where(np.abs(span) < 1.0e-12, 1.0, span)
+    at_plane, at_depth = -height[:, 0] / safe, (-depth - height[:, 0]) / safe
+    flat = np.abs(span) < 1.0e-12
+    low = np.where(flat, 0.0, np.clip(np.minimum(at_plane, at_depth), 0.0, 1.0))
+    high = np.where(flat, 1.0, np.clip(np.maximum(at_plane, at_depth), 0.0, 1.0))
+    along = edges[:, 1] - edges[:, 0]
+    return np.stack([edges[:, 0] + low[:, None] * along, edges[:, 0] + high[:, None] * along], axis=1)
+
+
+def _seen(middle: Floats, along: Floats, rays: RayScene, plane: DrawingPlane) -> NDArray[np.bool_]:
+    aside = np.cross(along, plane.toward)
+    size = np.linalg.norm(aside, axis=1, keepdims=True)
+    aside = np.divide(aside, size, out=np.zeros_like(aside), where=size > 0) * _ASIDE_M
+    reach = -((middle - plane.origin) @ plane.toward) - _ASIDE_M
+    toward = np.broadcast_to(plane.toward, middle.shape)
+    near = reach <= _ASIDE_M
+    start = middle + _ASIDE_M * plane.toward
+    limit = np.maximum(reach, _ASIDE_M)
+    left = rays.blocked(start + aside, toward, limit)
+    right = rays.blocked(start - aside, toward, limit)
+    return near | ~left | ~right

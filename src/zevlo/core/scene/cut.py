@@ -1,0 +1,168 @@
+"""A plane through the set: outlines of what it cuts. Plan and section are both made from this."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from zevlo.core.scene.model import Floats, Integers
+
+
+@dataclass(frozen=True)
+class DrawingPlane:
+    """A drawing's plane: ``across`` and ``up`` span the paper, ``toward`` points at the reader; unit, (3,)."""
+
+    origin: Floats
+    across: Floats
+    up: Floats
+    toward: Floats
+
+    def flat(self, points: Floats) -> Floats:
+        """Points (..., 3) as paper coordinates (..., 2) in metres."""
+        away = points - self.origin
+        return np.stack([away @ self.across, away @ self.up], axis=-1)
+
+
+@dataclass(frozen=True)
+class CutOutlines:
+    """Closed outlines (to be filled, nonzero rule) and open lines (of sheets), each (n, 2) metres."""
+
+    closed: tuple[Floats, ...]
+    open: tuple[Floats, ...]
+
+
+def plan_plane(height: float) -> DrawingPlane:
+    """Horizontal plane at ``height``, read from above, project north up."""
+    return DrawingPlane(
+        np.array([0.0, 0.0, height]), np.array([1.0, 0.0, 0.0]), np.array([0.0, 1.0, 0.0]), np.array([0.0, 0.0, 1.0])
+    )
+
+
+def section_plane(position: Floats, level_axis: Floats) -> DrawingPlane:
+    """Upright plane through the stand along its heading; the camera looks to the right on paper.
+
+    Paper x is the level distance from the stand, paper y the height above zero.
+    """
+    origin = np.array([position[0], position[1], 0.0])
+    return DrawingPlane(
+        origin, level_axis, np.array([0.0, 0.0, 1.0]), np.array([level_axis[1], -level_axis[0], 0.0])
+    )
+
+
+def cut_segments(vertices: Floats, faces: Integers, plane: DrawingPlane) -> tuple[Floats, Integers]:
+    """Segments (n, 2, 3) where the plane cuts triangles, and their face numbers (n,).
+
+    A vertex on the plane counts as above it, so every cut triangle gives exactly one segment. Each point is
+    worked out from the edge's lower to its upper end, so neighbours agree on it to the last bit. Segments run
+    so that the solid lies on one side: from the edge that rises through the plane to the one that sinks.
+    """
+    height = (vertices - plane.origin) @ plane.toward
+    above = height >= 0.0
+    first, second, third = (above[faces[:, corner]] for corner in range(3))
+    crossing = np.flatnonzero((first != second) | (second != third))
+    if len(crossing) == 0:
+        return np.zeros((0, 2, 3)), crossing.astype(np.int32)
+    chosen = faces[crossing]
+    sides = np.stack([first[crossing], second[crossing], third[crossing]], axis=1)
+    following = sides[:, [1, 2, 0]]
+    rising = np.argmax(~sides & following, axis=1)
+    sinking = np.argmax(sides & ~following, axis=1)
+    rows = np.arange(len(crossing))
+
+    def crossed(low: Integers, high: Integers) -> Floats:
+        share = height[low] / (height[low] - height[high])
+        found: Floats = vertices[low] + share[:, None] * (vertices[high] - vertices[low])
+        return found
+
+    start = crossed(chosen[rows, rising], chosen[rows, (rising + 1) % 3])
+    end = crossed(chosen[rows, (sinking + 1) % 3], chosen[rows, sinking])
+    return np.stack([start, end], axis=1), crossing.astype(np.int32)
+
+
+def _point_ids(points: Floats) -> NDArray[np.int64]:
+    """One number for each place on paper, to a hundredth of a millimetre: where a model's edges do not quite
+    meet (a vertex of one face on the edge of another), its outline still closes."""
+    grid = np.round(points * 1.0e5).astype(np.int64)
+    return np.unique(grid[:, 0] * 4_000_000_007 + grid[:, 1], return_inverse=True)[1].astype(np.int64)
+
+
+def chain(segments: Floats) -> tuple[list[list[int]], list[list[int]]]:
+    """Segment numbers strung end to start: closed loops first, open chains second."""
+    count = len(segments)
+    ids = _point_ids(segments.transpose(1, 0, 2).reshape(-1, segments.shape[2]))
+    starts, ends = ids[:count], ids[count:]
+    leaving = np.argsort(starts, kind="stable")
+    places = int(ids.max()) + 1
+    departures = np.bincount(starts, minlength=places)
+    stop = np.cumsum(departures)
+    loose = np.flatnonzero(np.bincount(ends, minlength=places)[starts] == 0)
+    # Plain lists: the walk below touches one number at a time.
+    order, limit, onward = leaving.tolist(), stop.tolist(), (stop - departures).tolist()
+    start_of, end_of = starts.tolist(), ends.tolist()
+    used = [False] * count
+    loops: list[list[int]] = []
+    lines: list[list[int]] = []
+    for number in [*loose.tolist(), *range(count)]:
+        if used[number]:
+            continue
+        path, here, home = [number], number, start_of[number]
+        used[number] = True
+        while end_of[here] != home:
+            place = end_of[here]
+            at = onward[place]
+            while at < limit[place] and used[order[at]]:
+                at += 1
+            onward[place] = at
+            if at == limit[place]:
+                break
+            here = order[at]
+            used[here] = True
+            path.append(here)
+        (loops if end_of[here] == home else lines).append(path)
+    return loops, lines
+
+
+def _straightened(points: Floats, sizes: list[int], closed: bool, tolerance: float) -> tuple[Floats, ...]:
+    """Polylines, given end to end, without the points that lie on a straight run."""
+    if not sizes:
+        return ()
+    stops = np.cumsum(sizes)
+    begins = stops - sizes
+    before, after = np.arange(len(points)) - 1, np.arange(len(points)) + 1
+    before[begins], after[stops - 1] = stops - 1, begins
+    a, b = points - points[before], points[after] - points
+    turn = np.abs(a[:, 0] * b[:, 1] - a[:, 1] * b[:, 0])
+    length = np.hypot(a[:, 0], a[:, 1]) + np.hypot(b[:, 0], b[:, 1])
+    needed = turn > tolerance * length
+    if not closed:
+        needed[begins] = needed[stops - 1] = True
+    left = np.add.reduceat(needed, begins)
+    kept, ends = points[needed], np.cumsum(left)
+    least = 3 if closed else 2
+    spans = zip((ends - left).tolist(), ends.tolist(), strict=True)
+    return tuple(kept[begin:end] for begin, end in spans if end - begin >= least)
+
+
+def cut_outlines(
+    vertices: Floats, faces: Integers, plane: DrawingPlane, tolerance: float = 5.0e-4
+) -> CutOutlines:
+    """What the plane cuts, as outlines on paper. ``tolerance`` in metres for dropping straight points."""
+    segments, _ = cut_segments(vertices, faces, plane)
+    if len(segments) == 0:
+        return CutOutlines((), ())
+    paper = plane.flat(segments)
+    alive = np.abs(paper[:, 0] - paper[:, 1]).max(axis=1) > 0.0
+    loops, lines = chain(paper[alive])
+    paper = paper[alive]
+    closed_points = paper[[n for loop in loops for n in loop], 0] if loops else np.zeros((0, 2))
+    open_points = (
+        np.concatenate([np.vstack([paper[line, 0], paper[line[-1:], 1]]) for line in lines])
+        if lines
+        else np.zeros((0, 2))
+    )
+    return CutOutlines(
+        _straightened(closed_points, [len(loop) for loop in loops], True, tolerance),
+        _straightened(open_points, [len(line) + 1 for line in lines], False, tolerance),
+    )

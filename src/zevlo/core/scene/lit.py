@@ -1,0 +1,80 @@
+"""A quick look at the set in its own light, by the core's rays: thumbnails and the light meter.
+
+A small path tracer in numpy: sun and plain sky, diffuse surfaces in the colour they have from afar.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from zevlo.core.light.setup import LUMINANCE_WEIGHTS, LightSetup, sky_radiance, sun_irradiance, toward_sun
+from zevlo.core.scene.model import Floats, SetModel
+from zevlo.core.scene.rays import RayScene
+
+_OFF_SURFACE_M = 1.0e-3
+
+
+@dataclass(frozen=True)
+class LitSet:
+    """Rays, diffuse colour (F, 3) and own light (F, 3) of every face, and the light around."""
+
+    rays: RayScene
+    albedo: Floats
+    glow: Floats
+    light: LightSetup
+
+
+def light_set(model: SetModel, rays: RayScene, light: LightSetup) -> LitSet:
+    """The set with the colour each face has from afar; bare metal is taken as half as bright."""
+    seen = np.array([np.array(m.seen_color) * (1.0 - 0.5 * m.metallic) for m in model.materials])
+    glow = np.array([m.emissive for m in model.materials], dtype=np.float64)
+    return LitSet(rays, np.clip(seen, 0.0, 0.9)[model.face_material], glow[model.face_material], light)
+
+
+def _scatter(normal: Floats, rng: np.random.Generator) -> Floats:
+    """Cosine-weighted directions about unit normals, (N, 3)."""
+    ball = rng.normal(size=normal.shape)
+    ball /= np.linalg.norm(ball, axis=1, keepdims=True)
+    way = normal + ball
+    size = np.linalg.norm(way, axis=1, keepdims=True)
+    return np.where(size > 1e-6, way / np.maximum(size, 1e-6), normal)
+
+
+def radiance(lit: LitSet, origins: Floats, directions: Floats, bounces: int, seed: int = 0) -> Floats:
+    """Light coming back along rays, linear RGB in cd/m², (N, 3), one path each with ``bounces`` scatterings."""
+    rng = np.random.default_rng(seed)
+    sky, sun, sunward = sky_radiance(lit.light.sky), sun_irradiance(lit.light.sun), toward_sun(lit.light.sun)
+    total = np.zeros((len(origins), 3))
+    throughput = np.ones((len(origins), 3))
+    alive = np.arange(len(origins))
+    for bounce in range(bounces + 1):
+        hit = lit.rays.first(origins, directions)
+        missed = hit.face < 0
+        total[alive[missed]] += throughput[missed] * sky
+        met = ~missed
+        if not met.any() or bounce == bounces:
+            break
+        alive, throughput = alive[met], throughput[met]
+        face = hit.face[met]
+        way, distance = directions[met], hit.distance[met]
+        normal = hit.normal[met]
+        normal = np.where((np.einsum("ij,ij->i", normal, way) > 0.0)[:, None], -normal, normal)
+        place = origins[met] + distance[:, None] * way + _OFF_SURFACE_M * normal
+        total[alive] += throughput * lit.glow[face]
+        throughput = throughput * lit.albedo[face]
+        facing = normal @ sunward
+        lightward = np.flatnonzero(facing > 0.0)
+        if sun.any() and len(lightward):
+            clear = ~lit.rays.blocked(place[lightward], np.broadcast_to(sunward, (len(lightward), 3)))
+            reached = lightward[clear]
+            total[alive[reached]] += throughput[reached] * facing[reached, None] * sun / np.pi
+        origins, directions = place, _scatter(normal, rng)
+    return total
+
+
+def middle_luminance(colors: Floats) -> float:
+    """Log-average luminance in cd/m² of linear RGB (N, 3), as a patient light meter reads a frame."""
+    luminance = colors @ LUMINANCE_WEIGHTS
+    return float(np.exp(np.mean(np.log(np.maximum(luminance, 1.0e-2)))))

@@ -1,0 +1,88 @@
+"""The set as arrays: triangles by part and material, in metres, Z up."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+
+import numpy as np
+from numpy.typing import NDArray
+
+Floats = NDArray[np.float64]
+Floats32 = NDArray[np.float32]
+Integers = NDArray[np.int32]
+
+
+@dataclass(frozen=True)
+class Material:
+    """Surface by metallic-roughness (glTF 2.0): linear colours 0 to 1; ``texture`` indexes the set's pictures."""
+
+    name: str
+    base_color: tuple[float, float, float] = (0.8, 0.8, 0.8)
+    alpha: float = 1.0
+    metallic: float = 0.0
+    roughness: float = 0.7
+    emissive: tuple[float, float, float] = (0.0, 0.0, 0.0)
+    texture: int | None = None
+    seen_tint: tuple[float, float, float] = (1.0, 1.0, 1.0)
+    """Mean colour of the texture, linear: what it looks like from afar."""
+
+    @property
+    def seen_color(self) -> tuple[float, float, float]:
+        r, g, b = self.base_color
+        tr, tg, tb = self.seen_tint
+        return r * tr, g * tg, b * tb
+
+
+@dataclass(frozen=True)
+class Part:
+    """A named piece of the set. Its own faces are ``first_face`` to ``first_face + face_count``."""
+
+    name: str
+    parent: int | None
+    first_face: int
+    face_count: int
+
+
+@dataclass(frozen=True)
+class SetModel:
+    """A whole set.
+
+    ``vertices`` (V, 3) float64 metres; ``faces`` (F, 3) int32, anticlockwise from outside;
+    ``face_material`` (F,) int32; ``normals`` (V, 3) and ``uv`` (V, 2) float32, NaN where a part has none;
+    ``pictures`` encoded PNG or JPEG files of the textures.
+    """
+
+    vertices: Floats
+    faces: Integers
+    face_material: Integers
+    parts: tuple[Part, ...]
+    materials: tuple[Material, ...]
+    normals: Floats32 | None = None
+    uv: Floats32 | None = None
+    pictures: tuple[bytes, ...] = field(default=())
+
+    def __post_init__(self) -> None:
+        if len(self.faces) == 0:
+            raise ValueError("a set needs at least one triangle")
+        if len(self.face_material) != len(self.faces):
+            raise ValueError("every face needs a material")
+
+    @property
+    def bounds(self) -> Floats:
+        """Lowest and highest corner, (2, 3) metres."""
+        return np.array([self.vertices.min(axis=0), self.vertices.max(axis=0)])
+
+    def faces_without(self, lifted: frozenset[int]) -> NDArray[np.bool_]:
+        """Mask (F,) of the faces that stay when parts (with all below them) are lifted off."""
+        keep = np.ones(len(self.faces), dtype=bool)
+        if not lifted:
+            return keep
+        gone = set(lifted)
+        for index, part in enumerate(self.parts):
+            if part.parent in gone:
+                gone.add(index)
+        for index in gone:
+            if 0 <= index < len(self.parts):
+                part = self.parts[index]
+                keep[part.first_face : part.first_face + part.face_count] = False
+        return keep

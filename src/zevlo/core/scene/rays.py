@@ -1,0 +1,118 @@
+"""Rays against the set: what is hit, what is in the way, the floor under a point. Embree does the search."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+from embreex.mesh_construction import TriangleMesh
+from embreex.rtcore_scene import EmbreeScene
+from numpy.typing import NDArray
+
+from zevlo.core.scene.model import Floats, Integers
+
+FURNITURE_CLEARANCE_M = (0.25, 1.3)
+"""A surface with clear air under it in this range is a table or a bench, not a floor (our convention)."""
+FURNITURE_THICKNESS_M = 0.35
+_STEP_OFF_M = 1.0e-3
+_MOST_SURFACES = 24
+_FAR_M = 1.0e7
+
+
+@dataclass(frozen=True)
+class Hits:
+    """First hits: ``distance`` (N,) along unit directions, inf for none; ``face`` (N,), -1 for none."""
+
+    distance: Floats
+    face: Integers
+    normal: Floats
+
+
+class RayScene:
+    """The triangles of a set, searchable by ray. Coordinates are centred, so that float32 stays exact enough."""
+
+    def __init__(self, vertices: Floats, faces: Integers) -> None:
+        self._centre: Floats = (
+            (vertices.min(axis=0) + vertices.max(axis=0)) / 2.0 if len(vertices) else np.zeros(3)
+        )
+        self._scene: Any = EmbreeScene(robust=True)
+        if len(faces):
+            self._mesh = TriangleMesh(
+                self._scene,
+                np.ascontiguousarray(vertices - self._centre, dtype=np.float32),
+                np.ascontiguousarray(faces, dtype=np.int32),
+            )
+        self._empty = len(faces) == 0
+
+    def _local(self, origins: Floats) -> NDArray[np.float32]:
+        return np.array(origins - self._centre, dtype=np.float32, order="C")
+
+    def first(self, origins: Floats, directions: Floats) -> Hits:
+        """First hit of each ray; ``origins`` and unit ``directions`` (N, 3)."""
+        count = len(origins)
+        if self._empty or count == 0:
+            return Hits(np.full(count, np.inf), np.full(count, -1, dtype=np.int32), np.zeros((count, 3)))
+        found = self._scene.run(
+            self._local(origins), np.array(directions, dtype=np.float32, order="C"), output=True
+        )
+        face = found["primID"].astype(np.int32)
+        missed = face < 0
+        distance = found["tfar"].astype(np.float64)
+        distance[missed] = np.inf
+        normal = found["Ng"].astype(np.float64)
+        length = np.linalg.norm(normal, axis=1, keepdims=True)
+        normal = np.divide(normal, length, out=np.zeros_like(normal), where=length > 0)
+        return Hits(distance, face, normal)
+
+    def blocked(self, origins: Floats, directions: Floats, reach: Floats | float = _FAR_M) -> NDArray[np.bool_]:
+        """Whether anything lies within ``reach`` metres of each ray, (N,)."""
+        count = len(origins)
+        if self._empty or count == 0:
+            return np.zeros(count, dtype=bool)
+        within = np.array(np.broadcast_to(reach, (count,)), dtype=np.float32)
+        found = self._scene.run(
+            self._local(origins),
+            np.array(directions, dtype=np.float32, order="C"),
+            dists=within,
+            query="OCCLUDED",
+        )
+        blocked: NDArray[np.bool_] = np.asarray(found) >= 0
+        return blocked
+
+    def _down(self, point: Floats) -> tuple[float, float] | None:
+        """Height of the next surface below a point and the upward share of its normal."""
+        hit = self.first(point[None, :], np.array([[0.0, 0.0, -1.0]]))
+        if hit.face[0] < 0:
+            return None
+        return float(point[2] - hit.distance[0]), float(hit.normal[0, 2])
+
+    def floor_under(self, point: Floats) -> float | None:
+        """Height of the floor under a point (3,), or None where nothing lies below it.
+
+        The first surface below that is no furniture: a thin one with 0.25 to 1.3 m of clear air under it is
+        passed through, because a tripod stands beside a table, not on it.
+        """
+        x, y, z = point.tolist()
+        start, first_found = z, None
+        for _ in range(_MOST_SURFACES):
+            top = self._down(np.array([x, y, start]))
+            if top is None:
+                return first_found
+            height = top[0]
+            first_found = height if first_found is None else first_found
+            below = self._down(np.array([x, y, height - _STEP_OFF_M]))
+            if below is None:
+                return height
+            underside = height
+            if below[1] < 0.0:
+                underside = below[0]
+                below = self._down(np.array([x, y, underside - _STEP_OFF_M]))
+                if below is None:
+                    return height
+            clear = underside - below[0]
+            thin = height - underside < FURNITURE_THICKNESS_M
+            if not (thin and FURNITURE_CLEARANCE_M[0] < clear < FURNITURE_CLEARANCE_M[1]):
+                return height
+            start = underside - _STEP_OFF_M
+        return first_found

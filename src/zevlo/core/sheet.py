@@ -1,0 +1,159 @@
+"""The sheet that comes back for a shot, ``zevlo.sheet/1``: every number and drawing the desk shows."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from pydantic import BaseModel, ConfigDict, Field
+
+Matrix = list[float]
+"""16 numbers, row by row; acts on column vectors."""
+Polyline = list[float]
+"""x0, y0, x1, y1 … on paper, metres."""
+
+
+class SheetGroup(BaseModel):
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+
+class PoseSheet(SheetGroup):
+    heading_deg: float
+    compass: str
+    pitch_deg: float
+    roll_deg: float
+    aim_distance_m: float
+    floor_z: float | None
+    above_floor_m: float | None
+    view: Matrix
+
+
+class Angles(SheetGroup):
+    horizontal: float
+    vertical: float
+    diagonal: float
+
+
+class WindowMm(SheetGroup):
+    left: float
+    right: float
+    bottom: float
+    top: float
+
+
+class PrimeMark(SheetGroup):
+    focal_length_mm: float
+    angle_deg: float
+
+
+class LensSheet(SheetGroup):
+    angle_deg: Angles
+    equivalent_focal_length_mm: float
+    projection: Matrix
+    window_mm: WindowMm
+    primes: list[PrimeMark]
+
+
+class BackSheet(SheetGroup):
+    format: str
+    ratio: str
+    cut_mm: tuple[float, float]
+    pixel_mm: float
+    output_px: tuple[int, int]
+
+
+class MovementsSheet(SheetGroup):
+    lean_deg: float
+    circle_used_mm: float
+    circle_ok: bool
+    rise_room_mm: float | None
+    cross_room_mm: float | None
+
+
+class BarrelMark(SheetGroup):
+    """An engraved mark: ``at`` from 0 to 1 along the scale."""
+
+    at: float
+    label: str
+
+
+class Barrel(SheetGroup):
+    """The lens barrel's distance scale in metres and feet against brackets of stops, as on a real lens."""
+
+    metres: list[BarrelMark]
+    feet: list[BarrelMark]
+    stops: list[BarrelMark]
+    focus_at: float
+    sharp_from_at: float
+    sharp_to_at: float
+    metres_at: list[float]
+    """Distance in metres at 0, 1/48 … 1 along the scale; 0 stands for infinity."""
+
+
+class FocusSheet(SheetGroup):
+    stop: str | None
+    blur_limit_mm: float
+    blur_limit_px: float
+    hyperfocal_m: float | None
+    sharp_from_m: float
+    sharp_to_m: float | None
+    diffraction_mm: float | None
+    barrel: Barrel
+
+
+class ExposureSheet(SheetGroup):
+    ev100: float
+    white_cd_m2: float
+    shutter: str
+
+
+class GuideLines(SheetGroup):
+    name: str
+    lines: list[tuple[float, float, float, float]]
+
+
+class Drawing(SheetGroup):
+    """The shot as drawn on paper. Plan: x east, y north. Section: x level distance from the stand, y height."""
+
+    stand: tuple[float, float]
+    aim: tuple[float, float]
+    edges: list[tuple[float, float]]
+    """Where the two sides of the wedge end."""
+    seen: Polyline
+    sharp: Polyline
+    focus: Polyline
+    near: Polyline
+    far: Polyline | None
+    cut: list[Polyline] = Field(default_factory=list)
+    cut_open: list[Polyline] = Field(default_factory=list)
+    beyond: list[Polyline] | None = None
+    """None where it was not asked for: keep what was drawn before."""
+
+
+class Drawings(SheetGroup):
+    plan: Drawing
+    section: Drawing
+
+
+class Check(SheetGroup):
+    what: str
+    why: str
+    fix: str | None = None
+
+
+class Sheet(SheetGroup):
+    schema_: Literal["zevlo.sheet/1"] = Field("zevlo.sheet/1", alias="schema")
+    pose: PoseSheet
+    lens: LensSheet
+    back: BackSheet
+    movements: MovementsSheet
+    focus: FocusSheet
+    exposure: ExposureSheet
+    guides: list[GuideLines]
+    drawings: Drawings
+    checks: list[Check] = Field(default_factory=list)
+
+    model_config = ConfigDict(frozen=True, extra="forbid", populate_by_name=True)
+
+    def as_json(self) -> dict[str, object]:
+        """Plain JSON with the keys of the open format."""
+        return self.model_dump(mode="json", by_alias=True)

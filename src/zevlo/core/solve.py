@@ -1,0 +1,221 @@
+"""From a shot, and the set it looks at, to its sheet. The one place where the rules come together."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from math import hypot, inf
+
+import numpy as np
+
+from zevlo.core.compose.guides import guide_lines
+from zevlo.core.optics import exposure, focus, lens, movements
+from zevlo.core.optics.back import FORMATS, Cut, cut_back, ratio_name
+from zevlo.core.optics.barrel import barrel
+from zevlo.core.scene.cut import plan_plane, section_plane
+from zevlo.core.scene.model import Floats
+from zevlo.core.scene.sight import Zone, draw_sight, with_cut
+from zevlo.core.scene.working import WorkingSet
+from zevlo.core.sheet import (
+    Angles,
+    BackSheet,
+    Drawings,
+    ExposureSheet,
+    FocusSheet,
+    GuideLines,
+    LensSheet,
+    Matrix,
+    MovementsSheet,
+    PoseSheet,
+    PrimeMark,
+    Sheet,
+    WindowMm,
+)
+from zevlo.core.shot import Shot
+from zevlo.core.stand.pose import Pose, compass_point, resolve, view_matrix
+
+SECTION_DEPTH_M = 12.0
+
+
+@dataclass(frozen=True)
+class Camera:
+    """A shot's camera resolved to what a picture needs: pose, film rectangle, window before the lens."""
+
+    pose: Pose
+    cut: Cut
+    window: lens.Window
+
+
+def camera_of(shot: Shot) -> Camera:
+    """Pose, cut and window of a shot. The window stands at f, or at v where the lens breathes."""
+    f = shot.lens.focal_length_mm
+    distance = lens.image_distance_mm(f, shot.focus.distance_m * 1000.0) if shot.lens.focus_breathing else f
+    cut = cut_back(shot.back)
+    return Camera(resolve(shot.stand), cut, movements.shifted_window(cut, shot.movements, distance))
+
+
+def blur_limit_of(shot: Shot, cut: Cut) -> float:
+    """The ruling blur limit in mm on film."""
+    return focus.blur_limit_mm(shot.focus.blur_limit, shot.back, cut)
+
+
+def effective_f_number(shot: Shot) -> float | None:
+    """N, or N(1+m) where the lens breathes, for exposure."""
+    n = shot.focus.f_number
+    if n is None or not shot.lens.focus_breathing:
+        return n
+    return n * (1.0 + lens.magnification(shot.lens.focal_length_mm, shot.focus.distance_m * 1000.0))
+
+
+def sharp_zone_of(shot: Shot, cut: Cut) -> Zone:
+    """Focus and sharp zone in metres; a pinhole is sharp from the lens to infinity."""
+    u = shot.focus.distance_m * 1000.0
+    if shot.focus.f_number is None:
+        return Zone(u / 1000.0, 0.0, inf)
+    near, far = focus.sharp_zone_mm(
+        shot.lens.focal_length_mm, shot.focus.f_number, blur_limit_of(shot, cut), u
+    )
+    return Zone(u / 1000.0, near / 1000.0, far / 1000.0)
+
+
+def ev_of(shot: Shot) -> float:
+    """EV100 the shot is exposed for."""
+    return exposure.ev100(effective_f_number(shot), shot.exposure.shutter_s, shot.exposure.iso)
+
+
+def solve(shot: Shot, working: WorkingSet | None = None, beyond: bool = False) -> Sheet:
+    """The sheet of a shot. With a set, floor and drawings are of it; ``beyond`` adds the thin lines in section."""
+    camera = camera_of(shot)
+    floor = None if working is None else working.rays.floor_under(camera.pose.position)
+    shown = guide_lines(shot.guides)
+    return Sheet(
+        pose=_pose_sheet(camera.pose, floor),
+        lens=_lens_sheet(shot, camera),
+        back=_back_sheet(shot, camera.cut),
+        movements=_movements_sheet(shot, camera),
+        focus=_focus_sheet(shot, camera.cut),
+        exposure=_exposure_sheet(shot),
+        guides=[GuideLines(name=name, lines=list(lines)) for name, lines in shown.items()],
+        drawings=_drawings(shot, camera, working, beyond),
+    )
+
+
+def _matrix(matrix: Floats) -> Matrix:
+    numbers: Matrix = matrix.ravel().tolist()
+    return numbers
+
+
+def _pose_sheet(pose: Pose, floor: float | None) -> PoseSheet:
+    return PoseSheet(
+        heading_deg=pose.heading_deg,
+        compass=compass_point(pose.heading_deg),
+        pitch_deg=pose.pitch_deg,
+        roll_deg=pose.roll_deg,
+        aim_distance_m=pose.aim_distance,
+        floor_z=floor,
+        above_floor_m=None if floor is None else float(pose.position[2]) - floor,
+        view=_matrix(view_matrix(pose)),
+    )
+
+
+def _lens_sheet(shot: Shot, camera: Camera) -> LensSheet:
+    width, height = camera.cut.size_mm
+    d = camera.window.distance_mm
+    return LensSheet(
+        angle_deg=Angles(
+            horizontal=lens.angle_deg(width, d),
+            vertical=lens.angle_deg(height, d),
+            diagonal=lens.angle_deg(hypot(width, height), d),
+        ),
+        equivalent_focal_length_mm=lens.equivalent_focal_length_mm(
+            shot.lens.focal_length_mm, *camera.cut.size_mm
+        ),
+        projection=_matrix(lens.projection_matrix(camera.window, shot.lens.near_m, shot.lens.far_m)),
+        window_mm=WindowMm(
+            left=camera.window.left, right=camera.window.right, bottom=camera.window.bottom, top=camera.window.top
+        ),
+        primes=[PrimeMark(focal_length_mm=f, angle_deg=lens.angle_deg(width, f)) for f in lens.PRIMES_MM],
+    )
+
+
+def format_name(width_mm: float, height_mm: float) -> str:
+    """The trade's name for a back size, else its size."""
+    for known in FORMATS:
+        if {known.width_mm, known.height_mm} == {width_mm, height_mm}:
+            return known.name
+    return f"{width_mm:g} × {height_mm:g}"
+
+
+def _back_sheet(shot: Shot, cut: Cut) -> BackSheet:
+    return BackSheet(
+        format=format_name(shot.back.width_mm, shot.back.height_mm),
+        ratio=ratio_name(*cut.output_px),
+        cut_mm=cut.size_mm,
+        pixel_mm=cut.pixel_mm,
+        output_px=cut.output_px,
+    )
+
+
+def _movements_sheet(shot: Shot, camera: Camera) -> MovementsSheet:
+    width, height = camera.cut.size_mm
+    used = movements.circle_used_mm(camera.window)
+    circle = shot.movements.image_circle_mm
+    rise_room = cross_room = None
+    if circle is not None:
+        rise_room = movements.room_mm(height / 2, width / 2 + abs(shot.movements.cross_mm), circle)
+        cross_room = movements.room_mm(width / 2, height / 2 + abs(shot.movements.rise_mm), circle)
+    return MovementsSheet(
+        lean_deg=movements.lean_deg(width, camera.window.distance_mm, camera.pose.pitch_deg)
+        if abs(camera.pose.pitch_deg) < 89.99
+        else 90.0,
+        circle_used_mm=used,
+        circle_ok=circle is None or used <= circle + 1e-9,
+        rise_room_mm=rise_room,
+        cross_room_mm=cross_room,
+    )
+
+
+def _focus_sheet(shot: Shot, cut: Cut) -> FocusSheet:
+    f, n, u = shot.lens.focal_length_mm, shot.focus.f_number, shot.focus.distance_m * 1000.0
+    limit = blur_limit_of(shot, cut)
+    zone = sharp_zone_of(shot, cut)
+    return FocusSheet(
+        stop=None if n is None else focus.stop_name(n),
+        blur_limit_mm=limit,
+        blur_limit_px=limit / cut.pixel_mm,
+        hyperfocal_m=None if n is None else focus.hyperfocal_mm(f, n, limit) / 1000.0,
+        sharp_from_m=zone.sharp_from,
+        sharp_to_m=None if zone.sharp_to == inf else zone.sharp_to,
+        diffraction_mm=None if n is None else focus.diffraction_mm(n, lens.magnification(f, u)),
+        barrel=barrel(f, n, limit, u),
+    )
+
+
+def shutter_name(seconds: float) -> str:
+    """``1/40 s`` below a third of a second, ``0.8 s`` above."""
+    return f"1/{1.0 / seconds:.3g} s" if seconds < 0.3 else f"{seconds:.3g} s"
+
+
+def _exposure_sheet(shot: Shot) -> ExposureSheet:
+    ev = ev_of(shot)
+    return ExposureSheet(
+        ev100=ev, white_cd_m2=exposure.white_luminance(ev), shutter=shutter_name(shot.exposure.shutter_s)
+    )
+
+
+def _drawings(shot: Shot, camera: Camera, working: WorkingSet | None, beyond: bool) -> Drawings:
+    pose, window = camera.pose, camera.window
+    zone = sharp_zone_of(shot, camera.cut)
+    rays = None if working is None else working.rays
+    reach = max(2.0 * pose.aim_distance, 1.5 * zone.focus) if working is None else working.reach
+    aim = np.array(shot.stand.aim)
+    upright = section_plane(pose.position, pose.level_axis)
+    plan = draw_sight(pose, aim, window, zone, plan_plane(0.0), True, rays, reach)
+    section = draw_sight(pose, aim, window, zone, upright, False, rays, reach)
+    if working is not None:
+        thin = None
+        if beyond:
+            span = working.reach
+            within = np.array([[-0.35 * span, working.bounds[0, 2]], [span, working.bounds[1, 2]]])
+            thin = working.beyond(upright, SECTION_DEPTH_M, within)
+        section = with_cut(section, working.cut(upright), thin)
+    return Drawings(plan=plan, section=section)

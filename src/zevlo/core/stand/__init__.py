@@ -1,0 +1,1 @@
+"""Where the camera stands and how it moves."""

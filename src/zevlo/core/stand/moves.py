@@ -1,0 +1,106 @@
+"""Moving a stand like a grip does. Every move returns a new stand; none changes anything else.
+
+Angles in degrees, lengths in metres. Positive pan turns right, positive tilt looks up.
+"""
+
+from __future__ import annotations
+
+from math import sqrt
+
+import numpy as np
+
+from zevlo.core.shot import MIN_AIM_DISTANCE_M, Stand
+from zevlo.core.stand.pose import Pose, Vector, direction, resolve
+
+MAX_PITCH_DEG = 89.9
+
+
+def _point(v: Vector) -> tuple[float, float, float]:
+    x, y, z = v.tolist()
+    return x, y, z
+
+
+def _both(stand: Stand, by: Vector) -> Stand:
+    return stand.model_copy(
+        update={"position": _point(np.array(stand.position) + by), "aim": _point(np.array(stand.aim) + by)}
+    )
+
+
+def _turned(pose: Pose, pan: float, tilt: float) -> Vector:
+    pitch = max(-MAX_PITCH_DEG, min(MAX_PITCH_DEG, pose.pitch_deg + tilt))
+    return direction(pose.heading_deg + pan, pitch)
+
+
+def turn(stand: Stand, pan_deg: float, tilt_deg: float) -> Stand:
+    """Pan and tilt about the stand; the aim keeps its distance."""
+    pose = resolve(stand)
+    return stand.model_copy(
+        update={"aim": _point(pose.position + pose.aim_distance * _turned(pose, pan_deg, tilt_deg))}
+    )
+
+
+def face(stand: Stand, heading_deg: float, pitch_deg: float) -> Stand:
+    """Look along a heading and pitch; the aim keeps its distance."""
+    pose = resolve(stand)
+    return stand.model_copy(
+        update={"aim": _point(pose.position + pose.aim_distance * direction(heading_deg, pitch_deg))}
+    )
+
+
+def orbit(stand: Stand, around_deg: float, over_deg: float) -> Stand:
+    """Go round the aim, which stays; ``over_deg`` raises the camera."""
+    pose = resolve(stand)
+    back = -pose.aim_distance * _turned(pose, -around_deg, -over_deg)
+    return stand.model_copy(update={"position": _point(np.array(stand.aim) + back)})
+
+
+def truck_and_pedestal(stand: Stand, right_m: float, up_m: float) -> Stand:
+    """Move parallel to the film: camera and aim together along the picture's right and up."""
+    pose = resolve(stand)
+    return _both(stand, right_m * pose.right + up_m * pose.up)
+
+
+def walk(stand: Stand, ahead_m: float, right_m: float, up_m: float = 0.0) -> Stand:
+    """Move level: ahead and right keep the height, ``up_m`` changes it; aim goes along."""
+    pose = resolve(stand)
+    side = np.array([pose.level_axis[1], -pose.level_axis[0], 0.0])
+    return _both(stand, ahead_m * pose.level_axis + right_m * side + np.array([0.0, 0.0, up_m]))
+
+
+def dolly(stand: Stand, factor: float) -> Stand:
+    """Approach the aim to ``factor`` of the distance; the aim stays, and is never reached."""
+    if factor <= 0.0:
+        raise ValueError("a dolly factor must be above 0")
+    pose = resolve(stand)
+    distance = max(pose.aim_distance * factor, 100.0 * MIN_AIM_DISTANCE_M)
+    return stand.model_copy(update={"position": _point(np.array(stand.aim) - distance * pose.forward)})
+
+
+def advance(stand: Stand, ahead_m: float) -> Stand:
+    """Move camera and aim together along the lens axis."""
+    return _both(stand, ahead_m * resolve(stand).forward)
+
+
+def put_stand(stand: Stand, x: float, y: float, rise_of_floor: float = 0.0) -> Stand:
+    """Move the stand in plan. Both ends change height by ``rise_of_floor``; the aim keeps its place in plan."""
+    px, py, pz = stand.position
+    ax, ay, az = stand.aim
+    if sqrt((ax - x) ** 2 + (ay - y) ** 2) < 0.05:
+        ax, ay = ax + x - px, ay + y - py
+    return stand.model_copy(
+        update={"position": (x, y, pz + rise_of_floor), "aim": (ax, ay, az + rise_of_floor)}
+    )
+
+
+def put_aim(stand: Stand, x: float, y: float) -> Stand:
+    """Move the aim in plan at its own height; refused by staying 5 cm away from the stand."""
+    px, py, _ = stand.position
+    gap = sqrt((x - px) ** 2 + (y - py) ** 2)
+    if gap < 0.05:
+        return stand
+    return stand.model_copy(update={"aim": (x, y, stand.aim[2])})
+
+
+def put_height(stand: Stand, z: float) -> Stand:
+    """Raise or lower camera and aim together, so that the direction stays."""
+    return _both(stand, np.array([0.0, 0.0, z - stand.position[2]]))

@@ -1,0 +1,85 @@
+"""Where the camera is and looks: axes, heading, pitch, view matrix."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from math import asin, atan2, cos, degrees, hypot, radians, sin
+
+import numpy as np
+from numpy.typing import NDArray
+
+from zevlo.core.shot import Stand
+
+Vector = NDArray[np.float64]
+_UPRIGHT_LIMIT = 1.0e-9
+COMPASS = ("N", "NE", "E", "SE", "S", "SW", "W", "NW")
+
+
+@dataclass(frozen=True)
+class Pose:
+    """A stand resolved: unit axes in the world, heading clockwise from north, pitch up positive."""
+
+    position: Vector
+    right: Vector
+    up: Vector
+    forward: Vector
+    heading_deg: float
+    pitch_deg: float
+    roll_deg: float
+    aim_distance: float
+
+    @property
+    def level_axis(self) -> Vector:
+        """Horizontal unit vector of the heading, (3,)."""
+        h = radians(self.heading_deg)
+        return np.array([sin(h), cos(h), 0.0])
+
+
+def resolve(stand: Stand) -> Pose:
+    """Axes of a stand. Straight up or down, the picture's up is project north.
+
+    Roll turns the camera clockwise as seen from behind it, so its picture turns anticlockwise.
+    """
+    position = np.array(stand.position)
+    along = np.array(stand.aim) - position
+    distance = float(np.linalg.norm(along))
+    x, y, z = (along / distance).tolist()
+    level = hypot(x, y)
+    if level < _UPRIGHT_LIMIT:
+        up0 = np.array([0.0, 1.0, 0.0])
+        right0 = np.array([-1.0 if z > 0 else 1.0, 0.0, 0.0])
+        heading = 0.0
+    else:
+        right0 = np.array([y / level, -x / level, 0.0])
+        up0 = np.array([-x * z / level, -y * z / level, level])
+        heading = degrees(atan2(x, y)) % 360.0
+    r = radians(stand.roll_deg)
+    return Pose(
+        position=position,
+        right=cos(r) * right0 - sin(r) * up0,
+        up=sin(r) * right0 + cos(r) * up0,
+        forward=np.array([x, y, z]),
+        heading_deg=heading,
+        pitch_deg=degrees(asin(max(-1.0, min(1.0, z)))),
+        roll_deg=stand.roll_deg,
+        aim_distance=distance,
+    )
+
+
+def view_matrix(pose: Pose) -> Vector:
+    """World to camera, (4, 4) on column vectors; camera space is x right, y up, looking along -z (glTF 2.0)."""
+    matrix = np.eye(4)
+    matrix[0, :3], matrix[1, :3], matrix[2, :3] = pose.right, pose.up, -pose.forward
+    matrix[:3, 3] = -matrix[:3, :3] @ pose.position
+    return matrix
+
+
+def direction(heading_deg: float, pitch_deg: float) -> Vector:
+    """Unit vector of a heading and pitch, (3,)."""
+    h, p = radians(heading_deg), radians(pitch_deg)
+    return np.array([sin(h) * cos(p), cos(h) * cos(p), sin(p)])
+
+
+def compass_point(heading_deg: float) -> str:
+    """Nearest of eight compass points."""
+    return COMPASS[round(heading_deg / 45.0) % 8]

@@ -1,0 +1,1 @@
+"""Tide Tower Pottery, modelled by script."""

@@ -1,0 +1,1 @@
+"""Proofs: scene and lens to a developed picture."""

@@ -1,0 +1,1 @@
+"""PostgreSQL: tables, writes as changes, undo."""
