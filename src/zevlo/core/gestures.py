@@ -191,6 +191,16 @@ def move_view(stand: Stand, gesture: Look | Shift | Orbit | Dolly | Walk, width:
     return moves.walk(stand, gesture.ahead, gesture.right, gesture.up)
 
 
+def anchored(stand: Stand, working: WorkingSet) -> Stand:
+    """The same view with its aim on what is in the middle of it; as it was where that is only sky."""
+    pose = resolve(stand)
+    ahead = float(working.rays.first(pose.position[None], pose.forward[None]).distance[0])
+    if ahead == inf or ahead < 0.02:
+        return stand
+    x, y, z = (pose.position + ahead * pose.forward).tolist()
+    return stand.model_copy(update={"aim": (x, y, z)})
+
+
 def follow(shot: Shot, gesture: ShotGesture, working: WorkingSet, lit: LitSet | None = None) -> Shot:
     """The shot after a gesture.
 

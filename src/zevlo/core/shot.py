@@ -26,10 +26,11 @@ Point = tuple[Coordinate, Coordinate, Coordinate]
 Share = Annotated[float, Field(ge=0.0, lt=1.0)]
 
 
-def _not_yet(only: float, what: str) -> AfterValidator:
-    def check(value: float) -> float:
+def _not_yet(only: float | None, what: str) -> AfterValidator:
+    def check(value: float | None) -> float | None:
         if value != only:
-            raise ValueError(f"{what} is not solved by this version; it may only be {only:g}")
+            allowed = "null" if only is None else f"{only:g}"
+            raise ValueError(f"{what} is not solved by this version; it may only be {allowed}")
         return value
 
     return AfterValidator(check)
@@ -58,7 +59,7 @@ class Lens(Settings):
     focus_breathing: StrictBool = False
     near_m: float = Field(0.05, gt=0.0, le=1.0e5)
     far_m: float | None = Field(None, gt=0.0, le=1.0e7)
-    scale_m: None = None
+    scale_m: Annotated[float | None, _not_yet(None, "a scale, which belongs to parallel projection,")] = None
 
     @model_validator(mode="after")
     def _far_beyond_near(self) -> Self:

@@ -71,9 +71,7 @@ def sharp_zone_of(shot: Shot, cut: Cut) -> Zone:
     u = shot.focus.distance_m * 1000.0
     if shot.focus.f_number is None:
         return Zone(u / 1000.0, 0.0, inf)
-    near, far = focus.sharp_zone_mm(
-        shot.lens.focal_length_mm, shot.focus.f_number, blur_limit_of(shot, cut), u
-    )
+    near, far = focus.sharp_zone_mm(shot.lens.focal_length_mm, shot.focus.f_number, blur_limit_of(shot, cut), u)
     return Zone(u / 1000.0, near / 1000.0, far / 1000.0)
 
 
@@ -126,9 +124,7 @@ def _lens_sheet(shot: Shot, camera: Camera) -> LensSheet:
             vertical=lens.angle_deg(height, d),
             diagonal=lens.angle_deg(hypot(width, height), d),
         ),
-        equivalent_focal_length_mm=lens.equivalent_focal_length_mm(
-            shot.lens.focal_length_mm, *camera.cut.size_mm
-        ),
+        equivalent_focal_length_mm=lens.equivalent_focal_length_mm(shot.lens.focal_length_mm, *camera.cut.size_mm),
         projection=_matrix(lens.projection_matrix(camera.window, shot.lens.near_m, shot.lens.far_m)),
         window_mm=WindowMm(
             left=camera.window.left, right=camera.window.right, bottom=camera.window.bottom, top=camera.window.top

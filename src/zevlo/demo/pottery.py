@@ -249,7 +249,10 @@ def _wheel_room(made: Layout) -> None:
             shape = shapes[int(rng.integers(len(shapes)))]
             half = {"Plate": 0.15, "Crock": 0.14, "Bowl": 0.14}.get(shape, 0.1)
             tall = shape in ("Tall bottle", "Vase") and level < 5
-            if not (tall and level in (1, 2, 3)) and min(abs(x - u) for u in (2.3, 3.65, 5.0, 6.35, 7.55)) > half + 0.03:
+            if (
+                not (tall and level in (1, 2, 3))
+                and min(abs(x - u) for u in (2.3, 3.65, 5.0, 6.35, 7.55)) > half + 0.03
+            ):
                 number += 1
                 glaze = GLAZES[int(rng.integers(len(GLAZES)))]
                 y = back - deep / 2 + float(rng.uniform(-0.04, 0.04))
@@ -281,12 +284,16 @@ def _wheel_room(made: Layout) -> None:
 def _east_rooms(made: Layout) -> None:
     bench = [box((8.3, 5.1, 0.86), (10.3, 5.75, 0.92)), box((8.36, 5.2, 0), (8.42, 5.7, 0.86)), box((10.18, 5.2, 0), (10.24, 5.7, 0.86)), box((8.36, 5.2, 0.3), (10.24, 5.7, 0.34))]  # fmt: skip
     made.put("Bench", "Glaze bench", "Oiled oak", together(bench))
-    for n, (x, glaze) in enumerate(((8.6, "Cobalt glaze"), (8.95, "Celadon"), (9.35, "Tenmoku"), (9.8, "Oatmeal glaze"))):
+    for n, (x, glaze) in enumerate(
+        ((8.6, "Cobalt glaze"), (8.95, "Celadon"), (9.35, "Tenmoku"), (9.8, "Oatmeal glaze"))
+    ):
         made.place(f"Glaze tub {n + 1}", "Glaze bench", glaze, "Crock", (x, 5.45, 0.92))
     kiln = [box((8.1, 3.3, 0.0), (9.2, 4.4, 1.35)), box((8.05, 3.25, 1.35), (9.25, 4.45, 1.5))]
     made.put("Kiln body", "Kiln", "Kiln brick", together(kiln))
     made.put("Kiln door", "Kiln", "Blackened iron", box((9.2, 3.45, 0.3), (9.26, 4.25, 1.15)))
-    made.put("Kiln flue", "Kiln", "Blackened iron", lathe([(0.09, 1.5), (0.09, LOFT_FLOOR + 0.3)], 20).moved(8.65, 3.85))
+    made.put(
+        "Kiln flue", "Kiln", "Blackened iron", lathe([(0.09, 1.5), (0.09, LOFT_FLOOR + 0.3)], 20).moved(8.65, 3.85)
+    )
     steps = []
     for n in range(16):
         steps.append(box((10.65, 5.7 - (n + 1) * 0.162, n * 0.2), (11.65, 5.7 - n * 0.162, (n + 1) * 0.2)))
@@ -330,4 +337,6 @@ def _loft(made: Layout) -> None:
     made.put("Drying rack", "Drying loft", "Oiled oak", together(rack))
     for n in range(9):
         z = LOFT_FLOOR + (0.33, 0.78)[n % 2]
-        made.place(f"Drying jar {n + 1}", "Drying loft", "Raw clay", ("Jar", "Bowl", "Crock")[n % 3], (7.25 + 0.27 * n, 5.0, z))
+        made.place(
+            f"Drying jar {n + 1}", "Drying loft", "Raw clay", ("Jar", "Bowl", "Crock")[n % 3], (7.25 + 0.27 * n, 5.0, z)
+        )

@@ -189,9 +189,7 @@ def shaded(solid: Solid, crease_deg: float = 42.0) -> Shaded:
     at = coo_matrix((np.ones(count), (np.arange(count), corner_place))).tocsr()
     pairs = (at @ at.T).tocoo()
     owner = np.arange(count) // 3
-    agree = np.einsum("ij,ij->i", flat[owner[pairs.row]], flat[owner[pairs.col]]) > np.cos(
-        np.radians(crease_deg)
-    )
+    agree = np.einsum("ij,ij->i", flat[owner[pairs.row]], flat[owner[pairs.col]]) > np.cos(np.radians(crease_deg))
     normals = np.zeros((count, 3))
     np.add.at(normals, pairs.row[agree], area[owner[pairs.col[agree]]])
     normals /= np.linalg.norm(normals, axis=1, keepdims=True)

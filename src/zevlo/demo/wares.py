@@ -3,16 +3,27 @@
 from __future__ import annotations
 
 import numpy as np
+from scipy.interpolate import PchipInterpolator
 
 from zevlo.demo.solids import Solid, box, lathe, together, tube
 
 
+def _thrown(profile: list[tuple[float, float]], each: int = 4) -> list[tuple[float, float]]:
+    """A smooth curve through a profile, as thrown clay runs, with ``each`` points from one to the next."""
+    points = np.array(profile)
+    along = np.r_[0.0, np.cumsum(np.linalg.norm(np.diff(points, axis=0), axis=1))]
+    where = np.interp(np.arange((len(points) - 1) * each + 1) / each, np.arange(len(points)), along)
+    smooth = PchipInterpolator(along, points, axis=0)(where)
+    return [(float(r), float(z)) for r, z in smooth]
+
+
 def _hollow(outside: list[tuple[float, float]], wall: float) -> Solid:
     """A pot from its outside profile: the inside follows at ``wall`` down to the foot."""
+    outside = _thrown(outside, 2)
     inside = [(max(r - wall, 0.004), z) for r, z in outside[::-1]]
     foot = outside[0][1] + wall
     inside = [(r, max(z, foot)) for r, z in inside if z > foot] + [(max(outside[0][0] - wall, 0.004), foot)]
-    return lathe([*outside, *inside, (0.0, foot)])
+    return lathe([*outside, *inside, (0.0, foot)], 22)
 
 
 def pots() -> dict[str, Solid]:
@@ -30,11 +41,18 @@ def pots() -> dict[str, Solid]:
 
 def teapot() -> Solid:
     """A round-bellied teapot, 24 cm over spout and handle, spout to the east."""
-    body = lathe(
-        [(0.05, 0), (0.056, 0.008), (0.082, 0.03), (0.095, 0.065), (0.09, 0.1), (0.066, 0.128), (0.045, 0.136)],
-        56,
-    )
-    lid = lathe([(0.046, 0.134), (0.046, 0.141), (0.03, 0.153), (0.012, 0.159), (0.009, 0.165), (0.015, 0.176), (0.012, 0.184), (0.0, 0.187)], 48)  # fmt: skip
+    belly = [(0.05, 0), (0.056, 0.008), (0.082, 0.03), (0.095, 0.065), (0.09, 0.1), (0.066, 0.128), (0.045, 0.136)]
+    body = lathe(_thrown(belly, 6), 72)
+    cap = [
+        (0.046, 0.141),
+        (0.03, 0.153),
+        (0.012, 0.159),
+        (0.009, 0.165),
+        (0.015, 0.176),
+        (0.012, 0.184),
+        (0.001, 0.187),
+    ]
+    lid = lathe([(0.046, 0.134), *_thrown(cap, 5)], 56)
     t = np.linspace(0, 1, 18)
     spout = np.c_[0.078 + 0.078 * t, 0 * t, 0.05 + 0.03 * t + 0.055 * t**2.2]
     handle_angle = np.linspace(0.62 * np.pi, 1.42 * np.pi, 26)
@@ -111,5 +129,8 @@ def figure() -> Solid:
         tube([(x, 0, 0.0), (x, 0, 0.1), (x, 0, 0.5), (x * 0.95, 0, 0.86)], [0.055, 0.055, 0.07, 0.085], 14)
         for x in (-0.09, 0.09)
     ]
-    arms = [tube([(0.19 * s, 0, 1.38), (0.235 * s, 0, 1.1), (0.22 * s, 0.06, 0.84)], [0.05, 0.042, 0.035], 12) for s in (-1, 1)]
+    arms = [
+        tube([(0.19 * s, 0, 1.38), (0.235 * s, 0, 1.1), (0.22 * s, 0.06, 0.84)], [0.05, 0.042, 0.035], 12)
+        for s in (-1, 1)
+    ]
     return together([body, *legs, *arms])

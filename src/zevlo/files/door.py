@@ -31,8 +31,11 @@ class Taken:
 
 
 def take_in(
-    data: bytes, size_limit: int = DEFAULT_SIZE_LIMIT, time_limit_s: float = TIME_LIMIT_S, memory_limit: int = MEMORY_LIMIT
-) -> Taken:  # fmt: skip
+    data: bytes,
+    size_limit: int = DEFAULT_SIZE_LIMIT,
+    time_limit_s: float = TIME_LIMIT_S,
+    memory_limit: int = MEMORY_LIMIT,
+) -> Taken:
     """Read a model in a process of its own. Raises :class:`CannotRead` with the reason."""
     if len(data) > size_limit:
         raise CannotRead(
@@ -76,9 +79,7 @@ def _read(room: Path) -> None:
     summary = {
         "triangles": len(read.model.faces),
         "bounds": [low, high],
-        "parts": [
-            {"name": p.name, "parent": p.parent, "triangles": p.face_count} for p in read.model.parts
-        ],
+        "parts": [{"name": p.name, "parent": p.parent, "triangles": p.face_count} for p in read.model.parts],
         "materials": len(read.model.materials) - 1,
         "textures": len(read.model.pictures),
         "seconds": round(time.perf_counter() - started, 3),

@@ -111,11 +111,11 @@ def _pieces(container: Container) -> dict[tuple[int, int], _Piece]:
         "buffers": document["buffers"],
     }
     try:
-        scene = trimesh.load_scene(
-            io.BytesIO(pack(Container(bare, container.binary))), file_type="glb", process=False
-        )
+        scene = trimesh.load_scene(io.BytesIO(pack(Container(bare, container.binary))), file_type="glb", process=False)
     except Exception as error:
-        raise CannotRead(f"The file is broken: its geometry cannot be read ({type(error).__name__}: {error}).") from None
+        raise CannotRead(
+            f"The file is broken: its geometry cannot be read ({type(error).__name__}: {error})."
+        ) from None
     found: dict[tuple[int, int], _Piece] = {}
     for number, key in enumerate(keys):
         mesh = scene.geometry.get(f"m{number}")
@@ -188,7 +188,9 @@ def _joined(
             base += len(piece.vertices)
             count += len(piece.faces)
         if first + count > MOST_TRIANGLES:
-            raise CannotRead(f"The model has more than {MOST_TRIANGLES // 1_000_000} million triangles; simplify it first.")
+            raise CannotRead(
+                f"The model has more than {MOST_TRIANGLES // 1_000_000} million triangles; simplify it first."
+            )
         name = str(nodes[node].get("name") or f"Part {part_of[node] + 1}")[:200]
         parent = parents.get(node)
         parts.append(Part(name, None if parent is None else part_of[parent], first, count))

@@ -34,7 +34,7 @@ def barrel(focal_mm: float, f_number: float | None, limit_mm: float, focus_mm: f
         placed = [BarrelMark(at=at(inf), label="∞")]
         for value in sorted(values, reverse=True):
             place = at(value * unit_mm)
-            if 0.02 <= place and placed[-1].at - place >= _LABEL_GAP:
+            if place >= 0.02 and placed[-1].at - place >= _LABEL_GAP:
                 placed.append(BarrelMark(at=place, label=f"{value:g}"))
         return placed[::-1]
 

@@ -15,10 +15,51 @@ EYE_RESOLUTION_DEG = 1.0 / 60.0
 """One minute of arc, what a normal eye separates (from memory)."""
 DIFFRACTION_WAVELENGTH_MM = 550e-6
 
-THIRD_STOP_NAMES = (
-    "0.7 0.8 0.9 1 1.1 1.2 1.4 1.6 1.8 2 2.2 2.5 2.8 3.2 3.5 4 4.5 5 5.6 6.3 7.1 8 9 10 11 13 14 16 18 20 "
-    "22 25 29 32 36 40 45 51 57 64 72 81 90"
-).split()
+THIRD_STOP_NAMES = [
+    "0.7",
+    "0.8",
+    "0.9",
+    "1",
+    "1.1",
+    "1.2",
+    "1.4",
+    "1.6",
+    "1.8",
+    "2",
+    "2.2",
+    "2.5",
+    "2.8",
+    "3.2",
+    "3.5",
+    "4",
+    "4.5",
+    "5",
+    "5.6",
+    "6.3",
+    "7.1",
+    "8",
+    "9",
+    "10",
+    "11",
+    "13",
+    "14",
+    "16",
+    "18",
+    "20",
+    "22",
+    "25",
+    "29",
+    "32",
+    "36",
+    "40",
+    "45",
+    "51",
+    "57",
+    "64",
+    "72",
+    "81",
+    "90",
+]
 """Nominal f-numbers in thirds of a stop (ISO 517, from memory); entry 3 is f/1."""
 
 
@@ -64,9 +105,7 @@ def hyperfocal_mm(focal_length_mm: float, f_number: float, limit_mm: float) -> f
     return focal_length_mm**2 / (f_number * limit_mm) + focal_length_mm
 
 
-def sharp_zone_mm(
-    focal_length_mm: float, f_number: float, limit_mm: float, focus_mm: float
-) -> tuple[float, float]:
+def sharp_zone_mm(focal_length_mm: float, f_number: float, limit_mm: float, focus_mm: float) -> tuple[float, float]:
     """Near and far limit of the sharp zone; far is infinite from the hyperfocal distance on.
 
     near = u(H-f)/(H+u-2f), far = u(H-f)/(H-u).
@@ -99,11 +138,7 @@ def stop_for_two(focal_length_mm: float, limit_mm: float, near_mm: float, far_mm
 
 def blur_mm(focal_length_mm: float, f_number: float, focus_mm: float, distance_mm: float) -> float:
     """Blur disc on film of a point at ``distance_mm``: f²·|d-u|/(N·d·(u-f))."""
-    return (
-        focal_length_mm**2
-        * abs(distance_mm - focus_mm)
-        / (f_number * distance_mm * (focus_mm - focal_length_mm))
-    )
+    return focal_length_mm**2 * abs(distance_mm - focus_mm) / (f_number * distance_mm * (focus_mm - focal_length_mm))
 
 
 def diffraction_mm(f_number: float, image_magnification: float) -> float:

@@ -46,9 +46,7 @@ def section_plane(position: Floats, level_axis: Floats) -> DrawingPlane:
     Paper x is the level distance from the stand, paper y the height above zero.
     """
     origin = np.array([position[0], position[1], 0.0])
-    return DrawingPlane(
-        origin, level_axis, np.array([0.0, 0.0, 1.0]), np.array([level_axis[1], -level_axis[0], 0.0])
-    )
+    return DrawingPlane(origin, level_axis, np.array([0.0, 0.0, 1.0]), np.array([level_axis[1], -level_axis[0], 0.0]))
 
 
 def cut_segments(vertices: Floats, faces: Integers, plane: DrawingPlane) -> tuple[Floats, Integers]:
@@ -145,9 +143,7 @@ def _straightened(points: Floats, sizes: list[int], closed: bool, tolerance: flo
     return tuple(kept[begin:end] for begin, end in spans if end - begin >= least)
 
 
-def cut_outlines(
-    vertices: Floats, faces: Integers, plane: DrawingPlane, tolerance: float = 5.0e-4
-) -> CutOutlines:
+def cut_outlines(vertices: Floats, faces: Integers, plane: DrawingPlane, tolerance: float = 5.0e-4) -> CutOutlines:
     """What the plane cuts, as outlines on paper. ``tolerance`` in metres for dropping straight points."""
     segments, _ = cut_segments(vertices, faces, plane)
     if len(segments) == 0:

@@ -33,9 +33,7 @@ class RayScene:
     """The triangles of a set, searchable by ray. Coordinates are centred, so that float32 stays exact enough."""
 
     def __init__(self, vertices: Floats, faces: Integers) -> None:
-        self._centre: Floats = (
-            (vertices.min(axis=0) + vertices.max(axis=0)) / 2.0 if len(vertices) else np.zeros(3)
-        )
+        self._centre: Floats = (vertices.min(axis=0) + vertices.max(axis=0)) / 2.0 if len(vertices) else np.zeros(3)
         self._scene: Any = EmbreeScene(robust=True)
         if len(faces):
             self._mesh = TriangleMesh(
@@ -53,9 +51,7 @@ class RayScene:
         count = len(origins)
         if self._empty or count == 0:
             return Hits(np.full(count, np.inf), np.full(count, -1, dtype=np.int32), np.zeros((count, 3)))
-        found = self._scene.run(
-            self._local(origins), np.array(directions, dtype=np.float32, order="C"), output=True
-        )
+        found = self._scene.run(self._local(origins), np.array(directions, dtype=np.float32, order="C"), output=True)
         face = found["primID"].astype(np.int32)
         missed = face < 0
         distance = found["tfar"].astype(np.float64)

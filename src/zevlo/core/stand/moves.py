@@ -87,9 +87,7 @@ def put_stand(stand: Stand, x: float, y: float, rise_of_floor: float = 0.0) -> S
     ax, ay, az = stand.aim
     if sqrt((ax - x) ** 2 + (ay - y) ** 2) < 0.05:
         ax, ay = ax + x - px, ay + y - py
-    return stand.model_copy(
-        update={"position": (x, y, pz + rise_of_floor), "aim": (ax, ay, az + rise_of_floor)}
-    )
+    return stand.model_copy(update={"position": (x, y, pz + rise_of_floor), "aim": (ax, ay, az + rise_of_floor)})
 
 
 def put_aim(stand: Stand, x: float, y: float) -> Stand:

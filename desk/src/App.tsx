@@ -1,0 +1,42 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { createContext, useContext, useEffect, useState } from "react";
+import { Live } from "./api/live";
+import { homeKey, projectKey } from "./api/client";
+import { Notices } from "./kit/notice";
+import { usePlace } from "./kit/place";
+import { Home } from "./rooms/home/Home";
+import { ProjectDesk } from "./rooms/ProjectDesk";
+
+const LiveSocket = createContext<Live | null>(null);
+
+export function useLive(): Live {
+  const live = useContext(LiveSocket);
+  if (!live) throw new Error("no live socket");
+  return live;
+}
+
+export function App() {
+  const [live] = useState(() => new Live());
+  const [place, go] = usePlace();
+  const cache = useQueryClient();
+  useEffect(() => {
+    live.connect();
+    return () => live.close();
+  }, [live]);
+  useEffect(
+    () =>
+      live.listen({
+        news: (about) => {
+          void cache.invalidateQueries({ queryKey: about === "home" ? homeKey : projectKey(about) });
+        },
+      }),
+    [live, cache],
+  );
+  return (
+    <LiveSocket.Provider value={live}>
+      <Notices>
+        {place.project ? <ProjectDesk key={place.project} id={place.project} place={place} go={go} /> : <Home go={go} />}
+      </Notices>
+    </LiveSocket.Provider>
+  );
+}

@@ -1,0 +1,68 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import createClient from "openapi-fetch";
+import type { components, paths } from "./schema";
+
+type Schemas = components["schemas"];
+export type Project = Schemas["ProjectOut"];
+export type Card = Schemas["ProjectCard"];
+export type ShotRow = Schemas["ShotOut"];
+export type Shot = Schemas["Shot"];
+export type Sheet = Schemas["Sheet"];
+export type Drawing = Schemas["Drawing"];
+export type Plan = Schemas["PlanOut"];
+export type PrintRow = Schemas["PrintOut"];
+export type Scout = Schemas["Scout"];
+export type LiveQuestion = Schemas["LiveQuestion"];
+export type LiveAnswer = Schemas["LiveAnswer"];
+export type ShotAnswer = Schemas["ShotAnswer"];
+export type ScoutAnswer = Schemas["ScoutAnswer"];
+export type ShotGesture = NonNullable<Schemas["AskShot"]["gesture"]>;
+export type ViewGesture = NonNullable<Schemas["AskScout"]["gesture"]>;
+export type NewShot = Schemas["NewShot"];
+
+export const http = createClient<paths>({ baseUrl: window.location.origin });
+
+/** The answer's data, or an error with the server's own words. */
+export async function told<T>(answer: Promise<{ data?: T; error?: unknown; response: Response }>): Promise<T> {
+  let got;
+  try {
+    got = await answer;
+  } catch {
+    throw new Error("The server does not answer. It may have been stopped; start it again and nothing is lost.");
+  }
+  if (got.error !== undefined || !got.response.ok) {
+    const detail = (got.error as { detail?: unknown } | undefined)?.detail;
+    throw new Error(typeof detail === "string" ? detail : `The server answered ${got.response.status}.`);
+  }
+  return got.data as T;
+}
+
+export const homeKey = ["home"] as const;
+export const projectKey = (id: string) => ["project", id] as const;
+
+export const useHome = () => useQuery({ queryKey: homeKey, queryFn: () => told(http.GET("/api/projects")) });
+
+export const useProject = (id: string) =>
+  useQuery({
+    queryKey: projectKey(id),
+    queryFn: async () => (await told(http.GET("/api/projects/{key}", { params: { path: { key: id } } }))) as Project,
+    retry: false,
+  });
+
+export const usePlan = (project: Project) =>
+  useQuery({
+    queryKey: ["plan", project.id, project.set.revision, project.lifted.join(","), project.plan_height],
+    queryFn: () => told(http.GET("/api/projects/{key}/plan", { params: { path: { key: project.id }, query: { height: project.plan_height } } })),
+    staleTime: Infinity,
+    placeholderData: (before) => before,
+  });
+
+/** A write in a project: runs it, says what went wrong, and asks for the project anew either way. */
+export function useWrite(projectId: string, say: (trouble: string) => void) {
+  const cache = useQueryClient();
+  return useMutation({
+    mutationFn: (write: () => Promise<unknown>) => write(),
+    onError: (error: Error) => say(error.message),
+    onSettled: () => cache.invalidateQueries({ queryKey: projectKey(projectId) }),
+  });
+}

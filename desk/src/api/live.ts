@@ -1,0 +1,100 @@
+import type { LiveAnswer, LiveQuestion, ScoutAnswer, Shot, ShotAnswer, ShotGesture, Scout, ViewGesture } from "./client";
+
+type Kind = "shot" | "scout";
+type Question = Extract<LiveQuestion, { kind: Kind }>;
+type Listener = { shot?: (a: ShotAnswer) => void; scout?: (a: ScoutAnswer) => void; trouble?: (words: string) => void; news?: (about: string) => void; open?: (is: boolean) => void };
+
+/**
+ * The live socket. One question of a kind is under way at a time and the newest waits; an answer that is
+ * older than one already shown is dropped.
+ */
+export class Live {
+  private socket: WebSocket | null = null;
+  private seq = 0;
+  private project: string | null = null;
+  private under: Record<Kind, number | null> = { shot: null, scout: null };
+  private next: Partial<Record<Kind, Question>> = {};
+  private listeners = new Set<Listener>();
+  private closed = false;
+
+  connect() {
+    this.closed = false;
+    const scheme = window.location.protocol === "https:" ? "wss" : "ws";
+    const socket = new WebSocket(`${scheme}://${window.location.host}/api/live`);
+    this.socket = socket;
+    socket.onopen = () => {
+      this.under = { shot: null, scout: null };
+      if (this.project) this.send({ kind: "open", project: this.project });
+      this.listeners.forEach((l) => l.open?.(true));
+      (["shot", "scout"] as const).forEach((kind) => this.flush(kind));
+    };
+    socket.onmessage = (event) => this.hear(JSON.parse(String(event.data)) as LiveAnswer);
+    socket.onclose = () => {
+      if (this.socket === socket) this.socket = null;
+      this.listeners.forEach((l) => l.open?.(false));
+      if (!this.closed) window.setTimeout(() => { if (!this.closed) this.connect(); }, 700);
+    };
+  }
+
+  close() {
+    this.closed = true;
+    this.socket?.close();
+    this.socket = null;
+  }
+
+  listen(listener: Listener): () => void {
+    this.listeners.add(listener);
+    return () => { this.listeners.delete(listener); };
+  }
+
+  open(project: string) {
+    this.project = project;
+    if (this.socket?.readyState === WebSocket.OPEN) this.send({ kind: "open", project });
+  }
+
+  askShot(shot: Shot, gesture: ShotGesture | null = null, beyond = false) {
+    this.ask({ kind: "shot", seq: ++this.seq, shot, gesture, beyond });
+  }
+
+  askScout(scout: Scout, ratio: number, gesture: ViewGesture | null = null, anchor = false) {
+    this.ask({ kind: "scout", seq: ++this.seq, scout, ratio, gesture, anchor });
+  }
+
+  /** Forget what was asked so far: answers to it are not shown any more. */
+  forget(kind: Kind) {
+    this.next[kind] = undefined;
+    this.under[kind] = null;
+  }
+
+  private ask(question: Question) {
+    this.next[question.kind] = question;
+    this.flush(question.kind);
+  }
+
+  private flush(kind: Kind) {
+    const question = this.next[kind];
+    if (!question || this.under[kind] !== null || this.socket?.readyState !== WebSocket.OPEN) return;
+    this.next[kind] = undefined;
+    this.under[kind] = question.seq;
+    this.send(question);
+  }
+
+  private send(message: LiveQuestion) {
+    this.socket?.send(JSON.stringify(message));
+  }
+
+  private hear(answer: LiveAnswer) {
+    if (answer.kind === "news") this.listeners.forEach((l) => l.news?.(answer.about));
+    else if (answer.kind === "trouble") {
+      this.under = { shot: null, scout: null };
+      this.listeners.forEach((l) => l.trouble?.(answer.detail));
+      (["shot", "scout"] as const).forEach((kind) => this.flush(kind));
+    } else if (answer.kind === "shot" || answer.kind === "scout") {
+      const current = this.under[answer.kind] === answer.seq;
+      if (!current) return;
+      this.under[answer.kind] = null;
+      this.listeners.forEach((l) => (answer.kind === "shot" ? l.shot?.(answer) : l.scout?.(answer)));
+      this.flush(answer.kind);
+    }
+  }
+}

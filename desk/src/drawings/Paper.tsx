@@ -1,0 +1,195 @@
+import { type ReactNode, useCallback, useEffect, useLayoutEffect, useRef, useState } from "react";
+import styled from "styled-components";
+import { card, ink, quiet } from "../kit/tokens";
+
+/** A part of the paper, in metres: x to the right, y up. */
+export interface Extent { x: number; y: number; width: number; height: number }
+export type Point = [number, number];
+
+const Sheet = styled.div`
+  position: relative; background: ${card}; min-width: 0; min-height: 0; overflow: hidden; touch-action: none;
+  > svg { position: absolute; inset: 0; width: 100%; height: 100%; display: block; }
+  header { position: absolute; left: 12px; right: 8px; top: 7px; display: flex; gap: 8px; align-items: center; pointer-events: none; z-index: 1; }
+  header b { font-weight: 650; } header span { color: ${quiet}; margin-right: auto; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+  header > * { background: rgba(250, 250, 249, 0.86); } header button, header label, header .live { pointer-events: auto; }
+`;
+
+export interface Eye {
+  /** Metres on paper to pixels. */
+  at: (x: number, y: number) => Point;
+  scale: number;
+  width: number;
+  height: number;
+}
+
+interface Props {
+  title: string;
+  note: ReactNode;
+  tools?: ReactNode;
+  /** Shown first, and again when `home` changes. */
+  extent: Extent;
+  home: string;
+  label: string;
+  children: (eye: Eye) => ReactNode;
+  /** Pressed on empty paper, at a place in metres. True: taken, the paper is not moved. */
+  onPress?: (place: Point) => boolean;
+  onDrag?: (place: Point) => void;
+  onRelease?: (place: Point) => void;
+}
+
+/** A drawing sheet: moved by dragging empty paper, brought nearer with the wheel. */
+export function Paper({ title, note, tools, extent, home, label, children, onPress, onDrag, onRelease }: Props) {
+  const box = useRef<HTMLDivElement>(null);
+  const [size, setSize] = useState({ width: 0, height: 0 });
+  const [looked, setLooked] = useState<{ home: string; centre: Point; scale: number } | null>(null);
+  const held = useRef<{ from: Point; centre: Point; taken: boolean } | null>(null);
+
+  useLayoutEffect(() => {
+    if (!box.current) return;
+    const watch = new ResizeObserver(([entry]) => {
+      if (entry) setSize({ width: entry.contentRect.width, height: entry.contentRect.height });
+    });
+    watch.observe(box.current);
+    return () => watch.disconnect();
+  }, []);
+
+  const fitted = {
+    centre: [extent.x + extent.width / 2, extent.y + extent.height / 2] as Point,
+    scale: Math.max(0.01, Math.min((size.width - 36) / extent.width, (size.height - 58) / extent.height)),
+  };
+  const now = looked && looked.home === home ? looked : { home, ...fitted };
+  const { centre, scale } = now;
+  const at = (x: number, y: number): Point => [size.width / 2 + (x - centre[0]) * scale, size.height / 2 + 10 - (y - centre[1]) * scale];
+  const place = useCallback(
+    (event: { clientX: number; clientY: number }): Point => {
+      const bounds = box.current?.getBoundingClientRect();
+      if (!bounds) return [0, 0];
+      return [centre[0] + (event.clientX - bounds.left - size.width / 2) / scale, centre[1] - (event.clientY - bounds.top - size.height / 2 - 10) / scale];
+    },
+    [centre, scale, size],
+  );
+
+  useEffect(() => {
+    const node = box.current;
+    if (!node) return;
+    const turned = (event: WheelEvent) => {
+      event.preventDefault();
+      const [x, y] = place(event);
+      const next = Math.min(4000, Math.max(0.05, scale * (event.deltaY < 0 ? 1.15 : 1 / 1.15)));
+      const k = scale / next;
+      setLooked({ home, scale: next, centre: [x + (centre[0] - x) * k, y + (centre[1] - y) * k] });
+    };
+    node.addEventListener("wheel", turned, { passive: false });
+    return () => node.removeEventListener("wheel", turned);
+  }, [place, scale, centre, home]);
+
+  const down = (event: React.PointerEvent) => {
+    if (event.button !== 0 || (event.target as Element).closest("[data-handle],header")) return;
+    event.currentTarget.setPointerCapture(event.pointerId);
+    const taken = onPress?.(place(event)) ?? false;
+    held.current = { from: [event.clientX, event.clientY], centre, taken };
+  };
+  const move = (event: React.PointerEvent) => {
+    const hold = held.current;
+    if (!hold) return;
+    if (hold.taken) onDrag?.(place(event));
+    else setLooked({ home, scale, centre: [hold.centre[0] - (event.clientX - hold.from[0]) / scale, hold.centre[1] + (event.clientY - hold.from[1]) / scale] });
+  };
+  const up = (event: React.PointerEvent) => {
+    if (held.current?.taken) onRelease?.(place(event));
+    held.current = null;
+  };
+  const eye: Eye = { at, scale, width: size.width, height: size.height };
+  return (
+    <Sheet ref={box} onPointerDown={down} onPointerMove={move} onPointerUp={up} onPointerCancel={up} data-drawing={title}
+      data-eye={`${centre[0]},${centre[1]},${scale}`}>
+      <header><b>{title}</b><span>{note}</span>{tools}</header>
+      {size.width > 0 && <svg role="group" aria-label={label}>{children(eye)}<ScaleBar eye={eye} /></svg>}
+    </Sheet>
+  );
+}
+
+function ScaleBar({ eye }: { eye: Eye }) {
+  const lengths = [0.05, 0.1, 0.25, 0.5, 1, 2, 5, 10, 20, 50, 100, 200, 500];
+  const length = lengths.find((l) => l * eye.scale >= 36) ?? 1000;
+  const x = eye.width - 14 - length * eye.scale;
+  const y = eye.height - 12;
+  return (
+    <g stroke={ink} strokeWidth={1} aria-hidden>
+      <path d={`M${x} ${y - 4}v4h${length * eye.scale}v-4`} fill="none" />
+      <text x={x - 6} y={y + 1} textAnchor="end" fontSize={11} fill={ink} stroke={card} strokeWidth={3} paintOrder="stroke">{length} m</text>
+    </g>
+  );
+}
+
+/** A polyline of flat numbers as a path. */
+export function path(eye: Eye, flat: readonly number[], closed = false): string {
+  let d = "";
+  for (let n = 0; n + 1 < flat.length; n += 2) {
+    const [x, y] = eye.at(flat[n] as number, flat[n + 1] as number);
+    d += `${n ? "L" : "M"}${x.toFixed(1)} ${y.toFixed(1)}`;
+  }
+  return closed ? `${d}Z` : d;
+}
+
+interface HandleProps {
+  eye: Eye;
+  x: number;
+  y: number;
+  label: string;
+  cursor?: string;
+  off?: boolean;
+  /** Metres for one press of an arrow key. */
+  step?: number;
+  onMove: (place: Point) => void;
+  onDone: (place: Point) => void;
+  onDrop: () => void;
+  children?: ReactNode;
+}
+
+/** Something drawn that can be taken and moved: by pointer, or with the arrow keys. */
+export function Handle({ eye, x, y, label, cursor = "move", off, step = 0.05, onMove, onDone, onDrop, children }: HandleProps) {
+  const held = useRef<{ dx: number; dy: number; moved: boolean; last: Point } | null>(null);
+  const [px, py] = eye.at(x, y);
+  const spot = (event: React.PointerEvent): Point => {
+    const hold = held.current;
+    if (!hold) return [x, y];
+    const bounds = (event.currentTarget as SVGElement).ownerSVGElement?.getBoundingClientRect();
+    const [ox, oy] = eye.at(0, 0);
+    return [(event.clientX - (bounds?.left ?? 0) - hold.dx - ox) / eye.scale, -(event.clientY - (bounds?.top ?? 0) - hold.dy - oy) / eye.scale];
+  };
+  const down = (event: React.PointerEvent) => {
+    if (off || event.button !== 0) return;
+    event.stopPropagation();
+    event.currentTarget.setPointerCapture(event.pointerId);
+    const bounds = (event.currentTarget as SVGElement).ownerSVGElement?.getBoundingClientRect();
+    held.current = { dx: event.clientX - (bounds?.left ?? 0) - px, dy: event.clientY - (bounds?.top ?? 0) - py, moved: false, last: [x, y] };
+  };
+  const move = (event: React.PointerEvent) => {
+    if (!held.current) return;
+    const place = spot(event);
+    held.current.moved = true;
+    held.current.last = place;
+    onMove(place);
+  };
+  const up = (event: React.PointerEvent) => {
+    if (held.current?.moved) onDone(spot(event));
+    held.current = null;
+  };
+  const key = (event: React.KeyboardEvent) => {
+    const ways: Record<string, Point> = { ArrowLeft: [-step, 0], ArrowRight: [step, 0], ArrowUp: [0, step], ArrowDown: [0, -step] };
+    const way = ways[event.key];
+    if (off || !way || event.altKey) return;
+    event.preventDefault();
+    event.stopPropagation();
+    onDone([x + way[0] * (event.shiftKey ? 10 : 1), y + way[1] * (event.shiftKey ? 10 : 1)]);
+  };
+  return (
+    <g data-handle={label} role="slider" aria-label={label} aria-valuenow={Math.round(x * 100) / 100} aria-valuetext={`${x.toFixed(2)}, ${y.toFixed(2)}`} aria-disabled={off}
+      tabIndex={off ? -1 : 0} style={{ cursor: off ? "default" : cursor }} onPointerDown={down} onPointerMove={move} onPointerUp={up}
+      onPointerCancel={() => { held.current = null; onDrop(); }} onKeyDown={key}>
+      {children}
+      <circle cx={px} cy={py} r={13} fill="transparent" />
+    </g>
+  );
+}

@@ -1,0 +1,109 @@
+import { useMemo } from "react";
+import { spruce } from "../kit/tokens";
+import { metres } from "../kit/words";
+import type { ShotDesk } from "../shots/draft";
+import { Cross, CutLines, Hatch, Sight, Tag } from "./ink";
+import { type Extent, type Eye, Handle, Paper, type Point } from "./Paper";
+
+/** The section along the lens axis, with a levelling staff that carries the lens height. */
+export function Section({ desk }: { desk: ShotDesk }) {
+  const { section } = desk.sheet.drawings;
+  const extent = useMemo<Extent>(() => {
+    const floor = desk.sheet.pose.floor_z ?? section.stand[1] - 1.6;
+    const reach = Math.max(2.5, section.aim[0] * 1.25);
+    const low = Math.min(floor, section.aim[1], section.stand[1]) - 0.35;
+    const high = Math.max(section.stand[1], section.aim[1], ...section.edges.map(([x, y]) => (x < reach ? y : 0)), floor + 2.6);
+    return { x: -0.9, y: low, width: reach + 1.4, height: Math.min(high + 0.4 - low, reach * 1.2) };
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- looked at anew only when another shot is chosen
+  }, [desk.row.id]);
+  const off = desk.row.locked;
+  return (
+    <Paper title="Section" note="along the lens axis" label="Section along the lens axis" extent={extent} home={desk.row.id}>
+      {(eye) => (
+        <>
+          <defs><Hatch id="section-hatch" /></defs>
+          <CutLines eye={eye} cut={section.cut ?? []} open={section.cut_open ?? []} beyond={desk.beyond ?? []} />
+          <Sight eye={eye} drawing={section} hatch="section-hatch" />
+          <Cross eye={eye} x={section.aim[0]} y={section.aim[1]} />
+          <Staff eye={eye} desk={desk} />
+          <SectionHandles eye={eye} desk={desk} off={off} />
+        </>
+      )}
+    </Paper>
+  );
+}
+
+function SectionHandles({ eye, desk, off }: { eye: Eye; desk: ShotDesk; off: boolean }) {
+  const { section } = desk.sheet.drawings;
+  const [x, z] = section.stand;
+  const height = (p: Point) => ({ kind: "height_to", z: p[1], above_floor: null }) as const;
+  const focus: Point = [(section.focus[0]! + section.focus[2]!) / 2, (section.focus[1]! + section.focus[3]!) / 2];
+  const along = ([px, py]: Point, end: Point = focus) => {
+    const [fx, fy] = [end[0] - x, end[1] - z];
+    return Math.max(0.02, ((px - x) * fx + (py - z) * fy) / (fx * fx + fy * fy || 1));
+  };
+  const focusTo = (p: Point) => ({ kind: "focus_to", distance_m: along(p) * desk.shot.focus.distance_m }) as const;
+  const ends = [["near", section.near, desk.sheet.focus.sharp_from_m], ["far", section.far ?? null, desk.sheet.focus.sharp_to_m]] as const;
+  return (
+    <>
+      {desk.shot.focus.f_number !== null && ends.map(([end, flat, distance]) => {
+        if (!flat || distance == null) return null;
+        const middle: Point = [(flat[0]! + flat[2]!) / 2, (flat[1]! + flat[3]!) / 2];
+        const to = (p: Point) => ({ kind: "sharp_to", end, distance_m: along(p, middle) * distance }) as const;
+        const [px, py] = eye.at(...middle);
+        return (
+          <Handle key={end} eye={eye} x={middle[0]} y={middle[1]} off={off} cursor="ew-resize" label={end === "near" ? "Sharp from" : "Sharp to"}
+            onMove={(p) => desk.drag(to(p))} onDone={(p) => desk.commit("Sharp zone", to(p))} onDrop={desk.drop}>
+            <circle cx={px} cy={py} r={3.4} fill="#fff" stroke={spruce} strokeWidth={1.4} />
+          </Handle>
+        );
+      })}
+      <Handle eye={eye} x={focus[0]} y={focus[1]} off={off} cursor="ew-resize" label="Focus in section" onMove={(p) => desk.drag(focusTo(p))}
+        onDone={(p) => desk.commit("Focus", focusTo(p))} onDrop={desk.drop} />
+      <Handle eye={eye} x={x} y={z} off={off} cursor="ns-resize" label="Lens height in section" onMove={(p) => desk.drag(height(p))}
+        onDone={(p) => desk.commit("Lens height", height(p))} onDrop={desk.drop}>
+        <circle cx={eye.at(x, z)[0]} cy={eye.at(x, z)[1]} r={7} fill="#fff" stroke={spruce} strokeWidth={2.4} />
+      </Handle>
+    </>
+  );
+}
+
+function Staff({ eye, desk }: { eye: Eye; desk: ShotDesk }) {
+  const { pose, focus, drawings } = desk.sheet;
+  const [x, z] = drawings.section.stand;
+  const [px, py] = eye.at(x, z);
+  const floor = pose.floor_z;
+  const marks = [];
+  if (floor != null) {
+    const top = Math.max(3, Math.ceil(z - floor));
+    const step = eye.scale > 30 ? 0.1 : 0.5;
+    for (let n = 0; n * step <= top + 1e-6; n += 1) {
+      const h = n * step;
+      const y = eye.at(x, floor + h)[1];
+      const whole = Math.abs(h - Math.round(h)) < 1e-6;
+      marks.push(<line key={n} x1={px} x2={px + (whole ? 8 : 4)} y1={y} y2={y} stroke={spruce} />);
+      if (whole && h > 0 && eye.scale > 14) marks.push(<text key={`t${n}`} x={px - 5} y={y + 4} fontSize={11} textAnchor="end" fill={spruce}>{Math.round(h)}</text>);
+    }
+  }
+  const bottom = eye.at(x, floor ?? z - 1)[1];
+  const base = eye.height - 12;
+  const label = (distance: number | null | undefined, flat: readonly number[] | null | undefined, bold = false) => {
+    if (!flat || distance == null) return null;
+    const tx = eye.at((flat[0]! + flat[2]!) / 2, 0)[0];
+    return <text x={tx} y={base} textAnchor="middle" fontSize={11} fontWeight={bold ? 700 : 400} fill={spruce} stroke="#FAFAF9" strokeWidth={3} paintOrder="stroke">{metres(distance)}</text>;
+  };
+  return (
+    <g pointerEvents="none">
+      {floor != null && <line x1={px} x2={px} y1={bottom} y2={eye.at(x, floor + Math.max(3, z - floor))[1]} stroke={spruce} strokeWidth={1.6} />}
+      {marks}
+      <g transform={`translate(${px + 14} ${py - 26})`}>
+        <rect width={pose.above_floor_m == null ? 118 : 108} height={18} rx={2} fill={spruce} />
+        <text x={8} y={13} fontSize={11} fill="#fff">{pose.above_floor_m == null ? "no floor under it" : `${metres(pose.above_floor_m)} above floor`}</text>
+      </g>
+      {label(focus.sharp_from_m, drawings.section.near)}
+      {label(desk.shot.focus.distance_m, drawings.section.focus, true)}
+      {label(focus.sharp_to_m, drawings.section.far)}
+      {focus.sharp_to_m == null && <Tag x={eye.width - 70} y={base - 16} anchor="end">sharp to ∞ →</Tag>}
+    </g>
+  );
+}

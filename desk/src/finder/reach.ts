@@ -1,0 +1,2 @@
+/** How far around the camera the finder draws shadows, in metres. */
+export const metresAround = 26;

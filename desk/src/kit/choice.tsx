@@ -1,0 +1,34 @@
+import { Button, Label, ListBox, ListBoxItem, Popover, Select, SelectValue } from "react-aria-components";
+import styled from "styled-components";
+import { MenuPaper } from "./controls";
+import { ink, line, quiet, spruce } from "./tokens";
+
+const Box = styled(Select)`
+  display: flex; flex-direction: column; gap: 3px; min-width: 0;
+  label { color: ${quiet}; font-size: 12px; line-height: 1.25; }
+  button {
+    border: 0; border-bottom: 1px solid ${ink}; background: none; padding: 2px 0 4px; font-size: 14px; font-weight: 500;
+    text-align: left; display: flex; justify-content: space-between; gap: 6px; cursor: pointer; border-radius: 0; white-space: nowrap;
+  }
+  button[data-disabled] { color: ${quiet}; border-bottom-color: ${line}; cursor: default; }
+  button span:first-child { overflow: hidden; text-overflow: ellipsis; }
+  button i { font-style: normal; color: ${spruce}; }
+`;
+const Sheet = styled(Popover)`${MenuPaper} max-height: 320px !important; overflow: auto;`;
+
+export interface Option { id: string; name: string }
+
+interface Props { label: string; value: string; shown?: string; options: Option[]; off?: boolean; onChoose: (id: string) => void }
+
+/** One of a few: the value as it is, a list on press. */
+export function Choice({ label, value, shown, options, off, onChoose }: Props) {
+  return (
+    <Box selectedKey={value} isDisabled={off} onSelectionChange={(key) => { if (key != null && key !== value) onChoose(String(key)); }}>
+      <Label>{label}</Label>
+      <Button><SelectValue>{() => shown ?? options.find((o) => o.id === value)?.name ?? value}</SelectValue><i aria-hidden>▾</i></Button>
+      <Sheet>
+        <ListBox items={options} aria-label={label}>{(option) => <ListBoxItem id={option.id} textValue={option.name}>{option.name}</ListBoxItem>}</ListBox>
+      </Sheet>
+    </Box>
+  );
+}

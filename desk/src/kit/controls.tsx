@@ -1,0 +1,133 @@
+import type { ReactNode } from "react";
+import {
+  Button as AriaButton,
+  type ButtonProps,
+  Group,
+  Input,
+  Label,
+  NumberField as AriaNumberField,
+  ToggleButton as AriaToggleButton,
+  Tooltip as AriaTooltip,
+  TooltipTrigger,
+} from "react-aria-components";
+import styled, { css } from "styled-components";
+import { brick, card, edgePrint, film, ink, line, quiet, spruce, sprucePale } from "./tokens";
+
+const shape = css`
+  min-height: 28px; padding: 3px 11px; border-radius: 3px; border: 1px solid ${ink}; background: ${card};
+  color: ${ink}; font-weight: 600; cursor: pointer; transition: background 100ms; white-space: nowrap;
+  &[data-hovered] { background: ${sprucePale}; }
+  &[data-pressed] { background: ${line}; }
+  &[data-disabled] { color: ${quiet}; border-color: ${line}; cursor: default; }
+`;
+
+export const Button = styled(AriaButton)`${shape}`;
+
+export const Primary = styled(AriaButton)`
+  ${shape}
+  background: ${spruce}; border-color: ${spruce}; color: #fff;
+  &[data-hovered] { background: #17493b; }
+  &[data-pressed] { background: #12392e; }
+  &[data-disabled] { background: ${line}; border-color: ${line}; color: ${quiet}; }
+`;
+
+export const Danger = styled(AriaButton)`${shape} color: ${brick}; border-color: ${brick};`;
+
+/** A word that is a button: for small actions in running text and rows. */
+export const Plain = styled(AriaButton)`
+  border: 0; background: none; padding: 3px 6px; border-radius: 3px; cursor: pointer; color: inherit; font-weight: 500;
+  &[data-hovered] { background: rgba(128, 128, 128, 0.18); }
+  &[data-disabled] { opacity: 0.45; cursor: default; }
+`;
+
+export const Toggle = styled(AriaToggleButton)`
+  ${shape} border-color: ${line}; font-weight: 500;
+  &[data-selected] { background: ${ink}; color: #fff; border-color: ${ink}; }
+`;
+
+const Bubble = styled(AriaTooltip)`
+  background: ${ink}; color: #fff; padding: 4px 8px; border-radius: 3px; font-size: 12px; max-width: 260px;
+`;
+
+export function Told({ tip, children, ...button }: ButtonProps & { tip: string; children: ReactNode }) {
+  return (
+    <TooltipTrigger delay={500}>
+      <Plain aria-label={tip} {...button}>{children}</Plain>
+      <Bubble offset={6}>{tip}</Bubble>
+    </TooltipTrigger>
+  );
+}
+
+const Field = styled(AriaNumberField)`
+  display: flex; flex-direction: column; gap: 3px; min-width: 0;
+  label { color: ${quiet}; font-size: 12px; line-height: 1.25; }
+  input {
+    width: 100%; border: 0; border-bottom: 1px solid ${ink}; background: none; padding: 2px 0 4px; font-size: 14px;
+    font-weight: 500; border-radius: 0;
+  }
+  input[data-focused] { outline: none; border-bottom: 2px solid ${spruce}; padding-bottom: 3px; }
+  &[data-disabled] input { color: ${quiet}; border-bottom-color: ${line}; }
+`;
+
+interface NumberProps {
+  label: string;
+  value: number;
+  unit?: "meter" | "millimeter" | "degree" | "second";
+  digits?: number;
+  step?: number;
+  min?: number;
+  max?: number;
+  off?: boolean;
+  plain?: string;
+  onCommit: (value: number) => void;
+}
+
+/** A number with its unit: typed, stepped with the arrow keys or the wheel. Committed on Enter or on leaving. */
+export function NumberField({ label, value, unit, digits = 2, step = 0.01, min, max, off, plain, onCommit }: NumberProps) {
+  const format: Intl.NumberFormatOptions = {
+    maximumFractionDigits: digits,
+    useGrouping: false,
+    ...(unit ? { style: "unit", unit, unitDisplay: "short" } : {}),
+  };
+  const shown = Number(value.toFixed(digits));
+  return (
+    <Field
+      value={shown} step={step} minValue={min} maxValue={max} isDisabled={off} formatOptions={format}
+      onChange={(next) => { if (Number.isFinite(next) && next !== shown) onCommit(next); }}
+      aria-description={plain}
+    >
+      <Label>{label}</Label>
+      <Group><Input /></Group>
+    </Field>
+  );
+}
+
+export const Fields = styled.div<{ $columns?: number }>`
+  display: grid; grid-template-columns: repeat(${(p) => p.$columns ?? 3}, minmax(0, 1fr)); gap: 10px 12px;
+`;
+
+export const Reading = styled.div`
+  span { display: block; color: ${quiet}; font-size: 12px; }
+  b { font-size: 16px; font-weight: 700; }
+`;
+
+export const Row = styled.div`display: flex; align-items: center; gap: 8px; flex-wrap: wrap;`;
+
+export const Empty = styled.div`
+  color: ${quiet}; max-width: 460px; margin: auto; text-align: center; line-height: 1.6;
+  b { color: ${ink}; display: block; font-size: 16px; margin-bottom: 4px; }
+`;
+
+export const MenuPaper = css`
+  background: ${card}; border: 1px solid ${ink}; border-radius: 3px; padding: 4px; outline: none; min-width: 180px;
+  [role="menuitem"], [role="option"] { padding: 5px 10px; border-radius: 2px; cursor: pointer; outline: none; }
+  [data-focused] { background: ${sprucePale}; }
+  [data-disabled] { color: ${quiet}; }
+`;
+
+export const FilmButton = styled(AriaButton)`
+  background: none; border: 0; color: ${edgePrint}; font-weight: 600; cursor: pointer; padding: 3px 7px; border-radius: 3px;
+  &[data-hovered] { background: ${film}; filter: brightness(1.5); }
+  &[data-focus-visible] { outline-color: ${edgePrint}; }
+  &[data-disabled] { opacity: 0.45; cursor: default; }
+`;

@@ -1,0 +1,69 @@
+import { useEffect, useState } from "react";
+import { Dialog, Heading, Modal, ModalOverlay } from "react-aria-components";
+import styled from "styled-components";
+import { Button, Told } from "./controls";
+import { card, ink, quiet } from "./tokens";
+
+export const Overlay = styled(ModalOverlay)`
+  position: fixed; inset: 0; background: rgba(32, 35, 34, 0.55); display: grid; place-items: center; z-index: 40;
+`;
+export const Sheet = styled(Modal)`
+  background: ${card}; border-radius: 4px; padding: 22px 26px; max-width: 640px; outline: none; max-height: 90vh; overflow: auto;
+  h2 { font-size: 17px; font-weight: 700; margin-bottom: 12px; }
+  section:focus { outline: none; }
+`;
+const Keys = styled.dl`
+  display: grid; grid-template-columns: auto 1fr; gap: 7px 18px; margin: 0 0 18px;
+  dt { font-weight: 600; } dd { margin: 0; color: ${quiet}; }
+  kbd { font: inherit; border: 1px solid ${ink}; border-radius: 3px; padding: 0 6px; }
+`;
+
+const sheet: [string[], string][] = [
+  [["?"], "this sheet"],
+  [["Space"], "held: the clean picture, without guides and marks"],
+  [["Ctrl Z"], "undo; with Shift redo"],
+  [["Alt ↑", "Alt ↓"], "the shot before, the shot after"],
+  [["Enter"], "keep the framing"],
+  [["Esc"], "put the camera back on the tripod; leave a mode"],
+  [["← → ↑ ↓"], "scout view or in hand: walk; with Shift larger steps; Page Up and Down raise and lower"],
+];
+
+export const typing = (target: EventTarget | null): boolean =>
+  target instanceof HTMLElement && (target.tagName === "INPUT" || target.isContentEditable || target.closest('[role="listbox"],[role="menu"],[role="dialog"]') !== null);
+
+/** Undo by keys everywhere, and the sheet of shortcuts on `?`. */
+export function Shortcuts({ onUndo, onRedo }: { onUndo: () => void; onRedo: () => void }) {
+  const [open, setOpen] = useState(false);
+  useEffect(() => {
+    const key = (event: KeyboardEvent) => {
+      if (typing(event.target)) return;
+      if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === "z") {
+        event.preventDefault();
+        (event.shiftKey ? onRedo : onUndo)();
+      } else if (event.key === "?") setOpen(true);
+    };
+    window.addEventListener("keydown", key);
+    return () => window.removeEventListener("keydown", key);
+  }, [onUndo, onRedo]);
+  return (
+    <>
+      <Told tip="Shortcuts" onPress={() => setOpen(true)}>?</Told>
+      <Overlay isOpen={open} onOpenChange={setOpen} isDismissable>
+        <Sheet>
+          <Dialog>
+            <Heading slot="title">Shortcuts</Heading>
+            <Keys>
+              {sheet.map(([keys, what]) => (
+                <div key={what} style={{ display: "contents" }}>
+                  <dt>{keys.map((k) => <kbd key={k}>{k}</kbd>)}</dt>
+                  <dd>{what}</dd>
+                </div>
+              ))}
+            </Keys>
+            <Button onPress={() => setOpen(false)}>Close</Button>
+          </Dialog>
+        </Sheet>
+      </Overlay>
+    </>
+  );
+}

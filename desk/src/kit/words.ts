@@ -1,0 +1,15 @@
+/** How numbers are written on screen. Rounding for the eye only; every number comes from the sheet. */
+export const metres = (value: number | null | undefined, digits = 2): string =>
+  value == null ? "∞" : value >= 100 ? `${value.toFixed(0)} m` : value >= 10 ? `${value.toFixed(1)} m` : `${value.toFixed(digits)} m`;
+
+export const degrees = (value: number, digits = 1): string => `${value.toFixed(digits)}°`;
+
+export const millimetres = (value: number): string => `${Number(value.toFixed(2))} mm`;
+
+export const seconds = (value: number | null | undefined): string =>
+  value == null ? "" : value < 60 ? `${Math.max(1, Math.round(value))} s left` : `${Math.round(value / 60)} min left`;
+
+export const pitchWords = (pitch: number): string =>
+  Math.abs(pitch) < 0.05 ? "level" : pitch > 0 ? `up ${degrees(pitch)}` : `down ${degrees(-pitch)}`;
+
+export const many = (count: number, one: string): string => `${count.toLocaleString("en").replaceAll(",", " ")} ${one}${count === 1 ? "" : "s"}`;

@@ -1,0 +1,88 @@
+import { useEffect } from "react";
+import { Button } from "react-aria-components";
+import styled from "styled-components";
+import { http, told, type Project, useProject, useWrite } from "../api/client";
+import { useLive } from "../App";
+import { Empty, Plain, Told } from "../kit/controls";
+import { useSay } from "../kit/notice";
+import type { Place, Room } from "../kit/place";
+import { Shortcuts } from "../kit/shortcuts";
+import { card, ink, line, quiet } from "../kit/tokens";
+import { FrameRoom } from "./frame/FrameRoom";
+import { LabRoom } from "./lab/LabRoom";
+import { SetRoom } from "./set/SetRoom";
+
+const Page = styled.div`display: grid; grid-template-rows: 42px minmax(0, 1fr); height: 100%;`;
+const Top = styled.header`
+  display: grid; grid-template-columns: 1fr auto 1fr; align-items: center; background: ${card};
+  border-bottom: 1px solid ${line}; padding: 0 16px;
+  nav { display: flex; gap: 4px; }
+`;
+export const Brand = styled(Button)`
+  border: 0; background: none; padding: 0; cursor: pointer; font-size: 18px; font-weight: 800; font-stretch: 125%;
+  letter-spacing: -0.01em; color: ${ink};
+`;
+const Title = styled.div`display: flex; align-items: center; gap: 12px; min-width: 0;
+  span { border-left: 1px solid ${line}; padding-left: 12px; color: ${quiet}; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }`;
+const Tab = styled(Button)`
+  border: 0; background: none; padding: 6px 16px; border-radius: 3px; cursor: pointer; font-size: 14px;
+  &[aria-current="page"] { background: ${ink}; color: #fff; font-weight: 600; }
+  &[data-hovered]:not([aria-current]) { background: ${line}; }
+`;
+const Right = styled.div`display: flex; justify-content: flex-end; align-items: center; gap: 6px; color: ${quiet};`;
+const Middle = styled.main`min-height: 0; display: grid;`;
+
+const rooms: [Room, string][] = [["set", "Set"], ["frame", "Frame"], ["lab", "Lab"]];
+
+function labLine(project: Project): string | null {
+  const busy = project.prints.filter((p) => p.state === "developing" || p.state === "waiting");
+  const first = busy.find((p) => p.state === "developing");
+  if (first) return `Lab: ${busy.length} under way, ${Math.round(first.progress * 100)} %`;
+  return busy.length ? `Lab: ${busy.length} waiting` : null;
+}
+
+export function ProjectDesk({ id, place, go }: { id: string; place: Place; go: (place: Place, replace?: boolean) => void }) {
+  const { data: project, error } = useProject(id);
+  const live = useLive();
+  const write = useWrite(id, useSay());
+  const state = project ? `${project.set.revision}|${project.lifted.join(",")}` : null;
+  useEffect(() => {
+    if (state) live.open(id);
+  }, [live, id, state]);
+  useEffect(() => {
+    document.title = project ? `${project.name} · Zevlo` : "Zevlo";
+  }, [project]);
+
+  const undo = () => write.mutate(() => told(http.POST("/api/projects/{key}/undo", { params: { path: { key: id } } })));
+  const redo = () => write.mutate(() => told(http.POST("/api/projects/{key}/redo", { params: { path: { key: id } } })));
+
+  if (error) return <Empty role="alert"><b>This project cannot be opened</b>{error.message} <Plain onPress={() => go({ project: null, room: "frame", thing: null })}>All projects</Plain></Empty>;
+  if (!project) return <Empty aria-busy>Opening the project…</Empty>;
+  const lab = labLine(project);
+  return (
+    <Page>
+      <Top>
+        <Title>
+          <Brand aria-label="All projects" onPress={() => go({ project: null, room: "frame", thing: null })}>Zevlo</Brand>
+          <span>{project.name}</span>
+        </Title>
+        <nav aria-label="Rooms">
+          {rooms.map(([room, name]) => (
+            <Tab key={room} aria-current={place.room === room ? "page" : undefined} onPress={() => go({ project: id, room, thing: room === "lab" ? null : place.thing })}>{name}</Tab>
+          ))}
+        </nav>
+        <Right>
+          {lab && <Plain onPress={() => go({ project: id, room: "lab", thing: null })}>{lab}</Plain>}
+          <Told tip={project.undo ? `Undo: ${project.undo}` : "Nothing to undo"} isDisabled={!project.undo} onPress={undo}>Undo</Told>
+          <Told tip={project.redo ? `Redo: ${project.redo}` : "Nothing to redo"} isDisabled={!project.redo} onPress={redo}>Redo</Told>
+          <Shortcuts onUndo={undo} onRedo={redo} />
+        </Right>
+      </Top>
+      <Middle>
+        {place.room === "set" && <SetRoom project={project} />}
+        {place.room === "frame" && <FrameRoom project={project} chosen={place.thing} choose={(thing, replace) => go({ project: id, room: "frame", thing }, replace)} toLab={() => go({ project: id, room: "lab", thing: null })} />}
+        {place.room === "lab" && <LabRoom project={project} chosen={place.thing} choose={(thing) => go({ project: id, room: "lab", thing })} toShot={(thing) => go({ project: id, room: "frame", thing })} />}
+      </Middle>
+    </Page>
+  );
+}

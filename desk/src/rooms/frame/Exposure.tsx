@@ -1,0 +1,28 @@
+import { Dialog, DialogTrigger, Popover } from "react-aria-components";
+import styled from "styled-components";
+import { Button, Fields, FilmButton, MenuPaper, NumberField } from "../../kit/controls";
+import { ink, quiet } from "../../kit/tokens";
+import type { ShotDesk } from "../../shots/draft";
+
+const Paper = styled(Popover)`${MenuPaper} padding: 14px; width: 280px; color: ${ink}; section { display: grid; gap: 12px; outline: none; } p { color: ${quiet}; }`;
+
+/** What the shot is exposed for, on the edge strip: time and ISO by hand, or by the meter. */
+export function ExposureReading({ desk }: { desk: ShotDesk }) {
+  const { exposure } = desk.shot;
+  const off = desk.row.locked;
+  return (
+    <DialogTrigger>
+      <FilmButton aria-label="Exposure">EV {desk.sheet.exposure.ev100.toFixed(1)} · {desk.sheet.exposure.shutter}</FilmButton>
+      <Paper placement="top">
+        <Dialog aria-label="Exposure">
+          <Fields $columns={2}>
+            <NumberField label="Time" unit="second" digits={6} step={0.005} min={0.000001} max={36000} value={exposure.shutter_s} off={off} onCommit={(v) => desk.commit("Shutter time", { exposure: { ...exposure, shutter_s: v } })} />
+            <NumberField label="ISO" digits={0} step={50} min={1} max={1000000} value={exposure.iso} off={off} onCommit={(v) => desk.commit("ISO", { exposure: { ...exposure, iso: v } })} />
+          </Fields>
+          <Button isDisabled={off} onPress={() => desk.commit("Meter the frame", { kind: "meter" })}>Meter the frame</Button>
+          <p>The proof is developed for this. Changing the stop changes the time with it, so that the exposure stays.</p>
+        </Dialog>
+      </Paper>
+    </DialogTrigger>
+  );
+}

@@ -1,0 +1,74 @@
+import { useCallback, useEffect, useRef, useState } from "react";
+import type { Project, Scout, ScoutAnswer, Shot, ViewGesture } from "../../api/client";
+import { useLive } from "../../App";
+
+/** Where the scout view was left, for each project, while the page is open. */
+const left = new Map<string, Scout>();
+const came = new Map<string, string>();
+
+function start(project: Project): Scout {
+  const first = project.shots[0]?.shot.stand;
+  if (first) return { stand: first, focal_length_mm: 28 };
+  const [low, high] = project.set.bounds;
+  const middle: [number, number, number] = [(low[0] + high[0]) / 2, (low[1] + high[1]) / 2, (low[2] + high[2]) / 2];
+  const size = Math.max(high[0] - low[0], high[1] - low[1], high[2] - low[2]);
+  return { stand: { position: [middle[0] + size * 0.8, middle[1] - size, middle[2] + size * 0.5], aim: middle, roll_deg: 0 }, focal_length_mm: 28 };
+}
+
+export interface ScoutDesk {
+  answer: ScoutAnswer | null;
+  cameFrom: string | null;
+  from: (shot: Shot, id: string) => void;
+  hold: () => void;
+  move: (gesture: ViewGesture) => void;
+  wheel: (notches: number) => void;
+  step: (ahead: number, right: number, up: number) => void;
+}
+
+/** The scout view: looking around without any shot. The server works out every move. */
+export function useScout(project: Project, on: boolean, ratio: number): ScoutDesk {
+  const live = useLive();
+  const [answer, setAnswer] = useState<ScoutAnswer | null>(null);
+  const base = useRef<Scout | null>(null);
+
+  useEffect(
+    () =>
+      live.listen({
+        scout: (heard) => {
+          left.set(project.id, heard.scout);
+          setAnswer(heard);
+        },
+      }),
+    [live, project.id],
+  );
+  useEffect(() => {
+    if (!on) return;
+    const scout = left.get(project.id) ?? start(project);
+    live.askScout(scout, ratio, null, !left.has(project.id));
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- asked anew when the view is entered or its shape changes
+  }, [live, on, ratio, project.id, project.set.revision]);
+
+  const now = useCallback(() => left.get(project.id) ?? start(project), [project]);
+  const hold = useCallback(() => {
+    // The aim goes to what is in the middle, once; the whole drag is then counted from there.
+    base.current = null;
+    live.askScout(now(), ratio, null, true);
+  }, [live, now, ratio]);
+  const move = useCallback(
+    (gesture: ViewGesture) => {
+      base.current ??= now();
+      live.askScout(base.current, ratio, gesture);
+    },
+    [live, now, ratio],
+  );
+  const wheel = useCallback((notches: number) => live.askScout(now(), ratio, { kind: "dolly", factor: notches < 0 ? 0.88 : 1 / 0.88 }, true), [live, now, ratio]);
+  const step = useCallback((ahead: number, right: number, up: number) => live.askScout(now(), ratio, { kind: "walk", ahead, right, up }), [live, now, ratio]);
+  const from = useCallback(
+    (shot: Shot, id: string) => {
+      left.set(project.id, { stand: { ...shot.stand, roll_deg: 0 }, focal_length_mm: Math.min(400, Math.max(8, shot.lens.focal_length_mm)) });
+      came.set(project.id, id);
+    },
+    [project.id],
+  );
+  return { answer: on ? answer : null, cameFrom: came.get(project.id) ?? null, from, hold, move, wheel, step };
+}

@@ -1,0 +1,141 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useRef, useState } from "react";
+import { Button as AriaButton, FileTrigger } from "react-aria-components";
+import styled from "styled-components";
+import { type Card, homeKey, http, projectKey, type Project, told, useHome } from "../../api/client";
+import { Button, Empty, Plain, Primary } from "../../kit/controls";
+import { useSay } from "../../kit/notice";
+import type { Place } from "../../kit/place";
+import { many } from "../../kit/words";
+import { brick, card, edgePrint, film, filmText, ink, line, quiet, spruce } from "../../kit/tokens";
+import { SizeAgainstFigure } from "../set/SizeAgainstFigure";
+
+const Page = styled.div`height: 100%; overflow: auto; padding: 26px 34px 60px;`;
+const Head = styled.header`display: flex; align-items: center; gap: 10px; margin-bottom: 22px;
+  h1 { font-size: 22px; font-weight: 800; font-stretch: 125%; margin-right: auto; } h1 small { font-size: 13px; font-weight: 400; font-stretch: 100%; color: ${quiet}; margin-left: 14px; }`;
+const Grid = styled.ul`list-style: none; margin: 0; padding: 0; display: grid; gap: 22px; grid-template-columns: repeat(auto-fill, minmax(440px, 1fr));`;
+const Sheet = styled.li`background: ${card}; border: 1px solid ${line}; border-radius: 3px; display: flex; flex-direction: column;`;
+const Strip = styled(AriaButton)`
+  background: ${film}; border: 0; padding: 12px; display: flex; flex-wrap: wrap; gap: 9px; min-height: 176px; align-content: center;
+  justify-content: center; cursor: pointer; border-radius: 3px 3px 0 0; color: ${filmText};
+  img { height: 68px; display: block; background: #111; }
+  &[data-hovered] { background: #2b2f2e; }
+  figure { margin: 0; text-align: left; } figcaption { font-size: 11px; color: ${edgePrint}; font-stretch: 85%; }
+`;
+const Foot = styled.div`padding: 10px 14px 12px; display: flex; align-items: baseline; gap: 10px;
+  h2 { font-weight: 650; font-size: 15px; } p { color: ${quiet}; margin-right: auto; }`;
+const Door = styled.section`background: ${card}; border: 1px dashed ${ink}; border-radius: 3px; padding: 18px 22px; margin-bottom: 22px; display: grid; gap: 12px;
+  &[data-over] { border-color: ${spruce}; border-style: solid; } .why { color: ${brick}; font-weight: 600; }
+  progress { width: 100%; accent-color: ${spruce}; }`;
+
+interface Sending { name: string; share: number | null; trouble: string | null; made: Project | null }
+
+/** Sends a model with progress; the server's words where it is refused. */
+function send(file: File, onShare: (share: number | null) => void): Promise<Project> {
+  return new Promise((resolve, reject) => {
+    const request = new XMLHttpRequest();
+    const form = new FormData();
+    form.append("model", file);
+    request.open("POST", "/api/projects");
+    request.upload.onprogress = (e) => onShare(e.lengthComputable && e.loaded < e.total ? e.loaded / e.total : null);
+    request.onerror = () => reject(new Error("The server does not answer. Nothing was changed; try again when it runs."));
+    request.onload = () => {
+      let body: unknown;
+      try { body = JSON.parse(request.responseText); } catch { body = null; }
+      if (request.status === 201) resolve(body as Project);
+      else reject(new Error((body as { detail?: string } | null)?.detail ?? `The server answered ${request.status}.`));
+    };
+    request.send(form);
+  });
+}
+
+export function Home({ go }: { go: (place: Place) => void }) {
+  const { data, error } = useHome();
+  const cache = useQueryClient();
+  const say = useSay();
+  const [sending, setSending] = useState<Sending | null>(null);
+  const over = useRef<HTMLElement>(null);
+  const write = useMutation({
+    mutationFn: (action: () => Promise<unknown>) => action(),
+    onError: (e: Error) => say(e.message),
+    onSettled: () => cache.invalidateQueries({ queryKey: homeKey }),
+  });
+  const take = async (file: File | undefined) => {
+    if (!file) return;
+    setSending({ name: file.name, share: 0, trouble: null, made: null });
+    try {
+      const made = await send(file, (share) => setSending((s) => s && { ...s, share }));
+      cache.setQueryData(projectKey(made.id), made);
+      setSending({ name: file.name, share: null, trouble: null, made });
+      void cache.invalidateQueries({ queryKey: homeKey });
+    } catch (e) {
+      setSending({ name: file.name, share: null, trouble: (e as Error).message, made: null });
+    }
+  };
+  const busy = sending !== null && !sending.trouble && !sending.made;
+  return (
+    <Page>
+      <Head>
+        <h1>Zevlo<small>Projects</small></h1>
+        <Button isDisabled={!data?.undo} onPress={() => write.mutate(() => told(http.POST("/api/undo")))}>{data?.undo ? `Undo: ${data.undo}` : "Undo"}</Button>
+        {data?.redo && <Button onPress={() => write.mutate(() => told(http.POST("/api/redo")))}>{`Redo: ${data.redo}`}</Button>}
+        <FileTrigger acceptedFileTypes={[".glb", ".gltf"]} onSelect={(files) => void take(files?.[0])}>
+          <Primary isDisabled={busy}>New project from a model…</Primary>
+        </FileTrigger>
+      </Head>
+      <Door
+        ref={over} aria-label="Bring a model in"
+        onDragOver={(e) => { e.preventDefault(); over.current?.setAttribute("data-over", ""); }}
+        onDragLeave={() => over.current?.removeAttribute("data-over")}
+        onDrop={(e) => { e.preventDefault(); over.current?.removeAttribute("data-over"); void take(e.dataTransfer.files[0]); }}
+      >
+        {!sending && <p style={{ color: quiet }}>Drop a model here: a .glb file, or a .gltf with everything inside it, in metres, up to 256 MB.</p>}
+        {busy && (
+          <div role="status">
+            <p>{sending.share === null ? `Reading ${sending.name}: names, tree, materials, textures…` : `Bringing in ${sending.name}`}</p>
+            <progress max={1} value={sending.share ?? undefined} aria-label="Bringing the model in" />
+          </div>
+        )}
+        {sending?.trouble && (
+          <div role="alert">
+            <p className="why">{sending.name} was not taken in</p>
+            <p>{sending.trouble}</p>
+            <Plain onPress={() => setSending(null)}>Put away</Plain>
+          </div>
+        )}
+        {sending?.made && (
+          <>
+            <p><b>{sending.made.name}</b>: {many(sending.made.set.parts.length, "part")}, {many(sending.made.set.triangles, "triangle")}. Does the size look right beside a person of 1.75 m?</p>
+            <SizeAgainstFigure bounds={sending.made.set.bounds} />
+            <div style={{ display: "flex", gap: 8 }}>
+              <Primary onPress={() => go({ project: sending.made?.id ?? null, room: "frame", thing: null })}>Open it</Primary>
+              <Plain onPress={() => setSending(null)}>Stay here</Plain>
+            </div>
+          </>
+        )}
+      </Door>
+      {error && <Empty role="alert"><b>The projects cannot be read</b>{error.message}</Empty>}
+      {data && data.projects.length === 0 && <Empty><b>No projects yet</b>Bring a model in to begin: the first thing to do is to place a camera in it.</Empty>}
+      <Grid>
+        {data?.projects.map((project: Card) => (
+          <Sheet key={project.id}>
+            <Strip aria-label={`Open ${project.name}`} onPress={() => go({ project: project.id, room: "frame", thing: null })}>
+              {project.frames.map((frame, n) => (
+                <figure key={frame.thumbnail}>
+                  <img src={frame.thumbnail} alt={frame.name} width={Math.round(68 * frame.ratio)} height={68} />
+                  <figcaption>{n + 1}</figcaption>
+                </figure>
+              ))}
+              {project.frames.length === 0 && "No shots yet"}
+            </Strip>
+            <Foot>
+              <h2>{project.name}</h2>
+              <p>{many(project.shots, "shot")} · {project.set_line}</p>
+              <Plain aria-label={`Delete ${project.name}`} onPress={() => write.mutate(() => told(http.DELETE("/api/projects/{key}", { params: { path: { key: project.id } } })))}>Delete</Plain>
+            </Foot>
+          </Sheet>
+        ))}
+      </Grid>
+    </Page>
+  );
+}

@@ -1,0 +1,138 @@
+import { useEffect, useRef, useState } from "react";
+import { Button, Menu, MenuItem, MenuTrigger, Popover } from "react-aria-components";
+import styled from "styled-components";
+import { http, type Project, type ShotRow, told } from "../api/client";
+import { FilmButton, MenuPaper } from "../kit/controls";
+import { edgePrint, film, filmLift, filmText, ink, paper, spruce } from "../kit/tokens";
+
+const Strip = styled.aside`background: ${film}; color: ${filmText}; display: flex; flex-direction: column; min-height: 0;`;
+const Head = styled.div`display: flex; align-items: center; padding: 10px 10px 8px 14px; color: ${filmText}; font-weight: 600;
+  span { margin-right: auto; }`;
+const List = styled.ol`list-style: none; margin: 0; padding: 0 8px 24px 0; overflow: auto; flex: 1; scrollbar-color: #555 ${film};`;
+const Item = styled.li<{ $on: boolean; $over: boolean }>`
+  display: grid; grid-template-columns: 26px 1fr; padding: 2px 0; border-top: 2px solid ${(p) => (p.$over ? edgePrint : "transparent")};
+  > i { font-style: normal; color: ${edgePrint}; font-weight: 700; font-size: 11px; text-align: right; padding: 8px 6px 0 0; font-stretch: 85%; }
+  > div { position: relative; border-radius: 3px; background: ${(p) => (p.$on ? paper : "transparent")}; color: ${(p) => (p.$on ? ink : filmText)}; }
+  > div:hover { background: ${(p) => (p.$on ? paper : filmLift)}; }
+`;
+const Pick = styled(Button)`
+  display: block; width: 100%; border: 0; background: none; text-align: left; padding: 6px; cursor: pointer; color: inherit; border-radius: 3px;
+  img { display: block; margin-bottom: 4px; background: #111; object-fit: contain; }
+  b { display: block; font-weight: 650; line-height: 1.25; padding-right: 18px; } span { font-size: 12px; opacity: 0.86; }
+  &[data-focus-visible] { outline-color: ${edgePrint}; }
+`;
+const More = styled(Button)`
+  position: absolute; right: 3px; top: 3px; border: 0; background: rgba(35, 38, 37, 0.72); color: #fff; border-radius: 3px; cursor: pointer; padding: 0 7px 3px; line-height: 1.1;
+  &[data-focus-visible] { outline-color: ${edgePrint}; }
+`;
+const Paper = styled(Popover)`${MenuPaper} color: ${ink};`;
+const Name = styled.input`width: 100%; font-weight: 650; border: 0; border-bottom: 2px solid ${spruce}; background: #fff; color: ${ink}; padding: 2px 4px; margin: 0 6px 6px; width: calc(100% - 12px);`;
+
+interface Props {
+  project: Project;
+  chosen: string | null;
+  onChoose: (id: string) => void;
+  onNewFromView: (() => void) | null;
+  onNewInPlan: () => void;
+  write: (action: () => Promise<unknown>) => void;
+}
+
+const state = (row: ShotRow) => [row.line, row.locked ? "locked" : null, row.kept ? null : "not kept"].filter(Boolean).join(" · ");
+
+/** The shot list as a film strip: each frame in its own ratio, numbered, named, with its lens data. */
+export function ShotList({ project, chosen, onChoose, onNewFromView, onNewInPlan, write }: Props) {
+  const [naming, setNaming] = useState<string | null>(null);
+  const [dragged, setDragged] = useState<string | null>(null);
+  const [over, setOver] = useState<string | null>(null);
+  const list = useRef<HTMLOListElement>(null);
+  useEffect(() => {
+    if (chosen) list.current?.querySelector(`[data-shot="${chosen}"]`)?.scrollIntoView({ block: "nearest" });
+  }, [chosen]);
+
+  const key = (row: ShotRow) => ({ params: { path: { key: row.id } } });
+  const act = (row: ShotRow, action: string) => {
+    const seen = { version: row.version };
+    if (action === "name") setNaming(row.id);
+    if (action === "duplicate") write(async () => onChoose((await told(http.POST("/api/shots/{key}/duplicate", key(row)))).id));
+    if (action === "lock") write(() => told(http.POST("/api/shots/{key}/lock", { ...key(row), body: { ...seen, locked: !row.locked } })));
+    if (action === "keep") write(() => told(http.POST("/api/shots/{key}/keep", { ...key(row), body: seen })));
+    if (action === "back") write(() => told(http.POST("/api/shots/{key}/back-to-kept", { ...key(row), body: seen })));
+    if (action === "delete") write(() => told(http.DELETE("/api/shots/{key}", key(row))));
+    const at = project.shots.findIndex((s) => s.id === row.id);
+    if (action === "earlier" && at > 0) put(row, project.shots[at - 2]?.id ?? null);
+    if (action === "later" && at + 1 < project.shots.length) put(row, project.shots[at + 1]!.id);
+  };
+  const put = (row: ShotRow, after: string | null) => write(() => told(http.POST("/api/shots/{key}/move", { ...key(row), body: { version: row.version, after } })));
+  const rename = (row: ShotRow, name: string) => {
+    setNaming(null);
+    const clean = name.trim();
+    if (clean && clean !== row.shot.name) {
+      write(() => told(http.PATCH("/api/shots/{key}", { ...key(row), body: { version: row.version, label: `Rename “${clean}”`, shot: { ...row.shot, name: clean }, gesture: null } })));
+    }
+  };
+  const dropAt = (index: number) => {
+    const row = project.shots.find((s) => s.id === dragged);
+    setDragged(null);
+    setOver(null);
+    if (!row) return;
+    const others = project.shots.filter((s) => s.id !== row.id);
+    const target = project.shots[index];
+    const place = target ? others.findIndex((s) => s.id === target.id) : others.length;
+    if (target?.id !== row.id) put(row, others[place - 1]?.id ?? null);
+  };
+  return (
+    <Strip aria-label="Shot list">
+      <Head>
+        <span>Shots</span>
+        <MenuTrigger>
+          <FilmButton aria-label="New shot">+ New shot</FilmButton>
+          <Paper>
+            <Menu onAction={(k) => (k === "view" ? onNewFromView?.() : onNewInPlan())} disabledKeys={onNewFromView ? [] : ["view"]}>
+              <MenuItem id="view">From the scout view, as it is</MenuItem>
+              <MenuItem id="plan">In plan: press and drag</MenuItem>
+            </Menu>
+          </Paper>
+        </MenuTrigger>
+      </Head>
+      <List ref={list} onDragOver={(e) => e.preventDefault()} onDrop={() => dropAt(project.shots.length)}>
+        {project.shots.map((row, n) => {
+          const ratio = row.shot.back.output_px[0] / row.shot.back.output_px[1];
+          const wide = Math.min(156, 116 * ratio);
+          return (
+            <Item key={row.id} $on={row.id === chosen} $over={over === row.id} data-shot={row.id} draggable={naming !== row.id}
+              onDragStart={(e) => { setDragged(row.id); e.dataTransfer.effectAllowed = "move"; }} onDragEnd={() => { setDragged(null); setOver(null); }}
+              onDragOver={(e) => { if (dragged) { e.preventDefault(); setOver(row.id); } }} onDrop={(e) => { e.stopPropagation(); dropAt(n); }}>
+              <i>{n + 1}</i>
+              <div>
+                <Pick aria-label={`Shot ${n + 1}, ${row.shot.name}`} aria-current={row.id === chosen ? "true" : undefined} onPress={() => onChoose(row.id)}>
+                  <img src={row.thumbnail} alt="" width={Math.round(wide)} height={Math.round(wide / ratio)} draggable={false} />
+                  {naming !== row.id && <b>{row.shot.name}</b>}
+                  {naming !== row.id && <span>{state(row)}</span>}
+                </Pick>
+                {naming === row.id && (
+                  <Name aria-label="Name of the shot" defaultValue={row.shot.name} autoFocus maxLength={120} onFocus={(e) => e.target.select()} onBlur={(e) => rename(row, e.target.value)}
+                    onKeyDown={(e) => { if (e.key === "Enter") e.currentTarget.blur(); if (e.key === "Escape") { e.currentTarget.value = row.shot.name; setNaming(null); } }} />
+                )}
+                <MenuTrigger>
+                  <More aria-label={`More for ${row.shot.name}`}>…</More>
+                  <Paper placement="right top">
+                    <Menu onAction={(k) => act(row, String(k))} disabledKeys={[...(row.kept ? ["keep", "back"] : []), ...(row.locked ? ["delete", "back", "name"] : []), ...(n === 0 ? ["earlier"] : []), ...(n + 1 === project.shots.length ? ["later"] : [])]}>
+                      <MenuItem id="name">Rename</MenuItem>
+                      <MenuItem id="duplicate">Duplicate</MenuItem>
+                      <MenuItem id="keep">Keep this framing</MenuItem>
+                      <MenuItem id="back">Back to kept{row.take ? ` (take ${row.take.number})` : ""}</MenuItem>
+                      <MenuItem id="lock">{row.locked ? "Unlock" : "Lock"}</MenuItem>
+                      <MenuItem id="earlier">Earlier in the list</MenuItem>
+                      <MenuItem id="later">Later in the list</MenuItem>
+                      <MenuItem id="delete">Delete</MenuItem>
+                    </Menu>
+                  </Paper>
+                </MenuTrigger>
+              </div>
+            </Item>
+          );
+        })}
+      </List>
+    </Strip>
+  );
+}

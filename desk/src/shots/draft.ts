@@ -1,0 +1,118 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { http, type Project, projectKey, type Shot, type ShotGesture, type ShotRow, type Sheet, told } from "../api/client";
+import { useLive } from "../App";
+import { useSay } from "../kit/notice";
+
+export interface ShotDesk {
+  row: ShotRow;
+  shot: Shot;
+  sheet: Sheet;
+  /** Thin lines of the section, while they still belong to what is drawn. */
+  beyond: number[][] | null;
+  /** Show what a gesture would do, without writing it. */
+  drag: (gesture: ShotGesture) => void;
+  /** Write a gesture, or other settings, as one change with words for undo. */
+  commit: (label: string, what: ShotGesture | Partial<Shot>) => void;
+  /** Let go of a drag without writing it. */
+  drop: () => void;
+}
+
+interface Drawn { id: string; shot: Shot; sheet: Sheet; beyond: number[][] | null; at: string }
+
+const where = (sheet: Sheet) => `${sheet.drawings.section.stand.join()}|${sheet.pose.view.slice(0, 12).join()}`;
+
+/** The shot on the desk: as it is written, or as a gesture would make it. Writes go out one after the other. */
+export function useShotDesk(project: Project, row: ShotRow | null): ShotDesk | null {
+  const live = useLive();
+  const say = useSay();
+  const cache = useQueryClient();
+  const [drawn, setDrawn] = useState<Drawn | null>(null);
+  const latest = useRef<ShotRow | null>(row);
+  const dragging = useRef(false);
+  const writing = useRef<Promise<void>>(Promise.resolve());
+  const pending = useRef(0);
+  const id = row?.id ?? null;
+
+  useEffect(() => {
+    if (pending.current === 0 || latest.current?.id !== row?.id) latest.current = row;
+  }, [row]);
+
+  const stamp = row ? `${row.id}|${row.version}|${project.set.revision}|${project.lifted.join()}` : null;
+  useEffect(() => {
+    if (stamp === null || dragging.current || pending.current > 0 || !latest.current) return;
+    live.forget("shot");
+    live.askShot(latest.current.shot, null, true);
+  }, [live, stamp]);
+
+  useEffect(
+    () =>
+      live.listen({
+        shot: (answer) => {
+          if (answer.refused) say(answer.refused);
+          setDrawn((before) => {
+            const at = where(answer.sheet);
+            const own = answer.sheet.drawings.section.beyond ?? null;
+            const kept = before && before.id === id && before.at === at ? before.beyond : null;
+            return id === null ? null : { id, shot: answer.shot, sheet: answer.sheet, beyond: own ?? kept, at };
+          });
+        },
+        trouble: (words) => say(words),
+        open: (is) => {
+          if (is && latest.current) live.askShot(latest.current.shot, null, true);
+        },
+      }),
+    [live, id, say],
+  );
+
+  const commit = useCallback(
+    (label: string, what: ShotGesture | Partial<Shot>) => {
+      dragging.current = false;
+      pending.current += 1;
+      writing.current = writing.current.then(async () => {
+        const now = latest.current;
+        try {
+          if (!now) return;
+          const gesture = "kind" in what ? (what as ShotGesture) : null;
+          const shot = gesture ? now.shot : ({ ...now.shot, ...what } as Shot);
+          const answer = (await told(
+            http.PATCH("/api/shots/{key}", { params: { path: { key: now.id } }, body: { version: now.version, label, shot, gesture } }),
+          )) as ShotRow;
+          latest.current = answer;
+          cache.setQueryData<Project>(projectKey(project.id), (old) => old && { ...old, shots: old.shots.map((s) => (s.id === answer.id ? answer : s)) });
+        } catch (error) {
+          say((error as Error).message);
+        } finally {
+          pending.current -= 1;
+          if (pending.current === 0) {
+            if (latest.current) {
+              live.forget("shot");
+              live.askShot(latest.current.shot, null, true);
+            }
+            void cache.invalidateQueries({ queryKey: projectKey(project.id) });
+          }
+        }
+      });
+    },
+    [cache, live, project.id, say],
+  );
+
+  const drag = useCallback(
+    (gesture: ShotGesture) => {
+      if (!latest.current || latest.current.locked) return;
+      dragging.current = true;
+      live.askShot(latest.current.shot, gesture, false);
+    },
+    [live],
+  );
+
+  const drop = useCallback(() => {
+    dragging.current = false;
+    if (latest.current) live.askShot(latest.current.shot, null, true);
+  }, [live]);
+
+  return useMemo(() => {
+    if (!row || !drawn || drawn.id !== row.id) return null;
+    return { row, shot: drawn.shot, sheet: drawn.sheet, beyond: drawn.beyond, drag, commit, drop };
+  }, [row, drawn, drag, commit, drop]);
+}

@@ -1,0 +1,116 @@
+"""The server: routers by resource, the live socket, the built desk."""
+
+from __future__ import annotations
+
+import asyncio
+import contextlib
+import logging
+from collections.abc import AsyncIterator
+from typing import Any
+
+import psycopg
+from fastapi import FastAPI, Request
+from fastapi.exceptions import RequestValidationError
+from fastapi.openapi.utils import get_openapi
+from fastapi.responses import HTMLResponse, JSONResponse
+from fastapi.staticfiles import StaticFiles
+from pydantic import TypeAdapter, ValidationError
+from starlette.middleware.gzip import GZipMiddleware
+
+from zevlo import __version__
+from zevlo.api import live, prints, projects, shots, solve
+from zevlo.api.desk import Desk
+from zevlo.api.guard import Guard
+from zevlo.api.messages import LiveAnswer, LiveQuestion
+from zevlo.api.plain_words import error_lines
+from zevlo.api.sets import SetShelf
+from zevlo.core.gestures import Refused
+from zevlo.files.refusal import CannotRead
+from zevlo.settings import Settings
+from zevlo.store.changes import Clash, Missing
+from zevlo.store.database import NEWS_CHANNEL, engine_for
+from zevlo.store.shots import Locked
+
+log = logging.getLogger("zevlo.api")
+STATUS: dict[type[Exception], int] = {Missing: 404, Clash: 409, Locked: 423, Refused: 422, CannotRead: 422}
+
+
+async def _listen(url: str, hub: set[live.LiveDesk]) -> None:
+    """Pass the database's news on to the open desks; reconnects for ever."""
+    while True:
+        try:
+            connection = await psycopg.AsyncConnection.connect(url, autocommit=True)
+            async with connection:
+                await connection.execute(f"listen {NEWS_CHANNEL}")
+                async for note in connection.notifies():
+                    await live.spread_news(hub, note.payload)
+        except psycopg.Error:
+            log.warning("lost the database's news; trying again")
+            await asyncio.sleep(1.0)
+
+
+def create_app(settings: Settings) -> FastAPI:
+    """The whole server on a migrated database."""
+    engine = engine_for(settings.database_url)
+
+    @contextlib.asynccontextmanager
+    async def lifespan(app: FastAPI) -> AsyncIterator[None]:
+        listening = asyncio.create_task(_listen(settings.database_url, app.state.hub))
+        yield
+        listening.cancel()
+        engine.dispose()
+
+    app = FastAPI(title="Zevlo", version=__version__, lifespan=lifespan, docs_url=None, redoc_url=None)
+    app.state.desk = Desk(settings, engine, SetShelf(engine))
+    app.state.hub = set()
+    for part in (projects, shots, prints, solve, live):
+        app.include_router(part.router)
+    for kind, status in STATUS.items():
+        app.add_exception_handler(kind, _told(status))
+    app.add_exception_handler(RequestValidationError, _invalid)
+    app.add_exception_handler(ValidationError, _invalid)
+    app.add_middleware(GZipMiddleware, minimum_size=2000, compresslevel=4)
+    app.add_middleware(Guard, host=settings.host)
+    app.openapi = lambda: openapi_of(app)  # type: ignore[method-assign]
+    _serve_desk(app, settings)
+    return app
+
+
+def _told(status: int) -> Any:
+    async def handler(_: Request, error: Exception) -> JSONResponse:
+        return JSONResponse({"detail": str(error)}, status_code=status)
+
+    return handler
+
+
+async def _invalid(_: Request, error: Exception) -> JSONResponse:
+    assert isinstance(error, RequestValidationError | ValidationError)
+    return JSONResponse({"detail": "; ".join(error_lines(error.errors()))}, status_code=422)
+
+
+def openapi_of(app: FastAPI) -> dict[str, Any]:
+    """OpenAPI with the live socket's messages beside the requests, so that the desk's types come from one place."""
+    document = get_openapi(title=app.title, version=app.version, routes=app.routes)
+    schemas = document["components"]["schemas"]
+    for name, kind, mode in (("LiveQuestion", LiveQuestion, "validation"), ("LiveAnswer", LiveAnswer, "serialization")):
+        schema = TypeAdapter(kind).json_schema(ref_template="#/components/schemas/{model}", mode=mode)  # type: ignore[arg-type]
+        for inner, definition in schema.pop("$defs", {}).items():
+            schemas.setdefault(inner, definition)
+        schemas[name] = schema
+    return document
+
+
+def _serve_desk(app: FastAPI, settings: Settings) -> None:
+    assets = settings.desk / "assets"
+    if assets.is_dir():
+        app.mount("/assets", StaticFiles(directory=assets), name="assets")
+
+    @app.get("/{path:path}", include_in_schema=False)
+    def page(path: str, request: Request) -> HTMLResponse:
+        if path.startswith(("api/", "assets/")):
+            raise Missing("There is nothing at this address.")
+        index = settings.desk / "index.html"
+        if not index.is_file():
+            return HTMLResponse("<p>The desk is not built yet. Run ./zevlo start.</p>", status_code=503)
+        text = index.read_text().replace("__NONCE__", request.state.nonce)
+        return HTMLResponse(text, headers={"Cache-Control": "no-store"})

@@ -1,0 +1,168 @@
+"""The live socket: drafts and gestures in, sheets out. The newest question wins; older ones are dropped."""
+
+from __future__ import annotations
+
+import asyncio
+import contextlib
+import uuid
+
+from fastapi import APIRouter, WebSocket, WebSocketDisconnect
+from pydantic import TypeAdapter, ValidationError
+
+from zevlo.api.desk import Desk, desk_of
+from zevlo.api.messages import (
+    AskScout,
+    AskShot,
+    LiveQuestion,
+    LiveTrouble,
+    Message,
+    News,
+    OpenProject,
+    Ping,
+    Pong,
+    ScoutAnswer,
+    ShotAnswer,
+)
+from zevlo.api.plain_words import in_words
+from zevlo.core.gestures import Refused, anchored, follow, move_view
+from zevlo.core.light.setup import LightSetup
+from zevlo.core.optics.lens import Window, projection_matrix
+from zevlo.core.scene.working import WorkingSet
+from zevlo.core.solve import solve
+from zevlo.core.stand.pose import compass_point, resolve, view_matrix
+from zevlo.store.changes import Missing
+from zevlo.store.database import transaction
+from zevlo.store.projects import project
+
+router = APIRouter()
+_questions: TypeAdapter[LiveQuestion] = TypeAdapter(LiveQuestion)
+SCOUT_FILM_MM = 36.0
+SCOUT_NEAR_M = 0.03
+
+
+class LiveDesk:
+    """One socket: what is open on it, and the newest question of each kind."""
+
+    def __init__(self, desk: Desk, socket: WebSocket) -> None:
+        self._desk, self._socket = desk, socket
+        self._working: WorkingSet | None = None
+        self._light: LightSetup | None = None
+        self._revision: uuid.UUID | None = None
+        self._waiting: dict[str, AskShot | AskScout] = {}
+        self._came = asyncio.Event()
+        self._sending = asyncio.Lock()
+
+    async def send(self, message: Message) -> None:
+        text = message.model_dump_json(by_alias=True)
+        async with self._sending:
+            await self._socket.send_text(text)
+
+    async def listen(self) -> None:
+        """Take questions in; only the newest of a kind waits."""
+        while True:
+            text = await self._socket.receive_text()
+            try:
+                question = _questions.validate_json(text)
+            except ValidationError as error:
+                await self.send(LiveTrouble(seq=None, detail=in_words(error)))
+                continue
+            if isinstance(question, Ping):
+                await self.send(Pong(seq=question.seq))
+            elif isinstance(question, OpenProject):
+                await self._open(question.project)
+            else:
+                self._waiting[question.kind] = question
+                self._came.set()
+
+    async def _open(self, key: uuid.UUID) -> None:
+        try:
+            await asyncio.to_thread(self._load, key)
+        except Missing as gone:
+            await self.send(LiveTrouble(seq=None, detail=str(gone)))
+
+    def _load(self, key: uuid.UUID) -> None:
+        with transaction(self._desk.engine) as session:
+            found = project(session, key)
+        assert found.revision_id is not None
+        working = self._desk.shelf.working(found.revision_id, frozenset(found.lifted))
+        _ = working.rays, working.creases
+        self._revision, self._light = found.revision_id, LightSetup.model_validate(found.light)
+        self._working = working
+
+    async def answer(self) -> None:
+        """Answer what waits, newest first served, one at a time."""
+        while True:
+            await self._came.wait()
+            self._came.clear()
+            while self._waiting:
+                question = self._waiting.pop(next(iter(self._waiting)))
+                await self.send(self._answered(question))
+                await asyncio.sleep(0)
+
+    def _answered(self, question: AskShot | AskScout) -> Message:
+        try:
+            return self._shot(question) if isinstance(question, AskShot) else self._scout(question)
+        except ValidationError as error:
+            return LiveTrouble(seq=question.seq, detail=in_words(error))
+        except ValueError as error:
+            return LiveTrouble(seq=question.seq, detail=str(error))
+
+    def _shot(self, question: AskShot) -> ShotAnswer:
+        shot, refused = question.shot, None
+        if question.gesture is not None and self._working is not None:
+            try:
+                lit = None
+                if question.gesture.kind == "meter" and self._revision is not None and self._light is not None:
+                    lit = self._desk.shelf.lit(self._revision, self._light)
+                shot = follow(shot, question.gesture, self._working, lit)
+            except Refused as reason:
+                refused = str(reason)
+        sheet = solve(shot, self._working, question.beyond)
+        return ShotAnswer(seq=question.seq, shot=shot, sheet=sheet, refused=refused)
+
+    def _scout(self, question: AskScout) -> ScoutAnswer:
+        scout = question.scout
+        width = SCOUT_FILM_MM / scout.focal_length_mm
+        height = width / question.ratio
+        if question.anchor and self._working is not None:
+            scout = scout.model_copy(update={"stand": anchored(scout.stand, self._working)})
+        if question.gesture is not None:
+            scout = scout.model_copy(update={"stand": move_view(scout.stand, question.gesture, width, height)})
+        pose = resolve(scout.stand)
+        window = Window(-width / 2, width / 2, -height / 2, height / 2, 1.0)
+        floor = None if self._working is None else self._working.rays.floor_under(pose.position)
+        return ScoutAnswer(
+            seq=question.seq,
+            scout=scout,
+            view=view_matrix(pose).ravel().tolist(),
+            projection=projection_matrix(window, SCOUT_NEAR_M, None).ravel().tolist(),
+            heading_deg=pose.heading_deg,
+            compass=compass_point(pose.heading_deg),
+            above_floor_m=None if floor is None else float(pose.position[2]) - floor,
+        )
+
+
+@router.websocket("/api/live")
+async def live(socket: WebSocket) -> None:
+    """One desk's live socket."""
+    await socket.accept()
+    desk = LiveDesk(desk_of(socket), socket)
+    hub: set[LiveDesk] = socket.app.state.hub
+    hub.add(desk)
+    answering = asyncio.create_task(desk.answer())
+    try:
+        await desk.listen()
+    except WebSocketDisconnect:
+        pass
+    finally:
+        hub.discard(desk)
+        answering.cancel()
+        with contextlib.suppress(asyncio.CancelledError, Exception):
+            await answering
+
+
+async def spread_news(hub: set[LiveDesk], about: str) -> None:
+    """Tell every open desk that something changed."""
+    for desk in list(hub):
+        with contextlib.suppress(Exception):
+            await desk.send(News(about=about))

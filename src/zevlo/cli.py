@@ -1,0 +1,116 @@
+"""The command line: serve, work, solve, demo. ``./zevlo`` sets itself up first and then calls this."""
+
+from __future__ import annotations
+
+import argparse
+import asyncio
+import json
+import logging
+import os
+import sys
+from pathlib import Path
+
+from pydantic import ValidationError
+
+
+def main(arguments: list[str] | None = None) -> int:
+    parser = argparse.ArgumentParser(prog="zevlo", description="Places and frames physical shot cameras.")
+    commands = parser.add_subparsers(dest="command", required=True)
+    solving = commands.add_parser("solve", help="print the sheet of a shot, or of a list of shots")
+    solving.add_argument("shot", help="a JSON file, or - for standard input")
+    working = commands.add_parser("worker", help="run a lab worker")
+    working.add_argument("--database", help="postgresql:// URL of the database to work for")
+    commands.add_parser("serve", help="run the server")
+    commands.add_parser("prepare", help="migrate the database and load the demonstration set")
+    commands.add_parser("openapi", help="print the API's description")
+    chosen = parser.parse_args(arguments)
+    logging.basicConfig(level=logging.WARNING, format="%(name)s: %(message)s")
+    if chosen.command == "solve":
+        return solve_file(chosen.shot)
+    if chosen.command == "worker":
+        return run_worker(chosen.database)
+    if chosen.command == "serve":
+        return serve()
+    if chosen.command == "prepare":
+        return prepare()
+    return print_openapi()
+
+
+def solve_file(name: str) -> int:
+    """Print sheets; exit code 2 with the reason for a shot that is not valid."""
+    from zevlo.api.plain_words import in_words
+    from zevlo.core.shot import Shot
+    from zevlo.core.solve import solve
+
+    try:
+        text = sys.stdin.read() if name == "-" else Path(name).read_text()
+        given = json.loads(text)
+        many = given if isinstance(given, list) else [given]
+        sheets = [solve(Shot.model_validate_json(json.dumps(one))).as_json() for one in many]
+    except OSError as error:
+        print(f"zevlo solve: {name}: {error.strerror}", file=sys.stderr)
+        return 2
+    except json.JSONDecodeError as error:
+        print(f"zevlo solve: {name} is not JSON: {error}", file=sys.stderr)
+        return 2
+    except ValidationError as error:
+        print(f"zevlo solve: {in_words(error)}", file=sys.stderr)
+        return 2
+    print(json.dumps(sheets if isinstance(given, list) else sheets[0], indent=2, ensure_ascii=False))
+    return 0
+
+
+def run_worker(database: str | None) -> int:
+    """Work on prints until stopped."""
+    from zevlo.lab.proof import develop
+    from zevlo.lab.queue import lab_app, work
+
+    url = database or os.environ.get("ZEVLO_DATABASE_URL")
+    if not url:
+        print("zevlo worker: name the database with --database postgresql://…", file=sys.stderr)
+        return 2
+    os.nice(5)  # the desk's live loop goes first
+    asyncio.run(work(lab_app(url, develop), f"lab-{os.getpid()}"))
+    return 0
+
+
+def serve() -> int:
+    """Serve until stopped."""
+    import uvicorn
+
+    from zevlo.api.app import create_app
+    from zevlo.settings import read_settings
+
+    settings = read_settings()
+    uvicorn.run(
+        create_app(settings), host=settings.host, port=settings.port, log_level="warning",
+        ws_per_message_deflate=False, timeout_graceful_shutdown=2,
+    )  # fmt: skip
+    return 0
+
+
+def prepare() -> int:
+    """Migrate, and load the demonstration set into a database that has never had it."""
+    from zevlo.demo.load import load_demo
+    from zevlo.settings import read_settings
+    from zevlo.store.database import engine_for, migrate
+
+    engine = engine_for(read_settings().database_url)
+    migrate(engine)
+    if load_demo(engine):
+        print("made and loaded the demonstration set")
+    return 0
+
+
+def print_openapi() -> int:
+    """Print the OpenAPI document."""
+    from zevlo.api.app import create_app, openapi_of
+    from zevlo.settings import Settings
+
+    nowhere = Settings("postgresql://127.0.0.1/none", "127.0.0.1", 0, 0, Path("."))
+    print(json.dumps(openapi_of(create_app(nowhere)), indent=1))
+    return 0
+
+
+if __name__ == "__main__":
+    raise SystemExit(main())

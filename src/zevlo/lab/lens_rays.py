@@ -1,0 +1,87 @@
+"""The shot's lens as rays: exactly its window, focus, stop and aperture shape, made inside the renderer.
+
+A point of the window is seen through the lens centre to where it is in focus, on the plane at the focus
+distance; the ray runs there from a point of the aperture. Thin lens, so it agrees with docs/optics.md.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from math import cos, pi, radians, sin, sqrt
+from typing import Any
+
+from zevlo.core.shot import Shot
+from zevlo.core.solve import camera_of
+from zevlo.lab.mitsuba_setup import mitsuba
+
+
+@dataclass(frozen=True)
+class LensRays:
+    """A shot's rays for a picture of ``width`` × ``height`` pixels. Lengths in metres, window in film mm."""
+
+    shot: Shot
+    width: int
+    height: int
+
+    def sample(self, sampler: Any, samples: int) -> tuple[Any, Any]:
+        """Rays for ``samples`` per pixel, pixel by pixel, rows from the top; and the weight of each."""
+        import drjit as dr
+
+        mi = mitsuba()
+        camera = camera_of(self.shot)
+        window, pose = camera.window, camera.pose
+        index = dr.arange(mi.UInt32, self.width * self.height * samples) // samples
+        row = index // self.width
+        column = index - row * self.width
+        jitter = sampler.next_2d()
+        x = window.left + (mi.Float(column) + jitter.x) * (window.width / self.width)
+        y = window.top - (mi.Float(row) + jitter.y) * (window.height / self.height)
+        right, up, forward = (mi.Vector3f(*map(float, axis)) for axis in (pose.right, pose.up, pose.forward))
+        centre = mi.Point3f(*map(float, pose.position))
+        toward = forward + (x * right + y * up) / window.distance_mm
+        focus, weight = self.shot.focus, mi.Float(1.0)
+        if focus.f_number is None:
+            origin, target = centre, toward
+        else:
+            radius = self.shot.lens.focal_length_mm / (2000.0 * focus.f_number)
+            across, over, weight = self._aperture(sampler, radius)
+            away = across * right + over * up
+            origin = centre + away
+            target = focus.distance_m * toward - away
+        # Rays are scaled to depth 1, then start at the near bound.
+        depth_one = target / dr.dot(target, forward)
+        start = origin + self.shot.lens.near_m * depth_one
+        ray = mi.RayDifferential3f(start, dr.normalize(depth_one))
+        if self.shot.lens.far_m is not None:
+            ray.maxt = (self.shot.lens.far_m - self.shot.lens.near_m) * dr.norm(depth_one)
+        return ray, weight
+
+    def _aperture(self, sampler: Any, radius: float) -> tuple[Any, Any, Any]:
+        """A point of the aperture, uniform over its area, and the weight the rim setting gives it.
+
+        A bladed aperture has the area of the round one of its stop, so that the exposure is the same.
+        """
+        import drjit as dr
+
+        mi = mitsuba()
+        focus, u = self.shot.focus, sampler.next_2d()
+        if focus.blades < 3:
+            point, reach, mean = mi.warp.square_to_uniform_disk_concentric(u), 1.0, 0.5
+        else:
+            n = focus.blades
+            reach = sqrt(2.0 * pi / (n * sin(2.0 * pi / n)))
+            mean = (2.0 + cos(2.0 * pi / n)) / 6.0
+            scaled = u.x * n
+            blade = dr.floor(scaled)
+            side, out = scaled - blade, dr.sqrt(u.y)
+            turn = radians(focus.blade_rotation_deg) + pi / 2.0
+            a, b = turn + blade * (2.0 * pi / n), turn + (blade + 1.0) * (2.0 * pi / n)
+            point = mi.Point2f(
+                out * ((1.0 - side) * dr.cos(a) + side * dr.cos(b)),
+                out * ((1.0 - side) * dr.sin(a) + side * dr.sin(b)),
+            )
+        weight = mi.Float(1.0)
+        if focus.rim_weight != 0.0:
+            most = max(1.0, 1.0 / mean - 1.0)
+            weight = 1.0 + focus.rim_weight / most * (dr.squared_norm(point) / mean - 1.0)
+        return point.x * radius * reach, point.y * radius * reach, weight

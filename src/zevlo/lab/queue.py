@@ -1,0 +1,71 @@
+"""The lab's queue: prints as jobs on procrastinate, in the same database."""
+
+from __future__ import annotations
+
+import asyncio
+import logging
+import uuid
+from collections.abc import Callable
+
+import procrastinate
+from sqlalchemy import Engine, text
+from sqlalchemy.orm import Session
+
+from zevlo.store.database import engine_for
+
+HEARTBEAT_S = 3.0
+STALLED_AFTER_S = 10.0
+DEVELOP = "zevlo.develop"
+log = logging.getLogger("zevlo.lab")
+
+
+def enqueue(session: Session, print_id: uuid.UUID) -> None:
+    """Put a print in the queue within the caller's transaction, so that neither exists without the other.
+
+    procrastinate's own SQL function does it; its client would use a connection of its own.
+    """
+    session.execute(
+        text(
+            "select procrastinate_defer_jobs_v1(array[row('lab', :task, 0, null, null, jsonb_build_object("
+            "'print_id', cast(:key as text)), null)::procrastinate_job_to_defer_v1])"
+        ),
+        {"task": DEVELOP, "key": str(print_id)},
+    )
+
+
+def lab_app(url: str, develop: Callable[[Engine, uuid.UUID], None]) -> procrastinate.App:
+    """The worker's app on a database; ``develop`` makes one print."""
+    app = procrastinate.App(connector=procrastinate.PsycopgConnector(conninfo=url))
+    engine = engine_for(url)
+
+    @app.task(name=DEVELOP, queue="lab")
+    def develop_print(print_id: str) -> None:
+        develop(engine, uuid.UUID(print_id))
+
+    return app
+
+
+async def _take_up_stalled(app: procrastinate.App) -> None:
+    """Jobs of workers that died go back in the queue."""
+    while True:
+        try:
+            for job in await app.job_manager.get_stalled_jobs(seconds_since_heartbeat=STALLED_AFTER_S):
+                log.info("taking up job %s of a worker that died", job.id)
+                await app.job_manager.retry_job(job)
+        except procrastinate.exceptions.ConnectorException:
+            log.exception("could not look for stalled jobs")
+        await asyncio.sleep(HEARTBEAT_S)
+
+
+async def work(app: procrastinate.App, name: str) -> None:
+    """Work on prints until stopped by a signal."""
+    async with app.open_async():
+        watcher = asyncio.create_task(_take_up_stalled(app))
+        try:
+            await app.run_worker_async(
+                queues=["lab"], name=name, concurrency=1, fetch_job_polling_interval=2.0,
+                update_heartbeat_interval=HEARTBEAT_S, stalled_worker_timeout=STALLED_AFTER_S,
+                shutdown_graceful_timeout=1.0, delete_jobs="successful",
+            )  # fmt: skip
+        finally:
+            watcher.cancel()

@@ -1,0 +1,134 @@
+"""Every write as a change that can be undone, after a restart too.
+
+A change holds each row it touched, before and after. Undo writes the before back, redo the after. A new
+change drops what was undone. Whoever writes says which version of a row they saw; a clash is told.
+"""
+
+from __future__ import annotations
+
+import uuid
+from dataclasses import dataclass, field
+from typing import Any, TypeVar
+
+from sqlalchemy import inspect, select, update
+from sqlalchemy.orm import Session
+
+from zevlo.store.database import tell
+from zevlo.store.tables import UNDOABLE, Base, Change, Kept
+
+Row = TypeVar("Row", bound=Kept)
+HOME = "home"
+"""Scope of changes to the list of projects; a project's own changes have its id as scope."""
+
+
+class Missing(LookupError):
+    """There is no such thing, or it was deleted."""
+
+
+class Clash(RuntimeError):
+    """Someone else changed it meanwhile; nothing was written."""
+
+
+@dataclass
+class Writing:
+    """Collects the rows one change touches. Use within one transaction, then :meth:`done`."""
+
+    session: Session
+    scope: str
+    entries: list[dict[str, Any]] = field(default_factory=list)
+
+    def add(self, row: Kept) -> None:
+        """A new row. Undoing its change deletes it."""
+        self.session.add(row)
+        self.session.flush()
+        self._note(row, {"deleted": True}, {"deleted": False})
+
+    def change(self, row: Kept, seen: int | None = None, **values: Any) -> None:
+        """Change columns of a row. Raises :class:`Clash` where ``seen`` is no longer its version."""
+        if seen is not None and row.version != seen:
+            raise Clash("This was changed elsewhere meanwhile. What you see now is the newer state; do it again.")
+        before = {name: _plain(getattr(row, name)) for name in values}
+        after = {name: _plain(value) for name, value in values.items()}
+        if before == after:
+            return
+        for name, value in values.items():
+            setattr(row, name, value)
+        row.version += 1
+        self._note(row, before, after)
+
+    def done(self, label: str) -> bool:
+        """Write the change down; False if nothing changed."""
+        if not self.entries:
+            return False
+        self.session.execute(
+            update(Change).where(Change.scope == self.scope, Change.state == "undone").values(state="dropped")
+        )
+        self.session.add(Change(scope=self.scope, label=label, entries=self.entries))
+        self.session.flush()
+        tell(self.session, self.scope)
+        return True
+
+    def _note(self, row: Kept, before: dict[str, Any], after: dict[str, Any]) -> None:
+        table = inspect(type(row)).local_table.name
+        self.entries.append({"table": table, "id": str(row.id), "before": before, "after": after})
+
+
+def _plain(value: Any) -> Any:
+    return str(value) if isinstance(value, uuid.UUID) else value
+
+
+def locked_row(session: Session, kind: type[Row], key: uuid.UUID) -> Row:
+    """A row held for writing. Raises :class:`Missing`."""
+    row = session.get(kind, key, with_for_update=True, populate_existing=True)
+    if row is None or row.deleted:
+        raise Missing("That is not there any more; it may have been deleted.")
+    return row
+
+
+def undo(session: Session, scope: str) -> str | None:
+    """Take the newest change back; returns its label, None where there is none."""
+    return _step(session, scope, "done", "undone", "before", newest=True)
+
+
+def redo(session: Session, scope: str) -> str | None:
+    """Do again what was undone last; returns its label, None where there is none."""
+    return _step(session, scope, "undone", "done", "after", newest=False)
+
+
+def _step(session: Session, scope: str, state: str, then: str, side: str, newest: bool) -> str | None:
+    order = Change.seq.desc() if newest else Change.seq.asc()
+    change = session.scalar(
+        select(Change).where(Change.scope == scope, Change.state == state).order_by(order).limit(1).with_for_update()
+    )
+    if change is None:
+        return None
+    entries = reversed(change.entries) if newest else change.entries
+    for entry in entries:
+        _write_back(session, UNDOABLE[entry["table"]], entry["id"], entry[side])
+    change.state = then
+    session.flush()
+    tell(session, scope)
+    return change.label
+
+
+def _write_back(session: Session, kind: type[Base], key: str, values: dict[str, Any]) -> None:
+    row: Any = session.get(kind, uuid.UUID(key), with_for_update=True)
+    if row is None:
+        raise Missing("What this change was about is not there any more.")
+    columns = inspect(kind).columns
+    for name, value in values.items():
+        is_id = isinstance(value, str) and columns[name].type.python_type is uuid.UUID
+        setattr(row, name, uuid.UUID(value) if is_id else value)
+    row.version += 1
+
+
+def next_labels(session: Session, scope: str) -> tuple[str | None, str | None]:
+    """What undo and redo would act on."""
+
+    def label(state: str, newest: bool) -> str | None:
+        order = Change.seq.desc() if newest else Change.seq.asc()
+        return session.scalar(
+            select(Change.label).where(Change.scope == scope, Change.state == state).order_by(order).limit(1)
+        )
+
+    return label("done", True), label("undone", False)

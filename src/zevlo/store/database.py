@@ -1,0 +1,40 @@
+"""The database: an engine, its migrations, and sessions that are transactions."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from contextlib import contextmanager
+from pathlib import Path
+
+from alembic import command
+from alembic.config import Config
+from sqlalchemy import Engine, create_engine, text
+from sqlalchemy.orm import Session
+
+NEWS_CHANNEL = "zevlo_news"
+
+
+def engine_for(url: str) -> Engine:
+    """Engine on psycopg for a ``postgresql://`` URL."""
+    return create_engine(url.replace("postgresql://", "postgresql+psycopg://", 1), pool_pre_ping=True, pool_size=8)
+
+
+def migrate(engine: Engine) -> None:
+    """Bring the tables up to date."""
+    config = Config()
+    config.set_main_option("script_location", str(Path(__file__).parent / "migrations"))
+    with engine.begin() as connection:
+        config.attributes["connection"] = connection
+        command.upgrade(config, "head")
+
+
+@contextmanager
+def transaction(engine: Engine) -> Iterator[Session]:
+    """A session in which everything happens, or nothing."""
+    with Session(engine, expire_on_commit=False) as session, session.begin():
+        yield session
+
+
+def tell(session: Session, about: str) -> None:
+    """Tell every listening server, once the transaction is through, that ``about`` (a project's id) changed."""
+    session.execute(text("select pg_notify(:channel, :about)"), {"channel": NEWS_CHANNEL, "about": about})

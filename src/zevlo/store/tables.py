@@ -1,0 +1,133 @@
+"""The tables. Settings are JSONB of the core's models; pictures and models are content-addressed blobs."""
+
+from __future__ import annotations
+
+import uuid
+from datetime import datetime
+from typing import Any
+
+from sqlalchemy import DateTime, ForeignKey, Index, LargeBinary, Text, func
+from sqlalchemy.dialects.postgresql import JSONB
+from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
+
+
+class Base(DeclarativeBase):
+    type_annotation_map = {dict[str, Any]: JSONB, list[Any]: JSONB, str: Text, datetime: DateTime(timezone=True)}  # noqa: RUF012
+
+
+class Kept:
+    """What every thing an artist makes has: an id, a version that rises with each write, and a tombstone."""
+
+    id: Mapped[uuid.UUID] = mapped_column(primary_key=True, default=uuid.uuid4)
+    version: Mapped[int] = mapped_column(default=1)
+    deleted: Mapped[bool] = mapped_column(default=False)
+    created: Mapped[datetime] = mapped_column(server_default=func.now())
+
+
+class Project(Kept, Base):
+    __tablename__ = "project"
+    name: Mapped[str]
+    revision_id: Mapped[uuid.UUID | None]
+    light: Mapped[dict[str, Any]]
+    lifted: Mapped[list[Any]]
+    plan_height: Mapped[float]
+
+
+class Revision(Kept, Base):
+    """One version of a project's set."""
+
+    __tablename__ = "revision"
+    project_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("project.id"))
+    file_name: Mapped[str]
+    source: Mapped[str]
+    arrays: Mapped[str]
+    view: Mapped[str]
+    summary: Mapped[dict[str, Any]]
+
+
+class ShotRow(Kept, Base):
+    __tablename__ = "shot"
+    project_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("project.id"), index=True)
+    place: Mapped[float]
+    settings: Mapped[dict[str, Any]]
+    locked: Mapped[bool] = mapped_column(default=False)
+    kept_take: Mapped[uuid.UUID | None]
+
+
+class Take(Kept, Base):
+    """A kept framing of a shot, numbered from 1."""
+
+    __tablename__ = "take"
+    shot_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("shot.id"), index=True)
+    number: Mapped[int]
+    settings: Mapped[dict[str, Any]]
+
+
+class Print(Kept, Base):
+    """A proof: everything it needs to be made again, and what came of it."""
+
+    __tablename__ = "print"
+    project_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("project.id"), index=True)
+    shot_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("shot.id"), index=True)
+    revision_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("revision.id"))
+    settings: Mapped[dict[str, Any]]
+    light: Mapped[dict[str, Any]]
+    seed: Mapped[int]
+    width: Mapped[int]
+    height: Mapped[int]
+    samples: Mapped[int]
+    state: Mapped[str] = mapped_column(default="waiting")
+    progress: Mapped[float] = mapped_column(default=0.0)
+    seconds_left: Mapped[float | None]
+    doing: Mapped[str] = mapped_column(default="")
+    trouble: Mapped[str | None]
+    tries: Mapped[int] = mapped_column(default=0)
+    png: Mapped[str | None]
+    exr: Mapped[str | None]
+    made_with: Mapped[dict[str, Any]] = mapped_column(default=dict)
+    started: Mapped[datetime | None]
+    finished: Mapped[datetime | None]
+
+
+class Change(Base):
+    """One change an artist made, with every row it touched before and after: what undo and redo put back."""
+
+    __tablename__ = "change"
+    seq: Mapped[int] = mapped_column(primary_key=True, autoincrement=True)
+    scope: Mapped[str]
+    label: Mapped[str]
+    entries: Mapped[list[Any]]
+    state: Mapped[str] = mapped_column(default="done")
+    created: Mapped[datetime] = mapped_column(server_default=func.now())
+    __table_args__ = (Index("change_by_scope", "scope", "state", "seq"),)
+
+
+class Blob(Base):
+    __tablename__ = "blob"
+    sha256: Mapped[str] = mapped_column(primary_key=True)
+    size: Mapped[int]
+    media_type: Mapped[str]
+
+
+class BlobChunk(Base):
+    __tablename__ = "blob_chunk"
+    sha256: Mapped[str] = mapped_column(ForeignKey("blob.sha256"), primary_key=True)
+    number: Mapped[int] = mapped_column(primary_key=True)
+    data: Mapped[bytes] = mapped_column(LargeBinary)
+
+
+class Thumbnail(Base):
+    """Pictures the server drew itself, by a key of all that went into them; may be thrown away at any time."""
+
+    __tablename__ = "thumbnail"
+    key: Mapped[str] = mapped_column(primary_key=True)
+    png: Mapped[bytes] = mapped_column(LargeBinary)
+
+
+UNDOABLE: dict[str, type[Base]] = {
+    "project": Project,
+    "revision": Revision,
+    "shot": ShotRow,
+    "take": Take,
+    "print": Print,
+}
