@@ -53,7 +53,7 @@ export function Plan({ project, desk, placing, setPlacing, onPlaced, onChoose, o
   return (
     <Paper
       title="Plan" label="Plan of the set" extent={extent} home={`${shot?.id ?? "whole"}|${plan === undefined}`}
-      note={error ? error.message : placing ? "press where the camera stands, drag to what it looks at" : `cut at ${project.plan_height.toFixed(2)} m`}
+      note={error ? error.message : placing ? "press where the camera stands, drag to what it looks at" : ""}
       tools={
         <>
           <label className="live" style={{ display: "flex", gap: 5, alignItems: "center", color: quiet, fontSize: 12 }}>

@@ -13,7 +13,9 @@ export function Section({ desk }: { desk: ShotDesk }) {
     const reach = Math.max(2.5, section.aim[0] * 1.25);
     const low = Math.min(floor, section.aim[1], section.stand[1]) - 0.35;
     const high = Math.max(section.stand[1], section.aim[1], ...section.edges.map(([x, y]) => (x < reach ? y : 0)), floor + 2.6);
-    return { x: -0.9, y: low, width: reach + 1.4, height: Math.min(high + 0.4 - low, reach * 1.2) };
+    const height = Math.min(high + 0.4 - low, reach * 1.2);
+    // The floor lies low on the sheet, whatever the sheet's shape.
+    return { x: -0.9, y: low, width: reach + 1.4, height: Math.max(height, (reach + 1.4) * 0.6) };
     // eslint-disable-next-line react-hooks/exhaustive-deps -- looked at anew only when another shot is chosen
   }, [desk.row.id]);
   const off = desk.row.locked;
@@ -25,6 +27,7 @@ export function Section({ desk }: { desk: ShotDesk }) {
           <CutLines eye={eye} cut={section.cut ?? []} open={section.cut_open ?? []} beyond={desk.beyond ?? []} />
           <Sight eye={eye} drawing={section} hatch="section-hatch" />
           <Cross eye={eye} x={section.aim[0]} y={section.aim[1]} />
+          <rect x={0} y={eye.height - 26} width={eye.width} height={26} fill="#FAFAF9" />
           <Staff eye={eye} desk={desk} />
           <SectionHandles eye={eye} desk={desk} off={off} />
         </>
@@ -86,10 +89,14 @@ function Staff({ eye, desk }: { eye: Eye; desk: ShotDesk }) {
     }
   }
   const bottom = eye.at(x, floor ?? z - 1)[1];
-  const base = eye.height - 12;
-  const label = (distance: number | null | undefined, flat: readonly number[] | null | undefined, bold = false) => {
+  const base = eye.height - 9;
+  const middle = (flat: readonly number[]) => eye.at((flat[0]! + flat[2]!) / 2, 0)[0];
+  const focusAt = middle(drawings.section.focus);
+  const label = (distance: number | null | undefined, flat: readonly number[] | null | undefined, side: -1 | 0 | 1) => {
     if (!flat || distance == null) return null;
-    const tx = eye.at((flat[0]! + flat[2]!) / 2, 0)[0];
+    // Beside the focus figure where there is no room under their own line.
+    const tx = side === 0 ? focusAt : side < 0 ? Math.min(middle(flat), focusAt - 46) : Math.max(middle(flat), focusAt + 46);
+    const bold = side === 0;
     return <text x={tx} y={base} textAnchor="middle" fontSize={11} fontWeight={bold ? 700 : 400} fill={spruce} stroke="#FAFAF9" strokeWidth={3} paintOrder="stroke">{metres(distance)}</text>;
   };
   return (
@@ -100,10 +107,10 @@ function Staff({ eye, desk }: { eye: Eye; desk: ShotDesk }) {
         <rect width={pose.above_floor_m == null ? 118 : 108} height={18} rx={2} fill={spruce} />
         <text x={8} y={13} fontSize={11} fill="#fff">{pose.above_floor_m == null ? "no floor under it" : `${metres(pose.above_floor_m)} above floor`}</text>
       </g>
-      {label(focus.sharp_from_m, drawings.section.near)}
-      {label(desk.shot.focus.distance_m, drawings.section.focus, true)}
-      {label(focus.sharp_to_m, drawings.section.far)}
-      {focus.sharp_to_m == null && <Tag x={eye.width - 70} y={base - 16} anchor="end">sharp to ∞ →</Tag>}
+      {label(focus.sharp_from_m, drawings.section.near, -1)}
+      {label(desk.shot.focus.distance_m, drawings.section.focus, 0)}
+      {label(focus.sharp_to_m, drawings.section.far, 1)}
+      {focus.sharp_to_m == null && <Tag x={eye.width - 130} y={base} anchor="end">sharp to ∞ →</Tag>}
     </g>
   );
 }

@@ -14,7 +14,7 @@ export class Stage {
   readonly scene = new THREE.Scene();
   private camera = new THREE.Camera();
   private renderer: THREE.WebGLRenderer;
-  private sun = new THREE.DirectionalLight(0xfff1dd, 2.6);
+  private sun = new THREE.DirectionalLight(0xfff1dd, 4.2);
   private root: THREE.Group | null = null;
   private parts: THREE.Object3D[][] = [];
   private shadowsAt = new THREE.Vector3(Infinity, 0, 0);
@@ -26,9 +26,10 @@ export class Stage {
     this.renderer.shadowMap.enabled = true;
     this.renderer.shadowMap.type = THREE.PCFShadowMap;
     this.renderer.shadowMap.autoUpdate = false;
-    this.renderer.toneMapping = THREE.NeutralToneMapping;
+    this.renderer.toneMapping = THREE.AgXToneMapping;
+    this.renderer.toneMappingExposure = 1.15;
     this.camera.matrixAutoUpdate = false;
-    this.scene.add(new THREE.HemisphereLight(0xeef3fb, 0xb3a692, 1.75));
+    this.scene.add(new THREE.HemisphereLight(0xeef3fb, 0xcfc8bc, 3.1));
     this.sun.castShadow = true;
     this.sun.shadow.mapSize.set(2048, 2048);
     this.sun.shadow.bias = -0.0006;
@@ -60,7 +61,7 @@ export class Stage {
 
   light(sunward: Project["sunward"]) {
     this.sun.userData.toward = new THREE.Vector3(...sunward);
-    this.sun.intensity = sunward[2] > 0 ? 2.6 : 0;
+    this.sun.intensity = sunward[2] > 0 ? 4.2 : 0;
     this.shadowsAt.setX(Infinity);
   }
 

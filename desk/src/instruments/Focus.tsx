@@ -27,7 +27,7 @@ export function FocusInstrument({ desk, picking, setPicking }: { desk: ShotDesk;
   const own = desk.shot.focus;
   const off = desk.row.locked;
   const limit = Object.keys(limitOf).find((key) => JSON.stringify(limitOf[key]) === JSON.stringify({ ...limitOf.px, px: null, ...own.blur_limit })) ?? "own";
-  const shownLimit = `${Number(focus.blur_limit_px.toFixed(2))} px · ${Number(focus.blur_limit_mm.toFixed(4))} mm`;
+  const shownLimit = own.blur_limit.px != null ? `${Number(focus.blur_limit_px.toFixed(2))} px` : `${Number(focus.blur_limit_mm.toFixed(4))} mm`;
   return (
     <>
       <Barrel desk={desk} off={off} />
@@ -36,7 +36,7 @@ export function FocusInstrument({ desk, picking, setPicking }: { desk: ShotDesk;
         <Choice label="Aperture" value={focus.stop?.slice(2) ?? "all"} shown={focus.stop ?? "everything sharp"} off={off}
           options={[...stops.map((s) => ({ id: s, name: `f/${s}` })), { id: "all", name: "everything sharp" }]}
           onChoose={(id) => desk.commit("Aperture", { kind: "stop_to", f_number: id === "all" ? null : Number(id) })} />
-        <Choice label="Blur counts from" value={limit} shown={shownLimit} options={limits} off={off}
+        <Choice label="Blur counts at" value={limit} shown={shownLimit} options={limits} off={off}
           onChoose={(id) => { const chosen = limitOf[id]; if (chosen) desk.commit("Blur limit", { focus: { ...own, blur_limit: chosen } }); }} />
       </Fields>
       <Fields>
@@ -49,7 +49,7 @@ export function FocusInstrument({ desk, picking, setPicking }: { desk: ShotDesk;
         <Button isDisabled={off || own.f_number === null} onPress={() => desk.commit("Focus at the hyperfocal distance", { kind: "focus_hyperfocal" })}>Hyperfocal</Button>
       </Row>
       <Fields>
-        <NumberField label="Blades (0 round)" digits={0} step={1} min={0} max={32} value={own.blades} off={off} onCommit={(v) => desk.commit("Aperture blades", { focus: { ...own, blades: Math.round(v) } })} />
+        <NumberField label="Blades" digits={0} step={1} min={0} max={32} value={own.blades} off={off} onCommit={(v) => desk.commit("Aperture blades", { focus: { ...own, blades: Math.round(v) } })} />
         <NumberField label="Blades turned" unit="degree" digits={1} step={5} min={-360} max={360} value={own.blade_rotation_deg} off={off || own.blades < 3} onCommit={(v) => desk.commit("Blades turned", { focus: { ...own, blade_rotation_deg: v } })} />
         <NumberField label="Rim weight" digits={2} step={0.1} min={-1} max={1} value={own.rim_weight} off={off} onCommit={(v) => desk.commit("Rim weight", { focus: { ...own, rim_weight: v } })} />
       </Fields>

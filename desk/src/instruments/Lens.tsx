@@ -4,6 +4,22 @@ import { ink, quiet, spruce } from "../kit/tokens";
 import { degrees } from "../kit/words";
 import type { ShotDesk } from "../shots/draft";
 
+type Prime = ShotDesk["sheet"]["lens"]["primes"][number];
+
+/** Labels on both sides of the fan in turn, pushed outwards where one would stand on another. */
+function labelled(primes: Prime[], r: number) {
+  const put: [number, number][] = [];
+  return primes.map((prime, n) => {
+    let [tx, ty] = [0, 0];
+    for (const out of [12, 24, 36]) {
+      [tx, ty] = onDial(((n % 2 ? -1 : 1) * prime.angle_deg) / 2, r + out);
+      if (!put.some(([x, y]) => Math.abs(x - tx) < 19 && Math.abs(y - ty) < 11)) break;
+    }
+    put.push([tx, ty]);
+    return { prime, tx, ty };
+  });
+}
+
 /** A fan of angles with a set of primes on it. The back stays; focal length and angle go together. */
 export function LensInstrument({ desk }: { desk: ShotDesk }) {
   const { lens } = desk.sheet;
@@ -11,21 +27,19 @@ export function LensInstrument({ desk }: { desk: ShotDesk }) {
   const focal = desk.shot.lens.focal_length_mm;
   const put = (mm: number) => desk.commit("Focal length", { lens: { ...desk.shot.lens, focal_length_mm: mm } });
   const half = lens.angle_deg.horizontal / 2;
-  const r = 128;
+  const r = 124;
   const [lx, ly] = onDial(-half, r);
   const [rx, ry] = onDial(half, r);
   return (
     <>
-      <svg viewBox="0 0 272 166" role="group" aria-label="Fan of angles of view">
-        <g transform="translate(136 154)">
+      <svg viewBox="0 0 272 178" role="group" aria-label="Fan of angles of view">
+        <g transform="translate(136 168)">
           <path d={`M0 0L${lx} ${ly}A${r} ${r} 0 0 1 ${rx} ${ry}Z`} fill={spruce} fillOpacity={0.12} />
-          {lens.primes.map((prime, n) => {
+          {labelled(lens.primes, r).map(({ prime, tx, ty }) => {
             const turn = prime.angle_deg / 2;
             const on = Math.abs(prime.focal_length_mm - focal) < 1e-6;
             const [x0, y0] = onDial(-turn, r);
             const [x1, y1] = onDial(turn, r);
-            const side = n % 2 ? -1 : 1;
-            const [tx, ty] = onDial(side * turn, r + 12);
             return (
               <g key={prime.focal_length_mm} role="button" aria-label={`${prime.focal_length_mm} mm`} aria-disabled={off} tabIndex={off ? -1 : 0} style={{ cursor: off ? "default" : "pointer" }}
                 onClick={() => { if (!off) put(prime.focal_length_mm); }} onKeyDown={(e) => { if (!off && (e.key === "Enter" || e.key === " ")) { e.preventDefault(); e.stopPropagation(); put(prime.focal_length_mm); } }}>

@@ -1,4 +1,4 @@
-import type { ReactNode } from "react";
+import { type KeyboardEvent, type ReactNode, useEffect, useRef } from "react";
 import {
   Button as AriaButton,
   type ButtonProps,
@@ -78,32 +78,54 @@ interface NumberProps {
   min?: number;
   max?: number;
   off?: boolean;
-  plain?: string;
   onCommit: (value: number) => void;
 }
 
 /** A number with its unit: typed, stepped with the arrow keys or the wheel. Committed on Enter or on leaving. */
-export function NumberField({ label, value, unit, digits = 2, step = 0.01, min, max, off, plain, onCommit }: NumberProps) {
+export function NumberField({ label, value, unit, digits = 2, step = 0.01, min = -Infinity, max = Infinity, off, onCommit }: NumberProps) {
+  const group = useRef<HTMLDivElement>(null);
   const format: Intl.NumberFormatOptions = {
+    minimumFractionDigits: unit === "meter" ? Math.min(2, digits) : 0,
     maximumFractionDigits: digits,
     useGrouping: false,
-    ...(unit ? { style: "unit", unit, unitDisplay: "short" } : {}),
+    ...(unit ? { style: "unit", unit, unitDisplay: unit === "degree" ? "narrow" : "short" } : {}),
   };
   const shown = Number(value.toFixed(digits));
+  const put = (next: number) => {
+    const held = Math.min(max, Math.max(min, Number(next.toFixed(digits))));
+    if (Number.isFinite(held) && held !== shown) onCommit(held);
+  };
+  // The field itself counts in its last digit, so that no exact value is rounded; steps are taken here.
+  const latest = useRef({ put, shown, step });
+  latest.current = { put, shown, step };
+  useEffect(() => {
+    const node = group.current;
+    if (!node || off) return;
+    const turned = (event: WheelEvent) => {
+      if (!node.contains(document.activeElement)) return;
+      event.preventDefault();
+      latest.current.put(latest.current.shown - Math.sign(event.deltaY) * latest.current.step);
+    };
+    node.addEventListener("wheel", turned, { passive: false });
+    return () => node.removeEventListener("wheel", turned);
+  }, [off]);
+  const key = (event: KeyboardEvent) => {
+    const way = { ArrowUp: 1, ArrowDown: -1, PageUp: 10, PageDown: -10 }[event.key];
+    if (!way || off || event.altKey) return;
+    event.preventDefault();
+    event.stopPropagation();
+    put(shown + way * step * (event.shiftKey ? 10 : 1));
+  };
   return (
-    <Field
-      value={shown} step={step} minValue={min} maxValue={max} isDisabled={off} formatOptions={format}
-      onChange={(next) => { if (Number.isFinite(next) && next !== shown) onCommit(next); }}
-      aria-description={plain}
-    >
+    <Field value={shown} step={10 ** -digits} isDisabled={off} isWheelDisabled formatOptions={format} onChange={put}>
       <Label>{label}</Label>
-      <Group><Input /></Group>
+      <div ref={group} onKeyDownCapture={key}><Group><Input /></Group></div>
     </Field>
   );
 }
 
 export const Fields = styled.div<{ $columns?: number }>`
-  display: grid; grid-template-columns: repeat(${(p) => p.$columns ?? 3}, minmax(0, 1fr)); gap: 10px 12px;
+  display: grid; grid-template-columns: repeat(${(p) => p.$columns ?? 3}, minmax(0, 1fr)); gap: 10px 12px; align-items: end;
 `;
 
 export const Reading = styled.div`

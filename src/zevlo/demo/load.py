@@ -44,11 +44,11 @@ SHOTS = (
     ),
     Shot(
         name="Teapot hero",
-        stand=Stand(position=(4.28, 1.42, 4.2), aim=(4.09, 2.7, 4.03)),
+        stand=Stand(position=(4.42, 0.86, 4.42), aim=(4.08, 2.68, 4.035)),
         lens=Lens(focal_length_mm=85.0),
         back=Back(width_mm=36.0, height_mm=24.0, output_px=(2400, 2400)),
-        focus=Focus(distance_m=1.28, f_number=8.0),
-        exposure=Exposure(shutter_s=1 / 15, iso=100),
+        focus=Focus(distance_m=1.86, f_number=8.0),
+        exposure=Exposure(shutter_s=1 / 8, iso=100),
         guides=Guides(thirds=False, centre=True),
     ),
     Shot(

@@ -127,7 +127,7 @@ def _tower(made: Layout) -> None:
         low, inset = -0.6 if stage == 0 else stage * stage_height, 0.1 * stage
         high = (stage + 1) * stage_height
         a, b, c, d = x0 + inset, y0 + inset, x1 - inset, y1 - inset
-        sill, head = stage * stage_height + 1.25, stage * stage_height + 3.35
+        sill, head = stage * stage_height + 1.25, stage * stage_height + (2.75 if stage == 2 else 3.35)
         middle_x, middle_y, half = (a + c) / 2, (b + d) / 2, 0.46 - 0.05 * stage
         arch = [(np.cos(t), np.sin(t)) for t in np.linspace(0, np.pi, 13)]
 
@@ -173,10 +173,10 @@ def _tower(made: Layout) -> None:
     hut = lathe([(0.95, 12.9), (0.95, 14.15), (1.12, 14.2), (1.12, 14.28), (0.7, 14.75), (0.18, 15.1), (0.05, 15.2), (0.05, TOWER_TOP)], 8)  # fmt: skip
     made.put("Gauge hut", "Tower", "Slate", hut.turned(22.5).moved(middle[0], middle[1]))
     upright = np.array([[1.0, 0, 0], [0, 0, -1.0], [0, 1.0, 0]])
-    dial = lathe([(0.78, -0.02), (0.78, 0.05), (0.7, 0.07)], 48).mapped(upright)
-    hand = together([box((-0.02, -0.03, -0.1), (0.02, 0, 0.6)), box((-0.1, -0.03, -0.03), (0.1, 0, 0.03))])
-    made.put("Tide dial", "Tower", "Dial", dial.moved(middle[0], y0 + 0.2, 12.2 - 0.05))
-    made.put("Tide hand", "Tower", "Blackened iron", hand.moved(middle[0], y0 + 0.12, 12.15))
+    dial = lathe([(0.5, -0.02), (0.5, 0.05), (0.44, 0.07)], 48).mapped(upright)
+    hand = together([box((-0.015, -0.03, -0.06), (0.015, 0, 0.38)), box((-0.1, -0.03, -0.03), (0.1, 0, 0.03))])
+    made.put("Tide dial", "Tower", "Dial", dial.moved(middle[0], y0 + 0.2, 12.02))
+    made.put("Tide hand", "Tower", "Blackened iron", hand.moved(middle[0], y0 + 0.12, 12.02))
 
 
 WEST_WINDOWS = (1.05, 2.9, 4.75)

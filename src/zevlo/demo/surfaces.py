@@ -35,7 +35,7 @@ SURFACES = {
         Surface("Floor flags", (168, 160, 148), 0.6, texture="flags", repeat_m=2.4),
         Surface("Floorboards", (176, 140, 100), 0.6, texture="boards", repeat_m=1.8),
         Surface("Slate", (82, 88, 94), 0.55, texture="slates", repeat_m=1.6),
-        Surface("Turf", (116, 124, 78), 0.95, texture="ground", repeat_m=5.0),
+        Surface("Turf", (116, 124, 78), 0.95, texture="ground", repeat_m=3.2),
         Surface("Shingle", (158, 150, 136), 0.95, texture="ground", repeat_m=1.3),
         Surface("Water", (58, 78, 84), 0.12),
         Surface("Blackened iron", (38, 38, 40), 0.45, 0.6),
@@ -104,6 +104,6 @@ def texture(name: str) -> Image.Image:
         tone = 0.85 + 0.07 * tone + 0.03 * _cloud(rng, 0.9) - 0.4 * joint
     else:
         tone = 0.84 + 0.07 * _cloud(rng, 1.2) + 0.07 * _cloud(rng, 0.3)
-        warm = 0.04 * _cloud(rng, 1.6)
+        warm = 0.012 * _cloud(rng, 1.6)
     rgb = np.stack([tone + warm, tone, tone - warm], axis=-1)
     return Image.fromarray((np.clip(rgb, 0.0, 1.0) * 255).astype(np.uint8))

@@ -8,16 +8,15 @@ import io
 import numpy as np
 from PIL import Image
 
-from zevlo.core.scene.lit import LitSet, middle_luminance, radiance
+from zevlo.core.scene.lit import LitSet, middle_luminance, sketch
 from zevlo.core.shot import Shot
 from zevlo.core.solve import camera_of
 from zevlo.lab.develop import shoulder, srgb
 
 LONG_SIDE_PX = 320
-PATHS = 6
-BOUNCES = 2
-MIDDLE_TONE = 0.2
-DRAWN_BY = 1
+PATHS = 8
+MIDDLE_TONE = 0.26
+DRAWN_BY = 2
 """Rises when thumbnails are drawn differently, so that old ones are not shown."""
 
 
@@ -45,7 +44,7 @@ def draw_thumbnail(shot: Shot, lit: LitSet) -> bytes:
         ways = ways.reshape(-1, 3)
         length = np.linalg.norm(ways, axis=1, keepdims=True)
         origins = pose.position + shot.lens.near_m * ways
-        total += radiance(lit, origins, ways / length, BOUNCES, seed=number)
+        total += sketch(lit, origins, ways / length, seed=number)
     picture = total / PATHS
     exposed = picture * (MIDDLE_TONE / middle_luminance(picture))
     out = io.BytesIO()

@@ -1,5 +1,5 @@
 import type { Project } from "../../api/client";
-import { ink, line, quiet, spruce } from "../../kit/tokens";
+import { ink, quiet, spruce } from "../../kit/tokens";
 import { metres } from "../../kit/words";
 
 const FIGURE_M = 1.75;
@@ -11,21 +11,21 @@ export function SizeAgainstFigure({ bounds, height = 150 }: { bounds: Project["s
   const tall = Math.max(high[2] - low[2], 1e-6);
   const width = 520;
   const span = wide + FIGURE_M * 0.6 + Math.max(wide, FIGURE_M) * 0.12;
-  const scale = Math.min((height - 34) / Math.max(tall, FIGURE_M), (width - 20) / span);
-  const floor = height - 20;
+  const scale = Math.min((height - 14) / Math.max(tall, FIGURE_M), (width - 20) / span);
+  const floor = height - 4;
   const figure = FIGURE_M * scale;
   const left = 10 + figure * 0.45 + 10;
   return (
-    <svg viewBox={`0 0 ${width} ${height}`} width={width} height={height} role="img" aria-label={`The set is ${metres(wide)} wide, ${metres(high[1] - low[1])} deep and ${metres(tall)} high`}>
+    <figure style={{ margin: 0 }}>
+    <svg viewBox={`0 0 ${width} ${height}`} style={{ width: "100%", maxWidth: width }} role="img" aria-label={`The set is ${metres(wide)} wide, ${metres(high[1] - low[1])} deep and ${metres(tall)} high`}>
       <line x1={0} x2={width} y1={floor} y2={floor} stroke={ink} />
       <rect x={left} y={floor - tall * scale} width={Math.max(1, wide * scale)} height={Math.max(1, tall * scale)} fill="#E6EDEA" stroke={spruce} />
       <g transform={`translate(${10 + figure * 0.2} ${floor}) scale(${figure / 100})`} fill={ink}>
         <circle cx={0} cy={-92} r={8} />
         <path d="M-13 -80 Q0 -86 13 -80 L15 -44 L10 -44 L9 0 L1.5 0 L0 -38 L-1.5 0 L-9 0 L-10 -44 L-15 -44 Z" />
       </g>
-      <text x={4} y={height - 4} fontSize={11} fill={quiet}>1.75 m</text>
-      <text x={left + 4} y={height - 4} fontSize={12} fill={ink}>{metres(wide)} wide · {metres(high[1] - low[1])} deep · {metres(tall)} high</text>
-      <line x1={left} x2={left} y1={floor} y2={height - 14} stroke={line} />
     </svg>
+    <figcaption style={{ color: quiet }}>{metres(wide)} wide, {metres(high[1] - low[1])} deep, {metres(tall)} high, beside a figure of 1.75 m</figcaption>
+    </figure>
   );
 }

@@ -74,6 +74,39 @@ def radiance(lit: LitSet, origins: Floats, directions: Floats, bounces: int, see
     return total
 
 
+AMBIENT_SHARE = 0.3
+_NEAR_M = 1.2
+
+
+def sketch(lit: LitSet, origins: Floats, directions: Floats, seed: int = 0) -> Floats:
+    """A quick picture without grain, linear RGB (N, 3): sun, and light from all around less what is close by.
+
+    The light from all around is a share of the sun's, so that rooms and open air both read; only for thumbnails.
+    """
+    rng = np.random.default_rng(seed)
+    sky, sun, sunward = sky_radiance(lit.light.sky), sun_irradiance(lit.light.sun), toward_sun(lit.light.sun)
+    ambient = AMBIENT_SHARE * sun / np.pi + 0.5 * sky
+    seen = lit.rays.first(origins, directions)
+    met = np.flatnonzero(seen.face >= 0)
+    total = np.tile(2.0 * sky, (len(origins), 1))
+    if len(met) == 0:
+        return total
+    way, normal = directions[met], seen.normal[met]
+    normal = np.where((np.einsum("ij,ij->i", normal, way) > 0.0)[:, None], -normal, normal)
+    place = origins[met] + seen.distance[met, None] * way + _OFF_SURFACE_M * normal
+    close = lit.rays.first(place, _scatter(normal, rng)).distance
+    open_share = 0.45 + 0.55 * np.minimum(close, _NEAR_M) / _NEAR_M
+    facing = np.maximum(normal @ sunward, 0.0)
+    lightward = np.flatnonzero(facing > 0.0)
+    shadow = np.ones(len(met), dtype=bool)
+    shadow[lightward] = lit.rays.blocked(place[lightward], np.broadcast_to(sunward, (len(lightward), 3)))
+    direct = np.where(shadow, 0.0, facing)[:, None] * sun / np.pi
+    around = open_share * (0.8 + 0.2 * normal[:, 2])
+    total[met] = lit.albedo[seen.face[met]] * (direct + around[:, None] * ambient)
+    total[met] += np.minimum(lit.glow[seen.face[met]], 2.0 * sky)
+    return total
+
+
 def middle_luminance(colors: Floats) -> float:
     """Log-average luminance in cd/m² of linear RGB (N, 3), as a patient light meter reads a frame."""
     luminance = colors @ LUMINANCE_WEIGHTS

@@ -15,6 +15,7 @@ from zevlo.core.sheet import Drawing, Polyline
 from zevlo.core.stand.pose import Pose
 
 FAN_RAYS = 81
+PLAN_ROWS = 5
 
 
 @dataclass(frozen=True)
@@ -43,6 +44,25 @@ def fan(pose: Pose, window: Window, sideways: bool) -> Floats:
     return pose.forward + (x / d)[:, None] * pose.right + (y / d)[:, None] * pose.up
 
 
+def farthest_seen(pose: Pose, window: Window, rays: RayScene, reach: float) -> Floats:
+    """For each ray of the sideways fan, the greatest depth (n,) at which anything in its column of the frame is.
+
+    A hill in front of a tower hides its foot, not the tower: so a whole column counts, not one height.
+    """
+    spread = fan(pose, window, sideways=True)
+    base = min(max(0.0, window.bottom), window.top)
+    rows = np.linspace(window.bottom, window.top, PLAN_ROWS) - base
+    ways = (spread[None] + (rows[:, None, None] / window.distance_mm) * pose.up).reshape(-1, 3)
+    length = np.linalg.norm(ways, axis=1)
+    origins = np.broadcast_to(pose.position, ways.shape)
+    depth = np.minimum(rays.first(origins, ways / length[:, None]).distance / length, reach)
+    solid = np.where(depth < reach, depth, 0.0).reshape(PLAN_ROWS, -1).max(axis=0)
+    open_air = depth.reshape(PLAN_ROWS, -1).min(axis=0) >= reach
+    straight = depth.reshape(PLAN_ROWS, -1)[np.argmin(np.abs(rows))]
+    farthest: Floats = np.where(open_air, reach, np.maximum(solid, straight))
+    return farthest
+
+
 def _line(points: Floats) -> Polyline:
     flat: Polyline = np.round(points, 4).ravel().tolist()
     return flat
@@ -56,7 +76,9 @@ def draw_sight(
     spread = fan(pose, window, sideways)
     length = np.linalg.norm(spread, axis=1)
     depth = np.full(len(spread), reach)
-    if rays is not None:
+    if rays is not None and sideways:
+        depth = farthest_seen(pose, window, rays, reach)
+    elif rays is not None:
         origins = np.broadcast_to(pose.position, spread.shape)
         depth = np.minimum(depth, rays.first(origins, spread / length[:, None]).distance / length)
     place = plane.flat(pose.position)
