@@ -57,7 +57,7 @@ SHOTS = (
         lens=Lens(focal_length_mm=50.0),
         back=Back(output_px=(3000, 2000)),
         focus=Focus(distance_m=2.66, f_number=2.0),
-        exposure=Exposure(shutter_s=1 / 200, iso=100),
+        exposure=Exposure(shutter_s=1 / 420, iso=100),
     ),
 )
 

@@ -145,7 +145,8 @@ def start(cluster: Cluster, fast: bool = False) -> int:
     socket_folder = cluster.folder / "socket"
     socket_folder.mkdir(exist_ok=True)
     _give_to_server(socket_folder)
-    options = f"-c listen_addresses=127.0.0.1 -c port={port} -c unix_socket_directories='{socket_folder}' -c max_connections=60"
+    settings = ["listen_addresses=127.0.0.1", f"port={port}", f"unix_socket_directories='{socket_folder}'"]
+    options = " ".join(f"-c {setting}" for setting in [*settings, "max_connections=60"])
     if fast:
         options += " -c fsync=off -c synchronous_commit=off -c full_page_writes=off"
     _run(

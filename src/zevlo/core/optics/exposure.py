@@ -19,12 +19,12 @@ def ev100(f_number: float | None, shutter_s: float, iso: float) -> float:
 def shutter_for(ev: float, f_number: float | None, iso: float) -> float:
     """Shutter time in seconds that gives ``ev`` at a stop and film speed."""
     n = EVERYTHING_SHARP_COUNTS_AS if f_number is None else f_number
-    return n * n / (2.0**ev * iso / 100.0)
+    return float(n * n / (2.0**ev * iso / 100.0))
 
 
 def white_luminance(ev: float) -> float:
     """Scene luminance that reaches white, 1.2·2^EV100 cd/m² (ISO 12232 saturation speed, q = 0.65)."""
-    return 1.2 * 2.0**ev
+    return float(1.2 * 2.0**ev)
 
 
 def ev_for_luminance(luminance: float) -> float:

@@ -65,7 +65,7 @@ THIRD_STOP_NAMES = [
 
 def exact_f_number(third: int) -> float:
     """f-number ``third`` thirds of a stop above f/1: 2^(third/6)."""
-    return 2.0 ** (third / 6.0)
+    return float(2.0 ** (third / 6.0))
 
 
 def stop_name(f_number: float) -> str:

@@ -17,9 +17,14 @@ _ASIDE_M = 4.0e-3
 
 def _position_ids(vertices: Floats) -> NDArray[np.int64]:
     """One number for each place, (V,): vertices split for normals or textures fall together again."""
-    grid = np.round(vertices * 1.0e5).astype(np.int64)
-    mixed = grid[:, 0] * 73856093 ^ grid[:, 1] * 19349663 * 2654435761 ^ grid[:, 2] * 83492791 * 40503
-    return np.unique(mixed, return_inverse=True)[1].astype(np.int64)
+    grid = np.round(vertices * 1.0e5).astype(np.int64).astype(np.uint64)
+    mixed = np.zeros(len(grid), dtype=np.uint64)
+    # One 64-bit number a place (the mixing of SplitMix64): sorting those is ten times faster than sorting rows.
+    for axis, factor in enumerate((0x9E3779B97F4A7C15, 0xBF58476D1CE4E5B9, 0x94D049BB133111EB)):
+        mixed = (mixed + grid[:, axis]) * np.uint64(factor)
+        mixed ^= mixed >> np.uint64(31)
+    ids: NDArray[np.int64] = np.unique(mixed, return_inverse=True)[1]
+    return ids
 
 
 def crease_edges(vertices: Floats, faces: Integers, crease_deg: float = CREASE_DEG) -> Floats:

@@ -83,7 +83,8 @@ def _point_ids(points: Floats) -> NDArray[np.int64]:
     """One number for each place on paper, to a hundredth of a millimetre: where a model's edges do not quite
     meet (a vertex of one face on the edge of another), its outline still closes."""
     grid = np.round(points * 1.0e5).astype(np.int64)
-    return np.unique(grid[:, 0] * 4_000_000_007 + grid[:, 1], return_inverse=True)[1].astype(np.int64)
+    ids: NDArray[np.int64] = np.unique(grid[:, 0] * 4_000_000_007 + grid[:, 1], return_inverse=True)[1]
+    return ids
 
 
 def chain(segments: Floats) -> tuple[list[list[int]], list[list[int]]]:
@@ -126,8 +127,9 @@ def _straightened(points: Floats, sizes: list[int], closed: bool, tolerance: flo
     """Polylines, given end to end, without the points that lie on a straight run."""
     if not sizes:
         return ()
-    stops = np.cumsum(sizes)
-    begins = stops - sizes
+    lengths = np.array(sizes, dtype=np.int64)
+    stops = np.cumsum(lengths)
+    begins: NDArray[np.int64] = stops - lengths
     before, after = np.arange(len(points)) - 1, np.arange(len(points)) + 1
     before[begins], after[stops - 1] = stops - 1, begins
     a, b = points - points[before], points[after] - points
@@ -136,7 +138,7 @@ def _straightened(points: Floats, sizes: list[int], closed: bool, tolerance: flo
     needed = turn > tolerance * length
     if not closed:
         needed[begins] = needed[stops - 1] = True
-    left = np.add.reduceat(needed, begins)
+    left = np.add.reduceat(needed.astype(np.int64), begins)
     kept, ends = points[needed], np.cumsum(left)
     least = 3 if closed else 2
     spans = zip((ends - left).tolist(), ends.tolist(), strict=True)

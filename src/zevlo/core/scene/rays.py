@@ -97,18 +97,16 @@ class RayScene:
                 return first_found
             height = top[0]
             first_found = height if first_found is None else first_found
-            below = self._down(np.array([x, y, height - _STEP_OFF_M]))
-            if below is None:
+            bottom = self._down(np.array([x, y, height - _STEP_OFF_M]))
+            if bottom is None or bottom[1] > 0.0:
                 return height
-            underside = height
-            if below[1] < 0.0:
-                underside = below[0]
-                below = self._down(np.array([x, y, underside - _STEP_OFF_M]))
-                if below is None:
-                    return height
-            clear = underside - below[0]
+            underside = bottom[0]
+            below = self._down(np.array([x, y, underside - _STEP_OFF_M]))
+            # What comes next has to face up, or there is no air here but the inside of something.
+            if below is None or below[1] < 0.0:
+                return height
             thin = height - underside < FURNITURE_THICKNESS_M
-            if not (thin and FURNITURE_CLEARANCE_M[0] < clear < FURNITURE_CLEARANCE_M[1]):
+            if not (thin and FURNITURE_CLEARANCE_M[0] < underside - below[0] < FURNITURE_CLEARANCE_M[1]):
                 return height
             start = underside - _STEP_OFF_M
         return first_found

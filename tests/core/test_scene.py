@@ -1,0 +1,155 @@
+"""Cuts, rays, floors and hidden lines against brute force in numpy and against trimesh."""
+
+import numpy as np
+import pytest
+import trimesh
+from tests.conftest import set_of, slab
+
+from zevlo.core.scene.beyond import crease_edges
+from zevlo.core.scene.cut import chain, cut_outlines, cut_segments, plan_plane, section_plane
+from zevlo.core.scene.rays import RayScene
+from zevlo.core.scene.working import WorkingSet
+
+
+def _area(loops):
+    return sum(0.5 * float(np.sum(p[:, 0] * np.roll(p[:, 1], -1) - np.roll(p[:, 0], -1) * p[:, 1])) for p in loops)
+
+
+def _brute_first(triangles, origin, way):
+    """Möller and Trumbore, one ray against every triangle: nearest distance, or inf."""
+    a, b, c = triangles[:, 0], triangles[:, 1], triangles[:, 2]
+    e1, e2 = b - a, c - a
+    p = np.cross(way, e2)
+    det = np.einsum("ij,ij->i", e1, p)
+    ok = np.abs(det) > 1e-14
+    inverse = np.where(ok, 1.0 / np.where(ok, det, 1.0), 0.0)
+    s = origin - a
+    u = np.einsum("ij,ij->i", s, p) * inverse
+    q = np.cross(s, e1)
+    v = (q @ way) * inverse
+    t = np.einsum("ij,ij->i", e2, q) * inverse
+    hit = ok & (u >= 0) & (v >= 0) & (u + v <= 1) & (t > 1e-9)
+    return t[hit].min() if hit.any() else np.inf
+
+
+def _random_blob(seed):
+    rng = np.random.default_rng(seed)
+    blob = trimesh.creation.icosphere(subdivisions=3)
+    blob.vertices *= 1 + 0.3 * rng.normal(size=(len(blob.vertices), 1))
+    return blob
+
+
+@pytest.mark.parametrize("seed", range(4))
+def test_rays_agree_with_brute_force(seed):
+    blob, rng = _random_blob(seed), np.random.default_rng(seed + 50)
+    scene = RayScene(np.asarray(blob.vertices), np.asarray(blob.faces, dtype=np.int32))
+    origins = rng.normal(size=(60, 3)) * 3
+    ways = rng.normal(size=(60, 3)) - origins * 0.4
+    ways /= np.linalg.norm(ways, axis=1, keepdims=True)
+    found = scene.first(origins, ways)
+    wanted = np.array([_brute_first(blob.triangles, o, w) for o, w in zip(origins, ways, strict=True)])
+    assert np.isinf(found.distance).tolist() == np.isinf(wanted).tolist()
+    real = np.isfinite(wanted)
+    assert found.distance[real] == pytest.approx(wanted[real], abs=2e-5)
+    assert scene.blocked(origins, ways).tolist() == real.tolist()
+    assert not scene.blocked(origins[real], ways[real], wanted[real] - 1e-3).any()
+
+
+@pytest.mark.parametrize("seed", range(4))
+def test_cut_agrees_with_brute_force_and_trimesh(seed):
+    blob = _random_blob(seed)
+    vertices, faces = np.asarray(blob.vertices), np.asarray(blob.faces, dtype=np.int32)
+    plane = plan_plane(0.07)
+    segments, owners = cut_segments(vertices, faces, plane)
+    crossing = [n for n, f in enumerate(faces) if min(vertices[f, 2]) < 0.07 <= max(vertices[f, 2])]
+    assert owners.tolist() == crossing
+    assert segments[..., 2] == pytest.approx(np.full(segments.shape[:2], 0.07))
+    for (start, end), face in zip(segments, owners, strict=True):
+        corners = vertices[faces[face]]
+        assert np.linalg.matrix_rank(np.vstack([corners[1:] - corners[0], start - corners[0], end - corners[0]]), 1e-6) == 2  # fmt: skip
+    outlines = cut_outlines(vertices, faces, plane, tolerance=0.0)
+    assert outlines.open == ()
+    theirs = trimesh.intersections.mesh_plane(blob, [0, 0, 1], [0, 0, 0.07])
+    length = sum(float(np.linalg.norm(np.diff(np.vstack([p, p[:1]]), axis=0), axis=1).sum()) for p in outlines.closed)
+    assert length == pytest.approx(float(np.linalg.norm(theirs[:, 1] - theirs[:, 0], axis=1).sum()), rel=1e-6)
+
+
+def test_cut_of_a_room_is_walls_with_the_inside_left_out():
+    outside, inside = slab((0, 0, 0), (4, 3, 2.5)), slab((0.3, 0.3, -1), (3.7, 2.7, 4))
+    inside.invert()
+    room = set_of(outside, inside)
+    outlines = WorkingSet(room).cut(plan_plane(1.2))
+    assert len(outlines.closed) == 2
+    assert abs(_area(outlines.closed)) == pytest.approx(12 - 3.4 * 2.4)
+    assert all(len(loop) == 4 for loop in outlines.closed)
+
+
+def test_a_vertex_on_the_plane_still_closes():
+    tip = trimesh.creation.cone(radius=1, height=2, sections=8)
+    outlines = cut_outlines(np.asarray(tip.vertices), np.asarray(tip.faces, dtype=np.int32), plan_plane(0.0))
+    assert all(len(loop) >= 3 for loop in outlines.closed)
+    assert outlines.open == ()
+
+
+def test_a_sheet_gives_an_open_line_and_loops_close_across_t_joints():
+    sheet = set_of(trimesh.Trimesh([[0, 0, 0], [2, 0, 0], [2, 0, 2], [0, 0, 2]], [[0, 1, 2], [0, 2, 3]], process=False))
+    outlines = WorkingSet(sheet).cut(plan_plane(1.0))
+    assert outlines.closed == ()
+    assert [len(line) for line in outlines.open] == [2]
+    square = np.array([[[0, 0], [1, 0]], [[1, 0], [1, 1]], [[1, 1 + 2e-7], [0, 1]], [[0, 1], [0, 0]]], dtype=float)
+    loops, lines = chain(square)
+    assert [len(loop) for loop in loops] == [4]
+    assert lines == []
+
+
+def test_section_runs_along_the_axis_with_the_lens_at_its_left():
+    plane = section_plane(np.array([2.0, 1.0, 1.6]), np.array([0.0, 1.0, 0.0]))
+    assert plane.flat(np.array([2.0, 4.0, 0.5])) == pytest.approx([3.0, 0.5])
+    assert np.cross(plane.across, plane.up) == pytest.approx(plane.toward)
+
+
+def test_lifting_a_group_takes_all_below_it():
+    from zevlo.core.scene.model import Material, Part, SetModel
+
+    box = slab((0, 0, 0), (1, 1, 1))
+    parts = (Part("group", None, 0, 0), Part("one", 0, 0, 6), Part("two", None, 6, 6))
+    model = SetModel(np.asarray(box.vertices), np.asarray(box.faces, dtype=np.int32), np.zeros(12, dtype=np.int32), parts, (Material("m"),))  # fmt: skip
+    assert model.faces_without(frozenset({0})).tolist() == [False] * 6 + [True] * 6
+    assert WorkingSet(model, frozenset({0})).part_at(0) == 2
+
+
+GROUND = slab((-5, -5, -1), (5, 5, 0))
+
+
+@pytest.mark.parametrize(
+    ("things", "point", "floor"),
+    [
+        ((), (0, 0, 1.6), 0.0),
+        ((slab((-1, -1, 0.7), (1, 1, 0.76)),), (0, 0, 1.6), 0.0),
+        ((slab((-1, -1, 3.0), (1, 1, 3.2)),), (0, 0, 4.8), 3.2),
+        ((slab((-1, -1, 0.0), (1, 1, 0.2)),), (0, 0, 1.6), 0.2),
+        ((slab((-1, -1, 0.0), (1, 1, 1.35)),), (0, 0, 2.0), 1.35),
+        ((), (9, 9, 1.6), None),
+    ],
+    ids=["plain", "beside a table", "upper storey", "a step", "a solid block", "nothing below"],
+)
+def test_floor_under_a_stand(things, point, floor):
+    found = WorkingSet(set_of(GROUND, *things)).rays.floor_under(np.array(point, dtype=float))
+    assert found == (None if floor is None else pytest.approx(floor, abs=1e-4))
+
+
+def test_creases_of_a_box_and_a_ball():
+    box = slab((0, 0, 0), (1, 1, 1))
+    assert len(crease_edges(np.asarray(box.vertices), np.asarray(box.faces, dtype=np.int32))) == 12
+    ball = trimesh.creation.icosphere(subdivisions=3)
+    assert len(crease_edges(np.asarray(ball.vertices), np.asarray(ball.faces, dtype=np.int32))) == 0
+
+
+def test_what_is_hidden_from_the_reader_is_not_drawn():
+    working = WorkingSet(set_of(GROUND, slab((-1, -1, 0), (1, 1, 1)), slab((-0.5, -0.5, 0.2), (0.5, 0.5, 0.6))))
+    lines = working.beyond(plan_plane(2.0), 5.0)
+    inner = np.abs(lines).max(axis=(1, 2)) < 0.9
+    assert not inner.any()
+    outer = np.abs(np.abs(lines).max(axis=(1, 2)) - 1.0) < 1e-6
+    drawn = np.unique(np.sort(lines[outer].round(4), axis=1), axis=0)
+    assert float(np.linalg.norm(drawn[:, 1] - drawn[:, 0], axis=1).sum()) == pytest.approx(8.0, abs=0.1)

@@ -1,0 +1,102 @@
+"""The open format: its example, its refusals, its round trip."""
+
+import json
+import subprocess
+import sys
+
+import pytest
+from pydantic import ValidationError
+
+from zevlo.core.shot import Shot
+from zevlo.core.solve import solve
+
+EXAMPLE = {
+    "schema": "zevlo.shot/1",
+    "name": "Wheel room, looking NW",
+    "stand": {"position": [6.9, 0.55, 1.6], "aim": [3.3, 4.3, 1.6], "roll_deg": 0.0},
+    "lens": {"focal_length_mm": 28.0, "projection": "perspective", "focus_breathing": False, "near_m": 0.05,
+             "far_m": None, "scale_m": None},
+    "back": {"width_mm": 36.0, "height_mm": 24.0, "cut": "inside", "output_px": [3840, 2160], "enlarge": 1.0,
+             "trim": {"left": 0, "right": 0, "top": 0, "bottom": 0}},
+    "movements": {"rise_mm": 0.0, "cross_mm": 0.0, "tilt_deg": 0.0, "swing_deg": 0.0, "image_circle_mm": None},
+    "focus": {"distance_m": 3.2, "f_number": 5.6, "blur_limit": {"mm": 0.03}, "blades": 0,
+              "blade_rotation_deg": 0, "rim_weight": 0},
+    "exposure": {"shutter_s": 0.025, "iso": 200, "white_k": 6504, "tint": 0.0},
+}  # fmt: skip
+
+
+def test_sheet_of_the_example():
+    sheet = solve(Shot.model_validate(EXAMPLE)).as_json()
+    assert sheet["schema"] == "zevlo.sheet/1"
+    assert sheet["pose"]["heading_deg"] == pytest.approx(316.17, abs=5e-3)
+    assert sheet["pose"]["pitch_deg"] == 0.0
+    assert len(sheet["pose"]["view"]) == len(sheet["lens"]["projection"]) == 16
+    assert sheet["lens"]["angle_deg"] == pytest.approx({"horizontal": 65.47, "vertical": 39.76, "diagonal": 72.83}, abs=7e-3)  # fmt: skip
+    assert sheet["lens"]["equivalent_focal_length_mm"] == pytest.approx(29.33, abs=5e-3)
+    assert sheet["lens"]["window_mm"] == {"left": -18.0, "right": 18.0, "bottom": -10.125, "top": 10.125}
+    assert sheet["back"]["cut_mm"] == [36.0, 20.25]
+    assert sheet["back"]["pixel_mm"] == 0.009375
+    assert sheet["movements"]["circle_used_mm"] == pytest.approx(41.3, abs=5e-3)
+    assert sheet["focus"]["hyperfocal_m"] == pytest.approx(4.69, abs=5e-3)
+    assert sheet["focus"]["sharp_from_m"] == pytest.approx(1.905, abs=5e-4)
+    assert sheet["focus"]["sharp_to_m"] == pytest.approx(9.99, abs=5e-3)
+    assert sheet["focus"]["diffraction_mm"] == pytest.approx(0.0075, abs=1e-4)
+    assert sheet["exposure"]["ev100"] == pytest.approx(9.29, abs=5e-3)
+    assert sheet["exposure"]["white_cd_m2"] == pytest.approx(752.6, abs=0.06)
+    assert set(sheet["drawings"]) == {"plan", "section"}
+
+
+def test_defaults_and_round_trip():
+    shot = Shot.model_validate(EXAMPLE)
+    assert Shot.model_validate(shot.as_json()) == shot
+    assert set(EXAMPLE) <= set(shot.as_json())
+    assert Shot.model_validate({}).as_json()["focus"]["blur_limit"]["px"] == 1.5
+    assert solve(Shot.model_validate({"focus": {"f_number": None}})).focus.sharp_to_m is None
+
+
+@pytest.mark.parametrize(
+    ("change", "words"),
+    [
+        ({"lense": {}}, "lense"),
+        ({"lens": {"focal_length_mm": "wide"}}, "lens.focal_length_mm"),
+        ({"lens": {"focal_length_mm": -4}}, "lens.focal_length_mm"),
+        ({"lens": {"projection": "cubist"}}, "lens.projection"),
+        ({"stand": {"position": [0, 0, 1], "aim": [0, 0, 1]}}, "aim must be"),
+        ({"stand": {"position": [0, 0, float("nan")]}}, "stand.position"),
+        ({"stand": {"position": [0, 0, 1e300]}}, "stand.position"),
+        ({"focus": {"distance_m": 0.02}}, "focuses no closer than"),
+        ({"focus": {"blur_limit": {"px": 1, "mm": 1}}}, "exactly one"),
+        ({"focus": {"blur_limit": {"print_width_mm": 100}}}, "belong together"),
+        ({"back": {"trim": {"left": 0.6, "right": 0.5}}}, "opposite sides"),
+        ({"back": {"output_px": [0, 100]}}, "back.output_px"),
+        ({"movements": {"tilt_deg": 5}}, "tilt is not solved"),
+        ({"lens": {"near_m": 2, "far_m": 1}}, "far_m must be greater"),
+        ({"schema": "zevlo.shot/9"}, "schema"),
+    ],
+)
+def test_refusals_name_the_key(change, words):
+    from zevlo.api.plain_words import in_words
+
+    with pytest.raises(ValidationError) as refused:
+        Shot.model_validate({**EXAMPLE, **change})
+    assert words in in_words(refused.value)
+
+
+def _command(text, argument="-"):
+    return subprocess.run(
+        [sys.executable, "-m", "zevlo.cli", "solve", argument], input=text, capture_output=True, text=True, check=False
+    )
+
+
+def test_solve_on_the_command_line(tmp_path):
+    file = tmp_path / "shot.json"
+    file.write_text(json.dumps(EXAMPLE))
+    one = _command("", str(file))
+    assert one.returncode == 0
+    assert json.loads(one.stdout)["schema"] == "zevlo.sheet/1"
+    assert len(json.loads(_command(json.dumps([EXAMPLE, EXAMPLE])).stdout)) == 2
+    wrong = _command(json.dumps({**EXAMPLE, "lens": {"focal_length_mm": 0}}))
+    assert wrong.returncode == 2
+    assert "lens.focal_length_mm: got 0" in wrong.stderr
+    assert _command("{").returncode == 2
+    assert _command("", str(tmp_path / "none.json")).returncode == 2

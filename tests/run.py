@@ -1,0 +1,55 @@
+"""./zevlo test: the fast checks first, then pytest. Arguments go to pytest."""
+
+from __future__ import annotations
+
+import os
+import shutil
+import subprocess
+import sys
+import tempfile
+import time
+from pathlib import Path
+
+ROOT = Path(__file__).resolve().parents[1]
+BIN = Path(sys.executable).parent
+
+
+def check(name: str, command: list[str], where: Path = ROOT) -> None:
+    started = time.monotonic()
+    done = subprocess.run(command, cwd=where, check=False, capture_output=True, text=True)
+    print(f"{'ok  ' if done.returncode == 0 else 'FAIL'} {name} ({time.monotonic() - started:.1f} s)", flush=True)
+    if done.returncode:
+        print(done.stdout + done.stderr)
+        raise SystemExit(1)
+
+
+def types_are_current() -> None:
+    """The desk's types are the API's: made anew, they are what is committed."""
+    npx = shutil.which("npx") or "npx"
+    with tempfile.TemporaryDirectory() as folder:
+        description, made = Path(folder) / "openapi.json", Path(folder) / "schema.ts"
+        with description.open("w") as out:
+            subprocess.run([sys.executable, "-m", "zevlo.cli", "openapi"], check=True, stdout=out)
+        command = [npx, "openapi-typescript", str(description), "-o", str(made)]
+        subprocess.run(command, cwd=ROOT / "desk", check=True, capture_output=True)
+        if made.read_text() != (ROOT / "desk/src/api/schema.ts").read_text():
+            print("FAIL desk/src/api/schema.ts is not what the API says; see docs/architecture.md, Types")
+            raise SystemExit(1)
+    print("ok   the desk's types are the API's", flush=True)
+
+
+def main() -> int:
+    arguments = sys.argv[1:]
+    if not arguments:
+        check("ruff", [str(BIN / "ruff"), "check", "."])
+        check("ruff format", [str(BIN / "ruff"), "format", "--check", "."])
+        check("mypy", [str(BIN / "mypy"), "-p", "zevlo.core"])
+        check("import-linter", [str(BIN / "lint-imports"), "--no-cache"])
+        npm = shutil.which("npm") or "npm"
+        check("tsc and ESLint", [npm, "run", "--silent", "check"], ROOT / "desk")
+        types_are_current()
+    return subprocess.call([sys.executable, "-m", "pytest", *arguments], cwd=ROOT, env={**os.environ})
+
+
+if __name__ == "__main__":
+    raise SystemExit(main())
