@@ -16,10 +16,8 @@ CHUNK = 1024 * 1024
 def put_blob(session: Session, data: bytes, media_type: str) -> str:
     """Store bytes once; returns their SHA-256."""
     name = hashlib.sha256(data).hexdigest()
-    stored = session.execute(
-        upsert(Blob).values(sha256=name, size=len(data), media_type=media_type).on_conflict_do_nothing()
-    )
-    if stored.rowcount:  # type: ignore[attr-defined]
+    new = upsert(Blob).values(sha256=name, size=len(data), media_type=media_type).on_conflict_do_nothing()
+    if session.scalar(new.returning(Blob.sha256)) is not None:
         for number, at in enumerate(range(0, len(data), CHUNK)):
             session.execute(insert(BlobChunk).values(sha256=name, number=number, data=data[at : at + CHUNK]))
     return name

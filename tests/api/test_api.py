@@ -1,0 +1,207 @@
+"""The API: projects, shots, undo through a restart, refusals that write nothing, the live socket, the guard."""
+
+import pytest
+from fastapi.testclient import TestClient
+
+from tests.files.test_door import glb_of
+from zevlo.api.app import create_app
+from zevlo.core.shot import Shot
+
+
+@pytest.fixture(scope="module")
+def client(settings):
+    with TestClient(create_app(settings), base_url="http://127.0.0.1") as found:
+        yield found
+
+
+@pytest.fixture
+def project(client):
+    import trimesh
+
+    floor = trimesh.creation.box(bounds=[[-6, -0.2, -6], [6, 0, 6]])
+    block = trimesh.creation.box(bounds=[[-1, 0, -1], [1, 1, 1]])
+    answer = client.post("/api/projects", files={"model": ("two_boxes.glb", glb_of(floor, block))})
+    assert answer.status_code == 201, answer.text
+    return answer.json()
+
+
+def _new(client, project, stand=(0, -5), aim=(0, 0), **more):
+    how = {"kind": "from_plan", "stand": stand, "aim": aim}
+    answer = client.post(f"/api/projects/{project['id']}/shots", json={"how": how, **more})
+    assert answer.status_code == 201, answer.text
+    return answer.json()
+
+
+def _project(client, project):
+    return client.get(f"/api/projects/{project['id']}").json()
+
+
+def _undo(client, project, way="undo"):
+    return client.post(f"/api/projects/{project['id']}/{way}").json()
+
+
+def _patch(client, row, **body):
+    return client.patch(f"/api/shots/{row['id']}", json={"version": row["version"], **body})
+
+
+def test_a_model_becomes_a_project(client, project):
+    assert project["name"] == "Two boxes"
+    assert project["set"]["triangles"] == 24
+    assert project["shots"] == []
+    assert client.get(project["set"]["view"]).content[:4] == b"glTF"
+    plan = client.get(f"/api/projects/{project['id']}/plan", params={"height": 0.5}).json()
+    assert len(plan["cut"]) == 1
+    assert len(plan["cut"][0]) == 8
+
+
+def test_a_refused_model_leaves_nothing(client):
+    before = client.get("/api/projects").json()["projects"]
+    answer = client.post("/api/projects", files={"model": ("x.glb", b"not a model")})
+    assert (answer.status_code, "not a glTF model" in answer.json()["detail"]) == (422, True)
+    too_large = client.post("/api/projects", files={"model": ("x.glb", b"0" * (4 * 1024**2 + 1))})
+    assert (too_large.status_code, "larger than 4 MB" in too_large.json()["detail"]) == (422, True)
+    assert client.get("/api/projects").json()["projects"] == before
+
+
+def test_delete_a_project_and_take_it_back(client, project):
+    assert client.delete(f"/api/projects/{project['id']}").status_code == 204
+    assert client.get(f"/api/projects/{project['id']}").status_code == 404
+    ids = {card["id"] for card in client.post("/api/undo").json()["projects"]}
+    assert project["id"] in ids
+    assert client.get(f"/api/projects/{project['id']}").status_code == 200
+
+
+def test_a_shot_is_placed_named_kept_and_exposed(client, project):
+    shot = _new(client, project)
+    assert shot["shot"]["stand"]["position"] == pytest.approx([0, -5, 1.6], abs=1e-4)
+    assert shot["shot"]["name"] == "Looking N"
+    assert (shot["kept"], shot["take"]["number"]) == (True, 1)
+    assert _new(client, project)["shot"]["name"] == "Looking N 2"
+    assert client.get(shot["thumbnail"]).content[:8] == b"\x89PNG\r\n\x1a\n"
+
+
+def test_undo_and_redo_of_every_kind_of_change_through_a_restart(client, project, settings):
+    states = [_project(client, project)["shots"]]
+    shot = _new(client, project)
+    states.append(_project(client, project)["shots"])
+
+    def did(answer):
+        assert answer.status_code in (200, 201, 204), answer.text
+        states.append(_project(client, project)["shots"])
+
+    def now():
+        return _project(client, project)["shots"][0]
+
+    did(_patch(client, now(), label="Lens", shot={**shot["shot"], "lens": {**shot["shot"]["lens"], "focal_length_mm": 50}}))
+    did(client.post(f"/api/shots/{shot['id']}/keep", json={"version": now()["version"]}))
+    did(_patch(client, now(), label="Move", gesture={"kind": "stand_to", "x": 2, "y": -4}))
+    did(client.post(f"/api/shots/{shot['id']}/back-to-kept", json={"version": now()["version"]}))
+    did(client.post(f"/api/shots/{shot['id']}/duplicate"))
+    did(client.post(f"/api/shots/{shot['id']}/move", json={"version": now()["version"], "after": _project(client, project)["shots"][1]["id"]}))
+    first = _project(client, project)["shots"][0]
+    did(client.post(f"/api/shots/{first['id']}/lock", json={"version": first["version"], "locked": True}))
+    did(client.delete(f"/api/shots/{shot['id']}"))
+
+    def plain(rows):
+        return [(r["id"], r["shot"], r["locked"], r["kept"], r["take"]) for r in rows]
+
+    with TestClient(create_app(settings), base_url="http://127.0.0.1") as restarted:
+        for wanted in reversed(states[:-1]):
+            assert plain(_undo(restarted, project)["shots"]) == plain(wanted)
+        assert _undo(restarted, project)["undo"] is None
+        for wanted in states[1:]:
+            assert plain(_undo(restarted, project, "redo")["shots"]) == plain(wanted)
+        _undo(restarted, project)
+        _new(restarted, project)
+        assert _project(restarted, project)["redo"] is None, "a new change drops what was undone"
+
+
+def test_a_clash_is_told_and_nothing_overwritten(client, project):
+    shot = _new(client, project)
+    good = _patch(client, shot, gesture={"kind": "face", "heading_deg": 90})
+    assert good.status_code == 200
+    late = _patch(client, shot, gesture={"kind": "face", "heading_deg": 180})
+    assert (late.status_code, "changed elsewhere" in late.json()["detail"]) == (409, True)
+    assert _project(client, project)["shots"][0]["shot"]["stand"] == good.json()["shot"]["stand"]
+
+
+def test_a_locked_shot_says_so(client, project):
+    shot = _new(client, project)
+    locked = client.post(f"/api/shots/{shot['id']}/lock", json={"version": shot["version"], "locked": True}).json()
+    refused = _patch(client, locked, gesture={"kind": "face", "heading_deg": 90})
+    assert (refused.status_code, "is locked" in refused.json()["detail"]) == (423, True)
+    assert client.delete(f"/api/shots/{shot['id']}").status_code == 423
+
+
+def test_invalid_settings_name_the_key_and_write_nothing(client, project):
+    shot = _new(client, project)
+    wrong = {**shot["shot"], "lens": {**shot["shot"]["lens"], "focal_length_mm": 0}}
+    answer = _patch(client, shot, shot=wrong)
+    assert answer.status_code == 422
+    assert "focal_length_mm: got 0" in answer.json()["detail"]
+    close = _patch(client, shot, gesture={"kind": "focus_to", "distance_m": 0.02})
+    assert (close.status_code, "focuses no closer" in close.json()["detail"]) == (422, True)
+    assert _project(client, project)["shots"][0]["version"] == shot["version"]
+
+
+def test_lifted_off_is_for_working_only(client, project):
+    block = next(n for n, part in enumerate(project["set"]["parts"]) if part["name"] == "Thing 1")
+    shot = _new(client, project)
+    before = client.get(shot["thumbnail"]).content
+    lifted = client.patch(f"/api/projects/{project['id']}", json={"version": project["version"], "lifted": [block]}).json()
+    assert lifted["lifted"] == [block]
+    plan = client.get(f"/api/projects/{project['id']}/plan", params={"height": 0.5}).json()
+    assert plan["cut"] == []
+    assert client.get(lifted["shots"][0]["thumbnail"]).content == before
+    assert _undo(client, project)["lifted"] == []
+
+
+def test_solve_over_http(client):
+    one = client.post("/api/solve", json={"name": "One"})
+    assert one.json()["schema"] == "zevlo.sheet/1"
+    assert len(client.post("/api/solve", json=[{}, {}]).json()) == 2
+    wrong = client.post("/api/solve", json={"lens": {"focal_length_mm": -1}})
+    assert wrong.status_code == 422
+    assert "focal_length_mm" in wrong.json()["detail"]
+
+
+def test_live_socket_answers_with_the_models_of_the_open_format(client, project):
+    shot = Shot().as_json()
+    with client.websocket_connect("ws://127.0.0.1/api/live") as socket:
+        socket.send_json({"kind": "open", "project": project["id"]})
+        socket.send_json({"kind": "shot", "seq": 1, "shot": shot, "beyond": True})
+        answer = socket.receive_json()
+        assert (answer["kind"], answer["seq"]) == ("shot", 1)
+        assert answer["sheet"]["schema"] == "zevlo.sheet/1"
+        assert answer["sheet"]["pose"]["above_floor_m"] is not None
+        socket.send_json({"kind": "shot", "seq": 2, "shot": shot, "gesture": {"kind": "face", "heading_deg": 90}})
+        assert socket.receive_json()["sheet"]["pose"]["heading_deg"] == pytest.approx(90)
+        socket.send_json({"kind": "shot", "seq": 3, "shot": shot, "gesture": {"kind": "focus_at", "x": 0.5, "y": 0.99}})
+        refused = socket.receive_json()
+        assert "only sky" in refused["refused"]
+        socket.send_json({"kind": "shot", "seq": 4, "shot": {"lens": {"focal_length_mm": "x"}}})
+        assert "focal_length_mm" in socket.receive_json()["detail"]
+        scout = {"stand": shot["stand"], "focal_length_mm": 28}
+        socket.send_json({"kind": "scout", "seq": 5, "scout": scout, "ratio": 1.5, "gesture": {"kind": "walk", "ahead": 1}})
+        assert socket.receive_json()["scout"]["stand"]["position"] == pytest.approx([0, 1, 1.6])
+
+
+def test_only_the_newest_question_is_answered(client, project):
+    with client.websocket_connect("ws://127.0.0.1/api/live") as socket:
+        socket.send_json({"kind": "open", "project": project["id"]})
+        for seq in range(40):
+            socket.send_json({"kind": "shot", "seq": seq, "shot": Shot().as_json()})
+        seen = []
+        while not seen or seen[-1] != 39:
+            seen.append(socket.receive_json()["seq"])
+        assert seen == sorted(seen)
+
+
+def test_the_guard(client):
+    assert client.get("/api/projects", headers={"Host": "evil.example"}).status_code == 403
+    assert client.get("/api/projects", headers={"Origin": "http://evil.example"}).status_code == 403
+    assert client.get("/api/projects", headers={"Origin": "http://127.0.0.1"}).status_code == 200
+    policy = client.get("/api/projects").headers["content-security-policy"]
+    assert "default-src 'none'" in policy
+    assert "script-src 'self';" in policy
+    assert client.get("/api/nothing").status_code == 404
