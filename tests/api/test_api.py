@@ -2,8 +2,8 @@
 
 import pytest
 from fastapi.testclient import TestClient
-
 from tests.files.test_door import glb_of
+
 from zevlo.api.app import create_app
 from zevlo.core.shot import Shot
 
@@ -92,12 +92,21 @@ def test_undo_and_redo_of_every_kind_of_change_through_a_restart(client, project
     def now():
         return _project(client, project)["shots"][0]
 
-    did(_patch(client, now(), label="Lens", shot={**shot["shot"], "lens": {**shot["shot"]["lens"], "focal_length_mm": 50}}))
+    did(
+        _patch(
+            client, now(), label="Lens", shot={**shot["shot"], "lens": {**shot["shot"]["lens"], "focal_length_mm": 50}}
+        )
+    )
     did(client.post(f"/api/shots/{shot['id']}/keep", json={"version": now()["version"]}))
     did(_patch(client, now(), label="Move", gesture={"kind": "stand_to", "x": 2, "y": -4}))
     did(client.post(f"/api/shots/{shot['id']}/back-to-kept", json={"version": now()["version"]}))
     did(client.post(f"/api/shots/{shot['id']}/duplicate"))
-    did(client.post(f"/api/shots/{shot['id']}/move", json={"version": now()["version"], "after": _project(client, project)["shots"][1]["id"]}))
+    did(
+        client.post(
+            f"/api/shots/{shot['id']}/move",
+            json={"version": now()["version"], "after": _project(client, project)["shots"][1]["id"]},
+        )
+    )
     first = _project(client, project)["shots"][0]
     did(client.post(f"/api/shots/{first['id']}/lock", json={"version": first["version"], "locked": True}))
     did(client.delete(f"/api/shots/{shot['id']}"))
@@ -148,7 +157,9 @@ def test_lifted_off_is_for_working_only(client, project):
     block = next(n for n, part in enumerate(project["set"]["parts"]) if part["name"] == "Thing 1")
     shot = _new(client, project)
     before = client.get(shot["thumbnail"]).content
-    lifted = client.patch(f"/api/projects/{project['id']}", json={"version": project["version"], "lifted": [block]}).json()
+    lifted = client.patch(
+        f"/api/projects/{project['id']}", json={"version": project["version"], "lifted": [block]}
+    ).json()
     assert lifted["lifted"] == [block]
     plan = client.get(f"/api/projects/{project['id']}/plan", params={"height": 0.5}).json()
     assert plan["cut"] == []
@@ -182,7 +193,9 @@ def test_live_socket_answers_with_the_models_of_the_open_format(client, project)
         socket.send_json({"kind": "shot", "seq": 4, "shot": {"lens": {"focal_length_mm": "x"}}})
         assert "focal_length_mm" in socket.receive_json()["detail"]
         scout = {"stand": shot["stand"], "focal_length_mm": 28}
-        socket.send_json({"kind": "scout", "seq": 5, "scout": scout, "ratio": 1.5, "gesture": {"kind": "walk", "ahead": 1}})
+        socket.send_json(
+            {"kind": "scout", "seq": 5, "scout": scout, "ratio": 1.5, "gesture": {"kind": "walk", "ahead": 1}}
+        )
         assert socket.receive_json()["scout"]["stand"]["position"] == pytest.approx([0, 1, 1.6])
 
 

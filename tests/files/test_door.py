@@ -48,9 +48,16 @@ def test_names_tree_transforms_and_materials_come_through():
     }  # fmt: skip
     document["meshes"][0]["primitives"][0]["material"] = 0
     model = read_gltf(pack_glb(document, box.binary)).model
-    assert [(p.name, p.parent, p.face_count) for p in model.parts] == [("House", None, 0), ("Stove", 0, 12), ("Stove", 0, 12)]
+    assert [(p.name, p.parent, p.face_count) for p in model.parts] == [
+        ("House", None, 0),
+        ("Stove", 0, 12),
+        ("Stove", 0, 12),
+    ]
     first = model.vertices[np.unique(model.faces[:12])]
-    assert [first.min(axis=0).tolist(), first.max(axis=0).tolist()] == [pytest.approx([-1, -6, -1]), pytest.approx([1, -4, 1])]
+    assert [first.min(axis=0).tolist(), first.max(axis=0).tolist()] == [
+        pytest.approx([-1, -6, -1]),
+        pytest.approx([1, -4, 1]),
+    ]
     assert model.materials[1].base_color == pytest.approx((0.1, 0.2, 0.3))
     assert model.materials[1].roughness == 0.25
     assert set(model.face_material.tolist()) == {1}
@@ -59,7 +66,9 @@ def test_names_tree_transforms_and_materials_come_through():
 def test_a_mirrored_part_still_faces_outwards():
     box = open_container(glb_of(trimesh.creation.box((1, 1, 1))))
     nodes = [{"name": "Mirrored", "mesh": 0, "scale": [-1, 1, 1]}]
-    model = read_gltf(pack_glb({**box.document, "nodes": nodes, "scenes": [{"nodes": [0]}], "scene": 0}, box.binary)).model
+    model = read_gltf(
+        pack_glb({**box.document, "nodes": nodes, "scenes": [{"nodes": [0]}], "scene": 0}, box.binary)
+    ).model
     assert trimesh.Trimesh(model.vertices, model.faces, process=True).volume == pytest.approx(1.0)
 
 
@@ -73,8 +82,23 @@ def test_demo_and_its_stored_arrays_are_the_same_each_time():
     assert np.array_equal(again.faces, model.faces)
     assert (again.parts, again.materials, again.pictures) == (model.parts, model.materials, model.pictures)
     names = {part.name for part in model.parts}
-    assert {"Tower", "Steps", "Beams", "Long table", "Wheel pan", "Shelf boards", "Pendant shade 1", "Drying loft", "Teapot", "Cup 2"} <= names
-    heights = [model.vertices[model.faces[p.first_face : p.first_face + p.face_count]][..., 2] for p in model.parts if p.name == "Gauge hut"]
+    assert {
+        "Tower",
+        "Steps",
+        "Beams",
+        "Long table",
+        "Wheel pan",
+        "Shelf boards",
+        "Pendant shade 1",
+        "Drying loft",
+        "Teapot",
+        "Cup 2",
+    } <= names
+    heights = [
+        model.vertices[model.faces[p.first_face : p.first_face + p.face_count]][..., 2]
+        for p in model.parts
+        if p.name == "Gauge hut"
+    ]
     assert heights[0].max() == pytest.approx(15.6)
 
 
@@ -108,7 +132,11 @@ def _changed(edit):
 
 def _nan():
     container = open_container(glb_of())
-    view = container.document["bufferViews"][container.document["accessors"][container.document["meshes"][0]["primitives"][0]["attributes"]["POSITION"]]["bufferView"]]
+    view = container.document["bufferViews"][
+        container.document["accessors"][container.document["meshes"][0]["primitives"][0]["attributes"]["POSITION"]][
+            "bufferView"
+        ]
+    ]
     binary = bytearray(container.binary)
     binary[view["byteOffset"] : view["byteOffset"] + 4] = np.float32(np.nan).tobytes()
     return pack_glb(container.document, bytes(binary))
@@ -116,7 +144,9 @@ def _nan():
 
 def _bad_index():
     container = open_container(glb_of())
-    view = container.document["bufferViews"][container.document["accessors"][container.document["meshes"][0]["primitives"][0]["indices"]]["bufferView"]]
+    view = container.document["bufferViews"][
+        container.document["accessors"][container.document["meshes"][0]["primitives"][0]["indices"]]["bufferView"]
+    ]
     binary = bytearray(container.binary)
     binary[view["byteOffset"] : view["byteOffset"] + 4] = (250).to_bytes(4, "little")
     return pack_glb(container.document, bytes(binary))

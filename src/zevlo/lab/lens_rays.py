@@ -10,6 +10,7 @@ from dataclasses import dataclass
 from math import cos, pi, radians, sin, sqrt
 from typing import Any
 
+from zevlo.core.optics.lens import image_distance_mm
 from zevlo.core.shot import Shot
 from zevlo.core.solve import camera_of
 from zevlo.lab.mitsuba_setup import mitsuba
@@ -43,7 +44,12 @@ class LensRays:
         if focus.f_number is None:
             origin, target = centre, toward
         else:
-            radius = self.shot.lens.focal_length_mm / (2000.0 * focus.f_number)
+            # Half of f/N; without breathing the picture is drawn at f though its film stands at v, so the
+            # aperture is taken v/f wider: then blur covers as many pixels as the sheet says.
+            f = self.shot.lens.focal_length_mm
+            radius = f / (2000.0 * focus.f_number)
+            if not self.shot.lens.focus_breathing:
+                radius *= image_distance_mm(f, focus.distance_m * 1000.0) / f
             across, over, weight = self._aperture(sampler, radius)
             away = across * right + over * up
             origin = centre + away

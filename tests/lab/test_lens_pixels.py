@@ -1,0 +1,133 @@
+"""The picture's pixels lie where the sheet projects them, and blur as wide as the formula says."""
+
+import numpy as np
+import pytest
+import trimesh
+from tests.conftest import set_of, slab
+
+from zevlo.core.light.setup import LightSetup, Sky, Sun
+from zevlo.core.optics.focus import blur_mm
+from zevlo.core.scene.model import Material
+from zevlo.core.shot import Back, Focus, Lens, Movements, Shot, Stand, Trim
+from zevlo.core.solve import camera_of, solve
+from zevlo.lab.renderer import MitsubaRenderer
+
+DARK = LightSetup(sun=Sun(illuminance_lx=0), sky=Sky(luminance_cd_m2=0))
+GLOW = Material("Glow", (0, 0, 0), emissive=(1000.0, 1000.0, 1000.0))
+POINTS = np.array(
+    [[0, 6, 1.6], [-1.6, 5, 1.1], [1.9, 7, 2.6], [-2.4, 8, 3.1], [1.2, 4, 0.9], [0.6, 9, 3.6]], dtype=float
+)
+
+
+def lamps(points, radius):
+    return [trimesh.creation.icosphere(subdivisions=2, radius=radius).apply_translation(p) for p in points]
+
+
+def rendered(shot, meshes, samples=16, light=DARK, materials=(GLOW,), each=4):
+    renderer = MitsubaRenderer(set_of(*meshes, materials=materials), light)
+    width, height = camera_of(shot).cut.output_px
+    *_, last = renderer.passes(shot, (width, height), [each] * (samples // each), seed=3)
+    return last.light
+
+
+def projected(shot, points):
+    """Pixels (n, 2), columns and rows from the top left, where the sheet's own matrices put points."""
+    sheet = solve(shot)
+    both = np.array(sheet.lens.projection).reshape(4, 4) @ np.array(sheet.pose.view).reshape(4, 4)
+    clip = np.c_[points, np.ones(len(points))] @ both.T
+    ndc = clip[:, :2] / clip[:, 3:]
+    width, height = sheet.back.output_px
+    return np.c_[(ndc[:, 0] + 1) / 2 * width, (1 - ndc[:, 1]) / 2 * height]
+
+
+SHOTS = {
+    "plain": Shot(stand=Stand(position=(0, 0, 1.6), aim=(0.2, 5, 2.0)), lens=Lens(focal_length_mm=28), back=Back(output_px=(480, 320))),
+    "rise, cross and roll": Shot(
+        stand=Stand(position=(0.3, 0, 1.4), aim=(0, 5, 1.6), roll_deg=7), lens=Lens(focal_length_mm=24),
+        back=Back(output_px=(480, 320)), movements=Movements(rise_mm=3.5, cross_mm=-2.0),
+    ),
+    "trimmed, enlarged, tall": Shot(
+        stand=Stand(position=(0, -1, 1.6), aim=(0, 5, 2.2)), lens=Lens(focal_length_mm=20),
+        back=Back(output_px=(400, 500), enlarge=1.2, trim=Trim(top=0.1, right=0.05)),
+    ),
+}  # fmt: skip
+
+
+@pytest.mark.parametrize("name", SHOTS)
+def test_bright_spheres_are_found_within_a_pixel(name):
+    shot = SHOTS[name].model_copy(update={"focus": Focus(distance_m=6, f_number=None)})
+    film = rendered(shot, lamps(POINTS, 0.03)).sum(axis=2)
+    places = projected(shot, POINTS)
+    inside = [p for p in places if 8 < p[0] < film.shape[1] - 8 and 8 < p[1] < film.shape[0] - 8]
+    assert len(inside) >= 4
+    for x, y in inside:
+        left, top = int(x) - 6, int(y) - 6
+        patch = film[top : top + 13, left : left + 13]
+        assert patch.max() > 0
+        rows, columns = np.mgrid[0:13, 0:13]
+        found = np.array([(patch * (columns + 0.5)).sum(), (patch * (rows + 0.5)).sum()]) / patch.sum() + [left, top]
+        assert np.linalg.norm(found - [x, y]) < 0.5
+
+
+def spread(film):
+    """Diameter in pixels of the even disc with the same second moment: 2·sqrt(2·mean r²)."""
+    y, x = np.mgrid[0 : film.shape[0], 0 : film.shape[1]]
+    middle = (film * x).sum() / film.sum(), (film * y).sum() / film.sum()
+    square = (film * ((x - middle[0]) ** 2 + (y - middle[1]) ** 2)).sum() / film.sum()
+    return 2 * np.sqrt(2 * square)
+
+
+@pytest.mark.parametrize(("blades", "distance"), [(0, 6.0), (0, 1.5), (6, 6.0)])
+def test_blur_disc_is_as_wide_as_the_formula(blades, distance):
+    shot = Shot(
+        stand=Stand(position=(0, 0, 0), aim=(0, 5, 0)), lens=Lens(focal_length_mm=85), back=Back(output_px=(120, 80), enlarge=4),
+        focus=Focus(distance_m=3.0, f_number=1.0, blades=blades),
+    )  # fmt: skip
+    film = rendered(shot, lamps([(0, distance, 0)], 0.001 * distance), samples=1024, each=64).sum(axis=2)
+    wanted = blur_mm(85, 1.0, 3000, distance * 1000) / camera_of(shot).cut.pixel_mm
+    assert spread(film) == pytest.approx(wanted, rel=0.03), "a bladed aperture has the area of the round one"
+
+
+def test_in_focus_it_is_a_point_and_a_pinhole_is_sharp_everywhere():
+    for focus in (Focus(distance_m=5.0, f_number=1.4), Focus(distance_m=1.0, f_number=None)):
+        shot = Shot(
+            stand=Stand(position=(0, 0, 0), aim=(0, 5, 0)),
+            lens=Lens(focal_length_mm=85),
+            back=Back(output_px=(480, 320)),
+            focus=focus,
+        )
+        film = rendered(shot, lamps([(0, 5.0, 0)], 0.002)).sum(axis=2)
+        assert (film > 0.02 * film.max()).sum() <= 9
+
+
+def test_rim_weight_moves_light_between_rim_and_centre():
+    """For an even disc the mean of r² is R²/2; weighted to the rim 2/3·R², to the centre 1/3·R² (integrals)."""
+
+    def disc(weight):
+        shot = Shot(
+            stand=Stand(position=(0, 0, 0), aim=(0, 5, 0)), lens=Lens(focal_length_mm=85), back=Back(output_px=(120, 80), enlarge=2),
+            focus=Focus(distance_m=2.0, f_number=1.0, rim_weight=weight),
+        )  # fmt: skip
+        film = rendered(shot, lamps([(0, 8.0, 0)], 0.02), samples=512, each=64).sum(axis=2)
+        return spread(film) ** 2, film.sum()
+
+    (centre, sum_centre), (even, sum_even), (rim, sum_rim) = disc(-1.0), disc(0.0), disc(1.0)
+    assert rim / even == pytest.approx(4 / 3, rel=0.04)
+    assert centre / even == pytest.approx(2 / 3, rel=0.04)
+    assert [sum_centre, sum_rim] == pytest.approx([sum_even] * 2, rel=0.06), "the exposure stays"
+
+
+def test_light_is_in_candela_per_square_metre():
+    """A grey card under a plain sky sends back its reflectance times the sky's luminance (Lambert)."""
+    card = slab((-20, -20, -0.1), (20, 20, 0))
+    shot = Shot(
+        stand=Stand(position=(0, 0, 2), aim=(0, 0.1, 0)),
+        back=Back(output_px=(60, 40)),
+        focus=Focus(distance_m=2, f_number=None),
+    )
+    sky = LightSetup(sun=Sun(illuminance_lx=0), sky=Sky(luminance_cd_m2=5000, color=(1, 1, 1)))
+    grey = Material("Grey card", (0.18, 0.18, 0.18), roughness=1.0)
+    assert rendered(shot, [card], light=sky, materials=(grey,)).mean() == pytest.approx(900, rel=0.01)
+    sun = LightSetup(sun=Sun(illuminance_lx=80_000, height_deg=30, color=(1, 1, 1)), sky=Sky(luminance_cd_m2=0))
+    wanted = 0.18 * 80_000 * 0.5 / np.pi
+    assert rendered(shot, [card], light=sun, materials=(grey,)).mean() == pytest.approx(wanted, rel=0.02)

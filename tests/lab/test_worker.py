@@ -1,0 +1,118 @@
+"""Prints through a real worker: made, followed, killed and taken up again, failed with a reason, cancelled."""
+
+import io
+import time
+import uuid
+
+import httpx
+import pytest
+import trimesh
+from PIL import Image
+from sqlalchemy import delete
+from tests.files.test_door import glb_of
+
+from zevlo.lab.proof import MOST_TRIES, develop
+from zevlo.store import prints
+from zevlo.store.database import engine_for, transaction
+from zevlo.store.tables import BlobChunk, Print, Revision
+
+STAND = {"kind": "from_plan", "stand": [0, -5], "aim": [0, 0]}
+
+
+@pytest.fixture(scope="module")
+def client(served):
+    with httpx.Client(base_url=served.address, timeout=60) as found:
+        yield found
+
+
+@pytest.fixture
+def shot(client):
+    floor = trimesh.creation.box(bounds=[[-6, -0.2, -6], [6, 0, 6]])
+    block = trimesh.creation.box(bounds=[[-1, 0, -1], [1, 1 + uuid.uuid4().int % 1000 / 1e4, 1]])
+    project = client.post("/api/projects", files={"model": ("boxes.glb", glb_of(floor, block))}).json()
+    made = client.post(f"/api/projects/{project['id']}/shots", json={"how": STAND}).json()
+    return {**made, "project": project["id"]}
+
+
+def _print(client, shot, key):
+    rows = client.get(f"/api/projects/{shot['project']}").json()["prints"]
+    return next(row for row in rows if row["id"] == key)
+
+
+def _until(client, shot, key, states, seconds=90):
+    deadline = time.monotonic() + seconds
+    while time.monotonic() < deadline:
+        row = _print(client, shot, key)
+        if row["state"] in states:
+            return row
+        time.sleep(0.1)
+    raise AssertionError(f"print stayed {row}")
+
+
+def test_a_proof_is_made_goes_stale_and_downloads(client, served, shot):
+    ordered = client.post(f"/api/shots/{shot['id']}/proof").json()
+    assert (ordered["state"], ordered["size"]) == ("waiting", [960, 540])
+    with served.worker():
+        done = _until(client, shot, ordered["id"], {"done", "failed"})
+    assert done["state"] == "done", done["trouble"]
+    assert done["stale"] is None
+    assert Image.open(io.BytesIO(client.get(done["picture"]).content)).size == (960, 540)
+    film = client.get(done["film"])
+    assert film.content[:4] == bytes([0x76, 0x2F, 0x31, 0x01]), "OpenEXR's magic number"
+    assert "attachment" in film.headers["content-disposition"]
+    turned = client.patch(
+        f"/api/shots/{shot['id']}", json={"version": shot["version"], "gesture": {"kind": "face", "heading_deg": 12}}
+    )
+    assert turned.status_code == 200
+    assert _print(client, shot, done["id"])["stale"] == "Changed since: stand"
+    client.post(f"/api/projects/{shot['project']}/undo")
+    assert _print(client, shot, done["id"])["stale"] is None
+    assert client.delete(f"/api/prints/{done['id']}").status_code == 204
+    assert client.post(f"/api/projects/{shot['project']}/undo").json()["prints"][0]["state"] == "done"
+
+
+def test_a_killed_workers_print_is_taken_up_again(client, served, shot):
+    ordered = client.post(f"/api/shots/{shot['id']}/proof").json()
+    with served.worker():
+        _until(client, shot, ordered["id"], {"developing"})
+    assert _print(client, shot, ordered["id"])["state"] == "developing"
+    with served.worker():
+        done = _until(client, shot, ordered["id"], {"done", "failed"})
+    assert done["state"] == "done"
+    with transaction(engine_for(served.environment["ZEVLO_DATABASE_URL"])) as session:
+        assert session.get(Print, uuid.UUID(ordered["id"])).tries == 2
+
+
+def test_a_print_that_cannot_be_made_says_why_and_can_be_retried(client, served, shot):
+    ordered = client.post(f"/api/shots/{shot['id']}/proof").json()
+    engine, key = engine_for(served.environment["ZEVLO_DATABASE_URL"]), uuid.UUID(ordered["id"])
+    with transaction(engine) as session:
+        arrays = session.get(Revision, session.get(Print, key).revision_id).arrays
+        kept = [(c.number, c.data) for c in session.query(BlobChunk).filter_by(sha256=arrays)]
+        session.execute(delete(BlobChunk).where(BlobChunk.sha256 == arrays))
+    develop(engine, key)
+    failed = _print(client, shot, ordered["id"])
+    assert failed["state"] == "failed"
+    assert "The renderer stopped" in failed["trouble"]
+    with transaction(engine) as session:
+        session.add_all(BlobChunk(sha256=arrays, number=n, data=d) for n, d in kept)
+    assert client.post(f"/api/prints/{ordered['id']}/retry").json()["state"] == "waiting"
+    with served.worker():
+        assert _until(client, shot, ordered["id"], {"done", "failed"})["state"] == "done"
+
+
+def test_a_print_that_kills_its_worker_is_given_up_in_words(client, served, shot):
+    ordered = client.post(f"/api/shots/{shot['id']}/proof").json()
+    engine, key = engine_for(served.environment["ZEVLO_DATABASE_URL"]), uuid.UUID(ordered["id"])
+    for _ in range(MOST_TRIES):
+        with transaction(engine) as session:
+            prints.take_up(session, key)
+    develop(engine, key)
+    assert f"interrupted {MOST_TRIES} times" in _print(client, shot, ordered["id"])["trouble"]
+
+
+def test_cancel_while_waiting_and_no_worker_takes_it(client, served, shot):
+    ordered = client.post(f"/api/shots/{shot['id']}/proof").json()
+    assert client.post(f"/api/prints/{ordered['id']}/cancel").json()["state"] == "cancelled"
+    develop(engine_for(served.environment["ZEVLO_DATABASE_URL"]), uuid.UUID(ordered["id"]))
+    assert _print(client, shot, ordered["id"])["state"] == "cancelled"
