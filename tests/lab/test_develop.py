@@ -53,7 +53,7 @@ def test_thumbnails_have_the_frames_ratio_and_know_what_they_are_of():
     lit = light_set(working.model, working.rays, LightSetup())
     tall = Shot(back=Back(width_mm=24, height_mm=36, output_px=(800, 1000)))
     picture = Image.open(io.BytesIO(draw_thumbnail(tall, lit)))
-    assert picture.size == (256, 320)
+    assert picture.size == (224, 280)
     assert np.asarray(picture).std() > 5
     key = thumbnail_key(tall, "r", "l")
     assert key == thumbnail_key(tall.model_copy(update={"name": "Another"}), "r", "l")

@@ -57,6 +57,12 @@ export const usePlan = (project: Project) =>
     placeholderData: (before) => before,
   });
 
+/** Ask for a project anew and wait for it: before going to something that was just made. */
+export function useFresh(projectId: string): () => Promise<void> {
+  const cache = useQueryClient();
+  return () => cache.refetchQueries({ queryKey: projectKey(projectId) });
+}
+
 /** A write in a project: runs it, says what went wrong, and asks for the project anew either way. */
 export function useWrite(projectId: string, say: (trouble: string) => void) {
   const cache = useQueryClient();

@@ -1,7 +1,7 @@
 import { useEffect, useRef, useState } from "react";
 import { Button, Menu, MenuItem, MenuTrigger, Popover } from "react-aria-components";
 import styled from "styled-components";
-import { http, type Project, type ShotRow, told } from "../api/client";
+import { http, type Project, type ShotRow, told, useFresh } from "../api/client";
 import { FilmButton, MenuPaper } from "../kit/controls";
 import { edgePrint, film, filmLift, filmText, ink, paper, spruce } from "../kit/tokens";
 
@@ -41,6 +41,7 @@ const state = (row: ShotRow) => [row.line, row.locked ? "locked" : null, row.kep
 
 /** The shot list as a film strip: each frame in its own ratio, numbered, named, with its lens data. */
 export function ShotList({ project, chosen, onChoose, onNewFromView, onNewInPlan, write }: Props) {
+  const fresh = useFresh(project.id);
   const [naming, setNaming] = useState<string | null>(null);
   const [dragged, setDragged] = useState<string | null>(null);
   const [over, setOver] = useState<string | null>(null);
@@ -53,7 +54,13 @@ export function ShotList({ project, chosen, onChoose, onNewFromView, onNewInPlan
   const act = (row: ShotRow, action: string) => {
     const seen = { version: row.version };
     if (action === "name") setNaming(row.id);
-    if (action === "duplicate") write(async () => onChoose((await told(http.POST("/api/shots/{key}/duplicate", key(row)))).id));
+    if (action === "duplicate") {
+      write(async () => {
+        const made = await told(http.POST("/api/shots/{key}/duplicate", key(row)));
+        await fresh();
+        onChoose(made.id);
+      });
+    }
     if (action === "lock") write(() => told(http.POST("/api/shots/{key}/lock", { ...key(row), body: { ...seen, locked: !row.locked } })));
     if (action === "keep") write(() => told(http.POST("/api/shots/{key}/keep", { ...key(row), body: seen })));
     if (action === "back") write(() => told(http.POST("/api/shots/{key}/back-to-kept", { ...key(row), body: seen })));

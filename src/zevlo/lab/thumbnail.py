@@ -13,10 +13,10 @@ from zevlo.core.shot import Shot
 from zevlo.core.solve import camera_of
 from zevlo.lab.develop import shoulder, srgb
 
-LONG_SIDE_PX = 320
-PATHS = 8
+LONG_SIDE_PX = 280
+PATHS = 4
 MIDDLE_TONE = 0.26
-DRAWN_BY = 2
+DRAWN_BY = 3
 """Rises when thumbnails are drawn differently, so that old ones are not shown."""
 
 
@@ -27,7 +27,7 @@ def thumbnail_key(shot: Shot, revision: str, light: str) -> str:
 
 
 def draw_thumbnail(shot: Shot, lit: LitSet) -> bytes:
-    """PNG of the frame, 320 px on its long side, exposed for itself."""
+    """PNG of the frame, 280 px on its long side, exposed for itself."""
     camera = camera_of(shot)
     columns, rows = camera.cut.output_px
     share = LONG_SIDE_PX / max(columns, rows)

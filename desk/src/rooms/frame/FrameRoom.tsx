@@ -1,6 +1,6 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import styled from "styled-components";
-import { http, type NewShot, type Project, type ShotGesture, told, useWrite } from "../../api/client";
+import { http, type NewShot, type Project, type ShotGesture, told, useFresh, useWrite } from "../../api/client";
 import { Plan } from "../../drawings/Plan";
 import { Section } from "../../drawings/Section";
 import { Finder, type Push } from "../../finder/Finder";
@@ -50,6 +50,7 @@ interface Props {
 export function FrameRoom({ project, chosen, choose, toLab }: Props) {
   const say = useSay();
   const write = useWrite(project.id, say);
+  const fresh = useFresh(project.id);
   const row = project.shots.find((s) => s.id === chosen) ?? null;
   const desk = useShotDesk(project, row);
   const scouting = chosen === "scout" || row === null;
@@ -86,6 +87,7 @@ export function FrameRoom({ project, chosen, choose, toLab }: Props) {
     write.mutate(async () => {
       const made = await told(http.POST("/api/projects/{key}/shots", { params: { path: { key: project.id } }, body: { how, after: row?.id ?? project.shots.at(-1)?.id ?? null } }));
       setPlacing(false);
+      await fresh();
       leave(made.id);
     });
   const proof = () => {

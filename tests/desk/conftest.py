@@ -1,0 +1,38 @@
+"""A browser on the served desk; any error on its console fails the test."""
+
+from __future__ import annotations
+
+import pytest
+from playwright.sync_api import ConsoleMessage, Page, expect, sync_playwright
+from tests.conftest import CHROMIUM
+
+
+expect.set_options(timeout=20_000)
+
+
+@pytest.fixture(scope="session")
+def browser():
+    with sync_playwright() as playwright:
+        found = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=CHROMIUM)
+        yield found
+        found.close()
+
+
+@pytest.fixture
+def page(browser, served):
+    context = browser.new_context(viewport={"width": 1280, "height": 800}, base_url=served.address)
+    page: Page = context.new_page()
+    page.set_default_timeout(30_000)
+    troubles: list[str] = []
+
+    def heard(message: ConsoleMessage) -> None:
+        # A refusal is an answer, which Chromium notes by itself; a slow software GPU is this machine's.
+        expected = "status of 422" in message.text or "GPU stall" in message.text
+        if message.type in ("error", "warning") and not expected:
+            troubles.append(message.text)
+
+    page.on("console", heard)
+    page.on("pageerror", lambda e: troubles.append(str(e)))
+    yield page
+    context.close()
+    assert troubles == []

@@ -1,0 +1,71 @@
+"""The browser's finder shows things where the sheet projects them: bright spheres found within a pixel."""
+
+import io
+
+import httpx
+import numpy as np
+import pytest
+import trimesh
+from PIL import Image
+from tests.files.test_door import glb_of
+from tests.lab.test_lens_pixels import POINTS, projected
+
+from zevlo.core.shot import Shot
+
+
+def sphere(point, radius=0.06):
+    """A white glowing ball at a place given Z up, in the file's Y-up coordinates."""
+    x, y, z = point
+    ball = trimesh.creation.icosphere(subdivisions=2, radius=radius).apply_translation([x, z, -y])
+    material = trimesh.visual.material.PBRMaterial(
+        baseColorFactor=[0, 0, 0, 255], emissiveFactor=[1, 1, 1], metallicFactor=0.0
+    )
+    ball.visual = trimesh.visual.TextureVisuals(material=material, uv=np.zeros((len(ball.vertices), 2)))
+    return ball
+
+
+def wall():
+    back = trimesh.creation.box(bounds=[[-40, -30, -16], [40, 30, -15]])
+    back.visual = trimesh.visual.TextureVisuals(
+        material=trimesh.visual.material.PBRMaterial(
+            baseColorFactor=[0, 0, 0, 255], metallicFactor=0.0, roughnessFactor=1.0
+        ),
+        uv=np.zeros((8, 2)),
+    )
+    return back
+
+
+@pytest.mark.parametrize("roll", [0.0, 8.0])
+def test_spheres_in_the_finder(page, served, roll):
+    with httpx.Client(base_url=served.address, timeout=60) as api:
+        project = api.post(
+            "/api/projects", files={"model": ("spheres.glb", glb_of(wall(), *[sphere(p) for p in POINTS]))}
+        ).json()
+        how = {"kind": "from_plan", "stand": [0, 0], "aim": [0.2, 5]}
+        made = api.post(f"/api/projects/{project['id']}/shots", json={"how": how}).json()
+        shot = {**made["shot"], "stand": {"position": [0, 0, 1.6], "aim": [0.2, 5, 2.0], "roll_deg": roll}}
+        shot["lens"]["focal_length_mm"], shot["back"]["output_px"] = 28, [1500, 1000]
+        shot["movements"]["rise_mm"], shot["guides"] = 2.0, {"thirds": False, "centre": False}
+        answer = api.patch(f"/api/shots/{made['id']}", json={"version": made["version"], "shot": shot})
+        assert answer.status_code == 200, answer.text
+    page.goto(f"/{project['id']}/frame/{made['id']}")
+    page.wait_for_selector("[data-finder=ready]")
+    page.wait_for_selector("canvas[data-drawn]")
+    page.wait_for_timeout(800)
+    finder = page.locator("[role=application]")
+    left, top, width, height = map(float, finder.locator("svg").get_attribute("data-frame").split(","))
+    box = finder.bounding_box()
+    clip = {"x": box["x"] + left, "y": box["y"] + top, "width": width, "height": height}
+    picture = np.asarray(Image.open(io.BytesIO(page.screenshot(clip=clip))).convert("L"), dtype=float)
+    # A screenshot starts on a whole pixel; the frame may not.
+    offset = np.array([clip["x"] - np.floor(clip["x"]), clip["y"] - np.floor(clip["y"])])
+    places = projected(Shot.model_validate(shot), POINTS) * [width / 1500, height / 1000] + offset
+    inside = [p for p in places if 14 < p[0] < width - 14 and 14 < p[1] < height - 14]
+    assert len(inside) >= 4
+    for x, y in inside:
+        x0, y0 = int(x) - 12, int(y) - 12
+        patch = np.clip(picture[y0 : y0 + 25, x0 : x0 + 25] - 60, 0, None)
+        assert patch.max() > 80
+        rows, columns = np.mgrid[0 : patch.shape[0], 0 : patch.shape[1]]
+        found = np.array([(patch * (columns + 0.5)).sum(), (patch * (rows + 0.5)).sum()]) / patch.sum() + [x0, y0]
+        assert np.linalg.norm(found - [x, y]) < 1.0
