@@ -6,7 +6,6 @@ import pytest
 from playwright.sync_api import ConsoleMessage, Page, expect, sync_playwright
 from tests.conftest import CHROMIUM
 
-
 expect.set_options(timeout=20_000)
 
 

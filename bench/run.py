@@ -1,0 +1,228 @@
+"""./zevlo bench: speed and memory as ratios against a named reference measured in the same run."""
+
+from __future__ import annotations
+
+import asyncio
+import io
+import json
+import os
+import platform
+import subprocess
+import sys
+import tempfile
+import time
+from datetime import date
+from pathlib import Path
+
+import numpy as np
+import trimesh
+
+from zevlo.core.scene.cut import plan_plane
+from zevlo.core.scene.working import WorkingSet
+from zevlo.core.shot import Shot
+from zevlo.core.solve import camera_of, solve
+from zevlo.demo.glb import pottery_glb
+from zevlo.demo.load import LIGHT, SHOTS
+from zevlo.files.arrays import pack_set
+from zevlo.files.gltf import read_gltf
+from zevlo.settings import ROOT
+from zevlo.store import cluster
+
+Row = tuple[str, str, str, str, str]
+WHEEL_ROOM = SHOTS[1]
+
+
+def percentile(seconds: list[float], share: float) -> float:
+    return float(np.percentile(seconds, share)) * 1000.0
+
+
+def moved(shot: Shot, n: int) -> Shot:
+    x, y, z = shot.stand.position
+    return shot.model_copy(update={"stand": shot.stand.model_copy(update={"position": (x - 0.005 * n, y, z)})})
+
+
+def live_loop() -> list[Row]:
+    """A full solve with drawings on the demo, against the 8 ms the live loop may take."""
+    working = WorkingSet(read_gltf(pottery_glb()).model)
+    solve(WHEEL_ROOM, working)
+    times = []
+    for n in range(400):
+        shot = moved(WHEEL_ROOM, n)
+        started = time.perf_counter()
+        solve(shot, working).model_dump_json()
+        times.append(time.perf_counter() - started)
+    p95 = percentile(times, 95)
+    return [("Solve with drawings, p95", f"{p95:.1f} ms", "8 ms", f"{p95 / 8:.2f}", "under 1")]
+
+
+async def _round_trips(port: int, question: str, count: int) -> list[float]:
+    import websockets
+
+    times = []
+    async with websockets.connect(f"ws://127.0.0.1:{port}/api/live", max_size=None) as socket:
+        with_project = json.loads(await _get(port, "/api/projects"))["projects"][0]["id"]
+        await socket.send(json.dumps({"kind": "open", "project": with_project}))
+        await asyncio.sleep(1.5)
+        for n in range(count):
+            next_at = time.perf_counter() + 1 / 60
+            text = question.replace('"seq": 0', f'"seq": {n + 1}')
+            started = time.perf_counter()
+            await socket.send(text)
+            while json.loads(await socket.recv()).get("seq") != n + 1:
+                pass
+            if n > 20:
+                times.append(time.perf_counter() - started)
+            await asyncio.sleep(max(0.0, next_at - time.perf_counter()))
+    return times
+
+
+async def _get(port: int, path: str) -> bytes:
+    import httpx
+
+    async with httpx.AsyncClient() as client:
+        return (await client.get(f"http://127.0.0.1:{port}{path}")).content
+
+
+def socket() -> list[Row]:
+    """A solve over the live socket at 60 a second, against a bare echo on the same server."""
+    with tempfile.TemporaryDirectory(dir="/var/tmp", prefix="zevlo-bench-") as folder:
+        Path(folder).chmod(0o755)
+        own = cluster.Cluster(Path(folder) / "pg")
+        port = cluster.free_port()
+        url = cluster.ensure_database(own, cluster.start(own, fast=True))
+        environment = {**os.environ, "ZEVLO_DATABASE_URL": url, "ZEVLO_PORT": str(port)}
+        subprocess.run([sys.executable, "-m", "zevlo.cli", "prepare"], env=environment, check=True)
+        server = subprocess.Popen([sys.executable, "-m", "zevlo.cli", "serve"], env=environment)
+        try:
+            time.sleep(4)
+            shot = json.dumps({"kind": "shot", "seq": 0, "shot": WHEEL_ROOM.as_json()})
+            echo = json.dumps({"kind": "ping", "seq": 0})
+            ours, bare = [], []
+            for _ in range(3):
+                bare += asyncio.run(_round_trips(port, echo, 220))
+                ours += asyncio.run(_round_trips(port, shot, 220))
+        finally:
+            server.terminate()
+            server.wait()
+            cluster.stop(own)
+    a, b = percentile(ours, 50), percentile(bare, 50)
+    c, d = percentile(ours, 95), percentile(bare, 95)
+    return [
+        ("Live socket, median", f"{a:.1f} ms", f"bare echo {b:.1f} ms", f"{a / b:.2f}", "under 3"),
+        ("Live socket, p95", f"{c:.1f} ms", f"bare echo {d:.1f} ms", f"{c / d:.2f}", "under 3"),
+    ]
+
+
+def proof() -> list[Row]:
+    """Samples per second of the proof, against Mitsuba's own thin-lens sensor on the same scene and settings."""
+    import drjit as dr
+
+    from zevlo.lab.develop import clean, expose, png
+    from zevlo.lab.mitsuba_setup import mitsuba
+    from zevlo.lab.proof import FIRST_CLEAN_AT, passes_for
+    from zevlo.lab.renderer import MitsubaRenderer
+
+    mi = mitsuba()
+    model = read_gltf(pottery_glb()).model
+    size, samples = (960, 540), 16
+    started = time.perf_counter()
+    renderer = MitsubaRenderer(model, LIGHT)
+    first = None
+    for exposure in renderer.passes(WHEEL_ROOM, size, passes_for(32, 960 * 540), 1):
+        if exposure.samples >= FIRST_CLEAN_AT:
+            png(expose(clean(exposure), solve(WHEEL_ROOM).exposure.white_cd_m2), {})
+            first = time.perf_counter() - started
+            break
+    camera = camera_of(WHEEL_ROOM)
+    theirs = mi.load_dict(
+        {
+            "type": "thinlens",
+            "fov": solve(WHEEL_ROOM).lens.angle_deg.horizontal,
+            "aperture_radius": WHEEL_ROOM.lens.focal_length_mm / 2000 / (WHEEL_ROOM.focus.f_number or 8),
+            "focus_distance": WHEEL_ROOM.focus.distance_m,
+            "to_world": mi.ScalarTransform4f().look_at(
+                list(WHEEL_ROOM.stand.position), list(WHEEL_ROOM.stand.aim), camera.pose.up.tolist()
+            ),
+            "film": {"type": "hdrfilm", "width": 960, "height": 540, "rfilter": {"type": "box"}},
+            "sampler": {"type": "independent"},
+        }
+    )
+
+    def ours() -> None:
+        for _ in renderer.passes(WHEEL_ROOM, size, [4] * (samples // 4), 5):
+            pass
+
+    def reference() -> None:
+        for n in range(samples // 4):
+            image = mi.render(renderer._stage, sensor=theirs, integrator=renderer._integrator, spp=4, seed=n)
+            dr.eval(image)
+            dr.sync_thread()
+
+    rates = []
+    for run in (ours, reference, ours, reference):
+        begun = time.perf_counter()
+        run()
+        rates.append(samples * size[0] * size[1] / (time.perf_counter() - begun) / 1e6)
+    a, b = max(rates[0], rates[2]), max(rates[1], rates[3])
+    return [
+        ("Proof 960 × 540, million samples/s", f"{a:.2f}", f"Mitsuba thinlens {b:.2f}", f"{a / b:.2f}", "over 0.8"),
+        ("First clean picture", f"{first:.1f} s", "15 s", f"{(first or 99) / 15:.2f}", "under 1"),
+    ]
+
+
+def imports() -> list[Row]:
+    """A million triangles in, against bare trimesh; and the plan cut of them."""
+    ball = trimesh.creation.icosphere(subdivisions=8)
+    rng = np.random.default_rng(2)
+    ball.vertices = ball.vertices * (8 + 0.02 * rng.normal(size=(len(ball.vertices), 1))) + [0, 8, 0]
+    extra = ball.copy().apply_translation([20, 0, 0])
+    extra.update_faces(np.arange(1_000_000 - len(ball.faces)))
+    data = trimesh.Scene([ball, extra]).export(file_type="glb")
+    ours, bare = [], []
+    for _ in range(3):
+        started = time.perf_counter()
+        trimesh.load(io.BytesIO(data), file_type="glb")
+        bare.append(time.perf_counter() - started)
+        started = time.perf_counter()
+        read = read_gltf(data)
+        pack_set(read.model)
+        ours.append(time.perf_counter() - started)
+    a, b = min(ours), min(bare)
+    working = WorkingSet(read.model)
+    started = time.perf_counter()
+    working.cut(plan_plane(8.0))
+    cut = time.perf_counter() - started
+    started = time.perf_counter()
+    working.beyond(plan_plane(8.0), 8.0)
+    beyond = time.perf_counter() - started
+    return [
+        (
+            f"Import of {len(read.model.faces):,} triangles",
+            f"{a:.2f} s",
+            f"trimesh.load {b:.2f} s",
+            f"{a / b:.2f}",
+            "under 2",
+        ),
+        ("Plan cut of it", f"{cut:.2f} s", "1 s", f"{cut:.2f}", "under 1"),
+        ("Its thin lines, once (information)", f"{beyond:.2f} s", "no limit set", "", ""),
+    ]
+
+
+def main() -> int:
+    chosen = sys.argv[1:] or ["live_loop", "socket", "imports", "proof"]
+    rows: list[Row] = []
+    for name in chosen:
+        rows += globals()[name]()
+        print(*("  ".join(row) for row in rows[-3:]), sep="\n", flush=True)
+    table = ["| what | ours | reference | ratio | wanted |", "|---|---|---|---|---|"]
+    table += [f"| {' | '.join(row)} |" for row in rows]
+    machine = f"{platform.machine()}, {os.cpu_count()} cores, Python {platform.python_version()}"
+    text = f"# Last benchmark\n\n{date.today()}, {machine}. Made by `./zevlo bench`.\n\n" + "\n".join(table) + "\n"
+    if not sys.argv[1:]:
+        (ROOT / "bench" / "last.md").write_text(text)
+    print(text)
+    return 0
+
+
+if __name__ == "__main__":
+    raise SystemExit(main())
