@@ -30,6 +30,8 @@ interface Props {
   extent: Extent;
   home: string;
   label: string;
+  /** The scale bar stands at the top, where the foot of the sheet is taken. */
+  barAtTop?: boolean;
   children: (eye: Eye) => ReactNode;
   /** Pressed on empty paper, at a place in metres. True: taken, the paper is not moved. */
   onPress?: (place: Point) => boolean;
@@ -38,7 +40,7 @@ interface Props {
 }
 
 /** A drawing sheet: moved by dragging empty paper, brought nearer with the wheel. */
-export function Paper({ title, note, tools, extent, home, label, children, onPress, onDrag, onRelease }: Props) {
+export function Paper({ title, note, tools, extent, home, label, barAtTop = false, children, onPress, onDrag, onRelease }: Props) {
   const box = useRef<HTMLDivElement>(null);
   const [size, setSize] = useState({ width: 0, height: 0 });
   const [looked, setLooked] = useState<{ home: string; centre: Point; scale: number } | null>(null);
@@ -104,16 +106,16 @@ export function Paper({ title, note, tools, extent, home, label, children, onPre
     <Sheet ref={box} onPointerDown={down} onPointerMove={move} onPointerUp={up} onPointerCancel={up} data-drawing={title}
       data-eye={`${centre[0]},${centre[1]},${scale}`}>
       <header><b>{title}</b><span>{note}</span>{tools}</header>
-      {size.width > 0 && <svg role="group" aria-label={label}>{children(eye)}<ScaleBar eye={eye} /></svg>}
+      {size.width > 0 && <svg role="group" aria-label={label}>{children(eye)}<ScaleBar eye={eye} top={barAtTop} /></svg>}
     </Sheet>
   );
 }
 
-function ScaleBar({ eye }: { eye: Eye }) {
+function ScaleBar({ eye, top }: { eye: Eye; top: boolean }) {
   const lengths = [0.05, 0.1, 0.25, 0.5, 1, 2, 5, 10, 20, 50, 100, 200, 500];
   const length = lengths.find((l) => l * eye.scale >= 36) ?? 1000;
   const x = eye.width - 14 - length * eye.scale;
-  const y = eye.height - 12;
+  const y = top ? 22 : eye.height - 12;
   return (
     <g stroke={ink} strokeWidth={1} aria-hidden>
       <path d={`M${x} ${y - 4}v4h${length * eye.scale}v-4`} fill="none" />

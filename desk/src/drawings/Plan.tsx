@@ -26,6 +26,8 @@ function firstLook(plan: PlanCut | undefined, shots: ShotRow[], bounds: Project[
 interface Props {
   project: Project;
   desk: ShotDesk | null;
+  /** Where the scout view stands and looks, while it is on. */
+  scout: { at: Point; toward: Point } | null;
   placing: boolean;
   setPlacing: (on: boolean) => void;
   onPlaced: (stand: Point, aim: Point) => void;
@@ -34,7 +36,7 @@ interface Props {
 }
 
 /** The plan: a real cut of the set, with every stand on it and the chosen shot's wedge. */
-export function Plan({ project, desk, placing, setPlacing, onPlaced, onChoose, onHeight }: Props) {
+export function Plan({ project, desk, scout, placing, setPlacing, onPlaced, onChoose, onHeight }: Props) {
   const { data: plan, error } = usePlan(project);
   const [drawn, setDrawn] = useState<{ stand: Point; aim: Point } | null>(null);
   const shot = desk?.row ?? null;
@@ -103,6 +105,7 @@ export function Plan({ project, desk, placing, setPlacing, onPlaced, onChoose, o
             );
           })}
           {desk && <PlanHandles desk={desk} off={off} eye={eye} />}
+          {scout && <ScoutMark eye={eye} at={scout.at} toward={scout.toward} />}
           {drawn && <NewLine eye={eye} stand={drawn.stand} aim={drawn.aim} />}
           <North width={eye.width} />
         </>
@@ -160,6 +163,18 @@ function NewLine({ eye, stand, aim }: { eye: PlanEye; stand: Point; aim: Point }
       <line x1={sx} y1={sy} x2={ax} y2={ay} stroke={spruce} strokeWidth={1.5} strokeDasharray="10 3 2 3" />
       <circle cx={sx} cy={sy} r={6} fill="#fff" stroke={spruce} strokeWidth={2} />
       <Cross eye={eye} x={aim[0]} y={aim[1]} />
+    </g>
+  );
+}
+
+function ScoutMark({ eye, at, toward }: { eye: PlanEye; at: Point; toward: Point }) {
+  const [px, py] = eye.at(...at);
+  const [tx, ty] = eye.at(...toward);
+  const length = Math.hypot(tx - px, ty - py) || 1;
+  return (
+    <g pointerEvents="none" aria-label="Scout view">
+      <line x1={px} y1={py} x2={px + ((tx - px) / length) * 26} y2={py + ((ty - py) / length) * 26} stroke={ink} strokeWidth={1.6} />
+      <circle cx={px} cy={py} r={5} fill={ink} />
     </g>
   );
 }

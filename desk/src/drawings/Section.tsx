@@ -20,7 +20,7 @@ export function Section({ desk }: { desk: ShotDesk }) {
   }, [desk.row.id]);
   const off = desk.row.locked;
   return (
-    <Paper title="Section" note="along the lens axis" label="Section along the lens axis" extent={extent} home={desk.row.id}>
+    <Paper title="Section" note="along the lens axis" label="Section along the lens axis" extent={extent} home={desk.row.id} barAtTop>
       {(eye) => (
         <>
           <defs><Hatch id="section-hatch" /></defs>
@@ -110,7 +110,7 @@ function Staff({ eye, desk }: { eye: Eye; desk: ShotDesk }) {
       {label(focus.sharp_from_m, drawings.section.near, -1)}
       {label(desk.shot.focus.distance_m, drawings.section.focus, 0)}
       {label(focus.sharp_to_m, drawings.section.far, 1)}
-      {focus.sharp_to_m == null && <Tag x={eye.width - 130} y={base} anchor="end">sharp to ∞ →</Tag>}
+      {focus.sharp_to_m == null && <Tag x={eye.width - 10} y={base} anchor="end">sharp to ∞ →</Tag>}
     </g>
   );
 }

@@ -31,7 +31,7 @@ export function StandInstrument({ desk }: { desk: ShotDesk }) {
         <Staff height={height} off={off} onDrag={(v) => desk.drag(heightTo(v))} onDone={(v) => desk.commit("Lens height", heightTo(v))} />
       </svg>
       <Fields>
-        <NumberField label={pose.above_floor_m == null ? "Height above zero" : "Height above floor"} unit="meter" value={height} step={0.05} off={off} onCommit={(v) => desk.commit("Lens height", heightTo(v))} />
+        <NumberField label={pose.above_floor_m == null ? "Above zero" : "Above floor"} unit="meter" value={height} step={0.05} off={off} onCommit={(v) => desk.commit("Lens height", heightTo(v))} />
         <NumberField label="Heading" unit="degree" digits={1} step={1} value={pose.heading_deg} off={off} onCommit={(v) => desk.commit("Heading", { kind: "face", heading_deg: v, pitch_deg: null })} />
         <NumberField label="Pitch" unit="degree" digits={1} step={0.5} min={-89} max={89} value={pose.pitch_deg} off={off} onCommit={(v) => desk.commit("Pitch", { kind: "face", heading_deg: null, pitch_deg: v })} />
         <NumberField label="Stand east" unit="meter" step={0.05} value={stand.position[0]} off={off} onCommit={(v) => place(0, v)} />
@@ -101,7 +101,7 @@ function Staff({ height, off, onDrag, onDone }: { height: number; off: boolean; 
       {Array.from({ length: top * 10 + 1 }, (_, n) => (
         (top <= 4 || n % 5 === 0) && <line key={n} x1={0} x2={n % 10 === 0 ? 12 : n % 5 === 0 ? 8 : 5} y1={y(n / 10)} y2={y(n / 10)} stroke={ink} strokeWidth={0.8} />
       ))}
-      {Array.from({ length: top + 1 }, (_, n) => (top <= 6 || n % 5 === 0) && <text key={n} x={-6} y={y(n) + 4} fontSize={11} textAnchor="end" fill={quiet}>{n}</text>)}
+      {Array.from({ length: top + 1 }, (_, n) => n > 0 && (top <= 6 || n % 5 === 0) && <text key={n} x={-6} y={y(n) + 4} fontSize={11} textAnchor="end" fill={quiet}>{n}</text>)}
       <line x1={-14} x2={70} y1={y(0)} y2={y(0)} stroke={ink} strokeWidth={3} />
       <g role="slider" aria-label="Lens height on the staff" aria-valuenow={Math.round(height * 100) / 100} tabIndex={off ? -1 : 0} style={{ cursor: off ? "default" : "ns-resize", touchAction: "none" }}
         onKeyDown={(e) => {

@@ -14,9 +14,9 @@ from zevlo.core.solve import camera_of
 from zevlo.lab.develop import shoulder, srgb
 
 LONG_SIDE_PX = 280
-PATHS = 4
+PATHS = 5
 MIDDLE_TONE = 0.26
-DRAWN_BY = 3
+DRAWN_BY = 4
 """Rises when thumbnails are drawn differently, so that old ones are not shown."""
 
 

@@ -206,7 +206,7 @@ export function FrameRoom({ project, chosen, choose, toLab }: Props) {
           ) : <span>Setting up…</span>}
         </Strip>
         <Papers style={{ gridTemplateColumns: desk ? `${planShare}fr ${100 - planShare}fr` : "1fr" }}>
-          <Plan project={project} desk={desk} placing={placing} setPlacing={setPlacing} onChoose={leave}
+          <Plan project={project} desk={desk} scout={scout.answer && { at: [scout.answer.scout.stand.position[0], scout.answer.scout.stand.position[1]], toward: [scout.answer.scout.stand.aim[0], scout.answer.scout.stand.aim[1]] }} placing={placing} setPlacing={setPlacing} onChoose={leave}
             onPlaced={(stand, aim) => make({ kind: "from_plan", stand, aim })}
             onHeight={(height) => write.mutate(() => told(http.PATCH("/api/projects/{key}", { params: { path: { key: project.id } }, body: { version: project.version, plan_height: height, name: null, lifted: null } })))} />
           {desk && <Section desk={desk} />}

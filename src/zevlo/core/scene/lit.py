@@ -95,7 +95,7 @@ def sketch(lit: LitSet, origins: Floats, directions: Floats, seed: int = 0) -> F
     normal = np.where((np.einsum("ij,ij->i", normal, way) > 0.0)[:, None], -normal, normal)
     place = origins[met] + seen.distance[met, None] * way + _OFF_SURFACE_M * normal
     close = lit.rays.first(place, _scatter(normal, rng)).distance
-    open_share = 0.45 + 0.55 * np.minimum(close, _NEAR_M) / _NEAR_M
+    open_share = 0.68 + 0.32 * np.minimum(close, _NEAR_M) / _NEAR_M
     facing = np.maximum(normal @ sunward, 0.0)
     lightward = np.flatnonzero(facing > 0.0)
     shadow = np.ones(len(met), dtype=bool)
