@@ -9,7 +9,7 @@ from zevlo.core.light.setup import LightSetup
 from zevlo.core.scene.lit import light_set
 from zevlo.core.scene.model import Material
 from zevlo.core.scene.working import WorkingSet
-from zevlo.core.shot import Focus, Movements, Shot, Stand
+from zevlo.core.shot import Back, Focus, Movements, Shot, Stand
 from zevlo.core.solve import camera_of, ev_of, sharp_zone_of, solve
 from zevlo.core.stand.pose import resolve
 
@@ -139,3 +139,14 @@ def test_drawings_stop_at_walls_and_hatch_between_near_and_far():
     assert sharp[:, 1].min() >= sheet.focus.sharp_from_m - 1e-3
     assert sheet.drawings.section.beyond
     assert solve(SHOT, WORKING).drawings.section.beyond is None
+
+
+@pytest.mark.parametrize(("ratio", "output"), [(1.8, (1920, 1080)), (1.8, (1000, 1250)), (0.7, (2400, 1000))])
+def test_the_scout_view_shows_the_frame_a_shot_of_it_will_have(ratio, output):
+    back, scout = Back(output_px=output), g.Scout(focal_length_mm=35)
+    width, height, frame = g.scout_view(scout, ratio, back)
+    window = camera_of(g.new_shot_from_scout(Shot(back=back), WORKING, scout)).window
+    assert width / height == pytest.approx(ratio)
+    assert (width * frame[0], height * frame[1]) == pytest.approx((window.width / 35, window.height / 35))
+    assert max(frame) == pytest.approx(g.SCOUT_FRAME_SHARE)
+    assert g.scout_view(scout, ratio, None)[2] is None

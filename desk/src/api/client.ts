@@ -7,6 +7,7 @@ export type Project = Schemas["ProjectOut"];
 export type Card = Schemas["ProjectCard"];
 export type ShotRow = Schemas["ShotOut"];
 export type Shot = Schemas["Shot"];
+export type Back = Schemas["Back"];
 export type Sheet = Schemas["Sheet"];
 export type Drawing = Schemas["Drawing"];
 export type Plan = Schemas["PlanOut"];

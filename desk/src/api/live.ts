@@ -1,4 +1,4 @@
-import type { LiveAnswer, LiveQuestion, ScoutAnswer, Shot, ShotAnswer, ShotGesture, Scout, ViewGesture } from "./client";
+import type { Back, LiveAnswer, LiveQuestion, ScoutAnswer, Shot, ShotAnswer, ShotGesture, Scout, ViewGesture } from "./client";
 
 type Kind = "shot" | "scout";
 type Question = Extract<LiveQuestion, { kind: Kind }>;
@@ -56,8 +56,8 @@ export class Live {
     this.ask({ kind: "shot", seq: ++this.seq, shot, gesture, beyond });
   }
 
-  askScout(scout: Scout, ratio: number, gesture: ViewGesture | null = null, anchor = false) {
-    this.ask({ kind: "scout", seq: ++this.seq, scout, ratio, gesture, anchor });
+  askScout(scout: Scout, ratio: number, back: Back | null, gesture: ViewGesture | null = null, anchor = false) {
+    this.ask({ kind: "scout", seq: ++this.seq, scout, ratio, back, gesture, anchor });
   }
 
   /** Forget what was asked so far: answers to it are not shown any more. */

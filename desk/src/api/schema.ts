@@ -1803,6 +1803,8 @@ export interface components {
              * @default false
              */
             anchor: boolean;
+            /** @default null */
+            back: components["schemas"]["Back"] | null;
         };
         /**
          * AskShot
@@ -1910,6 +1912,11 @@ export interface components {
             compass: string;
             /** Above Floor M */
             above_floor_m: number | null;
+            /** Frame */
+            frame: [
+                number,
+                number
+            ] | null;
         };
         /** ShotAnswer */
         ShotAnswer: {

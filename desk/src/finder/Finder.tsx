@@ -11,7 +11,7 @@ const Area = styled.div`
 `;
 const Wait = styled.div`position: absolute; inset: 0; display: grid; place-items: center; color: #fff; background: ${quiet};`;
 
-export interface Picture { view: number[]; projection: number[]; ratio: number; guides: Sheet["guides"] }
+export interface Picture { view: number[]; projection: number[]; ratio: number; guides: Sheet["guides"]; inset?: [number, number] | null }
 export interface Push { right: number; up: number; shift: boolean; alt: boolean }
 
 interface Props {
@@ -96,6 +96,9 @@ export function Finder({ project, picture, around, whole, clean, picking, label,
     return () => cancelAnimationFrame(wait);
   });
 
+  // What a shot of the scout view would show, within the whole picture.
+  const inset = whole && frame && picture?.inset ? { width: frame.width * picture.inset[0], height: frame.height * picture.inset[1] } : null;
+
   const share = (event: React.PointerEvent, from: { x: number; y: number }): Push => ({
     right: frame ? (event.clientX - from.x) / frame.width : 0,
     up: frame ? -(event.clientY - from.y) / frame.height : 0,
@@ -158,6 +161,12 @@ export function Finder({ project, picture, around, whole, clean, picking, label,
       style={{ cursor: picking ? "crosshair" : onPush ? "grab" : "default" }}
     >
       <canvas ref={canvas} />
+      {inset && (
+        <svg aria-hidden>
+          <path fillRule="evenodd" fill="rgba(35,38,37,0.45)" d={`M0 0H${size.width}V${size.height}H0ZM${(size.width - inset.width) / 2} ${(size.height - inset.height) / 2}v${inset.height}h${inset.width}v${-inset.height}Z`} />
+          <rect x={(size.width - inset.width) / 2} y={(size.height - inset.height) / 2} width={inset.width} height={inset.height} fill="none" stroke="#fff" strokeDasharray="7 4" strokeWidth={1.5} />
+        </svg>
+      )}
       {frame && picture && !whole && (
         <svg aria-hidden data-frame={`${frame.left},${frame.top},${frame.width},${frame.height}`}>
           {around && (

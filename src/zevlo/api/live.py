@@ -24,7 +24,7 @@ from zevlo.api.messages import (
     ShotAnswer,
 )
 from zevlo.api.plain_words import in_words
-from zevlo.core.gestures import Refused, anchored, follow, move_view
+from zevlo.core.gestures import Refused, anchored, follow, move_view, scout_view
 from zevlo.core.light.setup import LightSetup
 from zevlo.core.optics.lens import Window, projection_matrix
 from zevlo.core.scene.working import WorkingSet
@@ -36,7 +36,6 @@ from zevlo.store.projects import project
 
 router = APIRouter()
 _questions: TypeAdapter[LiveQuestion] = TypeAdapter(LiveQuestion)
-SCOUT_FILM_MM = 36.0
 SCOUT_NEAR_M = 0.03
 
 
@@ -122,8 +121,7 @@ class LiveDesk:
 
     def _scout(self, question: AskScout) -> ScoutAnswer:
         scout = question.scout
-        width = SCOUT_FILM_MM / scout.focal_length_mm
-        height = width / question.ratio
+        width, height, frame = scout_view(scout, question.ratio, question.back)
         if question.anchor and self._working is not None:
             scout = scout.model_copy(update={"stand": anchored(scout.stand, self._working)})
         if question.gesture is not None:
@@ -138,6 +136,7 @@ class LiveDesk:
             projection=projection_matrix(window, SCOUT_NEAR_M, None).ravel().tolist(),
             heading_deg=pose.heading_deg,
             compass=compass_point(pose.heading_deg),
+            frame=frame,
             above_floor_m=None if floor is None else float(pose.position[2]) - floor,
         )
 

@@ -11,7 +11,7 @@ from pydantic import BaseModel, ConfigDict, Field
 from zevlo.core.gestures import Scout, ShotGesture, ViewGesture
 from zevlo.core.light.setup import LightSetup
 from zevlo.core.sheet import Matrix, Polyline, Sheet
-from zevlo.core.shot import Shot
+from zevlo.core.shot import Back, Shot
 
 
 class Message(BaseModel):
@@ -205,6 +205,8 @@ class AskScout(Message):
     gesture: ViewGesture | None = None
     anchor: bool = False
     """First put the aim on what is in the middle of the view, so that orbit and shift go by it."""
+    back: Back | None = None
+    """Back of the shot that would be made of this view; its frame then lies in the picture."""
 
 
 class Ping(Message):
@@ -232,6 +234,8 @@ class ScoutAnswer(Message):
     heading_deg: float
     compass: str
     above_floor_m: float | None
+    frame: tuple[float, float] | None
+    """Share of the picture's width and height, about its middle, that a shot of this view would show."""
 
 
 class LiveTrouble(Message):

@@ -13,10 +13,11 @@ import numpy as np
 from pydantic import Field
 
 from zevlo.core.optics import exposure, focus, lens
+from zevlo.core.optics.back import cut_back
 from zevlo.core.scene.lit import LitSet, middle_luminance, radiance
 from zevlo.core.scene.model import Floats
 from zevlo.core.scene.working import WorkingSet
-from zevlo.core.shot import Coordinate, Lens, Settings, Shot, Stand
+from zevlo.core.shot import Back, Coordinate, Lens, Settings, Shot, Stand
 from zevlo.core.solve import Camera, blur_limit_of, camera_of, effective_f_number, ev_of, sharp_zone_of
 from zevlo.core.stand import moves
 from zevlo.core.stand.pose import resolve
@@ -174,6 +175,25 @@ class Scout(Settings):
 
     stand: Stand = Stand()
     focal_length_mm: float = Field(28.0, ge=8.0, le=400.0)
+
+
+SCOUT_FILM_MM = 36.0
+SCOUT_FRAME_SHARE = 0.86
+
+
+def scout_view(scout: Scout, ratio: float, back: Back | None) -> tuple[float, float, tuple[float, float] | None]:
+    """Width and height of the scout view at distance 1 from the lens, for a picture of ``ratio``.
+
+    With the ``back`` of the shot that would be made of it, the view is that shot's frame with some surroundings,
+    and the third value is the frame's share of the view's width and height.
+    """
+    if back is None:
+        width = SCOUT_FILM_MM / scout.focal_length_mm
+        return width, width / ratio, None
+    wide, high = (side / scout.focal_length_mm for side in cut_back(back).size_mm)
+    height = max(high, wide / ratio) / SCOUT_FRAME_SHARE
+    width = height * ratio
+    return width, height, (wide / width, high / height)
 
 
 def move_view(stand: Stand, gesture: Look | Shift | Orbit | Dolly | Walk, width: float, height: float) -> Stand:

@@ -1,6 +1,6 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import styled from "styled-components";
-import { http, type NewShot, type Project, type ShotGesture, told, useFresh, useWrite } from "../../api/client";
+import { type Back, http, type NewShot, type Project, type ShotGesture, told, useFresh, useWrite } from "../../api/client";
 import { Plan } from "../../drawings/Plan";
 import { Section } from "../../drawings/Section";
 import { Finder, type Push } from "../../finder/Finder";
@@ -19,7 +19,7 @@ import { degrees, metres, millimetres, pitchWords } from "../../kit/words";
 import { type ShotDesk, useShotDesk } from "../../shots/draft";
 import { ShotList } from "../../shots/ShotList";
 import { ExposureReading } from "./Exposure";
-import { useScout } from "./scout";
+import { scoutedFrom, useScout } from "./scout";
 
 const Desk = styled.div`display: grid; min-height: 0; position: relative;`;
 const Centre = styled.section`display: grid; min-height: 0; min-width: 0; position: relative;`;
@@ -33,6 +33,8 @@ const Acts = styled.div`padding: 12px 14px; display: flex; gap: 8px; flex-wrap: 
 const State = styled(FilmButton)<{ $on: boolean }>`${(p) => (p.$on ? `background: ${edgePrint}; color: ${film}; &[data-hovered] { background: #fff3cf; filter: none; }` : "")}`;
 const Scouting = styled.div`position: absolute; left: 12px; top: 10px; display: flex; gap: 2px; background: rgba(35, 38, 37, 0.82); color: #fff; border-radius: 3px; padding: 2px; z-index: 1;
   [aria-pressed="true"] { background: #fff; color: #202322; }`;
+
+const firstBack: Back = { width_mm: 36, height_mm: 24, cut: "inside", output_px: [1920, 1080], enlarge: 1, trim: { left: 0, right: 0, top: 0, bottom: 0 } };
 
 type Grip = "look" | "orbit" | "shift";
 const gestureOf = (push: Push, grip: Grip) => {
@@ -62,7 +64,10 @@ export function FrameRoom({ project, chosen, choose, toLab }: Props) {
   const [clean, setClean] = useState(false);
   const [grip, setGrip] = useState<Grip>("look");
   const [ratio, setRatio] = useState(16 / 9);
-  const scout = useScout(project, scouting, ratio);
+  // A new shot takes over the back of the one it comes after; the scout view shows that frame.
+  const before = row ?? project.shots.find((s) => s.id === scoutedFrom(project.id)) ?? project.shots.at(-1) ?? null;
+  const scoutBack = useMemo(() => before?.shot.back ?? firstBack, [before]);
+  const scout = useScout(project, scouting, ratio, scoutBack);
   const [listWidth, setListWidth] = useSplit("shots", 208, 160, 340);
   const [sideWidth, setSideWidth] = useSplit("instruments", 308, 280, 420);
   const [drawings, setDrawings] = useSplit("drawings", 300, 150, 520);
@@ -85,7 +90,7 @@ export function FrameRoom({ project, chosen, choose, toLab }: Props) {
 
   const make = (how: NewShot["how"]) =>
     write.mutate(async () => {
-      const made = await told(http.POST("/api/projects/{key}/shots", { params: { path: { key: project.id } }, body: { how, after: row?.id ?? project.shots.at(-1)?.id ?? null } }));
+      const made = await told(http.POST("/api/projects/{key}/shots", { params: { path: { key: project.id } }, body: { how, after: before?.id ?? null } }));
       setPlacing(false);
       await fresh();
       leave(made.id);
@@ -126,7 +131,7 @@ export function FrameRoom({ project, chosen, choose, toLab }: Props) {
   }, [project.shots, chosen, leave, keep]);
 
   const picture = useMemo(() => {
-    if (scouting) return scout.answer && { view: scout.answer.view, projection: scout.answer.projection, ratio, guides: [] };
+    if (scouting) return scout.answer && { view: scout.answer.view, projection: scout.answer.projection, ratio, guides: [], inset: scout.answer.frame };
     if (!desk) return null;
     const [w, h] = desk.sheet.back.output_px;
     return { view: desk.sheet.pose.view, projection: desk.sheet.lens.projection, ratio: w / h, guides: desk.sheet.guides };
@@ -183,7 +188,7 @@ export function FrameRoom({ project, chosen, choose, toLab }: Props) {
               {scout.answer?.above_floor_m != null && <span><b>{metres(scout.answer.above_floor_m)}</b> above floor</span>}
               <span className="end">
                 {row === null && <FilmButton isDisabled={!scout.answer} onPress={() => scout.answer && make({ kind: "from_scout", scout: scout.answer.scout })}>New shot of this view</FilmButton>}
-                {project.shots.length > 0 && <FilmButton onPress={() => leave(scout.cameFrom ?? project.shots[0]!.id)}>Back to the shot</FilmButton>}
+                {project.shots.length > 0 && <FilmButton onPress={() => leave(before?.id ?? project.shots[0]!.id)}>Back to the shot</FilmButton>}
               </span>
             </>
           ) : desk ? (

@@ -1,5 +1,5 @@
 import { useCallback, useEffect, useRef, useState } from "react";
-import type { Project, Scout, ScoutAnswer, Shot, ViewGesture } from "../../api/client";
+import type { Back, Project, Scout, ScoutAnswer, Shot, ViewGesture } from "../../api/client";
 import { useLive } from "../../App";
 
 /** Where the scout view was left, for each project, while the page is open. */
@@ -15,9 +15,11 @@ function start(project: Project): Scout {
   return { stand: { position: [middle[0] + size * 0.8, middle[1] - size, middle[2] + size * 0.5], aim: middle, roll_deg: 0 }, focal_length_mm: 28 };
 }
 
+/** The shot the scout view was entered from, whose back a new shot takes over. */
+export const scoutedFrom = (projectId: string): string | null => came.get(projectId) ?? null;
+
 export interface ScoutDesk {
   answer: ScoutAnswer | null;
-  cameFrom: string | null;
   from: (shot: Shot, id: string) => void;
   hold: () => void;
   move: (gesture: ViewGesture) => void;
@@ -26,7 +28,7 @@ export interface ScoutDesk {
 }
 
 /** The scout view: looking around without any shot. The server works out every move. */
-export function useScout(project: Project, on: boolean, ratio: number): ScoutDesk {
+export function useScout(project: Project, on: boolean, ratio: number, back: Back | null): ScoutDesk {
   const live = useLive();
   const [answer, setAnswer] = useState<ScoutAnswer | null>(null);
   const base = useRef<Scout | null>(null);
@@ -44,25 +46,25 @@ export function useScout(project: Project, on: boolean, ratio: number): ScoutDes
   useEffect(() => {
     if (!on) return;
     const scout = left.get(project.id) ?? start(project);
-    live.askScout(scout, ratio, null, !left.has(project.id));
+    live.askScout(scout, ratio, back, null, !left.has(project.id));
     // eslint-disable-next-line react-hooks/exhaustive-deps -- asked anew when the view is entered or its shape changes
-  }, [live, on, ratio, project.id, project.set.revision]);
+  }, [live, on, ratio, back, project.id, project.set.revision]);
 
   const now = useCallback(() => left.get(project.id) ?? start(project), [project]);
   const hold = useCallback(() => {
     // The aim goes to what is in the middle, once; the whole drag is then counted from there.
     base.current = null;
-    live.askScout(now(), ratio, null, true);
-  }, [live, now, ratio]);
+    live.askScout(now(), ratio, back, null, true);
+  }, [live, now, ratio, back]);
   const move = useCallback(
     (gesture: ViewGesture) => {
       base.current ??= now();
-      live.askScout(base.current, ratio, gesture);
+      live.askScout(base.current, ratio, back, gesture);
     },
-    [live, now, ratio],
+    [live, now, ratio, back],
   );
-  const wheel = useCallback((notches: number) => live.askScout(now(), ratio, { kind: "dolly", factor: notches < 0 ? 0.88 : 1 / 0.88 }, true), [live, now, ratio]);
-  const step = useCallback((ahead: number, right: number, up: number) => live.askScout(now(), ratio, { kind: "walk", ahead, right, up }), [live, now, ratio]);
+  const wheel = useCallback((notches: number) => live.askScout(now(), ratio, back, { kind: "dolly", factor: notches < 0 ? 0.88 : 1 / 0.88 }, true), [live, now, ratio, back]);
+  const step = useCallback((ahead: number, right: number, up: number) => live.askScout(now(), ratio, back, { kind: "walk", ahead, right, up }), [live, now, ratio, back]);
   const from = useCallback(
     (shot: Shot, id: string) => {
       left.set(project.id, { stand: { ...shot.stand, roll_deg: 0 }, focal_length_mm: Math.min(400, Math.max(8, shot.lens.focal_length_mm)) });
@@ -70,5 +72,5 @@ export function useScout(project: Project, on: boolean, ratio: number): ScoutDes
     },
     [project.id],
   );
-  return { answer: on ? answer : null, cameFrom: came.get(project.id) ?? null, from, hold, move, wheel, step };
+  return { answer: on ? answer : null, from, hold, move, wheel, step };
 }

@@ -38,7 +38,7 @@ export function SetRoom({ project }: { project: Project }) {
   const [folded, setFolded] = useState<Set<number>>(() => new Set());
   const [wanted, setWanted] = useState("");
   const [ratio, setRatio] = useState(1.4);
-  const scout = useScout(project, true, ratio);
+  const scout = useScout(project, true, ratio, null);
   const { parts } = project.set;
   const lifted = useMemo(() => new Set(project.lifted), [project.lifted]);
   const depth = useMemo(() => parts.reduce<number[]>((all, p) => [...all, p.parent === null ? 0 : (all[p.parent] ?? 0) + 1], []), [parts]);
