@@ -50,13 +50,15 @@ export const useProject = (id: string) =>
     retry: false,
   });
 
-export const usePlan = (project: Project) =>
-  useQuery({
-    queryKey: ["plan", project.id, project.set.revision, project.lifted.join(","), project.plan_height],
-    queryFn: () => told(http.GET("/api/projects/{key}/plan", { params: { path: { key: project.id }, query: { height: project.plan_height } } })),
-    staleTime: Infinity,
-    placeholderData: (before) => before,
-  });
+/** The plan: its cut as soon as it is there, its thin lines when they are worked out. */
+export function usePlan(project: Project) {
+  const key = ["plan", project.id, project.set.revision, project.lifted.join(","), project.plan_height];
+  const ask = (thin: boolean) => () =>
+    told(http.GET("/api/projects/{key}/plan", { params: { path: { key: project.id }, query: { height: project.plan_height, thin } } }));
+  const cut = useQuery({ queryKey: [...key, "cut"], queryFn: ask(false), staleTime: Infinity });
+  const whole = useQuery({ queryKey: [...key, "whole"], queryFn: ask(true), staleTime: Infinity });
+  return whole.data ? whole : cut;
+}
 
 /** Ask for a project anew and wait for it: before going to something that was just made. */
 export function useFresh(projectId: string): () => Promise<void> {

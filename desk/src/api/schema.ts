@@ -146,6 +146,8 @@ export interface paths {
         /**
          * Plan
          * @description The plan of the set as it is on the desk, cut at the project's height or at another one.
+         *
+         *     Without its ``thin`` lines the cut of a large set comes much sooner.
          */
         get: operations["plan_api_projects__key__plan_get"];
         put?: never;
@@ -2199,6 +2201,7 @@ export interface operations {
         parameters: {
             query?: {
                 height?: number | null;
+                thin?: boolean;
             };
             header?: never;
             path: {

@@ -84,7 +84,7 @@ class LiveDesk:
             found = project(session, key)
         assert found.revision_id is not None
         working = self._desk.shelf.working(found.revision_id, frozenset(found.lifted))
-        _ = working.rays, working.creases
+        _ = working.rays, working.cut_index, working.creases
         self._revision, self._light = found.revision_id, LightSetup.model_validate(found.light)
         self._working = working
 

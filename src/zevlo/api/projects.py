@@ -109,13 +109,21 @@ def redo_project(key: uuid.UUID, session: InTransaction) -> ProjectOut:
 
 
 @router.get("/projects/{key}/plan")
-def plan(key: uuid.UUID, desk: TheDesk, height: Annotated[float | None, Query(ge=-10000, le=10000)] = None) -> PlanOut:
-    """The plan of the set as it is on the desk, cut at the project's height or at another one."""
+def plan(
+    key: uuid.UUID,
+    desk: TheDesk,
+    height: Annotated[float | None, Query(ge=-10000, le=10000)] = None,
+    thin: bool = True,
+) -> PlanOut:
+    """The plan of the set as it is on the desk, cut at the project's height or at another one.
+
+    Without its ``thin`` lines the cut of a large set comes much sooner.
+    """
     with transaction(desk.engine) as session:
         found = projects.project(session, key)
     assert found.revision_id is not None
     chosen = found.plan_height if height is None else height
-    return desk.shelf.plan(found.revision_id, frozenset(found.lifted), round(chosen, 4))
+    return desk.shelf.plan(found.revision_id, frozenset(found.lifted), round(chosen, 4), thin)
 
 
 @router.get("/sets/{name}/view.glb")

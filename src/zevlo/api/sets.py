@@ -62,8 +62,8 @@ class SetShelf:
         working = self.working(revision)
         return light_set(working.model, working.rays, light)
 
-    def plan(self, revision: uuid.UUID, lifted: frozenset[int], height: float) -> PlanOut:
-        """The plan cut at a height, worked out once."""
+    def plan(self, revision: uuid.UUID, lifted: frozenset[int], height: float, thin: bool = True) -> PlanOut:
+        """The plan cut at a height, worked out once; without the ``thin`` lines beyond it comes sooner."""
         key = (revision, lifted, height)
         with self._lock:
             if key in self._plans:
@@ -71,6 +71,8 @@ class SetShelf:
         working = self.working(revision, lifted)
         plane = plan_plane(height)
         outlines = working.cut(plane)
+        if not thin:
+            return PlanOut(height=height, cut=polylines(outlines.closed), cut_open=polylines(outlines.open), beyond=[])
         beyond = working.beyond(plane, PLAN_DEPTH_M)
         plan = PlanOut(
             height=height,

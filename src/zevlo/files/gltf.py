@@ -54,10 +54,11 @@ def read_gltf(data: bytes) -> Model:
     pictures, tints = _pictures(container)
     materials = tuple(_materials(document, tints))
     model = SetModel(materials=materials, pictures=pictures, **whole)
-    extent = float((model.bounds[1] - model.bounds[0]).max())
+    bounds = model.bounds
+    extent = float((bounds[1] - bounds[0]).max())
     if extent <= 0.0:
         raise CannotRead("The model has no size: all its points lie in one place.")
-    if extent > LARGEST_EXTENT_M or float(np.abs(model.bounds).max()) > 10 * LARGEST_EXTENT_M:
+    if extent > LARGEST_EXTENT_M or float(np.abs(bounds).max()) > 10 * LARGEST_EXTENT_M:
         raise CannotRead(
             f"The model is {extent / 1000:.0f} km across or that far from zero. glTF is in metres: check the units."
         )

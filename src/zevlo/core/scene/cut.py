@@ -49,34 +49,86 @@ def section_plane(position: Floats, level_axis: Floats) -> DrawingPlane:
     return DrawingPlane(origin, level_axis, np.array([0.0, 0.0, 1.0]), np.array([level_axis[1], -level_axis[0], 0.0]))
 
 
-def cut_segments(vertices: Floats, faces: Integers, plane: DrawingPlane) -> tuple[Floats, Integers]:
+BLOCK_FACES = 64
+
+
+@dataclass(frozen=True)
+class CutIndex:
+    """Faces in blocks that lie close together, with each block's box, so that a plane tries only what it can meet.
+
+    ``order`` (B, 64) face numbers; ``triangles`` (B, 64, 3, 3) their corners; ``middle`` and ``half`` (B, 3) of
+    the boxes. The last block is filled up with its last face shrunk to a point, which no plane cuts.
+    """
+
+    order: Integers
+    triangles: Floats
+    middle: Floats
+    half: Floats
+
+    def near(self, plane: DrawingPlane) -> tuple[Floats, Integers]:
+        """Corners (n, 3, 3) and numbers (n,) of the faces in blocks the plane may meet."""
+        away = (self.middle - plane.origin) @ plane.toward
+        met = np.flatnonzero(np.abs(away) <= self.half @ np.abs(plane.toward) + 1.0e-9)
+        return self.triangles[met].reshape(-1, 3, 3), self.order[met].ravel()
+
+
+def index_for_cuts(vertices: Floats, faces: Integers) -> CutIndex:
+    """Blocks of faces by the Morton order of their middles."""
+    triangles = vertices[faces]
+    middle = triangles.mean(axis=1)
+    low, high = middle.min(axis=0), middle.max(axis=0)
+    grid = ((middle - low) / np.maximum(high - low, 1.0e-12) * 1023.0).astype(np.int64)
+    code = np.zeros(len(faces), dtype=np.int64)
+    for bit in range(10):
+        for axis in range(3):
+            code |= ((grid[:, axis] >> bit) & 1) << (3 * bit + axis)
+    # Large faces by themselves, so that they do not make their neighbours' boxes large.
+    size = (triangles.max(axis=1) - triangles.min(axis=1)).max(axis=1)
+    code += (size > 1.0).astype(np.int64) << 31
+    order = np.argsort(code, kind="stable").astype(np.int32)
+    spare = -len(order) % BLOCK_FACES
+    order = np.concatenate([order, np.full(spare, order[-1], dtype=np.int32)])
+    triangles = triangles[order]
+    if spare:
+        triangles[-spare:] = triangles[-spare:, :1]
+    corners = triangles.reshape(-1, 3 * BLOCK_FACES, 3)
+    lowest, highest = corners.min(axis=1), corners.max(axis=1)
+    return CutIndex(
+        order.reshape(-1, BLOCK_FACES),
+        triangles.reshape(-1, BLOCK_FACES, 3, 3),
+        (lowest + highest) / 2.0,
+        (highest - lowest) / 2.0,
+    )
+
+
+def cut_segments(index: CutIndex, plane: DrawingPlane) -> tuple[Floats, Integers]:
     """Segments (n, 2, 3) where the plane cuts triangles, and their face numbers (n,).
 
     A vertex on the plane counts as above it, so every cut triangle gives exactly one segment. Each point is
     worked out from the edge's lower to its upper end, so neighbours agree on it to the last bit. Segments run
     so that the solid lies on one side: from the edge that rises through the plane to the one that sinks.
     """
-    height = (vertices - plane.origin) @ plane.toward
+    triangles, numbers = index.near(plane)
+    height = (triangles.reshape(-1, 3) @ plane.toward - float(plane.origin @ plane.toward)).reshape(-1, 3)
     above = height >= 0.0
-    first, second, third = (above[faces[:, corner]] for corner in range(3))
-    crossing = np.flatnonzero((first != second) | (second != third))
+    crossing = np.flatnonzero((above[:, 0] != above[:, 1]) | (above[:, 1] != above[:, 2]))
     if len(crossing) == 0:
-        return np.zeros((0, 2, 3)), crossing.astype(np.int32)
-    chosen = faces[crossing]
-    sides = np.stack([first[crossing], second[crossing], third[crossing]], axis=1)
+        return np.zeros((0, 2, 3)), numbers[crossing]
+    chosen, level, sides = triangles[crossing], height[crossing], above[crossing]
     following = sides[:, [1, 2, 0]]
     rising = np.argmax(~sides & following, axis=1)
     sinking = np.argmax(sides & ~following, axis=1)
     rows = np.arange(len(crossing))
 
-    def crossed(low: Integers, high: Integers) -> Floats:
-        share = height[low] / (height[low] - height[high])
-        found: Floats = vertices[low] + share[:, None] * (vertices[high] - vertices[low])
+    def crossed(low: NDArray[np.intp], high: NDArray[np.intp]) -> Floats:
+        share = level[rows, low] / (level[rows, low] - level[rows, high])
+        start = chosen[rows, low]
+        found: Floats = start + share[:, None] * (chosen[rows, high] - start)
         return found
 
-    start = crossed(chosen[rows, rising], chosen[rows, (rising + 1) % 3])
-    end = crossed(chosen[rows, (sinking + 1) % 3], chosen[rows, sinking])
-    return np.stack([start, end], axis=1), crossing.astype(np.int32)
+    start = crossed(rising, (rising + 1) % 3)
+    end = crossed((sinking + 1) % 3, sinking)
+    return np.stack([start, end], axis=1), numbers[crossing]
 
 
 def _point_ids(points: Floats) -> NDArray[np.int64]:
@@ -145,9 +197,9 @@ def _straightened(points: Floats, sizes: list[int], closed: bool, tolerance: flo
     return tuple(kept[begin:end] for begin, end in spans if end - begin >= least)
 
 
-def cut_outlines(vertices: Floats, faces: Integers, plane: DrawingPlane, tolerance: float = 5.0e-4) -> CutOutlines:
+def cut_outlines(index: CutIndex, plane: DrawingPlane, tolerance: float = 5.0e-4) -> CutOutlines:
     """What the plane cuts, as outlines on paper. ``tolerance`` in metres for dropping straight points."""
-    segments, _ = cut_segments(vertices, faces, plane)
+    segments, _ = cut_segments(index, plane)
     if len(segments) == 0:
         return CutOutlines((), ())
     paper = plane.flat(segments)

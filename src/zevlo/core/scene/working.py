@@ -8,9 +8,12 @@ from functools import cached_property
 import numpy as np
 
 from zevlo.core.scene.beyond import crease_edges, visible_beyond
-from zevlo.core.scene.cut import CutOutlines, DrawingPlane, cut_outlines
+from zevlo.core.scene.cut import CutIndex, CutOutlines, DrawingPlane, cut_outlines, index_for_cuts
 from zevlo.core.scene.model import Floats, Integers, SetModel
 from zevlo.core.scene.rays import RayScene
+
+
+KEPT_CUTS = 6
 
 
 @dataclass(frozen=True, eq=False)
@@ -34,6 +37,10 @@ class WorkingSet:
         return RayScene(self.model.vertices, self.faces)
 
     @cached_property
+    def cut_index(self) -> CutIndex:
+        return index_for_cuts(self.model.vertices, self.faces)
+
+    @cached_property
     def creases(self) -> Floats:
         return crease_edges(self.model.vertices, self.faces)
 
@@ -46,8 +53,18 @@ class WorkingSet:
         """How far a line of sight is followed, in metres: past everything there is."""
         return float(np.linalg.norm(self.bounds[1] - self.bounds[0])) * 1.5 + 5.0
 
+    @cached_property
+    def _last_cuts(self) -> dict[bytes, CutOutlines]:
+        return {}
+
     def cut(self, plane: DrawingPlane) -> CutOutlines:
-        return cut_outlines(self.model.vertices, self.faces, plane)
+        """What a plane cuts. The last few are kept: while only lens or focus change, the section stays."""
+        key = plane.origin.tobytes() + plane.toward.tobytes()
+        found = self._last_cuts.pop(key, None) or cut_outlines(self.cut_index, plane)
+        self._last_cuts[key] = found
+        while len(self._last_cuts) > KEPT_CUTS:
+            self._last_cuts.pop(next(iter(self._last_cuts)))
+        return found
 
     def beyond(self, plane: DrawingPlane, depth: float, within: Floats | None = None) -> Floats:
         return visible_beyond(self.creases, self.rays, plane, depth, within)
