@@ -12,7 +12,6 @@ from zevlo.core.scene.cut import CutIndex, CutOutlines, DrawingPlane, cut_outlin
 from zevlo.core.scene.model import Floats, Integers, SetModel
 from zevlo.core.scene.rays import RayScene
 
-
 KEPT_CUTS = 6
 
 
