@@ -37,7 +37,7 @@ export const Danger = styled(AriaButton)`${shape} color: ${brick}; border-color:
 export const Plain = styled(AriaButton)`
   border: 0; background: none; padding: 3px 6px; border-radius: 3px; cursor: pointer; color: inherit; font-weight: 500;
   &[data-hovered] { background: rgba(128, 128, 128, 0.18); }
-  &[data-disabled] { color: ${quiet}; cursor: default; }
+  &[data-disabled] { opacity: 0.5; cursor: default; }
 `;
 
 export const Toggle = styled(AriaToggleButton)`

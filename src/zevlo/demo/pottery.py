@@ -320,9 +320,9 @@ def _loft(made: Layout) -> None:
     for x in np.linspace(1.2, 10.8, 5):
         rafters.append(box((x - 0.07, 0.35, EAVES + 0.35), (x + 0.07, ROOM_NORTH - 0.35, EAVES + 0.52)))
     made.put("Collar beams", "Roof", "Oiled oak", together(rafters))
-    legs = [box((x - 0.03, y - 0.03, LOFT_FLOOR), (x + 0.03, y + 0.03, TABLE_TOP - 0.04)) for x in (3.1, 5.1) for y in (2.25, 3.75)]  # fmt: skip
-    made.put("Sweep table", "Sweep set", "Oiled oak", together([*legs, box((3.0, 2.15, TABLE_TOP - 0.04), (5.2, 3.85, TABLE_TOP))]))  # fmt: skip
-    made.put("Sweep", "Sweep set", "Paper sweep", wares.sweep(2.0, 1.1, 0.4, 1.15).moved(4.1, 2.25, TABLE_TOP + 0.005))
+    legs = [box((x - 0.03, y - 0.03, LOFT_FLOOR), (x + 0.03, y + 0.03, TABLE_TOP - 0.04)) for x in (3.1, 5.1) for y in (2.05, 3.75)]  # fmt: skip
+    made.put("Sweep table", "Sweep set", "Oiled oak", together([*legs, box((3.0, 1.95, TABLE_TOP - 0.04), (5.2, 3.85, TABLE_TOP))]))  # fmt: skip
+    made.put("Sweep", "Sweep set", "Paper sweep", wares.sweep(2.0, 1.3, 0.4, 1.15).moved(4.1, 2.05, TABLE_TOP + 0.005))
     top = TABLE_TOP + 0.006
     made.put("Teapot", "Sweep set", "Celadon", wares.teapot().turned(-24).moved(4.08, 2.78, top))
     made.shapes["Cup"] = wares.cup()

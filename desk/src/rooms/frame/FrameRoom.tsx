@@ -14,7 +14,7 @@ import { Empty, FilmButton, Plain, Primary } from "../../kit/controls";
 import { useSay } from "../../kit/notice";
 import { typing } from "../../kit/shortcuts";
 import { Split, useSplit } from "../../kit/split";
-import { card, edgePrint, film, filmText, line, paper } from "../../kit/tokens";
+import { card, edgePrint, film, filmText, line, paper, quiet } from "../../kit/tokens";
 import { degrees, metres, millimetres, pitchWords } from "../../kit/words";
 import { type ShotDesk, useShotDesk } from "../../shots/draft";
 import { ShotList } from "../../shots/ShotList";
@@ -224,7 +224,7 @@ export function FrameRoom({ project, chosen, choose, toLab }: Props) {
           <>
             <Acts>
               <Primary onPress={proof}>Make a proof</Primary>
-              <Plain onPress={keep} isDisabled={desk.row.kept}>{desk.row.kept ? `Kept as take ${desk.row.take?.number ?? 1}` : "Keep"}</Plain>
+              {desk.row.kept ? <span style={{ color: quiet, padding: "4px 6px" }}>Kept as take {desk.row.take?.number ?? 1}</span> : <Plain onPress={keep}>Keep</Plain>}
               {!desk.row.kept && desk.row.take && !desk.row.locked && (
                 <Plain onPress={() => write.mutate(() => told(http.POST("/api/shots/{key}/back-to-kept", { params: { path: { key: desk.row.id } }, body: { version: desk.row.version } })))}>Back to take {desk.row.take.number}</Plain>
               )}
