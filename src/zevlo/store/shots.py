@@ -51,9 +51,9 @@ def unique_name(session: Session, project_id: uuid.UUID, wanted: str) -> str:
 def add_shot(session: Session, project_id: uuid.UUID, shot: Shot, after: ShotRow | None, label: str) -> ShotRow:
     """A new shot behind ``after``, or last; kept at once as take 1."""
     rows = shots_of(session, project_id)
-    place = _place_after(rows, after)
     named = shot.model_copy(update={"name": unique_name(session, project_id, shot.name)})
     writing = Writing(session, str(project_id))
+    place = _place_after(writing, rows, after)
     row = ShotRow(project_id=project_id, place=place, settings=named.as_json(), locked=False, kept_take=None)
     writing.add(row)
     take = Take(shot_id=row.id, number=1, settings=named.as_json())
@@ -63,12 +63,17 @@ def add_shot(session: Session, project_id: uuid.UUID, shot: Shot, after: ShotRow
     return row
 
 
-def _place_after(rows: list[ShotRow], after: ShotRow | None) -> float:
-    if after is None or not rows:
+LEAST_GAP = 1.0e-6
+
+
+def _place_after(writing: Writing, rows: list[ShotRow], after: ShotRow | None) -> float:
+    """A place behind a shot, or behind all. Where there is no room left between two, all are spread anew."""
+    index = len(rows) - 1 if after is None else next((n for n, r in enumerate(rows) if r.id == after.id), len(rows) - 1)
+    if index + 1 >= len(rows):
         return rows[-1].place + 1.0 if rows else 1.0
-    index = next((n for n, row in enumerate(rows) if row.id == after.id), len(rows) - 1)
-    if index + 1 == len(rows):
-        return rows[index].place + 1.0
+    if rows[index + 1].place - rows[index].place < LEAST_GAP:
+        for number, row in enumerate(rows):
+            writing.change(row, None, place=float(number + 1))
     return (rows[index].place + rows[index + 1].place) / 2.0
 
 
@@ -137,11 +142,11 @@ def move_shot(session: Session, key: uuid.UUID, seen: int, after: uuid.UUID | No
     """Put a shot behind another one, or first."""
     row = locked_row(session, ShotRow, key)
     others = [r for r in shots_of(session, row.project_id) if r.id != key]
+    writing = Writing(session, str(row.project_id))
     if after is None:
         place = others[0].place - 1.0 if others else row.place
     else:
-        place = _place_after(others, shot_row(session, after))
-    writing = Writing(session, str(row.project_id))
+        place = _place_after(writing, others, shot_row(session, after))
     writing.change(row, seen, place=place)
     writing.done(f"Move “{row.settings['name']}” in the shot list")
     return row

@@ -90,23 +90,35 @@ class RayScene:
         passed through, because a tripod stands beside a table, not on it.
         """
         x, y, z = point.tolist()
-        start, first_found = z, None
+        surfaces: list[tuple[float, float]] = []
+        start = z
         for _ in range(_MOST_SURFACES):
-            top = self._down(np.array([x, y, start]))
-            if top is None:
-                return first_found
-            height = top[0]
-            first_found = height if first_found is None else first_found
-            bottom = self._down(np.array([x, y, height - _STEP_OFF_M]))
-            if bottom is None or bottom[1] > 0.0:
-                return height
-            underside = bottom[0]
-            below = self._down(np.array([x, y, underside - _STEP_OFF_M]))
-            # What comes next has to face up, or there is no air here but the inside of something.
-            if below is None or below[1] < 0.0:
-                return height
-            thin = height - underside < FURNITURE_THICKNESS_M
-            if not (thin and FURNITURE_CLEARANCE_M[0] < underside - below[0] < FURNITURE_CLEARANCE_M[1]):
-                return height
-            start = underside - _STEP_OFF_M
-        return first_found
+            found = self._down(np.array([x, y, start]))
+            if found is None:
+                break
+            surfaces.append(found)
+            start = found[0] - _STEP_OFF_M
+        top = 0
+        while top < len(surfaces):
+            underside = _furniture_underside(surfaces, top)
+            if underside is None:
+                return surfaces[top][0]
+            top = underside + 1
+        return surfaces[0][0] if surfaces else None
+
+
+def _furniture_underside(surfaces: list[tuple[float, float]], top: int) -> int | None:
+    """Number of the surface that is the underside of a table whose top is ``top``; None where that is a floor.
+
+    ``surfaces`` are heights and upward shares of normals, going down. Boards that touch count as one: only an
+    underside with air below it, down to something that faces up, ends a table.
+    """
+    for index in range(top + 1, len(surfaces) - 1):
+        height, facing = surfaces[index]
+        if surfaces[top][0] - height >= FURNITURE_THICKNESS_M:
+            return None
+        below, below_facing = surfaces[index + 1]
+        air = facing < 0.0 < below_facing
+        if air and FURNITURE_CLEARANCE_M[0] < height - below < FURNITURE_CLEARANCE_M[1]:
+            return index
+    return None

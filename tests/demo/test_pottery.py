@@ -1,0 +1,91 @@
+"""The demonstration set: closed solids, the storeys it claims, shots that see what they are named for."""
+
+import numpy as np
+import pytest
+import trimesh
+
+from zevlo.core.gestures import depth_at
+from zevlo.core.scene.cut import plan_plane
+from zevlo.core.scene.working import WorkingSet
+from zevlo.core.solve import camera_of, solve
+from zevlo.demo import solids, wares
+from zevlo.demo.glb import pottery_glb
+from zevlo.demo.load import SHOTS
+from zevlo.files.gltf import read_gltf
+
+
+@pytest.fixture(scope="module")
+def working():
+    return WorkingSet(read_gltf(pottery_glb()).model)
+
+
+SHAPES = {
+    "box": (solids.box((0, 0, 0), (1, 2, 3)), 6.0),
+    "slab with a hole": (solids.slab(solids.rectangle(0, 0, 4, 3), [solids.rectangle(1, 1, 2, 2)], 0, 0.5), 5.5),
+    "wall east": (solids.wall_east(2, 0.3, solids.rectangle(0, 0, 4, 3), [solids.rectangle(1, 1, 2, 2)]), 3.3),
+    "wall north": (solids.wall_north(2, 0.3, solids.rectangle(0, 0, 4, 3), []), 3.6),
+    "lathe": (solids.lathe([(1, 0), (1, 2)], 200), 2 * np.pi),
+    "tube": (solids.tube([(0, 0, 0), (0, 0, 1), (0, 0, 2)], [0.5, 0.5, 0.5], 200), np.pi / 2),
+}
+
+
+@pytest.mark.parametrize("name", SHAPES)
+def test_shapes_are_closed_and_as_large_as_they_should_be(name):
+    solid, volume = SHAPES[name]
+    mesh = trimesh.Trimesh(solid.vertices, solid.faces, process=True)
+    assert mesh.is_watertight
+    assert mesh.volume == pytest.approx(volume, rel=2e-3)
+
+
+@pytest.mark.parametrize("name", [*wares.pots(), "cup", "sweep"])
+def test_wares_are_closed_and_outwards(name):
+    solid = {"cup": wares.cup(), "sweep": wares.sweep(2, 1, 0.4, 1.2), **wares.pots()}[name]
+    mesh = trimesh.Trimesh(solid.vertices, solid.faces, process=True)
+    assert mesh.is_watertight
+    assert mesh.volume > 0
+
+
+def test_walls_stand_where_they_are_put():
+    wall = solids.wall_east(2, 0.3, solids.rectangle(0, 0, 4, 3), [])
+    assert wall.vertices.min(axis=0) == pytest.approx([0, 2, 0])
+    assert wall.vertices.max(axis=0) == pytest.approx([4, 2.3, 3])
+    other = solids.wall_north(2, 0.3, solids.rectangle(0, 0, 4, 3), [])
+    assert other.vertices.max(axis=0) == pytest.approx([2.3, 4, 3])
+
+
+def test_storeys_tower_and_slope(working):
+    floor = working.rays.floor_under
+    assert floor(np.array([6.0, 1.0, 1.6])) == pytest.approx(0.0, abs=1e-3)
+    assert floor(np.array([3.0, 2.7, 1.6])) == pytest.approx(0.0, abs=1e-3), "a tripod stands beside the long table"
+    assert floor(np.array([5.0, 1.0, 4.8])) == pytest.approx(3.2, abs=1e-3), "the drying loft"
+    assert floor(np.array([0.0, -14.0, 0.0])) == pytest.approx(-2.4, abs=0.1), "the shore falls 2.4 m to the slip"
+    roof = working.rays.first(np.array([[14.58, 2.9, 40.0]]), np.array([[0.0, 0.0, -1.0]]))
+    assert 40.0 - roof.distance[0] == pytest.approx(15.6, abs=0.01)
+
+
+def test_the_plan_of_the_workshop_is_mostly_closed(working):
+    outlines = working.cut(plan_plane(1.2))
+    assert len(outlines.closed) > 30
+    assert len(outlines.open) <= 1
+    walls = max(outlines.closed, key=lambda loop: float(np.ptp(loop[:, 0]) * np.ptp(loop[:, 1])))
+    assert np.ptp(walls, axis=0).max() > 3
+
+
+@pytest.mark.parametrize("shot", SHOTS, ids=[s.name for s in SHOTS])
+def test_every_shot_stands_on_a_floor_and_sees_something_in_focus(working, shot):
+    sheet = solve(shot, working, beyond=True)
+    assert 0.9 < sheet.pose.above_floor_m < 1.8
+    assert sheet.movements.circle_ok
+    ahead = depth_at(shot, working, 0.5, 0.5)
+    if shot.name != "Tower from the slip":
+        assert ahead is not None
+        assert sheet.focus.sharp_from_m * 0.8 < ahead
+    assert len(sheet.drawings.section.cut) > 0
+    assert len(sheet.drawings.section.beyond) > 10
+
+
+def test_there_is_a_tall_a_square_and_a_wide_shot():
+    ratios = [w / h for w, h in (camera_of(s).cut.output_px for s in SHOTS)]
+    assert min(ratios) < 0.9
+    assert 1.0 in ratios
+    assert max(ratios) > 2
