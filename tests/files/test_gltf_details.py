@@ -1,0 +1,164 @@
+"""The finer points of glTF 2.0 (section numbers are the specification's), each on a file made for it."""
+
+import json
+import struct
+
+import numpy as np
+import pytest
+import trimesh
+from tests.files.test_door import glb_of
+
+from zevlo.demo.glb import pack_glb
+from zevlo.files.glb import Container, open_container, pack
+from zevlo.files.gltf import Z_UP, read_gltf
+
+
+class Buffer:
+    """A binary buffer with views and accessors, written by hand."""
+
+    def __init__(self):
+        self.data, self.views, self.accessors = bytearray(), [], []
+
+    def add(self, array, kind):
+        self.data.extend(b"\0" * (-len(self.data) % 4))
+        self.views.append({"buffer": 0, "byteOffset": len(self.data), "byteLength": array.nbytes})
+        self.data.extend(array.tobytes())
+        code = {"float32": 5126, "uint16": 5123, "uint32": 5125, "uint8": 5121}[array.dtype.name]
+        self.accessors.append(
+            {
+                "bufferView": len(self.views) - 1,
+                "componentType": code,
+                "count": array.size // {"SCALAR": 1, "VEC2": 2, "VEC3": 3}[kind],
+                "type": kind,
+            }
+        )
+        return len(self.accessors) - 1
+
+    def glb(self, primitives, **more):
+        document = {
+            "asset": {"version": "2.0"}, "buffers": [{"byteLength": len(self.data)}], "bufferViews": self.views,
+            "accessors": self.accessors, "meshes": [{"primitives": primitives}], "nodes": [{"mesh": 0, "name": "It"}],
+            "scenes": [{"nodes": [0]}], "scene": 0, **more,
+        }  # fmt: skip
+        return pack_glb(document, bytes(self.data))
+
+
+SQUARE = np.array([[0, 0, 0], [1, 0, 0], [1, 1, 0], [0, 1, 0]], dtype=np.float32)
+
+
+def test_triangles_without_indices_and_strips():
+    """3.7.2.1: without indices, vertices are taken in order; mode 5 is a strip."""
+    buffer = Buffer()
+    loose = buffer.add(SQUARE[[0, 1, 2, 0, 2, 3]], "VEC3")
+    assert len(read_gltf(buffer.glb([{"attributes": {"POSITION": loose}}])).model.faces) == 2
+    buffer = Buffer()
+    place, strip = buffer.add(SQUARE[[0, 1, 3, 2]], "VEC3"), buffer.add(np.arange(4, dtype=np.uint16), "SCALAR")
+    model = read_gltf(buffer.glb([{"attributes": {"POSITION": place}, "indices": strip, "mode": 5}])).model
+    area = trimesh.Trimesh(model.vertices, model.faces, process=False)
+    assert area.area == pytest.approx(1.0)
+    assert area.face_normals @ [0, -1, 0] == pytest.approx([1, 1]), "+Z of the file looks south, -Y"
+
+
+def test_lines_and_points_are_passed_over_beside_surfaces():
+    buffer = Buffer()
+    place = buffer.add(SQUARE, "VEC3")
+    faces = buffer.add(np.array([0, 1, 2, 0, 2, 3], dtype=np.uint32), "SCALAR")
+    triangles = {"attributes": {"POSITION": place}, "indices": faces}
+    model = read_gltf(
+        buffer.glb(
+            [{"attributes": {"POSITION": place}, "mode": 1}, triangles, {"attributes": {"POSITION": place}, "mode": 0}]
+        )
+    ).model
+    assert len(model.faces) == 2
+
+
+def test_several_primitives_make_one_part_with_their_own_materials():
+    buffer = Buffer()
+    place = buffer.add(SQUARE, "VEC3")
+    halves = [buffer.add(np.array(h, dtype=np.uint8), "SCALAR") for h in ([0, 1, 2], [0, 2, 3])]
+    primitives = [{"attributes": {"POSITION": place}, "indices": h, "material": n} for n, h in enumerate(halves)]
+    materials = [
+        {"name": "Glass", "alphaMode": "BLEND", "pbrMetallicRoughness": {"baseColorFactor": [1, 1, 1, 0.2]}},
+        {"extensions": {"KHR_materials_transmission": {"transmissionFactor": 1.0}}},
+    ]
+    model = read_gltf(buffer.glb(primitives, materials=materials)).model
+    assert [(p.name, p.face_count) for p in model.parts] == [("It", 2)]
+    assert model.face_material.tolist() == [1, 2]
+    assert [m.name for m in model.materials] == ["Plain", "Glass", "Material 2"]
+    assert [m.alpha for m in model.materials] == pytest.approx([1.0, 0.2, 0.05])
+
+
+def test_a_face_without_material_is_plain_grey():
+    buffer = Buffer()
+    place = buffer.add(SQUARE, "VEC3")
+    faces = buffer.add(np.array([0, 1, 2], dtype=np.uint16), "SCALAR")
+    model = read_gltf(buffer.glb([{"attributes": {"POSITION": place}, "indices": faces}])).model
+    assert model.materials[model.face_material[0]].base_color == (0.6, 0.6, 0.6)
+
+
+def test_emission_is_in_candela_per_square_metre():
+    """KHR_materials_emissive_strength: factor times strength."""
+    buffer = Buffer()
+    place = buffer.add(SQUARE[:3], "VEC3")
+    lamp = {
+        "emissiveFactor": [1, 0.5, 0],
+        "extensions": {"KHR_materials_emissive_strength": {"emissiveStrength": 4000}},
+    }
+    model = read_gltf(buffer.glb([{"attributes": {"POSITION": place}, "material": 0}], materials=[lamp])).model
+    assert model.materials[1].emissive == pytest.approx((4000, 2000, 0))
+
+
+def test_matrix_nodes_and_chains_agree_with_plain_products():
+    """3.5.3: a node's matrix is column by column; global is the product from the root down."""
+    rng = np.random.default_rng(4)
+    first, second = np.eye(4), np.eye(4)
+    first[:3] += 0.3 * rng.normal(size=(3, 4))
+    second[:3] += 0.3 * rng.normal(size=(3, 4))
+    nodes = [{"children": [1], "matrix": first.T.ravel().tolist()}, {"mesh": 0, "matrix": second.T.ravel().tolist()}]
+    buffer = Buffer()
+    place = buffer.add(SQUARE, "VEC3")
+    faces = buffer.add(np.array([0, 1, 2, 0, 2, 3], dtype=np.uint16), "SCALAR")
+    model = read_gltf(buffer.glb([{"attributes": {"POSITION": place}, "indices": faces}], nodes=nodes)).model
+    wanted = (Z_UP @ first @ second @ np.c_[SQUARE, np.ones(4)].T).T[:, :3]
+    assert model.vertices == pytest.approx(wanted, abs=1e-6)
+
+
+def test_normals_turn_with_their_part_and_stay_unit():
+    buffer = Buffer()
+    place, normal = buffer.add(SQUARE, "VEC3"), buffer.add(np.tile(np.float32([0, 0, 1]), (4, 1)), "VEC3")
+    faces = buffer.add(np.array([0, 1, 2, 0, 2, 3], dtype=np.uint16), "SCALAR")
+    nodes = [{"mesh": 0, "rotation": [0, np.sin(np.pi / 4), 0, np.cos(np.pi / 4)], "scale": [3, 1, 1]}]
+    model = read_gltf(
+        buffer.glb([{"attributes": {"POSITION": place, "NORMAL": normal}, "indices": faces}], nodes=nodes)
+    ).model
+    assert model.normals == pytest.approx(np.tile([1, 0, 0], (4, 1)), abs=1e-6)
+
+
+def test_a_file_without_scenes_shows_its_roots():
+    container = open_container(glb_of())
+    document = {k: v for k, v in container.document.items() if k not in ("scene", "scenes")}
+    assert len(read_gltf(pack_glb(document, container.binary)).model.faces) == 12
+
+
+def test_cameras_and_scripts_of_a_file_do_not_reach_the_desk():
+    container = open_container(glb_of())
+    document = json.loads(json.dumps(container.document))
+    document["cameras"] = [{"type": "perspective", "perspective": {"yfov": 1, "znear": 0.1}}]
+    document["nodes"][-1].update(camera=0, extras={"note": "secret"})
+    view = open_container(read_gltf(pack_glb(document, container.binary)).view).document
+    assert "cameras" not in view
+    assert all(
+        set(node) <= {"name", "mesh", "children", "matrix", "translation", "rotation", "scale"}
+        for node in view["nodes"]
+    )
+    assert {node["name"] for node in view["nodes"]} == {f"part-{n}" for n in range(len(view["nodes"]))}
+
+
+def test_the_container_is_what_section_4_4_says():
+    data = pack(Container({"asset": {"version": "2.0"}}, b"12345"))
+    magic, version, length = struct.unpack_from("<4sII", data)
+    assert (magic, version, length) == (b"glTF", 2, len(data))
+    size, kind = struct.unpack_from("<I4s", data, 12)
+    assert (size % 4, kind) == (0, b"JSON")
+    size_bin, kind_bin = struct.unpack_from("<I4s", data, 20 + size)
+    assert (size_bin, kind_bin) == (8, b"BIN\0")
