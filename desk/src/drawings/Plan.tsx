@@ -6,6 +6,8 @@ import type { ShotDesk } from "../shots/draft";
 import { Cross, CutLines, Hatch, Sight, Tripod } from "./ink";
 import { type Extent, Handle, Paper, type Point } from "./Paper";
 
+const WHOLE_UP_TO_M = 40;
+
 /** What of the plan is worth showing first: the cut and the stands. */
 function firstLook(plan: PlanCut | undefined, shots: ShotRow[], bounds: Project["set"]["bounds"]): Extent {
   const xs: number[] = [];
@@ -15,7 +17,9 @@ function firstLook(plan: PlanCut | undefined, shots: ShotRow[], bounds: Project[
     xs.push(shot.stand.position[0]);
     ys.push(shot.stand.position[1]);
   }
-  if (xs.length === 0) {
+  // A set of a building's size is shown whole; of a wide landscape only what the cut meets.
+  const across = Math.max(bounds[1][0] - bounds[0][0], bounds[1][1] - bounds[0][1]);
+  if (xs.length === 0 || across <= WHOLE_UP_TO_M) {
     xs.push(bounds[0][0], bounds[1][0]);
     ys.push(bounds[0][1], bounds[1][1]);
   }

@@ -1,0 +1,152 @@
+"""What is drawn can be taken and moved; instruments that are pictures can be pressed; the model an artist brings."""
+
+import re
+
+import httpx
+import pytest
+import trimesh
+from playwright.sync_api import expect
+from tests.desk.test_story import choose, drag, eventually, named, open_demo, paper_place
+from tests.files.test_door import glb_of
+
+NAME = "Wheel room, looking NW"
+
+
+@pytest.fixture
+def api(served):
+    with httpx.Client(base_url=served.address, timeout=60) as client:
+        yield client
+
+
+def undo(page):
+    page.keyboard.press("Control+z")
+    page.wait_for_timeout(300)
+
+
+def focus_of(api, project):
+    return named(api, project, NAME)["shot"]["focus"]
+
+
+def handle(page, drawing, label):
+    box = page.locator(f'[data-drawing={drawing}] [data-handle="{label}"] circle').last.bounding_box()
+    return box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+
+
+def test_focus_and_sharp_zone_are_dragged_in_the_section(page, api):
+    project = open_demo(page)
+    choose(page, NAME)
+    page.wait_for_timeout(1500)
+    x, y = handle(page, "Section", "Focus in section")
+    scale = float(page.locator("[data-drawing=Section]").get_attribute("data-eye").split(",")[2])
+    drag(page, (x, y), (x + 0.5 * scale, y))
+    eventually(lambda: _near(focus_of(api, project)["distance_m"], 3.7, 0.04))
+    page.wait_for_timeout(600)
+    x, y = handle(page, "Section", "Sharp to")
+    before = focus_of(api, project)
+    drag(page, (x, y), (x + 0.6 * scale, y))
+    eventually(lambda: _more(focus_of(api, project)["f_number"], before["f_number"]))
+    assert focus_of(api, project)["distance_m"] > before["distance_m"]
+    expect(page.get_by_role("button", name="Exposure")).to_contain_text("EV 9.9")
+    undo(page)
+    undo(page)
+    eventually(lambda: _near(focus_of(api, project)["distance_m"], 3.2, 1e-9))
+
+
+def _near(found, wanted, by):
+    assert found == pytest.approx(wanted, abs=by)
+
+
+def _more(found, than):
+    assert found > than
+
+
+def test_wedge_sides_and_primes_set_the_lens(page, api):
+    project = open_demo(page)
+    choose(page, NAME)
+    page.wait_for_timeout(1500)
+    x, y = handle(page, "Plan", "right side of the wedge")
+    drag(page, (x, y), (x - 25, y - 10))
+    eventually(lambda: _more(named(api, project, NAME)["shot"]["lens"]["focal_length_mm"], 30))
+    undo(page)
+    page.locator("[data-instrument=Lens] h3 button").click()
+    page.get_by_role("button", name="50 mm", exact=True).focus()
+    page.keyboard.press("Enter")
+    eventually(lambda: _near(named(api, project, NAME)["shot"]["lens"]["focal_length_mm"], 50, 0))
+    expect(page.get_by_text("39.6° × 22.9°").first).to_be_visible()
+    undo(page)
+    eventually(lambda: _near(named(api, project, NAME)["shot"]["lens"]["focal_length_mm"], 28, 0))
+
+
+def test_back_format_cut_and_size(page, api):
+    project = open_demo(page)
+    choose(page, NAME)
+    page.locator("[data-instrument=Back] h3 button").click()
+    page.get_by_role("button", name="Back 4 × 5 in").focus()
+    page.keyboard.press("Enter")
+    eventually(lambda: _near(named(api, project, NAME)["shot"]["back"]["width_mm"], 120, 0))
+    expect(page.locator("[data-instrument=Back] h3")).to_contain_text("4 × 5 in cut to 16:9")
+    page.get_by_role("button", name=re.compile("Picture size")).click()
+    page.get_by_role("option", name="2000 × 2000 px").click()
+    eventually(lambda: _near(named(api, project, NAME)["shot"]["back"]["output_px"][1], 2000, 0))
+    expect(page.locator("[data-instrument=Back] h3")).to_contain_text("cut to 1:1")
+    undo(page)
+    undo(page)
+    eventually(lambda: _near(named(api, project, NAME)["shot"]["back"]["width_mm"], 36, 0))
+
+
+def test_the_stand_is_moved_by_keys_in_plan(page, api):
+    project = open_demo(page)
+    choose(page, NAME)
+    page.wait_for_timeout(1500)
+    page.get_by_role("slider", name="Stand in plan").focus()
+    page.keyboard.press("ArrowLeft")
+    eventually(lambda: _near(named(api, project, NAME)["shot"]["stand"]["position"][0], 6.85, 1e-6))
+    undo(page)
+    eventually(lambda: _near(named(api, project, NAME)["shot"]["stand"]["position"][0], 6.9, 1e-9))
+
+
+def test_another_cut_height_and_back(page, api):
+    project = open_demo(page)
+    choose(page, NAME)
+    field = page.get_by_role("textbox", name="Height of the plan's cut in metres")
+    field.fill("4.0")
+    field.press("Enter")
+    eventually(lambda: _near(api.get(f"/api/projects/{project}").json()["plan_height"], 4.0, 0))
+    undo(page)
+    eventually(lambda: _near(api.get(f"/api/projects/{project}").json()["plan_height"], 1.2, 0))
+
+
+def test_bad_numbers_are_told_and_lose_nothing(page, api):
+    project = open_demo(page)
+    choose(page, NAME)
+    if page.locator("[data-instrument=Focus] h3 button").get_attribute("aria-expanded") != "true":
+        page.locator("[data-instrument=Focus] h3 button").click()
+    box = page.get_by_role("textbox", name="Focus at")
+    box.fill("0.02")
+    box.press("Enter")
+    expect(page.get_by_role("alert")).to_contain_text("focuses no closer than")
+    assert focus_of(api, project)["distance_m"] == 3.2
+    page.get_by_role("button", name="Put away").click()
+
+
+def test_a_model_the_demo_never_saw_from_upload_to_section(page, api, tmp_path):
+    floor = trimesh.creation.box(bounds=[[-3, -0.1, -2], [3, 0, 2]])
+    step = trimesh.creation.box(bounds=[[1, 0, -2], [3, 0.3, 2]])
+    pillar = trimesh.creation.cylinder(radius=0.2, height=2.4)
+    pillar.apply_transform(trimesh.transformations.rotation_matrix(1.5707963, [1, 0, 0]))
+    pillar.apply_translation([0, 1.2, 0])
+    file = tmp_path / "pavilion.glb"
+    file.write_bytes(glb_of(floor, step, pillar))
+    page.goto("/")
+    page.set_input_files("input[type=file]", file)
+    page.get_by_role("button", name="Open it").click()
+    page.wait_for_selector("[data-finder=ready]")
+    project = page.url.split("/")[3]
+    page.wait_for_timeout(500)
+    page.get_by_role("button", name="Place a shot").click()
+    drag(page, paper_place(page, "Plan", 2.0, 0.0), paper_place(page, "Plan", -1.0, 0.0))
+    expect(page.get_by_role("button", name=re.compile("^Shot 1, Looking W"))).to_be_visible()
+    shot = api.get(f"/api/projects/{project}").json()["shots"][0]["shot"]
+    assert shot["stand"]["position"] == pytest.approx([2.0, 0.0, 1.9], abs=0.05), "1.60 m above the step"
+    assert shot["focus"]["distance_m"] == pytest.approx(1.8, abs=0.06), "focused on the pillar"
+    expect(page.locator("[data-drawing=Section]")).to_contain_text("1.60 m above floor")
