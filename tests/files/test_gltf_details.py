@@ -1,11 +1,13 @@
 """The finer points of glTF 2.0 (section numbers are the specification's), each on a file made for it."""
 
+import base64
 import json
 import struct
 
 import numpy as np
 import pytest
 import trimesh
+from PIL import Image
 from tests.files.test_door import glb_of
 
 from zevlo.demo.glb import pack_glb
@@ -162,3 +164,27 @@ def test_the_container_is_what_section_4_4_says():
     assert (size % 4, kind) == (0, b"JSON")
     size_bin, kind_bin = struct.unpack_from("<I4s", data, 20 + size)
     assert (size_bin, kind_bin) == (8, b"BIN\0")
+
+
+def test_texture_transform_moves_the_places_in_the_proof_too():
+    """KHR_texture_transform's own example: offset [0, 1], rotation π/2, scale [0.5, 0.5]."""
+    buffer = Buffer()
+    place = buffer.add(SQUARE, "VEC3")
+    uv = buffer.add(np.array([[0, 0], [1, 0], [1, 1], [0, 1]], dtype=np.float32), "VEC2")
+    faces = buffer.add(np.array([0, 1, 2, 0, 2, 3], dtype=np.uint16), "SCALAR")
+    png = trimesh.util.wrap_as_stream(b"")
+    Image.new("RGB", (4, 4), (255, 255, 255)).save(png, "PNG")
+    image = "data:image/png;base64," + base64.b64encode(png.getvalue()).decode()
+    moved = {
+        "index": 0,
+        "extensions": {"KHR_texture_transform": {"offset": [0, 1], "rotation": np.pi / 2, "scale": [0.5, 0.5]}},
+    }
+    primitive = {"attributes": {"POSITION": place, "TEXCOORD_0": uv}, "indices": faces, "material": 0}
+    data = buffer.glb(
+        [primitive],
+        materials=[{"pbrMetallicRoughness": {"baseColorTexture": moved}}],
+        textures=[{"source": 0}],
+        images=[{"uri": image}],
+    )
+    down = read_gltf(data).model.uv * [1, -1] + [0, 1]
+    assert down == pytest.approx(np.array([[0, 1], [0, 0.5], [0.5, 0.5], [0.5, 1]]), abs=1e-6)

@@ -123,11 +123,28 @@ def _pieces(container: Container) -> dict[tuple[int, int], _Piece]:
         if mesh is None:
             continue
         primitive = document["meshes"][key[0]]["primitives"][key[1]]
-        found[key] = _piece(mesh, primitive)
+        found[key] = _piece(mesh, primitive, _texture_transform(document, primitive.get("material")))
     return found
 
 
-def _piece(mesh: Any, primitive: Json) -> _Piece:
+def _texture_transform(document: Json, number: int | None) -> NDArray[np.float64] | None:
+    """How a material moves its base texture, (2, 3) on (u, v, 1) with v down; None where it does not.
+
+    KHR_texture_transform: offset, then rotation, then scale, read from the left.
+    """
+    materials = document.get("materials", [])
+    if number is None or not 0 <= number < len(materials):
+        return None
+    texture = materials[number].get("pbrMetallicRoughness", {}).get("baseColorTexture", {})
+    given = texture.get("extensions", {}).get("KHR_texture_transform")
+    if given is None:
+        return None
+    (x, y), (u, v), turn = given.get("offset", [0, 0]), given.get("scale", [1, 1]), given.get("rotation", 0.0)
+    c, s = np.cos(turn), np.sin(turn)
+    return np.array([[c * u, s * v, x], [-s * u, c * v, y]], dtype=np.float64)
+
+
+def _piece(mesh: Any, primitive: Json, moved: NDArray[np.float64] | None) -> _Piece:
     vertices = np.asarray(mesh.vertices, dtype=np.float64)
     faces = np.asarray(mesh.faces)
     if not np.isfinite(vertices).all():
@@ -139,6 +156,10 @@ def _piece(mesh: Any, primitive: Json) -> _Piece:
         normals = np.asarray(mesh.vertex_normals, dtype=np.float64)
     if "TEXCOORD_0" in primitive["attributes"] and mesh.visual.uv is not None:
         uv = np.asarray(mesh.visual.uv, dtype=np.float64)
+        if moved is not None:
+            # trimesh counts v upwards, the file downwards.
+            down = np.c_[uv[:, 0], 1.0 - uv[:, 1], np.ones(len(uv))] @ moved.T
+            uv = np.c_[down[:, 0], 1.0 - down[:, 1]]
     return _Piece(vertices, faces, normals, uv, int(primitive.get("material", -1)))
 
 
