@@ -45,14 +45,18 @@ def live_loop() -> list[Row]:
     """A full solve with drawings on the demo, against the 8 ms the live loop may take."""
     working = WorkingSet(read_gltf(pottery_glb()).model)
     solve(WHEEL_ROOM, working)
-    times = []
-    for n in range(400):
-        shot = moved(WHEEL_ROOM, n)
-        started = time.perf_counter()
-        solve(shot, working).model_dump_json()
-        times.append(time.perf_counter() - started)
-    p95 = percentile(times, 95)
-    return [("Solve with drawings, p95", f"{p95:.1f} ms", "8 ms", f"{p95 / 8:.2f}", "under 1")]
+    batches = []
+    for _ in range(5):
+        times = []
+        for n in range(300):
+            shot = moved(WHEEL_ROOM, n)
+            started = time.perf_counter()
+            solve(shot, working).model_dump_json()
+            times.append(time.perf_counter() - started)
+        batches.append(percentile(times, 95))
+    p95, low, high = float(np.median(batches)), min(batches), max(batches)
+    ours = f"{p95:.1f} ms (five runs: {low:.1f} to {high:.1f})"
+    return [("Solve with drawings, p95", ours, "8 ms", f"{p95 / 8:.2f}", "under 1")]
 
 
 async def _round_trips(port: int, question: str, count: int) -> list[float]:

@@ -14,8 +14,8 @@ from zevlo.core.scene.rays import RayScene
 from zevlo.core.sheet import Drawing, Polyline
 from zevlo.core.stand.pose import Pose
 
-FAN_RAYS = 81
-PLAN_ROWS = 5
+FAN_RAYS = 61
+PLAN_ROWS = 3
 
 
 @dataclass(frozen=True)
