@@ -56,20 +56,19 @@ BLOCK_FACES = 64
 class CutIndex:
     """Faces in blocks that lie close together, with each block's box, so that a plane tries only what it can meet.
 
-    ``order`` (B, 64) face numbers; ``triangles`` (B, 64, 3, 3) their corners; ``middle`` and ``half`` (B, 3) of
+    ``order`` (B, 64) face numbers; ``corners`` (B, 3 axes, 64 faces, 3 corners); ``middle`` and ``half`` (B, 3) of
     the boxes. The last block is filled up with its last face shrunk to a point, which no plane cuts.
     """
 
     order: Integers
-    triangles: Floats
+    corners: Floats
     middle: Floats
     half: Floats
 
-    def near(self, plane: DrawingPlane) -> tuple[Floats, Integers]:
-        """Corners (n, 3, 3) and numbers (n,) of the faces in blocks the plane may meet."""
+    def met_by(self, plane: DrawingPlane) -> NDArray[np.intp]:
+        """Numbers of the blocks a plane may meet."""
         away = (self.middle - plane.origin) @ plane.toward
-        met = np.flatnonzero(np.abs(away) <= self.half @ np.abs(plane.toward) + 1.0e-9)
-        return self.triangles[met].reshape(-1, 3, 3), self.order[met].ravel()
+        return np.flatnonzero(np.abs(away) <= self.half @ np.abs(plane.toward) + 1.0e-9)
 
 
 def index_for_cuts(vertices: Floats, faces: Integers) -> CutIndex:
@@ -82,11 +81,11 @@ def index_for_cuts(vertices: Floats, faces: Integers) -> CutIndex:
     triangles = vertices[faces[order]]
     if spare:
         triangles[-spare:] = triangles[-spare:, :1]
-    corners = triangles.reshape(-1, 3 * BLOCK_FACES, 3)
-    lowest, highest = corners.min(axis=1), corners.max(axis=1)
+    blocks = triangles.reshape(-1, BLOCK_FACES, 3, 3)
+    lowest, highest = blocks.min(axis=(1, 2)), blocks.max(axis=(1, 2))
     return CutIndex(
         order.reshape(-1, BLOCK_FACES),
-        triangles.reshape(-1, BLOCK_FACES, 3, 3),
+        np.ascontiguousarray(blocks.transpose(0, 3, 1, 2)),
         (lowest + highest) / 2.0,
         (highest - lowest) / 2.0,
     )
@@ -95,21 +94,27 @@ def index_for_cuts(vertices: Floats, faces: Integers) -> CutIndex:
 def cut_segments(index: CutIndex, plane: DrawingPlane) -> tuple[Floats, Integers]:
     """Segments (n, 2, 3) where the plane cuts triangles, and their face numbers (n,).
 
-    A vertex on the plane counts as above it, so every cut triangle gives exactly one segment. Each point is
-    worked out from the edge's lower to its upper end, so neighbours agree on it to the last bit. Segments run
-    so that the solid lies on one side: from the edge that rises through the plane to the one that sinks.
+    A vertex on the plane counts as above it, so every cut triangle gives exactly one segment. Heights are worked
+    out number by number, not by a matrix product, so that a vertex gets the same one in every triangle; each point
+    from its edge's lower to its upper end, so that neighbours agree on it. Segments run so that the solid lies on
+    one side: from the edge that rises through the plane to the one that sinks.
     """
-    triangles, numbers = index.near(plane)
-    height = (triangles.reshape(-1, 3) @ plane.toward - float(plane.origin @ plane.toward)).reshape(-1, 3)
+    met = index.met_by(plane)
+    corners = index.corners[met]
+    x, y, z = plane.toward.tolist()
+    height = corners[:, 0] * x + corners[:, 1] * y + corners[:, 2] * z - float(plane.origin @ plane.toward)
     above = height >= 0.0
-    crossing = np.flatnonzero((above[:, 0] != above[:, 1]) | (above[:, 1] != above[:, 2]))
-    if len(crossing) == 0:
-        return np.zeros((0, 2, 3)), numbers[crossing]
-    chosen, level, sides = triangles[crossing], height[crossing], above[crossing]
+    first, second, third = above[..., 0], above[..., 1], above[..., 2]
+    block, face = np.nonzero((first != second) | (second != third))
+    numbers = index.order[met[block], face]
+    if len(block) == 0:
+        return np.zeros((0, 2, 3)), numbers
+    chosen = corners[block, :, face].transpose(0, 2, 1)
+    level, sides = height[block, face], above[block, face]
     following = sides[:, [1, 2, 0]]
     rising = np.argmax(~sides & following, axis=1)
     sinking = np.argmax(sides & ~following, axis=1)
-    rows = np.arange(len(crossing))
+    rows = np.arange(len(block))
 
     def crossed(low: NDArray[np.intp], high: NDArray[np.intp]) -> Floats:
         share = level[rows, low] / (level[rows, low] - level[rows, high])
@@ -119,7 +124,7 @@ def cut_segments(index: CutIndex, plane: DrawingPlane) -> tuple[Floats, Integers
 
     start = crossed(rising, (rising + 1) % 3)
     end = crossed((sinking + 1) % 3, sinking)
-    return np.stack([start, end], axis=1), numbers[crossing]
+    return np.stack([start, end], axis=1), numbers
 
 
 def _point_ids(points: Floats) -> NDArray[np.int64]:
