@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import httpx
 import pytest
 from playwright.sync_api import ConsoleMessage, Page, expect, sync_playwright
 from tests.conftest import CHROMIUM
@@ -35,3 +36,9 @@ def page(browser, served):
     yield page
     context.close()
     assert troubles == []
+
+
+@pytest.fixture
+def api(served):
+    with httpx.Client(base_url=served.address, timeout=60) as client:
+        yield client

@@ -2,7 +2,6 @@
 
 import re
 
-import httpx
 import pytest
 import trimesh
 from playwright.sync_api import expect
@@ -10,12 +9,6 @@ from tests.desk.test_story import choose, drag, eventually, named, open_demo, pa
 from tests.files.test_door import glb_of
 
 NAME = "Wheel room, looking NW"
-
-
-@pytest.fixture
-def api(served):
-    with httpx.Client(base_url=served.address, timeout=60) as client:
-        yield client
 
 
 def undo(page):

@@ -3,18 +3,11 @@
 import re
 import time
 
-import httpx
 import pytest
 from playwright.sync_api import expect
 from tests.files.test_door import BROKEN, glb_of
 
 DEMO = "Open Tide Tower Pottery"
-
-
-@pytest.fixture
-def api(served):
-    with httpx.Client(base_url=served.address, timeout=60) as client:
-        yield client
 
 
 def open_demo(page):
