@@ -82,9 +82,10 @@ def serve() -> int:
     from zevlo.settings import read_settings
 
     settings = read_settings()
+    # Answers go out sixty times a second over loopback: compressing them would take longer than sending them.
     uvicorn.run(
         create_app(settings), host=settings.host, port=settings.port, log_level="warning",
-        ws_per_message_deflate=False, timeout_graceful_shutdown=2,
+        ws="websockets-sansio", ws_per_message_deflate=False, timeout_graceful_shutdown=2,
     )  # fmt: skip
     return 0
 

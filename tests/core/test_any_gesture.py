@@ -30,6 +30,9 @@ GESTURES = st.one_of(
     st.fixed_dictionaries({"kind": st.just("focus_at"), "x": st.floats(0, 1), "y": st.floats(0, 1)}),
     st.fixed_dictionaries({"kind": st.just("focus_to"), "distance_m": st.floats(0.01, 1e6)}),
     st.fixed_dictionaries({"kind": st.just("focus_hyperfocal")}),
+    st.fixed_dictionaries({"kind": st.just("focus_on_barrel"), "at": st.floats(-0.5, 1.5)}),
+    st.fixed_dictionaries({"kind": st.just("focus_on_paper"), "drawing": st.sampled_from(["plan", "section"]), "x": place, "y": place}),
+    st.fixed_dictionaries({"kind": st.just("sharp_on_paper"), "end": st.sampled_from(["near", "far"]), "drawing": st.sampled_from(["plan", "section"]), "x": place, "y": place}),
     st.fixed_dictionaries({"kind": st.just("sharp_to"), "end": st.sampled_from(["near", "far"]), "distance_m": st.floats(0.05, 1e4)}),
     st.fixed_dictionaries({"kind": st.just("stop_to"), "f_number": st.none() | st.floats(0.7, 128)}),
 )  # fmt: skip

@@ -150,3 +150,39 @@ def test_the_scout_view_shows_the_frame_a_shot_of_it_will_have(ratio, output):
     assert (width * frame[0], height * frame[1]) == pytest.approx((window.width / 35, window.height / 35))
     assert max(frame) == pytest.approx(g.SCOUT_FRAME_SHARE)
     assert g.scout_view(scout, ratio, None)[2] is None
+
+
+@pytest.mark.parametrize("drawing", ["plan", "section"])
+def test_a_line_dragged_on_paper_comes_to_lie_under_the_hand(drawing):
+    """What the hand takes is the middle of the line as drawn; put elsewhere along the axis, it is drawn there."""
+    shifted = Shot.model_validate({**SHOT.as_json(), "movements": {"rise_mm": 6.0, "cross_mm": -4.0}})
+    for place in (1.9, 3.7):
+        before = getattr(
+            solve(
+                shifted.model_copy(update={"focus": shifted.focus.model_copy(update={"distance_m": place})}), WORKING
+            ).drawings,
+            drawing,
+        )
+        x, y = (before.focus[0] + before.focus[2]) / 2, (before.focus[1] + before.focus[3]) / 2
+        moved = g.follow(shifted, g.FocusOnPaper(drawing=drawing, x=x, y=y), WORKING)
+        assert moved.focus.distance_m == pytest.approx(place, abs=2e-4)
+    sharp = g.follow(shifted, g.SharpOnPaper(end="near", drawing=drawing, x=x, y=y), WORKING)
+    assert sharp_zone_of(sharp, camera_of(sharp).cut).sharp_from == pytest.approx(
+        min(3.7, 0.98 * sharp_zone_of(shifted, camera_of(shifted).cut).sharp_to), rel=1e-3
+    )
+
+
+def test_straight_down_there_is_no_line_to_drag_in_plan():
+    down = SHOT.model_copy(update={"stand": Stand(position=(0, 0, 2.0), aim=(0, 0, 0.0))})
+    with pytest.raises(g.Refused, match="section"):
+        g.follow(down, g.FocusOnPaper(drawing="plan", x=1, y=1), WORKING)
+
+
+def test_turning_the_barrel_is_the_scale_of_the_sheet():
+    scale = solve(SHOT).focus.barrel
+    for mark in scale.metres:
+        if mark.label != "∞" and 0 < mark.at < 1:
+            assert g.follow(SHOT, g.FocusOnBarrel(at=mark.at), WORKING).focus.distance_m == pytest.approx(
+                float(mark.label)
+            )
+    assert g.follow(SHOT, g.FocusOnBarrel(at=1.0), WORKING).focus.distance_m == g.FARTHEST_FOCUS_M

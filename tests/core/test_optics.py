@@ -7,6 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from zevlo.core.optics import back, exposure, focus, lens, movements
+from zevlo.core.optics.barrel import barrel_distance_mm
 from zevlo.core.shot import Back, BlurLimit, Movements, Shot, Trim
 from zevlo.core.solve import camera_of, solve
 
@@ -135,5 +136,9 @@ def test_breathing_narrows_the_angle_and_darkens():
 def test_brackets_lie_symmetrically_about_the_focus_mark():
     barrel = solve(Shot.model_validate({"focus": {"distance_m": 3.2, "f_number": 5.6}})).focus.barrel
     assert barrel.focus_at - barrel.sharp_from_at == pytest.approx(barrel.sharp_to_at - barrel.focus_at)
-    assert 1 / barrel.metres_at[0] > 1 / 3.2
+    assert barrel_distance_mm(3200, barrel.focus_at) == pytest.approx(3200)
+    assert barrel_distance_mm(3200, barrel.sharp_from_at) == pytest.approx(
+        1000 * solve(Shot.model_validate({"focus": {"distance_m": 3.2, "f_number": 5.6}})).focus.sharp_from_m
+    )
+    assert barrel_distance_mm(3200, barrel.metres[-1].at) == barrel_distance_mm(3200, 5.0) == float("inf")
     assert [m.label for m in barrel.metres][-1] == "∞"

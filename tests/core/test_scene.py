@@ -99,9 +99,10 @@ def test_a_sheet_gives_an_open_line_and_loops_close_across_t_joints():
     assert outlines.closed == ()
     assert [len(line) for line in outlines.open] == [2]
     square = np.array([[[0, 0], [1, 0]], [[1, 0], [1, 1]], [[1, 1 + 2e-7], [0, 1]], [[0, 1], [0, 0]]], dtype=float)
-    loops, lines = chain(square)
-    assert [len(loop) for loop in loops] == [4]
-    assert lines == []
+    path, stops, closes = chain(square)
+    assert path.tolist() == [0, 1, 2, 3]
+    assert stops.tolist() == [4]
+    assert closes.tolist() == [True]
 
 
 def test_section_runs_along_the_axis_with_the_lens_at_its_left():

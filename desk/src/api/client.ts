@@ -19,6 +19,7 @@ export type ShotAnswer = Schemas["ShotAnswer"];
 export type ScoutAnswer = Schemas["ScoutAnswer"];
 export type ShotGesture = NonNullable<Schemas["AskShot"]["gesture"]>;
 export type ViewGesture = NonNullable<Schemas["AskScout"]["gesture"]>;
+export type Offer = Schemas["Offer"];
 export type NewShot = Schemas["NewShot"];
 
 export const http = createClient<paths>({ baseUrl: window.location.origin });
@@ -40,6 +41,17 @@ export async function told<T>(answer: Promise<{ data?: T; error?: unknown; respo
 
 export const homeKey = ["home"] as const;
 export const projectKey = (id: string) => ["project", id] as const;
+
+/** What the instruments choose from: formats, stops, sizes, guides. The same for every shot, asked for once. */
+export const useOffered = () =>
+  useQuery({ queryKey: ["offer"], queryFn: async () => (await told(http.GET("/api/offer"))) as Offer, staleTime: Infinity, gcTime: Infinity });
+
+/** The same in an instrument: a project opens only when it is there. */
+export function useOffer(): Offer {
+  const { data } = useOffered();
+  if (!data) throw new Error("an instrument was opened before its lists came");
+  return data;
+}
 
 export const useHome = () => useQuery({ queryKey: homeKey, queryFn: () => told(http.GET("/api/projects")) });
 

@@ -482,6 +482,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/offer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Offer
+         * @description The lists the instruments choose from: the same for every shot.
+         */
+        get: operations["offer_api_offer_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -606,8 +626,6 @@ export interface components {
             sharp_from_at: number;
             /** Sharp To At */
             sharp_to_at: number;
-            /** Metres At */
-            metres_at: number[];
         };
         /**
          * BarrelMark
@@ -634,6 +652,15 @@ export interface components {
             print_width_mm?: number | null;
             /** Seen From Mm */
             seen_from_mm?: number | null;
+        };
+        /**
+         * BlurLimitOffer
+         * @description A blur limit worth offering, with its words.
+         */
+        BlurLimitOffer: {
+            /** Words */
+            words: string;
+            limit: components["schemas"]["BlurLimit"];
         };
         /** Body_new_project_api_projects_post */
         Body_new_project_api_projects_post: {
@@ -822,6 +849,39 @@ export interface components {
              */
             kind: "focus_hyperfocal";
         };
+        /**
+         * FocusOnBarrel
+         * @description The barrel is turned until the focus mark stands at ``at`` on its distance scale, 0 to 1 as in the sheet.
+         */
+        FocusOnBarrel: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "focus_on_barrel";
+            /** At */
+            at: number;
+        };
+        /**
+         * FocusOnPaper
+         * @description The focus line is put through a place on a drawing: metres on the paper of plan or section.
+         */
+        FocusOnPaper: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "focus_on_paper";
+            /**
+             * Drawing
+             * @enum {string}
+             */
+            drawing: "plan" | "section";
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+        };
         /** FocusSheet */
         FocusSheet: {
             /** Stop */
@@ -852,6 +912,18 @@ export interface components {
             kind: "focus_to";
             /** Distance M */
             distance_m: number;
+        };
+        /**
+         * Format
+         * @description A film or sensor format, named by its size (sizes: common practice, no source).
+         */
+        Format: {
+            /** Name */
+            name: string;
+            /** Width Mm */
+            width_mm: number;
+            /** Height Mm */
+            height_mm: number;
         };
         /** FrameOut */
         FrameOut: {
@@ -1113,6 +1185,25 @@ export interface components {
             after?: string | null;
         };
         /**
+         * Offer
+         * @description What the instruments choose from.
+         */
+        Offer: {
+            /** Formats */
+            formats: components["schemas"]["Format"][];
+            /** Picture Sizes Px */
+            picture_sizes_px: [
+                number,
+                number
+            ][];
+            /** Stops */
+            stops: components["schemas"]["StopOffer"][];
+            /** Blur Limits */
+            blur_limits: components["schemas"]["BlurLimitOffer"][];
+            /** Guides */
+            guides: components["schemas"]["GuideLines"][];
+        };
+        /**
          * Orbit
          * @description Round the aim, in shares of the frame; a whole frame is half a turn.
          */
@@ -1364,6 +1455,31 @@ export interface components {
             view: string;
         };
         /**
+         * SharpOnPaper
+         * @description As :class:`SharpTo`, to a place on a drawing: metres on the paper of plan or section.
+         */
+        SharpOnPaper: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "sharp_on_paper";
+            /**
+             * End
+             * @enum {string}
+             */
+            end: "near" | "far";
+            /**
+             * Drawing
+             * @enum {string}
+             */
+            drawing: "plan" | "section";
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+        };
+        /**
          * SharpTo
          * @description One end of the sharp zone is moved, the other stays: stop and focus follow, the exposure is held.
          */
@@ -1529,7 +1645,7 @@ export interface components {
             label: string;
             shot?: components["schemas"]["Shot"] | null;
             /** Gesture */
-            gesture?: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["SharpTo"] | components["schemas"]["StopTo"] | components["schemas"]["Meter"]) | null;
+            gesture?: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["Meter"]) | null;
         };
         /** ShotOut */
         ShotOut: {
@@ -1626,6 +1742,13 @@ export interface components {
             x: number;
             /** Y */
             y: number;
+        };
+        /** StopOffer */
+        StopOffer: {
+            /** F Number */
+            f_number: number;
+            /** Name */
+            name: string;
         };
         /**
          * StopTo
@@ -1825,7 +1948,7 @@ export interface components {
              * Gesture
              * @default null
              */
-            gesture: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["SharpTo"] | components["schemas"]["StopTo"] | components["schemas"]["Meter"]) | null;
+            gesture: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["Meter"]) | null;
             /**
              * Beyond
              * @default false
@@ -2780,6 +2903,26 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    offer_api_offer_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Offer"];
                 };
             };
         };

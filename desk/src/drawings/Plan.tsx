@@ -123,14 +123,9 @@ type PlanEye = Parameters<Parameters<typeof Paper>[0]["children"]>[0];
 function PlanHandles({ desk, off, eye }: { desk: ShotDesk; off: boolean; eye: PlanEye }) {
   const { plan } = desk.sheet.drawings;
   const focus: Point = [(plan.focus[0]! + plan.focus[2]!) / 2, (plan.focus[1]! + plan.focus[3]!) / 2];
-  /** How far along the lens axis a place on paper is, as a share of the way from the stand to the focus. */
-  const along = ([x, y]: Point) => {
-    const [fx, fy] = [focus[0] - plan.stand[0], focus[1] - plan.stand[1]];
-    return Math.max(0.02, ((x - plan.stand[0]) * fx + (y - plan.stand[1]) * fy) / (fx * fx + fy * fy || 1));
-  };
   const standTo = ([x, y]: Point) => ({ kind: "stand_to", x, y }) as const;
   const aimTo = ([x, y]: Point) => ({ kind: "aim_to", x, y }) as const;
-  const focusTo = (p: Point) => ({ kind: "focus_to", distance_m: along(p) * desk.shot.focus.distance_m }) as const;
+  const focusTo = ([x, y]: Point) => ({ kind: "focus_on_paper", drawing: "plan", x, y }) as const;
   const [left, right] = plan.edges;
   const halfway = (edge: Point): Point => [(plan.stand[0] + edge[0]) / 2, (plan.stand[1] + edge[1]) / 2];
   return (

@@ -41,18 +41,14 @@ function SectionHandles({ eye, desk, off }: { eye: Eye; desk: ShotDesk; off: boo
   const [x, z] = section.stand;
   const height = (p: Point) => ({ kind: "height_to", z: p[1], above_floor: null }) as const;
   const focus: Point = [(section.focus[0]! + section.focus[2]!) / 2, (section.focus[1]! + section.focus[3]!) / 2];
-  const along = ([px, py]: Point, end: Point = focus) => {
-    const [fx, fy] = [end[0] - x, end[1] - z];
-    return Math.max(0.02, ((px - x) * fx + (py - z) * fy) / (fx * fx + fy * fy || 1));
-  };
-  const focusTo = (p: Point) => ({ kind: "focus_to", distance_m: along(p) * desk.shot.focus.distance_m }) as const;
-  const ends = [["near", section.near, desk.sheet.focus.sharp_from_m], ["far", section.far ?? null, desk.sheet.focus.sharp_to_m]] as const;
+  const focusTo = ([px, py]: Point) => ({ kind: "focus_on_paper", drawing: "section", x: px, y: py }) as const;
+  const ends = [["near", section.near], ["far", section.far ?? null]] as const;
   return (
     <>
-      {desk.shot.focus.f_number !== null && ends.map(([end, flat, distance]) => {
-        if (!flat || distance == null) return null;
+      {desk.shot.focus.f_number !== null && ends.map(([end, flat]) => {
+        if (!flat) return null;
         const middle: Point = [(flat[0]! + flat[2]!) / 2, (flat[1]! + flat[3]!) / 2];
-        const to = (p: Point) => ({ kind: "sharp_to", end, distance_m: along(p, middle) * distance }) as const;
+        const to = ([tx, ty]: Point) => ({ kind: "sharp_on_paper", end, drawing: "section", x: tx, y: ty }) as const;
         const [px, py] = eye.at(...middle);
         return (
           <Handle key={end} eye={eye} x={middle[0]} y={middle[1]} off={off} cursor="ew-resize" label={end === "near" ? "Sharp from" : "Sharp to"}

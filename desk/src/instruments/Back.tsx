@@ -1,15 +1,10 @@
+import { useOffer } from "../api/client";
 import { Choice } from "../kit/choice";
 import { Fields, NumberField } from "../kit/controls";
 import { ink, quiet, spruce } from "../kit/tokens";
 import type { ShotDesk } from "../shots/draft";
 
-/** Film formats, named by their size; the sheet tells which one a back is. */
-const formats: [string, number, number][] = [
-  ["17.3 × 13", 17.3, 13], ["23.5 × 15.6", 23.5, 15.6], ["36 × 24", 36, 24], ["44 × 33", 44, 33], ["56 × 41.5", 56, 41.5], ["56 × 56", 56, 56], ["56 × 69", 69, 56], ["4 × 5 in", 120, 95],
-];
-const sizes: [string, number, number][] = [
-  ["1920 × 1080", 1920, 1080], ["3840 × 2160", 3840, 2160], ["7680 × 4320", 7680, 4320], ["2400 × 1600", 2400, 1600], ["2000 × 2000", 2000, 2000], ["2160 × 2700", 2160, 2700], ["1080 × 1920", 1080, 1920], ["3840 × 1600", 3840, 1600],
-];
+const sized = ([w, h]: readonly [number, number]) => `${w} × ${h}`;
 const cuts = [{ id: "inside", name: "inside" }, { id: "width", name: "width kept" }, { id: "height", name: "height kept" }];
 
 /** The formats nested to scale, and the back with what is cut from it. */
@@ -18,20 +13,21 @@ export function BackInstrument({ desk }: { desk: ShotDesk }) {
   const sheet = desk.sheet.back;
   const off = desk.row.locked;
   const put = (label: string, change: Partial<typeof back>) => desk.commit(label, { back: { ...back, ...change } });
+  const { formats, picture_sizes_px: sizes } = useOffer();
   const upright = back.height_mm > back.width_mm;
-  const named = formats.find(([, w, h]) => Math.max(w, h) === Math.max(back.width_mm, back.height_mm) && Math.min(w, h) === Math.min(back.width_mm, back.height_mm));
+  const named = formats.find(({ name }) => name === sheet.format);
   const scale = 0.98;
   const [cw, ch] = sheet.cut_mm;
   const most = Math.max(back.width_mm, back.height_mm, cw, ch);
   const k = 92 / most;
-  const size = `${back.output_px[0]} × ${back.output_px[1]}`;
+  const size = sized(back.output_px);
   const turned = (w: number, h: number) => (upright ? { width_mm: h, height_mm: w } : { width_mm: w, height_mm: h });
   return (
     <>
       <svg viewBox="0 0 272 132" role="group" aria-label="Formats to scale, and the cut">
         <g transform="translate(4 122)">
-          {formats.map(([name, w, h]) => {
-            const on = named?.[0] === name;
+          {formats.map(({ name, width_mm: w, height_mm: h }) => {
+            const on = named?.name === name;
             return (
               <g key={name} role="button" aria-label={`Back ${name}`} tabIndex={off ? -1 : 0} style={{ cursor: off ? "default" : "pointer" }} onClick={() => { if (!off) put("Format", turned(w, h)); }}
                 onKeyDown={(e) => { if (!off && (e.key === "Enter" || e.key === " ")) { e.preventDefault(); e.stopPropagation(); put("Format", turned(w, h)); } }}>
@@ -51,13 +47,13 @@ export function BackInstrument({ desk }: { desk: ShotDesk }) {
         </g>
       </svg>
       <Fields $columns={2}>
-        <Choice label="Format" value={named?.[0] ?? "own"} shown={sheet.format + " mm"} off={off} options={formats.map(([name]) => ({ id: name, name: name.endsWith("in") ? name : `${name} mm` }))}
-          onChoose={(id) => { const f = formats.find(([name]) => name === id); if (f) put("Format", turned(f[1], f[2])); }} />
+        <Choice label="Format" value={named?.name ?? "own"} shown={sheet.format + " mm"} off={off} options={formats.map(({ name }) => ({ id: name, name: name.endsWith("in") ? name : `${name} mm` }))}
+          onChoose={(id) => { const f = formats.find(({ name }) => name === id); if (f) put("Format", turned(f.width_mm, f.height_mm)); }} />
         <Choice label="Cut" value={back.cut} options={cuts} off={off} onChoose={(id) => put("Cut", { cut: id as typeof back.cut })} />
         <NumberField label="Back width" unit="millimeter" step={0.5} min={0.5} max={2000} value={back.width_mm} off={off} onCommit={(v) => put("Back width", { width_mm: v })} />
         <NumberField label="Back height" unit="millimeter" step={0.5} min={0.5} max={2000} value={back.height_mm} off={off} onCommit={(v) => put("Back height", { height_mm: v })} />
-        <Choice label="Picture size" value={size} shown={`${size} px`} off={off} options={sizes.map(([name]) => ({ id: name, name: `${name} px` }))}
-          onChoose={(id) => { const s = sizes.find(([name]) => name === id); if (s) put("Picture size", { output_px: [s[1], s[2]] }); }} />
+        <Choice label="Picture size" value={size} shown={`${size} px`} off={off} options={sizes.map(sized).map((name) => ({ id: name, name: `${name} px` }))}
+          onChoose={(id) => { const chosen = sizes.find((px) => sized(px) === id); if (chosen) put("Picture size", { output_px: chosen }); }} />
         <NumberField label="Enlarge" digits={2} step={0.1} min={1} max={100} value={back.enlarge} off={off} onCommit={(v) => put("Enlarge", { enlarge: v })} />
         <NumberField label="Pixels wide" digits={0} step={1} min={1} max={32768} value={back.output_px[0]} off={off} onCommit={(v) => put("Picture size", { output_px: [Math.round(v), back.output_px[1]] })} />
         <NumberField label="Pixels high" digits={0} step={1} min={1} max={32768} value={back.output_px[1]} off={off} onCommit={(v) => put("Picture size", { output_px: [back.output_px[0], Math.round(v)] })} />

@@ -1,43 +1,29 @@
 import { useRef } from "react";
+import { useOffer } from "../api/client";
 import { Choice } from "../kit/choice";
 import { Button, Fields, NumberField, Reading, Row, Toggle } from "../kit/controls";
 import { edgePrint, film, spruce } from "../kit/tokens";
 import { metres } from "../kit/words";
 import type { ShotDesk } from "../shots/draft";
 
-const stops = ["1", "1.4", "1.8", "2", "2.8", "3.5", "4", "5.6", "6.3", "7.1", "8", "9", "10", "11", "13", "14", "16", "22", "32", "45", "64"];
-const limits = [
-  { id: "px", name: "1.5 px of the picture" },
-  { id: "px3", name: "3 px of the picture" },
-  { id: "mm", name: "0.03 mm on film" },
-  { id: "diagonal", name: "back diagonal / 1500" },
-  { id: "print", name: "print 400 mm, seen from 500 mm" },
-];
-const limitOf: Record<string, ShotDesk["shot"]["focus"]["blur_limit"]> = {
-  px: { px: 1.5, mm: null, diagonal_over: null, print_width_mm: null, seen_from_mm: null },
-  px3: { px: 3, mm: null, diagonal_over: null, print_width_mm: null, seen_from_mm: null },
-  mm: { px: null, mm: 0.03, diagonal_over: null, print_width_mm: null, seen_from_mm: null },
-  diagonal: { px: null, mm: null, diagonal_over: 1500, print_width_mm: null, seen_from_mm: null },
-  print: { px: null, mm: null, diagonal_over: null, print_width_mm: 400, seen_from_mm: 500 },
-};
-
 /** A lens barrel: distance in metres and feet against stop brackets, so the sharp zone reads as on a real lens. */
 export function FocusInstrument({ desk, picking, setPicking }: { desk: ShotDesk; picking: boolean; setPicking: (on: boolean) => void }) {
   const { focus } = desk.sheet;
   const own = desk.shot.focus;
   const off = desk.row.locked;
-  const limit = Object.keys(limitOf).find((key) => JSON.stringify(limitOf[key]) === JSON.stringify({ ...limitOf.px, px: null, ...own.blur_limit })) ?? "own";
+  const { stops, blur_limits: limits } = useOffer();
+  const limit = limits.find((offered) => JSON.stringify(offered.limit) === JSON.stringify(own.blur_limit))?.words ?? "own";
   const shownLimit = own.blur_limit.px != null ? `${Number(focus.blur_limit_px.toFixed(2))} px` : `${Number(focus.blur_limit_mm.toFixed(4))} mm`;
   return (
     <>
       <Barrel desk={desk} off={off} />
       <Fields>
         <NumberField label="Focus at" unit="meter" step={0.05} min={0.01} digits={own.distance_m < 1 ? 3 : 2} value={own.distance_m} off={off} onCommit={(v) => desk.commit("Focus", { kind: "focus_to", distance_m: v })} />
-        <Choice label="Aperture" value={focus.stop?.slice(2) ?? "all"} shown={focus.stop ?? "everything sharp"} off={off}
-          options={[...stops.map((s) => ({ id: s, name: `f/${s}` })), { id: "all", name: "everything sharp" }]}
-          onChoose={(id) => desk.commit("Aperture", { kind: "stop_to", f_number: id === "all" ? null : Number(id) })} />
-        <Choice label="Blur counts at" value={limit} shown={shownLimit} options={limits} off={off}
-          onChoose={(id) => { const chosen = limitOf[id]; if (chosen) desk.commit("Blur limit", { focus: { ...own, blur_limit: chosen } }); }} />
+        <Choice label="Aperture" value={stops.find((stop) => stop.name === focus.stop)?.name ?? (own.f_number === null ? "all" : "own")} shown={focus.stop ?? "everything sharp"} off={off}
+          options={[...stops.map(({ name }) => ({ id: name, name })), { id: "all", name: "everything sharp" }]}
+          onChoose={(id) => desk.commit("Aperture", { kind: "stop_to", f_number: stops.find((stop) => stop.name === id)?.f_number ?? null })} />
+        <Choice label="Blur counts at" value={limit} shown={shownLimit} options={limits.map(({ words }) => ({ id: words, name: words }))} off={off}
+          onChoose={(id) => { const chosen = limits.find(({ words }) => words === id); if (chosen) desk.commit("Blur limit", { focus: { ...own, blur_limit: chosen.limit } }); }} />
       </Fields>
       <Fields>
         <Reading><span>sharp from</span><b>{metres(focus.sharp_from_m)}</b></Reading>
@@ -59,34 +45,25 @@ export function FocusInstrument({ desk, picking, setPicking }: { desk: ShotDesk;
 
 function Barrel({ desk, off }: { desk: ShotDesk; off: boolean }) {
   const { barrel } = desk.sheet.focus;
-  const held = useRef<{ x: number; from: number; scale: number[]; last: number | null } | null>(null);
+  const held = useRef<{ x: number; from: number; last: number | null } | null>(null);
   const [width, left] = [252, 6];
   const x = (at: number) => left + at * width;
-  /** Distance at a place of the scale, between two marks of the table the sheet gives. */
-  const read = (at: number, scale: number[]): number | null => {
-    const place = Math.max(0, Math.min(1, at)) * (scale.length - 1);
-    const low = scale[Math.floor(place)] ?? 0;
-    const high = scale[Math.ceil(place)] ?? 0;
-    if (!low || !high) return low || null;
-    return 1 / ((1 - (place % 1)) / low + (place % 1) / high);
-  };
+  const to = (at: number) => ({ kind: "focus_on_barrel", at }) as const;
   return (
     <svg viewBox="0 0 272 84" role="slider" aria-label="Focus on the lens barrel" aria-valuenow={desk.shot.focus.distance_m} aria-valuetext={metres(desk.shot.focus.distance_m)}
       tabIndex={off ? -1 : 0} style={{ cursor: off ? "default" : "ew-resize", touchAction: "none" }}
       onKeyDown={(e) => {
         const step = { ArrowLeft: -0.01, ArrowRight: 0.01 }[e.key];
-        const to = step && !off ? read(barrel.focus_at + step, barrel.metres_at) : null;
-        if (to) { e.preventDefault(); desk.commit("Focus", { kind: "focus_to", distance_m: to }); }
+        if (step && !off) { e.preventDefault(); desk.commit("Focus", to(barrel.focus_at + step)); }
       }}
-      onPointerDown={(e) => { if (!off) { e.currentTarget.setPointerCapture(e.pointerId); held.current = { x: e.clientX, from: barrel.focus_at, scale: barrel.metres_at, last: null }; } }}
+      onPointerDown={(e) => { if (!off) { e.currentTarget.setPointerCapture(e.pointerId); held.current = { x: e.clientX, from: barrel.focus_at, last: null }; } }}
       onPointerMove={(e) => {
         const hold = held.current;
         if (!hold) return;
-        const box = e.currentTarget.getBoundingClientRect();
-        const to = read(hold.from + ((e.clientX - hold.x) * 272) / box.width / width, hold.scale);
-        if (to) { hold.last = to; desk.drag({ kind: "focus_to", distance_m: to }); }
+        hold.last = hold.from + ((e.clientX - hold.x) * 272) / e.currentTarget.getBoundingClientRect().width / width;
+        desk.drag(to(hold.last));
       }}
-      onPointerUp={() => { if (held.current?.last) desk.commit("Focus", { kind: "focus_to", distance_m: held.current.last }); held.current = null; }}>
+      onPointerUp={() => { if (held.current?.last != null) desk.commit("Focus", to(held.current.last)); held.current = null; }}>
       <rect width={272} height={84} rx={3} fill={film} />
       <g fontSize={11} style={{ fontStretch: "80%" }} textAnchor="middle">
         {barrel.feet.filter((m) => m.at > 0.03 && m.at < 0.93).map((m) => <text key={m.label} x={x(m.at)} y={15} fill="#D9A85F">{m.label}</text>)}

@@ -1,7 +1,7 @@
 import { useEffect } from "react";
 import { Button } from "react-aria-components";
 import styled from "styled-components";
-import { http, told, type Project, useProject, useWrite } from "../api/client";
+import { http, told, type Project, useOffered, useProject, useWrite } from "../api/client";
 import { useLive } from "../App";
 import { Empty, Plain, Told } from "../kit/controls";
 import { useSay } from "../kit/notice";
@@ -42,7 +42,9 @@ function labLine(project: Project): string | null {
 }
 
 export function ProjectDesk({ id, place, go }: { id: string; place: Place; go: (place: Place, replace?: boolean) => void }) {
-  const { data: project, error } = useProject(id);
+  const { data: project, error: lost } = useProject(id);
+  const { data: offer, error: silent } = useOffered();
+  const error = lost ?? silent;
   const live = useLive();
   const write = useWrite(id, useSay());
   const state = project ? `${project.set.revision}|${project.lifted.join(",")}` : null;
@@ -57,7 +59,7 @@ export function ProjectDesk({ id, place, go }: { id: string; place: Place; go: (
   const redo = () => write.mutate(() => told(http.POST("/api/projects/{key}/redo", { params: { path: { key: id } } })));
 
   if (error) return <Empty role="alert"><b>This project cannot be opened</b>{error.message} <Plain onPress={() => go({ project: null, room: "frame", thing: null })}>All projects</Plain></Empty>;
-  if (!project) return <Empty aria-busy>Opening the project…</Empty>;
+  if (!project || !offer) return <Empty aria-busy>Opening the project…</Empty>;
   const lab = labLine(project);
   return (
     <Page>

@@ -10,7 +10,9 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from zevlo.core.gestures import Scout, ShotGesture, ViewGesture
 from zevlo.core.light.setup import LightSetup
-from zevlo.core.sheet import Matrix, Polyline, Sheet
+from zevlo.core.optics.back import Format
+from zevlo.core.optics.focus import BlurLimitOffer
+from zevlo.core.sheet import GuideLines, Matrix, Polyline, Sheet
 from zevlo.core.shot import Back, Shot
 
 
@@ -176,6 +178,21 @@ class PlanOut(Message):
     cut: list[Polyline]
     cut_open: list[Polyline]
     beyond: list[Polyline]
+
+
+class StopOffer(Message):
+    f_number: float
+    name: str
+
+
+class Offer(Message):
+    """What the instruments choose from."""
+
+    formats: list[Format]
+    picture_sizes_px: list[tuple[int, int]]
+    stops: list[StopOffer]
+    blur_limits: list[BlurLimitOffer]
+    guides: list[GuideLines]
 
 
 class OpenProject(Message):

@@ -70,14 +70,14 @@ class SetShelf:
                 return self._plans[key]
         working = self.working(revision, lifted)
         plane = plan_plane(height)
-        outlines = working.cut(plane)
+        closed, lines = polylines(working.cut(plane))
         if not thin:
-            return PlanOut(height=height, cut=polylines(outlines.closed), cut_open=polylines(outlines.open), beyond=[])
+            return PlanOut(height=height, cut=closed, cut_open=lines, beyond=[])
         beyond = working.beyond(plane, PLAN_DEPTH_M)
         plan = PlanOut(
             height=height,
-            cut=polylines(outlines.closed),
-            cut_open=polylines(outlines.open),
+            cut=closed,
+            cut_open=lines,
             beyond=beyond.round(3).reshape(len(beyond), 4).tolist(),
         )
         with self._lock:

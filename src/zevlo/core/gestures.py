@@ -14,8 +14,11 @@ from pydantic import Field
 
 from zevlo.core.optics import exposure, focus, lens
 from zevlo.core.optics.back import cut_back
+from zevlo.core.optics.barrel import barrel_distance_mm
+from zevlo.core.scene.cut import plan_plane, section_plane
 from zevlo.core.scene.lit import LitSet, middle_luminance, radiance
 from zevlo.core.scene.model import Floats
+from zevlo.core.scene.sight import fan
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot import Back, Coordinate, Lens, Settings, Shot, Stand
 from zevlo.core.solve import Camera, blur_limit_of, camera_of, effective_f_number, ev_of, sharp_zone_of
@@ -26,6 +29,8 @@ STANDING_EYE_M = 1.60
 METER_RAYS = (24, 16)
 METER_PATHS = 12
 METER_BOUNCES = 4
+FARTHEST_FOCUS_M = 1.0e4
+"""Where the barrel's infinity mark focuses; beyond that nothing differs on film."""
 
 
 class Refused(ValueError):
@@ -135,6 +140,22 @@ class FocusTo(Settings):
     distance_m: float = Field(gt=0.0, le=1.0e7)
 
 
+class FocusOnPaper(Settings):
+    """The focus line is put through a place on a drawing: metres on the paper of plan or section."""
+
+    kind: Literal["focus_on_paper"] = "focus_on_paper"
+    drawing: Literal["plan", "section"]
+    x: Coordinate
+    y: Coordinate
+
+
+class FocusOnBarrel(Settings):
+    """The barrel is turned until the focus mark stands at ``at`` on its distance scale, 0 to 1 as in the sheet."""
+
+    kind: Literal["focus_on_barrel"] = "focus_on_barrel"
+    at: float = Field(ge=-10.0, le=10.0)
+
+
 class FocusHyperfocal(Settings):
     """Focus at the hyperfocal distance: sharp from half of it to infinity."""
 
@@ -147,6 +168,16 @@ class SharpTo(Settings):
     kind: Literal["sharp_to"] = "sharp_to"
     end: Literal["near", "far"]
     distance_m: float = Field(gt=0.0, le=1.0e7)
+
+
+class SharpOnPaper(Settings):
+    """As :class:`SharpTo`, to a place on a drawing: metres on the paper of plan or section."""
+
+    kind: Literal["sharp_on_paper"] = "sharp_on_paper"
+    end: Literal["near", "far"]
+    drawing: Literal["plan", "section"]
+    x: Coordinate
+    y: Coordinate
 
 
 class StopTo(Settings):
@@ -164,7 +195,7 @@ class Meter(Settings):
 
 ShotGesture = Annotated[
     StandTo | AimTo | HeightTo | Face | Look | Shift | Orbit | Dolly | Walk | AngleTo | WedgeTo | FocusAt
-    | FocusTo | FocusHyperfocal | SharpTo | StopTo | Meter,
+    | FocusTo | FocusOnPaper | FocusOnBarrel | FocusHyperfocal | SharpTo | SharpOnPaper | StopTo | Meter,
     Field(discriminator="kind"),
 ]  # fmt: skip
 ViewGesture = Annotated[Look | Shift | Orbit | Dolly | Walk, Field(discriminator="kind")]
@@ -238,7 +269,9 @@ def follow(shot: Shot, gesture: ShotGesture, working: WorkingSet, lit: LitSet | 
     if isinstance(gesture, StopTo):
         return _stopped(shot, gesture.f_number)
     if isinstance(gesture, SharpTo):
-        return _sharpened(shot, gesture)
+        return _sharpened(shot, gesture.end, gesture.distance_m)
+    if isinstance(gesture, SharpOnPaper):
+        return _sharpened(shot, gesture.end, depth_on_paper(shot, gesture.drawing, gesture.x, gesture.y))
     if isinstance(gesture, Meter):
         if lit is None:
             raise Refused("There is no set to read the light from.")
@@ -320,9 +353,31 @@ def depth_at(shot: Shot, working: WorkingSet, x: float, y: float) -> float | Non
     return None if found == inf else shot.lens.near_m + found / length
 
 
-def _refocused(shot: Shot, gesture: FocusAt | FocusTo | FocusHyperfocal, working: WorkingSet) -> Settings:
+def depth_on_paper(shot: Shot, drawing: Literal["plan", "section"], x: float, y: float) -> float:
+    """Distance along the lens axis, in metres, at which a line drawn across the wedge passes a place on paper."""
+    camera = camera_of(shot)
+    pose = camera.pose
+    plane = plan_plane(0.0) if drawing == "plan" else section_plane(pose.position, pose.level_axis)
+    middle = fan(pose, camera.window, drawing == "plan")[[0, -1]].mean(axis=0)
+    axis = np.array([middle @ plane.across, middle @ plane.up])
+    length = float(axis @ axis)
+    if length < 1.0e-6:
+        raise Refused("The camera looks straight down or up: drag this in the section instead.")
+    away = np.array([x, y]) - plane.flat(pose.position)
+    return max(0.01, float(away @ axis) / length)
+
+
+def _refocused(
+    shot: Shot, gesture: FocusAt | FocusTo | FocusOnPaper | FocusOnBarrel | FocusHyperfocal, working: WorkingSet
+) -> Settings:
     if isinstance(gesture, FocusTo):
         return shot.focus.model_copy(update={"distance_m": gesture.distance_m})
+    if isinstance(gesture, FocusOnPaper):
+        on_paper = depth_on_paper(shot, gesture.drawing, gesture.x, gesture.y)
+        return shot.focus.model_copy(update={"distance_m": on_paper})
+    if isinstance(gesture, FocusOnBarrel):
+        found = barrel_distance_mm(shot.focus.distance_m * 1000.0, gesture.at)
+        return shot.focus.model_copy(update={"distance_m": min(found / 1000.0, FARTHEST_FOCUS_M)})
     if isinstance(gesture, FocusHyperfocal):
         if shot.focus.f_number is None:
             raise Refused("Everything is sharp already; a hyperfocal distance needs a stop.")
@@ -349,16 +404,16 @@ def exposed(shot: Shot, ev: float) -> Shot:
     )
 
 
-def _sharpened(shot: Shot, gesture: SharpTo) -> Shot:
+def _sharpened(shot: Shot, end: Literal["near", "far"], distance_m: float) -> Shot:
     if shot.focus.f_number is None:
         raise Refused("Everything is sharp; choose a stop first.")
     cut = camera_of(shot).cut
     zone = sharp_zone_of(shot, cut)
     near, far = zone.sharp_from * 1000.0, zone.sharp_to * 1000.0
-    if gesture.end == "near":
-        near = min(gesture.distance_m * 1000.0, 0.98 * far)
+    if end == "near":
+        near = min(distance_m * 1000.0, 0.98 * far)
     else:
-        far = max(gesture.distance_m * 1000.0, 1.02 * near)
+        far = max(distance_m * 1000.0, 1.02 * near)
     f = shot.lens.focal_length_mm
     if near <= 1.02 * f:
         raise Refused(f"A {f:g} mm lens cannot be sharp that close.")

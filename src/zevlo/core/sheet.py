@@ -85,8 +85,6 @@ class Barrel(SheetGroup):
     focus_at: float
     sharp_from_at: float
     sharp_to_at: float
-    metres_at: list[float]
-    """Distance in metres at 0, 1/48 … 1 along the scale; 0 stands for infinity."""
 
 
 class FocusSheet(SheetGroup):

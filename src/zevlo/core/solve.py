@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import lru_cache
 from math import hypot, inf
 
 import numpy as np
@@ -13,7 +14,7 @@ from zevlo.core.optics.back import FORMATS, Cut, cut_back, ratio_name
 from zevlo.core.optics.barrel import barrel
 from zevlo.core.scene.cut import plan_plane, section_plane
 from zevlo.core.scene.model import Floats
-from zevlo.core.scene.sight import Zone, draw_sight, with_cut
+from zevlo.core.scene.sight import SeenDepths, Zone, draw_sight, fan, seen_depths, with_cut
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.sheet import (
     Angles,
@@ -129,8 +130,13 @@ def _lens_sheet(shot: Shot, camera: Camera) -> LensSheet:
         window_mm=WindowMm(
             left=camera.window.left, right=camera.window.right, bottom=camera.window.bottom, top=camera.window.top
         ),
-        primes=[PrimeMark(focal_length_mm=f, angle_deg=lens.angle_deg(width, f)) for f in lens.PRIMES_MM],
+        primes=_prime_marks(width),
     )
+
+
+@lru_cache(maxsize=64)
+def _prime_marks(width_mm: float) -> list[PrimeMark]:
+    return [PrimeMark(focal_length_mm=f, angle_deg=lens.angle_deg(width_mm, f)) for f in lens.PRIMES_MM]
 
 
 def format_name(width_mm: float, height_mm: float) -> str:
@@ -201,12 +207,15 @@ def _exposure_sheet(shot: Shot) -> ExposureSheet:
 def _drawings(shot: Shot, camera: Camera, working: WorkingSet | None, beyond: bool) -> Drawings:
     pose, window = camera.pose, camera.window
     zone = sharp_zone_of(shot, camera.cut)
-    rays = None if working is None else working.rays
     reach = max(2.0 * pose.aim_distance, 1.5 * zone.focus) if working is None else working.reach
     aim = np.array(shot.stand.aim)
     upright = section_plane(pose.position, pose.level_axis)
-    plan = draw_sight(pose, aim, window, zone, plan_plane(0.0), True, rays, reach)
-    section = draw_sight(pose, aim, window, zone, upright, False, rays, reach)
+    sideways, up_and_down = fan(pose, window, True), fan(pose, window, False)
+    depths = SeenDepths(np.full(len(sideways), reach), np.full(len(up_and_down), reach))
+    if working is not None:
+        depths = seen_depths(pose, window, sideways, up_and_down, working.rays, reach)
+    plan = draw_sight(pose, aim, zone, plan_plane(0.0), sideways, depths.plan, reach)
+    section = draw_sight(pose, aim, zone, upright, up_and_down, depths.section, reach)
     if working is not None:
         thin = None
         if beyond:

@@ -16,11 +16,9 @@ THIRDS: tuple[Line, ...] = (
 CENTRE: tuple[Line, ...] = ((0.5, 0.0, 0.5, 1.0), (0.0, 0.5, 1.0, 0.5))
 
 
+GUIDES: dict[str, tuple[Line, ...]] = {"thirds": THIRDS, "centre": CENTRE}
+
+
 def guide_lines(guides: Guides) -> dict[str, tuple[Line, ...]]:
     """Lines (x0, y0, x1, y1) of each guide that is shown, by its name."""
-    shown: dict[str, tuple[Line, ...]] = {}
-    if guides.thirds:
-        shown["thirds"] = THIRDS
-    if guides.centre:
-        shown["centre"] = CENTRE
-    return shown
+    return {name: lines for name, lines in GUIDES.items() if getattr(guides, name)}

@@ -4,11 +4,10 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from zevlo.core.shot import Back
+from zevlo.core.shot import Back, Settings
 
 
-@dataclass(frozen=True)
-class Format:
+class Format(Settings):
     """A film or sensor format, named by its size (sizes: common practice, no source)."""
 
     name: str
@@ -17,15 +16,21 @@ class Format:
 
 
 FORMATS = (
-    Format("17.3 × 13", 17.3, 13.0),
-    Format("23.5 × 15.6", 23.5, 15.6),
-    Format("36 × 24", 36.0, 24.0),
-    Format("44 × 33", 44.0, 33.0),
-    Format("56 × 41.5", 56.0, 41.5),
-    Format("56 × 56", 56.0, 56.0),
-    Format("56 × 69", 69.0, 56.0),
-    Format("4 × 5 in", 120.0, 95.0),
+    Format(name="17.3 × 13", width_mm=17.3, height_mm=13.0),
+    Format(name="23.5 × 15.6", width_mm=23.5, height_mm=15.6),
+    Format(name="36 × 24", width_mm=36.0, height_mm=24.0),
+    Format(name="44 × 33", width_mm=44.0, height_mm=33.0),
+    Format(name="56 × 41.5", width_mm=56.0, height_mm=41.5),
+    Format(name="56 × 56", width_mm=56.0, height_mm=56.0),
+    Format(name="56 × 69", width_mm=69.0, height_mm=56.0),
+    Format(name="4 × 5 in", width_mm=120.0, height_mm=95.0),
 )
+
+
+PICTURE_SIZES_PX = (
+    (1920, 1080), (3840, 2160), (7680, 4320), (2400, 1600), (2000, 2000), (2160, 2700), (1080, 1920), (3840, 1600),
+)  # fmt: skip
+"""Output sizes often asked for (common practice, no source)."""
 
 
 @dataclass(frozen=True)

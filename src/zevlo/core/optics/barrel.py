@@ -7,6 +7,7 @@ the right, and stop brackets lie symmetrically about the focus mark, as they do 
 
 from __future__ import annotations
 
+from functools import lru_cache
 from math import ceil, inf, log2
 
 from zevlo.core.optics.focus import sharp_zone_mm, stop_name
@@ -17,14 +18,25 @@ FEET = (0.5, 0.75, 1, 1.25, 1.5, 1.75, 2, 2.5, 3, 3.5, 4, 5, 6, 7, 8, 10, 12, 15
 BRACKET_STOPS = (2.8, 4.0, 5.6, 8.0, 11.0, 16.0, 22.0)
 _FOOT_MM = 304.8
 _LABEL_GAP = 0.075
-_SAMPLES = 48
 
 
+def _range(focus_mm: float) -> tuple[float, float]:
+    """1/u at both ends of the scale. In steps of two: the engraving stands still while the mark moves along it."""
+    low = 2.0 ** ceil(log2(1.7 / focus_mm))
+    return low, -0.16 * low
+
+
+def barrel_distance_mm(focus_mm: float, at: float) -> float:
+    """Distance engraved at ``at`` (0 to 1, kept within) of the barrel that stands at ``focus_mm``; may be infinite."""
+    low, high = _range(focus_mm)
+    inverse = low + (high - low) * min(max(at, 0.0), 1.0)
+    return inf if inverse <= 1.0e-9 else 1.0 / inverse
+
+
+@lru_cache(maxsize=64)
 def barrel(focal_mm: float, f_number: float | None, limit_mm: float, focus_mm: float) -> Barrel:
     """The barrel as it stands around ``focus_mm``; ``at`` runs from 0 (closest shown) to 1 (past infinity)."""
-    # The range goes in steps of two, so that the engraving stands still while the mark moves along it.
-    low = 2.0 ** ceil(log2(1.7 / focus_mm))
-    high = -0.16 * low
+    low, high = _range(focus_mm)
 
     def at(distance_mm: float) -> float:
         inverse = 0.0 if distance_mm == inf else 1.0 / distance_mm
@@ -57,7 +69,6 @@ def barrel(focal_mm: float, f_number: float | None, limit_mm: float, focus_mm: f
                 if 0.02 < place < 0.98:
                     stops.append(BarrelMark(at=place, label=f"{stop:g}"))
         stops = [mark for mark in stops if 0.0 <= mark.at <= 1.0]
-    steps = [low + (high - low) * n / _SAMPLES for n in range(_SAMPLES + 1)]
     return Barrel(
         metres=marks(METRES, 1000.0),
         feet=marks(FEET, _FOOT_MM),
@@ -65,5 +76,4 @@ def barrel(focal_mm: float, f_number: float | None, limit_mm: float, focus_mm: f
         focus_at=at(focus_mm),
         sharp_from_at=0.0 if near <= 0.0 else max(0.0, at(near)),
         sharp_to_at=1.0 if f_number is None else min(1.0, at(far)),
-        metres_at=[0.0 if s <= 1.0e-7 else 0.001 / s for s in steps],
     )

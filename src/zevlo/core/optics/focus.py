@@ -9,58 +9,37 @@ from __future__ import annotations
 from math import hypot, inf, log2, radians, tan
 
 from zevlo.core.optics.back import Cut
-from zevlo.core.shot import Back, BlurLimit
+from zevlo.core.shot import Back, BlurLimit, Settings
 
 EYE_RESOLUTION_DEG = 1.0 / 60.0
 """One minute of arc, what a normal eye separates (from memory)."""
 DIFFRACTION_WAVELENGTH_MM = 550e-6
 
 THIRD_STOP_NAMES = [
-    "0.7",
-    "0.8",
-    "0.9",
-    "1",
-    "1.1",
-    "1.2",
-    "1.4",
-    "1.6",
-    "1.8",
-    "2",
-    "2.2",
-    "2.5",
-    "2.8",
-    "3.2",
-    "3.5",
-    "4",
-    "4.5",
-    "5",
-    "5.6",
-    "6.3",
-    "7.1",
-    "8",
-    "9",
-    "10",
-    "11",
-    "13",
-    "14",
-    "16",
-    "18",
-    "20",
-    "22",
-    "25",
-    "29",
-    "32",
-    "36",
-    "40",
-    "45",
-    "51",
-    "57",
-    "64",
-    "72",
-    "81",
-    "90",
-]
+    "0.7", "0.8", "0.9", "1", "1.1", "1.2", "1.4", "1.6", "1.8", "2", "2.2", "2.5", "2.8", "3.2", "3.5",
+    "4", "4.5", "5", "5.6", "6.3", "7.1", "8", "9", "10", "11", "13", "14", "16", "18", "20",
+    "22", "25", "29", "32", "36", "40", "45", "51", "57", "64", "72", "81", "90",
+]  # fmt: skip
 """Nominal f-numbers in thirds of a stop (ISO 517, from memory); entry 3 is f/1."""
+
+
+OFFERED_STOPS = tuple(float(name) for name in THIRD_STOP_NAMES if 1.0 <= float(name) <= 64.0)
+
+
+class BlurLimitOffer(Settings):
+    """A blur limit worth offering, with its words."""
+
+    words: str
+    limit: BlurLimit
+
+
+BLUR_LIMITS = (
+    BlurLimitOffer(words="1.5 px of the picture", limit=BlurLimit(px=1.5)),
+    BlurLimitOffer(words="3 px of the picture", limit=BlurLimit(px=3.0)),
+    BlurLimitOffer(words="0.03 mm on film", limit=BlurLimit(mm=0.03)),
+    BlurLimitOffer(words="back diagonal / 1500", limit=BlurLimit(diagonal_over=1500.0)),
+    BlurLimitOffer(words="print 400 mm, seen from 500 mm", limit=BlurLimit(print_width_mm=400.0, seen_from_mm=500.0)),
+)
 
 
 def exact_f_number(third: int) -> float:

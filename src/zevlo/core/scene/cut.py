@@ -7,6 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from zevlo.core.compiled import compiled
 from zevlo.core.scene.model import Floats, Integers
 
 
@@ -27,10 +28,27 @@ class DrawingPlane:
 
 @dataclass(frozen=True)
 class CutOutlines:
-    """Closed outlines (to be filled, nonzero rule) and open lines (of sheets), each (n, 2) metres."""
+    """What a plane cuts, as runs of points on paper (m, 2) in metres, each ending at ``stops`` (runs,).
 
-    closed: tuple[Floats, ...]
-    open: tuple[Floats, ...]
+    Runs that close (``closes``) are outlines to be filled by the nonzero rule; the others are lines of sheets.
+    """
+
+    points: Floats
+    stops: Integers
+    closes: NDArray[np.bool_]
+
+    def _runs(self, closing: bool) -> tuple[Floats, ...]:
+        starts = np.r_[0, self.stops[:-1]].tolist()
+        chosen = zip(starts, self.stops.tolist(), self.closes.tolist(), strict=True)
+        return tuple(self.points[start:stop] for start, stop, closes in chosen if closes == closing)
+
+    @property
+    def closed(self) -> tuple[Floats, ...]:
+        return self._runs(True) if len(self.stops) else ()
+
+    @property
+    def open(self) -> tuple[Floats, ...]:
+        return self._runs(False) if len(self.stops) else ()
 
 
 def plan_plane(height: float) -> DrawingPlane:
@@ -65,11 +83,6 @@ class CutIndex:
     middle: Floats
     half: Floats
 
-    def met_by(self, plane: DrawingPlane) -> NDArray[np.intp]:
-        """Numbers of the blocks a plane may meet."""
-        away = (self.middle - plane.origin) @ plane.toward
-        return np.flatnonzero(np.abs(away) <= self.half @ np.abs(plane.toward) + 1.0e-9)
-
 
 def index_for_cuts(vertices: Floats, faces: Integers) -> CutIndex:
     """Blocks of faces in the order they come in: a model's faces follow its parts, so they lie together already.
@@ -91,124 +104,234 @@ def index_for_cuts(vertices: Floats, faces: Integers) -> CutIndex:
     )
 
 
+@compiled
+def _cut_blocks(
+    corners: Floats, order: Integers, middle: Floats, half: Floats, toward: Floats, offset: float
+) -> tuple[Floats, Integers]:
+    """Segments and face numbers; see :func:`cut_segments`. Blocks whose box the plane misses are passed over."""
+    blocks, size = order.shape
+    met = np.empty(blocks, dtype=np.int64)
+    count = 0
+    for block in range(blocks):
+        away, reach = -offset, 1.0e-9
+        for axis in range(3):
+            away += middle[block, axis] * toward[axis]
+            reach += half[block, axis] * abs(toward[axis])
+        if abs(away) <= reach:
+            met[count] = block
+            count += 1
+    met = met[:count]
+    count = 0
+    height = np.empty((size, 3))
+    places = np.empty((len(met) * size, 2, 3))
+    owners = np.empty(len(met) * size, dtype=np.int32)
+    for turn in range(len(met)):
+        block = met[turn]
+        box = corners[block]
+        for corner in range(3):
+            for face in range(size):
+                height[face, corner] = (
+                    box[0, face, corner] * toward[0]
+                    + box[1, face, corner] * toward[1]
+                    + box[2, face, corner] * toward[2]
+                ) - offset
+        for face in range(size):
+            first, second, third = height[face, 0] >= 0.0, height[face, 1] >= 0.0, height[face, 2] >= 0.0
+            if first == second and second == third:
+                continue
+            for corner in range(3):
+                after = (corner + 1) % 3
+                here, there = height[face, corner], height[face, after]
+                if (here >= 0.0) == (there >= 0.0):
+                    continue
+                # From the lower end whichever way the edge runs, so that both its triangles agree on the point.
+                rising = here < 0.0
+                low, high = (corner, after) if rising else (after, corner)
+                share = height[face, low] / (height[face, low] - height[face, high])
+                for axis in range(3):
+                    start = box[axis, face, low]
+                    places[count, 0 if rising else 1, axis] = start + share * (box[axis, face, high] - start)
+            owners[count] = order[block, face]
+            count += 1
+    return places[:count].copy(), owners[:count].copy()
+
+
 def cut_segments(index: CutIndex, plane: DrawingPlane) -> tuple[Floats, Integers]:
     """Segments (n, 2, 3) where the plane cuts triangles, and their face numbers (n,).
 
-    A vertex on the plane counts as above it, so every cut triangle gives exactly one segment. Heights are worked
-    out number by number, not by a matrix product, so that a vertex gets the same one in every triangle; each point
-    from its edge's lower to its upper end, so that neighbours agree on it. Segments run so that the solid lies on
-    one side: from the edge that rises through the plane to the one that sinks.
+    A vertex on the plane counts as above it, so every cut triangle gives exactly one segment, and a vertex has one
+    height in every triangle. Segments run so that the solid lies on one side: from the edge that rises through the
+    plane to the one that sinks.
     """
-    met = index.met_by(plane)
-    corners = index.corners[met]
-    x, y, z = plane.toward.tolist()
-    height = corners[:, 0] * x + corners[:, 1] * y + corners[:, 2] * z - float(plane.origin @ plane.toward)
-    above = height >= 0.0
-    first, second, third = above[..., 0], above[..., 1], above[..., 2]
-    block, face = np.nonzero((first != second) | (second != third))
-    numbers = index.order[met[block], face]
-    if len(block) == 0:
-        return np.zeros((0, 2, 3)), numbers
-    chosen = corners[block, :, face].transpose(0, 2, 1)
-    level, sides = height[block, face], above[block, face]
-    following = sides[:, [1, 2, 0]]
-    rising = np.argmax(~sides & following, axis=1)
-    sinking = np.argmax(sides & ~following, axis=1)
-    rows = np.arange(len(block))
-
-    def crossed(low: NDArray[np.intp], high: NDArray[np.intp]) -> Floats:
-        share = level[rows, low] / (level[rows, low] - level[rows, high])
-        start = chosen[rows, low]
-        found: Floats = start + share[:, None] * (chosen[rows, high] - start)
-        return found
-
-    start = crossed(rising, (rising + 1) % 3)
-    end = crossed((sinking + 1) % 3, sinking)
-    return np.stack([start, end], axis=1), numbers
+    offset = float(plane.origin @ plane.toward)
+    return _cut_blocks(index.corners, index.order, index.middle, index.half, plane.toward, offset)
 
 
-def _point_ids(points: Floats) -> NDArray[np.int64]:
-    """One number for each place on paper, to a hundredth of a millimetre: where a model's edges do not quite
-    meet (a vertex of one face on the edge of another), its outline still closes."""
-    grid = np.round(points * 1.0e5).astype(np.int64)
-    ids: NDArray[np.int64] = np.unique(grid[:, 0] * 4_000_000_007 + grid[:, 1], return_inverse=True)[1]
-    return ids
+@compiled
+def _string(starts: Integers, ends: Integers) -> tuple[Integers, Integers, NDArray[np.bool_]]:
+    """Segments strung end to start by the numbers of their places.
 
-
-def chain(segments: Floats) -> tuple[list[list[int]], list[list[int]]]:
-    """Segment numbers strung end to start: closed loops first, open chains second."""
-    count = len(segments)
-    ids = _point_ids(segments.transpose(1, 0, 2).reshape(-1, segments.shape[2]))
-    starts, ends = ids[:count], ids[count:]
-    leaving = np.argsort(starts, kind="stable")
-    places = int(ids.max()) + 1
-    departures = np.bincount(starts, minlength=places)
-    stop = np.cumsum(departures)
-    loose = np.flatnonzero(np.bincount(ends, minlength=places)[starts] == 0)
-    # Plain lists: the walk below touches one number at a time.
-    order, limit, onward = leaving.tolist(), stop.tolist(), (stop - departures).tolist()
-    start_of, end_of = starts.tolist(), ends.tolist()
-    used = [False] * count
-    loops: list[list[int]] = []
-    lines: list[list[int]] = []
-    for number in [*loose.tolist(), *range(count)]:
-        if used[number]:
-            continue
-        path, here, home = [number], number, start_of[number]
-        used[number] = True
-        while end_of[here] != home:
-            place = end_of[here]
-            at = onward[place]
-            while at < limit[place] and used[order[at]]:
-                at += 1
-            onward[place] = at
-            if at == limit[place]:
-                break
-            here = order[at]
+    Gives segment numbers path after path (n,), where each path stops (paths,), and whether it closes (paths,).
+    """
+    count = len(starts)
+    places = max(starts.max(), ends.max()) + 1
+    stop = np.zeros(places, dtype=np.int32)
+    arrivals = np.zeros(places, dtype=np.int32)
+    for number in range(count):
+        stop[starts[number]] += 1
+        arrivals[ends[number]] += 1
+    onward = np.empty(places, dtype=np.int32)
+    total = 0
+    for place in range(places):
+        onward[place] = total
+        total += stop[place]
+        stop[place] = total
+    order = np.empty(count, dtype=np.int32)
+    filled = onward.copy()
+    for number in range(count):
+        order[filled[starts[number]]] = number
+        filled[starts[number]] += 1
+    used = np.zeros(count, dtype=np.bool_)
+    path = np.empty(count, dtype=np.int32)
+    path_stops = np.empty(count, dtype=np.int32)
+    closes = np.empty(count, dtype=np.bool_)
+    walked = paths = 0
+    # Loose ends first: a chain entered in its middle would fall into two.
+    for turn in range(2):
+        for number in range(count):
+            if used[number] or (turn == 0 and arrivals[starts[number]] > 0):
+                continue
+            here, home = number, starts[number]
             used[here] = True
-            path.append(here)
-        (loops if end_of[here] == home else lines).append(path)
-    return loops, lines
+            path[walked] = here
+            walked += 1
+            while ends[here] != home:
+                place = ends[here]
+                while onward[place] < stop[place] and used[order[onward[place]]]:
+                    onward[place] += 1
+                if onward[place] == stop[place]:
+                    break
+                here = order[onward[place]]
+                used[here] = True
+                path[walked] = here
+                walked += 1
+            path_stops[paths] = walked
+            closes[paths] = ends[here] == home
+            paths += 1
+    return path, path_stops[:paths].copy(), closes[:paths].copy()
 
 
-def _straightened(points: Floats, sizes: list[int], closed: bool, tolerance: float) -> tuple[Floats, ...]:
-    """Polylines, given end to end, without the points that lie on a straight run."""
-    if not sizes:
-        return ()
-    lengths = np.array(sizes, dtype=np.int64)
-    stops = np.cumsum(lengths)
-    begins: NDArray[np.int64] = stops - lengths
-    before, after = np.arange(len(points)) - 1, np.arange(len(points)) + 1
-    before[begins], after[stops - 1] = stops - 1, begins
-    a, b = points - points[before], points[after] - points
-    turn = np.abs(a[:, 0] * b[:, 1] - a[:, 1] * b[:, 0])
-    length = np.hypot(a[:, 0], a[:, 1]) + np.hypot(b[:, 0], b[:, 1])
-    needed = turn > tolerance * length
-    if not closed:
-        needed[begins] = needed[stops - 1] = True
-    left = np.add.reduceat(needed.astype(np.int64), begins)
-    kept, ends = points[needed], np.cumsum(left)
-    least = 3 if closed else 2
-    spans = zip((ends - left).tolist(), ends.tolist(), strict=True)
-    return tuple(kept[begin:end] for begin, end in spans if end - begin >= least)
+@compiled
+def _straight_runs(
+    paper: Floats, path: Integers, stops: Integers, closes: NDArray[np.bool_], tolerance: float
+) -> tuple[Floats, Integers, NDArray[np.bool_]]:
+    """Runs of points without those on a straight stretch, and without the runs that are nothing then."""
+    kept = np.empty((len(path) + len(stops), 2))
+    kept_stops = np.empty(len(stops), dtype=np.int32)
+    kept_closes = np.empty(len(stops), dtype=np.bool_)
+    count = runs = begin = 0
+    for number in range(len(stops)):
+        length = stops[number] - begin
+        closed = closes[number]
+        size = length if closed else length + 1
+        points = np.empty((size, 2))
+        for n in range(length):
+            points[n] = paper[path[begin + n], 0]
+        if not closed:
+            points[length] = paper[path[begin + length - 1], 1]
+        first = count
+        for n in range(size):
+            needed = not closed and (n == 0 or n == size - 1)
+            if not needed:
+                before, after = points[(n - 1) % size], points[(n + 1) % size]
+                ax, ay = points[n, 0] - before[0], points[n, 1] - before[1]
+                bx, by = after[0] - points[n, 0], after[1] - points[n, 1]
+                needed = abs(ax * by - ay * bx) > tolerance * (np.hypot(ax, ay) + np.hypot(bx, by))
+            if needed:
+                kept[count] = points[n]
+                count += 1
+        if count - first < (3 if closed else 2):
+            count = first
+        else:
+            kept_stops[runs] = count
+            kept_closes[runs] = closed
+            runs += 1
+        begin = stops[number]
+    return kept[:count].copy(), kept_stops[:runs].copy(), kept_closes[:runs].copy()
+
+
+@compiled
+def _place_numbers(segments: Floats) -> tuple[Integers, Integers]:
+    """A number for each place segments (n, 2, 2) start at and end at, (n,) each.
+
+    Places are told apart to a hundredth of a millimetre: where a model's edges do not quite meet (a vertex of one
+    face on the edge of another), its outline still closes. A hash table with open addressing.
+    """
+    count = len(segments)
+    size = 16
+    while size < 4 * count:
+        size *= 2
+    slots = np.full(size, -1, dtype=np.int64)
+    seen = np.empty((2 * count, 2), dtype=np.int64)
+    numbers = np.empty((2, count), dtype=np.int32)
+    found = 0
+    for number in range(count):
+        for end in range(2):
+            x = np.int64(np.floor(segments[number, end, 0] * 1.0e5 + 0.5))
+            y = np.int64(np.floor(segments[number, end, 1] * 1.0e5 + 0.5))
+            slot = (x * 73856093 ^ y * 19349663) & (size - 1)
+            while slots[slot] >= 0 and (seen[slots[slot], 0] != x or seen[slots[slot], 1] != y):
+                slot = (slot + 1) & (size - 1)
+            if slots[slot] < 0:
+                slots[slot] = found
+                seen[found, 0] = x
+                seen[found, 1] = y
+                found += 1
+            numbers[end, number] = slots[slot]
+    return numbers[0], numbers[1]
+
+
+@compiled
+def chain(segments: Floats) -> tuple[Integers, Integers, NDArray[np.bool_]]:
+    """Segments (n, 2, 2), at least one, strung end to start.
+
+    Gives segment numbers path after path (n,), where each path stops (paths,), and whether it closes (paths,).
+    """
+    starts, ends = _place_numbers(segments)
+    return _string(starts, ends)
+
+
+@compiled
+def _flat_segments(segments: Floats, origin: Floats, across: Floats, up: Floats) -> Floats:
+    """Segments (n, 2, 3) on paper, (m, 2, 2), without those that are only a point there."""
+    flat = np.empty((len(segments), 2, 2))
+    count = 0
+    for number in range(len(segments)):
+        for end in range(2):
+            x = y = 0.0
+            for axis in range(3):
+                away = segments[number, end, axis] - origin[axis]
+                x += away * across[axis]
+                y += away * up[axis]
+            flat[count, end, 0] = x
+            flat[count, end, 1] = y
+        if flat[count, 0, 0] != flat[count, 1, 0] or flat[count, 0, 1] != flat[count, 1, 1]:
+            count += 1
+    return flat[:count].copy()
+
+
+@compiled
+def _outlines(
+    segments: Floats, origin: Floats, across: Floats, up: Floats, tolerance: float
+) -> tuple[Floats, Integers, NDArray[np.bool_]]:
+    paper = _flat_segments(segments, origin, across, up)
+    if len(paper) == 0:
+        return np.empty((0, 2)), np.empty(0, dtype=np.int32), np.empty(0, dtype=np.bool_)
+    path, stops, closes = chain(paper)
+    return _straight_runs(paper, path, stops, closes, tolerance)
 
 
 def cut_outlines(index: CutIndex, plane: DrawingPlane, tolerance: float = 5.0e-4) -> CutOutlines:
     """What the plane cuts, as outlines on paper. ``tolerance`` in metres for dropping straight points."""
     segments, _ = cut_segments(index, plane)
-    if len(segments) == 0:
-        return CutOutlines((), ())
-    paper = plane.flat(segments)
-    alive = np.abs(paper[:, 0] - paper[:, 1]).max(axis=1) > 0.0
-    loops, lines = chain(paper[alive])
-    paper = paper[alive]
-    closed_points = paper[[n for loop in loops for n in loop], 0] if loops else np.zeros((0, 2))
-    open_points = (
-        np.concatenate([np.vstack([paper[line, 0], paper[line[-1:], 1]]) for line in lines])
-        if lines
-        else np.zeros((0, 2))
-    )
-    return CutOutlines(
-        _straightened(closed_points, [len(loop) for loop in loops], True, tolerance),
-        _straightened(open_points, [len(line) + 1 for line in lines], False, tolerance),
-    )
+    return CutOutlines(*_outlines(segments, plane.origin, plane.across, plane.up, tolerance))

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Any
 
@@ -18,6 +19,7 @@ FURNITURE_THICKNESS_M = 0.35
 _STEP_OFF_M = 1.0e-3
 _MOST_SURFACES = 24
 _FAR_M = 1.0e7
+_NOTHING_HIT = 1.0e30
 
 
 @dataclass(frozen=True)
@@ -61,6 +63,21 @@ class RayScene:
         normal = np.divide(normal, length, out=np.zeros_like(normal), where=length > 0)
         return Hits(distance, face, normal)
 
+    def distances(self, origins: Floats, directions: Floats) -> Floats:
+        """Distance of the first hit of each ray along unit ``directions`` (N, 3), (N,); inf for none.
+
+        ``origins`` (N, 3), or (1, 3) for all.
+        """
+        count = len(directions)
+        if self._empty or count == 0:
+            return np.full(count, np.inf)
+        local = np.empty((count, 3), dtype=np.float32)
+        local[:] = origins - self._centre
+        found = self._scene.run(local, np.array(directions, dtype=np.float32, order="C"), query="DISTANCE")
+        distance: Floats = found.astype(np.float64)
+        distance[found > _NOTHING_HIT] = np.inf
+        return distance
+
     def blocked(self, origins: Floats, directions: Floats, reach: Floats | float = _FAR_M) -> NDArray[np.bool_]:
         """Whether anything lies within ``reach`` metres of each ray, (N,)."""
         count = len(origins)
@@ -76,12 +93,20 @@ class RayScene:
         blocked: NDArray[np.bool_] = np.asarray(found) >= 0
         return blocked
 
-    def _down(self, point: Floats) -> tuple[float, float] | None:
-        """Height of the next surface below a point and the upward share of its normal."""
-        hit = self.first(point[None, :], np.array([[0.0, 0.0, -1.0]]))
-        if hit.face[0] < 0:
-            return None
-        return float(point[2] - hit.distance[0]), float(hit.normal[0, 2])
+    def _surfaces_below(self, point: Floats) -> Iterator[tuple[float, float]]:
+        """Heights and upward shares of the normals of what lies below a point (3,), going down."""
+        if self._empty:
+            return
+        origin = self._local(point[None])
+        down = np.array([[0.0, 0.0, -1.0]], dtype=np.float32)
+        for _ in range(_MOST_SURFACES):
+            found = self._scene.run(origin, down, output=True)
+            if found["primID"][0] < 0:
+                return
+            normal = found["Ng"][0].astype(np.float64)
+            height = float(origin[0, 2]) - float(found["tfar"][0])
+            yield height + float(self._centre[2]), float(normal[2] / (np.sqrt(normal @ normal) or 1.0))
+            origin[0, 2] = height - _STEP_OFF_M
 
     def floor_under(self, point: Floats) -> float | None:
         """Height of the floor under a point (3,), or None where nothing lies below it.
@@ -89,36 +114,43 @@ class RayScene:
         The first surface below that is no furniture: a thin one with 0.25 to 1.3 m of clear air under it is
         passed through, because a tripod stands beside a table, not on it.
         """
-        x, y, z = point.tolist()
+        below = self._surfaces_below(point)
         surfaces: list[tuple[float, float]] = []
-        start = z
-        for _ in range(_MOST_SURFACES):
-            found = self._down(np.array([x, y, start]))
-            if found is None:
-                break
-            surfaces.append(found)
-            start = found[0] - _STEP_OFF_M
         top = 0
-        while top < len(surfaces):
-            underside = _furniture_underside(surfaces, top)
+        while (top < len(surfaces)) or _one_more(below, surfaces):
+            underside = _furniture_underside(below, surfaces, top)
             if underside is None:
                 return surfaces[top][0]
             top = underside + 1
         return surfaces[0][0] if surfaces else None
 
 
-def _furniture_underside(surfaces: list[tuple[float, float]], top: int) -> int | None:
+def _one_more(below: Iterator[tuple[float, float]], surfaces: list[tuple[float, float]]) -> bool:
+    """Look one surface further down, if there is one: mostly the first few already tell."""
+    found = next(below, None)
+    if found is not None:
+        surfaces.append(found)
+    return found is not None
+
+
+def _furniture_underside(
+    below: Iterator[tuple[float, float]], surfaces: list[tuple[float, float]], top: int
+) -> int | None:
     """Number of the surface that is the underside of a table whose top is ``top``; None where that is a floor.
 
     ``surfaces`` are heights and upward shares of normals, going down. Boards that touch count as one: only an
     underside with air below it, down to something that faces up, ends a table.
     """
-    for index in range(top + 1, len(surfaces) - 1):
+    index = top
+    while index + 1 < len(surfaces) or _one_more(below, surfaces):
+        index += 1
         height, facing = surfaces[index]
         if surfaces[top][0] - height >= FURNITURE_THICKNESS_M:
             return None
-        below, below_facing = surfaces[index + 1]
-        air = facing < 0.0 < below_facing
-        if air and FURNITURE_CLEARANCE_M[0] < height - below < FURNITURE_CLEARANCE_M[1]:
+        if index + 1 >= len(surfaces) and not _one_more(below, surfaces):
+            return None
+        under, under_facing = surfaces[index + 1]
+        air = facing < 0.0 < under_facing
+        if air and FURNITURE_CLEARANCE_M[0] < height - under < FURNITURE_CLEARANCE_M[1]:
             return index
     return None

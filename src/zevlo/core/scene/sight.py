@@ -7,6 +7,7 @@ from math import inf
 
 import numpy as np
 
+from zevlo.core.compiled import compiled
 from zevlo.core.optics.lens import Window
 from zevlo.core.scene.cut import CutOutlines, DrawingPlane
 from zevlo.core.scene.model import Floats
@@ -16,6 +17,7 @@ from zevlo.core.stand.pose import Pose
 
 FAN_RAYS = 61
 PLAN_ROWS = 3
+_SHARES = np.linspace(0.0, 1.0, FAN_RAYS)
 
 
 @dataclass(frozen=True)
@@ -27,103 +29,150 @@ class Zone:
     sharp_to: float
 
 
+def _nearest_to_axis(low: float, high: float) -> float:
+    """Where the lens axis meets the frame's side, or the end nearest to it."""
+    return min(max(0.0, low), high)
+
+
 def fan(pose: Pose, window: Window, sideways: bool) -> Floats:
-    """Rays across the frame through the lens axis (or the frame side nearest to it), (n, 3), depth 1 each.
+    """Rays across the frame through the lens axis (or the frame side nearest to it), (n, 3).
 
     Scaled so that the component along the lens axis is 1: a ray times a depth lies at that depth.
     """
-    if sideways:
-        across = np.linspace(window.left, window.right, FAN_RAYS)
-        other = min(max(0.0, window.bottom), window.top)
-        x, y = across, np.full(FAN_RAYS, other)
-    else:
-        across = np.linspace(window.bottom, window.top, FAN_RAYS)
-        other = min(max(0.0, window.left), window.right)
-        x, y = np.full(FAN_RAYS, other), across
     d = window.distance_mm
-    return pose.forward + (x / d)[:, None] * pose.right + (y / d)[:, None] * pose.up
+    if sideways:
+        x = (window.left + _SHARES * window.width) / d
+        ahead: Floats = pose.forward + (_nearest_to_axis(window.bottom, window.top) / d) * pose.up
+        return ahead + x[:, None] * pose.right
+    y = (window.bottom + _SHARES * window.height) / d
+    ahead = pose.forward + (_nearest_to_axis(window.left, window.right) / d) * pose.right
+    return ahead + y[:, None] * pose.up
 
 
-def farthest_seen(pose: Pose, window: Window, rays: RayScene, reach: float) -> Floats:
-    """For each ray of the sideways fan, the greatest depth (n,) at which anything in its column of the frame is.
+@dataclass(frozen=True)
+class SeenDepths:
+    """How deep each ray of the fans of plan and section is seen, (n,) metres along the lens axis."""
 
-    A hill in front of a tower hides its foot, not the tower: so a whole column counts, not one height.
+    plan: Floats
+    section: Floats
+
+
+@compiled
+def _ways(plan: Floats, section: Floats, rows: Floats, up: Floats) -> tuple[Floats, Floats]:
+    """Unit rays (m, 3) of all columns of the frame, row after row, then of the section; and their lengths before."""
+    ways = np.empty((len(rows) * len(plan) + len(section), 3))
+    length = np.empty(len(ways))
+    count = 0
+    for row in range(len(rows) + 1):
+        spread = plan if row < len(rows) else section
+        raised = rows[row] if row < len(rows) else 0.0
+        for ray in range(len(spread)):
+            square = 0.0
+            for axis in range(3):
+                ways[count, axis] = spread[ray, axis] + raised * up[axis]
+                square += ways[count, axis] ** 2
+            length[count] = np.sqrt(square)
+            for axis in range(3):
+                ways[count, axis] /= length[count]
+            count += 1
+    return ways, length
+
+
+@compiled
+def _deepest(depth: Floats, rows: int, straight: int, columns: int, reach: float) -> Floats:
+    """For each column the greatest depth at which anything is; ``reach`` where some of it is open air."""
+    deepest = np.empty(columns)
+    for column in range(columns):
+        solid = depth[straight * columns + column]
+        for row in range(rows):
+            here = depth[row * columns + column]
+            if here < reach and here > solid:
+                solid = here
+        open_air = True
+        for row in range(rows):
+            open_air = open_air and depth[row * columns + column] >= reach
+        deepest[column] = reach if open_air else solid
+    return deepest
+
+
+def seen_depths(pose: Pose, window: Window, plan: Floats, section: Floats, rays: RayScene, reach: float) -> SeenDepths:
+    """Follow the fans of plan and section until something is in the way, or ``reach``.
+
+    In plan a whole column of the frame counts, not one height: a hill in front of a tower hides its foot, not
+    the tower. So it is the greatest depth at which anything in the column is.
     """
-    spread = fan(pose, window, sideways=True)
-    base = min(max(0.0, window.bottom), window.top)
-    rows = np.linspace(window.bottom, window.top, PLAN_ROWS) - base
-    ways = (spread[None] + (rows[:, None, None] / window.distance_mm) * pose.up).reshape(-1, 3)
-    length = np.linalg.norm(ways, axis=1)
-    origins = np.broadcast_to(pose.position, ways.shape)
-    depth = np.minimum(rays.first(origins, ways / length[:, None]).distance / length, reach)
-    solid = np.where(depth < reach, depth, 0.0).reshape(PLAN_ROWS, -1).max(axis=0)
-    open_air = depth.reshape(PLAN_ROWS, -1).min(axis=0) >= reach
-    straight = depth.reshape(PLAN_ROWS, -1)[np.argmin(np.abs(rows))]
-    farthest: Floats = np.where(open_air, reach, np.maximum(solid, straight))
-    return farthest
+    base = _nearest_to_axis(window.bottom, window.top)
+    rows = [window.bottom + n * (window.height / (PLAN_ROWS - 1)) - base for n in range(PLAN_ROWS)]
+    straight = min(range(PLAN_ROWS), key=lambda n: abs(rows[n]))
+    ways, length = _ways(plan, section, np.array(rows) / window.distance_mm, pose.up)
+    depth = np.minimum(rays.distances(pose.position[None], ways) / length, reach)
+    columns = len(plan)
+    return SeenDepths(_deepest(depth, PLAN_ROWS, straight, columns, reach), depth[PLAN_ROWS * columns :])
 
 
-def _line(points: Floats) -> Polyline:
-    flat: Polyline = np.round(points, 4).ravel().tolist()
-    return flat
+@compiled
+def _drawn(place: Floats, spread: Floats, axes: Floats, depth: Floats, lines: Floats, beyond: float) -> Floats:
+    """Points of a drawing one after the other: the stand; what is seen; the sharp zone there and back; three lines.
+
+    ``lines``: focus, sharp from, sharp to within reach; ``beyond``: where the sharp zone really ends.
+    """
+    n = len(spread)
+    points = np.empty((3 * n + 7, 2))
+    for axis in range(2):
+        points[0, axis] = place[axis]
+        for ray in range(n):
+            way = spread[ray, 0] * axes[axis, 0] + spread[ray, 1] * axes[axis, 1] + spread[ray, 2] * axes[axis, 2]
+            points[1 + ray, axis] = place[axis] + depth[ray] * way
+            points[1 + n + ray, axis] = place[axis] + min(depth[ray], beyond) * way
+            points[3 * n - ray, axis] = place[axis] + min(depth[ray], lines[1]) * way
+            if ray == 0 or ray == n - 1:
+                for line in range(3):
+                    points[3 * n + 1 + 2 * line + (0 if ray == 0 else 1), axis] = place[axis] + lines[line] * way
+    return np.round(points, 4)
 
 
 def draw_sight(
-    pose: Pose, aim: Floats, window: Window, zone: Zone, plane: DrawingPlane, sideways: bool,
-    rays: RayScene | None, reach: float,
-) -> Drawing:  # fmt: skip
-    """The shot on one drawing. Without ``rays`` nothing is in the way within ``reach`` metres."""
-    spread = fan(pose, window, sideways)
-    length = np.linalg.norm(spread, axis=1)
-    depth = np.full(len(spread), reach)
-    if rays is not None and sideways:
-        depth = farthest_seen(pose, window, rays, reach)
-    elif rays is not None:
-        origins = np.broadcast_to(pose.position, spread.shape)
-        depth = np.minimum(depth, rays.first(origins, spread / length[:, None]).distance / length)
-    place = plane.flat(pose.position)
-    paper = plane.flat(pose.position + spread) - place
-
-    def at(depths: Floats) -> Floats:
-        return place + depths[:, None] * paper
-
-    seen = at(depth)
-    inner = np.minimum(depth, zone.sharp_from)
-    outer = np.minimum(depth, zone.sharp_to)
-    ends = paper[[0, -1]]
-
-    def across(distance: float) -> Polyline:
-        return _line(place + distance * ends)
-
-    flat_aim = plane.flat(aim)
+    pose: Pose, aim: Floats, zone: Zone, plane: DrawingPlane, spread: Floats, depth: Floats, reach: float
+) -> Drawing:
+    """The shot on one drawing: the rays ``spread`` (n, 3) seen as deep as ``depth`` (n,)."""
+    axes = np.array([plane.across, plane.up])
+    place, flat_aim = (np.array([pose.position, aim]) - plane.origin) @ axes.T
+    lines = np.array([min(zone.focus, reach), min(zone.sharp_from, reach), min(zone.sharp_to, reach)])
+    n = len(spread)
+    numbers: Polyline = _drawn(place, spread, axes, depth, lines, zone.sharp_to).ravel().tolist()
+    seen, sharp = 2 * (n + 1), 2 * (3 * n + 1)
+    focus, near, far = (numbers[sharp + 4 * k : sharp + 4 * k + 4] for k in range(3))
     return Drawing(
-        stand=(float(place[0]), float(place[1])),
+        stand=(numbers[0], numbers[1]),
         aim=(float(flat_aim[0]), float(flat_aim[1])),
-        edges=[(float(x), float(y)) for x, y in seen[[0, -1]]],
-        seen=_line(np.vstack([place[None], seen])),
-        sharp=_line(np.vstack([at(outer), at(inner)[::-1]])),
-        focus=across(min(zone.focus, reach)),
-        near=across(min(zone.sharp_from, reach)),
-        far=None if zone.sharp_to == inf or zone.sharp_to > reach else across(zone.sharp_to),
+        edges=[(numbers[2], numbers[3]), (numbers[seen - 2], numbers[seen - 1])],
+        seen=numbers[:seen],
+        sharp=numbers[seen:sharp],
+        focus=focus,
+        near=near,
+        far=None if zone.sharp_to == inf or zone.sharp_to > reach else far,
     )
 
 
-def polylines(outlines: tuple[Floats, ...]) -> list[Polyline]:
-    """Outlines rounded to a tenth of a millimetre, flat."""
-    if not outlines:
-        return []
+def polylines(outlines: CutOutlines) -> tuple[list[Polyline], list[Polyline]]:
+    """Closed outlines and open lines, flat, rounded to a tenth of a millimetre."""
     # Rounded all at once: there are hundreds of short ones in a live answer.
-    flat = _line(np.concatenate(outlines))
-    ends = np.cumsum([2 * len(points) for points in outlines]).tolist()
-    return [flat[begin:end] for begin, end in zip([0, *ends[:-1]], ends, strict=True)]
+    flat: Polyline = np.round(outlines.points, 4).ravel().tolist()
+    runs: tuple[list[Polyline], list[Polyline]] = ([], [])
+    begin = 0
+    for stop, closes in zip((2 * outlines.stops).tolist(), outlines.closes.tolist(), strict=True):
+        runs[0 if closes else 1].append(flat[begin:stop])
+        begin = stop
+    return runs
 
 
 def with_cut(drawing: Drawing, outlines: CutOutlines, beyond: Floats | None) -> Drawing:
     """The drawing with what its plane cuts and, if given, the thin lines (n, 2, 2) beyond."""
+    closed, lines = polylines(outlines)
     return drawing.model_copy(
         update={
-            "cut": polylines(outlines.closed),
-            "cut_open": polylines(outlines.open),
+            "cut": closed,
+            "cut_open": lines,
             "beyond": None if beyond is None else np.round(beyond, 3).reshape(len(beyond), 4).tolist(),
         }
     )
