@@ -218,3 +218,29 @@ def test_the_guard(client):
     assert "default-src 'none'" in policy
     assert "script-src 'self';" in policy
     assert client.get("/api/nothing").status_code == 404
+
+
+def test_a_print_names_the_take_it_shows(client, project):
+    shot = client.get(f"/api/projects/{project['id']}").json()["shots"]
+    shot = (
+        shot[0]
+        if shot
+        else client.post(
+            f"/api/projects/{project['id']}/shots",
+            json={"how": {"kind": "from_plan", "stand": [0.2, 0.2], "aim": [3, 2]}},
+        ).json()
+    )
+    first = client.post(f"/api/shots/{shot['id']}/proof").json()
+    assert first["take"] == 1
+    moved = _patch(client, shot, gesture={"kind": "dolly", "factor": 0.9}).json()
+    assert client.post(f"/api/shots/{shot['id']}/proof").json()["take"] is None
+    client.post(f"/api/shots/{shot['id']}/keep", json={"version": moved["version"]})
+    takes = [entry["take"] for entry in client.get(f"/api/projects/{project['id']}").json()["prints"]]
+    assert takes == [2, 1]
+
+
+def test_the_offer_is_what_the_core_knows(client):
+    offer = client.get("/api/offer").json()
+    assert {"name": "36 × 24", "width_mm": 36.0, "height_mm": 24.0} in offer["formats"]
+    assert [g["name"] for g in offer["guides"]] == ["thirds", "centre"]
+    assert {"f_number": 5.6, "name": "f/5.6"} in offer["stops"]

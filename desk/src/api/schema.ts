@@ -1283,6 +1283,8 @@ export interface components {
             name: string;
             /** Frame */
             frame: number | null;
+            /** Take */
+            take: number | null;
             /** Size */
             size: [
                 number,

@@ -69,6 +69,8 @@ class PrintOut(Message):
     name: str
     frame: int | None
     """Number in the shot list now; none where the shot was deleted."""
+    take: int | None
+    """The take it shows; none where that framing was never kept."""
     size: tuple[int, int]
     line: str
     state: Literal["waiting", "developing", "done", "failed", "cancelled"]

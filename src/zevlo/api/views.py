@@ -25,7 +25,7 @@ from zevlo.lab.thumbnail import thumbnail_key
 from zevlo.store.changes import next_labels
 from zevlo.store.prints import prints_of
 from zevlo.store.projects import revision_of
-from zevlo.store.shots import same_framing, settings_of, shots_of, takes_by_id
+from zevlo.store.shots import same_framing, settings_of, shots_of, takes_by_id, takes_of
 from zevlo.store.tables import Print, Project, Revision, ShotRow, Take
 
 GROUP_WORDS = {
@@ -78,8 +78,13 @@ def stale_words(entry: Print, row: ShotRow | None, project: Project) -> str | No
     return None if not changed else f"Changed since: {', '.join(changed)}"
 
 
-def print_out(entry: Print, rows: Sequence[ShotRow], project: Project) -> PrintOut:
-    """A print for the lab."""
+def take_of(entry: Print, takes: Sequence[Take]) -> int | None:
+    """Number of the take a print is of; None where its framing was never kept."""
+    return next((take.number for take in takes if same_framing(take.settings, entry.settings)), None)
+
+
+def print_out(entry: Print, rows: Sequence[ShotRow], project: Project, takes: Sequence[Take]) -> PrintOut:
+    """A print for the lab. ``takes``: those of its shot."""
     frame = next((n for n, row in enumerate(rows, 1) if row.id == entry.shot_id), None)
     row = None if frame is None else rows[frame - 1]
     shot = Shot.model_validate(entry.settings)
@@ -88,6 +93,7 @@ def print_out(entry: Print, rows: Sequence[ShotRow], project: Project) -> PrintO
         shot_id=entry.shot_id,
         name=shot.name if row is None else str(row.settings["name"]),
         frame=frame,
+        take=take_of(entry, takes),
         size=(entry.width, entry.height),
         line=lens_line(shot),
         state=entry.state,  # type: ignore[arg-type]
@@ -123,6 +129,8 @@ def project_out(session: Session, project: Project) -> ProjectOut:
     rows = shots_of(session, project.id)
     takes = takes_by_id(session, rows)
     undo_label, redo_label = next_labels(session, str(project.id))
+    prints = prints_of(session, project.id)
+    of_prints = takes_of(session, {entry.shot_id for entry in prints})
     light = LightSetup.model_validate(project.light)
     x, y, z = toward_sun(light.sun)
     return ProjectOut(
@@ -135,7 +143,7 @@ def project_out(session: Session, project: Project) -> ProjectOut:
         light=light,
         sunward=(float(x), float(y), float(z)),
         shots=[shot_out(row, project, takes) for row in rows],
-        prints=[print_out(entry, rows, project) for entry in prints_of(session, project.id)],
+        prints=[print_out(entry, rows, project, of_prints[entry.shot_id]) for entry in prints],
         undo=undo_label,
         redo=redo_label,
     )

@@ -167,3 +167,12 @@ def takes_by_id(session: Session, rows: list[ShotRow]) -> dict[uuid.UUID, Take]:
     """The kept takes of shots, by id."""
     keys = [row.kept_take for row in rows if row.kept_take is not None]
     return {take.id: take for take in session.scalars(select(Take).where(Take.id.in_(keys)))}
+
+
+def takes_of(session: Session, shots: set[uuid.UUID]) -> dict[uuid.UUID, list[Take]]:
+    """All takes of some shots, by shot, in their order."""
+    found: dict[uuid.UUID, list[Take]] = {key: [] for key in shots}
+    chosen = select(Take).where(Take.shot_id.in_(shots), ~Take.deleted).order_by(Take.number)
+    for take in session.scalars(chosen) if shots else ():
+        found[take.shot_id].append(take)
+    return found

@@ -55,7 +55,7 @@ export function LabRoom({ project, chosen, choose, toShot }: Props) {
             </Picture>
             <Words>
               <h2>{print.frame ? `${print.frame}  ` : ""}{print.name}</h2>
-              <p>{print.line} · {print.size[0]} × {print.size[1]} px · ordered {time(print.ordered)}</p>
+              <p>{print.take ? `take ${print.take}` : "not kept"} · {print.line} · {print.size[0]} × {print.size[1]} px · ordered {time(print.ordered)}</p>
               {print.stale && <p className="stale">{print.stale}</p>}
               {(print.state === "developing" || print.state === "waiting") && (
                 <div role="status">
@@ -93,7 +93,7 @@ function LargePrint({ print, close }: { print: PrintRow; close: () => void }) {
       <Dialog>
         <header>
           <Heading slot="title">{print.name}</Heading>
-          <span>{print.line} · {print.size[0]} × {print.size[1]} px{print.stale ? ` · ${print.stale}` : ""}{print.state === "developing" ? ` · developing, ${Math.round(print.progress * 100)} %` : ""}</span>
+          <span>{print.take ? `take ${print.take}` : "not kept"} · {print.line} · {print.size[0]} × {print.size[1]} px{print.stale ? ` · ${print.stale}` : ""}{print.state === "developing" ? ` · developing, ${Math.round(print.progress * 100)} %` : ""}</span>
           <span className="end">
             {print.picture && <a href={download(print.picture)} download>PNG</a>}
             {print.film && <a href={download(print.film)} download>OpenEXR</a>}
