@@ -2,6 +2,7 @@
 
 import numpy as np
 import pytest
+import shapely
 import trimesh
 from tests.conftest import set_of, slab
 
@@ -82,6 +83,20 @@ def test_cut_of_a_room_is_walls_with_the_inside_left_out():
     assert len(outlines.closed) == 2
     assert abs(_area(outlines.closed)) == pytest.approx(12 - 3.4 * 2.4)
     assert all(len(loop) == 4 for loop in outlines.closed)
+
+
+@pytest.mark.parametrize("radius", [0.03, 0.35, 8.0])
+def test_a_finely_modelled_round_thing_keeps_its_outline(radius):
+    """Many short edges, each within the tolerance by itself: together they are the thing."""
+    ball = trimesh.creation.icosphere(subdivisions=6, radius=radius)
+    index = index_for_cuts(np.asarray(ball.vertices), np.asarray(ball.faces, dtype=np.int32))
+    plane = section_plane(np.array([-1.0, 0.001 * radius, 0.0]), np.array([1.0, 0.0, 0.0]))
+    exact, drawn = (cut_outlines(index, plane, tolerance).closed for tolerance in (0.0, 5e-4))
+    assert len(exact) == len(drawn) == 1
+    assert len(drawn[0]) < len(exact[0]) / 2
+    line = shapely.LinearRing(drawn[0])
+    assert shapely.distance(shapely.points(exact[0]), line).max() <= 5e-4 + 1e-12
+    assert abs(_area(drawn)) == pytest.approx(np.pi * radius**2, rel=0.03)
 
 
 def test_a_vertex_on_the_plane_still_closes():

@@ -222,10 +222,54 @@ def _string(starts: Integers, ends: Integers) -> tuple[Integers, Integers, NDArr
 
 
 @compiled
+def _mark_bends(points: Floats, first: int, last: int, tolerance: float, needed: NDArray[np.bool_]) -> None:
+    """Mark what of the run ``first`` to ``last`` is needed to stay within ``tolerance`` of it, ends excluded.
+
+    Douglas and Peucker, *The Canadian Cartographer* 10 (1973) (from memory): the point farthest from the chord is
+    needed where it is farther than that, and so on in both halves.
+    """
+    waiting = np.empty((last - first + 2, 2), dtype=np.int64)
+    waiting[0, 0], waiting[0, 1] = first, last
+    count = 1
+    while count:
+        count -= 1
+        low, high = waiting[count, 0], waiting[count, 1]
+        ax, ay = points[low, 0], points[low, 1]
+        dx, dy = points[high, 0] - ax, points[high, 1] - ay
+        square = dx * dx + dy * dy
+        farthest, bend = tolerance * tolerance, -1
+        for n in range(low + 1, high):
+            px, py = points[n, 0] - ax, points[n, 1] - ay
+            along = min(max((px * dx + py * dy) / square, 0.0), 1.0) if square > 0.0 else 0.0
+            away = (px - along * dx) ** 2 + (py - along * dy) ** 2
+            if away > farthest:
+                farthest, bend = away, n
+        if bend >= 0:
+            needed[bend] = True
+            waiting[count, 0], waiting[count, 1] = low, bend
+            waiting[count + 1, 0], waiting[count + 1, 1] = bend, high
+            count += 2
+
+
+@compiled
+def _farthest_from(points: Floats, start: int, count: int) -> int:
+    """Number of the one of the first ``count`` points that is farthest from the point ``start``."""
+    found, most = start, 0.0
+    for n in range(count):
+        away = (points[n, 0] - points[start, 0]) ** 2 + (points[n, 1] - points[start, 1]) ** 2
+        if away > most:
+            found, most = n, away
+    return found
+
+
+@compiled
 def _straight_runs(
     paper: Floats, path: Integers, stops: Integers, closes: NDArray[np.bool_], tolerance: float
 ) -> tuple[Floats, Integers, NDArray[np.bool_]]:
-    """Runs of points without those on a straight stretch, and without the runs that are nothing then."""
+    """Runs of points without those within ``tolerance`` of a straight stretch, and without runs that are nothing then.
+
+    A closed run is taken from a corner of its hull to the point farthest from it and back.
+    """
     kept = np.empty((len(path) + len(stops), 2))
     kept_stops = np.empty(len(stops), dtype=np.int32)
     kept_closes = np.empty(len(stops), dtype=np.bool_)
@@ -233,21 +277,25 @@ def _straight_runs(
     for number in range(len(stops)):
         length = stops[number] - begin
         closed = closes[number]
-        size = length if closed else length + 1
-        points = np.empty((size, 2))
+        points = np.empty((length + 1, 2))
         for n in range(length):
             points[n] = paper[path[begin + n], 0]
-        if not closed:
+        needed = np.zeros(length + 1, dtype=np.bool_)
+        if closed:
+            corner = _farthest_from(points, 0, length)
+            points[:length] = np.concatenate((points[corner:length], points[:corner]))
+            points[length] = points[0]
+            middle = _farthest_from(points, 0, length)
+            needed[0] = needed[middle] = True
+            _mark_bends(points, 0, middle, tolerance, needed)
+            _mark_bends(points, middle, length, tolerance, needed)
+        else:
             points[length] = paper[path[begin + length - 1], 1]
+            needed[0] = needed[length] = True
+            _mark_bends(points, 0, length, tolerance, needed)
         first = count
-        for n in range(size):
-            needed = not closed and (n == 0 or n == size - 1)
-            if not needed:
-                before, after = points[(n - 1) % size], points[(n + 1) % size]
-                ax, ay = points[n, 0] - before[0], points[n, 1] - before[1]
-                bx, by = after[0] - points[n, 0], after[1] - points[n, 1]
-                needed = abs(ax * by - ay * bx) > tolerance * (np.hypot(ax, ay) + np.hypot(bx, by))
-            if needed:
+        for n in range(length if closed else length + 1):
+            if needed[n]:
                 kept[count] = points[n]
                 count += 1
         if count - first < (3 if closed else 2):
@@ -332,6 +380,6 @@ def _outlines(
 
 
 def cut_outlines(index: CutIndex, plane: DrawingPlane, tolerance: float = 5.0e-4) -> CutOutlines:
-    """What the plane cuts, as outlines on paper. ``tolerance`` in metres for dropping straight points."""
+    """What the plane cuts, as outlines on paper that stay within ``tolerance`` metres of the mesh."""
     segments, _ = cut_segments(index, plane)
     return CutOutlines(*_outlines(segments, plane.origin, plane.across, plane.up, tolerance))
