@@ -1,5 +1,6 @@
 """What is drawn can be taken and moved; instruments that are pictures can be pressed; the model an artist brings."""
 
+import math
 import re
 
 import pytest
@@ -25,18 +26,28 @@ def handle(page, drawing, label):
     return box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
 
 
-def test_focus_and_sharp_zone_are_dragged_in_the_section(page, api):
+ALONG = {"Section": (1.0, 0.0), "Plan": (math.sin(math.radians(316.17)), math.cos(math.radians(316.17)))}
+"""The lens axis of the wheel room's shot on each paper."""
+
+
+def drag_along(page, drawing, label, metres):
+    """Drag a handle by metres along the lens axis."""
+    x, y = handle(page, drawing, f"{label} in {drawing.lower()}")
+    pixels = metres * float(page.locator(f"[data-drawing={drawing}]").get_attribute("data-eye").split(",")[2])
+    across, up = ALONG[drawing]
+    drag(page, (x, y), (x + pixels * across, y - pixels * up))
+
+
+@pytest.mark.parametrize("drawing", ["Section", "Plan"])
+def test_focus_and_sharp_zone_are_dragged_in_the_drawings(page, api, drawing):
     project = open_demo(page)
     choose(page, NAME)
     page.wait_for_timeout(1500)
-    x, y = handle(page, "Section", "Focus in section")
-    scale = float(page.locator("[data-drawing=Section]").get_attribute("data-eye").split(",")[2])
-    drag(page, (x, y), (x + 0.5 * scale, y))
+    drag_along(page, drawing, "Focus", 0.5)
     eventually(lambda: _near(focus_of(api, project)["distance_m"], 3.7, 0.04))
     page.wait_for_timeout(600)
-    x, y = handle(page, "Section", "Sharp to")
     before = focus_of(api, project)
-    drag(page, (x, y), (x + 0.6 * scale, y))
+    drag_along(page, drawing, "Sharp to", 0.6)
     eventually(lambda: _more(focus_of(api, project)["f_number"], before["f_number"]))
     assert focus_of(api, project)["distance_m"] > before["distance_m"]
     expect(page.get_by_role("button", name="Exposure")).to_contain_text("EV 9.9")

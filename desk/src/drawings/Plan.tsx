@@ -3,6 +3,7 @@ import { type Plan as PlanCut, type Project, type ShotRow, usePlan } from "../ap
 import { Toggle } from "../kit/controls";
 import { ink, quiet, spruce } from "../kit/tokens";
 import type { ShotDesk } from "../shots/draft";
+import { FocusLines } from "./FocusLines";
 import { Cross, CutLines, Hatch, Sight, Tripod } from "./ink";
 import { type Extent, Handle, Paper, type Point } from "./Paper";
 
@@ -122,10 +123,8 @@ type PlanEye = Parameters<Parameters<typeof Paper>[0]["children"]>[0];
 
 function PlanHandles({ desk, off, eye }: { desk: ShotDesk; off: boolean; eye: PlanEye }) {
   const { plan } = desk.sheet.drawings;
-  const focus: Point = [(plan.focus[0]! + plan.focus[2]!) / 2, (plan.focus[1]! + plan.focus[3]!) / 2];
   const standTo = ([x, y]: Point) => ({ kind: "stand_to", x, y }) as const;
   const aimTo = ([x, y]: Point) => ({ kind: "aim_to", x, y }) as const;
-  const focusTo = ([x, y]: Point) => ({ kind: "focus_on_paper", drawing: "plan", x, y }) as const;
   const [left, right] = plan.edges;
   const halfway = (edge: Point): Point => [(plan.stand[0] + edge[0]) / 2, (plan.stand[1] + edge[1]) / 2];
   return (
@@ -142,8 +141,7 @@ function PlanHandles({ desk, off, eye }: { desk: ShotDesk; off: boolean; eye: Pl
           </Handle>
         );
       })}
-      <Handle eye={eye} x={focus[0]} y={focus[1]} off={off} label="Focus in plan" onMove={(p) => desk.drag(focusTo(p))}
-        onDone={(p) => desk.commit("Focus", focusTo(p))} onDrop={desk.drop} />
+      <FocusLines desk={desk} drawing="plan" eye={eye} off={off} />
       <Handle eye={eye} x={plan.aim[0]} y={plan.aim[1]} off={off} label="Aim in plan" onMove={(p) => desk.drag(aimTo(p))}
         onDone={(p) => desk.commit("Move the aim", aimTo(p))} onDrop={desk.drop}>
         <Cross eye={eye} x={plan.aim[0]} y={plan.aim[1]} />

@@ -2,6 +2,7 @@ import { useMemo } from "react";
 import { spruce } from "../kit/tokens";
 import { metres } from "../kit/words";
 import type { ShotDesk } from "../shots/draft";
+import { FocusLines } from "./FocusLines";
 import { Cross, CutLines, Hatch, Sight, Tag } from "./ink";
 import { type Extent, type Eye, Handle, Paper, type Point } from "./Paper";
 
@@ -40,25 +41,9 @@ function SectionHandles({ eye, desk, off }: { eye: Eye; desk: ShotDesk; off: boo
   const { section } = desk.sheet.drawings;
   const [x, z] = section.stand;
   const height = (p: Point) => ({ kind: "height_to", z: p[1], above_floor: null }) as const;
-  const focus: Point = [(section.focus[0]! + section.focus[2]!) / 2, (section.focus[1]! + section.focus[3]!) / 2];
-  const focusTo = ([px, py]: Point) => ({ kind: "focus_on_paper", drawing: "section", x: px, y: py }) as const;
-  const ends = [["near", section.near], ["far", section.far ?? null]] as const;
   return (
     <>
-      {desk.shot.focus.f_number !== null && ends.map(([end, flat]) => {
-        if (!flat) return null;
-        const middle: Point = [(flat[0]! + flat[2]!) / 2, (flat[1]! + flat[3]!) / 2];
-        const to = ([tx, ty]: Point) => ({ kind: "sharp_on_paper", end, drawing: "section", x: tx, y: ty }) as const;
-        const [px, py] = eye.at(...middle);
-        return (
-          <Handle key={end} eye={eye} x={middle[0]} y={middle[1]} off={off} cursor="ew-resize" label={end === "near" ? "Sharp from" : "Sharp to"}
-            onMove={(p) => desk.drag(to(p))} onDone={(p) => desk.commit("Sharp zone", to(p))} onDrop={desk.drop}>
-            <circle cx={px} cy={py} r={3.4} fill="#fff" stroke={spruce} strokeWidth={1.4} />
-          </Handle>
-        );
-      })}
-      <Handle eye={eye} x={focus[0]} y={focus[1]} off={off} cursor="ew-resize" label="Focus in section" onMove={(p) => desk.drag(focusTo(p))}
-        onDone={(p) => desk.commit("Focus", focusTo(p))} onDrop={desk.drop} />
+      <FocusLines desk={desk} drawing="section" eye={eye} off={off} cursor="ew-resize" />
       <Handle eye={eye} x={x} y={z} off={off} cursor="ns-resize" label="Lens height in section" onMove={(p) => desk.drag(height(p))}
         onDone={(p) => desk.commit("Lens height", height(p))} onDrop={desk.drop}>
         <circle cx={eye.at(x, z)[0]} cy={eye.at(x, z)[1]} r={7} fill="#fff" stroke={spruce} strokeWidth={2.4} />

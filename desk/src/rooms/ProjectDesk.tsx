@@ -1,4 +1,4 @@
-import { useEffect } from "react";
+import { useEffect, useLayoutEffect } from "react";
 import { Button } from "react-aria-components";
 import styled from "styled-components";
 import { http, told, type Project, useOffered, useProject, useWrite } from "../api/client";
@@ -48,7 +48,8 @@ export function ProjectDesk({ id, place, go }: { id: string; place: Place; go: (
   const live = useLive();
   const write = useWrite(id, useSay());
   const state = project ? `${project.set.revision}|${project.lifted.join(",")}` : null;
-  useEffect(() => {
+  // Before the effects of the rooms: what they ask is asked of the set as it now is.
+  useLayoutEffect(() => {
     if (state) live.open(id);
   }, [live, id, state]);
   useEffect(() => {

@@ -21,7 +21,7 @@ const Acts = styled.div`padding: 4px 8px 10px; display: flex; gap: 2px; flex-wra
 const Bar = styled.div`height: 6px; background: ${line}; border-radius: 3px; overflow: hidden; margin: 6px 0 2px; i { display: block; height: 100%; background: ${spruce}; transition: width 140ms; }`;
 const Large = styled(Modal)`background: ${mid}; width: 100vw; height: 100vh; outline: none; section { height: 100%; display: grid; grid-template-rows: auto minmax(0, 1fr); outline: none; }
   header { background: ${card}; color: ${ink}; display: flex; gap: 14px; align-items: center; padding: 8px 16px; h2 { font-weight: 650; font-size: 15px; } span { color: ${quiet}; } .end { margin-left: auto; display: flex; gap: 8px; align-items: center; } a { color: ${spruce}; font-weight: 600; } }
-  div.picture { display: grid; place-items: center; overflow: auto; padding: 14px; min-height: 0; cursor: zoom-in; } div.picture.whole { cursor: zoom-out; place-items: start; } img { max-width: 100%; max-height: 100%; } .whole img { max-width: none; max-height: none; }`;
+  div.picture { display: grid; grid-template: minmax(0, 1fr) / minmax(0, 1fr); place-items: center; overflow: auto; padding: 14px; min-height: 0; cursor: zoom-in; } div.picture.whole { cursor: zoom-out; grid-template: auto / auto; place-items: start; } img { max-width: 100%; max-height: 100%; } .whole img { max-width: none; max-height: none; }`;
 
 const states: Record<PrintRow["state"], string> = { waiting: "Waiting", developing: "Developing", done: "Done", failed: "Failed", cancelled: "Cancelled" };
 const time = (iso: string) => new Date(iso).toLocaleTimeString([], { hour: "2-digit", minute: "2-digit" });

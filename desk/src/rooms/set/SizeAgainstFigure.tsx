@@ -3,6 +3,8 @@ import { ink, quiet, spruce } from "../../kit/tokens";
 import { metres } from "../../kit/words";
 
 const FIGURE_M = 1.75;
+/** As small as the figure is drawn for the width's sake: a very wide set is broken off instead. */
+const SMALLEST_FIGURE_PX = 26;
 
 /** The set's box from the south beside a standing figure of 1.75 m: a wrong unit is seen at once. */
 export function SizeAgainstFigure({ bounds, height = 150 }: { bounds: Project["set"]["bounds"]; height?: number }) {
@@ -11,21 +13,28 @@ export function SizeAgainstFigure({ bounds, height = 150 }: { bounds: Project["s
   const tall = Math.max(high[2] - low[2], 1e-6);
   const width = 520;
   const span = wide + FIGURE_M * 0.6 + Math.max(wide, FIGURE_M) * 0.12;
-  const scale = Math.min((height - 14) / Math.max(tall, FIGURE_M), (width - 20) / span);
+  const whole = (width - 20) / span;
+  const scale = Math.min((height - 14) / Math.max(tall, FIGURE_M), Math.max(whole, SMALLEST_FIGURE_PX / FIGURE_M));
   const floor = height - 4;
   const figure = FIGURE_M * scale;
   const left = 10 + figure * 0.45 + 10;
+  const top = floor - Math.max(1, tall * scale);
+  const right = Math.min(left + Math.max(1, wide * scale), width - 16);
+  const broken = wide * scale > right - left + 1;
+  const breaks = `l5 ${(floor - top) * 0.25}l-10 ${(floor - top) * 0.3}l5 ${(floor - top) * 0.45}`;
   return (
     <figure style={{ margin: 0 }}>
     <svg viewBox={`0 0 ${width} ${height}`} style={{ width: "100%", maxWidth: width }} role="img" aria-label={`The set is ${metres(wide)} wide, ${metres(high[1] - low[1])} deep and ${metres(tall)} high`}>
       <line x1={0} x2={width} y1={floor} y2={floor} stroke={ink} />
-      <rect x={left} y={floor - tall * scale} width={Math.max(1, wide * scale)} height={Math.max(1, tall * scale)} fill="#E6EDEA" stroke={spruce} />
+      <path d={`M${left} ${floor}V${top}H${right}${broken ? breaks : `V${floor}`}Z`} fill="#E6EDEA" />
+      <path d={`M${right} ${floor}H${left}V${top}H${right}${broken ? "" : "Z"}`} fill="none" stroke={spruce} />
+      {broken && <path d={`M${right} ${top}${breaks}m6 0l5 ${-(floor - top) * 0.45}l-10 ${-(floor - top) * 0.3}l5 ${-(floor - top) * 0.25}`} fill="none" stroke={spruce} strokeWidth={0.9} />}
       <g transform={`translate(${10 + figure * 0.2} ${floor}) scale(${figure / 100})`} fill={ink}>
         <circle cx={0} cy={-92} r={8} />
         <path d="M-13 -80 Q0 -86 13 -80 L15 -44 L10 -44 L9 0 L1.5 0 L0 -38 L-1.5 0 L-9 0 L-10 -44 L-15 -44 Z" />
       </g>
     </svg>
-    <figcaption style={{ color: quiet }}>{metres(wide)} wide, {metres(high[1] - low[1])} deep, {metres(tall)} high, beside a figure of 1.75 m</figcaption>
+    <figcaption style={{ color: quiet }}>{metres(wide)} wide, {metres(high[1] - low[1])} deep, {metres(tall)} high, beside a figure of 1.75 m{broken ? "; broken off in the drawing" : ""}</figcaption>
     </figure>
   );
 }
