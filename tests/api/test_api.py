@@ -185,6 +185,9 @@ def test_live_socket_answers_with_the_models_of_the_open_format(client, project)
         assert (answer["kind"], answer["seq"]) == ("shot", 1)
         assert answer["sheet"]["schema"] == "zevlo.sheet/1"
         assert answer["sheet"]["pose"]["above_floor_m"] is not None
+        beyond = socket.receive_json()
+        assert (beyond["kind"], beyond["stand"]) == ("beyond", shot["stand"])
+        assert all(len(line) == 4 for line in beyond["lines"])
         socket.send_json({"kind": "shot", "seq": 2, "shot": shot, "gesture": {"kind": "face", "heading_deg": 90}})
         assert socket.receive_json()["sheet"]["pose"]["heading_deg"] == pytest.approx(90)
         socket.send_json({"kind": "shot", "seq": 3, "shot": shot, "gesture": {"kind": "focus_at", "x": 0.5, "y": 0.99}})

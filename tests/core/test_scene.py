@@ -152,8 +152,26 @@ GROUND = slab((-5, -5, -1), (5, 5, 0))
     ids=["plain", "beside a table", "upper storey", "a step", "a solid block", "nothing below"],
 )
 def test_floor_under_a_stand(things, point, floor):
-    found = WorkingSet(set_of(GROUND, *things)).rays.floor_under(np.array(point, dtype=float))
+    found = WorkingSet(set_of(GROUND, *things)).floor_under(np.array(point, dtype=float))
     assert found == (None if floor is None else pytest.approx(floor, abs=1e-4))
+
+
+def test_the_floor_of_a_slope_is_found_everywhere_on_and_between_its_corners():
+    rng = np.random.default_rng(8)
+    side = 13
+    x, y = np.meshgrid(np.linspace(100.0, 103.0, side), np.linspace(-7.0, -4.0, side), indexing="ij")
+    corners = np.c_[x.ravel(), y.ravel(), rng.uniform(0, 2, x.size)]
+    at = np.arange(side * side).reshape(side, side)
+    a, b, c, d = at[:-1, :-1].ravel(), at[1:, :-1].ravel(), at[1:, 1:].ravel(), at[:-1, 1:].ravel()
+    slope = trimesh.Trimesh(corners, np.vstack([np.c_[a, b, c], np.c_[a, c, d]]), process=False)
+    working = WorkingSet(set_of(slope))
+    inner = corners[(corners[:, 0] < 103.0) & (corners[:, 1] < -4.0)]
+    between = np.c_[rng.uniform(100.0, 103.0, 200), rng.uniform(-7.0, -4.0, 200), np.zeros(200)]
+    on_sides = np.c_[inner[:, 0] + 0.11, inner[:, 1], np.zeros(len(inner))]
+    for here in np.vstack([inner, between, on_sides]):
+        wanted = 5.0 - _brute_first(slope.triangles, np.array([*here[:2], 5.0]), np.array([0.0, 0.0, -1.0]))
+        found = working.floor_under(np.array([*here[:2], 5.0]))
+        assert found == pytest.approx(wanted, abs=1e-9)
 
 
 def test_creases_of_a_box_and_a_ball():

@@ -7,7 +7,7 @@ import trimesh
 from zevlo.core.gestures import depth_at
 from zevlo.core.scene.cut import plan_plane
 from zevlo.core.scene.working import WorkingSet
-from zevlo.core.solve import camera_of, solve
+from zevlo.core.solve import camera_of, section_beyond, solve
 from zevlo.demo import solids, wares
 from zevlo.demo.glb import pottery_glb
 from zevlo.demo.load import SHOTS
@@ -54,7 +54,7 @@ def test_walls_stand_where_they_are_put():
 
 
 def test_storeys_tower_and_slope(working):
-    floor = working.rays.floor_under
+    floor = working.floor_under
     assert floor(np.array([6.0, 1.0, 1.6])) == pytest.approx(0.0, abs=1e-3)
     assert floor(np.array([3.0, 2.7, 1.6])) == pytest.approx(0.0, abs=1e-3), "a tripod stands beside the long table"
     assert floor(np.array([5.0, 1.0, 4.8])) == pytest.approx(3.2, abs=1e-3), "the drying loft"
@@ -73,7 +73,7 @@ def test_the_plan_of_the_workshop_is_mostly_closed(working):
 
 @pytest.mark.parametrize("shot", SHOTS, ids=[s.name for s in SHOTS])
 def test_every_shot_stands_on_a_floor_and_sees_something_in_focus(working, shot):
-    sheet = solve(shot, working, beyond=True)
+    sheet = solve(shot, working)
     assert 0.9 < sheet.pose.above_floor_m < 1.8
     assert sheet.movements.circle_ok
     ahead = depth_at(shot, working, 0.5, 0.5)
@@ -81,7 +81,7 @@ def test_every_shot_stands_on_a_floor_and_sees_something_in_focus(working, shot)
         assert ahead is not None
         assert sheet.focus.sharp_from_m * 0.8 < ahead
     assert len(sheet.drawings.section.cut) > 0
-    assert len(sheet.drawings.section.beyond) > 10
+    assert len(section_beyond(shot.stand, working)) > 10
 
 
 def test_there_is_a_tall_a_square_and_a_wide_shot():

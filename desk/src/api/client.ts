@@ -16,6 +16,7 @@ export type Scout = Schemas["Scout"];
 export type LiveQuestion = Schemas["LiveQuestion"];
 export type LiveAnswer = Schemas["LiveAnswer"];
 export type ShotAnswer = Schemas["ShotAnswer"];
+export type BeyondAnswer = Schemas["BeyondAnswer"];
 export type ScoutAnswer = Schemas["ScoutAnswer"];
 export type ShotGesture = NonNullable<Schemas["AskShot"]["gesture"]>;
 export type ViewGesture = NonNullable<Schemas["AskScout"]["gesture"]>;

@@ -1,8 +1,8 @@
-import type { Back, LiveAnswer, LiveQuestion, ScoutAnswer, Shot, ShotAnswer, ShotGesture, Scout, ViewGesture } from "./client";
+import type { Back, BeyondAnswer, LiveAnswer, LiveQuestion, ScoutAnswer, Shot, ShotAnswer, ShotGesture, Scout, ViewGesture } from "./client";
 
 type Kind = "shot" | "scout";
 type Question = Extract<LiveQuestion, { kind: Kind }>;
-type Listener = { shot?: (a: ShotAnswer) => void; scout?: (a: ScoutAnswer) => void; trouble?: (words: string) => void; news?: (about: string) => void; open?: (is: boolean) => void };
+type Listener = { shot?: (a: ShotAnswer) => void; beyond?: (a: BeyondAnswer) => void; scout?: (a: ScoutAnswer) => void; trouble?: (words: string) => void; news?: (about: string) => void; open?: (is: boolean) => void };
 
 /**
  * The live socket. One question of a kind is under way at a time and the newest waits; an answer that is
@@ -85,6 +85,7 @@ export class Live {
 
   private hear(answer: LiveAnswer) {
     if (answer.kind === "news") this.listeners.forEach((l) => l.news?.(answer.about));
+    else if (answer.kind === "beyond") this.listeners.forEach((l) => l.beyond?.(answer));
     else if (answer.kind === "trouble") {
       this.under = { shot: null, scout: null };
       this.listeners.forEach((l) => l.trouble?.(answer.detail));

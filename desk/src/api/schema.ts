@@ -728,8 +728,6 @@ export interface components {
             cut?: number[][];
             /** Cut Open */
             cut_open?: number[][];
-            /** Beyond */
-            beyond?: number[][] | null;
         };
         /** Drawings */
         Drawings: {
@@ -1935,7 +1933,7 @@ export interface components {
         };
         /**
          * AskShot
-         * @description Solve a draft, after a gesture if there is one. ``beyond``: with the thin lines of the section.
+         * @description Solve a draft, after a gesture if there is one. ``beyond``: the thin lines of its section are to follow.
          */
         AskShot: {
             /**
@@ -1984,6 +1982,20 @@ export interface components {
             seq: number;
         };
         LiveQuestion: components["schemas"]["OpenProject"] | components["schemas"]["AskShot"] | components["schemas"]["AskScout"] | components["schemas"]["Ping"];
+        /**
+         * BeyondAnswer
+         * @description Thin lines of the section from a stand. They take longer than the sheet and come by themselves.
+         */
+        BeyondAnswer: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "beyond";
+            stand: components["schemas"]["Stand"];
+            /** Lines */
+            lines: number[][];
+        };
         /** LiveTrouble */
         LiveTrouble: {
             /**
@@ -2062,7 +2074,7 @@ export interface components {
              */
             refused: string | null;
         };
-        LiveAnswer: components["schemas"]["ShotAnswer"] | components["schemas"]["ScoutAnswer"] | components["schemas"]["LiveTrouble"] | components["schemas"]["News"] | components["schemas"]["Pong"];
+        LiveAnswer: components["schemas"]["ShotAnswer"] | components["schemas"]["BeyondAnswer"] | components["schemas"]["ScoutAnswer"] | components["schemas"]["LiveTrouble"] | components["schemas"]["News"] | components["schemas"]["Pong"];
     };
     responses: never;
     parameters: never;

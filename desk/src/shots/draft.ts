@@ -20,7 +20,7 @@ export interface ShotDesk {
 
 interface Drawn { id: string; shot: Shot; sheet: Sheet; beyond: number[][] | null; at: string }
 
-const where = (sheet: Sheet) => `${sheet.drawings.section.stand.join()}|${sheet.pose.view.slice(0, 12).join()}`;
+const where = (stand: Shot["stand"]) => JSON.stringify(stand);
 
 /** The shot on the desk: as it is written, or as a gesture would make it. Writes go out one after the other. */
 export function useShotDesk(project: Project, row: ShotRow | null): ShotDesk | null {
@@ -51,12 +51,12 @@ export function useShotDesk(project: Project, row: ShotRow | null): ShotDesk | n
         shot: (answer) => {
           if (answer.refused) say(answer.refused);
           setDrawn((before) => {
-            const at = where(answer.sheet);
-            const own = answer.sheet.drawings.section.beyond ?? null;
+            const at = where(answer.shot.stand);
             const kept = before && before.id === id && before.at === at ? before.beyond : null;
-            return id === null ? null : { id, shot: answer.shot, sheet: answer.sheet, beyond: own ?? kept, at };
+            return id === null ? null : { id, shot: answer.shot, sheet: answer.sheet, beyond: kept, at };
           });
         },
+        beyond: ({ stand, lines }) => setDrawn((before) => (before && before.at === where(stand) ? { ...before, beyond: lines } : before)),
         trouble: (words) => say(words),
         open: (is) => {
           if (is && latest.current) live.askShot(latest.current.shot, null, true);

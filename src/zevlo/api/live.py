@@ -13,6 +13,7 @@ from zevlo.api.desk import Desk, desk_of
 from zevlo.api.messages import (
     AskScout,
     AskShot,
+    BeyondAnswer,
     LiveQuestion,
     LiveTrouble,
     Message,
@@ -28,7 +29,8 @@ from zevlo.core.gestures import Refused, anchored, follow, move_view, scout_view
 from zevlo.core.light.setup import LightSetup
 from zevlo.core.optics.lens import Window, projection_matrix
 from zevlo.core.scene.working import WorkingSet
-from zevlo.core.solve import solve
+from zevlo.core.shot import Shot, Stand
+from zevlo.core.solve import section_beyond, solve
 from zevlo.core.stand.pose import compass_point, resolve, view_matrix
 from zevlo.store.changes import Missing
 from zevlo.store.database import transaction
@@ -49,10 +51,14 @@ class LiveDesk:
         self._revision: uuid.UUID | None = None
         self._waiting: dict[str, AskShot | AskScout] = {}
         self._came = asyncio.Event()
+        self._resting: tuple[WorkingSet, Stand] | None = None
+        self._rested = asyncio.Event()
         self._sending = asyncio.Lock()
 
     async def send(self, message: Message) -> None:
-        text = message.model_dump_json(by_alias=True)
+        await self._send(message.model_dump_json(by_alias=True))
+
+    async def _send(self, text: str) -> None:
         async with self._sending:
             await self._socket.send_text(text)
 
@@ -84,7 +90,7 @@ class LiveDesk:
             found = project(session, key)
         assert found.revision_id is not None
         working = self._desk.shelf.working(found.revision_id, frozenset(found.lifted))
-        _ = working.rays, working.cut_index, working.creases
+        _ = working.rays, working.cut_index
         self._revision, self._light = found.revision_id, LightSetup.model_validate(found.light)
         self._working = working
 
@@ -95,8 +101,31 @@ class LiveDesk:
             self._came.clear()
             while self._waiting:
                 question = self._waiting.pop(next(iter(self._waiting)))
-                await self.send(self._answered(question))
+                answer = self._answered(question)
+                await self.send(answer)
+                if isinstance(answer, ShotAnswer) and isinstance(question, AskShot):
+                    self._rest(answer.shot, question.beyond)
                 await asyncio.sleep(0)
+
+    def _rest(self, shot: Shot, beyond: bool) -> None:
+        """Note whose thin lines are wanted; those of another stand or set are not wanted any more."""
+        now = None if self._working is None else (self._working, shot.stand)
+        if self._resting != now:
+            self._resting = None
+        if beyond and now is not None:
+            self._resting = now
+            self._rested.set()
+
+    async def draw_beyond(self) -> None:
+        """Work out the thin lines where a shot rests, beside everything else; the newest stand only."""
+        while True:
+            await self._rested.wait()
+            self._rested.clear()
+            wanted = self._resting
+            if wanted is not None:
+                text = await asyncio.to_thread(_beyond, *wanted)
+                if self._resting == wanted:
+                    await self._send(text)
 
     def _answered(self, question: AskShot | AskScout) -> Message:
         try:
@@ -116,7 +145,7 @@ class LiveDesk:
                 shot = follow(shot, question.gesture, self._working, lit)
             except Refused as reason:
                 refused = str(reason)
-        sheet = solve(shot, self._working, question.beyond)
+        sheet = solve(shot, self._working)
         return ShotAnswer(seq=question.seq, shot=shot, sheet=sheet, refused=refused)
 
     def _scout(self, question: AskScout) -> ScoutAnswer:
@@ -128,7 +157,7 @@ class LiveDesk:
             scout = scout.model_copy(update={"stand": move_view(scout.stand, question.gesture, width, height)})
         pose = resolve(scout.stand)
         window = Window(-width / 2, width / 2, -height / 2, height / 2, 1.0)
-        floor = None if self._working is None else self._working.rays.floor_under(pose.position)
+        floor = None if self._working is None else self._working.floor_under(pose.position)
         return ScoutAnswer(
             seq=question.seq,
             scout=scout,
@@ -141,6 +170,10 @@ class LiveDesk:
         )
 
 
+def _beyond(working: WorkingSet, stand: Stand) -> str:
+    return BeyondAnswer(stand=stand, lines=section_beyond(stand, working)).model_dump_json()
+
+
 @router.websocket("/api/live")
 async def live(socket: WebSocket) -> None:
     """One desk's live socket."""
@@ -148,16 +181,16 @@ async def live(socket: WebSocket) -> None:
     desk = LiveDesk(desk_of(socket), socket)
     hub: set[LiveDesk] = socket.app.state.hub
     hub.add(desk)
-    answering = asyncio.create_task(desk.answer())
+    working = [asyncio.create_task(desk.answer()), asyncio.create_task(desk.draw_beyond())]
     try:
         await desk.listen()
     except WebSocketDisconnect:
         pass
     finally:
         hub.discard(desk)
-        answering.cancel()
-        with contextlib.suppress(asyncio.CancelledError, Exception):
-            await answering
+        for task in working:
+            task.cancel()
+        await asyncio.gather(*working, return_exceptions=True)
 
 
 async def spread_news(hub: set[LiveDesk], about: str) -> None:

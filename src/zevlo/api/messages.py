@@ -13,7 +13,7 @@ from zevlo.core.light.setup import LightSetup
 from zevlo.core.optics.back import Format
 from zevlo.core.optics.focus import BlurLimitOffer
 from zevlo.core.sheet import GuideLines, Matrix, Polyline, Sheet
-from zevlo.core.shot import Back, Shot
+from zevlo.core.shot import Back, Shot, Stand
 
 
 class Message(BaseModel):
@@ -205,7 +205,7 @@ class OpenProject(Message):
 
 
 class AskShot(Message):
-    """Solve a draft, after a gesture if there is one. ``beyond``: with the thin lines of the section."""
+    """Solve a draft, after a gesture if there is one. ``beyond``: the thin lines of its section are to follow."""
 
     kind: Literal["shot"] = "shot"
     seq: int
@@ -244,6 +244,14 @@ class ShotAnswer(Message):
     refused: str | None = None
 
 
+class BeyondAnswer(Message):
+    """Thin lines of the section from a stand. They take longer than the sheet and come by themselves."""
+
+    kind: Literal["beyond"] = "beyond"
+    stand: Stand
+    lines: list[Polyline]
+
+
 class ScoutAnswer(Message):
     kind: Literal["scout"] = "scout"
     seq: int
@@ -275,5 +283,5 @@ class Pong(Message):
     seq: int
 
 
-LiveAnswer = Annotated[ShotAnswer | ScoutAnswer | LiveTrouble | News | Pong, Field(discriminator="kind")]
+LiveAnswer = Annotated[ShotAnswer | BeyondAnswer | ScoutAnswer | LiveTrouble | News | Pong, Field(discriminator="kind")]
 ProjectCard.model_rebuild()

@@ -13,7 +13,7 @@ from zevlo.core.light.setup import LightSetup
 from zevlo.core.scene.cut import plan_plane
 from zevlo.core.scene.lit import LitSet, light_set
 from zevlo.core.scene.model import SetModel
-from zevlo.core.scene.sight import polylines
+from zevlo.core.scene.sight import polylines, segments_as_polylines
 from zevlo.core.scene.working import WorkingSet
 from zevlo.files.arrays import unpack_set
 from zevlo.store.blobs import get_blob
@@ -73,13 +73,8 @@ class SetShelf:
         closed, lines = polylines(working.cut(plane))
         if not thin:
             return PlanOut(height=height, cut=closed, cut_open=lines, beyond=[])
-        beyond = working.beyond(plane, PLAN_DEPTH_M)
-        plan = PlanOut(
-            height=height,
-            cut=closed,
-            cut_open=lines,
-            beyond=beyond.round(3).reshape(len(beyond), 4).tolist(),
-        )
+        beyond = segments_as_polylines(working.beyond(plane, PLAN_DEPTH_M))
+        plan = PlanOut(height=height, cut=closed, cut_open=lines, beyond=beyond)
         with self._lock:
             self._plans[key] = plan
             _trim(self._plans, 24)

@@ -296,9 +296,9 @@ def _placed(stand: Stand, gesture: StandTo | AimTo | HeightTo | Face, working: W
         heading = pose.heading_deg if gesture.heading_deg is None else gesture.heading_deg
         return moves.face(stand, heading, pose.pitch_deg if gesture.pitch_deg is None else gesture.pitch_deg)
     position = np.array(stand.position)
-    here = working.rays.floor_under(position)
+    here = working.floor_under(position)
     if isinstance(gesture, StandTo):
-        there = working.rays.floor_under(np.array([gesture.x, gesture.y, position[2]]))
+        there = working.floor_under(np.array([gesture.x, gesture.y, position[2]]))
         if there is None:
             there = floor_at(working, gesture.x, gesture.y)
         rise = 0.0 if here is None or there is None else there - here
@@ -315,10 +315,10 @@ def _placed(stand: Stand, gesture: StandTo | AimTo | HeightTo | Face, working: W
 def floor_at(working: WorkingSet, x: float, y: float, from_z: float | None = None) -> float | None:
     """Floor height at a place in plan, looking down from ``from_z``, or from above all where that finds none."""
     if from_z is not None:
-        found = working.rays.floor_under(np.array([x, y, from_z]))
+        found = working.floor_under(np.array([x, y, from_z]))
         if found is not None:
             return found
-    return working.rays.floor_under(np.array([x, y, working.bounds[1, 2] + 1.0]))
+    return working.floor_under(np.array([x, y, working.bounds[1, 2] + 1.0]))
 
 
 def _focal_length(shot: Shot, gesture: AngleTo | WedgeTo) -> float:

@@ -123,8 +123,6 @@ class Drawing(SheetGroup):
     far: Polyline | None
     cut: list[Polyline] = Field(default_factory=list)
     cut_open: list[Polyline] = Field(default_factory=list)
-    beyond: list[Polyline] | None = None
-    """None where it was not asked for: keep what was drawn before."""
 
 
 class Drawings(SheetGroup):

@@ -14,7 +14,7 @@ from zevlo.core.optics.back import FORMATS, Cut, cut_back, ratio_name
 from zevlo.core.optics.barrel import barrel
 from zevlo.core.scene.cut import plan_plane, section_plane
 from zevlo.core.scene.model import Floats
-from zevlo.core.scene.sight import SeenDepths, Zone, draw_sight, fan, seen_depths, with_cut
+from zevlo.core.scene.sight import SeenDepths, Zone, draw_sight, fan, seen_depths, segments_as_polylines
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.sheet import (
     Angles,
@@ -26,12 +26,13 @@ from zevlo.core.sheet import (
     LensSheet,
     Matrix,
     MovementsSheet,
+    Polyline,
     PoseSheet,
     PrimeMark,
     Sheet,
     WindowMm,
 )
-from zevlo.core.shot import Shot
+from zevlo.core.shot import Shot, Stand
 from zevlo.core.stand.pose import Pose, compass_point, resolve, view_matrix
 
 SECTION_DEPTH_M = 12.0
@@ -81,10 +82,10 @@ def ev_of(shot: Shot) -> float:
     return exposure.ev100(effective_f_number(shot), shot.exposure.shutter_s, shot.exposure.iso)
 
 
-def solve(shot: Shot, working: WorkingSet | None = None, beyond: bool = False) -> Sheet:
-    """The sheet of a shot. With a set, floor and drawings are of it; ``beyond`` adds the thin lines in section."""
+def solve(shot: Shot, working: WorkingSet | None = None) -> Sheet:
+    """The sheet of a shot. With a set, floor and drawings are of it."""
     camera = camera_of(shot)
-    floor = None if working is None else working.rays.floor_under(camera.pose.position)
+    floor = None if working is None else working.floor_under(camera.pose.position)
     shown = guide_lines(shot.guides)
     return Sheet(
         pose=_pose_sheet(camera.pose, floor),
@@ -94,7 +95,7 @@ def solve(shot: Shot, working: WorkingSet | None = None, beyond: bool = False) -
         focus=_focus_sheet(shot, camera.cut),
         exposure=_exposure_sheet(shot),
         guides=[GuideLines(name=name, lines=list(lines)) for name, lines in shown.items()],
-        drawings=_drawings(shot, camera, working, beyond),
+        drawings=_drawings(shot, camera, working),
     )
 
 
@@ -204,7 +205,7 @@ def _exposure_sheet(shot: Shot) -> ExposureSheet:
     )
 
 
-def _drawings(shot: Shot, camera: Camera, working: WorkingSet | None, beyond: bool) -> Drawings:
+def _drawings(shot: Shot, camera: Camera, working: WorkingSet | None) -> Drawings:
     pose, window = camera.pose, camera.window
     zone = sharp_zone_of(shot, camera.cut)
     reach = max(2.0 * pose.aim_distance, 1.5 * zone.focus) if working is None else working.reach
@@ -212,15 +213,20 @@ def _drawings(shot: Shot, camera: Camera, working: WorkingSet | None, beyond: bo
     upright = section_plane(pose.position, pose.level_axis)
     sideways, up_and_down = fan(pose, window, True), fan(pose, window, False)
     depths = SeenDepths(np.full(len(sideways), reach), np.full(len(up_and_down), reach))
+    outlines = None
     if working is not None:
         depths = seen_depths(pose, window, sideways, up_and_down, working.rays, reach)
-    plan = draw_sight(pose, aim, zone, plan_plane(0.0), sideways, depths.plan, reach)
-    section = draw_sight(pose, aim, zone, upright, up_and_down, depths.section, reach)
-    if working is not None:
-        thin = None
-        if beyond:
-            span = working.reach
-            within = np.array([[-0.35 * span, working.bounds[0, 2]], [span, working.bounds[1, 2]]])
-            thin = working.beyond(upright, SECTION_DEPTH_M, within)
-        section = with_cut(section, working.cut(upright), thin)
-    return Drawings(plan=plan, section=section)
+        outlines = working.cut(upright)
+    return Drawings(
+        plan=draw_sight(pose, aim, zone, plan_plane(0.0), sideways, depths.plan, reach),
+        section=draw_sight(pose, aim, zone, upright, up_and_down, depths.section, reach, outlines),
+    )
+
+
+def section_beyond(stand: Stand, working: WorkingSet) -> list[Polyline]:
+    """The thin lines of a stand's section: edges beyond its cut that the reader can see. Takes longer than a sheet."""
+    pose = resolve(stand)
+    span = working.reach
+    within = np.array([[-0.35 * span, working.bounds[0, 2]], [span, working.bounds[1, 2]]])
+    plane = section_plane(pose.position, pose.level_axis)
+    return segments_as_polylines(working.beyond(plane, SECTION_DEPTH_M, within))

@@ -13,6 +13,7 @@ CREASE_DEG = 28.0
 PIECE_M = 0.12
 MAX_PIECES = 120_000
 _ASIDE_M = 4.0e-3
+_RAYS_A_TURN = 4000
 
 
 def _position_ids(vertices: Floats) -> NDArray[np.int64]:
@@ -113,6 +114,11 @@ def _seen(middle: Floats, along: Floats, rays: RayScene, plane: DrawingPlane) ->
     near = reach <= _ASIDE_M
     start = middle + _ASIDE_M * plane.toward
     limit = np.maximum(reach, _ASIDE_M)
-    left = rays.blocked(start + aside, toward, limit)
-    right = rays.blocked(start - aside, toward, limit)
-    return near | ~left | ~right
+    one_side, other_side = start + aside, start - aside
+    hidden = np.empty(len(middle), dtype=np.bool_)
+    # In short turns: whoever waits for a sheet meanwhile gets it between two of them.
+    for begin in range(0, len(middle), _RAYS_A_TURN):
+        turn = slice(begin, begin + _RAYS_A_TURN)
+        left = rays.blocked(one_side[turn], toward[turn], limit[turn])
+        hidden[turn] = left & rays.blocked(other_side[turn], toward[turn], limit[turn])
+    return near | ~hidden

@@ -222,7 +222,7 @@ def _string(starts: Integers, ends: Integers) -> tuple[Integers, Integers, NDArr
 
 
 @compiled
-def _mark_bends(points: Floats, first: int, last: int, tolerance: float, needed: NDArray[np.bool_]) -> None:
+def mark_bends(points: Floats, first: int, last: int, tolerance: float, needed: NDArray[np.bool_]) -> None:
     """Mark what of the run ``first`` to ``last`` is needed to stay within ``tolerance`` of it, ends excluded.
 
     Douglas and Peucker, *The Canadian Cartographer* 10 (1973) (from memory): the point farthest from the chord is
@@ -287,12 +287,12 @@ def _straight_runs(
             points[length] = points[0]
             middle = _farthest_from(points, 0, length)
             needed[0] = needed[middle] = True
-            _mark_bends(points, 0, middle, tolerance, needed)
-            _mark_bends(points, middle, length, tolerance, needed)
+            mark_bends(points, 0, middle, tolerance, needed)
+            mark_bends(points, middle, length, tolerance, needed)
         else:
             points[length] = paper[path[begin + length - 1], 1]
             needed[0] = needed[length] = True
-            _mark_bends(points, 0, length, tolerance, needed)
+            mark_bends(points, 0, length, tolerance, needed)
         first = count
         for n in range(length if closed else length + 1):
             if needed[n]:

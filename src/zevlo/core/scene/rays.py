@@ -1,8 +1,7 @@
-"""Rays against the set: what is hit, what is in the way, the floor under a point. Embree does the search."""
+"""Rays against the set: what is hit, what is in the way. Embree does the search."""
 
 from __future__ import annotations
 
-from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Any
 
@@ -13,11 +12,6 @@ from numpy.typing import NDArray
 
 from zevlo.core.scene.model import Floats, Integers
 
-FURNITURE_CLEARANCE_M = (0.25, 1.3)
-"""A surface with clear air under it in this range is a table or a bench, not a floor (our convention)."""
-FURNITURE_THICKNESS_M = 0.35
-_STEP_OFF_M = 1.0e-3
-_MOST_SURFACES = 24
 _FAR_M = 1.0e7
 _NOTHING_HIT = 1.0e30
 
@@ -92,65 +86,3 @@ class RayScene:
         )
         blocked: NDArray[np.bool_] = np.asarray(found) >= 0
         return blocked
-
-    def _surfaces_below(self, point: Floats) -> Iterator[tuple[float, float]]:
-        """Heights and upward shares of the normals of what lies below a point (3,), going down."""
-        if self._empty:
-            return
-        origin = self._local(point[None])
-        down = np.array([[0.0, 0.0, -1.0]], dtype=np.float32)
-        for _ in range(_MOST_SURFACES):
-            found = self._scene.run(origin, down, output=True)
-            if found["primID"][0] < 0:
-                return
-            normal = found["Ng"][0].astype(np.float64)
-            height = float(origin[0, 2]) - float(found["tfar"][0])
-            yield height + float(self._centre[2]), float(normal[2] / (np.sqrt(normal @ normal) or 1.0))
-            origin[0, 2] = height - _STEP_OFF_M
-
-    def floor_under(self, point: Floats) -> float | None:
-        """Height of the floor under a point (3,), or None where nothing lies below it.
-
-        The first surface below that is no furniture: a thin one with 0.25 to 1.3 m of clear air under it is
-        passed through, because a tripod stands beside a table, not on it.
-        """
-        below = self._surfaces_below(point)
-        surfaces: list[tuple[float, float]] = []
-        top = 0
-        while (top < len(surfaces)) or _one_more(below, surfaces):
-            underside = _furniture_underside(below, surfaces, top)
-            if underside is None:
-                return surfaces[top][0]
-            top = underside + 1
-        return surfaces[0][0] if surfaces else None
-
-
-def _one_more(below: Iterator[tuple[float, float]], surfaces: list[tuple[float, float]]) -> bool:
-    """Look one surface further down, if there is one: mostly the first few already tell."""
-    found = next(below, None)
-    if found is not None:
-        surfaces.append(found)
-    return found is not None
-
-
-def _furniture_underside(
-    below: Iterator[tuple[float, float]], surfaces: list[tuple[float, float]], top: int
-) -> int | None:
-    """Number of the surface that is the underside of a table whose top is ``top``; None where that is a floor.
-
-    ``surfaces`` are heights and upward shares of normals, going down. Boards that touch count as one: only an
-    underside with air below it, down to something that faces up, ends a table.
-    """
-    index = top
-    while index + 1 < len(surfaces) or _one_more(below, surfaces):
-        index += 1
-        height, facing = surfaces[index]
-        if surfaces[top][0] - height >= FURNITURE_THICKNESS_M:
-            return None
-        if index + 1 >= len(surfaces) and not _one_more(below, surfaces):
-            return None
-        under, under_facing = surfaces[index + 1]
-        air = facing < 0.0 < under_facing
-        if air and FURNITURE_CLEARANCE_M[0] < height - under < FURNITURE_CLEARANCE_M[1]:
-            return index
-    return None

@@ -6,10 +6,11 @@ from dataclasses import dataclass
 from math import inf
 
 import numpy as np
+from numpy.typing import NDArray
 
 from zevlo.core.compiled import compiled
 from zevlo.core.optics.lens import Window
-from zevlo.core.scene.cut import CutOutlines, DrawingPlane
+from zevlo.core.scene.cut import CutOutlines, DrawingPlane, mark_bends
 from zevlo.core.scene.model import Floats
 from zevlo.core.scene.rays import RayScene
 from zevlo.core.sheet import Drawing, Polyline
@@ -17,6 +18,8 @@ from zevlo.core.stand.pose import Pose
 
 FAN_RAYS = 61
 PLAN_ROWS = 3
+_DRAWN_TO = 1.0e-4
+"""How far what is drawn may lie from what was found, as a share of the farthest depth."""
 _SHARES = np.linspace(0.0, 1.0, FAN_RAYS)
 
 
@@ -111,10 +114,21 @@ def seen_depths(pose: Pose, window: Window, plan: Floats, section: Floats, rays:
 
 
 @compiled
-def _drawn(place: Floats, spread: Floats, axes: Floats, depth: Floats, lines: Floats, beyond: float) -> Floats:
+def _bends(points: Floats, first: int, last: int, tolerance: float, needed: NDArray[np.bool_]) -> None:
+    """Mark what of the points ``first`` to ``last`` is drawn: the ends, and where the line between them bends."""
+    needed[first] = needed[last] = True
+    mark_bends(points, first, last, tolerance, needed)
+
+
+@compiled
+def _drawn(
+    place: Floats, spread: Floats, axes: Floats, depth: Floats, lines: Floats, beyond: float
+) -> tuple[Floats, int, int]:
     """Points of a drawing one after the other: the stand; what is seen; the sharp zone there and back; three lines.
 
+    Many neighbouring rays end on one straight wall; only where the outline bends are points kept.
     ``lines``: focus, sharp from, sharp to within reach; ``beyond``: where the sharp zone really ends.
+    Also gives how many points what is seen takes, and where the three lines begin.
     """
     n = len(spread)
     points = np.empty((3 * n + 7, 2))
@@ -128,29 +142,46 @@ def _drawn(place: Floats, spread: Floats, axes: Floats, depth: Floats, lines: Fl
             if ray == 0 or ray == n - 1:
                 for line in range(3):
                     points[3 * n + 1 + 2 * line + (0 if ray == 0 else 1), axis] = place[axis] + lines[line] * way
-    return np.round(points, 4)
+    needed = np.zeros(len(points), dtype=np.bool_)
+    needed[0] = True
+    needed[3 * n + 1 :] = True
+    tolerance = _DRAWN_TO * depth.max()
+    for run in range(3):
+        _bends(points, 1 + run * n, (run + 1) * n, tolerance, needed)
+    seen, sharp = int(needed[: n + 1].sum()), int(needed[: 3 * n + 1].sum())
+    return np.round(points[needed], 4), seen, sharp
 
 
 def draw_sight(
-    pose: Pose, aim: Floats, zone: Zone, plane: DrawingPlane, spread: Floats, depth: Floats, reach: float
+    pose: Pose,
+    aim: Floats,
+    zone: Zone,
+    plane: DrawingPlane,
+    spread: Floats,
+    depth: Floats,
+    reach: float,
+    outlines: CutOutlines | None = None,
 ) -> Drawing:
-    """The shot on one drawing: the rays ``spread`` (n, 3) seen as deep as ``depth`` (n,)."""
+    """The shot on one drawing: the rays ``spread`` (n, 3) seen as deep as ``depth`` (n,), and what its plane cuts."""
     axes = np.array([plane.across, plane.up])
     place, flat_aim = (np.array([pose.position, aim]) - plane.origin) @ axes.T
     lines = np.array([min(zone.focus, reach), min(zone.sharp_from, reach), min(zone.sharp_to, reach)])
-    n = len(spread)
-    numbers: Polyline = _drawn(place, spread, axes, depth, lines, zone.sharp_to).ravel().tolist()
-    seen, sharp = 2 * (n + 1), 2 * (3 * n + 1)
-    focus, near, far = (numbers[sharp + 4 * k : sharp + 4 * k + 4] for k in range(3))
-    return Drawing(
+    points, seen, sharp = _drawn(place, spread, axes, depth, lines, zone.sharp_to)
+    numbers: Polyline = points.ravel().tolist()
+    focus, near, far = (numbers[2 * sharp + 4 * k : 2 * sharp + 4 * k + 4] for k in range(3))
+    cut, cut_open = ([], []) if outlines is None else polylines(outlines)
+    # Thousands of numbers of our own making, sixty times a second: there is nothing in them to check.
+    return Drawing.model_construct(
         stand=(numbers[0], numbers[1]),
-        aim=(float(flat_aim[0]), float(flat_aim[1])),
-        edges=[(numbers[2], numbers[3]), (numbers[seen - 2], numbers[seen - 1])],
-        seen=numbers[:seen],
-        sharp=numbers[seen:sharp],
+        aim=tuple(flat_aim.tolist()),
+        edges=[(numbers[2], numbers[3]), (numbers[2 * seen - 2], numbers[2 * seen - 1])],
+        seen=numbers[: 2 * seen],
+        sharp=numbers[2 * seen : 2 * sharp],
         focus=focus,
         near=near,
         far=None if zone.sharp_to == inf or zone.sharp_to > reach else far,
+        cut=cut,
+        cut_open=cut_open,
     )
 
 
@@ -166,13 +197,7 @@ def polylines(outlines: CutOutlines) -> tuple[list[Polyline], list[Polyline]]:
     return runs
 
 
-def with_cut(drawing: Drawing, outlines: CutOutlines, beyond: Floats | None) -> Drawing:
-    """The drawing with what its plane cuts and, if given, the thin lines (n, 2, 2) beyond."""
-    closed, lines = polylines(outlines)
-    return drawing.model_copy(
-        update={
-            "cut": closed,
-            "cut_open": lines,
-            "beyond": None if beyond is None else np.round(beyond, 3).reshape(len(beyond), 4).tolist(),
-        }
-    )
+def segments_as_polylines(lines: Floats) -> list[Polyline]:
+    """Thin lines (n, 2, 2) flat, rounded to a millimetre."""
+    rounded: list[Polyline] = lines.round(3).reshape(len(lines), 4).tolist()
+    return rounded

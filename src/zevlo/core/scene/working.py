@@ -9,6 +9,7 @@ import numpy as np
 
 from zevlo.core.scene.beyond import crease_edges, visible_beyond
 from zevlo.core.scene.cut import CutIndex, CutOutlines, DrawingPlane, cut_outlines, index_for_cuts
+from zevlo.core.scene.floor import floor_under
 from zevlo.core.scene.model import Floats, Integers, SetModel
 from zevlo.core.scene.rays import RayScene
 
@@ -64,6 +65,10 @@ class WorkingSet:
         while len(self._last_cuts) > KEPT_CUTS:
             self._last_cuts.pop(next(iter(self._last_cuts)))
         return found
+
+    def floor_under(self, point: Floats) -> float | None:
+        """Height of the floor under a point (3,), or None where nothing lies below it."""
+        return floor_under(self.cut_index, point)
 
     def beyond(self, plane: DrawingPlane, depth: float, within: Floats | None = None) -> Floats:
         return visible_beyond(self.creases, self.rays, plane, depth, within)

@@ -40,24 +40,20 @@ def resolve(stand: Stand) -> Pose:
 
     Roll turns the camera clockwise as seen from behind it, so its picture turns anticlockwise.
     """
-    position = np.array(stand.position)
-    along = np.array(stand.aim) - position
-    distance = float(np.linalg.norm(along))
-    x, y, z = (along / distance).tolist()
+    dx, dy, dz = (a - p for a, p in zip(stand.aim, stand.position, strict=True))
+    distance = hypot(dx, dy, dz)
+    x, y, z = dx / distance, dy / distance, dz / distance
     level = hypot(x, y)
     if level < _UPRIGHT_LIMIT:
-        up0 = np.array([0.0, 1.0, 0.0])
-        right0 = np.array([-1.0 if z > 0 else 1.0, 0.0, 0.0])
-        heading = 0.0
+        right0, up0, heading = (-1.0 if z > 0 else 1.0, 0.0, 0.0), (0.0, 1.0, 0.0), 0.0
     else:
-        right0 = np.array([y / level, -x / level, 0.0])
-        up0 = np.array([-x * z / level, -y * z / level, level])
+        right0, up0 = (y / level, -x / level, 0.0), (-x * z / level, -y * z / level, level)
         heading = degrees(atan2(x, y)) % 360.0
-    r = radians(stand.roll_deg)
+    c, s = cos(radians(stand.roll_deg)), sin(radians(stand.roll_deg))
     return Pose(
-        position=position,
-        right=cos(r) * right0 - sin(r) * up0,
-        up=sin(r) * right0 + cos(r) * up0,
+        position=np.array(stand.position),
+        right=np.array([c * r - s * u for r, u in zip(right0, up0, strict=True)]),
+        up=np.array([s * r + c * u for r, u in zip(right0, up0, strict=True)]),
         forward=np.array([x, y, z]),
         heading_deg=heading,
         pitch_deg=degrees(asin(max(-1.0, min(1.0, z)))),
@@ -68,9 +64,9 @@ def resolve(stand: Stand) -> Pose:
 
 def view_matrix(pose: Pose) -> Vector:
     """World to camera, (4, 4) on column vectors; camera space is x right, y up, looking along -z (glTF 2.0)."""
-    matrix = np.eye(4)
-    matrix[0, :3], matrix[1, :3], matrix[2, :3] = pose.right, pose.up, -pose.forward
-    matrix[:3, 3] = -matrix[:3, :3] @ pose.position
+    axes = np.array([pose.right, pose.up, -pose.forward])
+    matrix = np.zeros((4, 4))
+    matrix[:3, :3], matrix[:3, 3], matrix[3, 3] = axes, -(axes @ pose.position), 1.0
     return matrix
 
 
