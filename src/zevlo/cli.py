@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import argparse
 import asyncio
+import gc
 import json
 import logging
 import os
@@ -82,6 +83,9 @@ def serve() -> int:
     from zevlo.settings import read_settings
 
     settings = read_settings()
+    # What is loaded by now stays: going through it again for rubbish would hold up live answers.
+    gc.collect()
+    gc.freeze()
     # Answers go out sixty times a second over loopback: compressing them would take longer than sending them.
     uvicorn.run(
         create_app(settings), host=settings.host, port=settings.port, log_level="warning",

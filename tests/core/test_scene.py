@@ -123,7 +123,7 @@ def test_a_sheet_gives_an_open_line_and_loops_close_across_t_joints():
 def test_section_runs_along_the_axis_with_the_lens_at_its_left():
     plane = section_plane(np.array([2.0, 1.0, 1.6]), np.array([0.0, 1.0, 0.0]))
     assert plane.flat(np.array([2.0, 4.0, 0.5])) == pytest.approx([3.0, 0.5])
-    assert np.cross(plane.across, plane.up) == pytest.approx(plane.toward)
+    assert np.cross(*plane.paper) == pytest.approx(plane.toward)
 
 
 def test_lifting_a_group_takes_all_below_it():

@@ -9,6 +9,7 @@ export type ShotRow = Schemas["ShotOut"];
 export type Shot = Schemas["Shot"];
 export type Back = Schemas["Back"];
 export type Sheet = Schemas["Sheet"];
+export type Outlines = Schemas["Outlines"];
 export type Drawing = Schemas["Drawing"];
 export type Plan = Schemas["PlanOut"];
 export type PrintRow = Schemas["PrintOut"];

@@ -724,10 +724,20 @@ export interface components {
             near: number[];
             /** Far */
             far: number[] | null;
-            /** Cut */
-            cut?: number[][];
-            /** Cut Open */
-            cut_open?: number[][];
+            /**
+             * @default {
+             *       "numbers": [],
+             *       "stops": []
+             *     }
+             */
+            cut: components["schemas"]["Outlines"];
+            /**
+             * @default {
+             *       "numbers": [],
+             *       "stops": []
+             *     }
+             */
+            cut_open: components["schemas"]["Outlines"];
         };
         /** Drawings */
         Drawings: {
@@ -1216,6 +1226,16 @@ export interface components {
             /** Up */
             up: number;
         };
+        /**
+         * Outlines
+         * @description Many runs of points in one list, x0, y0, x1, y1 …; run n ends before the number ``stops[n]``.
+         */
+        Outlines: {
+            /** Numbers */
+            numbers: number[];
+            /** Stops */
+            stops: number[];
+        };
         /** PartOut */
         PartOut: {
             /** Name */
@@ -1232,12 +1252,10 @@ export interface components {
         PlanOut: {
             /** Height */
             height: number;
-            /** Cut */
-            cut: number[][];
-            /** Cut Open */
-            cut_open: number[][];
+            cut: components["schemas"]["Outlines"];
+            cut_open: components["schemas"]["Outlines"];
             /** Beyond */
-            beyond: number[][];
+            beyond: number[];
         };
         /** PoseSheet */
         PoseSheet: {
@@ -1994,7 +2012,7 @@ export interface components {
             kind: "beyond";
             stand: components["schemas"]["Stand"];
             /** Lines */
-            lines: number[][];
+            lines: number[];
         };
         /** LiveTrouble */
         LiveTrouble: {

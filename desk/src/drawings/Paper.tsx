@@ -1,5 +1,6 @@
 import { type ReactNode, useCallback, useEffect, useLayoutEffect, useRef, useState } from "react";
 import styled from "styled-components";
+import type { Outlines } from "../api/client";
 import { card, ink, quiet } from "../kit/tokens";
 
 /** A part of the paper, in metres: x to the right, y up. */
@@ -124,14 +125,26 @@ function ScaleBar({ eye, top }: { eye: Eye; top: boolean }) {
   );
 }
 
-/** A polyline of flat numbers as a path. */
-export function path(eye: Eye, flat: readonly number[], closed = false): string {
+/** Points in one list, from the number `first` to before `stop`, as a path. */
+export function path(eye: Eye, flat: readonly number[], closed = false, first = 0, stop = flat.length): string {
   let d = "";
-  for (let n = 0; n + 1 < flat.length; n += 2) {
+  for (let n = first; n + 1 < stop; n += 2) {
     const [x, y] = eye.at(flat[n] as number, flat[n + 1] as number);
-    d += `${n ? "L" : "M"}${x.toFixed(1)} ${y.toFixed(1)}`;
+    d += `${n > first ? "L" : "M"}${x.toFixed(1)} ${y.toFixed(1)}`;
   }
   return closed ? `${d}Z` : d;
+}
+
+/** Many runs of points in one list as one path. */
+export function paths(eye: Eye, { numbers, stops }: Outlines, closed: boolean): string {
+  return stops.map((stop, n) => path(eye, numbers, closed, n ? stops[n - 1] : 0, stop)).join("");
+}
+
+/** Lines of four numbers each as one path. */
+export function lines(eye: Eye, numbers: readonly number[]): string {
+  let d = "";
+  for (let n = 0; n + 3 < numbers.length; n += 4) d += path(eye, numbers, false, n, n + 4);
+  return d;
 }
 
 interface HandleProps {

@@ -13,7 +13,7 @@ const WHOLE_UP_TO_M = 40;
 function firstLook(plan: PlanCut | undefined, shots: ShotRow[], bounds: Project["set"]["bounds"]): Extent {
   const xs: number[] = [];
   const ys: number[] = [];
-  for (const line of plan?.cut ?? []) line.forEach((v, n) => (n % 2 ? ys : xs).push(v));
+  plan?.cut.numbers.forEach((v, n) => (n % 2 ? ys : xs).push(v));
   for (const { shot } of shots) {
     xs.push(shot.stand.position[0]);
     ys.push(shot.stand.position[1]);

@@ -25,7 +25,7 @@ export function Section({ desk }: { desk: ShotDesk }) {
       {(eye) => (
         <>
           <defs><Hatch id="section-hatch" /></defs>
-          <CutLines eye={eye} cut={section.cut ?? []} open={section.cut_open ?? []} beyond={desk.beyond ?? []} />
+          <CutLines eye={eye} cut={section.cut} open={section.cut_open} beyond={desk.beyond ?? []} />
           <Sight eye={eye} drawing={section} hatch="section-hatch" />
           <Cross eye={eye} x={section.aim[0]} y={section.aim[1]} />
           <rect x={0} y={eye.height - 26} width={eye.width} height={26} fill="#FAFAF9" />

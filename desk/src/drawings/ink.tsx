@@ -1,15 +1,15 @@
 import type { ReactNode } from "react";
-import type { Drawing } from "../api/client";
+import type { Drawing, Outlines } from "../api/client";
 import { ink, spruce } from "../kit/tokens";
-import { type Eye, path } from "./Paper";
+import { type Eye, lines, path, paths } from "./Paper";
 
 /** What the cut goes through: solid where it is closed, heavy where it is a sheet; the rest thin. */
-export function CutLines({ eye, cut, open, beyond }: { eye: Eye; cut: number[][]; open: number[][]; beyond: number[][] }) {
+export function CutLines({ eye, cut, open, beyond }: { eye: Eye; cut: Outlines; open: Outlines; beyond: readonly number[] }) {
   return (
     <g>
-      <path d={beyond.map((l) => path(eye, l)).join("")} fill="none" stroke="#8b8f8d" strokeWidth={0.7} />
-      <path d={cut.map((l) => path(eye, l, true)).join("")} fill="#333736" fillRule="nonzero" stroke="#333736" strokeWidth={0.5} />
-      <path d={open.map((l) => path(eye, l)).join("")} fill="none" stroke="#333736" strokeWidth={1.6} />
+      <path d={lines(eye, beyond)} fill="none" stroke="#8b8f8d" strokeWidth={0.7} />
+      <path d={paths(eye, cut, true)} fill="#333736" fillRule="nonzero" stroke="#333736" strokeWidth={0.5} />
+      <path d={paths(eye, open, false)} fill="none" stroke="#333736" strokeWidth={1.6} />
     </g>
   );
 }

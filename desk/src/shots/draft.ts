@@ -9,7 +9,7 @@ export interface ShotDesk {
   shot: Shot;
   sheet: Sheet;
   /** Thin lines of the section, while they still belong to what is drawn. */
-  beyond: number[][] | null;
+  beyond: number[] | null;
   /** Show what a gesture would do, without writing it. */
   drag: (gesture: ShotGesture) => void;
   /** Write a gesture, or other settings, as one change with words for undo. */
@@ -18,7 +18,7 @@ export interface ShotDesk {
   drop: () => void;
 }
 
-interface Drawn { id: string; shot: Shot; sheet: Sheet; beyond: number[][] | null; at: string }
+interface Drawn { id: string; shot: Shot; sheet: Sheet; beyond: number[] | null; at: string }
 
 const where = (stand: Shot["stand"]) => JSON.stringify(stand);
 

@@ -146,7 +146,8 @@ class LiveDesk:
             except Refused as reason:
                 refused = str(reason)
         sheet = solve(shot, self._working)
-        return ShotAnswer(seq=question.seq, shot=shot, sheet=sheet, refused=refused)
+        # Both were checked when they were made.
+        return ShotAnswer.model_construct(kind="shot", seq=question.seq, shot=shot, sheet=sheet, refused=refused)
 
     def _scout(self, question: AskScout) -> ScoutAnswer:
         scout = question.scout

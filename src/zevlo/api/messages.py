@@ -12,7 +12,7 @@ from zevlo.core.gestures import Scout, ShotGesture, ViewGesture
 from zevlo.core.light.setup import LightSetup
 from zevlo.core.optics.back import Format
 from zevlo.core.optics.focus import BlurLimitOffer
-from zevlo.core.sheet import GuideLines, Matrix, Polyline, Sheet
+from zevlo.core.sheet import GuideLines, Matrix, Outlines, Polyline, Sheet
 from zevlo.core.shot import Back, Shot, Stand
 
 
@@ -177,9 +177,10 @@ class PlanOut(Message):
     """The plan: what its cut goes through, closed outlines to be filled and open lines; thin lines beyond."""
 
     height: float
-    cut: list[Polyline]
-    cut_open: list[Polyline]
-    beyond: list[Polyline]
+    cut: Outlines
+    cut_open: Outlines
+    beyond: Polyline
+    """Four numbers a line."""
 
 
 class StopOffer(Message):
@@ -249,7 +250,8 @@ class BeyondAnswer(Message):
 
     kind: Literal["beyond"] = "beyond"
     stand: Stand
-    lines: list[Polyline]
+    lines: Polyline
+    """Four numbers a line."""
 
 
 class ScoutAnswer(Message):

@@ -13,7 +13,7 @@ from zevlo.core.light.setup import LightSetup
 from zevlo.core.scene.cut import plan_plane
 from zevlo.core.scene.lit import LitSet, light_set
 from zevlo.core.scene.model import SetModel
-from zevlo.core.scene.sight import polylines, segments_as_polylines
+from zevlo.core.scene.sight import packed, thin_lines
 from zevlo.core.scene.working import WorkingSet
 from zevlo.files.arrays import unpack_set
 from zevlo.store.blobs import get_blob
@@ -70,10 +70,10 @@ class SetShelf:
                 return self._plans[key]
         working = self.working(revision, lifted)
         plane = plan_plane(height)
-        closed, lines = polylines(working.cut(plane))
+        closed, lines = packed(working.cut(plane))
         if not thin:
             return PlanOut(height=height, cut=closed, cut_open=lines, beyond=[])
-        beyond = segments_as_polylines(working.beyond(plane, PLAN_DEPTH_M))
+        beyond = thin_lines(working.beyond(plane, PLAN_DEPTH_M))
         plan = PlanOut(height=height, cut=closed, cut_open=lines, beyond=beyond)
         with self._lock:
             self._plans[key] = plan

@@ -359,7 +359,7 @@ def depth_on_paper(shot: Shot, drawing: Literal["plan", "section"], x: float, y:
     pose = camera.pose
     plane = plan_plane(0.0) if drawing == "plan" else section_plane(pose.position, pose.level_axis)
     middle = fan(pose, camera.window, drawing == "plan")[[0, -1]].mean(axis=0)
-    axis = np.array([middle @ plane.across, middle @ plane.up])
+    axis = plane.paper @ middle
     length = float(axis @ axis)
     if length < 1.0e-6:
         raise Refused("The camera looks straight down or up: drag this in the section instead.")

@@ -109,6 +109,16 @@ class GuideLines(SheetGroup):
     lines: list[tuple[float, float, float, float]]
 
 
+class Outlines(SheetGroup):
+    """Many runs of points in one list, x0, y0, x1, y1 …; run n ends before the number ``stops[n]``."""
+
+    numbers: list[float]
+    stops: list[int]
+
+
+NOTHING = Outlines(numbers=[], stops=[])
+
+
 class Drawing(SheetGroup):
     """The shot as drawn on paper. Plan: x east, y north. Section: x level distance from the stand, y height."""
 
@@ -121,8 +131,10 @@ class Drawing(SheetGroup):
     focus: Polyline
     near: Polyline
     far: Polyline | None
-    cut: list[Polyline] = Field(default_factory=list)
-    cut_open: list[Polyline] = Field(default_factory=list)
+    cut: Outlines = NOTHING
+    """What its plane cuts, to be filled by the nonzero rule."""
+    cut_open: Outlines = NOTHING
+    """Sheets without thickness that its plane cuts."""
 
 
 class Drawings(SheetGroup):

@@ -14,7 +14,7 @@ from zevlo.core.optics.back import FORMATS, Cut, cut_back, ratio_name
 from zevlo.core.optics.barrel import barrel
 from zevlo.core.scene.cut import plan_plane, section_plane
 from zevlo.core.scene.model import Floats
-from zevlo.core.scene.sight import SeenDepths, Zone, draw_sight, fan, seen_depths, segments_as_polylines
+from zevlo.core.scene.sight import SeenDepths, Zone, draw_sight, fan, seen_depths, thin_lines
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.sheet import (
     Angles,
@@ -32,7 +32,7 @@ from zevlo.core.sheet import (
     Sheet,
     WindowMm,
 )
-from zevlo.core.shot import Shot, Stand
+from zevlo.core.shot import Back, Exposure, Focus, Lens, Movements, Shot, Stand
 from zevlo.core.stand.pose import Pose, compass_point, resolve, view_matrix
 
 SECTION_DEPTH_M = 12.0
@@ -82,20 +82,50 @@ def ev_of(shot: Shot) -> float:
     return exposure.ev100(effective_f_number(shot), shot.exposure.shutter_s, shot.exposure.iso)
 
 
+@dataclass(frozen=True)
+class _Outfit:
+    """What of a sheet does not depend on where the camera stands."""
+
+    cut: Cut
+    window: lens.Window
+    zone: Zone
+    lens: LensSheet
+    back: BackSheet
+    focus: FocusSheet
+    exposure: ExposureSheet
+
+
+@lru_cache(maxsize=64)
+def _outfit(glass: Lens, back: Back, shifts: Movements, focused: Focus, exposed: Exposure) -> _Outfit:
+    """Worked out once while only the stand moves."""
+    shot = Shot(lens=glass, back=back, movements=shifts, focus=focused, exposure=exposed)
+    camera = camera_of(shot)
+    return _Outfit(
+        cut=camera.cut,
+        window=camera.window,
+        zone=sharp_zone_of(shot, camera.cut),
+        lens=_lens_sheet(shot, camera),
+        back=_back_sheet(shot, camera.cut),
+        focus=_focus_sheet(shot, camera.cut),
+        exposure=_exposure_sheet(shot),
+    )
+
+
 def solve(shot: Shot, working: WorkingSet | None = None) -> Sheet:
     """The sheet of a shot. With a set, floor and drawings are of it."""
-    camera = camera_of(shot)
+    outfit = _outfit(shot.lens, shot.back, shot.movements, shot.focus, shot.exposure)
+    camera = Camera(resolve(shot.stand), outfit.cut, outfit.window)
     floor = None if working is None else working.floor_under(camera.pose.position)
     shown = guide_lines(shot.guides)
     return Sheet(
         pose=_pose_sheet(camera.pose, floor),
-        lens=_lens_sheet(shot, camera),
-        back=_back_sheet(shot, camera.cut),
+        lens=outfit.lens,
+        back=outfit.back,
         movements=_movements_sheet(shot, camera),
-        focus=_focus_sheet(shot, camera.cut),
-        exposure=_exposure_sheet(shot),
+        focus=outfit.focus,
+        exposure=outfit.exposure,
         guides=[GuideLines(name=name, lines=list(lines)) for name, lines in shown.items()],
-        drawings=_drawings(shot, camera, working),
+        drawings=_drawings(shot, camera, outfit.zone, working),
     )
 
 
@@ -205,9 +235,8 @@ def _exposure_sheet(shot: Shot) -> ExposureSheet:
     )
 
 
-def _drawings(shot: Shot, camera: Camera, working: WorkingSet | None) -> Drawings:
+def _drawings(shot: Shot, camera: Camera, zone: Zone, working: WorkingSet | None) -> Drawings:
     pose, window = camera.pose, camera.window
-    zone = sharp_zone_of(shot, camera.cut)
     reach = max(2.0 * pose.aim_distance, 1.5 * zone.focus) if working is None else working.reach
     aim = np.array(shot.stand.aim)
     upright = section_plane(pose.position, pose.level_axis)
@@ -223,10 +252,10 @@ def _drawings(shot: Shot, camera: Camera, working: WorkingSet | None) -> Drawing
     )
 
 
-def section_beyond(stand: Stand, working: WorkingSet) -> list[Polyline]:
+def section_beyond(stand: Stand, working: WorkingSet) -> Polyline:
     """The thin lines of a stand's section: edges beyond its cut that the reader can see. Takes longer than a sheet."""
     pose = resolve(stand)
     span = working.reach
     within = np.array([[-0.35 * span, working.bounds[0, 2]], [span, working.bounds[1, 2]]])
     plane = section_plane(pose.position, pose.level_axis)
-    return segments_as_polylines(working.beyond(plane, SECTION_DEPTH_M, within))
+    return thin_lines(working.beyond(plane, SECTION_DEPTH_M, within))

@@ -67,16 +67,16 @@ def projection_matrix(window: Window, near_m: float, far_m: float | None) -> NDA
     Source: glTF 2.0 specification, 3.10.3 (finite and infinite perspective), made off-axis as in the
     OpenGL frustum.
     """
-    d = window.distance_mm
-    matrix = np.zeros((4, 4))
-    matrix[0, 0] = 2.0 * d / window.width
-    matrix[1, 1] = 2.0 * d / window.height
-    matrix[0, 2] = (window.right + window.left) / window.width
-    matrix[1, 2] = (window.top + window.bottom) / window.height
-    matrix[3, 2] = -1.0
+    d, width, height = window.distance_mm, window.width, window.height
     if far_m is None:
-        matrix[2, 2], matrix[2, 3] = -1.0, -2.0 * near_m
+        depth = (0.0, 0.0, -1.0, -2.0 * near_m)
     else:
-        matrix[2, 2] = -(far_m + near_m) / (far_m - near_m)
-        matrix[2, 3] = -2.0 * far_m * near_m / (far_m - near_m)
-    return matrix
+        depth = (0.0, 0.0, -(far_m + near_m) / (far_m - near_m), -2.0 * far_m * near_m / (far_m - near_m))
+    return np.array(
+        [
+            (2.0 * d / width, 0.0, (window.right + window.left) / width, 0.0),
+            (0.0, 2.0 * d / height, (window.top + window.bottom) / height, 0.0),
+            depth,
+            (0.0, 0.0, -1.0, 0.0),
+        ]
+    )

@@ -13,49 +13,58 @@ from zevlo.core.scene.model import Floats, Integers
 
 @dataclass(frozen=True)
 class DrawingPlane:
-    """A drawing's plane: ``across`` and ``up`` span the paper, ``toward`` points at the reader; unit, (3,)."""
+    """A drawing's plane, (4, 3): its origin, the two unit axes of the paper, and the one towards the reader."""
 
-    origin: Floats
-    across: Floats
-    up: Floats
-    toward: Floats
+    frame: Floats
+
+    @property
+    def origin(self) -> Floats:
+        origin: Floats = self.frame[0]
+        return origin
+
+    @property
+    def paper(self) -> Floats:
+        """Across and up on the paper, (2, 3)."""
+        return self.frame[1:3]
+
+    @property
+    def toward(self) -> Floats:
+        toward: Floats = self.frame[3]
+        return toward
 
     def flat(self, points: Floats) -> Floats:
         """Points (..., 3) as paper coordinates (..., 2) in metres."""
-        away = points - self.origin
-        return np.stack([away @ self.across, away @ self.up], axis=-1)
+        on_paper: Floats = (points - self.origin) @ self.paper.T
+        return on_paper
 
 
 @dataclass(frozen=True)
 class CutOutlines:
-    """What a plane cuts, as runs of points on paper (m, 2) in metres, each ending at ``stops`` (runs,).
+    """What a plane cuts, as runs of points on paper (m, 2) in metres, each ending before its one of ``stops`` (runs,).
 
-    Runs that close (``closes``) are outlines to be filled by the nonzero rule; the others are lines of sheets.
+    The first ``closing`` runs close: outlines to be filled by the nonzero rule. The others are lines of sheets.
     """
 
     points: Floats
     stops: Integers
-    closes: NDArray[np.bool_]
+    closing: int
 
-    def _runs(self, closing: bool) -> tuple[Floats, ...]:
-        starts = np.r_[0, self.stops[:-1]].tolist()
-        chosen = zip(starts, self.stops.tolist(), self.closes.tolist(), strict=True)
-        return tuple(self.points[start:stop] for start, stop, closes in chosen if closes == closing)
+    def _runs(self, first: int, last: int) -> tuple[Floats, ...]:
+        bounds = [0, *self.stops.tolist()]
+        return tuple(self.points[bounds[n] : bounds[n + 1]] for n in range(first, last))
 
     @property
     def closed(self) -> tuple[Floats, ...]:
-        return self._runs(True) if len(self.stops) else ()
+        return self._runs(0, self.closing)
 
     @property
     def open(self) -> tuple[Floats, ...]:
-        return self._runs(False) if len(self.stops) else ()
+        return self._runs(self.closing, len(self.stops))
 
 
 def plan_plane(height: float) -> DrawingPlane:
     """Horizontal plane at ``height``, read from above, project north up."""
-    return DrawingPlane(
-        np.array([0.0, 0.0, height]), np.array([1.0, 0.0, 0.0]), np.array([0.0, 1.0, 0.0]), np.array([0.0, 0.0, 1.0])
-    )
+    return DrawingPlane(np.array([[0.0, 0.0, height], [1.0, 0.0, 0.0], [0.0, 1.0, 0.0], [0.0, 0.0, 1.0]]))
 
 
 def section_plane(position: Floats, level_axis: Floats) -> DrawingPlane:
@@ -63,8 +72,8 @@ def section_plane(position: Floats, level_axis: Floats) -> DrawingPlane:
 
     Paper x is the level distance from the stand, paper y the height above zero.
     """
-    origin = np.array([position[0], position[1], 0.0])
-    return DrawingPlane(origin, level_axis, np.array([0.0, 0.0, 1.0]), np.array([level_axis[1], -level_axis[0], 0.0]))
+    (x, y, _), (east, north, _) = position.tolist(), level_axis.tolist()
+    return DrawingPlane(np.array([[x, y, 0.0], [east, north, 0.0], [0.0, 0.0, 1.0], [north, -east, 0.0]]))
 
 
 BLOCK_FACES = 64
@@ -128,13 +137,13 @@ def _cut_blocks(
     for turn in range(len(met)):
         block = met[turn]
         box = corners[block]
-        for corner in range(3):
-            for face in range(size):
-                height[face, corner] = (
-                    box[0, face, corner] * toward[0]
-                    + box[1, face, corner] * toward[1]
-                    + box[2, face, corner] * toward[2]
-                ) - offset
+        height[:] = -offset
+        for axis in range(3):
+            # Plans and sections lie square to some axes: what lies there need not even be fetched.
+            if toward[axis] != 0.0:
+                for face in range(size):
+                    for corner in range(3):
+                        height[face, corner] += box[axis, face, corner] * toward[axis]
         for face in range(size):
             first, second, third = height[face, 0] >= 0.0, height[face, 1] >= 0.0, height[face, 2] >= 0.0
             if first == second and second == third:
@@ -265,18 +274,22 @@ def _farthest_from(points: Floats, start: int, count: int) -> int:
 @compiled
 def _straight_runs(
     paper: Floats, path: Integers, stops: Integers, closes: NDArray[np.bool_], tolerance: float
-) -> tuple[Floats, Integers, NDArray[np.bool_]]:
+) -> tuple[Floats, Integers, int]:
     """Runs of points without those within ``tolerance`` of a straight stretch, and without runs that are nothing then.
 
-    A closed run is taken from a corner of its hull to the point farthest from it and back.
+    A closed run is taken from a corner of its hull to the point farthest from it and back. Those that close come
+    first; the last value is their number.
     """
     kept = np.empty((len(path) + len(stops), 2))
     kept_stops = np.empty(len(stops), dtype=np.int32)
-    kept_closes = np.empty(len(stops), dtype=np.bool_)
-    count = runs = begin = 0
-    for number in range(len(stops)):
-        length = stops[number] - begin
+    count = runs = closing = 0
+    for turn in range(2 * len(stops)):
+        number = turn % len(stops)
         closed = closes[number]
+        if closed != (turn < len(stops)):
+            continue
+        begin = stops[number - 1] if number else 0
+        length = stops[number] - begin
         points = np.empty((length + 1, 2))
         for n in range(length):
             points[n] = paper[path[begin + n], 0]
@@ -302,10 +315,9 @@ def _straight_runs(
             count = first
         else:
             kept_stops[runs] = count
-            kept_closes[runs] = closed
             runs += 1
-        begin = stops[number]
-    return kept[:count].copy(), kept_stops[:runs].copy(), kept_closes[:runs].copy()
+            closing = runs if closed else closing
+    return kept[:count].copy(), kept_stops[:runs].copy(), closing
 
 
 @compiled
@@ -369,17 +381,20 @@ def _flat_segments(segments: Floats, origin: Floats, across: Floats, up: Floats)
 
 
 @compiled
-def _outlines(
-    segments: Floats, origin: Floats, across: Floats, up: Floats, tolerance: float
-) -> tuple[Floats, Integers, NDArray[np.bool_]]:
+def _cut_outlines(
+    corners: Floats, order: Integers, middle: Floats, half: Floats, frame: Floats, tolerance: float
+) -> tuple[Floats, Integers, int]:
+    """See :func:`cut_outlines`. ``frame``: that of the plane."""
+    origin, across, up, toward = frame[0], frame[1], frame[2], frame[3]
+    offset = origin[0] * toward[0] + origin[1] * toward[1] + origin[2] * toward[2]
+    segments, _ = _cut_blocks(corners, order, middle, half, toward, offset)
     paper = _flat_segments(segments, origin, across, up)
     if len(paper) == 0:
-        return np.empty((0, 2)), np.empty(0, dtype=np.int32), np.empty(0, dtype=np.bool_)
+        return np.empty((0, 2)), np.empty(0, dtype=np.int32), 0
     path, stops, closes = chain(paper)
     return _straight_runs(paper, path, stops, closes, tolerance)
 
 
 def cut_outlines(index: CutIndex, plane: DrawingPlane, tolerance: float = 5.0e-4) -> CutOutlines:
     """What the plane cuts, as outlines on paper that stay within ``tolerance`` metres of the mesh."""
-    segments, _ = cut_segments(index, plane)
-    return CutOutlines(*_outlines(segments, plane.origin, plane.across, plane.up, tolerance))
+    return CutOutlines(*_cut_outlines(index.corners, index.order, index.middle, index.half, plane.frame, tolerance))

@@ -67,7 +67,7 @@ class RayScene:
             return np.full(count, np.inf)
         local = np.empty((count, 3), dtype=np.float32)
         local[:] = origins - self._centre
-        found = self._scene.run(local, np.array(directions, dtype=np.float32, order="C"), query="DISTANCE")
+        found = self._scene.run(local, np.ascontiguousarray(directions, dtype=np.float32), query="DISTANCE")
         distance: Floats = found.astype(np.float64)
         distance[found > _NOTHING_HIT] = np.inf
         return distance

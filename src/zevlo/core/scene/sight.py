@@ -13,14 +13,13 @@ from zevlo.core.optics.lens import Window
 from zevlo.core.scene.cut import CutOutlines, DrawingPlane, mark_bends
 from zevlo.core.scene.model import Floats
 from zevlo.core.scene.rays import RayScene
-from zevlo.core.sheet import Drawing, Polyline
+from zevlo.core.sheet import NOTHING, Drawing, Outlines, Polyline
 from zevlo.core.stand.pose import Pose
 
 FAN_RAYS = 61
 PLAN_ROWS = 3
 _DRAWN_TO = 1.0e-4
 """How far what is drawn may lie from what was found, as a share of the farthest depth."""
-_SHARES = np.linspace(0.0, 1.0, FAN_RAYS)
 
 
 @dataclass(frozen=True)
@@ -37,6 +36,16 @@ def _nearest_to_axis(low: float, high: float) -> float:
     return min(max(0.0, low), high)
 
 
+@compiled
+def _fan(ahead: Floats, aside: Floats, off_axis: float, along: Floats, low: float, width: float) -> Floats:
+    fan = np.empty((FAN_RAYS, 3))
+    for ray in range(FAN_RAYS):
+        across = low + width * ray / (FAN_RAYS - 1)
+        for axis in range(3):
+            fan[ray, axis] = ahead[axis] + off_axis * aside[axis] + across * along[axis]
+    return fan
+
+
 def fan(pose: Pose, window: Window, sideways: bool) -> Floats:
     """Rays across the frame through the lens axis (or the frame side nearest to it), (n, 3).
 
@@ -44,12 +53,10 @@ def fan(pose: Pose, window: Window, sideways: bool) -> Floats:
     """
     d = window.distance_mm
     if sideways:
-        x = (window.left + _SHARES * window.width) / d
-        ahead: Floats = pose.forward + (_nearest_to_axis(window.bottom, window.top) / d) * pose.up
-        return ahead + x[:, None] * pose.right
-    y = (window.bottom + _SHARES * window.height) / d
-    ahead = pose.forward + (_nearest_to_axis(window.left, window.right) / d) * pose.right
-    return ahead + y[:, None] * pose.up
+        off_axis = _nearest_to_axis(window.bottom, window.top) / d
+        return _fan(pose.forward, pose.up, off_axis, pose.right, window.left / d, window.width / d)
+    off_axis = _nearest_to_axis(window.left, window.right) / d
+    return _fan(pose.forward, pose.right, off_axis, pose.up, window.bottom / d, window.height / d)
 
 
 @dataclass(frozen=True)
@@ -61,41 +68,46 @@ class SeenDepths:
 
 
 @compiled
-def _ways(plan: Floats, section: Floats, rows: Floats, up: Floats) -> tuple[Floats, Floats]:
-    """Unit rays (m, 3) of all columns of the frame, row after row, then of the section; and their lengths before."""
-    ways = np.empty((len(rows) * len(plan) + len(section), 3))
+def _ways(plan: Floats, section: Floats, lowest: float, step: float, up: Floats) -> tuple[Floats, Floats]:
+    """Unit rays (m, 3) of all columns of the frame, row after row, then of the section; and their lengths before.
+
+    Rows lie ``lowest``, ``lowest`` + ``step`` … above the fan of the plan.
+    """
+    ways = np.empty(((PLAN_ROWS + 1) * FAN_RAYS, 3))
     length = np.empty(len(ways))
-    count = 0
-    for row in range(len(rows) + 1):
-        spread = plan if row < len(rows) else section
-        raised = rows[row] if row < len(rows) else 0.0
-        for ray in range(len(spread)):
+    for row in range(PLAN_ROWS + 1):
+        spread = plan if row < PLAN_ROWS else section
+        raised = lowest + row * step if row < PLAN_ROWS else 0.0
+        for ray in range(FAN_RAYS):
+            here = row * FAN_RAYS + ray
             square = 0.0
             for axis in range(3):
-                ways[count, axis] = spread[ray, axis] + raised * up[axis]
-                square += ways[count, axis] ** 2
-            length[count] = np.sqrt(square)
+                ways[here, axis] = spread[ray, axis] + raised * up[axis]
+                square += ways[here, axis] ** 2
+            length[here] = np.sqrt(square)
             for axis in range(3):
-                ways[count, axis] /= length[count]
-            count += 1
+                ways[here, axis] /= length[here]
     return ways, length
 
 
 @compiled
-def _deepest(depth: Floats, rows: int, straight: int, columns: int, reach: float) -> Floats:
-    """For each column the greatest depth at which anything is; ``reach`` where some of it is open air."""
-    deepest = np.empty(columns)
-    for column in range(columns):
-        solid = depth[straight * columns + column]
-        for row in range(rows):
-            here = depth[row * columns + column]
-            if here < reach and here > solid:
-                solid = here
+def _depths(distance: Floats, length: Floats, straight: int, reach: float) -> tuple[Floats, Floats]:
+    """For each column of the frame the greatest depth at which anything is; ``reach`` where all of it is open air.
+
+    ``straight``: the row that counts where no row meets anything nearer. Then the depths of the section.
+    """
+    depth = np.minimum(distance / length, reach)
+    deepest = np.empty(FAN_RAYS)
+    for column in range(FAN_RAYS):
+        solid = depth[straight * FAN_RAYS + column]
         open_air = True
-        for row in range(rows):
-            open_air = open_air and depth[row * columns + column] >= reach
+        for row in range(PLAN_ROWS):
+            here = depth[row * FAN_RAYS + column]
+            open_air = open_air and here >= reach
+            if solid < here < reach:
+                solid = here
         deepest[column] = reach if open_air else solid
-    return deepest
+    return deepest, depth[PLAN_ROWS * FAN_RAYS :]
 
 
 def seen_depths(pose: Pose, window: Window, plan: Floats, section: Floats, rays: RayScene, reach: float) -> SeenDepths:
@@ -104,13 +116,24 @@ def seen_depths(pose: Pose, window: Window, plan: Floats, section: Floats, rays:
     In plan a whole column of the frame counts, not one height: a hill in front of a tower hides its foot, not
     the tower. So it is the greatest depth at which anything in the column is.
     """
-    base = _nearest_to_axis(window.bottom, window.top)
-    rows = [window.bottom + n * (window.height / (PLAN_ROWS - 1)) - base for n in range(PLAN_ROWS)]
-    straight = min(range(PLAN_ROWS), key=lambda n: abs(rows[n]))
-    ways, length = _ways(plan, section, np.array(rows) / window.distance_mm, pose.up)
-    depth = np.minimum(rays.distances(pose.position[None], ways) / length, reach)
-    columns = len(plan)
-    return SeenDepths(_deepest(depth, PLAN_ROWS, straight, columns, reach), depth[PLAN_ROWS * columns :])
+    base, step = _nearest_to_axis(window.bottom, window.top), window.height / (PLAN_ROWS - 1)
+    straight = min(PLAN_ROWS - 1, max(0, round((base - window.bottom) / step)))
+    d = window.distance_mm
+    ways, length = _ways(plan, section, (window.bottom - base) / d, step / d, pose.up)
+    return SeenDepths(*_depths(rays.distances(pose.position[None], ways), length, straight, reach))
+
+
+TENTH_MM, MM = 1.0e4, 1.0e3
+
+
+@compiled
+def rounded(points: Floats, parts: float) -> Floats:
+    """All numbers of ``points`` in one row, to ``parts`` of a metre."""
+    flat = points.ravel()
+    out = np.empty(len(flat))
+    for n in range(len(flat)):
+        out[n] = np.rint(flat[n] * parts) / parts
+    return out
 
 
 @compiled
@@ -122,26 +145,30 @@ def _bends(points: Floats, first: int, last: int, tolerance: float, needed: NDAr
 
 @compiled
 def _drawn(
-    place: Floats, spread: Floats, axes: Floats, depth: Floats, lines: Floats, beyond: float
+    position: Floats, aim: Floats, frame: Floats, spread: Floats, depth: Floats, lines: Floats, beyond: float
 ) -> tuple[Floats, int, int]:
-    """Points of a drawing one after the other: the stand; what is seen; the sharp zone there and back; three lines.
+    """Points of a drawing in a row: the stand; what is seen; the sharp zone there and back; three lines; the aim.
 
     Many neighbouring rays end on one straight wall; only where the outline bends are points kept.
     ``lines``: focus, sharp from, sharp to within reach; ``beyond``: where the sharp zone really ends.
     Also gives how many points what is seen takes, and where the three lines begin.
     """
     n = len(spread)
-    points = np.empty((3 * n + 7, 2))
+    points = np.empty((3 * n + 8, 2))
     for axis in range(2):
-        points[0, axis] = place[axis]
+        ax, ay, az = frame[1 + axis, 0], frame[1 + axis, 1], frame[1 + axis, 2]
+        from_origin = -(frame[0, 0] * ax + frame[0, 1] * ay + frame[0, 2] * az)
+        place = position[0] * ax + position[1] * ay + position[2] * az + from_origin
+        points[0, axis] = place
+        points[3 * n + 7, axis] = aim[0] * ax + aim[1] * ay + aim[2] * az + from_origin
         for ray in range(n):
-            way = spread[ray, 0] * axes[axis, 0] + spread[ray, 1] * axes[axis, 1] + spread[ray, 2] * axes[axis, 2]
-            points[1 + ray, axis] = place[axis] + depth[ray] * way
-            points[1 + n + ray, axis] = place[axis] + min(depth[ray], beyond) * way
-            points[3 * n - ray, axis] = place[axis] + min(depth[ray], lines[1]) * way
+            way = spread[ray, 0] * ax + spread[ray, 1] * ay + spread[ray, 2] * az
+            points[1 + ray, axis] = place + depth[ray] * way
+            points[1 + n + ray, axis] = place + min(depth[ray], beyond) * way
+            points[3 * n - ray, axis] = place + min(depth[ray], lines[1]) * way
             if ray == 0 or ray == n - 1:
                 for line in range(3):
-                    points[3 * n + 1 + 2 * line + (0 if ray == 0 else 1), axis] = place[axis] + lines[line] * way
+                    points[3 * n + 1 + 2 * line + (0 if ray == 0 else 1), axis] = place + lines[line] * way
     needed = np.zeros(len(points), dtype=np.bool_)
     needed[0] = True
     needed[3 * n + 1 :] = True
@@ -149,7 +176,7 @@ def _drawn(
     for run in range(3):
         _bends(points, 1 + run * n, (run + 1) * n, tolerance, needed)
     seen, sharp = int(needed[: n + 1].sum()), int(needed[: 3 * n + 1].sum())
-    return np.round(points[needed], 4), seen, sharp
+    return rounded(points[needed], TENTH_MM), seen, sharp
 
 
 def draw_sight(
@@ -163,17 +190,15 @@ def draw_sight(
     outlines: CutOutlines | None = None,
 ) -> Drawing:
     """The shot on one drawing: the rays ``spread`` (n, 3) seen as deep as ``depth`` (n,), and what its plane cuts."""
-    axes = np.array([plane.across, plane.up])
-    place, flat_aim = (np.array([pose.position, aim]) - plane.origin) @ axes.T
     lines = np.array([min(zone.focus, reach), min(zone.sharp_from, reach), min(zone.sharp_to, reach)])
-    points, seen, sharp = _drawn(place, spread, axes, depth, lines, zone.sharp_to)
-    numbers: Polyline = points.ravel().tolist()
+    points, seen, sharp = _drawn(pose.position, aim, plane.frame, spread, depth, lines, zone.sharp_to)
+    numbers: Polyline = points.tolist()
     focus, near, far = (numbers[2 * sharp + 4 * k : 2 * sharp + 4 * k + 4] for k in range(3))
-    cut, cut_open = ([], []) if outlines is None else polylines(outlines)
+    cut, cut_open = (NOTHING, NOTHING) if outlines is None else packed(outlines)
     # Thousands of numbers of our own making, sixty times a second: there is nothing in them to check.
     return Drawing.model_construct(
         stand=(numbers[0], numbers[1]),
-        aim=tuple(flat_aim.tolist()),
+        aim=(numbers[-2], numbers[-1]),
         edges=[(numbers[2], numbers[3]), (numbers[2 * seen - 2], numbers[2 * seen - 1])],
         seen=numbers[: 2 * seen],
         sharp=numbers[2 * seen : 2 * sharp],
@@ -185,19 +210,19 @@ def draw_sight(
     )
 
 
-def polylines(outlines: CutOutlines) -> tuple[list[Polyline], list[Polyline]]:
-    """Closed outlines and open lines, flat, rounded to a tenth of a millimetre."""
-    # Rounded all at once: there are hundreds of short ones in a live answer.
-    flat: Polyline = np.round(outlines.points, 4).ravel().tolist()
-    runs: tuple[list[Polyline], list[Polyline]] = ([], [])
-    begin = 0
-    for stop, closes in zip((2 * outlines.stops).tolist(), outlines.closes.tolist(), strict=True):
-        runs[0 if closes else 1].append(flat[begin:stop])
-        begin = stop
-    return runs
+def packed(outlines: CutOutlines) -> tuple[Outlines, Outlines]:
+    """The outlines that close and the open lines, to a tenth of a millimetre."""
+    numbers = rounded(outlines.points, TENTH_MM).tolist()
+    stops = (2 * outlines.stops).tolist()
+    half = stops[outlines.closing - 1] if outlines.closing else 0
+    opening = [stop - half for stop in stops[outlines.closing :]]
+    return (
+        Outlines.model_construct(numbers=numbers[:half], stops=stops[: outlines.closing]),
+        Outlines.model_construct(numbers=numbers[half:], stops=opening),
+    )
 
 
-def segments_as_polylines(lines: Floats) -> list[Polyline]:
-    """Thin lines (n, 2, 2) flat, rounded to a millimetre."""
-    rounded: list[Polyline] = lines.round(3).reshape(len(lines), 4).tolist()
-    return rounded
+def thin_lines(lines: Floats) -> Polyline:
+    """Thin lines (n, 2, 2) in one list, four numbers each, to a millimetre."""
+    flat: Polyline = rounded(lines, MM).tolist()
+    return flat

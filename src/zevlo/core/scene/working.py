@@ -59,7 +59,7 @@ class WorkingSet:
 
     def cut(self, plane: DrawingPlane) -> CutOutlines:
         """What a plane cuts. The last few are kept: while only lens or focus change, the section stays."""
-        key = plane.origin.tobytes() + plane.toward.tobytes()
+        key = plane.frame.tobytes()
         found = self._last_cuts.pop(key, None) or cut_outlines(self.cut_index, plane)
         self._last_cuts[key] = found
         while len(self._last_cuts) > KEPT_CUTS:

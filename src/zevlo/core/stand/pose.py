@@ -40,20 +40,21 @@ def resolve(stand: Stand) -> Pose:
 
     Roll turns the camera clockwise as seen from behind it, so its picture turns anticlockwise.
     """
-    dx, dy, dz = (a - p for a, p in zip(stand.aim, stand.position, strict=True))
+    (px, py, pz), (ax, ay, az) = stand.position, stand.aim
+    dx, dy, dz = ax - px, ay - py, az - pz
     distance = hypot(dx, dy, dz)
     x, y, z = dx / distance, dy / distance, dz / distance
     level = hypot(x, y)
     if level < _UPRIGHT_LIMIT:
-        right0, up0, heading = (-1.0 if z > 0 else 1.0, 0.0, 0.0), (0.0, 1.0, 0.0), 0.0
+        (rx, ry), (ux, uy, uz), heading = (-1.0 if z > 0 else 1.0, 0.0), (0.0, 1.0, 0.0), 0.0
     else:
-        right0, up0 = (y / level, -x / level, 0.0), (-x * z / level, -y * z / level, level)
+        (rx, ry), (ux, uy, uz) = (y / level, -x / level), (-x * z / level, -y * z / level, level)
         heading = degrees(atan2(x, y)) % 360.0
     c, s = cos(radians(stand.roll_deg)), sin(radians(stand.roll_deg))
     return Pose(
         position=np.array(stand.position),
-        right=np.array([c * r - s * u for r, u in zip(right0, up0, strict=True)]),
-        up=np.array([s * r + c * u for r, u in zip(right0, up0, strict=True)]),
+        right=np.array([c * rx - s * ux, c * ry - s * uy, -s * uz]),
+        up=np.array([s * rx + c * ux, s * ry + c * uy, c * uz]),
         forward=np.array([x, y, z]),
         heading_deg=heading,
         pitch_deg=degrees(asin(max(-1.0, min(1.0, z)))),
@@ -64,10 +65,11 @@ def resolve(stand: Stand) -> Pose:
 
 def view_matrix(pose: Pose) -> Vector:
     """World to camera, (4, 4) on column vectors; camera space is x right, y up, looking along -z (glTF 2.0)."""
-    axes = np.array([pose.right, pose.up, -pose.forward])
-    matrix = np.zeros((4, 4))
-    matrix[:3, :3], matrix[:3, 3], matrix[3, 3] = axes, -(axes @ pose.position), 1.0
-    return matrix
+    rows = []
+    px, py, pz = pose.position.tolist()
+    for x, y, z in (pose.right.tolist(), pose.up.tolist(), (-pose.forward).tolist()):
+        rows.append((x, y, z, -(x * px + y * py + z * pz)))
+    return np.array([*rows, (0.0, 0.0, 0.0, 1.0)])
 
 
 def direction(heading_deg: float, pitch_deg: float) -> Vector:
