@@ -80,9 +80,11 @@ def serve() -> int:
     import uvicorn
 
     from zevlo.api.app import create_app
+    from zevlo.core.rehearsal import rehearse
     from zevlo.settings import read_settings
 
     settings = read_settings()
+    rehearse()
     # What is loaded by now stays: going through it again for rubbish would hold up live answers.
     gc.collect()
     gc.freeze()
@@ -95,11 +97,13 @@ def serve() -> int:
 
 
 def prepare() -> int:
-    """Migrate, and load the demonstration set into a database that has never had it."""
+    """Compile, migrate, and load the demonstration set into a database that has never had it."""
+    from zevlo.core.rehearsal import rehearse
     from zevlo.demo.load import load_demo
     from zevlo.settings import read_settings
     from zevlo.store.database import engine_for, migrate
 
+    rehearse()
     engine = engine_for(read_settings().database_url)
     migrate(engine)
     if load_demo(engine):

@@ -113,7 +113,7 @@ def _run(own: Cluster | None, children: list[subprocess.Popen[bytes]], lock: obj
         environment["ZEVLO_DATABASE_URL"] = cluster.ensure_database(own, cluster.start(own))
     port = _port(host)
     environment["ZEVLO_PORT"] = str(port)
-    say("bringing the database up to date")
+    say("bringing the database up to date (the first time also compiling and making the demo: half a minute)")
     prepared = subprocess.run([sys.executable, "-m", "zevlo.cli", "prepare"], env=environment, check=False)
     if prepared.returncode:
         say("the database could not be prepared; the lines above say why")

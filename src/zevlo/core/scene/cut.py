@@ -93,24 +93,34 @@ class CutIndex:
     half: Floats
 
 
+@compiled
+def _blocks(vertices: Floats, faces: Integers, size: int) -> tuple[Integers, Floats, Floats, Floats]:
+    count = (len(faces) + size - 1) // size
+    order = np.empty((count, size), dtype=np.int32)
+    corners = np.empty((count, 3, size, 3))
+    middle, half = np.empty((count, 3)), np.empty((count, 3))
+    for block in range(count):
+        for axis in range(3):
+            lowest, highest = np.inf, -np.inf
+            for place in range(size):
+                spare = block * size + place >= len(faces)
+                face = len(faces) - 1 if spare else block * size + place
+                order[block, place] = face
+                for corner in range(3):
+                    at = vertices[faces[face, 0 if spare else corner], axis]
+                    corners[block, axis, place, corner] = at
+                    lowest, highest = min(lowest, at), max(highest, at)
+            middle[block, axis] = (lowest + highest) / 2.0
+            half[block, axis] = (highest - lowest) / 2.0
+    return order, corners, middle, half
+
+
 def index_for_cuts(vertices: Floats, faces: Integers) -> CutIndex:
     """Blocks of faces in the order they come in: a model's faces follow its parts, so they lie together already.
 
     Sorting them along a space-filling curve was tried: a second for a million triangles, and hardly fewer to try.
     """
-    spare = -len(faces) % BLOCK_FACES
-    order = np.concatenate([np.arange(len(faces)), np.full(spare, max(len(faces) - 1, 0))]).astype(np.int32)
-    triangles = vertices[faces[order]]
-    if spare:
-        triangles[-spare:] = triangles[-spare:, :1]
-    blocks = triangles.reshape(-1, BLOCK_FACES, 3, 3)
-    lowest, highest = blocks.min(axis=(1, 2)), blocks.max(axis=(1, 2))
-    return CutIndex(
-        order.reshape(-1, BLOCK_FACES),
-        np.ascontiguousarray(blocks.transpose(0, 3, 1, 2)),
-        (lowest + highest) / 2.0,
-        (highest - lowest) / 2.0,
-    )
+    return CutIndex(*_blocks(np.ascontiguousarray(vertices), np.ascontiguousarray(faces), BLOCK_FACES))
 
 
 @compiled
@@ -290,26 +300,32 @@ def _straight_runs(
             continue
         begin = stops[number - 1] if number else 0
         length = stops[number] - begin
+        last = length if closed else length + 1
         points = np.empty((length + 1, 2))
-        for n in range(length):
-            points[n] = paper[path[begin + n], 0]
-        needed = np.zeros(length + 1, dtype=np.bool_)
+        corner = 0
         if closed:
+            for n in range(length):
+                points[n, 0], points[n, 1] = paper[path[begin + n], 0, 0], paper[path[begin + n], 0, 1]
             corner = _farthest_from(points, 0, length)
-            points[:length] = np.concatenate((points[corner:length], points[:corner]))
-            points[length] = points[0]
+        for n in range(length + 1):
+            # An open run ends where its last segment does, a closed one where it began.
+            end = 1 if n == length and not closed else 0
+            segment = path[begin + ((n + corner) % length if closed else min(n, length - 1))]
+            points[n, 0], points[n, 1] = paper[segment, end, 0], paper[segment, end, 1]
+        needed = np.zeros(length + 1, dtype=np.bool_)
+        needed[0] = True
+        if closed:
             middle = _farthest_from(points, 0, length)
-            needed[0] = needed[middle] = True
+            needed[middle] = True
             mark_bends(points, 0, middle, tolerance, needed)
             mark_bends(points, middle, length, tolerance, needed)
         else:
-            points[length] = paper[path[begin + length - 1], 1]
-            needed[0] = needed[length] = True
+            needed[length] = True
             mark_bends(points, 0, length, tolerance, needed)
         first = count
-        for n in range(length if closed else length + 1):
+        for n in range(last):
             if needed[n]:
-                kept[count] = points[n]
+                kept[count, 0], kept[count, 1] = points[n, 0], points[n, 1]
                 count += 1
         if count - first < (3 if closed else 2):
             count = first

@@ -17,7 +17,7 @@ _SLACK_M = 1.0e-9
 
 @compiled
 def _surfaces_below(corners: Floats, middle: Floats, half: Floats, x: float, y: float, z: float) -> Floats:
-    """What lies at or below (x, y, z), going down, (n, 2): height, and upward share of the normal.
+    """What lies at or below (x, y, z), (n, 2): height, and upward share of the normal.
 
     A vertical line counts as through a triangle by the crossings of its sides, so that of two triangles that share
     a side it always goes through one. Upright triangles are passed over.
@@ -58,11 +58,14 @@ def _surfaces_below(corners: Floats, middle: Floats, half: Floats, x: float, y: 
             if height > z:
                 continue
             if count == len(found):
-                found = np.concatenate((found, np.empty_like(found)))
+                more = np.empty((2 * count, 2))
+                for n in range(count):
+                    more[n, 0], more[n, 1] = found[n, 0], found[n, 1]
+                found = more
             found[count, 0] = height
             found[count, 1] = nz / whole
             count += 1
-    return found[np.argsort(-found[:count, 0])]
+    return found[:count].copy()
 
 
 def floor_under(index: CutIndex, point: Floats) -> float | None:
@@ -72,7 +75,7 @@ def floor_under(index: CutIndex, point: Floats) -> float | None:
     passed through, because a tripod stands beside a table, not on it.
     """
     x, y, z = point.tolist()
-    surfaces = _surfaces_below(index.corners, index.middle, index.half, x, y, z).tolist()
+    surfaces = sorted(_surfaces_below(index.corners, index.middle, index.half, x, y, z).tolist(), reverse=True)
     top = 0
     while top < len(surfaces):
         underside = _furniture_underside(surfaces, top)

@@ -1,0 +1,29 @@
+"""A first solve of next to nothing: after it the compiled loops are there, and nobody waits for them at work."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from zevlo.core.scene.cut import plan_plane
+from zevlo.core.scene.model import Material, Part, SetModel
+from zevlo.core.scene.working import WorkingSet
+from zevlo.core.shot import Shot
+from zevlo.core.solve import section_beyond, solve
+
+
+def rehearse() -> None:
+    """Solve a shot of a floor with a wall on it: some fifteen seconds where nothing is compiled yet, else one."""
+    floor = [(-2.0, -2.0, 0.0), (2.0, -2.0, 0.0), (2.0, 6.0, 0.0), (-2.0, 6.0, 0.0)]
+    wall = [(-2.0, 5.0, 0.0), (2.0, 5.0, 0.0), (2.0, 5.5, 3.0), (0.0, 4.5, 3.0)]
+    faces = [(0, 1, 2), (0, 2, 3), (4, 5, 6), (4, 6, 7), (4, 7, 5), (5, 7, 6)]
+    model = SetModel(
+        vertices=np.array(floor + wall),
+        faces=np.array(faces, dtype=np.int32),
+        face_material=np.zeros(len(faces), dtype=np.int32),
+        parts=(Part("Floor and wall", None, 0, len(faces)),),
+        materials=(Material("Plain"),),
+    )
+    working, shot = WorkingSet(model), Shot()
+    solve(shot, working)
+    section_beyond(shot.stand, working)
+    working.cut(plan_plane(1.0))

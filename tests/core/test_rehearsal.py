@@ -1,0 +1,29 @@
+"""After a rehearsal nothing is compiled while somebody waits."""
+
+from zevlo.core.rehearsal import rehearse
+from zevlo.core.scene import cut, floor, sight
+from zevlo.core.scene.cut import plan_plane
+from zevlo.core.scene.sight import packed
+from zevlo.core.scene.working import WorkingSet
+from zevlo.core.solve import section_beyond, solve
+from zevlo.demo.glb import pottery_glb
+from zevlo.demo.load import SHOTS
+from zevlo.files.arrays import pack_set, unpack_set
+from zevlo.files.gltf import read_gltf
+
+
+def _compiled():
+    loops = [value for module in (cut, floor, sight) for value in vars(module).values() if hasattr(value, "signatures")]
+    assert len(loops) > 10
+    return {str(loop): len(loop.signatures) for loop in loops}
+
+
+def test_a_rehearsal_compiles_all_that_a_real_set_needs():
+    rehearse()
+    before = _compiled()
+    model = unpack_set(pack_set(read_gltf(pottery_glb()).model))
+    for working in (WorkingSet(model), WorkingSet(model, frozenset({3}))):
+        solve(SHOTS[1], working)
+        section_beyond(SHOTS[1].stand, working)
+        packed(working.cut(plan_plane(1.2)))
+    assert _compiled() == before
