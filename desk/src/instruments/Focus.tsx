@@ -49,6 +49,9 @@ function Barrel({ desk, off }: { desk: ShotDesk; off: boolean }) {
   const [width, left] = [252, 6];
   const x = (at: number) => left + at * width;
   const to = (at: number) => ({ kind: "focus_on_barrel", at }) as const;
+  // The two marks of the stop in use come first; where they stand close together, one label serves both.
+  const [own, other] = barrel.stops;
+  const oneLabel = own !== undefined && other?.label === own.label && Math.abs(x(other.at) - x(own.at)) < 24;
   return (
     <svg viewBox="0 0 272 84" role="slider" aria-label="Focus on the lens barrel" aria-valuenow={desk.shot.focus.distance_m} aria-valuetext={metres(desk.shot.focus.distance_m)}
       tabIndex={off ? -1 : 0} style={{ cursor: off ? "default" : "ew-resize", touchAction: "none" }}
@@ -78,9 +81,10 @@ function Barrel({ desk, off }: { desk: ShotDesk; off: boolean }) {
         {barrel.stops.map((m, n) => (
           <g key={n}>
             <line x1={x(m.at)} x2={x(m.at)} y1={50} y2={n < 2 ? 62 : 57} stroke={n < 2 ? "#7FD0B0" : "#9aa09e"} />
-            <text x={x(m.at)} y={74} fill={n < 2 ? "#7FD0B0" : "#B9BEBC"} fontWeight={n < 2 ? 700 : 400}>{m.label}</text>
+            {!(oneLabel && n < 2) && <text x={x(m.at)} y={74} fill={n < 2 ? "#7FD0B0" : "#B9BEBC"} fontWeight={n < 2 ? 700 : 400}>{m.label}</text>}
           </g>
         ))}
+        {oneLabel && <text x={x(barrel.focus_at)} y={74} fill="#7FD0B0" fontWeight={700}>{own?.label}</text>}
         {barrel.stops.length === 0 && <text x={136} y={72} fill={edgePrint}>everything sharp</text>}
       </g>
       <rect x={0.5} y={0.5} width={271} height={83} rx={3} fill="none" stroke={spruce} strokeOpacity={0} />

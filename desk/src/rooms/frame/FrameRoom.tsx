@@ -24,8 +24,9 @@ import { scoutedFrom, useScout } from "./scout";
 const Desk = styled.div`display: grid; min-height: 0; position: relative;`;
 const Centre = styled.section`display: grid; min-height: 0; min-width: 0; position: relative;`;
 const Strip = styled.div`
-  background: ${film}; color: ${filmText}; display: flex; align-items: center; gap: 20px; padding: 0 10px 0 14px; height: 34px; white-space: nowrap; overflow: hidden;
-  b { color: ${edgePrint}; font-weight: 700; } .end { margin-left: auto; display: flex; gap: 4px; align-items: center; }
+  background: ${film}; color: ${filmText}; display: flex; align-items: center; gap: 16px; padding: 0 10px 0 14px; height: 34px; white-space: nowrap; overflow: hidden;
+  b { color: ${edgePrint}; font-weight: 700; } > b, > button, > .end { flex: none; } > span { overflow: hidden; text-overflow: ellipsis; min-width: 0; }
+  .end { margin-left: auto; display: flex; gap: 4px; align-items: center; }
 `;
 const Papers = styled.div`display: grid; min-height: 0; background: ${card}; > * + * { border-left: 1px solid ${line}; }`;
 const Side = styled.aside`background: ${paper}; border-left: 1px solid ${line}; overflow: auto; min-height: 0; display: flex; flex-direction: column;`;

@@ -80,7 +80,7 @@ export function SetRoom({ project }: { project: Project }) {
         onPushStart={scout.hold} onPush={(push) => scout.move({ kind: push.shift ? "look" : push.alt ? "shift" : "orbit", right: push.right, up: push.up })} onWheel={scout.wheel} onStep={scout.step} />
       <Facts>
         <h2>{project.set.file_name}</h2>
-        <SizeAgainstFigure bounds={project.set.bounds} />
+        <SizeAgainstFigure bounds={project.set.bounds} width={288} height={190} />
         <Grid>
           <Reading><span>Parts</span><b>{parts.length}</b></Reading>
           <Reading><span>Triangles</span><b>{project.set.triangles.toLocaleString("en").replaceAll(",", " ")}</b></Reading>

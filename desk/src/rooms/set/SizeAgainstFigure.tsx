@@ -7,11 +7,10 @@ const FIGURE_M = 1.75;
 const SMALLEST_FIGURE_PX = 26;
 
 /** The set's box from the south beside a standing figure of 1.75 m: a wrong unit is seen at once. */
-export function SizeAgainstFigure({ bounds, height = 150 }: { bounds: Project["set"]["bounds"]; height?: number }) {
+export function SizeAgainstFigure({ bounds, width = 520, height = 150 }: { bounds: Project["set"]["bounds"]; width?: number; height?: number }) {
   const [low, high] = bounds;
   const wide = high[0] - low[0];
   const tall = Math.max(high[2] - low[2], 1e-6);
-  const width = 520;
   const span = wide + FIGURE_M * 0.6 + Math.max(wide, FIGURE_M) * 0.12;
   const whole = (width - 20) / span;
   const scale = Math.min((height - 14) / Math.max(tall, FIGURE_M), Math.max(whole, SMALLEST_FIGURE_PX / FIGURE_M));
@@ -28,7 +27,7 @@ export function SizeAgainstFigure({ bounds, height = 150 }: { bounds: Project["s
       <line x1={0} x2={width} y1={floor} y2={floor} stroke={ink} />
       <path d={`M${left} ${floor}V${top}H${right}${broken ? breaks : `V${floor}`}Z`} fill="#E6EDEA" />
       <path d={`M${right} ${floor}H${left}V${top}H${right}${broken ? "" : "Z"}`} fill="none" stroke={spruce} />
-      {broken && <path d={`M${right} ${top}${breaks}m6 0l5 ${-(floor - top) * 0.45}l-10 ${-(floor - top) * 0.3}l5 ${-(floor - top) * 0.25}`} fill="none" stroke={spruce} strokeWidth={0.9} />}
+      {broken && [0, 6].map((off) => <path key={off} d={`M${right + off} ${top}${breaks}`} fill="none" stroke={spruce} strokeWidth={0.9} />)}
       <g transform={`translate(${10 + figure * 0.2} ${floor}) scale(${figure / 100})`} fill={ink}>
         <circle cx={0} cy={-92} r={8} />
         <path d="M-13 -80 Q0 -86 13 -80 L15 -44 L10 -44 L9 0 L1.5 0 L0 -38 L-1.5 0 L-9 0 L-10 -44 L-15 -44 Z" />
