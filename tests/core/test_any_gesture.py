@@ -8,7 +8,8 @@ from hypothesis import strategies as st
 from pydantic import TypeAdapter, ValidationError
 from tests.conftest import set_of, slab
 
-from zevlo.core.gestures import Refused, ShotGesture, follow
+from zevlo.core.follow import follow
+from zevlo.core.gestures import Refused, ShotGesture
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot import Shot
 from zevlo.core.solve import solve

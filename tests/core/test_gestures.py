@@ -6,10 +6,13 @@ import shapely
 from tests.conftest import set_of, slab
 
 from zevlo.core import gestures as g
+from zevlo.core.follow import FARTHEST_FOCUS_M, follow
 from zevlo.core.light.setup import LightSetup
+from zevlo.core.new_shot import new_shot_from_scout, new_shot_in_plan
 from zevlo.core.scene.lit import light_set
 from zevlo.core.scene.model import Material
 from zevlo.core.scene.working import WorkingSet
+from zevlo.core.scout import SCOUT_FRAME_SHARE, Scout, scout_view
 from zevlo.core.shot import Back, Focus, Movements, Shot, Stand
 from zevlo.core.solve import camera_of, ev_of, section_beyond, sharp_zone_of, solve
 from zevlo.core.stand.pose import resolve
@@ -22,60 +25,60 @@ SHOT = Shot(stand=Stand(position=(-2, 0, 1.6), aim=(-2, 4, 1.6)), focus=Focus(di
 
 
 def test_a_moved_stand_keeps_its_height_above_the_floor():
-    moved = g.follow(SHOT, g.StandTo(x=3, y=0), WORKING)
+    moved = follow(SHOT, g.StandTo(x=3, y=0), WORKING)
     assert moved.stand.position == pytest.approx((3, 0, 2.1), abs=1e-4)
     assert moved.stand.aim == pytest.approx((-2, 4, 2.1), abs=1e-4)
     assert solve(moved, WORKING).pose.above_floor_m == pytest.approx(1.6, abs=1e-4)
 
 
 def test_heights():
-    raised = g.follow(SHOT, g.HeightTo(above_floor=1.2), WORKING)
+    raised = follow(SHOT, g.HeightTo(above_floor=1.2), WORKING)
     assert raised.stand.position[2] == pytest.approx(1.2, abs=1e-4)
     assert resolve(raised.stand).forward == pytest.approx(resolve(SHOT.stand).forward)
-    assert g.follow(SHOT, g.HeightTo(z=3.0), WORKING).stand.position[2] == 3.0
+    assert follow(SHOT, g.HeightTo(z=3.0), WORKING).stand.position[2] == 3.0
     nowhere = SHOT.model_copy(update={"stand": Stand(position=(40, 0, 1), aim=(41, 0, 1))})
     with pytest.raises(g.Refused, match="no floor"):
-        g.follow(nowhere, g.HeightTo(above_floor=1), WORKING)
+        follow(nowhere, g.HeightTo(above_floor=1), WORKING)
     with pytest.raises(g.Refused, match="height is needed"):
-        g.follow(SHOT, g.HeightTo(), WORKING)
+        follow(SHOT, g.HeightTo(), WORKING)
 
 
 def test_looking_pushes_the_picture_with_the_hand():
     centre = camera_of(SHOT)
-    pushed = g.follow(SHOT, g.Look(right=0.5, up=0.0), WORKING)
+    pushed = follow(SHOT, g.Look(right=0.5, up=0.0), WORKING)
     view = resolve(pushed.stand)
     local = np.array([centre.pose.forward @ view.right, centre.pose.forward @ view.forward])
     assert local[0] / local[1] == pytest.approx(centre.window.right / centre.window.distance_mm, rel=1e-6)
 
 
 def test_shift_keeps_the_subject_plane_under_the_hand():
-    pushed = g.follow(SHOT, g.Shift(right=0.25, up=0.0), WORKING)
+    pushed = follow(SHOT, g.Shift(right=0.25, up=0.0), WORKING)
     camera = camera_of(SHOT)
     wide = camera.window.width / camera.window.distance_mm * 4
     assert pushed.stand.position[0] - SHOT.stand.position[0] == pytest.approx(-0.25 * wide)
 
 
 def test_wedge_side_goes_through_the_place_it_was_put():
-    bent = g.follow(SHOT, g.WedgeTo(side="right", x=0, y=2), WORKING)
+    bent = follow(SHOT, g.WedgeTo(side="right", x=0, y=2), WORKING)
     assert solve(bent).lens.angle_deg.horizontal == pytest.approx(90.0)
     crossed = SHOT.model_copy(update={"movements": Movements(cross_mm=6)})
-    through = g.follow(crossed, g.WedgeTo(side="right", x=0, y=2), WORKING)
+    through = follow(crossed, g.WedgeTo(side="right", x=0, y=2), WORKING)
     window = camera_of(through).window
     assert window.right / window.distance_mm == pytest.approx(1.0)
     with pytest.raises(g.Refused, match="in front of the camera"):
-        g.follow(SHOT, g.WedgeTo(side="right", x=0, y=-2), WORKING)
+        follow(SHOT, g.WedgeTo(side="right", x=0, y=-2), WORKING)
 
 
 def test_focus_on_what_is_seen():
-    assert g.follow(SHOT, g.FocusAt(x=0.5, y=0.5), WORKING).focus.distance_m == pytest.approx(6.0, abs=1e-4)
-    beside = g.follow(SHOT, g.FocusAt(x=0.3, y=0.5), WORKING)
+    assert follow(SHOT, g.FocusAt(x=0.5, y=0.5), WORKING).focus.distance_m == pytest.approx(6.0, abs=1e-4)
+    beside = follow(SHOT, g.FocusAt(x=0.3, y=0.5), WORKING)
     assert beside.focus.distance_m == pytest.approx(6.0, abs=1e-4), "depth along the axis, not along the ray"
     with pytest.raises(g.Refused, match="only sky"):
-        g.follow(g.follow(SHOT, g.Face(heading_deg=180, pitch_deg=45), WORKING), g.FocusAt(x=0.5, y=0.5), WORKING)
+        follow(follow(SHOT, g.Face(heading_deg=180, pitch_deg=45), WORKING), g.FocusAt(x=0.5, y=0.5), WORKING)
 
 
 def test_hyperfocal_is_sharp_to_infinity():
-    far = g.follow(SHOT, g.FocusHyperfocal(), WORKING)
+    far = follow(SHOT, g.FocusHyperfocal(), WORKING)
     sheet = solve(far)
     assert sheet.focus.sharp_to_m is None
     assert sheet.focus.sharp_from_m == pytest.approx(far.focus.distance_m / 2, rel=0.02)
@@ -84,7 +87,7 @@ def test_hyperfocal_is_sharp_to_infinity():
 @pytest.mark.parametrize(("end", "to"), [("near", 2.0), ("far", 9.0)])
 def test_one_end_of_the_sharp_zone_moves_the_other_stays(end, to):
     before = sharp_zone_of(SHOT, camera_of(SHOT).cut)
-    moved = g.follow(SHOT, g.SharpTo(end=end, distance_m=to), WORKING)
+    moved = follow(SHOT, g.SharpTo(end=end, distance_m=to), WORKING)
     after = sharp_zone_of(moved, camera_of(moved).cut)
     wanted = (to, before.sharp_to) if end == "near" else (before.sharp_from, to)
     assert (after.sharp_from, after.sharp_to) == pytest.approx(wanted, rel=1e-6)
@@ -93,38 +96,38 @@ def test_one_end_of_the_sharp_zone_moves_the_other_stays(end, to):
 
 def test_another_stop_holds_the_exposure():
     for stop in (2.0, 16.0, None):
-        changed = g.follow(SHOT, g.StopTo(f_number=stop), WORKING)
+        changed = follow(SHOT, g.StopTo(f_number=stop), WORKING)
         assert changed.focus.f_number == stop
         assert ev_of(changed) == pytest.approx(ev_of(SHOT))
 
 
 def test_new_shots_stand_on_the_floor_level_and_focused():
-    placed = g.new_shot_in_plan(Shot(), WORKING, (3, 0), (3, 4), cut_z=1.2)
+    placed = new_shot_in_plan(Shot(), WORKING, (3, 0), (3, 4), cut_z=1.2)
     assert placed.stand.position[2] == pytest.approx(2.1, abs=1e-4)
     assert resolve(placed.stand).pitch_deg == 0.0
     assert placed.focus.distance_m == pytest.approx(6.0, abs=1e-4)
     with pytest.raises(g.Refused, match="5 cm apart"):
-        g.new_shot_in_plan(Shot(), WORKING, (3, 0), (3, 0.01), cut_z=1.2)
-    below_the_cut_only = g.new_shot_in_plan(Shot(), WORKING, (3, 0), (3, 4), cut_z=0.2)
+        new_shot_in_plan(Shot(), WORKING, (3, 0), (3, 0.01), cut_z=1.2)
+    below_the_cut_only = new_shot_in_plan(Shot(), WORKING, (3, 0), (3, 4), cut_z=0.2)
     assert below_the_cut_only.stand.position[2] == pytest.approx(1.6, abs=1e-3)
-    scout = g.Scout(stand=Stand(position=(-2, 0, 1.2), aim=(-2, 1, 1.2)), focal_length_mm=40)
-    seen = g.new_shot_from_scout(Shot(), WORKING, scout)
+    scout = Scout(stand=Stand(position=(-2, 0, 1.2), aim=(-2, 1, 1.2)), focal_length_mm=40)
+    seen = new_shot_from_scout(Shot(), WORKING, scout)
     assert seen.lens.focal_length_mm == 40
     assert seen.stand.aim == pytest.approx((-2, 6, 1.2), abs=1e-4)
 
 
 def test_the_meter_reads_more_light_outside():
     lit = light_set(WORKING.model, WORKING.rays, LightSetup())
-    outside = g.follow(SHOT, g.Meter(), WORKING, lit)
+    outside = follow(SHOT, g.Meter(), WORKING, lit)
     box = slab((-8, -8, -8), (8, 8, 8))
     box.invert()
     fine = box.subdivide().subdivide()
     room = WorkingSet(set_of(fine.submesh([np.arange(2, len(fine.faces))], append=True), materials=(GREY,)))
-    inside = g.follow(SHOT, g.Meter(), room, light_set(room.model, room.rays, LightSetup()))
+    inside = follow(SHOT, g.Meter(), room, light_set(room.model, room.rays, LightSetup()))
     assert ev_of(outside) > ev_of(inside) + 1
     assert ev_of(outside) == pytest.approx(15, abs=1), "a sunny day is about EV 15 (common practice, no source)"
     with pytest.raises(g.Refused, match="no set"):
-        g.follow(SHOT, g.Meter(), WORKING)
+        follow(SHOT, g.Meter(), WORKING)
 
 
 def test_drawings_stop_at_walls_and_hatch_between_near_and_far():
@@ -143,13 +146,13 @@ def test_drawings_stop_at_walls_and_hatch_between_near_and_far():
 
 @pytest.mark.parametrize(("ratio", "output"), [(1.8, (1920, 1080)), (1.8, (1000, 1250)), (0.7, (2400, 1000))])
 def test_the_scout_view_shows_the_frame_a_shot_of_it_will_have(ratio, output):
-    back, scout = Back(output_px=output), g.Scout(focal_length_mm=35)
-    width, height, frame = g.scout_view(scout, ratio, back)
-    window = camera_of(g.new_shot_from_scout(Shot(back=back), WORKING, scout)).window
+    back, scout = Back(output_px=output), Scout(focal_length_mm=35)
+    width, height, frame = scout_view(scout, ratio, back)
+    window = camera_of(new_shot_from_scout(Shot(back=back), WORKING, scout)).window
     assert width / height == pytest.approx(ratio)
     assert (width * frame[0], height * frame[1]) == pytest.approx((window.width / 35, window.height / 35))
-    assert max(frame) == pytest.approx(g.SCOUT_FRAME_SHARE)
-    assert g.scout_view(scout, ratio, None)[2] is None
+    assert max(frame) == pytest.approx(SCOUT_FRAME_SHARE)
+    assert scout_view(scout, ratio, None)[2] is None
 
 
 @pytest.mark.parametrize("drawing", ["plan", "section"])
@@ -164,9 +167,9 @@ def test_a_line_dragged_on_paper_comes_to_lie_under_the_hand(drawing):
             drawing,
         )
         x, y = (before.focus[0] + before.focus[2]) / 2, (before.focus[1] + before.focus[3]) / 2
-        moved = g.follow(shifted, g.FocusOnPaper(drawing=drawing, x=x, y=y), WORKING)
+        moved = follow(shifted, g.FocusOnPaper(drawing=drawing, x=x, y=y), WORKING)
         assert moved.focus.distance_m == pytest.approx(place, abs=2e-4)
-    sharp = g.follow(shifted, g.SharpOnPaper(end="near", drawing=drawing, x=x, y=y), WORKING)
+    sharp = follow(shifted, g.SharpOnPaper(end="near", drawing=drawing, x=x, y=y), WORKING)
     assert sharp_zone_of(sharp, camera_of(sharp).cut).sharp_from == pytest.approx(
         min(3.7, 0.98 * sharp_zone_of(shifted, camera_of(shifted).cut).sharp_to), rel=1e-3
     )
@@ -175,14 +178,14 @@ def test_a_line_dragged_on_paper_comes_to_lie_under_the_hand(drawing):
 def test_straight_down_there_is_no_line_to_drag_in_plan():
     down = SHOT.model_copy(update={"stand": Stand(position=(0, 0, 2.0), aim=(0, 0, 0.0))})
     with pytest.raises(g.Refused, match="section"):
-        g.follow(down, g.FocusOnPaper(drawing="plan", x=1, y=1), WORKING)
+        follow(down, g.FocusOnPaper(drawing="plan", x=1, y=1), WORKING)
 
 
 def test_turning_the_barrel_is_the_scale_of_the_sheet():
     scale = solve(SHOT).focus.barrel
     for mark in scale.metres:
         if mark.label != "∞" and 0 < mark.at < 1:
-            assert g.follow(SHOT, g.FocusOnBarrel(at=mark.at), WORKING).focus.distance_m == pytest.approx(
+            assert follow(SHOT, g.FocusOnBarrel(at=mark.at), WORKING).focus.distance_m == pytest.approx(
                 float(mark.label)
             )
-    assert g.follow(SHOT, g.FocusOnBarrel(at=1.0), WORKING).focus.distance_m == g.FARTHEST_FOCUS_M
+    assert follow(SHOT, g.FocusOnBarrel(at=1.0), WORKING).focus.distance_m == FARTHEST_FOCUS_M

@@ -4,7 +4,7 @@ import numpy as np
 import pytest
 import trimesh
 
-from zevlo.core.gestures import depth_at
+from zevlo.core.follow import depth_at
 from zevlo.core.scene.cut import plan_plane
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.solve import camera_of, section_beyond, solve

@@ -12,7 +12,7 @@ from sqlalchemy.orm import Session
 from starlette.requests import HTTPConnection
 
 from zevlo.api.sets import SetShelf
-from zevlo.core.gestures import follow
+from zevlo.core.follow import follow
 from zevlo.core.light.setup import LightSetup
 from zevlo.core.shot import Shot
 from zevlo.settings import Settings

@@ -25,10 +25,12 @@ from zevlo.api.messages import (
     ShotAnswer,
 )
 from zevlo.api.plain_words import in_words
-from zevlo.core.gestures import Refused, anchored, follow, move_view, scout_view
+from zevlo.core.follow import follow
+from zevlo.core.gestures import Refused
 from zevlo.core.light.setup import LightSetup
 from zevlo.core.optics.lens import Window, projection_matrix
 from zevlo.core.scene.working import WorkingSet
+from zevlo.core.scout import anchored, move_view, scout_view
 from zevlo.core.shot import Shot, Stand
 from zevlo.core.solve import section_beyond, solve
 from zevlo.core.stand.pose import compass_point, resolve, view_matrix

@@ -8,10 +8,11 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from zevlo.core.gestures import Scout, ShotGesture, ViewGesture
+from zevlo.core.gestures import ShotGesture, ViewGesture
 from zevlo.core.light.setup import LightSetup
 from zevlo.core.optics.back import Format
 from zevlo.core.optics.focus import BlurLimitOffer
+from zevlo.core.scout import Scout
 from zevlo.core.sheet import GuideLines, Matrix, Outlines, Polyline, Sheet
 from zevlo.core.shot import Back, Shot, Stand
 

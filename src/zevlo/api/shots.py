@@ -12,8 +12,9 @@ from zevlo.api.desk import Desk, InTransaction, TheDesk
 from zevlo.api.messages import FromScout, LockChange, MoveChange, NewShot, Seen, ShotChange, ShotOut
 from zevlo.api.projects import FOREVER
 from zevlo.api.views import shot_out
-from zevlo.core.gestures import metered, new_shot_from_scout, new_shot_in_plan
 from zevlo.core.light.setup import LightSetup
+from zevlo.core.meter import metered
+from zevlo.core.new_shot import new_shot_from_scout, new_shot_in_plan
 from zevlo.core.shot import Shot
 from zevlo.core.stand.pose import compass_point, resolve
 from zevlo.lab.thumbnail import draw_thumbnail, thumbnail_key

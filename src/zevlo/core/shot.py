@@ -178,6 +178,10 @@ class Shot(Settings):
             )
         return self
 
+    def with_groups(self, **groups: Settings) -> Shot:
+        """The shot with groups replaced, checked again as a whole."""
+        return Shot.model_validate({**{name: getattr(self, name) for name in Shot.model_fields}, **groups})
+
     def as_json(self) -> dict[str, object]:
         """Plain JSON with the keys of the open format."""
         return self.model_dump(mode="json", by_alias=True)

@@ -19,7 +19,7 @@ from zevlo.core.stand.pose import Pose
 FAN_RAYS = 61
 PLAN_ROWS = 3
 _DRAWN_TO = 1.0e-4
-"""How far what is drawn may lie from what was found, as a share of the farthest depth."""
+"""How far what is drawn may lie from what was found, as a share of the nearest depth."""
 
 
 @dataclass(frozen=True)
@@ -172,7 +172,7 @@ def _drawn(
     needed = np.zeros(len(points), dtype=np.bool_)
     needed[0] = True
     needed[3 * n + 1 :] = True
-    tolerance = _DRAWN_TO * depth.max()
+    tolerance = _DRAWN_TO * depth.min()
     for run in range(3):
         _bends(points, 1 + run * n, (run + 1) * n, tolerance, needed)
     seen, sharp = int(needed[: n + 1].sum()), int(needed[: 3 * n + 1].sum())
