@@ -5,7 +5,7 @@ from fastapi.testclient import TestClient
 from tests.files.test_door import glb_of
 
 from zevlo.api.app import create_app
-from zevlo.core.shot import Shot
+from zevlo.core.shot import Shot, Stand
 
 
 @pytest.fixture(scope="module")
@@ -200,6 +200,29 @@ def test_live_socket_answers_with_the_models_of_the_open_format(client, project)
             {"kind": "scout", "seq": 5, "scout": scout, "ratio": 1.5, "gesture": {"kind": "walk", "ahead": 1}}
         )
         assert socket.receive_json()["scout"]["stand"]["position"] == pytest.approx([0, 1, 1.6])
+
+
+def test_thin_lines_come_for_the_stand_the_shot_rests_at(client, project):
+    """While they are worked out sheets are answered; those of a stand that was left are not sent."""
+    shots = [
+        Shot().with_groups(stand=Stand(position=(0, -5 - n / 10, 1.6), aim=(0, 0, 1.6))).as_json() for n in range(12)
+    ]
+    with client.websocket_connect("ws://127.0.0.1/api/live") as socket:
+        socket.send_json({"kind": "open", "project": project["id"]})
+        heard = []
+        for seq, shot in enumerate(shots):
+            socket.send_json({"kind": "shot", "seq": seq, "shot": shot, "beyond": True})
+            while not heard or heard[-1] != ("shot", seq):
+                answer = socket.receive_json()
+                heard.append((answer["kind"], answer.get("seq")))
+        while answer["kind"] != "beyond" or answer["stand"] != shots[-1]["stand"]:
+            answer = socket.receive_json()
+        assert answer["lines"]
+        assert [seq for kind, seq in heard if kind == "shot"] == list(range(12))
+        socket.send_json({"kind": "shot", "seq": 99, "shot": shots[0]})
+        assert socket.receive_json()["seq"] == 99
+        socket.send_json({"kind": "ping", "seq": 100})
+        assert socket.receive_json() == {"kind": "pong", "seq": 100}, "nothing was left to come"
 
 
 def test_only_the_newest_question_is_answered(client, project):

@@ -242,6 +242,36 @@ def test_set_room_lifts_off_and_puts_back(page, api):
     eventually(lambda: _equal(api.get(f"/api/projects/{project}").json()["lifted"], []))
 
 
+def test_undoing_a_lift_brings_the_part_back_into_the_drawings(page, api):
+    project = open_demo(page)
+    choose(page, "Wheel room, looking NW")
+    cut = page.locator("[data-drawing=Section] path[fill-rule=nonzero]")
+    page.wait_for_timeout(1000)
+    whole = cut.get_attribute("d")
+    page.get_by_role("button", name="Set", exact=True).click()
+    page.get_by_role("textbox", name="Find a part").fill("ceiling boards")
+    page.get_by_role("button", name="Lift off Ceiling boards").click()
+    eventually(lambda: _equal(len(api.get(f"/api/projects/{project}").json()["lifted"]), 1))
+    page.get_by_role("button", name="Frame", exact=True).click()
+    eventually(lambda: _differs(cut.get_attribute("d"), whole))
+    page.keyboard.press("Control+z")
+    eventually(lambda: _equal(cut.get_attribute("d"), whole))
+
+
+def test_on_a_narrow_screen_nothing_one_must_reach_is_cut_off(page):
+    page.set_viewport_size({"width": 1100, "height": 700})
+    open_demo(page)
+    choose(page, "Wheel by the window")
+    for name in ("On tripod", "Scout", "Make a proof", "Place a shot"):
+        box = page.get_by_role("button", name=name, exact=True).bounding_box()
+        assert box["x"] >= 0
+        assert box["x"] + box["width"] <= 1100
+        assert page.evaluate("([x, y]) => document.elementFromPoint(x, y).closest('button').innerText", [box["x"] + 4, box["y"] + 4]) == name  # fmt: skip
+    assert page.evaluate("document.documentElement.scrollWidth") <= 1100
+    barrel = page.get_by_role("slider", name="Focus on the lens barrel")
+    expect(barrel.get_by_text("2", exact=True).filter(visible=True)).to_have_count(2)
+
+
 def test_scouting_moves_nobodys_camera(page, api):
     project = open_demo(page)
     choose(page, "Wheel room, looking NW")
@@ -271,6 +301,11 @@ def test_a_proof_from_order_to_download(page, api, served):
     large = page.get_by_alt_text("Proof of Tower from the slip, large")
     expect(large).to_be_visible()
     assert large.evaluate("image => [image.naturalWidth, image.naturalHeight]") == [768, 960]
+    box = large.bounding_box()
+    assert box["y"] + box["height"] <= 800, "it opens whole"
+    assert box["width"] / box["height"] == pytest.approx(768 / 960, abs=0.01)
+    large.click()
+    eventually(lambda: _equal(large.bounding_box()["height"], 960))
     with page.expect_download() as download:
         page.get_by_role("dialog").get_by_role("link", name="OpenEXR").click()
     assert download.value.suggested_filename == "Tower from the slip.exr"

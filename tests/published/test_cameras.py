@@ -31,7 +31,7 @@ def test_angles_of_view_in_lens_tables(f, wide, high, diagonal):
     assert focal_length_for(wide, 36) == pytest.approx(f, rel=3e-4), "a table is exact to half its last digit"
 
 
-@settings(max_examples=60)
+@settings(max_examples=60, deadline=None)
 @given(
     f=st.floats(12, 200), rise=st.floats(-12, 12), cross=st.floats(-12, 12), px=st.floats(-20, 20),
     heading=st.floats(0.1, 6.2), pitch=st.floats(-1.2, 1.2), roll=st.floats(-170, 170),
