@@ -83,7 +83,7 @@ BLOCK_FACES = 64
 class CutIndex:
     """Faces in blocks that lie close together, with each block's box, so that a plane tries only what it can meet.
 
-    ``order`` (B, 64) face numbers; ``corners`` (B, 3 axes, 64 faces, 3 corners); ``middle`` and ``half`` (B, 3) of
+    ``order`` (B, 64) face numbers; ``corners`` (B, 3 axes, 3 corners, 64 faces); ``middle`` and ``half`` (B, 3) of
     the boxes. The last block is filled up with its last face shrunk to a point, which no plane cuts.
     """
 
@@ -94,12 +94,11 @@ class CutIndex:
 
 
 @compiled
-def _blocks(vertices: Floats, faces: Integers, size: int) -> tuple[Integers, Floats, Floats, Floats]:
-    count = (len(faces) + size - 1) // size
-    order = np.empty((count, size), dtype=np.int32)
-    corners = np.empty((count, 3, size, 3))
-    middle, half = np.empty((count, 3)), np.empty((count, 3))
-    for block in range(count):
+def _fill_blocks(
+    vertices: Floats, faces: Integers, order: Integers, corners: Floats, middle: Floats, half: Floats
+) -> None:
+    size = order.shape[1]
+    for block in range(len(order)):
         for axis in range(3):
             lowest, highest = np.inf, -np.inf
             for place in range(size):
@@ -108,11 +107,10 @@ def _blocks(vertices: Floats, faces: Integers, size: int) -> tuple[Integers, Flo
                 order[block, place] = face
                 for corner in range(3):
                     at = vertices[faces[face, 0 if spare else corner], axis]
-                    corners[block, axis, place, corner] = at
+                    corners[block, axis, corner, place] = at
                     lowest, highest = min(lowest, at), max(highest, at)
             middle[block, axis] = (lowest + highest) / 2.0
             half[block, axis] = (highest - lowest) / 2.0
-    return order, corners, middle, half
 
 
 def index_for_cuts(vertices: Floats, faces: Integers) -> CutIndex:
@@ -120,7 +118,13 @@ def index_for_cuts(vertices: Floats, faces: Integers) -> CutIndex:
 
     Sorting them along a space-filling curve was tried: a second for a million triangles, and hardly fewer to try.
     """
-    return CutIndex(*_blocks(np.ascontiguousarray(vertices), np.ascontiguousarray(faces), BLOCK_FACES))
+    count = -(-len(faces) // BLOCK_FACES)
+    # Made by NumPy, which asks for large pages: a cut looks into many places of these.
+    order = np.empty((count, BLOCK_FACES), dtype=np.int32)
+    corners = np.empty((count, 3, 3, BLOCK_FACES))
+    middle, half = np.empty((count, 3)), np.empty((count, 3))
+    _fill_blocks(np.ascontiguousarray(vertices), np.ascontiguousarray(faces), order, corners, middle, half)
+    return CutIndex(order, corners, middle, half)
 
 
 @compiled
@@ -141,35 +145,40 @@ def _cut_blocks(
             count += 1
     met = met[:count]
     count = 0
-    height = np.empty((size, 3))
+    height = np.empty((3, size))
+    above = np.empty(size, dtype=np.int8)
     places = np.empty((len(met) * size, 2, 3))
     owners = np.empty(len(met) * size, dtype=np.int32)
     for turn in range(len(met)):
         block = met[turn]
         box = corners[block]
-        height[:] = -offset
-        for axis in range(3):
-            # Plans and sections lie square to some axes: what lies there need not even be fetched.
-            if toward[axis] != 0.0:
-                for face in range(size):
-                    for corner in range(3):
-                        height[face, corner] += box[axis, face, corner] * toward[axis]
+        above[:] = 0
+        for corner in range(3):
+            heights = height[corner]
+            heights[:] = -offset
+            for axis in range(3):
+                # Plans and sections lie square to some axes: what lies there need not even be fetched.
+                if toward[axis] != 0.0:
+                    places_on_axis, slope = box[axis, corner], toward[axis]
+                    for face in range(size):
+                        heights[face] += places_on_axis[face] * slope
+            for face in range(size):
+                above[face] += heights[face] >= 0.0
         for face in range(size):
-            first, second, third = height[face, 0] >= 0.0, height[face, 1] >= 0.0, height[face, 2] >= 0.0
-            if first == second and second == third:
+            if above[face] == 0 or above[face] == 3:
                 continue
             for corner in range(3):
                 after = (corner + 1) % 3
-                here, there = height[face, corner], height[face, after]
+                here, there = height[corner, face], height[after, face]
                 if (here >= 0.0) == (there >= 0.0):
                     continue
                 # From the lower end whichever way the edge runs, so that both its triangles agree on the point.
                 rising = here < 0.0
                 low, high = (corner, after) if rising else (after, corner)
-                share = height[face, low] / (height[face, low] - height[face, high])
+                share = height[low, face] / (height[low, face] - height[high, face])
                 for axis in range(3):
-                    start = box[axis, face, low]
-                    places[count, 0 if rising else 1, axis] = start + share * (box[axis, face, high] - start)
+                    start = box[axis, low, face]
+                    places[count, 0 if rising else 1, axis] = start + share * (box[axis, high, face] - start)
             owners[count] = order[block, face]
             count += 1
     return places[:count].copy(), owners[:count].copy()

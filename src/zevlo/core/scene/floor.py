@@ -22,7 +22,7 @@ def _surfaces_below(corners: Floats, middle: Floats, half: Floats, x: float, y: 
     A vertical line counts as through a triangle by the crossings of its sides, so that of two triangles that share
     a side it always goes through one. Upright triangles are passed over.
     """
-    blocks, size = len(middle), corners.shape[2]
+    blocks, size = len(middle), corners.shape[3]
     found = np.empty((16, 2))
     count = 0
     for block in range(blocks):
@@ -37,19 +37,19 @@ def _surfaces_below(corners: Floats, middle: Floats, half: Floats, x: float, y: 
             inside = False
             for corner in range(3):
                 after = (corner + 1) % 3
-                here, there = box[1, face, corner], box[1, face, after]
+                here, there = box[1, corner, face], box[1, after, face]
                 if (here > y) == (there > y):
                     continue
                 # From the lower end whichever way the side runs, so that both its triangles agree.
                 low, high = (corner, after) if here < there else (after, corner)
-                share = (y - box[1, face, low]) / (box[1, face, high] - box[1, face, low])
-                if x < box[0, face, low] + share * (box[0, face, high] - box[0, face, low]):
+                share = (y - box[1, low, face]) / (box[1, high, face] - box[1, low, face])
+                if x < box[0, low, face] + share * (box[0, high, face] - box[0, low, face]):
                     inside = not inside
             if not inside:
                 continue
-            ax, ay, az = box[0, face, 0], box[1, face, 0], box[2, face, 0]
-            ux, uy, uz = box[0, face, 1] - ax, box[1, face, 1] - ay, box[2, face, 1] - az
-            vx, vy, vz = box[0, face, 2] - ax, box[1, face, 2] - ay, box[2, face, 2] - az
+            ax, ay, az = box[0, 0, face], box[1, 0, face], box[2, 0, face]
+            ux, uy, uz = box[0, 1, face] - ax, box[1, 1, face] - ay, box[2, 1, face] - az
+            vx, vy, vz = box[0, 2, face] - ax, box[1, 2, face] - ay, box[2, 2, face] - az
             nx, ny, nz = uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx
             whole = np.sqrt(nx * nx + ny * ny + nz * nz)
             if abs(nz) <= _UPRIGHT_SHARE * whole:
