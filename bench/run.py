@@ -99,6 +99,18 @@ async def _get(port: int, path: str) -> bytes:
         return (await client.get(f"http://127.0.0.1:{port}{path}")).content
 
 
+async def _answers(port: int) -> None:
+    import httpx
+
+    for _ in range(600):
+        try:
+            await _get(port, "/api/projects")
+            return
+        except httpx.TransportError:
+            await asyncio.sleep(0.1)
+    raise SystemExit("the server to be measured did not come up")
+
+
 def socket() -> list[Row]:
     """A solve over the live socket at 60 a second, against a bare echo on the same server."""
     with tempfile.TemporaryDirectory(dir="/var/tmp", prefix="zevlo-bench-") as folder:
@@ -110,7 +122,7 @@ def socket() -> list[Row]:
         subprocess.run([sys.executable, "-m", "zevlo.cli", "prepare"], env=environment, check=True)
         server = subprocess.Popen([sys.executable, "-m", "zevlo.cli", "serve"], env=environment)
         try:
-            time.sleep(4)
+            asyncio.run(_answers(port))
             ours, bare = [], []
             for _ in range(3):
                 bare += asyncio.run(_round_trips(port, _echo, 220))
