@@ -225,6 +225,31 @@ def test_thin_lines_come_for_the_stand_the_shot_rests_at(client, project):
         assert socket.receive_json() == {"kind": "pong", "seq": 100}, "nothing was left to come"
 
 
+def test_a_fault_of_ours_is_told_and_the_socket_goes_on(client, project, monkeypatch, caplog):
+    def broken(*_):
+        raise ZeroDivisionError("a rule nobody thought of")
+
+    ask = {"kind": "shot", "shot": Shot().as_json(), "beyond": True}
+    with client.websocket_connect("ws://127.0.0.1/api/live") as socket:
+        socket.send_json({"kind": "open", "project": project["id"]})
+        monkeypatch.setattr("zevlo.api.live.solve", broken)
+        socket.send_json({**ask, "seq": 1})
+        told = socket.receive_json()
+        assert (told["kind"], told["seq"]) == ("trouble", 1)
+        assert "stays as it was" in told["detail"]
+        monkeypatch.undo()
+        monkeypatch.setattr("zevlo.api.live.section_beyond", broken)
+        socket.send_json({**ask, "seq": 2})
+        assert socket.receive_json()["kind"] == "shot"
+        while "thin lines could not" not in caplog.text:
+            socket.send_json({"kind": "ping", "seq": 3})
+            assert socket.receive_json()["kind"] == "pong"
+        monkeypatch.undo()
+        moved = Shot().with_groups(stand=Stand(position=(0, -4, 1.6), aim=(0, 0, 1.6))).as_json()
+        socket.send_json({**ask, "seq": 4, "shot": moved})
+        assert [socket.receive_json()["kind"] for _ in range(2)] == ["shot", "beyond"]
+
+
 def test_only_the_newest_question_is_answered(client, project):
     with client.websocket_connect("ws://127.0.0.1/api/live") as socket:
         socket.send_json({"kind": "open", "project": project["id"]})

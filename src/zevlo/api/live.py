@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import asyncio
 import contextlib
+import logging
 import uuid
 
 from fastapi import APIRouter, WebSocket, WebSocketDisconnect
@@ -38,6 +39,7 @@ from zevlo.store.changes import Missing
 from zevlo.store.database import transaction
 from zevlo.store.projects import project
 
+log = logging.getLogger("zevlo.api")
 router = APIRouter()
 _questions: TypeAdapter[LiveQuestion] = TypeAdapter(LiveQuestion)
 SCOUT_NEAR_M = 0.03
@@ -125,7 +127,11 @@ class LiveDesk:
             self._rested.clear()
             wanted = self._resting
             if wanted is not None:
-                text = await asyncio.to_thread(_beyond, *wanted)
+                try:
+                    text = await asyncio.to_thread(_beyond, *wanted)
+                except Exception:
+                    log.exception("the section's thin lines could not be drawn")
+                    continue
                 if self._resting == wanted:
                     await self._send(text)
 
@@ -136,6 +142,10 @@ class LiveDesk:
             return LiveTrouble(seq=question.seq, detail=in_words(error))
         except ValueError as error:
             return LiveTrouble(seq=question.seq, detail=str(error))
+        except Exception:
+            # A fault of ours: told once, and the next question is answered as ever.
+            log.exception("a live question could not be answered")
+            return LiveTrouble(seq=question.seq, detail="This could not be worked out. The shot stays as it was.")
 
     def _shot(self, question: AskShot) -> ShotAnswer:
         shot, refused = question.shot, None
