@@ -1,7 +1,7 @@
 """After a rehearsal nothing is compiled while somebody waits."""
 
 from zevlo.core.rehearsal import rehearse
-from zevlo.core.scene import cut, floor, sight
+from zevlo.core.scene import cut, floor, outline, sight
 from zevlo.core.scene.cut import plan_plane
 from zevlo.core.scene.sight import packed
 from zevlo.core.scene.working import WorkingSet
@@ -13,7 +13,12 @@ from zevlo.files.gltf import read_gltf
 
 
 def _compiled():
-    loops = [value for module in (cut, floor, sight) for value in vars(module).values() if hasattr(value, "signatures")]
+    loops = [
+        value
+        for module in (cut, floor, outline, sight)
+        for value in vars(module).values()
+        if hasattr(value, "signatures")
+    ]
     assert len(loops) > 10
     return {str(loop): len(loop.signatures) for loop in loops}
 

@@ -7,7 +7,8 @@ import trimesh
 from tests.conftest import set_of, slab
 
 from zevlo.core.scene.beyond import crease_edges
-from zevlo.core.scene.cut import chain, cut_outlines, cut_segments, index_for_cuts, plan_plane, section_plane
+from zevlo.core.scene.cut import cut_outlines, cut_segments, index_for_cuts, plan_plane, section_plane
+from zevlo.core.scene.outline import chain
 from zevlo.core.scene.rays import RayScene
 from zevlo.core.scene.working import WorkingSet
 

@@ -10,8 +10,9 @@ from numpy.typing import NDArray
 
 from zevlo.core.compiled import compiled
 from zevlo.core.optics.lens import Window
-from zevlo.core.scene.cut import CutOutlines, DrawingPlane, mark_bends
+from zevlo.core.scene.cut import DrawingPlane
 from zevlo.core.scene.model import Floats
+from zevlo.core.scene.outline import CutOutlines, mark_bends
 from zevlo.core.scene.rays import RayScene
 from zevlo.core.sheet import NOTHING, Drawing, Outlines, Polyline
 from zevlo.core.stand.pose import Pose

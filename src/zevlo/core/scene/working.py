@@ -8,9 +8,10 @@ from functools import cached_property
 import numpy as np
 
 from zevlo.core.scene.beyond import crease_edges, visible_beyond
-from zevlo.core.scene.cut import CutIndex, CutOutlines, DrawingPlane, cut_outlines, index_for_cuts
+from zevlo.core.scene.cut import CutIndex, DrawingPlane, cut_outlines, index_for_cuts
 from zevlo.core.scene.floor import floor_under
 from zevlo.core.scene.model import Floats, Integers, SetModel
+from zevlo.core.scene.outline import CutOutlines
 from zevlo.core.scene.rays import RayScene
 
 KEPT_CUTS = 6
