@@ -18,7 +18,6 @@ def test_what_bends_is_what_geos_keeps(seed, tolerance):
     rng = np.random.default_rng(seed)
     line = np.c_[np.linspace(0, 10, 240), np.cumsum(rng.normal(size=240)) * 0.03]
     needed = np.zeros(len(line), dtype=np.bool_)
-    needed[[0, -1]] = True
     mark_bends(line, 0, len(line) - 1, tolerance, needed)
     theirs = shapely.get_coordinates(shapely.simplify(shapely.LineString(line), tolerance, preserve_topology=False))
     assert line[needed] == pytest.approx(theirs)

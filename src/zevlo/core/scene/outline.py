@@ -91,11 +91,12 @@ def _string(starts: Integers, ends: Integers) -> tuple[Integers, Integers, NDArr
 
 @compiled
 def mark_bends(points: Floats, first: int, last: int, tolerance: float, needed: NDArray[np.bool_]) -> None:
-    """Mark what of the run ``first`` to ``last`` is needed to stay within ``tolerance`` of it, ends excluded.
+    """Mark what of the run ``first`` to ``last`` is needed to stay within ``tolerance`` of it: the ends, and bends.
 
     Douglas and Peucker, *The Canadian Cartographer* 10 (1973) (from memory): the point farthest from the chord is
     needed where it is farther than that, and so on in both halves.
     """
+    needed[first] = needed[last] = True
     waiting = np.empty((last - first + 2, 2), dtype=np.int64)
     waiting[0, 0], waiting[0, 1] = first, last
     count = 1
@@ -162,14 +163,11 @@ def straight_runs(
             segment = path[begin + ((n + corner) % length if closed else min(n, length - 1))]
             points[n, 0], points[n, 1] = paper[segment, end, 0], paper[segment, end, 1]
         needed = np.zeros(length + 1, dtype=np.bool_)
-        needed[0] = True
         if closed:
             middle = _farthest_from(points, 0, length)
-            needed[middle] = True
             mark_bends(points, 0, middle, tolerance, needed)
             mark_bends(points, middle, length, tolerance, needed)
         else:
-            needed[length] = True
             mark_bends(points, 0, length, tolerance, needed)
         first = count
         for n in range(last):

@@ -6,7 +6,6 @@ from dataclasses import dataclass
 from math import inf
 
 import numpy as np
-from numpy.typing import NDArray
 
 from zevlo.core.compiled import compiled
 from zevlo.core.optics.lens import Window
@@ -138,13 +137,6 @@ def rounded(points: Floats, parts: float) -> Floats:
 
 
 @compiled
-def _bends(points: Floats, first: int, last: int, tolerance: float, needed: NDArray[np.bool_]) -> None:
-    """Mark what of the points ``first`` to ``last`` is drawn: the ends, and where the line between them bends."""
-    needed[first] = needed[last] = True
-    mark_bends(points, first, last, tolerance, needed)
-
-
-@compiled
 def _drawn(
     position: Floats, aim: Floats, frame: Floats, spread: Floats, depth: Floats, lines: Floats, beyond: float
 ) -> tuple[Floats, int, int]:
@@ -175,7 +167,7 @@ def _drawn(
     needed[3 * n + 1 :] = True
     tolerance = _DRAWN_TO * depth.min()
     for run in range(3):
-        _bends(points, 1 + run * n, (run + 1) * n, tolerance, needed)
+        mark_bends(points, 1 + run * n, (run + 1) * n, tolerance, needed)
     seen, sharp = int(needed[: n + 1].sum()), int(needed[: 3 * n + 1].sum())
     return rounded(points[needed], TENTH_MM), seen, sharp
 
