@@ -57,6 +57,9 @@ export function Plan({ project, desk, scout, placing, setPlacing, onPlaced, onCh
     // eslint-disable-next-line react-hooks/exhaustive-deps -- looked at anew only when another shot is chosen
   }, [shot?.id, plan === undefined]);
   const off = !desk || desk.row.locked;
+  // The chosen shot lies on top, also where another stands at the same place.
+  const numbered = project.shots.map((row, n) => ({ row, n }));
+  const inOrder = [...numbered.filter(({ row }) => row.id !== shot?.id), ...numbered.filter(({ row }) => row.id === shot?.id)];
   return (
     <Paper
       title="Plan" label="Plan of the set" extent={extent} home={`${shot?.id ?? "whole"}|${plan === undefined}`}
@@ -94,7 +97,7 @@ export function Plan({ project, desk, scout, placing, setPlacing, onPlaced, onCh
           <defs><Hatch id="plan-hatch" /></defs>
           {plan && <CutLines eye={eye} cut={plan.cut} open={plan.cut_open} beyond={plan.beyond} />}
           {desk && <Sight eye={eye} drawing={desk.sheet.drawings.plan} hatch="plan-hatch" />}
-          {project.shots.map((row, n) => {
+          {inOrder.map(({ row, n }) => {
             const on = row.id === shot?.id;
             const stand = on && desk ? desk.sheet.drawings.plan.stand : [row.shot.stand.position[0], row.shot.stand.position[1]] as Point;
             const toward = on && desk ? desk.sheet.drawings.plan.aim : [row.shot.stand.aim[0], row.shot.stand.aim[1]] as Point;

@@ -76,7 +76,10 @@ function Staff({ eye, desk }: { eye: Eye; desk: ShotDesk }) {
   const label = (distance: number | null | undefined, flat: readonly number[] | null | undefined, side: -1 | 0 | 1) => {
     if (!flat || distance == null) return null;
     // Beside the focus figure where there is no room under their own line.
-    const tx = side === 0 ? focusAt : side < 0 ? Math.min(middle(flat), focusAt - 46) : Math.max(middle(flat), focusAt + 46);
+    const beside = side === 0 ? focusAt : side < 0 ? Math.min(middle(flat), focusAt - 46) : Math.max(middle(flat), focusAt + 46);
+    const line = middle(flat);
+    // Whole as long as its line is on the sheet.
+    const tx = line >= 0 && line <= eye.width ? Math.min(Math.max(beside, 24), eye.width - 24) : beside;
     const bold = side === 0;
     return <text x={tx} y={base} textAnchor="middle" fontSize={11} fontWeight={bold ? 700 : 400} fill={spruce} stroke="#FAFAF9" strokeWidth={3} paintOrder="stroke">{metres(distance)}</text>;
   };

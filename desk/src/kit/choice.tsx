@@ -5,6 +5,7 @@ import { ink, line, quiet, spruce } from "./tokens";
 
 const Box = styled(Select)`
   display: flex; flex-direction: column; gap: 3px; min-width: 0;
+  &[data-focus-visible] { outline: none; }
   .react-aria-Label { color: ${quiet}; font-size: 12px; line-height: 1.25; }
   button {
     border: 0; border-bottom: 1px solid ${ink}; background: none; padding: 2px 0 4px; font-size: 14px; font-weight: 500;
