@@ -8,17 +8,17 @@ import json
 import os
 import platform
 import re
-import subprocess
 import sys
-import tempfile
 import time
 from collections.abc import Callable
 from datetime import date
-from pathlib import Path
 
 import numpy as np
 import trimesh
 
+from desk import desk
+from large import large
+from serving import served
 from zevlo.core.scene.cut import plan_plane
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot import Shot
@@ -26,9 +26,9 @@ from zevlo.core.solve import camera_of, solve
 from zevlo.demo.glb import pottery_glb
 from zevlo.demo.load import LIGHT, SHOTS
 from zevlo.files.arrays import pack_set
-from zevlo.files.gltf import read_gltf
+from zevlo.files.gltf import from_bytes
+from zevlo.files.summary import in_world
 from zevlo.settings import ROOT
-from zevlo.store import cluster
 
 Row = tuple[str, str, str, str, str]
 WHEEL_ROOM = SHOTS[1]
@@ -45,7 +45,7 @@ def moved(shot: Shot, n: int) -> Shot:
 
 def live_loop() -> list[Row]:
     """A full solve with drawings on the demo, against the 8 ms the live loop may take."""
-    working = WorkingSet(read_gltf(pottery_glb()).model)
+    working = WorkingSet(in_world(from_bytes(pottery_glb())))
     solve(WHEEL_ROOM, working)
     batches = []
     for _ in range(5):
@@ -99,38 +99,13 @@ async def _get(port: int, path: str) -> bytes:
         return (await client.get(f"http://127.0.0.1:{port}{path}")).content
 
 
-async def _answers(port: int) -> None:
-    import httpx
-
-    for _ in range(600):
-        try:
-            await _get(port, "/api/projects")
-            return
-        except httpx.TransportError:
-            await asyncio.sleep(0.1)
-    raise SystemExit("the server to be measured did not come up")
-
-
 def socket() -> list[Row]:
     """A solve over the live socket at 60 a second, against a bare echo on the same server."""
-    with tempfile.TemporaryDirectory(dir="/var/tmp", prefix="zevlo-bench-") as folder:
-        Path(folder).chmod(0o755)
-        own = cluster.Cluster(Path(folder) / "pg")
-        port = cluster.free_port()
-        url = cluster.ensure_database(own, cluster.start(own, fast=True))
-        environment = {**os.environ, "ZEVLO_DATABASE_URL": url, "ZEVLO_PORT": str(port)}
-        subprocess.run([sys.executable, "-m", "zevlo.cli", "prepare"], env=environment, check=True)
-        server = subprocess.Popen([sys.executable, "-m", "zevlo.cli", "serve"], env=environment)
-        try:
-            asyncio.run(_answers(port))
-            ours, bare = [], []
-            for _ in range(3):
-                bare += asyncio.run(_round_trips(port, _echo, 220))
-                ours += asyncio.run(_round_trips(port, _dragged, 220))
-        finally:
-            server.terminate()
-            server.wait()
-            cluster.stop(own)
+    with served() as port:
+        ours, bare = [], []
+        for _ in range(3):
+            bare += asyncio.run(_round_trips(port, _echo, 220))
+            ours += asyncio.run(_round_trips(port, _dragged, 220))
     a, b = percentile(ours, 50), percentile(bare, 50)
     c, d = percentile(ours, 95), percentile(bare, 95)
     return [
@@ -149,7 +124,7 @@ def proof() -> list[Row]:
     from zevlo.lab.renderer import MitsubaRenderer
 
     mi = mitsuba()
-    model = read_gltf(pottery_glb()).model
+    model = in_world(from_bytes(pottery_glb()))
     size, samples = (960, 540), 16
     started = time.perf_counter()
     renderer = MitsubaRenderer(model, LIGHT)
@@ -210,14 +185,14 @@ def imports() -> list[Row]:
         trimesh.load(io.BytesIO(data), file_type="glb")
         bare.append(time.perf_counter() - started)
         started = time.perf_counter()
-        read = read_gltf(data)
-        pack_set(read.model)
+        model = in_world(from_bytes(data))
+        pack_set(model, io.BytesIO())
         ours.append(time.perf_counter() - started)
     started = time.perf_counter()
     trimesh.load_scene(io.BytesIO(data), file_type="glb").to_mesh()
     joined = time.perf_counter() - started
     a, b = min(ours), min(bare)
-    working = WorkingSet(read.model)
+    working = WorkingSet(model)
     started = time.perf_counter()
     working.cut(plan_plane(8.0))
     cut = time.perf_counter() - started
@@ -226,7 +201,7 @@ def imports() -> list[Row]:
     beyond = time.perf_counter() - started
     return [
         (
-            f"Import of {len(read.model.faces):,} triangles",
+            f"Import of {len(model.faces):,} triangles",
             f"{a:.2f} s",
             f"trimesh.load {b:.2f} s",
             f"{a / b:.2f}",
@@ -245,10 +220,17 @@ def imports() -> list[Row]:
 
 
 def main() -> int:
-    chosen = sys.argv[1:] or ["live_loop", "socket", "imports", "proof"]
+    benchmarks = {
+        "live_loop": live_loop,
+        "socket": socket,
+        "desk": desk,
+        "imports": imports,
+        "large": large,
+        "proof": proof,
+    }
     rows: list[Row] = []
-    for name in chosen:
-        rows += globals()[name]()
+    for name in sys.argv[1:] or benchmarks:
+        rows += benchmarks[name]()
         print(*("  ".join(row) for row in rows[-3:]), sep="\n", flush=True)
     table = ["| what | ours | reference | ratio | wanted |", "|---|---|---|---|---|"]
     table += [f"| {' | '.join(row)} |" for row in rows]

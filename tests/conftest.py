@@ -20,6 +20,8 @@ import trimesh
 from sqlalchemy import Engine
 
 from zevlo.core.scene.model import Material, Part, SetModel
+from zevlo.files.gltf import from_bytes
+from zevlo.files.summary import in_world
 from zevlo.settings import ROOT, Settings
 from zevlo.store import cluster
 from zevlo.store.database import engine_for, migrate
@@ -93,6 +95,11 @@ def served(own_cluster: tuple[cluster.Cluster, int]) -> Iterator[Served]:
     yield Served(address, environment)
     server.terminate()
     server.wait(10)
+
+
+def glb_set(data: bytes) -> SetModel:
+    """The set of a GLB, in metres with Z up."""
+    return in_world(from_bytes(data))
 
 
 def set_of(*meshes: trimesh.Trimesh, materials: tuple[Material, ...] = (Material("Plain"),)) -> SetModel:

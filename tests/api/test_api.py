@@ -2,53 +2,17 @@
 
 import pytest
 from fastapi.testclient import TestClient
-from tests.files.test_door import glb_of
+from tests.api.asking import new, now_of, patch, undo
 
 from zevlo.api.app import create_app
 from zevlo.core.shot import Shot, Stand
-
-
-@pytest.fixture(scope="module")
-def client(settings):
-    with TestClient(create_app(settings), base_url="http://127.0.0.1") as found:
-        yield found
-
-
-@pytest.fixture
-def project(client):
-    import trimesh
-
-    floor = trimesh.creation.box(bounds=[[-6, -0.2, -6], [6, 0, 6]])
-    block = trimesh.creation.box(bounds=[[-1, 0, -1], [1, 1, 1]])
-    answer = client.post("/api/projects", files={"model": ("two_boxes.glb", glb_of(floor, block))})
-    assert answer.status_code == 201, answer.text
-    return answer.json()
-
-
-def _new(client, project, stand=(0, -5), aim=(0, 0), **more):
-    how = {"kind": "from_plan", "stand": stand, "aim": aim}
-    answer = client.post(f"/api/projects/{project['id']}/shots", json={"how": how, **more})
-    assert answer.status_code == 201, answer.text
-    return answer.json()
-
-
-def _project(client, project):
-    return client.get(f"/api/projects/{project['id']}").json()
-
-
-def _undo(client, project, way="undo"):
-    return client.post(f"/api/projects/{project['id']}/{way}").json()
-
-
-def _patch(client, row, **body):
-    return client.patch(f"/api/shots/{row['id']}", json={"version": row["version"], **body})
 
 
 def test_a_model_becomes_a_project(client, project):
     assert project["name"] == "Two boxes"
     assert project["set"]["triangles"] == 24
     assert project["shots"] == []
-    assert client.get(project["set"]["view"]).content[:4] == b"glTF"
+    assert client.get(project["set"]["views"][0]).content[:4] == b"glTF"
     plan = client.get(f"/api/projects/{project['id']}/plan", params={"height": 0.5}).json()
     assert plan["cut"]["stops"] == [8]
     assert len(plan["cut"]["numbers"]) == 8
@@ -59,7 +23,7 @@ def test_a_refused_model_leaves_nothing(client):
     answer = client.post("/api/projects", files={"model": ("x.glb", b"not a model")})
     assert (answer.status_code, "not a glTF model" in answer.json()["detail"]) == (422, True)
     too_large = client.post("/api/projects", files={"model": ("x.glb", b"0" * (4 * 1024**2 + 1))})
-    assert (too_large.status_code, "larger than 4 MB" in too_large.json()["detail"]) == (422, True)
+    assert (too_large.status_code, "up to 4 MB are taken" in too_large.json()["detail"]) == (422, True)
     assert client.get("/api/projects").json()["projects"] == before
 
 
@@ -72,42 +36,42 @@ def test_delete_a_project_and_take_it_back(client, project):
 
 
 def test_a_shot_is_placed_named_kept_and_exposed(client, project):
-    shot = _new(client, project)
-    assert shot["shot"]["stand"]["position"] == pytest.approx([0, -5, 1.6], abs=1e-4)
-    assert shot["shot"]["name"] == "Looking N"
+    shot = new(client, project)
+    assert shot["shot"]["stand"]["position"] == pytest.approx([0, -5, 1.6764], abs=1e-4), "5 ft 6 in"
+    assert (shot["shot"]["name"], shot["named_by_hand"]) == ("Looking N, 35 mm", False)
     assert (shot["kept"], shot["take"]["number"]) == (True, 1)
-    assert _new(client, project)["shot"]["name"] == "Looking N 2"
+    assert new(client, project)["shot"]["name"] == "Looking N, 35 mm 2"
     assert client.get(shot["thumbnail"]).content[:8] == b"\x89PNG\r\n\x1a\n"
 
 
 def test_undo_and_redo_of_every_kind_of_change_through_a_restart(client, project, settings):
-    states = [_project(client, project)["shots"]]
-    shot = _new(client, project)
-    states.append(_project(client, project)["shots"])
+    states = [now_of(client, project)["shots"]]
+    shot = new(client, project)
+    states.append(now_of(client, project)["shots"])
 
     def did(answer):
         assert answer.status_code in (200, 201, 204), answer.text
-        states.append(_project(client, project)["shots"])
+        states.append(now_of(client, project)["shots"])
 
     def now():
-        return _project(client, project)["shots"][0]
+        return now_of(client, project)["shots"][0]
 
     did(
-        _patch(
+        patch(
             client, now(), label="Lens", shot={**shot["shot"], "lens": {**shot["shot"]["lens"], "focal_length_mm": 50}}
         )
     )
     did(client.post(f"/api/shots/{shot['id']}/keep", json={"version": now()["version"]}))
-    did(_patch(client, now(), label="Move", gesture={"kind": "stand_to", "x": 2, "y": -4}))
+    did(patch(client, now(), label="Move", gesture={"kind": "stand_to", "x": 2, "y": -4}))
     did(client.post(f"/api/shots/{shot['id']}/back-to-kept", json={"version": now()["version"]}))
     did(client.post(f"/api/shots/{shot['id']}/duplicate"))
     did(
         client.post(
             f"/api/shots/{shot['id']}/move",
-            json={"version": now()["version"], "after": _project(client, project)["shots"][1]["id"]},
+            json={"version": now()["version"], "after": now_of(client, project)["shots"][1]["id"]},
         )
     )
-    first = _project(client, project)["shots"][0]
+    first = now_of(client, project)["shots"][0]
     did(client.post(f"/api/shots/{first['id']}/lock", json={"version": first["version"], "locked": True}))
     did(client.delete(f"/api/shots/{shot['id']}"))
 
@@ -116,46 +80,46 @@ def test_undo_and_redo_of_every_kind_of_change_through_a_restart(client, project
 
     with TestClient(create_app(settings), base_url="http://127.0.0.1") as restarted:
         for wanted in reversed(states[:-1]):
-            assert plain(_undo(restarted, project)["shots"]) == plain(wanted)
-        assert _undo(restarted, project)["undo"] is None
+            assert plain(undo(restarted, project)["shots"]) == plain(wanted)
+        assert undo(restarted, project)["undo"] is None
         for wanted in states[1:]:
-            assert plain(_undo(restarted, project, "redo")["shots"]) == plain(wanted)
-        _undo(restarted, project)
-        _new(restarted, project)
-        assert _project(restarted, project)["redo"] is None, "a new change drops what was undone"
+            assert plain(undo(restarted, project, "redo")["shots"]) == plain(wanted)
+        undo(restarted, project)
+        new(restarted, project)
+        assert now_of(restarted, project)["redo"] is None, "a new change drops what was undone"
 
 
 def test_a_clash_is_told_and_nothing_overwritten(client, project):
-    shot = _new(client, project)
-    good = _patch(client, shot, gesture={"kind": "face", "heading_deg": 90})
+    shot = new(client, project)
+    good = patch(client, shot, gesture={"kind": "face", "heading_deg": 90})
     assert good.status_code == 200
-    late = _patch(client, shot, gesture={"kind": "face", "heading_deg": 180})
+    late = patch(client, shot, gesture={"kind": "face", "heading_deg": 180})
     assert (late.status_code, "changed elsewhere" in late.json()["detail"]) == (409, True)
-    assert _project(client, project)["shots"][0]["shot"]["stand"] == good.json()["shot"]["stand"]
+    assert now_of(client, project)["shots"][0]["shot"]["stand"] == good.json()["shot"]["stand"]
 
 
 def test_a_locked_shot_says_so(client, project):
-    shot = _new(client, project)
+    shot = new(client, project)
     locked = client.post(f"/api/shots/{shot['id']}/lock", json={"version": shot["version"], "locked": True}).json()
-    refused = _patch(client, locked, gesture={"kind": "face", "heading_deg": 90})
+    refused = patch(client, locked, gesture={"kind": "face", "heading_deg": 90})
     assert (refused.status_code, "is locked" in refused.json()["detail"]) == (423, True)
     assert client.delete(f"/api/shots/{shot['id']}").status_code == 423
 
 
 def test_invalid_settings_name_the_key_and_write_nothing(client, project):
-    shot = _new(client, project)
+    shot = new(client, project)
     wrong = {**shot["shot"], "lens": {**shot["shot"]["lens"], "focal_length_mm": 0}}
-    answer = _patch(client, shot, shot=wrong)
+    answer = patch(client, shot, shot=wrong)
     assert answer.status_code == 422
     assert "focal_length_mm: got 0" in answer.json()["detail"]
-    close = _patch(client, shot, gesture={"kind": "focus_to", "distance_m": 0.02})
+    close = patch(client, shot, gesture={"kind": "focus_to", "distance_m": 0.02})
     assert (close.status_code, "focuses no closer" in close.json()["detail"]) == (422, True)
-    assert _project(client, project)["shots"][0]["version"] == shot["version"]
+    assert now_of(client, project)["shots"][0]["version"] == shot["version"]
 
 
 def test_lifted_off_is_for_working_only(client, project):
     block = next(n for n, part in enumerate(project["set"]["parts"]) if part["name"] == "Thing 1")
-    shot = _new(client, project)
+    shot = new(client, project)
     before = client.get(shot["thumbnail"]).content
     lifted = client.patch(
         f"/api/projects/{project['id']}", json={"version": project["version"], "lifted": [block]}
@@ -164,7 +128,7 @@ def test_lifted_off_is_for_working_only(client, project):
     plan = client.get(f"/api/projects/{project['id']}/plan", params={"height": 0.5}).json()
     assert plan["cut"] == {"numbers": [], "stops": []}
     assert client.get(lifted["shots"][0]["thumbnail"]).content == before
-    assert _undo(client, project)["lifted"] == []
+    assert undo(client, project)["lifted"] == []
 
 
 def test_solve_over_http(client):
@@ -283,7 +247,7 @@ def test_a_print_names_the_take_it_shows(client, project):
     )
     first = client.post(f"/api/shots/{shot['id']}/proof").json()
     assert first["take"] == 1
-    moved = _patch(client, shot, gesture={"kind": "dolly", "factor": 0.9}).json()
+    moved = patch(client, shot, gesture={"kind": "dolly", "factor": 0.9}).json()
     assert client.post(f"/api/shots/{shot['id']}/proof").json()["take"] is None
     client.post(f"/api/shots/{shot['id']}/keep", json={"version": moved["version"]})
     takes = [entry["take"] for entry in client.get(f"/api/projects/{project['id']}").json()["prints"]]

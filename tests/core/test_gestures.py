@@ -15,6 +15,7 @@ from zevlo.core.scene.working import WorkingSet
 from zevlo.core.scout import SCOUT_FRAME_SHARE, Scout, scout_view
 from zevlo.core.shot import Back, Focus, Movements, Shot, Stand
 from zevlo.core.solve import camera_of, ev_of, section_beyond, sharp_zone_of, solve
+from zevlo.core.stand.habits import Habits
 from zevlo.core.stand.pose import resolve
 
 GREY = Material("Grey card", (0.18, 0.18, 0.18))
@@ -101,15 +102,22 @@ def test_another_stop_holds_the_exposure():
         assert ev_of(changed) == pytest.approx(ev_of(SHOT))
 
 
-def test_new_shots_stand_on_the_floor_level_and_focused():
-    placed = new_shot_in_plan(Shot(), WORKING, (3, 0), (3, 4), cut_z=1.2)
+def test_new_shots_stand_at_their_heights_above_the_floor_under_each_end():
+    level = Habits(lens_m=1.6, aim_m=None)
+    placed = new_shot_in_plan(Shot(), WORKING, (3, 0), (3, 4), 1.2, level)
     assert placed.stand.position[2] == pytest.approx(2.1, abs=1e-4)
     assert resolve(placed.stand).pitch_deg == 0.0
     assert placed.focus.distance_m == pytest.approx(6.0, abs=1e-4)
     with pytest.raises(g.Refused, match="5 cm apart"):
-        new_shot_in_plan(Shot(), WORKING, (3, 0), (3, 0.01), cut_z=1.2)
-    below_the_cut_only = new_shot_in_plan(Shot(), WORKING, (3, 0), (3, 4), cut_z=0.2)
+        new_shot_in_plan(Shot(), WORKING, (3, 0), (3, 0.01), 1.2, level)
+    below_the_cut_only = new_shot_in_plan(Shot(), WORKING, (3, 0), (3, 4), 0.2, level)
     assert below_the_cut_only.stand.position[2] == pytest.approx(1.6, abs=1e-3)
+    living = new_shot_in_plan(Shot(), WORKING, (3, 0), (-5, -3), 1.2, Habits())
+    assert living.stand.position[2] == pytest.approx(0.5 + 5.5 * 0.3048), "5 ft 6 in above the step it stands on"
+    assert living.stand.aim[2] == pytest.approx(3 * 0.3048), "3 ft above the ground under the aim"
+    assert living.stand.above_floor_m is None
+    staying = new_shot_in_plan(Shot(), WORKING, (3, 0), (3, 4), 1.2, Habits(stays_above_floor=True))
+    assert staying.stand.above_floor_m == pytest.approx(5.5 * 0.3048)
     scout = Scout(stand=Stand(position=(-2, 0, 1.2), aim=(-2, 1, 1.2)), focal_length_mm=40)
     seen = new_shot_from_scout(Shot(), WORKING, scout)
     assert seen.lens.focal_length_mm == 40
@@ -117,13 +125,13 @@ def test_new_shots_stand_on_the_floor_level_and_focused():
 
 
 def test_the_meter_reads_more_light_outside():
-    lit = light_set(WORKING.model, WORKING.rays, LightSetup())
+    lit = light_set(WORKING, LightSetup())
     outside = follow(SHOT, g.Meter(), WORKING, lit)
     box = slab((-8, -8, -8), (8, 8, 8))
     box.invert()
     fine = box.subdivide().subdivide()
     room = WorkingSet(set_of(fine.submesh([np.arange(2, len(fine.faces))], append=True), materials=(GREY,)))
-    inside = follow(SHOT, g.Meter(), room, light_set(room.model, room.rays, LightSetup()))
+    inside = follow(SHOT, g.Meter(), room, light_set(room, LightSetup()))
     assert ev_of(outside) > ev_of(inside) + 1
     assert ev_of(outside) == pytest.approx(15, abs=1), "a sunny day is about EV 15 (common practice, no source)"
     with pytest.raises(g.Refused, match="no set"):

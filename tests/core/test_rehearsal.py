@@ -1,5 +1,9 @@
 """After a rehearsal nothing is compiled while somebody waits."""
 
+import io
+
+from tests.conftest import glb_set
+
 from zevlo.core.rehearsal import rehearse
 from zevlo.core.scene import cut, floor, outline, sight
 from zevlo.core.scene.cut import plan_plane
@@ -9,7 +13,6 @@ from zevlo.core.solve import section_beyond, solve
 from zevlo.demo.glb import pottery_glb
 from zevlo.demo.load import SHOTS
 from zevlo.files.arrays import pack_set, unpack_set
-from zevlo.files.gltf import read_gltf
 
 
 def _compiled():
@@ -26,7 +29,10 @@ def _compiled():
 def test_a_rehearsal_compiles_all_that_a_real_set_needs():
     rehearse()
     before = _compiled()
-    model = unpack_set(pack_set(read_gltf(pottery_glb()).model))
+    kept = io.BytesIO()
+    pack_set(glb_set(pottery_glb()), kept)
+    kept.seek(0)
+    model = unpack_set(kept)
     for working in (WorkingSet(model), WorkingSet(model, frozenset({3}))):
         solve(SHOTS[1], working)
         section_beyond(SHOTS[1].stand, working)

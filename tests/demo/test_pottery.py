@@ -4,6 +4,7 @@ import numpy as np
 import pytest
 import shapely
 import trimesh
+from tests.conftest import glb_set
 
 from zevlo.core.follow import depth_at
 from zevlo.core.scene.cut import plan_plane, section_plane
@@ -13,12 +14,11 @@ from zevlo.core.solve import camera_of, section_beyond, solve
 from zevlo.demo import solids, wares
 from zevlo.demo.glb import pottery_glb
 from zevlo.demo.load import SHOTS
-from zevlo.files.gltf import read_gltf
 
 
 @pytest.fixture(scope="module")
 def working():
-    return WorkingSet(read_gltf(pottery_glb()).model)
+    return WorkingSet(glb_set(pottery_glb()))
 
 
 SHAPES = {

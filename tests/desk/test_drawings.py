@@ -112,10 +112,10 @@ def test_the_stand_is_moved_by_keys_in_plan(page, api):
 def test_another_cut_height_and_back(page, api):
     project = open_demo(page)
     choose(page, NAME)
-    field = page.get_by_role("textbox", name="Height of the plan's cut in metres")
-    field.fill("4.0")
+    field = page.get_by_role("textbox", name="Height of the plan's cut")
+    field.fill("3.6 + 40cm")
     field.press("Enter")
-    eventually(lambda: _near(api.get(f"/api/projects/{project}").json()["plan_height"], 4.0, 0))
+    eventually(lambda: _near(api.get(f"/api/projects/{project}").json()["plan_height"], 4.0, 1e-9))
     undo(page)
     eventually(lambda: _near(api.get(f"/api/projects/{project}").json()["plan_height"], 1.2, 0))
 
@@ -151,6 +151,8 @@ def test_a_model_the_demo_never_saw_from_upload_to_section(page, api, tmp_path):
     drag(page, paper_place(page, "Plan", 2.0, 0.0), paper_place(page, "Plan", -1.0, 0.0))
     expect(page.get_by_role("button", name=re.compile("^Shot 1, Looking W"))).to_be_visible()
     shot = api.get(f"/api/projects/{project}").json()["shots"][0]["shot"]
-    assert shot["stand"]["position"] == pytest.approx([2.0, 0.0, 1.9], abs=0.05), "1.60 m above the step"
-    assert shot["focus"]["distance_m"] == pytest.approx(1.8, abs=0.06), "focused on the pillar"
-    expect(page.locator("[data-drawing=Section]")).to_contain_text("1.60 m above floor")
+    assert shot["stand"]["position"] == pytest.approx([2.0, 0.0, 0.3 + 1.6764], abs=0.05), "5 ft 6 in above the step"
+    assert shot["focus"]["distance_m"] == pytest.approx(1.91, abs=0.06), (
+        "focused on the pillar, 1.8 m away and looking 19.5° down"
+    )
+    expect(page.locator("[data-drawing=Section]")).to_contain_text("1.68 m above floor")

@@ -50,7 +50,7 @@ def test_proof_size_and_passes():
 
 def test_thumbnails_have_the_frames_ratio_and_know_what_they_are_of():
     working = WorkingSet(set_of(slab((-5, -5, -1), (5, 5, 0)), slab((-1, 2, 0), (1, 3, 2))))
-    lit = light_set(working.model, working.rays, LightSetup())
+    lit = light_set(working, LightSetup())
     tall = Shot(back=Back(width_mm=24, height_mm=36, output_px=(800, 1000)))
     picture = Image.open(io.BytesIO(draw_thumbnail(tall, lit)))
     assert picture.size == (224, 280)

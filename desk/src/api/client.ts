@@ -23,6 +23,13 @@ export type ShotGesture = NonNullable<Schemas["AskShot"]["gesture"]>;
 export type ViewGesture = NonNullable<Schemas["AskScout"]["gesture"]>;
 export type Offer = Schemas["Offer"];
 export type NewShot = Schemas["NewShot"];
+export type StandIn = Project["stand_ins"][number];
+export type Leftover = Schemas["LeftoverOut"];
+export type Suggestion = Schemas["SuggestionOut"];
+export type CopyGroup = Schemas["CopyChange"]["groups"][number];
+export type SectionCut = Schemas["SectionOut"];
+export type Snap = Schemas["SnapOut"];
+export type PlacingChange = Partial<Omit<Schemas["PlacingChange"], "version">>;
 
 export const http = createClient<paths>({ baseUrl: window.location.origin });
 
@@ -64,9 +71,48 @@ export const useProject = (id: string) =>
     retry: false,
   });
 
+/** All that what is drawn of a set depends on: another word for each other state of it. */
+export const standing = (project: Project): string =>
+  JSON.stringify([project.set.revision, project.set.placing, project.stand_ins, project.lifted, project.lifted_above, project.plan_height]);
+
+/** A section anywhere: from a place in plan along a heading counted from straight up on the plan. */
+export const useSection = (project: Project, line: { x: number; y: number; heading: number }) =>
+  useQuery({
+    queryKey: ["section", project.id, standing(project), line.x, line.y, line.heading],
+    queryFn: async () => (await told(http.GET("/api/projects/{key}/section", { params: { path: { key: project.id }, query: line } }))) as SectionCut,
+    staleTime: Infinity,
+    placeholderData: (before) => before,
+  });
+
+/** Other shots and stand-ins near the section of a shot. */
+export const useSectionMarks = (project: Project, row: ShotRow | null) =>
+  useQuery({
+    queryKey: ["section-marks", project.id, row?.id, project.shots.map((s) => s.version), project.stand_ins],
+    queryFn: async () => (await told(http.GET("/api/projects/{key}/section/marks", { params: { path: { key: project.id }, query: { shot: row?.id ?? "" } } }))) as Schemas["SectionMarks"],
+    enabled: project.shots.some((shot) => shot.id === row?.id),
+    placeholderData: (before) => before,
+  });
+
+/** Levels and rooms that are clear in the geometry; asked for where a project has none. */
+export const useProposal = (project: Project) =>
+  useQuery({
+    queryKey: ["proposal", project.id, project.set.revision, project.set.placing],
+    queryFn: async () => (await told(http.GET("/api/projects/{key}/places/proposal", { params: { path: { key: project.id } } }))) as Project["places"],
+    staleTime: Infinity,
+    enabled: project.places.levels.length === 0,
+  });
+
+export const useLeftovers = (project: Project, on: boolean) =>
+  useQuery({
+    queryKey: ["leftovers", project.id, project.set.revision, project.set.placing, project.places, project.stand_ins],
+    queryFn: async () => (await told(http.GET("/api/projects/{key}/leftovers", { params: { path: { key: project.id } } }))) as { found: Leftover[] },
+    staleTime: Infinity,
+    enabled: on,
+  });
+
 /** The plan: its cut as soon as it is there, its thin lines when they are worked out. */
 export function usePlan(project: Project) {
-  const key = ["plan", project.id, project.set.revision, project.lifted.join(","), project.plan_height];
+  const key = ["plan", project.id, standing(project)];
   const ask = (thin: boolean) => () =>
     told(http.GET("/api/projects/{key}/plan", { params: { path: { key: project.id }, query: { height: project.plan_height, thin } } }));
   const cut = useQuery({ queryKey: [...key, "cut"], queryFn: ask(false), staleTime: Infinity });
@@ -80,12 +126,21 @@ export function useFresh(projectId: string): () => Promise<void> {
   return () => cache.refetchQueries({ queryKey: projectKey(projectId) });
 }
 
-/** A write in a project: runs it, says what went wrong, and asks for the project anew either way. */
+/**
+ * A write in a project: runs it, says what went wrong, and asks for the project anew either way. Writes go out one
+ * after the other, each made of the project as the one before left it.
+ */
 export function useWrite(projectId: string, say: (trouble: string) => void) {
   const cache = useQueryClient();
+  const key = projectKey(projectId);
   return useMutation({
-    mutationFn: (write: () => Promise<unknown>) => write(),
+    scope: { id: projectId },
+    mutationFn: (write: (now: Project) => Promise<unknown>) => {
+      const now = cache.getQueryData<Project>(key);
+      if (!now) throw new Error("The project is not open any more.");
+      return write(now);
+    },
     onError: (error: Error) => say(error.message),
-    onSettled: () => cache.invalidateQueries({ queryKey: projectKey(projectId) }),
+    onSettled: () => cache.invalidateQueries({ queryKey: key }),
   });
 }

@@ -20,9 +20,35 @@ export interface paths {
         /**
          * New Project
          * @description A new project from a model. A model that is refused leaves nothing behind.
+         *
+         *     ``ticket`` is any word of the desk's own, by which it asks how far the reading has come, or gives it up.
          */
         post: operations["new_project_api_projects_post"];
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/arrivals/{ticket}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Arrival
+         * @description How far a model on its way in has come.
+         */
+        get: operations["arrival_api_arrivals__ticket__get"];
+        put?: never;
+        post?: never;
+        /**
+         * Give Up
+         * @description Give a model up that is on its way in. Nothing of it stays.
+         */
+        delete: operations["give_up_api_arrivals__ticket__delete"];
         options?: never;
         head?: never;
         patch?: never;
@@ -54,6 +80,26 @@ export interface paths {
          * @description Rename, lift parts off or put them back, cut the plan at another height.
          */
         patch: operations["change_project_api_projects__key__patch"];
+        trace?: never;
+    };
+    "/api/projects/{key}/placing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Place Set
+         * @description Correct unit, up axis or turn of the set, or drop it to the ground; every framing stays as it is.
+         */
+        post: operations["place_set_api_projects__key__placing_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/undo": {
@@ -178,6 +224,266 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sets/{name}/picture": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Set Picture
+         * @description A texture of a set, as it came.
+         */
+        get: operations["set_picture_api_sets__name__picture_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{key}/lift": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Lift
+         * @description Lift a level off, or everything above the plan's cut; or put all back.
+         */
+        post: operations["lift_api_projects__key__lift_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{key}/places/proposal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Proposed Places
+         * @description Levels and rooms that are clear in the geometry and not there yet.
+         */
+        get: operations["proposed_places_api_projects__key__places_proposal_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{key}/places/find": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Find Places
+         * @description Levels and rooms found in the geometry, beside those the project has. Refused where none is clear.
+         */
+        post: operations["find_places_api_projects__key__places_find_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{key}/snap": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Snapped
+         * @description Where a corner drawn in plan was meant to lie, on walls cut at a height.
+         */
+        get: operations["snapped_api_projects__key__snap_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{key}/pick": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Pick
+         * @description The part that is seen at a place in the scout view or through a lens.
+         */
+        post: operations["pick_api_projects__key__pick_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{key}/leftovers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Leftovers
+         * @description Things to look at: small parts that float, lie in no room, or are nearly hidden.
+         */
+        get: operations["leftovers_api_projects__key__leftovers_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{key}/section": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Section
+         * @description The section of the set as it is on the desk, from a place in plan along a heading counted from +Y.
+         */
+        get: operations["section_api_projects__key__section_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{key}/section/marks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Section Marks
+         * @description What stands near the section of a shot, for drawing it there.
+         */
+        get: operations["section_marks_api_projects__key__section_marks_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{key}/section/floor": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Floor In Section
+         * @description The floor meant by a press at (across, z) on a section: the surface that faces up within 40 cm of it.
+         */
+        get: operations["floor_in_section_api_projects__key__section_floor_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{key}/stand-ins": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Stand In
+         * @description A stand-in of usual size on the floor at a place in plan.
+         */
+        post: operations["add_stand_in_api_projects__key__stand_ins_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{key}/stand-ins/{number}/move": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Move Stand In
+         * @description Move a stand-in in plan or in section, or turn it to a place.
+         */
+        post: operations["move_stand_in_api_projects__key__stand_ins__number__move_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{key}/stand-ins.glb": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Stand Ins
+         * @description The stand-ins as the desk draws them.
+         */
+        get: operations["stand_ins_api_projects__key__stand_ins_glb_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{key}/shots": {
         parameters: {
             query?: never;
@@ -189,7 +495,7 @@ export interface paths {
         put?: never;
         /**
          * New Shot
-         * @description A new shot from the scout view, or from stand and aim in plan; exposed for what it sees.
+         * @description A new shot from the scout view, from stand and aim in plan, or at a suggested stand; exposed for what it sees.
          */
         post: operations["new_shot_api_projects__key__shots_post"];
         delete?: never;
@@ -242,6 +548,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shots/{key}/card": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Card Shot
+         * @description Own labels, the marker's colour, or the name by what the shot shows again.
+         */
+        post: operations["card_shot_api_shots__key__card_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shots/{key}/keep": {
         parameters: {
             query?: never;
@@ -282,6 +608,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shots/{key}/takes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Takes
+         * @description All takes of a shot, the newest first, each beside the shot as it is now.
+         */
+        get: operations["takes_api_shots__key__takes_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/takes/{key}/back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Back To Take
+         * @description Put a kept framing back; it is the kept one from then on.
+         */
+        post: operations["back_to_take_api_takes__key__back_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/takes/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /**
+         * Name Take
+         * @description Name a take; an empty name takes it away.
+         */
+        patch: operations["name_take_api_takes__key__patch"];
+        trace?: never;
+    };
     "/api/shots/{key}/duplicate": {
         parameters: {
             query?: never;
@@ -293,7 +679,7 @@ export interface paths {
         put?: never;
         /**
          * Duplicate Shot
-         * @description A second shot with the same settings, behind the first.
+         * @description A second shot behind the first, the same or with one thing changed.
          */
         post: operations["duplicate_shot_api_shots__key__duplicate_post"];
         delete?: never;
@@ -322,6 +708,86 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{key}/order": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Order Shots
+         * @description The shot list ordered by name, by level and room, by lens or by label.
+         */
+        post: operations["order_shots_api_projects__key__order_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{key}/copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Copy Settings
+         * @description Copy groups of settings to other shots; or only tell what that would change, and where it cannot be done.
+         */
+        post: operations["copy_settings_api_projects__key__copy_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{key}/suggestions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Suggestions
+         * @description Stands worth a look in a room, each with its picture.
+         */
+        get: operations["suggestions_api_projects__key__suggestions_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{key}/look.png": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Look
+         * @description A small picture from a stand, as a new shot there would show it.
+         */
+        get: operations["look_api_projects__key__look_png_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shots/{key}/thumbnail.png": {
         parameters: {
             query?: never;
@@ -334,6 +800,26 @@ export interface paths {
          * @description The shot's thumbnail, drawn by the server.
          */
         get: operations["thumbnail_api_shots__key__thumbnail_png_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/takes/{key}/thumbnail.png": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Take Thumbnail
+         * @description A take's thumbnail.
+         */
+        get: operations["take_thumbnail_api_takes__key__thumbnail_png_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -502,10 +988,76 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/measure": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Measure
+         * @description What was typed into a field: units and arithmetic are understood.
+         */
+        get: operations["read_measure_api_measure_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /**
+         * AimAtPart
+         * @description The aim in the middle of a part's box.
+         */
+        AimAtPart: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "aim_at_part";
+            /** Part */
+            part: string;
+        };
+        /**
+         * AimAtSeen
+         * @description The aim on what is seen at a place in the frame; ``part``: in the middle of the part that is seen there.
+         */
+        AimAtSeen: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "aim_at_seen";
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+            /**
+             * Part
+             * @default false
+             */
+            part: boolean;
+        };
+        /**
+         * AimDistance
+         * @description The aim at another distance along the lens axis; the stand stays.
+         */
+        AimDistance: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "aim_distance";
+            /** Distance M */
+            distance_m: number;
+        };
         /**
          * AimTo
          * @description The aim is put at a place in plan, at its own height.
@@ -542,6 +1094,25 @@ export interface components {
             vertical: number;
             /** Diagonal */
             diagonal: number;
+        };
+        /**
+         * Another
+         * @description A second shot with one thing changed: by a gesture, or whole settings.
+         */
+        Another: {
+            shot?: components["schemas"]["Shot"] | null;
+            /** Gesture */
+            gesture?: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["zevlo__core__gestures__Level"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["Meter"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
+        };
+        /**
+         * ArrivalOut
+         * @description A model on its way in. ``share`` from 0 to 1, where that is known.
+         */
+        ArrivalOut: {
+            /** Doing */
+            doing: string;
+            /** Share */
+            share: number | null;
         };
         /**
          * Back
@@ -671,6 +1242,28 @@ export interface components {
              * @default
              */
             name: string;
+            /**
+             * Ticket
+             * @default
+             */
+            ticket: string;
+        };
+        /**
+         * CardChange
+         * @description Own labels, the colour of the marker ("" is the usual one), or the name by what the shot shows again.
+         */
+        CardChange: {
+            /** Version */
+            version: number;
+            /** Labels */
+            labels?: string[] | null;
+            /** Colour */
+            colour?: string | null;
+            /**
+             * Name Itself
+             * @default false
+             */
+            name_itself: boolean;
         };
         /** Check */
         Check: {
@@ -680,6 +1273,50 @@ export interface components {
             why: string;
             /** Fix */
             fix?: string | null;
+        };
+        /**
+         * CopiedOut
+         * @description What copying changes in one shot, or why it cannot be done there.
+         */
+        CopiedOut: {
+            /**
+             * Shot
+             * Format: uuid
+             */
+            shot: string;
+            /** Name */
+            name: string;
+            /** Changes */
+            changes: string[];
+            /** Refused */
+            refused: string | null;
+        };
+        /**
+         * CopyChange
+         * @description Groups of settings copied from one shot to others. ``only_try``: nothing is written.
+         */
+        CopyChange: {
+            /**
+             * Source
+             * Format: uuid
+             */
+            source: string;
+            /** Targets */
+            targets: string[];
+            /** Groups */
+            groups: ("height" | "lens" | "back" | "movements" | "focus" | "exposure" | "guides" | "left_out")[];
+            /**
+             * Only Try
+             * @default false
+             */
+            only_try: boolean;
+        };
+        /** CopyOut */
+        CopyOut: {
+            /** Shots */
+            shots: components["schemas"]["CopiedOut"][];
+            /** Written */
+            written: boolean;
         };
         /**
          * Dolly
@@ -745,6 +1382,34 @@ export interface components {
             section: components["schemas"]["Drawing"];
         };
         /**
+         * EndTo
+         * @description One end of the shot, stand or aim, put at a coordinate or more; a missing one stays. ``both``: the other end
+         *     moves along by as much.
+         */
+        EndTo: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "end_to";
+            /**
+             * End
+             * @enum {string}
+             */
+            end: "stand" | "aim";
+            /** X */
+            x?: number | null;
+            /** Y */
+            y?: number | null;
+            /** Z */
+            z?: number | null;
+            /**
+             * Both
+             * @default false
+             */
+            both: boolean;
+        };
+        /**
          * Exposure
          * @description Shutter time, film speed, white point.
          */
@@ -793,6 +1458,78 @@ export interface components {
             heading_deg?: number | null;
             /** Pitch Deg */
             pitch_deg?: number | null;
+        };
+        /**
+         * Facing
+         * @description Turned to a place in plan.
+         */
+        Facing: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "facing";
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+        };
+        /**
+         * Figure
+         * @description A standing or seated person for scale. ``at``: between the feet, or under the middle of the seat.
+         */
+        Figure: {
+            /** Name */
+            name: string;
+            /**
+             * At
+             * @default [
+             *       0,
+             *       0,
+             *       0
+             *     ]
+             */
+            at: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * Turn Deg
+             * @default 0
+             */
+            turn_deg: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "figure";
+            /**
+             * Pose
+             * @default standing
+             * @enum {string}
+             */
+            pose: "standing" | "seated";
+            /**
+             * Height M
+             * @default 1.75
+             */
+            height_m: number;
+            /**
+             * Seat M
+             * @default 0.45
+             */
+            seat_m: number;
+        };
+        /**
+         * FloorOut
+         * @description Height of the floor meant by a press on a section: of what faces up near it, else of the press itself.
+         */
+        FloorOut: {
+            /** Z */
+            z: number;
+            /** Found */
+            found: boolean;
         };
         /**
          * Focus
@@ -922,6 +1659,61 @@ export interface components {
             distance_m: number;
         };
         /**
+         * FollowAim
+         * @description A point that keeps its place in the frame when the stand moves: ``at``, (0, 0) bottom left to (1, 1).
+         *
+         *     ``part`` names the part it lies on, so that it is followed when that part moves; null is a point in the air.
+         */
+        FollowAim: {
+            /** Part */
+            part?: string | null;
+            /** Point */
+            point: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * At
+             * @default [
+             *       0.5,
+             *       0.5
+             *     ]
+             */
+            at: [
+                number,
+                number
+            ];
+        };
+        /**
+         * FollowPart
+         * @description Follow the middle of a part at the place in the frame it has now.
+         */
+        FollowPart: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "follow_part";
+            /** Part */
+            part: string;
+        };
+        /**
+         * FollowSeen
+         * @description Follow what is seen at a place in the frame: it keeps that place.
+         */
+        FollowSeen: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "follow_seen";
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+        };
+        /**
          * Format
          * @description A film or sensor format, named by its size (sizes: common practice, no source).
          */
@@ -975,6 +1767,41 @@ export interface components {
             kind: "from_scout";
             scout: components["schemas"]["Scout"];
         };
+        /**
+         * FromStand
+         * @description A new shot at a suggested stand.
+         */
+        FromStand: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "from_stand";
+            stand: components["schemas"]["Stand"];
+        };
+        /**
+         * Grip
+         * @description One move of a grip by so many metres or degrees. ``both``: the aim goes along; else it stays and is faced.
+         */
+        Grip: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "grip";
+            /**
+             * Move
+             * @enum {string}
+             */
+            move: "dolly" | "truck" | "pedestal" | "pan" | "tilt" | "roll" | "orbit" | "over" | "east" | "north" | "up";
+            /** By */
+            by: number;
+            /**
+             * Both
+             * @default true
+             */
+            both: boolean;
+        };
         /** GuideLines */
         GuideLines: {
             /** Name */
@@ -1009,6 +1836,60 @@ export interface components {
             detail?: components["schemas"]["ValidationError"][];
         };
         /**
+         * Habits
+         * @description How one places in a project; remembered with it.
+         */
+        Habits: {
+            /**
+             * Lens M
+             * @default 1.6764000000000001
+             */
+            lens_m: number;
+            /**
+             * Aim M
+             * @default 0.9144000000000001
+             */
+            aim_m: number | null;
+            /**
+             * Stays Above Floor
+             * @default false
+             */
+            stays_above_floor: boolean;
+            /**
+             * Step M
+             * @default 0.1
+             */
+            step_m: number;
+            /**
+             * Step Deg
+             * @default 1
+             */
+            step_deg: number;
+            /**
+             * Marks
+             * @default []
+             */
+            marks: components["schemas"]["Mark"][];
+            /**
+             * Compass Points
+             * @default 8
+             * @enum {integer}
+             */
+            compass_points: 8 | 16;
+        };
+        /**
+         * HeightPair
+         * @description Heights above the floor for both ends of a shot; no aim height: level with the lens.
+         */
+        HeightPair: {
+            /** Name */
+            name: string;
+            /** Lens M */
+            lens_m: number;
+            /** Aim M */
+            aim_m: number | null;
+        };
+        /**
          * HeightTo
          * @description The lens is put at a height above zero (``z``) or above the floor; the direction stays.
          */
@@ -1031,6 +1912,69 @@ export interface components {
             undo: string | null;
             /** Redo */
             redo: string | null;
+        };
+        /**
+         * LeaveOut
+         * @description Leave a part out of this shot, or put it back.
+         */
+        LeaveOut: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "leave_out";
+            /** Part */
+            part: string;
+            /**
+             * Out
+             * @default true
+             */
+            out: boolean;
+        };
+        /**
+         * LeaveOutSeen
+         * @description Leave the part out that is seen at a place in the frame.
+         */
+        LeaveOutSeen: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "leave_out_seen";
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+        };
+        /** LeftoverOut */
+        LeftoverOut: {
+            /** Part */
+            part: number;
+            /** Name */
+            name: string;
+            /**
+             * Why
+             * @enum {string}
+             */
+            why: "floats" | "outside" | "hidden" | "far";
+            /** Words */
+            words: string;
+            /** At */
+            at: [
+                number,
+                number,
+                number
+            ];
+            /** Size M */
+            size_m: number;
+        };
+        /**
+         * LeftoversOut
+         * @description Things to look at.
+         */
+        LeftoversOut: {
+            /** Found */
+            found: components["schemas"]["LeftoverOut"][];
         };
         /**
          * Lens
@@ -1073,6 +2017,60 @@ export interface components {
             window_mm: components["schemas"]["WindowMm"];
             /** Primes */
             primes: components["schemas"]["PrimeMark"][];
+        };
+        /**
+         * LetGo
+         * @description Follow nothing any more.
+         */
+        LetGo: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "let_go";
+        };
+        /**
+         * Level
+         * @description A storey: a name and the height of its floor, in metres above zero.
+         */
+        "Level-Output": {
+            /** Name */
+            name: string;
+            /** Floor M */
+            floor_m: number;
+        };
+        /**
+         * LiftAbove
+         * @description Everything above the plan's cut, or no longer.
+         */
+        LiftAbove: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "above";
+            /** On */
+            on: boolean;
+        };
+        /** LiftChange */
+        LiftChange: {
+            /** Version */
+            version: number;
+            /** How */
+            how: components["schemas"]["LiftLevel"] | components["schemas"]["LiftAbove"] | components["schemas"]["PutAllBack"];
+        };
+        /**
+         * LiftLevel
+         * @description All parts of a level.
+         */
+        LiftLevel: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "level";
+            /** Level */
+            level: string;
         };
         /**
          * LightSetup
@@ -1125,6 +2123,42 @@ export interface components {
             right: number;
             /** Up */
             up: number;
+        };
+        /**
+         * Mark
+         * @description A named height on the levelling staff, in metres above the floor.
+         */
+        Mark: {
+            /** Name */
+            name: string;
+            /** Height M */
+            height_m: number;
+        };
+        /**
+         * MarkerOut
+         * @description A shot's marker in space: the lens, and the corners of its frame a step ahead, anticlockwise from bottom left.
+         */
+        MarkerOut: {
+            /** At */
+            at: [
+                number,
+                number,
+                number
+            ];
+            /** Frame */
+            frame: [
+                number,
+                number,
+                number
+            ][];
+        };
+        /**
+         * MeasureOut
+         * @description What was written, in metres, millimetres of film, degrees or seconds.
+         */
+        MeasureOut: {
+            /** Value */
+            value: number;
         };
         /**
          * Meter
@@ -1188,9 +2222,27 @@ export interface components {
         /** NewShot */
         NewShot: {
             /** How */
-            how: components["schemas"]["FromScout"] | components["schemas"]["FromPlan"];
+            how: components["schemas"]["FromScout"] | components["schemas"]["FromPlan"] | components["schemas"]["FromStand"];
             /** After */
             after?: string | null;
+        };
+        /**
+         * NewStandIn
+         * @description A stand-in of usual size on the floor at a place in plan.
+         */
+        NewStandIn: {
+            /** Version */
+            version: number;
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "sweep" | "standing" | "seated" | "panel";
+            /** At */
+            at: [
+                number,
+                number
+            ];
         };
         /**
          * Offer
@@ -1210,6 +2262,12 @@ export interface components {
             blur_limits: components["schemas"]["BlurLimitOffer"][];
             /** Guides */
             guides: components["schemas"]["GuideLines"][];
+            /** Named Heights */
+            named_heights: components["schemas"]["Mark"][];
+            /** Height Pairs */
+            height_pairs: components["schemas"]["HeightPair"][];
+            /** Height Words */
+            height_words: string[];
         };
         /**
          * Orbit
@@ -1226,6 +2284,14 @@ export interface components {
             /** Up */
             up: number;
         };
+        /** OrderChange */
+        OrderChange: {
+            /**
+             * By
+             * @enum {string}
+             */
+            by: "name" | "room" | "lens" | "label";
+        };
         /**
          * Outlines
          * @description Many runs of points in one list, x0, y0, x1, y1 …; run n ends before the number ``stops[n]``.
@@ -1236,6 +2302,57 @@ export interface components {
             /** Stops */
             stops: number[];
         };
+        /**
+         * Panel
+         * @description A plain light panel. ``at``: its middle; ``tilt_deg`` turns its light downwards.
+         */
+        Panel: {
+            /** Name */
+            name: string;
+            /**
+             * At
+             * @default [
+             *       0,
+             *       0,
+             *       0
+             *     ]
+             */
+            at: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * Turn Deg
+             * @default 0
+             */
+            turn_deg: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "panel";
+            /**
+             * Width M
+             * @default 1.2
+             */
+            width_m: number;
+            /**
+             * Height M
+             * @default 0.8
+             */
+            height_m: number;
+            /**
+             * Tilt Deg
+             * @default 0
+             */
+            tilt_deg: number;
+            /**
+             * Luminance Cd M2
+             * @default 3000
+             */
+            luminance_cd_m2: number;
+        };
         /** PartOut */
         PartOut: {
             /** Name */
@@ -1244,6 +2361,113 @@ export interface components {
             parent: number | null;
             /** Triangles */
             triangles: number;
+        };
+        /**
+         * Pick
+         * @description A place in a picture, (0, 0) bottom left to (1, 1) top right.
+         */
+        Pick: {
+            /** Picture */
+            picture: components["schemas"]["ScoutPicture"] | components["schemas"]["ShotPicture"];
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+        };
+        /**
+         * PickOut
+         * @description The part that is seen there, with those above it in the tree, and the place on it.
+         */
+        PickOut: {
+            /** Part */
+            part: number;
+            /** Name */
+            name: string;
+            /** Above */
+            above: number[];
+            /** At */
+            at: [
+                number,
+                number,
+                number
+            ];
+            /** Distance M */
+            distance_m: number;
+        };
+        /**
+         * Places
+         * @description The levels of a project from the lowest up, and their rooms.
+         */
+        Places: {
+            /**
+             * Levels
+             * @default []
+             */
+            levels: components["schemas"]["Level-Output"][];
+            /**
+             * Rooms
+             * @default []
+             */
+            rooms: components["schemas"]["Room"][];
+        };
+        /**
+         * Placing
+         * @description From a file's coordinates to the world's. ``turn_deg`` clockwise seen from above, as headings rise.
+         */
+        Placing: {
+            /**
+             * Metres Per Unit
+             * @default 1
+             */
+            metres_per_unit: number;
+            /**
+             * Up
+             * @default z
+             * @enum {string}
+             */
+            up: "y" | "z";
+            /**
+             * Turn Deg
+             * @default 0
+             */
+            turn_deg: number;
+            /**
+             * Moved M
+             * @default [
+             *       0,
+             *       0,
+             *       0
+             *     ]
+             */
+            moved_m: [
+                number,
+                number,
+                number
+            ];
+        };
+        /**
+         * PlacingChange
+         * @description Another unit, up axis or turn for the set; ``drop``: its lowest point to zero; ``again``: as it first came.
+         */
+        PlacingChange: {
+            /** Version */
+            version: number;
+            /** Metres Per Unit */
+            metres_per_unit?: number | null;
+            /** Up */
+            up?: ("y" | "z") | null;
+            /** Turn Deg */
+            turn_deg?: number | null;
+            /**
+             * Drop
+             * @default false
+             */
+            drop: boolean;
+            /**
+             * Again
+             * @default false
+             */
+            again: boolean;
         };
         /**
          * PlanOut
@@ -1263,6 +2487,10 @@ export interface components {
             heading_deg: number;
             /** Compass */
             compass: string;
+            /** Level */
+            level: string | null;
+            /** Room */
+            room: string | null;
             /** Pitch Deg */
             pitch_deg: number;
             /** Roll Deg */
@@ -1371,6 +2599,15 @@ export interface components {
             lifted?: number[] | null;
             /** Plan Height */
             plan_height?: number | null;
+            /** Plan Level */
+            plan_level?: string | null;
+            places?: components["schemas"]["Places"] | null;
+            site?: components["schemas"]["Site"] | null;
+            habits?: components["schemas"]["Habits"] | null;
+            /** Stand Ins */
+            stand_ins?: (components["schemas"]["Sweep"] | components["schemas"]["Figure"] | components["schemas"]["Panel"])[] | null;
+            /** Label */
+            label?: string | null;
         };
         /** ProjectOut */
         ProjectOut: {
@@ -1386,8 +2623,23 @@ export interface components {
             set: components["schemas"]["SetOut"];
             /** Lifted */
             lifted: number[];
+            /** Hidden */
+            hidden: number[];
+            /** Lifted Above */
+            lifted_above: boolean;
             /** Plan Height */
             plan_height: number;
+            /** Plan Level */
+            plan_level: string | null;
+            places: components["schemas"]["Places"];
+            /** Room Marks */
+            room_marks: components["schemas"]["RoomMark"][];
+            /** Stand Ins */
+            stand_ins: (components["schemas"]["Sweep"] | components["schemas"]["Figure"] | components["schemas"]["Panel"])[];
+            /** Stand In Marks */
+            stand_in_marks: components["schemas"]["StandInMark"][];
+            site: components["schemas"]["Site"];
+            habits: components["schemas"]["Habits"];
             light: components["schemas"]["LightSetup"];
             /** Sunward */
             sunward: [
@@ -1403,6 +2655,53 @@ export interface components {
             undo: string | null;
             /** Redo */
             redo: string | null;
+        };
+        /** PutAllBack */
+        PutAllBack: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "none";
+        };
+        /**
+         * PutBackAll
+         * @description Nothing is left out any more.
+         */
+        PutBackAll: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "put_back_all";
+        };
+        /**
+         * Room
+         * @description A room: a name, the level it is on, and its outline in plan, metres, three corners or more.
+         */
+        Room: {
+            /** Name */
+            name: string;
+            /** Level */
+            level: string;
+            /** Outline */
+            outline: [
+                number,
+                number
+            ][];
+        };
+        /**
+         * RoomMark
+         * @description Where the name of a room stands in plan, and its area.
+         */
+        RoomMark: {
+            /** At */
+            at: [
+                number,
+                number
+            ];
+            /** Area M2 */
+            area_m2: number;
         };
         /**
          * Scout
@@ -1431,6 +2730,65 @@ export interface components {
              */
             focal_length_mm: number;
         };
+        /**
+         * ScoutPicture
+         * @description What is looked at in the scout view: a picture of this ratio.
+         */
+        ScoutPicture: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "scout";
+            scout: components["schemas"]["Scout"];
+            /** Ratio */
+            ratio: number;
+            back?: components["schemas"]["Back"] | null;
+        };
+        /**
+         * SectionMark
+         * @description A stand-in in a section: its place on the paper, and how far it is off the section's plane.
+         */
+        SectionMark: {
+            /** Number */
+            number: number;
+            /** At */
+            at: [
+                number,
+                number
+            ];
+            /** Off M */
+            off_m: number;
+        };
+        /**
+         * SectionMarks
+         * @description What stands near a section: its line in plan, other shots, stand-ins.
+         */
+        SectionMarks: {
+            /** Origin */
+            origin: [
+                number,
+                number
+            ];
+            /** Heading Deg */
+            heading_deg: number;
+            /** Shots */
+            shots: components["schemas"]["ShotMark"][];
+            /** Stand Ins */
+            stand_ins: components["schemas"]["SectionMark"][];
+        };
+        /**
+         * SectionOut
+         * @description A section anywhere: paper x runs along its heading from the place given, y is the height above zero.
+         */
+        SectionOut: {
+            cut: components["schemas"]["Outlines"];
+            cut_open: components["schemas"]["Outlines"];
+            /** Beyond */
+            beyond: number[];
+            /** Stand Ins */
+            stand_ins: components["schemas"]["SectionMark"][];
+        };
         /** Seen */
         Seen: {
             /** Version */
@@ -1438,7 +2796,8 @@ export interface components {
         };
         /**
          * SetOut
-         * @description The set of a project: the desk draws ``view``; parts are the objects ``part-0``, ``part-1`` … in it.
+         * @description The set of a project: the desk draws ``views``, the largest parts first; parts are the objects ``part-0``,
+         *     ``part-1`` … in them.
          */
         SetOut: {
             /**
@@ -1448,8 +2807,12 @@ export interface components {
             revision: string;
             /** File Name */
             file_name: string;
+            /** Kind */
+            kind: string;
             /** Triangles */
             triangles: number;
+            /** Drawn */
+            drawn: number;
             /** Materials */
             materials: number;
             /** Textures */
@@ -1467,10 +2830,43 @@ export interface components {
                     number
                 ]
             ];
+            /** Body */
+            body: [
+                [
+                    number,
+                    number,
+                    number
+                ],
+                [
+                    number,
+                    number,
+                    number
+                ]
+            ];
             /** Parts */
             parts: components["schemas"]["PartOut"][];
-            /** View */
-            view: string;
+            /** Views */
+            views: string[];
+            /** View Matrix */
+            view_matrix: number[];
+            placing: components["schemas"]["Placing"];
+            /** Unit */
+            unit: string | null;
+            /** Guessed */
+            guessed: ("unit" | "up")[];
+            /** Stand Ins View */
+            stand_ins_view: string | null;
+            /** Own Parts */
+            own_parts: number;
+            /** Outline */
+            outline: [
+                number,
+                number
+            ][];
+            /** Said */
+            said: string;
+            /** Remarks */
+            remarks: string[];
         };
         /**
          * SharpOnPaper
@@ -1648,6 +3044,11 @@ export interface components {
              *     }
              */
             guides: components["schemas"]["Guides"];
+            /**
+             * Left Out
+             * @default []
+             */
+            left_out: string[];
         };
         /**
          * ShotChange
@@ -1663,7 +3064,30 @@ export interface components {
             label: string;
             shot?: components["schemas"]["Shot"] | null;
             /** Gesture */
-            gesture?: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["Meter"]) | null;
+            gesture?: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["zevlo__core__gestures__Level"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["Meter"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
+        };
+        /**
+         * ShotMark
+         * @description Another shot in a section: its stand and aim on the paper, and how far it stands off the section's plane.
+         */
+        ShotMark: {
+            /**
+             * Shot
+             * Format: uuid
+             */
+            shot: string;
+            /** At */
+            at: [
+                number,
+                number
+            ];
+            /** Aim */
+            aim: [
+                number,
+                number
+            ];
+            /** Off M */
+            off_m: number;
         };
         /** ShotOut */
         ShotOut: {
@@ -1684,6 +3108,59 @@ export interface components {
             thumbnail: string;
             /** Line */
             line: string;
+            /** Ratio */
+            ratio: string;
+            /** Level */
+            level: string | null;
+            /** Room */
+            room: string | null;
+            /** Compass */
+            compass: string;
+            /** Labels */
+            labels: string[];
+            /** Colour */
+            colour: string | null;
+            /** Named By Hand */
+            named_by_hand: boolean;
+            /** Left Out */
+            left_out: number[];
+            /** View */
+            view: number[];
+            /** Projection */
+            projection: number[];
+            marker: components["schemas"]["MarkerOut"];
+        };
+        /**
+         * ShotPicture
+         * @description What is looked at through the lens of a shot.
+         */
+        ShotPicture: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "shot";
+            shot: components["schemas"]["Shot"];
+        };
+        /**
+         * Site
+         * @description ``north_deg``: where north lies, clockwise from the set's +Y. Latitude north and longitude east are positive.
+         */
+        Site: {
+            /**
+             * North Deg
+             * @default 0
+             */
+            north_deg: number;
+            /** Latitude Deg */
+            latitude_deg?: number | null;
+            /** Longitude Deg */
+            longitude_deg?: number | null;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
         };
         /**
          * Sky
@@ -1709,9 +3186,23 @@ export interface components {
                 number
             ];
         };
+        /** SnapOut */
+        SnapOut: {
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+            /**
+             * To
+             * @enum {string}
+             */
+            to: "corner" | "wall" | "square" | "nothing";
+        };
         /**
          * Stand
          * @description Where the camera is and looks. ``position`` and ``aim`` in metres, ``roll_deg`` clockwise.
+         *
+         *     ``above_floor_m``: the stand stays this high above the floor found under it; null lets its height be free.
          */
         Stand: {
             /**
@@ -1745,6 +3236,32 @@ export interface components {
              * @default 0
              */
             roll_deg: number;
+            /** Above Floor M */
+            above_floor_m?: number | null;
+            follow?: components["schemas"]["FollowAim"] | null;
+        };
+        /**
+         * StandInMark
+         * @description A stand-in seen from above: its outline, and a place before it to turn it by.
+         */
+        StandInMark: {
+            /** Outline */
+            outline: [
+                number,
+                number
+            ][];
+            /** Front */
+            front: [
+                number,
+                number
+            ];
+        };
+        /** StandInMove */
+        StandInMove: {
+            /** Version */
+            version: number;
+            /** To */
+            to: components["schemas"]["ToPlan"] | components["schemas"]["ToSection"] | components["schemas"]["Facing"];
         };
         /**
          * StandTo
@@ -1760,6 +3277,19 @@ export interface components {
             x: number;
             /** Y */
             y: number;
+        };
+        /**
+         * StayAbove
+         * @description From now on the stand stays as high above the floor as it is, or no longer.
+         */
+        StayAbove: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "stay_above";
+            /** On */
+            on: boolean;
         };
         /** StopOffer */
         StopOffer: {
@@ -1780,6 +3310,27 @@ export interface components {
             kind: "stop_to";
             /** F Number */
             f_number: number | null;
+        };
+        /**
+         * SuggestionOut
+         * @description A stand worth a look, with its picture.
+         */
+        SuggestionOut: {
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "corner" | "doorway" | "square on";
+            /** Words */
+            words: string;
+            stand: components["schemas"]["Stand"];
+            /** Picture */
+            picture: string;
+        };
+        /** SuggestionsOut */
+        SuggestionsOut: {
+            /** Found */
+            found: components["schemas"]["SuggestionOut"][];
         };
         /**
          * Sun
@@ -1815,6 +3366,87 @@ export interface components {
                 number
             ];
         };
+        /**
+         * Sweep
+         * @description A seamless background: floor, bend and back in one sheet. ``at``: the middle of its level floor.
+         *
+         *     Starts as a full roll of background paper, 2.72 m wide (common practice, no source).
+         */
+        Sweep: {
+            /** Name */
+            name: string;
+            /**
+             * At
+             * @default [
+             *       0,
+             *       0,
+             *       0
+             *     ]
+             */
+            at: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * Turn Deg
+             * @default 0
+             */
+            turn_deg: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "sweep";
+            /**
+             * Width M
+             * @default 2.72
+             */
+            width_m: number;
+            /**
+             * Floor M
+             * @default 2
+             */
+            floor_m: number;
+            /**
+             * Bend M
+             * @default 0.5
+             */
+            bend_m: number;
+            /**
+             * Back M
+             * @default 2.2
+             */
+            back_m: number;
+        };
+        /**
+         * TakeCard
+         * @description A take beside the shot as it is now.
+         */
+        TakeCard: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Number */
+            number: number;
+            /** Name */
+            name: string | null;
+            /** Kept */
+            kept: boolean;
+            /** Thumbnail */
+            thumbnail: string;
+            /** Line */
+            line: string;
+            /** Differs */
+            differs: string[];
+        };
+        /** TakeName */
+        TakeName: {
+            /** Name */
+            name: string;
+        };
         /** TakeOut */
         TakeOut: {
             /**
@@ -1824,6 +3456,45 @@ export interface components {
             id: string;
             /** Number */
             number: number;
+            /** Name */
+            name: string | null;
+        };
+        /**
+         * ToPlan
+         * @description To a place in plan, as high above the floor as before.
+         */
+        ToPlan: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "plan";
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+        };
+        /**
+         * ToSection
+         * @description To a place on the paper of a section from ``origin`` along ``heading_deg``.
+         */
+        ToSection: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "section";
+            /** Origin */
+            origin: [
+                number,
+                number
+            ];
+            /** Heading Deg */
+            heading_deg: number;
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
         };
         /**
          * Trim
@@ -1850,6 +3521,32 @@ export interface components {
              * @default 0
              */
             bottom: number;
+        };
+        /**
+         * TurnBy
+         * @description Turned by exact angles: pan to the right, tilt up, roll clockwise. The roll stays in -180 to 180.
+         */
+        TurnBy: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "turn_by";
+            /**
+             * Pan Deg
+             * @default 0
+             */
+            pan_deg: number;
+            /**
+             * Tilt Deg
+             * @default 0
+             */
+            tilt_deg: number;
+            /**
+             * Roll Deg
+             * @default 0
+             */
+            roll_deg: number;
         };
         /** ValidationError */
         ValidationError: {
@@ -1922,6 +3619,27 @@ export interface components {
             top: number;
         };
         /**
+         * Level
+         * @description Pitch and roll to zero; the heading stays.
+         */
+        zevlo__core__gestures__Level: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "level";
+        };
+        /**
+         * Level
+         * @description A storey: a name and the height of its floor, in metres above zero.
+         */
+        zevlo__core__scene__levels__Level: {
+            /** Name */
+            name: string;
+            /** Floor M */
+            floor_m: number;
+        };
+        /**
          * AskScout
          * @description The scout view after a gesture, for a picture of ratio ``ratio``.
          */
@@ -1940,7 +3658,7 @@ export interface components {
              * Gesture
              * @default null
              */
-            gesture: (components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"]) | null;
+            gesture: (components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["LookAt"]) | null;
             /**
              * Anchor
              * @default false
@@ -1966,12 +3684,42 @@ export interface components {
              * Gesture
              * @default null
              */
-            gesture: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["Meter"]) | null;
+            gesture: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["Level"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["Meter"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
             /**
              * Beyond
              * @default false
              */
             beyond: boolean;
+        };
+        /**
+         * Level
+         * @description Pitch and roll to zero; the heading stays.
+         */
+        Level: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "level";
+        };
+        /**
+         * LookAt
+         * @description The scout view goes to where it sees a thing of a size well, from where nothing is in the way.
+         */
+        LookAt: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "look_at";
+            /** At */
+            at: [
+                number,
+                number,
+                number
+            ];
+            /** Size M */
+            size_m: number;
         };
         /**
          * OpenProject
@@ -2155,6 +3903,66 @@ export interface operations {
             };
         };
     };
+    arrival_api_arrivals__ticket__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                ticket: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ArrivalOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    give_up_api_arrivals__ticket__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                ticket: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
     one_project_api_projects__key__get: {
         parameters: {
             query?: never;
@@ -2227,6 +4035,41 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["ProjectChange"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProjectOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    place_set_api_projects__key__placing_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlacingChange"];
             };
         };
         responses: {
@@ -2417,6 +4260,449 @@ export interface operations {
             };
         };
     };
+    set_picture_api_sets__name__picture_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    lift_api_projects__key__lift_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LiftChange"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProjectOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    proposed_places_api_projects__key__places_proposal_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Places"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    find_places_api_projects__key__places_find_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Seen"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProjectOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    snapped_api_projects__key__snap_get: {
+        parameters: {
+            query: {
+                height: number;
+                x: number;
+                y: number;
+                reach: number;
+                last_x?: number | null;
+                last_y?: number | null;
+            };
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SnapOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    pick_api_projects__key__pick_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Pick"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PickOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    leftovers_api_projects__key__leftovers_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LeftoversOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    section_api_projects__key__section_get: {
+        parameters: {
+            query: {
+                x: number;
+                y: number;
+                heading: number;
+            };
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SectionOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    section_marks_api_projects__key__section_marks_get: {
+        parameters: {
+            query: {
+                shot: string;
+            };
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SectionMarks"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    floor_in_section_api_projects__key__section_floor_get: {
+        parameters: {
+            query: {
+                x: number;
+                y: number;
+                heading: number;
+                across: number;
+                z: number;
+            };
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FloorOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    add_stand_in_api_projects__key__stand_ins_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewStandIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProjectOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    move_stand_in_api_projects__key__stand_ins__number__move_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StandInMove"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProjectOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    stand_ins_api_projects__key__stand_ins_glb_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
     new_shot_api_projects__key__shots_post: {
         parameters: {
             query?: never;
@@ -2551,6 +4837,41 @@ export interface operations {
             };
         };
     };
+    card_shot_api_shots__key__card_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CardChange"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShotOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
     keep_shot_api_shots__key__keep_post: {
         parameters: {
             query?: never;
@@ -2621,7 +4942,7 @@ export interface operations {
             };
         };
     };
-    duplicate_shot_api_shots__key__duplicate_post: {
+    takes_api_shots__key__takes_get: {
         parameters: {
             query?: never;
             header?: never;
@@ -2631,6 +4952,105 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakeCard"][];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    back_to_take_api_takes__key__back_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShotOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    name_take_api_takes__key__patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeName"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    duplicate_shot_api_shots__key__duplicate_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["Another"] | null;
+            };
+        };
         responses: {
             /** @description Successful Response */
             201: {
@@ -2687,7 +5107,174 @@ export interface operations {
             };
         };
     };
+    order_shots_api_projects__key__order_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OrderChange"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProjectOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    copy_settings_api_projects__key__copy_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CopyChange"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CopyOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    suggestions_api_projects__key__suggestions_get: {
+        parameters: {
+            query: {
+                room: number;
+            };
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SuggestionsOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    look_api_projects__key__look_png_get: {
+        parameters: {
+            query: {
+                stand: string;
+            };
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
     thumbnail_api_shots__key__thumbnail_png_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    take_thumbnail_api_takes__key__thumbnail_png_get: {
         parameters: {
             query?: never;
             header?: never;
@@ -2955,6 +5542,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Offer"];
+                };
+            };
+        };
+    };
+    read_measure_api_measure_get: {
+        parameters: {
+            query: {
+                kind: "length" | "film" | "angle" | "time" | "number";
+                text: string;
+                unit?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeasureOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
         };

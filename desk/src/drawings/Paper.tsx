@@ -38,10 +38,13 @@ interface Props {
   onPress?: (place: Point) => boolean;
   onDrag?: (place: Point) => void;
   onRelease?: (place: Point) => void;
+  /** The pointer goes over the paper; `reach`: what ten pixels are in metres. */
+  onHover?: (place: Point, reach: number) => void;
+  cursor?: string;
 }
 
 /** A drawing sheet: moved by dragging empty paper, brought nearer with the wheel. */
-export function Paper({ title, note, tools, extent, home, label, barAtTop = false, children, onPress, onDrag, onRelease }: Props) {
+export function Paper({ title, note, tools, extent, home, label, barAtTop = false, children, onPress, onDrag, onRelease, onHover, cursor }: Props) {
   const box = useRef<HTMLDivElement>(null);
   const [size, setSize] = useState({ width: 0, height: 0 });
   const [looked, setLooked] = useState<{ home: string; centre: Point; scale: number } | null>(null);
@@ -94,7 +97,10 @@ export function Paper({ title, note, tools, extent, home, label, barAtTop = fals
   };
   const move = (event: React.PointerEvent) => {
     const hold = held.current;
-    if (!hold) return;
+    if (!hold) {
+      onHover?.(place(event), 10 / scale);
+      return;
+    }
     if (hold.taken) onDrag?.(place(event));
     else setLooked({ home, scale, centre: [hold.centre[0] - (event.clientX - hold.from[0]) / scale, hold.centre[1] + (event.clientY - hold.from[1]) / scale] });
   };
@@ -105,7 +111,7 @@ export function Paper({ title, note, tools, extent, home, label, barAtTop = fals
   const eye: Eye = { at, scale, width: size.width, height: size.height };
   return (
     <Sheet ref={box} onPointerDown={down} onPointerMove={move} onPointerUp={up} onPointerCancel={up} data-drawing={title}
-      data-eye={`${centre[0]},${centre[1]},${scale}`}>
+      style={{ cursor }} data-eye={`${centre[0]},${centre[1]},${scale}`}>
       <header><b>{title}</b><span>{note}</span>{tools}</header>
       {size.width > 0 && <svg role="group" aria-label={label}>{children(eye)}<ScaleBar eye={eye} top={barAtTop} /></svg>}
     </Sheet>

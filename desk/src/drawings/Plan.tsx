@@ -1,29 +1,20 @@
 import { useMemo, useState } from "react";
-import { type Plan as PlanCut, type Project, type ShotRow, usePlan } from "../api/client";
+import { type Project, type ShotRow, type Suggestion, usePlan } from "../api/client";
 import { Toggle } from "../kit/controls";
-import { ink, quiet, spruce } from "../kit/tokens";
+import { spruce } from "../kit/tokens";
+import { North, RoomNames, Rooms, ScoutMark, StandInOutlines } from "./building";
 import type { ShotDesk } from "../shots/draft";
+import { Heights } from "./Heights";
+import { markedShots, markerColour, type MarkerLook, MarkerMenu } from "./markers";
+import { CutHeightField } from "./CutHeightField";
 import { FocusLines } from "./FocusLines";
 import { Cross, CutLines, Hatch, Sight, Tripod } from "./ink";
 import { type Extent, Handle, Paper, type Point } from "./Paper";
 
-const WHOLE_UP_TO_M = 40;
-
-/** What of the plan is worth showing first: the cut and the stands. */
-function firstLook(plan: PlanCut | undefined, shots: ShotRow[], bounds: Project["set"]["bounds"]): Extent {
-  const xs: number[] = [];
-  const ys: number[] = [];
-  plan?.cut.numbers.forEach((v, n) => (n % 2 ? ys : xs).push(v));
-  for (const { shot } of shots) {
-    xs.push(shot.stand.position[0]);
-    ys.push(shot.stand.position[1]);
-  }
-  // A set of a building's size is shown whole; of a wide landscape only what the cut meets.
-  const across = Math.max(bounds[1][0] - bounds[0][0], bounds[1][1] - bounds[0][1]);
-  if (xs.length === 0 || across <= WHOLE_UP_TO_M) {
-    xs.push(bounds[0][0], bounds[1][0]);
-    ys.push(bounds[0][1], bounds[1][1]);
-  }
+/** What of the plan is worth showing first: the body of the set and the stands. */
+function firstLook(shots: ShotRow[], [low, high]: Project["set"]["body"]): Extent {
+  const xs = [low[0], high[0], ...shots.map(({ shot }) => shot.stand.position[0])];
+  const ys = [low[1], high[1], ...shots.map(({ shot }) => shot.stand.position[1])];
   const [x0, x1, y0, y1] = [Math.min(...xs), Math.max(...xs), Math.min(...ys), Math.max(...ys)];
   return { x: x0, y: y0, width: Math.max(0.5, x1 - x0), height: Math.max(0.5, y1 - y0) };
 }
@@ -38,17 +29,26 @@ interface Props {
   onPlaced: (stand: Point, aim: Point) => void;
   onChoose: (id: string) => void;
   onHeight: (height: number) => void;
+  putHabits: (change: Partial<Project["habits"]>) => void;
+  look: MarkerLook;
+  putLook: (look: MarkerLook) => void;
+  /** Suggested stands, as ghosts. */
+  ghosts: Suggestion[] | null;
+  overGhost: number | null;
+  onGhost: (n: number) => void;
+  /** Where a stand-in was put. */
+  onStandIn: (n: number, to: Point) => void;
 }
 
 /** The plan: a real cut of the set, with every stand on it and the chosen shot's wedge. */
-export function Plan({ project, desk, scout, placing, setPlacing, onPlaced, onChoose, onHeight }: Props) {
+export function Plan({ project, desk, scout, placing, setPlacing, onPlaced, onChoose, onHeight, putHabits, look, putLook, ghosts, overGhost, onGhost, onStandIn }: Props) {
   const { data: plan, error } = usePlan(project);
   const [drawn, setDrawn] = useState<{ stand: Point; aim: Point } | null>(null);
   const shot = desk?.row ?? null;
   // Near the chosen shot; the whole plan where none is chosen.
   const extent = useMemo<Extent>(() => {
     const one = shot?.shot.stand;
-    if (!one) return firstLook(plan, project.shots, project.set.bounds);
+    if (!one) return firstLook(project.shots, project.set.body);
     const xs = [one.position[0], one.aim[0]];
     const ys = [one.position[1], one.aim[1]];
     const reach = Math.max(4.5, Math.hypot(xs[0]! - xs[1]!, ys[0]! - ys[1]!) * 0.8);
@@ -58,7 +58,7 @@ export function Plan({ project, desk, scout, placing, setPlacing, onPlaced, onCh
   }, [shot?.id, plan === undefined]);
   const off = !desk || desk.row.locked;
   // The chosen shot lies on top, also where another stands at the same place.
-  const numbered = project.shots.map((row, n) => ({ row, n }));
+  const numbered = markedShots(project, look, shot?.id ?? null);
   const inOrder = [...numbered.filter(({ row }) => row.id !== shot?.id), ...numbered.filter(({ row }) => row.id === shot?.id)];
   return (
     <Paper
@@ -66,18 +66,7 @@ export function Plan({ project, desk, scout, placing, setPlacing, onPlaced, onCh
       note={error ? error.message : placing ? "press where the camera stands, drag to what it looks at" : ""}
       tools={
         <>
-          <label className="live" style={{ display: "flex", gap: 5, alignItems: "center", color: quiet, fontSize: 12 }}>
-            Cut at
-            <input aria-label="Height of the plan's cut in metres" key={project.plan_height} defaultValue={project.plan_height.toFixed(2)} size={5}
-              style={{ width: 48, border: 0, borderBottom: `1px solid ${ink}`, background: "none", textAlign: "right" }}
-              onKeyDown={(e) => { if (e.key === "Enter") e.currentTarget.blur(); }}
-              onBlur={(e) => {
-                const height = Number(e.currentTarget.value.replace("m", "").replace(",", "."));
-                if (Number.isFinite(height) && height !== project.plan_height) onHeight(height);
-                else e.currentTarget.value = project.plan_height.toFixed(2);
-              }} />
-            m
-          </label>
+          {placing ? <Heights project={project} put={putHabits} /> : <><MarkerMenu look={look} put={putLook} /><CutHeightField project={project} onHeight={onHeight} /></>}
           <Toggle isSelected={placing} onChange={setPlacing}>Place a shot</Toggle>
         </>
       }
@@ -95,7 +84,10 @@ export function Plan({ project, desk, scout, placing, setPlacing, onPlaced, onCh
       {(eye) => (
         <>
           <defs><Hatch id="plan-hatch" /></defs>
+          <Rooms eye={eye} project={project} />
           {plan && <CutLines eye={eye} cut={plan.cut} open={plan.cut_open} beyond={plan.beyond} />}
+          <StandInOutlines eye={eye} project={project} />
+          <RoomNames eye={eye} project={project} />
           {desk && <Sight eye={eye} drawing={desk.sheet.drawings.plan} hatch="plan-hatch" />}
           {inOrder.map(({ row, n }) => {
             const on = row.id === shot?.id;
@@ -104,7 +96,7 @@ export function Plan({ project, desk, scout, placing, setPlacing, onPlaced, onCh
             const [px, py] = eye.at(...stand);
             return (
               <g key={row.id}>
-                <Tripod eye={eye} x={stand[0]} y={stand[1]} toward={toward} number={n + 1} on={on} />
+                <Tripod eye={eye} x={stand[0]} y={stand[1]} toward={toward} number={n + 1} on={on} colour={markerColour(row, on)} opacity={on ? 1 : look.opacity} size={look.size} />
                 {!on && (
                   <circle data-handle={`shot ${n + 1}`} cx={px} cy={py} r={12} fill="transparent" style={{ cursor: "pointer" }} role="button"
                     aria-label={`Choose shot ${n + 1}, ${row.shot.name}`} tabIndex={-1} onClick={() => onChoose(row.id)} />
@@ -112,10 +104,28 @@ export function Plan({ project, desk, scout, placing, setPlacing, onPlaced, onCh
               </g>
             );
           })}
+          {project.stand_ins.map((one, n) => {
+            const [px, py] = eye.at(one.at[0], one.at[1]);
+            return (
+              <Handle key={`${one.name}${n}`} eye={eye} x={one.at[0]} y={one.at[1]} label={`${one.name} in plan`} onMove={() => undefined} onDone={(to) => onStandIn(n, to)} onDrop={() => undefined}>
+                <rect x={px - 3.5} y={py - 3.5} width={7} height={7} fill="#fff" stroke="#202322" strokeWidth={1.2} />
+              </Handle>
+            );
+          })}
+          {ghosts?.map((ghost, n) => {
+            const [x, y] = [ghost.stand.position[0], ghost.stand.position[1]];
+            const [px, py] = eye.at(x, y);
+            return (
+              <g key={`ghost${n}`}>
+                <Tripod eye={eye} x={x} y={y} toward={[ghost.stand.aim[0], ghost.stand.aim[1]]} number={n + 1} on={n === overGhost} colour={n === overGhost ? undefined : "#8b8f8d"} opacity={n === overGhost ? 1 : 0.75} />
+                <circle data-handle={`suggestion ${n + 1}`} cx={px} cy={py} r={11} fill="transparent" style={{ cursor: "pointer" }} role="button" aria-label={`Take suggested stand ${n + 1}`} onClick={() => onGhost(n)} />
+              </g>
+            );
+          })}
           {desk && <PlanHandles desk={desk} off={off} eye={eye} />}
           {scout && <ScoutMark eye={eye} at={scout.at} toward={scout.toward} />}
           {drawn && <NewLine eye={eye} stand={drawn.stand} aim={drawn.aim} />}
-          <North width={eye.width} />
+          <North width={eye.width} deg={project.site.north_deg} />
         </>
       )}
     </Paper>
@@ -163,28 +173,6 @@ function NewLine({ eye, stand, aim }: { eye: PlanEye; stand: Point; aim: Point }
       <line x1={sx} y1={sy} x2={ax} y2={ay} stroke={spruce} strokeWidth={1.5} strokeDasharray="10 3 2 3" />
       <circle cx={sx} cy={sy} r={6} fill="#fff" stroke={spruce} strokeWidth={2} />
       <Cross eye={eye} x={aim[0]} y={aim[1]} />
-    </g>
-  );
-}
-
-function ScoutMark({ eye, at, toward }: { eye: PlanEye; at: Point; toward: Point }) {
-  const [px, py] = eye.at(...at);
-  const [tx, ty] = eye.at(...toward);
-  const length = Math.hypot(tx - px, ty - py) || 1;
-  return (
-    <g pointerEvents="none" aria-label="Scout view">
-      <line x1={px} y1={py} x2={px + ((tx - px) / length) * 26} y2={py + ((ty - py) / length) * 26} stroke={ink} strokeWidth={1.6} />
-      <circle cx={px} cy={py} r={5} fill={ink} />
-    </g>
-  );
-}
-
-function North({ width }: { width: number }) {
-  return (
-    <g transform={`translate(${width - 24} 52)`} aria-label="North is up">
-      <circle r={11} fill="#fff" stroke={ink} strokeWidth={0.8} />
-      <path d="M0 -9L3 1H-3Z" fill={ink} />
-      <text y={9} textAnchor="middle" fontSize={8} fontWeight={700}>N</text>
     </g>
   );
 }

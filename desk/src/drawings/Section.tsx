@@ -1,13 +1,18 @@
 import { useMemo } from "react";
-import { spruce } from "../kit/tokens";
+import { type Project, useSectionMarks } from "../api/client";
+import { apart, useMarks } from "../instruments/stand/Staff";
+import { quiet, spruce } from "../kit/tokens";
 import { metres } from "../kit/words";
 import type { ShotDesk } from "../shots/draft";
 import { FocusLines } from "./FocusLines";
-import { Cross, CutLines, Hatch, Sight, Tag } from "./ink";
+import { Cross, CutLines, Hatch, Sight, Tag, Tripod } from "./ink";
+import { markedShots, markerColour, type MarkerLook } from "./markers";
 import { type Extent, type Eye, Handle, Paper, type Point } from "./Paper";
 
 /** The section along the lens axis, with a levelling staff that carries the lens height. */
-export function Section({ desk }: { desk: ShotDesk }) {
+export function Section({ project, desk, look, onStandIn }: { project: Project; desk: ShotDesk; look: MarkerLook; onStandIn: (n: number, origin: Point, heading: number, to: Point) => void }) {
+  const { data: near } = useSectionMarks(project, desk.row);
+  const shownShots = new Map(markedShots(project, look, desk.row.id).map(({ row, n }) => [row.id, { row, n }]));
   const { section } = desk.sheet.drawings;
   const extent = useMemo<Extent>(() => {
     const floor = desk.sheet.pose.floor_z ?? section.stand[1] - 1.6;
@@ -16,7 +21,7 @@ export function Section({ desk }: { desk: ShotDesk }) {
     const high = Math.max(section.stand[1], section.aim[1], ...section.edges.map(([x, y]) => (x < reach ? y : 0)), floor + 2.6);
     const height = Math.min(high + 0.4 - low, reach * 1.2);
     // The floor lies low on the sheet, whatever the sheet's shape.
-    return { x: -0.9, y: low, width: reach + 1.4, height: Math.max(height, (reach + 1.4) * 0.6) };
+    return { x: -2.3, y: low, width: reach + 2.8, height: Math.max(height, (reach + 1.4) * 0.6) };
     // eslint-disable-next-line react-hooks/exhaustive-deps -- looked at anew only when another shot is chosen
   }, [desk.row.id]);
   const off = desk.row.locked;
@@ -25,11 +30,26 @@ export function Section({ desk }: { desk: ShotDesk }) {
       {(eye) => (
         <>
           <defs><Hatch id="section-hatch" /></defs>
-          <CutLines eye={eye} cut={section.cut} open={section.cut_open} beyond={desk.beyond ?? []} />
+          <CutLines eye={eye} cut={section.cut} open={section.cut_open} beyond={desk.beyond ?? none} />
           <Sight eye={eye} drawing={section} hatch="section-hatch" />
           <Cross eye={eye} x={section.aim[0]} y={section.aim[1]} />
           <rect x={0} y={eye.height - 26} width={eye.width} height={26} fill="#FAFAF9" />
-          <Staff eye={eye} desk={desk} />
+          {near?.shots.map((mark) => {
+            const one = shownShots.get(mark.shot);
+            if (!one || Math.abs(mark.off_m) > NEAR_M) return null;
+            return <Tripod key={mark.shot} eye={eye} x={mark.at[0]} y={mark.at[1]} toward={[mark.aim[0], mark.aim[1]]} number={one.n + 1} on={false} colour={markerColour(one.row, false)} opacity={look.opacity * 0.8} size={look.size * 0.9} />;
+          })}
+          {near?.stand_ins.map((mark) => {
+            if (Math.abs(mark.off_m) > NEAR_M) return null;
+            const [px, py] = eye.at(mark.at[0], mark.at[1]);
+            return (
+              <Handle key={`stand-in${mark.number}`} eye={eye} x={mark.at[0]} y={mark.at[1]} label={`${project.stand_ins[mark.number]?.name ?? "Stand-in"} in section`} onMove={() => undefined} onDrop={() => undefined}
+                onDone={(to) => onStandIn(mark.number, [near.origin[0], near.origin[1]], near.heading_deg, to)}>
+                <rect x={px - 3.5} y={py - 3.5} width={7} height={7} fill="#fff" stroke="#202322" strokeWidth={1.2} />
+              </Handle>
+            );
+          })}
+          <Staff eye={eye} desk={desk} project={project} />
           <SectionHandles eye={eye} desk={desk} off={off} />
         </>
       )}
@@ -52,7 +72,11 @@ function SectionHandles({ eye, desk, off }: { eye: Eye; desk: ShotDesk; off: boo
   );
 }
 
-function Staff({ eye, desk }: { eye: Eye; desk: ShotDesk }) {
+const NEAR_M = 4;
+const none: number[] = [];
+
+function Staff({ eye, desk, project }: { eye: Eye; desk: ShotDesk; project: Project }) {
+  const named = useMarks(project);
   const { pose, focus, drawings } = desk.sheet;
   const [x, z] = drawings.section.stand;
   const [px, py] = eye.at(x, z);
@@ -66,9 +90,11 @@ function Staff({ eye, desk }: { eye: Eye; desk: ShotDesk }) {
       const y = eye.at(x, floor + h)[1];
       const whole = Math.abs(h - Math.round(h)) < 1e-6;
       marks.push(<line key={n} x1={px} x2={px + (whole ? 8 : 4)} y1={y} y2={y} stroke={spruce} />);
-      if (whole && h > 0 && eye.scale > 14) marks.push(<text key={`t${n}`} x={px - 5} y={y + 4} fontSize={11} textAnchor="end" fill={spruce}>{Math.round(h)}</text>);
+      if (whole && h > 0 && eye.scale > 14) marks.push(<text key={`t${n}`} x={px + 11} y={y + 4} fontSize={11} fill={spruce}>{Math.round(h)}</text>);
     }
   }
+  const tops = named.map((mark) => ({ ...mark, y: eye.at(x, (floor ?? 0) + mark.height_m)[1] }));
+  const places = apart(tops.map((mark) => mark.y), 13);
   const bottom = eye.at(x, floor ?? z - 1)[1];
   const base = eye.height - 9;
   const middle = (flat: readonly number[]) => eye.at((flat[0]! + flat[2]!) / 2, 0)[0];
@@ -87,6 +113,12 @@ function Staff({ eye, desk }: { eye: Eye; desk: ShotDesk }) {
     <g pointerEvents="none">
       {floor != null && <line x1={px} x2={px} y1={bottom} y2={eye.at(x, floor + Math.max(3, z - floor))[1]} stroke={spruce} strokeWidth={1.6} />}
       {marks}
+      {floor != null && eye.scale > 22 && tops.map((mark, n) => (
+        <g key={mark.name}>
+          <path d={`M${px} ${mark.y}h-16L${px - 22} ${places[n]!}`} stroke={quiet} strokeWidth={0.8} fill="none" />
+          <text x={px - 24} y={places[n]! + 4} fontSize={11} textAnchor="end" fill={quiet} fontStyle={mark.own ? "italic" : undefined} stroke="#FAFAF9" strokeWidth={3} paintOrder="stroke">{mark.name}</text>
+        </g>
+      ))}
       <g transform={`translate(${px + 14} ${py - 26})`}>
         <rect width={pose.above_floor_m == null ? 118 : 108} height={18} rx={2} fill={spruce} />
         <text x={8} y={13} fontSize={11} fill="#fff">{pose.above_floor_m == null ? "no floor under it" : `${metres(pose.above_floor_m)} above floor`}</text>
@@ -94,7 +126,7 @@ function Staff({ eye, desk }: { eye: Eye; desk: ShotDesk }) {
       {label(focus.sharp_from_m, drawings.section.near, -1)}
       {label(desk.shot.focus.distance_m, drawings.section.focus, 0)}
       {label(focus.sharp_to_m, drawings.section.far, 1)}
-      {focus.sharp_to_m == null && <Tag x={eye.width - 10} y={base} anchor="end">sharp to ∞ →</Tag>}
+      {focus.sharp_to_m == null && <Tag x={Math.min(eye.width - 10, focusAt > eye.width - 130 && focusAt < eye.width + 20 ? focusAt - 32 : eye.width)} y={base} anchor="end">sharp to ∞ →</Tag>}
     </g>
   );
 }

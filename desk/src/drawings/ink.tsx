@@ -1,18 +1,33 @@
-import type { ReactNode } from "react";
+import { memo, type ReactNode } from "react";
 import type { Drawing, Outlines } from "../api/client";
 import { ink, spruce } from "../kit/tokens";
 import { type Eye, lines, path, paths } from "./Paper";
 
-/** What the cut goes through: solid where it is closed, heavy where it is a sheet; the rest thin. */
-export function CutLines({ eye, cut, open, beyond }: { eye: Eye; cut: Outlines; open: Outlines; beyond: readonly number[] }) {
-  return (
-    <g>
-      <path d={lines(eye, beyond)} fill="none" stroke="#8b8f8d" strokeWidth={0.7} />
-      <path d={paths(eye, cut, true)} fill="#333736" fillRule="nonzero" stroke="#333736" strokeWidth={0.5} />
-      <path d={paths(eye, open, false)} fill="none" stroke="#333736" strokeWidth={1.6} />
-    </g>
-  );
-}
+interface CutProps { eye: Eye; cut: Outlines; open: Outlines; beyond: readonly number[] }
+
+/** Whether two looks at a paper put everything at the same place. */
+export const sameEye = (a: Eye, b: Eye): boolean => {
+  const [ax, ay] = a.at(0, 0);
+  const [bx, by] = b.at(0, 0);
+  return a.scale === b.scale && ax === bx && ay === by && a.width === b.width && a.height === b.height;
+};
+
+/**
+ * What the cut goes through: solid where it is closed, heavy where it is a sheet; the rest thin. Thousands of lines:
+ * drawn again only where they or the look at them are other ones.
+ */
+export const CutLines = memo(
+  function CutLines({ eye, cut, open, beyond }: CutProps) {
+    return (
+      <g>
+        <path d={lines(eye, beyond)} fill="none" stroke="#8b8f8d" strokeWidth={0.7} />
+        <path d={paths(eye, cut, true)} fill="#333736" fillRule="nonzero" stroke="#333736" strokeWidth={0.5} />
+        <path d={paths(eye, open, false)} fill="none" stroke="#333736" strokeWidth={1.6} />
+      </g>
+    );
+  },
+  (a, b) => a.cut === b.cut && a.open === b.open && a.beyond === b.beyond && sameEye(a.eye, b.eye),
+);
 
 export function Hatch({ id }: { id: string }) {
   return (
@@ -43,19 +58,21 @@ export function Sight({ eye, drawing, hatch }: { eye: Eye; drawing: Drawing; hat
   );
 }
 
+interface TripodProps { eye: Eye; x: number; y: number; toward: [number, number]; number: number | null; on: boolean; colour?: string; opacity?: number; size?: number }
+
 /** A tripod seen from above, with the shot's frame number. `toward`: a point on paper the lens looks to. */
-export function Tripod({ eye, x, y, toward, number, on }: { eye: Eye; x: number; y: number; toward: [number, number]; number: number; on: boolean }) {
+export function Tripod({ eye, x, y, toward, number, on, colour, opacity = 1, size = 1 }: TripodProps) {
   const [px, py] = eye.at(x, y);
   const [tx, ty] = eye.at(...toward);
   const length = Math.hypot(tx - px, ty - py) || 1;
   const [ux, uy] = [(tx - px) / length, (ty - py) / length];
-  const leg = (a: number, b: number) => <line x1={px + (a * ux - b * uy) * 6} y1={py + (a * uy + b * ux) * 6} x2={px + (a * ux - b * uy) * 13} y2={py + (a * uy + b * ux) * 13} />;
-  const color = on ? spruce : "#6b6f6d";
+  const leg = (a: number, b: number) => <line x1={px + (a * ux - b * uy) * 6 * size} y1={py + (a * uy + b * ux) * 6 * size} x2={px + (a * ux - b * uy) * 13 * size} y2={py + (a * uy + b * ux) * 13 * size} />;
+  const ink = colour ?? (on ? spruce : "#6b6f6d");
   return (
-    <g stroke={color} strokeWidth={on ? 2 : 1.4} pointerEvents="none">
+    <g stroke={ink} strokeWidth={on ? 2 : 1.4} pointerEvents="none" opacity={opacity}>
       {leg(1, 0)}{leg(-0.5, 0.866)}{leg(-0.5, -0.866)}
-      <circle cx={px} cy={py} r={6.5} fill="#fff" />
-      <text x={px} y={py + 3.4} textAnchor="middle" fontSize={9.5} fontWeight={700} fill={color} stroke="none">{number}</text>
+      <circle cx={px} cy={py} r={6.5 * size} fill="#fff" />
+      {number !== null && <text x={px} y={py + 3.4 * size} textAnchor="middle" fontSize={9.5 * size} fontWeight={700} fill={on ? spruce : "#4a4d4b"} stroke="none">{number}</text>}
     </g>
   );
 }

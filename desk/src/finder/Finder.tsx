@@ -2,6 +2,7 @@ import { useEffect, useLayoutEffect, useRef, useState } from "react";
 import styled from "styled-components";
 import type { Project, Sheet } from "../api/client";
 import { mid, quiet } from "../kit/tokens";
+import { Pace } from "./pace";
 import { type FrameRect, Stage } from "./stage";
 
 const Area = styled.div`
@@ -9,9 +10,13 @@ const Area = styled.div`
   canvas { position: absolute; inset: 0; width: 100%; height: 100%; display: block; }
   svg { position: absolute; inset: 0; width: 100%; height: 100%; pointer-events: none; }
 `;
+const Coming = styled.div`position: absolute; right: 10px; bottom: 10px; background: rgba(35, 38, 37, 0.82); color: #fff; padding: 3px 9px; border-radius: 3px; font-size: 12px;`;
 const Wait = styled.div`position: absolute; inset: 0; display: grid; place-items: center; color: #fff; background: ${quiet};`;
 
 export interface Picture { view: number[]; projection: number[]; ratio: number; guides: Sheet["guides"]; inset?: [number, number] | null }
+export interface ShotMarker { at: number[]; frame: number[][]; colour: string; opacity: number; scale: number }
+const nothing: number[] = [];
+const nobody: ShotMarker[] = [];
 export interface Push { right: number; up: number; shift: boolean; alt: boolean }
 
 interface Props {
@@ -24,6 +29,12 @@ interface Props {
   clean: boolean;
   picking: boolean;
   label: string;
+  /** A part with a box round it. */
+  marked?: number | null;
+  /** Parts not drawn beside those lifted off: what a shot leaves out; shown as ghosts with `ghosts`. */
+  leftOut?: number[];
+  ghosts?: boolean;
+  markers?: ShotMarker[];
   onRatio?: (ratio: number) => void;
   onPick: (x: number, y: number) => void;
   onPushStart?: () => void;
@@ -31,6 +42,8 @@ interface Props {
   onPushEnd?: (push: Push) => void;
   onWheel?: (notches: number) => void;
   onStep?: (ahead: number, right: number, up: number) => void;
+  /** Arrow keys with Ctrl: turns to the right and up; with Shift round what is aimed at. */
+  onTurn?: (right: number, up: number, around: boolean) => void;
 }
 
 function frameIn(width: number, height: number, ratio: number, share: number): FrameRect {
@@ -41,12 +54,15 @@ function frameIn(width: number, height: number, ratio: number, share: number): F
 }
 
 /** The picture through the lens, or the scout view: as large as fits, on neutral grey. */
-export function Finder({ project, picture, around, whole, clean, picking, label, onRatio, onPick, onPushStart, onPush, onPushEnd, onWheel, onStep }: Props) {
+export function Finder({ project, picture, around, whole, clean, picking, label, marked = null, leftOut = nothing, ghosts = false, markers = nobody, onRatio, onPick, onPushStart, onPush, onPushEnd, onWheel, onStep, onTurn }: Props) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const area = useRef<HTMLDivElement>(null);
   const stage = useRef<Stage | null>(null);
   const [size, setSize] = useState({ width: 0, height: 0 });
   const [state, setState] = useState<"loading" | "ready" | string>("loading");
+  const [came, setCame] = useState(0);
+  const [, setStandIns] = useState(0);
+  const pace = useRef(new Pace());
   const pushing = useRef<{ x: number; y: number; moved: boolean } | null>(null);
 
   useEffect(() => {
@@ -60,13 +76,21 @@ export function Finder({ project, picture, around, whole, clean, picking, label,
       return;
     }
     stage.current = made;
-    made.load(project.set.view).then(() => { if (!gone) setState("ready"); }, () => { if (!gone) setState("The set could not be drawn. Reload the page to try again."); });
+    made.load(project.set.views, (share) => { if (!gone) { setState("ready"); setCame(share); } }).catch(() => { if (!gone) setState("The set could not be drawn. Reload the page to try again."); });
+    const pacing = pace.current;
     return () => {
       gone = true;
+      pacing.stop();
       stage.current = null;
       made.dispose();
     };
-  }, [project.set.view]);
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- the files change with the revision only
+  }, [project.set.revision]);
+
+  useEffect(() => {
+    void stage.current?.loadStandIns(project.set.stand_ins_view ?? null, project.set.own_parts, () => setStandIns((n) => n + 1))
+      .catch(() => setState("The stand-ins could not be drawn. Reload the page to try again."));
+  }, [project.set.stand_ins_view, project.set.own_parts, project.set.revision]);
 
   useLayoutEffect(() => {
     if (!area.current) return;
@@ -86,12 +110,22 @@ export function Finder({ project, picture, around, whole, clean, picking, label,
   useEffect(() => {
     const now = stage.current;
     if (!now || state !== "ready" || !picture || !frame) return;
-    const wait = requestAnimationFrame(() => {
-      now.resize(size.width, size.height);
+    const draw = (fineness: number) => {
+      now.resize(size.width, size.height, fineness);
       now.light(project.sunward);
-      now.lift(project.lifted);
+      now.place(project.set.view_matrix);
+      now.lift(leftOut.length ? [...project.hidden, ...leftOut] : project.hidden, ghosts ? leftOut.filter((n) => !project.hidden.includes(n)) : nothing);
+      now.standingShots(markers);
+      now.cutAbove(project.lifted_above ? project.plan_height : null);
+      now.mark(marked);
       now.draw(picture.view, picture.projection, frame, around || whole);
-      canvas.current?.setAttribute("data-drawn", picture.view.join());
+    };
+    const told = () => canvas.current?.setAttribute("data-drawn", picture.view.join());
+    const wait = requestAnimationFrame((at) => {
+      const fineness = pace.current.next(at);
+      draw(fineness);
+      if (fineness === 1) told();
+      else pace.current.rest(() => { draw(1); told(); });
     });
     return () => cancelAnimationFrame(wait);
   });
@@ -131,6 +165,13 @@ export function Finder({ project, picture, around, whole, clean, picking, label,
     if (from?.moved) onPushEnd?.(share(event, from));
   };
   const key = (event: React.KeyboardEvent) => {
+    const turn = { ArrowUp: [0, 1], ArrowDown: [0, -1], ArrowLeft: [-1, 0], ArrowRight: [1, 0] }[event.key];
+    if (event.ctrlKey || event.metaKey) {
+      if (!onTurn || !turn) return;
+      event.preventDefault();
+      onTurn(turn[0]!, turn[1]!, event.shiftKey);
+      return;
+    }
     if (!onStep || event.altKey) return;
     const step = event.shiftKey ? 1 : 0.2;
     const ways: Record<string, [number, number, number]> = {
@@ -187,6 +228,7 @@ export function Finder({ project, picture, around, whole, clean, picking, label,
             )}
         </svg>
       )}
+      {state === "ready" && came < 1 && <Coming role="status">Drawing the set, {Math.round(came * 100)} %</Coming>}
       {state !== "ready" && <Wait role="status">{state === "loading" ? "Bringing the set to the desk…" : state}</Wait>}
     </Area>
   );

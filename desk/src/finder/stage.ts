@@ -15,8 +15,17 @@ export class Stage {
   private camera = new THREE.Camera();
   private renderer: THREE.WebGLRenderer;
   private sun = new THREE.DirectionalLight(0xfff1dd, 4.2);
-  private root: THREE.Group | null = null;
+  private root = new THREE.Group();
+  private materials = new Map<string, THREE.Material>();
+  private gone = false;
   private parts: THREE.Object3D[][] = [];
+  private standIns: THREE.Group | null = null;
+  private standInsFrom: string | null = null;
+  private hidden: number[] = [];
+  private ghosts: number[] = [];
+  private readonly ghost = new THREE.MeshBasicMaterial({ color: "#8A5A00", transparent: true, opacity: 0.28, depthWrite: false, toneMapped: false });
+  private markers = new THREE.Group();
+  private chosen: { part: number; box: THREE.Box3Helper } | null = null;
   private shadowsAt = new THREE.Vector3(Infinity, 0, 0);
   private size = { width: 1, height: 1 };
 
@@ -35,27 +44,99 @@ export class Stage {
     this.sun.shadow.bias = -0.0006;
     this.sun.shadow.normalBias = 0.02;
     this.scene.add(this.sun, this.sun.target);
+    this.root.matrixAutoUpdate = false;
+    this.scene.add(this.root, this.markers);
     this.scene.background = new THREE.Color("#c9d3de");
   }
 
-  async load(url: string): Promise<void> {
-    const model = await new GLTFLoader().loadAsync(url);
-    this.root = model.scene;
-    // The file is Y up; the world is Z up.
-    this.root.matrixAutoUpdate = false;
-    this.root.matrix.set(1, 0, 0, 0, 0, 0, -1, 0, 0, 1, 0, 0, 0, 0, 0, 1);
-    this.root.traverse((object) => {
+  /** Loads the set's files one after another, the largest parts first; `onPiece` after each. */
+  async load(urls: string[], onPiece: (share: number) => void): Promise<void> {
+    const loader = new GLTFLoader();
+    for (const [n, url] of urls.entries()) {
+      const { scene } = await loader.loadAsync(url);
+      if (this.gone) return;
+      this.take(scene);
+      scene.traverse((object) => {
+        if (object instanceof THREE.Mesh) object.material = this.shared(object.material as THREE.Material);
+      });
+      this.root.add(scene);
+      this.shadowsAt.setX(Infinity);
+      onPiece((n + 1) / urls.length);
+    }
+  }
+
+  /** The stand-ins: a small file of their own, in the world. `onDone` when they are there. */
+  async loadStandIns(url: string | null, own: number, onDone: () => void): Promise<void> {
+    if (url === this.standInsFrom) return;
+    this.standInsFrom = url;
+    const scene = url ? (await new GLTFLoader().loadAsync(url)).scene : null;
+    if (this.gone || this.standInsFrom !== url) return;
+    if (this.standIns) {
+      this.scene.remove(this.standIns);
+      free(this.standIns);
+    }
+    this.parts.length = Math.min(this.parts.length, own);
+    this.standIns = scene;
+    if (scene) {
+      this.take(scene);
+      this.scene.add(scene);
+    }
+    this.lift(this.hidden);
+    onDone();
+  }
+
+  private take(scene: THREE.Group) {
+    scene.traverse((object) => {
       const numbered = /^part-(\d+)$/.exec(object.name);
       if (numbered) (this.parts[Number(numbered[1])] ??= []).push(object);
-      if (object instanceof THREE.Mesh) {
-        object.castShadow = object.receiveShadow = true;
-        for (const material of [object.material].flat()) {
-          // A lamp of thousands of cd/m² is just white to the eye.
-          if (material instanceof THREE.MeshStandardMaterial) material.emissiveIntensity = Math.min(material.emissiveIntensity, 1);
-        }
-      }
+      if (object instanceof THREE.Mesh) object.castShadow = object.receiveShadow = true;
     });
-    this.scene.add(this.root);
+  }
+
+  /** A box round one part, so that it is found among many. */
+  mark(part: number | null) {
+    if (this.chosen?.part === part) return;
+    if (this.chosen) {
+      this.scene.remove(this.chosen.box);
+      this.chosen.box.dispose();
+      this.chosen = null;
+    }
+    const objects = part === null ? undefined : this.parts[part];
+    if (part === null || !objects) return;
+    this.scene.updateMatrixWorld(true);
+    const around = new THREE.Box3();
+    objects.forEach((object) => around.expandByObject(object));
+    const box = new THREE.Box3Helper(around, new THREE.Color("#1E5B49"));
+    (box.material as THREE.LineBasicMaterial).depthTest = false;
+    (box.material as THREE.LineBasicMaterial).toneMapped = false;
+    box.renderOrder = 9;
+    this.chosen = { part, box };
+    this.scene.add(box);
+  }
+
+  /** Draw nothing above a height. */
+  cutAbove(height: number | null) {
+    const planes = this.renderer.clippingPlanes;
+    if (height === null ? planes.length === 0 : planes[0]?.constant === height) return;
+    this.renderer.clippingPlanes = height === null ? [] : [new THREE.Plane(new THREE.Vector3(0, 0, -1), height)];
+    this.shadowsAt.setX(Infinity);
+  }
+
+  /** Materials that come again with a later file are used once. */
+  private shared(material: THREE.Material): THREE.Material {
+    const known = this.materials.get(material.name);
+    if (!known || material.name === "") {
+      this.materials.set(material.name, material);
+      return material;
+    }
+    // A surface without normals gets a flat variant of its material from the loader; that is another one.
+    return (known as THREE.MeshStandardMaterial).flatShading === (material as THREE.MeshStandardMaterial).flatShading ? known : material;
+  }
+
+  /** From what the files are told in to the world, row by row. */
+  place(matrix: number[]) {
+    this.root.matrix.set(...(matrix as Parameters<THREE.Matrix4["set"]>));
+    this.root.matrixWorldNeedsUpdate = true;
     this.shadowsAt.setX(Infinity);
   }
 
@@ -65,14 +146,53 @@ export class Stage {
     this.shadowsAt.setX(Infinity);
   }
 
-  lift(lifted: number[]) {
-    const gone = new Set(lifted);
-    this.parts.forEach((objects, number) => objects.forEach((object) => { object.visible = !gone.has(number); }));
-    this.shadowsAt.setX(Infinity);
+  /** Hide parts; those in `ghosts` are drawn as ghosts instead, for what they are: left out. */
+  lift(hidden: number[], ghosts: number[] = []) {
+    const same = hidden.length === this.hidden.length && hidden.every((n, k) => n === this.hidden[k]) && ghosts.join() === this.ghosts.join();
+    const before = this.ghosts;
+    this.hidden = hidden;
+    this.ghosts = ghosts;
+    const gone = new Set(hidden);
+    const pale = new Set(ghosts);
+    this.parts.forEach((objects, number) => objects.forEach((object) => { object.visible = !gone.has(number) || pale.has(number); }));
+    for (const number of new Set([...before, ...ghosts])) {
+      this.parts[number]?.forEach((object) => object.traverse((mesh) => {
+        if (!(mesh instanceof THREE.Mesh)) return;
+        mesh.userData.own ??= mesh.material as THREE.Material;
+        mesh.material = pale.has(number) ? this.ghost : (mesh.userData.own as THREE.Material);
+        mesh.castShadow = !pale.has(number);
+      }));
+    }
+    if (!same) this.shadowsAt.setX(Infinity);
   }
 
-  resize(width: number, height: number) {
+  /** Where shots stand, as small frames in space. They are drawn, never met by a pick. */
+  standingShots(shots: { at: number[]; frame: number[][]; colour: string; opacity: number; scale: number }[]) {
+    const told = JSON.stringify(shots);
+    if (this.markers.userData.told === told) return;
+    this.markers.userData.told = told;
+    this.markers.children.forEach((line) => {
+      (line as THREE.LineSegments).geometry.dispose();
+      ((line as THREE.LineSegments).material as THREE.Material).dispose();
+    });
+    this.markers.clear();
+    for (const { at, frame, colour, opacity, scale } of shots) {
+      const lens = new THREE.Vector3(...(at as [number, number, number]));
+      const corners = frame.map((corner) => new THREE.Vector3(...(corner as [number, number, number])).sub(lens).multiplyScalar(scale).add(lens));
+      const points = corners.flatMap((corner, n) => [lens, corner, corner, corners[(n + 1) % corners.length]!]);
+      const top = corners[2]!.clone().add(corners[3]!).multiplyScalar(0.5);
+      const tip = top.clone().add(top.clone().sub(corners[0]!.clone().add(corners[1]!).multiplyScalar(0.5)).multiplyScalar(0.3));
+      points.push(corners[2]!, tip, tip, corners[3]!);
+      this.markers.add(new THREE.LineSegments(new THREE.BufferGeometry().setFromPoints(points), new THREE.LineBasicMaterial({ color: colour, transparent: opacity < 1, opacity, toneMapped: false })));
+    }
+  }
+
+  /** `fineness`: share of the screen's own pixels, less than 1 while a slow machine follows a hand. */
+  resize(width: number, height: number, fineness = 1) {
+    const ratio = Math.min(window.devicePixelRatio, 2) * fineness;
+    if (this.size.width === width && this.size.height === height && this.renderer.getPixelRatio() === ratio) return;
     this.size = { width, height };
+    this.renderer.setPixelRatio(ratio);
     this.renderer.setSize(width, height, false);
   }
 
@@ -124,12 +244,17 @@ export class Stage {
   }
 
   dispose() {
-    this.root?.traverse((object) => {
-      if (object instanceof THREE.Mesh) {
-        object.geometry.dispose();
-        [object.material].flat().forEach((m: THREE.Material) => m.dispose());
-      }
-    });
+    this.gone = true;
+    free(this.scene);
     this.renderer.dispose();
   }
+}
+
+function free(group: THREE.Object3D) {
+  group.traverse((object) => {
+    if (object instanceof THREE.Mesh) {
+      object.geometry.dispose();
+      [object.material].flat().forEach((m: THREE.Material) => m.dispose());
+    }
+  });
 }

@@ -1,6 +1,7 @@
 import { useOffer } from "../api/client";
 import { Choice } from "../kit/choice";
-import { Fields, NumberField } from "../kit/controls";
+import { Fields } from "../kit/controls";
+import { NumberField } from "../kit/fields";
 import { ink, quiet, spruce } from "../kit/tokens";
 import type { ShotDesk } from "../shots/draft";
 

@@ -1,7 +1,8 @@
 import { useRef } from "react";
 import { useOffer } from "../api/client";
 import { Choice } from "../kit/choice";
-import { Button, Fields, NumberField, Reading, Row, Toggle } from "../kit/controls";
+import { Button, Fields, Reading, Row, Toggle } from "../kit/controls";
+import { NumberField } from "../kit/fields";
 import { edgePrint, film, spruce } from "../kit/tokens";
 import { metres } from "../kit/words";
 import type { ShotDesk } from "../shots/draft";

@@ -1,4 +1,5 @@
-import { Fields, NumberField } from "../kit/controls";
+import { Fields } from "../kit/controls";
+import { NumberField } from "../kit/fields";
 import { onDial } from "../kit/polar";
 import { ink, quiet, spruce } from "../kit/tokens";
 import { degrees } from "../kit/words";

@@ -1,11 +1,7 @@
-import { type KeyboardEvent, type ReactNode, useEffect, useRef } from "react";
+import type { ReactNode } from "react";
 import {
   Button as AriaButton,
   type ButtonProps,
-  Group,
-  Input,
-  Label,
-  NumberField as AriaNumberField,
   ToggleButton as AriaToggleButton,
   Tooltip as AriaTooltip,
   TooltipTrigger,
@@ -55,72 +51,6 @@ export function Told({ tip, children, ...button }: ButtonProps & { tip: string; 
       <Plain aria-label={tip} {...button}>{children}</Plain>
       <Bubble offset={6}>{tip}</Bubble>
     </TooltipTrigger>
-  );
-}
-
-const Field = styled(AriaNumberField)`
-  display: flex; flex-direction: column; gap: 3px; min-width: 0;
-  label { color: ${quiet}; font-size: 12px; line-height: 1.25; }
-  input {
-    width: 100%; border: 0; border-bottom: 1px solid ${ink}; background: none; padding: 2px 0 4px; font-size: 14px;
-    font-weight: 500; border-radius: 0;
-  }
-  input[data-focused] { outline: none; border-bottom: 2px solid ${spruce}; padding-bottom: 3px; }
-  &[data-disabled] input { color: ${quiet}; border-bottom-color: ${line}; }
-`;
-
-interface NumberProps {
-  label: string;
-  value: number;
-  unit?: "meter" | "millimeter" | "degree" | "second";
-  digits?: number;
-  step?: number;
-  min?: number;
-  max?: number;
-  off?: boolean;
-  onCommit: (value: number) => void;
-}
-
-/** A number with its unit: typed, stepped with the arrow keys or the wheel. Committed on Enter or on leaving. */
-export function NumberField({ label, value, unit, digits = 2, step = 0.01, min = -Infinity, max = Infinity, off, onCommit }: NumberProps) {
-  const group = useRef<HTMLDivElement>(null);
-  const format: Intl.NumberFormatOptions = {
-    minimumFractionDigits: unit === "meter" ? Math.min(2, digits) : 0,
-    maximumFractionDigits: digits,
-    useGrouping: false,
-    ...(unit ? { style: "unit", unit, unitDisplay: unit === "degree" ? "narrow" : "short" } : {}),
-  };
-  const shown = Number(value.toFixed(digits));
-  const put = (next: number) => {
-    const held = Math.min(max, Math.max(min, Number(next.toFixed(digits))));
-    if (Number.isFinite(held) && held !== shown) onCommit(held);
-  };
-  // The field itself counts in its last digit, so that no exact value is rounded; steps are taken here.
-  const latest = useRef({ put, shown, step });
-  latest.current = { put, shown, step };
-  useEffect(() => {
-    const node = group.current;
-    if (!node || off) return;
-    const turned = (event: WheelEvent) => {
-      if (!node.contains(document.activeElement)) return;
-      event.preventDefault();
-      latest.current.put(latest.current.shown - Math.sign(event.deltaY) * latest.current.step);
-    };
-    node.addEventListener("wheel", turned, { passive: false });
-    return () => node.removeEventListener("wheel", turned);
-  }, [off]);
-  const key = (event: KeyboardEvent) => {
-    const way = { ArrowUp: 1, ArrowDown: -1, PageUp: 10, PageDown: -10 }[event.key];
-    if (!way || off || event.altKey) return;
-    event.preventDefault();
-    event.stopPropagation();
-    put(shown + way * step * (event.shiftKey ? 10 : 1));
-  };
-  return (
-    <Field value={shown} step={10 ** -digits} isDisabled={off} isWheelDisabled formatOptions={format} onChange={put}>
-      <Label>{label}</Label>
-      <div ref={group} onKeyDownCapture={key}><Group><Input /></Group></div>
-    </Field>
   );
 }
 

@@ -1,17 +1,10 @@
 import { useEffect, useState } from "react";
-import { Dialog, Heading, Modal, ModalOverlay } from "react-aria-components";
+import { Dialog, Heading } from "react-aria-components";
 import styled from "styled-components";
 import { Button, Told } from "./controls";
-import { card, ink, quiet } from "./tokens";
+import { Overlay, Sheet } from "./sheet";
+import { ink, quiet } from "./tokens";
 
-export const Overlay = styled(ModalOverlay)`
-  position: fixed; inset: 0; background: rgba(32, 35, 34, 0.55); display: grid; place-items: center; z-index: 40;
-`;
-export const Sheet = styled(Modal)`
-  background: ${card}; border-radius: 4px; padding: 22px 26px; max-width: 640px; outline: none; max-height: 90vh; overflow: auto;
-  h2 { font-size: 17px; font-weight: 700; margin-bottom: 12px; }
-  section:focus { outline: none; }
-`;
 const Keys = styled.dl`
   display: grid; grid-template-columns: auto 1fr; gap: 7px 18px; margin: 0 0 18px;
   dt { font-weight: 600; } dd { margin: 0; color: ${quiet}; }
@@ -26,6 +19,7 @@ const sheet: [string[], string][] = [
   [["Enter"], "keep the framing"],
   [["Esc"], "put the camera back on the tripod; leave a mode"],
   [["← → ↑ ↓"], "scout view or in hand: walk; with Shift larger steps; Page Up and Down raise and lower"],
+  [["Ctrl ← → ↑ ↓"], "in hand: pan and tilt by one turn; with Shift orbit the aim"],
 ];
 
 export const typing = (target: EventTarget | null): boolean =>

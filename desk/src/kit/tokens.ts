@@ -16,6 +16,12 @@ export const filmText = "#DCDCD8";
 export const ochre = "#8A5A00";
 export const brick = "#9B2C1F";
 
+/** Colours of shot markers: the set of Okabe and Ito, told apart by every eye; first the usual one. */
+export const shotColours: [string, string][] = [
+  ["The usual colour", ""], ["Orange", "#E69F00"], ["Sky blue", "#56B4E9"], ["Bluish green", "#009E73"], ["Yellow", "#F0E442"],
+  ["Blue", "#0072B2"], ["Vermilion", "#D55E00"], ["Reddish purple", "#CC79A7"],
+];
+
 export const Look = createGlobalStyle`
   *, *::before, *::after { box-sizing: border-box; }
   html, body, #desk { height: 100%; margin: 0; }

@@ -1,8 +1,14 @@
-import { useEffect, useRef, useState } from "react";
+import { memo, useEffect, useRef, useState } from "react";
 import { Button, Menu, MenuItem, MenuTrigger, Popover } from "react-aria-components";
 import styled from "styled-components";
 import { http, type Project, type ShotRow, told, useFresh } from "../api/client";
 import { FilmButton, MenuPaper } from "../kit/controls";
+import { Another } from "./Another";
+import { CopySettings } from "./CopySettings";
+import { everything, isWanted, type Wanted } from "./find";
+import { LabelsAndColour } from "./LabelsAndColour";
+import { Narrow } from "./Narrow";
+import { Takes } from "./Takes";
 import { edgePrint, film, filmLift, filmText, ink, paper, spruce } from "../kit/tokens";
 
 const Strip = styled.aside`background: ${film}; color: ${filmText}; display: flex; flex-direction: column; min-height: 0;`;
@@ -18,19 +24,26 @@ const Item = styled.li<{ $on: boolean; $over: boolean }>`
 const Pick = styled(Button)`
   display: block; width: 100%; border: 0; background: none; text-align: left; padding: 6px; cursor: pointer; color: inherit; border-radius: 3px;
   img { display: block; margin-bottom: 4px; background: #111; object-fit: contain; }
-  b { display: block; font-weight: 650; line-height: 1.25; padding-right: 18px; } span { font-size: 12px; opacity: 0.86; }
+  b { display: block; font-weight: 650; line-height: 1.25; padding-right: 18px; } span { font-size: 12px; opacity: 0.86; display: block; }
+  em { font-size: 11px; font-style: normal; opacity: 0.8; display: block; }
   &[data-focus-visible] { outline-color: ${edgePrint}; }
 `;
 const More = styled(Button)`
   position: absolute; right: 3px; top: 3px; border: 0; background: rgba(35, 38, 37, 0.72); color: #fff; border-radius: 3px; cursor: pointer; padding: 0 7px 3px; line-height: 1.1;
   &[data-focus-visible] { outline-color: ${edgePrint}; }
 `;
+const Spot = styled.i`position: absolute; left: 0; top: 6px; bottom: 6px; width: 4px; border-radius: 2px;`;
 const Paper = styled(Popover)`${MenuPaper} color: ${ink};`;
 const Name = styled.input`width: 100%; font-weight: 650; border: 0; border-bottom: 2px solid ${spruce}; background: #fff; color: ${ink}; padding: 2px 4px; margin: 0 6px 6px; width: calc(100% - 12px);`;
 
 interface Props {
   project: Project;
   chosen: string | null;
+  wanted: Wanted;
+  want: (wanted: Wanted) => void;
+  sight: string[];
+  setSight: (ids: string[]) => void;
+  onSuggest: (() => void) | null;
   onChoose: (id: string) => void;
   onNewFromView: (() => void) | null;
   onNewInPlan: () => void;
@@ -40,7 +53,10 @@ interface Props {
 const state = (row: ShotRow) => [row.line, row.locked ? "locked" : null, row.kept ? null : "not kept"].filter(Boolean).join(" · ");
 
 /** The shot list as a film strip: each frame in its own ratio, numbered, named, with its lens data. */
-export function ShotList({ project, chosen, onChoose, onNewFromView, onNewInPlan, write }: Props) {
+export const ShotList = memo(function ShotList({ project, chosen, wanted, want, sight, setSight, onSuggest, onChoose, onNewFromView, onNewInPlan, write }: Props) {
+  const [sheet, setSheet] = useState<{ of: string; what: "takes" | "copy" | "another" | "labels" } | null>(null);
+  const shown = project.shots.map((row, n) => ({ row, n })).filter(({ row }) => isWanted(row, wanted));
+  const asked = project.shots.find((s) => s.id === sheet?.of);
   const fresh = useFresh(project.id);
   const [naming, setNaming] = useState<string | null>(null);
   const [dragged, setDragged] = useState<string | null>(null);
@@ -61,6 +77,9 @@ export function ShotList({ project, chosen, onChoose, onNewFromView, onNewInPlan
         onChoose(made.id);
       });
     }
+    if (action === "takes" || action === "copy" || action === "another" || action === "labels") setSheet({ of: row.id, what: action });
+    if (action === "itself") write(() => told(http.POST("/api/shots/{key}/card", { ...key(row), body: { ...seen, labels: null, colour: null, name_itself: true } })));
+    if (action === "sight") setSight(sight.includes(row.id) ? sight.filter((id) => id !== row.id) : [...sight.slice(-3), row.id]);
     if (action === "lock") write(() => told(http.POST("/api/shots/{key}/lock", { ...key(row), body: { ...seen, locked: !row.locked } })));
     if (action === "keep") write(() => told(http.POST("/api/shots/{key}/keep", { ...key(row), body: seen })));
     if (action === "back") write(() => told(http.POST("/api/shots/{key}/back-to-kept", { ...key(row), body: seen })));
@@ -69,6 +88,7 @@ export function ShotList({ project, chosen, onChoose, onNewFromView, onNewInPlan
     if (action === "earlier" && at > 0) put(row, project.shots[at - 2]?.id ?? null);
     if (action === "later" && at + 1 < project.shots.length) put(row, project.shots[at + 1]!.id);
   };
+  const order = (by: "name" | "room" | "lens" | "label") => write(() => told(http.POST("/api/projects/{key}/order", { params: { path: { key: project.id } }, body: { by } })));
   const put = (row: ShotRow, after: string | null) => write(() => told(http.POST("/api/shots/{key}/move", { ...key(row), body: { version: row.version, after } })));
   const rename = (row: ShotRow, name: string) => {
     setNaming(null);
@@ -90,19 +110,32 @@ export function ShotList({ project, chosen, onChoose, onNewFromView, onNewInPlan
   return (
     <Strip aria-label="Shot list">
       <Head>
-        <span>Shots</span>
+        <span>{shown.length === project.shots.length ? `Shots` : `${shown.length} of ${project.shots.length} shots`}</span>
+        <MenuTrigger>
+          <FilmButton aria-label="Order the shots" isDisabled={project.shots.length < 2}>Order</FilmButton>
+          <Paper>
+            <Menu onAction={(k) => order(k as "name")}>
+              <MenuItem id="name">By name</MenuItem>
+              <MenuItem id="room">By level and room</MenuItem>
+              <MenuItem id="lens">By lens</MenuItem>
+              <MenuItem id="label">By label</MenuItem>
+            </Menu>
+          </Paper>
+        </MenuTrigger>
         <MenuTrigger>
           <FilmButton aria-label="New shot">+ New shot</FilmButton>
           <Paper>
-            <Menu onAction={(k) => (k === "view" ? onNewFromView?.() : onNewInPlan())} disabledKeys={onNewFromView ? [] : ["view"]}>
+            <Menu onAction={(k) => (k === "view" ? onNewFromView?.() : k === "suggest" ? onSuggest?.() : onNewInPlan())} disabledKeys={[...(onNewFromView ? [] : ["view"]), ...(onSuggest ? [] : ["suggest"])]}>
               <MenuItem id="view">From the scout view, as it is</MenuItem>
               <MenuItem id="plan">In plan: press and drag</MenuItem>
+              <MenuItem id="suggest">At a suggested stand of a room</MenuItem>
             </Menu>
           </Paper>
         </MenuTrigger>
       </Head>
+      <Narrow rows={project.shots} wanted={wanted} want={want} />
       <List ref={list} onDragOver={(e) => e.preventDefault()} onDrop={() => dropAt(project.shots.length)}>
-        {project.shots.map((row, n) => {
+        {shown.map(({ row, n }) => {
           const ratio = row.shot.back.output_px[0] / row.shot.back.output_px[1];
           const wide = Math.min(156, 116 * ratio);
           return (
@@ -110,11 +143,13 @@ export function ShotList({ project, chosen, onChoose, onNewFromView, onNewInPlan
               onDragStart={(e) => { setDragged(row.id); e.dataTransfer.effectAllowed = "move"; }} onDragEnd={() => { setDragged(null); setOver(null); }}
               onDragOver={(e) => { if (dragged) { e.preventDefault(); setOver(row.id); } }} onDrop={(e) => { e.stopPropagation(); dropAt(n); }}>
               <i>{n + 1}</i>
-              <div>
+              <div onDoubleClick={() => { if (!row.locked) setNaming(row.id); }}>
                 <Pick aria-label={`Shot ${n + 1}, ${row.shot.name}`} aria-current={row.id === chosen ? "true" : undefined} onPress={() => onChoose(row.id)}>
-                  <img src={row.thumbnail} alt="" width={Math.round(wide)} height={Math.round(wide / ratio)} draggable={false} />
+                  {row.colour && <Spot style={{ background: row.colour }} />}
+                  <img src={row.thumbnail} alt="" width={Math.round(wide)} height={Math.round(wide / ratio)} draggable={false} loading="lazy" />
                   {naming !== row.id && <b>{row.shot.name}</b>}
                   {naming !== row.id && <span>{state(row)}</span>}
+                  {naming !== row.id && row.labels.length > 0 && <em>{row.labels.join(" · ")}</em>}
                 </Pick>
                 {naming === row.id && (
                   <Name aria-label="Name of the shot" defaultValue={row.shot.name} autoFocus maxLength={120} onFocus={(e) => e.target.select()} onBlur={(e) => rename(row, e.target.value)}
@@ -123,9 +158,15 @@ export function ShotList({ project, chosen, onChoose, onNewFromView, onNewInPlan
                 <MenuTrigger>
                   <More aria-label={`More for ${row.shot.name}`}>…</More>
                   <Paper placement="right top">
-                    <Menu onAction={(k) => act(row, String(k))} disabledKeys={[...(row.kept ? ["keep", "back"] : []), ...(row.locked ? ["delete", "back", "name"] : []), ...(n === 0 ? ["earlier"] : []), ...(n + 1 === project.shots.length ? ["later"] : [])]}>
+                    <Menu onAction={(k) => act(row, String(k))} disabledKeys={[...(row.kept ? ["keep", "back"] : []), ...(row.locked ? ["delete", "back", "name", "itself"] : []), ...(n === 0 ? ["earlier"] : []), ...(n + 1 === project.shots.length ? ["later"] : [])]}>
                       <MenuItem id="name">Rename</MenuItem>
+                      <MenuItem id="itself">Name it by what it shows</MenuItem>
                       <MenuItem id="duplicate">Duplicate</MenuItem>
+                      <MenuItem id="another">Duplicate with one change…</MenuItem>
+                      <MenuItem id="copy">Copy settings to others…</MenuItem>
+                      <MenuItem id="labels">Labels and colour…</MenuItem>
+                      <MenuItem id="sight">{sight.includes(row.id) ? "Keep in sight no longer" : "Keep in sight"}</MenuItem>
+                      <MenuItem id="takes">Takes…</MenuItem>
                       <MenuItem id="keep">Keep this framing</MenuItem>
                       <MenuItem id="back">Back to kept{row.take ? ` (take ${row.take.number})` : ""}</MenuItem>
                       <MenuItem id="lock">{row.locked ? "Unlock" : "Lock"}</MenuItem>
@@ -139,7 +180,18 @@ export function ShotList({ project, chosen, onChoose, onNewFromView, onNewInPlan
             </Item>
           );
         })}
+        {shown.length === 0 && project.shots.length > 0 && <li style={{ padding: "10px 14px" }}>No shot is like that. <FilmButton onPress={() => want(everything)}>Show all</FilmButton></li>}
       </List>
+      {asked && sheet?.what === "takes" && <Takes row={asked} close={() => setSheet(null)} write={write} />}
+      {asked && sheet?.what === "copy" && <CopySettings project={project} row={asked} close={() => setSheet(null)} write={write} />}
+      {asked && sheet?.what === "labels" && <LabelsAndColour project={project} row={asked} close={() => setSheet(null)} write={write} />}
+      {asked && sheet?.what === "another" && (
+        <Another row={asked} close={() => setSheet(null)} onMake={(make) => write(async () => {
+          const made = await make();
+          await fresh();
+          onChoose(made.id);
+        })} />
+      )}
     </Strip>
   );
-}
+});

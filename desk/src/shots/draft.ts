@@ -1,6 +1,6 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
-import { http, type Project, projectKey, type Shot, type ShotGesture, type ShotRow, type Sheet, told } from "../api/client";
+import { http, type Project, projectKey, type Shot, type ShotGesture, type ShotRow, type Sheet, standing, told } from "../api/client";
 import { useLive } from "../App";
 import { useSay } from "../kit/notice";
 
@@ -38,7 +38,7 @@ export function useShotDesk(project: Project, row: ShotRow | null): ShotDesk | n
     if (pending.current === 0 || latest.current?.id !== row?.id) latest.current = row;
   }, [row]);
 
-  const stamp = row ? `${row.id}|${row.version}|${project.set.revision}|${project.lifted.join()}` : null;
+  const stamp = row ? `${row.id}|${row.version}|${standing(project)}|${JSON.stringify([project.places, project.site])}` : null;
   useEffect(() => {
     if (stamp === null || dragging.current || pending.current > 0 || !latest.current) return;
     live.forget("shot");

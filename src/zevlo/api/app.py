@@ -18,10 +18,11 @@ from pydantic import TypeAdapter, ValidationError
 from starlette.middleware.gzip import GZipMiddleware
 
 from zevlo import __version__
-from zevlo.api import live, prints, projects, shots, solve
+from zevlo.api import arrange, live, prints, projects, shots, solve
+from zevlo.api.arrivals import Arrivals
 from zevlo.api.desk import Desk
 from zevlo.api.guard import Guard
-from zevlo.api.messages import LiveAnswer, LiveQuestion
+from zevlo.api.live_messages import LiveAnswer, LiveQuestion
 from zevlo.api.plain_words import error_lines
 from zevlo.api.sets import SetShelf
 from zevlo.core.gestures import Refused
@@ -61,9 +62,9 @@ def create_app(settings: Settings) -> FastAPI:
         engine.dispose()
 
     app = FastAPI(title="Zevlo", version=__version__, lifespan=lifespan, docs_url=None, redoc_url=None)
-    app.state.desk = Desk(settings, engine, SetShelf(engine))
+    app.state.desk = Desk(settings, engine, SetShelf(engine), Arrivals())
     app.state.hub = set()
-    for part in (projects, shots, prints, solve, live):
+    for part in (projects, arrange, shots, prints, solve, live):
         app.include_router(part.router)
     for kind, status in STATUS.items():
         app.add_exception_handler(kind, _told(status))

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from typing import Annotated
 
@@ -11,12 +11,15 @@ from sqlalchemy import Engine
 from sqlalchemy.orm import Session
 from starlette.requests import HTTPConnection
 
-from zevlo.api.sets import SetShelf
+from zevlo.api.arrivals import Arrivals
+from zevlo.api.sets import SetShelf, standing
 from zevlo.core.follow import follow
-from zevlo.core.light.setup import LightSetup
+from zevlo.core.scene.levels import Where
 from zevlo.core.shot import Shot
+from zevlo.core.stand.naming import proposed_name
 from zevlo.settings import Settings
 from zevlo.store.database import transaction
+from zevlo.store.projects import habits_of, light_of, places_of, site_of
 from zevlo.store.tables import Project
 
 
@@ -25,15 +28,25 @@ class Desk:
     settings: Settings
     engine: Engine
     shelf: SetShelf
+    arrivals: Arrivals
 
     def follow(self, project: Project, shot: Shot, gesture: object) -> Shot:
         """A shot after a gesture in a project's set as it is on the desk."""
-        assert project.revision_id is not None
-        working = self.shelf.working(project.revision_id, frozenset(project.lifted))
-        lit = None
-        if getattr(gesture, "kind", "") == "meter":
-            lit = self.shelf.lit(project.revision_id, LightSetup.model_validate(project.light))
-        return follow(shot, gesture, working, lit)  # type: ignore[arg-type]
+        stands = standing(project)
+        metering = getattr(gesture, "kind", "") == "meter"
+        lit = self.shelf.lit(stands, light_of(project), shot.left_out) if metering else None
+        return follow(shot, gesture, self.shelf.working(stands), lit, where_of(project))  # type: ignore[arg-type]
+
+
+def where_of(project: Project) -> Where:
+    """What places in a project are called by."""
+    return Where(places_of(project), site_of(project).north_deg)
+
+
+def name_of(project: Project) -> Callable[[Shot], str]:
+    """What a shot of a project is called by what it shows."""
+    where, points = where_of(project), habits_of(project).compass_points
+    return lambda shot: proposed_name(shot, where, points)
 
 
 def desk_of(connection: HTTPConnection) -> Desk:

@@ -10,14 +10,13 @@ import uuid
 from fastapi import APIRouter, WebSocket, WebSocketDisconnect
 from pydantic import TypeAdapter, ValidationError
 
-from zevlo.api.desk import Desk, desk_of
-from zevlo.api.messages import (
+from zevlo.api.desk import Desk, desk_of, where_of
+from zevlo.api.live_messages import (
     AskScout,
     AskShot,
     BeyondAnswer,
     LiveQuestion,
     LiveTrouble,
-    Message,
     News,
     OpenProject,
     Ping,
@@ -25,24 +24,26 @@ from zevlo.api.messages import (
     ScoutAnswer,
     ShotAnswer,
 )
+from zevlo.api.messages import Message
 from zevlo.api.plain_words import in_words
+from zevlo.api.sets import Standing, standing
 from zevlo.core.follow import follow
 from zevlo.core.gestures import Refused
 from zevlo.core.light.setup import LightSetup
-from zevlo.core.optics.lens import Window, projection_matrix
+from zevlo.core.optics.lens import projection_matrix
+from zevlo.core.scene.levels import NOWHERE
 from zevlo.core.scene.working import WorkingSet
-from zevlo.core.scout import anchored, move_view, scout_view
+from zevlo.core.scout import SCOUT_NEAR_M, anchored, looked_at, move_view, scout_view, scout_window
 from zevlo.core.shot import Shot, Stand
 from zevlo.core.solve import section_beyond, solve
 from zevlo.core.stand.pose import compass_point, resolve, view_matrix
 from zevlo.store.changes import Missing
 from zevlo.store.database import transaction
-from zevlo.store.projects import project
+from zevlo.store.projects import light_of, project
 
 log = logging.getLogger("zevlo.api")
 router = APIRouter()
 _questions: TypeAdapter[LiveQuestion] = TypeAdapter(LiveQuestion)
-SCOUT_NEAR_M = 0.03
 
 
 class LiveDesk:
@@ -52,7 +53,8 @@ class LiveDesk:
         self._desk, self._socket = desk, socket
         self._working: WorkingSet | None = None
         self._light: LightSetup | None = None
-        self._revision: uuid.UUID | None = None
+        self._stands: Standing | None = None
+        self._where = NOWHERE
         self._waiting: dict[str, AskShot | AskScout] = {}
         self._came = asyncio.Event()
         self._resting: tuple[WorkingSet, Stand] | None = None
@@ -92,10 +94,10 @@ class LiveDesk:
     def _load(self, key: uuid.UUID) -> None:
         with transaction(self._desk.engine) as session:
             found = project(session, key)
-        assert found.revision_id is not None
-        working = self._desk.shelf.working(found.revision_id, frozenset(found.lifted))
+        stands = standing(found)
+        working = self._desk.shelf.working(stands)
         _ = working.rays, working.cut_index
-        self._revision, self._light = found.revision_id, LightSetup.model_validate(found.light)
+        self._stands, self._light, self._where = stands, light_of(found), where_of(found)
         self._working = working
 
     async def answer(self) -> None:
@@ -152,12 +154,12 @@ class LiveDesk:
         if question.gesture is not None and self._working is not None:
             try:
                 lit = None
-                if question.gesture.kind == "meter" and self._revision is not None and self._light is not None:
-                    lit = self._desk.shelf.lit(self._revision, self._light)
-                shot = follow(shot, question.gesture, self._working, lit)
+                if question.gesture.kind == "meter" and self._stands is not None and self._light is not None:
+                    lit = self._desk.shelf.lit(self._stands, self._light, shot.left_out)
+                shot = follow(shot, question.gesture, self._working, lit, self._where)
             except Refused as reason:
                 refused = str(reason)
-        sheet = solve(shot, self._working)
+        sheet = solve(shot, self._working, self._where)
         # Both were checked when they were made.
         return ShotAnswer.model_construct(kind="shot", seq=question.seq, shot=shot, sheet=sheet, refused=refused)
 
@@ -166,18 +168,23 @@ class LiveDesk:
         width, height, frame = scout_view(scout, question.ratio, question.back)
         if question.anchor and self._working is not None:
             scout = scout.model_copy(update={"stand": anchored(scout.stand, self._working)})
-        if question.gesture is not None:
+        if question.gesture is not None and question.gesture.kind == "look_at":
+            if self._working is not None:
+                there = looked_at(scout.stand, question.gesture.at, question.gesture.size_m, self._working)
+                scout = scout.model_copy(update={"stand": there})
+        elif question.gesture is not None:
             scout = scout.model_copy(update={"stand": move_view(scout.stand, question.gesture, width, height)})
         pose = resolve(scout.stand)
-        window = Window(-width / 2, width / 2, -height / 2, height / 2, 1.0)
+        window = scout_window(scout, question.ratio, question.back)
         floor = None if self._working is None else self._working.floor_under(pose.position)
+        heading = self._where.heading(pose.heading_deg)
         return ScoutAnswer(
             seq=question.seq,
             scout=scout,
             view=view_matrix(pose).ravel().tolist(),
             projection=projection_matrix(window, SCOUT_NEAR_M, None).ravel().tolist(),
-            heading_deg=pose.heading_deg,
-            compass=compass_point(pose.heading_deg),
+            heading_deg=heading,
+            compass=compass_point(heading),
             frame=frame,
             above_floor_m=None if floor is None else float(pose.position[2]) - floor,
         )

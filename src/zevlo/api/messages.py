@@ -8,13 +8,19 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from zevlo.core.gestures import ShotGesture, ViewGesture
+from zevlo.core.differences import CopyGroup
+from zevlo.core.gestures import ShotGesture
 from zevlo.core.light.setup import LightSetup
+from zevlo.core.light.site import Site
 from zevlo.core.optics.back import Format
 from zevlo.core.optics.focus import BlurLimitOffer
+from zevlo.core.scene.levels import Places
+from zevlo.core.scene.placing import MetresPerUnit, Placing, Up
+from zevlo.core.scene.stand_ins import MOST_STAND_INS, StandIn
 from zevlo.core.scout import Scout
-from zevlo.core.sheet import GuideLines, Matrix, Outlines, Polyline, Sheet
-from zevlo.core.shot import Back, Shot, Stand
+from zevlo.core.sheet import GuideLines, Matrix, Outlines, Polyline
+from zevlo.core.shot import Shot, Stand
+from zevlo.core.stand.habits import Habits, HeightPair, Mark
 
 
 class Message(BaseModel):
@@ -34,21 +40,69 @@ class PartOut(Message):
 
 
 class SetOut(Message):
-    """The set of a project: the desk draws ``view``; parts are the objects ``part-0``, ``part-1`` … in it."""
+    """The set of a project: the desk draws ``views``, the largest parts first; parts are the objects ``part-0``,
+    ``part-1`` … in them."""
 
     revision: uuid.UUID
     file_name: str
+    kind: str
     triangles: int
+    drawn: int
+    """Triangles the desk draws: fewer where the set is thinned out for drawing."""
     materials: int
     textures: int
     bounds: tuple[tuple[float, float, float], tuple[float, float, float]]
+    body: tuple[tuple[float, float, float], tuple[float, float, float]]
+    """Where most of its detail lies: what drawings show first."""
     parts: list[PartOut]
-    view: str
+    views: list[str]
+    view_matrix: Matrix
+    """From what the views are told in to the world."""
+    placing: Placing
+    unit: str | None
+    """Short name of the unit it is read in."""
+    guessed: list[Literal["unit", "up"]]
+    """What the file does not say and was guessed, and nobody has settled since."""
+    stand_ins_view: str | None
+    """Where the stand-ins are drawn from, in the world; their parts come after those of the file."""
+    own_parts: int
+    """How many of the parts are the file's."""
+    outline: list[tuple[float, float]]
+    """The set from the south: corners (x, z) of the smallest convex outline around it."""
+    said: str
+    """What the file says of its unit and axis, in words."""
+    remarks: list[str]
+
+
+class ArrivalOut(Message):
+    """A model on its way in. ``share`` from 0 to 1, where that is known."""
+
+    doing: str
+    share: float | None
 
 
 class TakeOut(Message):
     id: uuid.UUID
     number: int
+    name: str | None
+
+
+class TakeCard(TakeOut):
+    """A take beside the shot as it is now."""
+
+    kept: bool
+    """Whether it is the kept one."""
+    thumbnail: str
+    line: str
+    differs: list[str]
+    """What the shot has other than this take, in words."""
+
+
+class MarkerOut(Message):
+    """A shot's marker in space: the lens, and the corners of its frame a step ahead, anticlockwise from bottom left."""
+
+    at: tuple[float, float, float]
+    frame: list[tuple[float, float, float]]
 
 
 class ShotOut(Message):
@@ -62,6 +116,18 @@ class ShotOut(Message):
     thumbnail: str
     line: str
     """One line of lens data for the shot list."""
+    ratio: str
+    level: str | None
+    room: str | None
+    compass: str
+    labels: list[str]
+    colour: str | None
+    named_by_hand: bool
+    left_out: list[int]
+    """Numbers of the parts this shot does not show, with all below them."""
+    view: Matrix
+    projection: Matrix
+    marker: MarkerOut
 
 
 class PrintOut(Message):
@@ -87,13 +153,39 @@ class PrintOut(Message):
     ordered: datetime
 
 
+class RoomMark(Message):
+    """Where the name of a room stands in plan, and its area."""
+
+    at: tuple[float, float]
+    area_m2: float
+
+
+class StandInMark(Message):
+    """A stand-in seen from above: its outline, and a place before it to turn it by."""
+
+    outline: list[tuple[float, float]]
+    front: tuple[float, float]
+
+
 class ProjectOut(Message):
     id: uuid.UUID
     version: int
     name: str
     set: SetOut
     lifted: list[int]
+    hidden: list[int]
+    """All parts not drawn while working: those lifted off and all below them."""
+    lifted_above: bool
+    """Whether all above the plan's cut is lifted off too."""
     plan_height: float
+    plan_level: str | None
+    """The level the plan is cut on."""
+    places: Places
+    room_marks: list[RoomMark]
+    stand_ins: list[StandIn]
+    stand_in_marks: list[StandInMark]
+    site: Site
+    habits: Habits
     light: LightSetup
     sunward: tuple[float, float, float]
     """Unit vector towards the sun."""
@@ -131,6 +223,25 @@ class ProjectChange(Message):
     name: str | None = Field(None, min_length=1, max_length=120)
     lifted: list[Annotated[int, Field(ge=0)]] | None = None
     plan_height: float | None = Field(None, ge=-10000.0, le=10000.0)
+    plan_level: str | None = None
+    """Cut the plan on this level, at the usual height above its floor."""
+    places: Places | None = None
+    site: Site | None = None
+    habits: Habits | None = None
+    stand_ins: list[StandIn] | None = Field(None, max_length=MOST_STAND_INS)
+    label: str | None = Field(None, max_length=120)
+    """Words for the list of changes, where levels, rooms or stand-ins are changed."""
+
+
+class PlacingChange(Message):
+    """Another unit, up axis or turn for the set; ``drop``: its lowest point to zero; ``again``: as it first came."""
+
+    version: int
+    metres_per_unit: MetresPerUnit | None = None
+    up: Up | None = None
+    turn_deg: float | None = Field(None, ge=-360.0, le=360.0)
+    drop: bool = False
+    again: bool = False
 
 
 class FromScout(Message):
@@ -148,8 +259,15 @@ class FromPlan(Message):
     aim: tuple[float, float]
 
 
+class FromStand(Message):
+    """A new shot at a suggested stand."""
+
+    kind: Literal["from_stand"] = "from_stand"
+    stand: Stand
+
+
 class NewShot(Message):
-    how: FromScout | FromPlan = Field(discriminator="kind")
+    how: FromScout | FromPlan | FromStand = Field(discriminator="kind")
     after: uuid.UUID | None = None
 
 
@@ -164,6 +282,65 @@ class ShotChange(Message):
 
 class Seen(Message):
     version: int
+
+
+class Another(Message):
+    """A second shot with one thing changed: by a gesture, or whole settings."""
+
+    shot: Shot | None = None
+    gesture: ShotGesture | None = None
+
+
+class CardChange(Seen):
+    """Own labels, the colour of the marker ("" is the usual one), or the name by what the shot shows again."""
+
+    labels: list[Annotated[str, Field(min_length=1, max_length=40)]] | None = Field(None, max_length=20)
+    colour: Annotated[str, Field(pattern="^(|#[0-9A-Fa-f]{6})$")] | None = None
+    name_itself: bool = False
+
+
+class TakeName(Message):
+    name: str = Field(max_length=80)
+
+
+class CopyChange(Message):
+    """Groups of settings copied from one shot to others. ``only_try``: nothing is written."""
+
+    source: uuid.UUID
+    targets: list[uuid.UUID] = Field(min_length=1, max_length=1000)
+    groups: list[CopyGroup] = Field(min_length=1)
+    only_try: bool = False
+
+
+class CopiedOut(Message):
+    """What copying changes in one shot, or why it cannot be done there."""
+
+    shot: uuid.UUID
+    name: str
+    changes: list[str]
+    refused: str | None
+
+
+class CopyOut(Message):
+    shots: list[CopiedOut]
+    written: bool
+
+
+class OrderChange(Message):
+    by: Literal["name", "room", "lens", "label"]
+
+
+class SuggestionOut(Message):
+    """A stand worth a look, with its picture."""
+
+    what: Literal["corner", "doorway", "square on"]
+    words: str
+    stand: Stand
+    picture: str
+
+
+class SuggestionsOut(Message):
+    found: list[SuggestionOut]
 
 
 class LockChange(Seen):
@@ -184,6 +361,12 @@ class PlanOut(Message):
     """Four numbers a line."""
 
 
+class MeasureOut(Message):
+    """What was written, in metres, millimetres of film, degrees or seconds."""
+
+    value: float
+
+
 class StopOffer(Message):
     f_number: float
     name: str
@@ -197,94 +380,10 @@ class Offer(Message):
     stops: list[StopOffer]
     blur_limits: list[BlurLimitOffer]
     guides: list[GuideLines]
+    named_heights: list[Mark]
+    height_pairs: list[HeightPair]
+    height_words: list[str]
+    """Those pairs in metres and feet, for reading."""
 
 
-class OpenProject(Message):
-    """First message on the live socket, and whenever another project is opened or parts are lifted off."""
-
-    kind: Literal["open"] = "open"
-    project: uuid.UUID
-
-
-class AskShot(Message):
-    """Solve a draft, after a gesture if there is one. ``beyond``: the thin lines of its section are to follow."""
-
-    kind: Literal["shot"] = "shot"
-    seq: int
-    shot: Shot
-    gesture: ShotGesture | None = None
-    beyond: bool = False
-
-
-class AskScout(Message):
-    """The scout view after a gesture, for a picture of ratio ``ratio``."""
-
-    kind: Literal["scout"] = "scout"
-    seq: int
-    scout: Scout
-    ratio: float = Field(gt=0.05, lt=20.0)
-    gesture: ViewGesture | None = None
-    anchor: bool = False
-    """First put the aim on what is in the middle of the view, so that orbit and shift go by it."""
-    back: Back | None = None
-    """Back of the shot that would be made of this view; its frame then lies in the picture."""
-
-
-class Ping(Message):
-    kind: Literal["ping"] = "ping"
-    seq: int
-
-
-LiveQuestion = Annotated[OpenProject | AskShot | AskScout | Ping, Field(discriminator="kind")]
-
-
-class ShotAnswer(Message):
-    kind: Literal["shot"] = "shot"
-    seq: int
-    shot: Shot
-    sheet: Sheet
-    refused: str | None = None
-
-
-class BeyondAnswer(Message):
-    """Thin lines of the section from a stand. They take longer than the sheet and come by themselves."""
-
-    kind: Literal["beyond"] = "beyond"
-    stand: Stand
-    lines: Polyline
-    """Four numbers a line."""
-
-
-class ScoutAnswer(Message):
-    kind: Literal["scout"] = "scout"
-    seq: int
-    scout: Scout
-    view: Matrix
-    projection: Matrix
-    heading_deg: float
-    compass: str
-    above_floor_m: float | None
-    frame: tuple[float, float] | None
-    """Share of the picture's width and height, about its middle, that a shot of this view would show."""
-
-
-class LiveTrouble(Message):
-    kind: Literal["trouble"] = "trouble"
-    seq: int | None
-    detail: str
-
-
-class News(Message):
-    """Something in a project (or, without one, in the list of projects) is other than it was: ask again."""
-
-    kind: Literal["news"] = "news"
-    about: str
-
-
-class Pong(Message):
-    kind: Literal["pong"] = "pong"
-    seq: int
-
-
-LiveAnswer = Annotated[ShotAnswer | BeyondAnswer | ScoutAnswer | LiveTrouble | News | Pong, Field(discriminator="kind")]
 ProjectCard.model_rebuild()

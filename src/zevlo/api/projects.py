@@ -2,19 +2,30 @@
 
 from __future__ import annotations
 
+import shutil
+import tempfile
 import uuid
+from pathlib import Path as FilePath
 from typing import Annotated
 
-from fastapi import APIRouter, File, Form, Query, Response, UploadFile
+import numpy as np
+from fastapi import APIRouter, File, Form, Path, Query, Response, UploadFile
 
+from zevlo.api.arrivals import Coming
 from zevlo.api.desk import InTransaction, TheDesk
-from zevlo.api.messages import HomeOut, PlanOut, ProjectChange, ProjectOut
+from zevlo.api.messages import ArrivalOut, HomeOut, PlacingChange, PlanOut, ProjectChange, ProjectOut
+from zevlo.api.sets import standing
 from zevlo.api.views import project_card, project_out
+from zevlo.core.gestures import Refused
 from zevlo.core.light.setup import LightSetup
+from zevlo.core.scene.placing import Placing, corrected, dropped
+from zevlo.core.shot import MAX_COORDINATE_M
 from zevlo.files.door import take_in
-from zevlo.files.refusal import CannotRead
+from zevlo.files.limits import LARGEST_EXTENT_M
+from zevlo.files.summary import bounds_of
 from zevlo.store import changes, projects
 from zevlo.store.blobs import get_blob
+from zevlo.store.changes import Missing
 from zevlo.store.database import transaction
 
 router = APIRouter(prefix="/api")
@@ -29,25 +40,50 @@ def home(session: InTransaction) -> HomeOut:
     return HomeOut(projects=cards, undo=undo_label, redo=redo_label)
 
 
+Ticket = Annotated[str, Path(pattern="^[A-Za-z0-9-]{8,64}$")]
+
+
+@router.get("/arrivals/{ticket}")
+def arrival(ticket: Ticket, desk: TheDesk) -> ArrivalOut:
+    """How far a model on its way in has come."""
+    coming = desk.arrivals.known(ticket)
+    return (
+        ArrivalOut(doing="arriving", share=None)
+        if coming is None
+        else ArrivalOut(doing=coming.doing, share=coming.share)
+    )
+
+
+@router.delete("/arrivals/{ticket}", status_code=204)
+def give_up(ticket: Ticket, desk: TheDesk) -> None:
+    """Give a model up that is on its way in. Nothing of it stays."""
+    desk.arrivals.of(ticket).stop.set()
+
+
 @router.post("/projects", status_code=201)
 def new_project(
-    desk: TheDesk, model: Annotated[UploadFile, File()], name: Annotated[str, Form(max_length=120)] = ""
+    desk: TheDesk,
+    model: Annotated[UploadFile, File()],
+    name: Annotated[str, Form(max_length=120)] = "",
+    ticket: Annotated[str, Form(pattern="^([A-Za-z0-9-]{8,64})?$")] = "",
 ) -> ProjectOut:
-    """A new project from a model. A model that is refused leaves nothing behind."""
-    limit = desk.settings.upload_limit
-    data = model.file.read(limit + 1)
-    if len(data) > limit:
-        raise CannotRead(
-            f"The file is larger than {limit // 1024**2} MB, which is what is taken. "
-            "Leave out what no shot sees, or make the textures smaller."
-        )
-    file_name = (model.filename or "model.glb").replace("\\", "/").rsplit("/", 1)[-1][:200]
-    taken = take_in(data, limit)
+    """A new project from a model. A model that is refused leaves nothing behind.
+
+    ``ticket`` is any word of the desk's own, by which it asks how far the reading has come, or gives it up.
+    """
+    file_name = (model.filename or "model").replace("\\", "/").rsplit("/", 1)[-1][:200]
     stem = file_name.rsplit(".", 1)[0].replace("_", " ").replace("-", " ").strip()
     title = name.strip() or stem.capitalize() or "New project"
-    incoming = projects.IncomingSet(file_name, data, taken.arrays, taken.view, taken.summary)
-    with transaction(desk.engine) as session:
-        return project_out(session, projects.create_project(session, title, incoming, LightSetup()))
+    coming = desk.arrivals.of(ticket) if ticket else Coming()
+    with tempfile.TemporaryDirectory(prefix="zevlo-arrival-") as folder:
+        source = FilePath(folder) / "model"
+        with source.open("wb") as sink:
+            shutil.copyfileobj(model.file, sink, 1024 * 1024)
+        with take_in(source, file_name, desk.settings.upload_limit, progress=coming.tell, stop=coming.stop) as taken:
+            coming.tell("putting it away", None)
+            with transaction(desk.engine) as session:
+                made = projects.create_project(session, title, file_name, taken, LightSetup())
+                return project_out(session, made)
 
 
 @router.get("/projects/{key}")
@@ -61,16 +97,54 @@ def change_project(key: uuid.UUID, change: ProjectChange, session: InTransaction
     """Rename, lift parts off or put them back, cut the plan at another height."""
     found = projects.project(session, key)
     if change.lifted is not None:
-        count = len(projects.revision_of(session, found).summary["parts"])
+        count = len(projects.part_parents(session, found))
         lifted = sorted({n for n in change.lifted if n < count})
         label = "Lift off" if len(lifted) > len(found.lifted) else "Put back"
         projects.change_project(session, key, change.version, label, lifted=lifted)
     elif change.plan_height is not None:
         words = f"Cut the plan at {change.plan_height:.2f} m"
         projects.change_project(session, key, change.version, words, plan_height=change.plan_height)
+    elif change.plan_level is not None:
+        levels = {level.name: level.floor_m for level in projects.places_of(found).levels}
+        if change.plan_level not in levels:
+            raise Missing(f"There is no level “{change.plan_level}” in this project.")
+        height = levels[change.plan_level] + projects.PLAN_CUT_M
+        words = f"Cut the plan on {change.plan_level}"
+        projects.change_project(session, key, change.version, words, plan_height=height)
+    elif change.places is not None:
+        places = change.places.in_order().model_dump(mode="json")
+        projects.change_project(session, key, change.version, change.label or "Levels and rooms", places=places)
+    elif change.habits is not None:
+        habits = change.habits.model_dump(mode="json")
+        projects.change_project(session, key, change.version, "Heights and steps", habits=habits)
+    elif change.stand_ins is not None:
+        words = change.label or "Stand-ins"
+        projects.put_stand_ins(session, key, change.version, tuple(change.stand_ins), words)
+    elif change.site is not None:
+        site = change.site.model_dump(mode="json")
+        projects.change_project(session, key, change.version, "North and place", site=site)
     elif change.name is not None:
         words = f"Rename the project “{change.name}”"
         projects.change_project(session, key, change.version, words, name=change.name)
+    return project_out(session, projects.project(session, key))
+
+
+@router.post("/projects/{key}/placing")
+def place_set(key: uuid.UUID, change: PlacingChange, session: InTransaction) -> ProjectOut:
+    """Correct unit, up axis or turn of the set, or drop it to the ground; every framing stays as it is."""
+    found = projects.project(session, key)
+    summary = projects.revision_of(session, found).summary
+    points = np.array(summary["extremes"])
+    placing = projects.arrangement_of(found).placing
+    if change.again:
+        placing = Placing.model_validate(summary.get("placing", {}))
+    placing = corrected(placing, change.metres_per_unit, change.up, change.turn_deg)
+    if change.drop:
+        placing = dropped(points, placing)
+    box = np.array(bounds_of(summary, placing))
+    if float((box[1] - box[0]).max()) > LARGEST_EXTENT_M or float(np.abs(box).max()) > MAX_COORDINATE_M:
+        raise Refused("That would make the set larger than 100 km, or put it farther off than can be worked in.")
+    projects.place_set(session, key, change.version, placing)
     return project_out(session, projects.project(session, key))
 
 
@@ -121,9 +195,8 @@ def plan(
     """
     with transaction(desk.engine) as session:
         found = projects.project(session, key)
-    assert found.revision_id is not None
     chosen = found.plan_height if height is None else height
-    return desk.shelf.plan(found.revision_id, frozenset(found.lifted), round(chosen, 4), thin)
+    return desk.shelf.plan(standing(found), round(chosen, 4), thin)
 
 
 @router.get("/sets/{name}/view.glb")
@@ -133,3 +206,14 @@ def set_view(name: str, session: InTransaction) -> Response:
         return Response(get_blob(session, name), media_type="model/gltf-binary", headers=FOREVER)
     except KeyError:
         raise changes.Missing("There is no such set.") from None
+
+
+@router.get("/sets/{name}/picture")
+def set_picture(name: str, session: InTransaction) -> Response:
+    """A texture of a set, as it came."""
+    try:
+        raw = get_blob(session, name)
+    except KeyError:
+        raise changes.Missing("There is no such picture.") from None
+    kind = "image/png" if raw[:4] == b"\x89PNG" else "image/jpeg" if raw[:2] == b"\xff\xd8" else "image/webp"
+    return Response(raw, media_type=kind, headers=FOREVER)

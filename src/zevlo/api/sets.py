@@ -5,23 +5,51 @@ from __future__ import annotations
 import threading
 import uuid
 from collections import OrderedDict
+from dataclasses import dataclass, replace
 
 from sqlalchemy import Engine
 
 from zevlo.api.messages import PlanOut
 from zevlo.core.light.setup import LightSetup
+from zevlo.core.scene.arrangement import Arrangement, arranged
 from zevlo.core.scene.cut import plan_plane
 from zevlo.core.scene.lit import LitSet, light_set
 from zevlo.core.scene.model import SetModel
 from zevlo.core.scene.sight import packed, thin_lines
 from zevlo.core.scene.working import WorkingSet
 from zevlo.files.arrays import unpack_set
-from zevlo.store.blobs import get_blob
+from zevlo.store.blobs import open_blob
 from zevlo.store.changes import Missing
 from zevlo.store.database import transaction
-from zevlo.store.tables import Revision
+from zevlo.store.projects import arrangement_of
+from zevlo.store.tables import Project, Revision
 
 PLAN_DEPTH_M = 8.0
+
+
+@dataclass(frozen=True)
+class Standing:
+    """Which set, how it stands, and what of it is lifted off: the key of everything worked out from a set."""
+
+    revision: uuid.UUID
+    arrangement: Arrangement
+    lifted: frozenset[int] = frozenset()
+    lifted_above: float | None = None
+
+    def whole(self) -> Standing:
+        """With nothing lifted off: what pictures are of."""
+        return replace(self, lifted=frozenset(), lifted_above=None)
+
+    def without_stand_ins(self) -> Standing:
+        """As the file's own set alone: what a stand-in is put on."""
+        return replace(self.whole(), arrangement=self.arrangement.model_copy(update={"stand_ins": ()}))
+
+
+def standing(project: Project) -> Standing:
+    """A project's set as it is on the desk."""
+    assert project.revision_id is not None
+    above = project.plan_height if project.lifted_above else None
+    return Standing(project.revision_id, arrangement_of(project), frozenset(project.lifted), above)
 
 
 class SetShelf:
@@ -30,45 +58,57 @@ class SetShelf:
     def __init__(self, engine: Engine, room: int = 3) -> None:
         self._engine, self._room = engine, room
         self._lock = threading.RLock()
-        self._models: OrderedDict[uuid.UUID, SetModel] = OrderedDict()
-        self._working: OrderedDict[tuple[uuid.UUID, frozenset[int]], WorkingSet] = OrderedDict()
-        self._plans: OrderedDict[tuple[uuid.UUID, frozenset[int], float], PlanOut] = OrderedDict()
+        self._read: OrderedDict[uuid.UUID, SetModel] = OrderedDict()
+        self._models: OrderedDict[Standing, SetModel] = OrderedDict()
+        self._working: OrderedDict[Standing, WorkingSet] = OrderedDict()
+        self._plans: OrderedDict[tuple[Standing, float], PlanOut] = OrderedDict()
 
-    def model(self, revision: uuid.UUID) -> SetModel:
-        """The set of a revision."""
+    def model(self, stands: Standing) -> SetModel:
+        """The whole set as it stands."""
+        key = stands.whole()
         with self._lock:
-            if revision not in self._models:
-                with transaction(self._engine) as session:
-                    row = session.get(Revision, revision)
-                    if row is None:
-                        raise Missing("This set is not there any more.")
-                    self._models[revision] = unpack_set(get_blob(session, row.arrays))
+            if key not in self._models:
+                self._models[key] = arranged(self._as_read(key.revision), key.arrangement)
                 _trim(self._models, self._room)
-            self._models.move_to_end(revision)
-            return self._models[revision]
+            self._models.move_to_end(key)
+            return self._models[key]
 
-    def working(self, revision: uuid.UUID, lifted: frozenset[int] = frozenset()) -> WorkingSet:
+    def _as_read(self, revision: uuid.UUID) -> SetModel:
+        """The set as its file tells it. However it stands, most of its arrays are these."""
+        if revision not in self._read:
+            with transaction(self._engine) as session:
+                row = session.get(Revision, revision)
+                if row is None:
+                    raise Missing("This set is not there any more.")
+                with open_blob(session, row.arrays) as file:
+                    self._read[revision] = unpack_set(file)
+            _trim(self._read, self._room)
+        self._read.move_to_end(revision)
+        return self._read[revision]
+
+    def working(self, stands: Standing) -> WorkingSet:
         """The set without the lifted parts."""
         with self._lock:
-            key = (revision, lifted)
-            if key not in self._working:
-                self._working[key] = WorkingSet(self.model(revision), lifted)
+            if stands not in self._working:
+                self._working[stands] = WorkingSet(self.model(stands), stands.lifted, stands.lifted_above)
                 _trim(self._working, 2 * self._room)
-            self._working.move_to_end(key)
-            return self._working[key]
+            self._working.move_to_end(stands)
+            return self._working[stands]
 
-    def lit(self, revision: uuid.UUID, light: LightSetup) -> LitSet:
-        """The whole set in its light: nothing lifted off is missing from a picture."""
-        working = self.working(revision)
-        return light_set(working.model, working.rays, light)
+    def lit(self, stands: Standing, light: LightSetup, left_out: tuple[str, ...] = ()) -> LitSet:
+        """The set in its light as a shot shows it: nothing lifted off is missing, what it leaves out is."""
+        whole = stands.whole()
+        if left_out:
+            whole = replace(whole, lifted=self.model(whole).parts_at(left_out))
+        return light_set(self.working(whole), light)
 
-    def plan(self, revision: uuid.UUID, lifted: frozenset[int], height: float, thin: bool = True) -> PlanOut:
+    def plan(self, stands: Standing, height: float, thin: bool = True) -> PlanOut:
         """The plan cut at a height, worked out once; without the ``thin`` lines beyond it comes sooner."""
-        key = (revision, lifted, height)
+        key = (stands, height)
         with self._lock:
             if key in self._plans:
                 return self._plans[key]
-        working = self.working(revision, lifted)
+        working = self.working(stands)
         plane = plan_plane(height)
         closed, lines = packed(working.cut(plane))
         if not thin:

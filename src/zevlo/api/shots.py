@@ -1,70 +1,111 @@
-"""Shots: new, changed, kept, back to kept, locked, ordered, deleted; their thumbnails."""
+"""Shots: new, changed, kept, back to kept, locked, ordered, copied, deleted; their takes and thumbnails."""
 
 from __future__ import annotations
 
+import hashlib
 import uuid
+from urllib.parse import quote
 
-from fastapi import APIRouter, Response
+from fastapi import APIRouter, Query, Response
 from sqlalchemy.dialects.postgresql import insert as upsert
 from sqlalchemy.orm import Session
 
-from zevlo.api.desk import Desk, InTransaction, TheDesk
-from zevlo.api.messages import FromScout, LockChange, MoveChange, NewShot, Seen, ShotChange, ShotOut
+from zevlo.api.desk import Desk, InTransaction, TheDesk, name_of
+from zevlo.api.messages import (
+    Another,
+    CardChange,
+    CopiedOut,
+    CopyChange,
+    CopyOut,
+    FromScout,
+    FromStand,
+    LockChange,
+    MoveChange,
+    NewShot,
+    OrderChange,
+    ProjectOut,
+    Seen,
+    ShotChange,
+    ShotOut,
+    SuggestionOut,
+    SuggestionsOut,
+    TakeCard,
+    TakeName,
+)
 from zevlo.api.projects import FOREVER
-from zevlo.api.views import shot_out
-from zevlo.core.light.setup import LightSetup
+from zevlo.api.sets import standing
+from zevlo.api.shot_views import around, lens_line, shots_out
+from zevlo.api.views import project_out
+from zevlo.core.differences import copied, differences
+from zevlo.core.gestures import Refused
+from zevlo.core.holding import refollowed
 from zevlo.core.meter import metered
-from zevlo.core.new_shot import new_shot_from_scout, new_shot_in_plan
-from zevlo.core.shot import Shot
-from zevlo.core.stand.pose import compass_point, resolve
-from zevlo.lab.thumbnail import draw_thumbnail, thumbnail_key
+from zevlo.core.new_shot import new_shot_at, new_shot_from_scout, new_shot_in_plan
+from zevlo.core.shot import Shot, Stand
+from zevlo.core.stand.suggest import suggested_stands
+from zevlo.lab.thumbnail import draw_thumbnail
 from zevlo.store import projects, shots
+from zevlo.store.changes import Missing
 from zevlo.store.database import transaction
-from zevlo.store.tables import ShotRow, Thumbnail
+from zevlo.store.tables import Project, ShotRow, Take, Thumbnail
 
 router = APIRouter(prefix="/api")
+LOOKED_FROM = {"position", "aim"}
 
 
 def _out(session: Session, row: ShotRow) -> ShotOut:
     owner = projects.project(session, row.project_id)
-    return shot_out(row, owner, shots.takes_by_id(session, [row]))
+    return shots_out(session, [row], around(session, owner))[0]
 
 
 @router.post("/projects/{key}/shots", status_code=201)
 def new_shot(key: uuid.UUID, new: NewShot, desk: TheDesk, session: InTransaction) -> ShotOut:
-    """A new shot from the scout view, or from stand and aim in plan; exposed for what it sees."""
+    """A new shot from the scout view, from stand and aim in plan, or at a suggested stand; exposed for what it sees."""
     owner = projects.project(session, key)
-    assert owner.revision_id is not None
     after = None if new.after is None else shots.shot_row(session, new.after)
     start = Shot()
     if after is not None:
         # What a roll of film keeps from frame to frame: the back, the guides, how blur is judged.
         last = shots.settings_of(after)
         start = start.model_copy(update={"back": last.back, "guides": last.guides})
-    working = desk.shelf.working(owner.revision_id, frozenset(owner.lifted))
+    working = desk.shelf.working(standing(owner))
     if isinstance(new.how, FromScout):
         made = new_shot_from_scout(start, working, new.how.scout)
+    elif isinstance(new.how, FromStand):
+        made = new_shot_at(start, working, new.how.stand, projects.habits_of(owner))
     else:
-        made = new_shot_in_plan(start, working, new.how.stand, new.how.aim, owner.plan_height)
-    made = metered(made, desk.shelf.lit(owner.revision_id, LightSetup.model_validate(owner.light)))
-    made = made.model_copy(update={"name": f"Looking {compass_point(resolve(made.stand).heading_deg)}"})
-    return _out(session, shots.add_shot(session, key, made, after, "New shot “{name}”"))
+        habits = projects.habits_of(owner)
+        made = new_shot_in_plan(start, working, new.how.stand, new.how.aim, owner.plan_height, habits)
+    made = metered(made, desk.shelf.lit(standing(owner), projects.light_of(owner)))
+    made = made.model_copy(update={"name": name_of(owner)(made)})
+    return _out(session, shots.add_shot(session, key, made, after, "New shot “{name}”", named_by_hand=False))
 
 
 @router.patch("/shots/{key}")
 def change_shot(key: uuid.UUID, change: ShotChange, desk: TheDesk, session: InTransaction) -> ShotOut:
     """Other settings, or what a gesture makes of them."""
     row = shots.shot_row(session, key)
-    shot = shots.settings_of(row) if change.shot is None else change.shot
+    owner = projects.project(session, row.project_id)
+    before = shots.settings_of(row)
+    shot = before if change.shot is None else refollowed(before, change.shot)
     if change.gesture is not None:
-        shot = desk.follow(projects.project(session, row.project_id), shot, change.gesture)
-    return _out(session, shots.change_shot(session, key, change.version, shot, change.label))
+        shot = desk.follow(owner, shot, change.gesture)
+    return _out(session, shots.change_shot(session, key, change.version, shot, change.label, name_of(owner)))
 
 
 @router.post("/shots/{key}/lock")
 def lock_shot(key: uuid.UUID, change: LockChange, session: InTransaction) -> ShotOut:
     """Lock or unlock a shot."""
     return _out(session, shots.lock_shot(session, key, change.version, change.locked))
+
+
+@router.post("/shots/{key}/card")
+def card_shot(key: uuid.UUID, change: CardChange, session: InTransaction) -> ShotOut:
+    """Own labels, the marker's colour, or the name by what the shot shows again."""
+    if change.name_itself:
+        owner = projects.project(session, shots.shot_row(session, key).project_id)
+        return _out(session, shots.name_itself(session, key, change.version, name_of(owner)))
+    return _out(session, shots.card_shot(session, key, change.version, change.labels, change.colour))
 
 
 @router.post("/shots/{key}/keep")
@@ -79,18 +120,145 @@ def back_to_kept(key: uuid.UUID, seen: Seen, session: InTransaction) -> ShotOut:
     return _out(session, shots.back_to_kept(session, key, seen.version))
 
 
-@router.post("/shots/{key}/duplicate", status_code=201)
-def duplicate_shot(key: uuid.UUID, session: InTransaction) -> ShotOut:
-    """A second shot with the same settings, behind the first."""
+@router.get("/shots/{key}/takes")
+def takes(key: uuid.UUID, session: InTransaction) -> list[TakeCard]:
+    """All takes of a shot, the newest first, each beside the shot as it is now."""
     row = shots.shot_row(session, key)
+    shared = around(session, projects.project(session, row.project_id))
+    now = shots.settings_of(row)
+    cards = []
+    for take in reversed(shots.takes_of(session, {key})[key]):
+        shot = shots.settings_of(take)
+        cards.append(
+            TakeCard(
+                id=take.id,
+                number=take.number,
+                name=take.name,
+                kept=take.id == row.kept_take,
+                thumbnail=f"/api/takes/{take.id}/thumbnail.png?of={shared.thumbnail(shot)}",
+                line=lens_line(shot),
+                differs=[one.words for one in differences(shot, now)],
+            )
+        )
+    return cards
+
+
+@router.post("/takes/{key}/back")
+def back_to_take(key: uuid.UUID, session: InTransaction) -> ShotOut:
+    """Put a kept framing back; it is the kept one from then on."""
+    return _out(session, shots.back_to_take(session, key))
+
+
+@router.patch("/takes/{key}", status_code=204)
+def name_take(key: uuid.UUID, change: TakeName, session: InTransaction) -> None:
+    """Name a take; an empty name takes it away."""
+    shots.name_take(session, key, change.name.strip())
+
+
+@router.post("/shots/{key}/duplicate", status_code=201)
+def duplicate_shot(key: uuid.UUID, desk: TheDesk, session: InTransaction, change: Another | None = None) -> ShotOut:
+    """A second shot behind the first, the same or with one thing changed."""
+    row = shots.shot_row(session, key)
+    owner = projects.project(session, row.project_id)
+    before = shots.settings_of(row)
+    shot = before if change is None or change.shot is None else refollowed(before, change.shot)
+    if change is not None and change.gesture is not None:
+        shot = desk.follow(owner, shot, change.gesture)
+    if not row.named_by_hand:
+        shot = shot.model_copy(update={"name": name_of(owner)(shot)})
     words = "Duplicate as “{name}”"
-    return _out(session, shots.add_shot(session, row.project_id, shots.settings_of(row), row, words))
+    return _out(session, shots.add_shot(session, row.project_id, shot, row, words, row.named_by_hand, like=row))
 
 
 @router.post("/shots/{key}/move")
 def move_shot(key: uuid.UUID, change: MoveChange, session: InTransaction) -> ShotOut:
     """Another place in the shot list."""
     return _out(session, shots.move_shot(session, key, change.version, change.after))
+
+
+@router.post("/projects/{key}/order")
+def order_shots(key: uuid.UUID, change: OrderChange, session: InTransaction) -> ProjectOut:
+    """The shot list ordered by name, by level and room, by lens or by label."""
+    owner = projects.project(session, key)
+    shared = around(session, owner)
+    told = shots_out(session, shots.shots_of(session, key), shared)
+    floors = {level.name: level.floor_m for level in shared.where.places.levels}
+    keys = {
+        "name": lambda one: one.shot.name.casefold(),
+        "room": lambda one: (floors.get(one.level or "", -1e9), (one.room or "").casefold()),
+        "lens": lambda one: one.shot.lens.focal_length_mm,
+        "label": lambda one: (not one.labels, [label.casefold() for label in one.labels]),
+    }
+    ordered = sorted(told, key=keys[change.by])  # type: ignore[arg-type]
+    shots.order_shots(session, key, [one.id for one in ordered], f"Order the shots by {change.by}")
+    return project_out(session, owner)
+
+
+@router.post("/projects/{key}/copy")
+def copy_settings(key: uuid.UUID, change: CopyChange, desk: TheDesk, session: InTransaction) -> CopyOut:
+    """Copy groups of settings to other shots; or only tell what that would change, and where it cannot be done."""
+    owner = projects.project(session, key)
+    working = desk.shelf.working(standing(owner))
+    source = shots.settings_of(shots.shot_row(session, change.source))
+    told, changed = [], {}
+    for target in change.targets:
+        row = shots.shot_row(session, target)
+        if row.project_id != key:
+            raise Missing("That shot belongs to another project.")
+        before = shots.settings_of(row)
+        refused, words = None, []
+        try:
+            after = refollowed(before, copied(source, before, change.groups, working))
+            words = [one.words for one in differences(before, after)]
+            if row.locked:
+                refused = "It is locked."
+            elif words:
+                changed[target] = after
+        except Refused as reason:
+            refused = str(reason)
+        told.append(CopiedOut(shot=target, name=before.name, changes=words, refused=refused))
+    if not change.only_try and changed:
+        label = f"Copy {', '.join(change.groups).replace('_', ' ')} from “{source.name}”"[:120]
+        shots.write_many(session, key, changed, label, name_of(owner))
+    return CopyOut(shots=told, written=not change.only_try and bool(changed))
+
+
+@router.get("/projects/{key}/suggestions")
+def suggestions(key: uuid.UUID, room: int, desk: TheDesk, session: InTransaction) -> SuggestionsOut:
+    """Stands worth a look in a room, each with its picture."""
+    owner = projects.project(session, key)
+    # Its address is another one when what it shows is: the browser keeps pictures for ever.
+    seen = hashlib.sha256(repr((standing(owner), projects.light_of(owner))).encode()).hexdigest()[:16]
+    found = [
+        SuggestionOut(
+            what=one.what,
+            words=one.words,
+            stand=one.stand,
+            picture=f"/api/projects/{key}/look.png?stand={quote(one.stand.model_dump_json(include=LOOKED_FROM))}&of={seen}",
+        )
+        for one in _suggested(owner, room, desk)
+    ]
+    return SuggestionsOut(found=found)
+
+
+def _suggested(owner: Project, number: int, desk: Desk) -> list:  # type: ignore[type-arg]
+    places = projects.places_of(owner)
+    if not 0 <= number < len(places.rooms):
+        raise Missing("There is no such room; it may have been removed.")
+    room = places.rooms[number]
+    level = next(level for level in places.levels if level.name == room.level)
+    return suggested_stands(room, level, desk.shelf.working(standing(owner)), projects.habits_of(owner))
+
+
+@router.get("/projects/{key}/look.png")
+def look(key: uuid.UUID, desk: TheDesk, stand: str = Query(max_length=2000)) -> Response:
+    """A small picture from a stand, as a new shot there would show it."""
+    with transaction(desk.engine) as session:
+        owner = projects.project(session, key)
+        light, stands, habits = projects.light_of(owner), standing(owner), projects.habits_of(owner)
+    shot = new_shot_at(Shot(), desk.shelf.working(stands), Stand.model_validate_json(stand), habits)
+    png = draw_thumbnail(shot, desk.shelf.lit(stands, light), long_side=168, paths=3)
+    return Response(png, media_type="image/png", headers=FOREVER)
 
 
 @router.delete("/shots/{key}", status_code=204)
@@ -102,23 +270,30 @@ def delete_shot(key: uuid.UUID, session: InTransaction) -> None:
 @router.get("/shots/{key}/thumbnail.png")
 def thumbnail(key: uuid.UUID, desk: TheDesk) -> Response:
     """The shot's thumbnail, drawn by the server."""
-    return Response(thumbnail_of(desk, key), media_type="image/png", headers=FOREVER)
+    return Response(thumbnail_of(desk, ShotRow, key), media_type="image/png", headers=FOREVER)
 
 
-def thumbnail_of(desk: Desk, key: uuid.UUID) -> bytes:
-    """PNG of a shot's frame, drawn once for each framing."""
+@router.get("/takes/{key}/thumbnail.png")
+def take_thumbnail(key: uuid.UUID, desk: TheDesk) -> Response:
+    """A take's thumbnail."""
+    return Response(thumbnail_of(desk, Take, key), media_type="image/png", headers=FOREVER)
+
+
+def thumbnail_of(desk: Desk, kind: type[ShotRow] | type[Take], key: uuid.UUID) -> bytes:
+    """PNG of a framing, drawn once for each."""
     with transaction(desk.engine) as session:
-        row = session.get(ShotRow, key)
+        row = session.get(kind, key)
         if row is None:
-            raise shots.Missing("There is no such shot.")
-        owner = projects.project(session, row.project_id)
-        shot, light = shots.settings_of(row), LightSetup.model_validate(owner.light)
-        name = thumbnail_key(shot, str(owner.revision_id), light.model_dump_json())
+            raise Missing("There is no such shot.")
+        of = row if isinstance(row, ShotRow) else session.get(ShotRow, row.shot_id)
+        assert of is not None
+        owner = projects.project(session, of.project_id)
+        shot, light, stands = shots.settings_of(row), projects.light_of(owner), standing(owner)
+        name = around(session, owner).thumbnail(shot)
         stored = session.get(Thumbnail, name)
         if stored is not None:
             return stored.png
-    assert owner.revision_id is not None
-    png = draw_thumbnail(shot, desk.shelf.lit(owner.revision_id, light))
+    png = draw_thumbnail(shot, desk.shelf.lit(stands, light, shot.left_out))
     with transaction(desk.engine) as session:
         session.execute(upsert(Thumbnail).values(key=name, png=png).on_conflict_do_nothing())
     return png

@@ -2,15 +2,20 @@
 
 from __future__ import annotations
 
-from fastapi import APIRouter
+from typing import Annotated
 
-from zevlo.api.messages import Offer, StopOffer
+from fastapi import APIRouter, Query
+
+from zevlo.api.messages import MeasureOut, Offer, StopOffer
 from zevlo.core.compose.guides import GUIDES
+from zevlo.core.gestures import Refused
+from zevlo.core.measures import Kind, NotAMeasure, feet_and_inches, measure
 from zevlo.core.optics.back import FORMATS, PICTURE_SIZES_PX
 from zevlo.core.optics.focus import BLUR_LIMITS, OFFERED_STOPS, stop_name
 from zevlo.core.sheet import GuideLines, Sheet
 from zevlo.core.shot import Shot
 from zevlo.core.solve import solve
+from zevlo.core.stand.habits import NAMED_HEIGHTS, OFFERED_PAIRS, HeightPair
 
 router = APIRouter(prefix="/api")
 
@@ -29,5 +34,26 @@ def offer() -> Offer:
         picture_sizes_px=list(PICTURE_SIZES_PX),
         stops=[StopOffer(f_number=n, name=stop_name(n)) for n in OFFERED_STOPS],
         blur_limits=list(BLUR_LIMITS),
+        named_heights=list(NAMED_HEIGHTS),
+        height_pairs=list(OFFERED_PAIRS),
+        height_words=[_pair_words(pair) for pair in OFFERED_PAIRS],
         guides=[GuideLines(name=name, lines=list(lines)) for name, lines in GUIDES.items()],
     )
+
+
+def _pair_words(pair: HeightPair) -> str:
+    lens = f"lens {pair.lens_m:.2f} m ({feet_and_inches(pair.lens_m)})"
+    if pair.aim_m is None:
+        return f"{lens}, aim level with it"
+    return f"{lens}, aim {pair.aim_m:.2f} m ({feet_and_inches(pair.aim_m)})"
+
+
+@router.get("/measure")
+def read_measure(
+    kind: Kind, text: Annotated[str, Query(max_length=400)], unit: Annotated[str | None, Query(max_length=8)] = None
+) -> MeasureOut:
+    """What was typed into a field: units and arithmetic are understood."""
+    try:
+        return MeasureOut(value=measure(text, kind, unit))
+    except NotAMeasure as reason:
+        raise Refused(str(reason)) from reason

@@ -2,66 +2,44 @@
 
 from __future__ import annotations
 
+import hashlib
+import json
 from collections.abc import Sequence
 from typing import Any
 
+import numpy as np
 from sqlalchemy.orm import Session
 
 from zevlo.api.messages import (
     FrameOut,
-    PartOut,
     PrintOut,
     ProjectCard,
     ProjectOut,
+    RoomMark,
     SetOut,
-    ShotOut,
-    TakeOut,
+    StandInMark,
 )
+from zevlo.api.parts import parts_out
+from zevlo.api.shot_views import around, lens_line, shots_out
 from zevlo.core.light.setup import LightSetup, toward_sun
 from zevlo.core.optics.back import cut_back
-from zevlo.core.optics.focus import stop_name
+from zevlo.core.scene.arrangement import Arrangement
+from zevlo.core.scene.levels import Room, level_at, mark_in, signed_area
+from zevlo.core.scene.model import with_all_below
+from zevlo.core.scene.placing import Placing, matrix_of
+from zevlo.core.scene.stand_ins import footprint, front_of
 from zevlo.core.shot import Shot
-from zevlo.lab.thumbnail import thumbnail_key
+from zevlo.files.summary import body_of, bounds_of, outline_of
 from zevlo.store.changes import next_labels
 from zevlo.store.prints import prints_of
-from zevlo.store.projects import revision_of
-from zevlo.store.shots import same_framing, settings_of, shots_of, takes_by_id, takes_of
+from zevlo.store.projects import arrangement_of, habits_of, light_of, part_parents, places_of, revision_of, site_of
+from zevlo.store.shots import same_framing, settings_of, shots_of, takes_of
 from zevlo.store.tables import Print, Project, Revision, ShotRow, Take
 
 GROUP_WORDS = {
     "stand": "stand", "lens": "lens", "back": "back", "movements": "movements", "focus": "focus",
-    "exposure": "exposure",
+    "exposure": "exposure", "left_out": "what is left out",
 }  # fmt: skip
-
-
-def lens_line(shot: Shot) -> str:
-    """One line of lens data: ``28 mm · f/5.6`` and what else matters."""
-    stop = "all sharp" if shot.focus.f_number is None else stop_name(shot.focus.f_number)
-    words = [f"{shot.lens.focal_length_mm:.4g} mm", stop]
-    if shot.movements.rise_mm:
-        words.append(f"{'rise' if shot.movements.rise_mm > 0 else 'fall'} {abs(shot.movements.rise_mm):.3g}")
-    if shot.movements.cross_mm:
-        words.append(f"cross {shot.movements.cross_mm:.3g}")
-    return " · ".join(words)
-
-
-def shot_out(row: ShotRow, project: Project, takes: dict[Any, Take]) -> ShotOut:
-    """A shot for the shot list."""
-    shot = settings_of(row)
-    take = None if row.kept_take is None else takes.get(row.kept_take)
-    kept_settings = None if take is None else settings_of(take).as_json()
-    light = LightSetup.model_validate(project.light).model_dump_json()
-    key = thumbnail_key(shot, str(project.revision_id), light)
-    return ShotOut(
-        id=row.id,
-        version=row.version,
-        shot=shot,
-        locked=row.locked,
-        take=None if take is None else TakeOut(id=take.id, number=take.number),
-        kept=kept_settings is not None and same_framing(kept_settings, shot.as_json()),
-        thumbnail=f"/api/shots/{row.id}/thumbnail.png?of={key}",
-        line=lens_line(shot),
-    )
 
 
 def stale_words(entry: Print, row: ShotRow | None, project: Project) -> str | None:
@@ -71,9 +49,11 @@ def stale_words(entry: Print, row: ShotRow | None, project: Project) -> str | No
     changed: list[str] = []
     then, now = Shot.model_validate(entry.settings).as_json(), settings_of(row).as_json()
     changed += [word for group, word in GROUP_WORDS.items() if then[group] != now[group]]
-    if LightSetup.model_validate(entry.light) != LightSetup.model_validate(project.light):
+    if LightSetup.model_validate(entry.light) != light_of(project):
         changed.append("light")
-    if entry.revision_id != project.revision_id:
+    if entry.revision_id != project.revision_id or Arrangement.model_validate(entry.arrangement) != arrangement_of(
+        project
+    ):
         changed.append("the set")
     return None if not changed else f"Changed since: {', '.join(changed)}"
 
@@ -109,52 +89,111 @@ def print_out(entry: Print, rows: Sequence[ShotRow], project: Project, takes: Se
     )
 
 
-def set_out(revision: Revision) -> SetOut:
-    """A project's set."""
+UNIT_WORDS = {"m": "metres", "cm": "centimetres", "mm": "millimetres", "in": "inches", "ft": "feet"}
+
+
+def said_words(summary: dict[str, Any]) -> str:
+    """What a file says of its unit and axis."""
+    metres, up = summary["said"]["metres_per_unit"], summary["said"]["up"]
+    unit = None if metres is None else Placing(metres_per_unit=metres).unit
+    length = "no unit" if metres is None else UNIT_WORDS.get(unit or "", f"units of {metres:g} m")
+    axis = "no up axis" if up is None else f"{up.upper()} up"
+    return f"The {summary['kind']} file says {length} and {axis}."
+
+
+def set_out(revision: Revision, project: Project) -> SetOut:
+    """A project's set as it stands."""
     summary = revision.summary
+    arrangement = arrangement_of(project)
+    placing = arrangement.placing
+    first = Placing.model_validate(summary.get("placing", {}))
+    to_file = np.eye(4)
+    if "view_matrix" in summary:
+        to_file = np.array(summary["view_matrix"]).reshape(4, 4)
+    to_file[:3, 3] += summary.get("view_origin", (0.0, 0.0, 0.0))
+    settled = {"unit": placing.metres_per_unit != first.metres_per_unit, "up": placing.up != first.up}
     return SetOut(
         revision=revision.id,
         file_name=revision.file_name,
         triangles=summary["triangles"],
         materials=summary["materials"],
         textures=summary["textures"],
-        bounds=summary["bounds"],
-        parts=[PartOut(**part) for part in summary["parts"]],
-        view=f"/api/sets/{revision.view}/view.glb",
+        kind=summary["kind"],
+        drawn=summary["drawn"],
+        bounds=bounds_of(summary, placing),  # type: ignore[arg-type]
+        body=body_of(summary, placing),  # type: ignore[arg-type]
+        parts=parts_out(summary, arrangement),
+        own_parts=len(summary["parts"]),
+        views=[f"/api/sets/{name}/view.glb" for name in revision.views],
+        view_matrix=(matrix_of(placing) @ to_file).ravel().tolist(),
+        stand_ins_view=stand_ins_address(project),
+        outline=outline_of(summary, placing),
+        placing=placing,
+        unit=placing.unit,
+        guessed=[what for what in summary["guessed"] if not settled[what]],
+        said=said_words(summary),
+        remarks=summary["remarks"],
     )
+
+
+def stand_ins_address(project: Project) -> str | None:
+    """Where the stand-ins of a project are drawn from; another address for each change to them."""
+    told = project.arrangement.get("stand_ins")
+    if not told:
+        return None
+    mark = hashlib.sha256(json.dumps(told, sort_keys=True).encode()).hexdigest()[:16]
+    return f"/api/projects/{project.id}/stand-ins.glb?of={mark}"
 
 
 def project_out(session: Session, project: Project) -> ProjectOut:
     """A project whole."""
     rows = shots_of(session, project.id)
-    takes = takes_by_id(session, rows)
     undo_label, redo_label = next_labels(session, str(project.id))
     prints = prints_of(session, project.id)
     of_prints = takes_of(session, {entry.shot_id for entry in prints})
-    light = LightSetup.model_validate(project.light)
-    x, y, z = toward_sun(light.sun)
+    x, y, z = toward_sun(light_of(project).sun)
+    revision = revision_of(session, project)
+    places = places_of(project)
+    level = level_at(places, project.plan_height)
+    the_set = set_out(revision, project)
+    shared = around(session, project)
+    stand_ins = arrangement_of(project).stand_ins
     return ProjectOut(
         id=project.id,
         version=project.version,
         name=project.name,
-        set=set_out(revision_of(session, project)),
+        set=the_set,
         lifted=project.lifted,
+        hidden=with_all_below(project.lifted, part_parents(session, project)),
+        lifted_above=project.lifted_above,
         plan_height=project.plan_height,
-        light=light,
+        plan_level=None if level is None else level.name,
+        places=places,
+        room_marks=[_room_mark(room) for room in places.rooms],
+        stand_ins=list(stand_ins),
+        stand_in_marks=[StandInMark(outline=footprint(one).tolist(), front=front_of(one)) for one in stand_ins],
+        site=site_of(project),
+        habits=habits_of(project),
+        light=LightSetup.model_validate(project.light),
         sunward=(float(x), float(y), float(z)),
-        shots=[shot_out(row, project, takes) for row in rows],
+        shots=shots_out(session, rows, shared),
         prints=[print_out(entry, rows, project, of_prints[entry.shot_id]) for entry in prints],
         undo=undo_label,
         redo=redo_label,
     )
 
 
+def _room_mark(room: Room) -> RoomMark:
+    outline = np.array(room.outline)
+    return RoomMark(at=mark_in(outline), area_m2=abs(signed_area(outline)))
+
+
 def project_card(session: Session, project: Project, most: int = 6) -> ProjectCard:
     """A project as a small contact sheet."""
     rows = shots_of(session, project.id)
     frames = []
-    for row in rows[:most]:
-        out = shot_out(row, project, {})
+    shared = around(session, project)
+    for out in shots_out(session, rows[:most], shared):
         columns, height = cut_back(out.shot.back).output_px
         frames.append(FrameOut(name=out.shot.name, thumbnail=out.thumbnail, ratio=columns / height))
     revision = revision_of(session, project)

@@ -2,22 +2,30 @@
 
 from __future__ import annotations
 
-from math import inf
 from typing import Literal
 
 import numpy as np
 
 from zevlo.core.gestures import (
+    AimAtPart,
+    AimAtSeen,
+    AimDistance,
     AimTo,
     AngleTo,
+    CameraGesture,
     Dolly,
+    EndTo,
     Face,
     FocusAt,
     FocusHyperfocal,
     FocusOnBarrel,
     FocusOnPaper,
     FocusTo,
+    Grip,
     HeightTo,
+    HoldGesture,
+    LeaveGesture,
+    Level,
     Look,
     Meter,
     Orbit,
@@ -28,20 +36,23 @@ from zevlo.core.gestures import (
     ShotGesture,
     StandTo,
     StopTo,
+    TurnBy,
     Walk,
     WedgeTo,
 )  # fmt: skip
+from zevlo.core.holding import hold, leave_out, middle_of, on_its_floor, refollowed, seen_in
 from zevlo.core.meter import exposed, metered
 from zevlo.core.optics import focus, lens
 from zevlo.core.optics.barrel import barrel_distance_mm
 from zevlo.core.scene.cut import plan_plane, section_plane
+from zevlo.core.scene.levels import NOWHERE, Where
 from zevlo.core.scene.lit import LitSet
-from zevlo.core.scene.model import Floats
 from zevlo.core.scene.sight import fan
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.scout import move_view
+from zevlo.core.seen import ray_through
 from zevlo.core.shot import Lens, Settings, Shot, Stand
-from zevlo.core.solve import Camera, blur_limit_of, camera_of, ev_of, sharp_zone_of
+from zevlo.core.solve import blur_limit_of, camera_of, ev_of, sharp_zone_of
 from zevlo.core.stand import moves
 from zevlo.core.stand.pose import resolve
 
@@ -49,14 +60,27 @@ FARTHEST_FOCUS_M = 1.0e4
 """Where the barrel's infinity mark focuses; beyond that nothing differs on film."""
 
 
-def follow(shot: Shot, gesture: ShotGesture, working: WorkingSet, lit: LitSet | None = None) -> Shot:
-    """The shot after a gesture.
+def follow(
+    shot: Shot, gesture: ShotGesture, working: WorkingSet, lit: LitSet | None = None, where: Where = NOWHERE
+) -> Shot:
+    """The shot after a gesture, with all that goes with it: the height it stays at, the point it follows.
 
     Raises :class:`Refused` where it cannot be followed, and pydantic's ``ValidationError`` where the result
     would not be a valid shot.
     """
+    if isinstance(gesture, LeaveGesture):
+        return leave_out(shot, gesture, working)
+    if isinstance(gesture, HoldGesture):
+        return shot.with_groups(stand=hold(shot, gesture, working))
+    moved = _followed(shot, gesture, working, lit, where)
+    return refollowed(shot, on_its_floor(shot, moved, working))
+
+
+def _followed(shot: Shot, gesture: CameraGesture, working: WorkingSet, lit: LitSet | None, where: Where) -> Shot:
     if isinstance(gesture, StandTo | AimTo | HeightTo | Face):
-        return shot.with_groups(stand=_placed(shot.stand, gesture, working))
+        return shot.with_groups(stand=_placed(shot.stand, gesture, working, where))
+    if isinstance(gesture, TurnBy | Level | AimDistance | EndTo | AimAtPart | AimAtSeen | Grip):
+        return shot.with_groups(stand=_moved(shot, gesture, working))
     if isinstance(gesture, Look | Shift | Orbit | Dolly | Walk):
         window = camera_of(shot).window
         d = window.distance_mm
@@ -76,24 +100,53 @@ def follow(shot: Shot, gesture: ShotGesture, working: WorkingSet, lit: LitSet | 
     return shot.with_groups(focus=_refocused(shot, gesture, working))
 
 
+def _moved(
+    shot: Shot, gesture: TurnBy | Level | AimDistance | EndTo | AimAtPart | AimAtSeen | Grip, working: WorkingSet
+) -> Stand:
+    stand = shot.stand
+    if isinstance(gesture, TurnBy):
+        return moves.turn_exactly(stand, gesture.pan_deg, gesture.tilt_deg, gesture.roll_deg)
+    if isinstance(gesture, Level):
+        return moves.face(stand, resolve(stand).heading_deg, 0.0).model_copy(update={"roll_deg": 0.0})
+    if isinstance(gesture, AimDistance):
+        return moves.reach(stand, gesture.distance_m)
+    if isinstance(gesture, Grip):
+        try:
+            return moves.grip(stand, gesture.move, gesture.by, gesture.both)
+        except ValueError as reason:
+            raise Refused(str(reason)) from reason
+    if isinstance(gesture, EndTo):
+        old = stand.position if gesture.end == "stand" else stand.aim
+        given = (gesture.x, gesture.y, gesture.z)
+        x, y, z = (was if now is None else now for was, now in zip(old, given, strict=True))
+        return moves.put_end(stand, gesture.end, (x, y, z), gesture.both)
+    if isinstance(gesture, AimAtPart):
+        return moves.put_end(stand, "aim", middle_of(working, gesture.part), both=False)
+    seen = seen_in(shot, working, gesture.x, gesture.y)
+    if seen is None:
+        raise Refused("There is only sky at that place; pick something in the set to aim at.")
+    at = middle_of(working, working.model.paths[seen.part]) if gesture.part else seen.at
+    return moves.put_end(stand, "aim", at, both=False)
+
+
 def with_focal_length(old: Lens, focal_length_mm: float) -> Lens:
     """The lens at another focal length, checked again."""
     return Lens.model_validate({**old.model_dump(), "focal_length_mm": focal_length_mm})
 
 
-def _placed(stand: Stand, gesture: StandTo | AimTo | HeightTo | Face, working: WorkingSet) -> Stand:
+def _placed(stand: Stand, gesture: StandTo | AimTo | HeightTo | Face, working: WorkingSet, where: Where) -> Stand:
     if isinstance(gesture, AimTo):
         return moves.put_aim(stand, gesture.x, gesture.y)
     if isinstance(gesture, Face):
         pose = resolve(stand)
-        heading = pose.heading_deg if gesture.heading_deg is None else gesture.heading_deg
+        heading = pose.heading_deg if gesture.heading_deg is None else gesture.heading_deg + where.north_deg
         return moves.face(stand, heading, pose.pitch_deg if gesture.pitch_deg is None else gesture.pitch_deg)
     position = np.array(stand.position)
     here = working.floor_under(position)
     if isinstance(gesture, StandTo):
         there = working.floor_under(np.array([gesture.x, gesture.y, position[2]]))
         if there is None:
-            there = floor_at(working, gesture.x, gesture.y)
+            there = working.floor_at(gesture.x, gesture.y)
         rise = 0.0 if here is None or there is None else there - here
         return moves.put_stand(stand, gesture.x, gesture.y, rise)
     if gesture.z is not None:
@@ -103,15 +156,6 @@ def _placed(stand: Stand, gesture: StandTo | AimTo | HeightTo | Face, working: W
     if here is None:
         raise Refused("There is no floor under the stand, so a height above it means nothing here.")
     return moves.put_height(stand, here + gesture.above_floor)
-
-
-def floor_at(working: WorkingSet, x: float, y: float, from_z: float | None = None) -> float | None:
-    """Floor height at a place in plan, looking down from ``from_z``, or from above all where that finds none."""
-    if from_z is not None:
-        found = working.floor_under(np.array([x, y, from_z]))
-        if found is not None:
-            return found
-    return working.floor_under(np.array([x, y, working.bounds[1, 2] + 1.0]))
 
 
 def _focal_length(shot: Shot, gesture: AngleTo | WedgeTo) -> float:
@@ -128,22 +172,13 @@ def _focal_length(shot: Shot, gesture: AngleTo | WedgeTo) -> float:
     return float(np.clip(edge * depth / side, 1.0, 5000.0))
 
 
-def frame_ray(camera: Camera, x: float, y: float) -> Floats:
-    """Direction through a place in the frame, (3,), scaled to depth 1 along the lens axis."""
-    window, pose = camera.window, camera.pose
-    across = (window.left + x * window.width) / window.distance_mm
-    upright = (window.bottom + y * window.height) / window.distance_mm
-    return pose.forward + across * pose.right + upright * pose.up
-
-
 def depth_at(shot: Shot, working: WorkingSet, x: float, y: float) -> float | None:
     """Distance along the lens axis, in metres, of what is seen at a place in the frame."""
+    seen = seen_in(shot, working, x, y)
+    if seen is None:
+        return None
     camera = camera_of(shot)
-    ray = frame_ray(camera, x, y)
-    length = float(np.linalg.norm(ray))
-    start = camera.pose.position + shot.lens.near_m * ray
-    found = float(working.rays.first(start[None], (ray / length)[None]).distance[0])
-    return None if found == inf else shot.lens.near_m + found / length
+    return seen.distance_m / float(np.linalg.norm(ray_through(camera.pose, camera.window, x, y)))
 
 
 def depth_on_paper(shot: Shot, drawing: Literal["plan", "section"], x: float, y: float) -> float:

@@ -10,7 +10,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from zevlo.core.shot import Coordinate, Settings
+from zevlo.core.shot import Coordinate, PartPath, Point, Settings
 from zevlo.core.stand import moves
 
 
@@ -88,6 +88,14 @@ class Walk(Settings):
     ahead: float = Field(0.0, ge=-1000.0, le=1000.0)
     right: float = Field(0.0, ge=-1000.0, le=1000.0)
     up: float = Field(0.0, ge=-1000.0, le=1000.0)
+
+
+class LookAt(Settings):
+    """The scout view goes to where it sees a thing of a size well, from where nothing is in the way."""
+
+    kind: Literal["look_at"] = "look_at"
+    at: Point
+    size_m: float = Field(gt=0.0, le=1.0e6)
 
 
 class AngleTo(Settings):
@@ -174,9 +182,124 @@ class Meter(Settings):
     kind: Literal["meter"] = "meter"
 
 
-ShotGesture = Annotated[
-    StandTo | AimTo | HeightTo | Face | Look | Shift | Orbit | Dolly | Walk | AngleTo | WedgeTo | FocusAt
-    | FocusTo | FocusOnPaper | FocusOnBarrel | FocusHyperfocal | SharpTo | SharpOnPaper | StopTo | Meter,
-    Field(discriminator="kind"),
-]  # fmt: skip
-ViewGesture = Annotated[Look | Shift | Orbit | Dolly | Walk, Field(discriminator="kind")]
+class TurnBy(Settings):
+    """Turned by exact angles: pan to the right, tilt up, roll clockwise. The roll stays in -180 to 180."""
+
+    kind: Literal["turn_by"] = "turn_by"
+    pan_deg: float = Field(0.0, ge=-360.0, le=360.0)
+    tilt_deg: float = Field(0.0, ge=-180.0, le=180.0)
+    roll_deg: float = Field(0.0, ge=-360.0, le=360.0)
+
+
+class Level(Settings):
+    """Pitch and roll to zero; the heading stays."""
+
+    kind: Literal["level"] = "level"
+
+
+class AimDistance(Settings):
+    """The aim at another distance along the lens axis; the stand stays."""
+
+    kind: Literal["aim_distance"] = "aim_distance"
+    distance_m: float = Field(ge=1.0e-3, le=1.0e6)
+
+
+class EndTo(Settings):
+    """One end of the shot, stand or aim, put at a coordinate or more; a missing one stays. ``both``: the other end
+    moves along by as much."""
+
+    kind: Literal["end_to"] = "end_to"
+    end: Literal["stand", "aim"]
+    x: Coordinate | None = None
+    y: Coordinate | None = None
+    z: Coordinate | None = None
+    both: bool = False
+
+
+class AimAtPart(Settings):
+    """The aim in the middle of a part's box."""
+
+    kind: Literal["aim_at_part"] = "aim_at_part"
+    part: PartPath
+
+
+class AimAtSeen(Settings):
+    """The aim on what is seen at a place in the frame; ``part``: in the middle of the part that is seen there."""
+
+    kind: Literal["aim_at_seen"] = "aim_at_seen"
+    x: float = Field(ge=0.0, le=1.0)
+    y: float = Field(ge=0.0, le=1.0)
+    part: bool = False
+
+
+GripMove = Literal["dolly", "truck", "pedestal", "pan", "tilt", "roll", "orbit", "over", "east", "north", "up"]
+
+
+class Grip(Settings):
+    """One move of a grip by so many metres or degrees. ``both``: the aim goes along; else it stays and is faced."""
+
+    kind: Literal["grip"] = "grip"
+    move: GripMove
+    by: float = Field(ge=-10000.0, le=10000.0)
+    both: bool = True
+
+
+class StayAbove(Settings):
+    """From now on the stand stays as high above the floor as it is, or no longer."""
+
+    kind: Literal["stay_above"] = "stay_above"
+    on: bool
+
+
+class FollowSeen(Settings):
+    """Follow what is seen at a place in the frame: it keeps that place."""
+
+    kind: Literal["follow_seen"] = "follow_seen"
+    x: float = Field(ge=0.0, le=1.0)
+    y: float = Field(ge=0.0, le=1.0)
+
+
+class FollowPart(Settings):
+    """Follow the middle of a part at the place in the frame it has now."""
+
+    kind: Literal["follow_part"] = "follow_part"
+    part: PartPath
+
+
+class LetGo(Settings):
+    """Follow nothing any more."""
+
+    kind: Literal["let_go"] = "let_go"
+
+
+class LeaveOutSeen(Settings):
+    """Leave the part out that is seen at a place in the frame."""
+
+    kind: Literal["leave_out_seen"] = "leave_out_seen"
+    x: float = Field(ge=0.0, le=1.0)
+    y: float = Field(ge=0.0, le=1.0)
+
+
+class LeaveOut(Settings):
+    """Leave a part out of this shot, or put it back."""
+
+    kind: Literal["leave_out"] = "leave_out"
+    part: PartPath
+    out: bool = True
+
+
+class PutBackAll(Settings):
+    """Nothing is left out any more."""
+
+    kind: Literal["put_back_all"] = "put_back_all"
+
+
+HoldGesture = StayAbove | FollowSeen | FollowPart | LetGo
+LeaveGesture = LeaveOutSeen | LeaveOut | PutBackAll
+CameraGesture = (
+    StandTo | AimTo | HeightTo | Face | TurnBy | Level | AimDistance | EndTo | AimAtPart | AimAtSeen | Grip | Look
+    | Shift | Orbit | Dolly | Walk | AngleTo | WedgeTo | FocusAt | FocusTo | FocusOnPaper | FocusOnBarrel
+    | FocusHyperfocal | SharpTo | SharpOnPaper | StopTo | Meter
+)  # fmt: skip
+ShotGesture = Annotated[CameraGesture | HoldGesture | LeaveGesture, Field(discriminator="kind")]
+ViewGesture = Annotated[Look | Shift | Orbit | Dolly | Walk | LookAt, Field(discriminator="kind")]

@@ -4,29 +4,54 @@ from __future__ import annotations
 
 from math import hypot
 
-from zevlo.core.follow import depth_at, floor_at, with_focal_length
+import numpy as np
+
+from zevlo.core.follow import depth_at, with_focal_length
 from zevlo.core.gestures import Refused
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.scout import Scout
 from zevlo.core.shot import Shot, Stand
+from zevlo.core.stand.habits import Habits
 from zevlo.core.stand.pose import resolve
-
-STANDING_EYE_M = 1.60
 
 
 def new_shot_in_plan(
-    start: Shot, working: WorkingSet, stand: tuple[float, float], aim: tuple[float, float], cut_z: float
+    start: Shot,
+    working: WorkingSet,
+    stand: tuple[float, float],
+    aim: tuple[float, float],
+    cut_z: float,
+    habits: Habits,
 ) -> Shot:
-    """A shot from plan: stand and aim (x, y), level, at standing eye height above the floor under the stand.
+    """A shot from plan: stand and aim (x, y), each at its habitual height above the floor under it.
 
-    ``cut_z`` is the height of the plan's cut: the floor is looked for from there down.
+    ``cut_z`` is the height of the plan's cut: floors are looked for from there down.
     """
-    floor = floor_at(working, *stand, from_z=cut_z)
-    z = STANDING_EYE_M + (0.0 if floor is None else floor)
     if hypot(stand[0] - aim[0], stand[1] - aim[1]) < 0.05:
         raise Refused("Drag from the stand to the aim: they need to be at least 5 cm apart.")
-    placed = Stand(position=(*stand, z), aim=(*aim, z))
+    floor = working.floor_at(*stand, from_z=cut_z)
+    under = 0.0 if floor is None else floor
+    z = under + habits.lens_m
+    aim_z = z
+    if habits.aim_m is not None:
+        there = working.floor_at(*aim, from_z=cut_z)
+        aim_z = (under if there is None else there) + habits.aim_m
+    stays = habits.lens_m if habits.stays_above_floor and floor is not None else None
+    placed = Stand(position=(*stand, z), aim=(*aim, aim_z), above_floor_m=stays)
     return _focused_ahead(start.with_groups(stand=placed), working)
+
+
+SUGGESTED_LENS_MM = 24.0
+"""What shows most of a small room without stretching its corners (common practice, no source)."""
+
+
+def new_shot_at(start: Shot, working: WorkingSet, stand: Stand, habits: Habits) -> Shot:
+    """A shot at a suggested stand, with a wide lens, focused at what is ahead."""
+    lens = with_focal_length(start.lens, SUGGESTED_LENS_MM)
+    floor = working.floor_under(np.array(stand.position)) if habits.stays_above_floor else None
+    if floor is not None:
+        stand = stand.model_copy(update={"above_floor_m": stand.position[2] - floor})
+    return _focused_ahead(start.with_groups(stand=stand, lens=lens), working)
 
 
 def new_shot_from_scout(start: Shot, working: WorkingSet, scout: Scout) -> Shot:

@@ -9,10 +9,11 @@ from pydantic import Field
 
 from zevlo.core.gestures import Dolly, Look, Orbit, Shift, Walk
 from zevlo.core.optics.back import cut_back
+from zevlo.core.optics.lens import Window
 from zevlo.core.scene.working import WorkingSet
-from zevlo.core.shot import Back, Settings, Stand
+from zevlo.core.shot import Back, Point, Settings, Stand
 from zevlo.core.stand import moves
-from zevlo.core.stand.pose import resolve
+from zevlo.core.stand.pose import direction, resolve
 
 
 class Scout(Settings):
@@ -24,6 +25,7 @@ class Scout(Settings):
 
 SCOUT_FILM_MM = 36.0
 SCOUT_FRAME_SHARE = 0.86
+SCOUT_NEAR_M = 0.03
 
 
 def scout_view(scout: Scout, ratio: float, back: Back | None) -> tuple[float, float, tuple[float, float] | None]:
@@ -41,6 +43,12 @@ def scout_view(scout: Scout, ratio: float, back: Back | None) -> tuple[float, fl
     return width, height, (wide / width, high / height)
 
 
+def scout_window(scout: Scout, ratio: float, back: Back | None) -> Window:
+    """The scout view as a window at distance 1 before the lens."""
+    width, height, _ = scout_view(scout, ratio, back)
+    return Window(-width / 2, width / 2, -height / 2, height / 2, 1.0)
+
+
 def move_view(stand: Stand, gesture: Look | Shift | Orbit | Dolly | Walk, width: float, height: float) -> Stand:
     """Follow a gesture in a picture ``width`` × ``height`` wide at distance 1 from the lens."""
     if isinstance(gesture, Look):
@@ -54,6 +62,24 @@ def move_view(stand: Stand, gesture: Look | Shift | Orbit | Dolly | Walk, width:
     if isinstance(gesture, Dolly):
         return moves.dolly(stand, gesture.factor)
     return moves.walk(stand, gesture.ahead, gesture.right, gesture.up)
+
+
+LOOKS_FROM_DEG = tuple((pan, tilt) for tilt in (-20.0, -45.0, -5.0, 20.0, 60.0) for pan in range(0, 360, 30))
+
+
+def looked_at(stand: Stand, at: Point, size_m: float, working: WorkingSet) -> Stand:
+    """A view of a thing of a size, from a few times its size away: from this side if it is free, else from another."""
+    heading = resolve(stand).heading_deg
+    target = np.array(at)
+    away = max(3.0 * size_m, 0.25)
+    ways = np.array([-direction(heading + pan, tilt) for pan, tilt in LOOKS_FROM_DEG])
+    # From a little outside the thing itself, which is in no one's way.
+    start = target + (0.6 * size_m + 0.01) * ways
+    free = working.rays.distances(start, ways) + 0.6 * size_m
+    best = int(np.argmax(free >= away)) if (free >= away).any() else int(np.argmax(free))
+    far = min(away, max(float(free[best]) * 0.9, 0.7 * size_m + 0.05))
+    x, y, z = (target + far * ways[best]).tolist()
+    return Stand(position=(x, y, z), aim=at)
 
 
 def anchored(stand: Stand, working: WorkingSet) -> Stand:

@@ -19,6 +19,8 @@ class SheetGroup(BaseModel):
 class PoseSheet(SheetGroup):
     heading_deg: float
     compass: str
+    level: str | None
+    room: str | None
     pitch_deg: float
     roll_deg: float
     aim_distance_m: float

@@ -36,12 +36,31 @@ def _not_yet(only: float | None, what: str) -> AfterValidator:
     return AfterValidator(check)
 
 
+PartPath = Annotated[str, Field(min_length=1, max_length=2000)]
+
+
+class FollowAim(Settings):
+    """A point that keeps its place in the frame when the stand moves: ``at``, (0, 0) bottom left to (1, 1).
+
+    ``part`` names the part it lies on, so that it is followed when that part moves; null is a point in the air.
+    """
+
+    part: PartPath | None = None
+    point: Point
+    at: tuple[Annotated[float, Field(ge=-4.0, le=5.0)], Annotated[float, Field(ge=-4.0, le=5.0)]] = (0.5, 0.5)
+
+
 class Stand(Settings):
-    """Where the camera is and looks. ``position`` and ``aim`` in metres, ``roll_deg`` clockwise."""
+    """Where the camera is and looks. ``position`` and ``aim`` in metres, ``roll_deg`` clockwise.
+
+    ``above_floor_m``: the stand stays this high above the floor found under it; null lets its height be free.
+    """
 
     position: Point = (0.0, 0.0, 1.6)
     aim: Point = (0.0, 3.0, 1.6)
     roll_deg: float = Field(0.0, ge=-180.0, le=180.0)
+    above_floor_m: float | None = Field(None, ge=-1000.0, le=10000.0)
+    follow: FollowAim | None = None
 
     @model_validator(mode="after")
     def _aim_is_elsewhere(self) -> Self:
@@ -166,6 +185,8 @@ class Shot(Settings):
     focus: Focus = Focus()
     exposure: Exposure = Exposure()
     guides: Guides = Guides()
+    left_out: tuple[PartPath, ...] = Field((), max_length=10000)
+    """Parts of the set this shot does not show, by their path in the tree."""
 
     model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False, populate_by_name=True)
 

@@ -13,6 +13,7 @@ from zevlo.core.optics import exposure, focus, lens, movements
 from zevlo.core.optics.back import FORMATS, Cut, cut_back, ratio_name
 from zevlo.core.optics.barrel import barrel
 from zevlo.core.scene.cut import plan_plane, section_plane
+from zevlo.core.scene.levels import NOWHERE, Where, level_at
 from zevlo.core.scene.model import Floats
 from zevlo.core.scene.sight import SeenDepths, Zone, draw_sight, fan, seen_depths, thin_lines
 from zevlo.core.scene.working import WorkingSet
@@ -111,14 +112,14 @@ def _outfit(glass: Lens, back: Back, shifts: Movements, focused: Focus, exposed:
     )
 
 
-def solve(shot: Shot, working: WorkingSet | None = None) -> Sheet:
-    """The sheet of a shot. With a set, floor and drawings are of it."""
+def solve(shot: Shot, working: WorkingSet | None = None, where: Where = NOWHERE) -> Sheet:
+    """The sheet of a shot. With a set, floor and drawings are of it; ``where`` names its place and its north."""
     outfit = _outfit(shot.lens, shot.back, shot.movements, shot.focus, shot.exposure)
     camera = Camera(resolve(shot.stand), outfit.cut, outfit.window)
     floor = None if working is None else working.floor_under(camera.pose.position)
     shown = guide_lines(shot.guides)
     return Sheet(
-        pose=_pose_sheet(camera.pose, floor),
+        pose=_pose_sheet(camera.pose, floor, where),
         lens=outfit.lens,
         back=outfit.back,
         movements=_movements_sheet(shot, camera),
@@ -134,10 +135,18 @@ def _matrix(matrix: Floats) -> Matrix:
     return numbers
 
 
-def _pose_sheet(pose: Pose, floor: float | None) -> PoseSheet:
+def _pose_sheet(pose: Pose, floor: float | None, where: Where) -> PoseSheet:
+    heading = where.heading(pose.heading_deg)
+    x, y, z = pose.position.tolist()
+    level, room = (
+        level_at(where.places, z if floor is None else floor),
+        where.room_at(x, y, z if floor is None else floor),
+    )
     return PoseSheet(
-        heading_deg=pose.heading_deg,
-        compass=compass_point(pose.heading_deg),
+        heading_deg=heading,
+        compass=compass_point(heading),
+        level=None if level is None else level.name,
+        room=None if room is None else room.name,
         pitch_deg=pose.pitch_deg,
         roll_deg=pose.roll_deg,
         aim_distance_m=pose.aim_distance,

@@ -146,7 +146,7 @@ def pack_glb(document: dict[str, Any], binary: bytes) -> bytes:
     """A GLB container (glTF 2.0, 4.4) of a JSON document and one binary chunk, both padded."""
     text = json.dumps(document, separators=(",", ":")).encode()
     text += b" " * (-len(text) % 4)
-    binary += b"\0" * (-len(binary) % 4)
+    binary = bytes(binary) + b"\0" * (-len(binary) % 4)
     size = 12 + 8 + len(text) + 8 + len(binary)
     return b"".join(
         [

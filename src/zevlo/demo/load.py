@@ -2,14 +2,19 @@
 
 from __future__ import annotations
 
+import tempfile
+from pathlib import Path
+
 from sqlalchemy import Engine, func, select
+from sqlalchemy.orm import Session
 
 from zevlo.core.light.setup import LightSetup, Sky, Sun
 from zevlo.core.shot import Back, Exposure, Focus, Guides, Lens, Movements, Shot, Stand
 from zevlo.demo.glb import pottery_glb
-from zevlo.files.door import take_in
+from zevlo.demo.pottery import PLACES
+from zevlo.files.door import Taken, take_in
 from zevlo.store.database import transaction
-from zevlo.store.projects import IncomingSet, create_project
+from zevlo.store.projects import create_project
 from zevlo.store.shots import add_shot
 from zevlo.store.tables import Change, Project
 
@@ -67,13 +72,17 @@ def load_demo(engine: Engine) -> bool:
     with transaction(engine) as session:
         if session.scalar(select(func.count()).select_from(Project)) or session.scalar(select(func.count(Change.seq))):
             return False
-    source = pottery_glb()
-    taken = take_in(source)
-    incoming = IncomingSet(FILE_NAME, source, taken.arrays, taken.view, taken.summary)
-    with transaction(engine) as session:
-        project = create_project(session, "Tide Tower Pottery", incoming, LIGHT)
-        for shot in SHOTS:
-            add_shot(session, project.id, shot, None, "New shot “{name}”")
-        # What ships is the beginning: there is nothing of the artist's to take back yet.
-        session.execute(Change.__table__.delete())
+    with tempfile.TemporaryDirectory(prefix="zevlo-demo-") as folder:
+        source = Path(folder) / FILE_NAME
+        source.write_bytes(pottery_glb())
+        with take_in(source, FILE_NAME) as taken, transaction(engine) as session:
+            _put(session, taken)
     return True
+
+
+def _put(session: Session, taken: Taken) -> None:
+    project = create_project(session, "Tide Tower Pottery", FILE_NAME, taken, LIGHT, PLACES)
+    for shot in SHOTS:
+        add_shot(session, project.id, shot, None, "New shot “{name}”")
+    # What ships is the beginning: there is nothing of the artist's to take back yet.
+    session.execute(Change.__table__.delete())

@@ -9,6 +9,7 @@ from dataclasses import dataclass, field
 
 import numpy as np
 
+from zevlo.core.scene.levels import Level, Places, Room
 from zevlo.demo import wares
 from zevlo.demo.solids import Solid, box, lathe, rectangle, slab, together, wall_east, wall_north
 
@@ -20,6 +21,25 @@ EAVES, RIDGE = 4.2, 6.7
 TOWER = (12.38, 0.7, 16.78, 5.1)
 TOWER_TOP = 15.6
 TABLE_TOP = LOFT_FLOOR + 0.76
+PLACES = Places(
+    levels=(
+        Level(name="Slip", floor_m=-2.34),
+        Level(name="Workshop floor", floor_m=0.0),
+        Level(name="Drying loft", floor_m=LOFT_FLOOR),
+    ),
+    rooms=(
+        Room(name="Wheel room", level="Workshop floor", outline=((0, 0), (7.7, 0), (7.7, 5.8), (0, 5.8))),
+        Room(name="Glaze bench", level="Workshop floor", outline=((7.86, 4.6), (10.5, 4.6), (10.5, 5.8), (7.86, 5.8))),
+        Room(
+            name="Kiln",
+            level="Workshop floor",
+            outline=((7.86, 0), (12, 0), (12, 3.1), (10.5, 3.1), (10.5, 4.6), (7.86, 4.6)),
+        ),
+        Room(name="Stair", level="Workshop floor", outline=((10.5, 3.1), (12, 3.1), (12, 5.8), (10.5, 5.8))),
+        Room(name="Loft", level="Drying loft", outline=((0, 0), (12, 0), (12, 5.8), (0, 5.8))),
+    ),
+)
+"""Levels and rooms as the script lays them out."""
 
 
 @dataclass

@@ -2,17 +2,17 @@
 
 from __future__ import annotations
 
-import io
 import json
 from dataclasses import asdict
+from typing import IO
 
 import numpy as np
 
 from zevlo.core.scene.model import Material, Part, SetModel
 
 
-def pack_set(model: SetModel) -> bytes:
-    """The set as bytes; :func:`unpack_set` gives the same set again."""
+def pack_set(model: SetModel, file: IO[bytes]) -> None:
+    """Write the set; :func:`unpack_set` gives the same set again."""
     table = {
         "materials": [asdict(m) for m in model.materials],
         "parts": [[p.name, p.parent, p.first_face, p.face_count] for p in model.parts],
@@ -29,14 +29,12 @@ def pack_set(model: SetModel) -> bytes:
         arrays["normals"] = model.normals
     if model.uv is not None:
         arrays["uv"] = model.uv
-    out = io.BytesIO()
-    np.savez(out, allow_pickle=False, **arrays)
-    return out.getvalue()
+    np.savez(file, allow_pickle=False, **arrays)
 
 
-def unpack_set(data: bytes) -> SetModel:
+def unpack_set(file: IO[bytes]) -> SetModel:
     """The set from :func:`pack_set`."""
-    with np.load(io.BytesIO(data), allow_pickle=False) as stored:
+    with np.load(file, allow_pickle=False) as stored:
         table = json.loads(stored["table"].tobytes())
         raw, at, pictures = stored["pictures"].tobytes(), 0, []
         for size in table["pictures"]:

@@ -9,8 +9,10 @@ import base64
 import binascii
 import json
 import struct
+from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
+from urllib.parse import unquote
 
 from zevlo.files.refusal import CannotRead
 
@@ -20,18 +22,20 @@ UNDERSTOOD = frozenset(
         "KHR_materials_emissive_strength", "KHR_materials_unlit", "KHR_materials_ior", "KHR_materials_specular",
         "KHR_materials_clearcoat", "KHR_materials_sheen", "KHR_materials_transmission", "KHR_materials_volume",
         "KHR_materials_anisotropy", "KHR_materials_iridescence", "KHR_texture_transform", "KHR_lights_punctual",
-        "KHR_xmp_json_ld", "KHR_mesh_quantization",
+        "KHR_xmp_json_ld", "KHR_mesh_quantization", "KHR_draco_mesh_compression", "EXT_meshopt_compression",
+        "KHR_meshopt_compression", "EXT_texture_webp", "KHR_materials_dispersion", "KHR_materials_diffuse_transmission",
     }
 )  # fmt: skip
-COMPRESSED = {
-    "KHR_draco_mesh_compression": "Draco",
-    "EXT_meshopt_compression": "meshopt",
-    "KHR_meshopt_compression": "meshopt",
-    "KHR_texture_basisu": "Basis textures",
-}
 _COMPONENT_BYTES = {5120: 1, 5121: 1, 5122: 2, 5123: 2, 5125: 4, 5126: 4}
 _TYPE_COUNT = {"SCALAR": 1, "VEC2": 2, "VEC3": 3, "VEC4": 4, "MAT2": 4, "MAT3": 9, "MAT4": 16}
 MOST_NODES = 400_000
+Companion = Callable[[str], bytes | None]
+"""The bytes of a file that came beside the model, by the name it has there."""
+
+
+def alone(_name: str) -> bytes | None:
+    """Nothing came beside the model."""
+    return None
 
 
 @dataclass(frozen=True)
@@ -39,28 +43,30 @@ class Container:
     """The JSON document and the one binary buffer of a glTF model."""
 
     document: Json
-    binary: bytes
+    binary: Any
+    """Bytes, or a view of them."""
 
 
-def open_container(data: bytes) -> Container:
-    """Read a .glb, or a .gltf whose buffers are inside it. Raises :class:`CannotRead`."""
-    if not data:
+def open_container(data: Any, companion: Companion = alone) -> Container:
+    """Read a .glb or a .gltf, from bytes or a view of them. Raises :class:`CannotRead`."""
+    if not len(data):
         raise CannotRead("The file is empty.")
-    if data[:4] == b"glTF":
-        document, binary = _split(data)
-    elif data.lstrip()[:1] == b"{":
-        document, binary = _parsed(data), b""
+    if bytes(data[:4]) == b"glTF":
+        document, binary = _split(memoryview(data))
+    elif bytes(data[:4096]).removeprefix(b"\xef\xbb\xbf").lstrip()[:1] == b"{":
+        document, binary = _parsed(bytes(data)), b""
     else:
         raise CannotRead("This is not a glTF model. Give a .glb file, or a .gltf with everything inside it.")
     if not isinstance(document.get("asset"), dict) or not str(document["asset"].get("version", "")).startswith("2"):
         raise CannotRead("This is not a glTF 2.0 model; export it again as glTF 2.0.")
     _check_extensions(document)
-    container = _one_buffer(Container(document, binary))
+    _check_shapes(document)
+    container = _one_buffer(Container(document, binary), companion)
     _check_references(container)
     return container
 
 
-def _split(data: bytes) -> tuple[Json, bytes]:
+def _split(data: memoryview) -> tuple[Json, Any]:
     if len(data) < 20:
         raise CannotRead("The file is broken: it ends before its header does.")
     _, version, length = struct.unpack_from("<4sII", data)
@@ -68,7 +74,7 @@ def _split(data: bytes) -> tuple[Json, bytes]:
         raise CannotRead(f"This is a GLB of version {version}; export it again as glTF 2.0.")
     if length > len(data):
         raise CannotRead(f"The file is cut off: it says {length} bytes and has {len(data)}. Copy it again.")
-    chunks: list[tuple[bytes, bytes]] = []
+    chunks: list[tuple[bytes, Any]] = []
     at = 12
     while at + 8 <= length:
         size, kind = struct.unpack_from("<I4s", data, at)
@@ -79,7 +85,7 @@ def _split(data: bytes) -> tuple[Json, bytes]:
     if not chunks or chunks[0][0] != b"JSON":
         raise CannotRead("The file is broken: its description is missing.")
     binary = next((chunk for kind, chunk in chunks if kind == b"BIN\0"), b"")
-    return _parsed(chunks[0][1]), binary
+    return _parsed(bytes(chunks[0][1])), binary
 
 
 def _parsed(text: bytes) -> Json:
@@ -93,60 +99,96 @@ def _parsed(text: bytes) -> Json:
 
 
 def _check_extensions(document: Json) -> None:
-    named = {*document.get("extensionsUsed", []), *document.get("extensionsRequired", [])}
-    for name, plain in COMPRESSED.items():
-        if name in document.get("extensionsRequired", []) or (name in named and "meshopt" in name):
-            raise CannotRead(
-                f"The model is compressed with {plain}, which is not read yet. Export it without compression."
-            )
-    strange = sorted(set(document.get("extensionsRequired", [])) - UNDERSTOOD)
+    required = document.get("extensionsRequired", [])
+    if "KHR_texture_basisu" in required:
+        raise CannotRead("The model's textures are Basis pictures, which are not read. Export them as PNG or JPEG.")
+    strange = sorted({str(name) for name in required} - UNDERSTOOD)
     if strange:
-        raise CannotRead(f"The model needs {strange[0]}, which is not read yet. Export it without that extension.")
+        raise CannotRead(f"The model needs {strange[0]}, which is not read. Export it without that extension.")
 
 
-def _one_buffer(container: Container) -> Container:
-    """The same model with all its buffers in one, so that they can be packed together."""
-    buffers = container.document.get("buffers", [])
-    joined, starts = bytearray(), []
-    for number, buffer in enumerate(buffers):
+_LISTS = ("buffers", "bufferViews", "accessors", "meshes", "nodes", "materials", "textures", "images", "scenes")
+
+
+def _check_shapes(document: Json) -> None:
+    """Lists are lists and entries are objects: everything after this may rely on it."""
+    for name in _LISTS:
+        entries = document.get(name, [])
+        if not isinstance(entries, list) or not all(isinstance(entry, dict) for entry in entries):
+            _broken(f"its {name} are not what glTF asks for")
+    for name in ("extensionsUsed", "extensionsRequired"):
+        if not isinstance(document.get(name, []), list):
+            _broken(f"its {name} are not what glTF asks for")
+
+
+def _one_buffer(container: Container, companion: Companion) -> Container:
+    """The same model with all its data in one piece. Where it is in one already, nothing is copied."""
+    pieces: list[Any] = []
+    starts: list[int] = []
+    length = 0
+
+    def put(raw: Any) -> int:
+        nonlocal length
+        gap = -length % 4
+        if gap:
+            pieces.append(b"\0" * gap)
+        start = length + gap
+        pieces.append(raw)
+        length = start + len(raw)
+        return start
+
+    for number, buffer in enumerate(container.document.get("buffers", [])):
         uri = buffer.get("uri")
+        fallback = any(e.get("fallback") for e in (buffer.get("extensions") or {}).values() if isinstance(e, dict))
         if uri is None:
-            raw = container.binary if number == 0 else b""
-        elif str(uri).startswith("data:"):
-            raw = _inline(str(uri))
+            raw = container.binary if number == 0 and not fallback else b""
         else:
-            raise CannotRead(
-                f"The model keeps its geometry in another file ({str(uri)[:60]}). Export it as one .glb file."
-            )
-        if buffer.get("byteLength", 0) > len(raw):
+            raw = _content(str(uri), companion, "its geometry")
+        if not isinstance(buffer.get("byteLength", 0), int) or (
+            buffer.get("byteLength", 0) > len(raw) and not fallback
+        ):
             raise CannotRead("The file is broken: its geometry is shorter than it says.")
-        joined.extend(b"\0" * (-len(joined) % 4))
-        starts.append(len(joined))
-        joined.extend(raw)
-    views = [
-        {**view, "buffer": 0, "byteOffset": view.get("byteOffset", 0) + starts[view["buffer"]]}
-        if 0 <= view.get("buffer", -1) < len(starts)
-        else _broken("a view names a buffer that is not there")
-        for view in container.document.get("bufferViews", [])
-    ]
+        starts.append(put(raw))
+    views = [_in_one(view, starts) for view in container.document.get("bufferViews", [])]
     images = []
     for image in container.document.get("images", []):
         uri = image.get("uri")
-        if uri is not None and not str(uri).startswith("data:"):
-            raise CannotRead(
-                f"The model keeps a texture in another file ({str(uri)[:60]}). Export it as one .glb file."
-            )
         if uri is not None:
-            raw = _inline(str(uri))
-            joined.extend(b"\0" * (-len(joined) % 4))
-            views.append({"buffer": 0, "byteOffset": len(joined), "byteLength": len(raw)})
-            joined.extend(raw)
-            mime = str(uri)[5:].split(";")[0].split(",")[0] or "image/png"
-            image = {"bufferView": len(views) - 1, "mimeType": mime}
+            raw = _content(str(uri), companion, "a texture")
+            views.append({"buffer": 0, "byteOffset": put(raw), "byteLength": len(raw)})
+            image = {"bufferView": len(views) - 1}
         images.append(image)
     document = {**container.document, "bufferViews": views, "images": images}
-    document["buffers"] = [{"byteLength": len(joined)}] if joined else []
-    return Container(document, bytes(joined))
+    document["buffers"] = [{"byteLength": length}] if length else []
+    return Container(document, pieces[0] if len(pieces) == 1 else b"".join(pieces))
+
+
+def _in_one(view: Json, starts: list[int]) -> Json:
+    number, offset = view.get("buffer", -1), view.get("byteOffset", 0)
+    if not isinstance(number, int) or not isinstance(offset, int) or not 0 <= number < len(starts):
+        _broken("a view names a buffer that is not there")
+    moved = {**view, "buffer": 0, "byteOffset": offset + starts[number]}
+    packed = view.get("extensions")
+    if isinstance(packed, dict):
+        moved["extensions"] = {
+            name: {**given, "byteOffset": given.get("byteOffset", 0) + starts[given["buffer"]]}
+            if isinstance(given, dict) and isinstance(given.get("buffer"), int) and 0 <= given["buffer"] < len(starts)
+            else given
+            for name, given in packed.items()
+        }
+    return moved
+
+
+def _content(uri: str, companion: Companion, what: str) -> bytes:
+    if uri.startswith("data:"):
+        return _inline(uri)
+    found = companion(unquote(uri))
+    if found is None:
+        raise CannotRead(
+            f"The model keeps {what} in another file ({uri[:60]}), which did not come with it. "
+            "Export it as one .glb file, or bring the folder as one .zip."
+        )
+    return found
 
 
 def _inline(uri: str) -> bytes:
@@ -166,28 +208,50 @@ def _check_references(container: Container) -> None:
     document, size = container.document, len(container.binary)
     views = document["bufferViews"]
     for view in views:
-        if view["byteOffset"] < 0 or view.get("byteLength", -1) < 0 or view["byteOffset"] + view["byteLength"] > size:
+        length = view.get("byteLength", -1)
+        if (
+            not isinstance(length, int)
+            or not isinstance(view.get("byteStride", 0), int)
+            or not 0 <= view.get("byteStride", 0) <= 4096
+        ):
+            _broken("a view has no proper length")
+        packed = [e for e in (view.get("extensions") or {}).values() if isinstance(e, dict) and "mode" in e]
+        if packed:
+            if not all(
+                isinstance(packed[0].get(key), int) and packed[0][key] >= 0
+                for key in ("byteOffset", "byteLength", "byteStride", "count")
+            ):
+                _broken("a packed view has no proper length")
+            if packed[0]["byteOffset"] + packed[0]["byteLength"] > size:
+                _broken("a view runs past the end of its data")
+            if packed[0]["count"] * packed[0]["byteStride"] > 4096 * max(size, 1):
+                _broken("an array in it claims more numbers than the file holds")
+        elif view["byteOffset"] < 0 or length < 0 or view["byteOffset"] + length > size:
             _broken("a view runs past the end of its data")
     for accessor in document.get("accessors", []):
         width = _COMPONENT_BYTES.get(accessor.get("componentType"), 0) * _TYPE_COUNT.get(accessor.get("type"), 0)
         count = accessor.get("count")
         if not width or not isinstance(count, int) or count < 0:
             _broken("an array in it has no proper type or length")
-        if count * width > 16 * max(size, 1) + 4096:
+        if count * width > 4096 * max(size, 1):
             _broken("an array in it claims more numbers than the file holds")
         if "bufferView" in accessor:
-            if not 0 <= accessor["bufferView"] < len(views):
+            if not isinstance(accessor["bufferView"], int) or not 0 <= accessor["bufferView"] < len(views):
                 _broken("an array in it names a view that is not there")
             view = views[accessor["bufferView"]]
             stride = view.get("byteStride") or width
-            needed = accessor.get("byteOffset", 0) + (stride * (count - 1) + width if count else 0)
-            if needed > view["byteLength"]:
+            start = accessor.get("byteOffset", 0)
+            if not isinstance(start, int) or start < 0:
+                _broken("an array in it begins nowhere")
+            if start + (stride * (count - 1) + width if count else 0) > view["byteLength"]:
                 _broken("an array in it is longer than its data")
     nodes = document.get("nodes", [])
     if len(nodes) > MOST_NODES:
         raise CannotRead(f"The model has {len(nodes)} parts; up to {MOST_NODES} are read. Join small ones.")
     parent: dict[int, int] = {}
     for number, node in enumerate(nodes):
+        if not isinstance(node.get("children", []), list):
+            _broken("its tree of parts is not what glTF asks for")
         for child in node.get("children", []):
             if not isinstance(child, int) or not 0 <= child < len(nodes) or child == number or child in parent:
                 _broken("its tree of parts runs in a circle or names a part that is not there")
@@ -204,7 +268,7 @@ def pack(container: Container) -> bytes:
     """The container as a GLB file."""
     text = json.dumps(container.document, separators=(",", ":")).encode()
     text += b" " * (-len(text) % 4)
-    binary = container.binary + b"\0" * (-len(container.binary) % 4)
+    binary = bytes(container.binary) + b"\0" * (-len(container.binary) % 4)
     chunks = struct.pack("<I4s", len(text), b"JSON") + text
     if binary:
         chunks = b"".join([chunks, struct.pack("<I4s", len(binary), b"BIN\0"), binary])

@@ -1,68 +1,76 @@
-"""glTF 2.0 to a set: names, tree, materials with textures; Y up to Z up; metres."""
+"""glTF 2.0: names, tree, materials with textures. In metres, Y up, by the standard."""
 
 from __future__ import annotations
 
-import io
-from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
-import trimesh
 from numpy.typing import NDArray
-from PIL import Image, UnidentifiedImageError
 from scipy.spatial.transform import Rotation
 
-from zevlo.core.scene.model import Material, Part, SetModel
-from zevlo.files.glb import Container, Json, open_container, pack
+from zevlo.core.scene.model import Material
+from zevlo.files.accessors import DRACO, Arrays
+from zevlo.files.build import PLAIN, Piece, SetBuilder, checked
+from zevlo.files.glb import Container, Json, alone, open_container
+from zevlo.files.reading import Arrival, FromFile, Progress, unheard
 from zevlo.files.refusal import CannotRead
+from zevlo.files.textures import Pictures
 
-MOST_TRIANGLES = 20_000_000
-LARGEST_EXTENT_M = 100_000.0
-MOST_TEXTURE_PX = 16384 * 16384
-Z_UP = np.array([[1.0, 0, 0, 0], [0, 0, -1.0, 0], [0, 1.0, 0, 0], [0, 0, 0, 1.0]])
-"""glTF is Y up and faces +Z; Zevlo is Z up with north +Y."""
-_KEPT = ("asset", "scene", "scenes", "nodes", "meshes", "materials", "textures", "samplers", "images",
-         "accessors", "bufferViews", "buffers", "extensionsUsed", "extensionsRequired")  # fmt: skip
+_TRIANGLES, _STRIP, _FAN = 4, 5, 6
 
 
-@dataclass(frozen=True)
-class Model:
-    """What a file brings: the set, and the GLB the desk draws, in which part n is the object ``part-n``."""
+def read_gltf(arrival: Arrival, progress: Progress) -> FromFile:
+    """Read a .glb or .gltf with what came beside it. Raises :class:`CannotRead`."""
+    data = memoryview(np.memmap(arrival.path, mode="r")) if arrival.path.stat().st_size else b""
 
-    model: SetModel
-    view: bytes
+    def companion(name: str) -> bytes | None:
+        path = arrival.companion(name)
+        return None if path is None else path.read_bytes()
 
-
-@dataclass(frozen=True)
-class _Piece:
-    vertices: NDArray[np.float64]
-    faces: NDArray[np.int64]
-    normals: NDArray[np.float64] | None
-    uv: NDArray[np.float64] | None
-    material: int
+    return from_container(open_container(data, companion), progress)
 
 
-def read_gltf(data: bytes) -> Model:
-    """Read a .glb or self-contained .gltf. Raises :class:`CannotRead` with the reason."""
-    container = open_container(data)
+def from_bytes(data: bytes) -> FromFile:
+    """Read a .glb or self-contained .gltf that is in memory already."""
+    return from_container(open_container(data, alone), unheard)
+
+
+def from_container(container: Container, progress: Progress) -> FromFile:
+    """The set of an opened model."""
     document = container.document
     order, parents = _tree(document)
     if not order:
         raise CannotRead("The model is empty: there is nothing in its scene.")
-    pieces = _pieces(container)
-    whole = _joined(document, order, parents, pieces)
-    pictures, tints = _pictures(container)
-    materials = tuple(_materials(document, tints))
-    model = SetModel(materials=materials, pictures=pictures, **whole)
-    bounds = model.bounds
-    extent = float((bounds[1] - bounds[0]).max())
-    if extent <= 0.0:
-        raise CannotRead("The model has no size: all its points lie in one place.")
-    if extent > LARGEST_EXTENT_M or float(np.abs(bounds).max()) > 10 * LARGEST_EXTENT_M:
-        raise CannotRead(
-            f"The model is {extent / 1000:.0f} km across or that far from zero. glTF is in metres: check the units."
-        )
-    return Model(model, _view(container, order))
+    arrays = Arrays(container)
+    build = SetBuilder()
+    part_of: dict[int, int] = {}
+    world: dict[int, NDArray[np.float64]] = {}
+    made: dict[int, list[Piece]] = {}
+    nodes, meshes = document["nodes"], document.get("meshes", [])
+    for count, node in enumerate(order):
+        if count % 200 == 0:
+            progress("reading the geometry", count / len(order))
+        above = world.get(parents.get(node, -1), np.eye(4))
+        matrix = world[node] = above @ _local(nodes[node])
+        if not np.isfinite(matrix).all():
+            raise CannotRead("The file is broken: a part is placed by numbers that are not finite.")
+        name = str(nodes[node].get("name") or f"Part {count + 1}")
+        parent = parents.get(node)
+        part = part_of[node] = build.part(name, None if parent is None else part_of[parent])
+        mesh = nodes[node].get("mesh")
+        if mesh is None:
+            continue
+        if not isinstance(mesh, int) or not 0 <= mesh < len(meshes):
+            raise CannotRead("The file is broken: a part names a surface that is not there.")
+        if mesh not in made:
+            made[mesh] = _pieces(document, meshes[mesh], arrays)
+        for piece in made[mesh]:
+            build.add(part, piece, matrix)
+    pictures = _pictures(container, arrays)
+    materials = tuple(_materials(document, pictures))
+    made.clear()
+    progress("putting the set together", None)
+    return FromFile(build.finish(materials, tuple(pictures.files)), "glTF", metres_per_unit=1.0, up="y")
 
 
 def _tree(document: Json) -> tuple[list[int], dict[int, int]]:
@@ -82,61 +90,72 @@ def _tree(document: Json) -> tuple[list[int], dict[int, int]]:
         seen.add(here)
         order.append(here)
         waiting.extend(reversed(nodes[here].get("children", [])))
-    return order, parents
+    return order, {child: parent for child, parent in parents.items() if parent in seen}
 
 
-def _pieces(container: Container) -> dict[tuple[int, int], _Piece]:
-    """Every triangle primitive, by mesh and place in it, in its own coordinates. trimesh reads the arrays."""
-    document = container.document
-    meshes, nodes, keys = [], [], []
-    for number, mesh in enumerate(document.get("meshes", [])):
-        for place, primitive in enumerate(mesh.get("primitives", [])):
-            if primitive.get("mode", 4) not in (4, 5) or "POSITION" not in primitive.get("attributes", {}):
-                continue
-            wanted = {k: v for k, v in primitive["attributes"].items() if k in ("POSITION", "NORMAL", "TEXCOORD_0")}
-            plain = {k: v for k, v in primitive.items() if k in ("indices", "mode")}
-            meshes.append({"name": f"m{len(keys)}", "primitives": [{**plain, "attributes": wanted, "material": 0}]})
-            nodes.append({"name": f"n{len(keys)}", "mesh": len(keys)})
-            keys.append((number, place))
-    if not keys:
-        raise CannotRead("The model is empty: it has no surfaces, only points, lines or nothing at all.")
-    bare = {
-        "asset": {"version": "2.0"},
-        "scene": 0,
-        "scenes": [{"nodes": list(range(len(nodes)))}],
-        "nodes": nodes,
-        "meshes": meshes,
-        "materials": [{}],
-        "accessors": document.get("accessors", []),
-        "bufferViews": document["bufferViews"],
-        "buffers": document["buffers"],
-    }
-    try:
-        scene = trimesh.load_scene(io.BytesIO(pack(Container(bare, container.binary))), file_type="glb", process=False)
-    except Exception as error:
-        raise CannotRead(
-            f"The file is broken: its geometry cannot be read ({type(error).__name__}: {error})."
-        ) from None
-    found: dict[tuple[int, int], _Piece] = {}
-    for number, key in enumerate(keys):
-        mesh = scene.geometry.get(f"m{number}")
-        if mesh is None:
+def _pieces(document: Json, mesh: Json, arrays: Arrays) -> list[Piece]:
+    """The triangle primitives of a mesh in its own coordinates."""
+    found = []
+    for primitive in mesh.get("primitives", []):
+        mode = primitive.get("mode", _TRIANGLES)
+        attributes = primitive.get("attributes", {})
+        if mode not in (_TRIANGLES, _STRIP, _FAN) or "POSITION" not in attributes:
             continue
-        primitive = document["meshes"][key[0]]["primitives"][key[1]]
-        found[key] = _piece(mesh, primitive, _texture_transform(document, primitive.get("material")))
+        packed = (primitive.get("extensions") or {}).get(DRACO)
+        if packed is not None:
+            faces, given = arrays.draco(packed)
+            values = {name: given.get(name) for name in ("POSITION", "NORMAL", "TEXCOORD_0")}
+        else:
+            values = {name: arrays.numbers(attributes[name]) if name in attributes else None
+                      for name in ("POSITION", "NORMAL", "TEXCOORD_0")}  # fmt: skip
+            points = values["POSITION"]
+            count = 0 if points is None else len(points)
+            chain = arrays.numbers(primitive["indices"])[:, 0] if "indices" in primitive else np.arange(count)
+            faces = _faces(chain, mode)
+        points = values["POSITION"]
+        if points is None or points.shape[1] != 3 or len(faces) == 0:
+            continue
+        material = primitive.get("material", -1)
+        uv = _fitting(values["TEXCOORD_0"], len(points), 2)
+        if uv is not None:
+            moved = _texture_transform(document, material)
+            uv = uv if moved is None else np.c_[uv, np.ones(len(uv))] @ moved.T
+            uv = np.c_[uv[:, 0], 1.0 - uv[:, 1]].astype(np.float32)
+        found.append(checked(Piece(points, faces, material + 1, _fitting(values["NORMAL"], len(points), 3), uv)))
     return found
 
 
-def _texture_transform(document: Json, number: int | None) -> NDArray[np.float64] | None:
+def _fitting(values: np.ndarray | None, count: int, width: int) -> np.ndarray | None:
+    if values is None or values.shape[1] < width:
+        return None
+    if len(values) != count:
+        raise CannotRead("The file is broken: points and what belongs to them are not equally many.")
+    return values[:, :width]
+
+
+def _faces(chain: np.ndarray, mode: int) -> np.ndarray:
+    """Triangles (F, 3) of a list, a strip or a fan of points."""
+    if mode == _TRIANGLES:
+        return chain[: len(chain) // 3 * 3].reshape(-1, 3)
+    if len(chain) < 3:
+        return np.zeros((0, 3), dtype=chain.dtype)
+    if mode == _FAN:
+        return np.stack([chain[1:-1], chain[2:], np.full(len(chain) - 2, chain[0])], axis=1)
+    faces = np.stack([chain[:-2], chain[1:-1], chain[2:]], axis=1)
+    faces[1::2] = faces[1::2][:, [1, 0, 2]]
+    return faces
+
+
+def _texture_transform(document: Json, number: int) -> NDArray[np.float64] | None:
     """How a material moves its base texture, (2, 3) on (u, v, 1) with v down; None where it does not.
 
     KHR_texture_transform: offset, then rotation, then scale, read from the left.
     """
     materials = document.get("materials", [])
-    if number is None or not 0 <= number < len(materials):
+    if not isinstance(number, int) or not 0 <= number < len(materials):
         return None
-    texture = materials[number].get("pbrMetallicRoughness", {}).get("baseColorTexture", {})
-    given = texture.get("extensions", {}).get("KHR_texture_transform")
+    texture = (materials[number].get("pbrMetallicRoughness") or {}).get("baseColorTexture") or {}
+    given = (texture.get("extensions") or {}).get("KHR_texture_transform")
     if given is None:
         return None
     (x, y), (u, v), turn = given.get("offset", [0, 0]), given.get("scale", [1, 1]), given.get("rotation", 0.0)
@@ -144,175 +163,81 @@ def _texture_transform(document: Json, number: int | None) -> NDArray[np.float64
     return np.array([[c * u, s * v, x], [-s * u, c * v, y]], dtype=np.float64)
 
 
-def _piece(mesh: Any, primitive: Json, moved: NDArray[np.float64] | None) -> _Piece:
-    vertices = np.asarray(mesh.vertices, dtype=np.float64)
-    faces = np.asarray(mesh.faces)
-    if not np.isfinite(vertices).all():
-        raise CannotRead("The file is broken: some of its points are not numbers.")
-    if len(faces) and (int(faces.min()) < 0 or int(faces.max()) >= len(vertices)):
-        raise CannotRead("The file is broken: some triangles name points that are not there.")
-    normals = uv = None
-    if "NORMAL" in primitive["attributes"]:
-        normals = np.asarray(mesh.vertex_normals, dtype=np.float64)
-    if "TEXCOORD_0" in primitive["attributes"] and mesh.visual.uv is not None:
-        uv = np.asarray(mesh.visual.uv, dtype=np.float64)
-        if moved is not None:
-            # trimesh counts v upwards, the file downwards.
-            down = np.c_[uv[:, 0], 1.0 - uv[:, 1], np.ones(len(uv))] @ moved.T
-            uv = np.c_[down[:, 0], 1.0 - down[:, 1]]
-    return _Piece(vertices, faces, normals, uv, int(primitive.get("material", -1)))
-
-
 def _local(node: Json) -> NDArray[np.float64]:
-    if "matrix" in node:
-        return np.array(node["matrix"], dtype=np.float64).reshape(4, 4).T
-    matrix = np.eye(4)
-    turn = node.get("rotation", [0.0, 0.0, 0.0, 1.0])
-    rotation = Rotation.from_quat(turn).as_matrix() if np.linalg.norm(turn) > 0 else np.eye(3)
-    matrix[:3, :3] = rotation * np.array(node.get("scale", [1.0, 1.0, 1.0]))
-    matrix[:3, 3] = node.get("translation", [0.0, 0.0, 0.0])
+    try:
+        if "matrix" in node:
+            return np.array(node["matrix"], dtype=np.float64).reshape(4, 4).T
+        matrix = np.eye(4)
+        turn = node.get("rotation", [0.0, 0.0, 0.0, 1.0])
+        rotation = Rotation.from_quat(turn).as_matrix() if np.linalg.norm(turn) > 0 else np.eye(3)
+        matrix[:3, :3] = rotation * np.array(node.get("scale", [1.0, 1.0, 1.0]), dtype=np.float64)
+        matrix[:3, 3] = node.get("translation", [0.0, 0.0, 0.0])
+    except (ValueError, TypeError):
+        raise CannotRead("The file is broken: a part is placed by something that is not a place.") from None
     return matrix
 
 
-def _joined(
-    document: Json, order: list[int], parents: dict[int, int], pieces: dict[tuple[int, int], _Piece]
-) -> dict[str, Any]:
-    """All pieces at their places in the world, with the tree as parts."""
-    nodes = document["nodes"]
-    part_of = {node: n for n, node in enumerate(order)}
-    world: dict[int, NDArray[np.float64]] = {}
-    vertices, faces, normals, uvs, materials = [], [], [], [], []
-    parts: list[Part] = []
-    base = first = 0
-    any_normals = any(p.normals is not None for p in pieces.values())
-    any_uv = any(p.uv is not None for p in pieces.values())
-    for node in order:
-        above = world.get(parents.get(node, -1), Z_UP)
-        matrix = world[node] = above @ _local(nodes[node])
-        if not np.isfinite(matrix).all():
-            raise CannotRead("The file is broken: a part is placed by numbers that are not finite.")
-        count = 0
-        mesh = nodes[node].get("mesh")
-        primitives = document["meshes"][mesh].get("primitives", []) if mesh is not None else []
-        for place in range(len(primitives)):
-            piece = pieces.get((mesh, place))
-            if piece is None or len(piece.faces) == 0:
-                continue
-            turn = matrix[:3, :3]
-            vertices.append(piece.vertices @ turn.T + matrix[:3, 3])
-            mirrored = np.linalg.det(turn) < 0
-            faces.append((piece.faces[:, ::-1] if mirrored else piece.faces) + base)
-            if any_normals:
-                normals.append(_turned_normals(piece, turn))
-            if any_uv:
-                uvs.append(piece.uv if piece.uv is not None else np.full((len(piece.vertices), 2), np.nan))
-            materials.append(np.full(len(piece.faces), piece.material + 1, dtype=np.int32))
-            base += len(piece.vertices)
-            count += len(piece.faces)
-        if first + count > MOST_TRIANGLES:
-            raise CannotRead(
-                f"The model has more than {MOST_TRIANGLES // 1_000_000} million triangles; simplify it first."
-            )
-        name = str(nodes[node].get("name") or f"Part {part_of[node] + 1}")[:200]
-        parent = parents.get(node)
-        parts.append(Part(name, None if parent is None else part_of[parent], first, count))
-        first += count
-    if not faces or first == 0:
-        raise CannotRead("The model is empty: no part of its scene has a surface.")
-    return {
-        "vertices": np.concatenate(vertices),
-        "faces": np.concatenate(faces).astype(np.int32),
-        "face_material": np.concatenate(materials),
-        "normals": np.concatenate(normals).astype(np.float32) if any_normals else None,
-        "uv": np.concatenate(uvs).astype(np.float32) if any_uv else None,
-        "parts": tuple(parts),
-    }
-
-
-def _turned_normals(piece: _Piece, turn: NDArray[np.float64]) -> NDArray[np.float64]:
-    if piece.normals is None or abs(np.linalg.det(turn)) < 1e-30:
-        return np.full((len(piece.vertices), 3), np.nan)
-    turned = piece.normals @ np.linalg.inv(turn)
-    size = np.linalg.norm(turned, axis=1, keepdims=True)
-    return np.divide(turned, size, out=np.full_like(turned, np.nan), where=size > 0)
-
-
-def _pictures(container: Container) -> tuple[tuple[bytes, ...], list[tuple[float, float, float]]]:
-    """Every image as it came, and its mean linear colour."""
-    pictures, tints = [], []
-    for image in container.document.get("images", []):
-        number = image.get("bufferView")
-        if number is None:
+def _pictures(container: Container, arrays: Arrays) -> Pictures:
+    """Every image as it came."""
+    pictures = Pictures()
+    views = container.document["bufferViews"]
+    for number, image in enumerate(container.document.get("images", [])):
+        view = image.get("bufferView")
+        if not isinstance(view, int) or not 0 <= view < len(views):
             raise CannotRead("The file is broken: a texture has no data.")
-        view = container.document["bufferViews"][number]
-        raw = container.binary[view["byteOffset"] : view["byteOffset"] + view["byteLength"]]
-        try:
-            opened = Image.open(io.BytesIO(raw), formats=("PNG", "JPEG", "WEBP"))
-            if opened.width * opened.height > MOST_TEXTURE_PX:
-                raise CannotRead(f"A texture is {opened.width} × {opened.height} pixels; make it smaller.")
-            opened.draft("RGB", (64, 64))
-            small = np.asarray(opened.convert("RGB").resize((16, 16), Image.Resampling.BOX), dtype=np.float64) / 255
-        except (UnidentifiedImageError, OSError, Image.DecompressionBombError, SyntaxError):
-            raise CannotRead("A texture in the model cannot be read; it has to be PNG or JPEG.") from None
-        linear = np.where(small <= 0.04045, small / 12.92, ((small + 0.055) / 1.055) ** 2.4).mean(axis=(0, 1))
-        pictures.append(raw)
-        tints.append((float(linear[0]), float(linear[1]), float(linear[2])))
-    return tuple(pictures), tints
+        start = views[view]["byteOffset"]
+        pictures.put(str(number), bytes(container.binary[start : start + views[view]["byteLength"]]))
+    return pictures
 
 
-def _materials(document: Json, tints: list[tuple[float, float, float]]) -> list[Material]:
+def _texture_source(texture: Json) -> Any:
+    return texture.get("source", ((texture.get("extensions") or {}).get("EXT_texture_webp") or {}).get("source"))
+
+
+def _materials(document: Json, pictures: Pictures) -> list[Material]:
     """Material 0 is plain grey, for faces without one; the file's follow in their order."""
-    made = [Material("Plain", (0.6, 0.6, 0.6))]
+    made = [PLAIN]
     textures = document.get("textures", [])
     for number, entry in enumerate(document.get("materials", [])):
-        metal = entry.get("pbrMetallicRoughness", {})
-        color = [float(c) for c in metal.get("baseColorFactor", [1.0, 1.0, 1.0, 1.0])]
-        extensions = entry.get("extensions", {})
-        strength = float(extensions.get("KHR_materials_emissive_strength", {}).get("emissiveStrength", 1.0))
-        glow = [strength * float(c) for c in entry.get("emissiveFactor", [0.0, 0.0, 0.0])]
-        through = float(extensions.get("KHR_materials_transmission", {}).get("transmissionFactor", 0.0))
+        metal = entry.get("pbrMetallicRoughness") or {}
+        extensions = entry.get("extensions") or {}
+        color = _numbers(metal.get("baseColorFactor", [1.0, 1.0, 1.0, 1.0]), 4)
+        strength = _number((extensions.get("KHR_materials_emissive_strength") or {}).get("emissiveStrength", 1.0))
+        glow = [max(0.0, strength * c) for c in _numbers(entry.get("emissiveFactor", [0.0, 0.0, 0.0]), 3)]
+        through = _number((extensions.get("KHR_materials_transmission") or {}).get("transmissionFactor", 0.0))
         alpha = color[3] if entry.get("alphaMode", "OPAQUE") != "OPAQUE" else 1.0
-        picture = None
-        texture = metal.get("baseColorTexture", {}).get("index")
-        if texture is not None and 0 <= texture < len(textures):
-            picture = textures[texture].get("source")
-        if picture is not None and not 0 <= picture < len(tints):
+        texture = (metal.get("baseColorTexture") or {}).get("index")
+        picture = (
+            _texture_source(textures[texture]) if isinstance(texture, int) and 0 <= texture < len(textures) else None
+        )
+        if not isinstance(picture, int) or not 0 <= picture < len(pictures.files):
             picture = None
         made.append(
             Material(
                 name=str(entry.get("name") or f"Material {number + 1}")[:200],
                 base_color=(_unit(color[0]), _unit(color[1]), _unit(color[2])),
                 alpha=_unit(min(alpha, 1.0 - 0.95 * through)),
-                metallic=_unit(float(metal.get("metallicFactor", 1.0))),
-                roughness=_unit(float(metal.get("roughnessFactor", 1.0))),
-                emissive=(max(0.0, glow[0]), max(0.0, glow[1]), max(0.0, glow[2])),
+                metallic=_unit(_number(metal.get("metallicFactor", 1.0))),
+                roughness=_unit(_number(metal.get("roughnessFactor", 1.0))),
+                emissive=(glow[0], glow[1], glow[2]),
                 texture=picture,
-                seen_tint=(1.0, 1.0, 1.0) if picture is None else tints[picture],
+                seen_tint=(1.0, 1.0, 1.0) if picture is None else pictures.tints[picture],
             )
         )
     return made
 
 
-def _unit(value: float) -> float:
-    if not np.isfinite(value):
+def _number(value: Any) -> float:
+    if isinstance(value, bool) or not isinstance(value, int | float) or not np.isfinite(value):
         raise CannotRead("The file is broken: a material has numbers that are not finite.")
+    return float(value)
+
+
+def _numbers(value: Any, count: int) -> list[float]:
+    if not isinstance(value, list) or len(value) < count:
+        raise CannotRead("The file is broken: a material has a colour that is none.")
+    return [_number(one) for one in value]
+
+
+def _unit(value: float) -> float:
     return min(1.0, max(0.0, value))
-
-
-def _view(container: Container, order: list[int]) -> bytes:
-    """The model as the desk draws it: parts by number instead of name, without cameras and animation."""
-    document = {key: container.document[key] for key in _KEPT if container.document.get(key)}
-    part_of = {node: n for n, node in enumerate(order)}
-    dropped = ("camera", "skin", "extensions", "extras", "weights")
-    document["nodes"] = [
-        {**{k: v for k, v in node.items() if k not in dropped}, "name": f"part-{part_of.get(n, f'not-{n}')}"}
-        for n, node in enumerate(container.document.get("nodes", []))
-    ]
-    document["meshes"] = [
-        {"name": f"mesh-{n}", "primitives": mesh.get("primitives", [])}
-        for n, mesh in enumerate(container.document.get("meshes", []))
-    ]
-    for kind in ("extensionsUsed", "extensionsRequired"):
-        if kind in document:
-            document[kind] = [name for name in document[kind] if name != "KHR_lights_punctual"]
-    return pack(Container(document, container.binary))

@@ -6,12 +6,14 @@ import logging
 import time
 import uuid
 from collections.abc import Callable
+from dataclasses import replace
 from functools import lru_cache
 
 from sqlalchemy import Engine
 
 from zevlo import __version__
 from zevlo.core.light.setup import LightSetup
+from zevlo.core.scene.arrangement import Arrangement, arranged
 from zevlo.core.shot import Shot
 from zevlo.core.solve import solve
 from zevlo.files.arrays import unpack_set
@@ -19,7 +21,7 @@ from zevlo.lab.develop import clean, expose, exr, png
 from zevlo.lab.mitsuba_setup import NoRenderer
 from zevlo.lab.renderer import Exposure, MitsubaRenderer, Renderer
 from zevlo.store import prints
-from zevlo.store.blobs import get_blob, put_blob
+from zevlo.store.blobs import open_blob, put_blob
 from zevlo.store.database import transaction
 from zevlo.store.tables import Print, Revision
 
@@ -67,7 +69,8 @@ def _fail(engine: Engine, key: uuid.UUID, why: str) -> None:
 
 def _develop(engine: Engine, entry: Print) -> None:
     shot, light = Shot.model_validate(entry.settings), LightSetup.model_validate(entry.light)
-    renderer = _renderer(engine, entry.revision_id, light.model_dump_json())
+    arrangement = Arrangement.model_validate(entry.arrangement).model_dump_json()
+    renderer = _renderer(engine, entry.revision_id, arrangement, light.model_dump_json(), shot.left_out)
     make_print(engine, entry, shot, renderer, time.perf_counter)
 
 
@@ -113,11 +116,19 @@ def _hang_up(engine: Engine, entry: Print, shot: Shot, exposure: Exposure, made_
 
 
 @lru_cache(maxsize=1)
-def _renderer(engine: Engine, revision_id: uuid.UUID, light: str) -> MitsubaRenderer:
+def _renderer(
+    engine: Engine, revision_id: uuid.UUID, arrangement: str, light: str, left_out: tuple[str, ...]
+) -> MitsubaRenderer:
     """The stage of a set in a light; the last one is kept, because the next print is often of the same."""
     with transaction(engine) as session:
         revision = session.get(Revision, revision_id)
         if revision is None:
             raise LookupError("the set of this print is not there any more")
-        model = unpack_set(get_blob(session, revision.arrays))
+        with open_blob(session, revision.arrays) as file:
+            model = arranged(unpack_set(file), Arrangement.model_validate_json(arrangement))
+    if left_out:
+        kept = model.faces_without(model.parts_at(left_out))
+        if not kept.any():
+            raise ValueError("everything is left out of this shot")
+        model = replace(model, faces=model.faces[kept], face_material=model.face_material[kept])
     return MitsubaRenderer(model, LightSetup.model_validate_json(light))

@@ -22,21 +22,24 @@ DRAWN_BY = 4
 
 def thumbnail_key(shot: Shot, revision: str, light: str) -> str:
     """Key of all that goes into a thumbnail; not the name, nor what no thumbnail shows."""
-    framing = shot.model_dump_json(include={"stand", "lens", "back", "movements"})
+    stands = {"position", "aim", "roll_deg"}
+    framing = shot.model_dump_json(
+        include={"stand": stands, "lens": True, "back": True, "movements": True, "left_out": True}
+    )
     return hashlib.sha256(f"{DRAWN_BY}|{framing}|{revision}|{light}".encode()).hexdigest()[:32]
 
 
-def draw_thumbnail(shot: Shot, lit: LitSet) -> bytes:
-    """PNG of the frame, 280 px on its long side, exposed for itself."""
+def draw_thumbnail(shot: Shot, lit: LitSet, long_side: int = LONG_SIDE_PX, paths: int = PATHS) -> bytes:
+    """PNG of the frame, ``long_side`` pixels on its long side, exposed for itself."""
     camera = camera_of(shot)
     columns, rows = camera.cut.output_px
-    share = LONG_SIDE_PX / max(columns, rows)
+    share = long_side / max(columns, rows)
     width, height = max(1, round(columns * share)), max(1, round(rows * share))
     window, pose, d = camera.window, camera.pose, camera.window.distance_mm
     rng = np.random.default_rng(7)
     x, y = np.meshgrid(np.arange(width), np.arange(height))
     total = np.zeros((width * height, 3))
-    for number in range(PATHS):
+    for number in range(paths):
         jitter = rng.random((2, height, width))
         across = (window.left + (x + jitter[0]) / width * window.width) / d
         upright = (window.top - (y + jitter[1]) / height * window.height) / d
@@ -45,7 +48,7 @@ def draw_thumbnail(shot: Shot, lit: LitSet) -> bytes:
         length = np.linalg.norm(ways, axis=1, keepdims=True)
         origins = pose.position + shot.lens.near_m * ways
         total += sketch(lit, origins, ways / length, seed=number)
-    picture = total / PATHS
+    picture = total / paths
     exposed = picture * (MIDDLE_TONE / middle_luminance(picture))
     out = io.BytesIO()
     image = Image.fromarray(srgb(shoulder(exposed.reshape(height, width, 3).astype(np.float32))), "RGB")

@@ -3,6 +3,9 @@
 from __future__ import annotations
 
 import hashlib
+import tempfile
+from pathlib import Path
+from typing import IO
 
 from sqlalchemy import insert, select
 from sqlalchemy.dialects.postgresql import insert as upsert
@@ -21,6 +24,33 @@ def put_blob(session: Session, data: bytes, media_type: str) -> str:
         for number, at in enumerate(range(0, len(data), CHUNK)):
             session.execute(insert(BlobChunk).values(sha256=name, number=number, data=data[at : at + CHUNK]))
     return name
+
+
+def put_file(session: Session, path: Path, media_type: str) -> str:
+    """Store a file once, without holding it whole; returns its SHA-256."""
+    with path.open("rb") as file:
+        name = hashlib.file_digest(file, "sha256").hexdigest()
+        size = file.tell()
+        new = upsert(Blob).values(sha256=name, size=size, media_type=media_type).on_conflict_do_nothing()
+        if session.scalar(new.returning(Blob.sha256)) is not None:
+            file.seek(0)
+            number = 0
+            while chunk := file.read(CHUNK):
+                session.execute(insert(BlobChunk).values(sha256=name, number=number, data=chunk))
+                number += 1
+    return name
+
+
+def open_blob(session: Session, name: str) -> IO[bytes]:
+    """A blob as a file to read, kept on disk while it is open. Raises KeyError if there is none."""
+    if session.get(Blob, name) is None:
+        raise KeyError(name)
+    file = tempfile.TemporaryFile(prefix="zevlo-blob-")  # noqa: SIM115 - the caller closes it
+    chosen = select(BlobChunk.data).where(BlobChunk.sha256 == name).order_by(BlobChunk.number)
+    for chunk in session.scalars(chosen.execution_options(yield_per=8)):
+        file.write(chunk)
+    file.seek(0)
+    return file
 
 
 def get_blob(session: Session, name: str) -> bytes:

@@ -8,6 +8,7 @@ from pathlib import Path
 
 from alembic import command
 from alembic.config import Config
+from pydantic_core import from_json
 from sqlalchemy import Engine, create_engine, text
 from sqlalchemy.orm import Session
 
@@ -16,7 +17,12 @@ NEWS_CHANNEL = "zevlo_news"
 
 def engine_for(url: str) -> Engine:
     """Engine on psycopg for a ``postgresql://`` URL."""
-    return create_engine(url.replace("postgresql://", "postgresql+psycopg://", 1), pool_pre_ping=True, pool_size=8)
+    return create_engine(
+        url.replace("postgresql://", "postgresql+psycopg://", 1),
+        pool_pre_ping=True,
+        pool_size=8,
+        json_deserializer=from_json,
+    )
 
 
 def migrate(engine: Engine) -> None:

@@ -11,7 +11,7 @@ from sqlalchemy.orm import Session
 from zevlo.core.optics.back import cut_back
 from zevlo.store.changes import Missing, Writing, locked_row
 from zevlo.store.database import tell
-from zevlo.store.projects import project, revision_of
+from zevlo.store.projects import light_of, project, revision_of
 from zevlo.store.shots import settings_of, shot_row
 from zevlo.store.tables import Print
 
@@ -38,7 +38,8 @@ def order_proof(session: Session, shot_id: uuid.UUID) -> Print:
         shot_id=row.id,
         revision_id=revision_of(session, owner).id,
         settings=row.settings,
-        light=owner.light,
+        light=light_of(owner).model_dump(mode="json"),
+        arrangement=owner.arrangement,
         seed=1,
         width=width,
         height=height,

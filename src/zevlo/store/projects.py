@@ -3,53 +3,99 @@
 from __future__ import annotations
 
 import uuid
-from dataclasses import dataclass
+from collections.abc import Mapping
 from typing import Any
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from zevlo.core.light.setup import LightSetup
-from zevlo.store.blobs import put_blob
+from zevlo.core.light.site import Site, light_at
+from zevlo.core.scene.arrangement import Arrangement
+from zevlo.core.scene.levels import Places, places_moved
+from zevlo.core.scene.placing import Placing, change_between, shot_moved
+from zevlo.core.scene.stand_ins import StandIn, moved_with_set
+from zevlo.core.shot import Shot
+from zevlo.core.stand.habits import Habits
+from zevlo.files.door import Taken
+from zevlo.files.summary import bounds_of
+from zevlo.store.blobs import put_file
 from zevlo.store.changes import HOME, Missing, Writing, locked_row
-from zevlo.store.tables import Project, Revision
+from zevlo.store.tables import Project, Revision, ShotRow, Take
 
 PLAN_CUT_M = 1.2
 
 
-@dataclass(frozen=True)
-class IncomingSet:
-    """A set as it came through the door, with the file it came from."""
-
-    file_name: str
-    source: bytes
-    arrays: bytes
-    view: bytes
-    summary: dict[str, Any]
-
-
-def create_project(
-    session: Session, name: str, incoming: IncomingSet, light: LightSetup, plan_height: float | None = None
-) -> Project:
-    """A new project with its first set. The plan is cut 1.2 m above the lowest likely floor unless told."""
-    low = float(incoming.summary["bounds"][0][2])
-    height = max(low, 0.0) + PLAN_CUT_M if plan_height is None else plan_height
-    project = Project(name=name, revision_id=None, light=light.model_dump(mode="json"), lifted=[], plan_height=height)
-    writing = Writing(session, HOME)
-    writing.add(project)
+def add_revision(session: Session, project_id: uuid.UUID, file_name: str, taken: Taken) -> Revision:
+    """A set that came through the door, with the file it came from."""
+    for path in taken.pictures:
+        put_file(session, path, "application/octet-stream")
     revision = Revision(
-        project_id=project.id,
-        file_name=incoming.file_name,
-        source=put_blob(session, incoming.source, "application/octet-stream"),
-        arrays=put_blob(session, incoming.arrays, "application/x-npz"),
-        view=put_blob(session, incoming.view, "model/gltf-binary"),
-        summary=incoming.summary,
+        project_id=project_id,
+        file_name=file_name,
+        source=put_file(session, taken.source, "application/octet-stream"),
+        arrays=put_file(session, taken.arrays, "application/x-npz"),
+        views=[put_file(session, path, "model/gltf-binary") for path in taken.views],
+        summary=taken.summary,
     )
     session.add(revision)
     session.flush()
-    project.revision_id = revision.id
+    return revision
+
+
+def create_project(
+    session: Session, name: str, file_name: str, taken: Taken, light: LightSetup, places: Places | None = None
+) -> Project:
+    """A new project with its first set, placed as the file says or as was guessed, with the levels it brought."""
+    summary = taken.summary
+    placing = Placing.model_validate(summary["placing"])
+    found = Places.model_validate(summary["places"]) if places is None else places
+    project = Project(
+        name=name,
+        revision_id=None,
+        light=light.model_dump(mode="json"),
+        lifted=[],
+        plan_height=first_plan_height(float(bounds_of(summary, placing)[0][2]), found),
+        arrangement=Arrangement(placing=placing).model_dump(mode="json"),
+        places=found.model_dump(mode="json"),
+        site=summary["site"],
+    )
+    writing = Writing(session, HOME)
+    writing.add(project)
+    project.revision_id = add_revision(session, project.id, file_name, taken).id
     writing.done(f"New project “{name}”")
     return project
+
+
+def first_plan_height(lowest: float, places: Places) -> float:
+    """Where the plan is cut at first: 1.2 m above the level nearest to zero, or above the lowest likely floor."""
+    floors = [level.floor_m for level in places.levels]
+    return (min(floors, key=abs) if floors else max(lowest, 0.0)) + PLAN_CUT_M
+
+
+def arrangement_of(found: Project) -> Arrangement:
+    """How the set of a project stands."""
+    return Arrangement.model_validate(found.arrangement)
+
+
+def places_of(found: Project) -> Places:
+    """Levels and rooms of a project."""
+    return Places.model_validate(found.places)
+
+
+def site_of(found: Project) -> Site:
+    """North and place of a project."""
+    return Site.model_validate(found.site)
+
+
+def habits_of(found: Project) -> Habits:
+    """How one places in a project."""
+    return Habits.model_validate(found.habits)
+
+
+def light_of(found: Project) -> LightSetup:
+    """The light of a project with its sun's heading counted from the set's +Y."""
+    return light_at(LightSetup.model_validate(found.light), site_of(found))
 
 
 def projects(session: Session) -> list[Project]:
@@ -80,6 +126,65 @@ def change_project(session: Session, key: uuid.UUID, seen: int, label: str, **va
     writing.change(found, seen, **values)
     writing.done(label)
     return found
+
+
+def place_set(session: Session, key: uuid.UUID, seen: int, placing: Placing) -> Project:
+    """Correct how the set is placed. Shots, their takes, levels and the plan's cut go with it: no framing changes."""
+    found = locked_row(session, Project, key)
+    old = arrangement_of(found)
+    change = change_between(old.placing, placing)
+    writing = Writing(session, str(key))
+    moved = places_of(found)
+    new = {"placing": placing, "stand_ins": tuple(moved_with_set(one, change) for one in old.stand_ins)}
+    values: dict[str, Any] = {"arrangement": old.model_copy(update=new).model_dump(mode="json")}
+    if old.placing.up == placing.up:
+        moved = places_moved(moved, change)
+        values["plan_height"] = float(change[2, 2] * found.plan_height + change[2, 3])
+        values["places"] = moved.model_dump(mode="json")
+    else:
+        low = float(bounds_of(revision_of(session, found).summary, placing)[0][2])
+        values["plan_height"] = first_plan_height(low, Places())
+        values["places"] = Places().model_dump(mode="json")
+    writing.change(found, seen, **values)
+    for row in session.scalars(select(ShotRow).where(ShotRow.project_id == key, ~ShotRow.deleted)):
+        for thing in (row, *session.scalars(select(Take).where(Take.shot_id == row.id, ~Take.deleted))):
+            went = shot_moved(Shot.model_validate(thing.settings), change)
+            writing.change(thing, None, settings=went.as_json())
+    writing.done("Correct how the set is placed")
+    return found
+
+
+def put_stand_ins(
+    session: Session,
+    key: uuid.UUID,
+    seen: int,
+    stand_ins: tuple[StandIn, ...],
+    label: str,
+    going_along: Mapping[uuid.UUID, Shot] | None = None,
+) -> Project:
+    """Other stand-ins. Their parts come after the file's own; where one goes, none of them stays lifted off.
+
+    ``going_along``: shots that follow what was moved, as they are then; part of the same change.
+    """
+    found = locked_row(session, Project, key)
+    old = arrangement_of(found)
+    own = len(revision_of(session, found).summary["parts"])
+    values: dict[str, Any] = {"arrangement": old.model_copy(update={"stand_ins": stand_ins}).model_dump(mode="json")}
+    if len(stand_ins) < len(old.stand_ins):
+        values["lifted"] = [number for number in found.lifted if number < own]
+    writing = Writing(session, str(key))
+    writing.change(found, seen, **values)
+    for shot_key, shot in (going_along or {}).items():
+        writing.change(locked_row(session, ShotRow, shot_key), None, settings=shot.as_json())
+    writing.done(label)
+    return found
+
+
+def part_parents(session: Session, found: Project) -> list[int | None]:
+    """The parent of every part: the file's, then the group of stand-ins and each of them."""
+    parents = [part["parent"] for part in revision_of(session, found).summary["parts"]]
+    count = len(arrangement_of(found).stand_ins)
+    return [*parents, None, *[len(parents)] * count] if count else parents
 
 
 def delete_project(session: Session, key: uuid.UUID) -> None:

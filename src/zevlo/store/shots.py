@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import re
 import uuid
+from collections.abc import Callable, Mapping
+from typing import Any
 
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session
@@ -48,13 +50,24 @@ def unique_name(session: Session, project_id: uuid.UUID, wanted: str) -> str:
     return f"{stem} {number}"
 
 
-def add_shot(session: Session, project_id: uuid.UUID, shot: Shot, after: ShotRow | None, label: str) -> ShotRow:
-    """A new shot behind ``after``, or last; kept at once as take 1."""
+def add_shot(
+    session: Session,
+    project_id: uuid.UUID,
+    shot: Shot,
+    after: ShotRow | None,
+    label: str,
+    named_by_hand: bool = True,
+    like: ShotRow | None = None,
+) -> ShotRow:
+    """A new shot behind ``after``, or last; kept at once as take 1. Labels and colour are those of ``like``."""
     rows = shots_of(session, project_id)
     named = shot.model_copy(update={"name": unique_name(session, project_id, shot.name)})
     writing = Writing(session, str(project_id))
     place = _place_after(writing, rows, after)
     row = ShotRow(project_id=project_id, place=place, settings=named.as_json(), locked=False, kept_take=None)
+    row.named_by_hand = named_by_hand
+    if like is not None:
+        row.labels, row.colour = list(like.labels), like.colour
     writing.add(row)
     take = Take(shot_id=row.id, number=1, settings=named.as_json())
     writing.add(take)
@@ -77,16 +90,106 @@ def _place_after(writing: Writing, rows: list[ShotRow], after: ShotRow | None) -
     return (rows[index].place + rows[index + 1].place) / 2.0
 
 
-def change_shot(session: Session, key: uuid.UUID, seen: int, shot: Shot, label: str) -> ShotRow:
-    """Other settings for a shot. Raises :class:`Locked`, :class:`~zevlo.store.changes.Clash`."""
+NameOf = Callable[[Shot], str]
+
+
+def change_shot(
+    session: Session, key: uuid.UUID, seen: int, shot: Shot, label: str, name_of: NameOf | None = None
+) -> ShotRow:
+    """Other settings for a shot. Raises :class:`Locked`, :class:`~zevlo.store.changes.Clash`.
+
+    A name given by hand stays; one that was proposed goes with the shot, by ``name_of``.
+    """
     row = locked_row(session, ShotRow, key)
+    writing = Writing(session, str(row.project_id))
+    write_shot(session, writing, row, seen, shot, name_of)
+    writing.done(label)
+    return row
+
+
+def write_shot(
+    session: Session, writing: Writing, row: ShotRow, seen: int | None, shot: Shot, name_of: NameOf | None
+) -> None:
+    """Other settings for a shot, as part of a larger change. Raises :class:`Locked`."""
     if row.locked:
         raise Locked(f"“{row.settings['name']}” is locked. Unlock it to change it.")
+    named_by_hand = row.named_by_hand
     if shot.name != row.settings["name"]:
         shot = shot.model_copy(update={"name": _free_name(session, row, shot.name)})
+        named_by_hand = True
+    elif not named_by_hand and name_of is not None:
+        shot = shot.model_copy(update={"name": _free_name(session, row, name_of(shot))})
+    writing.change(row, seen, settings=shot.as_json(), named_by_hand=named_by_hand)
+
+
+def name_itself(session: Session, key: uuid.UUID, seen: int, name_of: NameOf) -> ShotRow:
+    """Let a shot be named by what it shows again."""
+    row = locked_row(session, ShotRow, key)
+    shot = settings_of(row)
+    name = _free_name(session, row, name_of(shot))
     writing = Writing(session, str(row.project_id))
-    writing.change(row, seen, settings=shot.as_json())
+    settings = shot.model_copy(update={"name": name}).as_json()
+    writing.change(row, seen, settings=settings, named_by_hand=False)
+    writing.done(f"Name “{name}” by what it shows")
+    return row
+
+
+def card_shot(session: Session, key: uuid.UUID, seen: int, labels: list[str] | None, colour: str | None) -> ShotRow:
+    """Own labels and the colour of the marker; a missing one stays, an empty colour is the usual one."""
+    row = locked_row(session, ShotRow, key)
+    writing = Writing(session, str(row.project_id))
+    values: dict[str, Any] = {}
+    if labels is not None:
+        values["labels"] = list(dict.fromkeys(labels))
+    if colour is not None:
+        values["colour"] = colour or None
+    writing.change(row, seen, **values)
+    writing.done(f"{'Labels' if labels is not None else 'Colour'} of “{row.settings['name']}”")
+    return row
+
+
+def write_many(
+    session: Session, project_id: uuid.UUID, shots: Mapping[uuid.UUID, Shot], label: str, name_of: NameOf
+) -> None:
+    """Other settings for many shots in one change. Raises :class:`Locked` where one is locked; then none is written."""
+    writing = Writing(session, str(project_id))
+    for key, shot in shots.items():
+        write_shot(session, writing, locked_row(session, ShotRow, key), None, shot, name_of)
     writing.done(label)
+
+
+def order_shots(session: Session, project_id: uuid.UUID, keys: list[uuid.UUID], label: str) -> None:
+    """The shot list in another order; shots that are not told keep theirs behind the others."""
+    rank = {key: number for number, key in enumerate(keys)}
+    rows = sorted(shots_of(session, project_id), key=lambda row: rank.get(row.id, len(rank)))
+    writing = Writing(session, str(project_id))
+    for number, row in enumerate(rows, 1):
+        writing.change(row, None, place=float(number))
+    writing.done(label)
+
+
+def name_take(session: Session, key: uuid.UUID, name: str) -> Take:
+    """Name a take; an empty name takes it away."""
+    take = locked_row(session, Take, key)
+    row = shot_row(session, take.shot_id)
+    writing = Writing(session, str(row.project_id))
+    writing.change(take, None, name=name or None)
+    if row.kept_take == take.id:
+        # What is told of the shot is other now.
+        row.version += 1
+    writing.done(f"Name take {take.number} of “{row.settings['name']}”")
+    return take
+
+
+def back_to_take(session: Session, key: uuid.UUID) -> ShotRow:
+    """Put a kept framing back; it is the kept one from then on. The name stays."""
+    take = locked_row(session, Take, key)
+    row = locked_row(session, ShotRow, take.shot_id)
+    if row.locked:
+        raise Locked(f"“{row.settings['name']}” is locked. Unlock it to change it.")
+    writing = Writing(session, str(row.project_id))
+    writing.change(row, None, settings={**take.settings, "name": row.settings["name"]}, kept_take=take.id)
+    writing.done(f"“{row.settings['name']}” back to take {take.number}")
     return row
 
 
@@ -133,9 +236,10 @@ def back_to_kept(session: Session, key: uuid.UUID, seen: int) -> ShotRow:
     return row
 
 
-def same_framing(a: dict[str, object], b: dict[str, object]) -> bool:
-    """Whether two settings are the same shot but for the name."""
-    return {**a, "name": ""} == {**b, "name": ""}
+def same_framing(a: Mapping[str, Any] | Shot, b: Mapping[str, Any] | Shot) -> bool:
+    """Whether two settings are the same shot but for the name. Settings of before new keys came count with defaults."""
+    one, other = (s if isinstance(s, Shot) else Shot.model_validate(s) for s in (a, b))
+    return one.model_copy(update={"name": "-"}) == other.model_copy(update={"name": "-"})
 
 
 def move_shot(session: Session, key: uuid.UUID, seen: int, after: uuid.UUID | None) -> ShotRow:

@@ -30,7 +30,13 @@ class Project(Kept, Base):
     revision_id: Mapped[uuid.UUID | None]
     light: Mapped[dict[str, Any]]
     lifted: Mapped[list[Any]]
+    lifted_above: Mapped[bool] = mapped_column(default=False)
+    """Whether everything above the plan's cut is lifted off too."""
     plan_height: Mapped[float]
+    arrangement: Mapped[dict[str, Any]] = mapped_column(default=dict)
+    places: Mapped[dict[str, Any]] = mapped_column(default=dict)
+    site: Mapped[dict[str, Any]] = mapped_column(default=dict)
+    habits: Mapped[dict[str, Any]] = mapped_column(default=dict)
 
 
 class Revision(Kept, Base):
@@ -41,7 +47,7 @@ class Revision(Kept, Base):
     file_name: Mapped[str]
     source: Mapped[str]
     arrays: Mapped[str]
-    view: Mapped[str]
+    views: Mapped[list[Any]]
     summary: Mapped[dict[str, Any]]
 
 
@@ -52,6 +58,9 @@ class ShotRow(Kept, Base):
     settings: Mapped[dict[str, Any]]
     locked: Mapped[bool] = mapped_column(default=False)
     kept_take: Mapped[uuid.UUID | None]
+    labels: Mapped[list[Any]] = mapped_column(default=list)
+    colour: Mapped[str | None]
+    named_by_hand: Mapped[bool] = mapped_column(default=True)
 
 
 class Take(Kept, Base):
@@ -60,6 +69,7 @@ class Take(Kept, Base):
     __tablename__ = "take"
     shot_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("shot.id"), index=True)
     number: Mapped[int]
+    name: Mapped[str | None]
     settings: Mapped[dict[str, Any]]
 
 
@@ -72,6 +82,8 @@ class Print(Kept, Base):
     revision_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("revision.id"))
     settings: Mapped[dict[str, Any]]
     light: Mapped[dict[str, Any]]
+    """With its sun's heading counted from the set's +Y."""
+    arrangement: Mapped[dict[str, Any]] = mapped_column(default=dict)
     seed: Mapped[int]
     width: Mapped[int]
     height: Mapped[int]

@@ -1,6 +1,7 @@
 import { Dialog, DialogTrigger, Popover } from "react-aria-components";
 import styled from "styled-components";
-import { Button, Fields, FilmButton, MenuPaper, NumberField } from "../../kit/controls";
+import { Button, Fields, FilmButton, MenuPaper } from "../../kit/controls";
+import { NumberField } from "../../kit/fields";
 import { ink, quiet } from "../../kit/tokens";
 import type { ShotDesk } from "../../shots/draft";
 

@@ -9,7 +9,7 @@ const came = new Map<string, string>();
 function start(project: Project): Scout {
   const first = project.shots[0]?.shot.stand;
   if (first) return { stand: first, focal_length_mm: 28 };
-  const [low, high] = project.set.bounds;
+  const [low, high] = project.set.body;
   const middle: [number, number, number] = [(low[0] + high[0]) / 2, (low[1] + high[1]) / 2, (low[2] + high[2]) / 2];
   const size = Math.max(high[0] - low[0], high[1] - low[1], high[2] - low[2]);
   return { stand: { position: [middle[0] + size * 0.8, middle[1] - size, middle[2] + size * 0.5], aim: middle, roll_deg: 0 }, focal_length_mm: 28 };

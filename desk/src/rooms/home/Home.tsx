@@ -2,13 +2,13 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { Button as AriaButton, FileTrigger } from "react-aria-components";
 import styled from "styled-components";
-import { type Card, homeKey, http, projectKey, type Project, told, useHome } from "../../api/client";
+import { type Card, homeKey, http, type PlacingChange, projectKey, type Project, told, useHome } from "../../api/client";
 import { Button, Empty, Plain, Primary } from "../../kit/controls";
 import { useSay } from "../../kit/notice";
 import type { Place } from "../../kit/place";
 import { many } from "../../kit/words";
 import { brick, card, edgePrint, film, filmText, ink, line, quiet, spruce } from "../../kit/tokens";
-import { SizeAgainstFigure } from "../set/SizeAgainstFigure";
+import { SizeAndAxes } from "../set/SizeAndAxes";
 
 const Page = styled.div`height: 100%; overflow: auto; padding: 26px 34px 60px;`;
 const Head = styled.header`display: flex; align-items: center; gap: 10px; margin-bottom: 22px;
@@ -28,16 +28,30 @@ const Door = styled.section`background: ${card}; border: 1px dashed ${ink}; bord
   &[data-over] { border-color: ${spruce}; border-style: solid; } .why { color: ${brick}; font-weight: 600; }
   progress { width: 100%; accent-color: ${spruce}; }`;
 
-interface Sending { name: string; share: number | null; trouble: string | null; made: Project | null }
+const KINDS = [".glb", ".gltf", ".obj", ".stl", ".ply", ".usd", ".usda", ".usdc", ".usdz", ".ifc", ".zip"];
 
-/** Sends a model with progress; the server's words where it is refused. */
-function send(file: File, onShare: (share: number | null) => void): Promise<Project> {
+const Beside = styled.div`display: grid; grid-template-columns: minmax(0, 540px) minmax(0, 400px); gap: 10px 44px; align-content: start; > figure { grid-row: 1 / span 4; }`;
+
+interface Sending { name: string; ticket: string; doing: string; share: number | null; trouble: string | null; made: Project | null }
+type Told = (doing: string, share: number | null) => void;
+
+/** Sends a model; says how far the sending, then the reading on the server has come; the server's words where it is refused. */
+function send(file: File, ticket: string, onDoing: Told): Promise<Project> {
   return new Promise((resolve, reject) => {
     const request = new XMLHttpRequest();
     const form = new FormData();
+    form.append("ticket", ticket);
     form.append("model", file);
     request.open("POST", "/api/projects");
-    request.upload.onprogress = (e) => onShare(e.lengthComputable && e.loaded < e.total ? e.loaded / e.total : null);
+    let asking = 0;
+    request.upload.onprogress = (e) => { if (e.lengthComputable && e.loaded < e.total) onDoing("sending", e.loaded / e.total); };
+    request.upload.onload = () => {
+      onDoing("arriving", null);
+      asking = window.setInterval(() => {
+        void http.GET("/api/arrivals/{ticket}", { params: { path: { ticket } } }).then(({ data }) => { if (data) onDoing(data.doing, data.share); }).catch(() => undefined);
+      }, 400);
+    };
+    request.onloadend = () => window.clearInterval(asking);
     request.onerror = () => reject(new Error("The server does not answer. Nothing was changed; try again when it runs."));
     request.onload = () => {
       let body: unknown;
@@ -62,15 +76,26 @@ export function Home({ go }: { go: (place: Place) => void }) {
   });
   const take = async (file: File | undefined) => {
     if (!file) return;
-    setSending({ name: file.name, share: 0, trouble: null, made: null });
+    const ticket = crypto.randomUUID();
+    const begun: Sending = { name: file.name, ticket, doing: "sending", share: 0, trouble: null, made: null };
+    setSending(begun);
     try {
-      const made = await send(file, (share) => setSending((s) => s && { ...s, share }));
+      const made = await send(file, ticket, (doing, share) => setSending((s) => s && s.ticket === ticket && !s.made && !s.trouble ? { ...s, doing, share } : s));
       cache.setQueryData(projectKey(made.id), made);
-      setSending({ name: file.name, share: null, trouble: null, made });
+      setSending({ ...begun, share: null, made });
       void cache.invalidateQueries({ queryKey: homeKey });
     } catch (e) {
-      setSending({ name: file.name, share: null, trouble: (e as Error).message, made: null });
+      setSending({ ...begun, share: null, trouble: (e as Error).message });
     }
+  };
+  const correct = (change: PlacingChange) => {
+    const made = sending?.made;
+    if (!made) return;
+    write.mutate(async () => {
+      const placed = (await told(http.POST("/api/projects/{key}/placing", { params: { path: { key: made.id } }, body: { version: made.version, drop: false, again: false, ...change } }))) as Project;
+      cache.setQueryData(projectKey(made.id), placed);
+      setSending((s) => s && { ...s, made: placed });
+    });
   };
   const busy = sending !== null && !sending.trouble && !sending.made;
   return (
@@ -79,7 +104,7 @@ export function Home({ go }: { go: (place: Place) => void }) {
         <h1>Zevlo<small>Projects</small></h1>
         <Button isDisabled={!data?.undo} onPress={() => write.mutate(() => told(http.POST("/api/undo")))}>{data?.undo ? `Undo: ${data.undo}` : "Undo"}</Button>
         {data?.redo && <Button onPress={() => write.mutate(() => told(http.POST("/api/redo")))}>{`Redo: ${data.redo}`}</Button>}
-        <FileTrigger acceptedFileTypes={[".glb", ".gltf"]} onSelect={(files) => void take(files?.[0])}>
+        <FileTrigger acceptedFileTypes={KINDS} onSelect={(files) => void take(files?.[0])}>
           <Primary isDisabled={busy}>New project from a model…</Primary>
         </FileTrigger>
       </Head>
@@ -89,11 +114,16 @@ export function Home({ go }: { go: (place: Place) => void }) {
         onDragLeave={() => over.current?.removeAttribute("data-over")}
         onDrop={(e) => { e.preventDefault(); over.current?.removeAttribute("data-over"); void take(e.dataTransfer.files[0]); }}
       >
-        {!sending && <p style={{ color: quiet }}>Drop a model here: a .glb file, or a .gltf with everything inside it, in metres, up to 256 MB.</p>}
+        {!sending && (
+          <p style={{ color: quiet }}>
+            Drop a model here: glTF or GLB, OpenUSD, IFC, OBJ, STL or PLY. What lies in several files (an OBJ with its materials and textures, say) comes as one .zip.
+          </p>
+        )}
         {busy && (
           <div role="status">
-            <p>{sending.share === null ? `Reading ${sending.name}: names, tree, materials, textures…` : `Bringing in ${sending.name}`}</p>
+            <p><b>{sending.name}</b>: {sending.doing}{sending.share !== null && `, ${Math.round(sending.share * 100)} %`}</p>
             <progress max={1} value={sending.share ?? undefined} aria-label="Bringing the model in" />
+            <Plain onPress={() => void http.DELETE("/api/arrivals/{ticket}", { params: { path: { ticket: sending.ticket } } })}>Give it up</Plain>
           </div>
         )}
         {sending?.trouble && (
@@ -106,9 +136,10 @@ export function Home({ go }: { go: (place: Place) => void }) {
         {sending?.made && (
           <>
             <p><b>{sending.made.name}</b>: {many(sending.made.set.parts.length, "part")}, {many(sending.made.set.triangles, "triangle")}. Does the size look right beside a person of 1.75 m?</p>
-            <SizeAgainstFigure bounds={sending.made.set.bounds} />
+            <Beside><SizeAndAxes project={sending.made} width={540} place={correct} brief /></Beside>
             <div style={{ display: "flex", gap: 8 }}>
               <Primary onPress={() => go({ project: sending.made?.id ?? null, room: "frame", thing: null })}>Open it</Primary>
+              <Button onPress={() => go({ project: sending.made?.id ?? null, room: "set", thing: null })}>Look at the set first</Button>
               <Plain onPress={() => setSending(null)}>Stay here</Plain>
             </div>
           </>

@@ -4,7 +4,7 @@ import styled from "styled-components";
 import { http, type PrintRow, type Project, told, useWrite } from "../../api/client";
 import { Button, Empty, Plain, Primary } from "../../kit/controls";
 import { useSay } from "../../kit/notice";
-import { Overlay } from "../../kit/shortcuts";
+import { Overlay } from "../../kit/sheet";
 import { brick, card, film, filmText, ink, line, mid, ochre, quiet, spruce } from "../../kit/tokens";
 import { seconds } from "../../kit/words";
 import { Modal } from "react-aria-components";

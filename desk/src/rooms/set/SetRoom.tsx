@@ -1,95 +1,180 @@
-import { useMemo, useState } from "react";
-import { Button as AriaButton, ToggleButton } from "react-aria-components";
+import { useEffect, useState } from "react";
 import styled from "styled-components";
-import { http, type Project, told, useWrite } from "../../api/client";
+import { http, type Leftover, type PlacingChange, type Project, type StandIn, told, useWrite } from "../../api/client";
+import { useLive } from "../../App";
+import { SetPlan } from "../../drawings/SetPlan";
+import { type Line, SetSection } from "../../drawings/SetSection";
+import type { Point } from "../../drawings/Paper";
 import { Finder } from "../../finder/Finder";
-import { Button, Reading } from "../../kit/controls";
+import { Instrument } from "../../instruments/Instrument";
 import { useSay } from "../../kit/notice";
-import { card, ink, line, ochre, paper, quiet, spruce, sprucePale } from "../../kit/tokens";
-import { many } from "../../kit/words";
+import { typing } from "../../kit/shortcuts";
+import { Split, useSplit } from "../../kit/split";
+import { card, film, filmText, line as lineColor, paper } from "../../kit/tokens";
+import { degrees, many, metres } from "../../kit/words";
 import { useScout } from "../frame/scout";
-import { SizeAgainstFigure } from "./SizeAgainstFigure";
+import { LevelsAndRooms } from "./LevelsAndRooms";
+import { NorthAndPlace } from "./NorthAndPlace";
+import { PartsTree } from "./PartsTree";
+import { SizeAndAxes } from "./SizeAndAxes";
+import { StandIns } from "./StandIns";
+import { ThingsToLookAt } from "./ThingsToLookAt";
 
-const Room = styled.div`display: grid; grid-template-columns: 320px minmax(0, 1fr) 320px; min-height: 0;`;
-const Tree = styled.aside`background: ${paper}; border-right: 1px solid ${line}; display: flex; flex-direction: column; min-height: 0;
-  > div { padding: 12px 14px 8px; } h2 { font-weight: 650; font-size: 15px; } p { color: ${quiet}; }
-  ul { list-style: none; margin: 0; padding: 0 8px 24px; overflow: auto; flex: 1; }`;
-const Line = styled.li<{ $depth: number; $off: boolean }>`
-  display: flex; align-items: center; gap: 4px; padding-left: ${(p) => p.$depth * 15}px; border-radius: 3px; min-height: 26px;
-  &:hover { background: ${sprucePale}; }
-  > span { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; color: ${(p) => (p.$off ? quiet : ink)}; ${(p) => (p.$off ? "text-decoration: line-through;" : "")} margin-right: auto; }
-  > small { color: ${quiet}; font-size: 11px; }
-`;
-const Fold = styled(AriaButton)`border: 0; background: none; width: 20px; padding: 0; cursor: pointer; color: ${quiet};`;
-const Lift = styled(ToggleButton)`
-  border: 1px solid transparent; background: none; border-radius: 3px; cursor: pointer; font-size: 12px; padding: 0 7px; color: ${quiet}; white-space: nowrap;
-  &[data-hovered] { border-color: ${line}; color: ${ink}; } &[data-selected] { color: ${ochre}; font-weight: 650; }
-  &[data-disabled] { opacity: 0.5; cursor: default; }
-`;
-const Facts = styled.aside`background: ${card}; border-left: 1px solid ${line}; padding: 14px 16px; overflow: auto; display: grid; gap: 16px; align-content: start;
-  h2 { font-weight: 650; font-size: 15px; } svg { max-width: 100%; height: auto; } p { color: ${quiet}; }`;
-const Grid = styled.div`display: grid; grid-template-columns: 1fr 1fr; gap: 12px; b { font-size: 15px; }`;
-const Find = styled.input`width: 100%; border: 1px solid ${line}; border-radius: 3px; background: #fff; padding: 5px 8px; margin-top: 8px; color: ${ink};
-  &::placeholder { color: ${quiet}; } &:focus { outline: 2px solid ${spruce}; }`;
+const Room = styled.div`display: grid; min-height: 0; position: relative;`;
+const Centre = styled.section`display: grid; min-height: 0; min-width: 0; position: relative;`;
+const Papers = styled.div`display: grid; min-height: 0; background: ${card}; > * + * { border-left: 1px solid ${lineColor}; }`;
+const Strip = styled.div`background: ${film}; color: ${filmText}; display: flex; align-items: center; gap: 16px; padding: 0 14px; white-space: nowrap; overflow: hidden;
+  span { overflow: hidden; text-overflow: ellipsis; }`;
+const Side = styled.aside`background: ${paper}; border-left: 1px solid ${lineColor}; overflow: auto; min-height: 0;`;
 
-/** The set: its tree, what is lifted off while working, its size. */
+interface SetChange { lifted?: number[]; plan_height?: number; plan_level?: string; places?: Project["places"]; site?: Project["site"]; stand_ins?: StandIn[]; label?: string }
+
+/** The section runs through the first room at first, else through the middle. */
+const middleLine = (project: Project): Line => {
+  const [low, high] = project.set.body;
+  const [x, y] = project.room_marks[0]?.at ?? [(low[0] + high[0]) / 2, (low[1] + high[1]) / 2];
+  return { x, y, heading: 90 };
+};
+
+/** The set: how it stands, its parts, levels and rooms, north, stand-ins, and what is worth a look. */
 export function SetRoom({ project }: { project: Project }) {
-  const write = useWrite(project.id, useSay());
-  const [folded, setFolded] = useState<Set<number>>(() => new Set());
-  const [wanted, setWanted] = useState("");
+  const say = useSay();
+  const live = useLive();
+  const write = useWrite(project.id, say);
+  const key = { params: { path: { key: project.id } } };
   const [ratio, setRatio] = useState(1.4);
   const scout = useScout(project, true, ratio, null);
-  const { parts } = project.set;
-  const lifted = useMemo(() => new Set(project.lifted), [project.lifted]);
-  const depth = useMemo(() => parts.reduce<number[]>((all, p) => [...all, p.parent === null ? 0 : (all[p.parent] ?? 0) + 1], []), [parts]);
-  const parents = useMemo(() => new Set(parts.map((p) => p.parent).filter((n): n is number => n !== null)), [parts]);
-  const above = (n: number, test: (m: number) => boolean): boolean => {
-    for (let up = parts[n]?.parent ?? null; up !== null; up = parts[up]?.parent ?? null) if (test(up)) return true;
-    return false;
+  const [open, setOpen] = useState(project.set.guessed.length ? "Size and axes" : "Levels and rooms");
+  const [part, setPart] = useState<number | null>(null);
+  const [room, setRoom] = useState<number | null>(null);
+  const [standIn, setStandIn] = useState<number | null>(null);
+  const [picking, setPicking] = useState(false);
+  const [drawing, setDrawing] = useState(false);
+  const [levelling, setLevelling] = useState(false);
+  const [line, setLine] = useState<Line>(() => middleLine(project));
+  const [treeWidth, setTreeWidth] = useSplit("parts", 264, 200, 420);
+  const [sideWidth, setSideWidth] = useSplit("set-instruments", 308, 280, 420);
+  const [papers, setPapers] = useSplit("set-drawings", 320, 150, 560);
+  const [planShare, setPlanShare] = useSplit("set-plan", 50, 25, 75);
+  const placed = JSON.stringify(project.set.placing);
+  // eslint-disable-next-line react-hooks/exhaustive-deps -- the line goes back to the middle when the set stands otherwise
+  useEffect(() => setLine(middleLine(project)), [placed, project.set.revision]);
+  useEffect(() => {
+    const key = (event: KeyboardEvent) => {
+      if (event.key !== "Escape" || typing(event.target)) return;
+      setPicking(false);
+      setLevelling(false);
+    };
+    window.addEventListener("keydown", key);
+    return () => window.removeEventListener("keydown", key);
+  }, []);
+
+  const patch = (change: (now: Project) => SetChange) => write.mutate((now) => told(http.PATCH("/api/projects/{key}", { ...key, body: { version: now.version, ...change(now) } })));
+  const lift = (how: { kind: "level"; level: string } | { kind: "above"; on: boolean } | { kind: "none" }) =>
+    write.mutate(({ version }) => told(http.POST("/api/projects/{key}/lift", { ...key, body: { version, how } })));
+  const place = (change: PlacingChange) => write.mutate(({ version }) => told(http.POST("/api/projects/{key}/placing", { ...key, body: { version, drop: false, again: false, ...change } })));
+  const putPlaces = (change: (now: Project["places"]) => Project["places"], label: string) => patch((now) => ({ places: change(now.places), label }));
+  const { levels, rooms } = project.places;
+
+  const addRoom = (outline: Point[]) => {
+    const names = new Set(rooms.map((r) => r.name));
+    let number = 1;
+    while (names.has(`Room ${number}`)) number += 1;
+    const level = project.plan_level ?? levels[0]?.name;
+    if (!level) return say("A room lies on a level. Add a level first: press “Add a level”, then on a floor in the section.");
+    setOpen("Levels and rooms");
+    setRoom(rooms.length);
+    putPlaces((now) => ({ ...now, rooms: [...now.rooms, { name: `Room ${number}`, level, outline }] }), `Draw “Room ${number}”`);
   };
-  const put = (next: number[]) => write.mutate(() => told(http.PATCH("/api/projects/{key}", { params: { path: { key: project.id } }, body: { version: project.version, lifted: next, name: null, plan_height: null } })));
-  const shown = parts.map((part, n) => ({ part, n })).filter(({ part, n }) => (wanted ? part.name.toLowerCase().includes(wanted.toLowerCase()) : !above(n, (m) => folded.has(m))));
+  const addLevel = (floor_m: number) => {
+    const names = new Set(levels.map((l) => l.name));
+    let number = levels.length;
+    while (names.has(`Level ${number}`)) number += 1;
+    setLevelling(false);
+    setOpen("Levels and rooms");
+    putPlaces((now) => ({ ...now, levels: [...now.levels, { name: `Level ${number}`, floor_m }] }), `Add “Level ${number}”`);
+  };
+  const moveStandIn = (n: number, to: { kind: "plan"; x: number; y: number } | { kind: "facing"; x: number; y: number } | { kind: "section"; origin: [number, number]; heading_deg: number; x: number; y: number }) =>
+    write.mutate(({ version }) => told(http.POST("/api/projects/{key}/stand-ins/{number}/move", { params: { path: { key: project.id, number: n } }, body: { version, to } })));
+  const chooseStandIn = (n: number | null) => {
+    setStandIn(n);
+    const one = n === null ? undefined : project.stand_ins[n];
+    if (!one) return;
+    setOpen("Stand-ins");
+    setLine((l) => ({ ...l, x: one.at[0], y: one.at[1] }));
+  };
+  const addStandIn = (what: "sweep" | "standing" | "seated" | "panel") => {
+    const before = scout.answer?.scout.stand.aim;
+    if (!before) return;
+    write.mutate(async (now) => {
+      await told(http.POST("/api/projects/{key}/stand-ins", { ...key, body: { version: now.version, what, at: [before[0], before[1]] } }));
+      setStandIn(now.stand_ins.length);
+      setLine((l) => ({ ...l, x: before[0], y: before[1] }));
+    });
+  };
+  const go = (thing: Leftover) => {
+    setPart(thing.part);
+    if (scout.answer) live.askScout(scout.answer.scout, ratio, null, { kind: "look_at", at: thing.at, size_m: thing.size_m });
+  };
+  const pick = (x: number, y: number) => {
+    if (!scout.answer) return;
+    setPicking(false);
+    told(http.POST("/api/projects/{key}/pick", { ...key, body: { picture: { kind: "scout", scout: scout.answer.scout, ratio, back: null }, x, y } }))
+      .then((seen) => setPart(seen.part))
+      .catch((error: Error) => say(error.message));
+  };
+
   const picture = scout.answer && { view: scout.answer.view, projection: scout.answer.projection, ratio, guides: [] };
+  const one = (name: string) => ({ name, open: open === name, onOpen: (is: boolean) => setOpen(is ? name : "") });
+  const stand = scout.answer?.scout.stand;
   return (
-    <Room>
-      <Tree aria-label="Parts of the set">
-        <div>
-          <h2>Parts</h2>
-          <p>{lifted.size ? `${many(lifted.size, "part")} lifted off while working. Pictures still show ${lifted.size === 1 ? "it" : "them"}.` : "Lift off what is in the way while you work. Pictures still show it."}</p>
-          {lifted.size > 0 && <Button style={{ marginTop: 8 }} onPress={() => put([])}>Put all back</Button>}
-          <Find aria-label="Find a part" placeholder="Find a part" value={wanted} onChange={(e) => setWanted(e.target.value)} />
+    <Room style={{ gridTemplateColumns: `${treeWidth}px minmax(0, 1fr) ${sideWidth}px` }}>
+      <PartsTree project={project} chosen={part} choose={setPart} picking={picking} setPicking={setPicking} onLift={(change) => patch((now) => ({ lifted: change(now.lifted) }))}
+        onLiftAbove={(on) => lift({ kind: "above", on })} onAllBack={() => lift({ kind: "none" })} />
+      <Centre style={{ gridTemplateRows: `minmax(0, 1fr) 30px ${papers}px` }}>
+        <div style={{ position: "relative", display: "grid", minHeight: 0 }}>
+          <Finder project={project} picture={picture} around={false} whole clean picking={picking} marked={part} label="Scout view of the set" onRatio={setRatio} onPick={pick}
+            onPushStart={scout.hold} onPush={(push) => scout.move({ kind: push.shift ? "look" : push.alt ? "shift" : "orbit", right: push.right, up: push.up })} onWheel={scout.wheel} onStep={scout.step} />
         </div>
-        <ul>
-          {shown.map(({ part, n }) => {
-            const by = above(n, (m) => lifted.has(m));
-            const off = lifted.has(n) || by;
-            return (
-              <Line key={n} $depth={wanted ? 0 : depth[n] ?? 0} $off={off}>
-                {parents.has(n) && !wanted ? (
-                  <Fold aria-label={`${folded.has(n) ? "Unfold" : "Fold"} ${part.name}`} onPress={() => setFolded((f) => { const next = new Set(f); if (!next.delete(n)) next.add(n); return next; })}>{folded.has(n) ? "▸" : "▾"}</Fold>
-                ) : <i style={{ width: 20 }} />}
-                <span title={part.name}>{part.name}</span>
-                <Lift aria-label={`Lift off ${part.name}`} isSelected={off} isDisabled={by} onChange={(on) => put(on ? [...project.lifted, n] : project.lifted.filter((m) => m !== n))}>{off ? "lifted off" : "lift off"}</Lift>
-              </Line>
-            );
-          })}
-          {shown.length === 0 && <p style={{ padding: 12 }}>No part is called that.</p>}
-        </ul>
-      </Tree>
-      <Finder project={project} picture={picture} around={false} whole clean picking={false} label="Scout view of the set" onRatio={setRatio} onPick={() => undefined}
-        onPushStart={scout.hold} onPush={(push) => scout.move({ kind: push.shift ? "look" : push.alt ? "shift" : "orbit", right: push.right, up: push.up })} onWheel={scout.wheel} onStep={scout.step} />
-      <Facts>
-        <h2>{project.set.file_name}</h2>
-        <SizeAgainstFigure bounds={project.set.bounds} width={288} height={190} />
-        <Grid>
-          <Reading><span>Parts</span><b>{parts.length}</b></Reading>
-          <Reading><span>Triangles</span><b>{project.set.triangles.toLocaleString("en").replaceAll(",", " ")}</b></Reading>
-          <Reading><span>Materials</span><b>{project.set.materials}</b></Reading>
-          <Reading><span>Textures</span><b>{project.set.textures}</b></Reading>
-        </Grid>
-        <p>Metres, Z up; north is +Y. A glTF file says its own units and is turned from Y up on the way in.</p>
-        <p>Drag to orbit, with Shift to look, with Alt to shift; wheel to come nearer; arrow keys to walk.</p>
-      </Facts>
+        <Strip>
+          <span>{drawing ? "Press at the room's corners: they catch on cut walls. The first corner again, or Enter, closes it; Backspace takes one back"
+            : levelling ? "Press on a floor in the section; Esc leaves it"
+            : picking ? "Press on a part in the view; Esc leaves it" : part !== null ? `${project.set.parts[part]?.name ?? ""} is chosen` : "Drag to orbit, with Shift to look, with Alt to shift; wheel to come nearer; arrow keys to walk"}</span>
+        </Strip>
+        <Papers style={{ gridTemplateColumns: `${planShare}fr ${100 - planShare}fr` }}>
+          <SetPlan project={project} scout={stand ? { at: [stand.position[0], stand.position[1]], toward: [stand.aim[0], stand.aim[1]] } : null} line={line} onLine={setLine}
+            drawing={drawing} setDrawing={setDrawing} chosenRoom={room} chooseRoom={(n) => { setRoom(n); setOpen("Levels and rooms"); }} chosenStandIn={standIn} chooseStandIn={chooseStandIn}
+            onRoom={addRoom} onCut={(plan_height) => patch(() => ({ plan_height }))}
+            onCorner={(n, corner, to) => putPlaces((now) => ({ ...now, rooms: now.rooms.map((r, k) => (k === n ? { ...r, outline: r.outline.map((c, i) => (i === corner ? to : c)) } : r)) }), `Shape “${rooms[n]?.name ?? "room"}”`)}
+            onStandIn={(n, [x, y]) => moveStandIn(n, { kind: "plan", x, y })} onFacing={(n, [x, y]) => moveStandIn(n, { kind: "facing", x, y })} />
+          <SetSection project={project} line={line} turn={() => setLine((l) => ({ ...l, heading: (l.heading + 90) % 360 }))} chosenStandIn={standIn} naming={levelling} setNaming={setLevelling}
+            onLevel={addLevel} onLevelMoved={(n, floor_m) => putPlaces((now) => ({ ...now, levels: now.levels.map((l, k) => (k === n ? { ...l, floor_m } : l)) }), `Floor of ${levels[n]?.name ?? "level"}`)}
+            onCut={(plan_height) => patch(() => ({ plan_height }))}
+            onStandIn={(n, [x, y]) => moveStandIn(n, { kind: "section", origin: [line.x, line.y], heading_deg: line.heading, x, y })} />
+        </Papers>
+        <Split label="Height of the drawings" vertical at={{ bottom: papers - 3 }} value={papers} onMove={(d) => setPapers(papers - d)} />
+        <Split label="Width of the plan" at={{ left: `${planShare}%`, top: `calc(100% - ${papers}px)` }} value={planShare} onMove={(d) => setPlanShare(planShare + d / 8)} />
+      </Centre>
+      <Side aria-label="Set instruments">
+        <Instrument {...one("Size and axes")} value={`${metres(project.set.bounds[1][2] - project.set.bounds[0][2])} high · ${project.set.unit ?? "own unit"}${project.set.guessed.length ? " guessed" : ""} · ${project.set.placing.up.toUpperCase()} up`}>
+          <SizeAndAxes project={project} width={sideWidth - 32} place={place} />
+        </Instrument>
+        <Instrument {...one("Levels and rooms")} value={`${many(levels.length, "level")}, ${many(rooms.length, "room")}`}>
+          <LevelsAndRooms project={project} chosen={room} choose={setRoom} put={putPlaces} onShow={(level) => patch(() => ({ plan_level: level }))} onLift={(level) => lift({ kind: "level", level })}
+            onFind={() => write.mutate(({ version }) => told(http.POST("/api/projects/{key}/places/find", { ...key, body: { version } })))} onDrawLevel={() => setLevelling(true)} onDrawRoom={() => setDrawing(true)} />
+        </Instrument>
+        <Instrument {...one("North and place")} value={`${degrees(project.site.north_deg)}${project.site.name ? ` · ${project.site.name}` : ""}`}>
+          <NorthAndPlace project={project} put={(change) => patch((now) => ({ site: { ...now.site, ...change } }))} />
+        </Instrument>
+        <Instrument {...one("Stand-ins")} value={project.stand_ins.length ? many(project.stand_ins.length, "stand-in") : "none"}>
+          <StandIns project={project} chosen={standIn} choose={chooseStandIn} add={addStandIn} put={(change, label) => patch((now) => ({ stand_ins: change(now.stand_ins), label }))} />
+        </Instrument>
+        <Instrument {...one("Things to look at")} value="">
+          <ThingsToLookAt project={project} chosen={part} go={go} onLift={(n) => patch((now) => ({ lifted: [...now.lifted, n] }))} />
+        </Instrument>
+      </Side>
+      <Split label="Width of the parts" at={{ left: treeWidth - 3 }} value={treeWidth} onMove={(d) => setTreeWidth(treeWidth + d)} />
+      <Split label="Width of the instruments" at={{ right: sideWidth - 3 }} value={sideWidth} onMove={(d) => setSideWidth(sideWidth - d)} />
     </Room>
   );
 }

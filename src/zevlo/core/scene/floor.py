@@ -86,6 +86,13 @@ def floor_under(index: CutIndex, point: Floats) -> float | None:
     return surfaces[0][0] if surfaces else None
 
 
+def nearest_floor(index: CutIndex, x: float, y: float, z: float, reach: float = 0.4) -> float | None:
+    """Height of the surface facing up that is nearest to a height at a place in plan; None where none is in reach."""
+    surfaces = _surfaces_below(index.corners, index.middle, index.half, x, y, z + reach)
+    heights = [height for height, facing in surfaces.tolist() if facing > 0.0 and abs(height - z) <= reach]
+    return min(heights, key=lambda height: abs(height - z), default=None)
+
+
 def _furniture_underside(surfaces: list[list[float]], top: int) -> int | None:
     """Number of the surface that is the underside of a table whose top is ``top``; None where that is a floor.
 

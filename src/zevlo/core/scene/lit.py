@@ -10,8 +10,9 @@ from dataclasses import dataclass
 import numpy as np
 
 from zevlo.core.light.setup import LUMINANCE_WEIGHTS, LightSetup, sky_radiance, sun_irradiance, toward_sun
-from zevlo.core.scene.model import Floats, SetModel
+from zevlo.core.scene.model import Floats
 from zevlo.core.scene.rays import RayScene
+from zevlo.core.scene.working import WorkingSet
 
 _OFF_SURFACE_M = 1.0e-3
 
@@ -26,11 +27,13 @@ class LitSet:
     light: LightSetup
 
 
-def light_set(model: SetModel, rays: RayScene, light: LightSetup) -> LitSet:
+def light_set(working: WorkingSet, light: LightSetup) -> LitSet:
     """The set with the colour each face has from afar; bare metal is taken as half as bright."""
+    model = working.model
+    material = model.face_material[working.kept]
     seen = np.array([np.array(m.seen_color) * (1.0 - 0.5 * m.metallic) for m in model.materials])
     glow = np.array([m.emissive for m in model.materials], dtype=np.float64)
-    return LitSet(rays, np.clip(seen, 0.0, 0.9)[model.face_material], glow[model.face_material], light)
+    return LitSet(working.rays, np.clip(seen, 0.0, 0.9)[material], glow[material], light)
 
 
 def _scatter(normal: Floats, rng: np.random.Generator) -> Floats:

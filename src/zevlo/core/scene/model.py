@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field
+from functools import cached_property
 
 import numpy as np
 from numpy.typing import NDArray
@@ -72,17 +74,55 @@ class SetModel:
         """Lowest and highest corner, (2, 3) metres."""
         return np.array([self.vertices.min(axis=0), self.vertices.max(axis=0)])
 
+    @cached_property
+    def paths(self) -> tuple[str, ...]:
+        """What each part is called by in a shot: the names above it and its own; see :func:`part_paths`."""
+        return part_paths([(part.name, part.parent) for part in self.parts])
+
+    @cached_property
+    def _numbers(self) -> dict[str, int]:
+        return {path: number for number, path in enumerate(self.paths)}
+
+    def parts_at(self, paths: Iterable[str]) -> frozenset[int]:
+        """Numbers of parts by their paths; a path that is not there is passed over."""
+        return frozenset(self._numbers[path] for path in paths if path in self._numbers)
+
+    def box_of(self, number: int) -> Floats:
+        """The box (2, 3) of a part with all below it. Raises ``ValueError`` where it has no faces."""
+        family = [self.parts[n] for n in with_all_below([number], [part.parent for part in self.parts])]
+        faces = [self.faces[p.first_face : p.first_face + p.face_count] for p in family if p.face_count]
+        if not faces:
+            raise ValueError(f"the part {self.paths[number]} has no faces")
+        inside = self.vertices[np.concatenate(faces).ravel()]
+        return np.array([inside.min(axis=0), inside.max(axis=0)])
+
     def faces_without(self, lifted: frozenset[int]) -> NDArray[np.bool_]:
         """Mask (F,) of the faces that stay when parts (with all below them) are lifted off."""
         keep = np.ones(len(self.faces), dtype=bool)
         if not lifted:
             return keep
-        gone = set(lifted)
-        for index, part in enumerate(self.parts):
-            if part.parent in gone:
-                gone.add(index)
-        for index in gone:
-            if 0 <= index < len(self.parts):
-                part = self.parts[index]
-                keep[part.first_face : part.first_face + part.face_count] = False
+        for index in with_all_below(lifted, [part.parent for part in self.parts]):
+            part = self.parts[index]
+            keep[part.first_face : part.first_face + part.face_count] = False
         return keep
+
+
+def part_paths(parts: Sequence[tuple[str, int | None]]) -> tuple[str, ...]:
+    """Paths of parts, told as (name, parent): ``Loft/Roof/Ridge``; of equal ones the second gets ``#2``."""
+    paths: list[str] = []
+    seen: dict[str, int] = {}
+    for name, parent in parts:
+        path = name[:120].replace("/", "∕") if parent is None else f"{paths[parent]}/{name[:120].replace('/', '∕')}"
+        path = path[-1900:]
+        seen[path] = seen.get(path, 0) + 1
+        paths.append(path if seen[path] == 1 else f"{path}#{seen[path]}")
+    return tuple(paths)
+
+
+def with_all_below(chosen: Iterable[int], parents: Sequence[int | None]) -> list[int]:
+    """Parts with all below them, in order. A parent comes before its children in every set."""
+    found = {number for number in chosen if 0 <= number < len(parents)}
+    for number, parent in enumerate(parents):
+        if parent in found:
+            found.add(number)
+    return sorted(found)

@@ -10,6 +10,7 @@ import numpy as np
 from zevlo.core.scene.beyond import crease_edges, visible_beyond
 from zevlo.core.scene.cut import CutIndex, DrawingPlane, cut_outlines, index_for_cuts
 from zevlo.core.scene.floor import floor_under
+from zevlo.core.scene.lifting import cut_away_above
 from zevlo.core.scene.model import Floats, Integers, SetModel
 from zevlo.core.scene.outline import CutOutlines
 from zevlo.core.scene.rays import RayScene
@@ -19,31 +20,48 @@ KEPT_CUTS = 6
 
 @dataclass(frozen=True, eq=False)
 class WorkingSet:
-    """A set without some parts. What is derived from it is worked out once, when first asked for."""
+    """A set without some parts, and without all above a height where one is given.
+
+    What is derived from it is worked out once, when first asked for.
+    """
 
     model: SetModel
     lifted: frozenset[int] = frozenset()
+    lifted_above: float | None = None
 
     @cached_property
-    def kept(self) -> Integers:
-        """Numbers in the whole set of the faces that are here, (n,)."""
-        return np.flatnonzero(self.model.faces_without(self.lifted)).astype(np.int32)
+    def _here(self) -> tuple[Floats, Integers, Integers]:
+        kept = np.flatnonzero(self.model.faces_without(self.lifted)).astype(np.int32)
+        faces = self.model.faces[kept] if self.lifted else self.model.faces
+        if self.lifted_above is None:
+            return self.model.vertices, faces, kept
+        vertices, pieces, owners = cut_away_above(self.model.vertices, faces, self.lifted_above)
+        return vertices, pieces, kept[owners]
 
-    @cached_property
+    @property
+    def vertices(self) -> Floats:
+        return self._here[0]
+
+    @property
     def faces(self) -> Integers:
-        return self.model.faces[self.kept] if self.lifted else self.model.faces
+        return self._here[1]
+
+    @property
+    def kept(self) -> Integers:
+        """Number in the whole set of each face of :attr:`faces`, (n,)."""
+        return self._here[2]
 
     @cached_property
     def rays(self) -> RayScene:
-        return RayScene(self.model.vertices, self.faces)
+        return RayScene(self.vertices, self.faces)
 
     @cached_property
     def cut_index(self) -> CutIndex:
-        return index_for_cuts(self.model.vertices, self.faces)
+        return index_for_cuts(self.vertices, self.faces)
 
     @cached_property
     def creases(self) -> Floats:
-        return crease_edges(self.model.vertices, self.faces)
+        return crease_edges(self.vertices, self.faces)
 
     @cached_property
     def bounds(self) -> Floats:
@@ -70,6 +88,11 @@ class WorkingSet:
     def floor_under(self, point: Floats) -> float | None:
         """Height of the floor under a point (3,), or None where nothing lies below it."""
         return floor_under(self.cut_index, point)
+
+    def floor_at(self, x: float, y: float, from_z: float | None = None) -> float | None:
+        """Floor height at a place in plan, looking down from ``from_z``, or from above all where that finds none."""
+        found = None if from_z is None else self.floor_under(np.array([x, y, from_z]))
+        return self.floor_under(np.array([x, y, self.bounds[1, 2] + 1.0])) if found is None else found
 
     def beyond(self, plane: DrawingPlane, depth: float, within: Floats | None = None) -> Floats:
         return visible_beyond(self.creases, self.rays, plane, depth, within)

@@ -6,6 +6,7 @@ Angles in degrees, lengths in metres. Positive pan turns right, positive tilt lo
 from __future__ import annotations
 
 from math import sqrt
+from typing import Literal
 
 import numpy as np
 
@@ -102,3 +103,60 @@ def put_aim(stand: Stand, x: float, y: float) -> Stand:
 def put_height(stand: Stand, z: float) -> Stand:
     """Raise or lower camera and aim together, so that the direction stays."""
     return _both(stand, np.array([0.0, 0.0, z - stand.position[2]]))
+
+
+def turn_exactly(stand: Stand, pan_deg: float, tilt_deg: float, roll_deg: float) -> Stand:
+    """Turn by angles; a quarter, half or whole turn is exact to the last digit of the aim's offset."""
+    position, aim = np.array(stand.position), np.array(stand.aim)
+    if tilt_deg == 0.0 and pan_deg % 90.0 == 0.0:
+        (c, s) = ((1, 0), (0, 1), (-1, 0), (0, -1))[int(pan_deg // 90.0) % 4]
+        x, y, z = (aim - position).tolist()
+        turned = stand.model_copy(update={"aim": _point(position + np.array([c * x + s * y, c * y - s * x, z]))})
+    else:
+        turned = turn(stand, pan_deg, tilt_deg)
+    roll = (stand.roll_deg + roll_deg + 180.0) % 360.0 - 180.0
+    return turned.model_copy(update={"roll_deg": roll if roll_deg else stand.roll_deg})
+
+
+def reach(stand: Stand, distance_m: float) -> Stand:
+    """The aim at another distance along the lens axis."""
+    pose = resolve(stand)
+    return stand.model_copy(update={"aim": _point(pose.position + distance_m * pose.forward)})
+
+
+def put_end(stand: Stand, end: Literal["stand", "aim"], to: tuple[float, float, float], both: bool) -> Stand:
+    """One end of the shot at a place; with ``both`` the other end moves along."""
+    name = "position" if end == "stand" else "aim"
+    if both:
+        return _both(stand, np.array(to) - np.array(getattr(stand, name)))
+    return Stand.model_validate({**stand.model_dump(), name: to})
+
+
+def grip(stand: Stand, move: str, by: float, both: bool) -> Stand:
+    """One move of a grip, in metres or degrees. Along an axis of the world: ``east``, ``north``, ``up``.
+
+    Dolly, truck, pedestal and the axes take the aim along with ``both``; else the camera moves alone and keeps
+    facing its aim.
+    """
+    pose = resolve(stand)
+    if move == "pan":
+        return turn_exactly(stand, by, 0.0, 0.0)
+    if move == "tilt":
+        return turn(stand, 0.0, by)
+    if move == "roll":
+        return turn_exactly(stand, 0.0, 0.0, by)
+    if move == "orbit":
+        return orbit(stand, by, 0.0)
+    if move == "over":
+        return orbit(stand, 0.0, by)
+    ways = {
+        "dolly": pose.forward, "truck": pose.right, "pedestal": pose.up, "east": np.array([1.0, 0.0, 0.0]),
+        "north": np.array([0.0, 1.0, 0.0]), "up": np.array([0.0, 0.0, 1.0]),
+    }  # fmt: skip
+    step = by * ways[move]
+    if both:
+        return _both(stand, step)
+    gap = float(np.linalg.norm(np.array(stand.aim) - pose.position - step))
+    if gap < 100.0 * MIN_AIM_DISTANCE_M or (move == "dolly" and by >= pose.aim_distance):
+        raise ValueError("The camera would reach its aim. Take a smaller step, or take the aim along.")
+    return stand.model_copy(update={"position": _point(pose.position + step)})

@@ -12,7 +12,7 @@ from zevlo.core.shot import Stand
 
 Vector = NDArray[np.float64]
 _UPRIGHT_LIMIT = 1.0e-9
-COMPASS = ("N", "NE", "E", "SE", "S", "SW", "W", "NW")
+COMPASS = ("N", "NNE", "NE", "ENE", "E", "ESE", "SE", "SSE", "S", "SSW", "SW", "WSW", "W", "WNW", "NW", "NNW")
 
 
 @dataclass(frozen=True)
@@ -78,6 +78,7 @@ def direction(heading_deg: float, pitch_deg: float) -> Vector:
     return np.array([sin(h) * cos(p), cos(h) * cos(p), sin(p)])
 
 
-def compass_point(heading_deg: float) -> str:
-    """Nearest of eight compass points."""
-    return COMPASS[round(heading_deg / 45.0) % 8]
+def compass_point(heading_deg: float, points: int = 8) -> str:
+    """Nearest of eight or sixteen compass points."""
+    step = 16 // points
+    return COMPASS[step * round(heading_deg * points / 360.0) % 16]

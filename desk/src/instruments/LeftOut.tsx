@@ -1,0 +1,41 @@
+import styled from "styled-components";
+import type { Project } from "../api/client";
+import { Button, Plain, Row, Toggle } from "../kit/controls";
+import { quiet } from "../kit/tokens";
+import type { Picking } from "../rooms/frame/picking";
+import type { ShotDesk } from "../shots/draft";
+
+const List = styled.ul`list-style: none; margin: 0; padding: 0;
+  li { display: grid; grid-template-columns: 1fr auto; align-items: center; } small { color: ${quiet}; display: block; font-size: 11px; }`;
+
+interface Props { project: Project; desk: ShotDesk; picking: Picking | null; pick: (what: Picking | null) => void }
+
+/** What this shot does not show. Nothing is deleted; each comes back alone or all at once. */
+export function LeftOutInstrument({ project, desk, picking, pick }: Props) {
+  const off = desk.row.locked;
+  const out = desk.shot.left_out;
+  return (
+    <>
+      <p style={{ color: quiet }}>
+        {out.length ? "Not in this shot, its proofs and its finals. Other shots still show it." : "Parts in the way of this shot alone: pick them in the picture. They stay in the set and in every other shot."}
+        {project.hidden.length > 0 && " Parts lifted off while working are another thing: pictures show those."}
+      </p>
+      <Row>
+        <Toggle isSelected={picking === "leave_out"} isDisabled={off} onChange={(on) => pick(on ? "leave_out" : null)}>Pick in picture</Toggle>
+        <Button isDisabled={off || out.length === 0} onPress={() => desk.commit("Put all back into the shot", { kind: "put_back_all" })}>Put all back</Button>
+      </Row>
+      <List aria-label="Left out of this shot">
+        {out.map((path) => {
+          const names = path.split("/");
+          const name = names.at(-1)!;
+          return (
+            <li key={path}>
+              <span>{name}<small>{names.slice(0, -1).join(", ")}</small></span>
+              <Plain isDisabled={off} aria-label={`Put ${name} back`} onPress={() => desk.commit(`Put “${name}” back`, { kind: "leave_out", part: path, out: false })}>Put back</Plain>
+            </li>
+          );
+        })}
+      </List>
+    </>
+  );
+}

@@ -1,0 +1,54 @@
+import { useState } from "react";
+import styled from "styled-components";
+import type { Project, ShotGesture } from "../../api/client";
+import { Button, Fields, Toggle } from "../../kit/controls";
+import { NumberField } from "../../kit/fields";
+import { quiet } from "../../kit/tokens";
+import type { ShotDesk } from "../../shots/draft";
+
+type Move = Extract<ShotGesture, { kind: "grip" }>["move"];
+const Table = styled.div`display: grid; grid-template-columns: 74px 1fr 1fr; gap: 4px 6px; align-items: center; > span { color: ${quiet}; font-size: 12px; }
+  button { padding: 1px 4px; min-height: 25px; font-weight: 500; }`;
+
+const ROWS: [string, Move, "m" | "deg", string, string][] = [
+  ["Dolly", "dolly", "m", "back", "ahead"],
+  ["Truck", "truck", "m", "left", "right"],
+  ["Pedestal", "pedestal", "m", "down", "up"],
+  ["Pan", "pan", "deg", "left", "right"],
+  ["Tilt", "tilt", "deg", "down", "up"],
+  ["Roll", "roll", "deg", "left", "right"],
+  ["Orbit", "orbit", "deg", "left", "right"],
+  ["Over", "over", "deg", "lower", "higher"],
+  ["East", "east", "m", "west", "east"],
+  ["North", "north", "m", "south", "north"],
+  ["Height", "up", "m", "down", "up"],
+];
+
+/** Moves of a grip, by steps of a size one sets; along the lens or along one axis of the set. */
+export function Moves({ project, desk, put }: { project: Project; desk: ShotDesk; put: (change: Partial<Project["habits"]>) => void }) {
+  const [both, setBoth] = useState(true);
+  const { habits } = project;
+  const off = desk.row.locked;
+  return (
+    <>
+      <Fields $columns={2}>
+        <NumberField label="One step" unit="meter" digits={3} step={0.05} min={0.001} max={10} value={habits.step_m} onCommit={(step_m) => put({ step_m })} />
+        <NumberField label="One turn" unit="degree" digits={2} step={0.5} min={0.01} max={90} value={habits.step_deg} onCommit={(step_deg) => put({ step_deg })} />
+      </Fields>
+      <Toggle isSelected={both} onChange={setBoth}>The aim goes along</Toggle>
+      <Table>
+        {ROWS.map(([name, move, unit, less, more]) => {
+          const step = unit === "m" ? habits.step_m : habits.step_deg;
+          const by = (way: number) => desk.commit(`${name} by a step`, { kind: "grip", move, by: way * step, both });
+          return (
+            <div key={move} style={{ display: "contents" }}>
+              <span>{name}</span>
+              <Button aria-label={`${name} ${less}`} isDisabled={off} onPress={() => by(-1)}>{less}</Button>
+              <Button aria-label={`${name} ${more}`} isDisabled={off} onPress={() => by(1)}>{more}</Button>
+            </div>
+          );
+        })}
+      </Table>
+    </>
+  );
+}

@@ -1,0 +1,133 @@
+import { type KeyboardEvent, useEffect, useRef, useState } from "react";
+import { FieldError, Input, Label, TextField as AriaTextField } from "react-aria-components";
+import styled from "styled-components";
+import { http, told } from "../api/client";
+import { brick, ink, line, quiet, spruce } from "./tokens";
+
+const Field = styled(AriaTextField)`
+  display: flex; flex-direction: column; gap: 3px; min-width: 0; position: relative;
+  label { color: ${quiet}; font-size: 12px; line-height: 1.25; }
+  input {
+    width: 100%; min-width: 0; border: 0; border-bottom: 1px solid ${ink}; background: none; padding: 2px 0 4px; font-size: 14px;
+    font-weight: 500; border-radius: 0;
+  }
+  input[data-focused] { outline: none; border-bottom: 2px solid ${spruce}; padding-bottom: 3px; }
+  input[data-invalid] { border-bottom: 2px solid ${brick}; padding-bottom: 3px; }
+  &[data-disabled] input { color: ${quiet}; border-bottom-color: ${line}; }
+`;
+const Why = styled(FieldError)`
+  position: absolute; top: 100%; left: 0; z-index: 20; min-width: 190px; max-width: 270px; background: #fff; color: ${ink}; border: 1px solid ${brick};
+  border-left-width: 5px; border-radius: 3px; padding: 5px 8px; font-size: 12px; margin-top: 2px;
+`;
+
+const KINDS = { meter: "length", millimeter: "film", degree: "angle", second: "time" } as const;
+
+interface NumberProps {
+  label: string;
+  value: number;
+  unit?: keyof typeof KINDS;
+  digits?: number;
+  step?: number;
+  min?: number;
+  max?: number;
+  off?: boolean;
+  onCommit: (value: number) => void;
+}
+
+/**
+ * A number with its unit. Typed as people write it (the server reads units and arithmetic), stepped with the arrow
+ * keys or the wheel. Committed on Enter or on leaving; Esc puts the old value back.
+ */
+export function NumberField({ label, value, unit, digits = 2, step = 0.01, min = -Infinity, max = Infinity, off, onCommit }: NumberProps) {
+  const group = useRef<HTMLDivElement>(null);
+  const [typed, setTyped] = useState<string | null>(null);
+  const [why, setWhy] = useState<string | null>(null);
+  const format = new Intl.NumberFormat("en", {
+    minimumFractionDigits: unit === "meter" ? Math.min(2, digits) : 0,
+    maximumFractionDigits: digits,
+    useGrouping: false,
+    ...(unit ? { style: "unit", unit, unitDisplay: unit === "degree" ? "narrow" : "short" } : {}),
+  });
+  const shown = Number(value.toFixed(digits));
+  const put = (next: number) => {
+    const held = Math.min(max, Math.max(min, next));
+    if (Number.isFinite(held) && held !== shown && held !== value) onCommit(held);
+  };
+  const read = async () => {
+    if (typed === null) return;
+    const text = typed.trim();
+    if (text === "" || text === format.format(shown)) {
+      setTyped(null);
+      setWhy(null);
+      return;
+    }
+    try {
+      const { value: next } = await told(http.GET("/api/measure", { params: { query: { kind: unit ? KINDS[unit] : "number", text } } }));
+      if (next < min || next > max) throw new Error(`It may be from ${min === -Infinity ? "anything" : format.format(min)} to ${max === Infinity ? "anything" : format.format(max)}.`);
+      setTyped(null);
+      setWhy(null);
+      put(next);
+    } catch (error) {
+      setWhy((error as Error).message);
+    }
+  };
+  const latest = useRef({ put, shown, step });
+  latest.current = { put, shown, step };
+  useEffect(() => {
+    const node = group.current;
+    if (!node || off) return;
+    const turned = (event: WheelEvent) => {
+      if (!node.contains(document.activeElement)) return;
+      event.preventDefault();
+      latest.current.put(Number((latest.current.shown - Math.sign(event.deltaY) * latest.current.step).toFixed(6)));
+    };
+    node.addEventListener("wheel", turned, { passive: false });
+    return () => node.removeEventListener("wheel", turned);
+  }, [off]);
+  const key = (event: KeyboardEvent) => {
+    if (event.key === "Enter") void read();
+    if (event.key === "Escape" && typed !== null) {
+      event.stopPropagation();
+      setTyped(null);
+      setWhy(null);
+    }
+    const way = { ArrowUp: 1, ArrowDown: -1, PageUp: 10, PageDown: -10 }[event.key];
+    if (!way || off || event.altKey) return;
+    event.preventDefault();
+    event.stopPropagation();
+    setTyped(null);
+    setWhy(null);
+    put(Number((shown + way * step * (event.shiftKey ? 10 : 1)).toFixed(6)));
+  };
+  return (
+    <Field value={typed ?? format.format(shown)} onChange={setTyped} isDisabled={off} isInvalid={why !== null} validationBehavior="aria">
+      <Label>{label}</Label>
+      <div ref={group} onKeyDownCapture={key}>
+        <Input inputMode="text" onFocus={(e) => e.currentTarget.select()} onBlur={() => void read()} />
+      </div>
+      <Why>{why}</Why>
+    </Field>
+  );
+}
+
+interface TextProps { label: string; value: string; off?: boolean; most?: number; hidden?: boolean; placeholder?: string; onCommit: (value: string) => void }
+
+/** A name: committed on Enter or on leaving, never empty. */
+export function TextField({ label, value, off, most = 120, hidden, placeholder, onCommit }: TextProps) {
+  const [typed, setTyped] = useState<string | null>(null);
+  const done = () => {
+    const text = typed?.trim();
+    setTyped(null);
+    if (text && text !== value) onCommit(text);
+  };
+  return (
+    <Field value={typed ?? value} onChange={setTyped} isDisabled={off} aria-label={hidden ? label : undefined}>
+      {!hidden && <Label>{label}</Label>}
+      <Input maxLength={most} placeholder={placeholder} onBlur={done}
+        onKeyDown={(e) => {
+          if (e.key === "Enter") e.currentTarget.blur();
+          if (e.key === "Escape") { e.stopPropagation(); setTyped(null); }
+        }} />
+    </Field>
+  );
+}

@@ -1,0 +1,89 @@
+import { Menu, MenuItem, MenuTrigger, Popover } from "react-aria-components";
+import styled from "styled-components";
+import { http, type Project, told } from "../../api/client";
+import { FilmButton, MenuPaper } from "../../kit/controls";
+import { edgePrint, film, filmText, ink, spruce } from "../../kit/tokens";
+import { degrees, metres, millimetres } from "../../kit/words";
+import type { ShotDesk } from "../../shots/draft";
+import { ExposureReading } from "./Exposure";
+import type { Arrangement } from "./Looks";
+import type { ScoutDesk } from "./scout";
+
+const Paper = styled(Popover)`${MenuPaper} color: ${ink}; [data-selected] { color: ${spruce}; font-weight: 650; } [role="menuitemradio"] { padding: 5px 10px; border-radius: 2px; cursor: pointer; outline: none; }`;
+
+const Strip = styled.div`
+  background: ${film}; color: ${filmText}; display: flex; align-items: center; gap: 16px; padding: 0 10px 0 14px; height: 34px; white-space: nowrap; overflow: hidden;
+  b { color: ${edgePrint}; font-weight: 700; } > b, > button, > .end { flex: none; } > span { overflow: hidden; text-overflow: ellipsis; min-width: 0; }
+  .end { margin-left: auto; display: flex; gap: 4px; align-items: center; }
+`;
+const State = styled(FilmButton)<{ $on: boolean }>`${(p) => (p.$on ? `background: ${edgePrint}; color: ${film}; &[data-hovered] { background: #fff3cf; filter: none; }` : "")}`;
+
+interface Props {
+  project: Project;
+  desk: ShotDesk | null;
+  scout: ScoutDesk;
+  scouting: boolean;
+  inHand: boolean;
+  take: (id: string | null) => void;
+  onScout: () => void;
+  onBack: (() => void) | null;
+  onNew: (() => void) | null;
+  write: (action: () => Promise<unknown>) => void;
+  arrangement: Arrangement;
+  arrange: (to: Arrangement) => void;
+}
+
+const LOOKS: [Arrangement, string][] = [["one", "One look"], ["beside", "Two side by side"], ["inset", "Two, one inset"]];
+
+function LooksMenu({ arrangement, arrange }: { arrangement: Arrangement; arrange: (to: Arrangement) => void }) {
+  return (
+    <MenuTrigger>
+      <FilmButton>{arrangement === "one" ? "One look" : "Two looks"}</FilmButton>
+      <Paper placement="top end">
+        <Menu aria-label="Looks" selectionMode="single" selectedKeys={[arrangement]} onAction={(k) => arrange(k as Arrangement)}>
+          {LOOKS.map(([id, name]) => <MenuItem key={id} id={id}>{name}</MenuItem>)}
+        </Menu>
+      </Paper>
+    </MenuTrigger>
+  );
+}
+
+/** The edge strip under the finder: what matters of the shot, or of the scout view. */
+export function LensStrip({ project, desk, scout, scouting, inHand, take, onScout, onBack, onNew, write, arrangement, arrange }: Props) {
+  if (scouting) {
+    return (
+      <Strip>
+        <b>Scout view</b>
+        {scout.answer && <span><b>{scout.answer.compass}</b> {degrees(scout.answer.heading_deg, 0)}</span>}
+        {scout.answer && <span>{scout.answer.above_floor_m == null ? "no floor under it" : <><b>{metres(scout.answer.above_floor_m)}</b> above floor</>}</span>}
+        <span className="end">
+          {desk || project.shots.length > 0 ? <LooksMenu arrangement={arrangement} arrange={arrange} /> : null}
+          {onNew && <FilmButton isDisabled={!scout.answer} onPress={onNew}>New shot of this view</FilmButton>}
+          {onBack && <FilmButton onPress={onBack}>Back to the shot</FilmButton>}
+        </span>
+      </Strip>
+    );
+  }
+  if (!desk) return <Strip><span>Setting up…</span></Strip>;
+  const { sheet, shot, row } = desk;
+  return (
+    <Strip>
+      <b>▸ {project.shots.findIndex((s) => s.id === row.id) + 1}</b>
+      <span><b>{millimetres(shot.lens.focal_length_mm)}</b> {degrees(sheet.lens.angle_deg.horizontal)} × {degrees(sheet.lens.angle_deg.vertical)}</span>
+      <span><b>{sheet.focus.stop ?? "all sharp"}</b> at {metres(shot.focus.distance_m)}</span>
+      <span>{sheet.pose.above_floor_m == null ? "no floor under it" : <><b>{metres(sheet.pose.above_floor_m)}</b> {shot.stand.above_floor_m == null ? "above floor" : "stays above floor"}</>}</span>
+      {shot.movements.rise_mm !== 0 && <span><b>{shot.movements.rise_mm > 0 ? "rise" : "fall"} {Math.abs(shot.movements.rise_mm)}</b></span>}
+      {shot.stand.follow && <span><b>follows</b> {shot.stand.follow.part?.split("/").at(-1) ?? "a point"}</span>}
+      <ExposureReading desk={desk} />
+      <span className="end">
+        <LooksMenu arrangement={arrangement} arrange={arrange} />
+        <FilmButton onPress={onScout}>Scout</FilmButton>
+        {row.locked ? (
+          <State $on onPress={() => write(() => told(http.POST("/api/shots/{key}/lock", { params: { path: { key: row.id } }, body: { version: row.version, locked: false } })))}>Locked: unlock</State>
+        ) : (
+          <State $on={inHand} aria-pressed={inHand} onPress={() => take(inHand ? null : row.id)}>{inHand ? "In hand" : "On tripod"}</State>
+        )}
+      </span>
+    </Strip>
+  );
+}

@@ -1,0 +1,135 @@
+import { type ReactNode, useCallback, useRef, useState } from "react";
+import styled from "styled-components";
+import type { Project, ShotGesture } from "../../api/client";
+import { Finder, type Push, type ShotMarker } from "../../finder/Finder";
+import { Plain } from "../../kit/controls";
+import { Split, useSplit } from "../../kit/split";
+import { ink, ochre } from "../../kit/tokens";
+import { many } from "../../kit/words";
+import type { ShotDesk } from "../../shots/draft";
+import { type Picking, PICKS } from "./picking";
+import type { ScoutDesk } from "./scout";
+
+export type Grip = "look" | "orbit" | "shift";
+export type Arrangement = "one" | "beside" | "inset";
+
+const Area = styled.div`position: relative; display: grid; min-height: 0; min-width: 0; > .look { min-width: 0; min-height: 0; display: grid; position: relative; }`;
+const Inset = styled.div`position: absolute; display: grid; right: 12px; bottom: 12px; z-index: 2; border: 2px solid #fff; box-shadow: 0 1px 8px rgba(0, 0, 0, 0.4);`;
+const Corner = styled.div`position: absolute; left: -5px; top: -5px; width: 16px; height: 16px; z-index: 4; cursor: nwse-resize; touch-action: none; border-left: 4px solid #fff; border-top: 4px solid #fff;`;
+const Tools = styled.div`position: absolute; left: 12px; top: 10px; display: flex; gap: 2px; background: rgba(35, 38, 37, 0.82); color: #fff; border-radius: 3px; padding: 2px; z-index: 3;
+  [aria-pressed="true"] { background: #fff; color: ${ink}; }`;
+const Away = styled.div`position: absolute; left: 12px; bottom: 10px; z-index: 1; background: rgba(250, 250, 249, 0.92); color: ${ochre}; border-radius: 3px; padding: 2px 4px 2px 10px; display: flex; gap: 6px; align-items: center; font-size: 12px; font-weight: 600;`;
+const Asked = styled.div`position: absolute; left: 50%; top: 10px; transform: translateX(-50%); z-index: 3; background: #fff; color: ${ink}; border-radius: 3px; padding: 3px 12px; font-weight: 600; white-space: nowrap;`;
+
+const gestureOf = (push: Push, grip: Grip) => {
+  const kind = push.alt ? "shift" : push.shift ? "orbit" : grip;
+  return { kind, right: push.right, up: push.up } as const;
+};
+
+interface Props {
+  project: Project;
+  desk: ShotDesk | null;
+  scout: ScoutDesk;
+  scouting: boolean;
+  inHand: boolean;
+  clean: boolean;
+  picking: Picking | null;
+  pick: (what: Picking | null) => void;
+  showGhosts: boolean;
+  arrangement: Arrangement;
+  ratio: number;
+  setRatio: (ratio: number) => void;
+  markers: ShotMarker[];
+  onPutBack: () => void;
+}
+
+/** What is looked at: through the lens, round the set, or both at once. */
+export function Looks(p: Props) {
+  const { project, desk, scout, scouting, arrangement } = p;
+  const [grip, setGrip] = useState<Grip>("look");
+  const [share, setShare] = useSplit("looks", 50, 20, 80);
+  const [insetWidth, setInsetWidth] = useSplit("inset", 300, 160, 640);
+  const area = useRef<HTMLDivElement>(null);
+  const both = arrangement !== "one" && desk !== null;
+  const lens = <LensLook {...p} grip={grip} />;
+  const round = (
+    <Finder project={project} picture={scout.answer && { view: scout.answer.view, projection: scout.answer.projection, ratio: p.ratio, guides: [], inset: scout.answer.frame }} around={false} whole clean={p.clean} picking={false}
+      label="Scout view" onRatio={p.setRatio} onPick={() => undefined} markers={p.markers} onPushStart={scout.hold} onPush={(push) => scout.move(gestureOf(push, grip))} onWheel={scout.wheel} onStep={scout.step} />
+  );
+  const [first, second]: [ReactNode, ReactNode] = scouting ? [round, lens] : [lens, round];
+  return (
+    <Area ref={area} style={both && arrangement === "beside" ? { gridTemplateColumns: `minmax(0, ${share}fr) minmax(0, ${100 - share}fr)` } : undefined}>
+      <div className="look">{first}</div>
+      {both && arrangement === "beside" && <div className="look" style={{ borderLeft: "2px solid #fff" }}>{second}</div>}
+      {both && arrangement === "beside" && <Split label="Width of the first look" at={{ left: `calc(${share}% - 3px)` }} value={share} onMove={(d) => setShare(share + (d / (area.current?.clientWidth ?? 800)) * 100)} />}
+      {both && arrangement === "inset" && (
+        <Inset style={{ width: insetWidth, height: Math.round(insetWidth * 0.64) }}>
+          {second}
+          <InsetCorner width={insetWidth} resize={setInsetWidth} />
+        </Inset>
+      )}
+      {(scouting || p.inHand || both) && (
+        <Tools role="group" aria-label="What dragging does">
+          {(["look", "orbit", "shift"] as const).map((kind) => (
+            <Plain key={kind} aria-pressed={grip === kind} onPress={() => setGrip(kind)}>{{ look: "Look around", orbit: "Orbit", shift: "Shift" }[kind]}</Plain>
+          ))}
+        </Tools>
+      )}
+      {p.picking && !p.clean && <Asked role="status">{PICKS[p.picking].words}</Asked>}
+      {(project.hidden.length > 0 || project.lifted_above) && !p.clean && (
+        <Away>{project.hidden.length > 0 ? `${many(project.hidden.length, "part")} lifted off while working` : "All above the cut is lifted off"}: pictures show it <Plain onPress={p.onPutBack}>Put back</Plain></Away>
+      )}
+    </Area>
+  );
+}
+
+function InsetCorner({ width, resize }: { width: number; resize: (width: number) => void }) {
+  const held = useRef<number | null>(null);
+  return (
+    <Corner role="separator" aria-label="Size of the inset" aria-valuenow={Math.round(width)} tabIndex={0}
+      onPointerDown={(e) => { e.stopPropagation(); e.currentTarget.setPointerCapture(e.pointerId); held.current = e.clientX; }}
+      onPointerMove={(e) => { if (held.current !== null) { resize(width - (e.clientX - held.current)); held.current = e.clientX; } }}
+      onPointerUp={() => { held.current = null; }}
+      onKeyDown={(e) => {
+        const by = { ArrowLeft: 16, ArrowUp: 16, ArrowRight: -16, ArrowDown: -16 }[e.key];
+        if (by) { e.preventDefault(); e.stopPropagation(); resize(width + by); }
+      }} />
+  );
+}
+
+/** Through the lens. Dragging moves the shot only while it is in hand. */
+function LensLook({ project, desk, inHand, clean, picking, pick, showGhosts, grip }: Props & { grip: Grip }) {
+  const held = useRef<ShotDesk | null>(null);
+  held.current = desk;
+  const wheelTimer = useRef<{ timer: number; factor: number } | null>(null);
+  const wheel = useCallback((notches: number) => {
+    const factor = (wheelTimer.current?.factor ?? 1) * (notches < 0 ? 0.94 : 1 / 0.94);
+    const gesture: ShotGesture = { kind: "dolly", factor };
+    held.current?.drag(gesture);
+    window.clearTimeout(wheelTimer.current?.timer);
+    const timer = window.setTimeout(() => {
+      held.current?.commit("Dolly", gesture);
+      wheelTimer.current = null;
+    }, 350);
+    wheelTimer.current = { timer, factor };
+  }, []);
+  const [w, h] = desk?.sheet.back.output_px ?? [16, 9];
+  const { step_deg: turn } = project.habits;
+  const picture = desk && { view: desk.sheet.pose.view, projection: desk.sheet.lens.projection, ratio: w / h, guides: desk.sheet.guides };
+  return (
+    <Finder project={project} picture={picture} around={inHand} whole={false} clean={clean} picking={picking !== null} label="Finder, through the lens" leftOut={desk?.row.left_out} ghosts={showGhosts && !clean}
+      onPick={(x, y) => {
+        if (!picking) return;
+        if (picking !== "leave_out") pick(null);
+        desk?.commit(PICKS[picking].label, PICKS[picking].gesture(x, y));
+      }}
+      onPush={inHand ? (push) => desk?.drag(gestureOf(push, grip)) : undefined}
+      onPushEnd={inHand ? (push) => desk?.commit({ look: "Pan and tilt", orbit: "Orbit the aim", shift: "Truck and pedestal" }[gestureOf(push, grip).kind], gestureOf(push, grip)) : undefined}
+      onWheel={inHand ? wheel : undefined}
+      onStep={inHand ? (ahead, right, up) => desk?.commit("Walk", { kind: "walk", ahead, right, up }) : undefined}
+      onTurn={inHand ? (right, up, around) => {
+        if (around) desk?.commit("Orbit by a turn", { kind: "grip", move: right ? "orbit" : "over", by: (right || up) * turn, both: true });
+        else desk?.commit("Turn by a step", { kind: "grip", move: right ? "pan" : "tilt", by: (right || up) * turn, both: true });
+      } : undefined} />
+  );
+}

@@ -1,0 +1,102 @@
+import styled from "styled-components";
+import type { Project, StandIn } from "../../api/client";
+import { Button, Fields, Plain, Row } from "../../kit/controls";
+import { NumberField, TextField } from "../../kit/fields";
+import { ink, line, quiet, spruce, sprucePale } from "../../kit/tokens";
+import { metres } from "../../kit/words";
+
+type What = "sweep" | "standing" | "seated" | "panel";
+const List = styled.ul`list-style: none; margin: 0; padding: 0;`;
+const Item = styled.li<{ $on: boolean }>`border-radius: 3px; background: ${(p) => (p.$on ? sprucePale : "none")}; display: flex; align-items: center;
+  > button:first-child { flex: 1; text-align: left; font-weight: ${(p) => (p.$on ? 650 : 400)}; }`;
+
+const words = (one: StandIn): string =>
+  one.kind === "sweep" ? `${metres(one.width_m)} wide` : one.kind === "panel" ? `${metres(one.width_m)} × ${metres(one.height_m)}` : metres(one.height_m);
+
+interface Props {
+  project: Project;
+  chosen: number | null;
+  choose: (n: number | null) => void;
+  add: (what: What) => void;
+  put: (change: (now: StandIn[]) => StandIn[], label: string) => void;
+}
+
+/** Stand-ins: added, made to size, placed by numbers; by hand they are moved in plan and section. */
+export function StandIns({ project, chosen, choose, add, put }: Props) {
+  const all = project.stand_ins;
+  const one = chosen === null ? undefined : all[chosen];
+  const change = (to: Partial<StandIn>, label = "Size") => {
+    if (one) put((now) => now.map((s, n) => (n === chosen ? ({ ...s, ...to } as StandIn) : s)), `${label} of “${one.name}”`);
+  };
+  const at = (axis: 0 | 1 | 2, value: number) => {
+    if (!one) return;
+    const moved = (place: [number, number, number]) => place.map((v, k) => (k === axis ? value : v)) as [number, number, number];
+    put((now) => now.map((s, n) => (n === chosen ? { ...s, at: moved([...s.at]) } : s)), `Place of “${one.name}”`);
+  };
+  return (
+    <>
+      <Row>
+        <Button onPress={() => add("sweep")}>Sweep</Button>
+        <Button onPress={() => add("standing")}>Standing figure</Button>
+        <Button onPress={() => add("seated")}>Seated figure</Button>
+        <Button onPress={() => add("panel")}>Light panel</Button>
+      </Row>
+      {all.length === 0 && <p style={{ color: quiet }}>A sweep, a person for scale or a light: each is put before the scout view, part of the set, and shown in every picture.</p>}
+      <List aria-label="Stand-ins">
+        {all.map((s, n) => (
+          <Item key={n} $on={n === chosen}>
+            <Plain aria-pressed={n === chosen} onPress={() => choose(n === chosen ? null : n)}>{s.name} <span style={{ color: quiet }}>{words(s)}</span></Plain>
+            <Plain aria-label={`Take ${s.name} away`} onPress={() => { choose(null); put((now) => now.filter((_, k) => k !== n), `Take “${s.name}” away`); }}>Take away</Plain>
+          </Item>
+        ))}
+      </List>
+      {one && (
+        <>
+          {one.kind === "sweep" && <SweepFigure one={one} />}
+          <Fields>
+            {one.kind === "sweep" && (
+              <>
+                <NumberField label="Width" unit="meter" step={0.05} min={0.02} max={100} value={one.width_m} onCommit={(width_m) => change({ width_m } as Partial<StandIn>)} />
+                <NumberField label="Floor" unit="meter" step={0.05} min={0.02} max={100} value={one.floor_m} onCommit={(floor_m) => change({ floor_m } as Partial<StandIn>)} />
+                <NumberField label="Bend radius" unit="meter" step={0.05} min={0.02} max={one.back_m} value={one.bend_m} onCommit={(bend_m) => change({ bend_m } as Partial<StandIn>)} />
+                <NumberField label="Back height" unit="meter" step={0.05} min={one.bend_m} max={100} value={one.back_m} onCommit={(back_m) => change({ back_m } as Partial<StandIn>)} />
+              </>
+            )}
+            {one.kind === "figure" && (
+              <>
+                <NumberField label="Stature" unit="meter" step={0.01} min={0.5} max={2.5} value={one.height_m} onCommit={(height_m) => change({ height_m } as Partial<StandIn>)} />
+                {one.pose === "seated" && <NumberField label="Seat height" unit="meter" step={0.01} min={0.1} max={1.2} value={one.seat_m} onCommit={(seat_m) => change({ seat_m } as Partial<StandIn>)} />}
+              </>
+            )}
+            {one.kind === "panel" && (
+              <>
+                <NumberField label="Width" unit="meter" step={0.05} min={0.02} max={100} value={one.width_m} onCommit={(width_m) => change({ width_m } as Partial<StandIn>)} />
+                <NumberField label="Height" unit="meter" step={0.05} min={0.02} max={100} value={one.height_m} onCommit={(height_m) => change({ height_m } as Partial<StandIn>)} />
+                <NumberField label="Tilted down" unit="degree" digits={1} step={1} min={-90} max={90} value={one.tilt_deg} onCommit={(tilt_deg) => change({ tilt_deg } as Partial<StandIn>)} />
+                <NumberField label="cd/m²" digits={0} step={100} min={0} max={1e7} value={one.luminance_cd_m2} onCommit={(luminance_cd_m2) => change({ luminance_cd_m2 } as Partial<StandIn>, "Light")} />
+              </>
+            )}
+            <NumberField label="East" unit="meter" step={0.05} value={one.at[0]} onCommit={(v) => at(0, v)} />
+            <NumberField label="North" unit="meter" step={0.05} value={one.at[1]} onCommit={(v) => at(1, v)} />
+            <NumberField label="Height" unit="meter" step={0.05} value={one.at[2]} onCommit={(v) => at(2, v)} />
+            <NumberField label="Turned" unit="degree" digits={1} step={5} min={-3600} max={3600} value={one.turn_deg} onCommit={(turn_deg) => change({ turn_deg }, "Turn")} />
+            <TextField label="Name" value={one.name} onCommit={(name) => change({ name }, "Name")} />
+          </Fields>
+        </>
+      )}
+    </>
+  );
+}
+
+/** The sweep from the side, to scale. */
+function SweepFigure({ one }: { one: Extract<StandIn, { kind: "sweep" }> }) {
+  const scale = Math.min(220 / (one.floor_m + one.bend_m), 96 / one.back_m);
+  const [floor, bend, back] = [one.floor_m * scale, one.bend_m * scale, one.back_m * scale];
+  return (
+    <svg viewBox="0 0 272 116" role="img" aria-label="The sweep from the side">
+      <line x1={0} x2={272} y1={108} y2={108} stroke={line} />
+      <path d={`M20 108h${floor}a${bend} ${bend} 0 0 0 ${bend} ${-bend}v${-(back - bend)}`} fill="none" stroke={spruce} strokeWidth={2.2} />
+      <path d={`M${20 + floor} 108v${-bend}h${bend}`} fill="none" stroke={ink} strokeWidth={0.7} strokeDasharray="3 3" />
+    </svg>
+  );
+}

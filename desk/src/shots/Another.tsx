@@ -1,0 +1,62 @@
+import { useState } from "react";
+import { Dialog, Heading } from "react-aria-components";
+import styled from "styled-components";
+import { http, type Shot, type ShotGesture, type ShotRow, told, useOffer } from "../api/client";
+import { Choice } from "../kit/choice";
+import { Fields, Plain, Primary, Row } from "../kit/controls";
+import { NumberField } from "../kit/fields";
+import { Overlay, Sheet } from "../kit/sheet";
+import { quiet } from "../kit/tokens";
+
+const Body = styled.div`width: 420px; max-width: 80vw; display: grid; gap: 16px; margin-bottom: 18px; p { color: ${quiet}; }`;
+type What = "lens" | "turn" | "height" | "ratio" | "stop";
+const WHATS: { id: What; name: string }[] = [{ id: "lens", name: "the lens" }, { id: "turn", name: "the direction" }, { id: "height", name: "the lens height" }, { id: "ratio", name: "the picture's size" }, { id: "stop", name: "the stop" }];
+
+/** A second shot that differs in one thing. */
+export function Another({ row, close, onMake }: { row: ShotRow; close: () => void; onMake: (make: () => Promise<{ id: string }>) => void }) {
+  const { stops, picture_sizes_px: sizes } = useOffer();
+  const [what, setWhat] = useState<What>("lens");
+  const { shot } = row;
+  const [focal, setFocal] = useState(shot.lens.focal_length_mm);
+  const [turn, setTurn] = useState(90);
+  const [height, setHeight] = useState(shot.stand.position[2]);
+  const [size, setSize] = useState(shot.back.output_px.join(" × "));
+  const [stop, setStop] = useState(stops.find((s) => s.f_number === shot.focus.f_number)?.name ?? "all");
+  const changed = (): { shot?: Shot; gesture?: ShotGesture } => {
+    if (what === "lens") return { shot: { ...shot, lens: { ...shot.lens, focal_length_mm: focal } } };
+    if (what === "turn") return { gesture: { kind: "turn_by", pan_deg: turn, tilt_deg: 0, roll_deg: 0 } };
+    if (what === "height") return { gesture: { kind: "height_to", z: height, above_floor: null } };
+    if (what === "ratio") {
+      const [w, h] = size.split(" × ").map(Number);
+      return { shot: { ...shot, back: { ...shot.back, output_px: [w!, h!] } } };
+    }
+    return { gesture: { kind: "stop_to", f_number: stops.find((s) => s.name === stop)?.f_number ?? null } };
+  };
+  return (
+    <Overlay isOpen onOpenChange={(open) => { if (!open) close(); }} isDismissable>
+      <Sheet>
+        <Dialog>
+          <Heading slot="title">Another of “{row.shot.name}”</Heading>
+          <Body>
+            <p>A second shot behind this one, the same but for one thing.</p>
+            <Fields $columns={2}>
+              <Choice label="Change" value={what} options={WHATS} onChoose={(id) => setWhat(id as What)} />
+              {what === "lens" && <NumberField label="Focal length" unit="millimeter" step={1} min={1} max={5000} value={focal} onCommit={setFocal} />}
+              {what === "turn" && <NumberField label="Turned right by" unit="degree" digits={1} step={15} min={-360} max={360} value={turn} onCommit={setTurn} />}
+              {what === "height" && <NumberField label="Lens above zero" unit="meter" step={0.05} value={height} onCommit={setHeight} />}
+              {what === "ratio" && <Choice label="Pixels" value={size} options={sizes.map(([w, h]) => ({ id: `${w} × ${h}`, name: `${w} × ${h}` }))} onChoose={setSize} />}
+              {what === "stop" && <Choice label="Aperture" value={stop} options={[...stops.map(({ name }) => ({ id: name, name })), { id: "all", name: "everything sharp" }]} onChoose={setStop} />}
+            </Fields>
+          </Body>
+          <Row>
+            <Primary onPress={() => {
+              onMake(() => told(http.POST("/api/shots/{key}/duplicate", { params: { path: { key: row.id } }, body: { shot: null, gesture: null, ...changed() } })));
+              close();
+            }}>Make it</Primary>
+            <Plain onPress={close}>Leave it</Plain>
+          </Row>
+        </Dialog>
+      </Sheet>
+    </Overlay>
+  );
+}

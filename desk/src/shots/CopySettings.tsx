@@ -1,0 +1,73 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { Checkbox, CheckboxGroup, Dialog, Heading, Label } from "react-aria-components";
+import styled from "styled-components";
+import { type CopyGroup, http, type Project, type ShotRow, told } from "../api/client";
+import { Plain, Primary, Row } from "../kit/controls";
+import { Overlay, Sheet } from "../kit/sheet";
+import { brick, ink, line, quiet, spruce } from "../kit/tokens";
+import { many } from "../kit/words";
+
+const GROUPS: [CopyGroup, string][] = [["lens", "Lens"], ["back", "Back and size"], ["movements", "Movements"], ["focus", "Focus and stop"], ["exposure", "Exposure"], ["guides", "Guides"], ["height", "Height above floor"], ["left_out", "What is left out"]];
+const Two = styled.div`display: grid; grid-template-columns: 190px 380px; gap: 26px; margin-bottom: 16px;`;
+const Group = styled(CheckboxGroup)`display: grid; gap: 2px; align-content: start; > .react-aria-Label { color: ${quiet}; font-size: 12px; margin-bottom: 4px; }`;
+const Check = styled(Checkbox)`display: grid; grid-template-columns: 18px 1fr; gap: 8px; padding: 4px 2px; border-radius: 3px; cursor: pointer; align-items: start;
+  &::before { content: ""; width: 15px; height: 15px; border: 1.5px solid ${ink}; border-radius: 2px; margin-top: 2px; background: #fff; }
+  &[data-selected]::before { background: ${spruce}; border-color: ${spruce}; box-shadow: inset 0 0 0 2px #fff; }
+  small { display: block; color: ${quiet}; font-size: 12px; } .no { color: ${brick}; } &[data-focus-visible] { outline: 2px solid ${spruce}; }`;
+const Targets = styled.div`max-height: 46vh; overflow: auto; border-top: 1px solid ${line}; border-bottom: 1px solid ${line};`;
+
+/** Chosen groups of one shot's settings put into others, after showing what that changes in each. */
+export function CopySettings({ project, row, close, write }: { project: Project; row: ShotRow; close: () => void; write: (action: () => Promise<unknown>) => void }) {
+  const others = project.shots.filter((s) => s.id !== row.id);
+  const [groups, setGroups] = useState<CopyGroup[]>(["lens"]);
+  const [targets, setTargets] = useState<string[]>(others.map((s) => s.id));
+  const change = { source: row.id, groups, targets: others.map((s) => s.id) };
+  const { data, error } = useQuery({
+    queryKey: ["copy", project.id, project.shots.map((s) => s.version), change],
+    queryFn: () => told(http.POST("/api/projects/{key}/copy", { params: { path: { key: project.id } }, body: { ...change, only_try: true } })),
+    enabled: groups.length > 0 && others.length > 0,
+  });
+  const told_of = (id: string) => data?.shots.find((s) => s.shot === id);
+  const ready = targets.filter((id) => { const one = told_of(id); return one && !one.refused && one.changes.length > 0; });
+  return (
+    <Overlay isOpen onOpenChange={(open) => { if (!open) close(); }} isDismissable>
+      <Sheet style={{ maxWidth: 700 }}>
+        <Dialog>
+          <Heading slot="title">Copy from “{row.shot.name}”</Heading>
+          {others.length === 0 ? <p>There is no other shot yet.</p> : (
+            <Two>
+              <Group value={groups} onChange={(to) => setGroups(to as CopyGroup[])}>
+                <Label>What</Label>
+                {GROUPS.map(([id, name]) => <Check key={id} value={id}>{name}</Check>)}
+              </Group>
+              <Group value={targets} onChange={setTargets}>
+                <Label>To</Label>
+                <Targets>
+                  {others.map((other) => {
+                    const one = told_of(other.id);
+                    return (
+                      <Check key={other.id} value={other.id}>
+                        <span>{other.shot.name}
+                          <small className={one?.refused ? "no" : undefined}>{groups.length === 0 ? "" : one ? one.refused ?? (one.changes.length ? one.changes.join(", ") : "nothing changes") : "…"}</small>
+                        </span>
+                      </Check>
+                    );
+                  })}
+                </Targets>
+              </Group>
+            </Two>
+          )}
+          {error && <p role="alert">{error.message}</p>}
+          <Row>
+            <Primary isDisabled={ready.length === 0 || groups.length === 0} onPress={() => {
+              write(() => told(http.POST("/api/projects/{key}/copy", { params: { path: { key: project.id } }, body: { source: row.id, groups, targets: ready, only_try: false } })));
+              close();
+            }}>{ready.length ? `Change ${many(ready.length, "shot")}` : "Nothing to change"}</Primary>
+            <Plain onPress={close}>Leave it</Plain>
+          </Row>
+        </Dialog>
+      </Sheet>
+    </Overlay>
+  );
+}

@@ -1,0 +1,307 @@
+"""The Set room: lifting off, levels and rooms, stand-ins, things to look at, sections anywhere."""
+
+from __future__ import annotations
+
+import contextlib
+import uuid
+from collections.abc import Sequence
+from typing import Annotated
+
+import numpy as np
+from fastapi import APIRouter, Path, Query, Response
+from sqlalchemy.orm import Session
+
+from zevlo.api.desk import InTransaction, TheDesk, where_of
+from zevlo.api.messages import ProjectOut, Seen
+from zevlo.api.projects import FOREVER
+from zevlo.api.set_messages import (
+    FloorOut,
+    LeftoverOut,
+    LeftoversOut,
+    LiftAbove,
+    LiftChange,
+    LiftLevel,
+    NewStandIn,
+    Pick,
+    PickOut,
+    ScoutPicture,
+    SectionMark,
+    SectionMarks,
+    SectionOut,
+    ShotMark,
+    SnapOut,
+    StandInMove,
+    ToPlan,
+    ToSection,
+)
+from zevlo.api.sets import standing
+from zevlo.api.views import project_out
+from zevlo.core.gestures import Refused
+from zevlo.core.holding import part_moved
+from zevlo.core.scene.cut import DrawingPlane, plan_plane, section_plane
+from zevlo.core.scene.floor import nearest_floor
+from zevlo.core.scene.leftovers import find_leftovers
+from zevlo.core.scene.levels import Places
+from zevlo.core.scene.lifting import parts_on_level
+from zevlo.core.scene.rooms import propose_places
+from zevlo.core.scene.sight import packed, thin_lines
+from zevlo.core.scene.snap import sides_of, snap
+from zevlo.core.scene.stand_ins import (
+    GROUP_NAME,
+    StandIn,
+    beside_others,
+    facing,
+    gone_along,
+    new_stand_in,
+    put_down,
+    stand_ins_alone,
+)
+from zevlo.core.scout import SCOUT_NEAR_M, scout_window
+from zevlo.core.seen import seen_from
+from zevlo.core.shot import Shot
+from zevlo.core.solve import SECTION_DEPTH_M, camera_of
+from zevlo.core.stand.pose import resolve
+from zevlo.files.view import stand_ins_view
+from zevlo.store import projects, shots
+from zevlo.store.changes import Missing
+
+router = APIRouter(prefix="/api/projects/{key}")
+Place = Annotated[float, Query(ge=-1.0e6, le=1.0e6)]
+Heading = Annotated[float, Query(ge=-3600.0, le=3600.0)]
+
+
+@router.post("/lift")
+def lift(key: uuid.UUID, change: LiftChange, desk: TheDesk, session: InTransaction) -> ProjectOut:
+    """Lift a level off, or everything above the plan's cut; or put all back."""
+    found = projects.project(session, key)
+    how = change.how
+    if isinstance(how, LiftLevel):
+        places = projects.places_of(found)
+        if how.level not in [level.name for level in places.levels]:
+            raise Missing(f"There is no level “{how.level}” in this project.")
+        parts = parts_on_level(desk.shelf.model(standing(found)), places, how.level)
+        if not parts:
+            raise Refused(f"No part lies on “{how.level}” alone: its geometry is part of something larger.")
+        lifted = sorted({*found.lifted, *parts})
+        projects.change_project(session, key, change.version, f"Lift off {how.level}", lifted=lifted)
+    elif isinstance(how, LiftAbove):
+        words = "Lift off all above the cut" if how.on else "Put back what is above the cut"
+        projects.change_project(session, key, change.version, words, lifted_above=how.on)
+    else:
+        projects.change_project(session, key, change.version, "Put all back", lifted=[], lifted_above=False)
+    return project_out(session, projects.project(session, key))
+
+
+@router.get("/places/proposal")
+def proposed_places(key: uuid.UUID, desk: TheDesk, session: InTransaction) -> Places:
+    """Levels and rooms that are clear in the geometry and not there yet."""
+    found = projects.project(session, key)
+    there = projects.places_of(found)
+    new = propose_places(desk.shelf.working(standing(found).without_stand_ins()), there)
+    return Places(levels=new.levels, rooms=new.rooms)
+
+
+@router.post("/places/find")
+def find_places(key: uuid.UUID, seen: Seen, desk: TheDesk, session: InTransaction) -> ProjectOut:
+    """Levels and rooms found in the geometry, beside those the project has. Refused where none is clear."""
+    found = projects.project(session, key)
+    there = projects.places_of(found)
+    new = propose_places(desk.shelf.working(standing(found).without_stand_ins()), there)
+    places = there.model_copy(update={"levels": new.levels, "rooms": (*there.rooms, *new.rooms)})
+    if places == there:
+        raise Refused(
+            "No further levels or rooms are clear in the geometry: a level needs a floor with a ceiling over it, a "
+            "room needs walls that close. Draw them by hand."
+        )
+    words = "Find levels and rooms"
+    projects.change_project(session, key, seen.version, words, places=places.in_order().model_dump(mode="json"))
+    return project_out(session, projects.project(session, key))
+
+
+@router.get("/snap")
+def snapped(
+    key: uuid.UUID,
+    desk: TheDesk,
+    session: InTransaction,
+    height: Place,
+    x: Place,
+    y: Place,
+    reach: Annotated[float, Query(gt=0.0, le=100.0)],
+    last_x: Place | None = None,
+    last_y: Place | None = None,
+) -> SnapOut:
+    """Where a corner drawn in plan was meant to lie, on walls cut at a height."""
+    working = desk.shelf.working(standing(projects.project(session, key)))
+    last = None if last_x is None or last_y is None else (last_x, last_y)
+    found = snap(sides_of(working.cut(plan_plane(height))), x, y, reach, last)
+    return SnapOut(x=found.x, y=found.y, to=found.to)
+
+
+@router.post("/pick")
+def pick(key: uuid.UUID, asked: Pick, desk: TheDesk, session: InTransaction) -> PickOut:
+    """The part that is seen at a place in the scout view or through a lens."""
+    found = projects.project(session, key)
+    working = desk.shelf.working(standing(found))
+    picture = asked.picture
+    if isinstance(picture, ScoutPicture):
+        seen = seen_from(resolve(picture.scout.stand), scout_window(picture.scout, picture.ratio, picture.back),
+                         SCOUT_NEAR_M, asked.x, asked.y, working)  # fmt: skip
+    else:
+        camera = camera_of(picture.shot)
+        seen = seen_from(camera.pose, camera.window, picture.shot.lens.near_m, asked.x, asked.y, working)
+    if seen is None:
+        raise Refused("There is only sky at that place.")
+    parts = working.model.parts
+    above, up = [], parts[seen.part].parent
+    while up is not None:
+        above.append(up)
+        up = parts[up].parent
+    return PickOut(part=seen.part, name=parts[seen.part].name, above=above, at=seen.at, distance_m=seen.distance_m)
+
+
+@router.get("/leftovers")
+def leftovers(key: uuid.UUID, desk: TheDesk, session: InTransaction) -> LeftoversOut:
+    """Things to look at: small parts that float, lie in no room, or are nearly hidden."""
+    found = projects.project(session, key)
+    working = desk.shelf.working(standing(found).without_stand_ins())
+    parts = working.model.parts
+    return LeftoversOut(
+        found=[
+            LeftoverOut(part=one.part, name=parts[one.part].name, why=one.why, words=one.words, at=one.at,
+                        size_m=one.size_m)
+            for one in find_leftovers(working, where_of(found))
+        ]
+    )  # fmt: skip
+
+
+@router.get("/section")
+def section(key: uuid.UUID, desk: TheDesk, session: InTransaction, x: Place, y: Place, heading: Heading) -> SectionOut:
+    """The section of the set as it is on the desk, from a place in plan along a heading counted from +Y."""
+    found = projects.project(session, key)
+    working = desk.shelf.working(standing(found))
+    plane = _section_at(x, y, heading)
+    closed, lines = packed(working.cut(plane))
+    marks = _stand_in_marks(plane, projects.arrangement_of(found).stand_ins)
+    return SectionOut(
+        cut=closed, cut_open=lines, beyond=thin_lines(working.beyond(plane, SECTION_DEPTH_M)), stand_ins=marks
+    )
+
+
+def _on_section(plane: DrawingPlane, point: tuple[float, float, float]) -> tuple[tuple[float, float], float]:
+    """A point on the paper of a section, and how far it is off its plane."""
+    at = np.array(point)
+    u, v = plane.flat(at).tolist()
+    return (u, v), float((at - plane.origin) @ plane.toward)
+
+
+def _stand_in_marks(plane: DrawingPlane, stand_ins: Sequence[StandIn]) -> list[SectionMark]:
+    places = [_on_section(plane, one.at) for one in stand_ins]
+    return [SectionMark(number=number, at=at, off_m=off) for number, (at, off) in enumerate(places)]
+
+
+@router.get("/section/marks")
+def section_marks(key: uuid.UUID, shot: uuid.UUID, session: InTransaction) -> SectionMarks:
+    """What stands near the section of a shot, for drawing it there."""
+    found = projects.project(session, key)
+    pose = resolve(shots.settings_of(shots.shot_row(session, shot)).stand)
+    plane = section_plane(pose.position, pose.level_axis)
+    marks = []
+    for row in shots.shots_of(session, key):
+        stand = shots.settings_of(row).stand
+        at, off = _on_section(plane, stand.position)
+        if row.id != shot:
+            marks.append(ShotMark(shot=row.id, at=at, aim=_on_section(plane, stand.aim)[0], off_m=off))
+    x, y, _ = pose.position.tolist()
+    return SectionMarks(
+        origin=(x, y),
+        heading_deg=pose.heading_deg,
+        shots=marks,
+        stand_ins=_stand_in_marks(plane, projects.arrangement_of(found).stand_ins),
+    )
+
+
+@router.get("/section/floor")
+def floor_in_section(
+    key: uuid.UUID, desk: TheDesk, session: InTransaction, x: Place, y: Place, heading: Heading, across: Place, z: Place
+) -> FloorOut:
+    """The floor meant by a press at (across, z) on a section: the surface that faces up within 40 cm of it."""
+    working = desk.shelf.working(standing(projects.project(session, key)))
+    plane = _section_at(x, y, heading)
+    east, north = (plane.origin + across * plane.paper[0])[:2].tolist()
+    found = nearest_floor(working.cut_index, east, north, z)
+    return FloorOut(z=z if found is None else found, found=found is not None)
+
+
+def _section_at(x: float, y: float, heading_deg: float) -> DrawingPlane:
+    a = np.radians(heading_deg)
+    return section_plane(np.array([x, y, 0.0]), np.array([np.sin(a), np.cos(a), 0.0]))
+
+
+@router.post("/stand-ins", status_code=201)
+def add_stand_in(key: uuid.UUID, new: NewStandIn, desk: TheDesk, session: InTransaction) -> ProjectOut:
+    """A stand-in of usual size on the floor at a place in plan."""
+    found = projects.project(session, key)
+    there = projects.arrangement_of(found).stand_ins
+    x, y = beside_others(new.at, there)
+    floor = desk.shelf.working(standing(found).without_stand_ins()).floor_at(x, y, from_z=found.plan_height)
+    made = new_stand_in(new.what, x, y, 0.0 if floor is None else floor, [one.name for one in there])
+    projects.put_stand_ins(session, key, new.version, (*there, made), f"Add “{made.name}”")
+    return project_out(session, projects.project(session, key))
+
+
+@router.post("/stand-ins/{number}/move")
+def move_stand_in(
+    key: uuid.UUID,
+    number: Annotated[int, Path(ge=0)],
+    move: StandInMove,
+    desk: TheDesk,
+    session: InTransaction,
+) -> ProjectOut:
+    """Move a stand-in in plan or in section, or turn it to a place."""
+    found = projects.project(session, key)
+    there = list(projects.arrangement_of(found).stand_ins)
+    if number >= len(there):
+        raise Missing("There is no such stand-in; it may have been taken away.")
+    one, to = there[number], move.to
+    if isinstance(to, ToPlan):
+        bare = desk.shelf.working(standing(found).without_stand_ins())
+        here = bare.floor_under(np.array([*one.at[:2], one.at[2] + 0.05]))
+        there[number] = put_down(one, to.x, to.y, here, bare.floor_at(to.x, to.y, from_z=one.at[2] + 0.05))
+    elif isinstance(to, ToSection):
+        plane = _section_at(*to.origin, to.heading_deg)
+        u, v = plane.flat(np.array(one.at)).tolist()
+        east, north, up = (np.array(one.at) + np.array([to.x - u, to.y - v]) @ plane.paper).tolist()
+        there[number] = one.model_copy(update={"at": (east, north, up)})
+    else:
+        there[number] = facing(one, to.x, to.y)
+    words = f"{'Move' if to.kind != 'facing' else 'Turn'} “{one.name}”"
+    going_along = _followers(session, key, one, there[number])
+    projects.put_stand_ins(session, key, move.version, tuple(there), words, going_along)
+    return project_out(session, projects.project(session, key))
+
+
+def _followers(session: Session, key: uuid.UUID, before: StandIn, after: StandIn) -> dict[uuid.UUID, Shot]:
+    """Shots that follow a stand-in, as they are when it has moved: its point keeps its place in their frames.
+
+    A locked shot stays, and so does one that could only follow by looking straight up or down.
+    """
+    path = f"{GROUP_NAME}/{before.name}"
+    found = {}
+    for row in shots.shots_of(session, key):
+        shot = shots.settings_of(row)
+        if row.locked or shot.stand.follow is None or shot.stand.follow.part != path:
+            continue
+        with contextlib.suppress(Refused):
+            found[row.id] = part_moved(shot, gone_along(before, after, shot.stand.follow.point))
+    return found
+
+
+@router.get("/stand-ins.glb")
+def stand_ins(key: uuid.UUID, session: InTransaction) -> Response:
+    """The stand-ins as the desk draws them."""
+    found = projects.project(session, key)
+    there = projects.arrangement_of(found).stand_ins
+    if not there:
+        raise Missing("There are no stand-ins in this project.")
+    own = len(projects.revision_of(session, found).summary["parts"])
+    return Response(stand_ins_view(stand_ins_alone(there), own), media_type="model/gltf-binary", headers=FOREVER)

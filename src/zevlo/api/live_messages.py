@@ -1,0 +1,104 @@
+"""What goes over the live socket: questions from the desk, answers and news to it."""
+
+from __future__ import annotations
+
+import uuid
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from zevlo.api.messages import Message
+from zevlo.core.gestures import ShotGesture, ViewGesture
+from zevlo.core.scout import Scout
+from zevlo.core.sheet import Matrix, Polyline, Sheet
+from zevlo.core.shot import Back, Shot, Stand
+
+
+class OpenProject(Message):
+    """First message on the live socket, and whenever another project is opened or parts are lifted off."""
+
+    kind: Literal["open"] = "open"
+    project: uuid.UUID
+
+
+class AskShot(Message):
+    """Solve a draft, after a gesture if there is one. ``beyond``: the thin lines of its section are to follow."""
+
+    kind: Literal["shot"] = "shot"
+    seq: int
+    shot: Shot
+    gesture: ShotGesture | None = None
+    beyond: bool = False
+
+
+class AskScout(Message):
+    """The scout view after a gesture, for a picture of ratio ``ratio``."""
+
+    kind: Literal["scout"] = "scout"
+    seq: int
+    scout: Scout
+    ratio: float = Field(gt=0.05, lt=20.0)
+    gesture: ViewGesture | None = None
+    anchor: bool = False
+    """First put the aim on what is in the middle of the view, so that orbit and shift go by it."""
+    back: Back | None = None
+    """Back of the shot that would be made of this view; its frame then lies in the picture."""
+
+
+class Ping(Message):
+    kind: Literal["ping"] = "ping"
+    seq: int
+
+
+LiveQuestion = Annotated[OpenProject | AskShot | AskScout | Ping, Field(discriminator="kind")]
+
+
+class ShotAnswer(Message):
+    kind: Literal["shot"] = "shot"
+    seq: int
+    shot: Shot
+    sheet: Sheet
+    refused: str | None = None
+
+
+class BeyondAnswer(Message):
+    """Thin lines of the section from a stand. They take longer than the sheet and come by themselves."""
+
+    kind: Literal["beyond"] = "beyond"
+    stand: Stand
+    lines: Polyline
+    """Four numbers a line."""
+
+
+class ScoutAnswer(Message):
+    kind: Literal["scout"] = "scout"
+    seq: int
+    scout: Scout
+    view: Matrix
+    projection: Matrix
+    heading_deg: float
+    compass: str
+    above_floor_m: float | None
+    frame: tuple[float, float] | None
+    """Share of the picture's width and height, about its middle, that a shot of this view would show."""
+
+
+class LiveTrouble(Message):
+    kind: Literal["trouble"] = "trouble"
+    seq: int | None
+    detail: str
+
+
+class News(Message):
+    """Something in a project (or, without one, in the list of projects) is other than it was: ask again."""
+
+    kind: Literal["news"] = "news"
+    about: str
+
+
+class Pong(Message):
+    kind: Literal["pong"] = "pong"
+    seq: int
+
+
+LiveAnswer = Annotated[ShotAnswer | BeyondAnswer | ScoutAnswer | LiveTrouble | News | Pong, Field(discriminator="kind")]

@@ -1,0 +1,172 @@
+"""What goes over the wire in the Set room."""
+
+from __future__ import annotations
+
+import uuid
+from typing import Literal
+
+from pydantic import Field
+
+from zevlo.api.messages import Message
+from zevlo.core.scout import Scout
+from zevlo.core.sheet import Outlines, Polyline
+from zevlo.core.shot import Back, Coordinate, Shot
+
+
+class LiftLevel(Message):
+    """All parts of a level."""
+
+    kind: Literal["level"] = "level"
+    level: str
+
+
+class LiftAbove(Message):
+    """Everything above the plan's cut, or no longer."""
+
+    kind: Literal["above"] = "above"
+    on: bool
+
+
+class PutAllBack(Message):
+    kind: Literal["none"] = "none"
+
+
+class LiftChange(Message):
+    version: int
+    how: LiftLevel | LiftAbove | PutAllBack = Field(discriminator="kind")
+
+
+class LeftoverOut(Message):
+    part: int
+    name: str
+    why: Literal["floats", "outside", "hidden", "far"]
+    words: str
+    at: tuple[float, float, float]
+    size_m: float
+
+
+class LeftoversOut(Message):
+    """Things to look at."""
+
+    found: list[LeftoverOut]
+
+
+class ScoutPicture(Message):
+    """What is looked at in the scout view: a picture of this ratio."""
+
+    kind: Literal["scout"] = "scout"
+    scout: Scout
+    ratio: float = Field(gt=0.05, lt=20.0)
+    back: Back | None = None
+
+
+class ShotPicture(Message):
+    """What is looked at through the lens of a shot."""
+
+    kind: Literal["shot"] = "shot"
+    shot: Shot
+
+
+class Pick(Message):
+    """A place in a picture, (0, 0) bottom left to (1, 1) top right."""
+
+    picture: ScoutPicture | ShotPicture = Field(discriminator="kind")
+    x: float = Field(ge=0.0, le=1.0)
+    y: float = Field(ge=0.0, le=1.0)
+
+
+class PickOut(Message):
+    """The part that is seen there, with those above it in the tree, and the place on it."""
+
+    part: int
+    name: str
+    above: list[int]
+    at: tuple[float, float, float]
+    distance_m: float
+
+
+class SnapOut(Message):
+    x: float
+    y: float
+    to: Literal["corner", "wall", "square", "nothing"]
+
+
+class SectionMark(Message):
+    """A stand-in in a section: its place on the paper, and how far it is off the section's plane."""
+
+    number: int
+    at: tuple[float, float]
+    off_m: float
+
+
+class ShotMark(Message):
+    """Another shot in a section: its stand and aim on the paper, and how far it stands off the section's plane."""
+
+    shot: uuid.UUID
+    at: tuple[float, float]
+    aim: tuple[float, float]
+    off_m: float
+
+
+class SectionMarks(Message):
+    """What stands near a section: its line in plan, other shots, stand-ins."""
+
+    origin: tuple[float, float]
+    heading_deg: float
+    shots: list[ShotMark]
+    stand_ins: list[SectionMark]
+
+
+class SectionOut(Message):
+    """A section anywhere: paper x runs along its heading from the place given, y is the height above zero."""
+
+    cut: Outlines
+    cut_open: Outlines
+    beyond: Polyline
+    stand_ins: list[SectionMark]
+
+
+class FloorOut(Message):
+    """Height of the floor meant by a press on a section: of what faces up near it, else of the press itself."""
+
+    z: float
+    found: bool
+
+
+class NewStandIn(Message):
+    """A stand-in of usual size on the floor at a place in plan."""
+
+    version: int
+    what: Literal["sweep", "standing", "seated", "panel"]
+    at: tuple[Coordinate, Coordinate]
+
+
+class ToPlan(Message):
+    """To a place in plan, as high above the floor as before."""
+
+    kind: Literal["plan"] = "plan"
+    x: Coordinate
+    y: Coordinate
+
+
+class ToSection(Message):
+    """To a place on the paper of a section from ``origin`` along ``heading_deg``."""
+
+    kind: Literal["section"] = "section"
+    origin: tuple[Coordinate, Coordinate]
+    heading_deg: float = Field(ge=-3600.0, le=3600.0)
+    x: Coordinate
+    y: Coordinate
+
+
+class Facing(Message):
+    """Turned to a place in plan."""
+
+    kind: Literal["facing"] = "facing"
+    x: Coordinate
+    y: Coordinate
+
+
+class StandInMove(Message):
+    version: int
+    to: ToPlan | ToSection | Facing = Field(discriminator="kind")

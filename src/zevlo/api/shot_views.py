@@ -1,0 +1,141 @@
+"""Shots as the shot list, the drawings and the small pictures see them.
+
+Told once for each state: a list of hundreds is asked for after every change, and all but one are as they were.
+"""
+
+from __future__ import annotations
+
+import json
+import threading
+from collections import OrderedDict
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+from sqlalchemy.orm import Session
+
+from zevlo.api.desk import where_of
+from zevlo.api.messages import MarkerOut, ShotOut, TakeOut
+from zevlo.api.parts import Parts, parts_out
+from zevlo.core.optics.back import ratio_name
+from zevlo.core.optics.focus import stop_name
+from zevlo.core.optics.lens import projection_matrix
+from zevlo.core.scene.levels import Where, level_at
+from zevlo.core.seen import ray_through
+from zevlo.core.shot import Shot
+from zevlo.core.solve import Camera, camera_of
+from zevlo.core.stand.pose import compass_point, view_matrix
+from zevlo.lab.thumbnail import thumbnail_key
+from zevlo.store.projects import arrangement_of, light_of, revision_of
+from zevlo.store.shots import same_framing, settings_of, takes_by_id
+from zevlo.store.tables import Project, ShotRow, Take
+
+MOST_TOLD = 6000
+_told: OrderedDict[tuple[Any, ...], ShotOut] = OrderedDict()
+_lock = threading.Lock()
+
+
+def lens_line(shot: Shot) -> str:
+    """One line of lens data: ``28 mm · f/5.6`` and what else matters."""
+    stop = "all sharp" if shot.focus.f_number is None else stop_name(shot.focus.f_number)
+    words = [f"{shot.lens.focal_length_mm:.4g} mm", stop]
+    if shot.movements.rise_mm:
+        words.append(f"{'rise' if shot.movements.rise_mm > 0 else 'fall'} {abs(shot.movements.rise_mm):.3g}")
+    if shot.movements.cross_mm:
+        words.append(f"cross {shot.movements.cross_mm:.3g}")
+    return " · ".join(words)
+
+
+MARKER_M = 0.45
+
+
+@dataclass(frozen=True)
+class Around:
+    """What all shots of a project share, worked out once for a whole list."""
+
+    where: Where
+    stands: str
+    light: str
+    named: str
+    parts: Parts
+
+    def thumbnail(self, shot: Shot) -> str:
+        """Key of a shot's thumbnail: what it shows, of which set, how that stands, in which light."""
+        return thumbnail_key(shot, self.stands, self.light)
+
+
+def around(session: Session, project: Project) -> Around:
+    """What all shots of a project share."""
+    summary = revision_of(session, project).summary
+    arrangement = arrangement_of(project)
+    return Around(
+        where_of(project),
+        f"{project.revision_id}|{arrangement.model_dump_json()}",
+        light_of(project).model_dump_json(),
+        json.dumps([project.places, project.site], sort_keys=True),
+        Parts(parts_out(summary, arrangement)),
+    )
+
+
+def shots_out(session: Session, rows: Sequence[ShotRow], project: Around) -> list[ShotOut]:
+    """Shots of one project as the desk sees them."""
+    shared = (project.stands, project.light, project.named)
+    keys = [(*_state(row), *shared) for row in rows]
+    with _lock:
+        found = [_told.get(key) for key in keys]
+    missing = [row for row, one in zip(rows, found, strict=True) if one is None]
+    takes = takes_by_id(session, missing) if missing else {}
+    out = [_shot_out(row, project, takes) if one is None else one for row, one in zip(rows, found, strict=True)]
+    with _lock:
+        for key, one in zip(keys, out, strict=True):
+            _told[key] = one
+            _told.move_to_end(key)
+        while len(_told) > MOST_TOLD:
+            _told.popitem(last=False)
+    return out
+
+
+def _state(row: ShotRow) -> tuple[Any, ...]:
+    """All a row tells. Not its version alone: a write that failed after it was told has used that up."""
+    own = (row.locked, row.kept_take, tuple(row.labels), row.colour, row.named_by_hand)
+    return (row.id, row.version, repr(row.settings), *own)
+
+
+def _shot_out(row: ShotRow, project: Around, takes: dict[Any, Take]) -> ShotOut:
+    shot = settings_of(row)
+    take = None if row.kept_take is None else takes.get(row.kept_take)
+    key = project.thumbnail(shot)
+    where = project.where
+    camera = camera_of(shot)
+    x, y, z = shot.stand.position
+    level, room = level_at(where.places, z), where.room_at(x, y, z)
+    return ShotOut(
+        id=row.id,
+        version=row.version,
+        shot=shot,
+        locked=row.locked,
+        take=None if take is None else TakeOut(id=take.id, number=take.number, name=take.name),
+        kept=take is not None and same_framing(settings_of(take), shot),
+        thumbnail=f"/api/shots/{row.id}/thumbnail.png?of={key}",
+        line=lens_line(shot),
+        ratio=ratio_name(*camera.cut.output_px),
+        level=None if level is None else level.name,
+        room=None if room is None else room.name,
+        compass=compass_point(where.heading(camera.pose.heading_deg)),
+        labels=row.labels,
+        colour=row.colour,
+        named_by_hand=row.named_by_hand,
+        left_out=project.parts.left_out(shot.left_out) if shot.left_out else [],
+        view=view_matrix(camera.pose).ravel().tolist(),
+        projection=projection_matrix(camera.window, shot.lens.near_m, shot.lens.far_m).ravel().tolist(),
+        marker=MarkerOut(at=shot.stand.position, frame=_marker_frame(camera)),
+    )
+
+
+def _marker_frame(camera: Camera) -> list[tuple[float, float, float]]:
+    """Corners of the frame a short way before the lens; the longest ray is as long for every lens."""
+    corners = [(0.0, 0.0), (1.0, 0.0), (1.0, 1.0), (0.0, 1.0)]
+    rays = [ray_through(camera.pose, camera.window, u, v) for u, v in corners]
+    depth = MARKER_M / max(float(np.linalg.norm(ray)) for ray in rays)
+    return [tuple((camera.pose.position + depth * ray).tolist()) for ray in rays]  # type: ignore[misc]

@@ -1,0 +1,22 @@
+"""How a set stands in its project: what was read from the file, placed in the world, with what was added to it."""
+
+from __future__ import annotations
+
+from pydantic import Field
+
+from zevlo.core.scene.model import SetModel
+from zevlo.core.scene.placing import Placing, placed
+from zevlo.core.scene.stand_ins import MOST_STAND_INS, StandIn, with_stand_ins
+from zevlo.core.shot import Settings
+
+
+class Arrangement(Settings):
+    """All that is done to a file's set before anything looks at it."""
+
+    placing: Placing = Placing()
+    stand_ins: tuple[StandIn, ...] = Field((), max_length=MOST_STAND_INS)
+
+
+def arranged(read: SetModel, arrangement: Arrangement) -> SetModel:
+    """The set in the world, stand-ins and all."""
+    return with_stand_ins(placed(read, arrangement.placing), arrangement.stand_ins)

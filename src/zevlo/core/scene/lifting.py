@@ -1,0 +1,77 @@
+"""Lifting off: what of a set is put aside while one works, by level or above the plan's cut. Pictures never notice."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from zevlo.core.scene.levels import KNEE_M, Places
+from zevlo.core.scene.model import Floats, Integers, SetModel
+
+
+def part_middles(model: SetModel) -> Floats:
+    """Lowest, middle and highest point of each part's own faces, (P, 3); NaN for a part without faces."""
+    heights = np.full((len(model.parts), 3), np.nan)
+    for number, part in enumerate(model.parts):
+        if part.face_count:
+            z = model.vertices[model.faces[part.first_face : part.first_face + part.face_count], 2]
+            low, high = float(z.min()), float(z.max())
+            heights[number] = low, (low + high) / 2.0, high
+    return heights
+
+
+def parts_on_level(model: SetModel, places: Places, name: str) -> list[int]:
+    """Numbers of the parts that belong to a level: whose middle lies between its floor and the next one's."""
+    levels = places.in_order().levels
+    here = next(number for number, level in enumerate(levels) if level.name == name)
+    floor = levels[here].floor_m - KNEE_M
+    above = levels[here + 1].floor_m - KNEE_M if here + 1 < len(levels) else np.inf
+    middle = part_middles(model)[:, 1]
+    with np.errstate(invalid="ignore"):
+        return np.flatnonzero((middle >= floor) & (middle < above)).tolist()
+
+
+def cut_away_above(vertices: Floats, faces: Integers, height: float) -> tuple[Floats, Integers, Integers]:
+    """What of a mesh lies below a height: vertices, faces, and which face each is a piece of.
+
+    Triangles that reach through are cut, so that nothing above is left to be met by a ray or a drawing.
+    """
+    over = vertices[:, 2] > height
+    count = over[faces].sum(axis=1)
+    whole = np.flatnonzero(count == 0)
+    two, one = np.flatnonzero(count == 1), np.flatnonzero(count == 2)
+    points = [vertices]
+    pieces, owners = [faces[whole]], [whole]
+    made = len(vertices)
+    for chosen, lone_is_over in ((two, True), (one, False)):
+        if len(chosen) == 0:
+            continue
+        corners = faces[chosen]
+        lone = np.argmax(over[corners] == lone_is_over, axis=1)
+        rows = np.arange(len(chosen))
+        a, b, c = (corners[rows, (lone + step) % 3] for step in range(3))
+        ab, ac = _crossing(vertices, a, b, height), _crossing(vertices, a, c, height)
+        n_ab = np.arange(made, made + len(chosen), dtype=np.int32)
+        n_ac = n_ab + len(chosen)
+        made += 2 * len(chosen)
+        points += [ab, ac]
+        if lone_is_over:
+            pieces += [np.stack([n_ab, b, c], axis=1), np.stack([n_ab, c, n_ac], axis=1)]
+            owners += [chosen, chosen]
+        else:
+            pieces.append(np.stack([a, n_ab, n_ac], axis=1))
+            owners.append(chosen)
+    return (
+        np.concatenate(points),
+        np.concatenate(pieces).astype(np.int32),
+        np.concatenate(owners).astype(np.int32),
+    )
+
+
+def _crossing(vertices: Floats, start: Integers, end: Integers, height: float) -> Floats:
+    """Where sides meet the height. From the lower end whichever way, so that neighbours agree on the point."""
+    up = vertices[start, 2] <= vertices[end, 2]
+    low, high = np.where(up, start, end), np.where(up, end, start)
+    share = (height - vertices[low, 2]) / (vertices[high, 2] - vertices[low, 2])
+    places: Floats = vertices[low] + share[:, None] * (vertices[high] - vertices[low])
+    places[:, 2] = height
+    return places

@@ -1,0 +1,34 @@
+"""Names that tell: proposed from where a shot stands, which way it looks and with what lens."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from zevlo.core.scene.levels import Where, level_at
+from zevlo.core.shot import Shot
+from zevlo.core.stand.pose import compass_point, resolve
+
+STEEP_DEG = 60.0
+
+
+def proposed_name(shot: Shot, where: Where, points: Literal[8, 16] = 8) -> str:
+    """``Wheel room, looking NW, 28 mm``. Outside all rooms the level is named, and without levels only the rest.
+
+    Where two levels have a room of that name, the level goes before it.
+    """
+    pose = resolve(shot.stand)
+    x, y, z = shot.stand.position
+    room, level = where.room_at(x, y, z), level_at(where.places, z)
+    place = None
+    if room is not None:
+        twice = sum(other.name == room.name for other in where.places.rooms) > 1
+        place = f"{room.level}, {room.name}" if twice else room.name
+    elif level is not None:
+        place = level.name
+    if abs(pose.pitch_deg) > STEEP_DEG:
+        way = "looking up" if pose.pitch_deg > 0 else "looking down"
+    else:
+        way = f"looking {compass_point(where.heading(pose.heading_deg), points)}"
+    words = [way if place is None else f"{place}, {way}", f"{shot.lens.focal_length_mm:.3g} mm"]
+    name = ", ".join(words)[:110]
+    return name[0].upper() + name[1:]

@@ -1,0 +1,96 @@
+"""A model in a .zip with what belongs to it: unpacked into a folder of its own, and nothing outside it."""
+
+from __future__ import annotations
+
+import stat
+import zipfile
+from pathlib import Path
+
+from zevlo.files.limits import MOST_ARCHIVE_FILES, MOST_RATIO, MOST_UNPACKED
+from zevlo.files.reading import Arrival
+from zevlo.files.refusal import CannotRead
+
+MODEL_ENDINGS = (".ifc", ".usdz", ".usdc", ".usda", ".usd", ".glb", ".gltf", ".obj", ".ply", ".stl")
+"""Read from an archive, in this order where there are several kinds."""
+_SMALL = 1024 * 1024
+_READ = 1024 * 1024
+
+
+def unpack(path: Path, folder: Path) -> Arrival:
+    """The model in an archive and the files beside it. Raises :class:`CannotRead`.
+
+    Names that lead outside the folder are refused before anything is written.
+    """
+    try:
+        archive = zipfile.ZipFile(path)
+    except (zipfile.BadZipFile, OSError, ValueError):
+        raise CannotRead("The archive is broken or cut off. Make it again.") from None
+    folder.mkdir()
+    with archive:
+        entries = [entry for entry in archive.infolist() if not entry.is_dir()]
+        _check(entries)
+        beside: dict[str, Path] = {}
+        total = 0
+        for entry in entries:
+            name = entry.filename.replace("\\", "/")
+            if _is_litter(name):
+                continue
+            target = folder / name
+            total += _take(archive, entry, target, MOST_UNPACKED - total)
+            beside[name.lower()] = target
+    models = [name for name in beside if name.endswith(MODEL_ENDINGS)]
+    if not models:
+        if any(name.endswith(".zip") for name in beside):
+            raise CannotRead("The archive holds another archive. Unpack it once and bring that in.")
+        raise CannotRead("There is no model in the archive: no IFC, OpenUSD, glTF, OBJ, PLY or STL file.")
+    chosen = min(
+        models,
+        key=lambda name: (_rank(name), name.count("/"), -beside[name].stat().st_size, name),
+    )
+    return Arrival(beside[chosen], chosen, beside)
+
+
+def _rank(name: str) -> int:
+    return next(n for n, ending in enumerate(MODEL_ENDINGS) if name.endswith(ending))
+
+
+def _is_litter(name: str) -> bool:
+    last = name.rsplit("/", 1)[-1]
+    return name.startswith("__MACOSX/") or last in (".DS_Store", "Thumbs.db")
+
+
+def _check(entries: list[zipfile.ZipInfo]) -> None:
+    if not entries:
+        raise CannotRead("The archive is empty.")
+    if len(entries) > MOST_ARCHIVE_FILES:
+        raise CannotRead(f"The archive holds {len(entries)} files; up to {MOST_ARCHIVE_FILES} are taken.")
+    for entry in entries:
+        name = entry.filename.replace("\\", "/")
+        if name.startswith("/") or ".." in name.split("/") or ":" in name.split("/")[0] or "\0" in name:
+            raise CannotRead(f"The archive names a file outside itself ({name[:60]!r}) and is not opened.")
+        if stat.S_ISLNK(entry.external_attr >> 16):
+            raise CannotRead(f"The archive holds a link ({name[:60]!r}) and is not opened.")
+        if entry.flag_bits & 0x1:
+            raise CannotRead("The archive is locked with a password. Make one without.")
+        if entry.file_size > _SMALL and entry.file_size > MOST_RATIO * max(entry.compress_size, 1):
+            raise CannotRead("The archive unpacks to far more than it could honestly hold, and is not opened.")
+    if sum(entry.file_size for entry in entries) > MOST_UNPACKED:
+        raise CannotRead(f"The archive unpacks to more than {MOST_UNPACKED // 1024**3} GB.")
+
+
+def _take(archive: zipfile.ZipFile, entry: zipfile.ZipInfo, target: Path, room: int) -> int:
+    """Unpack one file, counting what really comes out: the directory of an archive may lie about sizes."""
+    written = 0
+    try:
+        target.parent.mkdir(parents=True, exist_ok=True)
+        with archive.open(entry) as source, target.open("xb") as sink:
+            while chunk := source.read(_READ):
+                written += len(chunk)
+                if written > room or written > max(entry.file_size, _SMALL):
+                    raise CannotRead("The archive unpacks to more than it says, and is not opened.")
+                sink.write(chunk)
+    except CannotRead:
+        raise
+    except Exception:
+        raise CannotRead(f"The archive is broken: {entry.filename[:60]!r} cannot be unpacked. Make it again.") from None
+    return written

@@ -1,0 +1,229 @@
+"""IFC: storeys, spaces, products with their names and materials, units, true north and site. ifcopenshell reads."""
+
+from __future__ import annotations
+
+import multiprocessing
+from math import atan2, degrees
+from typing import Any
+
+import ifcopenshell
+import ifcopenshell.geom
+import ifcopenshell.util.element
+import ifcopenshell.util.placement
+import ifcopenshell.util.unit
+import numpy as np
+import shapely
+
+from zevlo.core.scene.levels import Level, Room
+from zevlo.core.scene.model import Material
+from zevlo.files.build import PLAIN, Piece, SetBuilder, checked
+from zevlo.files.reading import Arrival, FromFile, Progress
+from zevlo.files.refusal import CannotRead
+from zevlo.files.textures import Color, linear
+
+_LEFT_OUT = ("IfcOpeningElement", "IfcSpace", "IfcAnnotation", "IfcGrid", "IfcVirtualElement")
+
+
+def read_ifc(arrival: Arrival, progress: Progress) -> FromFile:
+    """Read an IFC model (STEP). Raises :class:`CannotRead`."""
+    progress("opening the model", None)
+    try:
+        file = ifcopenshell.open(str(arrival.path))
+    except Exception as error:
+        raise CannotRead(f"The file is broken: it cannot be read as IFC ({_short(error)}).") from None
+    if not isinstance(file, ifcopenshell.file) or not file.by_type("IfcProject"):
+        raise CannotRead("The file is broken: there is no project in this IFC.")
+    scale = float(ifcopenshell.util.unit.calculate_unit_scale(file))
+    if not (np.isfinite(scale) and 1e-6 <= scale <= 1e4):
+        raise CannotRead(f"The file is broken: its unit of length is {scale:g} m.")
+    build = SetBuilder()
+    kinds: list[Material] = [PLAIN]
+    numbers: dict[tuple[object, ...], int] = {}
+    parts = _tree(file, build)
+    flat: dict[int, np.ndarray] = {}
+    for shape, share in _shapes(file):
+        progress("making the geometry", share)
+        product = file.by_id(shape.id)
+        vertices = np.array(shape.geometry.verts, dtype=np.float64).reshape(-1, 3) / scale
+        faces = np.array(shape.geometry.faces, dtype=np.int64).reshape(-1, 3)
+        if len(faces) == 0:
+            continue
+        if product.is_a("IfcSpace"):
+            flat[shape.id] = vertices[faces]
+            continue
+        if product.is_a() in _LEFT_OUT:
+            continue
+        own = np.array([_material(m, kinds, numbers) for m in shape.geometry.materials] or [0], dtype=np.int64)
+        of_face = np.array(shape.geometry.material_ids, dtype=np.int64)
+        of_face = (
+            np.where((of_face >= 0) & (of_face < len(own)), of_face, 0)
+            if len(of_face)
+            else np.zeros(len(faces), np.int64)
+        )
+        part = parts.get(shape.id)
+        if part is None:
+            part = parts[shape.id] = build.part(_name(product), parts.get(_owner(product)))
+        build.add(part, checked(Piece(vertices, faces, own[of_face])))
+    levels = _levels(file)
+    latitude, longitude = _site(file)
+    return FromFile(
+        build.finish(tuple(kinds)),
+        "IFC",
+        metres_per_unit=scale,
+        up="z",
+        levels=tuple(level for _, level in levels),
+        rooms=_rooms(file, levels, flat),
+        north_deg=_north(file),
+        latitude_deg=latitude,
+        longitude_deg=longitude,
+    )
+
+
+def _short(error: Exception) -> str:
+    return (" ".join(str(error).split()) or type(error).__name__)[:160]
+
+
+def _name(thing: Any) -> str:
+    return str(thing.Name or getattr(thing, "LongName", None) or thing.is_a().removeprefix("Ifc"))
+
+
+def _owner(product: Any) -> int | None:
+    """Id of what a product belongs to: the whole it is part of, or the storey it stands on."""
+    above = ifcopenshell.util.element.get_aggregate(product) or ifcopenshell.util.element.get_container(product)
+    return None if above is None else above.id()
+
+
+def _tree(file: Any, build: SetBuilder) -> dict[int, int]:
+    """Parts for project, site, buildings, storeys and assemblies, from the root down; products follow when made."""
+    parts: dict[int, int] = {}
+    waiting: list[tuple[Any, int | None]] = [(project, None) for project in file.by_type("IfcProject")[:1]]
+    seen: set[int] = set()
+    while waiting:
+        thing, above = waiting.pop()
+        if thing.id() in seen or thing.is_a("IfcSpace"):
+            continue
+        seen.add(thing.id())
+        parts[thing.id()] = build.part(_name(thing), above)
+        inner = [part for relation in (thing.IsDecomposedBy or ()) for part in relation.RelatedObjects]
+        waiting += [(part, parts[thing.id()]) for part in reversed(inner)]
+        for relation in getattr(thing, "ContainsElements", ()) or ():
+            waiting += [
+                (part, parts[thing.id()]) for part in reversed(relation.RelatedElements) if part.is_a("IfcProduct")
+            ]
+    return parts
+
+
+def _shapes(file: Any) -> Any:
+    """Shapes with their share done, in world coordinates and metres."""
+    settings = ifcopenshell.geom.settings()
+    settings.set("use-world-coords", True)
+    products = [
+        p for p in file.by_type("IfcProduct") if (p.Representation and p.is_a() not in _LEFT_OUT) or p.is_a("IfcSpace")
+    ]
+    if not products:
+        return
+    iterator = ifcopenshell.geom.iterator(settings, file, min(2, multiprocessing.cpu_count()), include=products)
+    if not iterator.initialize():
+        return
+    while True:
+        yield iterator.get(), iterator.progress() / 100.0
+        if not iterator.next():
+            return
+
+
+def _material(given: Any, kinds: list[Material], numbers: dict[tuple[object, ...], int]) -> int:
+    """Number of a surface style. IFC gives display colours; they are taken as sRGB (common practice, no source)."""
+    diffuse = given.diffuse
+    parts = [diffuse.r(), diffuse.g(), diffuse.b()] if callable(getattr(diffuse, "r", None)) else list(diffuse)
+    through = float(given.transparency) if given.has_transparency() else 0.0
+    through = through if np.isfinite(through) else 0.0
+    shown = np.clip(np.nan_to_num(np.array(parts[:3], dtype=np.float64), nan=0.6), 0.0, 1.0)
+    key = (given.name, *shown.round(4).tolist(), round(through, 4))
+    if key not in numbers:
+        r, g, b = linear(shown).tolist()
+        color: Color = (r, g, b)
+        numbers[key] = len(kinds)
+        kinds.append(
+            Material(
+                str(given.name)[:200] or f"Material {len(kinds)}", color, alpha=float(np.clip(1.0 - through, 0.02, 1.0))
+            )
+        )
+    return numbers[key]
+
+
+def _levels(file: Any) -> list[tuple[int, Level]]:
+    """Storeys with their heights in the file's unit, from the lowest up; a name that comes twice gets a number."""
+    found = []
+    taken: set[str] = set()
+    for storey in file.by_type("IfcBuildingStorey"):
+        if storey.ObjectPlacement is not None:
+            height = float(ifcopenshell.util.placement.get_local_placement(storey.ObjectPlacement)[2, 3])
+        else:
+            height = float(storey.Elevation or 0.0)
+        stem = _name(storey)[:110]
+        name, number = stem, 2
+        while name in taken:
+            name, number = f"{stem} {number}", number + 1
+        taken.add(name)
+        found.append((storey.id(), Level(name=name, floor_m=height)))
+    return sorted(found, key=lambda entry: entry[1].floor_m)
+
+
+def _rooms(file: Any, levels: list[tuple[int, Level]], flat: dict[int, np.ndarray]) -> tuple[Room, ...]:
+    """Spaces as outlines in plan: what all their triangles cover, seen from above."""
+    names = dict(levels)
+    rooms: list[Room] = []
+    taken: set[tuple[str, str]] = set()
+    for space in file.by_type("IfcSpace"):
+        corners = flat.get(space.id())
+        level = names.get(_owner(space) or -1)
+        if corners is None or level is None:
+            continue
+        outline = _footprint(corners[:, :, :2])
+        if outline is None:
+            continue
+        stem = str(getattr(space, "LongName", None) or space.Name or "Room")[:110]
+        name, number = stem, 2
+        while (level.name, name) in taken:
+            name, number = f"{stem} {number}", number + 1
+        taken.add((level.name, name))
+        rooms.append(Room(name=name, level=level.name, outline=outline))
+    return tuple(rooms)
+
+
+def _footprint(corners: np.ndarray) -> tuple[tuple[float, float], ...] | None:
+    """Outline of triangles (n, 3, 2) laid over each other; None where they cover nothing."""
+    area = np.cross(corners[:, 1] - corners[:, 0], corners[:, 2] - corners[:, 0])
+    real = corners[np.abs(area) > 1e-9 * max(1.0, float(np.abs(area).max(initial=0.0)))]
+    if len(real) == 0:
+        return None
+    whole = shapely.union_all(shapely.polygons(real))
+    if whole.geom_type != "Polygon":
+        whole = max(getattr(whole, "geoms", []), key=lambda g: g.area, default=None)
+    if whole is None or whole.geom_type != "Polygon" or whole.is_empty:
+        return None
+    simple = whole.simplify(1e-4 * float(np.sqrt(whole.area)))
+    ring = np.array(simple.exterior.coords)[:-1]
+    return tuple((float(x), float(y)) for x, y in ring) if 3 <= len(ring) <= 500 else None
+
+
+def _north(file: Any) -> float | None:
+    for context in file.by_type("IfcGeometricRepresentationContext", include_subtypes=False):
+        if context.TrueNorth is not None:
+            x, y = (float(v) for v in context.TrueNorth.DirectionRatios[:2])
+            if np.hypot(x, y) > 1e-9:
+                return degrees(atan2(x, y))
+    return None
+
+
+def _site(file: Any) -> tuple[float | None, float | None]:
+    """Latitude and longitude in degrees: IFC's degrees, minutes, seconds and millionths."""
+    for site in file.by_type("IfcSite"):
+        if site.RefLatitude and site.RefLongitude:
+            both = []
+            for given in (site.RefLatitude, site.RefLongitude):
+                steps = [float(v) for v in given] + [0.0] * 4
+                both.append(steps[0] + steps[1] / 60 + steps[2] / 3600 + steps[3] / 3.6e9)
+            if abs(both[0]) <= 90 and abs(both[1]) <= 180:
+                return both[0], both[1]
+    return None, None

@@ -1,0 +1,181 @@
+"""OBJ with its MTL: objects and groups by name, materials, textures. tinyobjloader parses.
+
+Sources: Wavefront OBJ and MTL as commonly written; the physically based keys (Pr, Pm, Ke) as tinyobjloader names them.
+"""
+
+from __future__ import annotations
+
+import re
+from typing import Any
+
+import numpy as np
+import tinyobjloader
+
+from zevlo.core.scene.model import Material
+from zevlo.core.scene.placing import UNITS_M
+from zevlo.files.build import PLAIN, Piece, SetBuilder, checked
+from zevlo.files.reading import Arrival, FromFile, Progress
+from zevlo.files.refusal import CannotRead
+from zevlo.files.textures import Color, Pictures, linear
+
+_UNIT_WORDS = (
+    ("mm", r"milli?met(?:er|re)s?|mm"),
+    ("cm", r"centimet(?:er|re)s?|cm"),
+    ("in", r"inch(?:es)?|in"),
+    ("ft", r"feet|foot|ft"),
+    ("m", r"met(?:er|re)s?|m"),
+)
+_UNIT_LINE = re.compile(r"^#.*\bunits?\b\W*(?:(?:are|is|in|of)\b)?\W*([a-z]+)\b", re.IGNORECASE | re.MULTILINE)
+
+_NO_NUMBER = re.compile(r"^v[nt]?[ \t][^\n#]*\b(?:nan|inf)", re.IGNORECASE | re.MULTILINE)
+"""tinyobjloader takes these for zero."""
+
+
+def unit_in_comment(text: str) -> str | None:
+    """Unit a comment at the head of a text file names, as ``# units: mm``."""
+    for word in _UNIT_LINE.findall(text[:4000]):
+        for unit, pattern in _UNIT_WORDS:
+            if re.fullmatch(pattern, word, re.IGNORECASE):
+                return unit
+    return None
+
+
+def text_of(raw: bytes) -> str:
+    """Text in UTF-8, or where it is not, in Latin-1."""
+    try:
+        return raw.decode("utf-8-sig")
+    except UnicodeDecodeError:
+        return raw.decode("latin-1")
+
+
+def read_obj(arrival: Arrival, progress: Progress) -> FromFile:
+    """Read an OBJ with what came beside it. Raises :class:`CannotRead`."""
+    text = text_of(arrival.path.read_bytes())
+    if "\0" in text[:100_000]:
+        raise CannotRead("This is not an OBJ model: it has zeros in its text.")
+    if _NO_NUMBER.search(text):
+        raise CannotRead("The file is broken: some of its points are not numbers.")
+    remarks: list[str] = []
+    materials = _material_text(text, arrival, remarks)
+    config = tinyobjloader.ObjReaderConfig()
+    config.triangulate = True
+    reader = tinyobjloader.ObjReader()
+    progress("reading the geometry", None)
+    if not reader.ParseFromString(text, materials, config):
+        raise CannotRead(f"The file is broken: {_first_line(reader.Error()) or 'its geometry cannot be read'}.")
+    attributes = reader.GetAttrib()
+    # As lists: what its numpy_… functions hand out is freed memory (2.0.0rc13).
+    points = np.array(attributes.vertices, dtype=np.float64).reshape(-1, 3)
+    normals = np.array(attributes.normals, dtype=np.float32).reshape(-1, 3)
+    uv = np.array(attributes.texcoords, dtype=np.float32).reshape(-1, 2)
+    build = SetBuilder()
+    shapes = reader.GetShapes()
+    for number, shape in enumerate(shapes):
+        if number % 50 == 0:
+            progress("putting parts together", number / len(shapes))
+        corner = np.array(shape.mesh.vertex_indices(), dtype=np.int64)
+        if len(corner) == 0 or len(corner) % 3:
+            continue
+        owners = np.array(shape.mesh.material_ids, dtype=np.int64) + 1
+        of_uv = np.array(shape.mesh.texcoord_indices(), dtype=np.int64)
+        of_normal = np.array(shape.mesh.normal_indices(), dtype=np.int64)
+        piece = _piece(points, normals, uv, corner, of_normal, of_uv, owners)
+        build.add(build.part(shape.name), piece)
+    pictures = Pictures()
+    made = tuple(_materials(reader.GetMaterials(), materials, arrival, pictures, remarks))
+    model = build.finish(made, tuple(pictures.files))
+    unit = unit_in_comment(text)
+    return FromFile(
+        model, "OBJ", metres_per_unit=None if unit is None else UNITS_M[unit], likely_up="y", remarks=tuple(remarks)
+    )
+
+
+def _piece(
+    points: np.ndarray, normals: np.ndarray, uv: np.ndarray, corner: np.ndarray, of_normal: np.ndarray,
+    of_uv: np.ndarray, owners: np.ndarray,
+) -> Piece:  # fmt: skip
+    """One point for each different corner: OBJ counts places, normals and texture places apart."""
+    if int(corner.max()) >= len(points) or int(corner.min()) < 0:
+        raise CannotRead("The file is broken: some triangles name points that are not there.")
+    has_uv = len(of_uv) == len(corner) and len(uv) > int(of_uv.max()) and int(of_uv.min()) >= 0
+    has_normals = len(of_normal) == len(corner) and len(normals) > int(of_normal.max()) and int(of_normal.min()) >= 0
+    key = corner
+    if has_uv:
+        key = np.unique(key * (len(uv) + 1) + of_uv, return_inverse=True)[1]
+    if has_normals:
+        key = np.unique(key * (len(normals) + 1) + of_normal, return_inverse=True)[1]
+    _, first, faces = np.unique(key, return_index=True, return_inverse=True)
+    return checked(
+        Piece(
+            vertices=points[corner[first]],
+            faces=faces.reshape(-1, 3),
+            material=owners,
+            normals=normals[of_normal[first]] if has_normals else None,
+            uv=uv[of_uv[first]] if has_uv else None,
+        )
+    )
+
+
+def _first_line(text: str) -> str:
+    return (text.strip().splitlines() or [""])[0].strip().rstrip(".")[:160]
+
+
+def _material_text(text: str, arrival: Arrival, remarks: list[str]) -> str:
+    found = []
+    for line in re.findall(r"^\s*mtllib\s+(.+?)\s*$", text, re.MULTILINE):
+        path = arrival.companion(line)
+        if path is None:
+            remarks.append(f"Its materials ({line[:60]}) did not come with it; bring both in one .zip")
+        else:
+            found.append(text_of(path.read_bytes()))
+    return "\n".join(found)
+
+
+def _emissions(text: str) -> dict[str, Color]:
+    """Ke of each material; tinyobjloader's Python side does not hand it on."""
+    found: dict[str, Color] = {}
+    name = ""
+    for line in text.splitlines():
+        words = line.split()
+        if words[:1] == ["newmtl"]:
+            name = line.strip()[6:].strip()
+        elif words[:1] == ["Ke"] and len(words) == 4:
+            try:
+                r, g, b = (max(0.0, float(word)) for word in words[1:])
+            except ValueError:
+                continue
+            if np.isfinite([r, g, b]).all():
+                found[name] = (r, g, b)
+    return found
+
+
+def _materials(given: Any, text: str, arrival: Arrival, pictures: Pictures, remarks: list[str]) -> list[Material]:
+    made = [PLAIN]
+    glow = _emissions(text)
+    for entry in given:
+        diffuse = np.clip(np.nan_to_num(np.array(entry.diffuse, dtype=np.float64), nan=0.6), 0.0, 1.0)
+        texture = None
+        if entry.diffuse_texname:
+            path = arrival.companion(entry.diffuse_texname)
+            if path is None:
+                remarks.append(f"The texture {entry.diffuse_texname[:60]} did not come with it")
+            else:
+                texture = pictures.put(entry.diffuse_texname, path.read_bytes())
+                if not diffuse.any():
+                    diffuse[:] = 1.0
+        r, g, b = linear(diffuse).tolist()
+        # Phong exponent to roughness: α = √(2 / (n + 2)), Walter et al. 2007; roughness is its root (glTF 2.0).
+        polished = (2.0 / (max(float(entry.shininess), 0.0) + 2.0)) ** 0.25
+        made.append(
+            Material(
+                name=entry.name[:200] or f"Material {len(made)}",
+                base_color=(r, g, b),
+                alpha=float(np.clip(entry.dissolve, 0.02, 1.0)),
+                metallic=float(np.clip(entry.metallic, 0.0, 1.0)),
+                roughness=float(np.clip(entry.roughness, 0.0, 1.0)) if entry.roughness > 0.0 else polished,
+                emissive=glow.get(entry.name, (0.0, 0.0, 0.0)),
+                texture=texture,
+                seen_tint=(1.0, 1.0, 1.0) if texture is None else pictures.tints[texture],
+            )
+        )
+    return made

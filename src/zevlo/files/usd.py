@@ -1,0 +1,342 @@
+"""OpenUSD (usda, usdc, usdz): names, tree, units, up axis, preview materials with textures. usd-core reads."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+import trimesh
+from pxr import Ar, Gf, Sdf, Tf, Usd, UsdGeom, UsdShade
+
+from zevlo.core.scene.model import Material
+from zevlo.files.build import PLAIN, Piece, SetBuilder, checked
+from zevlo.files.polygons import triangulated
+from zevlo.files.reading import Arrival, FromFile, Progress
+from zevlo.files.refusal import CannotRead
+from zevlo.files.textures import Pictures
+
+MOST_LAYERS = 2000
+_MANY_INSTANCES = 200_000
+
+
+def read_usd(arrival: Arrival, progress: Progress) -> FromFile:
+    """Read a stage. Raises :class:`CannotRead`."""
+    room = arrival.path.parent.resolve()
+    progress("opening the stage", None)
+    try:
+        _check_layers(arrival.path, room)
+        stage = Usd.Stage.Open(str(arrival.path))
+    except Tf.ErrorException as error:
+        raise CannotRead(f"The file is broken: OpenUSD cannot open it ({_short(error)}).") from None
+    if stage is None:
+        raise CannotRead("The file is broken: OpenUSD cannot open it.")
+    reader = _StageReader(stage, room, progress)
+    reader.read()
+    model = reader.build.finish(tuple(reader.materials), tuple(reader.pictures.files))
+    metres = float(UsdGeom.GetStageMetersPerUnit(stage)) if UsdGeom.StageHasAuthoredMetersPerUnit(stage) else None
+    if metres is not None and not (np.isfinite(metres) and 1e-6 <= metres <= 1e4):
+        metres = None
+    up_said = stage.HasAuthoredMetadata("upAxis")
+    up = str(UsdGeom.GetStageUpAxis(stage)).lower()
+    return FromFile(
+        model,
+        "OpenUSD",
+        metres_per_unit=metres,
+        up=up if up_said and up in ("y", "z") else None,  # type: ignore[arg-type]
+        likely_unit="cm",  # what OpenUSD takes where nothing is said
+        likely_up="y",
+        remarks=tuple(sorted(reader.remarks)),
+    )
+
+
+def _short(error: Exception) -> str:
+    return " ".join(str(error).split())[:160]
+
+
+def _check_layers(first: Path, room: Path) -> None:
+    """Every layer the stage would open lies in the folder the file came in; known before any is composed."""
+    waiting, seen = [str(first)], set()
+    while waiting:
+        name = waiting.pop()
+        if name in seen:
+            continue
+        seen.add(name)
+        if len(seen) > MOST_LAYERS:
+            raise CannotRead(f"The stage is made of more than {MOST_LAYERS} files. Flatten it to one.")
+        layer = Sdf.Layer.FindOrOpen(name)
+        if layer is None:
+            if name == str(first):
+                raise CannotRead("The file is broken: OpenUSD cannot open it.")
+            continue
+        for asset in layer.GetCompositionAssetDependencies():
+            if not asset:
+                continue  # a part of the same file
+            if "://" in asset:
+                raise CannotRead(f"The model takes a part from elsewhere ({asset[:60]}). Flatten it to one file.")
+            found = layer.ComputeAbsolutePath(asset)
+            on_disk = Path(found.split("[", 1)[0]).resolve()
+            if not on_disk.is_relative_to(room):
+                raise CannotRead(f"The model takes a part from outside itself ({asset[:60]}). Flatten it to one file.")
+            if not on_disk.exists():
+                raise CannotRead(
+                    f"The model takes a part from another file ({asset[:60]}), which did not come with it. "
+                    "Flatten it to one file, or bring the folder as one .zip."
+                )
+            waiting.append(found)
+
+
+class _StageReader:
+    def __init__(self, stage: Any, room: Path, progress: Progress) -> None:
+        self.stage, self._room, self._progress = stage, room, progress
+        self.build, self.pictures = SetBuilder(), Pictures()
+        self.materials: list[Material] = [PLAIN]
+        self.remarks: set[str] = set()
+        self._numbers: dict[Any, int] = {}
+        self._pieces: dict[str, list[Piece]] = {}
+        self._cache = UsdGeom.XformCache()
+        self._instances = 0
+
+    def read(self) -> None:
+        self._children(self.stage.GetPseudoRoot(), None)
+
+    def _children(self, prim: Any, parent: int | None) -> None:
+        """Parts from the root down, without recursion: a stage may be nested deeply."""
+        whole = prim.GetFilteredChildren(Usd.TraverseInstanceProxies())
+        waiting = [(child, parent) for child in reversed(whole)]
+        count = 0
+        while waiting:
+            prim, above = waiting.pop()
+            if not prim.IsA(UsdGeom.Imageable) and prim.GetTypeName():
+                continue
+            imageable = UsdGeom.Imageable(prim)
+            if imageable and (
+                imageable.ComputeVisibility() == UsdGeom.Tokens.invisible
+                or imageable.ComputePurpose() in (UsdGeom.Tokens.proxy, UsdGeom.Tokens.guide)
+            ):
+                continue
+            count += 1
+            if count % 200 == 0:
+                self._progress("reading the geometry", None)
+            part = self.build.part(prim.GetDisplayName() or prim.GetName(), above)
+            if prim.IsA(UsdGeom.PointInstancer):
+                self._instancer(prim, part)
+                continue
+            if prim.IsA(UsdGeom.Gprim):
+                matrix = np.array(self._cache.GetLocalToWorldTransform(prim)).T
+                for piece in self._of(prim):
+                    self.build.add(part, piece, matrix)
+            waiting += [(child, part) for child in reversed(prim.GetFilteredChildren(Usd.TraverseInstanceProxies()))]
+
+    def _of(self, prim: Any) -> list[Piece]:
+        """Pieces of a prim in its own coordinates; those of one prototype are shared."""
+        source = prim.GetPrimInPrototype() if prim.IsInstanceProxy() else prim
+        key = str(source.GetPath())
+        if key not in self._pieces:
+            self._pieces[key] = self._mesh(prim) if prim.IsA(UsdGeom.Mesh) else self._solid(prim)
+        return self._pieces[key]
+
+    def _instancer(self, prim: Any, part: int) -> None:
+        instancer = UsdGeom.PointInstancer(prim)
+        targets = instancer.GetPrototypesRel().GetForwardedTargets()
+        moves = instancer.ComputeInstanceTransformsAtTime(Usd.TimeCode.Default(), Usd.TimeCode.Default())
+        numbers = np.array(instancer.GetProtoIndicesAttr().Get() or [], dtype=np.int64)
+        if moves is None or len(moves) > len(numbers):
+            return
+        world = np.array(self._cache.GetLocalToWorldTransform(prim)).T
+        mask = instancer.ComputeMaskAtTime(Usd.TimeCode.Default()) or [True] * len(numbers)
+        kept = numbers[np.array(mask, dtype=bool)] if len(mask) == len(numbers) else numbers
+        pieces: dict[int, list[tuple[Piece, np.ndarray]]] = {}
+        for number, target in enumerate(targets):
+            root = self.stage.GetPrimAtPath(target)
+            pieces[number] = [
+                (piece, np.array(self._cache.ComputeRelativeTransform(inner, root.GetParent())[0]).T)
+                for inner in Usd.PrimRange(root, Usd.TraverseInstanceProxies())
+                if inner.IsA(UsdGeom.Gprim)
+                for piece in self._of(inner)
+            ]
+        for move, number in zip(moves, kept, strict=False):
+            for piece, inner in pieces.get(int(number), []):
+                self._instances += 1
+                if self._instances > _MANY_INSTANCES:
+                    raise CannotRead(f"The model scatters more than {_MANY_INSTANCES} pieces. Thin them out first.")
+                # The prototype's own root transform is part of what the instancer places.
+                self.build.add(part, piece, world @ np.array(move).T @ inner)
+
+    def _mesh(self, prim: Any) -> list[Piece]:
+        mesh = UsdGeom.Mesh(prim)
+        points = np.array(mesh.GetPointsAttr().Get() or [], dtype=np.float64).reshape(-1, 3)
+        counts = np.array(mesh.GetFaceVertexCountsAttr().Get() or [], dtype=np.int64)
+        corners = np.array(mesh.GetFaceVertexIndicesAttr().Get() or [], dtype=np.int64)
+        if len(points) == 0 or len(counts) == 0:
+            return []
+        holes = np.array(mesh.GetHoleIndicesAttr().Get() or [], dtype=np.int64)
+        scheme = mesh.GetSubdivisionSchemeAttr()
+        if scheme.HasAuthoredValue() and scheme.Get() != UsdGeom.Tokens.none:
+            self.remarks.add("Smoothed surfaces (subdivision) are read as the cage they are made from")
+        triangles, owners = triangulated(points, counts, corners)
+        if len(holes):
+            kept = ~np.isin(owners, holes)
+            triangles, owners = triangles[kept], owners[kept]
+        if mesh.GetOrientationAttr().Get() == UsdGeom.Tokens.leftHanded:
+            triangles = triangles[:, ::-1]
+        kinds = self._kinds(prim, len(counts))[owners]
+        uv = self._primvar(prim, "st", counts, corners, 2)
+        normals = self._normals(mesh, counts, corners)
+        if uv is None and normals is None:
+            return [checked(Piece(points, corners[triangles], kinds))]
+        return [
+            checked(
+                Piece(
+                    points[corners],
+                    triangles,
+                    kinds,
+                    normals=None if normals is None else normals.astype(np.float32),
+                    uv=None if uv is None else uv.astype(np.float32),
+                )
+            )
+        ]
+
+    def _normals(self, mesh: Any, counts: np.ndarray, corners: np.ndarray) -> np.ndarray | None:
+        found = self._primvar(mesh.GetPrim(), "normals", counts, corners, 3)
+        if found is not None:
+            return found
+        raw = mesh.GetNormalsAttr().Get()
+        if not raw:
+            return None
+        return _by_corner(np.array(raw, dtype=np.float64), str(mesh.GetNormalsInterpolation()), counts, corners, 3)
+
+    def _primvar(self, prim: Any, name: str, counts: np.ndarray, corners: np.ndarray, width: int) -> np.ndarray | None:
+        found = UsdGeom.PrimvarsAPI(prim).GetPrimvar(name)
+        if not found and name == "st":
+            others = [p for p in UsdGeom.PrimvarsAPI(prim).GetPrimvars() if p.GetTypeName().role == "TextureCoordinate"]
+            found = others[0] if others else found
+        if not found or not found.HasValue():
+            return None
+        values = found.ComputeFlattened()
+        if values is None:
+            return None
+        return _by_corner(np.array(values, dtype=np.float64), str(found.GetInterpolation()), counts, corners, width)
+
+    def _solid(self, prim: Any) -> list[Piece]:
+        """The basic solids of OpenUSD."""
+
+        def number(name: str) -> float:
+            return float(prim.GetAttribute(name).Get())
+
+        kind = prim.GetTypeName()
+        if kind == "Cube":
+            shape = trimesh.creation.box([number("size")] * 3)
+        elif kind == "Sphere":
+            shape = trimesh.creation.icosphere(4, number("radius"))
+        elif kind == "Cylinder":
+            shape = trimesh.creation.cylinder(number("radius"), number("height"), 64)
+        elif kind == "Cone":
+            shape = trimesh.creation.cone(number("radius"), number("height"), 64)
+            shape.apply_translation([0, 0, -number("height") / 2])
+        elif kind == "Capsule":
+            shape = trimesh.creation.capsule(number("height"), number("radius"), [48, 48])
+        else:
+            self.remarks.add(f"{kind} is not a surface with a size and was left behind")
+            return []
+        turns = {"X": [[0, 0, 1], [1, 0, 0], [0, 1, 0]], "Y": [[0, 1, 0], [0, 0, 1], [1, 0, 0]]}
+        axis = str(prim.GetAttribute("axis").Get()) if prim.HasAttribute("axis") else "Z"
+        vertices = np.asarray(shape.vertices) @ np.array(turns.get(axis, np.eye(3))).T
+        return [checked(Piece(vertices, np.asarray(shape.faces), int(self._material_of(prim))))]
+
+    def _kinds(self, prim: Any, count: int) -> np.ndarray:
+        """Material of each polygon: the prim's, and its subsets' over it."""
+        kinds = np.full(count, self._material_of(prim), dtype=np.int64)
+        for subset in UsdShade.MaterialBindingAPI(prim).GetMaterialBindSubsets():
+            chosen = np.array(subset.GetIndicesAttr().Get() or [], dtype=np.int64)
+            chosen = chosen[(chosen >= 0) & (chosen < count)]
+            kinds[chosen] = self._material_of(subset.GetPrim())
+        return kinds
+
+    def _material_of(self, prim: Any) -> int:
+        material = UsdShade.MaterialBindingAPI(prim).ComputeBoundMaterial()[0]
+        if material:
+            key: Any = str(material.GetPath())
+            if key not in self._numbers:
+                self._numbers[key] = self._put(self._preview(material))
+            return self._numbers[key]
+        colors = UsdGeom.Gprim(prim).GetDisplayColorAttr().Get() if prim.IsA(UsdGeom.Gprim) else None
+        if not colors:
+            return 0
+        r, g, b = np.clip(np.array(colors, dtype=np.float64).mean(axis=0), 0.0, 1.0).tolist()
+        key = ("display", round(r, 4), round(g, 4), round(b, 4))
+        if key not in self._numbers:
+            self._numbers[key] = self._put(Material(f"Display colour {len(self._numbers) + 1}", (r, g, b)))
+        return self._numbers[key]
+
+    def _put(self, material: Material) -> int:
+        self.materials.append(material)
+        return len(self.materials) - 1
+
+    def _preview(self, material: Any) -> Material:
+        """UsdPreviewSurface: colour or its texture, opacity, metallic, roughness, own light."""
+        name = material.GetPrim().GetName()
+        shader = material.ComputeSurfaceSource()[0]
+        if not shader or shader.GetIdAttr().Get() != "UsdPreviewSurface":
+            self.remarks.add(f"The material {name} is no preview surface and comes in grey")
+            return Material(name[:200], PLAIN.base_color)
+
+        def value(key: str, otherwise: Any) -> Any:
+            given = shader.GetInput(key)
+            found = given.Get() if given and not given.HasConnectedSource() else None
+            return otherwise if found is None else found
+
+        def color(key: str, otherwise: float) -> tuple[float, float, float]:
+            given = np.array(value(key, (otherwise,) * 3), dtype=np.float64).reshape(-1)
+            r, g, b = np.maximum(np.nan_to_num(given[:3] if len(given) >= 3 else np.full(3, otherwise)), 0.0).tolist()
+            return r, g, b
+
+        texture = self._texture(shader.GetInput("diffuseColor"))
+        base = (1.0, 1.0, 1.0) if texture is not None else color("diffuseColor", 0.18)
+        return Material(
+            name=name[:200],
+            base_color=(min(1.0, base[0]), min(1.0, base[1]), min(1.0, base[2])),
+            alpha=float(np.clip(value("opacity", 1.0), 0.02, 1.0)),
+            metallic=float(np.clip(value("metallic", 0.0), 0.0, 1.0)),
+            roughness=float(np.clip(value("roughness", 0.5), 0.0, 1.0)),
+            emissive=color("emissiveColor", 0.0),
+            texture=texture,
+            seen_tint=(1.0, 1.0, 1.0) if texture is None else self.pictures.tints[texture],
+        )
+
+    def _texture(self, given: Any) -> int | None:
+        if not given or not given.HasConnectedSource():
+            return None
+        source = UsdShade.Shader(given.GetConnectedSources()[0][0].source.GetPrim())
+        file = source.GetInput("file") if source and source.GetIdAttr().Get() == "UsdUVTexture" else None
+        asset = file.Get() if file else None
+        if not isinstance(asset, Sdf.AssetPath) or not asset.path:
+            return None
+        resolved = asset.resolvedPath
+        if not resolved or not Path(resolved.split("[", 1)[0]).resolve().is_relative_to(self._room):
+            self.remarks.add(f"The texture {asset.path[:60]} did not come with it")
+            return None
+        opened = Ar.GetResolver().OpenAsset(Ar.ResolvedPath(resolved))
+        return None if opened is None else self.pictures.put(resolved, bytes(opened.GetBuffer()))
+
+
+def _by_corner(
+    values: np.ndarray, interpolation: str, counts: np.ndarray, corners: np.ndarray, width: int
+) -> np.ndarray | None:
+    """Values for each corner of each polygon, (C, width); None where their number does not fit."""
+    values = values.reshape(-1, values.shape[-1]) if values.ndim > 1 else values[:, None]
+    if values.shape[1] < width:
+        return None
+    values = values[:, :width]
+    if interpolation == "faceVarying" and len(values) == len(corners):
+        return values
+    if interpolation in ("vertex", "varying") and len(corners) and int(corners.max()) < len(values):
+        return values[corners]
+    if interpolation == "uniform" and len(values) == len(counts):
+        return np.repeat(values, counts, axis=0)
+    if interpolation == "constant" and len(values):
+        return np.tile(values[:1], (len(corners), 1))
+    return None
+
+
+_ = Gf  # registers the converters that turn matrices into arrays
