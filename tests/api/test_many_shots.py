@@ -161,6 +161,27 @@ def test_what_a_shot_leaves_out_changes_its_picture_alone(client, project):
     assert (back["thumbnail"], back["kept"]) == (shot["thumbnail"], True)
 
 
+def test_a_picture_asked_for_by_the_address_of_another_state_is_not_kept_under_it(client, project):
+    shot = new(client, project)
+    moved = patch(client, shot, gesture={"kind": "grip", "move": "east", "by": 0.5}).json()
+    late = client.get(shot["thumbnail"])
+    assert late.headers["cache-control"] == "no-store", "the state asked for was never drawn"
+    now = client.get(moved["thumbnail"])
+    assert (now.content, "immutable" in now.headers["cache-control"]) == (late.content, True)
+    undo(client, project)
+    before = client.get(shot["thumbnail"])
+    assert (before.content != now.content, "immutable" in before.headers["cache-control"]) == (True, True)
+    assert client.get(moved["thumbnail"]).content == now.content
+
+
+def test_asking_for_drawings_of_a_shot_just_undone_is_no_fault(client, project):
+    shot = new(client, project)
+    undo(client, project)
+    assert client.get(shot["thumbnail"]).status_code == 200
+    marks = client.get(f"/api/projects/{project['id']}/section/marks", params={"shot": shot["id"]})
+    assert (marks.status_code, marks.json()) == (200, None)
+
+
 def test_other_shots_are_drawn_in_a_section(client, project):
     shot, other = new(client, project), new(client, project, stand=(1, -3), aim=(1, 0))
     marks = client.get(f"/api/projects/{project['id']}/section/marks", params={"shot": shot["id"]}).json()

@@ -29,7 +29,7 @@ def page(browser, served):
         # A refusal is an answer, which Chromium notes by itself; a slow software GPU is this machine's.
         expected = "status of 422" in message.text or "GPU stall" in message.text
         if message.type in ("error", "warning") and not expected:
-            troubles.append(message.text)
+            troubles.append(f"{message.text} {message.location.get('url', '')}")
 
     page.on("console", heard)
     page.on("pageerror", lambda e: troubles.append(str(e)))

@@ -393,7 +393,7 @@ export interface paths {
         };
         /**
          * Section Marks
-         * @description What stands near the section of a shot, for drawing it there.
+         * @description What stands near the section of a shot, for drawing it there; nothing where it was undone a moment ago.
          */
         get: operations["section_marks_api_projects__key__section_marks_get"];
         put?: never;
@@ -768,26 +768,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/projects/{key}/look.png": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Look
-         * @description A small picture from a stand, as a new shot there would show it.
-         */
-        get: operations["look_api_projects__key__look_png_get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/shots/{key}/thumbnail.png": {
         parameters: {
             query?: never;
@@ -797,7 +777,7 @@ export interface paths {
         };
         /**
          * Thumbnail
-         * @description The shot's thumbnail, drawn by the server.
+         * @description The shot's thumbnail in the state ``of``; of the shot as it is now, where that state was never drawn.
          */
         get: operations["thumbnail_api_shots__key__thumbnail_png_get"];
         put?: never;
@@ -817,9 +797,29 @@ export interface paths {
         };
         /**
          * Take Thumbnail
-         * @description A take's thumbnail.
+         * @description A take's thumbnail, in the set as it stood in the state ``of``.
          */
         get: operations["take_thumbnail_api_takes__key__thumbnail_png_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{key}/look.png": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Look
+         * @description A small picture from a stand, as a new shot there would show it.
+         */
+        get: operations["look_api_projects__key__look_png_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -4550,7 +4550,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SectionMarks"];
+                    "application/json": components["schemas"]["SectionMarks"] | null;
                 };
             };
             /** @description Validation Error */
@@ -5210,42 +5210,11 @@ export interface operations {
             };
         };
     };
-    look_api_projects__key__look_png_get: {
-        parameters: {
-            query: {
-                stand: string;
-            };
-            header?: never;
-            path: {
-                key: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": unknown;
-                };
-            };
-            /** @description Validation Error */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
-                };
-            };
-        };
-    };
     thumbnail_api_shots__key__thumbnail_png_get: {
         parameters: {
-            query?: never;
+            query: {
+                of: string;
+            };
             header?: never;
             path: {
                 key: string;
@@ -5276,7 +5245,42 @@ export interface operations {
     };
     take_thumbnail_api_takes__key__thumbnail_png_get: {
         parameters: {
-            query?: never;
+            query: {
+                of: string;
+            };
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    look_api_projects__key__look_png_get: {
+        parameters: {
+            query: {
+                stand: string;
+            };
             header?: never;
             path: {
                 key: string;

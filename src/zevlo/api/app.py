@@ -18,7 +18,7 @@ from pydantic import TypeAdapter, ValidationError
 from starlette.middleware.gzip import GZipMiddleware
 
 from zevlo import __version__
-from zevlo.api import arrange, live, prints, projects, shots, solve
+from zevlo.api import arrange, live, prints, projects, shots, solve, thumbnails
 from zevlo.api.arrivals import Arrivals
 from zevlo.api.desk import Desk
 from zevlo.api.guard import Guard
@@ -64,7 +64,7 @@ def create_app(settings: Settings) -> FastAPI:
     app = FastAPI(title="Zevlo", version=__version__, lifespan=lifespan, docs_url=None, redoc_url=None)
     app.state.desk = Desk(settings, engine, SetShelf(engine), Arrivals())
     app.state.hub = set()
-    for part in (projects, arrange, shots, prints, solve, live):
+    for part in (projects, arrange, shots, thumbnails, prints, solve, live):
         app.include_router(part.router)
     for kind, status in STATUS.items():
         app.add_exception_handler(kind, _told(status))

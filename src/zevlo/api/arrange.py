@@ -200,10 +200,13 @@ def _stand_in_marks(plane: DrawingPlane, stand_ins: Sequence[StandIn]) -> list[S
 
 
 @router.get("/section/marks")
-def section_marks(key: uuid.UUID, shot: uuid.UUID, session: InTransaction) -> SectionMarks:
-    """What stands near the section of a shot, for drawing it there."""
+def section_marks(key: uuid.UUID, shot: uuid.UUID, session: InTransaction) -> SectionMarks | None:
+    """What stands near the section of a shot, for drawing it there; nothing where it was undone a moment ago."""
     found = projects.project(session, key)
-    pose = resolve(shots.settings_of(shots.shot_row(session, shot)).stand)
+    try:
+        pose = resolve(shots.settings_of(shots.shot_row(session, shot)).stand)
+    except Missing:
+        return None
     plane = section_plane(pose.position, pose.level_axis)
     marks = []
     for row in shots.shots_of(session, key):

@@ -1,4 +1,4 @@
-"""Shots: new, changed, kept, back to kept, locked, ordered, copied, deleted; their takes and thumbnails."""
+"""Shots: new, changed, kept, back to kept, locked, ordered, copied, deleted; their takes."""
 
 from __future__ import annotations
 
@@ -6,8 +6,7 @@ import hashlib
 import uuid
 from urllib.parse import quote
 
-from fastapi import APIRouter, Query, Response
-from sqlalchemy.dialects.postgresql import insert as upsert
+from fastapi import APIRouter
 from sqlalchemy.orm import Session
 
 from zevlo.api.desk import Desk, InTransaction, TheDesk, name_of
@@ -32,7 +31,6 @@ from zevlo.api.messages import (
     TakeCard,
     TakeName,
 )
-from zevlo.api.projects import FOREVER
 from zevlo.api.sets import standing
 from zevlo.api.shot_views import around, lens_line, shots_out
 from zevlo.api.views import project_out
@@ -41,13 +39,11 @@ from zevlo.core.gestures import Refused
 from zevlo.core.holding import refollowed
 from zevlo.core.meter import metered
 from zevlo.core.new_shot import new_shot_at, new_shot_from_scout, new_shot_in_plan
-from zevlo.core.shot import Shot, Stand
+from zevlo.core.shot import Shot
 from zevlo.core.stand.suggest import suggested_stands
-from zevlo.lab.thumbnail import draw_thumbnail
 from zevlo.store import projects, shots
 from zevlo.store.changes import Missing
-from zevlo.store.database import transaction
-from zevlo.store.tables import Project, ShotRow, Take, Thumbnail
+from zevlo.store.tables import Project, ShotRow
 
 router = APIRouter(prefix="/api")
 LOOKED_FROM = {"position", "aim"}
@@ -250,50 +246,7 @@ def _suggested(owner: Project, number: int, desk: Desk) -> list:  # type: ignore
     return suggested_stands(room, level, desk.shelf.working(standing(owner)), projects.habits_of(owner))
 
 
-@router.get("/projects/{key}/look.png")
-def look(key: uuid.UUID, desk: TheDesk, stand: str = Query(max_length=2000)) -> Response:
-    """A small picture from a stand, as a new shot there would show it."""
-    with transaction(desk.engine) as session:
-        owner = projects.project(session, key)
-        light, stands, habits = projects.light_of(owner), standing(owner), projects.habits_of(owner)
-    shot = new_shot_at(Shot(), desk.shelf.working(stands), Stand.model_validate_json(stand), habits)
-    png = draw_thumbnail(shot, desk.shelf.lit(stands, light), long_side=168, paths=3)
-    return Response(png, media_type="image/png", headers=FOREVER)
-
-
 @router.delete("/shots/{key}", status_code=204)
 def delete_shot(key: uuid.UUID, session: InTransaction) -> None:
     """Delete a shot; undoable."""
     shots.delete_shot(session, key)
-
-
-@router.get("/shots/{key}/thumbnail.png")
-def thumbnail(key: uuid.UUID, desk: TheDesk) -> Response:
-    """The shot's thumbnail, drawn by the server."""
-    return Response(thumbnail_of(desk, ShotRow, key), media_type="image/png", headers=FOREVER)
-
-
-@router.get("/takes/{key}/thumbnail.png")
-def take_thumbnail(key: uuid.UUID, desk: TheDesk) -> Response:
-    """A take's thumbnail."""
-    return Response(thumbnail_of(desk, Take, key), media_type="image/png", headers=FOREVER)
-
-
-def thumbnail_of(desk: Desk, kind: type[ShotRow] | type[Take], key: uuid.UUID) -> bytes:
-    """PNG of a framing, drawn once for each."""
-    with transaction(desk.engine) as session:
-        row = session.get(kind, key)
-        if row is None:
-            raise Missing("There is no such shot.")
-        of = row if isinstance(row, ShotRow) else session.get(ShotRow, row.shot_id)
-        assert of is not None
-        owner = projects.project(session, of.project_id)
-        shot, light, stands = shots.settings_of(row), projects.light_of(owner), standing(owner)
-        name = around(session, owner).thumbnail(shot)
-        stored = session.get(Thumbnail, name)
-        if stored is not None:
-            return stored.png
-    png = draw_thumbnail(shot, desk.shelf.lit(stands, light, shot.left_out))
-    with transaction(desk.engine) as session:
-        session.execute(upsert(Thumbnail).values(key=name, png=png).on_conflict_do_nothing())
-    return png

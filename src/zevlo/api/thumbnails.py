@@ -1,0 +1,67 @@
+"""Small pictures of shots, takes and suggested stands, drawn by the server and kept by what they show."""
+
+from __future__ import annotations
+
+import uuid
+
+from fastapi import APIRouter, Query, Response
+from sqlalchemy.dialects.postgresql import insert as upsert
+
+from zevlo.api.desk import Desk, TheDesk
+from zevlo.api.projects import FOREVER
+from zevlo.api.sets import standing
+from zevlo.api.shot_views import around
+from zevlo.core.new_shot import new_shot_at
+from zevlo.core.shot import Shot, Stand
+from zevlo.lab.thumbnail import draw_thumbnail
+from zevlo.store import projects, shots
+from zevlo.store.changes import Missing
+from zevlo.store.database import transaction
+from zevlo.store.tables import ShotRow, Take, Thumbnail
+
+router = APIRouter(prefix="/api")
+NOT_KEPT = {"Cache-Control": "no-store"}
+"""A picture asked for by the address of another state: shown once, never kept under that address."""
+
+
+@router.get("/shots/{key}/thumbnail.png")
+def thumbnail(key: uuid.UUID, desk: TheDesk, of: str = Query(max_length=200)) -> Response:
+    """The shot's thumbnail in the state ``of``; of the shot as it is now, where that state was never drawn."""
+    return _thumbnail(desk, ShotRow, key, of)
+
+
+@router.get("/takes/{key}/thumbnail.png")
+def take_thumbnail(key: uuid.UUID, desk: TheDesk, of: str = Query(max_length=200)) -> Response:
+    """A take's thumbnail, in the set as it stood in the state ``of``."""
+    return _thumbnail(desk, Take, key, of)
+
+
+def _thumbnail(desk: Desk, kind: type[ShotRow] | type[Take], key: uuid.UUID, of: str) -> Response:
+    with transaction(desk.engine) as session:
+        drawn = session.get(Thumbnail, of)
+        if drawn is not None:
+            return Response(drawn.png, media_type="image/png", headers=FOREVER)
+        row = session.get(kind, key)
+        if row is None:
+            raise Missing("There is no such shot.")
+        shot_row = row if isinstance(row, ShotRow) else session.get_one(ShotRow, row.shot_id)
+        owner = projects.project(session, shot_row.project_id)
+        shot, light, stands = shots.settings_of(row), projects.light_of(owner), standing(owner)
+        name = around(session, owner).thumbnail(shot)
+        drawn = session.get(Thumbnail, name)
+        stored = None if drawn is None else drawn.png
+    png = draw_thumbnail(shot, desk.shelf.lit(stands, light, shot.left_out)) if stored is None else stored
+    with transaction(desk.engine) as session:
+        session.execute(upsert(Thumbnail).values(key=name, png=png).on_conflict_do_nothing())
+    return Response(png, media_type="image/png", headers=FOREVER if name == of else NOT_KEPT)
+
+
+@router.get("/projects/{key}/look.png")
+def look(key: uuid.UUID, desk: TheDesk, stand: str = Query(max_length=2000)) -> Response:
+    """A small picture from a stand, as a new shot there would show it."""
+    with transaction(desk.engine) as session:
+        owner = projects.project(session, key)
+        light, stands, habits = projects.light_of(owner), standing(owner), projects.habits_of(owner)
+    shot = new_shot_at(Shot(), desk.shelf.working(stands), Stand.model_validate_json(stand), habits)
+    png = draw_thumbnail(shot, desk.shelf.lit(stands, light), long_side=168, paths=3)
+    return Response(png, media_type="image/png", headers=FOREVER)
