@@ -2,6 +2,7 @@
 
 import numpy as np
 import pytest
+import trimesh
 from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 from tests.conftest import set_of, slab
@@ -22,7 +23,7 @@ from zevlo.core.stand import moves
 from zevlo.core.stand.follow_aim import CannotFollow, kept_place, place_in_frame, turned_to
 from zevlo.core.stand.habits import NAMED_HEIGHTS, OFFERED_PAIRS, Habits
 from zevlo.core.stand.pose import resolve
-from zevlo.core.stand.suggest import suggested_stands
+from zevlo.core.stand.suggest import LOW_M, suggested_stands
 
 RAMP = slab((-10, -10, -1), (10, 10, 0))
 RAMP.vertices[RAMP.vertices[:, 2] > -0.5] += np.outer(RAMP.vertices[RAMP.vertices[:, 2] > -0.5][:, 0] * 0.1, [0, 0, 1])
@@ -280,7 +281,10 @@ def test_suggested_stands_are_in_the_room_free_and_level():
     found = suggested_stands(ROOM, Level(name="G", floor_m=0.0), _room_set(), habits)
     kinds = [one.what for one in found]
     assert kinds.count("square on") == 4
-    assert kinds.count("corner") == 3, "in one corner stands a cupboard"
+    assert kinds.count("corner") == 4
+    for one in found:
+        x, y, _ = one.stand.position
+        assert not (4.9 - 0.1 < x < 5.9 + 0.1 and 0.0 < y < 1.0 + 0.1), "before the cupboard that stands in a corner"
     assert kinds.count("doorway") == 1
     for one in found:
         (x, y, z), (_, _, aim_z) = one.stand.position, one.stand.aim
@@ -301,6 +305,19 @@ def test_suggested_stands_are_in_the_room_free_and_level():
     assert suggested_stands(tiny, Level(name="G", floor_m=0.0), _room_set(), habits) == []
     clockwise = Room(name="R", level="G", outline=ROOM.outline[::-1])
     assert len(suggested_stands(clockwise, Level(name="G", floor_m=0.0), _room_set(), habits)) == len(found)
+
+
+def test_under_a_sloping_roof_suggested_stands_come_nearer():
+    roof = trimesh.Trimesh([(-1, -1, 0.4), (7, -1, 0.4), (7, 5, 3.4), (-1, 5, 3.4)], [(0, 2, 1), (0, 3, 2)])
+    attic = WorkingSet(set_of(slab((-1, -1, -0.2), (7, 5, 0)), roof))
+    found = suggested_stands(ROOM, Level(name="G", floor_m=0.0), attic, Habits(lens_m=1.5))
+    stands = {tuple(round(v, 2) for v in one.stand.position) for one in found}
+    assert (3.0, 3.55, 1.5) in stands, "under the high side it stands against the wall"
+    to_north = [y for x, y, _ in stands if x == 3.0 and y < 3]
+    # The roof is at 1.5 m where y is 1.2; a tenth of the way of 3.55 m is one step.
+    assert to_north == [pytest.approx(0.45 + 3 * 0.355, abs=0.01)]
+    low = suggested_stands(ROOM, Level(name="G", floor_m=0.0), attic, Habits(lens_m=3.3))
+    assert {one.stand.position[2] for one in low} == {LOW_M}, "nothing is free so high, a seated eye is tried"
 
 
 def test_a_shot_at_a_suggested_stand_is_focused_and_may_stay_above_the_floor():

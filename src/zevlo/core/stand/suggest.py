@@ -24,6 +24,7 @@ CLEAR_M = 0.25
 INSIDE_M = 2.0
 LOW_M = 1.2
 MOST_SUGGESTED = 16
+NEARER = (0.0, 0.1, 0.2, 0.3, 0.4, 0.5)
 _STEP_M = 0.05
 
 
@@ -39,7 +40,8 @@ class Suggestion:
 def suggested_stands(room: Room, level: Level, working: WorkingSet, habits: Habits) -> list[Suggestion]:
     """Stands for a room at the habitual lens height, looking level; none that is inside something or against it.
 
-    Under a roof where nothing is free at that height, a seated eye's is tried.
+    Where something stands in the way, as a sloping roof does, the stand is taken nearer to what it looks at. Where
+    nothing is free at that height, a seated eye's is tried.
     """
     outline = np.array(room.outline)
     if not shapely.LinearRing(outline).is_ccw:
@@ -51,12 +53,22 @@ def suggested_stands(room: Room, level: Level, working: WorkingSet, habits: Habi
     for height in (habits.lens_m, LOW_M):
         z = level.floor_m + height
         doors = _doorways(outline, area, level, z, working)
-        free = [
-            s for s in (*_square_on(outline, area, z), *_corners(outline, area, z), *doors) if _free(s.stand, working)
-        ]
+        wanted = (*_square_on(outline, area, z), *_corners(outline, area, z), *doors)
+        free = [found for found in (_freed(one, level.floor_m, working) for one in wanted) if found is not None]
         if free:
             return free[:MOST_SUGGESTED]
     return []
+
+
+def _freed(wanted: Suggestion, floor_m: float, working: WorkingSet) -> Suggestion | None:
+    """The suggestion where it is free, or as little nearer to its aim as frees it; up to half of the way."""
+    position, aim = np.array(wanted.stand.position), np.array(wanted.stand.aim)
+    for share in NEARER:
+        x, y, z = (position + share * (aim - position)).tolist()
+        stand = wanted.stand.model_copy(update={"position": (x, y, z)})
+        if _free(stand, floor_m, working):
+            return Suggestion(wanted.what, wanted.words, stand)
+    return None
 
 
 def _stand(place: Floats, aim: Floats, z: float) -> Stand:
@@ -141,7 +153,7 @@ def _across(area: shapely.Polygon, place: Floats, way: Floats) -> float:
     return 0.0 if line.is_empty else float(shapely.Point(place).distance(line))
 
 
-def _free(stand: Stand, working: WorkingSet) -> bool:
+def _free(stand: Stand, floor_m: float, working: WorkingSet) -> bool:
     """Whether the lens is inside nothing, with room around it and before it."""
     position, aim = np.array(stand.position), np.array(stand.aim)
     around = np.arange(16) * (2.0 * np.pi / 16)
@@ -153,5 +165,12 @@ def _free(stand: Stand, working: WorkingSet) -> bool:
     backs = (np.einsum("ij,ij->i", hits.normal, ways) > 0.0) & (hits.distance < INSIDE_M)
     if np.count_nonzero(backs) > 12:
         return False
-    ahead = (aim - position) / np.linalg.norm(aim - position)
-    return bool(working.rays.distances(position[None], ahead[None])[0] > 2.0 * CLEAR_M)
+    ahead = aim - position
+    middle = np.array([*(position + ahead / 2.0)[:2], min(position[2], floor_m + LOW_M)])
+    # Above a sloping roof the lens sees only sky overhead, where the middle of the room does not.
+    open_here, open_there = np.isinf(
+        working.rays.distances(np.stack([position, middle]), np.tile([0.0, 0.0, 1.0], (2, 1)))
+    )
+    if open_here and not open_there:
+        return False
+    return bool(working.rays.distances(position[None], ahead[None] / np.linalg.norm(ahead))[0] > 2.0 * CLEAR_M)
