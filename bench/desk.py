@@ -15,6 +15,7 @@ SHOTS = 300
 ARGUMENTS = [
     "--no-sandbox", "--disable-background-networking", "--disable-component-update", "--disable-sync", "--no-first-run",
     "--disable-quic", "--use-gl=angle", "--use-angle=swiftshader", "--enable-unsafe-swiftshader",
+    "--disable-gpu-compositing",
 ]  # fmt: skip
 WATCH = """(selector) => {
   window.redraws = [];

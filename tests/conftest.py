@@ -26,9 +26,11 @@ from zevlo.settings import ROOT, Settings
 from zevlo.store import cluster
 from zevlo.store.database import engine_for, migrate
 
+# The page itself is composited without a graphics card: drawn by a simulated one, it changes twice a second only.
 CHROMIUM = [
     "--no-sandbox", "--disable-background-networking", "--disable-component-update", "--disable-sync",
     "--no-first-run", "--disable-quic", "--use-gl=angle", "--use-angle=swiftshader", "--enable-unsafe-swiftshader",
+    "--disable-gpu-compositing",
 ]  # fmt: skip
 
 

@@ -128,6 +128,7 @@ def test_the_staff_has_named_marks_and_own_ones_and_the_floor_is_stayed_above(pa
     eventually(lambda: check(stand(api, frame)["above_floor_m"], 0.91, 1e-3))
     expect(page.get_by_text("stays above floor").first).to_be_visible()
     field(page, "Above floor", "1.33")
+    expect(page.locator('[data-instrument="Stand"] h3')).to_contain_text("1.33 m")
     page.get_by_role("button", name="Mark this height").click()
     expect(page.get_by_role("button", name="Lens at 1.33 m, 1.33 m")).to_be_visible()
     expect(page.locator("[data-drawing=Section]")).to_contain_text("counter")

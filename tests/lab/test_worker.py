@@ -5,6 +5,7 @@ import time
 import uuid
 
 import httpx
+import numpy as np
 import pytest
 import trimesh
 from PIL import Image
@@ -69,6 +70,27 @@ def test_a_proof_is_made_goes_stale_and_downloads(client, served, shot):
     assert _print(client, shot, done["id"])["stale"] is None
     assert client.delete(f"/api/prints/{done['id']}").status_code == 204
     assert client.post(f"/api/projects/{shot['project']}/undo").json()["prints"][0]["state"] == "done"
+
+
+def test_a_proof_shows_what_the_shot_leaves_out_no_more(client, served, shot):
+    whole = client.post(f"/api/shots/{shot['id']}/proof").json()
+    gesture = {"kind": "leave_out_seen", "x": 0.5, "y": 0.35}
+    out = client.patch(f"/api/shots/{shot['id']}", json={"version": shot["version"], "gesture": gesture}).json()
+    assert len(out["shot"]["left_out"]) == 1
+    bare = client.post(f"/api/shots/{shot['id']}/proof").json()
+    assert bare["id"] != whole["id"]
+    with served.worker():
+        prints = [_until(client, shot, one["id"], {"done", "failed"}) for one in (whole, bare)]
+    assert [one["state"] for one in prints] == ["done", "done"]
+    assert prints[0]["stale"] == "Changed since: left out"
+    assert prints[1]["stale"] is None
+    with_block, without = (
+        np.asarray(Image.open(io.BytesIO(client.get(one["picture"]).content)).convert("L"), dtype=float)
+        for one in prints
+    )
+    # Where the block's dark side was there is the floor now; the sky above it is the same in both.
+    assert abs(with_block[330:350, 470:490].mean() - without[330:350, 470:490].mean()) > 10
+    assert abs(with_block[:40].mean() - without[:40].mean()) < 2
 
 
 def test_a_killed_workers_print_is_taken_up_again(client, served, shot):

@@ -1,6 +1,7 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { type QueryClient, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import createClient from "openapi-fetch";
 import type { components, paths } from "./schema";
+import { inTurn } from "./turns";
 
 type Schemas = components["schemas"];
 export type Project = Schemas["ProjectOut"];
@@ -126,21 +127,37 @@ export function useFresh(projectId: string): () => Promise<void> {
   return () => cache.refetchQueries({ queryKey: projectKey(projectId) });
 }
 
-/**
- * A write in a project: runs it, says what went wrong, and asks for the project anew either way. Writes go out one
- * after the other, each made of the project as the one before left it.
- */
+/** Something written in a project, made of the project as the write before left it. */
+export type Write = (action: (now: Project) => Promise<unknown>) => void;
+
+/** The project as it is now, within a turn. */
+export function projectNow(cache: QueryClient, id: string): Project {
+  const now = cache.getQueryData<Project>(projectKey(id));
+  if (!now) throw new Error("The project is not open any more.");
+  return now;
+}
+
+/** The row of a shot as it is now. */
+export function shotIn(now: Project, id: string): ShotRow {
+  const row = now.shots.find((shot) => shot.id === id);
+  if (!row) throw new Error("That shot is not there any more.");
+  return row;
+}
+
+/** A write in a project, in its turn: runs it, says what went wrong, and asks for the project anew either way. */
 export function useWrite(projectId: string, say: (trouble: string) => void) {
   const cache = useQueryClient();
   const key = projectKey(projectId);
   return useMutation({
-    scope: { id: projectId },
-    mutationFn: (write: (now: Project) => Promise<unknown>) => {
-      const now = cache.getQueryData<Project>(key);
-      if (!now) throw new Error("The project is not open any more.");
-      return write(now);
-    },
+    mutationFn: (write: (now: Project) => Promise<unknown>) =>
+      inTurn(projectId, async () => {
+        const now = projectNow(cache, projectId);
+        try {
+          return await write(now);
+        } finally {
+          await cache.invalidateQueries({ queryKey: key });
+        }
+      }),
     onError: (error: Error) => say(error.message),
-    onSettled: () => cache.invalidateQueries({ queryKey: key }),
   });
 }

@@ -48,9 +48,10 @@ interface Props {
 
 function frameIn(width: number, height: number, ratio: number, share: number): FrameRect {
   const room = { width: width * share, height: height * share };
-  const wide = Math.min(room.width, room.height * ratio);
-  const tall = wide / ratio;
-  return { left: (width - wide) / 2, top: (height - tall) / 2, width: wide, height: tall };
+  // Whole pixels: the picture, its edge, guides and picks then lie in the very same frame.
+  const wide = Math.round(Math.min(room.width, room.height * ratio));
+  const tall = Math.round(wide / ratio);
+  return { left: Math.round((width - wide) / 2), top: Math.round((height - tall) / 2), width: wide, height: tall };
 }
 
 /** The picture through the lens, or the scout view: as large as fits, on neutral grey. */
@@ -61,7 +62,7 @@ export function Finder({ project, picture, around, whole, clean, picking, label,
   const [size, setSize] = useState({ width: 0, height: 0 });
   const [state, setState] = useState<"loading" | "ready" | string>("loading");
   const [came, setCame] = useState(0);
-  const [, setStandIns] = useState(0);
+  const [standIns, setStandIns] = useState(0);
   const pace = useRef(new Pace());
   const pushing = useRef<{ x: number; y: number; moved: boolean } | null>(null);
 
@@ -95,6 +96,7 @@ export function Finder({ project, picture, around, whole, clean, picking, label,
   useLayoutEffect(() => {
     if (!area.current) return;
     const watch = new ResizeObserver(([entry]) => {
+      pace.current.took(null);
       if (entry) setSize({ width: Math.round(entry.contentRect.width), height: Math.round(entry.contentRect.height) });
     });
     watch.observe(area.current);
@@ -107,6 +109,8 @@ export function Finder({ project, picture, around, whole, clean, picking, label,
 
   const frame = picture && size.width ? (whole ? { left: 0, top: 0, ...size } : frameIn(size.width, size.height, picture.ratio, around ? 0.8 : 0.94)) : null;
 
+  // Numbers come anew with every answer; what they say is what counts. Lists keep their identity while they are the same.
+  const seenFrom = picture && frame ? JSON.stringify([picture.view, picture.projection, frame, size, project.sunward, project.set.view_matrix]) : null;
   useEffect(() => {
     const now = stage.current;
     if (!now || state !== "ready" || !picture || !frame) return;
@@ -121,14 +125,22 @@ export function Finder({ project, picture, around, whole, clean, picking, label,
       now.draw(picture.view, picture.projection, frame, around || whole);
     };
     const told = () => canvas.current?.setAttribute("data-drawn", picture.view.join());
-    const wait = requestAnimationFrame((at) => {
-      const fineness = pace.current.next(at);
-      draw(fineness);
-      if (fineness === 1) told();
-      else pace.current.rest(() => { draw(1); told(); });
+    const wait = requestAnimationFrame(() => {
+      draw(pace.current.fineness());
+      if (pace.current.quick) told();
+      else {
+        pace.current.rest(() => {
+          const began = performance.now();
+          draw(1);
+          now.finished();
+          pace.current.took(performance.now() - began);
+          told();
+        });
+      }
     });
     return () => cancelAnimationFrame(wait);
-  });
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- drawn anew when something drawn is another one
+  }, [state, came, standIns, seenFrom, project.hidden, project.lifted_above, project.plan_height, leftOut, ghosts, markers, marked, around, whole]);
 
   // What a shot of the scout view would show, within the whole picture.
   const inset = whole && frame && picture?.inset ? { width: frame.width * picture.inset[0], height: frame.height * picture.inset[1] } : null;

@@ -1,28 +1,32 @@
-const STILL_MS = 700;
-const SLOW_MS = 55;
-const QUICK_MS = 24;
+const FRAME_MS = 40;
+const COARSEST = 0.25;
+const REST_MS = 220;
 
 /** How finely to draw while a hand moves: a machine that cannot keep up draws coarser, and finely again at rest. */
 export class Pace {
-  private last = -Infinity;
-  private fineness = 1;
+  private fine: number | null = null;
   private timer = 0;
 
-  /** Fineness of the picture drawn at a moment, in milliseconds of the page's clock. */
-  next(at: number): number {
-    const gap = at - this.last;
-    this.last = at;
-    window.clearTimeout(this.timer);
-    if (gap > STILL_MS) this.fineness = 1;
-    else if (gap > SLOW_MS) this.fineness = Math.max(0.25, this.fineness * 0.7);
-    else if (gap < QUICK_MS) this.fineness = Math.min(1, this.fineness * 1.08);
-    return this.fineness;
+  /** How long a picture in all its pixels took to draw, in milliseconds; measured at rest, where nobody waits for it.
+   * `null`: not known, as in another size. */
+  took(ms: number | null) {
+    this.fine = ms;
+  }
+
+  /** Whether this machine is known to draw in all pixels while a hand moves. */
+  get quick(): boolean {
+    return this.fine !== null && this.fine <= FRAME_MS;
+  }
+
+  /** Share of the screen's own pixels that can be drawn in a frame's time; what is drawn goes with its square. */
+  fineness(): number {
+    return this.fine === null || this.fine <= FRAME_MS ? 1 : Math.max(COARSEST, Math.sqrt(FRAME_MS / this.fine));
   }
 
   /** Do this when nothing more comes for a moment. */
   rest(then: () => void) {
     window.clearTimeout(this.timer);
-    this.timer = window.setTimeout(then, 220);
+    this.timer = window.setTimeout(then, REST_MS);
   }
 
   stop() {

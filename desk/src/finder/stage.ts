@@ -26,6 +26,7 @@ export class Stage {
   private readonly ghost = new THREE.MeshBasicMaterial({ color: "#8A5A00", transparent: true, opacity: 0.28, depthWrite: false, toneMapped: false });
   private markers = new THREE.Group();
   private chosen: { part: number; box: THREE.Box3Helper } | null = null;
+  private placed = "";
   private shadowsAt = new THREE.Vector3(Infinity, 0, 0);
   private size = { width: 1, height: 1 };
 
@@ -135,12 +136,18 @@ export class Stage {
 
   /** From what the files are told in to the world, row by row. */
   place(matrix: number[]) {
+    const told = matrix.join();
+    if (this.placed === told) return;
+    this.placed = told;
     this.root.matrix.set(...(matrix as Parameters<THREE.Matrix4["set"]>));
     this.root.matrixWorldNeedsUpdate = true;
     this.shadowsAt.setX(Infinity);
   }
 
   light(sunward: Project["sunward"]) {
+    const told = sunward.join();
+    if (this.sun.userData.told === told) return;
+    this.sun.userData.told = told;
     this.sun.userData.toward = new THREE.Vector3(...sunward);
     this.sun.intensity = sunward[2] > 0 ? 4.2 : 0;
     this.shadowsAt.setX(Infinity);
@@ -224,6 +231,12 @@ export class Stage {
     this.camera.projectionMatrixInverse.copy(p).invert();
     this.shadows(new THREE.Vector3().setFromMatrixPosition(this.camera.matrix));
     this.renderer.render(this.scene, this.camera);
+  }
+
+  /** Waits until all that was drawn is on the canvas. */
+  finished() {
+    const gl = this.renderer.getContext();
+    gl.readPixels(0, 0, 1, 1, gl.RGBA, gl.UNSIGNED_BYTE, new Uint8Array(4));
   }
 
   /** The shadow map follows the camera, in steps, so that it stays fine where one looks. */

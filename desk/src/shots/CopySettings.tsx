@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Checkbox, CheckboxGroup, Dialog, Heading, Label } from "react-aria-components";
 import styled from "styled-components";
-import { type CopyGroup, http, type Project, type ShotRow, told } from "../api/client";
+import { type CopyGroup, http, type Project, type ShotRow, told, type Write } from "../api/client";
 import { Plain, Primary, Row } from "../kit/controls";
 import { Overlay, Sheet } from "../kit/sheet";
 import { brick, ink, line, quiet, spruce } from "../kit/tokens";
@@ -18,7 +18,7 @@ const Check = styled(Checkbox)`display: grid; grid-template-columns: 18px 1fr; g
 const Targets = styled.div`max-height: 46vh; overflow: auto; border-top: 1px solid ${line}; border-bottom: 1px solid ${line};`;
 
 /** Chosen groups of one shot's settings put into others, after showing what that changes in each. */
-export function CopySettings({ project, row, close, write }: { project: Project; row: ShotRow; close: () => void; write: (action: () => Promise<unknown>) => void }) {
+export function CopySettings({ project, row, close, write }: { project: Project; row: ShotRow; close: () => void; write: Write }) {
   const others = project.shots.filter((s) => s.id !== row.id);
   const [groups, setGroups] = useState<CopyGroup[]>(["lens"]);
   const [targets, setTargets] = useState<string[]>(others.map((s) => s.id));

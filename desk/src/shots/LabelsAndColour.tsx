@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { Button as AriaButton, Dialog, Heading } from "react-aria-components";
 import styled from "styled-components";
-import { http, type Project, type ShotRow, told } from "../api/client";
+import { http, type Project, shotIn, type ShotRow, told, type Write } from "../api/client";
 import { Button, Plain, Row } from "../kit/controls";
 import { Overlay, Sheet } from "../kit/sheet";
 import { ink, line, quiet, shotColours, spruce } from "../kit/tokens";
@@ -13,15 +13,19 @@ const Chip = styled(AriaButton)<{ $on: boolean }>`border: 1px solid ${(p) => (p.
 const Dab = styled(AriaButton)<{ $on: boolean }>`width: 26px; height: 26px; border-radius: 50%; border: 2px solid #fff; box-shadow: 0 0 0 ${(p) => (p.$on ? 2 : 1)}px ${(p) => (p.$on ? ink : line)}; cursor: pointer; padding: 0;`;
 
 /** Own labels to find shots by, and the colour of the marker on drawings and in space. */
-export function LabelsAndColour({ project, row, close, write }: { project: Project; row: ShotRow; close: () => void; write: (action: () => Promise<unknown>) => void }) {
+export function LabelsAndColour({ project, row, close, write }: { project: Project; row: ShotRow; close: () => void; write: Write }) {
   const [typed, setTyped] = useState("");
   const all = [...new Set([...project.shots.flatMap((s) => s.labels), ...row.labels])].sort();
-  const put = (body: { labels?: string[]; colour?: string }) => write(() => told(http.POST("/api/shots/{key}/card", { params: { path: { key: row.id } }, body: { version: row.version, labels: null, colour: null, name_itself: false, ...body } })));
-  const flip = (label: string) => put({ labels: row.labels.includes(label) ? row.labels.filter((l) => l !== label) : [...row.labels, label] });
+  const put = (change: (now: ShotRow) => { labels?: string[]; colour?: string }) =>
+    write((project) => {
+      const now = shotIn(project, row.id);
+      return told(http.POST("/api/shots/{key}/card", { params: { path: { key: row.id } }, body: { version: now.version, labels: null, colour: null, name_itself: false, ...change(now) } }));
+    });
+  const flip = (label: string) => put(({ labels }) => ({ labels: labels.includes(label) ? labels.filter((l) => l !== label) : [...labels, label] }));
   const add = () => {
     const label = typed.trim();
     setTyped("");
-    if (label && !row.labels.includes(label)) put({ labels: [...row.labels, label] });
+    if (label && !row.labels.includes(label)) put(({ labels }) => ({ labels: [...labels, label] }));
   };
   return (
     <Overlay isOpen onOpenChange={(open) => { if (!open) close(); }} isDismissable>
@@ -40,7 +44,7 @@ export function LabelsAndColour({ project, row, close, write }: { project: Proje
             <div>
               <h3>Colour of the marker</h3>
               <Row style={{ marginTop: 6 }}>
-                {shotColours.map(([name, colour]) => <Dab key={name} $on={(row.colour ?? "") === colour} aria-label={name} aria-pressed={(row.colour ?? "") === colour} style={{ background: colour || spruce }} onPress={() => put({ colour })} />)}
+                {shotColours.map(([name, colour]) => <Dab key={name} $on={(row.colour ?? "") === colour} aria-label={name} aria-pressed={(row.colour ?? "") === colour} style={{ background: colour || spruce }} onPress={() => put(() => ({ colour }))} />)}
               </Row>
             </div>
           </Body>

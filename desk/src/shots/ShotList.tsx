@@ -1,7 +1,7 @@
 import { memo, useEffect, useRef, useState } from "react";
 import { Button, Menu, MenuItem, MenuTrigger, Popover } from "react-aria-components";
 import styled from "styled-components";
-import { http, type Project, type ShotRow, told, useFresh } from "../api/client";
+import { http, type Project, shotIn, type ShotRow, told, useFresh, type Write } from "../api/client";
 import { FilmButton, MenuPaper } from "../kit/controls";
 import { Another } from "./Another";
 import { CopySettings } from "./CopySettings";
@@ -47,7 +47,7 @@ interface Props {
   onChoose: (id: string) => void;
   onNewFromView: (() => void) | null;
   onNewInPlan: () => void;
-  write: (action: () => Promise<unknown>) => void;
+  write: Write;
 }
 
 const state = (row: ShotRow) => [row.line, row.locked ? "locked" : null, row.kept ? null : "not kept"].filter(Boolean).join(" · ");
@@ -68,7 +68,7 @@ export const ShotList = memo(function ShotList({ project, chosen, wanted, want, 
 
   const key = (row: ShotRow) => ({ params: { path: { key: row.id } } });
   const act = (row: ShotRow, action: string) => {
-    const seen = { version: row.version };
+    const seen = (now: Project) => ({ version: shotIn(now, row.id).version });
     if (action === "name") setNaming(row.id);
     if (action === "duplicate") {
       write(async () => {
@@ -78,23 +78,26 @@ export const ShotList = memo(function ShotList({ project, chosen, wanted, want, 
       });
     }
     if (action === "takes" || action === "copy" || action === "another" || action === "labels") setSheet({ of: row.id, what: action });
-    if (action === "itself") write(() => told(http.POST("/api/shots/{key}/card", { ...key(row), body: { ...seen, labels: null, colour: null, name_itself: true } })));
+    if (action === "itself") write((now) => told(http.POST("/api/shots/{key}/card", { ...key(row), body: { ...seen(now), labels: null, colour: null, name_itself: true } })));
     if (action === "sight") setSight(sight.includes(row.id) ? sight.filter((id) => id !== row.id) : [...sight.slice(-3), row.id]);
-    if (action === "lock") write(() => told(http.POST("/api/shots/{key}/lock", { ...key(row), body: { ...seen, locked: !row.locked } })));
-    if (action === "keep") write(() => told(http.POST("/api/shots/{key}/keep", { ...key(row), body: seen })));
-    if (action === "back") write(() => told(http.POST("/api/shots/{key}/back-to-kept", { ...key(row), body: seen })));
+    if (action === "lock") write((now) => told(http.POST("/api/shots/{key}/lock", { ...key(row), body: { ...seen(now), locked: !row.locked } })));
+    if (action === "keep") write((now) => told(http.POST("/api/shots/{key}/keep", { ...key(row), body: seen(now) })));
+    if (action === "back") write((now) => told(http.POST("/api/shots/{key}/back-to-kept", { ...key(row), body: seen(now) })));
     if (action === "delete") write(() => told(http.DELETE("/api/shots/{key}", key(row))));
     const at = project.shots.findIndex((s) => s.id === row.id);
     if (action === "earlier" && at > 0) put(row, project.shots[at - 2]?.id ?? null);
     if (action === "later" && at + 1 < project.shots.length) put(row, project.shots[at + 1]!.id);
   };
   const order = (by: "name" | "room" | "lens" | "label") => write(() => told(http.POST("/api/projects/{key}/order", { params: { path: { key: project.id } }, body: { by } })));
-  const put = (row: ShotRow, after: string | null) => write(() => told(http.POST("/api/shots/{key}/move", { ...key(row), body: { version: row.version, after } })));
+  const put = (row: ShotRow, after: string | null) => write((now) => told(http.POST("/api/shots/{key}/move", { ...key(row), body: { version: shotIn(now, row.id).version, after } })));
   const rename = (row: ShotRow, name: string) => {
     setNaming(null);
     const clean = name.trim();
     if (clean && clean !== row.shot.name) {
-      write(() => told(http.PATCH("/api/shots/{key}", { ...key(row), body: { version: row.version, label: `Rename “${clean}”`, shot: { ...row.shot, name: clean }, gesture: null } })));
+      write((project) => {
+        const now = shotIn(project, row.id);
+        return told(http.PATCH("/api/shots/{key}", { ...key(row), body: { version: now.version, label: `Rename “${clean}”`, shot: { ...now.shot, name: clean }, gesture: null } }));
+      });
     }
   };
   const dropAt = (index: number) => {

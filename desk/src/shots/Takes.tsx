@@ -1,7 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Dialog, Heading } from "react-aria-components";
 import styled from "styled-components";
-import { http, type ShotRow, told } from "../api/client";
+import { http, type ShotRow, told, type Write } from "../api/client";
 import { Button, Plain } from "../kit/controls";
 import { TextField } from "../kit/fields";
 import { Overlay, Sheet } from "../kit/sheet";
@@ -12,7 +12,7 @@ const List = styled.ol`list-style: none; margin: 0 0 16px; padding: 0; display: 
   img { width: 150px; height: auto; display: block; background: #111; } p { color: ${quiet}; }`;
 
 /** All takes of a shot beside what it is now: named, compared, gone back to. */
-export function Takes({ row, close, write }: { row: ShotRow; close: () => void; write: (action: () => Promise<unknown>) => void }) {
+export function Takes({ row, close, write }: { row: ShotRow; close: () => void; write: Write }) {
   const cache = useQueryClient();
   const key = ["takes", row.id, row.version, row.thumbnail];
   const { data: takes, error } = useQuery({ queryKey: key, queryFn: () => told(http.GET("/api/shots/{key}/takes", { params: { path: { key: row.id } } })) });

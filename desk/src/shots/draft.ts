@@ -1,6 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
-import { http, type Project, projectKey, type Shot, type ShotGesture, type ShotRow, type Sheet, standing, told } from "../api/client";
+import { http, type Project, projectKey, projectNow, shotIn, type Shot, type ShotGesture, type ShotRow, type Sheet, standing, told } from "../api/client";
+import { inTurn } from "../api/turns";
 import { useLive } from "../App";
 import { useSay } from "../kit/notice";
 
@@ -30,7 +31,6 @@ export function useShotDesk(project: Project, row: ShotRow | null): ShotDesk | n
   const [drawn, setDrawn] = useState<Drawn | null>(null);
   const latest = useRef<ShotRow | null>(row);
   const dragging = useRef(false);
-  const writing = useRef<Promise<void>>(Promise.resolve());
   const pending = useRef(0);
   const id = row?.id ?? null;
 
@@ -67,19 +67,18 @@ export function useShotDesk(project: Project, row: ShotRow | null): ShotDesk | n
 
   const commit = useCallback(
     (label: string, what: ShotGesture | Partial<Shot>) => {
+      if (id === null) return;
+      const key = projectKey(project.id);
       dragging.current = false;
       pending.current += 1;
-      writing.current = writing.current.then(async () => {
-        const now = latest.current;
+      void inTurn(project.id, async () => {
         try {
-          if (!now) return;
+          const now = shotIn(projectNow(cache, project.id), id);
           const gesture = "kind" in what ? (what as ShotGesture) : null;
           const shot = gesture ? now.shot : ({ ...now.shot, ...what } as Shot);
-          const answer = (await told(
-            http.PATCH("/api/shots/{key}", { params: { path: { key: now.id } }, body: { version: now.version, label, shot, gesture } }),
-          )) as ShotRow;
-          latest.current = answer;
-          cache.setQueryData<Project>(projectKey(project.id), (old) => old && { ...old, shots: old.shots.map((s) => (s.id === answer.id ? answer : s)) });
+          const answer = (await told(http.PATCH("/api/shots/{key}", { params: { path: { key: id } }, body: { version: now.version, label, shot, gesture } }))) as ShotRow;
+          if (latest.current?.id === id) latest.current = answer;
+          cache.setQueryData<Project>(key, (old) => old && { ...old, shots: old.shots.map((s) => (s.id === id ? answer : s)) });
         } catch (error) {
           say((error as Error).message);
         } finally {
@@ -89,12 +88,12 @@ export function useShotDesk(project: Project, row: ShotRow | null): ShotDesk | n
               live.forget("shot");
               live.askShot(latest.current.shot, null, true);
             }
-            void cache.invalidateQueries({ queryKey: projectKey(project.id) });
+            await cache.invalidateQueries({ queryKey: key });
           }
         }
       });
     },
-    [cache, live, project.id, say],
+    [cache, live, project.id, id, say],
   );
 
   const drag = useCallback(

@@ -1,6 +1,6 @@
 import { useCallback, useEffect, useMemo, useState } from "react";
 import styled from "styled-components";
-import { type Back, http, type NewShot, type Project, type Suggestion, told, useFresh, useWrite } from "../../api/client";
+import { type Back, http, type NewShot, type Project, shotIn, type Suggestion, told, useFresh, useWrite, type Write } from "../../api/client";
 import { inSpace, useMarkerLook } from "../../drawings/markers";
 import type { Point } from "../../drawings/Paper";
 import { Plan } from "../../drawings/Plan";
@@ -39,7 +39,7 @@ interface Props {
 export function FrameRoom({ project, chosen, choose, toLab }: Props) {
   const say = useSay();
   const { mutate } = useWrite(project.id, say);
-  const write = useCallback((action: (now: Project) => Promise<unknown>) => mutate(action), [mutate]);
+  const write = useCallback<Write>((action) => mutate(action), [mutate]);
   const fresh = useFresh(project.id);
   const here = { params: { path: { key: project.id } } };
   const row = project.shots.find((s) => s.id === chosen) ?? null;
@@ -94,9 +94,10 @@ export function FrameRoom({ project, chosen, choose, toLab }: Props) {
   const ofView = useLatest(makeOfView);
   const fromView = useMemo(() => (scouting ? () => ofView.current?.() : null), [scouting, ofView]);
   const inPlan = useCallback(() => setPlacing(true), []);
+  const kept = desk?.row.id;
   const keep = useCallback(() => {
-    if (desk) write(() => told(http.POST("/api/shots/{key}/keep", { params: { path: { key: desk.row.id } }, body: { version: desk.row.version } })));
-  }, [desk, write]);
+    if (kept) write((now) => told(http.POST("/api/shots/{key}/keep", { params: { path: { key: kept } }, body: { version: shotIn(now, kept).version } })));
+  }, [kept, write]);
   const cutAt = (plan_height: number) => write(({ version }) => told(http.PATCH("/api/projects/{key}", { ...here, body: { version, plan_height } })));
   const putHabits = (change: Partial<Project["habits"]>) => write(({ version, habits }) => told(http.PATCH("/api/projects/{key}", { ...here, body: { version, habits: { ...habits, ...change } } })));
   const moveStandIn = (number: number, to: { kind: "plan"; x: number; y: number } | { kind: "section"; origin: Point; heading_deg: number; x: number; y: number }) =>

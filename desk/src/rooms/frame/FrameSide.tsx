@@ -1,5 +1,5 @@
 import styled from "styled-components";
-import { http, type Project, told } from "../../api/client";
+import { http, type Project, shotIn, told, type Write } from "../../api/client";
 import { BackInstrument } from "../../instruments/Back";
 import { FocusInstrument } from "../../instruments/Focus";
 import { GuidesInstrument } from "../../instruments/Guides";
@@ -26,7 +26,7 @@ interface Props {
   keep: () => void;
   proof: () => void;
   toLab: () => void;
-  write: (action: () => Promise<unknown>) => void;
+  write: Write;
 }
 
 /** What is done with a shot, and its instruments. */
@@ -41,7 +41,7 @@ export function FrameSide({ project, desk, open, setOpen, picking, pick, putHabi
         <Primary onPress={proof}>Make a proof</Primary>
         {row.kept ? <span style={{ color: quiet, padding: "4px 6px" }}>Kept as take {row.take?.number ?? 1}</span> : <Plain onPress={keep}>Keep</Plain>}
         {!row.kept && row.take && !row.locked && (
-          <Plain onPress={() => write(() => told(http.POST("/api/shots/{key}/back-to-kept", { params: { path: { key: row.id } }, body: { version: row.version } })))}>Back to take {row.take.number}</Plain>
+          <Plain onPress={() => write((now) => told(http.POST("/api/shots/{key}/back-to-kept", { params: { path: { key: row.id } }, body: { version: shotIn(now, row.id).version } })))}>Back to take {row.take.number}</Plain>
         )}
         <Latest project={project} shot={row.id} toLab={toLab} />
       </Acts>

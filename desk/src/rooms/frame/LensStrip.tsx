@@ -1,6 +1,6 @@
 import { Menu, MenuItem, MenuTrigger, Popover } from "react-aria-components";
 import styled from "styled-components";
-import { http, type Project, told } from "../../api/client";
+import { http, type Project, shotIn, told, type Write } from "../../api/client";
 import { FilmButton, MenuPaper } from "../../kit/controls";
 import { edgePrint, film, filmText, ink, spruce } from "../../kit/tokens";
 import { degrees, metres, millimetres } from "../../kit/words";
@@ -28,7 +28,7 @@ interface Props {
   onScout: () => void;
   onBack: (() => void) | null;
   onNew: (() => void) | null;
-  write: (action: () => Promise<unknown>) => void;
+  write: Write;
   arrangement: Arrangement;
   arrange: (to: Arrangement) => void;
 }
@@ -79,7 +79,7 @@ export function LensStrip({ project, desk, scout, scouting, inHand, take, onScou
         <LooksMenu arrangement={arrangement} arrange={arrange} />
         <FilmButton onPress={onScout}>Scout</FilmButton>
         {row.locked ? (
-          <State $on onPress={() => write(() => told(http.POST("/api/shots/{key}/lock", { params: { path: { key: row.id } }, body: { version: row.version, locked: false } })))}>Locked: unlock</State>
+          <State $on onPress={() => write((now) => told(http.POST("/api/shots/{key}/lock", { params: { path: { key: row.id } }, body: { version: shotIn(now, row.id).version, locked: false } })))}>Locked: unlock</State>
         ) : (
           <State $on={inHand} aria-pressed={inHand} onPress={() => take(inHand ? null : row.id)}>{inHand ? "In hand" : "On tripod"}</State>
         )}
