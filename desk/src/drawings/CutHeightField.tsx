@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { memo, useState } from "react";
 import styled from "styled-components";
 import { http, type Project, told } from "../api/client";
 import { brick, ink, quiet } from "../kit/tokens";
@@ -10,7 +10,7 @@ const Box = styled.label`
 `;
 
 /** Height of the plan's cut, typed with any unit. */
-export function CutHeightField({ project, onHeight }: { project: Project; onHeight: (height: number) => void }) {
+export const CutHeightField = memo(function CutHeightField({ project, onHeight }: { project: Project; onHeight: (height: number) => void }) {
   const [typed, setTyped] = useState<string | null>(null);
   const [why, setWhy] = useState<string | null>(null);
   const shown = `${project.plan_height.toFixed(2)} m`;
@@ -36,4 +36,4 @@ export function CutHeightField({ project, onHeight }: { project: Project; onHeig
         }} />
     </Box>
   );
-}
+});

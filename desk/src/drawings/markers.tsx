@@ -1,3 +1,4 @@
+import { memo } from "react";
 import { Button as AriaButton, Dialog, DialogTrigger, Popover, Slider, SliderThumb, SliderTrack, Label } from "react-aria-components";
 import styled from "styled-components";
 import type { Project, ShotRow } from "../api/client";
@@ -32,7 +33,7 @@ const Thumb = styled(SliderThumb)`width: 14px; height: 14px; border-radius: 50%;
 
 const WHICH = [["all", "All"], ["level", "This level"], ["this", "Only this shot"]] as const;
 
-export function MarkerMenu({ look, put }: { look: MarkerLook; put: (look: MarkerLook) => void }) {
+export const MarkerMenu = memo(function MarkerMenu({ look, put }: { look: MarkerLook; put: (look: MarkerLook) => void }) {
   return (
     <DialogTrigger>
       <Open className="live">Markers{look.shown ? "" : ": off"}</Open>
@@ -46,4 +47,4 @@ export function MarkerMenu({ look, put }: { look: MarkerLook; put: (look: Marker
       </Sheet>
     </DialogTrigger>
   );
-}
+});

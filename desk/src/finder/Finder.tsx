@@ -125,18 +125,23 @@ export function Finder({ project, picture, around, whole, clean, picking, label,
       now.draw(picture.view, picture.projection, frame, around || whole);
     };
     const told = () => canvas.current?.setAttribute("data-drawn", picture.view.join());
+    const wholly = (fineness: number) => {
+      draw(fineness);
+      now.finished();
+    };
     const wait = requestAnimationFrame(() => {
-      draw(pace.current.fineness());
-      if (pace.current.quick) told();
-      else {
-        pace.current.rest(() => {
-          const began = performance.now();
-          draw(1);
-          now.finished();
-          pace.current.took(performance.now() - began);
-          told();
-        });
+      if (pace.current.quick) {
+        draw(1);
+        told();
+        return;
       }
+      pace.current.follow(() => wholly(pace.current.fineness()));
+      pace.current.rest(() => {
+        const began = performance.now();
+        wholly(1);
+        pace.current.took(performance.now() - began);
+        told();
+      });
     });
     return () => cancelAnimationFrame(wait);
     // eslint-disable-next-line react-hooks/exhaustive-deps -- drawn anew when something drawn is another one

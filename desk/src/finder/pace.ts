@@ -1,11 +1,13 @@
 const FRAME_MS = 40;
 const COARSEST = 0.25;
 const REST_MS = 220;
+const SHARE = 3;
 
 /** How finely to draw while a hand moves: a machine that cannot keep up draws coarser, and finely again at rest. */
 export class Pace {
   private fine: number | null = null;
   private timer = 0;
+  private notBefore = 0;
 
   /** How long a picture in all its pixels took to draw, in milliseconds; measured at rest, where nobody waits for it.
    * `null`: not known, as in another size. */
@@ -21,6 +23,15 @@ export class Pace {
   /** Share of the screen's own pixels that can be drawn in a frame's time; what is drawn goes with its square. */
   fineness(): number {
     return this.fine === null || this.fine <= FRAME_MS ? 1 : Math.max(COARSEST, Math.sqrt(FRAME_MS / this.fine));
+  }
+
+  /** Draw now, coarsely; or not, where the last such picture took so long that nothing else would get its turn. */
+  follow(draw: () => void) {
+    const began = performance.now();
+    if (began < this.notBefore) return;
+    draw();
+    const now = performance.now();
+    this.notBefore = now + SHARE * (now - began);
   }
 
   /** Do this when nothing more comes for a moment. */

@@ -7,6 +7,7 @@ import { Plan } from "../../drawings/Plan";
 import { Section } from "../../drawings/Section";
 import { InSight } from "../../finder/InSight";
 import { Empty, Primary } from "../../kit/controls";
+import { useCalm } from "../../kit/calm";
 import { useSay } from "../../kit/notice";
 import { useLatest, useRemembered } from "../../kit/remembered";
 import { typing } from "../../kit/shortcuts";
@@ -49,6 +50,9 @@ export function FrameRoom({ project, chosen, choose, toLab }: Props) {
   const before = row ?? project.shots.find((s) => s.id === scoutedFrom(project.id)) ?? project.shots.at(-1) ?? null;
   const desk = useShotDesk(project, row ?? (arrangement === "one" ? null : before));
   const [wanted, setInHand] = useState<string | null>(null);
+  // While a hand moves in a drawing, that is redrawn with every move; the figures beside it change a few times a second.
+  const [inSide, setInSide] = useState(false);
+  const sideDesk = useCalm(desk, desk && `${desk.row.id} ${desk.row.version}`, inSide);
   const inHand = desk !== null && !desk.row.locked && wanted === desk.row.id;
   const [open, setOpen] = useState("Focus");
   const [picking, pick] = useState<Picking | null>(null);
@@ -93,13 +97,27 @@ export function FrameRoom({ project, chosen, choose, toLab }: Props) {
   const makeOfView = scout.answer ? () => make({ kind: "from_scout", scout: scout.answer!.scout }) : null;
   const ofView = useLatest(makeOfView);
   const fromView = useMemo(() => (scouting ? () => ofView.current?.() : null), [scouting, ofView]);
+  const newOfView = useMemo(() => (row === null ? () => ofView.current?.() : null), [row, ofView]);
   const inPlan = useCallback(() => setPlacing(true), []);
+  const { from: scoutFrom } = scout;
+  const deskNow = useLatest(desk);
+  const toScout = useCallback(() => {
+    const now = deskNow.current;
+    if (!now) return;
+    scoutFrom(now.shot, now.row.id);
+    leave("scout");
+  }, [deskNow, scoutFrom, leave]);
+  const behind = before?.id ?? project.shots[0]?.id ?? null;
+  const toShot = useMemo(() => (behind === null ? null : () => leave(behind)), [behind, leave]);
   const kept = desk?.row.id;
   const keep = useCallback(() => {
     if (kept) write((now) => told(http.POST("/api/shots/{key}/keep", { params: { path: { key: kept } }, body: { version: shotIn(now, kept).version } })));
   }, [kept, write]);
-  const cutAt = (plan_height: number) => write(({ version }) => told(http.PATCH("/api/projects/{key}", { ...here, body: { version, plan_height } })));
-  const putHabits = (change: Partial<Project["habits"]>) => write(({ version, habits }) => told(http.PATCH("/api/projects/{key}", { ...here, body: { version, habits: { ...habits, ...change } } })));
+  const cutAt = useCallback((plan_height: number) => write(({ id, version }) => told(http.PATCH("/api/projects/{key}", { params: { path: { key: id } }, body: { version, plan_height } }))), [write]);
+  const putHabits = useCallback(
+    (change: Partial<Project["habits"]>) => write(({ id, version, habits }) => told(http.PATCH("/api/projects/{key}", { params: { path: { key: id } }, body: { version, habits: { ...habits, ...change } } }))),
+    [write],
+  );
   const moveStandIn = (number: number, to: { kind: "plan"; x: number; y: number } | { kind: "section"; origin: Point; heading_deg: number; x: number; y: number }) =>
     write(({ version }) => told(http.POST("/api/projects/{key}/stand-ins/{number}/move", { params: { path: { key: project.id, number } }, body: { version, to } })));
   const takeSuggested = (one: Suggestion) => {
@@ -153,9 +171,8 @@ export function FrameRoom({ project, chosen, choose, toLab }: Props) {
         <Looks project={project} desk={desk} scout={scout} scouting={scouting} inHand={inHand} clean={clean} picking={picking} pick={pick} showGhosts={open === "Left out"} arrangement={arrangement}
           ratio={ratio} setRatio={setRatio} markers={markers} onPutBack={() => write(({ version }) => told(http.POST("/api/projects/{key}/lift", { ...here, body: { version, how: { kind: "none" } } })))} />
         {inSight.length > 0 && <InSight project={project} rows={inSight} desk={desk} height={sightHeight} onOpen={leave} onAway={(id) => setSight(sight.filter((s) => s !== id))} />}
-        <LensStrip project={project} desk={desk} scout={scout} scouting={scouting} inHand={inHand} take={setInHand} write={write} arrangement={arrangement} arrange={arrange}
-          onScout={() => { if (desk) { scout.from(desk.shot, desk.row.id); leave("scout"); } }} onBack={project.shots.length > 0 ? () => leave(before?.id ?? project.shots[0]!.id) : null}
-          onNew={row === null ? () => makeOfView?.() : null} />
+        <LensStrip project={project} desk={sideDesk} answer={scout.answer} scouting={scouting} inHand={inHand} take={setInHand} write={write} arrangement={arrangement} arrange={arrange}
+          onScout={toScout} onBack={toShot} onNew={newOfView} />
         <Papers style={{ gridTemplateColumns: desk ? `${planShare}fr ${100 - planShare}fr` : "1fr" }}>
           <Plan project={project} desk={desk} scout={stand ? { at: [stand.position[0], stand.position[1]], toward: [stand.aim[0], stand.aim[1]] } : null} placing={placing} setPlacing={setPlacing} onChoose={leave}
             onPlaced={(at, aim) => make({ kind: "from_plan", stand: at, aim })} onHeight={cutAt} putHabits={putHabits} look={look} putLook={putLook}
@@ -167,12 +184,11 @@ export function FrameRoom({ project, chosen, choose, toLab }: Props) {
         {inSight.length > 0 && <Split label="Height of what is kept in sight" vertical at={{ bottom: drawings + 34 + sightHeight - 3 }} value={sightHeight} onMove={(d) => setSightHeight(sightHeight - d)} />}
         {desk && <Split label="Width of the plan" at={{ left: `${planShare}%`, top: `calc(100% - ${drawings}px)` }} value={planShare} onMove={(d) => setPlanShare(planShare + d / 8)} />}
       </Centre>
-      <Side aria-label="Instruments">
+      <Side aria-label="Instruments" onPointerDownCapture={() => setInSide(true)} onPointerUpCapture={() => setInSide(false)} onPointerCancelCapture={() => setInSide(false)}>
         {suggesting !== null ? (
           <Suggestions project={project} room={suggesting} setRoom={suggest} over={over} setOver={setOver} onTake={takeSuggested} close={() => suggest(null)} />
-        ) : desk ? (
-          <FrameSide project={project} desk={desk} open={open} setOpen={setOpen} picking={picking} pick={pick} putHabits={putHabits} keep={keep} toLab={toLab} write={write}
-            proof={() => write(() => told(http.POST("/api/shots/{key}/proof", { params: { path: { key: desk.row.id } } })))} />
+        ) : sideDesk ? (
+          <FrameSide project={project} desk={sideDesk} open={open} setOpen={setOpen} picking={picking} pick={pick} putHabits={putHabits} keep={keep} toLab={toLab} write={write} />
         ) : scouting ? (
           <Empty style={{ padding: 24 }}>
             <b>Looking around</b>

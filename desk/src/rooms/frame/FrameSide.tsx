@@ -1,3 +1,4 @@
+import { memo } from "react";
 import styled from "styled-components";
 import { http, type Project, shotIn, told, type Write } from "../../api/client";
 import { BackInstrument } from "../../instruments/Back";
@@ -24,13 +25,12 @@ interface Props {
   pick: (what: Picking | null) => void;
   putHabits: (change: Partial<Project["habits"]>) => void;
   keep: () => void;
-  proof: () => void;
   toLab: () => void;
   write: Write;
 }
 
 /** What is done with a shot, and its instruments. */
-export function FrameSide({ project, desk, open, setOpen, picking, pick, putHabits, keep, proof, toLab, write }: Props) {
+export const FrameSide = memo(function FrameSide({ project, desk, open, setOpen, picking, pick, putHabits, keep, toLab, write }: Props) {
   const { sheet, shot, row } = desk;
   const one = (name: string) => ({ name, open: open === name, onOpen: (is: boolean) => setOpen(is ? name : "") });
   const guides = [shot.guides.thirds && "Thirds", shot.guides.centre && "Centre"].filter(Boolean).join(" + ") || "none";
@@ -38,7 +38,7 @@ export function FrameSide({ project, desk, open, setOpen, picking, pick, putHabi
   return (
     <>
       <Acts>
-        <Primary onPress={proof}>Make a proof</Primary>
+        <Primary onPress={() => write(() => told(http.POST("/api/shots/{key}/proof", { params: { path: { key: row.id } } })))}>Make a proof</Primary>
         {row.kept ? <span style={{ color: quiet, padding: "4px 6px" }}>Kept as take {row.take?.number ?? 1}</span> : <Plain onPress={keep}>Keep</Plain>}
         {!row.kept && row.take && !row.locked && (
           <Plain onPress={() => write((now) => told(http.POST("/api/shots/{key}/back-to-kept", { params: { path: { key: row.id } }, body: { version: shotIn(now, row.id).version } })))}>Back to take {row.take.number}</Plain>
@@ -53,7 +53,7 @@ export function FrameSide({ project, desk, open, setOpen, picking, pick, putHabi
       <Instrument {...one("Left out")} value={shot.left_out.length ? many(shot.left_out.length, "thing") : "nothing"}><LeftOutInstrument project={project} desk={desk} picking={picking} pick={pick} /></Instrument>
     </>
   );
-}
+});
 
 function Latest({ project, shot, toLab }: { project: Project; shot: string; toLab: () => void }) {
   const last = project.prints.find((p) => p.shot_id === shot);

@@ -1,13 +1,13 @@
+import { memo } from "react";
 import { Menu, MenuItem, MenuTrigger, Popover } from "react-aria-components";
 import styled from "styled-components";
-import { http, type Project, shotIn, told, type Write } from "../../api/client";
+import { http, type Project, type ScoutAnswer, shotIn, told, type Write } from "../../api/client";
 import { FilmButton, MenuPaper } from "../../kit/controls";
 import { edgePrint, film, filmText, ink, spruce } from "../../kit/tokens";
 import { degrees, metres, millimetres } from "../../kit/words";
 import type { ShotDesk } from "../../shots/draft";
 import { ExposureReading } from "./Exposure";
 import type { Arrangement } from "./Looks";
-import type { ScoutDesk } from "./scout";
 
 const Paper = styled(Popover)`${MenuPaper} color: ${ink}; [data-selected] { color: ${spruce}; font-weight: 650; } [role="menuitemradio"] { padding: 5px 10px; border-radius: 2px; cursor: pointer; outline: none; }`;
 
@@ -21,7 +21,7 @@ const State = styled(FilmButton)<{ $on: boolean }>`${(p) => (p.$on ? `background
 interface Props {
   project: Project;
   desk: ShotDesk | null;
-  scout: ScoutDesk;
+  answer: ScoutAnswer | null;
   scouting: boolean;
   inHand: boolean;
   take: (id: string | null) => void;
@@ -49,16 +49,16 @@ function LooksMenu({ arrangement, arrange }: { arrangement: Arrangement; arrange
 }
 
 /** The edge strip under the finder: what matters of the shot, or of the scout view. */
-export function LensStrip({ project, desk, scout, scouting, inHand, take, onScout, onBack, onNew, write, arrangement, arrange }: Props) {
+export const LensStrip = memo(function LensStrip({ project, desk, answer, scouting, inHand, take, onScout, onBack, onNew, write, arrangement, arrange }: Props) {
   if (scouting) {
     return (
       <Strip>
         <b>Scout view</b>
-        {scout.answer && <span><b>{scout.answer.compass}</b> {degrees(scout.answer.heading_deg, 0)}</span>}
-        {scout.answer && <span>{scout.answer.above_floor_m == null ? "no floor under it" : <><b>{metres(scout.answer.above_floor_m)}</b> above floor</>}</span>}
+        {answer && <span><b>{answer.compass}</b> {degrees(answer.heading_deg, 0)}</span>}
+        {answer && <span>{answer.above_floor_m == null ? "no floor under it" : <><b>{metres(answer.above_floor_m)}</b> above floor</>}</span>}
         <span className="end">
           {desk || project.shots.length > 0 ? <LooksMenu arrangement={arrangement} arrange={arrange} /> : null}
-          {onNew && <FilmButton isDisabled={!scout.answer} onPress={onNew}>New shot of this view</FilmButton>}
+          {onNew && <FilmButton isDisabled={!answer} onPress={onNew}>New shot of this view</FilmButton>}
           {onBack && <FilmButton onPress={onBack}>Back to the shot</FilmButton>}
         </span>
       </Strip>
@@ -86,4 +86,4 @@ export function LensStrip({ project, desk, scout, scouting, inHand, take, onScou
       </span>
     </Strip>
   );
-}
+});
