@@ -5,7 +5,7 @@ import re
 import pytest
 from playwright.sync_api import expect
 from tests.desk.test_drawings import handle, undo
-from tests.desk.test_story import drag, eventually, open_demo, paper_place
+from tests.desk.test_story import drag, eventually, open_demo, paper_place, stands_at
 from tests.files import shed
 
 
@@ -121,7 +121,7 @@ def test_stand_ins_are_made_to_size_and_moved(page, api, room):
     eventually(lambda: _at(api, room, 0, 3.3))
     field(page, "North", "2")
     eventually(lambda: _at(api, room, 1, 2.0))
-    page.wait_for_timeout(500)
+    stands_at(page, f"{now(api, room)['stand_ins'][0]['name']} in plan", 3.3, 2.0)
     drag(page, paper_place(page, "Plan", 3.3, 2.0), paper_place(page, "Plan", 6.0, 2.0))
     eventually(lambda: _at(api, room, 0, 6.0, 0.1))
     page.get_by_role("button", name="Sweep", exact=True).click()

@@ -56,6 +56,16 @@ def paper_place(page, drawing, x, y):
     return box["x"] + box["width"] / 2 + (x - cx) * scale, box["y"] + box["height"] / 2 + 10 - (y - cy) * scale
 
 
+def stands_at(page, label, x, y, by=0.05):
+    """Waits until something drawn has come to a place, so that it can be taken there."""
+
+    def there():
+        said = page.get_by_role("slider", name=label, exact=True).get_attribute("aria-valuetext")
+        assert [float(number) for number in said.split(",")] == pytest.approx([x, y], abs=by)
+
+    eventually(there)
+
+
 def test_the_first_page_shows_the_demo_and_takes_a_model(page, api, tmp_path):
     page.goto("/")
     expect(page.get_by_role("button", name=DEMO).locator("img")).to_have_count(5)
@@ -92,13 +102,13 @@ def test_place_a_shot_in_plan_and_move_it_by_hand(page, api):
     assert made["stand"]["position"] == pytest.approx([5.5, 1.2, 1.6764], abs=0.03)
     assert made["stand"]["aim"] == pytest.approx([2.0, 4.0, 0.9144], abs=0.03)
     expect(page.locator("[data-drawing=Section]")).to_contain_text("1.68 m above floor")
-    page.wait_for_timeout(600)
+    stands_at(page, "Stand in plan", 5.5, 1.2)
     drag(page, paper_place(page, "Plan", 5.5, 1.2), paper_place(page, "Plan", 6.5, 1.8))
     eventually(lambda: _at(api, project, 2, "position", [6.5, 1.8, 1.68]))
-    page.wait_for_timeout(600)
+    stands_at(page, "Aim in plan", 2.0, 4.0)
     drag(page, paper_place(page, "Plan", 2.0, 4.0), paper_place(page, "Plan", 2.5, 4.6))
     eventually(lambda: _at(api, project, 2, "aim", [2.5, 4.6, 0.91]))
-    page.wait_for_timeout(600)
+    stands_at(page, "Lens height in section", 0, 1.68)
     drag(page, paper_place(page, "Section", 0, 1.68), paper_place(page, "Section", 0, 1.2))
     eventually(lambda: _at(api, project, 2, "position", [6.5, 1.8, 1.2]))
     for _ in range(4):
