@@ -8,7 +8,7 @@ export interface Extent { x: number; y: number; width: number; height: number }
 export type Point = [number, number];
 
 const Sheet = styled.div`
-  position: relative; background: ${card}; min-width: 0; min-height: 0; overflow: hidden; touch-action: none;
+  position: relative; background: ${card}; min-width: 0; min-height: 0; overflow: hidden; touch-action: none; user-select: none;
   > svg { position: absolute; inset: 0; width: 100%; height: 100%; display: block; }
   header { position: absolute; left: 12px; right: 8px; top: 7px; display: flex; gap: 8px; align-items: center; pointer-events: none; z-index: 1; }
   header b { font-weight: 650; } header span { color: ${quiet}; margin-right: auto; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
