@@ -1,7 +1,14 @@
 """Many shots over HTTP: takes, copies with a preview, names, labels, order, suggestions, what is left out."""
 
+import uuid
+
 import pytest
+from sqlalchemy.orm import Session
 from tests.api.asking import change, new, now_of, patch, post, undo
+
+from zevlo.api.shot_views import around, shots_out
+from zevlo.store.projects import project as project_row
+from zevlo.store.shots import shot_row, written_of
 
 ROOM = {"levels": [{"name": "Ground", "floor_m": 0.0}], "rooms": [{"name": "Studio", "level": "Ground", "outline": [[0.2, 0.2], [5.8, 0.2], [5.8, 3.8], [0.2, 3.8]]}]}  # fmt: skip
 
@@ -198,3 +205,27 @@ def test_heights_of_new_shots_are_remembered(client, project):
     assert (stand["position"][2], stand["aim"][2]) == (pytest.approx(1.2, abs=1e-4), pytest.approx(1.2, abs=1e-4))
     assert stand["above_floor_m"] == pytest.approx(1.2, abs=1e-4)
     assert change(client, project, habits={**habits, "step_m": 0}).status_code == 422
+
+
+def test_a_write_that_failed_leaves_nothing_of_itself_in_the_list(client, project, engine):
+    first = new(client, project)
+    owner = uuid.UUID(project["id"])
+
+    def told(session):
+        return shots_out(session, written_of(session, owner), around(session, project_row(session, owner)))
+
+    def under_lens(session, focal_length_mm):
+        row = shot_row(session, uuid.UUID(first["id"]))
+        row.settings = _settings(row.settings, lens={"focal_length_mm": focal_length_mm})
+        row.version += 1
+        session.flush()
+        return [(one.version, one.shot.lens.focal_length_mm) for one in told(session)]
+
+    with Session(engine) as session:
+        assert under_lens(session, 85) == [(first["version"] + 1, 85)]
+        session.rollback()
+    with Session(engine) as session:
+        assert [one.shot.lens.focal_length_mm for one in told(session)] == [35]
+        assert under_lens(session, 50) == [(first["version"] + 1, 50)], "the same version, written anew"
+        session.commit()
+    assert [one["shot"]["lens"]["focal_length_mm"] for one in now_of(client, project)["shots"]] == [50]

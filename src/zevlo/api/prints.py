@@ -12,12 +12,12 @@ from sqlalchemy.orm import Session
 from zevlo.api.desk import InTransaction
 from zevlo.api.messages import PrintOut
 from zevlo.api.projects import FOREVER
-from zevlo.api.views import print_out
+from zevlo.api.views import prints_out
 from zevlo.lab.queue import enqueue
 from zevlo.store import prints, projects
 from zevlo.store.blobs import get_blob
 from zevlo.store.changes import Missing
-from zevlo.store.shots import shots_of, takes_of
+from zevlo.store.shots import written_of
 from zevlo.store.tables import Print
 
 router = APIRouter(prefix="/api")
@@ -25,7 +25,7 @@ router = APIRouter(prefix="/api")
 
 def _out(session: Session, entry: Print) -> PrintOut:
     owner = projects.project(session, entry.project_id)
-    return print_out(entry, shots_of(session, owner.id), owner, takes_of(session, {entry.shot_id})[entry.shot_id])
+    return prints_out(session, [entry], written_of(session, owner.id), owner)[0]
 
 
 @router.post("/shots/{key}/proof", status_code=201)

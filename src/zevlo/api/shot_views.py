@@ -28,7 +28,7 @@ from zevlo.core.solve import Camera, camera_of
 from zevlo.core.stand.pose import compass_point, view_matrix
 from zevlo.lab.thumbnail import thumbnail_key
 from zevlo.store.projects import arrangement_of, light_of, revision_of
-from zevlo.store.shots import same_framing, settings_of, takes_by_id
+from zevlo.store.shots import Written, rows_of, same_framing, settings_of, takes_by_id
 from zevlo.store.tables import Project, ShotRow, Take
 
 MOST_TOLD = 6000
@@ -78,28 +78,23 @@ def around(session: Session, project: Project) -> Around:
     )
 
 
-def shots_out(session: Session, rows: Sequence[ShotRow], project: Around) -> list[ShotOut]:
-    """Shots of one project as the desk sees them."""
-    shared = (project.stands, project.light, project.named)
-    keys = [(*_state(row), *shared) for row in rows]
+def shots_out(session: Session, written: Sequence[Written], project: Around) -> list[ShotOut]:
+    """Shots of one project as the desk sees them; only those not told before are read."""
+    keys = [(*one.mark, project.stands, project.light, project.named) for one in written]
     with _lock:
-        found = [_told.get(key) for key in keys]
-    missing = [row for row, one in zip(rows, found, strict=True) if one is None]
-    takes = takes_by_id(session, missing) if missing else {}
-    out = [_shot_out(row, project, takes) if one is None else one for row, one in zip(rows, found, strict=True)]
+        told = {key: _told[key] for key in keys if key in _told}
+    missing = {one.id: key for one, key in zip(written, keys, strict=True) if key not in told}
+    if missing:
+        rows = rows_of(session, missing)
+        takes = takes_by_id(session, rows.values())
+        told |= {key: _shot_out(rows[name], project, takes) for name, key in missing.items() if name in rows}
     with _lock:
-        for key, one in zip(keys, out, strict=True):
+        for key, one in told.items():
             _told[key] = one
             _told.move_to_end(key)
         while len(_told) > MOST_TOLD:
             _told.popitem(last=False)
-    return out
-
-
-def _state(row: ShotRow) -> tuple[Any, ...]:
-    """All a row tells. Not its version alone: a write that failed after it was told has used that up."""
-    own = (row.locked, row.kept_take, tuple(row.labels), row.colour, row.named_by_hand)
-    return (row.id, row.version, repr(row.settings), *own)
+    return [told[key] for key in keys if key in told]
 
 
 def _shot_out(row: ShotRow, project: Around, takes: dict[Any, Take]) -> ShotOut:

@@ -51,7 +51,7 @@ LOOKED_FROM = {"position", "aim"}
 
 def _out(session: Session, row: ShotRow) -> ShotOut:
     owner = projects.project(session, row.project_id)
-    return shots_out(session, [row], around(session, owner))[0]
+    return shots_out(session, shots.written_now(session, row.id), around(session, owner))[0]
 
 
 @router.post("/projects/{key}/shots", status_code=201)
@@ -177,7 +177,7 @@ def order_shots(key: uuid.UUID, change: OrderChange, session: InTransaction) -> 
     """The shot list ordered by name, by level and room, by lens or by label."""
     owner = projects.project(session, key)
     shared = around(session, owner)
-    told = shots_out(session, shots.shots_of(session, key), shared)
+    told = shots_out(session, shots.written_of(session, key), shared)
     floors = {level.name: level.floor_m for level in shared.where.places.levels}
     keys = {
         "name": lambda one: one.shot.name.casefold(),

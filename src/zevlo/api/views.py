@@ -33,7 +33,7 @@ from zevlo.files.summary import body_of, bounds_of, outline_of
 from zevlo.store.changes import next_labels
 from zevlo.store.prints import prints_of
 from zevlo.store.projects import arrangement_of, habits_of, light_of, part_parents, places_of, revision_of, site_of
-from zevlo.store.shots import same_framing, settings_of, shots_of, takes_of
+from zevlo.store.shots import Written, rows_of, same_framing, settings_of, takes_of, written_of
 from zevlo.store.tables import Print, Project, Revision, ShotRow, Take
 
 GROUP_WORDS = {
@@ -63,10 +63,22 @@ def take_of(entry: Print, takes: Sequence[Take]) -> int | None:
     return next((take.number for take in takes if same_framing(take.settings, entry.settings)), None)
 
 
-def print_out(entry: Print, rows: Sequence[ShotRow], project: Project, takes: Sequence[Take]) -> PrintOut:
-    """A print for the lab. ``takes``: those of its shot."""
-    frame = next((n for n, row in enumerate(rows, 1) if row.id == entry.shot_id), None)
-    row = None if frame is None else rows[frame - 1]
+def prints_out(
+    session: Session, entries: Sequence[Print], written: Sequence[Written], project: Project
+) -> list[PrintOut]:
+    """Prints for the lab. ``written``: all shots of their project."""
+    numbers = {one.id: n for n, one in enumerate(written, 1)}
+    wanted = {entry.shot_id for entry in entries}
+    rows, takes = rows_of(session, wanted), takes_of(session, wanted)
+    return [
+        _print_out(entry, numbers.get(entry.shot_id), rows.get(entry.shot_id), project, takes[entry.shot_id])
+        for entry in entries
+    ]
+
+
+def _print_out(
+    entry: Print, frame: int | None, row: ShotRow | None, project: Project, takes: Sequence[Take]
+) -> PrintOut:
     shot = Shot.model_validate(entry.settings)
     return PrintOut(
         id=entry.id,
@@ -147,10 +159,8 @@ def stand_ins_address(project: Project) -> str | None:
 
 def project_out(session: Session, project: Project) -> ProjectOut:
     """A project whole."""
-    rows = shots_of(session, project.id)
+    written = written_of(session, project.id)
     undo_label, redo_label = next_labels(session, str(project.id))
-    prints = prints_of(session, project.id)
-    of_prints = takes_of(session, {entry.shot_id for entry in prints})
     x, y, z = toward_sun(light_of(project).sun)
     revision = revision_of(session, project)
     places = places_of(project)
@@ -176,8 +186,8 @@ def project_out(session: Session, project: Project) -> ProjectOut:
         habits=habits_of(project),
         light=LightSetup.model_validate(project.light),
         sunward=(float(x), float(y), float(z)),
-        shots=shots_out(session, rows, shared),
-        prints=[print_out(entry, rows, project, of_prints[entry.shot_id]) for entry in prints],
+        shots=shots_out(session, written, shared),
+        prints=prints_out(session, prints_of(session, project.id), written, project),
         undo=undo_label,
         redo=redo_label,
     )
@@ -190,17 +200,17 @@ def _room_mark(room: Room) -> RoomMark:
 
 def project_card(session: Session, project: Project, most: int = 6) -> ProjectCard:
     """A project as a small contact sheet."""
-    rows = shots_of(session, project.id)
+    written = written_of(session, project.id)
     frames = []
     shared = around(session, project)
-    for out in shots_out(session, rows[:most], shared):
+    for out in shots_out(session, written[:most], shared):
         columns, height = cut_back(out.shot.back).output_px
         frames.append(FrameOut(name=out.shot.name, thumbnail=out.thumbnail, ratio=columns / height))
     revision = revision_of(session, project)
     return ProjectCard(
         id=project.id,
         name=project.name,
-        shots=len(rows),
+        shots=len(written),
         set_line=f"{revision.file_name} · {revision.summary['triangles']:,} triangles".replace(",", " "),
         created=project.created,
         frames=frames,

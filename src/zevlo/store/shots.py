@@ -4,10 +4,11 @@ from __future__ import annotations
 
 import re
 import uuid
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Iterable, Mapping
+from dataclasses import dataclass
 from typing import Any
 
-from sqlalchemy import func, select
+from sqlalchemy import func, literal_column, select
 from sqlalchemy.orm import Session
 
 from zevlo.core.shot import Shot
@@ -23,6 +24,51 @@ def shots_of(session: Session, project_id: uuid.UUID) -> list[ShotRow]:
     """A project's shots in their order."""
     chosen = select(ShotRow).where(ShotRow.project_id == project_id, ~ShotRow.deleted)
     return list(session.scalars(chosen.order_by(ShotRow.place, ShotRow.created)))
+
+
+@dataclass(frozen=True)
+class Written:
+    """Which writing of a shot, and of the take it keeps, is the present one."""
+
+    id: uuid.UUID
+    mark: tuple[Any, ...]
+
+
+def written_of(session: Session, project_id: uuid.UUID) -> list[Written]:
+    """The present writings of a project's shots, in their order; some hundred times less to read than the shots."""
+    chosen = _WRITTEN.where(ShotRow.project_id == project_id, ~ShotRow.deleted)
+    return _written(session, chosen.order_by(ShotRow.place, ShotRow.created))
+
+
+def written_now(session: Session, key: uuid.UUID) -> list[Written]:
+    """The present writing of one shot."""
+    return _written(session, _WRITTEN.where(ShotRow.id == key))
+
+
+# The version alone does not tell writings apart: a transaction that failed has used one up, and the next takes it
+# again. PostgreSQL's number of the transaction that wrote a row is never used again; the version tells writings in one
+# transaction apart.
+_WRITTEN = (
+    select(
+        ShotRow.id,
+        literal_column("shot.xmin::text::bigint"),
+        ShotRow.version,
+        literal_column("take.xmin::text::bigint"),
+        Take.version,
+    )
+    .select_from(ShotRow)
+    .outerjoin(Take, Take.id == ShotRow.kept_take)
+)
+
+
+def _written(session: Session, chosen: Any) -> list[Written]:
+    return [Written(key, (key, *mark)) for key, *mark in session.execute(chosen)]
+
+
+def rows_of(session: Session, keys: Iterable[uuid.UUID]) -> dict[uuid.UUID, ShotRow]:
+    """Some shots by id, deleted ones not among them."""
+    chosen = select(ShotRow).where(ShotRow.id.in_(list(keys)), ~ShotRow.deleted)
+    return {row.id: row for row in session.scalars(chosen)}
 
 
 def shot_row(session: Session, key: uuid.UUID) -> ShotRow:
@@ -267,7 +313,7 @@ def delete_shot(session: Session, key: uuid.UUID) -> ShotRow:
     return row
 
 
-def takes_by_id(session: Session, rows: list[ShotRow]) -> dict[uuid.UUID, Take]:
+def takes_by_id(session: Session, rows: Iterable[ShotRow]) -> dict[uuid.UUID, Take]:
     """The kept takes of shots, by id."""
     keys = [row.kept_take for row in rows if row.kept_take is not None]
     return {take.id: take for take in session.scalars(select(Take).where(Take.id.in_(keys)))}
