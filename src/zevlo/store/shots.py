@@ -86,7 +86,16 @@ def settings_of(row: ShotRow | Take) -> Shot:
 
 def unique_name(session: Session, project_id: uuid.UUID, wanted: str) -> str:
     """``wanted``, or with the first free number behind it."""
-    taken = {str(row.settings["name"]) for row in shots_of(session, project_id)}
+    return _free_among(_names(session, project_id), wanted)
+
+
+def _names(session: Session, project_id: uuid.UUID, but: uuid.UUID | None = None) -> set[str]:
+    """What the shots of a project are called, one of them left out."""
+    chosen = select(ShotRow.settings["name"].astext).where(ShotRow.project_id == project_id, ~ShotRow.deleted)
+    return set(session.scalars(chosen if but is None else chosen.where(ShotRow.id != but)))
+
+
+def _free_among(taken: set[str], wanted: str) -> str:
     if wanted not in taken:
         return wanted
     stem = re.sub(r" \d+$", "", wanted)[:110]
@@ -240,8 +249,7 @@ def back_to_take(session: Session, key: uuid.UUID) -> ShotRow:
 
 
 def _free_name(session: Session, row: ShotRow, wanted: str) -> str:
-    others = {str(r.settings["name"]) for r in shots_of(session, row.project_id) if r.id != row.id}
-    return wanted if wanted not in others else unique_name(session, row.project_id, wanted)
+    return _free_among(_names(session, row.project_id, row.id), wanted)
 
 
 def lock_shot(session: Session, key: uuid.UUID, seen: int, locked: bool) -> ShotRow:
