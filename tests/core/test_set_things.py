@@ -7,6 +7,7 @@ from pydantic import ValidationError
 from tests.conftest import set_of, slab
 
 from zevlo.core.scene.arrangement import Arrangement, arranged
+from zevlo.core.scene.body import body_box
 from zevlo.core.scene.cut import plan_plane
 from zevlo.core.scene.leftovers import find_leftovers
 from zevlo.core.scene.levels import Level, Places, Room, Where
@@ -224,3 +225,22 @@ def test_a_lamp_hangs_and_a_thing_indoors_belongs_to_a_room():
     assert 3 not in found
     assert found.get(4) == "outside"
     assert find_leftovers(WorkingSet(set_of(GROUND)), Where()) == []
+
+
+def test_the_body_is_the_house_without_the_ground_and_whatever_is_finest():
+    walls = [slab((0, 0, 0), (9, 0.2, 5)), slab((0, 6.8, 0), (9, 7, 5)), slab((0, 0, 0), (0.2, 7, 5)), slab((8.8, 0, 0), (9, 7, 5))]  # fmt: skip
+    vase = trimesh.creation.icosphere(5, 0.15)
+    vase.apply_translation((3, 5, 0.9))
+    field = slab((-40, -30, -3), (50, 40, 0)).subdivide().subdivide().subdivide()
+    low, high = body_box(set_of(field, *walls, vase))
+    assert low == pytest.approx((0, 0, 0), abs=0.01)
+    assert high == pytest.approx((9, 7, 5), abs=0.01)
+
+
+def test_a_set_of_ground_alone_or_in_one_piece_has_a_body_too():
+    low, high = body_box(set_of(GROUND))
+    assert (low <= high).all()
+    assert high[0] - low[0] == pytest.approx(20)
+    one = trimesh.creation.icosphere(4, 1.0)
+    low, high = body_box(set_of(one))
+    assert (np.abs(np.r_[low, high]) > 0.9).all()

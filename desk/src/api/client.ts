@@ -85,6 +85,14 @@ export const useSection = (project: Project, line: { x: number; y: number; headi
     placeholderData: (before) => before,
   });
 
+/** The set seen from the south, line by line. */
+export const useElevation = (project: Project) =>
+  useQuery({
+    queryKey: ["elevation", project.id, project.set.revision, project.set.placing, project.stand_ins],
+    queryFn: () => told(http.GET("/api/projects/{key}/elevation", { params: { path: { key: project.id } } })),
+    staleTime: Infinity,
+  });
+
 /** Other shots and stand-ins near the section of a shot. */
 export const useSectionMarks = (project: Project, row: ShotRow | null) =>
   useQuery({

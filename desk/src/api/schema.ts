@@ -384,6 +384,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{key}/elevation": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Elevation
+         * @description The set with nothing lifted off, seen from the south: its doors tell whether its unit is right.
+         */
+        get: operations["elevation_api_projects__key__elevation_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{key}/section/marks": {
         parameters: {
             query?: never;
@@ -1380,6 +1400,11 @@ export interface components {
         Drawings: {
             plan: components["schemas"]["Drawing"];
             section: components["schemas"]["Drawing"];
+        };
+        /** ElevationOut */
+        ElevationOut: {
+            /** Lines */
+            lines: number[];
         };
         /**
          * EndTo
@@ -4518,6 +4543,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SectionOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    elevation_api_projects__key__elevation_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ElevationOut"];
                 };
             };
             /** @description Validation Error */

@@ -15,6 +15,7 @@ from zevlo.api.desk import InTransaction, TheDesk, where_of
 from zevlo.api.messages import ProjectOut, Seen
 from zevlo.api.projects import FOREVER
 from zevlo.api.set_messages import (
+    ElevationOut,
     FloorOut,
     LeftoverOut,
     LeftoversOut,
@@ -61,6 +62,7 @@ from zevlo.core.seen import seen_from
 from zevlo.core.shot import Shot
 from zevlo.core.solve import SECTION_DEPTH_M, camera_of
 from zevlo.core.stand.pose import resolve
+from zevlo.files.summary import body_of
 from zevlo.files.view import stand_ins_view
 from zevlo.store import projects, shots
 from zevlo.store.changes import Missing
@@ -185,6 +187,15 @@ def section(key: uuid.UUID, desk: TheDesk, session: InTransaction, x: Place, y: 
     return SectionOut(
         cut=closed, cut_open=lines, beyond=thin_lines(working.beyond(plane, SECTION_DEPTH_M)), stand_ins=marks
     )
+
+
+@router.get("/elevation")
+def elevation(key: uuid.UUID, desk: TheDesk, session: InTransaction) -> ElevationOut:
+    """The set with nothing lifted off, seen from the south: its doors tell whether its unit is right."""
+    found = projects.project(session, key)
+    working = desk.shelf.working(standing(found).whole())
+    body = np.array(body_of(projects.revision_of(session, found).summary, projects.arrangement_of(found).placing))
+    return ElevationOut(lines=thin_lines(working.elevation(body)))
 
 
 def _on_section(plane: DrawingPlane, point: tuple[float, float, float]) -> tuple[tuple[float, float], float]:

@@ -117,6 +117,11 @@ class SectionMarks(Message):
     stand_ins: list[SectionMark]
 
 
+class ElevationOut(Message):
+    lines: Polyline
+    """Four numbers a line: x and height of both ends."""
+
+
 class SectionOut(Message):
     """A section anywhere: paper x runs along its heading from the place given, y is the height above zero."""
 

@@ -8,6 +8,7 @@ import numpy as np
 import shapely
 
 from zevlo.core.light.site import Site
+from zevlo.core.scene.body import body_box
 from zevlo.core.scene.guess import guess_unit, guess_up
 from zevlo.core.scene.levels import Places, places_moved
 from zevlo.core.scene.model import Floats, SetModel
@@ -50,17 +51,8 @@ def extremes(vertices: Floats) -> Floats:
     return vertices[found]
 
 
-BODY_SHARE = 0.02
-
-
-def body(vertices: Floats) -> Floats:
-    """The box (2, 3) most of a set's detail lies in: a building without the wide ground and water round it."""
-    step = max(1, len(vertices) // 200_000)
-    return np.quantile(vertices[::step], [BODY_SHARE, 1.0 - BODY_SHARE], axis=0)
-
-
 def body_of(summary: dict[str, Any], placing: Placing) -> list[list[float]]:
-    """That box in the world; the whole set's where there is not much around it."""
+    """The box of a set's body in the world; the whole set's where there is not much around it."""
     whole = np.array(bounds_of(summary, placing))
     inner = bounds_in(np.array(summary.get("body", whole)), placing) if "body" in summary else whole
     size, all_of_it = inner[1] - inner[0], whole[1] - whole[0]
@@ -87,7 +79,7 @@ def summary_of(read: FromFile, seconds: float) -> dict[str, Any]:
         "kind": read.kind,
         "triangles": len(model.faces),
         "extremes": extremes(model.vertices).tolist(),
-        "body": body(model.vertices).tolist(),
+        "body": body_box(model).tolist(),
         "parts": [{"name": p.name, "parent": p.parent, "triangles": p.face_count} for p in model.parts],
         "materials": len(model.materials) - 1,
         "textures": len(model.pictures),

@@ -23,7 +23,7 @@ const Strip = styled(AriaButton)`
   figure { margin: 0; text-align: left; } figcaption { font-size: 11px; color: ${edgePrint}; font-stretch: 85%; }
 `;
 const Foot = styled.div`padding: 10px 14px 12px; display: flex; align-items: baseline; gap: 10px;
-  h2 { font-weight: 650; font-size: 15px; } p { color: ${quiet}; margin-right: auto; }`;
+  h2 { font-size: 15px; margin-left: -6px; button { font: inherit; font-weight: 650; } } p { color: ${quiet}; margin-right: auto; }`;
 const Door = styled.section`background: ${card}; border: 1px dashed ${ink}; border-radius: 3px; padding: 18px 22px; margin-bottom: 22px; display: grid; gap: 12px;
   &[data-over] { border-color: ${spruce}; border-style: solid; } .why { color: ${brick}; font-weight: 600; }
   progress { width: 100%; accent-color: ${spruce}; }`;
@@ -98,6 +98,7 @@ export function Home({ go }: { go: (place: Place) => void }) {
     });
   };
   const busy = sending !== null && !sending.trouble && !sending.made;
+  const open = (id: string) => go({ project: id, room: "frame", thing: null });
   return (
     <Page>
       <Head>
@@ -150,7 +151,7 @@ export function Home({ go }: { go: (place: Place) => void }) {
       <Grid>
         {data?.projects.map((project: Card) => (
           <Sheet key={project.id}>
-            <Strip aria-label={`Open ${project.name}`} onPress={() => go({ project: project.id, room: "frame", thing: null })}>
+            <Strip aria-label={`Open ${project.name}`} onPress={() => open(project.id)}>
               {project.frames.map((frame, n) => (
                 <figure key={frame.thumbnail}>
                   <img src={frame.thumbnail} alt={frame.name} width={Math.round(68 * frame.ratio)} height={68} />
@@ -160,7 +161,7 @@ export function Home({ go }: { go: (place: Place) => void }) {
               {project.frames.length === 0 && "No shots yet"}
             </Strip>
             <Foot>
-              <h2>{project.name}</h2>
+              <h2><Plain aria-label={`${project.name}, open`} onPress={() => open(project.id)}>{project.name}</Plain></h2>
               <p>{many(project.shots, "shot")} · {project.set_line}</p>
               <Plain aria-label={`Delete ${project.name}`} onPress={() => write.mutate(() => told(http.DELETE("/api/projects/{key}", { params: { path: { key: project.id } } })))}>Delete</Plain>
             </Foot>

@@ -16,7 +16,7 @@ export function SizeAndAxes({ project, width, place, brief = false }: { project:
   const guessed = set.guessed.map((what) => (what === "unit" ? "the unit" : "the up axis")).join(" and ");
   return (
     <>
-      <SizeAgainstFigure set={set} width={width} height={150} />
+      <SizeAgainstFigure project={project} width={width} height={150} />
       <p style={{ color: guessed ? ochre : quiet }}>
         {set.said} {guessed && <>So {guessed} had to be guessed: a door should reach a little over the figure.</>}
       </p>

@@ -43,6 +43,11 @@ def plan_plane(height: float) -> DrawingPlane:
     return DrawingPlane(np.array([[0.0, 0.0, height], [1.0, 0.0, 0.0], [0.0, 1.0, 0.0], [0.0, 0.0, 1.0]]))
 
 
+def elevation_plane(south: float) -> DrawingPlane:
+    """Upright plane at y = ``south``, seen from the south. Paper x is the world's x, paper y the height above zero."""
+    return section_plane(np.array([0.0, south, 0.0]), np.array([1.0, 0.0, 0.0]))
+
+
 def section_plane(position: Floats, level_axis: Floats) -> DrawingPlane:
     """Upright plane through the stand along its heading; the camera looks to the right on paper.
 

@@ -8,7 +8,7 @@ from functools import cached_property
 import numpy as np
 
 from zevlo.core.scene.beyond import crease_edges, visible_beyond
-from zevlo.core.scene.cut import CutIndex, DrawingPlane, cut_outlines, index_for_cuts
+from zevlo.core.scene.cut import CutIndex, DrawingPlane, cut_outlines, elevation_plane, index_for_cuts
 from zevlo.core.scene.floor import floor_under
 from zevlo.core.scene.lifting import cut_away_above
 from zevlo.core.scene.model import Floats, Integers, SetModel
@@ -96,6 +96,12 @@ class WorkingSet:
 
     def beyond(self, plane: DrawingPlane, depth: float, within: Floats | None = None) -> Floats:
         return visible_beyond(self.creases, self.rays, plane, depth, within)
+
+    def elevation(self, within: Floats) -> Floats:
+        """Lines (n, 2, 2), x and height, of the edges seen from the south inside a box ``within`` (2, 3)."""
+        south, north = within[:, 1].tolist()
+        before = 0.01 * (north - south)
+        return self.beyond(elevation_plane(south - before), north - south + 2.0 * before, within[:, [0, 2]])
 
     def part_at(self, face: int) -> int:
         """The part that owns a face of :attr:`faces`."""
