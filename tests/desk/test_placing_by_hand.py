@@ -112,9 +112,9 @@ def test_a_suggested_stand_is_taken_with_one_click(page, api, frame):
     page.get_by_role("button", name="New shot", exact=True).click()
     page.get_by_role("menuitem", name="At a suggested stand of a room").click()
     panel = page.get_by_label("Suggested stands")
-    expect(panel.get_by_role("button", name=re.compile("^Take stand 1, Square on"))).to_be_visible()
-    expect(page.get_by_role("button", name="Take suggested stand 2")).to_be_visible()
-    panel.get_by_role("button", name=re.compile("^Take stand 1, Square on")).click()
+    expect(panel.get_by_role("button", name=re.compile("^Take stand A, Square on"))).to_be_visible()
+    expect(page.get_by_role("button", name="Take suggested stand B")).to_be_visible()
+    panel.get_by_role("button", name=re.compile("^Take stand A, Square on")).click()
     expect(page.get_by_role("button", name=re.compile(r"^Shot 3, Wheel room, looking [NESW]+, 24 mm$"))).to_be_visible()
     expect(panel).to_have_count(0)
 

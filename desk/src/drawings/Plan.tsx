@@ -2,6 +2,7 @@ import { useMemo, useState } from "react";
 import { type Project, type ShotRow, type Suggestion, usePlan } from "../api/client";
 import { Toggle } from "../kit/controls";
 import { spruce } from "../kit/tokens";
+import { letter } from "../kit/words";
 import { North, RoomNames, Rooms, ScoutMark, StandInOutlines } from "./building";
 import type { ShotDesk } from "../shots/draft";
 import { Heights } from "./Heights";
@@ -56,13 +57,20 @@ export function Plan({ project, desk, scout, placing, setPlacing, onPlaced, onCh
     return { x: middle[0] - reach, y: middle[1] - reach * 0.8, width: 2 * reach, height: 1.6 * reach };
     // eslint-disable-next-line react-hooks/exhaustive-deps -- looked at anew only when another shot is chosen
   }, [shot?.id, plan === undefined]);
+  // All suggested stands, while there are some.
+  const offered = useMemo<Extent | null>(() => {
+    if (!ghosts?.length) return null;
+    const [xs, ys] = [0, 1].map((k) => ghosts.flatMap(({ stand }) => [stand.position[k]!, stand.aim[k]!])) as [number[], number[]];
+    const [x, y] = [Math.min(...xs), Math.min(...ys)];
+    return { x: x - 1, y: y - 1, width: Math.max(...xs) - x + 2, height: Math.max(...ys) - y + 2 };
+  }, [ghosts]);
   const off = !desk || desk.row.locked;
   // The chosen shot lies on top, also where another stands at the same place.
   const numbered = markedShots(project, look, shot?.id ?? null);
   const inOrder = [...numbered.filter(({ row }) => row.id !== shot?.id), ...numbered.filter(({ row }) => row.id === shot?.id)];
   return (
     <Paper
-      title="Plan" label="Plan of the set" extent={extent} home={`${shot?.id ?? "whole"}|${plan === undefined}`}
+      title="Plan" label="Plan of the set" extent={offered ?? extent} home={`${shot?.id ?? "whole"}|${plan === undefined}${offered ? `|${JSON.stringify(offered)}` : ""}`}
       note={error ? error.message : placing ? "press where the camera stands, drag to what it looks at" : ""}
       tools={
         <>
@@ -117,8 +125,8 @@ export function Plan({ project, desk, scout, placing, setPlacing, onPlaced, onCh
             const [px, py] = eye.at(x, y);
             return (
               <g key={`ghost${n}`}>
-                <Tripod eye={eye} x={x} y={y} toward={[ghost.stand.aim[0], ghost.stand.aim[1]]} number={n + 1} on={n === overGhost} colour={n === overGhost ? undefined : "#8b8f8d"} opacity={n === overGhost ? 1 : 0.75} />
-                <circle data-handle={`suggestion ${n + 1}`} cx={px} cy={py} r={11} fill="transparent" style={{ cursor: "pointer" }} role="button" aria-label={`Take suggested stand ${n + 1}`} onClick={() => onGhost(n)} />
+                <Tripod eye={eye} x={x} y={y} toward={[ghost.stand.aim[0], ghost.stand.aim[1]]} number={letter(n)} on={n === overGhost} colour={n === overGhost ? undefined : "#8b8f8d"} opacity={n === overGhost ? 1 : 0.75} />
+                <circle data-handle={`suggestion ${letter(n)}`} cx={px} cy={py} r={11} fill="transparent" style={{ cursor: "pointer" }} role="button" aria-label={`Take suggested stand ${letter(n)}`} onClick={() => onGhost(n)} />
               </g>
             );
           })}

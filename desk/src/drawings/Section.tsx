@@ -109,6 +109,9 @@ function Staff({ eye, desk, project }: { eye: Eye; desk: ShotDesk; project: Proj
     const bold = side === 0;
     return <text x={tx} y={base} textAnchor="middle" fontSize={11} fontWeight={bold ? 700 : 400} fill={spruce} stroke="#FAFAF9" strokeWidth={3} paintOrder="stroke">{metres(distance)}</text>;
   };
+  // To the left of the focus figure where that stands at the edge; above the figures where these leave no room.
+  const farAt = Math.min(eye.width - 10, focusAt > eye.width - 130 && focusAt < eye.width + 20 ? focusAt - 32 : eye.width);
+  const farOver = drawings.section.near != null && middle(drawings.section.near) > farAt - 100;
   return (
     <g pointerEvents="none">
       {floor != null && <line x1={px} x2={px} y1={bottom} y2={eye.at(x, floor + Math.max(3, z - floor))[1]} stroke={spruce} strokeWidth={1.6} />}
@@ -126,7 +129,7 @@ function Staff({ eye, desk, project }: { eye: Eye; desk: ShotDesk; project: Proj
       {label(focus.sharp_from_m, drawings.section.near, -1)}
       {label(desk.shot.focus.distance_m, drawings.section.focus, 0)}
       {label(focus.sharp_to_m, drawings.section.far, 1)}
-      {focus.sharp_to_m == null && <Tag x={Math.min(eye.width - 10, focusAt > eye.width - 130 && focusAt < eye.width + 20 ? focusAt - 32 : eye.width)} y={base} anchor="end">sharp to ∞ →</Tag>}
+      {focus.sharp_to_m == null && <Tag x={farAt} y={farOver ? base - 15 : base} anchor="end">sharp to ∞ →</Tag>}
     </g>
   );
 }

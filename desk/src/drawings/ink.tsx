@@ -58,7 +58,7 @@ export function Sight({ eye, drawing, hatch }: { eye: Eye; drawing: Drawing; hat
   );
 }
 
-interface TripodProps { eye: Eye; x: number; y: number; toward: [number, number]; number: number | null; on: boolean; colour?: string; opacity?: number; size?: number }
+interface TripodProps { eye: Eye; x: number; y: number; toward: [number, number]; number: number | string | null; on: boolean; colour?: string; opacity?: number; size?: number }
 
 /** A tripod seen from above, with the shot's frame number. `toward`: a point on paper the lens looks to. */
 export function Tripod({ eye, x, y, toward, number, on, colour, opacity = 1, size = 1 }: TripodProps) {

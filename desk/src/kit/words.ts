@@ -13,3 +13,6 @@ export const pitchWords = (pitch: number): string =>
   Math.abs(pitch) < 0.05 ? "level" : pitch > 0 ? `up ${degrees(pitch)}` : `down ${degrees(-pitch)}`;
 
 export const many = (count: number, one: string): string => `${count.toLocaleString("en").replaceAll(",", " ")} ${one}${count === 1 ? "" : "s"}`;
+
+/** Letter of a suggested stand: shots have numbers. */
+export const letter = (n: number): string => String.fromCharCode(65 + n);

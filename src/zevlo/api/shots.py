@@ -40,7 +40,7 @@ from zevlo.core.holding import refollowed
 from zevlo.core.meter import metered
 from zevlo.core.new_shot import new_shot_at, new_shot_from_scout, new_shot_in_plan
 from zevlo.core.shot import Shot
-from zevlo.core.stand.suggest import suggested_stands
+from zevlo.core.stand.suggest import Suggestion, suggested_stands
 from zevlo.store import projects, shots
 from zevlo.store.changes import Missing
 from zevlo.store.tables import Project, ShotRow
@@ -237,13 +237,15 @@ def suggestions(key: uuid.UUID, room: int, desk: TheDesk, session: InTransaction
     return SuggestionsOut(found=found)
 
 
-def _suggested(owner: Project, number: int, desk: Desk) -> list:  # type: ignore[type-arg]
+def _suggested(owner: Project, number: int, desk: Desk) -> list[Suggestion]:
     places = projects.places_of(owner)
     if not 0 <= number < len(places.rooms):
         raise Missing("There is no such room; it may have been removed.")
     room = places.rooms[number]
     level = next(level for level in places.levels if level.name == room.level)
-    return suggested_stands(room, level, desk.shelf.working(standing(owner)), projects.habits_of(owner))
+    return suggested_stands(
+        room, level, desk.shelf.working(standing(owner)), projects.habits_of(owner), projects.site_of(owner).north_deg
+    )
 
 
 @router.delete("/shots/{key}", status_code=204)

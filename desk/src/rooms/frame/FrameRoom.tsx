@@ -114,6 +114,7 @@ export function FrameRoom({ project, chosen, choose, toLab }: Props) {
     if (kept) write((now) => told(http.POST("/api/shots/{key}/keep", { params: { path: { key: kept } }, body: { version: shotIn(now, kept).version } })));
   }, [kept, write]);
   const cutAt = useCallback((plan_height: number) => write(({ id, version }) => told(http.PATCH("/api/projects/{key}", { params: { path: { key: id } }, body: { version, plan_height } }))), [write]);
+  const showLevel = (plan_level: string) => write(({ id, version }) => told(http.PATCH("/api/projects/{key}", { params: { path: { key: id } }, body: { version, plan_level } })));
   const putHabits = useCallback(
     (change: Partial<Project["habits"]>) => write(({ id, version, habits }) => told(http.PATCH("/api/projects/{key}", { params: { path: { key: id } }, body: { version, habits: { ...habits, ...change } } }))),
     [write],
@@ -186,7 +187,7 @@ export function FrameRoom({ project, chosen, choose, toLab }: Props) {
       </Centre>
       <Side aria-label="Instruments" onPointerDownCapture={() => setInSide(true)} onPointerUpCapture={() => setInSide(false)} onPointerCancelCapture={() => setInSide(false)}>
         {suggesting !== null ? (
-          <Suggestions project={project} room={suggesting} setRoom={suggest} over={over} setOver={setOver} onTake={takeSuggested} close={() => suggest(null)} />
+          <Suggestions project={project} room={suggesting} setRoom={suggest} over={over} setOver={setOver} onTake={takeSuggested} onLevel={showLevel} close={() => suggest(null)} />
         ) : sideDesk ? (
           <FrameSide project={project} desk={sideDesk} open={open} setOpen={setOpen} picking={picking} pick={pick} putHabits={putHabits} keep={keep} toLab={toLab} write={write} />
         ) : scouting ? (

@@ -4,6 +4,7 @@ import styled from "styled-components";
 import { http, type Project, standing, type Suggestion, told } from "../../api/client";
 import { Choice } from "../../kit/choice";
 import { Plain } from "../../kit/controls";
+import { letter } from "../../kit/words";
 import { line, quiet, spruce } from "../../kit/tokens";
 
 const Panel = styled.section`padding: 14px; display: grid; gap: 12px; align-content: start; h2 { font-size: 15px; font-weight: 650; } p { color: ${quiet}; }`;
@@ -20,23 +21,28 @@ export const useSuggestions = (project: Project, room: number | null) =>
     staleTime: Infinity,
   });
 
-interface Props { project: Project; room: number; setRoom: (room: number) => void; over: number | null; setOver: (n: number | null) => void; onTake: (one: Suggestion) => void; close: () => void }
+interface Props { project: Project; room: number; setRoom: (room: number) => void; over: number | null; setOver: (n: number | null) => void; onTake: (one: Suggestion) => void; onLevel: (level: string) => void; close: () => void }
 
 /** Suggested stands of a room: each with a small picture, taken with one click. */
-export function Suggestions({ project, room, setRoom, over, setOver, onTake, close }: Props) {
+export function Suggestions({ project, room, setRoom, over, setOver, onTake, onLevel, close }: Props) {
   const { data, error } = useSuggestions(project, room);
+  const level = project.places.rooms[room]?.level;
   return (
     <Panel aria-label="Suggested stands">
       <h2>Suggested stands</h2>
       <Choice label="Room" value={String(room)} options={project.places.rooms.map((r, n) => ({ id: String(n), name: `${r.name}, ${r.level}` }))} onChoose={(id) => setRoom(Number(id))} />
+      {level !== undefined && level !== project.plan_level && (
+        <p>The plan shows {project.plan_level ?? "another level"}. <Plain onPress={() => onLevel(level)} style={{ color: spruce }}>Show {level}</Plain></p>
+      )}
+      {!data && !error && <p role="status">Looking for free stands…</p>}
       {error && <p role="alert">{error.message}</p>}
       {data?.found.length === 0 && <p>No stand in this room is free: it may be too small, or its outline lies inside its walls.</p>}
       <Grid>
         {data?.found.map((one, n) => (
           <li key={n} onMouseEnter={() => setOver(n)} onMouseLeave={() => setOver(null)}>
-            <Take aria-label={`Take stand ${n + 1}, ${one.words}`} onPress={() => onTake(one)} onFocus={() => setOver(n)} data-over={over === n || undefined}>
+            <Take aria-label={`Take stand ${letter(n)}, ${one.words}`} onPress={() => onTake(one)} onFocus={() => setOver(n)} data-over={over === n || undefined}>
               <img src={one.picture} alt="" loading="lazy" />
-              <span><b>{n + 1}</b> {one.words}</span>
+              <span><b>{letter(n)}</b> {one.words}</span>
             </Take>
           </li>
         ))}

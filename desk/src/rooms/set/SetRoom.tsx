@@ -156,7 +156,7 @@ export function SetRoom({ project }: { project: Project }) {
         <Split label="Width of the plan" at={{ left: `${planShare}%`, top: `calc(100% - ${papers}px)` }} value={planShare} onMove={(d) => setPlanShare(planShare + d / 8)} />
       </Centre>
       <Side aria-label="Set instruments">
-        <Instrument {...one("Size and axes")} value={`${metres(project.set.bounds[1][2] - project.set.bounds[0][2])} high · ${project.set.unit ?? "own unit"}${project.set.guessed.length ? " guessed" : ""} · ${project.set.placing.up.toUpperCase()} up`}>
+        <Instrument {...one("Size and axes")} value={`${metres(project.set.bounds[1][2] - project.set.bounds[0][2])} · ${project.set.unit ?? "own unit"}${project.set.guessed.length ? " guessed" : ""} · ${project.set.placing.up.toUpperCase()} up`}>
           <SizeAndAxes project={project} width={sideWidth - 32} place={place} />
         </Instrument>
         <Instrument {...one("Levels and rooms")} value={`${many(levels.length, "level")}, ${many(rooms.length, "room")}`}>

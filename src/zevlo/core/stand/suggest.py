@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 import numpy as np
@@ -15,6 +15,7 @@ from zevlo.core.scene.snap import sides_of
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot import Stand
 from zevlo.core.stand.habits import Habits
+from zevlo.core.stand.pose import compass_point, resolve
 
 INSET_M = 0.45
 """A tripod and whoever stands at it need about this much before a wall (our convention)."""
@@ -37,7 +38,9 @@ class Suggestion:
     stand: Stand
 
 
-def suggested_stands(room: Room, level: Level, working: WorkingSet, habits: Habits) -> list[Suggestion]:
+def suggested_stands(
+    room: Room, level: Level, working: WorkingSet, habits: Habits, north_deg: float = 0.0
+) -> list[Suggestion]:
     """Stands for a room at the habitual lens height, looking level; none that is inside something or against it.
 
     Where something stands in the way, as a sloping roof does, the stand is taken nearer to what it looks at. Where
@@ -56,8 +59,13 @@ def suggested_stands(room: Room, level: Level, working: WorkingSet, habits: Habi
         wanted = (*_square_on(outline, area, z), *_corners(outline, area, z), *doors)
         free = [found for found in (_freed(one, level.floor_m, working) for one in wanted) if found is not None]
         if free:
-            return free[:MOST_SUGGESTED]
+            return [_told_with_its_way(one, north_deg) for one in free[:MOST_SUGGESTED]]
     return []
+
+
+def _told_with_its_way(one: Suggestion, north_deg: float) -> Suggestion:
+    way = compass_point((resolve(one.stand).heading_deg - north_deg) % 360.0)
+    return replace(one, words=f"{one.words}, looking {way}")
 
 
 def _freed(wanted: Suggestion, floor_m: float, working: WorkingSet) -> Suggestion | None:
