@@ -7,6 +7,7 @@ from pydantic import ValidationError
 from tests.conftest import set_of, slab
 
 from zevlo.core.scene.arrangement import Arrangement, arranged
+from zevlo.core.scene.before_view import put_before
 from zevlo.core.scene.body import body_box
 from zevlo.core.scene.cut import plan_plane
 from zevlo.core.scene.leftovers import find_leftovers
@@ -244,3 +245,27 @@ def test_a_set_of_ground_alone_or_in_one_piece_has_a_body_too():
     one = trimesh.creation.icosphere(4, 1.0)
     low, high = body_box(set_of(one))
     assert (np.abs(np.r_[low, high]) > 0.9).all()
+
+
+def test_a_new_stand_in_stands_free_before_the_viewer_and_faces_them():
+    room = WorkingSet(set_of(GROUND, slab((3, -4, 0), (3.2, 4, 3)), slab((1.5, -0.4, 0), (2.1, 0.4, 0.5))))
+    wanted = new_stand_in("standing", 3.0, 0.0, 0.0, [])
+    put = put_before(wanted, (-3.0, 0.0, 1.6), room)
+    assert front_of(put)[0] < put.at[0], "it faces the viewer in the west"
+    corners = footprint(put)
+    assert corners[:, 0].max() <= 1.5, "not in the wall, and not over the box before it"
+    assert corners[:, 0].max() > 1.5 - 0.11, "no nearer than it needs to"
+    assert put.at[1] == pytest.approx(0.0, abs=1e-6)
+    assert put.at[2] == pytest.approx(0.0)
+    free = put_before(new_stand_in("standing", 0.0, 0.0, 0.0, []), (-3.0, 0.0, 1.6), room)
+    assert free.at == (0.0, 0.0, 0.0)
+    narrow = WorkingSet(set_of(GROUND, slab((-4, 0.8, 0), (4, 1, 3)), slab((-4, -1, 0), (4, -0.8, 3))))
+    sweep = new_stand_in("sweep", 1.0, 0.0, 0.0, [])
+    assert put_before(sweep, (-3.0, 0.0, 1.6), narrow).at == sweep.at, "free nowhere: it stays"
+
+
+def test_before_the_viewer_a_stand_in_goes_down_to_the_floor_that_is_there():
+    stepped = WorkingSet(set_of(GROUND, slab((-0.5, -4, 0), (4, 4, 0.4)), slab((3, -4, 0), (3.2, 4, 3))))
+    on_the_step = put_before(new_stand_in("standing", 3.0, 0.0, 0.4, []), (-4.0, 0.0, 1.6), stepped)
+    assert on_the_step.at[2] == pytest.approx(0.4)
+    assert on_the_step.at[0] < 3

@@ -455,7 +455,7 @@ export interface paths {
         put?: never;
         /**
          * Add Stand In
-         * @description A stand-in of usual size on the floor at a place in plan.
+         * @description A stand-in of usual size on the floor at a place in plan; before a viewer nearer to them, where it is free.
          */
         post: operations["add_stand_in_api_projects__key__stand_ins_post"];
         delete?: never;
@@ -2253,7 +2253,7 @@ export interface components {
         };
         /**
          * NewStandIn
-         * @description A stand-in of usual size on the floor at a place in plan.
+         * @description A stand-in of usual size on the floor at a place in plan; free and facing the viewer where there is one.
          */
         NewStandIn: {
             /** Version */
@@ -2268,6 +2268,12 @@ export interface components {
                 number,
                 number
             ];
+            /** Seen From */
+            seen_from?: [
+                number,
+                number,
+                number
+            ] | null;
         };
         /**
          * Offer

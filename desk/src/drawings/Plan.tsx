@@ -1,6 +1,6 @@
 import { useMemo, useState } from "react";
 import { type Project, type ShotRow, type Suggestion, usePlan } from "../api/client";
-import { Toggle } from "../kit/controls";
+import { Plain, Toggle } from "../kit/controls";
 import { spruce } from "../kit/tokens";
 import { letter } from "../kit/words";
 import { North, RoomNames, Rooms, ScoutMark, StandInOutlines } from "./building";
@@ -30,6 +30,7 @@ interface Props {
   onPlaced: (stand: Point, aim: Point) => void;
   onChoose: (id: string) => void;
   onHeight: (height: number) => void;
+  onLevel: (level: string) => void;
   putHabits: (change: Partial<Project["habits"]>) => void;
   look: MarkerLook;
   putLook: (look: MarkerLook) => void;
@@ -42,7 +43,7 @@ interface Props {
 }
 
 /** The plan: a real cut of the set, with every stand on it and the chosen shot's wedge. */
-export function Plan({ project, desk, scout, placing, setPlacing, onPlaced, onChoose, onHeight, putHabits, look, putLook, ghosts, overGhost, onGhost, onStandIn }: Props) {
+export function Plan({ project, desk, scout, placing, setPlacing, onPlaced, onChoose, onHeight, onLevel, putHabits, look, putLook, ghosts, overGhost, onGhost, onStandIn }: Props) {
   const { data: plan, error } = usePlan(project);
   const [drawn, setDrawn] = useState<{ stand: Point; aim: Point } | null>(null);
   const shot = desk?.row ?? null;
@@ -64,6 +65,10 @@ export function Plan({ project, desk, scout, placing, setPlacing, onPlaced, onCh
     const [x, y] = [Math.min(...xs), Math.min(...ys)];
     return { x: x - 1, y: y - 1, width: Math.max(...xs) - x + 2, height: Math.max(...ys) - y + 2 };
   }, [ghosts]);
+  // The chosen shot may stand on another level than the one the plan is cut on.
+  const elsewhere = shot?.level && project.plan_level && shot.level !== project.plan_level ? shot.level : null;
+  const note = error ? error.message : placing ? "press where the camera stands, drag to what it looks at"
+    : elsewhere ? <Plain onPress={() => onLevel(elsewhere)} style={{ padding: "0 4px", color: spruce }}>Show {elsewhere}</Plain> : "";
   const off = !desk || desk.row.locked;
   // The chosen shot lies on top, also where another stands at the same place.
   const numbered = markedShots(project, look, shot?.id ?? null);
@@ -71,7 +76,7 @@ export function Plan({ project, desk, scout, placing, setPlacing, onPlaced, onCh
   return (
     <Paper
       title="Plan" label="Plan of the set" extent={offered ?? extent} home={`${shot?.id ?? "whole"}|${plan === undefined}${offered ? `|${JSON.stringify(offered)}` : ""}`}
-      note={error ? error.message : placing ? "press where the camera stands, drag to what it looks at" : ""}
+      note={note}
       tools={
         <>
           {placing ? <Heights project={project} put={putHabits} /> : <><MarkerMenu look={look} put={putLook} /><CutHeightField project={project} onHeight={onHeight} /></>}

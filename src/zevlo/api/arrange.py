@@ -39,6 +39,7 @@ from zevlo.api.sets import standing
 from zevlo.api.views import project_out
 from zevlo.core.gestures import Refused
 from zevlo.core.holding import part_moved
+from zevlo.core.scene.before_view import put_before
 from zevlo.core.scene.cut import DrawingPlane, plan_plane, section_plane
 from zevlo.core.scene.floor import nearest_floor
 from zevlo.core.scene.leftovers import find_leftovers
@@ -253,12 +254,16 @@ def _section_at(x: float, y: float, heading_deg: float) -> DrawingPlane:
 
 @router.post("/stand-ins", status_code=201)
 def add_stand_in(key: uuid.UUID, new: NewStandIn, desk: TheDesk, session: InTransaction) -> ProjectOut:
-    """A stand-in of usual size on the floor at a place in plan."""
+    """A stand-in of usual size on the floor at a place in plan; before a viewer nearer to them, where it is free."""
     found = projects.project(session, key)
     there = projects.arrangement_of(found).stand_ins
     x, y = beside_others(new.at, there)
-    floor = desk.shelf.working(standing(found).without_stand_ins()).floor_at(x, y, from_z=found.plan_height)
+    bare = desk.shelf.working(standing(found).without_stand_ins())
+    from_z = found.plan_height if new.seen_from is None else new.seen_from[2]
+    floor = bare.floor_at(x, y, from_z=from_z)
     made = new_stand_in(new.what, x, y, 0.0 if floor is None else floor, [one.name for one in there])
+    if new.seen_from is not None:
+        made = put_before(made, new.seen_from, desk.shelf.working(standing(found)))
     projects.put_stand_ins(session, key, new.version, (*there, made), f"Add “{made.name}”")
     return project_out(session, projects.project(session, key))
 

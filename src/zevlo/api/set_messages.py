@@ -139,11 +139,12 @@ class FloorOut(Message):
 
 
 class NewStandIn(Message):
-    """A stand-in of usual size on the floor at a place in plan."""
+    """A stand-in of usual size on the floor at a place in plan; free and facing the viewer where there is one."""
 
     version: int
     what: Literal["sweep", "standing", "seated", "panel"]
     at: tuple[Coordinate, Coordinate]
+    seen_from: tuple[Coordinate, Coordinate, Coordinate] | None = None
 
 
 class ToPlan(Message):

@@ -176,7 +176,7 @@ export function FrameRoom({ project, chosen, choose, toLab }: Props) {
           onScout={toScout} onBack={toShot} onNew={newOfView} />
         <Papers style={{ gridTemplateColumns: desk ? `${planShare}fr ${100 - planShare}fr` : "1fr" }}>
           <Plan project={project} desk={desk} scout={stand ? { at: [stand.position[0], stand.position[1]], toward: [stand.aim[0], stand.aim[1]] } : null} placing={placing} setPlacing={setPlacing} onChoose={leave}
-            onPlaced={(at, aim) => make({ kind: "from_plan", stand: at, aim })} onHeight={cutAt} putHabits={putHabits} look={look} putLook={putLook}
+            onPlaced={(at, aim) => make({ kind: "from_plan", stand: at, aim })} onHeight={cutAt} onLevel={showLevel} putHabits={putHabits} look={look} putLook={putLook}
             ghosts={suggesting === null ? null : suggestions?.found ?? null} overGhost={over} onGhost={(n) => { const one = suggestions?.found[n]; if (one) takeSuggested(one); }}
             onStandIn={(n, [x, y]) => moveStandIn(n, { kind: "plan", x, y })} />
           {desk && <Section project={project} desk={desk} look={look} onStandIn={(n, origin, heading_deg, [x, y]) => moveStandIn(n, { kind: "section", origin, heading_deg, x, y })} />}

@@ -14,6 +14,7 @@ const Paper = styled(Popover)`${MenuPaper} color: ${ink}; [data-selected] { colo
 const Strip = styled.div`
   background: ${film}; color: ${filmText}; display: flex; align-items: center; gap: 16px; padding: 0 10px 0 14px; height: 34px; white-space: nowrap; overflow: hidden;
   b { color: ${edgePrint}; font-weight: 700; } > b, > button, > .end { flex: none; } > span { overflow: hidden; text-overflow: ellipsis; min-width: 0; }
+  > .follows { flex-shrink: 1000; } &[data-crowded] { gap: 11px; }
   .end { margin-left: auto; display: flex; gap: 4px; align-items: center; }
 `;
 const State = styled(FilmButton)<{ $on: boolean }>`${(p) => (p.$on ? `background: ${edgePrint}; color: ${film}; &[data-hovered] { background: #fff3cf; filter: none; }` : "")}`;
@@ -66,14 +67,15 @@ export const LensStrip = memo(function LensStrip({ project, desk, answer, scouti
   }
   if (!desk) return <Strip><span>Setting up…</span></Strip>;
   const { sheet, shot, row } = desk;
+  const crowded = shot.stand.follow != null || shot.movements.rise_mm !== 0;
   return (
-    <Strip>
+    <Strip data-crowded={crowded || undefined}>
       <b>▸ {project.shots.findIndex((s) => s.id === row.id) + 1}</b>
-      <span><b>{millimetres(shot.lens.focal_length_mm)}</b> {degrees(sheet.lens.angle_deg.horizontal)} × {degrees(sheet.lens.angle_deg.vertical)}</span>
+      <span><b>{millimetres(shot.lens.focal_length_mm)}</b> {degrees(sheet.lens.angle_deg.horizontal)}{!crowded && <> × {degrees(sheet.lens.angle_deg.vertical)}</>}</span>
       <span><b>{sheet.focus.stop ?? "all sharp"}</b> at {metres(shot.focus.distance_m)}</span>
       <span>{sheet.pose.above_floor_m == null ? "no floor under it" : <><b>{metres(sheet.pose.above_floor_m)}</b> {shot.stand.above_floor_m == null ? "above floor" : "stays above floor"}</>}</span>
       {shot.movements.rise_mm !== 0 && <span><b>{shot.movements.rise_mm > 0 ? "rise" : "fall"} {Math.abs(shot.movements.rise_mm)}</b></span>}
-      {shot.stand.follow && <span><b>follows</b> {shot.stand.follow.part?.split("/").at(-1) ?? "a point"}</span>}
+      {shot.stand.follow && <span className="follows"><b>follows</b> {shot.stand.follow.part?.split("/").at(-1) ?? "a point"}</span>}
       <ExposureReading desk={desk} />
       <span className="end">
         <LooksMenu arrangement={arrangement} arrange={arrange} />

@@ -104,10 +104,11 @@ export function SetRoom({ project }: { project: Project }) {
     setLine((l) => ({ ...l, x: one.at[0], y: one.at[1] }));
   };
   const addStandIn = (what: "sweep" | "standing" | "seated" | "panel") => {
-    const before = scout.answer?.scout.stand.aim;
-    if (!before) return;
+    const stand = scout.answer?.scout.stand;
+    if (!stand) return;
+    const [x, y] = stand.aim;
     write.mutate(async (now) => {
-      await told(http.POST("/api/projects/{key}/stand-ins", { ...key, body: { version: now.version, what, at: [before[0], before[1]] } }));
+      await told(http.POST("/api/projects/{key}/stand-ins", { ...key, body: { version: now.version, what, at: [x, y], seen_from: stand.position } }));
       setStandIn(now.stand_ins.length);
       setLine((l) => ({ ...l, x: before[0], y: before[1] }));
     });
@@ -137,7 +138,7 @@ export function SetRoom({ project }: { project: Project }) {
             onPushStart={scout.hold} onPush={(push) => scout.move({ kind: push.shift ? "look" : push.alt ? "shift" : "orbit", right: push.right, up: push.up })} onWheel={scout.wheel} onStep={scout.step} />
         </div>
         <Strip>
-          <span>{drawing ? "Press at the room's corners: they catch on cut walls. The first corner again, or Enter, closes it; Backspace takes one back"
+          <span>{drawing ? "Press at the room's corners: they catch on cut walls. Enter closes it, Backspace takes one back"
             : levelling ? "Press on a floor in the section; Esc leaves it"
             : picking ? "Press on a part in the view; Esc leaves it" : part !== null ? `${project.set.parts[part]?.name ?? ""} is chosen` : "Drag to orbit, with Shift to look, with Alt to shift; wheel to come nearer; arrow keys to walk"}</span>
         </Strip>
