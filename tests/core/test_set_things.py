@@ -248,13 +248,13 @@ def test_a_set_of_ground_alone_or_in_one_piece_has_a_body_too():
 
 
 def test_a_new_stand_in_stands_free_before_the_viewer_and_faces_them():
-    room = WorkingSet(set_of(GROUND, slab((3, -4, 0), (3.2, 4, 3)), slab((1.5, -0.4, 0), (2.1, 0.4, 0.5))))
+    room = WorkingSet(set_of(GROUND, slab((3, -4, 0), (3.2, 4, 3)), slab((2.2, -0.4, 0), (2.9, 0.4, 0.5))))
     wanted = new_stand_in("standing", 3.0, 0.0, 0.0, [])
     put = put_before(wanted, (-3.0, 0.0, 1.6), room)
     assert front_of(put)[0] < put.at[0], "it faces the viewer in the west"
     corners = footprint(put)
-    assert corners[:, 0].max() <= 1.5, "not in the wall, and not over the box before it"
-    assert corners[:, 0].max() > 1.5 - 0.11, "no nearer than it needs to"
+    assert corners[:, 0].max() <= 2.2, "not in the wall, and not in the box before it"
+    assert corners[:, 0].max() > 2.2 - 0.11, "no nearer than it needs to"
     assert put.at[1] == pytest.approx(0.0, abs=1e-6)
     assert put.at[2] == pytest.approx(0.0)
     free = put_before(new_stand_in("standing", 0.0, 0.0, 0.0, []), (-3.0, 0.0, 1.6), room)

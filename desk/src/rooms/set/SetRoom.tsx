@@ -110,7 +110,7 @@ export function SetRoom({ project }: { project: Project }) {
     write.mutate(async (now) => {
       await told(http.POST("/api/projects/{key}/stand-ins", { ...key, body: { version: now.version, what, at: [x, y], seen_from: stand.position } }));
       setStandIn(now.stand_ins.length);
-      setLine((l) => ({ ...l, x: before[0], y: before[1] }));
+      setLine((l) => ({ ...l, x, y }));
     });
   };
   const go = (thing: Leftover) => {

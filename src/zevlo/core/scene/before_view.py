@@ -11,6 +11,7 @@ from zevlo.core.scene.working import WorkingSet
 
 STEP_M = 0.1
 NEAREST_M = 1.0
+Mask = NDArray[np.bool_]
 _SIDES = [(0, 1), (1, 2), (2, 3), (3, 0), (0, 2), (1, 3)]
 
 
@@ -43,13 +44,15 @@ def _heights(one: StandIn) -> list[float]:
     return [z + 0.15 * top, z + 0.5 * top, z + 0.9 * top]
 
 
-def _free(outlines: Floats, heights: Floats, working: WorkingSet) -> NDArray[np.bool_]:
-    """Which outlines (n, 4, 2) nothing crosses at any of the heights, (n,)."""
-    starts, stops = (outlines[:, [side[end] for side in _SIDES]] for end in (0, 1))
-    origins = np.concatenate([np.dstack([starts, np.full(starts.shape[:2], z)]) for z in heights], axis=1)
-    along = np.concatenate([np.dstack([stops - starts, np.zeros(starts.shape[:2])])] * len(heights), axis=1)
-    length = np.linalg.norm(along, axis=2, keepdims=True)
-    ways = (along / np.maximum(length, 1.0e-9)).reshape(-1, 3)
-    hit = working.rays.blocked(origins.reshape(-1, 3), ways, length.reshape(-1))
-    crossed: NDArray[np.bool_] = hit.reshape(len(outlines), -1).any(axis=1)
-    return ~crossed
+def _free(outlines: Floats, heights: Floats, working: WorkingSet) -> Mask:
+    """Which outlines (n, 4, 2) nothing crosses at any of the heights, nor stands within, (n,)."""
+    corners = [np.dstack([outlines, np.full(outlines.shape[:2], z)]) for z in heights]
+    pairs = [(level[:, a], level[:, b]) for level in corners for a, b in _SIDES]
+    # A side tells nothing of a block that stands within: that is met on the way down.
+    pairs += [(corners[-1][:, n], corners[0][:, n]) for n in range(4)]
+    pairs.append((corners[-1].mean(axis=1), corners[0].mean(axis=1)))
+    starts, stops = (np.concatenate([pair[end] for pair in pairs]) for end in (0, 1))
+    length = np.linalg.norm(stops - starts, axis=1)
+    hit = working.rays.blocked(starts, (stops - starts) / np.maximum(length, 1.0e-9)[:, None], length)
+    free: Mask = np.asarray(~hit.reshape(len(pairs), len(outlines)).any(axis=0))
+    return free
