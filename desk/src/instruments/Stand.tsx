@@ -3,6 +3,7 @@ import type { Project, ShotGesture } from "../api/client";
 import { Button, Fields, Plain, Row, Toggle } from "../kit/controls";
 import { NumberField } from "../kit/fields";
 import { quiet } from "../kit/tokens";
+import { planAxes } from "../kit/words";
 import type { Picking } from "../rooms/frame/picking";
 import type { ShotDesk } from "../shots/draft";
 import { Compass } from "./stand/Compass";
@@ -27,6 +28,7 @@ export function StandInstrument({ project, desk, picking, pick, put }: Props) {
   };
   const aim = (key: "x" | "y" | "z", value: number) => desk.commit("Move the aim", { kind: "end_to", end: "aim", both: false, [key]: value } as ShotGesture);
   const turn = (pan_deg: number, label: string) => desk.commit(label, { kind: "turn_by", pan_deg, tilt_deg: 0, roll_deg: 0 });
+  const axes = planAxes(project.site.north_deg);
   const follow = stand.follow;
   const marked = habits.marks.some((m) => Math.abs(m.height_m - height) < 0.005);
   return (
@@ -46,11 +48,11 @@ export function StandInstrument({ project, desk, picking, pick, put }: Props) {
         <NumberField label={pose.above_floor_m == null ? "Above zero" : "Above floor"} unit="meter" value={height} step={0.05} off={off} onCommit={(v) => desk.commit("Lens height", heightTo(v))} />
         <NumberField label="Heading" unit="degree" digits={1} step={1} value={pose.heading_deg} off={off} onCommit={(v) => desk.commit("Heading", { kind: "face", heading_deg: v, pitch_deg: null })} />
         <NumberField label="Pitch" unit="degree" digits={1} step={0.5} min={-89} max={89} value={pose.pitch_deg} off={off} onCommit={(v) => desk.commit("Pitch", { kind: "face", heading_deg: null, pitch_deg: v })} />
-        <NumberField label="Stand east" unit="meter" step={0.05} value={stand.position[0]} off={off} onCommit={(v) => place(0, v)} />
-        <NumberField label="Stand north" unit="meter" step={0.05} value={stand.position[1]} off={off} onCommit={(v) => place(1, v)} />
+        <NumberField label={`Stand ${axes.x}`} unit="meter" step={0.05} value={stand.position[0]} off={off} onCommit={(v) => place(0, v)} />
+        <NumberField label={`Stand ${axes.y}`} unit="meter" step={0.05} value={stand.position[1]} off={off} onCommit={(v) => place(1, v)} />
         <NumberField label="Roll" unit="degree" digits={1} step={0.5} min={-180} max={180} value={stand.roll_deg} off={off} onCommit={(v) => desk.commit("Roll", { stand: { ...stand, roll_deg: v } })} />
-        <NumberField label="Aim east" unit="meter" step={0.05} value={stand.aim[0]} off={off} onCommit={(v) => aim("x", v)} />
-        <NumberField label="Aim north" unit="meter" step={0.05} value={stand.aim[1]} off={off} onCommit={(v) => aim("y", v)} />
+        <NumberField label={`Aim ${axes.x}`} unit="meter" step={0.05} value={stand.aim[0]} off={off} onCommit={(v) => aim("x", v)} />
+        <NumberField label={`Aim ${axes.y}`} unit="meter" step={0.05} value={stand.aim[1]} off={off} onCommit={(v) => aim("y", v)} />
         <NumberField label="Aim height" unit="meter" step={0.05} value={stand.aim[2]} off={off} onCommit={(v) => aim("z", v)} />
         <NumberField label="Aim away" unit="meter" step={0.05} min={0.001} value={pose.aim_distance_m} off={off} onCommit={(v) => desk.commit("Distance to the aim", { kind: "aim_distance", distance_m: v })} />
       </Fields>

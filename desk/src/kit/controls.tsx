@@ -83,3 +83,7 @@ export const FilmButton = styled(AriaButton)`
   &[data-focus-visible] { outline-color: ${edgePrint}; }
   &[data-disabled] { opacity: 0.45; cursor: default; }
 `;
+
+/** A field one writes part of a name into. */
+export const Find = styled.input`width: 100%; border: 1px solid ${line}; border-radius: 3px; background: #fff; padding: 5px 8px; color: ${ink};
+  &::placeholder { color: ${quiet}; } &:focus { outline: 2px solid ${spruce}; }`;

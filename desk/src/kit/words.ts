@@ -16,3 +16,9 @@ export const many = (count: number, one: string): string => `${count.toLocaleStr
 
 /** Letter of a suggested stand: shots have numbers. */
 export const letter = (n: number): string => String.fromCharCode(65 + n);
+
+/** What the two axes of the plan are called: by the compass only where north is straight up. */
+export const planAxes = (northDeg: number): { x: string; y: string; lessX: string; lessY: string } =>
+  northDeg % 360 === 0 ? { x: "east", y: "north", lessX: "west", lessY: "south" } : { x: "x", y: "y", lessX: "less", lessY: "less" };
+
+export const headed = (word: string): string => word.charAt(0).toUpperCase() + word.slice(1);

@@ -4,13 +4,15 @@ import type { Project, ShotGesture } from "../../api/client";
 import { Button, Fields, Toggle } from "../../kit/controls";
 import { NumberField } from "../../kit/fields";
 import { quiet } from "../../kit/tokens";
+import { headed, planAxes } from "../../kit/words";
 import type { ShotDesk } from "../../shots/draft";
 
 type Move = Extract<ShotGesture, { kind: "grip" }>["move"];
 const Table = styled.div`display: grid; grid-template-columns: 74px 1fr 1fr; gap: 4px 6px; align-items: center; > span { color: ${quiet}; font-size: 12px; }
   button { padding: 1px 4px; min-height: 25px; font-weight: 500; }`;
 
-const ROWS: [string, Move, "m" | "deg", string, string][] = [
+type Row = [string, Move, "m" | "deg", string, string];
+const ROWS: Row[] = [
   ["Dolly", "dolly", "m", "back", "ahead"],
   ["Truck", "truck", "m", "left", "right"],
   ["Pedestal", "pedestal", "m", "down", "up"],
@@ -19,10 +21,14 @@ const ROWS: [string, Move, "m" | "deg", string, string][] = [
   ["Roll", "roll", "deg", "left", "right"],
   ["Orbit", "orbit", "deg", "left", "right"],
   ["Over", "over", "deg", "lower", "higher"],
-  ["East", "east", "m", "west", "east"],
-  ["North", "north", "m", "south", "north"],
-  ["Height", "up", "m", "down", "up"],
 ];
+
+/** Moves along one axis of the set. */
+const alongAxes = (northDeg: number): Row[] => {
+  const { x, y, lessX, lessY } = planAxes(northDeg);
+  const more = northDeg % 360 === 0 ? [x, y] : ["more", "more"];
+  return [[headed(x), "east", "m", lessX, more[0]!], [headed(y), "north", "m", lessY, more[1]!], ["Height", "up", "m", "down", "up"]];
+};
 
 /** Moves of a grip, by steps of a size one sets; along the lens or along one axis of the set. */
 export function Moves({ project, desk, put }: { project: Project; desk: ShotDesk; put: (change: Partial<Project["habits"]>) => void }) {
@@ -37,7 +43,7 @@ export function Moves({ project, desk, put }: { project: Project; desk: ShotDesk
       </Fields>
       <Toggle isSelected={both} onChange={setBoth}>The aim goes along</Toggle>
       <Table>
-        {ROWS.map(([name, move, unit, less, more]) => {
+        {[...ROWS, ...alongAxes(project.site.north_deg)].map(([name, move, unit, less, more]) => {
           const step = unit === "m" ? habits.step_m : habits.step_deg;
           const by = (way: number) => desk.commit(`${name} by a step`, { kind: "grip", move, by: way * step, both });
           return (

@@ -2,8 +2,8 @@ import { useEffect, useMemo, useRef, useState } from "react";
 import { Button as AriaButton, ToggleButton } from "react-aria-components";
 import styled from "styled-components";
 import type { Project } from "../../api/client";
-import { Button, Row, Toggle } from "../../kit/controls";
-import { ink, line, ochre, paper, quiet, spruce, sprucePale } from "../../kit/tokens";
+import { Button, Find, Row, Toggle } from "../../kit/controls";
+import { ink, line, ochre, paper, quiet, sprucePale } from "../../kit/tokens";
 import { many } from "../../kit/words";
 
 const Tree = styled.aside`background: ${paper}; border-right: 1px solid ${line}; display: flex; flex-direction: column; min-height: 0;
@@ -23,8 +23,6 @@ const Lift = styled(ToggleButton)`
   &[data-hovered] { border-color: ${line}; color: ${ink}; } &[data-selected] { color: ${ochre}; font-weight: 650; }
   &[data-disabled] { opacity: 0.5; cursor: default; }
 `;
-const Find = styled.input`width: 100%; border: 1px solid ${line}; border-radius: 3px; background: #fff; padding: 5px 8px; color: ${ink};
-  &::placeholder { color: ${quiet}; } &:focus { outline: 2px solid ${spruce}; }`;
 const MOST_SHOWN = 400;
 
 interface Props {

@@ -47,7 +47,7 @@ export function SizeAgainstFigure({ project, width = 520, height = 150 }: { proj
           <path d="M-13 -80 Q0 -86 13 -80 L15 -44 L10 -44 L9 0 L1.5 0 L0 -38 L-1.5 0 L-9 0 L-10 -44 L-15 -44 Z" />
         </g>
       </svg>
-      <figcaption style={{ color: quiet }}>{metres(most[0] - least[0])} wide, {metres(most[1] - least[1])} deep, {metres(most[2] - least[2])} high, from the south beside a figure of 1.75 m{part ? "; part of it drawn" : ""}</figcaption>
+      <figcaption style={{ color: quiet }}>{metres(most[0] - least[0])} wide, {metres(most[1] - least[1])} deep, {metres(most[2] - least[2])} high, from {project.site.north_deg % 360 === 0 ? "the south" : "the foot of the plan"} beside a figure of 1.75 m{part ? "; part of it drawn" : ""}</figcaption>
     </figure>
   );
 }

@@ -3,7 +3,7 @@ import type { Project, StandIn } from "../../api/client";
 import { Button, Fields, Plain, Row } from "../../kit/controls";
 import { NumberField, TextField } from "../../kit/fields";
 import { ink, line, quiet, spruce, sprucePale } from "../../kit/tokens";
-import { metres } from "../../kit/words";
+import { headed, metres, planAxes } from "../../kit/words";
 
 type What = "sweep" | "standing" | "seated" | "panel";
 const List = styled.ul`list-style: none; margin: 0; padding: 0;`;
@@ -24,6 +24,7 @@ interface Props {
 /** Stand-ins: added, made to size, placed by numbers; by hand they are moved in plan and section. */
 export function StandIns({ project, chosen, choose, add, put }: Props) {
   const all = project.stand_ins;
+  const axes = planAxes(project.site.north_deg);
   const one = chosen === null ? undefined : all[chosen];
   const change = (to: Partial<StandIn>, label = "Size") => {
     if (one) put((now) => now.map((s, n) => (n === chosen ? ({ ...s, ...to } as StandIn) : s)), `${label} of “${one.name}”`);
@@ -76,8 +77,8 @@ export function StandIns({ project, chosen, choose, add, put }: Props) {
                 <NumberField label="cd/m²" digits={0} step={100} min={0} max={1e7} value={one.luminance_cd_m2} onCommit={(luminance_cd_m2) => change({ luminance_cd_m2 } as Partial<StandIn>, "Light")} />
               </>
             )}
-            <NumberField label="East" unit="meter" step={0.05} value={one.at[0]} onCommit={(v) => at(0, v)} />
-            <NumberField label="North" unit="meter" step={0.05} value={one.at[1]} onCommit={(v) => at(1, v)} />
+            <NumberField label={headed(axes.x)} unit="meter" step={0.05} value={one.at[0]} onCommit={(v) => at(0, v)} />
+            <NumberField label={headed(axes.y)} unit="meter" step={0.05} value={one.at[1]} onCommit={(v) => at(1, v)} />
             <NumberField label="Height" unit="meter" step={0.05} value={one.at[2]} onCommit={(v) => at(2, v)} />
             <NumberField label="Turned" unit="degree" digits={1} step={5} min={-3600} max={3600} value={one.turn_deg} onCommit={(turn_deg) => change({ turn_deg }, "Turn")} />
             <TextField label="Name" value={one.name} onCommit={(name) => change({ name }, "Name")} />
