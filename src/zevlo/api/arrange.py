@@ -2,18 +2,16 @@
 
 from __future__ import annotations
 
-import contextlib
 import uuid
 from collections.abc import Sequence
 from typing import Annotated
 
 import numpy as np
 from fastapi import APIRouter, Path, Query, Response
-from sqlalchemy.orm import Session
 
-from zevlo.api.desk import InTransaction, TheDesk, where_of
+from zevlo.api.desk import InTransaction, TheDesk
 from zevlo.api.messages import ProjectOut, Seen
-from zevlo.api.projects import FOREVER
+from zevlo.api.projects import FOREVER, NOT_KEPT
 from zevlo.api.set_messages import (
     ElevationOut,
     FloorOut,
@@ -36,9 +34,8 @@ from zevlo.api.set_messages import (
     ToSection,
 )
 from zevlo.api.sets import standing
-from zevlo.api.views import project_out
+from zevlo.api.views import project_out, stand_ins_mark
 from zevlo.core.gestures import Refused
-from zevlo.core.holding import part_moved
 from zevlo.core.scene.before_view import put_before
 from zevlo.core.scene.cut import DrawingPlane, plan_plane, section_plane
 from zevlo.core.scene.floor import nearest_floor
@@ -49,22 +46,19 @@ from zevlo.core.scene.rooms import propose_places
 from zevlo.core.scene.sight import packed, thin_lines
 from zevlo.core.scene.snap import sides_of, snap
 from zevlo.core.scene.stand_ins import (
-    GROUP_NAME,
     StandIn,
     beside_others,
     facing,
-    gone_along,
     new_stand_in,
     put_down,
     stand_ins_alone,
 )
 from zevlo.core.scout import SCOUT_NEAR_M, scout_window
 from zevlo.core.seen import seen_from
-from zevlo.core.shot import Shot
 from zevlo.core.solve import SECTION_DEPTH_M, camera_of
 from zevlo.core.stand.pose import resolve
 from zevlo.files.summary import body_of
-from zevlo.files.view import stand_ins_view
+from zevlo.files.view import NOTHING_TO_DRAW, stand_ins_view
 from zevlo.store import projects, shots
 from zevlo.store.changes import Missing
 
@@ -172,7 +166,7 @@ def leftovers(key: uuid.UUID, desk: TheDesk, session: InTransaction) -> Leftover
         found=[
             LeftoverOut(part=one.part, name=parts[one.part].name, why=one.why, words=one.words, at=one.at,
                         size_m=one.size_m)
-            for one in find_leftovers(working, where_of(found))
+            for one in find_leftovers(working, projects.where_of(found))
         ]
     )  # fmt: skip
 
@@ -294,33 +288,16 @@ def move_stand_in(
     else:
         there[number] = facing(one, to.x, to.y)
     words = f"{'Move' if to.kind != 'facing' else 'Turn'} “{one.name}”"
-    going_along = _followers(session, key, one, there[number])
-    projects.put_stand_ins(session, key, move.version, tuple(there), words, going_along)
+    projects.put_stand_ins(session, key, move.version, tuple(there), words)
     return project_out(session, projects.project(session, key))
 
 
-def _followers(session: Session, key: uuid.UUID, before: StandIn, after: StandIn) -> dict[uuid.UUID, Shot]:
-    """Shots that follow a stand-in, as they are when it has moved: its point keeps its place in their frames.
-
-    A locked shot stays, and so does one that could only follow by looking straight up or down.
-    """
-    path = f"{GROUP_NAME}/{before.name}"
-    found = {}
-    for row in shots.shots_of(session, key):
-        shot = shots.settings_of(row)
-        if row.locked or shot.stand.follow is None or shot.stand.follow.part != path:
-            continue
-        with contextlib.suppress(Refused):
-            found[row.id] = part_moved(shot, gone_along(before, after, shot.stand.follow.point))
-    return found
-
-
 @router.get("/stand-ins.glb")
-def stand_ins(key: uuid.UUID, session: InTransaction) -> Response:
-    """The stand-ins as the desk draws them."""
+def stand_ins(key: uuid.UUID, session: InTransaction, of: str = Query("", max_length=100)) -> Response:
+    """The stand-ins as the desk draws them, in the state ``of``; none at all while the last one is being undone."""
     found = projects.project(session, key)
     there = projects.arrangement_of(found).stand_ins
-    if not there:
-        raise Missing("There are no stand-ins in this project.")
+    headers = FOREVER if of == stand_ins_mark(found) else NOT_KEPT
     own = len(projects.revision_of(session, found).summary["parts"])
-    return Response(stand_ins_view(stand_ins_alone(there), own), media_type="model/gltf-binary", headers=FOREVER)
+    drawn = stand_ins_view(stand_ins_alone(there), own) if there else NOTHING_TO_DRAW
+    return Response(drawn, media_type="model/gltf-binary", headers=headers)

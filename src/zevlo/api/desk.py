@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Annotated
 
@@ -14,12 +14,10 @@ from starlette.requests import HTTPConnection
 from zevlo.api.arrivals import Arrivals
 from zevlo.api.sets import SetShelf, standing
 from zevlo.core.follow import follow
-from zevlo.core.scene.levels import Where
 from zevlo.core.shot import Shot
-from zevlo.core.stand.naming import proposed_name
 from zevlo.settings import Settings
 from zevlo.store.database import transaction
-from zevlo.store.projects import habits_of, light_of, places_of, site_of
+from zevlo.store.projects import light_of, where_of
 from zevlo.store.tables import Project
 
 
@@ -36,17 +34,6 @@ class Desk:
         metering = getattr(gesture, "kind", "") == "meter"
         lit = self.shelf.lit(stands, light_of(project), shot.left_out) if metering else None
         return follow(shot, gesture, self.shelf.working(stands), lit, where_of(project))  # type: ignore[arg-type]
-
-
-def where_of(project: Project) -> Where:
-    """What places in a project are called by."""
-    return Where(places_of(project), site_of(project).north_deg)
-
-
-def name_of(project: Project) -> Callable[[Shot], str]:
-    """What a shot of a project is called by what it shows."""
-    where, points = where_of(project), habits_of(project).compass_points
-    return lambda shot: proposed_name(shot, where, points)
 
 
 def desk_of(connection: HTTPConnection) -> Desk:

@@ -10,7 +10,7 @@ import uuid
 from fastapi import APIRouter, WebSocket, WebSocketDisconnect
 from pydantic import TypeAdapter, ValidationError
 
-from zevlo.api.desk import Desk, desk_of, where_of
+from zevlo.api.desk import Desk, desk_of
 from zevlo.api.live_messages import (
     AskScout,
     AskShot,
@@ -39,7 +39,7 @@ from zevlo.core.solve import section_beyond, solve
 from zevlo.core.stand.pose import compass_point, resolve, view_matrix
 from zevlo.store.changes import Missing
 from zevlo.store.database import transaction
-from zevlo.store.projects import light_of, project
+from zevlo.store.projects import light_of, project, where_of
 
 log = logging.getLogger("zevlo.api")
 router = APIRouter()

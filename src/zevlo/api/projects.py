@@ -30,6 +30,7 @@ from zevlo.store.database import transaction
 
 router = APIRouter(prefix="/api")
 FOREVER = {"Cache-Control": "private, max-age=31536000, immutable"}
+NOT_KEPT = {"Cache-Control": "no-store"}
 
 
 @router.get("/projects")

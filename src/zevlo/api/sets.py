@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import hashlib
 import threading
 import uuid
 from collections import OrderedDict
@@ -21,7 +22,7 @@ from zevlo.files.arrays import unpack_set
 from zevlo.store.blobs import open_blob
 from zevlo.store.changes import Missing
 from zevlo.store.database import transaction
-from zevlo.store.projects import arrangement_of
+from zevlo.store.projects import arrangement_of, light_of
 from zevlo.store.tables import Project, Revision
 
 PLAN_DEPTH_M = 8.0
@@ -50,6 +51,11 @@ def standing(project: Project) -> Standing:
     assert project.revision_id is not None
     above = project.plan_height if project.lifted_above else None
     return Standing(project.revision_id, arrangement_of(project), frozenset(project.lifted), above)
+
+
+def mark_of(project: Project) -> str:
+    """Another word for each other state of what a set shows: how it stands, what is lifted off, its light."""
+    return hashlib.sha256(repr((standing(project), light_of(project))).encode()).hexdigest()[:16]
 
 
 class SetShelf:

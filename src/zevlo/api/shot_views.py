@@ -15,7 +15,6 @@ from typing import Any
 import numpy as np
 from sqlalchemy.orm import Session
 
-from zevlo.api.desk import where_of
 from zevlo.api.messages import MarkerOut, ShotOut, TakeOut
 from zevlo.api.parts import Parts, parts_out
 from zevlo.core.optics.back import ratio_name
@@ -27,7 +26,7 @@ from zevlo.core.shot import Shot
 from zevlo.core.solve import Camera, camera_of
 from zevlo.core.stand.pose import compass_point, view_matrix
 from zevlo.lab.thumbnail import thumbnail_key
-from zevlo.store.projects import arrangement_of, light_of, revision_of
+from zevlo.store.projects import arrangement_of, light_of, revision_of, where_of
 from zevlo.store.shots import Written, rows_of, same_framing, settings_of, takes_by_id
 from zevlo.store.tables import Project, ShotRow, Take
 

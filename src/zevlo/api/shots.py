@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-import hashlib
 import uuid
 from urllib.parse import quote
 
 from fastapi import APIRouter
 from sqlalchemy.orm import Session
 
-from zevlo.api.desk import Desk, InTransaction, TheDesk, name_of
+from zevlo.api.desk import Desk, InTransaction, TheDesk
 from zevlo.api.messages import (
     Another,
     CardChange,
@@ -31,7 +30,7 @@ from zevlo.api.messages import (
     TakeCard,
     TakeName,
 )
-from zevlo.api.sets import standing
+from zevlo.api.sets import mark_of, standing
 from zevlo.api.shot_views import around, lens_line, shots_out
 from zevlo.api.views import project_out
 from zevlo.core.differences import copied, differences
@@ -73,7 +72,7 @@ def new_shot(key: uuid.UUID, new: NewShot, desk: TheDesk, session: InTransaction
         habits = projects.habits_of(owner)
         made = new_shot_in_plan(start, working, new.how.stand, new.how.aim, owner.plan_height, habits)
     made = metered(made, desk.shelf.lit(standing(owner), projects.light_of(owner)))
-    made = made.model_copy(update={"name": name_of(owner)(made)})
+    made = made.model_copy(update={"name": projects.name_of(owner)(made)})
     return _out(session, shots.add_shot(session, key, made, after, "New shot “{name}”", named_by_hand=False))
 
 
@@ -86,7 +85,7 @@ def change_shot(key: uuid.UUID, change: ShotChange, desk: TheDesk, session: InTr
     shot = before if change.shot is None else refollowed(before, change.shot)
     if change.gesture is not None:
         shot = desk.follow(owner, shot, change.gesture)
-    return _out(session, shots.change_shot(session, key, change.version, shot, change.label, name_of(owner)))
+    return _out(session, shots.change_shot(session, key, change.version, shot, change.label, projects.name_of(owner)))
 
 
 @router.post("/shots/{key}/lock")
@@ -100,7 +99,7 @@ def card_shot(key: uuid.UUID, change: CardChange, session: InTransaction) -> Sho
     """Own labels, the marker's colour, or the name by what the shot shows again."""
     if change.name_itself:
         owner = projects.project(session, shots.shot_row(session, key).project_id)
-        return _out(session, shots.name_itself(session, key, change.version, name_of(owner)))
+        return _out(session, shots.name_itself(session, key, change.version, projects.name_of(owner)))
     return _out(session, shots.card_shot(session, key, change.version, change.labels, change.colour))
 
 
@@ -113,7 +112,8 @@ def keep_shot(key: uuid.UUID, seen: Seen, session: InTransaction) -> ShotOut:
 @router.post("/shots/{key}/back-to-kept")
 def back_to_kept(key: uuid.UUID, seen: Seen, session: InTransaction) -> ShotOut:
     """Put the last kept framing back."""
-    return _out(session, shots.back_to_kept(session, key, seen.version))
+    owner = projects.project(session, shots.shot_row(session, key).project_id)
+    return _out(session, shots.back_to_kept(session, key, seen.version, projects.name_of(owner)))
 
 
 @router.get("/shots/{key}/takes")
@@ -142,7 +142,8 @@ def takes(key: uuid.UUID, session: InTransaction) -> list[TakeCard]:
 @router.post("/takes/{key}/back")
 def back_to_take(key: uuid.UUID, session: InTransaction) -> ShotOut:
     """Put a kept framing back; it is the kept one from then on."""
-    return _out(session, shots.back_to_take(session, key))
+    owner = projects.project(session, shots.take_shot(session, key).project_id)
+    return _out(session, shots.back_to_take(session, key, projects.name_of(owner)))
 
 
 @router.patch("/takes/{key}", status_code=204)
@@ -161,7 +162,7 @@ def duplicate_shot(key: uuid.UUID, desk: TheDesk, session: InTransaction, change
     if change is not None and change.gesture is not None:
         shot = desk.follow(owner, shot, change.gesture)
     if not row.named_by_hand:
-        shot = shot.model_copy(update={"name": name_of(owner)(shot)})
+        shot = shot.model_copy(update={"name": projects.name_of(owner)(shot)})
     words = "Duplicate as “{name}”"
     return _out(session, shots.add_shot(session, row.project_id, shot, row, words, row.named_by_hand, like=row))
 
@@ -215,7 +216,7 @@ def copy_settings(key: uuid.UUID, change: CopyChange, desk: TheDesk, session: In
         told.append(CopiedOut(shot=target, name=before.name, changes=words, refused=refused))
     if not change.only_try and changed:
         label = f"Copy {', '.join(change.groups).replace('_', ' ')} from “{source.name}”"[:120]
-        shots.write_many(session, key, changed, label, name_of(owner))
+        shots.write_many(session, key, changed, label, projects.name_of(owner))
     return CopyOut(shots=told, written=not change.only_try and bool(changed))
 
 
@@ -224,7 +225,7 @@ def suggestions(key: uuid.UUID, room: int, desk: TheDesk, session: InTransaction
     """Stands worth a look in a room, each with its picture."""
     owner = projects.project(session, key)
     # Its address is another one when what it shows is: the browser keeps pictures for ever.
-    seen = hashlib.sha256(repr((standing(owner), projects.light_of(owner))).encode()).hexdigest()[:16]
+    seen = mark_of(owner)
     found = [
         SuggestionOut(
             what=one.what,

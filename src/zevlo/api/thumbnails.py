@@ -8,8 +8,8 @@ from fastapi import APIRouter, Query, Response
 from sqlalchemy.dialects.postgresql import insert as upsert
 
 from zevlo.api.desk import Desk, TheDesk
-from zevlo.api.projects import FOREVER
-from zevlo.api.sets import standing
+from zevlo.api.projects import FOREVER, NOT_KEPT
+from zevlo.api.sets import mark_of, standing
 from zevlo.api.shot_views import around
 from zevlo.core.new_shot import new_shot_at
 from zevlo.core.shot import Shot, Stand
@@ -20,7 +20,6 @@ from zevlo.store.database import transaction
 from zevlo.store.tables import ShotRow, Take, Thumbnail
 
 router = APIRouter(prefix="/api")
-NOT_KEPT = {"Cache-Control": "no-store"}
 """A picture asked for by the address of another state: shown once, never kept under that address."""
 
 
@@ -57,11 +56,14 @@ def _thumbnail(desk: Desk, kind: type[ShotRow] | type[Take], key: uuid.UUID, of:
 
 
 @router.get("/projects/{key}/look.png")
-def look(key: uuid.UUID, desk: TheDesk, stand: str = Query(max_length=2000)) -> Response:
+def look(
+    key: uuid.UUID, desk: TheDesk, stand: str = Query(max_length=2000), of: str = Query("", max_length=100)
+) -> Response:
     """A small picture from a stand, as a new shot there would show it."""
     with transaction(desk.engine) as session:
         owner = projects.project(session, key)
         light, stands, habits = projects.light_of(owner), standing(owner), projects.habits_of(owner)
+        headers = FOREVER if of == mark_of(owner) else NOT_KEPT
     shot = new_shot_at(Shot(), desk.shelf.working(stands), Stand.model_validate_json(stand), habits)
     png = draw_thumbnail(shot, desk.shelf.lit(stands, light), long_side=168, paths=3)
-    return Response(png, media_type="image/png", headers=FOREVER)
+    return Response(png, media_type="image/png", headers=headers)

@@ -150,11 +150,14 @@ def set_out(revision: Revision, project: Project) -> SetOut:
 
 def stand_ins_address(project: Project) -> str | None:
     """Where the stand-ins of a project are drawn from; another address for each change to them."""
+    mark = stand_ins_mark(project)
+    return None if mark is None else f"/api/projects/{project.id}/stand-ins.glb?of={mark}"
+
+
+def stand_ins_mark(project: Project) -> str | None:
+    """Another word for each state of a project's stand-ins; None where there are none."""
     told = project.arrangement.get("stand_ins")
-    if not told:
-        return None
-    mark = hashlib.sha256(json.dumps(told, sort_keys=True).encode()).hexdigest()[:16]
-    return f"/api/projects/{project.id}/stand-ins.glb?of={mark}"
+    return hashlib.sha256(json.dumps(told, sort_keys=True).encode()).hexdigest()[:16] if told else None
 
 
 def project_out(session: Session, project: Project) -> ProjectOut:

@@ -68,6 +68,11 @@ def _of_stand(before: Shot, after: Shot) -> list[str]:
         words.append(f"pitch {a.pitch_deg:.1f}° → {b.pitch_deg:.1f}°")
     if before.stand.roll_deg != after.stand.roll_deg:
         words.append(f"roll {before.stand.roll_deg:.1f}° → {after.stand.roll_deg:.1f}°")
+    if (before.stand.above_floor_m is None) != (after.stand.above_floor_m is None):
+        words.append("stays above floor" if before.stand.above_floor_m is None else "no longer stays above floor")
+    followed, follows = (None if s.stand.follow is None else s.stand.follow.part or "a point" for s in (before, after))
+    if followed != follows:
+        words.append(f"lets {followed} go" if follows is None else f"follows {follows.rsplit('/', 1)[-1]}")
     if not words and abs(b.aim_distance - a.aim_distance) > 5e-4:
         words.append(f"aim {a.aim_distance:.2f} → {b.aim_distance:.2f} m away")
     return words

@@ -288,6 +288,13 @@ class LeaveOut(Settings):
     out: bool = True
 
 
+class LeaveOutNumber(Settings):
+    """Leave the part out that has a number among the parts of the set."""
+
+    kind: Literal["leave_out_number"] = "leave_out_number"
+    number: int = Field(ge=0)
+
+
 class PutBackAll(Settings):
     """Nothing is left out any more."""
 
@@ -295,7 +302,7 @@ class PutBackAll(Settings):
 
 
 HoldGesture = StayAbove | FollowSeen | FollowPart | LetGo
-LeaveGesture = LeaveOutSeen | LeaveOut | PutBackAll
+LeaveGesture = LeaveOutSeen | LeaveOut | LeaveOutNumber | PutBackAll
 CameraGesture = (
     StandTo | AimTo | HeightTo | Face | TurnBy | Level | AimDistance | EndTo | AimAtPart | AimAtSeen | Grip | Look
     | Shift | Orbit | Dolly | Walk | AngleTo | WedgeTo | FocusAt | FocusTo | FocusOnPaper | FocusOnBarrel

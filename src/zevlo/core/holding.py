@@ -8,6 +8,7 @@ from zevlo.core.gestures import (
     FollowSeen,
     HoldGesture,
     LeaveGesture,
+    LeaveOutNumber,
     LeaveOutSeen,
     LetGo,
     PutBackAll,
@@ -120,6 +121,10 @@ def leave_out(shot: Shot, gesture: LeaveGesture, working: WorkingSet) -> Shot:
         if seen is None:
             raise Refused("There is only sky at that place.")
         path, out = working.model.paths[seen.part], True
+    elif isinstance(gesture, LeaveOutNumber):
+        if gesture.number >= len(working.model.parts):
+            raise Refused(f"The set has no part {gesture.number}.")
+        path, out = working.model.paths[gesture.number], True
     else:
         path, out = gesture.part, gesture.out
         if out and not working.model.parts_at([path]):

@@ -181,18 +181,18 @@ class _File:
             document["images"] = [{"uri": f"../{self.pictures[number]}/picture"} for number in used]
             document["samplers"] = [{"wrapS": 10497, "wrapT": 10497}]
             document["textures"] = [{"source": n, "sampler": 0} for n in range(len(used))]
-        text = json.dumps(document, separators=(",", ":")).encode()
-        text += b" " * (-len(text) % 4)
-        head = struct.pack("<4sII", b"glTF", 2, 12 + 8 + len(text) + 8 + self.size)
-        return b"".join(
-            [
-                head,
-                struct.pack("<I4s", len(text), b"JSON"),
-                text,
-                struct.pack("<I4s", self.size, b"BIN\0"),
-                *self.pieces,
-            ]
-        )
+        return _glb(document, struct.pack("<I4s", self.size, b"BIN\0"), *self.pieces)
+
+
+def _glb(document: dict[str, Any], *binary: bytes) -> bytes:
+    text = json.dumps(document, separators=(",", ":")).encode()
+    text += b" " * (-len(text) % 4)
+    chunks = [struct.pack("<I4s", len(text), b"JSON"), text, *binary]
+    return b"".join([struct.pack("<4sII", b"glTF", 2, 12 + sum(map(len, chunks))), *chunks])
+
+
+NOTHING_TO_DRAW = _glb({"asset": {"version": "2.0", "generator": "Zevlo"}, "scene": 0, "scenes": [{}]})
+"""The GLB of nothing at all."""
 
 
 def _material(material: Material, name: str, used: list[int]) -> dict[str, Any]:

@@ -3,25 +3,26 @@
 from __future__ import annotations
 
 import uuid
-from collections.abc import Mapping
 from typing import Any
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
+from zevlo.core.going_along import moved_along, paired, renamed_along
 from zevlo.core.light.setup import LightSetup
 from zevlo.core.light.site import Site, light_at
 from zevlo.core.scene.arrangement import Arrangement
-from zevlo.core.scene.levels import Places, places_moved
+from zevlo.core.scene.levels import Places, Where, places_moved
 from zevlo.core.scene.placing import Placing, change_between, shot_moved
 from zevlo.core.scene.stand_ins import StandIn, moved_with_set
-from zevlo.core.shot import Shot
 from zevlo.core.stand.habits import Habits
+from zevlo.core.stand.naming import proposed_name
 from zevlo.files.door import Taken
 from zevlo.files.summary import bounds_of
 from zevlo.store.blobs import put_file
 from zevlo.store.changes import HOME, Missing, Writing, locked_row
-from zevlo.store.tables import Project, Revision, ShotRow, Take
+from zevlo.store.shots import NameOf, name_untouched, settings_of, shots_with_takes
+from zevlo.store.tables import Project, Revision
 
 PLAN_CUT_M = 1.2
 
@@ -98,6 +99,17 @@ def light_of(found: Project) -> LightSetup:
     return light_at(LightSetup.model_validate(found.light), site_of(found))
 
 
+def where_of(found: Project) -> Where:
+    """What places in a project are called by."""
+    return Where(places_of(found), site_of(found).north_deg)
+
+
+def name_of(found: Project) -> NameOf:
+    """What a shot of a project is called by what it shows."""
+    where, points = where_of(found), habits_of(found).compass_points
+    return lambda shot: proposed_name(shot, where, points)
+
+
 def projects(session: Session) -> list[Project]:
     """All projects that are not deleted, newest first."""
     return list(session.scalars(select(Project).where(~Project.deleted).order_by(Project.created.desc())))
@@ -120,10 +132,12 @@ def revision_of(session: Session, found: Project) -> Revision:
 
 
 def change_project(session: Session, key: uuid.UUID, seen: int, label: str, **values: Any) -> Project:
-    """Change a project's name, light, lifted parts or plan height."""
+    """Change what a project is called or how it stands. Shots named by what they show get the names that go with it."""
     found = locked_row(session, Project, key)
     writing = Writing(session, str(key))
     writing.change(found, seen, **values)
+    if not {"places", "site", "habits"}.isdisjoint(values):
+        name_untouched(session, writing, key, name_of(found))
     writing.done(label)
     return found
 
@@ -146,25 +160,18 @@ def place_set(session: Session, key: uuid.UUID, seen: int, placing: Placing) -> 
         values["plan_height"] = first_plan_height(low, Places())
         values["places"] = Places().model_dump(mode="json")
     writing.change(found, seen, **values)
-    for row in session.scalars(select(ShotRow).where(ShotRow.project_id == key, ~ShotRow.deleted)):
-        for thing in (row, *session.scalars(select(Take).where(Take.shot_id == row.id, ~Take.deleted))):
-            went = shot_moved(Shot.model_validate(thing.settings), change)
-            writing.change(thing, None, settings=went.as_json())
+    for row, takes in shots_with_takes(session, key):
+        for thing in (row, *takes):
+            writing.change(thing, None, settings=shot_moved(settings_of(thing), change).as_json())
+    name_untouched(session, writing, key, name_of(found))
     writing.done("Correct how the set is placed")
     return found
 
 
-def put_stand_ins(
-    session: Session,
-    key: uuid.UUID,
-    seen: int,
-    stand_ins: tuple[StandIn, ...],
-    label: str,
-    going_along: Mapping[uuid.UUID, Shot] | None = None,
-) -> Project:
-    """Other stand-ins. Their parts come after the file's own; where one goes, none of them stays lifted off.
+def put_stand_ins(session: Session, key: uuid.UUID, seen: int, stand_ins: tuple[StandIn, ...], label: str) -> Project:
+    """Other stand-ins, and with them the shots that follow one or leave one out.
 
-    ``going_along``: shots that follow what was moved, as they are then; part of the same change.
+    Their parts come after the file's own; where one goes, none of them stays lifted off. A locked shot does not move.
     """
     found = locked_row(session, Project, key)
     old = arrangement_of(found)
@@ -174,8 +181,15 @@ def put_stand_ins(
         values["lifted"] = [number for number in found.lifted if number < own]
     writing = Writing(session, str(key))
     writing.change(found, seen, **values)
-    for shot_key, shot in (going_along or {}).items():
-        writing.change(locked_row(session, ShotRow, shot_key), None, settings=shot.as_json())
+    pairs = paired(old.stand_ins, stand_ins)
+    for row, takes in shots_with_takes(session, key) if pairs else ():
+        for thing in (row, *takes):
+            before = settings_of(thing)
+            after = renamed_along(before, pairs)
+            if thing is row and not row.locked:
+                after = moved_along(after, pairs)
+            if after != before:
+                writing.change(thing, None, settings=after.as_json())
     writing.done(label)
     return found
 

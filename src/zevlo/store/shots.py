@@ -65,6 +65,13 @@ def _written(session: Session, chosen: Any) -> list[Written]:
     return [Written(key, (key, *mark)) for key, *mark in session.execute(chosen)]
 
 
+def shots_with_takes(session: Session, project_id: uuid.UUID) -> list[tuple[ShotRow, list[Take]]]:
+    """A project's shots in their order, each with all its takes."""
+    rows = shots_of(session, project_id)
+    takes = takes_of(session, {row.id for row in rows})
+    return [(row, takes[row.id]) for row in rows]
+
+
 def rows_of(session: Session, keys: Iterable[uuid.UUID]) -> dict[uuid.UUID, ShotRow]:
     """Some shots by id, deleted ones not among them."""
     chosen = select(ShotRow).where(ShotRow.id.in_(list(keys)), ~ShotRow.deleted)
@@ -77,6 +84,14 @@ def shot_row(session: Session, key: uuid.UUID) -> ShotRow:
     if row is None or row.deleted:
         raise Missing("There is no such shot; it may have been deleted.")
     return row
+
+
+def take_shot(session: Session, key: uuid.UUID) -> ShotRow:
+    """The shot of a take. Raises :class:`Missing`."""
+    take = session.get(Take, key)
+    if take is None or take.deleted:
+        raise Missing("There is no such take; it may have been deleted.")
+    return shot_row(session, take.shot_id)
 
 
 def settings_of(row: ShotRow | Take) -> Shot:
@@ -189,6 +204,21 @@ def name_itself(session: Session, key: uuid.UUID, seen: int, name_of: NameOf) ->
     return row
 
 
+def name_untouched(session: Session, writing: Writing, project_id: uuid.UUID, name_of: NameOf) -> None:
+    """Shots named by what they show get the names that go with how their project is now; locked ones keep theirs."""
+    rows = shots_of(session, project_id)
+    loose = [row for row in rows if not row.named_by_hand and not row.locked]
+    names = {row.id: str(row.settings["name"]) for row in rows}
+    wanted = {row.id: name_of(settings_of(row)) for row in loose}
+    # One that has its name with a number behind it keeps that number.
+    loose = [row for row in loose if not re.fullmatch(re.escape(wanted[row.id]) + r"( \d+)?", names[row.id])]
+    taken = set(names.values()) - {names[row.id] for row in loose}
+    for row in loose:
+        name = _free_among(taken, wanted[row.id])
+        taken.add(name)
+        writing.change(row, None, settings={**row.settings, "name": name})
+
+
 def card_shot(session: Session, key: uuid.UUID, seen: int, labels: list[str] | None, colour: str | None) -> ShotRow:
     """Own labels and the colour of the marker; a missing one stays, an empty colour is the usual one."""
     row = locked_row(session, ShotRow, key)
@@ -236,16 +266,25 @@ def name_take(session: Session, key: uuid.UUID, name: str) -> Take:
     return take
 
 
-def back_to_take(session: Session, key: uuid.UUID) -> ShotRow:
-    """Put a kept framing back; it is the kept one from then on. The name stays."""
+def back_to_take(session: Session, key: uuid.UUID, name_of: NameOf | None = None) -> ShotRow:
+    """Put a kept framing back; it is the kept one from then on. A name given by hand stays."""
     take = locked_row(session, Take, key)
     row = locked_row(session, ShotRow, take.shot_id)
     if row.locked:
         raise Locked(f"“{row.settings['name']}” is locked. Unlock it to change it.")
     writing = Writing(session, str(row.project_id))
-    writing.change(row, None, settings={**take.settings, "name": row.settings["name"]}, kept_take=take.id)
-    writing.done(f"“{row.settings['name']}” back to take {take.number}")
+    settings = _with_its_name(session, row, take, name_of)
+    writing.change(row, None, settings=settings, kept_take=take.id)
+    writing.done(f"“{settings['name']}” back to take {take.number}")
     return row
+
+
+def _with_its_name(session: Session, row: ShotRow, take: Take, name_of: NameOf | None) -> dict[str, Any]:
+    """A take's settings under the name of its shot: that given by hand, or the one by what the take shows."""
+    name = str(row.settings["name"])
+    if name_of is not None and not row.named_by_hand:
+        name = _free_name(session, row, name_of(settings_of(take)))
+    return {**take.settings, "name": name}
 
 
 def _free_name(session: Session, row: ShotRow, wanted: str) -> str:
@@ -276,8 +315,8 @@ def keep_shot(session: Session, key: uuid.UUID, seen: int) -> ShotRow:
     return row
 
 
-def back_to_kept(session: Session, key: uuid.UUID, seen: int) -> ShotRow:
-    """Put the last kept framing back; the name stays."""
+def back_to_kept(session: Session, key: uuid.UUID, seen: int, name_of: NameOf | None = None) -> ShotRow:
+    """Put the last kept framing back; a name given by hand stays."""
     row = locked_row(session, ShotRow, key)
     if row.locked:
         raise Locked(f"“{row.settings['name']}” is locked. Unlock it to change it.")
@@ -285,8 +324,9 @@ def back_to_kept(session: Session, key: uuid.UUID, seen: int) -> ShotRow:
     if take is None:
         raise Missing("Nothing was kept of this shot yet.")
     writing = Writing(session, str(row.project_id))
-    writing.change(row, seen, settings={**take.settings, "name": row.settings["name"]})
-    writing.done(f"“{row.settings['name']}” back to take {take.number}")
+    settings = _with_its_name(session, row, take, name_of)
+    writing.change(row, seen, settings=settings)
+    writing.done(f"“{settings['name']}” back to take {take.number}")
     return row
 
 
