@@ -1,6 +1,9 @@
 """The Set room over HTTP: lifting, levels and rooms, stand-ins, sections, leftovers, placing; every change undone."""
 
+import io
+
 import pytest
+import trimesh
 from tests.api.asking import change, new, now_of, patch, post, undo
 from tests.files import shed
 
@@ -22,22 +25,83 @@ def test_levels_and_rooms_are_found_and_taken_back(client, house):
     assert undo(client, house, "redo")["places"] == found["places"]
 
 
+STUDIO = {
+    "levels": [{"name": "Ground", "floor_m": 0.0}],
+    "rooms": [{"name": "Studio", "level": "Ground", "outline": [[0, 0], [6, 0], [6, 4], [0, 4]]}],
+}
+
+
 def test_rooms_by_hand_are_checked_and_names_follow_them(client, house):
     shot = new(client, house, stand=(3, 1), aim=(3, 3))
     assert shot["shot"]["name"] == "Looking N, 35 mm"
-    places = {
-        "levels": [{"name": "Ground", "floor_m": 0.0}],
-        "rooms": [{"name": "Studio", "level": "Ground", "outline": [[0, 0], [6, 0], [6, 4], [0, 4]]}],
-    }
+    places = STUDIO
     changed = change(client, house, places=places, label="Draw “Studio”").json()
     assert changed["undo"] == "Draw “Studio”"
     assert (changed["shots"][0]["room"], changed["shots"][0]["level"]) == ("Studio", "Ground")
-    turned = patch(client, shot, gesture={"kind": "turn_by", "pan_deg": 90, "tilt_deg": 0, "roll_deg": 0}).json()
-    assert turned["shot"]["name"] == "Studio, looking E, 35 mm", "named by what it shows when it changes"
+    assert changed["shots"][0]["shot"]["name"] == "Studio, looking N, 35 mm", "named by where it stands now"
+    pan = {"kind": "turn_by", "pan_deg": 90, "tilt_deg": 0, "roll_deg": 0}
+    turned = patch(client, changed["shots"][0], gesture=pan).json()
+    assert turned["shot"]["name"] == "Studio, looking E, 35 mm", "and by what it shows when it changes"
     bad = {**places, "rooms": [{**places["rooms"][0], "level": "Nowhere"}]}
     refused = change(client, house, places=bad)
     assert (refused.status_code, "no level of this project" in refused.json()["detail"]) == (422, True)
     assert now_of(client, house)["places"] == changed["places"]
+
+
+def test_names_go_with_rooms_only_while_no_hand_gave_them_and_no_lock_holds_them(client, house):
+    by_hand, held, loose, twin = (new(client, house, stand=(3, y), aim=(3, 3)) for y in (1, 1.2, 1.4, 1.6))
+    assert loose["shot"]["name"] == "Looking N, 35 mm 3"
+    patch(client, by_hand, shot={**by_hand["shot"], "name": "The hero"})
+    assert client.post(f"/api/shots/{held['id']}/lock", json={"version": held["version"], "locked": True}).is_success
+    change(client, house, places=STUDIO, label="Draw “Studio”")
+    names = [row["shot"]["name"] for row in now_of(client, house)["shots"]]
+    assert sorted(names) == sorted(["The hero", held["shot"]["name"], "Studio, looking N, 35 mm", "Studio, looking N, 35 mm 2"])  # fmt: skip
+    kitchen = {**STUDIO, "rooms": [{**STUDIO["rooms"][0], "name": "Kitchen"}]}
+    renamed = change(client, house, places=kitchen, label="Rename").json()
+    told = {row["id"]: row["shot"]["name"] for row in renamed["shots"]}
+    assert {told[loose["id"]], told[twin["id"]]} == {"Kitchen, looking N, 35 mm", "Kitchen, looking N, 35 mm 2"}
+    assert [row["shot"]["name"] for row in undo(client, house)["shots"]] == names, "one change"
+    again = change(client, house, places=STUDIO | {"levels": [{"name": "Ground", "floor_m": 0.01}]}).json()
+    assert [row["shot"]["name"] for row in again["shots"]] == names, "a number behind a name stays"
+
+
+def test_back_to_a_take_brings_the_name_by_what_it_shows(client, house):
+    shot = new(client, house, stand=(3, 1), aim=(3, 3))
+    pan = {"kind": "turn_by", "pan_deg": 90, "tilt_deg": 0, "roll_deg": 0}
+    turned = patch(client, shot, gesture=pan).json()
+    assert turned["shot"]["name"] == "Looking E, 35 mm"
+    back = client.post(f"/api/shots/{shot['id']}/back-to-kept", json={"version": turned["version"]}).json()
+    assert (back["shot"]["name"], back["kept"]) == ("Looking N, 35 mm", True)
+    patch(client, back, gesture=pan)
+    take = client.get(f"/api/shots/{shot['id']}/takes").json()[0]
+    assert client.post(f"/api/takes/{take['id']}/back").json()["shot"]["name"] == "Looking N, 35 mm"
+
+
+def test_shots_go_along_with_a_stand_in_moved_by_numbers_or_named_otherwise(client, house):
+    made = post(client, house, "stand-ins", what="standing", at=[3, 3]).json()
+    shot = new(client, house, stand=(3, 0.6), aim=(3, 3))
+    path = "Stand-ins/Figure"
+    follows = patch(client, shot, gesture={"kind": "follow_part", "part": path}).json()
+    assert "shot" in follows, follows
+    other = new(client, house, stand=(1, 0.6), aim=(3, 3))
+    number = made["set"]["own_parts"] + 1
+    leaves = patch(client, other, gesture={"kind": "leave_out_number", "number": number}).json()
+    assert leaves["shot"]["left_out"] == [path]
+    assert patch(client, leaves, gesture={"kind": "leave_out_number", "number": number + 9}).status_code == 422
+    figure = made["stand_ins"][0]
+    moved = change(client, house, stand_ins=[{**figure, "at": [4.5, 3, 0]}], label="Place").json()
+    stand = next(row for row in moved["shots"] if row["id"] == shot["id"])["shot"]["stand"]
+    assert stand["position"] == follows["shot"]["stand"]["position"]
+    assert stand["follow"]["at"] == pytest.approx(follows["shot"]["stand"]["follow"]["at"])
+    assert stand["follow"]["point"][0] == pytest.approx(follows["shot"]["stand"]["follow"]["point"][0] + 1.5)
+    assert stand["aim"][0] > follows["shot"]["stand"]["aim"][0] + 0.5, "the camera turned after it"
+    named = change(client, house, stand_ins=[{**moved["stand_ins"][0], "name": "Potter"}], label="Name").json()
+    now = {row["id"]: row["shot"] for row in named["shots"]}
+    assert now[shot["id"]]["stand"]["follow"]["part"] == "Stand-ins/Potter"
+    assert now[other["id"]]["left_out"] == ["Stand-ins/Potter"]
+    assert now[shot["id"]]["stand"]["aim"] == stand["aim"]
+    undone = {row["id"]: row["shot"] for row in undo(client, house)["shots"]}
+    assert undone[other["id"]]["left_out"] == [path]
 
 
 def test_a_corner_drawn_in_plan_catches_on_a_wall(client, house):
@@ -100,7 +164,9 @@ def test_stand_ins_are_added_moved_turned_and_taken_away(client, house):
     assert lifted["hidden"] == [own + 1]
     gone = change(client, house, stand_ins=[], label="Take it away").json()
     assert (gone["stand_ins"], gone["lifted"], gone["set"]["stand_ins_view"]) == ([], [], None)
-    assert client.get(f"/api/projects/{house['id']}/stand-ins.glb").status_code == 404
+    late = client.get(made["set"]["stand_ins_view"])
+    assert (late.status_code, late.headers["cache-control"]) == (200, "no-store"), "not kept under an older state"
+    assert trimesh.load_scene(io.BytesIO(late.content), file_type="glb").geometry == {}
     assert undo(client, house)["lifted"] == [own + 1]
     wrong = {"kind": "sweep", "name": "S", "bend_m": 5, "back_m": 1}
     refused = change(client, house, stand_ins=[wrong])
@@ -160,7 +226,7 @@ def test_the_plan_goes_to_a_level_and_north_turns_headings(client, house):
         client, house, site={"north_deg": 90, "latitude_deg": 52.1, "longitude_deg": 4.3, "name": "Slipway"}
     ).json()
     assert turned["shots"][0]["compass"] == "W"
-    assert turned["shots"][0]["shot"] == shot["shot"], "the camera stays where it is"
+    assert turned["shots"][0]["shot"] == {**shot["shot"], "name": "Up, looking W, 35 mm"}, "the camera stays"
     bad = change(client, house, site={"north_deg": 0, "latitude_deg": 95})
     assert bad.status_code == 422
 

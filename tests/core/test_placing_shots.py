@@ -12,7 +12,7 @@ from zevlo.core import gestures as g
 from zevlo.core.differences import COPY_GROUPS, copied, differences
 from zevlo.core.follow import follow
 from zevlo.core.holding import middle_of, part_moved, refollowed, seen_in
-from zevlo.core.new_shot import new_shot_at
+from zevlo.core.new_shot import new_shot_at, new_shot_in_plan
 from zevlo.core.scene.levels import Level, Room
 from zevlo.core.scene.placing import Placing, change_between, corrected, dropped, shot_moved
 from zevlo.core.scene.working import WorkingSet
@@ -324,6 +324,25 @@ def test_under_a_sloping_roof_suggested_stands_come_nearer():
     assert to_north == [pytest.approx(0.45 + 3 * 0.355, abs=0.01)]
     low = suggested_stands(ROOM, Level(name="G", floor_m=0.0), attic, Habits(lens_m=3.3))
     assert {one.stand.position[2] for one in low} == {LOW_M}, "nothing is free so high, a seated eye is tried"
+
+
+def test_the_aim_is_counted_from_the_floor_one_walks_on_not_from_what_stands_there():
+    habits = Habits(lens_m=1.6, aim_m=0.9)
+    counter = WorkingSet(set_of(slab((-9, -9, -1), (9, 9, 0)), slab((-1, 3, 0), (1, 4, 0.95))))
+    assert new_shot_in_plan(Shot(), counter, (0, 0), (0, 3.5), 1.2, habits).stand.aim[2] == pytest.approx(0.9)
+    behind = new_shot_in_plan(Shot(), counter, (0, 0), (0, 6.0), 1.2, habits)
+    assert behind.stand.aim[2] == pytest.approx(0.9), "over the counter and down again"
+    uphill = new_shot_in_plan(Shot(), SLOPE, (-4, 0), (6, 0), 1.2, habits).stand
+    assert uphill.position[2] == pytest.approx(SLOPE.floor_at(-4, 0) + 1.6)
+    assert uphill.aim[2] == pytest.approx(SLOPE.floor_at(6, 0) + 0.9)
+    stair = [slab((-1, 1 + 0.28 * n, 0), (1, 9, 0.18 * (n + 1))) for n in range(6)]
+    up = new_shot_in_plan(
+        Shot(), WorkingSet(set_of(slab((-9, -9, -1), (9, 9, 0)), *stair)), (0, 0), (0, 6), 1.2, habits
+    )
+    assert up.stand.aim[2] == pytest.approx(6 * 0.18 + 0.9)
+    podium = WorkingSet(set_of(slab((-9, -9, -1), (9, 9, 0)), slab((-9, 2, 0), (9, 9, 0.9))))
+    down = new_shot_in_plan(Shot(), podium, (0, 4), (0, 0), 2.0, habits).stand
+    assert (down.position[2], down.aim[2]) == (pytest.approx(2.5), pytest.approx(0.9))
 
 
 def test_a_shot_at_a_suggested_stand_is_focused_and_may_stay_above_the_floor():

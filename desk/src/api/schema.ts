@@ -493,7 +493,7 @@ export interface paths {
         };
         /**
          * Stand Ins
-         * @description The stand-ins as the desk draws them.
+         * @description The stand-ins as the desk draws them, in the state ``of``; none at all while the last one is being undone.
          */
         get: operations["stand_ins_api_projects__key__stand_ins_glb_get"];
         put?: never;
@@ -1122,7 +1122,7 @@ export interface components {
         Another: {
             shot?: components["schemas"]["Shot"] | null;
             /** Gesture */
-            gesture?: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["zevlo__core__gestures__Level"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["Meter"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
+            gesture?: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["zevlo__core__gestures__Level"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["Meter"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["LeaveOutNumber"] | components["schemas"]["PutBackAll"]) | null;
         };
         /**
          * ArrivalOut
@@ -1955,6 +1955,19 @@ export interface components {
              * @default true
              */
             out: boolean;
+        };
+        /**
+         * LeaveOutNumber
+         * @description Leave the part out that has a number among the parts of the set.
+         */
+        LeaveOutNumber: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "leave_out_number";
+            /** Number */
+            number: number;
         };
         /**
          * LeaveOutSeen
@@ -3095,7 +3108,7 @@ export interface components {
             label: string;
             shot?: components["schemas"]["Shot"] | null;
             /** Gesture */
-            gesture?: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["zevlo__core__gestures__Level"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["Meter"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
+            gesture?: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["zevlo__core__gestures__Level"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["Meter"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["LeaveOutNumber"] | components["schemas"]["PutBackAll"]) | null;
         };
         /**
          * ShotMark
@@ -3715,7 +3728,7 @@ export interface components {
              * Gesture
              * @default null
              */
-            gesture: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["Level"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["Meter"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
+            gesture: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["Level"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["Meter"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["LeaveOutNumber"] | components["schemas"]["PutBackAll"]) | null;
             /**
              * Beyond
              * @default false
@@ -4736,7 +4749,9 @@ export interface operations {
     };
     stand_ins_api_projects__key__stand_ins_glb_get: {
         parameters: {
-            query?: never;
+            query?: {
+                of?: string;
+            };
             header?: never;
             path: {
                 key: string;
@@ -5342,6 +5357,7 @@ export interface operations {
         parameters: {
             query: {
                 stand: string;
+                of?: string;
             };
             header?: never;
             path: {

@@ -23,9 +23,10 @@ def new_shot_in_plan(
     cut_z: float,
     habits: Habits,
 ) -> Shot:
-    """A shot from plan: stand and aim (x, y), each at its habitual height above the floor under it.
+    """A shot from plan: stand and aim (x, y), each at its habitual height above the floor.
 
-    ``cut_z`` is the height of the plan's cut: floors are looked for from there down.
+    For the aim that is the floor one walks on to it: it is often pressed on a sofa or a counter. ``cut_z`` is the
+    height of the plan's cut: floors are looked for from there down.
     """
     if hypot(stand[0] - aim[0], stand[1] - aim[1]) < 0.05:
         raise Refused("Drag from the stand to the aim: they need to be at least 5 cm apart.")
@@ -34,11 +35,28 @@ def new_shot_in_plan(
     z = under + habits.lens_m
     aim_z = z
     if habits.aim_m is not None:
-        there = working.floor_at(*aim, from_z=cut_z)
-        aim_z = (under if there is None else there) + habits.aim_m
+        aim_z = _floor_walked(working, stand, aim, under, cut_z) + habits.aim_m
     stays = habits.lens_m if habits.stays_above_floor and floor is not None else None
     placed = Stand(position=(*stand, z), aim=(*aim, aim_z), above_floor_m=stays)
     return _focused_ahead(start.with_groups(stand=placed), working)
+
+
+STEP_UP_M = 0.25
+"""What rises by more than this is no step of a stair but a thing that stands there (our convention)."""
+STRIDE_M = 0.15
+
+
+def _floor_walked(
+    working: WorkingSet, stand: tuple[float, float], aim: tuple[float, float], floor: float, cut_z: float
+) -> float:
+    """Height of the floor one comes to on the way from the stand, on its ``floor``, straight to the aim."""
+    strides = min(max(round(hypot(aim[0] - stand[0], aim[1] - stand[1]) / STRIDE_M), 1), 400)
+    for share in np.linspace(0.0, 1.0, strides + 1)[1:].tolist():
+        x, y = (start + share * (end - start) for start, end in zip(stand, aim, strict=True))
+        found = working.floor_at(x, y, from_z=max(cut_z, floor + 1.2))
+        if found is not None and found <= floor + STEP_UP_M:
+            floor = found
+    return floor
 
 
 SUGGESTED_LENS_MM = 24.0
