@@ -2,6 +2,7 @@
 
 import io
 
+import numpy as np
 import pytest
 import trimesh
 from tests.api.asking import change, new, now_of, patch, post, undo
@@ -102,6 +103,24 @@ def test_shots_go_along_with_a_stand_in_moved_by_numbers_or_named_otherwise(clie
     assert now[shot["id"]]["stand"]["aim"] == stand["aim"]
     undone = {row["id"]: row["shot"] for row in undo(client, house)["shots"]}
     assert undone[other["id"]]["left_out"] == [path]
+
+
+def test_the_set_is_drawn_from_the_south_with_its_door(client, house):
+    flat = client.get(f"/api/projects/{house['id']}/elevation").json()["lines"]
+    lines = np.array(flat).reshape(-1, 2, 2)
+    upright = lines[np.abs(lines[:, 0, 0] - lines[:, 1, 0]) < 1e-3]
+    for side in (2.0, 3.0):
+        jamb = upright[np.abs(upright[:, 0, 0] - side) < 1e-3]
+        assert np.ptp(jamb[:, :, 1]) > 2.0, "a side of the door, 2.05 m high"
+    assert lines[:, :, 0].min() == pytest.approx(0.0, abs=1e-3)
+    assert lines[:, :, 0].max() == pytest.approx(6.0, abs=1e-3)
+    assert lines[:, :, 1].max() == pytest.approx(3.0, abs=1e-3)
+    hidden = upright[np.abs(upright[:, 0, 0] - 4.1) < 0.11]
+    assert len(hidden) == 0, "what floats in the room is behind the wall"
+    lifted = change(client, house, lifted=[0, 1, 2, 3]).json()
+    assert client.get(f"/api/projects/{lifted['id']}/elevation").json()["lines"] == flat, (
+        "nothing lifted off is missing"
+    )
 
 
 def test_a_corner_drawn_in_plan_catches_on_a_wall(client, house):

@@ -112,11 +112,20 @@ def test_a_suggested_stand_is_taken_with_one_click(page, api, frame):
     page.get_by_role("button", name="New shot", exact=True).click()
     page.get_by_role("menuitem", name="At a suggested stand of a room").click()
     panel = page.get_by_label("Suggested stands")
+    panel.get_by_role("button", name=re.compile("Wheel room")).click()
+    page.get_by_role("option", name="Loft, Drying loft").click()
+    panel.get_by_role("button", name="Show Drying loft").click()
+    expect(panel.get_by_role("button", name="Show Drying loft")).to_have_count(0)
+    panel.get_by_role("button", name=re.compile("Loft")).first.click()
+    page.get_by_role("option", name="Wheel room, Workshop floor").click()
     expect(panel.get_by_role("button", name=re.compile("^Take stand A, Square on"))).to_be_visible()
     expect(page.get_by_role("button", name="Take suggested stand B")).to_be_visible()
     panel.get_by_role("button", name=re.compile("^Take stand A, Square on")).click()
     expect(page.get_by_role("button", name=re.compile(r"^Shot 3, Wheel room, looking [NESW]+, 24 mm$"))).to_be_visible()
     expect(panel).to_have_count(0)
+    # The plan is still cut in the loft: it offers the level of the shot.
+    page.get_by_role("button", name="Show Workshop floor").click()
+    expect(page.get_by_role("button", name="Show Workshop floor")).to_have_count(0)
 
 
 def test_the_staff_has_named_marks_and_own_ones_and_the_floor_is_stayed_above(page, api, frame):
@@ -205,6 +214,15 @@ def test_parts_are_left_out_by_a_click_and_put_back(page, api, frame):
     eventually(lambda: _equal(len(named(api, frame, NAME)["shot"]["left_out"]), 1))
     panel.get_by_role("button", name="Put all back").click()
     expect(panel.locator("h3")).to_contain_text("nothing")
+    # By name too: what stands behind something cannot be pressed in the picture.
+    finding = panel.get_by_role("textbox", name="Find a part to leave out")
+    finding.fill("no such thing")
+    expect(panel.get_by_text("No part is called that.")).to_be_visible()
+    finding.fill("wheel head")
+    panel.get_by_role("button", name=re.compile("^Leave .* out$")).first.click()
+    eventually(lambda: _equal(len(named(api, frame, NAME)["shot"]["left_out"]), 1))
+    assert named(api, frame, NAME)["shot"]["left_out"][0].lower().endswith("wheel head")
+    expect(panel.get_by_text("left out", exact=True)).to_be_visible()
 
 
 def test_two_looks_and_shots_kept_in_sight(page, api, frame):

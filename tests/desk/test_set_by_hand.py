@@ -194,6 +194,7 @@ def test_a_wrong_guess_is_seen_and_corrected_in_one_step(page, api, tmp_path):
     page.set_input_files("input[type=file]", model)
     expect(page.get_by_text("So the unit and the up axis had to be guessed")).to_be_visible()
     expect(page.get_by_text("4.00 m wide, 3.05 m deep, 2.70 m high")).to_be_visible()
+    expect(page.locator("path[data-elevation]")).to_have_attribute("d", re.compile("^M.*L"))
     page.get_by_role("button", name=re.compile("One unit of the file is")).click()
     page.get_by_role("option", name="inches").click()
     expect(page.get_by_text("10.2 m wide, 7.75 m deep, 6.86 m high")).to_be_visible()
