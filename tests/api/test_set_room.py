@@ -62,6 +62,14 @@ def test_names_go_with_rooms_only_while_no_hand_gave_them_and_no_lock_holds_them
     told = {row["id"]: row["shot"]["name"] for row in renamed["shots"]}
     assert {told[loose["id"]], told[twin["id"]]} == {"Kitchen, looking N, 35 mm", "Kitchen, looking N, 35 mm 2"}
     assert [row["shot"]["name"] for row in undo(client, house)["shots"]] == names, "one change"
+    sixteen = {**house["habits"], "compass_points": 16}
+    by_name = client.get(f"/api/projects/{house['id']}").json()["shots"]
+    pan = {"kind": "turn_by", "pan_deg": 22.5, "tilt_deg": 0, "roll_deg": 0}
+    patch(client, next(row for row in by_name if row["id"] == loose["id"]), gesture=pan)
+    finer = change(client, house, habits=sixteen, label="Names by 16 compass points").json()
+    assert next(r for r in finer["shots"] if r["id"] == loose["id"])["shot"]["name"] == "Studio, looking NNE, 35 mm"
+    undo(client, house)
+    assert [row["shot"]["name"] for row in undo(client, house)["shots"]] == names
     again = change(client, house, places=STUDIO | {"levels": [{"name": "Ground", "floor_m": 0.01}]}).json()
     assert [row["shot"]["name"] for row in again["shots"]] == names, "a number behind a name stays"
 

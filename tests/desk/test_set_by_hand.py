@@ -182,6 +182,9 @@ def test_north_is_turned_by_keys_and_numbers(page, api, room):
     eventually(lambda: _equal(now(api, room)["site"]["north_deg"], 90.0))
     expect(page.get_by_label("North lies 90.0° clockwise from up")).to_be_visible()
     assert now(api, room)["shots"][1]["compass"] == "SW", "what looked northwest on paper"
+    page.get_by_role("button", name=re.compile("Directions in the names of shots")).click()
+    page.get_by_role("option", name=re.compile("^sixteen")).click()
+    eventually(lambda: _equal(now(api, room)["undo"], "Names by 16 compass points"))
     field(page, "Latitude, north +", "95")
     expect(page.get_by_text("It may be from")).to_be_visible()
     page.keyboard.press("Escape")

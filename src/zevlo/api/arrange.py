@@ -61,7 +61,9 @@ from zevlo.files.summary import body_of
 from zevlo.files.view import NOTHING_TO_DRAW, stand_ins_view
 from zevlo.store import projects, shots
 from zevlo.store.changes import Missing
+from zevlo.store.database import transaction
 
+MOST_IN_ELEVATION = 2_000_000
 router = APIRouter(prefix="/api/projects/{key}")
 Place = Annotated[float, Query(ge=-1.0e6, le=1.0e6)]
 Heading = Annotated[float, Query(ge=-3600.0, le=3600.0)]
@@ -185,12 +187,18 @@ def section(key: uuid.UUID, desk: TheDesk, session: InTransaction, x: Place, y: 
 
 
 @router.get("/elevation")
-def elevation(key: uuid.UUID, desk: TheDesk, session: InTransaction) -> ElevationOut:
-    """The set with nothing lifted off, seen from the south: its doors tell whether its unit is right."""
-    found = projects.project(session, key)
-    working = desk.shelf.working(standing(found).whole())
-    body = np.array(body_of(projects.revision_of(session, found).summary, projects.arrangement_of(found).placing))
-    return ElevationOut(lines=thin_lines(working.elevation(body)))
+def elevation(key: uuid.UUID, desk: TheDesk) -> ElevationOut:
+    """The set with nothing lifted off, seen from the south: its doors tell whether its unit is right.
+
+    Nothing of a very large set: it would take a minute, and its outline is there.
+    """
+    with transaction(desk.engine) as session:
+        found = projects.project(session, key)
+        summary = projects.revision_of(session, found).summary
+    if summary["triangles"] > MOST_IN_ELEVATION:
+        return ElevationOut(lines=[])
+    body = np.array(body_of(summary, projects.arrangement_of(found).placing))
+    return ElevationOut(lines=thin_lines(desk.shelf.working(standing(found).whole()).elevation(body)))
 
 
 def _on_section(plane: DrawingPlane, point: tuple[float, float, float]) -> tuple[tuple[float, float], float]:

@@ -119,7 +119,8 @@ def change_project(key: uuid.UUID, change: ProjectChange, session: InTransaction
         projects.change_project(session, key, change.version, change.label or "Levels and rooms", places=places)
     elif change.habits is not None:
         habits = change.habits.model_dump(mode="json")
-        projects.change_project(session, key, change.version, "Heights and steps", habits=habits)
+        words = change.label or "Heights and steps"
+        projects.change_project(session, key, change.version, words, habits=habits)
     elif change.stand_ins is not None:
         words = change.label or "Stand-ins"
         projects.put_stand_ins(session, key, change.version, tuple(change.stand_ins), words)

@@ -110,6 +110,10 @@ def name_of(found: Project) -> NameOf:
     return lambda shot: proposed_name(shot, where, points)
 
 
+def _names_come_from(found: Project) -> tuple[Places, float, int]:
+    return places_of(found), site_of(found).north_deg, habits_of(found).compass_points
+
+
 def projects(session: Session) -> list[Project]:
     """All projects that are not deleted, newest first."""
     return list(session.scalars(select(Project).where(~Project.deleted).order_by(Project.created.desc())))
@@ -135,8 +139,9 @@ def change_project(session: Session, key: uuid.UUID, seen: int, label: str, **va
     """Change what a project is called or how it stands. Shots named by what they show get the names that go with it."""
     found = locked_row(session, Project, key)
     writing = Writing(session, str(key))
+    before = _names_come_from(found)
     writing.change(found, seen, **values)
-    if not {"places", "site", "habits"}.isdisjoint(values):
+    if _names_come_from(found) != before:
         name_untouched(session, writing, key, name_of(found))
     writing.done(label)
     return found

@@ -101,17 +101,24 @@ function InsetCorner({ width, resize }: { width: number; resize: (width: number)
 function LensLook({ project, desk, inHand, clean, picking, pick, showGhosts, grip }: Props & { grip: Grip }) {
   const held = useRef<ShotDesk | null>(null);
   held.current = desk;
-  const wheelTimer = useRef<{ timer: number; factor: number } | null>(null);
+  const turned = useRef<{ timer: number; factor: number; desk: ShotDesk } | null>(null);
   const wheel = useCallback((notches: number) => {
-    const factor = (wheelTimer.current?.factor ?? 1) * (notches < 0 ? 0.94 : 1 / 0.94);
+    const own = held.current;
+    if (!own) return;
+    // The turn goes to the shot it was made on, also where another was chosen before the wheel came to rest.
+    const before = turned.current?.desk.row.id === own.row.id ? turned.current : null;
+    if (before) window.clearTimeout(before.timer);
+    const factor = (before?.factor ?? 1) * (notches < 0 ? 0.94 : 1 / 0.94);
     const gesture: ShotGesture = { kind: "dolly", factor };
-    held.current?.drag(gesture);
-    window.clearTimeout(wheelTimer.current?.timer);
-    const timer = window.setTimeout(() => {
-      held.current?.commit("Dolly", gesture);
-      wheelTimer.current = null;
-    }, 350);
-    wheelTimer.current = { timer, factor };
+    own.drag(gesture);
+    const one = {
+      factor, desk: own,
+      timer: window.setTimeout(() => {
+        own.commit("Dolly", gesture);
+        if (turned.current === one) turned.current = null;
+      }, 350),
+    };
+    turned.current = one;
   }, []);
   const [w, h] = desk?.sheet.back.output_px ?? [16, 9];
   const { step_deg: turn } = project.habits;

@@ -1,12 +1,15 @@
 import { useRef, useState } from "react";
 import type { Project } from "../../api/client";
+import { Choice } from "../../kit/choice";
 import { Fields } from "../../kit/controls";
 import { NumberField, TextField } from "../../kit/fields";
 import { dialReading, onDial } from "../../kit/polar";
 import { ink, ochre, quiet, spruce } from "../../kit/tokens";
 
+interface Props { project: Project; put: (change: Partial<Project["site"]>) => void; setPoints: (points: 8 | 16) => void }
+
 /** Where north lies on the plan, turned by hand, and where on earth the set stands: the sun goes by both. */
-export function NorthAndPlace({ project, put }: { project: Project; put: (change: Partial<Project["site"]>) => void }) {
+export function NorthAndPlace({ project, put, setPoints }: Props) {
   const { site } = project;
   return (
     <>
@@ -17,6 +20,8 @@ export function NorthAndPlace({ project, put }: { project: Project; put: (change
         <NumberField label="Latitude, north +" unit="degree" digits={4} step={0.1} min={-90} max={90} value={site.latitude_deg ?? 0} onCommit={(latitude_deg) => put({ latitude_deg, longitude_deg: site.longitude_deg ?? 0 })} />
         <NumberField label="Longitude, east +" unit="degree" digits={4} step={0.1} min={-180} max={180} value={site.longitude_deg ?? 0} onCommit={(longitude_deg) => put({ longitude_deg, latitude_deg: site.latitude_deg ?? 0 })} />
       </Fields>
+      <Choice label="Directions in the names of shots" value={String(project.habits.compass_points)} onChoose={(points) => setPoints(points === "16" ? 16 : 8)}
+        options={[{ id: "8", name: "eight: N, NE, E …" }, { id: "16", name: "sixteen: N, NNE, NE …" }]} />
       <p style={{ color: quiet }}>
         {site.latitude_deg == null ? "No place on earth is set yet; the sun is set by hand." : "The place is kept for the sun."} Headings of shots and the sun are counted from north.
       </p>

@@ -27,7 +27,7 @@ const Strip = styled.div`background: ${film}; color: ${filmText}; display: flex;
   span { overflow: hidden; text-overflow: ellipsis; }`;
 const Side = styled.aside`background: ${paper}; border-left: 1px solid ${lineColor}; overflow: auto; min-height: 0;`;
 
-interface SetChange { lifted?: number[]; plan_height?: number; plan_level?: string; places?: Project["places"]; site?: Project["site"]; stand_ins?: StandIn[]; label?: string }
+interface SetChange { lifted?: number[]; plan_height?: number; plan_level?: string; places?: Project["places"]; site?: Project["site"]; habits?: Project["habits"]; stand_ins?: StandIn[]; label?: string }
 
 /** The section runs through the first room at first, else through the middle. */
 const middleLine = (project: Project): Line => {
@@ -165,7 +165,8 @@ export function SetRoom({ project }: { project: Project }) {
             onFind={() => write.mutate(({ version }) => told(http.POST("/api/projects/{key}/places/find", { ...key, body: { version } })))} onDrawLevel={() => setLevelling(true)} onDrawRoom={() => setDrawing(true)} />
         </Instrument>
         <Instrument {...one("North and place")} value={`${degrees(project.site.north_deg)}${project.site.name ? ` · ${project.site.name}` : ""}`}>
-          <NorthAndPlace project={project} put={(change) => patch((now) => ({ site: { ...now.site, ...change } }))} />
+          <NorthAndPlace project={project} put={(change) => patch((now) => ({ site: { ...now.site, ...change } }))}
+            setPoints={(compass_points) => patch((now) => ({ habits: { ...now.habits, compass_points }, label: `Names by ${compass_points} compass points` }))} />
         </Instrument>
         <Instrument {...one("Stand-ins")} value={project.stand_ins.length ? many(project.stand_ins.length, "stand-in") : "none"}>
           <StandIns project={project} chosen={standIn} choose={chooseStandIn} add={addStandIn} put={(change, label) => patch((now) => ({ stand_ins: change(now.stand_ins), label }))} />

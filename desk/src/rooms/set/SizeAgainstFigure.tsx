@@ -38,7 +38,7 @@ export function SizeAgainstFigure({ project, width = 520, height = 150 }: { proj
         <clipPath id={clip}><path d={`M${left - 1} 0H${right}${broken ? `V4${breaks}` : `V${height}`}H${left - 1}Z`} /></clipPath>
         <line x1={0} x2={width} y1={floor} y2={floor} stroke={ink} />
         <g clipPath={`url(#${clip})`}>
-          <path d={`M${outline}Z`} fill="#E6EDEA" stroke={spruce} strokeOpacity={elevation ? 0.25 : 1} />
+          <path d={`M${outline}Z`} fill="#E6EDEA" stroke={spruce} strokeOpacity={edges ? 0.25 : 1} />
           <path data-elevation d={edges} fill="none" stroke={spruce} strokeWidth={0.8} />
         </g>
         {broken && [0, 6].map((off) => <path key={off} d={`M${right + off} 4${breaks}`} fill="none" stroke={spruce} strokeWidth={0.9} />)}
