@@ -238,6 +238,19 @@ def test_the_body_is_the_house_without_the_ground_and_whatever_is_finest():
     assert high == pytest.approx((9, 7, 5), abs=0.01)
 
 
+def test_the_body_of_a_shed_is_the_whole_shed_whichever_axis_is_up():
+    shed = [
+        slab((0, 0, -0.1), (4, 3, 0)), slab((0, 0, 2.5), (4, 3, 2.6)), slab((0, 0, 0), (4, 0.1, 2.5)),
+        slab((0, 2.9, 0), (4, 3, 2.5)), slab((1, 1, 0), (1.9, 1.6, 0.7)),
+    ]  # fmt: skip
+    low, high = body_box(set_of(*shed))
+    assert (low[:2], high[:2]) == (pytest.approx((0, 0)), pytest.approx((4, 3)))
+    for part in shed:
+        part.vertices[:, 1:] = part.vertices[:, [2, 1]] * (1, -1)
+    low, high = body_box(set_of(*shed), up=1)
+    assert (low[[0, 2]], high[[0, 2]]) == (pytest.approx((0, -3)), pytest.approx((4, 0)))
+
+
 def test_a_set_of_ground_alone_or_in_one_piece_has_a_body_too():
     low, high = body_box(set_of(GROUND))
     assert (low <= high).all()

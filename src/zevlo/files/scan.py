@@ -92,8 +92,10 @@ def read_ply(arrival: Arrival, progress: Progress) -> FromFile:
     progress("reading the geometry", None)
     try:
         loaded: dict[str, Any] = load_ply(io.BytesIO(raw), skip_materials=True)
-    except Exception as error:
-        raise CannotRead(f"The file is broken: its geometry cannot be read ({type(error).__name__}).") from None
+    except Exception:
+        raise CannotRead(
+            "The file is cut off or broken: what is in it does not fit what its header says. Copy or export it again."
+        ) from None
     vertices = np.asarray(loaded.get("vertices", np.zeros((0, 3))), dtype=np.float64)
     faces = loaded.get("faces")
     if faces is None or len(faces) == 0:

@@ -79,7 +79,7 @@ def summary_of(read: FromFile, seconds: float) -> dict[str, Any]:
         "kind": read.kind,
         "triangles": len(model.faces),
         "extremes": extremes(model.vertices).tolist(),
-        "body": body_box(model).tolist(),
+        "body": body_box(model, "xyz".index(placing.up)).tolist(),
         "parts": [{"name": p.name, "parent": p.parent, "triangles": p.face_count} for p in model.parts],
         "materials": len(model.materials) - 1,
         "textures": len(model.pictures),

@@ -11,15 +11,16 @@ from zevlo.core.scene.model import Floats, SetModel
 
 BODY_SHARE = 0.02
 GROUND_SPAN = 0.9
-"""A part is ground where it spans this share of the set both ways ..."""
+"""A part is ground, or a roof, where it spans this share of the set both ways ..."""
 GROUND_FLATNESS = 0.25
-"""... and is flatter than this share of its lesser width."""
+"""... and is lower than this share of its lesser width."""
 FACES_LOOKED_AT = 4000
 
 
-def body_box(model: SetModel) -> Floats:
+def body_box(model: SetModel, up: int = 2) -> Floats:
     """Lowest and highest corner (2, 3), in the units and axes the model is in, of where most of its detail lies.
 
+    ``up``: number of the axis that is upright.
     Parts count by the root of their faces: neither the ground nor one finely modelled vase tells where the house is.
     """
     whole = np.array([model.vertices.min(axis=0), model.vertices.max(axis=0)])
@@ -31,7 +32,7 @@ def body_box(model: SetModel) -> Floats:
         step = -(-part.face_count // FACES_LOOKED_AT)
         faces = model.faces[part.first_face : part.first_face + part.face_count : step]
         corners = model.vertices[faces].reshape(-1, 3)
-        (ground if _is_ground(corners, whole) else found).append((corners, float(np.sqrt(part.face_count))))
+        (ground if _is_ground(corners, whole, up) else found).append((corners, float(np.sqrt(part.face_count))))
     if not found:
         found = ground
     if not found:
@@ -41,11 +42,11 @@ def body_box(model: SetModel) -> Floats:
     return np.stack([_between(points[:, axis], weights) for axis in range(3)], axis=1)
 
 
-def _is_ground(corners: Floats, whole: Floats) -> bool:
+def _is_ground(corners: Floats, whole: Floats, up: int) -> bool:
     size = np.ptp(corners, axis=0)
-    thin, *spans = np.argsort(size)
-    wide = np.ptp(whole, axis=0)[spans]
-    return bool((size[spans] >= GROUND_SPAN * wide).all() and size[thin] <= GROUND_FLATNESS * size[spans].min())
+    level = [axis for axis in range(3) if axis != up]
+    wide = np.ptp(whole, axis=0)[level]
+    return bool((size[level] >= GROUND_SPAN * wide).all() and size[up] <= GROUND_FLATNESS * size[level].min())
 
 
 def _between(places: Floats, weights: Floats) -> Floats:
