@@ -1,11 +1,14 @@
 """Levels, rooms, and the names that come of them."""
 
+from dataclasses import replace
+
 import numpy as np
 import pytest
 from pydantic import ValidationError
 from tests.conftest import set_of, slab
 
 from zevlo.core.scene.levels import Level, Places, Room, Where, level_at, mark_in, places_moved, signed_area, within
+from zevlo.core.scene.model import Part
 from zevlo.core.scene.placing import Placing, matrix_of
 from zevlo.core.scene.rooms import propose_levels, propose_places, propose_rooms
 from zevlo.core.scene.working import WorkingSet
@@ -89,6 +92,19 @@ def test_rooms_are_found_where_walls_close_over_the_doors():
     assert areas == pytest.approx([3.6 * 4.6, 3.8 * 4.6], abs=0.05), "the table is no wall"
     again = propose_places(working, Places(levels=levels, rooms=rooms[:1]))
     assert len(again.rooms) == 1, "what is there already is not found twice"
+
+
+def test_levels_and_rooms_are_called_as_the_tree_calls_what_stands_there():
+    model = set_of(*_house(), slab((1, 1, 0), (2, 2, 0.75)))
+    count = len(model.parts)
+    tree = [Part("Ground_floor", None, 0, 0), Part("Tea_room", 0, 0, 0)]
+    under = [replace(part, name=f"{n}", parent=1 if n == count - 1 else 0) for n, part in enumerate(model.parts)]
+    working = WorkingSet(replace(model, parts=(*tree, *under)))
+    levels = propose_levels(working)
+    assert [level.name for level in levels] == ["Ground floor"], "an underscore is where a name has a space"
+    rooms = {room.name: abs(signed_area(np.array(room.outline))) for room in propose_rooms(working, levels[0])}
+    assert set(rooms) == {"Tea room", "Room 1"}
+    assert rooms["Tea room"] == pytest.approx(3.8 * 4.6, abs=0.05), "where its table stands"
 
 
 def test_windows_up_to_the_lintel_do_not_open_a_room():

@@ -95,13 +95,17 @@ class _Group:
 
 
 def _groups(model: SetModel, pattern: re.Pattern[str]) -> list[_Group]:
-    """Parts with something below them that are called what a pattern looks for, with their boxes."""
+    """Parts with something below them that are called what a pattern looks for, with their boxes.
+
+    Many programs write an underscore where a name has a space.
+    """
     boxes = _boxes(model)
     inner = {part.parent for part in model.parts}
+    names = [" ".join(part.name.replace("_", " ").split()) for part in model.parts]
     return [
-        _Group(part.name, boxes[n, 0], boxes[n, 1])
-        for n, part in enumerate(model.parts)
-        if n in inner and pattern.search(part.name) and np.isfinite(boxes[n]).all()
+        _Group(names[n], boxes[n, 0], boxes[n, 1])
+        for n in range(len(model.parts))
+        if n in inner and pattern.search(names[n]) and np.isfinite(boxes[n]).all()
     ]
 
 
