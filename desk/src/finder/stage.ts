@@ -6,6 +6,9 @@ import { metresAround } from "./reach";
 /** Where the frame lies in the canvas, in CSS pixels from its top left. */
 export interface FrameRect { left: number; top: number; width: number; height: number }
 
+/** Strength of the lights that model the set, and where they come from. */
+const FILLS: [number, number, number, number][] = [[1.0, 1, 0.35, 0.3], [0.4, -0.35, -1, 0.2]];
+
 /**
  * Draws the set by matrices it is given. It knows the set and its light, and nothing of lenses: view and
  * projection come from the sheet; the projection is only widened from the frame to the canvas around it.
@@ -39,7 +42,13 @@ export class Stage {
     this.renderer.toneMapping = THREE.AgXToneMapping;
     this.renderer.toneMappingExposure = 1.15;
     this.camera.matrixAutoUpdate = false;
-    this.scene.add(new THREE.HemisphereLight(0xeef3fb, 0xcfc8bc, 3.1));
+    this.scene.add(new THREE.HemisphereLight(0xeef3fb, 0xa59e92, 2.5));
+    // Weak light from two sides without shadows: walls that meet differ, also where all is of one colour.
+    for (const [strength, ...from] of FILLS) {
+      const fill = new THREE.DirectionalLight(0xffffff, strength);
+      fill.position.set(...from);
+      this.scene.add(fill);
+    }
     this.sun.castShadow = true;
     this.sun.shadow.mapSize.set(2048, 2048);
     this.sun.shadow.bias = -0.0006;

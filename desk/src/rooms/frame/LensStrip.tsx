@@ -14,7 +14,7 @@ const Paper = styled(Popover)`${MenuPaper} color: ${ink}; [data-selected] { colo
 const Strip = styled.div`
   background: ${film}; color: ${filmText}; display: flex; align-items: center; gap: 16px; padding: 0 10px 0 14px; height: 34px; white-space: nowrap; overflow: hidden;
   b { color: ${edgePrint}; font-weight: 700; } > b, > button, > .end { flex: none; } > span { overflow: hidden; text-overflow: ellipsis; min-width: 0; }
-  > .follows { flex-shrink: 1000; } &[data-crowded] { gap: 11px; }
+  &[data-crowded] { gap: 11px; > span:not(.follows) { flex-shrink: 0; } }
   .end { margin-left: auto; display: flex; gap: 4px; align-items: center; }
 `;
 const State = styled(FilmButton)<{ $on: boolean }>`${(p) => (p.$on ? `background: ${edgePrint}; color: ${film}; &[data-hovered] { background: #fff3cf; filter: none; }` : "")}`;
