@@ -394,6 +394,8 @@ export interface paths {
         /**
          * Elevation
          * @description The set with nothing lifted off, seen from the south: its doors tell whether its unit is right.
+         *
+         *     Nothing of a very large set: it would take a minute, and its outline is there.
          */
         get: operations["elevation_api_projects__key__elevation_get"];
         put?: never;
