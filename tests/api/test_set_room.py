@@ -181,6 +181,11 @@ def test_stand_ins_are_added_moved_turned_and_taken_away(client, house):
     assert moved["set"]["stand_ins_view"] != made["set"]["stand_ins_view"]
     marks = client.get(f"/api/projects/{house['id']}/section", params={"x": 3, "y": 2, "heading": 90}).json()
     assert marks["stand_ins"] == [{"number": 0, "at": pytest.approx([-2, 0], abs=1e-5), "off_m": pytest.approx(1.0)}]
+    bare = client.get(
+        f"/api/projects/{house['id']}/section", params={"x": 3, "y": 2, "heading": 90, "thin": False}
+    ).json()
+    assert bare == {**marks, "beyond": []}
+    assert marks["beyond"]
     to = {"kind": "section", "origin": [3, 2], "heading_deg": 90, "x": -1.0, "y": 0.5}
     raised = post(client, house, "stand-ins/0/move", to=to).json()
     assert raised["stand_ins"][0]["at"] == pytest.approx([2, 1, 0.5], abs=1e-5)

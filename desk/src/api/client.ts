@@ -76,14 +76,15 @@ export const useProject = (id: string) =>
 export const standing = (project: Project): string =>
   JSON.stringify([project.set.revision, project.set.placing, project.stand_ins, project.lifted, project.lifted_above, project.plan_height]);
 
-/** A section anywhere: from a place in plan along a heading counted from straight up on the plan. */
-export const useSection = (project: Project, line: { x: number; y: number; heading: number }) =>
-  useQuery({
-    queryKey: ["section", project.id, standing(project), line.x, line.y, line.heading],
-    queryFn: async () => (await told(http.GET("/api/projects/{key}/section", { params: { path: { key: project.id }, query: line } }))) as SectionCut,
-    staleTime: Infinity,
-    placeholderData: (before) => before,
-  });
+/** A section anywhere, from a place in plan along a heading counted from straight up: its cut first, then its thin lines. */
+export function useSection(project: Project, line: { x: number; y: number; heading: number }) {
+  const key = ["section", project.id, standing(project), line.x, line.y, line.heading];
+  const ask = (thin: boolean) => async () =>
+    (await told(http.GET("/api/projects/{key}/section", { params: { path: { key: project.id }, query: { ...line, thin } } }))) as SectionCut;
+  const cut = useQuery({ queryKey: [...key, "cut"], queryFn: ask(false), staleTime: Infinity, placeholderData: (before) => before });
+  const whole = useQuery({ queryKey: [...key, "whole"], queryFn: ask(true), staleTime: Infinity });
+  return whole.data ? whole : cut;
+}
 
 /** The set seen from the south, line by line. */
 export const useElevation = (project: Project) =>

@@ -374,6 +374,8 @@ export interface paths {
         /**
          * Section
          * @description The section of the set as it is on the desk, from a place in plan along a heading counted from +Y.
+         *
+         *     Without its ``thin`` lines the section of a large set comes much sooner.
          */
         get: operations["section_api_projects__key__section_get"];
         put?: never;
@@ -4548,6 +4550,7 @@ export interface operations {
                 x: number;
                 y: number;
                 heading: number;
+                thin?: boolean;
             };
             header?: never;
             path: {

@@ -1,5 +1,5 @@
 import { useEffect, useLayoutEffect, useRef, useState } from "react";
-import styled from "styled-components";
+import styled, { css, keyframes } from "styled-components";
 import type { Project, Sheet } from "../api/client";
 import { mid, quiet } from "../kit/tokens";
 import { Pace } from "./pace";
@@ -11,7 +11,10 @@ const Area = styled.div`
   svg { position: absolute; inset: 0; width: 100%; height: 100%; pointer-events: none; }
 `;
 const Coming = styled.div`position: absolute; right: 10px; bottom: 10px; background: rgba(35, 38, 37, 0.82); color: #fff; padding: 3px 9px; border-radius: 3px; font-size: 12px;`;
-const Wait = styled.div`position: absolute; inset: 0; display: grid; place-items: center; color: #fff; background: ${quiet};`;
+const appear = keyframes`from { visibility: hidden; } to { visibility: visible; }`;
+/** `$late`: only where the wait is long enough to be noticed. */
+const Wait = styled.div<{ $late?: boolean }>`position: absolute; inset: 0; display: grid; place-items: center; color: #fff; background: ${quiet};
+  ${(p) => p.$late && css`animation: ${appear} 0s linear 0.8s both;`}`;
 
 export interface Picture { view: number[]; projection: number[]; ratio: number; guides: Sheet["guides"]; inset?: [number, number] | null }
 export interface ShotMarker { at: number[]; frame: number[][]; colour: string; opacity: number; scale: number }
@@ -246,6 +249,7 @@ export function Finder({ project, picture, around, whole, clean, picking, label,
         </svg>
       )}
       {state === "ready" && came < 1 && <Coming role="status">Drawing the set, {Math.round(came * 100)} %</Coming>}
+      {state === "ready" && !picture && <Wait role="status" $late>Getting the set ready to be worked in…</Wait>}
       {state !== "ready" && <Wait role="status">{state === "loading" ? "Bringing the set to the desk…" : state}</Wait>}
     </Area>
   );

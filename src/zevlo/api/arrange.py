@@ -174,16 +174,20 @@ def leftovers(key: uuid.UUID, desk: TheDesk, session: InTransaction) -> Leftover
 
 
 @router.get("/section")
-def section(key: uuid.UUID, desk: TheDesk, session: InTransaction, x: Place, y: Place, heading: Heading) -> SectionOut:
-    """The section of the set as it is on the desk, from a place in plan along a heading counted from +Y."""
+def section(
+    key: uuid.UUID, desk: TheDesk, session: InTransaction, x: Place, y: Place, heading: Heading, thin: bool = True
+) -> SectionOut:
+    """The section of the set as it is on the desk, from a place in plan along a heading counted from +Y.
+
+    Without its ``thin`` lines the section of a large set comes much sooner.
+    """
     found = projects.project(session, key)
     working = desk.shelf.working(standing(found))
     plane = _section_at(x, y, heading)
     closed, lines = packed(working.cut(plane))
     marks = _stand_in_marks(plane, projects.arrangement_of(found).stand_ins)
-    return SectionOut(
-        cut=closed, cut_open=lines, beyond=thin_lines(working.beyond(plane, SECTION_DEPTH_M)), stand_ins=marks
-    )
+    beyond = thin_lines(working.beyond(plane, SECTION_DEPTH_M)) if thin else []
+    return SectionOut(cut=closed, cut_open=lines, beyond=beyond, stand_ins=marks)
 
 
 @router.get("/elevation")
