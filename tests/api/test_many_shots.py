@@ -8,7 +8,7 @@ from tests.api.asking import change, new, now_of, patch, post, undo
 
 from zevlo.api.shot_views import around, shots_out
 from zevlo.store.projects import project as project_row
-from zevlo.store.shots import shot_row, written_of
+from zevlo.store.shots import shot_row, shots_held, shots_of, written_of
 
 ROOM = {"levels": [{"name": "Ground", "floor_m": 0.0}], "rooms": [{"name": "Studio", "level": "Ground", "outline": [[0.2, 0.2], [5.8, 0.2], [5.8, 3.8], [0.2, 3.8]]}]}  # fmt: skip
 
@@ -229,3 +229,15 @@ def test_a_write_that_failed_leaves_nothing_of_itself_in_the_list(client, projec
         assert under_lens(session, 50) == [(first["version"] + 1, 50)], "the same version, written anew"
         session.commit()
     assert [one["shot"]["lens"]["focal_length_mm"] for one in now_of(client, project)["shots"]] == [50]
+
+
+def test_shots_held_for_writing_are_as_they_are_now(client, project, engine):
+    shot = new(client, project)
+    owner = uuid.UUID(project["id"])
+    with Session(engine) as session:
+        [seen] = shots_of(session, owner)
+        longer = patch(client, shot, label="Lens", shot=_settings(shot["shot"], lens={"focal_length_mm": 85})).json()
+        assert seen.version == shot["version"], "read before the other write"
+        [held] = shots_held(session, owner)
+        assert (held.version, held.settings["lens"]["focal_length_mm"]) == (longer["version"], 85)
+        session.rollback()

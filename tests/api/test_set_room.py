@@ -104,6 +104,8 @@ def test_shots_go_along_with_a_stand_in_moved_by_numbers_or_named_otherwise(clie
     assert stand["follow"]["at"] == pytest.approx(follows["shot"]["stand"]["follow"]["at"])
     assert stand["follow"]["point"][0] == pytest.approx(follows["shot"]["stand"]["follow"]["point"][0] + 1.5)
     assert stand["aim"][0] > follows["shot"]["stand"]["aim"][0] + 0.5, "the camera turned after it"
+    told = next(row for row in moved["shots"] if row["id"] == shot["id"])
+    assert (told["compass"], told["shot"]["name"]) == ("NE", "Looking NE, 35 mm 2"), "its name went along"
     named = change(client, house, stand_ins=[{**moved["stand_ins"][0], "name": "Potter"}], label="Name").json()
     now = {row["id"]: row["shot"] for row in named["shots"]}
     assert now[shot["id"]]["stand"]["follow"]["part"] == "Stand-ins/Potter"

@@ -195,6 +195,8 @@ def put_stand_ins(session: Session, key: uuid.UUID, seen: int, stand_ins: tuple[
                 after = moved_along(after, pairs)
             if after != before:
                 writing.change(thing, None, settings=after.as_json())
+    if pairs:
+        name_untouched(session, writing, key, name_of(found))
     writing.done(label)
     return found
 

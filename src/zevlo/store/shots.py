@@ -8,7 +8,7 @@ from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass
 from typing import Any
 
-from sqlalchemy import func, literal_column, select
+from sqlalchemy import Select, func, literal_column, select
 from sqlalchemy.orm import Session
 
 from zevlo.core.shot import Shot
@@ -22,8 +22,17 @@ class Locked(RuntimeError):
 
 def shots_of(session: Session, project_id: uuid.UUID) -> list[ShotRow]:
     """A project's shots in their order."""
+    return list(session.scalars(_in_order(project_id)))
+
+
+def shots_held(session: Session, project_id: uuid.UUID) -> list[ShotRow]:
+    """The same, as they are now and held for writing: nobody else's change comes between reading and writing them."""
+    return list(session.scalars(_in_order(project_id).with_for_update().execution_options(populate_existing=True)))
+
+
+def _in_order(project_id: uuid.UUID) -> Select[tuple[ShotRow]]:
     chosen = select(ShotRow).where(ShotRow.project_id == project_id, ~ShotRow.deleted)
-    return list(session.scalars(chosen.order_by(ShotRow.place, ShotRow.created)))
+    return chosen.order_by(ShotRow.place, ShotRow.created)
 
 
 @dataclass(frozen=True)
@@ -66,8 +75,8 @@ def _written(session: Session, chosen: Any) -> list[Written]:
 
 
 def shots_with_takes(session: Session, project_id: uuid.UUID) -> list[tuple[ShotRow, list[Take]]]:
-    """A project's shots in their order, each with all its takes."""
-    rows = shots_of(session, project_id)
+    """A project's shots in their order, held for writing, each with all its takes."""
+    rows = shots_held(session, project_id)
     takes = takes_of(session, {row.id for row in rows})
     return [(row, takes[row.id]) for row in rows]
 
@@ -206,7 +215,7 @@ def name_itself(session: Session, key: uuid.UUID, seen: int, name_of: NameOf) ->
 
 def name_untouched(session: Session, writing: Writing, project_id: uuid.UUID, name_of: NameOf) -> None:
     """Shots named by what they show get the names that go with how their project is now; locked ones keep theirs."""
-    rows = shots_of(session, project_id)
+    rows = shots_held(session, project_id)
     loose = [row for row in rows if not row.named_by_hand and not row.locked]
     names = {row.id: str(row.settings["name"]) for row in rows}
     wanted = {row.id: name_of(settings_of(row)) for row in loose}
@@ -246,7 +255,7 @@ def write_many(
 def order_shots(session: Session, project_id: uuid.UUID, keys: list[uuid.UUID], label: str) -> None:
     """The shot list in another order; shots that are not told keep theirs behind the others."""
     rank = {key: number for number, key in enumerate(keys)}
-    rows = sorted(shots_of(session, project_id), key=lambda row: rank.get(row.id, len(rank)))
+    rows = sorted(shots_held(session, project_id), key=lambda row: rank.get(row.id, len(rank)))
     writing = Writing(session, str(project_id))
     for number, row in enumerate(rows, 1):
         writing.change(row, None, place=float(number))
