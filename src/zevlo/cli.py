@@ -100,10 +100,12 @@ def prepare() -> int:
     """Compile, migrate, and load the demonstration set into a database that has never had it."""
     from zevlo.core.rehearsal import rehearse
     from zevlo.demo.load import load_demo
+    from zevlo.files.rehearsal import rehearse_reading
     from zevlo.settings import read_settings
     from zevlo.store.database import engine_for, migrate
 
     rehearse()
+    rehearse_reading()
     engine = engine_for(read_settings().database_url)
     migrate(engine)
     if load_demo(engine):

@@ -118,7 +118,7 @@ def test_invalid_settings_name_the_key_and_write_nothing(client, project):
 
 
 def test_lifted_off_is_for_working_only(client, project):
-    block = next(n for n, part in enumerate(project["set"]["parts"]) if part["name"] == "Thing 1")
+    block = next(part["id"] for part in project["set"]["parts"] if part["name"] == "Thing 1")
     shot = new(client, project)
     before = client.get(shot["thumbnail"]).content
     lifted = client.patch(

@@ -3,6 +3,8 @@
 import numpy as np
 import pytest
 import trimesh
+from hypothesis import given
+from hypothesis import strategies as st
 from pydantic import ValidationError
 from tests.conftest import set_of, slab
 
@@ -13,7 +15,8 @@ from zevlo.core.scene.cut import plan_plane
 from zevlo.core.scene.leftovers import find_leftovers
 from zevlo.core.scene.levels import Level, Places, Room, Where
 from zevlo.core.scene.lifting import cut_away_above, part_middles, parts_on_level
-from zevlo.core.scene.model import Part, SetModel, part_paths
+from zevlo.core.scene.model import Part, SetModel
+from zevlo.core.scene.part_ids import ids_of, lasting_ids
 from zevlo.core.scene.placing import Placing, change_between
 from zevlo.core.scene.snap import sides_of, snap
 from zevlo.core.scene.stand_ins import (
@@ -117,7 +120,7 @@ def test_a_stand_in_goes_with_a_corrected_set_but_keeps_its_size():
 def test_stand_ins_are_parts_of_the_set():
     arrangement = Arrangement(stand_ins=(Sweep(name="Paper"), Panel(name="Key", at=(0, -2, 2))))
     model = arranged(set_of(GROUND), arrangement)
-    assert model.paths == ("Part 0", GROUP_NAME, f"{GROUP_NAME}/Paper", f"{GROUP_NAME}/Key")
+    assert model.ids == ("Part 0", GROUP_NAME, f"{GROUP_NAME}/Paper", f"{GROUP_NAME}/Key")
     assert model.parts_at([f"{GROUP_NAME}/Key", "nothing"]) == {3}
     assert model.box_of(1)[1] == pytest.approx(np.maximum(model.box_of(2)[1], model.box_of(3)[1]))
     own = model.faces_without(frozenset({1}))
@@ -128,9 +131,41 @@ def test_stand_ins_are_parts_of_the_set():
     assert arranged(set_of(GROUND), Arrangement()).parts == set_of(GROUND).parts
 
 
-def test_parts_have_paths_of_their_own():
-    told = [("House", None), ("Chair", 0), ("Chair", 0), ("Leg/left", 1), ("Chair", None)]
-    assert part_paths(told) == ("House", "House/Chair", "House/Chair#2", "House/Chair/Leg∕left", "Chair")
+def test_parts_have_ids_of_their_own():
+    told = [("", "House", None), ("", "Chair", 0), ("", "Chair", 0), ("", "Leg/left", 1), ("", "Chair", None)]
+    assert ids_of(told) == ("House", "House/Chair", "House/Chair#2", "House/Chair/Leg∕left", "Chair")
+    clash = [("", "A", None), ("", "A#2", None), ("", "A", None), ("", "A#2", None), ("", "A", None)]
+    assert ids_of(clash) == ("A", "A#2", "A#3", "A#2#2", "A#4"), "a name with a number in it is nobody else's path"
+    named = SetModel(np.zeros((3, 3)), np.array([[0, 1, 2]], np.int32), np.zeros(1, np.int32),
+                     (Part("A", None, 0, 1, "A~11"), Part("A", None, 1, 0, "A~22"), Part("B", None, 1, 0, "own")), ())  # fmt: skip
+    assert named.parts_at(["A~22", "own", "B", "A", "C"]) == {1, 2}, "by id, or by a path that only one has"
+
+
+@given(
+    st.lists(st.tuples(st.sampled_from(["A", "B", "A#2", "", "Stand-ins"]), st.sampled_from(["", "", "own"]), st.integers(0, 3)), min_size=1, max_size=12),
+    st.randoms(use_true_random=False),
+)  # fmt: skip
+def test_ids_last_whatever_order_a_file_tells_its_parts_in(parts, chance):
+    """Parts under one group, told as (name, own id, geometry); those alike in all three may change places."""
+    once = sum(own == "own" for _, own, _ in parts) == 1
+    parts = [(name, own if once else "", geometry) for name, own, geometry in parts]
+    order = list(range(len(parts)))
+    chance.shuffle(order)
+
+    def ids(told):
+        return lasting_ids(
+            ["", *(own for _, own, _ in told)],
+            [("Group", None), *((name, 0) for name, _, _ in told)],
+            lambda number: str(told[number - 1][2]) if number else "all",
+        )[1:]
+
+    first, then = ids(parts), ids([parts[n] for n in order])
+    assert len(set(first)) == len(first)
+    of = {one: parts[n] for n, one in enumerate(first)}
+    assert {one: parts[order[n]] for n, one in enumerate(then)} == of
+
+
+def test_an_empty_part_has_no_box():
     empty = SetModel(np.zeros((3, 3)), np.array([[0, 1, 2]], np.int32), np.zeros(1, np.int32),
                      (Part("Group", None, 0, 0), Part("One", 0, 0, 1), Part("Hollow", None, 1, 0)), ())  # fmt: skip
     assert empty.box_of(0).shape == (2, 3)

@@ -1126,7 +1126,7 @@ export interface components {
         Another: {
             shot?: components["schemas"]["Shot"] | null;
             /** Gesture */
-            gesture?: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["zevlo__core__gestures__Level"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["Meter"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["LeaveOutNumber"] | components["schemas"]["PutBackAll"]) | null;
+            gesture?: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["zevlo__core__gestures__Level"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["Meter"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
         };
         /**
          * ArrivalOut
@@ -1510,6 +1510,11 @@ export interface components {
         Figure: {
             /** Name */
             name: string;
+            /**
+             * Id
+             * @default
+             */
+            id: string;
             /**
              * At
              * @default [
@@ -1961,19 +1966,6 @@ export interface components {
             out: boolean;
         };
         /**
-         * LeaveOutNumber
-         * @description Leave the part out that has a number among the parts of the set.
-         */
-        LeaveOutNumber: {
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "leave_out_number";
-            /** Number */
-            number: number;
-        };
-        /**
          * LeaveOutSeen
          * @description Leave the part out that is seen at a place in the frame.
          */
@@ -2358,6 +2350,11 @@ export interface components {
             /** Name */
             name: string;
             /**
+             * Id
+             * @default
+             */
+            id: string;
+            /**
              * At
              * @default [
              *       0,
@@ -2401,7 +2398,10 @@ export interface components {
              */
             luminance_cd_m2: number;
         };
-        /** PartOut */
+        /**
+         * PartOut
+         * @description ``id``: what it is known by for good, in shots and among what is lifted off.
+         */
         PartOut: {
             /** Name */
             name: string;
@@ -2409,6 +2409,8 @@ export interface components {
             parent: number | null;
             /** Triangles */
             triangles: number;
+            /** Id */
+            id: string;
         };
         /**
          * Pick
@@ -2644,7 +2646,7 @@ export interface components {
             /** Name */
             name?: string | null;
             /** Lifted */
-            lifted?: number[] | null;
+            lifted?: string[] | null;
             /** Plan Height */
             plan_height?: number | null;
             /** Plan Level */
@@ -2670,7 +2672,7 @@ export interface components {
             name: string;
             set: components["schemas"]["SetOut"];
             /** Lifted */
-            lifted: number[];
+            lifted: string[];
             /** Hidden */
             hidden: number[];
             /** Lifted Above */
@@ -3112,7 +3114,7 @@ export interface components {
             label: string;
             shot?: components["schemas"]["Shot"] | null;
             /** Gesture */
-            gesture?: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["zevlo__core__gestures__Level"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["Meter"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["LeaveOutNumber"] | components["schemas"]["PutBackAll"]) | null;
+            gesture?: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["zevlo__core__gestures__Level"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["Meter"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
         };
         /**
          * ShotMark
@@ -3424,6 +3426,11 @@ export interface components {
             /** Name */
             name: string;
             /**
+             * Id
+             * @default
+             */
+            id: string;
+            /**
              * At
              * @default [
              *       0,
@@ -3732,7 +3739,7 @@ export interface components {
              * Gesture
              * @default null
              */
-            gesture: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["Level"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["Meter"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["LeaveOutNumber"] | components["schemas"]["PutBackAll"]) | null;
+            gesture: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["Level"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["Meter"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
             /**
              * Beyond
              * @default false

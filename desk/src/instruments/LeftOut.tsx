@@ -4,6 +4,7 @@ import type { Project } from "../api/client";
 import { Button, Find, Plain, Row, Toggle } from "../kit/controls";
 import { quiet } from "../kit/tokens";
 import { many } from "../kit/words";
+import { partNames } from "../shots/partNames";
 import type { Picking } from "../rooms/frame/picking";
 import type { ShotDesk } from "../shots/draft";
 
@@ -29,13 +30,12 @@ export function LeftOutInstrument({ project, desk, picking, pick }: Props) {
         <Button isDisabled={off || out.length === 0} onPress={() => desk.commit("Put all back into the shot", { kind: "put_back_all" })}>Put all back</Button>
       </Row>
       <List aria-label="Left out of this shot">
-        {out.map((path) => {
-          const names = path.split("/");
-          const name = names.at(-1)!;
+        {out.map((part) => {
+          const [name, ...above] = partNames(project.set.parts, part);
           return (
-            <li key={path}>
-              <span>{name}<small>{names.slice(0, -1).join(", ")}</small></span>
-              <Plain isDisabled={off} aria-label={`Put ${name} back`} onPress={() => desk.commit(`Put “${name}” back`, { kind: "leave_out", part: path, out: false })}>Put back</Plain>
+            <li key={part}>
+              <span>{name}<small>{above.reverse().join(", ")}</small></span>
+              <Plain isDisabled={off} aria-label={`Put ${name} back`} onPress={() => desk.commit(`Put “${name}” back`, { kind: "leave_out", part, out: false })}>Put back</Plain>
             </li>
           );
         })}
@@ -61,7 +61,7 @@ function Parts({ project, desk, off }: { project: Project; desk: ShotDesk; off: 
             <li key={n}>
               <span>{part.name}{part.parent !== null && <small>{parts[part.parent]?.name}</small>}</span>
               {gone.has(n) ? <small>left out</small> : (
-                <Plain isDisabled={off} aria-label={`Leave ${part.name} out`} onPress={() => desk.commit(`Leave “${part.name}” out`, { kind: "leave_out_number", number: n })}>Leave out</Plain>
+                <Plain isDisabled={off} aria-label={`Leave ${part.name} out`} onPress={() => desk.commit(`Leave “${part.name}” out`, { kind: "leave_out", part: part.id, out: true })}>Leave out</Plain>
               )}
             </li>
           ))}

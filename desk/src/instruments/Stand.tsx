@@ -6,6 +6,7 @@ import { quiet } from "../kit/tokens";
 import { planAxes } from "../kit/words";
 import type { Picking } from "../rooms/frame/picking";
 import type { ShotDesk } from "../shots/draft";
+import { partNames } from "../shots/partNames";
 import { Compass } from "./stand/Compass";
 import { Moves } from "./stand/Moves";
 import { Staff } from "./stand/Staff";
@@ -68,7 +69,7 @@ export function StandInstrument({ project, desk, picking, pick, put }: Props) {
         <Toggle isSelected={picking === "follow"} isDisabled={off} onChange={(on) => pick(on ? "follow" : null)}>Follow aim…</Toggle>
         {follow && <Button isDisabled={off} onPress={() => desk.commit("Let go of what is followed", { kind: "let_go" })}>Let go</Button>}
       </Row>
-      {follow && <p style={{ color: quiet }}>Follows {follow.part ? `“${follow.part.split("/").at(-1)}”` : "a point"}: it keeps its place in the frame while the stand moves.</p>}
+      {follow && <p style={{ color: quiet }}>Follows {follow.part ? `“${partNames(project.set.parts, follow.part)[0]}”` : "a point"}: it keeps its place in the frame while the stand moves.</p>}
       <Plain style={{ justifySelf: "start", marginLeft: -6 }} aria-expanded={moving} onPress={() => setMoving(!moving)}>{moving ? "▾ Move by steps" : "▸ Move by steps"}</Plain>
       {moving && <Moves project={project} desk={desk} put={put} />}
     </>

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import secrets
 import uuid
 from collections.abc import Sequence
 from typing import Annotated
@@ -78,10 +79,11 @@ def lift(key: uuid.UUID, change: LiftChange, desk: TheDesk, session: InTransacti
         places = projects.places_of(found)
         if how.level not in [level.name for level in places.levels]:
             raise Missing(f"There is no level “{how.level}” in this project.")
-        parts = parts_on_level(desk.shelf.model(standing(found)), places, how.level)
+        model = desk.shelf.model(standing(found))
+        parts = [model.ids[number] for number in parts_on_level(model, places, how.level)]
         if not parts:
             raise Refused(f"No part lies on “{how.level}” alone: its geometry is part of something larger.")
-        lifted = sorted({*found.lifted, *parts})
+        lifted = list(dict.fromkeys([*found.lifted, *parts]))
         projects.change_project(session, key, change.version, f"Lift off {how.level}", lifted=lifted)
     elif isinstance(how, LiftAbove):
         words = "Lift off all above the cut" if how.on else "Put back what is above the cut"
@@ -267,7 +269,9 @@ def add_stand_in(key: uuid.UUID, new: NewStandIn, desk: TheDesk, session: InTran
     bare = desk.shelf.working(standing(found).without_stand_ins())
     from_z = found.plan_height if new.seen_from is None else new.seen_from[2]
     floor = bare.floor_at(x, y, from_z=from_z)
-    made = new_stand_in(new.what, x, y, 0.0 if floor is None else floor, [one.name for one in there])
+    made = new_stand_in(
+        new.what, x, y, 0.0 if floor is None else floor, [one.name for one in there], secrets.token_hex(4)
+    )
     if new.seen_from is not None:
         made = put_before(made, new.seen_from, desk.shelf.working(standing(found)))
     projects.put_stand_ins(session, key, new.version, (*there, made), f"Add “{made.name}”")

@@ -19,8 +19,10 @@ from zevlo.core.scene.placing import MetresPerUnit, Placing, Up
 from zevlo.core.scene.stand_ins import MOST_STAND_INS, StandIn
 from zevlo.core.scout import Scout
 from zevlo.core.sheet import GuideLines, Matrix, Outlines, Polyline
-from zevlo.core.shot import Shot, Stand
+from zevlo.core.shot import PartId, Shot, Stand
 from zevlo.core.stand.habits import Habits, HeightPair, Mark
+
+MOST_LIFTED = 100_000
 
 
 class Message(BaseModel):
@@ -34,9 +36,12 @@ class Trouble(Message):
 
 
 class PartOut(Message):
+    """``id``: what it is known by for good, in shots and among what is lifted off."""
+
     name: str
     parent: int | None
     triangles: int
+    id: str
 
 
 class SetOut(Message):
@@ -172,7 +177,7 @@ class ProjectOut(Message):
     version: int
     name: str
     set: SetOut
-    lifted: list[int]
+    lifted: list[str]
     hidden: list[int]
     """All parts not drawn while working: those lifted off and all below them."""
     lifted_above: bool
@@ -221,7 +226,7 @@ class HomeOut(Message):
 class ProjectChange(Message):
     version: int
     name: str | None = Field(None, min_length=1, max_length=120)
-    lifted: list[Annotated[int, Field(ge=0)]] | None = None
+    lifted: list[PartId] | None = Field(None, max_length=MOST_LIFTED)
     plan_height: float | None = Field(None, ge=-10000.0, le=10000.0)
     plan_level: str | None = None
     """Cut the plan on this level, at the usual height above its floor."""

@@ -7,35 +7,44 @@ from functools import cached_property
 from typing import Any
 
 from zevlo.api.messages import PartOut
+from zevlo.core.differences import by_its_id
 from zevlo.core.scene.arrangement import Arrangement
-from zevlo.core.scene.model import part_paths, with_all_below
+from zevlo.core.scene.model import with_all_below
+from zevlo.core.scene.part_ids import ids_of, numbers_by_id
 from zevlo.core.scene.stand_ins import stand_ins_alone
 
 
 def parts_out(summary: dict[str, Any], arrangement: Arrangement) -> list[PartOut]:
     """All parts of a set: the file's, then those of the stand-ins."""
-    parts = [PartOut.model_construct(**part) for part in summary["parts"]]
+    told = summary["parts"]
+    ids = ids_of([(part.get("id", ""), part["name"], part["parent"]) for part in told])
+    parts = [PartOut.model_construct(**{**part, "id": own}) for part, own in zip(told, ids, strict=True)]
     own = len(parts)
     if arrangement.stand_ins:
         parts += [
-            PartOut(name=p.name, parent=None if p.parent is None else own + p.parent, triangles=p.face_count)
+            PartOut(name=p.name, parent=None if p.parent is None else own + p.parent, triangles=p.face_count, id=p.id)
             for p in stand_ins_alone(arrangement.stand_ins).parts
         ]
     return parts
 
 
 class Parts:
-    """The parts of a project's set by their paths."""
+    """The parts of a project's set by their ids."""
 
     def __init__(self, told: Sequence[PartOut]) -> None:
         self._told = told
 
     @cached_property
     def _numbers(self) -> dict[str, int]:
-        return {path: n for n, path in enumerate(part_paths([(p.name, p.parent) for p in self._told]))}
+        return numbers_by_id([p.id for p in self._told], [(p.name, p.parent) for p in self._told])
 
-    def left_out(self, paths: Sequence[str]) -> list[int]:
-        """Numbers of parts left out, with all below them."""
+    def called(self, part: str) -> str:
+        """The name of a part by its id; the end of the id where the set has no such part."""
+        number = self._numbers.get(part)
+        return by_its_id(part) if number is None else self._told[number].name
+
+    def with_all_below(self, ids: Sequence[str]) -> list[int]:
+        """Numbers of parts left out or lifted off, with all below them."""
         return with_all_below(
-            {self._numbers[path] for path in paths if path in self._numbers}, [p.parent for p in self._told]
+            {self._numbers[one] for one in ids if one in self._numbers}, [p.parent for p in self._told]
         )

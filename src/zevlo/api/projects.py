@@ -100,8 +100,7 @@ def change_project(key: uuid.UUID, change: ProjectChange, session: InTransaction
     """Rename, lift parts off or put them back, cut the plan at another height."""
     found = projects.project(session, key)
     if change.lifted is not None:
-        count = len(projects.part_parents(session, found))
-        lifted = sorted({n for n in change.lifted if n < count})
+        lifted = list(dict.fromkeys(change.lifted))
         label = "Lift off" if len(lifted) > len(found.lifted) else "Put back"
         projects.change_project(session, key, change.version, label, lifted=lifted)
     elif change.plan_height is not None:

@@ -34,7 +34,7 @@ class Standing:
 
     revision: uuid.UUID
     arrangement: Arrangement
-    lifted: frozenset[int] = frozenset()
+    lifted: frozenset[str] = frozenset()
     lifted_above: float | None = None
 
     def whole(self) -> Standing:
@@ -96,7 +96,8 @@ class SetShelf:
         """The set without the lifted parts."""
         with self._lock:
             if stands not in self._working:
-                self._working[stands] = WorkingSet(self.model(stands), stands.lifted, stands.lifted_above)
+                model = self.model(stands)
+                self._working[stands] = WorkingSet(model, model.parts_at(stands.lifted), stands.lifted_above)
                 _trim(self._working, 2 * self._room)
             self._working.move_to_end(stands)
             return self._working[stands]
@@ -105,7 +106,7 @@ class SetShelf:
         """The set in its light as a shot shows it: nothing lifted off is missing, what it leaves out is."""
         whole = stands.whole()
         if left_out:
-            whole = replace(whole, lifted=self.model(whole).parts_at(left_out))
+            whole = replace(whole, lifted=frozenset(left_out))
         return light_set(self.working(whole), light)
 
     def plan(self, stands: Standing, height: float, thin: bool = True) -> PlanOut:

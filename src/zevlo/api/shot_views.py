@@ -120,7 +120,7 @@ def _shot_out(row: ShotRow, project: Around, takes: dict[Any, Take]) -> ShotOut:
         labels=row.labels,
         colour=row.colour,
         named_by_hand=row.named_by_hand,
-        left_out=project.parts.left_out(shot.left_out) if shot.left_out else [],
+        left_out=project.parts.with_all_below(shot.left_out) if shot.left_out else [],
         view=view_matrix(camera.pose).ravel().tolist(),
         projection=projection_matrix(camera.window, shot.lens.near_m, shot.lens.far_m).ravel().tolist(),
         marker=MarkerOut(at=shot.stand.position, frame=_marker_frame(camera)),

@@ -133,7 +133,7 @@ def takes(key: uuid.UUID, session: InTransaction) -> list[TakeCard]:
                 kept=take.id == row.kept_take,
                 thumbnail=f"/api/takes/{take.id}/thumbnail.png?of={shared.thumbnail(shot)}",
                 line=lens_line(shot),
-                differs=[one.words for one in differences(shot, now)],
+                differs=[one.words for one in differences(shot, now, shared.parts.called)],
             )
         )
     return cards
@@ -196,7 +196,7 @@ def copy_settings(key: uuid.UUID, change: CopyChange, desk: TheDesk, session: In
     """Copy groups of settings to other shots; or only tell what that would change, and where it cannot be done."""
     owner = projects.project(session, key)
     working = desk.shelf.working(standing(owner))
-    source = shots.settings_of(shots.shot_row(session, change.source))
+    source, called = shots.settings_of(shots.shot_row(session, change.source)), around(session, owner).parts.called
     told, changed = [], {}
     for target in change.targets:
         row = shots.shot_row(session, target)
@@ -206,7 +206,7 @@ def copy_settings(key: uuid.UUID, change: CopyChange, desk: TheDesk, session: In
         refused, words = None, []
         try:
             after = refollowed(before, copied(source, before, change.groups, working))
-            words = [one.words for one in differences(before, after)]
+            words = [one.words for one in differences(before, after, called)]
             if row.locked:
                 refused = "It is locked."
             elif words:

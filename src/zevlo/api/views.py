@@ -25,14 +25,13 @@ from zevlo.core.light.setup import LightSetup, toward_sun
 from zevlo.core.optics.back import cut_back
 from zevlo.core.scene.arrangement import Arrangement
 from zevlo.core.scene.levels import Room, level_at, mark_in, signed_area
-from zevlo.core.scene.model import with_all_below
 from zevlo.core.scene.placing import Placing, matrix_of
 from zevlo.core.scene.stand_ins import footprint, front_of
 from zevlo.core.shot import Shot
 from zevlo.files.summary import body_of, bounds_of, outline_of
 from zevlo.store.changes import next_labels
 from zevlo.store.prints import prints_of
-from zevlo.store.projects import arrangement_of, habits_of, light_of, part_parents, places_of, revision_of, site_of
+from zevlo.store.projects import arrangement_of, habits_of, light_of, places_of, revision_of, site_of
 from zevlo.store.shots import Written, rows_of, same_framing, settings_of, takes_of, written_of
 from zevlo.store.tables import Print, Project, Revision, ShotRow, Take
 
@@ -177,7 +176,7 @@ def project_out(session: Session, project: Project) -> ProjectOut:
         name=project.name,
         set=the_set,
         lifted=project.lifted,
-        hidden=with_all_below(project.lifted, part_parents(session, project)),
+        hidden=shared.parts.with_all_below(project.lifted),
         lifted_above=project.lifted_above,
         plan_height=project.plan_height,
         plan_level=None if level is None else level.name,

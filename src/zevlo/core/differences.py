@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 from typing import Literal, get_args
 
@@ -30,9 +30,17 @@ class Difference:
     words: str
 
 
-def differences(before: Shot, after: Shot) -> list[Difference]:
-    """What of a shot is other than it was, in the order of the instruments; the name does not count."""
-    found = [Difference("stand", words) for words in _of_stand(before, after)]
+def by_its_id(part: str) -> str:
+    """What a part is called where its set is not at hand: the end of its id."""
+    return part.rsplit("/", 1)[-1]
+
+
+def differences(before: Shot, after: Shot, called: Callable[[str], str] = by_its_id) -> list[Difference]:
+    """What of a shot is other than it was, in the order of the instruments; the name does not count.
+
+    ``called``: the name of a part by its id.
+    """
+    found = [Difference("stand", words) for words in _of_stand(before, after, called)]
     found += [Difference("lens", words) for words in _of_lens(before, after)]
     found += [Difference("back", words) for words in _of_back(before, after)]
     for key, name in (("rise_mm", "rise"), ("cross_mm", "cross")):
@@ -55,7 +63,7 @@ def differences(before: Shot, after: Shot) -> list[Difference]:
     return found
 
 
-def _of_stand(before: Shot, after: Shot) -> list[str]:
+def _of_stand(before: Shot, after: Shot, called: Callable[[str], str]) -> list[str]:
     words = []
     a, b = resolve(before.stand), resolve(after.stand)
     moved = float(np.linalg.norm(b.position - a.position))
@@ -70,9 +78,11 @@ def _of_stand(before: Shot, after: Shot) -> list[str]:
         words.append(f"roll {before.stand.roll_deg:.1f}° → {after.stand.roll_deg:.1f}°")
     if (before.stand.above_floor_m is None) != (after.stand.above_floor_m is None):
         words.append("stays above floor" if before.stand.above_floor_m is None else "no longer stays above floor")
-    followed, follows = (None if s.stand.follow is None else s.stand.follow.part or "a point" for s in (before, after))
-    if followed != follows:
-        words.append(f"lets {followed} go" if follows is None else f"follows {follows.rsplit('/', 1)[-1]}")
+    was, now = before.stand.follow, after.stand.follow
+    if now is not None and (was is None or was.part != now.part):
+        words.append(f"follows {'a point' if now.part is None else called(now.part)}")
+    elif was is not None and now is None:
+        words.append(f"lets {'a point' if was.part is None else called(was.part)} go")
     if not words and abs(b.aim_distance - a.aim_distance) > 5e-4:
         words.append(f"aim {a.aim_distance:.2f} → {b.aim_distance:.2f} m away")
     return words

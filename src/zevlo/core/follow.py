@@ -125,7 +125,7 @@ def _moved(
     seen = seen_in(shot, working, gesture.x, gesture.y)
     if seen is None:
         raise Refused("There is only sky at that place; pick something in the set to aim at.")
-    at = middle_of(working, working.model.paths[seen.part]) if gesture.part else seen.at
+    at = middle_of(working, working.model.ids[seen.part]) if gesture.part else seen.at
     return moves.put_end(stand, "aim", at, both=False)
 
 

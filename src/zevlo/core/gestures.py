@@ -10,7 +10,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from zevlo.core.shot import Coordinate, PartPath, Point, Settings
+from zevlo.core.shot import Coordinate, PartId, Point, Settings
 from zevlo.core.stand import moves
 
 
@@ -220,7 +220,7 @@ class AimAtPart(Settings):
     """The aim in the middle of a part's box."""
 
     kind: Literal["aim_at_part"] = "aim_at_part"
-    part: PartPath
+    part: PartId
 
 
 class AimAtSeen(Settings):
@@ -263,7 +263,7 @@ class FollowPart(Settings):
     """Follow the middle of a part at the place in the frame it has now."""
 
     kind: Literal["follow_part"] = "follow_part"
-    part: PartPath
+    part: PartId
 
 
 class LetGo(Settings):
@@ -284,15 +284,8 @@ class LeaveOut(Settings):
     """Leave a part out of this shot, or put it back."""
 
     kind: Literal["leave_out"] = "leave_out"
-    part: PartPath
+    part: PartId
     out: bool = True
-
-
-class LeaveOutNumber(Settings):
-    """Leave the part out that has a number among the parts of the set."""
-
-    kind: Literal["leave_out_number"] = "leave_out_number"
-    number: int = Field(ge=0)
 
 
 class PutBackAll(Settings):
@@ -302,7 +295,7 @@ class PutBackAll(Settings):
 
 
 HoldGesture = StayAbove | FollowSeen | FollowPart | LetGo
-LeaveGesture = LeaveOutSeen | LeaveOut | LeaveOutNumber | PutBackAll
+LeaveGesture = LeaveOutSeen | LeaveOut | PutBackAll
 CameraGesture = (
     StandTo | AimTo | HeightTo | Face | TurnBy | Level | AimDistance | EndTo | AimAtPart | AimAtSeen | Grip | Look
     | Shift | Orbit | Dolly | Walk | AngleTo | WedgeTo | FocusAt | FocusTo | FocusOnPaper | FocusOnBarrel

@@ -8,7 +8,6 @@ from zevlo.core.gestures import (
     FollowSeen,
     HoldGesture,
     LeaveGesture,
-    LeaveOutNumber,
     LeaveOutSeen,
     LetGo,
     PutBackAll,
@@ -83,7 +82,7 @@ def hold(shot: Shot, gesture: HoldGesture, working: WorkingSet) -> Stand:
         seen = seen_in(shot, working, gesture.x, gesture.y)
         if seen is None:
             raise Refused("There is only sky at that place; pick something in the set to follow.")
-        place = FollowAim(part=working.model.paths[seen.part], point=seen.at, at=(gesture.x, gesture.y))
+        place = FollowAim(part=working.model.ids[seen.part], point=seen.at, at=(gesture.x, gesture.y))
         return stand.model_copy(update={"follow": place})
     camera = camera_of(shot)
     x, y, z = middle_of(working, gesture.part)
@@ -93,15 +92,16 @@ def hold(shot: Shot, gesture: HoldGesture, working: WorkingSet) -> Stand:
     return stand.model_copy(update={"follow": FollowAim(part=gesture.part, point=(x, y, z), at=at)})
 
 
-def middle_of(working: WorkingSet, path: str) -> tuple[float, float, float]:
+def middle_of(working: WorkingSet, part: str) -> tuple[float, float, float]:
     """The middle of a part's box. Raises :class:`Refused` where there is no such part, or nothing in it."""
-    found = working.model.parts_at([path])
+    found = working.model.parts_at([part])
     if not found:
-        raise Refused(f"There is no part “{path}” in this set.")
+        raise Refused(f"There is no part “{part}” in this set.")
+    number = next(iter(found))
     try:
-        x, y, z = working.model.box_of(next(iter(found))).mean(axis=0).tolist()
+        x, y, z = working.model.box_of(number).mean(axis=0).tolist()
     except ValueError as empty:
-        raise Refused(f"“{path}” has nothing in it to aim at.") from empty
+        raise Refused(f"“{working.model.parts[number].name}” has nothing in it to aim at.") from empty
     return x, y, z
 
 
@@ -120,14 +120,12 @@ def leave_out(shot: Shot, gesture: LeaveGesture, working: WorkingSet) -> Shot:
         seen = seen_in(shot, working, gesture.x, gesture.y)
         if seen is None:
             raise Refused("There is only sky at that place.")
-        path, out = working.model.paths[seen.part], True
-    elif isinstance(gesture, LeaveOutNumber):
-        if gesture.number >= len(working.model.parts):
-            raise Refused(f"The set has no part {gesture.number}.")
-        path, out = working.model.paths[gesture.number], True
+        part, out = working.model.ids[seen.part], True
     else:
-        path, out = gesture.part, gesture.out
-        if out and not working.model.parts_at([path]):
-            raise Refused(f"There is no part “{path}” in this set.")
-    others = tuple(one for one in shot.left_out if one != path)
-    return shot.model_copy(update={"left_out": (*others, path) if out else others})
+        part, out = gesture.part, gesture.out
+        found = working.model.parts_at([part])
+        if out and not found:
+            raise Refused(f"There is no part “{part}” in this set.")
+        part = working.model.ids[next(iter(found))] if found else part
+    others = tuple(one for one in shot.left_out if one != part)
+    return shot.model_copy(update={"left_out": (*others, part) if out else others})

@@ -36,7 +36,8 @@ def _not_yet(only: float | None, what: str) -> AfterValidator:
     return AfterValidator(check)
 
 
-PartPath = Annotated[str, Field(min_length=1, max_length=2000)]
+PartId = Annotated[str, Field(min_length=1, max_length=2000)]
+"""What a part of the set is known by: its file's own lasting id, or its path where that is one of a kind."""
 
 
 class FollowAim(Settings):
@@ -45,7 +46,7 @@ class FollowAim(Settings):
     ``part`` names the part it lies on, so that it is followed when that part moves; null is a point in the air.
     """
 
-    part: PartPath | None = None
+    part: PartId | None = None
     point: Point
     at: tuple[Annotated[float, Field(ge=-4.0, le=5.0)], Annotated[float, Field(ge=-4.0, le=5.0)]] = (0.5, 0.5)
 
@@ -185,8 +186,8 @@ class Shot(Settings):
     focus: Focus = Focus()
     exposure: Exposure = Exposure()
     guides: Guides = Guides()
-    left_out: tuple[PartPath, ...] = Field((), max_length=10000)
-    """Parts of the set this shot does not show, by their path in the tree."""
+    left_out: tuple[PartId, ...] = Field((), max_length=10000)
+    """Parts of the set this shot does not show, by their ids."""
 
     model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False, populate_by_name=True)
 

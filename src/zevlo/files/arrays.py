@@ -15,7 +15,7 @@ def pack_set(model: SetModel, file: IO[bytes]) -> None:
     """Write the set; :func:`unpack_set` gives the same set again."""
     table = {
         "materials": [asdict(m) for m in model.materials],
-        "parts": [[p.name, p.parent, p.first_face, p.face_count] for p in model.parts],
+        "parts": [[p.name, p.parent, p.first_face, p.face_count, p.id] for p in model.parts],
         "pictures": [len(p) for p in model.pictures],
     }
     arrays = {

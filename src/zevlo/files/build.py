@@ -8,7 +8,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from zevlo.core.scene.model import Material, Part, SetModel
-from zevlo.files.limits import MOST_PARTS, MOST_TRIANGLES
+from zevlo.core.scene.part_ids import geometry_word, lasting_ids
+from zevlo.files.limits import MOST_PARTS, MOST_POINTS, MOST_TRIANGLES
 from zevlo.files.refusal import CannotRead
 
 Numbers = NDArray[np.floating]
@@ -42,16 +43,24 @@ class SetBuilder:
 
     def __init__(self) -> None:
         self._names: list[str] = []
+        self._shown: list[str] = []
+        self._own: list[str] = []
         self._parents: list[int | None] = []
         self._pieces: list[list[tuple[Piece, NDArray[np.float64] | None]]] = []
         self._triangles = 0
         self._points = 0
 
-    def part(self, name: str, parent: int | None = None) -> int:
-        """A new part; its number."""
+    def part(self, name: str, parent: int | None = None, shown: str = "", own: str = "") -> int:
+        """A new part; its number.
+
+        ``shown``: what one without a name is called by; ``own``: the file's own lasting id of it.
+        """
         if len(self._names) >= MOST_PARTS:
             raise CannotRead(f"The model has more than {MOST_PARTS} parts. Join small ones.")
-        self._names.append(name.strip()[:200] or f"Part {len(self._names) + 1}")
+        given = name.strip()[:200]
+        self._names.append(given)
+        self._shown.append(given or shown[:200] or f"Part {len(self._names)}")
+        self._own.append(own)
         self._parents.append(parent)
         self._pieces.append([])
         return len(self._names) - 1
@@ -64,6 +73,8 @@ class SetBuilder:
         self._points += len(piece.vertices)
         if self._triangles > MOST_TRIANGLES:
             raise CannotRead(f"The model has more than {MOST_TRIANGLES:,} triangles. Simplify it first.")
+        if self._points > MOST_POINTS:
+            raise CannotRead(f"The model has more than {MOST_POINTS:,} points. Simplify it first.")
         self._pieces[part].append((piece, matrix))
 
     def _prune(self) -> None:
@@ -75,7 +86,9 @@ class SetBuilder:
                 full[parent] = True
         kept = [number for number, has in enumerate(full) if has]
         renumbered = {old: new for new, old in enumerate(kept)}
-        self._names = [self._names[n] for n in kept]
+        self._names, self._shown, self._own = (
+            [told[n] for n in kept] for told in (self._names, self._shown, self._own)
+        )
         self._parents = [None if (above := self._parents[n]) is None else renumbered[above] for n in kept]
         self._pieces = [self._pieces[n] for n in kept]
 
@@ -93,16 +106,18 @@ class SetBuilder:
         )
         uv = np.full((self._points, 2), np.nan, dtype=np.float32) if any(p.uv is not None for p in every) else None
         del every
-        parts = []
+        spans: list[tuple[int, int, int, int]] = []
         point = first = 0
-        for name, parent, pieces in zip(self._names, self._parents, self._pieces, strict=True):
-            begin = first
+        for pieces in self._pieces:
+            begin, begin_point = first, point
             while pieces:
                 piece, matrix = pieces.pop(0)
                 here, these = slice(point, point + len(piece.vertices)), slice(first, first + len(piece.faces))
                 turn = None if matrix is None else matrix[:3, :3]
                 vertices[here] = piece.vertices if turn is None else piece.vertices @ turn.T + matrix[:3, 3]  # type: ignore[index]
-                np.add(piece.faces, point, out=faces[these], casting="unsafe")
+                # Widened first: a file's own sixteen bits would run over where many parts come together.
+                faces[these] = piece.faces
+                faces[these] += point
                 if turn is not None and np.linalg.det(turn) < 0.0:
                     faces[these] = faces[these][:, [0, 2, 1]]
                 kinds[these] = piece.material
@@ -111,14 +126,40 @@ class SetBuilder:
                 if piece.uv is not None and uv is not None:
                     uv[here] = piece.uv
                 point, first = here.stop, these.stop
-            parts.append(Part(name, parent, begin, first - begin))
+            spans.append((begin, first, begin_point, point))
         if not np.isfinite(vertices).all():
             raise CannotRead("The file is broken: some of its points are not numbers once they are in their places.")
         extent = vertices.max(axis=0) - vertices.min(axis=0)
         if float(extent.max()) <= 0.0:
             raise CannotRead("The model has no size: all its points lie in one place.")
         kinds[(kinds < 0) | (kinds >= len(materials))] = 0
-        return SetModel(vertices, faces, kinds, tuple(parts), materials, normals, uv, pictures)
+        parts = tuple(
+            Part(shown, parent, begin, end - begin, id_)
+            for shown, parent, (begin, end, _, _), id_ in zip(
+                self._shown, self._parents, spans, self._ids(vertices, spans), strict=True
+            )
+        )
+        return SetModel(vertices, faces, kinds, parts, materials, normals, uv, pictures)
+
+    def _ids(self, vertices: NDArray[np.float64], spans: list[tuple[int, int, int, int]]) -> tuple[str, ...]:
+        """Lasting ids. ``spans``: first and last face, first and last point of each part's own geometry."""
+        children: dict[int, list[int]] = {}
+        for number, parent in enumerate(self._parents):
+            if parent is not None:
+                children.setdefault(parent, []).append(number)
+
+        def geometry(part: int) -> str:
+            waiting, boxes, triangles = [part], [], 0
+            while waiting:
+                here = waiting.pop()
+                waiting += children.get(here, ())
+                begin, end, low, high = spans[here]
+                triangles += end - begin
+                if high > low:
+                    boxes.append(np.array([vertices[low:high].min(axis=0), vertices[low:high].max(axis=0)]))
+            return geometry_word(boxes, triangles)
+
+        return lasting_ids(self._own, list(zip(self._names, self._parents, strict=True)), geometry)
 
 
 def _turned(normals: Numbers, turn: NDArray[np.float64]) -> Numbers:

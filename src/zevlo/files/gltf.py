@@ -54,9 +54,10 @@ def from_container(container: Container, progress: Progress) -> FromFile:
         matrix = world[node] = above @ _local(nodes[node])
         if not np.isfinite(matrix).all():
             raise CannotRead("The file is broken: a part is placed by numbers that are not finite.")
-        name = str(nodes[node].get("name") or f"Part {count + 1}")
         parent = parents.get(node)
-        part = part_of[node] = build.part(name, None if parent is None else part_of[parent])
+        part = part_of[node] = build.part(
+            str(nodes[node].get("name") or ""), None if parent is None else part_of[parent], f"Part {count + 1}"
+        )
         mesh = nodes[node].get("mesh")
         if mesh is None:
             continue

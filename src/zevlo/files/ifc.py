@@ -62,7 +62,7 @@ def read_ifc(arrival: Arrival, progress: Progress) -> FromFile:
         )
         part = parts.get(shape.id)
         if part is None:
-            part = parts[shape.id] = build.part(_name(product), parts.get(_owner(product)))
+            part = parts[shape.id] = build.part(_name(product), parts.get(_owner(product)), own=_global_id(product))
         build.add(part, checked(Piece(vertices, faces, own[of_face])))
     levels = _levels(file)
     latitude, longitude = _site(file)
@@ -87,6 +87,10 @@ def _name(thing: Any) -> str:
     return str(thing.Name or getattr(thing, "LongName", None) or thing.is_a().removeprefix("Ifc"))
 
 
+def _global_id(thing: Any) -> str:
+    return str(getattr(thing, "GlobalId", None) or "")
+
+
 def _owner(product: Any) -> int | None:
     """Id of what a product belongs to: the whole it is part of, or the storey it stands on."""
     above = ifcopenshell.util.element.get_aggregate(product) or ifcopenshell.util.element.get_container(product)
@@ -103,7 +107,7 @@ def _tree(file: Any, build: SetBuilder) -> dict[int, int]:
         if thing.id() in seen or thing.is_a("IfcSpace"):
             continue
         seen.add(thing.id())
-        parts[thing.id()] = build.part(_name(thing), above)
+        parts[thing.id()] = build.part(_name(thing), above, own=_global_id(thing))
         inner = [part for relation in (thing.IsDecomposedBy or ()) for part in relation.RelatedObjects]
         waiting += [(part, parts[thing.id()]) for part in reversed(inner)]
         for relation in getattr(thing, "ContainsElements", ()) or ():

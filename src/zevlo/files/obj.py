@@ -17,35 +17,10 @@ from zevlo.files.build import PLAIN, Piece, SetBuilder, checked
 from zevlo.files.reading import Arrival, FromFile, Progress
 from zevlo.files.refusal import CannotRead
 from zevlo.files.textures import Color, Pictures, linear
-
-_UNIT_WORDS = (
-    ("mm", r"milli?met(?:er|re)s?|mm"),
-    ("cm", r"centimet(?:er|re)s?|cm"),
-    ("in", r"inch(?:es)?|in"),
-    ("ft", r"feet|foot|ft"),
-    ("m", r"met(?:er|re)s?|m"),
-)
-_UNIT_LINE = re.compile(r"^#.*\bunits?\b\W*(?:(?:are|is|in|of)\b)?\W*([a-z]+)\b", re.IGNORECASE | re.MULTILINE)
+from zevlo.files.units import text_of, unit_in_comment
 
 _NO_NUMBER = re.compile(r"^v[nt]?[ \t][^\n#]*\b(?:nan|inf)", re.IGNORECASE | re.MULTILINE)
 """tinyobjloader takes these for zero."""
-
-
-def unit_in_comment(text: str) -> str | None:
-    """Unit a comment at the head of a text file names, as ``# units: mm``."""
-    for word in _UNIT_LINE.findall(text[:4000]):
-        for unit, pattern in _UNIT_WORDS:
-            if re.fullmatch(pattern, word, re.IGNORECASE):
-                return unit
-    return None
-
-
-def text_of(raw: bytes) -> str:
-    """Text in UTF-8, or where it is not, in Latin-1."""
-    try:
-        return raw.decode("utf-8-sig")
-    except UnicodeDecodeError:
-        return raw.decode("latin-1")
 
 
 def read_obj(arrival: Arrival, progress: Progress) -> FromFile:
@@ -122,8 +97,9 @@ def _first_line(text: str) -> str:
 
 def _material_text(text: str, arrival: Arrival, remarks: list[str]) -> str:
     found = []
-    for line in re.findall(r"^\s*mtllib\s+(.+?)\s*$", text, re.MULTILINE):
-        path = arrival.companion(line)
+    for named in re.findall(r"^[ \t]*mtllib[ \t]([^\r\n]+)", text, re.MULTILINE):
+        line = named.strip()
+        path = arrival.companion(line) if line else None
         if path is None:
             remarks.append(f"Its materials ({line[:60]}) did not come with it; bring both in one .zip")
         else:

@@ -18,6 +18,11 @@ def unheard(_what: str, _share: float | None) -> None:
     """Progress nobody listens to."""
 
 
+def stem_of(name: str) -> str:
+    """A file's name without folder and ending: what a set of one part is called."""
+    return name.rsplit("/", 1)[-1].rsplit(".", 1)[0]
+
+
 @dataclass(frozen=True)
 class FromFile:
     """A file's set as it is in the file. None: the file does not say, and it is to be guessed.

@@ -9,7 +9,7 @@ from pathlib import Path
 from zevlo.files import archive
 from zevlo.files.reading import Arrival, FromFile, Progress
 from zevlo.files.refusal import CannotRead
-from zevlo.files.scan import is_binary_stl
+from zevlo.files.stl import is_binary_stl
 
 KINDS = "glTF (.glb, .gltf), OpenUSD (.usdz, .usdc, .usda), IFC, OBJ, STL or PLY, alone or in a .zip with its textures"
 _HEAD = 4096
@@ -91,9 +91,13 @@ def _reader(kind: str) -> Callable[[Arrival, Progress], FromFile]:
         from zevlo.files.obj import read_obj
 
         return read_obj
-    from zevlo.files.scan import read_ply, read_stl
+    if kind == "ply":
+        from zevlo.files.ply import read_ply
 
-    return read_ply if kind == "ply" else read_stl
+        return read_ply
+    from zevlo.files.stl import read_stl
+
+    return read_stl
 
 
 def read_model(arrival: Arrival, unpacked: Path, progress: Progress) -> FromFile:

@@ -80,7 +80,10 @@ def summary_of(read: FromFile, seconds: float) -> dict[str, Any]:
         "triangles": len(model.faces),
         "extremes": extremes(model.vertices).tolist(),
         "body": body_box(model, "xyz".index(placing.up)).tolist(),
-        "parts": [{"name": p.name, "parent": p.parent, "triangles": p.face_count} for p in model.parts],
+        "parts": [
+            {"name": p.name, "parent": p.parent, "triangles": p.face_count, "id": id_}
+            for p, id_ in zip(model.parts, model.ids, strict=True)
+        ],
         "materials": len(model.materials) - 1,
         "textures": len(model.pictures),
         "placing": placing.model_dump(mode="json"),

@@ -118,7 +118,7 @@ class _StageReader:
             count += 1
             if count % 200 == 0:
                 self._progress("reading the geometry", None)
-            part = self.build.part(prim.GetDisplayName() or prim.GetName(), above)
+            part = self.build.part(prim.GetDisplayName() or prim.GetName(), above, own=str(prim.GetPath()))
             if prim.IsA(UsdGeom.PointInstancer):
                 self._instancer(prim, part)
                 continue
@@ -149,19 +149,31 @@ class _StageReader:
         pieces: dict[int, list[tuple[Piece, np.ndarray]]] = {}
         for number, target in enumerate(targets):
             root = self.stage.GetPrimAtPath(target)
-            pieces[number] = [
-                (piece, np.array(self._cache.ComputeRelativeTransform(inner, root.GetParent())[0]).T)
-                for inner in Usd.PrimRange(root, Usd.TraverseInstanceProxies())
-                if inner.IsA(UsdGeom.Gprim)
-                for piece in self._of(inner)
-            ]
+            pieces[number] = self._prototype(root) if root else []
         for move, number in zip(moves, kept, strict=False):
             for piece, inner in pieces.get(int(number), []):
                 self._instances += 1
                 if self._instances > _MANY_INSTANCES:
                     raise CannotRead(f"The model scatters more than {_MANY_INSTANCES} pieces. Thin them out first.")
-                # The prototype's own root transform is part of what the instancer places.
                 self.build.add(part, piece, world @ np.array(move).T @ inner)
+
+    def _prototype(self, root: Any) -> list[tuple[Piece, np.ndarray]]:
+        """What an instancer scatters, each piece in its root's coordinates: the root's own move is in the instancer's.
+
+        It may lie where nothing is drawn by itself (in a class, or only spoken over).
+        """
+        found: list[tuple[Piece, np.ndarray]] = []
+        every = iter(Usd.PrimRange(root, Usd.TraverseInstanceProxies(Usd.PrimIsActive & Usd.PrimIsLoaded)))
+        for inner in every:
+            if UsdGeom.Imageable(inner).GetVisibilityAttr().Get() == UsdGeom.Tokens.invisible:
+                every.PruneChildren()
+            elif inner.IsA(UsdGeom.PointInstancer):
+                self.remarks.add("Pieces scattered within scattered pieces are left behind")
+                every.PruneChildren()
+            elif inner.IsA(UsdGeom.Gprim):
+                move = np.array(self._cache.ComputeRelativeTransform(inner, root)[0]).T
+                found += [(piece, move) for piece in self._of(inner)]
+        return found
 
     def _mesh(self, prim: Any) -> list[Piece]:
         mesh = UsdGeom.Mesh(prim)

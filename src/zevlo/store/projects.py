@@ -8,20 +8,20 @@ from typing import Any
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from zevlo.core.going_along import moved_along, paired, renamed_along
+from zevlo.core.going_along import moved_along, paired
 from zevlo.core.light.setup import LightSetup
 from zevlo.core.light.site import Site, light_at
 from zevlo.core.scene.arrangement import Arrangement
 from zevlo.core.scene.levels import Places, Where, places_moved
 from zevlo.core.scene.placing import Placing, change_between, shot_moved
-from zevlo.core.scene.stand_ins import StandIn, moved_with_set
+from zevlo.core.scene.stand_ins import StandIn, known_apart, moved_with_set
 from zevlo.core.stand.habits import Habits
 from zevlo.core.stand.naming import proposed_name
 from zevlo.files.door import Taken
 from zevlo.files.summary import bounds_of
 from zevlo.store.blobs import put_file
 from zevlo.store.changes import HOME, Missing, Writing, locked_row
-from zevlo.store.shots import NameOf, name_untouched, settings_of, shots_with_takes
+from zevlo.store.shots import NameOf, name_untouched, settings_of, shots_held, shots_with_takes
 from zevlo.store.tables import Project, Revision
 
 PLAN_CUT_M = 1.2
@@ -176,36 +176,27 @@ def place_set(session: Session, key: uuid.UUID, seen: int, placing: Placing) -> 
 def put_stand_ins(session: Session, key: uuid.UUID, seen: int, stand_ins: tuple[StandIn, ...], label: str) -> Project:
     """Other stand-ins, and with them the shots that follow one or leave one out.
 
-    Their parts come after the file's own; where one goes, none of them stays lifted off. A locked shot does not move.
+    One that is gone is not among what is lifted off any more. A locked shot does not move.
     """
     found = locked_row(session, Project, key)
     old = arrangement_of(found)
-    own = len(revision_of(session, found).summary["parts"])
+    stand_ins = known_apart(stand_ins)
+    gone = {one.part_id for one in old.stand_ins} - {one.part_id for one in stand_ins}
     values: dict[str, Any] = {"arrangement": old.model_copy(update={"stand_ins": stand_ins}).model_dump(mode="json")}
-    if len(stand_ins) < len(old.stand_ins):
-        values["lifted"] = [number for number in found.lifted if number < own]
+    if gone & set(found.lifted):
+        values["lifted"] = [part for part in found.lifted if part not in gone]
     writing = Writing(session, str(key))
     writing.change(found, seen, **values)
     pairs = paired(old.stand_ins, stand_ins)
-    for row, takes in shots_with_takes(session, key) if pairs else ():
-        for thing in (row, *takes):
-            before = settings_of(thing)
-            after = renamed_along(before, pairs)
-            if thing is row and not row.locked:
-                after = moved_along(after, pairs)
-            if after != before:
-                writing.change(thing, None, settings=after.as_json())
+    for row in shots_held(session, key) if pairs else ():
+        before = settings_of(row)
+        after = before if row.locked else moved_along(before, pairs)
+        if after != before:
+            writing.change(row, None, settings=after.as_json())
     if pairs:
         name_untouched(session, writing, key, name_of(found))
     writing.done(label)
     return found
-
-
-def part_parents(session: Session, found: Project) -> list[int | None]:
-    """The parent of every part: the file's, then the group of stand-ins and each of them."""
-    parents = [part["parent"] for part in revision_of(session, found).summary["parts"]]
-    count = len(arrangement_of(found).stand_ins)
-    return [*parents, None, *[len(parents)] * count] if count else parents
 
 
 def delete_project(session: Session, key: uuid.UUID) -> None:

@@ -6,6 +6,7 @@ import { FilmButton, MenuPaper } from "../../kit/controls";
 import { edgePrint, film, filmText, ink, spruce } from "../../kit/tokens";
 import { degrees, metres, millimetres } from "../../kit/words";
 import type { ShotDesk } from "../../shots/draft";
+import { partNames } from "../../shots/partNames";
 import { ExposureReading } from "./Exposure";
 import type { Arrangement } from "./Looks";
 
@@ -75,7 +76,7 @@ export const LensStrip = memo(function LensStrip({ project, desk, answer, scouti
       <span><b>{sheet.focus.stop ?? "all sharp"}</b> at {metres(shot.focus.distance_m)}</span>
       <span>{sheet.pose.above_floor_m == null ? "no floor under it" : <><b>{metres(sheet.pose.above_floor_m)}</b> {shot.stand.above_floor_m == null ? "above floor" : "stays above floor"}</>}</span>
       {shot.movements.rise_mm !== 0 && <span><b>{shot.movements.rise_mm > 0 ? "rise" : "fall"} {Math.abs(shot.movements.rise_mm)}</b></span>}
-      {shot.stand.follow && <span className="follows"><b>follows</b> {shot.stand.follow.part?.split("/").at(-1) ?? "a point"}</span>}
+      {shot.stand.follow && <span className="follows"><b>follows</b> {shot.stand.follow.part ? partNames(project.set.parts, shot.stand.follow.part)[0] : "a point"}</span>}
       <ExposureReading desk={desk} />
       <span className="end">
         <LooksMenu arrangement={arrangement} arrange={arrange} />

@@ -31,7 +31,7 @@ interface Props {
   choose: (part: number | null) => void;
   picking: boolean;
   setPicking: (on: boolean) => void;
-  onLift: (change: (lifted: number[]) => number[]) => void;
+  onLift: (change: (lifted: string[]) => string[]) => void;
   onLiftAbove: (on: boolean) => void;
   onAllBack: () => void;
 }
@@ -72,15 +72,15 @@ export function PartsTree({ project, chosen, choose, picking, setPicking, onLift
       </div>
       <ul ref={list}>
         {shown.map(({ part, n }) => {
-          const by = above(n, (m) => lifted.has(m));
-          const off = lifted.has(n) || by;
+          const by = above(n, (m) => lifted.has(parts[m]!.id));
+          const off = lifted.has(part.id) || by;
           return (
             <Line key={n} $depth={wanted ? 0 : depth[n] ?? 0} $off={off} $on={n === chosen} data-part={n}>
               {parents.has(n) && !wanted ? (
                 <Fold aria-label={`${folded.has(n) ? "Unfold" : "Fold"} ${part.name}`} onPress={() => setFolded((f) => { const next = new Set(f); if (!next.delete(n)) next.add(n); return next; })}>{folded.has(n) ? "▸" : "▾"}</Fold>
               ) : <i style={{ width: 18, flex: "none" }} />}
               <Name $off={off} $on={n === chosen} aria-label={`Choose ${part.name}`} aria-current={n === chosen || undefined} onPress={() => choose(n === chosen ? null : n)}>{part.name}</Name>
-              <Lift aria-label={`Lift off ${part.name}`} isSelected={off} isDisabled={by} onChange={(on) => onLift((now) => (on ? [...now, n] : now.filter((m) => m !== n)))}>{off ? "lifted off" : "lift off"}</Lift>
+              <Lift aria-label={`Lift off ${part.name}`} isSelected={off} isDisabled={by} onChange={(on) => onLift((now) => (on ? [...now, part.id] : now.filter((one) => one !== part.id)))}>{off ? "lifted off" : "lift off"}</Lift>
             </Line>
           );
         })}

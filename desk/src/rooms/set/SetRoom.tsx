@@ -27,7 +27,7 @@ const Strip = styled.div`background: ${film}; color: ${filmText}; display: flex;
   span { overflow: hidden; text-overflow: ellipsis; }`;
 const Side = styled.aside`background: ${paper}; border-left: 1px solid ${lineColor}; overflow: auto; min-height: 0;`;
 
-interface SetChange { lifted?: number[]; plan_height?: number; plan_level?: string; places?: Project["places"]; site?: Project["site"]; habits?: Project["habits"]; stand_ins?: StandIn[]; label?: string }
+interface SetChange { lifted?: string[]; plan_height?: number; plan_level?: string; places?: Project["places"]; site?: Project["site"]; habits?: Project["habits"]; stand_ins?: StandIn[]; label?: string }
 
 /** The section runs through the first room at first, else through the middle. */
 const middleLine = (project: Project): Line => {
@@ -172,7 +172,7 @@ export function SetRoom({ project }: { project: Project }) {
           <StandIns project={project} chosen={standIn} choose={chooseStandIn} add={addStandIn} put={(change, label) => patch((now) => ({ stand_ins: change(now.stand_ins), label }))} />
         </Instrument>
         <Instrument {...one("Things to look at")} value="">
-          <ThingsToLookAt project={project} chosen={part} go={go} onLift={(n) => patch((now) => ({ lifted: [...now.lifted, n] }))} />
+          <ThingsToLookAt project={project} chosen={part} go={go} onLift={(n) => patch((now) => ({ lifted: [...now.lifted, now.set.parts[n]!.id] }))} />
         </Instrument>
       </Side>
       <Split label="Width of the parts" at={{ left: treeWidth - 3 }} value={treeWidth} onMove={(d) => setTreeWidth(treeWidth + d)} />

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from functools import lru_cache
 from math import cos, pi, sin
 
 import numpy as np
@@ -54,6 +55,7 @@ def _loft(rings: Sequence[Ring]) -> tuple[Floats, Integers, Floats]:
     return vertices, triangles, normals
 
 
+@lru_cache(maxsize=32)
 def body_of(stature: float, seat: float | None) -> tuple[Floats, Integers, Floats]:
     """A person of a stature in metres, looking to -Y: vertices, faces, normals. ``seat``: the height of what it
     sits on; None where it stands."""

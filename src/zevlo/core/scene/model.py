@@ -9,6 +9,8 @@ from functools import cached_property
 import numpy as np
 from numpy.typing import NDArray
 
+from zevlo.core.scene.part_ids import ids_of, numbers_by_id
+
 Floats = NDArray[np.float64]
 Floats32 = NDArray[np.float32]
 Integers = NDArray[np.int32]
@@ -37,12 +39,16 @@ class Material:
 
 @dataclass(frozen=True)
 class Part:
-    """A named piece of the set. Its own faces are ``first_face`` to ``first_face + face_count``."""
+    """A named piece of the set. Its own faces are ``first_face`` to ``first_face + face_count``.
+
+    ``id``: what it is known by for good; empty in a set that was read before parts had ids.
+    """
 
     name: str
     parent: int | None
     first_face: int
     face_count: int
+    id: str = ""
 
 
 @dataclass(frozen=True)
@@ -75,24 +81,24 @@ class SetModel:
         return np.array([self.vertices.min(axis=0), self.vertices.max(axis=0)])
 
     @cached_property
-    def paths(self) -> tuple[str, ...]:
-        """What each part is called by in a shot: the names above it and its own; see :func:`part_paths`."""
-        return part_paths([(part.name, part.parent) for part in self.parts])
+    def ids(self) -> tuple[str, ...]:
+        """What each part is known by in a shot; see :mod:`zevlo.core.scene.part_ids`."""
+        return ids_of([(part.id, part.name, part.parent) for part in self.parts])
 
     @cached_property
     def _numbers(self) -> dict[str, int]:
-        return {path: number for number, path in enumerate(self.paths)}
+        return numbers_by_id(self.ids, [(part.name, part.parent) for part in self.parts])
 
-    def parts_at(self, paths: Iterable[str]) -> frozenset[int]:
-        """Numbers of parts by their paths; a path that is not there is passed over."""
-        return frozenset(self._numbers[path] for path in paths if path in self._numbers)
+    def parts_at(self, ids: Iterable[str]) -> frozenset[int]:
+        """Numbers of parts by their ids, or by a path that only one has; one that is not there is passed over."""
+        return frozenset(self._numbers[one] for one in ids if one in self._numbers)
 
     def box_of(self, number: int) -> Floats:
         """The box (2, 3) of a part with all below it. Raises ``ValueError`` where it has no faces."""
         family = [self.parts[n] for n in with_all_below([number], [part.parent for part in self.parts])]
         faces = [self.faces[p.first_face : p.first_face + p.face_count] for p in family if p.face_count]
         if not faces:
-            raise ValueError(f"the part {self.paths[number]} has no faces")
+            raise ValueError(f"the part {self.parts[number].name} has no faces")
         inside = self.vertices[np.concatenate(faces).ravel()]
         return np.array([inside.min(axis=0), inside.max(axis=0)])
 
@@ -105,18 +111,6 @@ class SetModel:
             part = self.parts[index]
             keep[part.first_face : part.first_face + part.face_count] = False
         return keep
-
-
-def part_paths(parts: Sequence[tuple[str, int | None]]) -> tuple[str, ...]:
-    """Paths of parts, told as (name, parent): ``Loft/Roof/Ridge``; of equal ones the second gets ``#2``."""
-    paths: list[str] = []
-    seen: dict[str, int] = {}
-    for name, parent in parts:
-        path = name[:120].replace("/", "∕") if parent is None else f"{paths[parent]}/{name[:120].replace('/', '∕')}"
-        path = path[-1900:]
-        seen[path] = seen.get(path, 0) + 1
-        paths.append(path if seen[path] == 1 else f"{path}#{seen[path]}")
-    return tuple(paths)
 
 
 def with_all_below(chosen: Iterable[int], parents: Sequence[int | None]) -> list[int]:

@@ -8,26 +8,41 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from functools import lru_cache
 from math import atan2, cos, degrees, hypot, pi, radians, sin
-from typing import Annotated, Literal, Self
+from typing import Annotated, Any, Literal, Self
 
 import numpy as np
 from pydantic import Field, model_validator
 
 from zevlo.core.scene.figure import body_of
 from zevlo.core.scene.model import Floats, Integers, Material, Part, SetModel
+from zevlo.core.scene.part_ids import STAND_INS_PATH
 from zevlo.core.shot import Coordinate, Point, Settings
 
 MOST_STAND_INS = 100
-GROUP_NAME = "Stand-ins"
+GROUP_NAME = STAND_INS_PATH
 _BEND_STEPS = 32
 Size = Annotated[float, Field(ge=0.02, le=100.0)]
 
 
 class _Placed(Settings):
+    """``id``: what it is known by for good, whatever it is named; its first name where nothing else was given."""
+
     name: str = Field(min_length=1, max_length=120)
+    id: str = Field("", max_length=120)
     at: tuple[Coordinate, Coordinate, Coordinate] = (0.0, 0.0, 0.0)
     turn_deg: float = Field(0.0, ge=-3600.0, le=3600.0)
+
+    @model_validator(mode="before")
+    @classmethod
+    def _known_by_its_first_name(cls, given: Any) -> Any:
+        return {**given, "id": given.get("name", "")} if isinstance(given, dict) and not given.get("id") else given
+
+    @property
+    def part_id(self) -> str:
+        """What its part is known by in a shot."""
+        return f"{STAND_INS_PATH}/{self.id}"
 
 
 class Sweep(_Placed):
@@ -188,14 +203,19 @@ def with_stand_ins(model: SetModel, stand_ins: Sequence[StandIn]) -> SetModel:
 
 
 def stand_ins_alone(stand_ins: Sequence[StandIn]) -> SetModel:
-    """The stand-ins as a set of their own: a group and a part for each."""
+    """The stand-ins as a set of their own: a group and a part for each. The last few are kept."""
+    return _alone(tuple(stand_ins))
+
+
+@lru_cache(maxsize=8)
+def _alone(stand_ins: tuple[StandIn, ...]) -> SetModel:
     shapes = [shape_of(one) for one in stand_ins]
     vertices, faces, surfaces, normals = [], [], [], []
     materials: list[Material] = []
-    parts = [Part(GROUP_NAME, None, 0, 0)]
+    parts = [Part(GROUP_NAME, None, 0, 0, STAND_INS_PATH)]
     points = count = 0
     for one, shape in zip(stand_ins, shapes, strict=True):
-        parts.append(Part(one.name, 0, count, len(shape.faces)))
+        parts.append(Part(one.name, 0, count, len(shape.faces), one.part_id))
         vertices.append(shape.vertices)
         faces.append(shape.faces + points)
         surfaces.append(shape.face_surface + len(materials))
@@ -273,18 +293,41 @@ def beside_others(at: tuple[float, float], others: Sequence[StandIn]) -> tuple[f
 
 
 def new_stand_in(
-    kind: Literal["sweep", "standing", "seated", "panel"], x: float, y: float, floor: float, taken: Sequence[str]
+    kind: Literal["sweep", "standing", "seated", "panel"],
+    x: float,
+    y: float,
+    floor: float,
+    taken: Sequence[str],
+    mark: str = "",
 ) -> StandIn:
-    """A stand-in of usual size on the floor at a place, with a free name."""
+    """A stand-in of usual size on the floor at a place, with a free name.
+
+    ``mark``: a word no stand-in of the set ever had, so that none is taken for one that is gone.
+    """
     stem = {"sweep": "Sweep", "standing": "Figure", "seated": "Seated figure", "panel": "Light panel"}[kind]
     name, number = stem, 2
     while name in taken:
         name, number = f"{stem} {number}", number + 1
+    own = f"{stem} {mark}" if mark else name
     if kind == "sweep":
-        return Sweep(name=name, at=(x, y, floor))
+        return Sweep(name=name, id=own, at=(x, y, floor))
     if kind == "panel":
-        return Panel(name=name, at=(x, y, floor + PANEL_MIDDLE_M), tilt_deg=15.0)
-    return Figure(name=name, at=(x, y, floor), pose=kind)
+        return Panel(name=name, id=own, at=(x, y, floor + PANEL_MIDDLE_M), tilt_deg=15.0)
+    return Figure(name=name, id=own, at=(x, y, floor), pose=kind)
+
+
+def known_apart(stand_ins: Sequence[StandIn]) -> tuple[StandIn, ...]:
+    """The stand-ins, each with an id of its own: of two that were told the same one the second gets another."""
+    given: list[StandIn] = []
+    taken = {one.id for one in stand_ins}
+    seen: set[str] = set()
+    for one in stand_ins:
+        own, number = one.id, 2
+        while own in seen or (number > 2 and own in taken):
+            own, number = f"{one.id}#{number}", number + 1
+        seen.add(own)
+        given.append(one.model_copy(update={"id": own}))
+    return tuple(given)
 
 
 PANEL_MIDDLE_M = 1.8
