@@ -6,7 +6,7 @@ import os
 from dataclasses import dataclass
 from pathlib import Path
 
-from zevlo.files.door import DEFAULT_SIZE_LIMIT
+from zevlo.files.limits import DEFAULT_SIZE_LIMIT
 
 ROOT = Path(__file__).resolve().parents[2]
 

@@ -3,13 +3,11 @@
 from __future__ import annotations
 
 import shutil
-import tempfile
 import uuid
-from pathlib import Path as FilePath
 from typing import Annotated
 
 import numpy as np
-from fastapi import APIRouter, File, Form, Path, Query, Response, UploadFile
+from fastapi import APIRouter, File, Form, Path, Query, Request, Response, UploadFile
 
 from zevlo.api.arrivals import Coming
 from zevlo.api.desk import InTransaction, TheDesk
@@ -22,6 +20,7 @@ from zevlo.core.scene.placing import Placing, corrected, dropped
 from zevlo.core.shot import MAX_COORDINATE_M
 from zevlo.files.door import take_in
 from zevlo.files.limits import LARGEST_EXTENT_M
+from zevlo.files.scratch import scratch
 from zevlo.files.summary import bounds_of
 from zevlo.store import changes, projects
 from zevlo.store.blobs import get_blob
@@ -62,7 +61,8 @@ def give_up(ticket: Ticket, desk: TheDesk) -> None:
 
 
 @router.post("/projects", status_code=201)
-def new_project(
+async def new_project(
+    request: Request,
     desk: TheDesk,
     model: Annotated[UploadFile, File()],
     name: Annotated[str, Form(max_length=120)] = "",
@@ -76,15 +76,20 @@ def new_project(
     stem = file_name.rsplit(".", 1)[0].replace("_", " ").replace("-", " ").strip()
     title = name.strip() or stem.capitalize() or "New project"
     coming = desk.arrivals.of(ticket) if ticket else Coming()
-    with tempfile.TemporaryDirectory(prefix="zevlo-arrival-") as folder:
-        source = FilePath(folder) / "model"
-        with source.open("wb") as sink:
-            shutil.copyfileobj(model.file, sink, 1024 * 1024)
-        with take_in(source, file_name, desk.settings.upload_limit, progress=coming.tell, stop=coming.stop) as taken:
-            coming.tell("putting it away", None)
-            with transaction(desk.engine) as session:
-                made = projects.create_project(session, title, file_name, taken, LightSetup())
-                return project_out(session, made)
+
+    def bring_in() -> ProjectOut:
+        limit = desk.settings.upload_limit
+        with scratch("arrival") as folder:
+            source = folder / "model"
+            with source.open("wb") as sink:
+                shutil.copyfileobj(model.file, sink, 1024 * 1024)
+            with take_in(source, file_name, limit, progress=coming.tell, stop=coming.stop) as taken:
+                coming.tell("putting it away", None)
+                with transaction(desk.engine) as session:
+                    made = projects.create_project(session, title, file_name, taken, LightSetup())
+                    return project_out(session, made)
+
+    return await desk.arrivals.read(request, coming, bring_in)
 
 
 @router.get("/projects/{key}", response_model=ProjectOut)

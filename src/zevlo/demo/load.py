@@ -2,9 +2,6 @@
 
 from __future__ import annotations
 
-import tempfile
-from pathlib import Path
-
 from sqlalchemy import Engine, func, select
 from sqlalchemy.orm import Session
 
@@ -13,6 +10,7 @@ from zevlo.core.shot import Back, Exposure, Focus, Guides, Lens, Movements, Shot
 from zevlo.demo.glb import pottery_glb
 from zevlo.demo.pottery import PLACES
 from zevlo.files.door import Taken, take_in
+from zevlo.files.scratch import scratch
 from zevlo.store.database import transaction
 from zevlo.store.projects import create_project
 from zevlo.store.shots import add_shot
@@ -72,8 +70,8 @@ def load_demo(engine: Engine) -> bool:
     with transaction(engine) as session:
         if session.scalar(select(func.count()).select_from(Project)) or session.scalar(select(func.count(Change.seq))):
             return False
-    with tempfile.TemporaryDirectory(prefix="zevlo-demo-") as folder:
-        source = Path(folder) / FILE_NAME
+    with scratch("demo") as folder:
+        source = folder / FILE_NAME
         source.write_bytes(pottery_glb())
         with take_in(source, FILE_NAME) as taken, transaction(engine) as session:
             _put(session, taken)

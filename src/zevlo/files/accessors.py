@@ -95,8 +95,8 @@ class Arrays:
         if number not in self._draco:
             try:
                 self._draco[number] = DracoPy.decode(bytes(self._bytes(number)))
-            except (DracoPy.FileTypeException, DracoPy.EncodingFailedException, ValueError, AttributeError) as error:
-                raise CannotRead(f"The file is broken: Draco cannot unpack its geometry ({error}).") from None
+            except (DracoPy.FileTypeException, DracoPy.EncodingFailedException, ValueError, AttributeError):
+                raise CannotRead("The file is broken: Draco cannot unpack its geometry.") from None
         mesh = self._draco[number]
         faces = getattr(mesh, "faces", None)
         if faces is None:
@@ -140,5 +140,5 @@ def _unpacked(packed: Json, binary: Any) -> bytes:
         if filtered is not None:
             plain = filtered(plain.copy(), count, stride)
         return plain.tobytes()
-    except (KeyError, TypeError, ValueError, RuntimeError, MemoryError) as error:
-        raise CannotRead(f"The file is broken: meshopt cannot unpack its geometry ({error}).") from None
+    except (KeyError, TypeError, ValueError, RuntimeError, MemoryError):
+        raise CannotRead("The file is broken: meshopt cannot unpack its geometry.") from None

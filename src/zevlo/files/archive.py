@@ -27,7 +27,7 @@ def unpack(path: Path, folder: Path) -> Arrival:
         raise CannotRead("The archive is broken or cut off. Make it again.") from None
     folder.mkdir()
     with archive:
-        entries = [entry for entry in archive.infolist() if not entry.is_dir()]
+        entries = [entry for entry in archive.infolist() if entry.filename and not entry.is_dir()]
         _check(entries)
         beside: dict[str, Path] = {}
         total = 0

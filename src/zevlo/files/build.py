@@ -11,6 +11,7 @@ from zevlo.core.scene.model import Material, Part, SetModel
 from zevlo.core.scene.part_ids import geometry_word, lasting_ids
 from zevlo.files.limits import MOST_PARTS, MOST_POINTS, MOST_TRIANGLES
 from zevlo.files.refusal import CannotRead
+from zevlo.files.textures import Pictures
 
 Numbers = NDArray[np.floating]
 PLAIN = Material("Plain", (0.6, 0.6, 0.6))
@@ -92,7 +93,7 @@ class SetBuilder:
         self._parents = [None if (above := self._parents[n]) is None else renumbered[above] for n in kept]
         self._pieces = [self._pieces[n] for n in kept]
 
-    def finish(self, materials: tuple[Material, ...], pictures: tuple[bytes, ...] = ()) -> SetModel:
+    def finish(self, materials: tuple[Material, ...], pictures: Pictures | None = None) -> SetModel:
         """The whole set. The builder is empty after this."""
         if self._triangles == 0:
             raise CannotRead("The model is empty: it has no surfaces, only points, lines or nothing at all.")
@@ -139,7 +140,8 @@ class SetBuilder:
                 self._shown, self._parents, spans, self._ids(vertices, spans), strict=True
             )
         )
-        return SetModel(vertices, faces, kinds, parts, materials, normals, uv, pictures)
+        files, tinted = ((), materials) if pictures is None else pictures.settled(materials)
+        return SetModel(vertices, faces, kinds, parts, tinted, normals, uv, files)
 
     def _ids(self, vertices: NDArray[np.float64], spans: list[tuple[int, int, int, int]]) -> tuple[str, ...]:
         """Lasting ids. ``spans``: first and last face, first and last point of each part's own geometry."""

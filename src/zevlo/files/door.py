@@ -5,12 +5,14 @@ A file that crashes its reader, or makes it swell, takes that process down and n
 
 from __future__ import annotations
 
+import ctypes
 import json
+import logging
+import os
 import resource
 import signal
 import subprocess
 import sys
-import tempfile
 import threading
 import time
 from collections.abc import Iterator
@@ -19,13 +21,16 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
+from zevlo.files.limits import DEFAULT_SIZE_LIMIT, MEMORY_LIMIT, MOST_WRITTEN, TIME_LIMIT_S
 from zevlo.files.reading import Progress, unheard
 from zevlo.files.refusal import CannotRead
+from zevlo.files.scratch import scratch
 
-DEFAULT_SIZE_LIMIT = 512 * 1024 * 1024
-TIME_LIMIT_S = 600
-MEMORY_LIMIT = 8 * 1024**3
 _REFUSED = 3
+_PR_SET_PDEATHSIG = 1
+_TROUBLE_KEPT = 100_000
+_KEPT = ("PATH", "PYTHONPATH", "LANG", "LC_ALL", "NUMBA_CACHE_DIR")
+log = logging.getLogger("zevlo.files")
 
 
 @dataclass(frozen=True)
@@ -49,6 +54,7 @@ def take_in(
     memory_limit: int = MEMORY_LIMIT,
     progress: Progress = unheard,
     stop: threading.Event | None = None,
+    written_limit: int = MOST_WRITTEN,
 ) -> Iterator[Taken]:
     """Read a model in a process of its own. Raises :class:`CannotRead` with the reason.
 
@@ -56,36 +62,81 @@ def take_in(
     """
     size = source.stat().st_size
     if size > size_limit:
-        raise CannotRead(
-            f"The file is {size / 1024**2:.0f} MB; up to {size_limit / 1024**2:.0f} MB are taken. "
-            "Leave out what no shot sees, or make the textures smaller."
-        )
-    with tempfile.TemporaryDirectory(prefix="zevlo-door-") as folder:
-        room = Path(folder)
-        command = [
-            sys.executable, "-m", "zevlo.files.door",
-            str(source), name, str(room), str(memory_limit), str(int(time_limit_s) + 1),
-        ]  # fmt: skip
-        _watch(command, room / "trouble", time_limit_s, memory_limit, progress, stop or threading.Event())
+        raise CannotRead(too_large(size, size_limit))
+    with scratch("door") as room:
+        limits = Limits(time_limit_s, memory_limit, written_limit)
+        _watch([str(source), name, str(room)], room, limits, progress, stop or threading.Event())
         summary = json.loads((room / "summary.json").read_text())
         views = tuple(sorted(room.glob("view-*.glb")))
         yield Taken(source, room / "arrays", views, tuple(sorted(room.glob("picture-*"))), summary)
 
 
-def _watch(
-    command: list[str], trouble: Path, time_limit_s: float, memory_limit: int, progress: Progress, stop: threading.Event
-) -> None:
-    """Follow the reader to its end; raise :class:`CannotRead` where that is not a good one."""
-    with trouble.open("wb") as errors:
-        reader = subprocess.Popen(command, stdout=subprocess.PIPE, stderr=errors, stdin=subprocess.DEVNULL)
+def too_large(size: int | None, limit: int) -> str:
+    """Why a file of that many bytes is not taken; None where it is not known yet how many they are."""
+    told = "more than that" if size is None else f"{size / 1024**2:.0f} MB"
+    return (
+        f"The file is {told}; up to {limit / 1024**2:.0f} MB are taken. "
+        "Leave out what no shot sees, or make the textures smaller."
+    )
+
+
+@dataclass(frozen=True)
+class Limits:
+    """What a reader may use: seconds, bytes of memory, bytes it writes."""
+
+    seconds: float
+    memory: int
+    written: int
+
+
+def _clean_environment(room: Path) -> dict[str, str]:
+    """What a reader needs and nothing else: no address of the database, no word of whoever started the server."""
+    kept = {name: os.environ[name] for name in _KEPT if name in os.environ}
+    return {"LANG": "C.UTF-8", **kept, "HOME": str(room), "TMPDIR": str(room), "OMP_NUM_THREADS": "2"}
+
+
+def _end_with_server() -> None:
+    ctypes.CDLL(None).prctl(_PR_SET_PDEATHSIG, signal.SIGKILL)
+
+
+def _watch(what: list[str], room: Path, limits: Limits, progress: Progress, stop: threading.Event) -> None:
+    """Follow the reader to its end; raise :class:`CannotRead` where that is not a good one.
+
+    What it tells comes through a pipe of its own: libraries print whatever they like on the usual ones.
+    """
+    heard, telling = os.pipe()
+    command = [
+        sys.executable, "-m", "zevlo.files.door", *what,
+        str(telling), str(limits.memory), str(int(limits.seconds) + 1), str(limits.written),
+    ]  # fmt: skip
+    trouble = room / "trouble"
+    try:
+        with trouble.open("wb") as errors:
+            reader = subprocess.Popen(
+                command, stdout=errors, stderr=errors, stdin=subprocess.DEVNULL, pass_fds=[telling], cwd=room,
+                env=_clean_environment(room), preexec_fn=_end_with_server,
+            )  # fmt: skip
+    except BaseException:
+        os.close(heard)
+        raise
+    finally:
+        os.close(telling)
     ended = threading.Event()
-    late: list[bool] = []
+    reasons: list[str] = []
 
     def guard() -> None:
-        began = time.monotonic()
+        began, looked = time.monotonic(), 0
         while not ended.wait(0.05):
-            if stop.is_set() or time.monotonic() - began > time_limit_s:
-                late.append(not stop.is_set())
+            looked += 1
+            if stop.is_set():
+                reasons.append("Given up, as you asked. Nothing was changed.")
+            elif time.monotonic() - began > limits.seconds:
+                reasons.append(
+                    f"The model took longer than {limits.seconds:.0f} s to read and was given up. Try a simpler export."
+                )
+            elif looked % 10 == 0 and _written(room) > limits.written:
+                reasons.append(_too_much_written(limits.written))
+            if reasons:
                 reader.kill()
                 return
 
@@ -93,48 +144,69 @@ def _watch(
     watching.start()
     refusal = None
     try:
-        assert reader.stdout is not None
-        for line in reader.stdout:
-            try:
+        with os.fdopen(heard, "rb") as told_lines:
+            for line in told_lines:
                 told = json.loads(line)
-            except json.JSONDecodeError:
-                continue  # a library's own chatter
-            if "refused" in told:
-                refusal = str(told["refused"])
-            elif "doing" in told:
-                progress(str(told["doing"]), told.get("share"))
+                if "refused" in told:
+                    refusal = str(told["refused"])
+                else:
+                    progress(str(told["doing"]), told.get("share"))
         code = reader.wait()
     finally:
         ended.set()
         reader.kill()
         reader.wait()
     watching.join()
-    if stop.is_set():
-        raise CannotRead("Given up, as you asked. Nothing was changed.")
-    if late:
-        raise CannotRead(
-            f"The model took longer than {time_limit_s:.0f} s to read and was given up. Try a simpler export."
-        )
+    if reasons:
+        raise CannotRead(reasons[0])
     if refusal is not None:
         raise CannotRead(refusal)
     if code != 0:
-        raise CannotRead(_why(code, trouble.read_text("utf-8", "replace"), memory_limit))
+        raise CannotRead(_why(code, trouble.read_bytes()[-_TROUBLE_KEPT:].decode("utf-8", "replace"), limits))
 
 
-def _why(code: int, trouble: str, memory_limit: int) -> str:
+def _written(room: Path) -> int:
+    return sum(path.stat().st_size for path in room.rglob("*") if path.is_file())
+
+
+def _too_much_written(limit: int) -> str:
+    return f"The model unpacks to more than {limit / 1024**3:.0f} GB. Simplify it first."
+
+
+def _why(code: int, trouble: str, limits: Limits) -> str:
     if "MemoryError" in trouble or "bad_alloc" in trouble or "Cannot allocate" in trouble or code == -signal.SIGKILL:
-        return f"The model needs more than {memory_limit / 1024**3:.1f} GB to read. Simplify it first."
+        return f"The model needs more than {limits.memory / 1024**3:.1f} GB to read. Simplify it first."
     if code == -signal.SIGXCPU:
         return "The model took too long to read and was given up. Try a simpler export."
-    last = trouble.strip().splitlines()[-1:] or ["no message"]
-    return f"The file is broken in a way the reader did not expect ({last[0][:200]})."
+    if code == -signal.SIGXFSZ or "File too large" in trouble:
+        return _too_much_written(limits.written)
+    if "No space left" in trouble:
+        return (
+            "The server's disk is full, so the model could not be read. Nothing was changed; make room and try again."
+        )
+    log.warning("a reader ended with %s: %s", code, trouble.strip()[-2000:])
+    if code < 0:
+        return "The file is broken: its reader stopped short at it. Export it again, or in another format."
+    return "The file is broken: what was read from it does not fit together. Export it again, or in another format."
 
 
-def _tell(doing: str, share: float | None) -> None:
-    print(json.dumps({"doing": doing, "share": share}), flush=True)
+class _Teller:
+    """The reader's end of the pipe to its watcher."""
+
+    def __init__(self, pipe: int) -> None:
+        self._out = os.fdopen(pipe, "w", encoding="utf-8")
+
+    def doing(self, what: str, share: float | None) -> None:
+        self._line({"doing": what, "share": share})
+
+    def refused(self, why: str) -> None:
+        self._line({"refused": why})
+
+    def _line(self, told: dict[str, Any]) -> None:
+        print(json.dumps(told), file=self._out, flush=True)
 
 
-def _read(source: Path, name: str, room: Path) -> None:
+def _read(source: Path, name: str, room: Path, tell: Progress) -> None:
     from zevlo.files.arrays import pack_set
     from zevlo.files.reading import Arrival
     from zevlo.files.recognise import read_model
@@ -142,10 +214,10 @@ def _read(source: Path, name: str, room: Path) -> None:
     from zevlo.files.view import origin_of, picture_name, view_files
 
     started = time.perf_counter()
-    _tell("looking at the file", None)
-    read = read_model(Arrival(source, name), room / "unpacked", _tell)
+    tell("looking at the file", None)
+    read = read_model(Arrival(source, name), room / "unpacked", tell)
     summary = summary_of(read, 0.0)
-    _tell("storing the geometry", None)
+    tell("storing the geometry", None)
     with (room / "arrays").open("wb") as file:
         pack_set(read.model, file)
     for raw in read.model.pictures:
@@ -155,22 +227,24 @@ def _read(source: Path, name: str, room: Path) -> None:
     for number, (view, triangles) in enumerate(view_files(read.model, origin)):
         (room / f"view-{number:05d}.glb").write_bytes(view)
         drawn += triangles
-        _tell("making what is drawn", min(1.0, drawn / len(read.model.faces)))
+        tell("making what is drawn", min(1.0, drawn / len(read.model.faces)))
     summary.update(drawn=drawn, view_origin=origin.tolist(), seconds=round(time.perf_counter() - started, 3))
     (room / "summary.json").write_text(json.dumps(summary))
 
 
-def _main(source: str, name: str, room: str, memory: str, seconds: str) -> int:
+def _main(source: str, name: str, room: str, pipe: str, memory: str, seconds: str, written: str) -> int:
     resource.setrlimit(resource.RLIMIT_AS, (int(memory), int(memory)))
     resource.setrlimit(resource.RLIMIT_CPU, (2 * int(seconds), 2 * int(seconds)))
+    resource.setrlimit(resource.RLIMIT_FSIZE, (int(written), int(written)))
     resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
+    teller = _Teller(int(pipe))
     try:
-        _read(Path(source), name, Path(room))
+        _read(Path(source), name, Path(room), teller.doing)
     except CannotRead as refusal:
-        print(json.dumps({"refused": str(refusal)}), flush=True)
+        teller.refused(str(refusal))
         return _REFUSED
     return 0
 
 
 if __name__ == "__main__":
-    raise SystemExit(_main(*sys.argv[1:6]))
+    raise SystemExit(_main(*sys.argv[1:8]))

@@ -91,8 +91,12 @@ def _split(data: memoryview) -> tuple[Json, Any]:
 def _parsed(text: bytes) -> Json:
     try:
         document = json.loads(text.decode("utf-8-sig"))
-    except (UnicodeDecodeError, json.JSONDecodeError, RecursionError) as error:
-        raise CannotRead(f"The file is broken: its description cannot be read ({error}).") from None
+    except json.JSONDecodeError as error:
+        raise CannotRead(
+            f"The file is broken: its description cannot be read from line {error.lineno}, column {error.colno} on."
+        ) from None
+    except (UnicodeDecodeError, RecursionError):
+        raise CannotRead("The file is broken: its description cannot be read.") from None
     if not isinstance(document, dict):
         raise CannotRead("The file is broken: its description is not what glTF asks for.")
     return document

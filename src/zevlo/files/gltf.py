@@ -71,7 +71,8 @@ def from_container(container: Container, progress: Progress) -> FromFile:
     materials = tuple(_materials(document, pictures))
     made.clear()
     progress("putting the set together", None)
-    return FromFile(build.finish(materials, tuple(pictures.files)), "glTF", metres_per_unit=1.0, up="y")
+    model = build.finish(materials, pictures)
+    return FromFile(model, "glTF", metres_per_unit=1.0, up="y", remarks=pictures.remarks())
 
 
 def _tree(document: Json) -> tuple[list[int], dict[int, int]]:
@@ -117,6 +118,8 @@ def _pieces(document: Json, mesh: Json, arrays: Arrays) -> list[Piece]:
         if points is None or points.shape[1] != 3 or len(faces) == 0:
             continue
         material = primitive.get("material", -1)
+        if not isinstance(material, int) or not 0 <= material < len(document.get("materials", [])):
+            material = -1
         uv = _fitting(values["TEXCOORD_0"], len(points), 2)
         if uv is not None:
             moved = _texture_transform(document, material)
@@ -211,7 +214,7 @@ def _materials(document: Json, pictures: Pictures) -> list[Material]:
         picture = (
             _texture_source(textures[texture]) if isinstance(texture, int) and 0 <= texture < len(textures) else None
         )
-        if not isinstance(picture, int) or not 0 <= picture < len(pictures.files):
+        if not isinstance(picture, int) or not 0 <= picture < len(pictures):
             picture = None
         made.append(
             Material(
@@ -222,7 +225,6 @@ def _materials(document: Json, pictures: Pictures) -> list[Material]:
                 roughness=_unit(_number(metal.get("roughnessFactor", 1.0))),
                 emissive=(glow[0], glow[1], glow[2]),
                 texture=picture,
-                seen_tint=(1.0, 1.0, 1.0) if picture is None else pictures.tints[picture],
             )
         )
     return made

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import multiprocessing
+from contextlib import suppress
 from math import atan2, degrees
 from typing import Any
 
@@ -29,8 +30,8 @@ def read_ifc(arrival: Arrival, progress: Progress) -> FromFile:
     progress("opening the model", None)
     try:
         file = ifcopenshell.open(str(arrival.path))
-    except Exception as error:
-        raise CannotRead(f"The file is broken: it cannot be read as IFC ({_short(error)}).") from None
+    except Exception:
+        raise CannotRead("The file is broken or cut off: it cannot be read as IFC. Copy or export it again.") from None
     if not isinstance(file, ifcopenshell.file) or not file.by_type("IfcProject"):
         raise CannotRead("The file is broken: there is no project in this IFC.")
     scale = float(ifcopenshell.util.unit.calculate_unit_scale(file))
@@ -77,10 +78,6 @@ def read_ifc(arrival: Arrival, progress: Progress) -> FromFile:
         latitude_deg=latitude,
         longitude_deg=longitude,
     )
-
-
-def _short(error: Exception) -> str:
-    return (" ".join(str(error).split()) or type(error).__name__)[:160]
 
 
 def _name(thing: Any) -> str:
@@ -160,10 +157,13 @@ def _levels(file: Any) -> list[tuple[int, Level]]:
     found = []
     taken: set[str] = set()
     for storey in file.by_type("IfcBuildingStorey"):
+        height = float(storey.Elevation or 0.0)
         if storey.ObjectPlacement is not None:
-            height = float(ifcopenshell.util.placement.get_local_placement(storey.ObjectPlacement)[2, 3])
-        else:
-            height = float(storey.Elevation or 0.0)
+            # A placement that hangs on nothing leaves the height the storey tells by itself.
+            with suppress(AttributeError, TypeError, ValueError):
+                height = float(ifcopenshell.util.placement.get_local_placement(storey.ObjectPlacement)[2, 3])
+        if not np.isfinite(height):
+            continue
         stem = _name(storey)[:110]
         name, number = stem, 2
         while name in taken:

@@ -37,7 +37,9 @@ def read_obj(arrival: Arrival, progress: Progress) -> FromFile:
     reader = tinyobjloader.ObjReader()
     progress("reading the geometry", None)
     if not reader.ParseFromString(text, materials, config):
-        raise CannotRead(f"The file is broken: {_first_line(reader.Error()) or 'its geometry cannot be read'}.")
+        line = re.search(r"\bLine (\d+)", reader.Error(), re.IGNORECASE)
+        where = f" at line {line[1]}" if line else ""
+        raise CannotRead(f"The file is broken{where}: its geometry cannot be read. Export it again.")
     attributes = reader.GetAttrib()
     # As lists: what its numpy_… functions hand out is freed memory (2.0.0rc13).
     points = np.array(attributes.vertices, dtype=np.float64).reshape(-1, 3)
@@ -58,10 +60,14 @@ def read_obj(arrival: Arrival, progress: Progress) -> FromFile:
         build.add(build.part(shape.name), piece)
     pictures = Pictures()
     made = tuple(_materials(reader.GetMaterials(), materials, arrival, pictures, remarks))
-    model = build.finish(made, tuple(pictures.files))
+    model = build.finish(made, pictures)
     unit = unit_in_comment(text)
     return FromFile(
-        model, "OBJ", metres_per_unit=None if unit is None else UNITS_M[unit], likely_up="y", remarks=tuple(remarks)
+        model,
+        "OBJ",
+        metres_per_unit=None if unit is None else UNITS_M[unit],
+        likely_up="y",
+        remarks=(*remarks, *pictures.remarks()),
     )
 
 
@@ -89,10 +95,6 @@ def _piece(
             uv=uv[of_uv[first]] if has_uv else None,
         )
     )
-
-
-def _first_line(text: str) -> str:
-    return (text.strip().splitlines() or [""])[0].strip().rstrip(".")[:160]
 
 
 def _material_text(text: str, arrival: Arrival, remarks: list[str]) -> str:
@@ -151,7 +153,6 @@ def _materials(given: Any, text: str, arrival: Arrival, pictures: Pictures, rema
                 roughness=float(np.clip(entry.roughness, 0.0, 1.0)) if entry.roughness > 0.0 else polished,
                 emissive=glow.get(entry.name, (0.0, 0.0, 0.0)),
                 texture=texture,
-                seen_tint=(1.0, 1.0, 1.0) if texture is None else pictures.tints[texture],
             )
         )
     return made

@@ -2,17 +2,19 @@
 
 from __future__ import annotations
 
+import traceback
 import zipfile
 from collections.abc import Callable
 from pathlib import Path
 
 from zevlo.files import archive
+from zevlo.files.names import kept_readable
 from zevlo.files.reading import Arrival, FromFile, Progress
 from zevlo.files.refusal import CannotRead
-from zevlo.files.stl import is_binary_stl
 
 KINDS = "glTF (.glb, .gltf), OpenUSD (.usdz, .usdc, .usda), IFC, OBJ, STL or PLY, alone or in a .zip with its textures"
 _HEAD = 4096
+_STL_HEADER, _STL_FACE = 84, 50
 
 
 def kind_of(path: Path, name: str) -> str:
@@ -46,6 +48,14 @@ def kind_of(path: Path, name: str) -> str:
     if what:
         raise CannotRead(f"This is not {what}, whatever its name says. It may be cut off, or of another kind.")
     raise CannotRead(f"This is not a model that is read here. Bring {KINDS}.")
+
+
+def is_binary_stl(head: bytes, size: int) -> bool:
+    """Whether the length is what a binary STL's count of triangles asks for."""
+    if len(head) < _STL_HEADER:
+        return False
+    count = int.from_bytes(head[80:84], "little")
+    return size == _STL_HEADER + _STL_FACE * count
 
 
 def _looks_like_obj(head: bytes) -> bool:
@@ -111,7 +121,24 @@ def read_model(arrival: Arrival, unpacked: Path, progress: Progress) -> FromFile
         raise CannotRead("The archive holds another archive. Unpack it once and bring that in.")
     if kind == "usd":
         arrival = _named_as_stage(arrival)
-    return _reader(kind)(arrival, progress)
+    doing = "looking at the file"
+
+    def follow(what: str, share: float | None) -> None:
+        nonlocal doing
+        doing = what
+        progress(what, share)
+
+    try:
+        return kept_readable(_reader(kind)(arrival, follow))
+    except (CannotRead, MemoryError):
+        raise
+    except Exception:
+        # What libraries and arrays say of numbers and words that fit nothing is no use to an artist.
+        traceback.print_exc()
+        raise CannotRead(
+            f"The file is broken: something in it makes no sense, found while {doing}. "
+            "Export it again, or in another format."
+        ) from None
 
 
 def _named_as_stage(arrival: Arrival) -> Arrival:

@@ -2,13 +2,11 @@
 
 from __future__ import annotations
 
-import tempfile
-from pathlib import Path
-
 import numpy as np
 
 from zevlo.files.ply import read_ply
 from zevlo.files.reading import Arrival, unheard
+from zevlo.files.scratch import scratch
 from zevlo.files.stl import read_stl
 
 _HEAD = """ply
@@ -34,8 +32,8 @@ def rehearse_reading() -> None:
         "b.ply": (_HEAD.format(order="ascii") + text).encode(),
         "c.ply": _HEAD.format(order="binary_little_endian").encode() + corners.tobytes() + face,
     }
-    with tempfile.TemporaryDirectory(prefix="zevlo-rehearsal-") as folder:
+    with scratch("rehearsal") as folder:
         for name, raw in files.items():
-            path = Path(folder) / name
+            path = folder / name
             path.write_bytes(raw)
             (read_stl if name.endswith("stl") else read_ply)(Arrival(path, name), unheard)

@@ -22,14 +22,6 @@ _VERTEX = re.compile(rb"\bvertex[ \t]+(\S+)[ \t]+(\S+)[ \t]+(\S+)", re.IGNORECAS
 _AT_ONCE = 16 * 1024 * 1024
 
 
-def is_binary_stl(head: bytes, size: int) -> bool:
-    """Whether the length is what a binary STL's count of triangles asks for."""
-    if len(head) < _HEADER_BYTES:
-        return False
-    count = int.from_bytes(head[80:84], "little")
-    return size == _HEADER_BYTES + _FACE_BYTES * count
-
-
 def read_stl(arrival: Arrival, progress: Progress) -> FromFile:
     """Read an STL. Raises :class:`CannotRead`."""
     raw = np.memmap(arrival.path, dtype=np.uint8, mode="r")

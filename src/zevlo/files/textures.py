@@ -1,19 +1,22 @@
-"""Pictures on surfaces: taken as they came, and their mean colour."""
+"""Pictures on surfaces: looked at once, made smaller where together they are more than prints can show."""
 
 from __future__ import annotations
 
 import io
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 import numpy as np
 from PIL import Image, UnidentifiedImageError
 
-from zevlo.files.limits import MOST_TEXTURE_PX
+from zevlo.core.scene.model import Material
+from zevlo.files.limits import ALL_PICTURES_PX, MOST_PICTURE_PX, MOST_PICTURE_SIDE_PX
 from zevlo.files.refusal import CannotRead
 
 Color = tuple[float, float, float]
 _AS_THEY_ARE = ("PNG", "JPEG", "WEBP")
 _CONVERTED = ("TGA", "BMP", "TIFF", "GIF")
+_SMALLEST_SIDE_PX = 256
+Image.MAX_IMAGE_PIXELS = None  # the limit is ours: the library's own is lower and speaks of bombs
 
 
 def linear(color: np.ndarray) -> np.ndarray:
@@ -21,23 +24,69 @@ def linear(color: np.ndarray) -> np.ndarray:
     return np.where(color <= 0.04045, color / 12.92, ((color + 0.055) / 1.055) ** 2.4)
 
 
-def take_picture(raw: bytes) -> tuple[bytes, Color]:
-    """A texture as PNG, JPEG or WebP, and its mean linear colour. Raises :class:`CannotRead`."""
+@dataclass(frozen=True)
+class _Raw:
+    data: bytes
+    kind: str
+    size: tuple[int, int]
+
+
+def _looked_at(raw: bytes) -> _Raw:
+    """What a picture's header says. Raises :class:`CannotRead`."""
     try:
-        opened = Image.open(io.BytesIO(raw), formats=(*_AS_THEY_ARE, *_CONVERTED))
-        if opened.width * opened.height > MOST_TEXTURE_PX:
-            raise CannotRead(f"A texture is {opened.width} × {opened.height} pixels; make it smaller.")
-        kind = opened.format
-        if kind not in _AS_THEY_ARE:
-            out = io.BytesIO()
-            opened.convert("RGBA" if "A" in opened.getbands() else "RGB").save(out, "PNG")
-            raw = out.getvalue()
-        else:
-            opened.draft("RGB", (64, 64))
-        small = np.asarray(opened.convert("RGB").resize((16, 16), Image.Resampling.BOX), dtype=np.float64) / 255
-    except (UnidentifiedImageError, OSError, Image.DecompressionBombError, SyntaxError, ValueError):
+        with Image.open(io.BytesIO(raw), formats=(*_AS_THEY_ARE, *_CONVERTED)) as opened:
+            kind, (width, height) = str(opened.format), opened.size
+    except (UnidentifiedImageError, OSError, SyntaxError, ValueError, OverflowError):
         raise CannotRead("A texture in the model cannot be read; it has to be PNG or JPEG.") from None
-    r, g, b = linear(small).mean(axis=(0, 1)).tolist()
+    if width * height > MOST_PICTURE_PX:
+        raise CannotRead(
+            f"A texture is {width:,} × {height:,} pixels, more than the {MOST_PICTURE_PX // 10**6} million that are "
+            "read. Make it smaller."
+        )
+    if width < 1 or height < 1:
+        raise CannotRead("A texture in the model has no pixels.")
+    return _Raw(raw, kind, (width, height))
+
+
+def largest_side(sizes: list[tuple[int, int]]) -> int:
+    """The longest side pictures may keep so that all together stay within their budget.
+
+    All larger ones are brought to the same side, so that none becomes a blur for the sake of another.
+    """
+    side = MOST_PICTURE_SIDE_PX
+    while side > _SMALLEST_SIDE_PX and sum(w * h for w, h in (_fitted(one, side) for one in sizes)) > ALL_PICTURES_PX:
+        side = int(side * 0.9)
+    return side
+
+
+def _fitted(size: tuple[int, int], side: int) -> tuple[int, int]:
+    share = min(1.0, side / max(size))
+    return max(1, round(size[0] * share)), max(1, round(size[1] * share))
+
+
+def _kept(picture: _Raw, side: int) -> tuple[bytes, Color]:
+    """The picture as PNG, JPEG or WebP, no longer than ``side``, and its mean linear colour. Decoded once."""
+    size = _fitted(picture.size, side)
+    smaller = size != picture.size
+    as_it_is = picture.kind in _AS_THEY_ARE and not smaller
+    try:
+        with Image.open(io.BytesIO(picture.data)) as opened:
+            opened.draft("RGB", (64, 64) if as_it_is else size)
+            through = "A" in opened.getbands() or "transparency" in opened.info
+            pixels = opened.convert("RGBA" if through and not as_it_is else "RGB")
+    except (OSError, SyntaxError, ValueError, OverflowError):
+        raise CannotRead("A texture in the model is broken or cut off. Export it again.") from None
+    raw = picture.data
+    if not as_it_is:
+        pixels = pixels.resize(size, Image.Resampling.BOX if smaller else Image.Resampling.NEAREST)
+        out = io.BytesIO()
+        if picture.kind == "JPEG":
+            pixels.save(out, "JPEG", quality=92)
+        else:
+            pixels.save(out, "PNG", compress_level=3)
+        raw = out.getvalue()
+    few = np.asarray(pixels.convert("RGB").resize((16, 16), Image.Resampling.BOX), dtype=np.float64) / 255
+    r, g, b = linear(few).mean(axis=(0, 1)).tolist()
     return raw, (r, g, b)
 
 
@@ -45,15 +94,35 @@ def take_picture(raw: bytes) -> tuple[bytes, Color]:
 class Pictures:
     """The textures of a set, each taken once, by the name its file gives it."""
 
-    files: list[bytes] = field(default_factory=list)
-    tints: list[Color] = field(default_factory=list)
+    _raw: list[_Raw] = field(default_factory=list)
     _numbers: dict[str, int] = field(default_factory=dict)
 
+    def __len__(self) -> int:
+        return len(self._raw)
+
     def put(self, name: str, raw: bytes) -> int:
-        """Number of a texture."""
+        """Number of a texture. Raises :class:`CannotRead`."""
         if name not in self._numbers:
-            picture, tint = take_picture(raw)
-            self._numbers[name] = len(self.files)
-            self.files.append(picture)
-            self.tints.append(tint)
+            self._raw.append(_looked_at(raw))
+            self._numbers[name] = len(self._raw) - 1
         return self._numbers[name]
+
+    def settled(self, materials: tuple[Material, ...]) -> tuple[tuple[bytes, ...], tuple[Material, ...]]:
+        """The pictures as they are kept, and the materials with the mean colour of theirs."""
+        side = largest_side([one.size for one in self._raw])
+        kept = [_kept(one, side) for one in self._raw]
+        tinted = tuple(
+            one if one.texture is None else replace(one, seen_tint=kept[one.texture][1]) for one in materials
+        )
+        return tuple(raw for raw, _ in kept), tinted
+
+    def remarks(self) -> tuple[str, ...]:
+        """What was done to them, in words."""
+        sizes = [one.size for one in self._raw]
+        side = largest_side(sizes)
+        count = sum(max(size) > side for size in sizes)
+        if count == 0:
+            return ()
+        which = "1 texture was" if count == 1 else f"{count} textures were"
+        whole = sum(w * h for w, h in sizes) / 1e6
+        return (f"{which} made smaller, to {side:,} pixels a side: all of them had {whole:,.0f} million pixels",)

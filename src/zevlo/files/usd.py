@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from pathlib import Path
 from typing import Any
 
@@ -28,12 +29,15 @@ def read_usd(arrival: Arrival, progress: Progress) -> FromFile:
         _check_layers(arrival.path, room)
         stage = Usd.Stage.Open(str(arrival.path))
     except Tf.ErrorException as error:
-        raise CannotRead(f"The file is broken: OpenUSD cannot open it ({_short(error)}).") from None
+        raise CannotRead(_fault(error)) from None
     if stage is None:
         raise CannotRead("The file is broken: OpenUSD cannot open it.")
     reader = _StageReader(stage, room, progress)
-    reader.read()
-    model = reader.build.finish(tuple(reader.materials), tuple(reader.pictures.files))
+    try:
+        reader.read()
+    except Tf.ErrorException as error:
+        raise CannotRead(_fault(error)) from None
+    model = reader.build.finish(tuple(reader.materials), reader.pictures)
     metres = float(UsdGeom.GetStageMetersPerUnit(stage)) if UsdGeom.StageHasAuthoredMetersPerUnit(stage) else None
     if metres is not None and not (np.isfinite(metres) and 1e-6 <= metres <= 1e4):
         metres = None
@@ -46,12 +50,19 @@ def read_usd(arrival: Arrival, progress: Progress) -> FromFile:
         up=up if up_said and up in ("y", "z") else None,  # type: ignore[arg-type]
         likely_unit="cm",  # what OpenUSD takes where nothing is said
         likely_up="y",
-        remarks=tuple(sorted(reader.remarks)),
+        remarks=(*sorted(reader.remarks), *reader.pictures.remarks()),
     )
 
 
-def _short(error: Exception) -> str:
-    return " ".join(str(error).split())[:160]
+def _fault(error: Exception) -> str:
+    """Why a stage cannot be opened: the line where it stops to make sense, where OpenUSD tells one."""
+    try:
+        told = str(error)
+    except UnicodeError:  # it quotes the file's own bytes
+        told = ""
+    line = re.search(r"\.usda[^:]*:(\d+):\d+|\bon line (\d+)", told)
+    where = f" near line {line[1] or line[2]}" if line else ""
+    return f"The file is broken or cut off{where}: OpenUSD makes no sense of it. Copy or export it again."
 
 
 def _check_layers(first: Path, room: Path) -> None:
@@ -313,7 +324,6 @@ class _StageReader:
             roughness=float(np.clip(value("roughness", 0.5), 0.0, 1.0)),
             emissive=color("emissiveColor", 0.0),
             texture=texture,
-            seen_tint=(1.0, 1.0, 1.0) if texture is None else self.pictures.tints[texture],
         )
 
     def _texture(self, given: Any) -> int | None:

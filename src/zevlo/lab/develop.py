@@ -3,12 +3,11 @@
 from __future__ import annotations
 
 import io
-import tempfile
-from pathlib import Path
 
 import numpy as np
 from PIL import Image, PngImagePlugin
 
+from zevlo.files.scratch import scratch
 from zevlo.lab.renderer import Exposure
 from zevlo.lab.renderer import Image as Pixels
 
@@ -71,8 +70,8 @@ def exr(linear: Pixels, white_cd_m2: float, words: dict[str, str]) -> bytes:
         **words,
     }
     channels = {"RGB": np.ascontiguousarray(linear, dtype=np.float16)}
-    with tempfile.TemporaryDirectory(prefix="zevlo-exr-") as folder:
-        path = Path(folder) / "print.exr"
+    with scratch("exr") as folder:
+        path = folder / "print.exr"
         with OpenEXR.File(header, channels) as file:
             file.write(str(path))
         return path.read_bytes()

@@ -75,7 +75,7 @@ class SetModel:
         if len(self.face_material) != len(self.faces):
             raise ValueError("every face needs a material")
 
-    @property
+    @cached_property
     def bounds(self) -> Floats:
         """Lowest and highest corner, (2, 3) metres."""
         return np.array([self.vertices.min(axis=0), self.vertices.max(axis=0)])
