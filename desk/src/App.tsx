@@ -2,7 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { createContext, useContext, useEffect, useState } from "react";
 import { Live } from "./api/live";
 import { homeKey, projectKey } from "./api/client";
-import { Notices } from "./kit/notice";
+import { AwayBar, Notices } from "./kit/notice";
 import { usePlace } from "./kit/place";
 import { Home } from "./rooms/home/Home";
 import { ProjectDesk } from "./rooms/ProjectDesk";
@@ -34,6 +34,7 @@ export function App() {
   );
   return (
     <LiveSocket.Provider value={live}>
+      <AwayBar />
       <Notices>
         {place.project ? <ProjectDesk key={place.project} id={place.project} place={place} go={go} /> : <Home go={go} />}
       </Notices>

@@ -58,7 +58,7 @@ def test_undo_and_redo_of_every_kind_of_change_through_a_restart(client, project
 
     did(
         patch(
-            client, now(), label="Lens", shot={**shot["shot"], "lens": {**shot["shot"]["lens"], "focal_length_mm": 50}}
+            client, now(), label="Lens", patch={**shot["shot"], "lens": {**shot["shot"]["lens"], "focal_length_mm": 50}}
         )
     )
     did(client.post(f"/api/shots/{shot['id']}/keep", json={"version": now()["version"]}))
@@ -109,7 +109,7 @@ def test_a_locked_shot_says_so(client, project):
 def test_invalid_settings_name_the_key_and_write_nothing(client, project):
     shot = new(client, project)
     wrong = {**shot["shot"], "lens": {**shot["shot"]["lens"], "focal_length_mm": 0}}
-    answer = patch(client, shot, shot=wrong)
+    answer = patch(client, shot, patch=wrong)
     assert answer.status_code == 422
     assert "focal_length_mm: got 0" in answer.json()["detail"]
     close = patch(client, shot, gesture={"kind": "focus_to", "distance_m": 0.02})

@@ -20,7 +20,7 @@ def _settings(shot, **groups):
 def test_takes_are_numbered_named_compared_and_gone_back_to(client, project):
     shot = new(client, project)
     first = shot["shot"]
-    longer = patch(client, shot, label="Lens", shot=_settings(first, lens={"focal_length_mm": 50})).json()
+    longer = patch(client, shot, label="Lens", patch=_settings(first, lens={"focal_length_mm": 50})).json()
     kept = client.post(f"/api/shots/{shot['id']}/keep", json={"version": longer["version"]}).json()
     assert kept["take"]["number"] == 2
     takes = client.get(f"/api/shots/{shot['id']}/takes").json()
@@ -43,7 +43,7 @@ def test_takes_are_numbered_named_compared_and_gone_back_to(client, project):
 def test_groups_are_copied_after_telling_what_changes_where(client, project):
     source = new(client, project)
     others = [new(client, project, stand=(x, -5)) for x in (-2, 2, 4)]
-    source = patch(client, source, label="Lens", shot=_settings(source["shot"], lens={"focal_length_mm": 85})).json()
+    source = patch(client, source, label="Lens", patch=_settings(source["shot"], lens={"focal_length_mm": 85})).json()
     locked = client.post(f"/api/shots/{others[2]['id']}/lock", json={"version": others[2]["version"], "locked": True})
     assert locked.status_code == 200
     body = {"source": source["id"], "targets": [one["id"] for one in others], "groups": ["lens", "height"]}
@@ -61,13 +61,13 @@ def test_groups_are_copied_after_telling_what_changes_where(client, project):
         "one change"
     )
     near = _settings(source["shot"], focus={"distance_m": 0.09})
-    close_up = patch(client, source, label="Focus", shot=near).json()
+    close_up = patch(client, source, label="Focus", patch=near).json()
     assert close_up["shot"]["focus"]["distance_m"] == 0.09
     patch(
         client,
         now_of(client, project)["shots"][1],
         label="Lens",
-        shot=_settings(others[0]["shot"], lens={"focal_length_mm": 200}),
+        patch=_settings(others[0]["shot"], lens={"focal_length_mm": 200}),
     )
     refused = client.post(
         f"/api/projects/{project['id']}/copy", json={**body, "groups": ["focus"], "only_try": True}
@@ -81,7 +81,7 @@ def test_names_write_themselves_until_a_hand_writes_one(client, house):
     change(client, house, places=ROOM)
     shot = new(client, house, stand=(3, 1), aim=(3, 3))
     assert (shot["shot"]["name"], shot["named_by_hand"]) == ("Studio, looking N, 35 mm", False)
-    wide = patch(client, shot, label="Lens", shot=_settings(shot["shot"], lens={"focal_length_mm": 24})).json()
+    wide = patch(client, shot, label="Lens", patch=_settings(shot["shot"], lens={"focal_length_mm": 24})).json()
     assert wide["shot"]["name"] == "Studio, looking N, 24 mm"
     twin = client.post(
         f"/api/shots/{shot['id']}/duplicate",
@@ -90,7 +90,7 @@ def test_names_write_themselves_until_a_hand_writes_one(client, house):
     assert twin["shot"]["name"] == "Studio, looking S, 24 mm"
     same = client.post(f"/api/shots/{shot['id']}/duplicate").json()
     assert same["shot"]["name"] == "Studio, looking N, 24 mm 2"
-    named = patch(client, wide, label="Rename", shot={**wide["shot"], "name": "Hero"}).json()
+    named = patch(client, wide, label="Rename", patch={**wide["shot"], "name": "Hero"}).json()
     assert named["named_by_hand"]
     turned = patch(client, named, gesture={"kind": "turn_by", "pan_deg": 90, "tilt_deg": 0, "roll_deg": 0}).json()
     assert turned["shot"]["name"] == "Hero"
@@ -236,7 +236,7 @@ def test_shots_held_for_writing_are_as_they_are_now(client, project, engine):
     owner = uuid.UUID(project["id"])
     with Session(engine) as session:
         [seen] = shots_of(session, owner)
-        longer = patch(client, shot, label="Lens", shot=_settings(shot["shot"], lens={"focal_length_mm": 85})).json()
+        longer = patch(client, shot, label="Lens", patch=_settings(shot["shot"], lens={"focal_length_mm": 85})).json()
         assert seen.version == shot["version"], "read before the other write"
         [held] = shots_held(session, owner)
         assert (held.version, held.settings["lens"]["focal_length_mm"]) == (longer["version"], 85)

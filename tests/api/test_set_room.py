@@ -52,7 +52,7 @@ def test_rooms_by_hand_are_checked_and_names_follow_them(client, house):
 def test_names_go_with_rooms_only_while_no_hand_gave_them_and_no_lock_holds_them(client, house):
     by_hand, held, loose, twin = (new(client, house, stand=(3, y), aim=(3, 3)) for y in (1, 1.2, 1.4, 1.6))
     assert loose["shot"]["name"] == "Looking N, 35 mm 3"
-    patch(client, by_hand, shot={**by_hand["shot"], "name": "The hero"})
+    patch(client, by_hand, patch={**by_hand["shot"], "name": "The hero"})
     assert client.post(f"/api/shots/{held['id']}/lock", json={"version": held["version"], "locked": True}).is_success
     change(client, house, places=STUDIO, label="Draw “Studio”")
     names = [row["shot"]["name"] for row in now_of(client, house)["shots"]]

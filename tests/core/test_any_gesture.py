@@ -1,52 +1,101 @@
-"""Whatever a hand does, what comes out is a valid shot, or a refusal in words."""
+"""Whatever a hand does, what comes out is a valid shot, or a refusal in words; and what is lifted off rules nothing."""
 
 from contextlib import suppress
 
 import numpy as np
+import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 from pydantic import TypeAdapter, ValidationError
 from tests.conftest import set_of, slab
+from tests.core.kinds import SHOT_GESTURES, gestures_of, kind_of
 
 from zevlo.core.follow import follow
 from zevlo.core.gestures import Refused, ShotGesture
+from zevlo.core.light.setup import LightSetup
+from zevlo.core.scene.lit import light_set
 from zevlo.core.scene.working import WorkingSet
-from zevlo.core.shot import Shot
+from zevlo.core.shot import Back, FollowAim, Lens, Movements, Shot, Stand, Trim
 from zevlo.core.solve import solve
 
-WORKING = WorkingSet(set_of(slab((-10, -10, -1), (10, 10, 0)), slab((-2, 4, 0), (2, 4.3, 3))))
-GESTURE: TypeAdapter[ShotGesture] = TypeAdapter(ShotGesture)
-place = st.floats(-30, 30)
-share = st.floats(-1.5, 1.5)
-GESTURES = st.one_of(
-    st.fixed_dictionaries({"kind": st.sampled_from(["stand_to", "aim_to"]), "x": place, "y": place}),
-    st.fixed_dictionaries({"kind": st.just("height_to"), "z": place}),
-    st.fixed_dictionaries({"kind": st.just("height_to"), "above_floor": st.floats(-1, 20)}),
-    st.fixed_dictionaries({"kind": st.just("face"), "heading_deg": st.floats(-720, 720), "pitch_deg": st.floats(-89, 89)}),
-    st.fixed_dictionaries({"kind": st.sampled_from(["look", "shift", "orbit"]), "right": share, "up": share}),
-    st.fixed_dictionaries({"kind": st.just("dolly"), "factor": st.floats(0.02, 50)}),
-    st.fixed_dictionaries({"kind": st.just("walk"), "ahead": place, "right": place, "up": place}),
-    st.fixed_dictionaries({"kind": st.just("angle_to"), "horizontal_deg": st.floats(1, 160)}),
-    st.fixed_dictionaries({"kind": st.just("wedge_to"), "side": st.sampled_from(["left", "right"]), "x": place, "y": place}),
-    st.fixed_dictionaries({"kind": st.just("focus_at"), "x": st.floats(0, 1), "y": st.floats(0, 1)}),
-    st.fixed_dictionaries({"kind": st.just("focus_to"), "distance_m": st.floats(0.01, 1e6)}),
-    st.fixed_dictionaries({"kind": st.just("focus_hyperfocal")}),
-    st.fixed_dictionaries({"kind": st.just("focus_on_barrel"), "at": st.floats(-0.5, 1.5)}),
-    st.fixed_dictionaries({"kind": st.just("focus_on_paper"), "drawing": st.sampled_from(["plan", "section"]), "x": place, "y": place}),
-    st.fixed_dictionaries({"kind": st.just("sharp_on_paper"), "end": st.sampled_from(["near", "far"]), "drawing": st.sampled_from(["plan", "section"]), "x": place, "y": place}),
-    st.fixed_dictionaries({"kind": st.just("sharp_to"), "end": st.sampled_from(["near", "far"]), "distance_m": st.floats(0.05, 1e4)}),
-    st.fixed_dictionaries({"kind": st.just("stop_to"), "f_number": st.none() | st.floats(0.7, 128)}),
+SET = set_of(
+    slab((-10, -10, -1), (10, 10, 0)), slab((-2, 4, 0), (2, 4.3, 3)), slab((-6, -6, 2.9), (6, 6, 3.1)), slab((1, -4, 0), (2, -3, 0.9))
 )  # fmt: skip
+WORKING = WorkingSet(SET)
+LIFTED = [
+    WorkingSet(SET, frozenset({2}), None, WORKING),
+    WorkingSet(SET, frozenset({0, 3}), None, WORKING),
+    WorkingSet(SET, frozenset({0, 1, 2, 3}), None, WORKING),
+    WorkingSet(SET, frozenset(), 1.2, WORKING),
+]
+LIT = light_set(WORKING, LightSetup())
+GESTURE: TypeAdapter[ShotGesture] = TypeAdapter(ShotGesture)
+PARTS = [*SET.ids, "Part 7", "Stand-ins/nobody"]
+SHOTS = {
+    "plain": Shot(),
+    "pitched and rolled": Shot(stand=Stand(position=(1, -6, 1.7), aim=(0, 4, 4.0), roll_deg=17)),
+    "shifted": Shot(stand=Stand(position=(-3, -5, 1.2), aim=(0, 4, 1.2)), movements=Movements(rise_mm=9, cross_mm=-6)),
+    "trimmed": Shot(
+        stand=Stand(position=(-3, -5, 5.2), aim=(0, 4, 1.0), above_floor_m=2.1),
+        back=Back(trim=Trim(left=0.3, top=0.2), enlarge=1.5), lens=Lens(near_m=0.5, far_m=30),
+    ),
+    "following": Shot(stand=Stand(position=(0, -6, 1.6), aim=(0, 4, 1.6), follow=FollowAim(part="Part 1", point=(0, 4, 1.6)))),
+    "straight down": Shot(stand=Stand(position=(0, 0, 2.0), aim=(0, 0, 0))),
+    "left out": Shot(left_out=("Part 2",)),
+}  # fmt: skip
+ANY = st.one_of(*[gestures_of(kind, PARTS) for kind in SHOT_GESTURES])
 
 
-@settings(max_examples=150, deadline=None, suppress_health_check=[HealthCheck.too_slow])
-@given(st.lists(GESTURES, min_size=1, max_size=6))
-def test_a_run_of_gestures_ends_in_a_valid_shot(moves):
-    shot = Shot()
+def after(shot, move, working):
+    """The shot after a gesture, or the words it is refused in."""
+    try:
+        return follow(shot, GESTURE.validate_python(move), working, LIT)
+    except Refused as reason:
+        return str(reason)
+    except ValidationError as error:
+        return str(error.errors()[0]["msg"])
+
+
+def test_every_kind_of_gesture_is_tried():
+    assert len(SHOT_GESTURES) >= 30
+    assert len({kind_of(kind) for kind in SHOT_GESTURES}) == len(SHOT_GESTURES)
+
+
+@settings(max_examples=200, deadline=None, suppress_health_check=[HealthCheck.too_slow])
+@given(st.sampled_from(sorted(SHOTS)), st.lists(ANY, min_size=1, max_size=6))
+def test_a_run_of_gestures_ends_in_a_valid_shot(name, moves):
+    shot = SHOTS[name]
     for move in moves:
         with suppress(Refused, ValidationError):
-            shot = follow(shot, GESTURE.validate_python(move), WORKING)
+            shot = follow(shot, GESTURE.validate_python(move), WORKING, LIT)
     assert Shot.model_validate(shot.as_json()) == shot
-    sheet = solve(shot, WORKING)
-    numbers = [*sheet.pose.view, *sheet.lens.projection, *sheet.drawings.plan.seen, *sheet.drawings.section.sharp]
-    assert np.isfinite(numbers).all()
+    for working in (WORKING, *LIFTED):
+        sheet = solve(shot, working)
+        numbers = [*sheet.pose.view, *sheet.lens.projection, *sheet.drawings.plan.seen, *sheet.drawings.section.sharp]
+        assert np.isfinite(numbers).all()
+
+
+@pytest.mark.parametrize("kind", SHOT_GESTURES, ids=kind_of)
+def test_what_is_lifted_off_rules_no_gesture(kind):
+    """The same shot comes of it, or it is refused because what is pressed on is not seen."""
+
+    @settings(max_examples=12, deadline=None, suppress_health_check=[HealthCheck.too_slow])
+    @given(st.sampled_from(sorted(SHOTS)), gestures_of(kind, PARTS))
+    def same(name, move):
+        whole = after(SHOTS[name], move, WORKING)
+        for working in LIFTED:
+            bare = after(SHOTS[name], move, working)
+            assert bare == whole or "only lifted off while working" in bare
+            if isinstance(bare, Shot):
+                assert solve(bare, working).pose == solve(bare, WORKING).pose
+
+    same()
+
+
+def test_nobody_focuses_on_what_is_lifted_off_and_not_seen():
+    above = Shot(stand=Stand(position=(0, 0, 9), aim=(0.5, 0.5, 0)))
+    press = {"kind": "focus_at", "x": 0.5, "y": 0.5}
+    assert after(above, press, WORKING).focus.distance_m == pytest.approx(9.0 - 3.1, rel=0.02)
+    assert "“Part 2” is in the way there" in after(above, press, LIFTED[0])
+    without = above.model_copy(update={"left_out": ("Part 2",)})
+    assert after(without, press, LIFTED[0]).focus.distance_m == pytest.approx(9.0, rel=0.02)

@@ -131,17 +131,17 @@ def _shot(position=(1, 1, 1.6), aim=(1, 5, 1.6), f=28.0):
 
 def test_names_tell_room_direction_and_lens():
     where = Where(PLACES)
-    assert proposed_name(_shot(), where) == "Ground, Hall, looking N, 28 mm", "two levels have a Hall"
-    assert proposed_name(_shot(position=(0.5, 4.5, 1.6), aim=(1, 4.5, 1.6)), where) == "Alcove, looking E, 28 mm"
-    assert proposed_name(_shot(position=(9, 9, 1.6), f=24), where) == "Ground, looking SW, 24 mm"
-    assert proposed_name(_shot(position=(9, 9, -5), aim=(9, 9.1, -9)), Where()) == "Looking down, 28 mm"
-    assert proposed_name(_shot(aim=(1.1, 1.2, 9)), Where()) == "Looking up, 28 mm"
+    assert proposed_name(_shot(), where, None) == "Ground, Hall, looking N, 28 mm", "two levels have a Hall"
+    assert proposed_name(_shot(position=(0.5, 4.5, 1.6), aim=(1, 4.5, 1.6)), where, None) == "Alcove, looking E, 28 mm"
+    assert proposed_name(_shot(position=(9, 9, 1.6), f=24), where, None) == "Ground, looking SW, 24 mm"
+    assert proposed_name(_shot(position=(9, 9, -5), aim=(9, 9.1, -9)), Where(), None) == "Looking down, 28 mm"
+    assert proposed_name(_shot(aim=(1.1, 1.2, 9)), Where(), None) == "Looking up, 28 mm"
 
 
 def test_directions_count_from_project_north_in_eight_or_sixteen_points():
     turned = Where(PLACES, north_deg=90.0)
-    assert "looking W" in proposed_name(_shot(), turned), "north lies to the right, so up on the plan is west"
+    assert "looking W" in proposed_name(_shot(), turned, None), "north lies to the right, so up on the plan is west"
     slanted = _shot(aim=(1 + 0.41421356 * 4, 5, 1.6))
-    assert "looking NNE" in proposed_name(slanted, Where(PLACES), 16)
+    assert "looking NNE" in proposed_name(slanted, Where(PLACES), None, 16)
     sheet = solve(_shot(), None, turned)
     assert (sheet.pose.heading_deg, sheet.pose.compass, sheet.pose.room) == (pytest.approx(270.0), "W", "Hall")

@@ -46,7 +46,7 @@ def test_spheres_in_the_finder(page, served, roll):
         shot = {**made["shot"], "stand": {"position": [0, 0, 1.6], "aim": [0.2, 5, 2.0], "roll_deg": roll}}
         shot["lens"]["focal_length_mm"], shot["back"]["output_px"] = 28, [1500, 1000]
         shot["movements"]["rise_mm"], shot["guides"] = 2.0, {"thirds": False, "centre": False}
-        answer = api.patch(f"/api/shots/{made['id']}", json={"version": made["version"], "shot": shot})
+        answer = api.patch(f"/api/shots/{made['id']}", json={"version": made["version"], "patch": shot})
         assert answer.status_code == 200, answer.text
     page.goto(f"/{project['id']}/frame/{made['id']}")
     page.wait_for_selector("[data-finder=ready]")

@@ -40,6 +40,13 @@ def test_png_says_srgb_and_exr_is_linear_with_its_white(tmp_path):
         assert np.asarray(film.channels()["RGB"].pixels, dtype=np.float32) == pytest.approx(linear, abs=2e-3)
 
 
+def test_what_is_brighter_than_half_precision_can_say_stays_finite(tmp_path):
+    file = tmp_path / "film.exr"
+    file.write_bytes(develop.exr(np.full((2, 2, 3), 1.5e6, dtype=np.float32), 700.0, {}))
+    with OpenEXR.File(str(file)) as film:
+        assert np.asarray(film.channels()["RGB"].pixels, dtype=np.float64) == pytest.approx(65504.0)
+
+
 def test_proof_size_and_passes():
     assert proof_size((3840, 2160)) == (960, 540)
     assert proof_size((2160, 2700)) == (768, 960)

@@ -4,30 +4,10 @@ import uuid
 
 import pytest
 
-from zevlo.core.light.setup import LightSetup
 from zevlo.core.shot import Shot
-from zevlo.files.door import Taken
-from zevlo.store import blobs, changes, prints, projects, shots
+from zevlo.store import blobs, changes, prints, shots
 from zevlo.store.database import transaction
 from zevlo.store.tables import Change, Print, Project, ShotRow
-
-BOX = [[0, 0, -2], [4, 3, 2]]
-
-
-@pytest.fixture
-def project(engine, tmp_path):
-    with transaction(engine) as session:
-        return projects.create_project(session, "Store", "a.glb", _taken(tmp_path, BOX), LightSetup()).id
-
-
-def _taken(folder, bounds):
-    """What the door would hand on, without a door."""
-    paths = [folder / name for name in ("source", "arrays", "view-0.glb")]
-    for path in paths:
-        path.write_bytes(uuid.uuid4().bytes)
-    summary = {"kind": "glTF", "triangles": 1, "drawn": 1, "extremes": bounds, "parts": [], "materials": 0, "textures": 0,
-               "placing": {}, "guessed": [], "said": {"metres_per_unit": 1.0, "up": "z"}, "remarks": [], "places": {}, "site": {}}  # fmt: skip
-    return Taken(paths[0], paths[1], (paths[2],), (), summary)
 
 
 def _names(engine, project):
@@ -63,7 +43,7 @@ def test_what_fails_halfway_leaves_nothing(engine, project):
         half()
     assert _names(engine, project) == []
     with transaction(engine) as session:
-        assert changes.next_labels(session, str(project)) == (None, None)
+        assert changes.next_changes(session, str(project)) == (changes.Next(), changes.Next())
 
 
 def test_names_stay_unique_and_order_holds(engine, project):
@@ -140,16 +120,57 @@ def test_a_print_holds_all_it_needs_and_follows_its_states(engine, project):
         entry = prints.order_proof(session, key)
         owner = session.get(Project, project)
         assert (entry.settings, entry.light, entry.revision_id) == (session.get(ShotRow, key).settings, owner.light, owner.revision_id)  # fmt: skip
-        assert prints.follow_up(session, entry.id, 0.5, 3.0, "too early") is False
+        assert prints.follow_up(session, entry.id, None, 0.5, 3.0, "too early") is False
         assert prints.take_up(session, entry.id).tries == 1
-        assert prints.follow_up(session, entry.id, 0.5, 3.0, "Light 4 of 8") is True
-        assert prints.finish(session, entry.id, "p", "e", {"samples": 8}, last=False)
+        here = entry.attempt
+        assert prints.follow_up(session, entry.id, here, 0.5, 3.0, "Light 4 of 8") is True
+        assert prints.finish(session, entry.id, here, "p", "e", {"samples": 8}, last=False)
         assert (entry.state, entry.png) == ("developing", "p")
-        assert prints.finish(session, entry.id, "p2", "e2", {"samples": 32}, last=True)
+        assert prints.finish(session, entry.id, here, "p2", "e2", {"samples": 32}, last=True)
         assert (entry.state, entry.progress, entry.png) == ("done", 1.0, "p2")
         assert prints.take_up(session, entry.id) is None, "a finished print is not made again"
         assert prints.cancel(session, entry.id).state == "done"
         with pytest.raises(changes.Missing, match="Only a failed"):
             prints.again(session, entry.id)
-        prints.fail(session, entry.id, "too late")
+        prints.fail(session, entry.id, here, "too late")
         assert session.get(Print, entry.id).state == "done"
+
+
+def test_a_worker_that_comes_back_late_counts_for_nothing(engine, project):
+    """Cancelled and tried again while the first worker is still at it: only the second one's picture is hung up."""
+    key = _add(engine, project, "Late")
+    with transaction(engine) as session:
+        entry = prints.order_proof(session, key)
+        first = prints.take_up(session, entry.id).attempt
+        prints.cancel(session, entry.id)
+        assert prints.follow_up(session, entry.id, first, 0.5, 1.0, "cancelled") is False
+        prints.again(session, entry.id)
+        assert prints.finish(session, entry.id, first, "old", "old", {}, last=True) is False, "it only waits so far"
+        second = prints.take_up(session, entry.id).attempt
+        assert second != first
+        assert prints.follow_up(session, entry.id, first, 0.9, 1.0, "late") is False
+        assert prints.finish(session, entry.id, first, "old", "old", {}, last=True) is False
+        prints.fail(session, entry.id, first, "the first one's trouble")
+        assert (entry.state, entry.png, entry.trouble) == ("developing", None, None)
+        assert prints.finish(session, entry.id, second, "new", "new", {}, last=True)
+        assert (entry.state, entry.png, entry.interruptions) == ("done", "new", [])
+
+
+@pytest.mark.parametrize(
+    ("kills", "words"),
+    [
+        ([0, 0, 0, 0], "not for want of memory"),
+        ([0, 1, 2, 3], "each time because the machine had no memory left"),
+        ([0, 0, 1, 1], "1 of them because the machine had no memory left"),
+    ],
+)
+def test_what_interrupted_a_print_is_told_as_it_was(engine, project, kills, words):
+    key = _add(engine, project, "Interrupted")
+    with transaction(engine) as session:
+        entry = prints.order_proof(session, key)
+        for count in kills:
+            prints.take_up(session, entry.id, prints.Watch("here", count))
+        assert len(entry.interruptions) == 3
+        assert words in prints.interrupted_words(entry.interruptions)
+        prints.take_up(session, entry.id, prints.Watch("another machine", 99))
+        assert entry.interruptions[-1] == "stopped", "another machine's memory tells nothing of this one"

@@ -1,6 +1,7 @@
 import { type QueryClient, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import createClient from "openapi-fetch";
 import type { components, paths } from "./schema";
+import { Away } from "./away";
 import { inTurn } from "./turns";
 
 type Schemas = components["schemas"];
@@ -8,6 +9,7 @@ export type Project = Schemas["ProjectOut"];
 export type Card = Schemas["ProjectCard"];
 export type ShotRow = Schemas["ShotOut"];
 export type Shot = Schemas["Shot"];
+export type ShotPatch = Schemas["ShotPatch"];
 export type Back = Schemas["Back"];
 export type Sheet = Schemas["Sheet"];
 export type Outlines = Schemas["Outlines"];
@@ -40,10 +42,14 @@ export async function told<T>(answer: Promise<{ data?: T; error?: unknown; respo
   try {
     got = await answer;
   } catch {
-    throw new Error("The server does not answer. It may have been stopped; start it again and nothing is lost.");
+    throw new Away("The server does not answer. It may have been stopped; when it runs again, what you did is sent.");
   }
   if (got.error !== undefined || !got.response.ok) {
     const detail = (got.error as { detail?: unknown } | undefined)?.detail;
+    if (got.response.status === 503) {
+      const seconds = Number(got.response.headers.get("Retry-After"));
+      throw new Away(typeof detail === "string" ? detail : "The server is busy starting.", seconds ? seconds * 1000 : null);
+    }
     throw new Error(typeof detail === "string" ? detail : `The server answered ${got.response.status}.`);
   }
   return got.data as T;
@@ -69,7 +75,7 @@ export const useProject = (id: string) =>
   useQuery({
     queryKey: projectKey(id),
     queryFn: async () => (await told(http.GET("/api/projects/{key}", { params: { path: { key: id } } }))) as Project,
-    retry: false,
+    retry: (_, error) => error instanceof Away,
   });
 
 /** All that what is drawn of a set depends on: another word for each other state of it. */
@@ -166,7 +172,7 @@ export function useWrite(projectId: string, say: (trouble: string) => void) {
         } finally {
           await cache.invalidateQueries({ queryKey: key });
         }
-      }),
+      }, () => cache.refetchQueries({ queryKey: key })),
     onError: (error: Error) => say(error.message),
   });
 }

@@ -1,3 +1,4 @@
+import { tellAway } from "./away";
 import type { Back, BeyondAnswer, LiveAnswer, LiveQuestion, ScoutAnswer, Shot, ShotAnswer, ShotGesture, Scout, ViewGesture } from "./client";
 
 type Kind = "shot" | "scout";
@@ -16,6 +17,7 @@ export class Live {
   private next: Partial<Record<Kind, Question>> = {};
   private listeners = new Set<Listener>();
   private closed = false;
+  private missed = 0;
 
   connect() {
     this.closed = false;
@@ -25,6 +27,9 @@ export class Live {
     socket.onopen = () => {
       this.under = { shot: null, scout: null };
       if (this.project) this.send({ kind: "open", project: this.project });
+      window.clearTimeout(this.missed);
+      this.missed = 0;
+      tellAway(null);
       this.listeners.forEach((l) => l.open?.(true));
       (["shot", "scout"] as const).forEach((kind) => this.flush(kind));
     };
@@ -32,6 +37,7 @@ export class Live {
     socket.onclose = () => {
       if (this.socket === socket) this.socket = null;
       this.listeners.forEach((l) => l.open?.(false));
+      if (!this.closed && !this.missed) this.missed = window.setTimeout(() => tellAway("The server does not answer. It may have been stopped; when it runs again, what you did is sent."), 2500);
       if (!this.closed) window.setTimeout(() => { if (!this.closed) this.connect(); }, 700);
     };
   }
@@ -87,9 +93,11 @@ export class Live {
     if (answer.kind === "news") this.listeners.forEach((l) => l.news?.(answer.about));
     else if (answer.kind === "beyond") this.listeners.forEach((l) => l.beyond?.(answer));
     else if (answer.kind === "trouble") {
-      this.under = { shot: null, scout: null };
+      // The trouble of one question leaves those of another kind as they are.
+      const kind = (["shot", "scout"] as const).find((k) => answer.seq !== null && this.under[k] === answer.seq);
+      if (kind) this.under[kind] = null;
       this.listeners.forEach((l) => l.trouble?.(answer.detail));
-      (["shot", "scout"] as const).forEach((kind) => this.flush(kind));
+      if (kind) this.flush(kind);
     } else if (answer.kind === "shot" || answer.kind === "scout") {
       const current = this.under[answer.kind] === answer.seq;
       if (!current) return;

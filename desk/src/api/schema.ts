@@ -77,7 +77,7 @@ export interface paths {
         head?: never;
         /**
          * Change Project
-         * @description Rename, lift parts off or put them back, cut the plan at another height.
+         * @description Rename, lift parts off or put them back, cut the plan at another height; all the keys that are told count.
          */
         patch: operations["change_project_api_projects__key__patch"];
         trace?: never;
@@ -1121,10 +1121,10 @@ export interface components {
         };
         /**
          * Another
-         * @description A second shot with one thing changed: by a gesture, or whole settings.
+         * @description A second shot with one thing changed: some keys, or by a gesture.
          */
         Another: {
-            shot?: components["schemas"]["Shot"] | null;
+            patch?: components["schemas"]["ShotPatch"] | null;
             /** Gesture */
             gesture?: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["zevlo__core__gestures__Level"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["Meter"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
         };
@@ -1184,6 +1184,29 @@ export interface components {
              *     }
              */
             trim: components["schemas"]["Trim"];
+        };
+        /**
+         * BackPatch
+         * @description Film size, how it is cut to the output ratio, and the output size in pixels.
+         */
+        BackPatch: {
+            /** Width Mm */
+            width_mm?: number;
+            /** Height Mm */
+            height_mm?: number;
+            /**
+             * Cut
+             * @enum {string}
+             */
+            cut?: "inside" | "width" | "height";
+            /** Output Px */
+            output_px?: [
+                number,
+                number
+            ];
+            /** Enlarge */
+            enlarge?: number;
+            trim?: components["schemas"]["TrimPatch"];
         };
         /** BackSheet */
         BackSheet: {
@@ -1464,6 +1487,20 @@ export interface components {
              */
             tint: number;
         };
+        /**
+         * ExposurePatch
+         * @description Shutter time, film speed, white point.
+         */
+        ExposurePatch: {
+            /** Shutter S */
+            shutter_s?: number;
+            /** Iso */
+            iso?: number;
+            /** White K */
+            white_k?: number;
+            /** Tint */
+            tint?: number;
+        };
         /** ExposureSheet */
         ExposureSheet: {
             /** Ev100 */
@@ -1660,6 +1697,23 @@ export interface components {
             x: number;
             /** Y */
             y: number;
+        };
+        /**
+         * FocusPatch
+         * @description Focus distance along the lens axis, stop (null: everything sharp) and shape of the blur.
+         */
+        FocusPatch: {
+            /** Distance M */
+            distance_m?: number;
+            /** F Number */
+            f_number?: number | null;
+            blur_limit?: components["schemas"]["BlurLimit"];
+            /** Blades */
+            blades?: number;
+            /** Blade Rotation Deg */
+            blade_rotation_deg?: number;
+            /** Rim Weight */
+            rim_weight?: number;
         };
         /** FocusSheet */
         FocusSheet: {
@@ -1864,6 +1918,16 @@ export interface components {
              */
             centre: boolean;
         };
+        /**
+         * GuidesPatch
+         * @description Which composition guides are shown in the frame.
+         */
+        GuidesPatch: {
+            /** Thirds */
+            thirds?: boolean;
+            /** Centre */
+            centre?: boolean;
+        };
         /** HTTPValidationError */
         HTTPValidationError: {
             /** Detail */
@@ -1946,6 +2010,12 @@ export interface components {
             undo: string | null;
             /** Redo */
             redo: string | null;
+            /** Undo At */
+            undo_at: number | null;
+            /** Redo At */
+            redo_at: number | null;
+            /** Upload Limit */
+            upload_limit: number;
         };
         /**
          * LeaveOut
@@ -2036,6 +2106,27 @@ export interface components {
              * @default 0.05
              */
             near_m: number;
+            /** Far M */
+            far_m?: number | null;
+            /** Scale M */
+            scale_m?: number | null;
+        };
+        /**
+         * LensPatch
+         * @description The lens. ``near_m``/``far_m`` bound what is drawn, along the lens axis; ``far_m`` null is no bound.
+         */
+        LensPatch: {
+            /** Focal Length Mm */
+            focal_length_mm?: number;
+            /**
+             * Projection
+             * @constant
+             */
+            projection?: "perspective";
+            /** Focus Breathing */
+            focus_breathing?: boolean;
+            /** Near M */
+            near_m?: number;
             /** Far M */
             far_m?: number | null;
             /** Scale M */
@@ -2237,6 +2328,22 @@ export interface components {
              * @default 0
              */
             swing_deg: number;
+            /** Image Circle Mm */
+            image_circle_mm?: number | null;
+        };
+        /**
+         * MovementsPatch
+         * @description View-camera movements. Rise up and cross to the right are positive, as shifts of the window.
+         */
+        MovementsPatch: {
+            /** Rise Mm */
+            rise_mm?: number;
+            /** Cross Mm */
+            cross_mm?: number;
+            /** Tilt Deg */
+            tilt_deg?: number;
+            /** Swing Deg */
+            swing_deg?: number;
             /** Image Circle Mm */
             image_circle_mm?: number | null;
         };
@@ -2705,6 +2812,10 @@ export interface components {
             undo: string | null;
             /** Redo */
             redo: string | null;
+            /** Undo At */
+            undo_at: number | null;
+            /** Redo At */
+            redo_at: number | null;
         };
         /** PutAllBack */
         PutAllBack: {
@@ -3102,7 +3213,10 @@ export interface components {
         };
         /**
          * ShotChange
-         * @description Other settings (a whole shot) or a gesture that makes them, and words for the list of changes.
+         * @description The keys of a shot a hand changed, or a gesture that changes it, and words for the list of changes.
+         *
+         *     ``seen``: the same keys as they were when the hand took hold of them. With it a change counts on whatever the shot
+         *     is by now, unless somebody else changed those very keys; without it only on the version that is told.
          */
         ShotChange: {
             /** Version */
@@ -3112,7 +3226,8 @@ export interface components {
              * @default Change
              */
             label: string;
-            shot?: components["schemas"]["Shot"] | null;
+            patch?: components["schemas"]["ShotPatch"] | null;
+            seen?: components["schemas"]["ShotPatch"] | null;
             /** Gesture */
             gesture?: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["zevlo__core__gestures__Level"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["Meter"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
         };
@@ -3160,6 +3275,11 @@ export interface components {
             line: string;
             /** Ratio */
             ratio: string;
+            /** Frame Px */
+            frame_px: [
+                number,
+                number
+            ];
             /** Level */
             level: string | null;
             /** Room */
@@ -3179,6 +3299,28 @@ export interface components {
             /** Projection */
             projection: number[];
             marker: components["schemas"]["MarkerOut"];
+        };
+        /**
+         * ShotPatch
+         * @description One camera with all its settings: a picture any renderer or photographer could set up again.
+         */
+        ShotPatch: {
+            /**
+             * Schema
+             * @constant
+             */
+            schema?: "zevlo.shot/1";
+            /** Name */
+            name?: string;
+            stand?: components["schemas"]["StandPatch"];
+            lens?: components["schemas"]["LensPatch"];
+            back?: components["schemas"]["BackPatch"];
+            movements?: components["schemas"]["MovementsPatch"];
+            focus?: components["schemas"]["FocusPatch"];
+            exposure?: components["schemas"]["ExposurePatch"];
+            guides?: components["schemas"]["GuidesPatch"];
+            /** Left Out */
+            left_out?: string[];
         };
         /**
          * ShotPicture
@@ -3314,6 +3456,31 @@ export interface components {
             to: components["schemas"]["ToPlan"] | components["schemas"]["ToSection"] | components["schemas"]["Facing"];
         };
         /**
+         * StandPatch
+         * @description Where the camera is and looks. ``position`` and ``aim`` in metres, ``roll_deg`` clockwise.
+         *
+         *     ``above_floor_m``: the stand stays this high above the floor found under it; null lets its height be free.
+         */
+        StandPatch: {
+            /** Position */
+            position?: [
+                number,
+                number,
+                number
+            ];
+            /** Aim */
+            aim?: [
+                number,
+                number,
+                number
+            ];
+            /** Roll Deg */
+            roll_deg?: number;
+            /** Above Floor M */
+            above_floor_m?: number | null;
+            follow?: components["schemas"]["FollowAim"] | null;
+        };
+        /**
          * StandTo
          * @description The stand is put at a place in plan. It keeps its height above the floor; the aim stays in plan.
          */
@@ -3340,6 +3507,14 @@ export interface components {
             kind: "stay_above";
             /** On */
             on: boolean;
+        };
+        /**
+         * Step
+         * @description Undo or redo of the change that was seen as the newest; without one, of whatever is.
+         */
+        Step: {
+            /** Change */
+            change?: number | null;
         };
         /** StopOffer */
         StopOffer: {
@@ -3576,6 +3751,20 @@ export interface components {
              * @default 0
              */
             bottom: number;
+        };
+        /**
+         * TrimPatch
+         * @description What is taken off each side, in shares of the frame.
+         */
+        TrimPatch: {
+            /** Left */
+            left?: number;
+            /** Right */
+            right?: number;
+            /** Top */
+            top?: number;
+            /** Bottom */
+            bottom?: number;
         };
         /**
          * TurnBy
@@ -4155,7 +4344,11 @@ export interface operations {
             path?: never;
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["Step"] | null;
+            };
+        };
         responses: {
             /** @description Successful Response */
             200: {
@@ -4164,6 +4357,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HomeOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
         };
@@ -4175,7 +4377,11 @@ export interface operations {
             path?: never;
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["Step"] | null;
+            };
+        };
         responses: {
             /** @description Successful Response */
             200: {
@@ -4184,6 +4390,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HomeOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
                 };
             };
         };
@@ -4197,7 +4412,11 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["Step"] | null;
+            };
+        };
         responses: {
             /** @description Successful Response */
             200: {
@@ -4228,7 +4447,11 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["Step"] | null;
+            };
+        };
         responses: {
             /** @description Successful Response */
             200: {

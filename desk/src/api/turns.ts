@@ -1,8 +1,14 @@
+import { untilBack } from "./away";
+
 const turns = new Map<string, Promise<unknown>>();
 
-/** Writes of a project go out one after the other, whoever makes them, so that each is made of what the last one left. */
-export function inTurn<T>(project: string, write: () => Promise<T>): Promise<T> {
-  const next = (turns.get(project) ?? Promise.resolve()).then(write, write);
+/**
+ * Writes of a project go out one after the other, whoever makes them, so that each is made of what the last one left.
+ * While the server is away they wait; `refresh` brings what was left before one is tried again.
+ */
+export function inTurn<T>(project: string, write: () => Promise<T>, refresh: () => Promise<unknown>): Promise<T> {
+  const go = () => untilBack(write, refresh);
+  const next = (turns.get(project) ?? Promise.resolve()).then(go, go);
   turns.set(project, next.catch(() => undefined));
   return next;
 }

@@ -44,7 +44,7 @@ interface PictureProps { project: Project; stage: SmallStage | null; row: ShotRo
 
 function Picture({ project, stage, row, desk, height, number, drawn, onOpen, onAway }: PictureProps) {
   const canvas = useRef<HTMLCanvasElement>(null);
-  const [w, h] = desk?.sheet.back.output_px ?? row.shot.back.output_px;
+  const [w, h] = desk?.sheet.back.output_px ?? row.frame_px;
   const width = Math.min(Math.round((height * w) / h), 320);
   const tall = Math.round((width * h) / w);
   const view = desk?.sheet.pose.view ?? row.view;

@@ -1,4 +1,4 @@
-import { useOffer } from "../api/client";
+import { type ShotPatch, useOffer } from "../api/client";
 import { Choice } from "../kit/choice";
 import { Fields } from "../kit/controls";
 import { NumberField } from "../kit/fields";
@@ -13,7 +13,7 @@ export function BackInstrument({ desk }: { desk: ShotDesk }) {
   const { back } = desk.shot;
   const sheet = desk.sheet.back;
   const off = desk.row.locked;
-  const put = (label: string, change: Partial<typeof back>) => desk.commit(label, { back: { ...back, ...change } });
+  const put = (label: string, change: NonNullable<ShotPatch["back"]>) => desk.commit(label, { back: change });
   const { formats, picture_sizes_px: sizes } = useOffer();
   const upright = back.height_mm > back.width_mm;
   const named = formats.find(({ name }) => name === sheet.format);

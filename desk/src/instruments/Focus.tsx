@@ -24,7 +24,7 @@ export function FocusInstrument({ desk, picking, setPicking }: { desk: ShotDesk;
           options={[...stops.map(({ name }) => ({ id: name, name })), { id: "all", name: "everything sharp" }]}
           onChoose={(id) => desk.commit("Aperture", { kind: "stop_to", f_number: stops.find((stop) => stop.name === id)?.f_number ?? null })} />
         <Choice label="Blur counts at" value={limit} shown={shownLimit} options={limits.map(({ words }) => ({ id: words, name: words }))} off={off}
-          onChoose={(id) => { const chosen = limits.find(({ words }) => words === id); if (chosen) desk.commit("Blur limit", { focus: { ...own, blur_limit: chosen.limit } }); }} />
+          onChoose={(id) => { const chosen = limits.find(({ words }) => words === id); if (chosen) desk.commit("Blur limit", { focus: { blur_limit: chosen.limit } }); }} />
       </Fields>
       <Fields>
         <Reading><span>sharp from</span><b>{metres(focus.sharp_from_m)}</b></Reading>
@@ -36,9 +36,9 @@ export function FocusInstrument({ desk, picking, setPicking }: { desk: ShotDesk;
         <Button isDisabled={off || own.f_number === null} onPress={() => desk.commit("Focus at the hyperfocal distance", { kind: "focus_hyperfocal" })}>Hyperfocal</Button>
       </Row>
       <Fields>
-        <NumberField label="Blades" digits={0} step={1} min={0} max={32} value={own.blades} off={off} onCommit={(v) => desk.commit("Aperture blades", { focus: { ...own, blades: Math.round(v) } })} />
-        <NumberField label="Blades turned" unit="degree" digits={1} step={5} min={-360} max={360} value={own.blade_rotation_deg} off={off || own.blades < 3} onCommit={(v) => desk.commit("Blades turned", { focus: { ...own, blade_rotation_deg: v } })} />
-        <NumberField label="Rim weight" digits={2} step={0.1} min={-1} max={1} value={own.rim_weight} off={off} onCommit={(v) => desk.commit("Rim weight", { focus: { ...own, rim_weight: v } })} />
+        <NumberField label="Blades" digits={0} step={1} min={0} max={32} value={own.blades} off={off} onCommit={(v) => desk.commit("Aperture blades", { focus: { blades: Math.round(v) } })} />
+        <NumberField label="Blades turned" unit="degree" digits={1} step={5} min={-360} max={360} value={own.blade_rotation_deg} off={off || own.blades < 3} onCommit={(v) => desk.commit("Blades turned", { focus: { blade_rotation_deg: v } })} />
+        <NumberField label="Rim weight" digits={2} step={0.1} min={-1} max={1} value={own.rim_weight} off={off} onCommit={(v) => desk.commit("Rim weight", { focus: { rim_weight: v } })} />
       </Fields>
     </>
   );

@@ -25,7 +25,7 @@ export function GuidesInstrument({ desk }: { desk: ShotDesk }) {
         const guide = name as keyof Shot["guides"];
         const on = desk.shot.guides[guide];
         return (
-          <Tile key={guide} isSelected={on} isDisabled={desk.row.locked} onChange={(next) => desk.commit(`Guide: ${names[guide]}`, { guides: { ...desk.shot.guides, [guide]: next } })}>
+          <Tile key={guide} isSelected={on} isDisabled={desk.row.locked} onChange={(next) => desk.commit(`Guide: ${names[guide]}`, { guides: { [guide]: next } })}>
             <svg width={80} height={58} viewBox="-40 -29 80 58" aria-hidden>
               <g transform={`translate(${-width / 2} ${-height / 2})`} stroke={on ? spruce : "#8b8f8d"} strokeWidth={on ? 1.6 : 1}>
                 <rect width={width} height={height} fill={on ? spruce : "#fff"} fillOpacity={on ? 0.12 : 1} strokeWidth={on ? 2.4 : 1} />

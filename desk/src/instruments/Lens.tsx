@@ -26,7 +26,7 @@ export function LensInstrument({ desk }: { desk: ShotDesk }) {
   const { lens } = desk.sheet;
   const off = desk.row.locked;
   const focal = desk.shot.lens.focal_length_mm;
-  const put = (mm: number) => desk.commit("Focal length", { lens: { ...desk.shot.lens, focal_length_mm: mm } });
+  const put = (mm: number) => desk.commit("Focal length", { lens: { focal_length_mm: mm } });
   const half = lens.angle_deg.horizontal / 2;
   const r = 124;
   const [lx, ly] = onDial(-half, r);
@@ -59,7 +59,7 @@ export function LensInstrument({ desk }: { desk: ShotDesk }) {
       <Fields>
         <NumberField label="Focal length" unit="millimeter" step={1} min={1} max={5000} value={focal} off={off} onCommit={put} />
         <NumberField label="Across" unit="degree" digits={1} step={1} min={0.5} max={170} value={lens.angle_deg.horizontal} off={off} onCommit={(v) => desk.commit("Angle of view", { kind: "angle_to", horizontal_deg: v })} />
-        <NumberField label="Near cut" unit="meter" step={0.05} min={0.001} value={desk.shot.lens.near_m} off={off} onCommit={(v) => desk.commit("Near cut", { lens: { ...desk.shot.lens, near_m: v } })} />
+        <NumberField label="Near cut" unit="meter" step={0.05} min={0.001} value={desk.shot.lens.near_m} off={off} onCommit={(v) => desk.commit("Near cut", { lens: { near_m: v } })} />
       </Fields>
       <p style={{ color: quiet }}>
         {degrees(lens.angle_deg.vertical)} upright, {degrees(lens.angle_deg.diagonal)} corner to corner. Same view as {Number(lens.equivalent_focal_length_mm.toFixed(1))} mm on 36 × 24. The back stays when either changes.

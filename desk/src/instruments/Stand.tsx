@@ -51,7 +51,7 @@ export function StandInstrument({ project, desk, picking, pick, put }: Props) {
         <NumberField label="Pitch" unit="degree" digits={1} step={0.5} min={-89} max={89} value={pose.pitch_deg} off={off} onCommit={(v) => desk.commit("Pitch", { kind: "face", heading_deg: null, pitch_deg: v })} />
         <NumberField label={`Stand ${axes.x}`} unit="meter" step={0.05} value={stand.position[0]} off={off} onCommit={(v) => place(0, v)} />
         <NumberField label={`Stand ${axes.y}`} unit="meter" step={0.05} value={stand.position[1]} off={off} onCommit={(v) => place(1, v)} />
-        <NumberField label="Roll" unit="degree" digits={1} step={0.5} min={-180} max={180} value={stand.roll_deg} off={off} onCommit={(v) => desk.commit("Roll", { stand: { ...stand, roll_deg: v } })} />
+        <NumberField label="Roll" unit="degree" digits={1} step={0.5} min={-180} max={180} value={stand.roll_deg} off={off} onCommit={(v) => desk.commit("Roll", { stand: { roll_deg: v } })} />
         <NumberField label={`Aim ${axes.x}`} unit="meter" step={0.05} value={stand.aim[0]} off={off} onCommit={(v) => aim("x", v)} />
         <NumberField label={`Aim ${axes.y}`} unit="meter" step={0.05} value={stand.aim[1]} off={off} onCommit={(v) => aim("y", v)} />
         <NumberField label="Aim height" unit="meter" step={0.05} value={stand.aim[2]} off={off} onCommit={(v) => aim("z", v)} />

@@ -56,10 +56,10 @@ export function ProjectDesk({ id, place, go }: { id: string; place: Place; go: (
     document.title = project ? `${project.name} · Zevlo` : "Zevlo";
   }, [project]);
 
-  const undo = () => write.mutate(() => told(http.POST("/api/projects/{key}/undo", { params: { path: { key: id } } })));
-  const redo = () => write.mutate(() => told(http.POST("/api/projects/{key}/redo", { params: { path: { key: id } } })));
+  const undo = () => write.mutate((now) => told(http.POST("/api/projects/{key}/undo", { params: { path: { key: id } }, body: { change: now.undo_at } })));
+  const redo = () => write.mutate((now) => told(http.POST("/api/projects/{key}/redo", { params: { path: { key: id } }, body: { change: now.redo_at } })));
 
-  if (error) return <Empty role="alert"><b>This project cannot be opened</b>{error.message} <Plain onPress={() => go({ project: null, room: "frame", thing: null })}>All projects</Plain></Empty>;
+  if (error && !project) return <Empty role="alert"><b>This project cannot be opened</b>{error.message} <Plain onPress={() => go({ project: null, room: "frame", thing: null })}>All projects</Plain></Empty>;
   if (!project || !offer) return <Empty aria-busy>Opening the project…</Empty>;
   const lab = labLine(project);
   return (

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { Dialog, Heading } from "react-aria-components";
 import styled from "styled-components";
-import { http, type Shot, type ShotGesture, type ShotRow, told, useOffer } from "../api/client";
+import { http, type ShotGesture, type ShotPatch, type ShotRow, told, useOffer } from "../api/client";
 import { Choice } from "../kit/choice";
 import { Fields, Plain, Primary, Row } from "../kit/controls";
 import { NumberField } from "../kit/fields";
@@ -22,13 +22,13 @@ export function Another({ row, close, onMake }: { row: ShotRow; close: () => voi
   const [height, setHeight] = useState(shot.stand.position[2]);
   const [size, setSize] = useState(shot.back.output_px.join(" × "));
   const [stop, setStop] = useState(stops.find((s) => s.f_number === shot.focus.f_number)?.name ?? "all");
-  const changed = (): { shot?: Shot; gesture?: ShotGesture } => {
-    if (what === "lens") return { shot: { ...shot, lens: { ...shot.lens, focal_length_mm: focal } } };
+  const changed = (): { patch?: ShotPatch; gesture?: ShotGesture } => {
+    if (what === "lens") return { patch: { lens: { focal_length_mm: focal } } };
     if (what === "turn") return { gesture: { kind: "turn_by", pan_deg: turn, tilt_deg: 0, roll_deg: 0 } };
     if (what === "height") return { gesture: { kind: "height_to", z: height, above_floor: null } };
     if (what === "ratio") {
       const [w, h] = size.split(" × ").map(Number);
-      return { shot: { ...shot, back: { ...shot.back, output_px: [w!, h!] } } };
+      return { patch: { back: { output_px: [w!, h!] } } };
     }
     return { gesture: { kind: "stop_to", f_number: stops.find((s) => s.name === stop)?.f_number ?? null } };
   };
@@ -50,7 +50,7 @@ export function Another({ row, close, onMake }: { row: ShotRow; close: () => voi
           </Body>
           <Row>
             <Primary onPress={() => {
-              onMake(() => told(http.POST("/api/shots/{key}/duplicate", { params: { path: { key: row.id } }, body: { shot: null, gesture: null, ...changed() } })));
+              onMake(() => told(http.POST("/api/shots/{key}/duplicate", { params: { path: { key: row.id } }, body: { patch: null, gesture: null, ...changed() } })));
               close();
             }}>Make it</Primary>
             <Plain onPress={close}>Leave it</Plain>

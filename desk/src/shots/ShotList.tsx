@@ -96,7 +96,7 @@ export const ShotList = memo(function ShotList({ project, chosen, wanted, want, 
     if (clean && clean !== row.shot.name) {
       write((project) => {
         const now = shotIn(project, row.id);
-        return told(http.PATCH("/api/shots/{key}", { ...key(row), body: { version: now.version, label: `Rename “${clean}”`, shot: { ...now.shot, name: clean }, gesture: null } }));
+        return told(http.PATCH("/api/shots/{key}", { ...key(row), body: { version: now.version, label: `Rename “${clean}”`, patch: { name: clean }, seen: null, gesture: null } }));
       });
     }
   };
@@ -139,7 +139,7 @@ export const ShotList = memo(function ShotList({ project, chosen, wanted, want, 
       <Narrow rows={project.shots} wanted={wanted} want={want} />
       <List ref={list} onDragOver={(e) => e.preventDefault()} onDrop={() => dropAt(project.shots.length)}>
         {shown.map(({ row, n }) => {
-          const ratio = row.shot.back.output_px[0] / row.shot.back.output_px[1];
+          const ratio = row.frame_px[0] / row.frame_px[1];
           const wide = Math.min(156, 116 * ratio);
           return (
             <Item key={row.id} $on={row.id === chosen} $over={over === row.id} data-shot={row.id} draggable={naming !== row.id}

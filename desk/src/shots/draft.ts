@@ -1,6 +1,6 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
-import { http, type Project, projectKey, projectNow, shotIn, type Shot, type ShotGesture, type ShotRow, type Sheet, standing, told } from "../api/client";
+import { http, type Project, projectKey, projectNow, shotIn, type Shot, type ShotGesture, type ShotPatch, type ShotRow, type Sheet, standing, told } from "../api/client";
 import { inTurn } from "../api/turns";
 import { useLive } from "../App";
 import { useSay } from "../kit/notice";
@@ -13,8 +13,8 @@ export interface ShotDesk {
   beyond: number[] | null;
   /** Show what a gesture would do, without writing it. */
   drag: (gesture: ShotGesture) => void;
-  /** Write a gesture, or other settings, as one change with words for undo. */
-  commit: (label: string, what: ShotGesture | Partial<Shot>) => void;
+  /** Write a gesture, or the keys a hand changed, as one change with words for undo. */
+  commit: (label: string, what: ShotGesture | ShotPatch) => void;
   /** Let go of a drag without writing it. */
   drop: () => void;
 }
@@ -32,6 +32,9 @@ export function useShotDesk(project: Project, row: ShotRow | null): ShotDesk | n
   const latest = useRef<ShotRow | null>(row);
   const dragging = useRef(false);
   const pending = useRef(0);
+  const dropRef = useRef<() => void>(() => undefined);
+  const seenShot = useRef<Drawn | null>(null);
+  useEffect(() => { seenShot.current = drawn; }, [drawn]);
   const id = row?.id ?? null;
 
   useEffect(() => {
@@ -66,35 +69,45 @@ export function useShotDesk(project: Project, row: ShotRow | null): ShotDesk | n
   );
 
   const commit = useCallback(
-    (label: string, what: ShotGesture | Partial<Shot>) => {
+    (label: string, what: ShotGesture | ShotPatch) => {
       if (id === null) return;
+      const gesture = "kind" in what ? what : null;
+      const patch = gesture ? null : (what as ShotPatch);
+      // As the hand saw it: only who changed the very same keys meanwhile is in the way.
+      const seen = patch && seenShot.current?.id === id ? seenShot.current.shot : null;
       const key = projectKey(project.id);
       dragging.current = false;
       pending.current += 1;
       void inTurn(project.id, async () => {
-        try {
-          const now = shotIn(projectNow(cache, project.id), id);
-          const gesture = "kind" in what ? (what as ShotGesture) : null;
-          const shot = gesture ? now.shot : ({ ...now.shot, ...what } as Shot);
-          const answer = (await told(http.PATCH("/api/shots/{key}", { params: { path: { key: id } }, body: { version: now.version, label, shot, gesture } }))) as ShotRow;
-          if (latest.current?.id === id) latest.current = answer;
-          cache.setQueryData<Project>(key, (old) => old && { ...old, shots: old.shots.map((s) => (s.id === id ? answer : s)) });
-        } catch (error) {
-          say((error as Error).message);
-        } finally {
+        const now = shotIn(projectNow(cache, project.id), id);
+        const answer = (await told(http.PATCH("/api/shots/{key}", { params: { path: { key: id } }, body: { version: now.version, label, patch, seen, gesture } }))) as ShotRow;
+        if (latest.current?.id === id) latest.current = answer;
+        cache.setQueryData<Project>(key, (old) => old && { ...old, shots: old.shots.map((s) => (s.id === id ? answer : s)) });
+      }, () => cache.refetchQueries({ queryKey: key }))
+        .catch((error: Error) => say(error.message))
+        .finally(() => {
           pending.current -= 1;
-          if (pending.current === 0) {
-            if (latest.current) {
-              live.forget("shot");
-              live.askShot(latest.current.shot, null, true);
-            }
-            await cache.invalidateQueries({ queryKey: key });
+          if (pending.current > 0) return;
+          if (latest.current) {
+            live.forget("shot");
+            live.askShot(latest.current.shot, null, true);
           }
-        }
-      });
+          void cache.invalidateQueries({ queryKey: key });
+        });
     },
     [cache, live, project.id, id, say],
   );
+
+  // However a hand lets go, back at the start or torn off, its drag is over: what was not written is not shown on.
+  useEffect(() => {
+    const released = () => window.setTimeout(() => { if (dragging.current) dropRef.current(); });
+    window.addEventListener("pointerup", released);
+    window.addEventListener("pointercancel", released);
+    return () => {
+      window.removeEventListener("pointerup", released);
+      window.removeEventListener("pointercancel", released);
+    };
+  }, []);
 
   const drag = useCallback(
     (gesture: ShotGesture) => {
@@ -109,6 +122,7 @@ export function useShotDesk(project: Project, row: ShotRow | null): ShotDesk | n
     dragging.current = false;
     if (latest.current) live.askShot(latest.current.shot, null, true);
   }, [live]);
+  useEffect(() => { dropRef.current = drop; }, [drop]);
 
   return useMemo(() => {
     if (!row || !drawn || drawn.id !== row.id) return null;

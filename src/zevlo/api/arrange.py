@@ -10,7 +10,7 @@ from typing import Annotated
 import numpy as np
 from fastapi import APIRouter, Path, Query, Response
 
-from zevlo.api.desk import InTransaction, TheDesk
+from zevlo.api.desk import InTransaction, PlacingProject, TheDesk, WritingProject
 from zevlo.api.messages import ProjectOut, Seen
 from zevlo.api.projects import FOREVER, NOT_KEPT
 from zevlo.api.set_messages import (
@@ -71,7 +71,7 @@ Heading = Annotated[float, Query(ge=-3600.0, le=3600.0)]
 
 
 @router.post("/lift")
-def lift(key: uuid.UUID, change: LiftChange, desk: TheDesk, session: InTransaction) -> ProjectOut:
+def lift(key: uuid.UUID, change: LiftChange, desk: TheDesk, session: WritingProject) -> ProjectOut:
     """Lift a level off, or everything above the plan's cut; or put all back."""
     found = projects.project(session, key)
     how = change.how
@@ -103,7 +103,7 @@ def proposed_places(key: uuid.UUID, desk: TheDesk, session: InTransaction) -> Pl
 
 
 @router.post("/places/find")
-def find_places(key: uuid.UUID, seen: Seen, desk: TheDesk, session: InTransaction) -> ProjectOut:
+def find_places(key: uuid.UUID, seen: Seen, desk: TheDesk, session: WritingProject) -> ProjectOut:
     """Levels and rooms found in the geometry, beside those the project has. Refused where none is clear."""
     found = projects.project(session, key)
     there = projects.places_of(found)
@@ -261,7 +261,7 @@ def _section_at(x: float, y: float, heading_deg: float) -> DrawingPlane:
 
 
 @router.post("/stand-ins", status_code=201)
-def add_stand_in(key: uuid.UUID, new: NewStandIn, desk: TheDesk, session: InTransaction) -> ProjectOut:
+def add_stand_in(key: uuid.UUID, new: NewStandIn, desk: TheDesk, session: PlacingProject) -> ProjectOut:
     """A stand-in of usual size on the floor at a place in plan; before a viewer nearer to them, where it is free."""
     found = projects.project(session, key)
     there = projects.arrangement_of(found).stand_ins
@@ -274,7 +274,7 @@ def add_stand_in(key: uuid.UUID, new: NewStandIn, desk: TheDesk, session: InTran
     )
     if new.seen_from is not None:
         made = put_before(made, new.seen_from, desk.shelf.working(standing(found)))
-    projects.put_stand_ins(session, key, new.version, (*there, made), f"Add “{made.name}”")
+    projects.put_stand_ins(session, key, new.version, (*there, made), f"Add “{made.name}”", desk.floors(found))
     return project_out(session, projects.project(session, key))
 
 
@@ -284,7 +284,7 @@ def move_stand_in(
     number: Annotated[int, Path(ge=0)],
     move: StandInMove,
     desk: TheDesk,
-    session: InTransaction,
+    session: PlacingProject,
 ) -> ProjectOut:
     """Move a stand-in in plan or in section, or turn it to a place."""
     found = projects.project(session, key)
@@ -304,7 +304,7 @@ def move_stand_in(
     else:
         there[number] = facing(one, to.x, to.y)
     words = f"{'Move' if to.kind != 'facing' else 'Turn'} “{one.name}”"
-    projects.put_stand_ins(session, key, move.version, tuple(there), words)
+    projects.put_stand_ins(session, key, move.version, tuple(there), words, desk.floors(found))
     return project_out(session, projects.project(session, key))
 
 

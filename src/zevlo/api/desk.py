@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+import uuid
 from collections.abc import Iterator
-from dataclasses import dataclass
-from typing import Annotated
+from dataclasses import dataclass, replace
+from typing import Annotated, Any
 
+import numpy as np
 from fastapi import Depends
 from sqlalchemy import Engine
 from sqlalchemy.orm import Session
@@ -14,11 +16,14 @@ from starlette.requests import HTTPConnection
 from zevlo.api.arrivals import Arrivals
 from zevlo.api.sets import SetShelf, standing
 from zevlo.core.follow import follow
+from zevlo.core.scene.arrangement import Arrangement
 from zevlo.core.shot import Shot
 from zevlo.settings import Settings
+from zevlo.store.changes import hold, scope_of
 from zevlo.store.database import transaction
-from zevlo.store.projects import light_of, where_of
-from zevlo.store.tables import Project
+from zevlo.store.projects import FloorOf, Floors, arrangement_of, light_of, name_of, where_of
+from zevlo.store.shots import Placed
+from zevlo.store.tables import Kept, Print, Project, ShotRow, Take
 
 
 @dataclass(frozen=True)
@@ -34,6 +39,19 @@ class Desk:
         metering = getattr(gesture, "kind", "") == "meter"
         lit = self.shelf.lit(stands, light_of(project), shot.left_out) if metering else None
         return follow(shot, gesture, self.shelf.working(stands), lit, where_of(project))  # type: ignore[arg-type]
+
+    def placed(self, project: Project) -> Placed:
+        """What goes with a shot of a project: the floor under it in the whole set, and its name by what it shows."""
+        return Placed(self.floors(project)(arrangement_of(project)), name_of(project))
+
+    def floors(self, project: Project) -> Floors:
+        """The floors of a project's set however it stands; the set is looked at only when one is asked for."""
+
+        def of(arrangement: Arrangement) -> FloorOf:
+            whole = replace(standing(project).whole(), arrangement=arrangement)
+            return lambda shot: self.shelf.working(whole).floor_under(np.array(shot.stand.position))
+
+        return of
 
 
 def desk_of(connection: HTTPConnection) -> Desk:
@@ -51,3 +69,30 @@ def _session(desk: TheDesk) -> Iterator[Session]:
 
 InTransaction = Annotated[Session, Depends(_session, scope="function")]
 """A session that is committed before the answer goes out, and rolled back if anything fails."""
+
+
+def _held(kind: type[Kept], places: bool) -> Any:
+    def session_of(key: uuid.UUID, desk: TheDesk) -> Iterator[Session]:
+        with transaction(desk.engine) as reading:
+            scope = scope_of(reading, kind, key)
+            found = reading.get(Project, uuid.UUID(scope)) if places else None
+        if found is not None and found.revision_id is not None:
+            # Nobody waits while others have a set read: that is done before the scope is held.
+            desk.shelf.ready(standing(found))
+        with transaction(desk.engine) as session:
+            hold(session, scope)
+            yield session
+
+    return Depends(session_of, scope="function")
+
+
+WritingProject = Annotated[Session, _held(Project, False)]
+"""A transaction that holds the project ``key`` of the path: nobody else writes in it until it is through."""
+WritingShot = Annotated[Session, _held(ShotRow, False)]
+"""The same, by a shot."""
+WritingTake = Annotated[Session, _held(Take, False)]
+WritingPrint = Annotated[Session, _held(Print, False)]
+PlacingProject = Annotated[Session, _held(Project, True)]
+"""The same, with the set at hand before: for what looks at it."""
+PlacingShot = Annotated[Session, _held(ShotRow, True)]
+PlacingTake = Annotated[Session, _held(Take, True)]

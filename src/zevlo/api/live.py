@@ -95,8 +95,7 @@ class LiveDesk:
         with transaction(self._desk.engine) as session:
             found = project(session, key)
         stands = standing(found)
-        working = self._desk.shelf.working(stands)
-        _ = working.rays, working.cut_index
+        working = self._desk.shelf.ready(stands)
         self._stands, self._light, self._where = stands, light_of(found), where_of(found)
         self._working = working
 

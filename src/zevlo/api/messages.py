@@ -14,6 +14,7 @@ from zevlo.core.light.setup import LightSetup
 from zevlo.core.light.site import Site
 from zevlo.core.optics.back import Format
 from zevlo.core.optics.focus import BlurLimitOffer
+from zevlo.core.patch import ShotPatch
 from zevlo.core.scene.levels import Places
 from zevlo.core.scene.placing import MetresPerUnit, Placing, Up
 from zevlo.core.scene.stand_ins import MOST_STAND_INS, StandIn
@@ -122,6 +123,8 @@ class ShotOut(Message):
     line: str
     """One line of lens data for the shot list."""
     ratio: str
+    frame_px: tuple[int, int]
+    """Pixels of the picture, what is trimmed off taken off."""
     level: str | None
     room: str | None
     compass: str
@@ -198,6 +201,9 @@ class ProjectOut(Message):
     prints: list[PrintOut]
     undo: str | None
     redo: str | None
+    undo_at: int | None
+    """The change undo would take back: told again when undo is pressed, so that nothing else is taken back."""
+    redo_at: int | None
 
 
 class ProjectCard(Message):
@@ -221,6 +227,16 @@ class HomeOut(Message):
     projects: list[ProjectCard]
     undo: str | None
     redo: str | None
+    undo_at: int | None
+    redo_at: int | None
+    upload_limit: int
+    """Bytes of a model that is taken in."""
+
+
+class Step(Message):
+    """Undo or redo of the change that was seen as the newest; without one, of whatever is."""
+
+    change: int | None = None
 
 
 class ProjectChange(Message):
@@ -277,11 +293,16 @@ class NewShot(Message):
 
 
 class ShotChange(Message):
-    """Other settings (a whole shot) or a gesture that makes them, and words for the list of changes."""
+    """The keys of a shot a hand changed, or a gesture that changes it, and words for the list of changes.
+
+    ``seen``: the same keys as they were when the hand took hold of them. With it a change counts on whatever the shot
+    is by now, unless somebody else changed those very keys; without it only on the version that is told.
+    """
 
     version: int
     label: str = Field("Change", max_length=120)
-    shot: Shot | None = None
+    patch: ShotPatch | None = None  # type: ignore[valid-type]
+    seen: ShotPatch | None = None  # type: ignore[valid-type]
     gesture: ShotGesture | None = None
 
 
@@ -290,9 +311,9 @@ class Seen(Message):
 
 
 class Another(Message):
-    """A second shot with one thing changed: by a gesture, or whole settings."""
+    """A second shot with one thing changed: some keys, or by a gesture."""
 
-    shot: Shot | None = None
+    patch: ShotPatch | None = None  # type: ignore[valid-type]
     gesture: ShotGesture | None = None
 
 

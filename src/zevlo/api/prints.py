@@ -9,7 +9,7 @@ from urllib.parse import quote
 from fastapi import APIRouter, Response
 from sqlalchemy.orm import Session
 
-from zevlo.api.desk import InTransaction
+from zevlo.api.desk import InTransaction, WritingPrint, WritingShot
 from zevlo.api.messages import PrintOut
 from zevlo.api.projects import FOREVER
 from zevlo.api.views import prints_out
@@ -29,7 +29,7 @@ def _out(session: Session, entry: Print) -> PrintOut:
 
 
 @router.post("/shots/{key}/proof", status_code=201)
-def order_proof(key: uuid.UUID, session: InTransaction) -> PrintOut:
+def order_proof(key: uuid.UUID, session: WritingShot) -> PrintOut:
     """A proof of the shot as it stands, made in the background."""
     entry = prints.order_proof(session, key)
     enqueue(session, entry.id)
@@ -37,13 +37,13 @@ def order_proof(key: uuid.UUID, session: InTransaction) -> PrintOut:
 
 
 @router.post("/prints/{key}/cancel")
-def cancel(key: uuid.UUID, session: InTransaction) -> PrintOut:
+def cancel(key: uuid.UUID, session: WritingPrint) -> PrintOut:
     """Stop a print that is not finished."""
     return _out(session, prints.cancel(session, key))
 
 
 @router.post("/prints/{key}/retry")
-def retry(key: uuid.UUID, session: InTransaction) -> PrintOut:
+def retry(key: uuid.UUID, session: WritingPrint) -> PrintOut:
     """Try a failed or cancelled print again."""
     entry = prints.again(session, key)
     enqueue(session, entry.id)
@@ -51,7 +51,7 @@ def retry(key: uuid.UUID, session: InTransaction) -> PrintOut:
 
 
 @router.delete("/prints/{key}", status_code=204)
-def delete_print(key: uuid.UUID, session: InTransaction) -> None:
+def delete_print(key: uuid.UUID, session: WritingPrint) -> None:
     """Throw a print away; undoable."""
     prints.delete_print(session, key)
 

@@ -4,14 +4,14 @@ from __future__ import annotations
 
 import shutil
 import uuid
-from typing import Annotated
+from typing import Annotated, Any
 
 import numpy as np
 from fastapi import APIRouter, File, Form, Path, Query, Request, Response, UploadFile
 
 from zevlo.api.arrivals import Coming
-from zevlo.api.desk import InTransaction, TheDesk
-from zevlo.api.messages import ArrivalOut, HomeOut, PlacingChange, PlanOut, ProjectChange, ProjectOut
+from zevlo.api.desk import InTransaction, TheDesk, WritingProject
+from zevlo.api.messages import ArrivalOut, HomeOut, PlacingChange, PlanOut, ProjectChange, ProjectOut, Step
 from zevlo.api.sets import standing
 from zevlo.api.views import project_card, project_out
 from zevlo.core.gestures import Refused
@@ -26,6 +26,7 @@ from zevlo.store import changes, projects
 from zevlo.store.blobs import get_blob
 from zevlo.store.changes import Missing
 from zevlo.store.database import transaction
+from zevlo.store.tables import Project
 
 router = APIRouter(prefix="/api")
 FOREVER = {"Cache-Control": "private, max-age=31536000, immutable"}
@@ -33,11 +34,18 @@ NOT_KEPT = {"Cache-Control": "no-store"}
 
 
 @router.get("/projects")
-def home(session: InTransaction) -> HomeOut:
+def home(session: InTransaction, desk: TheDesk) -> HomeOut:
     """All projects as contact sheets."""
-    undo_label, redo_label = changes.next_labels(session, changes.HOME)
+    undo, redo = changes.next_changes(session, changes.HOME)
     cards = [project_card(session, project) for project in projects.projects(session)]
-    return HomeOut(projects=cards, undo=undo_label, redo=redo_label)
+    return HomeOut(
+        projects=cards,
+        undo=undo.label,
+        redo=redo.label,
+        undo_at=undo.seq,
+        redo_at=redo.seq,
+        upload_limit=desk.settings.upload_limit,
+    )
 
 
 Ticket = Annotated[str, Path(pattern="^[A-Za-z0-9-]{8,64}$")]
@@ -101,44 +109,56 @@ def one_project(key: uuid.UUID, session: InTransaction) -> Response:
 
 
 @router.patch("/projects/{key}")
-def change_project(key: uuid.UUID, change: ProjectChange, session: InTransaction) -> ProjectOut:
-    """Rename, lift parts off or put them back, cut the plan at another height."""
+def change_project(key: uuid.UUID, change: ProjectChange, desk: TheDesk, session: WritingProject) -> ProjectOut:
+    """Rename, lift parts off or put them back, cut the plan at another height; all the keys that are told count."""
     found = projects.project(session, key)
-    if change.lifted is not None:
-        lifted = list(dict.fromkeys(change.lifted))
-        label = "Lift off" if len(lifted) > len(found.lifted) else "Put back"
-        projects.change_project(session, key, change.version, label, lifted=lifted)
-    elif change.plan_height is not None:
-        words = f"Cut the plan at {change.plan_height:.2f} m"
-        projects.change_project(session, key, change.version, words, plan_height=change.plan_height)
-    elif change.plan_level is not None:
-        levels = {level.name: level.floor_m for level in projects.places_of(found).levels}
-        if change.plan_level not in levels:
-            raise Missing(f"There is no level “{change.plan_level}” in this project.")
-        height = levels[change.plan_level] + projects.PLAN_CUT_M
-        words = f"Cut the plan on {change.plan_level}"
-        projects.change_project(session, key, change.version, words, plan_height=height)
-    elif change.places is not None:
-        places = change.places.in_order().model_dump(mode="json")
-        projects.change_project(session, key, change.version, change.label or "Levels and rooms", places=places)
-    elif change.habits is not None:
-        habits = change.habits.model_dump(mode="json")
-        words = change.label or "Heights and steps"
-        projects.change_project(session, key, change.version, words, habits=habits)
-    elif change.stand_ins is not None:
-        words = change.label or "Stand-ins"
-        projects.put_stand_ins(session, key, change.version, tuple(change.stand_ins), words)
-    elif change.site is not None:
-        site = change.site.model_dump(mode="json")
-        projects.change_project(session, key, change.version, "North and place", site=site)
-    elif change.name is not None:
-        words = f"Rename the project “{change.name}”"
-        projects.change_project(session, key, change.version, words, name=change.name)
+    values, words = _changed(found, change)
+    if not values and change.stand_ins is None:
+        return project_out(session, found)
+    if change.label is not None and set(values) <= {"places", "habits"}:
+        words = [change.label]
+    stand_ins = None if change.stand_ins is None else tuple(change.stand_ins)
+    if stand_ins is not None:
+        words.append(change.label or "Stand-ins")
+    label = ", ".join(dict.fromkeys(words))[:200]
+    projects.change_project(session, key, change.version, label, stand_ins, desk.floors(found), **values)
     return project_out(session, projects.project(session, key))
 
 
+def _changed(found: Project, change: ProjectChange) -> tuple[dict[str, Any], list[str]]:
+    """The columns a change writes, and its words."""
+    values: dict[str, Any] = {}
+    words: list[str] = []
+    if change.lifted is not None:
+        values["lifted"] = list(dict.fromkeys(change.lifted))
+        words.append("Lift off" if len(values["lifted"]) > len(found.lifted) else "Put back")
+    if change.plan_height is not None:
+        values["plan_height"] = change.plan_height
+        words.append(f"Cut the plan at {change.plan_height:.2f} m")
+    places = projects.places_of(found)
+    if change.places is not None:
+        places = change.places.in_order()
+        values["places"] = places.model_dump(mode="json")
+        words.append("Levels and rooms")
+    if change.plan_level is not None:
+        levels = {level.name: level.floor_m for level in places.levels}
+        if change.plan_level not in levels:
+            raise Missing(f"There is no level “{change.plan_level}” in this project.")
+        values["plan_height"] = levels[change.plan_level] + projects.PLAN_CUT_M
+        words.append(f"Cut the plan on {change.plan_level}")
+    for key, told in (("habits", "Heights and steps"), ("site", "North and place")):
+        given = getattr(change, key)
+        if given is not None:
+            values[key] = given.model_dump(mode="json")
+            words.append(told)
+    if change.name is not None:
+        values["name"] = change.name
+        words.append(f"Rename the project “{change.name}”")
+    return values, words
+
+
 @router.post("/projects/{key}/placing")
-def place_set(key: uuid.UUID, change: PlacingChange, session: InTransaction) -> ProjectOut:
+def place_set(key: uuid.UUID, change: PlacingChange, desk: TheDesk, session: WritingProject) -> ProjectOut:
     """Correct unit, up axis or turn of the set, or drop it to the ground; every framing stays as it is."""
     found = projects.project(session, key)
     summary = projects.revision_of(session, found).summary
@@ -152,7 +172,7 @@ def place_set(key: uuid.UUID, change: PlacingChange, session: InTransaction) -> 
     box = np.array(bounds_of(summary, placing))
     if float((box[1] - box[0]).max()) > LARGEST_EXTENT_M or float(np.abs(box).max()) > MAX_COORDINATE_M:
         raise Refused("That would make the set larger than 100 km, or put it farther off than can be worked in.")
-    projects.place_set(session, key, change.version, placing)
+    projects.place_set(session, key, change.version, placing, desk.floors(found))
     return project_out(session, projects.project(session, key))
 
 
@@ -163,30 +183,30 @@ def delete_project(key: uuid.UUID, session: InTransaction) -> None:
 
 
 @router.post("/undo")
-def undo_home(session: InTransaction) -> HomeOut:
+def undo_home(session: InTransaction, desk: TheDesk, step: Step | None = None) -> HomeOut:
     """Take back the newest change to the list of projects."""
-    changes.undo(session, changes.HOME)
-    return home(session)
+    changes.undo(session, changes.HOME, None if step is None else step.change)
+    return home(session, desk)
 
 
 @router.post("/redo")
-def redo_home(session: InTransaction) -> HomeOut:
+def redo_home(session: InTransaction, desk: TheDesk, step: Step | None = None) -> HomeOut:
     """Do it again."""
-    changes.redo(session, changes.HOME)
-    return home(session)
+    changes.redo(session, changes.HOME, None if step is None else step.change)
+    return home(session, desk)
 
 
 @router.post("/projects/{key}/undo")
-def undo_project(key: uuid.UUID, session: InTransaction) -> ProjectOut:
+def undo_project(key: uuid.UUID, session: WritingProject, step: Step | None = None) -> ProjectOut:
     """Take back the newest change in a project."""
-    changes.undo(session, str(key))
+    changes.undo(session, str(key), None if step is None else step.change)
     return project_out(session, projects.project(session, key))
 
 
 @router.post("/projects/{key}/redo")
-def redo_project(key: uuid.UUID, session: InTransaction) -> ProjectOut:
+def redo_project(key: uuid.UUID, session: WritingProject, step: Step | None = None) -> ProjectOut:
     """Do it again."""
-    changes.redo(session, str(key))
+    changes.redo(session, str(key), None if step is None else step.change)
     return project_out(session, projects.project(session, key))
 
 

@@ -97,10 +97,18 @@ class SetShelf:
         with self._lock:
             if stands not in self._working:
                 model = self.model(stands)
-                self._working[stands] = WorkingSet(model, model.parts_at(stands.lifted), stands.lifted_above)
+                whole = None if stands == stands.whole() else self.working(stands.whole())
+                self._working[stands] = WorkingSet(model, model.parts_at(stands.lifted), stands.lifted_above, whole)
                 _trim(self._working, 2 * self._room)
             self._working.move_to_end(stands)
             return self._working[stands]
+
+    def ready(self, stands: Standing) -> WorkingSet:
+        """The working set with what gestures ask of it worked out, and of the whole it is a part of."""
+        working = self.working(stands)
+        for one in (working, working.whole):
+            _ = one.rays, one.cut_index
+        return working
 
     def lit(self, stands: Standing, light: LightSetup, left_out: tuple[str, ...] = ()) -> LitSet:
         """The set in its light as a shot shows it: nothing lifted off is missing, what it leaves out is."""

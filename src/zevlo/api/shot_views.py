@@ -103,6 +103,7 @@ def _shot_out(row: ShotRow, project: Around, takes: dict[Any, Take]) -> ShotOut:
     where = project.where
     camera = camera_of(shot)
     x, y, z = shot.stand.position
+    z = z if row.floor_m is None else row.floor_m
     level, room = level_at(where.places, z), where.room_at(x, y, z)
     return ShotOut(
         id=row.id,
@@ -114,6 +115,7 @@ def _shot_out(row: ShotRow, project: Around, takes: dict[Any, Take]) -> ShotOut:
         thumbnail=f"/api/shots/{row.id}/thumbnail.png?of={key}",
         line=lens_line(shot),
         ratio=ratio_name(*camera.cut.output_px),
+        frame_px=camera.cut.output_px,
         level=None if level is None else level.name,
         room=None if room is None else room.name,
         compass=compass_point(where.heading(camera.pose.heading_deg)),

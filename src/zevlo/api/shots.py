@@ -8,7 +8,17 @@ from urllib.parse import quote
 from fastapi import APIRouter
 from sqlalchemy.orm import Session
 
-from zevlo.api.desk import Desk, InTransaction, TheDesk
+from zevlo.api.desk import (
+    Desk,
+    InTransaction,
+    PlacingProject,
+    PlacingShot,
+    PlacingTake,
+    TheDesk,
+    WritingProject,
+    WritingShot,
+    WritingTake,
+)
 from zevlo.api.messages import (
     Another,
     CardChange,
@@ -38,10 +48,11 @@ from zevlo.core.gestures import Refused
 from zevlo.core.holding import refollowed
 from zevlo.core.meter import metered
 from zevlo.core.new_shot import new_shot_at, new_shot_from_scout, new_shot_in_plan
+from zevlo.core.patch import differs_from, patched
 from zevlo.core.shot import Shot
 from zevlo.core.stand.suggest import Suggestion, suggested_stands
 from zevlo.store import projects, shots
-from zevlo.store.changes import Missing
+from zevlo.store.changes import Clash, Missing
 from zevlo.store.tables import Project, ShotRow
 
 router = APIRouter(prefix="/api")
@@ -54,7 +65,7 @@ def _out(session: Session, row: ShotRow) -> ShotOut:
 
 
 @router.post("/projects/{key}/shots", status_code=201)
-def new_shot(key: uuid.UUID, new: NewShot, desk: TheDesk, session: InTransaction) -> ShotOut:
+def new_shot(key: uuid.UUID, new: NewShot, desk: TheDesk, session: PlacingProject) -> ShotOut:
     """A new shot from the scout view, from stand and aim in plan, or at a suggested stand; exposed for what it sees."""
     owner = projects.project(session, key)
     after = None if new.after is None else shots.shot_row(session, new.after)
@@ -63,57 +74,66 @@ def new_shot(key: uuid.UUID, new: NewShot, desk: TheDesk, session: InTransaction
         # What a roll of film keeps from frame to frame: the back, the guides, how blur is judged.
         last = shots.settings_of(after)
         start = start.model_copy(update={"back": last.back, "guides": last.guides})
-    working = desk.shelf.working(standing(owner))
+    working, habits = desk.shelf.working(standing(owner)), projects.habits_of(owner)
     if isinstance(new.how, FromScout):
         made = new_shot_from_scout(start, working, new.how.scout)
     elif isinstance(new.how, FromStand):
-        made = new_shot_at(start, working, new.how.stand, projects.habits_of(owner))
+        made = new_shot_at(start, working, new.how.stand, habits)
     else:
-        habits = projects.habits_of(owner)
         made = new_shot_in_plan(start, working, new.how.stand, new.how.aim, owner.plan_height, habits)
     made = metered(made, desk.shelf.lit(standing(owner), projects.light_of(owner)))
-    made = made.model_copy(update={"name": projects.name_of(owner)(made)})
-    return _out(session, shots.add_shot(session, key, made, after, "New shot “{name}”", named_by_hand=False))
+    words, placed = "New shot “{name}”", desk.placed(owner)
+    return _out(session, shots.add_shot(session, key, made, after, words, placed, named_by_hand=False))
 
 
 @router.patch("/shots/{key}")
-def change_shot(key: uuid.UUID, change: ShotChange, desk: TheDesk, session: InTransaction) -> ShotOut:
+def change_shot(key: uuid.UUID, change: ShotChange, desk: TheDesk, session: PlacingShot) -> ShotOut:
     """Other settings, or what a gesture makes of them."""
     row = shots.shot_row(session, key)
     owner = projects.project(session, row.project_id)
     before = shots.settings_of(row)
-    shot = before if change.shot is None else refollowed(before, change.shot)
+    shot, seen = before, change.version
+    if change.patch is not None:
+        shot = refollowed(before, patched(before, change.patch))
+        if change.seen is not None and change.gesture is None:
+            others = set(differs_from(before, change.seen)) & set(differs_from(before, change.patch))
+            if others:
+                raise Clash(
+                    f"{', '.join(sorted(others))} was changed elsewhere meanwhile. "
+                    "What you see now is the newer state; do it again."
+                )
+            seen = row.version
     if change.gesture is not None:
         shot = desk.follow(owner, shot, change.gesture)
-    return _out(session, shots.change_shot(session, key, change.version, shot, change.label, projects.name_of(owner)))
+    return _out(session, shots.change_shot(session, key, seen, shot, change.label, desk.placed(owner)))
 
 
 @router.post("/shots/{key}/lock")
-def lock_shot(key: uuid.UUID, change: LockChange, session: InTransaction) -> ShotOut:
+def lock_shot(key: uuid.UUID, change: LockChange, session: WritingShot) -> ShotOut:
     """Lock or unlock a shot."""
     return _out(session, shots.lock_shot(session, key, change.version, change.locked))
 
 
 @router.post("/shots/{key}/card")
-def card_shot(key: uuid.UUID, change: CardChange, session: InTransaction) -> ShotOut:
+def card_shot(key: uuid.UUID, change: CardChange, desk: TheDesk, session: WritingShot) -> ShotOut:
     """Own labels, the marker's colour, or the name by what the shot shows again."""
     if change.name_itself:
         owner = projects.project(session, shots.shot_row(session, key).project_id)
-        return _out(session, shots.name_itself(session, key, change.version, projects.name_of(owner)))
+        return _out(session, shots.name_itself(session, key, change.version, desk.placed(owner)))
     return _out(session, shots.card_shot(session, key, change.version, change.labels, change.colour))
 
 
 @router.post("/shots/{key}/keep")
-def keep_shot(key: uuid.UUID, seen: Seen, session: InTransaction) -> ShotOut:
+def keep_shot(key: uuid.UUID, seen: Seen, session: WritingShot) -> ShotOut:
     """Keep the framing as the next take."""
     return _out(session, shots.keep_shot(session, key, seen.version))
 
 
 @router.post("/shots/{key}/back-to-kept")
-def back_to_kept(key: uuid.UUID, seen: Seen, session: InTransaction) -> ShotOut:
+def back_to_kept(key: uuid.UUID, seen: Seen, desk: TheDesk, session: PlacingShot) -> ShotOut:
     """Put the last kept framing back."""
     owner = projects.project(session, shots.shot_row(session, key).project_id)
-    return _out(session, shots.back_to_kept(session, key, seen.version, projects.name_of(owner)))
+    return _out(session, shots.back_to_kept(session, key, seen.version, desk.placed(owner)))
 
 
 @router.get("/shots/{key}/takes")
@@ -140,41 +160,42 @@ def takes(key: uuid.UUID, session: InTransaction) -> list[TakeCard]:
 
 
 @router.post("/takes/{key}/back")
-def back_to_take(key: uuid.UUID, session: InTransaction) -> ShotOut:
+def back_to_take(key: uuid.UUID, desk: TheDesk, session: PlacingTake) -> ShotOut:
     """Put a kept framing back; it is the kept one from then on."""
     owner = projects.project(session, shots.take_shot(session, key).project_id)
-    return _out(session, shots.back_to_take(session, key, projects.name_of(owner)))
+    return _out(session, shots.back_to_take(session, key, desk.placed(owner)))
 
 
 @router.patch("/takes/{key}", status_code=204)
-def name_take(key: uuid.UUID, change: TakeName, session: InTransaction) -> None:
+def name_take(key: uuid.UUID, change: TakeName, session: WritingTake) -> None:
     """Name a take; an empty name takes it away."""
     shots.name_take(session, key, change.name.strip())
 
 
 @router.post("/shots/{key}/duplicate", status_code=201)
-def duplicate_shot(key: uuid.UUID, desk: TheDesk, session: InTransaction, change: Another | None = None) -> ShotOut:
+def duplicate_shot(key: uuid.UUID, desk: TheDesk, session: PlacingShot, change: Another | None = None) -> ShotOut:
     """A second shot behind the first, the same or with one thing changed."""
     row = shots.shot_row(session, key)
     owner = projects.project(session, row.project_id)
     before = shots.settings_of(row)
-    shot = before if change is None or change.shot is None else refollowed(before, change.shot)
+    shot = before
+    if change is not None and change.patch is not None:
+        shot = refollowed(before, patched(before, change.patch))
     if change is not None and change.gesture is not None:
         shot = desk.follow(owner, shot, change.gesture)
-    if not row.named_by_hand:
-        shot = shot.model_copy(update={"name": projects.name_of(owner)(shot)})
-    words = "Duplicate as “{name}”"
-    return _out(session, shots.add_shot(session, row.project_id, shot, row, words, row.named_by_hand, like=row))
+    words, placed = "Duplicate as “{name}”", desk.placed(owner)
+    made = shots.add_shot(session, row.project_id, shot, row, words, placed, row, row.named_by_hand)
+    return _out(session, made)
 
 
 @router.post("/shots/{key}/move")
-def move_shot(key: uuid.UUID, change: MoveChange, session: InTransaction) -> ShotOut:
+def move_shot(key: uuid.UUID, change: MoveChange, session: WritingShot) -> ShotOut:
     """Another place in the shot list."""
     return _out(session, shots.move_shot(session, key, change.version, change.after))
 
 
 @router.post("/projects/{key}/order")
-def order_shots(key: uuid.UUID, change: OrderChange, session: InTransaction) -> ProjectOut:
+def order_shots(key: uuid.UUID, change: OrderChange, session: WritingProject) -> ProjectOut:
     """The shot list ordered by name, by level and room, by lens or by label."""
     owner = projects.project(session, key)
     shared = around(session, owner)
@@ -192,7 +213,7 @@ def order_shots(key: uuid.UUID, change: OrderChange, session: InTransaction) -> 
 
 
 @router.post("/projects/{key}/copy")
-def copy_settings(key: uuid.UUID, change: CopyChange, desk: TheDesk, session: InTransaction) -> CopyOut:
+def copy_settings(key: uuid.UUID, change: CopyChange, desk: TheDesk, session: PlacingProject) -> CopyOut:
     """Copy groups of settings to other shots; or only tell what that would change, and where it cannot be done."""
     owner = projects.project(session, key)
     working = desk.shelf.working(standing(owner))
@@ -216,7 +237,7 @@ def copy_settings(key: uuid.UUID, change: CopyChange, desk: TheDesk, session: In
         told.append(CopiedOut(shot=target, name=before.name, changes=words, refused=refused))
     if not change.only_try and changed:
         label = f"Copy {', '.join(change.groups).replace('_', ' ')} from “{source.name}”"[:120]
-        shots.write_many(session, key, changed, label, projects.name_of(owner))
+        shots.write_many(session, key, changed, label, desk.placed(owner))
     return CopyOut(shots=told, written=not change.only_try and bool(changed))
 
 
@@ -250,6 +271,6 @@ def _suggested(owner: Project, number: int, desk: Desk) -> list[Suggestion]:
 
 
 @router.delete("/shots/{key}", status_code=204)
-def delete_shot(key: uuid.UUID, session: InTransaction) -> None:
+def delete_shot(key: uuid.UUID, session: WritingShot) -> None:
     """Delete a shot; undoable."""
     shots.delete_shot(session, key)

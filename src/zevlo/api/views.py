@@ -28,8 +28,9 @@ from zevlo.core.scene.levels import Room, level_at, mark_in, signed_area
 from zevlo.core.scene.placing import Placing, matrix_of
 from zevlo.core.scene.stand_ins import footprint, front_of
 from zevlo.core.shot import Shot
+from zevlo.core.shows import shown
 from zevlo.files.summary import body_of, bounds_of, outline_of
-from zevlo.store.changes import next_labels
+from zevlo.store.changes import next_changes
 from zevlo.store.prints import prints_of
 from zevlo.store.projects import arrangement_of, habits_of, light_of, places_of, revision_of, site_of
 from zevlo.store.shots import Written, rows_of, same_framing, settings_of, takes_of, written_of
@@ -46,7 +47,7 @@ def stale_words(entry: Print, row: ShotRow | None, project: Project) -> str | No
     if row is None or row.deleted:
         return "The shot was deleted since"
     changed: list[str] = []
-    then, now = Shot.model_validate(entry.settings).as_json(), settings_of(row).as_json()
+    then, now = shown(Shot.model_validate(entry.settings)), shown(settings_of(row))
     changed += [word for group, word in GROUP_WORDS.items() if then[group] != now[group]]
     if LightSetup.model_validate(entry.light) != light_of(project):
         changed.append("light")
@@ -162,7 +163,7 @@ def stand_ins_mark(project: Project) -> str | None:
 def project_out(session: Session, project: Project) -> ProjectOut:
     """A project whole."""
     written = written_of(session, project.id)
-    undo_label, redo_label = next_labels(session, str(project.id))
+    undo, redo = next_changes(session, str(project.id))
     x, y, z = toward_sun(light_of(project).sun)
     revision = revision_of(session, project)
     places = places_of(project)
@@ -190,8 +191,10 @@ def project_out(session: Session, project: Project) -> ProjectOut:
         sunward=(float(x), float(y), float(z)),
         shots=shots_out(session, written, shared),
         prints=prints_out(session, prints_of(session, project.id), written, project),
-        undo=undo_label,
-        redo=redo_label,
+        undo=undo.label,
+        redo=redo.label,
+        undo_at=undo.seq,
+        redo_at=redo.seq,
     )
 
 

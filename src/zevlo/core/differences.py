@@ -141,7 +141,7 @@ def copied(source: Shot, target: Shot, groups: Iterable[CopyGroup], working: Wor
 
 
 def _at_height_of(source: Shot, target: Shot, working: WorkingSet) -> Shot:
-    floor, there = (working.floor_under(np.array(shot.stand.position)) for shot in (source, target))
+    floor, there = (working.whole.floor_under(np.array(shot.stand.position)) for shot in (source, target))
     if floor is None or there is None:
         raise Refused("There is no floor under one of the stands, so the height above it cannot be copied.")
     above = source.stand.position[2] - floor

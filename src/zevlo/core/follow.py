@@ -21,10 +21,12 @@ from zevlo.core.gestures import (
     FocusOnBarrel,
     FocusOnPaper,
     FocusTo,
+    FollowSeen,
     Grip,
     HeightTo,
     HoldGesture,
     LeaveGesture,
+    LeaveOutSeen,
     Level,
     Look,
     Meter,
@@ -40,7 +42,7 @@ from zevlo.core.gestures import (
     Walk,
     WedgeTo,
 )  # fmt: skip
-from zevlo.core.holding import hold, leave_out, middle_of, on_its_floor, refollowed, seen_in
+from zevlo.core.holding import hold, leave_out, middle_of, on_its_floor, refollowed, refuse_what_is_lifted, seen_in
 from zevlo.core.meter import exposed, metered
 from zevlo.core.optics import focus, lens
 from zevlo.core.optics.barrel import barrel_distance_mm
@@ -65,9 +67,13 @@ def follow(
 ) -> Shot:
     """The shot after a gesture, with all that goes with it: the height it stays at, the point it follows.
 
+    The whole set rules, whatever is lifted off of ``working``.
     Raises :class:`Refused` where it cannot be followed, and pydantic's ``ValidationError`` where the result
     would not be a valid shot.
     """
+    if isinstance(gesture, FocusAt | AimAtSeen | FollowSeen | LeaveOutSeen):
+        refuse_what_is_lifted(shot, working, gesture.x, gesture.y)
+    working = working.whole
     if isinstance(gesture, LeaveGesture):
         return leave_out(shot, gesture, working)
     if isinstance(gesture, HoldGesture):

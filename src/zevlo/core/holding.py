@@ -108,8 +108,24 @@ def middle_of(working: WorkingSet, part: str) -> tuple[float, float, float]:
 def seen_in(shot: Shot, working: WorkingSet, x: float, y: float) -> Seen | None:
     """What a shot sees at a place in its frame; parts it leaves out are looked through."""
     camera = camera_of(shot)
-    gone = with_all_below(working.model.parts_at(shot.left_out), [p.parent for p in working.model.parts])
+    gone = with_all_below(working.model.parts_at(shot.left_out), working.model.parents)
     return seen_from(camera.pose, camera.window, shot.lens.near_m, x, y, working, frozenset(gone))
+
+
+def refuse_what_is_lifted(shot: Shot, working: WorkingSet, x: float, y: float) -> None:
+    """Raise :class:`Refused` where what a shot sees at a place is put aside while one works: pictures show it.
+
+    Nobody should focus on, or leave out, what they do not see; nor on what the picture will not show.
+    """
+    if working.whole is working:
+        return
+    seen = seen_in(shot, working.whole, x, y)
+    if seen is not None and working.is_lifted(seen.part, seen.at[2]):
+        name = working.model.parts[seen.part].name
+        raise Refused(
+            f"“{name}” is in the way there: it is only lifted off while working, and pictures show it. "
+            "Put it back, or leave it out of this shot."
+        )
 
 
 def leave_out(shot: Shot, gesture: LeaveGesture, working: WorkingSet) -> Shot:

@@ -28,6 +28,7 @@ def new_shot_in_plan(
     For the aim that is the floor one walks on to it: it is often pressed on a sofa or a counter. ``cut_z`` is the
     height of the plan's cut: floors are looked for from there down.
     """
+    working = working.whole
     if hypot(stand[0] - aim[0], stand[1] - aim[1]) < 0.05:
         raise Refused("Drag from the stand to the aim: they need to be at least 5 cm apart.")
     floor = working.floor_at(*stand, from_z=cut_z)
@@ -65,6 +66,7 @@ SUGGESTED_LENS_MM = 24.0
 
 def new_shot_at(start: Shot, working: WorkingSet, stand: Stand, habits: Habits) -> Shot:
     """A shot at a suggested stand, with a wide lens, focused at what is ahead."""
+    working = working.whole
     lens = with_focal_length(start.lens, SUGGESTED_LENS_MM)
     floor = working.floor_under(np.array(stand.position)) if habits.stays_above_floor else None
     if floor is not None:
@@ -74,6 +76,7 @@ def new_shot_at(start: Shot, working: WorkingSet, stand: Stand, habits: Habits) 
 
 def new_shot_from_scout(start: Shot, working: WorkingSet, scout: Scout) -> Shot:
     """A shot of what the scout view shows: its stand and lens; aimed and focused at what is ahead."""
+    working = working.whole
     shot = start.with_groups(stand=scout.stand, lens=with_focal_length(start.lens, scout.focal_length_mm))
     ahead = depth_at(shot, working, 0.5, 0.5)
     if ahead is not None and ahead > 0.05:

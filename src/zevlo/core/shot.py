@@ -16,9 +16,12 @@ MAX_OUTPUT_SIDE_PX = 32768
 
 
 class Settings(BaseModel):
-    """Base of every group: immutable, unknown keys refused by name, no NaN or infinity."""
+    """Base of every group: immutable, unknown keys refused by name, no NaN or infinity.
 
-    model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False)
+    A group made from another by ``model_copy`` is checked when it becomes part of a shot.
+    """
+
+    model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False, revalidate_instances="always")
 
 
 Coordinate = Annotated[float, Field(ge=-MAX_COORDINATE_M, le=MAX_COORDINATE_M)]
@@ -189,7 +192,9 @@ class Shot(Settings):
     left_out: tuple[PartId, ...] = Field((), max_length=10000)
     """Parts of the set this shot does not show, by their ids."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False, populate_by_name=True)
+    model_config = ConfigDict(
+        frozen=True, extra="forbid", allow_inf_nan=False, revalidate_instances="always", populate_by_name=True
+    )
 
     @model_validator(mode="after")
     def _focus_outside_the_lens(self) -> Self:

@@ -116,7 +116,7 @@ def solve(shot: Shot, working: WorkingSet | None = None, where: Where = NOWHERE)
     """The sheet of a shot. With a set, floor and drawings are of it; ``where`` names its place and its north."""
     outfit = _outfit(shot.lens, shot.back, shot.movements, shot.focus, shot.exposure)
     camera = Camera(resolve(shot.stand), outfit.cut, outfit.window)
-    floor = None if working is None else working.floor_under(camera.pose.position)
+    floor = None if working is None else working.whole.floor_under(camera.pose.position)
     shown = guide_lines(shot.guides)
     return Sheet(
         pose=_pose_sheet(camera.pose, floor, where),

@@ -11,6 +11,7 @@ from zevlo.files.scratch import scratch
 from zevlo.lab.renderer import Exposure
 from zevlo.lab.renderer import Image as Pixels
 
+HALF_MOST = float(np.finfo(np.float16).max)
 SHOULDER_FROM = 0.75
 """Linear values above this share of white are rolled off softly instead of clipped, in PNG only."""
 
@@ -69,7 +70,8 @@ def exr(linear: Pixels, white_cd_m2: float, words: dict[str, str]) -> bytes:
         "whiteLuminance": float(white_cd_m2),
         **words,
     }
-    channels = {"RGB": np.ascontiguousarray(linear, dtype=np.float16)}
+    # Brighter than half precision can say is as bright as it can say: infinity would spread on every scaling.
+    channels = {"RGB": np.ascontiguousarray(np.clip(linear, 0.0, HALF_MOST), dtype=np.float16)}
     with scratch("exr") as folder:
         path = folder / "print.exr"
         with OpenEXR.File(header, channels) as file:

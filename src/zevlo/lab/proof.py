@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+import contextlib
 import logging
+import socket
 import time
 import uuid
 from collections.abc import Callable
 from dataclasses import replace
 from functools import lru_cache
+from pathlib import Path
 
 from sqlalchemy import Engine
 
@@ -23,12 +26,23 @@ from zevlo.lab.renderer import Exposure, MitsubaRenderer, Renderer
 from zevlo.store import prints
 from zevlo.store.blobs import open_blob, put_blob
 from zevlo.store.database import transaction
+from zevlo.store.prints import Watch
 from zevlo.store.tables import Print, Revision
 
 PASS_SAMPLES = 4
 FIRST_CLEAN_AT = 8
 MOST_TRIES = 3
 log = logging.getLogger("zevlo.lab")
+
+
+def watch_now() -> Watch:
+    """This machine, and how often its kernel has ended a program for want of memory."""
+    kills = 0
+    for path in ("/sys/fs/cgroup/memory.events", "/proc/vmstat"):
+        with contextlib.suppress(OSError):
+            told = dict(line.split()[:2] for line in Path(path).read_text().splitlines() if line)
+            kills += int(told.get("oom_kill", 0))
+    return Watch(socket.gethostname(), kills)
 
 
 def passes_for(samples: int, pixels: int) -> list[int]:
@@ -41,30 +55,26 @@ def passes_for(samples: int, pixels: int) -> list[int]:
 def develop(engine: Engine, key: uuid.UUID) -> None:
     """Make a print, whatever comes: it ends done, failed with a reason, or stays for another worker."""
     with transaction(engine) as session:
-        entry = prints.take_up(session, key)
+        entry = prints.take_up(session, key, watch_now())
         if entry is None:
             return
-        if entry.tries > MOST_TRIES:
-            prints.fail(
-                session, key,
-                f"The lab was interrupted {MOST_TRIES} times while making this print. "
-                "The set may be too large for this machine's memory. Retry, or use a simpler set.",
-            )  # fmt: skip
+        if len(entry.interruptions) >= MOST_TRIES:
+            prints.fail(session, key, entry.attempt, prints.interrupted_words(entry.interruptions))
             return
     try:
         _develop(engine, entry)
     except NoRenderer as missing:
-        _fail(engine, key, str(missing))
+        _fail(engine, entry, str(missing))
     except MemoryError:
-        _fail(engine, key, "There was not enough memory for this print. Close other programs and retry.")
+        _fail(engine, entry, "There was not enough memory for this print. Close other programs and retry.")
     except Exception as error:
         log.exception("print %s failed", key)
-        _fail(engine, key, f"The renderer stopped: {type(error).__name__}: {error}")
+        _fail(engine, entry, f"The renderer stopped: {type(error).__name__}: {error}")
 
 
-def _fail(engine: Engine, key: uuid.UUID, why: str) -> None:
+def _fail(engine: Engine, entry: Print, why: str) -> None:
     with transaction(engine) as session:
-        prints.fail(session, key, why)
+        prints.fail(session, entry.id, entry.attempt, why)
 
 
 def _develop(engine: Engine, entry: Print) -> None:
@@ -84,7 +94,7 @@ def make_print(engine: Engine, entry: Print, shot: Shot, renderer: Renderer, clo
         left = (clock() - started) * (1.0 - share) / share
         with transaction(engine) as session:
             doing = f"Light {exposure.samples} of {entry.samples}"
-            if not prints.follow_up(session, entry.id, 0.97 * share, left + 1.0, doing):
+            if not prints.follow_up(session, entry.id, entry.attempt, 0.97 * share, left + 1.0, doing):
                 return
         last = exposure.samples >= entry.samples
         if last or (exposure.samples >= FIRST_CLEAN_AT and shown == 0):
@@ -108,6 +118,7 @@ def _hang_up(engine: Engine, entry: Print, shot: Shot, exposure: Exposure, made_
         return prints.finish(
             session,
             entry.id,
+            entry.attempt,
             put_blob(session, picture, "image/png"),
             put_blob(session, film, "image/x-exr"),
             made_with,

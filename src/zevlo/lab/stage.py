@@ -12,7 +12,8 @@ from zevlo.core.light.setup import SUN_RADIUS_DEG, LightSetup, sky_radiance, sun
 from zevlo.core.scene.model import Material, SetModel
 from zevlo.lab.mitsuba_setup import mitsuba
 
-SUN_DISTANCE_IN_SETS = 40.0
+SUN_BEAMS = 64
+GOLDEN_ANGLE = np.pi * (3.0 - np.sqrt(5.0))
 DIFFUSE_FROM_ROUGHNESS = 0.85
 
 
@@ -32,27 +33,32 @@ def build_stage(model: SetModel, light: LightSetup) -> Any:
         parts["sky"] = {"type": "constant", "radiance": {"type": "rgb", "value": sky.tolist()}}
     sun = sun_irradiance(light.sun)
     if sun.any():
-        parts["sun"] = _sun(model, light, sun)
+        parts |= _sun(toward_sun(light.sun), sun)
     return mi.load_dict(parts)
 
 
-def _sun(model: SetModel, light: LightSetup, irradiance: np.ndarray) -> dict[str, Any]:
-    """A disc far off that fills the sun's angle, so that shadows have the soft edge they have outside."""
-    mi = mitsuba()
-    low, high = model.bounds
-    centre, way = (low + high) / 2.0, toward_sun(light.sun)
-    distance = SUN_DISTANCE_IN_SETS * float(np.linalg.norm(high - low))
-    radius = distance * float(np.tan(np.radians(SUN_RADIUS_DEG)))
-    radiance = irradiance / (np.pi * np.sin(np.radians(SUN_RADIUS_DEG)) ** 2)
-    place = centre + distance * way
-    up = [0.0, 0.0, 1.0] if abs(way[2]) < 0.99 else [0.0, 1.0, 0.0]
-    turn = mi.ScalarTransform4f().look_at(origin=place.tolist(), target=centre.tolist(), up=up)
-    return {
-        "type": "disk",
-        "to_world": turn @ mi.ScalarTransform4f().scale([radius, radius, 1.0]),
-        "emitter": {"type": "area", "radiance": {"type": "rgb", "value": radiance.tolist()}},
-        "bsdf": {"type": "diffuse", "reflectance": {"type": "rgb", "value": 0.0}},
-    }
+def _sun(toward: np.ndarray, irradiance: np.ndarray) -> dict[str, Any]:
+    """Sunlight from everywhere on the sun's disc, as so many parallel beams: the same all over the set, with the soft
+    edge shadows have outside. Nothing stands in the sky that could get before a lens.
+
+    The beams lie on Vogel's spiral, which fills a disc evenly (Vogel 1979, from memory). All together they are chosen
+    as often as one light.
+    """
+    side = np.cross(toward, [1.0, 0.0, 0.0] if abs(toward[0]) < 0.9 else [0.0, 1.0, 0.0])
+    side /= np.linalg.norm(side)
+    over = np.cross(side, toward)
+    beams = {}
+    for n in range(SUN_BEAMS):
+        out = float(np.tan(np.radians(SUN_RADIUS_DEG))) * np.sqrt((n + 0.5) / SUN_BEAMS)
+        turn = n * GOLDEN_ANGLE
+        way = toward + out * (np.cos(turn) * side + np.sin(turn) * over)
+        beams[f"sun_{n}"] = {
+            "type": "directional",
+            "direction": (-way / np.linalg.norm(way)).tolist(),
+            "irradiance": {"type": "rgb", "value": (irradiance / SUN_BEAMS).tolist()},
+            "sampling_weight": 1.0 / SUN_BEAMS,
+        }
+    return beams
 
 
 def _by_kind(model: SetModel, faces: np.ndarray) -> dict[str, np.ndarray]:

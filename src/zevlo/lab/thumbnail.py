@@ -10,6 +10,7 @@ from PIL import Image
 
 from zevlo.core.scene.lit import LitSet, middle_luminance, sketch
 from zevlo.core.shot import Shot
+from zevlo.core.shows import SHARP_AS_DRAWN, shown
 from zevlo.core.solve import camera_of
 from zevlo.lab.develop import shoulder, srgb
 
@@ -22,10 +23,8 @@ DRAWN_BY = 4
 
 def thumbnail_key(shot: Shot, revision: str, light: str) -> str:
     """Key of all that goes into a thumbnail; not the name, nor what no thumbnail shows."""
-    stands = {"position", "aim", "roll_deg"}
-    framing = shot.model_dump_json(
-        include={"stand": stands, "lens": True, "back": True, "movements": True, "left_out": True}
-    )
+    seen = shown(shot)
+    framing = repr([seen[group] for group in SHARP_AS_DRAWN])
     return hashlib.sha256(f"{DRAWN_BY}|{framing}|{revision}|{light}".encode()).hexdigest()[:32]
 
 

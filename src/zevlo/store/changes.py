@@ -2,6 +2,8 @@
 
 A change holds each row it touched, before and after. Undo writes the before back, redo the after. A new
 change drops what was undone. Whoever writes says which version of a row they saw; a clash is told.
+
+Every write and every undo holds its scope: one comes after the other, and each reads what the one before it left.
 """
 
 from __future__ import annotations
@@ -10,11 +12,11 @@ import uuid
 from dataclasses import dataclass, field
 from typing import Any, TypeVar
 
-from sqlalchemy import inspect, select, update
+from sqlalchemy import inspect, select, text, update
 from sqlalchemy.orm import Session
 
 from zevlo.store.database import tell
-from zevlo.store.tables import UNDOABLE, Base, Change, Kept
+from zevlo.store.tables import UNDOABLE, Base, Change, Kept, Project, ShotRow, Take
 
 Row = TypeVar("Row", bound=Kept)
 HOME = "home"
@@ -29,6 +31,19 @@ class Clash(RuntimeError):
     """Someone else changed it meanwhile; nothing was written."""
 
 
+def hold(session: Session, scope: str) -> None:
+    """Wait for every other write of a scope, and keep others out until this transaction ends.
+
+    What was read before is read anew from then on: it may have been written meanwhile.
+    """
+    held: set[str] = session.info.setdefault("held", set())
+    if scope in held:
+        return
+    session.execute(text("select pg_advisory_xact_lock(hashtextextended(:scope, 0))"), {"scope": scope})
+    held.add(scope)
+    session.expire_all()
+
+
 @dataclass
 class Writing:
     """Collects the rows one change touches. Use within one transaction, then :meth:`done`."""
@@ -36,6 +51,9 @@ class Writing:
     session: Session
     scope: str
     entries: list[dict[str, Any]] = field(default_factory=list)
+
+    def __post_init__(self) -> None:
+        hold(self.session, self.scope)
 
     def add(self, row: Kept) -> None:
         """A new row. Undoing its change deletes it."""
@@ -77,29 +95,51 @@ def _plain(value: Any) -> Any:
     return str(value) if isinstance(value, uuid.UUID) else value
 
 
+def scope_of(session: Session, kind: type[Kept], key: uuid.UUID) -> str:
+    """The scope changes to a row belong to: its project. Raises :class:`Missing`."""
+    if kind is Project:
+        return str(key)
+    if kind is Take:
+        chosen = select(ShotRow.project_id).join(Take, Take.shot_id == ShotRow.id).where(Take.id == key)
+    else:
+        chosen = select(kind.project_id).where(kind.id == key)  # type: ignore[attr-defined]
+    found = session.scalar(chosen)
+    if found is None:
+        raise Missing("That is not there any more; it may have been deleted.")
+    return str(found)
+
+
 def locked_row(session: Session, kind: type[Row], key: uuid.UUID) -> Row:
-    """A row held for writing. Raises :class:`Missing`."""
+    """A row held for writing, and its scope before it, so that nobody waits crosswise. Raises :class:`Missing`."""
+    hold(session, scope_of(session, kind, key))
     row = session.get(kind, key, with_for_update=True, populate_existing=True)
     if row is None or row.deleted:
         raise Missing("That is not there any more; it may have been deleted.")
     return row
 
 
-def undo(session: Session, scope: str) -> str | None:
-    """Take the newest change back; returns its label, None where there is none."""
-    return _step(session, scope, "done", "undone", "before", newest=True)
+def undo(session: Session, scope: str, seen: int | None = None) -> str | None:
+    """Take the newest change back; returns its label, None where there is none.
+
+    Raises :class:`Clash` where ``seen`` is given and another change is the newest by now.
+    """
+    return _step(session, scope, "done", "undone", "before", newest=True, seen=seen)
 
 
-def redo(session: Session, scope: str) -> str | None:
-    """Do again what was undone last; returns its label, None where there is none."""
-    return _step(session, scope, "undone", "done", "after", newest=False)
+def redo(session: Session, scope: str, seen: int | None = None) -> str | None:
+    """Do again what was undone last; returns its label, None where there is none. ``seen`` as for :func:`undo`."""
+    return _step(session, scope, "undone", "done", "after", newest=False, seen=seen)
 
 
-def _step(session: Session, scope: str, state: str, then: str, side: str, newest: bool) -> str | None:
+def _step(session: Session, scope: str, state: str, then: str, side: str, newest: bool, seen: int | None) -> str | None:
+    hold(session, scope)
     order = Change.seq.desc() if newest else Change.seq.asc()
     change = session.scalar(
         select(Change).where(Change.scope == scope, Change.state == state).order_by(order).limit(1).with_for_update()
     )
+    if seen is not None and (change is None or change.seq != seen):
+        now = "there is nothing to take back" if change is None else f"the newest change is “{change.label}”"
+        raise Clash(f"Something was changed elsewhere meanwhile: {now}. Look at it and press again.")
     if change is None:
         return None
     entries = reversed(change.entries) if newest else change.entries
@@ -122,13 +162,21 @@ def _write_back(session: Session, kind: type[Base], key: str, values: dict[str, 
     row.version += 1
 
 
-def next_labels(session: Session, scope: str) -> tuple[str | None, str | None]:
+@dataclass(frozen=True)
+class Next:
+    """What undo or redo would act on: its words, and the number by which whoever saw it tells it."""
+
+    label: str | None = None
+    seq: int | None = None
+
+
+def next_changes(session: Session, scope: str) -> tuple[Next, Next]:
     """What undo and redo would act on."""
 
-    def label(state: str, newest: bool) -> str | None:
+    def found(state: str, newest: bool) -> Next:
         order = Change.seq.desc() if newest else Change.seq.asc()
-        return session.scalar(
-            select(Change.label).where(Change.scope == scope, Change.state == state).order_by(order).limit(1)
-        )
+        chosen = select(Change.label, Change.seq).where(Change.scope == scope, Change.state == state)
+        row = session.execute(chosen.order_by(order).limit(1)).one_or_none()
+        return Next() if row is None else Next(row.label, row.seq)
 
-    return label("done", True), label("undone", False)
+    return found("done", True), found("undone", False)

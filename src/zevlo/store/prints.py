@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import uuid
+from collections.abc import Sequence
+from dataclasses import asdict, dataclass
 from datetime import UTC, datetime
 
 from sqlalchemy import select
@@ -67,33 +69,86 @@ def print_row(session: Session, key: uuid.UUID) -> Print:
     return entry
 
 
-def take_up(session: Session, key: uuid.UUID) -> Print | None:
-    """Start developing a print; None where it needs none any more (cancelled, deleted, done)."""
+@dataclass(frozen=True)
+class Watch:
+    """The machine of an attempt, and how often its kernel has ended programs for want of memory so far."""
+
+    machine: str
+    memory_kills: int
+
+
+def take_up(session: Session, key: uuid.UUID, watch: Watch | None = None) -> Print | None:
+    """Start developing a print; None where it needs none any more (cancelled, deleted, done).
+
+    It gets an attempt of its own: whoever was at it before and comes back is late. What ended the attempt before is
+    told by ``watch``: want of memory only where the kernel of the same machine ended a program for it meanwhile.
+    """
     entry = session.get(Print, key, with_for_update=True)
     if entry is None or entry.deleted or entry.state not in UNFINISHED:
         return None
+    if entry.state == "developing":
+        before = entry.watch
+        for_memory = (
+            watch is not None
+            and before.get("machine") == watch.machine
+            and watch.memory_kills > before.get("memory_kills", watch.memory_kills)
+        )
+        entry.interruptions = [*entry.interruptions, "memory" if for_memory else "stopped"]
     entry.state, entry.progress, entry.trouble = "developing", 0.0, None
     entry.doing = "Setting up the set" if entry.tries == 0 else "Taken up again after an interruption"
     entry.tries += 1
+    entry.attempt = uuid.uuid4()
+    entry.watch = {} if watch is None else asdict(watch)
     entry.started = datetime.now(UTC)
     tell(session, str(entry.project_id))
     return entry
 
 
-def follow_up(session: Session, key: uuid.UUID, progress: float, seconds_left: float | None, doing: str) -> bool:
-    """Note progress; False where the print was cancelled or deleted meanwhile."""
+def interrupted_words(interruptions: Sequence[str]) -> str:
+    """Why a print was given up: what ended its attempts."""
+    for_memory, count = sum(one == "memory" for one in interruptions), len(interruptions)
+    told = f"The lab was interrupted {count} times while making this print"
+    if for_memory == 0:
+        return f"{told}: its program was stopped each time, and not for want of memory. Retry when the lab stays up."
+    times = "each time" if for_memory == count else f"{for_memory} of them"
+    return (
+        f"{told}, {times} because the machine had no memory left. The set may be too large for it: use a simpler one, "
+        "or close other programs, and retry."
+    )
+
+
+def _at_work(session: Session, key: uuid.UUID, attempt: uuid.UUID | None) -> Print | None:
+    """The print, held, where that attempt is still the one at it."""
     entry = session.get(Print, key, with_for_update=True)
-    if entry is None or entry.deleted or entry.state != "developing":
+    if entry is None or entry.deleted or entry.state != "developing" or entry.attempt != attempt:
+        return None
+    return entry
+
+
+def follow_up(
+    session: Session, key: uuid.UUID, attempt: uuid.UUID | None, progress: float, seconds_left: float | None, doing: str
+) -> bool:
+    """Note progress; False where the print was cancelled, deleted or taken up by another worker meanwhile."""
+    entry = _at_work(session, key, attempt)
+    if entry is None:
         return False
     entry.progress, entry.seconds_left, entry.doing = progress, seconds_left, doing
     tell(session, str(entry.project_id))
     return True
 
 
-def finish(session: Session, key: uuid.UUID, png: str, exr: str, made_with: dict[str, object], last: bool) -> bool:
-    """Hang up a picture: a first clean one, or with ``last`` the finished one."""
-    entry = session.get(Print, key, with_for_update=True)
-    if entry is None or entry.deleted or entry.state != "developing":
+def finish(
+    session: Session,
+    key: uuid.UUID,
+    attempt: uuid.UUID | None,
+    png: str,
+    exr: str,
+    made_with: dict[str, object],
+    last: bool,
+) -> bool:
+    """Hang up a picture: a first clean one, or with ``last`` the finished one. False as for :func:`follow_up`."""
+    entry = _at_work(session, key, attempt)
+    if entry is None:
         return False
     entry.png, entry.exr, entry.made_with = png, exr, made_with
     if last:
@@ -103,10 +158,10 @@ def finish(session: Session, key: uuid.UUID, png: str, exr: str, made_with: dict
     return True
 
 
-def fail(session: Session, key: uuid.UUID, trouble: str) -> None:
-    """A print that could not be made says why."""
-    entry = session.get(Print, key, with_for_update=True)
-    if entry is not None and entry.state in UNFINISHED:
+def fail(session: Session, key: uuid.UUID, attempt: uuid.UUID | None, trouble: str) -> None:
+    """A print that could not be made says why; not where another attempt is at it."""
+    entry = _at_work(session, key, attempt)
+    if entry is not None:
         entry.state, entry.trouble, entry.seconds_left, entry.doing = "failed", trouble[:600], None, ""
         entry.finished = datetime.now(UTC)
         tell(session, str(entry.project_id))
@@ -129,7 +184,7 @@ def again(session: Session, key: uuid.UUID) -> Print:
         raise Missing("Only a failed or cancelled print can be tried again.")
     entry.state, entry.progress, entry.trouble, entry.doing = "waiting", 0.0, None, "Waiting for the lab"
     entry.finished = None
-    entry.tries = 0
+    entry.tries, entry.attempt, entry.interruptions = 0, None, []
     tell(session, str(entry.project_id))
     return entry
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import uuid
+from collections.abc import Callable
 from typing import Any
 
 from sqlalchemy import select
@@ -14,14 +15,15 @@ from zevlo.core.light.site import Site, light_at
 from zevlo.core.scene.arrangement import Arrangement
 from zevlo.core.scene.levels import Places, Where, places_moved
 from zevlo.core.scene.placing import Placing, change_between, shot_moved
-from zevlo.core.scene.stand_ins import StandIn, known_apart, moved_with_set
+from zevlo.core.scene.stand_ins import StandIn, footprint, known_apart, moved_with_set
+from zevlo.core.shot import Shot
 from zevlo.core.stand.habits import Habits
 from zevlo.core.stand.naming import proposed_name
 from zevlo.files.door import Taken
 from zevlo.files.summary import bounds_of
 from zevlo.store.blobs import put_file
-from zevlo.store.changes import HOME, Missing, Writing, locked_row
-from zevlo.store.shots import NameOf, name_untouched, settings_of, shots_held, shots_with_takes
+from zevlo.store.changes import HOME, Missing, Writing, hold, locked_row
+from zevlo.store.shots import name_untouched, settings_of, shots_held, shots_with_takes
 from zevlo.store.tables import Project, Revision
 
 PLAN_CUT_M = 1.2
@@ -104,10 +106,10 @@ def where_of(found: Project) -> Where:
     return Where(places_of(found), site_of(found).north_deg)
 
 
-def name_of(found: Project) -> NameOf:
-    """What a shot of a project is called by what it shows."""
+def name_of(found: Project) -> Callable[[Shot, float | None], str]:
+    """What a shot of a project is called by what it shows, on a floor."""
     where, points = where_of(found), habits_of(found).compass_points
-    return lambda shot: proposed_name(shot, where, points)
+    return lambda shot, floor: proposed_name(shot, where, floor, points)
 
 
 def _names_come_from(found: Project) -> tuple[Places, float, int]:
@@ -135,27 +137,48 @@ def revision_of(session: Session, found: Project) -> Revision:
     return revision
 
 
-def change_project(session: Session, key: uuid.UUID, seen: int, label: str, **values: Any) -> Project:
-    """Change what a project is called or how it stands. Shots named by what they show get the names that go with it."""
+def change_project(
+    session: Session,
+    key: uuid.UUID,
+    seen: int,
+    label: str,
+    stand_ins: tuple[StandIn, ...] | None = None,
+    floors: Floors | None = None,
+    **values: Any,
+) -> Project:
+    """Change what a project is called or how it stands, in one change. Shots named by what they show get the names
+    that go with it. ``floors``: asked for shots above a stand-in that changed."""
     found = locked_row(session, Project, key)
     writing = Writing(session, str(key))
     before = _names_come_from(found)
     writing.change(found, seen, **values)
+    if stand_ins is not None:
+        _put_stand_ins(session, writing, found, None if values else seen, stand_ins, floors)
     if _names_come_from(found) != before:
         name_untouched(session, writing, key, name_of(found))
     writing.done(label)
     return found
 
 
-def place_set(session: Session, key: uuid.UUID, seen: int, placing: Placing) -> Project:
-    """Correct how the set is placed. Shots, their takes, levels and the plan's cut go with it: no framing changes."""
+FloorOf = Callable[[Shot], float | None]
+"""Height of the floor under a shot."""
+Floors = Callable[[Arrangement], FloorOf]
+"""The floors of a project's set as it stands in an arrangement."""
+
+
+def place_set(session: Session, key: uuid.UUID, seen: int, placing: Placing, floors: Floors | None = None) -> Project:
+    """Correct how the set is placed. Shots, their takes, levels and the plan's cut go with it: no framing changes.
+
+    ``floors``: asked where another side is up, so that other floors lie under the shots.
+    """
     found = locked_row(session, Project, key)
     old = arrangement_of(found)
     change = change_between(old.placing, placing)
     writing = Writing(session, str(key))
     moved = places_of(found)
-    new = {"placing": placing, "stand_ins": tuple(moved_with_set(one, change) for one in old.stand_ins)}
-    values: dict[str, Any] = {"arrangement": old.model_copy(update=new).model_dump(mode="json")}
+    goes = {"placing": placing, "stand_ins": tuple(moved_with_set(one, change) for one in old.stand_ins)}
+    new = old.model_copy(update=goes)
+    values: dict[str, Any] = {"arrangement": new.model_dump(mode="json")}
     if old.placing.up == placing.up:
         moved = places_moved(moved, change)
         values["plan_height"] = float(change[2, 2] * found.plan_height + change[2, 3])
@@ -166,41 +189,73 @@ def place_set(session: Session, key: uuid.UUID, seen: int, placing: Placing) -> 
         values["places"] = Places().model_dump(mode="json")
     writing.change(found, seen, **values)
     for row, takes in shots_with_takes(session, key):
-        for thing in (row, *takes):
-            writing.change(thing, None, settings=shot_moved(settings_of(thing), change).as_json())
+        moved_shot = shot_moved(settings_of(row), change)
+        floor: float | None = None
+        if old.placing.up != placing.up:
+            floor = None if floors is None else floors(new)(moved_shot)
+        elif row.floor_m is not None:
+            floor = float(change[2, 2] * row.floor_m + change[2, 3])
+        writing.change(row, None, settings=moved_shot.as_json(), floor_m=floor)
+        for take in takes:
+            writing.change(take, None, settings=shot_moved(settings_of(take), change).as_json())
     name_untouched(session, writing, key, name_of(found))
     writing.done("Correct how the set is placed")
     return found
 
 
-def put_stand_ins(session: Session, key: uuid.UUID, seen: int, stand_ins: tuple[StandIn, ...], label: str) -> Project:
-    """Other stand-ins, and with them the shots that follow one or leave one out.
+def put_stand_ins(
+    session: Session,
+    key: uuid.UUID,
+    seen: int,
+    stand_ins: tuple[StandIn, ...],
+    label: str,
+    floors: Floors | None = None,
+) -> Project:
+    """Other stand-ins, and with them the shots that follow one.
 
-    One that is gone is not among what is lifted off any more. A locked shot does not move.
+    One that is gone is not among what is lifted off any more. A locked shot does not move. ``floors``: asked for shots
+    above a stand-in that changed.
     """
-    found = locked_row(session, Project, key)
-    old = arrangement_of(found)
+    return change_project(session, key, seen, label, stand_ins, floors)
+
+
+def _put_stand_ins(
+    session: Session, writing: Writing, found: Project, seen: int | None, stand_ins: tuple[StandIn, ...],
+    floors: Floors | None,
+) -> None:  # fmt: skip
+    key, old = found.id, arrangement_of(found)
     stand_ins = known_apart(stand_ins)
     gone = {one.part_id for one in old.stand_ins} - {one.part_id for one in stand_ins}
-    values: dict[str, Any] = {"arrangement": old.model_copy(update={"stand_ins": stand_ins}).model_dump(mode="json")}
+    new = old.model_copy(update={"stand_ins": stand_ins})
+    values: dict[str, Any] = {"arrangement": new.model_dump(mode="json")}
     if gone & set(found.lifted):
         values["lifted"] = [part for part in found.lifted if part not in gone]
-    writing = Writing(session, str(key))
     writing.change(found, seen, **values)
     pairs = paired(old.stand_ins, stand_ins)
-    for row in shots_held(session, key) if pairs else ():
+    changed = [one for one in (*old.stand_ins, *stand_ins) if (one in stand_ins) != (one in old.stand_ins)]
+    for row in shots_held(session, key) if changed else ():
         before = settings_of(row)
         after = before if row.locked else moved_along(before, pairs)
-        if after != before:
-            writing.change(row, None, settings=after.as_json())
-    if pairs:
+        floor = row.floor_m
+        if floors is not None and any(_under(one, after) for one in changed):
+            floor = floors(new)(after)
+        if after != before or floor != row.floor_m:
+            writing.change(row, None, settings=after.as_json(), floor_m=floor)
+    if changed:
         name_untouched(session, writing, key, name_of(found))
-    writing.done(label)
-    return found
+
+
+def _under(one: StandIn, shot: Shot) -> bool:
+    """Whether a stand-in may be what a shot stands on."""
+    outline = footprint(one)
+    low, high = outline.min(axis=0) - 0.01, outline.max(axis=0) + 0.01
+    x, y, _ = shot.stand.position
+    return bool(low[0] <= x <= high[0] and low[1] <= y <= high[1])
 
 
 def delete_project(session: Session, key: uuid.UUID) -> None:
     """Delete a project; undone from the first page."""
+    hold(session, HOME)
     found = locked_row(session, Project, key)
     writing = Writing(session, HOME)
     writing.change(found, None, deleted=True)

@@ -135,16 +135,22 @@ def add_shot(
     shot: Shot,
     after: ShotRow | None,
     label: str,
-    named_by_hand: bool = True,
+    placed: Placed | None = None,
     like: ShotRow | None = None,
+    named_by_hand: bool = True,
 ) -> ShotRow:
-    """A new shot behind ``after``, or last; kept at once as take 1. Labels and colour are those of ``like``."""
-    rows = shots_of(session, project_id)
-    named = shot.model_copy(update={"name": unique_name(session, project_id, shot.name)})
+    """A new shot behind ``after``, or last; kept at once as take 1. Labels and colour are those of ``like``.
+
+    It is named by what it shows where no hand named it.
+    """
     writing = Writing(session, str(project_id))
+    rows = shots_of(session, project_id)
+    floor = None if placed is None else placed.floor_of(shot)
+    wanted = shot.name if named_by_hand or placed is None else placed.name_of(shot, floor)
+    named = shot.model_copy(update={"name": unique_name(session, project_id, wanted)})
     place = _place_after(writing, rows, after)
     row = ShotRow(project_id=project_id, place=place, settings=named.as_json(), locked=False, kept_take=None)
-    row.named_by_hand = named_by_hand
+    row.named_by_hand, row.floor_m = named_by_hand, floor
     if like is not None:
         row.labels, row.colour = list(like.labels), like.colour
     writing.add(row)
@@ -169,43 +175,49 @@ def _place_after(writing: Writing, rows: list[ShotRow], after: ShotRow | None) -
     return (rows[index].place + rows[index + 1].place) / 2.0
 
 
-NameOf = Callable[[Shot], str]
+@dataclass(frozen=True)
+class Placed:
+    """What goes with a shot in its project's set: the floor under it, and what it is called by what it shows."""
+
+    floor_of: Callable[[Shot], float | None]
+    name_of: Callable[[Shot, float | None], str]
 
 
 def change_shot(
-    session: Session, key: uuid.UUID, seen: int, shot: Shot, label: str, name_of: NameOf | None = None
+    session: Session, key: uuid.UUID, seen: int | None, shot: Shot, label: str, placed: Placed | None = None
 ) -> ShotRow:
     """Other settings for a shot. Raises :class:`Locked`, :class:`~zevlo.store.changes.Clash`.
 
-    A name given by hand stays; one that was proposed goes with the shot, by ``name_of``.
+    A name given by hand stays; one that was proposed goes with the shot, as it is ``placed``.
     """
     row = locked_row(session, ShotRow, key)
     writing = Writing(session, str(row.project_id))
-    write_shot(session, writing, row, seen, shot, name_of)
+    write_shot(session, writing, row, seen, shot, placed)
     writing.done(label)
     return row
 
 
 def write_shot(
-    session: Session, writing: Writing, row: ShotRow, seen: int | None, shot: Shot, name_of: NameOf | None
+    session: Session, writing: Writing, row: ShotRow, seen: int | None, shot: Shot, placed: Placed | None
 ) -> None:
     """Other settings for a shot, as part of a larger change. Raises :class:`Locked`."""
     if row.locked:
         raise Locked(f"“{row.settings['name']}” is locked. Unlock it to change it.")
     named_by_hand = row.named_by_hand
+    floor = row.floor_m if placed is None else placed.floor_of(shot)
     if shot.name != row.settings["name"]:
         shot = shot.model_copy(update={"name": _free_name(session, row, shot.name)})
         named_by_hand = True
-    elif not named_by_hand and name_of is not None:
-        shot = shot.model_copy(update={"name": _free_name(session, row, name_of(shot))})
-    writing.change(row, seen, settings=shot.as_json(), named_by_hand=named_by_hand)
+    elif not named_by_hand and placed is not None:
+        shot = shot.model_copy(update={"name": _free_name(session, row, placed.name_of(shot, floor))})
+    writing.change(row, seen, settings=shot.as_json(), named_by_hand=named_by_hand, floor_m=floor)
 
 
-def name_itself(session: Session, key: uuid.UUID, seen: int, name_of: NameOf) -> ShotRow:
+def name_itself(session: Session, key: uuid.UUID, seen: int, placed: Placed) -> ShotRow:
     """Let a shot be named by what it shows again."""
     row = locked_row(session, ShotRow, key)
     shot = settings_of(row)
-    name = _free_name(session, row, name_of(shot))
+    name = _free_name(session, row, placed.name_of(shot, row.floor_m))
     writing = Writing(session, str(row.project_id))
     settings = shot.model_copy(update={"name": name}).as_json()
     writing.change(row, seen, settings=settings, named_by_hand=False)
@@ -213,12 +225,14 @@ def name_itself(session: Session, key: uuid.UUID, seen: int, name_of: NameOf) ->
     return row
 
 
-def name_untouched(session: Session, writing: Writing, project_id: uuid.UUID, name_of: NameOf) -> None:
+def name_untouched(
+    session: Session, writing: Writing, project_id: uuid.UUID, name_of: Callable[[Shot, float | None], str]
+) -> None:
     """Shots named by what they show get the names that go with how their project is now; locked ones keep theirs."""
     rows = shots_held(session, project_id)
     loose = [row for row in rows if not row.named_by_hand and not row.locked]
     names = {row.id: str(row.settings["name"]) for row in rows}
-    wanted = {row.id: name_of(settings_of(row)) for row in loose}
+    wanted = {row.id: name_of(settings_of(row), row.floor_m) for row in loose}
     # One that has its name with a number behind it keeps that number.
     loose = [row for row in loose if not re.fullmatch(re.escape(wanted[row.id]) + r"( \d+)?", names[row.id])]
     taken = set(names.values()) - {names[row.id] for row in loose}
@@ -243,20 +257,20 @@ def card_shot(session: Session, key: uuid.UUID, seen: int, labels: list[str] | N
 
 
 def write_many(
-    session: Session, project_id: uuid.UUID, shots: Mapping[uuid.UUID, Shot], label: str, name_of: NameOf
+    session: Session, project_id: uuid.UUID, shots: Mapping[uuid.UUID, Shot], label: str, placed: Placed
 ) -> None:
     """Other settings for many shots in one change. Raises :class:`Locked` where one is locked; then none is written."""
     writing = Writing(session, str(project_id))
     for key, shot in shots.items():
-        write_shot(session, writing, locked_row(session, ShotRow, key), None, shot, name_of)
+        write_shot(session, writing, locked_row(session, ShotRow, key), None, shot, placed)
     writing.done(label)
 
 
 def order_shots(session: Session, project_id: uuid.UUID, keys: list[uuid.UUID], label: str) -> None:
     """The shot list in another order; shots that are not told keep theirs behind the others."""
     rank = {key: number for number, key in enumerate(keys)}
-    rows = sorted(shots_held(session, project_id), key=lambda row: rank.get(row.id, len(rank)))
     writing = Writing(session, str(project_id))
+    rows = sorted(shots_held(session, project_id), key=lambda row: rank.get(row.id, len(rank)))
     for number, row in enumerate(rows, 1):
         writing.change(row, None, place=float(number))
     writing.done(label)
@@ -275,25 +289,29 @@ def name_take(session: Session, key: uuid.UUID, name: str) -> Take:
     return take
 
 
-def back_to_take(session: Session, key: uuid.UUID, name_of: NameOf | None = None) -> ShotRow:
+def back_to_take(session: Session, key: uuid.UUID, placed: Placed | None = None) -> ShotRow:
     """Put a kept framing back; it is the kept one from then on. A name given by hand stays."""
     take = locked_row(session, Take, key)
     row = locked_row(session, ShotRow, take.shot_id)
     if row.locked:
         raise Locked(f"“{row.settings['name']}” is locked. Unlock it to change it.")
     writing = Writing(session, str(row.project_id))
-    settings = _with_its_name(session, row, take, name_of)
-    writing.change(row, None, settings=settings, kept_take=take.id)
+    settings, floor = _with_its_name(session, row, take, placed)
+    writing.change(row, None, settings=settings, kept_take=take.id, floor_m=floor)
     writing.done(f"“{settings['name']}” back to take {take.number}")
     return row
 
 
-def _with_its_name(session: Session, row: ShotRow, take: Take, name_of: NameOf | None) -> dict[str, Any]:
-    """A take's settings under the name of its shot: that given by hand, or the one by what the take shows."""
-    name = str(row.settings["name"])
-    if name_of is not None and not row.named_by_hand:
-        name = _free_name(session, row, name_of(settings_of(take)))
-    return {**take.settings, "name": name}
+def _with_its_name(
+    session: Session, row: ShotRow, take: Take, placed: Placed | None
+) -> tuple[dict[str, Any], float | None]:
+    """A take's settings under the name of its shot, that given by hand or the one by what the take shows; its floor."""
+    name, floor = str(row.settings["name"]), row.floor_m
+    if placed is not None:
+        floor = placed.floor_of(settings_of(take))
+        if not row.named_by_hand:
+            name = _free_name(session, row, placed.name_of(settings_of(take), floor))
+    return {**take.settings, "name": name}, floor
 
 
 def _free_name(session: Session, row: ShotRow, wanted: str) -> str:
@@ -324,7 +342,7 @@ def keep_shot(session: Session, key: uuid.UUID, seen: int) -> ShotRow:
     return row
 
 
-def back_to_kept(session: Session, key: uuid.UUID, seen: int, name_of: NameOf | None = None) -> ShotRow:
+def back_to_kept(session: Session, key: uuid.UUID, seen: int, placed: Placed | None = None) -> ShotRow:
     """Put the last kept framing back; a name given by hand stays."""
     row = locked_row(session, ShotRow, key)
     if row.locked:
@@ -333,8 +351,8 @@ def back_to_kept(session: Session, key: uuid.UUID, seen: int, name_of: NameOf | 
     if take is None:
         raise Missing("Nothing was kept of this shot yet.")
     writing = Writing(session, str(row.project_id))
-    settings = _with_its_name(session, row, take, name_of)
-    writing.change(row, seen, settings=settings)
+    settings, floor = _with_its_name(session, row, take, placed)
+    writing.change(row, seen, settings=settings, floor_m=floor)
     writing.done(f"“{settings['name']}” back to take {take.number}")
     return row
 

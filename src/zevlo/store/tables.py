@@ -61,6 +61,8 @@ class ShotRow(Kept, Base):
     labels: Mapped[list[Any]] = mapped_column(default=list)
     colour: Mapped[str | None]
     named_by_hand: Mapped[bool] = mapped_column(default=True)
+    floor_m: Mapped[float | None]
+    """Height of the floor under the stand, in the whole set; it tells the level. None: there is none."""
 
 
 class Take(Kept, Base):
@@ -94,6 +96,12 @@ class Print(Kept, Base):
     doing: Mapped[str] = mapped_column(default="")
     trouble: Mapped[str | None]
     tries: Mapped[int] = mapped_column(default=0)
+    attempt: Mapped[uuid.UUID | None]
+    """Who is at it now: a worker that comes back with another one's is late, and nothing of it counts."""
+    interruptions: Mapped[list[Any]] = mapped_column(default=list)
+    """What ended each attempt that did not come to its end: ``memory`` or ``stopped``."""
+    watch: Mapped[dict[str, Any]] = mapped_column(default=dict)
+    """The machine of the attempt and how often it had ended programs for want of memory when that began."""
     png: Mapped[str | None]
     exr: Mapped[str | None]
     made_with: Mapped[dict[str, Any]] = mapped_column(default=dict)

@@ -77,6 +77,11 @@ export function Home({ go }: { go: (place: Place) => void }) {
   const take = async (file: File | undefined) => {
     if (!file) return;
     const ticket = crypto.randomUUID();
+    if (data && file.size > data.upload_limit) {
+      const [size, most] = [file.size, data.upload_limit].map((bytes) => Math.round(bytes / 1048576));
+      setSending({ name: file.name, ticket, doing: "", share: null, trouble: `The file is ${size} MB; up to ${most} MB are taken. Leave out what no shot sees, or make the textures smaller.`, made: null });
+      return;
+    }
     const begun: Sending = { name: file.name, ticket, doing: "sending", share: 0, trouble: null, made: null };
     setSending(begun);
     try {
@@ -103,8 +108,8 @@ export function Home({ go }: { go: (place: Place) => void }) {
     <Page>
       <Head>
         <h1>Zevlo<small>Projects</small></h1>
-        <Button isDisabled={!data?.undo} onPress={() => write.mutate(() => told(http.POST("/api/undo")))}>{data?.undo ? `Undo: ${data.undo}` : "Undo"}</Button>
-        {data?.redo && <Button onPress={() => write.mutate(() => told(http.POST("/api/redo")))}>{`Redo: ${data.redo}`}</Button>}
+        <Button isDisabled={!data?.undo} onPress={() => write.mutate(() => told(http.POST("/api/undo", { body: { change: data?.undo_at ?? null } })))}>{data?.undo ? `Undo: ${data.undo}` : "Undo"}</Button>
+        {data?.redo && <Button onPress={() => write.mutate(() => told(http.POST("/api/redo", { body: { change: data.redo_at } })))}>{`Redo: ${data.redo}`}</Button>}
         <FileTrigger acceptedFileTypes={KINDS} onSelect={(files) => void take(files?.[0])}>
           <Primary isDisabled={busy}>New project from a model…</Primary>
         </FileTrigger>

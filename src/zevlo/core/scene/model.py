@@ -81,6 +81,11 @@ class SetModel:
         return np.array([self.vertices.min(axis=0), self.vertices.max(axis=0)])
 
     @cached_property
+    def parents(self) -> list[int | None]:
+        """The parent of each part."""
+        return [part.parent for part in self.parts]
+
+    @cached_property
     def ids(self) -> tuple[str, ...]:
         """What each part is known by in a shot; see :mod:`zevlo.core.scene.part_ids`."""
         return ids_of([(part.id, part.name, part.parent) for part in self.parts])
@@ -93,9 +98,23 @@ class SetModel:
         """Numbers of parts by their ids, or by a path that only one has; one that is not there is passed over."""
         return frozenset(self._numbers[one] for one in ids if one in self._numbers)
 
+    @cached_property
+    def _spans(self) -> tuple[NDArray[np.int64], Integers]:
+        """First face and number of each part that has faces, by first face."""
+        owners = [number for number, part in enumerate(self.parts) if part.face_count]
+        first = np.array([self.parts[number].first_face for number in owners], dtype=np.int64)
+        order = np.argsort(first, kind="stable")
+        return first[order], np.array(owners, dtype=np.int32)[order]
+
+    def owner_of(self, faces: NDArray[np.integer]) -> Integers:
+        """The part that owns each of some faces, (n,)."""
+        first, owners = self._spans
+        found: Integers = owners[np.searchsorted(first, faces, side="right") - 1]
+        return found
+
     def box_of(self, number: int) -> Floats:
         """The box (2, 3) of a part with all below it. Raises ``ValueError`` where it has no faces."""
-        family = [self.parts[n] for n in with_all_below([number], [part.parent for part in self.parts])]
+        family = [self.parts[n] for n in with_all_below([number], self.parents)]
         faces = [self.faces[p.first_face : p.first_face + p.face_count] for p in family if p.face_count]
         if not faces:
             raise ValueError(f"the part {self.parts[number].name} has no faces")
@@ -107,7 +126,7 @@ class SetModel:
         keep = np.ones(len(self.faces), dtype=bool)
         if not lifted:
             return keep
-        for index in with_all_below(lifted, [part.parent for part in self.parts]):
+        for index in with_all_below(lifted, self.parents):
             part = self.parts[index]
             keep[part.first_face : part.first_face + part.face_count] = False
         return keep

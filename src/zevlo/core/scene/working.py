@@ -11,7 +11,7 @@ from zevlo.core.scene.beyond import crease_edges, visible_beyond
 from zevlo.core.scene.cut import CutIndex, DrawingPlane, cut_outlines, elevation_plane, index_for_cuts
 from zevlo.core.scene.floor import floor_under
 from zevlo.core.scene.lifting import cut_away_above
-from zevlo.core.scene.model import Floats, Integers, SetModel
+from zevlo.core.scene.model import Floats, Integers, SetModel, with_all_below
 from zevlo.core.scene.outline import CutOutlines
 from zevlo.core.scene.rays import RayScene
 
@@ -28,6 +28,24 @@ class WorkingSet:
     model: SetModel
     lifted: frozenset[int] = frozenset()
     lifted_above: float | None = None
+    unlifted: WorkingSet | None = None
+    """The same set with nothing lifted off, where somebody has it already."""
+
+    @cached_property
+    def whole(self) -> WorkingSet:
+        """The set with nothing lifted off: what heights, floors, names and gestures go by."""
+        if not self.lifted and self.lifted_above is None:
+            return self
+        return self.unlifted or WorkingSet(self.model)
+
+    def is_lifted(self, part: int, z: float) -> bool:
+        """Whether a place on a part, at a height, is put aside while one works."""
+        above = self.lifted_above is not None and z > self.lifted_above
+        return above or part in self._lifted_whole
+
+    @cached_property
+    def _lifted_whole(self) -> frozenset[int]:
+        return frozenset(with_all_below(self.lifted, self.model.parents))
 
     @cached_property
     def _here(self) -> tuple[Floats, Integers, Integers]:
@@ -105,8 +123,4 @@ class WorkingSet:
 
     def part_at(self, face: int) -> int:
         """The part that owns a face of :attr:`faces`."""
-        whole = int(self.kept[face])
-        for index, part in enumerate(self.model.parts):
-            if part.first_face <= whole < part.first_face + part.face_count:
-                return index
-        raise IndexError(f"no part owns face {whole}")
+        return int(self.model.owner_of(self.kept[face : face + 1])[0])

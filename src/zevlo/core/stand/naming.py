@@ -11,13 +11,16 @@ from zevlo.core.stand.pose import compass_point, resolve
 STEEP_DEG = 60.0
 
 
-def proposed_name(shot: Shot, where: Where, points: Literal[8, 16] = 8) -> str:
-    """``Wheel room, looking NW, 28 mm``. Outside all rooms the level is named, and without levels only the rest.
+def proposed_name(shot: Shot, where: Where, floor: float | None, points: Literal[8, 16] = 8) -> str:
+    """``floor``: height of the floor under the stand, which tells the level; None where there is none.
+
+    ``Wheel room, looking NW, 28 mm``. Outside all rooms the level is named, and without levels only the rest.
 
     Where two levels have a room of that name, the level goes before it.
     """
     pose = resolve(shot.stand)
     x, y, z = shot.stand.position
+    z = z if floor is None else floor
     room, level = where.room_at(x, y, z), level_at(where.places, z)
     place = None
     if room is not None:

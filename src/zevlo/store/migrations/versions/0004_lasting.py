@@ -22,7 +22,10 @@ CHANGE = sa.table("change", sa.column("seq", sa.Integer()), sa.column("entries",
 def upgrade() -> None:
     op.add_column("shot", sa.Column("floor_m", sa.Float(), nullable=True))
     op.add_column("print", sa.Column("attempt", sa.Uuid(), nullable=True))
-    op.add_column("print", sa.Column("ended_by", sa.Text(), nullable=True))
+    op.add_column("print", sa.Column("interruptions", JSONB(), nullable=False, server_default=sa.text("'[]'::jsonb")))
+    op.add_column("print", sa.Column("watch", JSONB(), nullable=False, server_default=sa.text("'{}'::jsonb")))
+    for column in ("interruptions", "watch"):
+        op.alter_column("print", column, server_default=None)
     connection = op.get_bind()
     ids: dict[str, list[str]] = {}
     summaries = dict(connection.execute(sa.select(REVISION.c.id, REVISION.c.summary)).all())

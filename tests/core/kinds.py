@@ -1,0 +1,70 @@
+"""Every kind of gesture there is, taken from the code, with values that fit what each asks for."""
+
+from __future__ import annotations
+
+import types
+from typing import Annotated, Any, Literal, Union, get_args, get_origin
+
+from annotated_types import Ge, Gt, Le, Lt
+from hypothesis import strategies as st
+from pydantic.fields import FieldInfo
+
+from zevlo.core.gestures import ShotGesture, ViewGesture
+
+SHOT_GESTURES: tuple[type, ...] = get_args(get_args(ShotGesture)[0])
+VIEW_GESTURES: tuple[type, ...] = get_args(get_args(ViewGesture)[0])
+
+
+def kind_of(gesture: type) -> str:
+    return gesture.model_fields["kind"].default
+
+
+def _bounds(metadata: Any) -> tuple[float | None, float | None]:
+    low = high = None
+    for one in metadata:
+        if isinstance(one, Ge | Gt):
+            low = one.ge if isinstance(one, Ge) else one.gt + 1e-6
+        if isinstance(one, Le | Lt):
+            high = one.le if isinstance(one, Le) else one.lt - 1e-6
+    return low, high
+
+
+def values(kind: Any, metadata: Any, parts: list[str], reach: float) -> st.SearchStrategy[Any]:
+    """What a field of a type may hold: within its own limits, and mostly near the set (``reach``)."""
+    if get_origin(kind) is Annotated:
+        inner, *more = get_args(kind)
+        return values(inner, [*metadata, *more], parts, reach)
+    if get_origin(kind) in (Union, types.UnionType):
+        return st.one_of(*[values(one, metadata, parts, reach) for one in get_args(kind)])
+    if kind is type(None):
+        return st.none()
+    if get_origin(kind) is Literal:
+        return st.sampled_from(get_args(kind))
+    if get_origin(kind) is tuple:
+        return st.tuples(*[values(one, (), parts, reach) for one in get_args(kind)])
+    if kind is bool:
+        return st.booleans()
+    low, high = _bounds(
+        [bound for one in metadata for bound in (one.metadata if isinstance(one, FieldInfo) else [one])]
+    )
+    if kind is float:
+        near_low = -reach if low is None else max(low, -reach)
+        near_high = reach if high is None else min(high, reach)
+        near = st.floats(near_low, max(near_low, near_high), allow_nan=False)
+        ends = [end for end in (low, high) if end is not None]
+        return st.one_of(near, near, near, st.sampled_from(ends)) if ends else near
+    if kind is int:
+        return st.integers(int(low or 0), int(high if high is not None else 1000))
+    if kind is str:
+        return st.sampled_from(parts)
+    raise TypeError(f"no values are known for {kind} ({metadata}): add them here")
+
+
+def gestures_of(kind: type, parts: list[str], reach: float = 30.0) -> st.SearchStrategy[dict[str, Any]]:
+    """Gestures of one kind as they come over the wire."""
+    fields = {
+        name: values(field.annotation, field.metadata, parts, reach)
+        for name, field in kind.model_fields.items()
+        if name != "kind"
+    }
+    return st.fixed_dictionaries({"kind": st.just(kind_of(kind)), **fields})

@@ -1,0 +1,28 @@
+"""A project in the store, as the door would hand its set on."""
+
+import uuid
+
+import pytest
+
+from zevlo.core.light.setup import LightSetup
+from zevlo.files.door import Taken
+from zevlo.store import projects
+from zevlo.store.database import transaction
+
+BOX = [[0, 0, -2], [4, 3, 2]]
+
+
+@pytest.fixture
+def project(engine, tmp_path):
+    with transaction(engine) as session:
+        return projects.create_project(session, "Store", "a.glb", _taken(tmp_path, BOX), LightSetup()).id
+
+
+def _taken(folder, bounds):
+    """What the door would hand on, without a door."""
+    paths = [folder / name for name in ("source", "arrays", "view-0.glb")]
+    for path in paths:
+        path.write_bytes(uuid.uuid4().bytes)
+    summary = {"kind": "glTF", "triangles": 1, "drawn": 1, "extremes": bounds, "parts": [], "materials": 0, "textures": 0,
+               "placing": {}, "guessed": [], "said": {"metres_per_unit": 1.0, "up": "z"}, "remarks": [], "places": {}, "site": {}}  # fmt: skip
+    return Taken(paths[0], paths[1], (paths[2],), (), summary)
