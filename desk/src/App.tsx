@@ -1,7 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { createContext, useContext, useEffect, useState } from "react";
 import { Live } from "./api/live";
-import { homeKey, projectKey } from "./api/client";
+import { hearNews } from "./api/news";
 import { AwayBar, Notices } from "./kit/notice";
 import { usePlace } from "./kit/place";
 import { Home } from "./rooms/home/Home";
@@ -26,9 +26,9 @@ export function App() {
   useEffect(
     () =>
       live.listen({
-        news: (about) => {
-          void cache.invalidateQueries({ queryKey: about === "home" ? homeKey : projectKey(about) });
-        },
+        news: (news) => hearNews(cache, news),
+        // What was told while the socket was away was not heard.
+        open: (is) => { if (is) void cache.invalidateQueries(); },
       }),
     [live, cache],
   );

@@ -101,9 +101,11 @@ def prepare() -> int:
     from zevlo.core.rehearsal import rehearse
     from zevlo.demo.load import load_demo
     from zevlo.files.rehearsal import rehearse_reading
+    from zevlo.files.scratch import clear_leftovers
     from zevlo.settings import read_settings
     from zevlo.store.database import engine_for, migrate
 
+    clear_leftovers()
     rehearse()
     rehearse_reading()
     engine = engine_for(read_settings().database_url)

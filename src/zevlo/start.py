@@ -1,10 +1,12 @@
 """``./zevlo start``: database, migrations, demo, a lab worker and the server, watched until stopped.
 
-Children end with this process, however it ends; the database is found again by the next start if it was left.
+What dies is brought back, with growing pauses; what dies again and again is given up in words. Children end with this
+process, however it ends; the database is found again by the next start if it was left.
 """
 
 from __future__ import annotations
 
+import argparse
 import ctypes
 import fcntl
 import os
@@ -13,15 +15,23 @@ import socket
 import subprocess
 import sys
 import time
+import urllib.error
 import urllib.request
-from pathlib import Path
+from collections.abc import Callable
+from dataclasses import dataclass
 
-from zevlo.settings import ROOT
+from zevlo.settings import ROOT, is_loopback
 from zevlo.store import cluster
 from zevlo.store.cluster import Cluster, NoServer
 
 _PR_SET_PDEATHSIG = 1
 FIRST_PORT = 8420
+LOOKS_EVERY_S = 0.25
+FIRST_PAUSE_S, LONGEST_PAUSE_S = 0.5, 30.0
+MOST_FALLS = 8
+"""Falls in a row after which a program is given up."""
+STANDS_AFTER_S = 60.0
+"""A program that stayed up as long has its earlier falls forgotten."""
 
 
 def say(text: str) -> None:
@@ -42,6 +52,47 @@ def _child(command: str, environment: dict[str, str]) -> subprocess.Popen[bytes]
     )
 
 
+class GivenUp(RuntimeError):
+    """A program that does not stay up; the message says which."""
+
+
+@dataclass
+class Watched:
+    """A program that is to stay up: how to see that it lives, and how to bring it back."""
+
+    name: str
+    lives: Callable[[], bool]
+    revive: Callable[[], object]
+    falls: int = 0
+    up_since: float = 0.0
+    back_at: float | None = None
+
+    def look(self, now: float) -> None:
+        """See whether it lives; bring it back when its pause is over. Raises :class:`GivenUp`."""
+        if self.lives():
+            if self.falls and now - self.up_since > STANDS_AFTER_S:
+                self.falls = 0
+            self.back_at = None
+            return
+        if self.back_at is None:
+            self.falls += 1
+            if self.falls > MOST_FALLS:
+                raise GivenUp(
+                    f"{self.name} does not stay up: it stopped {self.falls} times in a row. The lines above say why; "
+                    "everything that was written is kept."
+                )
+            pause = min(FIRST_PAUSE_S * 2.0 ** (self.falls - 1), LONGEST_PAUSE_S)
+            self.back_at = now + pause
+            say(f"{self.name} stopped; it is started again in {pause:g} s")
+        elif now >= self.back_at:
+            self.back_at = None
+            self.up_since = now
+            try:
+                self.revive()
+            except (NoServer, OSError) as reason:
+                say(f"{self.name}: {reason}")
+
+
 def _port(host: str) -> int:
     """ZEVLO_PORT, or the first free one from 8420 on."""
     if "ZEVLO_PORT" in os.environ:
@@ -54,7 +105,7 @@ def _port(host: str) -> int:
                 return port
             except OSError:
                 continue
-    raise SystemExit("zevlo: no free port from 8420 to 8469; name one with ZEVLO_PORT")
+    raise SystemExit("zevlo: no free port from 8420 to 8469; name one with --port")
 
 
 def _answers(address: str, server: subprocess.Popen[bytes]) -> bool:
@@ -62,15 +113,47 @@ def _answers(address: str, server: subprocess.Popen[bytes]) -> bool:
         if server.poll() is not None:
             return False
         try:
-            with urllib.request.urlopen(f"{address}/api/projects", timeout=5):
+            with urllib.request.urlopen(f"{address}/api/offer", timeout=5):
                 return True
+        except urllib.error.HTTPError:
+            return True
         except OSError:
             time.sleep(0.1)
     return False
 
 
-def main() -> int:
-    """Run until Ctrl-C or a child that will not stay up."""
+def _arguments(given: list[str]) -> argparse.Namespace:
+    parser = argparse.ArgumentParser(
+        prog="zevlo start",
+        description="Runs Zevlo on this machine until Ctrl-C: PostgreSQL on loopback, the server, a lab worker.",
+        epilog="ZEVLO_DATABASE_URL names a database elsewhere; ZEVLO_UPLOAD_LIMIT_MB the largest model taken in (512).",
+    )
+    parser.add_argument("--host", help="address to listen on (127.0.0.1: from this machine only)")
+    parser.add_argument("--port", type=int, help="port to listen on (the first free one from 8420)")
+    parser.add_argument("--name", action="append", default=[], help="another name the server is reached by; repeatable")
+    parser.add_argument(
+        "--without-sign-in", action="store_true",
+        help="listen beyond this machine although whoever reaches the address may see and change everything",
+    )  # fmt: skip
+    return parser.parse_args(given)
+
+
+def main(given: list[str] | None = None) -> int:
+    """Run until Ctrl-C, or until something does not stay up."""
+    chosen = _arguments(sys.argv[1:] if given is None else given)
+    if chosen.host:
+        os.environ["ZEVLO_HOST"] = chosen.host
+    if chosen.port:
+        os.environ["ZEVLO_PORT"] = str(chosen.port)
+    if chosen.name:
+        os.environ["ZEVLO_NAMES"] = " ".join([os.environ.get("ZEVLO_NAMES", ""), *chosen.name])
+    host = os.environ.get("ZEVLO_HOST", "127.0.0.1")
+    if not is_loopback(host):
+        means = "there is no sign-in yet: whoever reaches that address may see and change every project"
+        if not chosen.without_sign_in:
+            say(f"not started on {host}: {means}. Add --without-sign-in if that is meant.")
+            return 2
+        say(f"listening on {host}: {means}")
     home = ROOT / ".zevlo"
     home.mkdir(exist_ok=True)
     lock = (home / "start.lock").open("a+")
@@ -83,20 +166,20 @@ def main() -> int:
     lock.truncate(0)
     signal.signal(signal.SIGTERM, lambda *_: (_ for _ in ()).throw(KeyboardInterrupt()))
     own = None if "ZEVLO_DATABASE_URL" in os.environ else Cluster(cluster.home_for(ROOT))
-    children: list[subprocess.Popen[bytes]] = []
+    children: dict[str, subprocess.Popen[bytes]] = {}
     try:
-        return _run(own, children, lock, home)
+        return _run(own, children, lock, host)
     except KeyboardInterrupt:
         say("stopping")
         return 0
-    except NoServer as reason:
+    except (NoServer, GivenUp) as reason:
         say(str(reason))
         return 1
     finally:
         signal.signal(signal.SIGINT, signal.SIG_IGN)
-        for child in children:
+        for child in children.values():
             child.terminate()
-        for child in children:
+        for child in children.values():
             try:
                 child.wait(6)
             except subprocess.TimeoutExpired:
@@ -105,12 +188,13 @@ def main() -> int:
             cluster.stop(own)
 
 
-def _run(own: Cluster | None, children: list[subprocess.Popen[bytes]], lock: object, home: Path) -> int:
-    host = os.environ.get("ZEVLO_HOST", "127.0.0.1")
+def _run(own: Cluster | None, children: dict[str, subprocess.Popen[bytes]], lock: object, host: str) -> int:
     environment = dict(os.environ)
+    database_port = None
     if own is not None:
         say("starting PostgreSQL on loopback")
-        environment["ZEVLO_DATABASE_URL"] = cluster.ensure_database(own, cluster.start(own))
+        database_port = cluster.start(own)
+        environment["ZEVLO_DATABASE_URL"] = cluster.ensure_database(own, database_port)
     port = _port(host)
     environment["ZEVLO_PORT"] = str(port)
     say("bringing the database up to date (the first time also compiling and making the demo: half a minute)")
@@ -118,28 +202,34 @@ def _run(own: Cluster | None, children: list[subprocess.Popen[bytes]], lock: obj
     if prepared.returncode:
         say("the database could not be prepared; the lines above say why")
         return 1
-    server = _child("serve", environment)
-    children.append(server)
-    address = f"http://{host}:{port}"
-    if not _answers(address, server):
+    children["serve"] = _child("serve", environment)
+    here = "127.0.0.1" if host in ("0.0.0.0", "") else f"[{host}]" if ":" in host else host
+    address = f"http://{here}:{port}"
+    if not _answers(address, children["serve"]):
         say("the server did not come up; the lines above say why")
         return 1
-    worker = _child("worker", environment)
-    children.append(worker)
+    children["worker"] = _child("worker", environment)
     lock.write(address)  # type: ignore[attr-defined]
     lock.flush()  # type: ignore[attr-defined]
     say("a lab worker is ready; Ctrl-C stops everything")
     print(f"\n  Zevlo is at {address}\n", flush=True)
-    while server.poll() is None:
-        time.sleep(0.5)
-        if worker.poll() is not None:
-            say("the lab worker stopped; starting another one")
-            children.remove(worker)
-            time.sleep(1.0)
-            worker = _child("worker", environment)
-            children.append(worker)
-    say("the server stopped")
-    return 1
+
+    def again(command: str) -> Callable[[], object]:
+        return lambda: children.update({command: _child(command, environment)})
+
+    watched = [
+        Watched("the server", lambda: children["serve"].poll() is None, again("serve")),
+        Watched("the lab worker", lambda: children["worker"].poll() is None, again("worker")),
+    ]
+    if own is not None:
+        ours = own
+        watched.insert(
+            0, Watched("PostgreSQL", lambda: cluster.lives(ours), lambda: cluster.start(ours, port=database_port))
+        )
+    while True:
+        time.sleep(LOOKS_EVERY_S)
+        for one in watched:
+            one.look(time.monotonic())
 
 
 if __name__ == "__main__":

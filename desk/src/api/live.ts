@@ -1,9 +1,10 @@
 import { tellAway } from "./away";
+import type { News } from "./news";
 import type { Back, BeyondAnswer, LiveAnswer, LiveQuestion, ScoutAnswer, Shot, ShotAnswer, ShotGesture, Scout, ViewGesture } from "./client";
 
 type Kind = "shot" | "scout";
 type Question = Extract<LiveQuestion, { kind: Kind }>;
-type Listener = { shot?: (a: ShotAnswer) => void; beyond?: (a: BeyondAnswer) => void; scout?: (a: ScoutAnswer) => void; trouble?: (words: string) => void; news?: (about: string) => void; open?: (is: boolean) => void };
+type Listener = { shot?: (a: ShotAnswer) => void; beyond?: (a: BeyondAnswer) => void; scout?: (a: ScoutAnswer) => void; trouble?: (words: string) => void; news?: (news: News) => void; open?: (is: boolean) => void };
 
 /**
  * The live socket. One question of a kind is under way at a time and the newest waits; an answer that is
@@ -90,7 +91,7 @@ export class Live {
   }
 
   private hear(answer: LiveAnswer) {
-    if (answer.kind === "news") this.listeners.forEach((l) => l.news?.(answer.about));
+    if (answer.kind === "news") this.listeners.forEach((l) => l.news?.(answer));
     else if (answer.kind === "beyond") this.listeners.forEach((l) => l.beyond?.(answer));
     else if (answer.kind === "trouble") {
       // The trouble of one question leaves those of another kind as they are.

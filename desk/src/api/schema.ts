@@ -82,6 +82,50 @@ export interface paths {
         patch: operations["change_project_api_projects__key__patch"];
         trace?: never;
     };
+    "/api/projects/{key}/shots": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Shots Of Project
+         * @description The shots of a project alone: where only they are other than they were.
+         */
+        get: operations["shots_of_project_api_projects__key__shots_get"];
+        put?: never;
+        /**
+         * New Shot
+         * @description A new shot from the scout view, from stand and aim in plan, or at a suggested stand; exposed for what it sees.
+         */
+        post: operations["new_shot_api_projects__key__shots_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{key}/prints": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Prints Of Project
+         * @description The prints of a project alone.
+         */
+        get: operations["prints_of_project_api_projects__key__prints_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{key}/placing": {
         parameters: {
             query?: never;
@@ -502,26 +546,6 @@ export interface paths {
         get: operations["stand_ins_api_projects__key__stand_ins_glb_get"];
         put?: never;
         post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/projects/{key}/shots": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * New Shot
-         * @description A new shot from the scout view, from stand and aim in plan, or at a suggested stand; exposed for what it sees.
-         */
-        post: operations["new_shot_api_projects__key__shots_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2722,6 +2746,11 @@ export interface components {
              */
             ordered: string;
         };
+        /** PrintsOut */
+        PrintsOut: {
+            /** Prints */
+            prints: components["schemas"]["PrintOut"][];
+        };
         /**
          * ProjectCard
          * @description A project as a small contact sheet.
@@ -3333,6 +3362,24 @@ export interface components {
              */
             kind: "shot";
             shot: components["schemas"]["Shot"];
+        };
+        /**
+         * ShotsOut
+         * @description A project's shots and what undo would take back, without its set, prints and light.
+         */
+        ShotsOut: {
+            /** Version */
+            version: number;
+            /** Shots */
+            shots: components["schemas"]["ShotOut"][];
+            /** Undo */
+            undo: string | null;
+            /** Redo */
+            redo: string | null;
+            /** Undo At */
+            undo_at: number | null;
+            /** Redo At */
+            redo_at: number | null;
         };
         /**
          * Site
@@ -4020,7 +4067,10 @@ export interface components {
         };
         /**
          * News
-         * @description Something in a project (or, without one, in the list of projects) is other than it was: ask again.
+         * @description What is other in a project (its id), or in the list of projects (``home``).
+         *
+         *     ``change``: something an artist made: ask for the project anew; ``shots``, ``prints``: ask for those alone.
+         *     ``progress``: one print is that far, and nothing needs to be asked.
          */
         News: {
             /**
@@ -4030,6 +4080,14 @@ export interface components {
             kind: "news";
             /** About */
             about: string;
+            /**
+             * What
+             * @default change
+             * @enum {string}
+             */
+            what: "change" | "shots" | "prints" | "progress";
+            /** @default null */
+            progress: components["schemas"]["Progress"] | null;
         };
         /** Pong */
         Pong: {
@@ -4040,6 +4098,23 @@ export interface components {
             kind: "pong";
             /** Seq */
             seq: number;
+        };
+        /**
+         * Progress
+         * @description How far a print is.
+         */
+        Progress: {
+            /**
+             * Print
+             * Format: uuid
+             */
+            print: string;
+            /** Progress */
+            progress: number;
+            /** Seconds Left */
+            seconds_left: number | null;
+            /** Doing */
+            doing: string;
         };
         /** ScoutAnswer */
         ScoutAnswer: {
@@ -4289,6 +4364,103 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ProjectOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    shots_of_project_api_projects__key__shots_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShotsOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    new_shot_api_projects__key__shots_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewShot"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShotOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    prints_of_project_api_projects__key__prints_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PrintsOut"];
                 };
             };
             /** @description Validation Error */
@@ -5002,41 +5174,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": unknown;
-                };
-            };
-            /** @description Validation Error */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
-                };
-            };
-        };
-    };
-    new_shot_api_projects__key__shots_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                key: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["NewShot"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ShotOut"];
                 };
             };
             /** @description Validation Error */

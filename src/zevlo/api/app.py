@@ -5,6 +5,7 @@ from __future__ import annotations
 import asyncio
 import contextlib
 import logging
+import re
 from collections.abc import AsyncIterator
 from typing import Any
 
@@ -15,15 +16,18 @@ from fastapi.openapi.utils import get_openapi
 from fastapi.responses import HTMLResponse, JSONResponse
 from fastapi.staticfiles import StaticFiles
 from pydantic import TypeAdapter, ValidationError
+from sqlalchemy.exc import DataError, InterfaceError, OperationalError
+from sqlalchemy.exc import TimeoutError as PoolTimeout
 from starlette.middleware.gzip import GZipMiddleware
 
 from zevlo import __version__
 from zevlo.api import arrange, live, prints, projects, shots, solve, thumbnails
 from zevlo.api.arrivals import Arrivals
+from zevlo.api.bodies import Bodies
 from zevlo.api.desk import Desk
-from zevlo.api.guard import Guard
+from zevlo.api.guard import Guard, Names
 from zevlo.api.live_messages import LiveAnswer, LiveQuestion
-from zevlo.api.plain_words import error_lines
+from zevlo.api.plain_words import away_words, error_lines, fit_to_send
 from zevlo.api.sets import SetShelf
 from zevlo.core.gestures import Refused
 from zevlo.files.refusal import CannotRead
@@ -33,6 +37,9 @@ from zevlo.store.database import NEWS_CHANNEL, engine_for
 from zevlo.store.shots import Locked
 
 log = logging.getLogger("zevlo.api")
+RETRY_AFTER_S = 2
+PAGES = re.compile(r"|[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}(/[a-z]+(/[0-9a-f-]*)?)?/?")
+"""Addresses of the desk: the first page, or a project, a room in it, a thing there."""
 STATUS: dict[type[Exception], int] = {Missing: 404, Clash: 409, Locked: 423, Refused: 422, CannotRead: 422}
 
 
@@ -44,7 +51,7 @@ async def _listen(url: str, hub: set[live.LiveDesk]) -> None:
             async with connection:
                 await connection.execute(f"listen {NEWS_CHANNEL}")
                 async for note in connection.notifies():
-                    await live.spread_news(hub, note.payload)
+                    live.spread_news(hub, note.payload)
         except psycopg.Error:
             log.warning("lost the database's news; trying again")
             await asyncio.sleep(1.0)
@@ -59,6 +66,7 @@ def create_app(settings: Settings) -> FastAPI:
         listening = asyncio.create_task(_listen(settings.database_url, app.state.hub))
         yield
         listening.cancel()
+        app.state.desk.arrivals.close()
         engine.dispose()
 
     app = FastAPI(title="Zevlo", version=__version__, lifespan=lifespan, docs_url=None, redoc_url=None)
@@ -70,8 +78,12 @@ def create_app(settings: Settings) -> FastAPI:
         app.add_exception_handler(kind, _told(status))
     app.add_exception_handler(RequestValidationError, _invalid)
     app.add_exception_handler(ValidationError, _invalid)
+    for kind in (OperationalError, InterfaceError, PoolTimeout):
+        app.add_exception_handler(kind, _away)
+    app.add_exception_handler(DataError, _not_kept)
     app.add_middleware(GZipMiddleware, minimum_size=2000, compresslevel=4)
-    app.add_middleware(Guard, host=settings.host)
+    app.add_middleware(Bodies, upload_limit=settings.upload_limit)
+    app.add_middleware(Guard, names=Names(settings.names))
     app.openapi = lambda: openapi_of(app)  # type: ignore[method-assign]
     _serve_desk(app, settings)
     return app
@@ -79,14 +91,27 @@ def create_app(settings: Settings) -> FastAPI:
 
 def _told(status: int) -> Any:
     async def handler(_: Request, error: Exception) -> JSONResponse:
-        return JSONResponse({"detail": str(error)}, status_code=status)
+        return JSONResponse({"detail": fit_to_send(str(error))}, status_code=status)
 
     return handler
 
 
 async def _invalid(_: Request, error: Exception) -> JSONResponse:
     assert isinstance(error, RequestValidationError | ValidationError)
-    return JSONResponse({"detail": "; ".join(error_lines(error.errors()))}, status_code=422)
+    return JSONResponse({"detail": fit_to_send("; ".join(error_lines(error.errors())))}, status_code=422)
+
+
+async def _away(_: Request, error: Exception) -> JSONResponse:
+    """The database is gone for now, or its disk is full: nothing was written, and the same may be asked again."""
+    log.warning("the database is away: %s", str(error).splitlines()[0])
+    return JSONResponse({"detail": away_words(error)}, 503, headers={"Retry-After": str(RETRY_AFTER_S)})
+
+
+async def _not_kept(_: Request, error: Exception) -> JSONResponse:
+    log.warning("the database refused what was sent: %s", str(error).splitlines()[0])
+    return JSONResponse(
+        {"detail": "Something in what was sent cannot be kept: a number or a sign out of all range."}, 422
+    )
 
 
 def openapi_of(app: FastAPI) -> dict[str, Any]:
@@ -108,7 +133,7 @@ def _serve_desk(app: FastAPI, settings: Settings) -> None:
 
     @app.get("/{path:path}", include_in_schema=False)
     def page(path: str, request: Request) -> HTMLResponse:
-        if path.startswith(("api/", "assets/")):
+        if not PAGES.fullmatch(path):
             raise Missing("There is nothing at this address.")
         index = settings.desk / "index.html"
         if not index.is_file():

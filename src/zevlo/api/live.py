@@ -4,11 +4,17 @@ from __future__ import annotations
 
 import asyncio
 import contextlib
+import json
 import logging
 import uuid
+from collections import OrderedDict
+from collections.abc import Awaitable, Callable
 
+import anyio
 from fastapi import APIRouter, WebSocket, WebSocketDisconnect
 from pydantic import TypeAdapter, ValidationError
+from sqlalchemy.exc import InterfaceError, OperationalError
+from sqlalchemy.exc import TimeoutError as PoolTimeout
 
 from zevlo.api.desk import Desk, desk_of
 from zevlo.api.live_messages import (
@@ -21,11 +27,12 @@ from zevlo.api.live_messages import (
     OpenProject,
     Ping,
     Pong,
+    Progress,
     ScoutAnswer,
     ShotAnswer,
 )
 from zevlo.api.messages import Message
-from zevlo.api.plain_words import in_words
+from zevlo.api.plain_words import away_words, in_words
 from zevlo.api.sets import Standing, standing
 from zevlo.core.follow import follow
 from zevlo.core.gestures import Refused
@@ -46,6 +53,44 @@ router = APIRouter()
 _questions: TypeAdapter[LiveQuestion] = TypeAdapter(LiveQuestion)
 
 
+MOST_WAITING = 200
+"""Messages that wait for a desk that does not read; of each kind only the newest waits, news by what they are about."""
+DEAF_AFTER_S = 20.0
+LOAD_AGAIN_S = 1.0
+
+
+class Deaf(RuntimeError):
+    """A desk that has not taken a message for too long."""
+
+
+class Outbox:
+    """What is to be sent to one desk: the newest of each kind, so that one that reads slowly holds nobody up."""
+
+    def __init__(self) -> None:
+        self._waiting: OrderedDict[str, str] = OrderedDict()
+        self._came = asyncio.Event()
+
+    def put(self, key: str, text: str) -> None:
+        """Send a message when the desk takes it; one of the same ``key`` that still waits is not sent any more."""
+        self._waiting.pop(key, None)
+        self._waiting[key] = text
+        while len(self._waiting) > MOST_WAITING:
+            self._waiting.popitem(last=False)
+        self._came.set()
+
+    async def deliver(self, socket: WebSocket) -> None:
+        """Send what waits, in order. Raises :class:`Deaf`."""
+        while True:
+            await self._came.wait()
+            self._came.clear()
+            while self._waiting:
+                _, text = self._waiting.popitem(last=False)
+                try:
+                    await asyncio.wait_for(socket.send_text(text), DEAF_AFTER_S)
+                except TimeoutError:
+                    raise Deaf from None
+
+
 class LiveDesk:
     """One socket: what is open on it, and the newest question of each kind."""
 
@@ -59,37 +104,74 @@ class LiveDesk:
         self._came = asyncio.Event()
         self._resting: tuple[WorkingSet, Stand] | None = None
         self._rested = asyncio.Event()
-        self._sending = asyncio.Lock()
+        self._outbox = Outbox()
+        self._opening: asyncio.Task[None] | None = None
+        self._settled = asyncio.Event()
+        self._settled.set()
 
-    async def send(self, message: Message) -> None:
-        await self._send(message.model_dump_json(by_alias=True))
+    def send(self, message: Message, key: str = "") -> None:
+        """Put a message in the desk's outbox."""
+        self._outbox.put(key or message.__class__.__name__, message.model_dump_json(by_alias=True))
 
-    async def _send(self, text: str) -> None:
-        async with self._sending:
-            await self._socket.send_text(text)
+    async def deliver(self) -> None:
+        """Send what is in the outbox for as long as the desk takes it."""
+        await self._outbox.deliver(self._socket)
 
     async def listen(self) -> None:
-        """Take questions in; only the newest of a kind waits."""
+        """Take questions in; only the newest of a kind waits. Ends when the desk is gone."""
         while True:
-            text = await self._socket.receive_text()
+            came = await self._socket.receive()
+            if came["type"] == "websocket.disconnect":
+                return
+            text = came.get("text")
+            if text is None:
+                self.send(LiveTrouble(seq=None, detail="Only text is understood here, as JSON."), "binary")
+                continue
             try:
                 question = _questions.validate_json(text)
             except ValidationError as error:
-                await self.send(LiveTrouble(seq=None, detail=in_words(error)))
+                seq = _seq_of(text)
+                self.send(LiveTrouble(seq=seq, detail=in_words(error)), f"trouble {seq}")
                 continue
             if isinstance(question, Ping):
-                await self.send(Pong(seq=question.seq))
+                self.send(Pong(seq=question.seq))
             elif isinstance(question, OpenProject):
-                await self._open(question.project)
+                if self._opening is not None:
+                    self._opening.cancel()
+                self._settled.clear()
+                self._opening = asyncio.create_task(self._open(question.project))
             else:
                 self._waiting[question.kind] = question
                 self._came.set()
 
     async def _open(self, key: uuid.UUID) -> None:
-        try:
-            await asyncio.to_thread(self._load, key)
-        except Missing as gone:
-            await self.send(LiveTrouble(seq=None, detail=str(gone)))
+        """Have a project's set at hand; while the database is away, as soon as it is back."""
+        told = False
+        while True:
+            try:
+                await asyncio.to_thread(self._load, key)
+                self._settled.set()
+                return
+            except Missing as gone:
+                self.send(LiveTrouble(seq=None, detail=str(gone)), "gone")
+                self._settled.set()
+                return
+            except (OperationalError, InterfaceError, PoolTimeout) as error:
+                if not told:
+                    self.send(LiveTrouble(seq=None, detail=away_words(error)), "away")
+                told = True
+                self._settled.set()
+                await asyncio.sleep(LOAD_AGAIN_S)
+            except Exception:
+                log.exception("the set of project %s could not be opened", key)
+                self.send(LiveTrouble(seq=None, detail="The set could not be opened. Ask for it again."), "open")
+                self._settled.set()
+                return
+
+    def close(self) -> None:
+        """Let go of what is under way."""
+        if self._opening is not None:
+            self._opening.cancel()
 
     def _load(self, key: uuid.UUID) -> None:
         with transaction(self._desk.engine) as session:
@@ -104,10 +186,16 @@ class LiveDesk:
         while True:
             await self._came.wait()
             self._came.clear()
+            # What is asked after a project was opened is asked of its set.
+            await self._settled.wait()
             while self._waiting:
                 question = self._waiting.pop(next(iter(self._waiting)))
-                answer = self._answered(question)
-                await self.send(answer)
+                if isinstance(question, AskShot) and question.gesture is not None and question.gesture.kind == "meter":
+                    # The light of a set is worked out beside everything else, the first time it is asked for.
+                    answer = await asyncio.to_thread(self._answered, question)
+                else:
+                    answer = self._answered(question)
+                self.send(answer, f"trouble {question.seq}" if isinstance(answer, LiveTrouble) else question.kind)
                 if isinstance(answer, ShotAnswer) and isinstance(question, AskShot):
                     self._rest(answer.shot, question.beyond)
                 await asyncio.sleep(0)
@@ -134,7 +222,7 @@ class LiveDesk:
                     log.exception("the section's thin lines could not be drawn")
                     continue
                 if self._resting == wanted:
-                    await self._send(text)
+                    self._outbox.put("beyond", text)
 
     def _answered(self, question: AskShot | AskScout) -> Message:
         try:
@@ -193,6 +281,15 @@ def _beyond(working: WorkingSet, stand: Stand) -> str:
     return BeyondAnswer(stand=stand, lines=section_beyond(stand, working)).model_dump_json()
 
 
+def _seq_of(text: str) -> int | None:
+    """The number of a question that could not be understood, so that whoever asked knows which it was."""
+    with contextlib.suppress(ValueError, RecursionError):
+        told = json.loads(text)
+        seq = told.get("seq") if isinstance(told, dict) else None
+        return seq if isinstance(seq, int) and not isinstance(seq, bool) else None
+    return None
+
+
 @router.websocket("/api/live")
 async def live(socket: WebSocket) -> None:
     """One desk's live socket."""
@@ -200,20 +297,38 @@ async def live(socket: WebSocket) -> None:
     desk = LiveDesk(desk_of(socket), socket)
     hub: set[LiveDesk] = socket.app.state.hub
     hub.add(desk)
-    working = [asyncio.create_task(desk.answer()), asyncio.create_task(desk.draw_beyond())]
-    try:
-        await desk.listen()
-    except WebSocketDisconnect:
-        pass
-    finally:
-        hub.discard(desk)
-        for task in working:
-            task.cancel()
-        await asyncio.gather(*working, return_exceptions=True)
+    async with anyio.create_task_group() as group:
+
+        async def until_over(work: Callable[[], Awaitable[None]]) -> None:
+            """One of the socket's works; when it is over, all are."""
+            try:
+                await work()
+            except Deaf:
+                log.warning("a desk did not take its messages for %.0f s and was let go", DEAF_AFTER_S)
+                with contextlib.suppress(Exception):
+                    await asyncio.wait_for(socket.close(1008, "Nothing was read for too long."), 1.0)
+            except (WebSocketDisconnect, RuntimeError):
+                pass  # the desk went away in the middle of a message
+            except Exception:
+                log.exception("a live socket ended")
+            group.cancel_scope.cancel()
+
+        try:
+            for work in (desk.listen, desk.deliver, desk.answer, desk.draw_beyond):
+                group.start_soon(until_over, work)
+            await anyio.sleep_forever()
+        finally:
+            hub.discard(desk)
+            desk.close()
 
 
-async def spread_news(hub: set[LiveDesk], about: str) -> None:
-    """Tell every open desk that something changed."""
+def spread_news(hub: set[LiveDesk], note: str) -> None:
+    """Tell every open desk what changed; none waits for another."""
+    told = json.loads(note)
+    about, what = told["about"], told["what"]
+    progress = None
+    if what == "progress":
+        progress = Progress(**{name: told[name] for name in Progress.model_fields})
+    news = News(about=about, what=what, progress=progress)
     for desk in list(hub):
-        with contextlib.suppress(Exception):
-            await desk.send(News(about=about))
+        desk.send(news, f"news {about} {what} {told.get('print', '')}")

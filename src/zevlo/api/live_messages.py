@@ -89,11 +89,26 @@ class LiveTrouble(Message):
     detail: str
 
 
+class Progress(Message):
+    """How far a print is."""
+
+    print: uuid.UUID
+    progress: float
+    seconds_left: float | None
+    doing: str
+
+
 class News(Message):
-    """Something in a project (or, without one, in the list of projects) is other than it was: ask again."""
+    """What is other in a project (its id), or in the list of projects (``home``).
+
+    ``change``: something an artist made: ask for the project anew; ``shots``, ``prints``: ask for those alone.
+    ``progress``: one print is that far, and nothing needs to be asked.
+    """
 
     kind: Literal["news"] = "news"
     about: str
+    what: Literal["change", "shots", "prints", "progress"] = "change"
+    progress: Progress | None = None
 
 
 class Pong(Message):

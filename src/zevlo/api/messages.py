@@ -206,6 +206,21 @@ class ProjectOut(Message):
     redo_at: int | None
 
 
+class ShotsOut(Message):
+    """A project's shots and what undo would take back, without its set, prints and light."""
+
+    version: int
+    shots: list[ShotOut]
+    undo: str | None
+    redo: str | None
+    undo_at: int | None
+    redo_at: int | None
+
+
+class PrintsOut(Message):
+    prints: list[PrintOut]
+
+
 class ProjectCard(Message):
     """A project as a small contact sheet."""
 

@@ -7,6 +7,9 @@ from typing import Any
 
 from pydantic import ValidationError
 
+DISK_FULL = "53100"
+"""PostgreSQL's word for it (SQLSTATE, class 53)."""
+
 
 def _value(value: Any) -> str:
     text = repr(value)
@@ -28,6 +31,19 @@ def error_lines(errors: Sequence[Any]) -> list[str]:
     return lines
 
 
+def fit_to_send(words: str) -> str:
+    """Words without what no answer can carry: half of a surrogate pair out of somebody's key."""
+    return words.encode("utf-8", "replace").decode()
+
+
+def away_words(error: Exception) -> str:
+    """Why the database does not answer for now."""
+    cause = getattr(error, "orig", None) or error
+    if getattr(cause, "sqlstate", None) == DISK_FULL:
+        return "The database's disk is full, so nothing can be written. Make room; what you did is kept and sent then."
+    return "The database does not answer for now. What you do is kept and sent when it is back."
+
+
 def in_words(error: ValidationError) -> str:
     """A validation error as text."""
-    return "; ".join(error_lines(error.errors(include_url=False)))
+    return fit_to_send("; ".join(error_lines(error.errors(include_url=False))))

@@ -11,18 +11,29 @@ from fastapi import APIRouter, File, Form, Path, Query, Request, Response, Uploa
 
 from zevlo.api.arrivals import Coming
 from zevlo.api.desk import InTransaction, TheDesk, WritingProject
-from zevlo.api.messages import ArrivalOut, HomeOut, PlacingChange, PlanOut, ProjectChange, ProjectOut, Step
+from zevlo.api.messages import (
+    ArrivalOut,
+    HomeOut,
+    PlacingChange,
+    PlanOut,
+    PrintsOut,
+    ProjectChange,
+    ProjectOut,
+    ShotsOut,
+    Step,
+)
 from zevlo.api.sets import standing
-from zevlo.api.views import project_card, project_out
+from zevlo.api.views import prints_out, project_card, project_out, shots_only
 from zevlo.core.gestures import Refused
 from zevlo.core.light.setup import LightSetup
 from zevlo.core.scene.placing import Placing, corrected, dropped
 from zevlo.core.shot import MAX_COORDINATE_M
 from zevlo.files.door import take_in
 from zevlo.files.limits import LARGEST_EXTENT_M
+from zevlo.files.names import readable
 from zevlo.files.scratch import scratch
 from zevlo.files.summary import bounds_of
-from zevlo.store import changes, projects
+from zevlo.store import changes, prints, projects, shots
 from zevlo.store.blobs import get_blob
 from zevlo.store.changes import Missing
 from zevlo.store.database import transaction
@@ -80,9 +91,9 @@ async def new_project(
 
     ``ticket`` is any word of the desk's own, by which it asks how far the reading has come, or gives it up.
     """
-    file_name = (model.filename or "model").replace("\\", "/").rsplit("/", 1)[-1][:200]
+    file_name = readable(model.filename or "model").replace("\\", "/").rsplit("/", 1)[-1][:200]
     stem = file_name.rsplit(".", 1)[0].replace("_", " ").replace("-", " ").strip()
-    title = name.strip() or stem.capitalize() or "New project"
+    title = readable(name).strip() or stem.capitalize() or "New project"
     coming = desk.arrivals.of(ticket) if ticket else Coming()
 
     def bring_in() -> ProjectOut:
@@ -106,6 +117,21 @@ def one_project(key: uuid.UUID, session: InTransaction) -> Response:
     # Asked for after every change: written out once, not checked and turned over a second time on its way.
     whole = project_out(session, projects.project(session, key))
     return Response(whole.model_dump_json(by_alias=True), media_type="application/json")
+
+
+@router.get("/projects/{key}/shots", response_model=ShotsOut)
+def shots_of_project(key: uuid.UUID, session: InTransaction) -> Response:
+    """The shots of a project alone: where only they are other than they were."""
+    told = shots_only(session, projects.project(session, key))
+    return Response(told.model_dump_json(by_alias=True), media_type="application/json")
+
+
+@router.get("/projects/{key}/prints")
+def prints_of_project(key: uuid.UUID, session: InTransaction) -> PrintsOut:
+    """The prints of a project alone."""
+    found = projects.project(session, key)
+    written = shots.written_of(session, key)
+    return PrintsOut(prints=prints_out(session, prints.prints_of(session, key), written, found))
 
 
 @router.patch("/projects/{key}")

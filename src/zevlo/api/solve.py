@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Annotated
 
 from fastapi import APIRouter, Query
+from pydantic import Field
 
 from zevlo.api.messages import MeasureOut, Offer, StopOffer
 from zevlo.core.compose.guides import GUIDES
@@ -18,10 +19,12 @@ from zevlo.core.solve import solve
 from zevlo.core.stand.habits import NAMED_HEIGHTS, OFFERED_PAIRS, HeightPair
 
 router = APIRouter(prefix="/api")
+MOST_SOLVED = 1000
+"""Shots in one request; a longer list is solved by the command line."""
 
 
 @router.post("/solve", response_model_by_alias=True)
-def solve_shots(shots: Shot | list[Shot]) -> Sheet | list[Sheet]:
+def solve_shots(shots: Shot | Annotated[list[Shot], Field(max_length=MOST_SOLVED)]) -> Sheet | list[Sheet]:
     """The sheet of a shot, as ``zevlo.sheet/1``."""
     return [solve(shot) for shot in shots] if isinstance(shots, list) else solve(shots)
 

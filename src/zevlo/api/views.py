@@ -17,6 +17,7 @@ from zevlo.api.messages import (
     ProjectOut,
     RoomMark,
     SetOut,
+    ShotsOut,
     StandInMark,
 )
 from zevlo.api.parts import parts_out
@@ -191,6 +192,19 @@ def project_out(session: Session, project: Project) -> ProjectOut:
         sunward=(float(x), float(y), float(z)),
         shots=shots_out(session, written, shared),
         prints=prints_out(session, prints_of(session, project.id), written, project),
+        undo=undo.label,
+        redo=redo.label,
+        undo_at=undo.seq,
+        redo_at=redo.seq,
+    )
+
+
+def shots_only(session: Session, project: Project) -> ShotsOut:
+    """The shots of a project and what undo would take back."""
+    undo, redo = next_changes(session, str(project.id))
+    return ShotsOut(
+        version=project.version,
+        shots=shots_out(session, written_of(session, project.id), around(session, project)),
         undo=undo.label,
         redo=redo.label,
         undo_at=undo.seq,

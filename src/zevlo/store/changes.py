@@ -15,7 +15,7 @@ from typing import Any, TypeVar
 from sqlalchemy import inspect, select, text, update
 from sqlalchemy.orm import Session
 
-from zevlo.store.database import tell
+from zevlo.store.database import What, tell
 from zevlo.store.tables import UNDOABLE, Base, Change, Kept, Project, ShotRow, Take
 
 Row = TypeVar("Row", bound=Kept)
@@ -83,12 +83,17 @@ class Writing:
         )
         self.session.add(Change(scope=self.scope, label=label, entries=self.entries))
         self.session.flush()
-        tell(self.session, self.scope)
+        tell(self.session, self.scope, _what(self.entries))
         return True
 
     def _note(self, row: Kept, before: dict[str, Any], after: dict[str, Any]) -> None:
         table = inspect(type(row)).local_table.name
         self.entries.append({"table": table, "id": str(row.id), "before": before, "after": after})
+
+
+def _what(entries: list[dict[str, Any]]) -> What:
+    """What of a scope is other after rows were written: only its shots, or anything."""
+    return "shots" if {entry["table"] for entry in entries} <= {"shot", "take"} else "change"
 
 
 def _plain(value: Any) -> Any:
@@ -147,7 +152,7 @@ def _step(session: Session, scope: str, state: str, then: str, side: str, newest
         _write_back(session, UNDOABLE[entry["table"]], entry["id"], entry[side])
     change.state = then
     session.flush()
-    tell(session, scope)
+    tell(session, scope, _what(change.entries))
     return change.label
 
 

@@ -129,19 +129,32 @@ def running_port(cluster: Cluster) -> int | None:
     return int(lines[3])
 
 
+def lives(cluster: Cluster) -> bool:
+    """Whether the server's first process is there, without asking the server."""
+    try:
+        process = int((cluster.data / "postmaster.pid").read_text().split("\n", 1)[0])
+        os.kill(process, 0)
+        return Path(f"/proc/{process}/stat").read_text().rpartition(")")[2].split()[0] != "Z"
+    except (OSError, ValueError):
+        return False
+
+
 def free_port() -> int:
     with socket.socket() as probe:
         probe.bind(("127.0.0.1", 0))
         return int(probe.getsockname()[1])
 
 
-def start(cluster: Cluster, fast: bool = False) -> int:
-    """Start the server, or find it running; returns its port. ``fast`` gives up durability, for tests."""
+def start(cluster: Cluster, fast: bool = False, port: int | None = None) -> int:
+    """Start the server, or find it running; returns its port, which is ``port`` where it had one before.
+
+    ``fast`` gives up durability, for tests.
+    """
     create(cluster)
-    port = running_port(cluster)
-    if port is not None:
-        return port
-    port = free_port()
+    running = running_port(cluster)
+    if running is not None:
+        return running
+    port = free_port() if port is None else port
     socket_folder = cluster.folder / "socket"
     socket_folder.mkdir(exist_ok=True)
     _give_to_server(socket_folder)

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+import json
 from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
+from typing import Any, Literal
 
 from alembic import command
 from alembic.config import Config
@@ -21,6 +23,9 @@ def engine_for(url: str) -> Engine:
         url.replace("postgresql://", "postgresql+psycopg://", 1),
         pool_pre_ping=True,
         pool_size=8,
+        max_overflow=16,
+        pool_timeout=10,
+        connect_args={"connect_timeout": 4},
         json_deserializer=from_json,
     )
 
@@ -41,6 +46,14 @@ def transaction(engine: Engine) -> Iterator[Session]:
         yield session
 
 
-def tell(session: Session, about: str) -> None:
-    """Tell every listening server, once the transaction is through, that ``about`` (a project's id) changed."""
-    session.execute(text("select pg_notify(:channel, :about)"), {"channel": NEWS_CHANNEL, "about": about})
+What = Literal["change", "shots", "prints", "progress"]
+
+
+def tell(session: Session, about: str, what: What = "change", **more: Any) -> None:
+    """Tell every listening server, once the transaction is through, what is other of ``about`` (a project's id).
+
+    ``change``: something an artist made; ``shots``: only its shots; ``prints``: which prints there are and what came of
+    them; ``progress``: how far one print is, with all there is to know of it in ``more``.
+    """
+    note = json.dumps({"about": about, "what": what, **more})
+    session.execute(text("select pg_notify(:channel, :note)"), {"channel": NEWS_CHANNEL, "note": note})

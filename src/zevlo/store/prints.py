@@ -51,7 +51,7 @@ def order_proof(session: Session, shot_id: uuid.UUID) -> Print:
     )
     session.add(entry)
     session.flush()
-    tell(session, str(owner.id))
+    tell(session, str(owner.id), "prints")
     return entry
 
 
@@ -100,7 +100,7 @@ def take_up(session: Session, key: uuid.UUID, watch: Watch | None = None) -> Pri
     entry.attempt = uuid.uuid4()
     entry.watch = {} if watch is None else asdict(watch)
     entry.started = datetime.now(UTC)
-    tell(session, str(entry.project_id))
+    tell(session, str(entry.project_id), "prints")
     return entry
 
 
@@ -133,7 +133,8 @@ def follow_up(
     if entry is None:
         return False
     entry.progress, entry.seconds_left, entry.doing = progress, seconds_left, doing
-    tell(session, str(entry.project_id))
+    more = {"print": str(key), "progress": progress, "seconds_left": seconds_left, "doing": doing}
+    tell(session, str(entry.project_id), "progress", **more)
     return True
 
 
@@ -154,7 +155,7 @@ def finish(
     if last:
         entry.state, entry.progress, entry.seconds_left, entry.doing = "done", 1.0, None, ""
         entry.finished = datetime.now(UTC)
-    tell(session, str(entry.project_id))
+    tell(session, str(entry.project_id), "prints")
     return True
 
 
@@ -164,7 +165,7 @@ def fail(session: Session, key: uuid.UUID, attempt: uuid.UUID | None, trouble: s
     if entry is not None:
         entry.state, entry.trouble, entry.seconds_left, entry.doing = "failed", trouble[:600], None, ""
         entry.finished = datetime.now(UTC)
-        tell(session, str(entry.project_id))
+        tell(session, str(entry.project_id), "prints")
 
 
 def cancel(session: Session, key: uuid.UUID) -> Print:
@@ -173,7 +174,7 @@ def cancel(session: Session, key: uuid.UUID) -> Print:
     if entry.state in UNFINISHED:
         entry.state, entry.seconds_left, entry.doing = "cancelled", None, ""
         entry.finished = datetime.now(UTC)
-        tell(session, str(entry.project_id))
+        tell(session, str(entry.project_id), "prints")
     return entry
 
 
@@ -185,7 +186,7 @@ def again(session: Session, key: uuid.UUID) -> Print:
     entry.state, entry.progress, entry.trouble, entry.doing = "waiting", 0.0, None, "Waiting for the lab"
     entry.finished = None
     entry.tries, entry.attempt, entry.interruptions = 0, None, []
-    tell(session, str(entry.project_id))
+    tell(session, str(entry.project_id), "prints")
     return entry
 
 

@@ -1,0 +1,151 @@
+"""What dies is brought back, and nothing that was written is lost; what does not stay up is given up in words."""
+
+import itertools
+import os
+import shutil
+import signal
+import subprocess
+import sys
+import urllib.error
+import urllib.request
+
+import httpx
+import pytest
+import trimesh
+from tests.files.test_door import glb_of
+from tests.files.test_door_holds import until
+from tests.start.test_start import _address, _start
+
+from zevlo import start
+from zevlo.start import MOST_FALLS, GivenUp, Watched
+from zevlo.store import cluster
+
+
+@pytest.fixture
+def running(tmp_path):
+    """A Zevlo with a PostgreSQL of its own, as an artist starts it."""
+    environment = {name: value for name, value in os.environ.items() if name != "ZEVLO_DATABASE_URL"}
+    own = cluster.Cluster(cluster.home_for(tmp_path))
+    process = _start({**environment, "ZEVLO_PORT": str(cluster.free_port())}, tmp_path)
+    try:
+        yield _address(process), process, own
+    finally:
+        process.send_signal(signal.SIGTERM)
+        process.wait(30)
+        cluster.stop(own)
+        shutil.rmtree(own.folder, ignore_errors=True)
+
+
+def children(process):
+    """Process ids of the programs a start runs, by their command."""
+    told = subprocess.run(
+        ["ps", "-o", "pid=,args=", "--ppid", str(process.pid)], capture_output=True, text=True, check=False
+    )
+    return {line.split()[-1]: int(line.split()[0]) for line in told.stdout.splitlines() if "zevlo.cli" in line}
+
+
+def answered(address, path="/api/projects"):
+    try:
+        with urllib.request.urlopen(f"{address}{path}", timeout=8) as found:
+            return found.status, "", found.headers
+    except urllib.error.HTTPError as error:
+        return error.code, error.read().decode(), error.headers
+    except OSError:
+        return None, "", {}
+
+
+def test_server_worker_and_database_killed_come_back_with_all_that_was_written(running):
+    address, process, own = running
+    with httpx.Client(base_url=address, timeout=60) as client:
+        made = client.post("/api/projects", files={"model": ("box.glb", glb_of(trimesh.creation.box()))}).json()
+    before = children(process)
+    assert set(before) == {"serve", "worker"}
+    for name in ("serve", "worker"):
+        os.kill(before[name], signal.SIGKILL)
+    until(
+        lambda: (
+            set(children(process)) == {"serve", "worker"} and not set(children(process).values()) & set(before.values())
+        ),
+        30,
+    )
+    until(lambda: answered(address)[0] == 200, 40)
+
+    postmaster = int((own.data / "postmaster.pid").read_text().split("\n")[0])
+    os.kill(postmaster, signal.SIGKILL)
+    seen = []
+
+    def away_then_back():
+        status, words, headers = answered(address)
+        if status == 503:
+            seen.append((words, headers["Retry-After"], headers["Content-Security-Policy"]))
+        assert status in (200, 503), words
+        return status == 200 and bool(seen)
+
+    until(away_then_back, 60)
+    assert "database does not answer for now" in seen[0][0]
+    assert int(seen[0][1]) >= 1
+    assert "default-src" in seen[0][2]
+    with httpx.Client(base_url=address, timeout=60) as client:
+        assert client.get(f"/api/projects/{made['id']}").json()["name"] == made["name"]
+        shot = client.post(
+            f"/api/projects/{made['id']}/shots", json={"how": {"kind": "from_plan", "stand": [0, -5], "aim": [0, 0]}}
+        )
+        assert shot.status_code == 201
+        ordered = client.post(f"/api/shots/{shot.json()['id']}/proof").json()
+        until(lambda: client.get(f"/api/projects/{made['id']}/prints").json()["prints"][0]["state"] == "done", 90)
+        assert client.get(f"/api/prints/{ordered['id']}/picture.png").content[:4] == b"\x89PNG"
+
+
+class Clock:
+    now = 0.0
+
+
+def falling(lives):
+    said, revived = [], []
+    one = Watched("the thing", lambda: lives(Clock.now), lambda: revived.append(Clock.now))
+    return one, said, revived
+
+
+def test_pauses_grow_and_what_falls_again_and_again_is_given_up(monkeypatch):
+    monkeypatch.setattr(start, "say", lambda text: None)
+    Clock.now = 0.0
+    one, _, revived = falling(lambda now: False)
+
+    def watch():
+        while Clock.now < 10_000:
+            one.look(Clock.now)
+            Clock.now += 0.25
+
+    with pytest.raises(GivenUp, match="the thing does not stay up: it stopped"):
+        watch()
+    assert len(revived) == MOST_FALLS
+    gaps = [b - a for a, b in itertools.pairwise(revived)]
+    assert gaps == sorted(gaps)
+    assert gaps[-1] >= 4 * gaps[0]
+
+
+def test_one_that_stayed_up_has_its_falls_forgotten(monkeypatch):
+    monkeypatch.setattr(start, "say", lambda text: None)
+    Clock.now = 0.0
+    # Down for one look every two minutes: never given up.
+    one, _, revived = falling(lambda now: now % 120.0 >= 0.25 and (not revived or now % 120.0 > 0.25))
+    for _ in range(40 * 480):
+        one.look(Clock.now)
+        Clock.now += 0.25
+    assert one.falls <= 2
+
+
+@pytest.mark.parametrize("host", ["0.0.0.0", "192.0.2.7"])
+def test_a_start_beyond_this_machine_says_what_it_means_and_is_asked_for(host, tmp_path):
+    code = f"import zevlo.start as s, pathlib; s.ROOT = pathlib.Path({str(tmp_path)!r}); raise SystemExit(s.main(['--host', {host!r}]))"
+    told = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=False, timeout=60)
+    assert told.returncode == 2
+    assert "no sign-in yet: whoever reaches that address may see and change every project" in told.stderr
+    assert "--without-sign-in" in told.stderr
+
+
+def test_help_explains():
+    told = subprocess.run([sys.executable, "-m", "zevlo.start", "--help"], capture_output=True, text=True, check=False)
+    assert told.returncode == 0
+    for word in ("--host", "--port", "--name", "--without-sign-in", "ZEVLO_DATABASE_URL"):
+        assert word in told.stdout
