@@ -18,6 +18,7 @@ import trimesh
 
 from desk import desk
 from large import large
+from many import many
 from serving import served
 from zevlo.core.scene.cut import plan_plane
 from zevlo.core.scene.working import WorkingSet
@@ -226,6 +227,7 @@ def main() -> int:
         "desk": desk,
         "imports": imports,
         "large": large,
+        "many": many,
         "proof": proof,
     }
     rows: list[Row] = []

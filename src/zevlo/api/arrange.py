@@ -16,7 +16,6 @@ from zevlo.api.projects import FOREVER, NOT_KEPT
 from zevlo.api.set_messages import (
     ElevationOut,
     FloorOut,
-    LeftoverOut,
     LeftoversOut,
     LiftAbove,
     LiftChange,
@@ -40,7 +39,6 @@ from zevlo.core.gestures import Refused
 from zevlo.core.scene.before_view import put_before
 from zevlo.core.scene.cut import DrawingPlane, plan_plane, section_plane
 from zevlo.core.scene.floor import nearest_floor
-from zevlo.core.scene.leftovers import find_leftovers
 from zevlo.core.scene.levels import Places
 from zevlo.core.scene.lifting import parts_on_level
 from zevlo.core.scene.rooms import propose_places
@@ -161,18 +159,12 @@ def pick(key: uuid.UUID, asked: Pick, desk: TheDesk, session: InTransaction) -> 
 
 
 @router.get("/leftovers")
-def leftovers(key: uuid.UUID, desk: TheDesk, session: InTransaction) -> LeftoversOut:
+def leftovers(key: uuid.UUID, desk: TheDesk) -> LeftoversOut:
     """Things to look at: small parts that float, lie in no room, or are nearly hidden."""
-    found = projects.project(session, key)
-    working = desk.shelf.working(standing(found).without_stand_ins())
-    parts = working.model.parts
-    return LeftoversOut(
-        found=[
-            LeftoverOut(part=one.part, name=parts[one.part].name, why=one.why, words=one.words, at=one.at,
-                        size_m=one.size_m)
-            for one in find_leftovers(working, projects.where_of(found))
-        ]
-    )  # fmt: skip
+    # It takes seconds of a large set: worked out once for each state, and nobody's rows are held meanwhile.
+    with transaction(desk.engine) as session:
+        found = projects.project(session, key)
+    return desk.shelf.leftovers(standing(found).without_stand_ins(), projects.where_of(found))
 
 
 @router.get("/section")

@@ -23,7 +23,7 @@ from zevlo.api.messages import (
     Step,
 )
 from zevlo.api.sets import standing
-from zevlo.api.views import prints_out, project_card, project_out, shots_only
+from zevlo.api.views import home_cards, prints_out, project_out, shots_only
 from zevlo.core.gestures import Refused
 from zevlo.core.light.setup import LightSetup
 from zevlo.core.scene.placing import Placing, corrected, dropped
@@ -48,9 +48,8 @@ NOT_KEPT = {"Cache-Control": "no-store"}
 def home(session: InTransaction, desk: TheDesk) -> HomeOut:
     """All projects as contact sheets."""
     undo, redo = changes.next_changes(session, changes.HOME)
-    cards = [project_card(session, project) for project in projects.projects(session)]
     return HomeOut(
-        projects=cards,
+        projects=home_cards(session),
         undo=undo.label,
         redo=redo.label,
         undo_at=undo.seq,

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import hashlib
+import json
 import threading
 import uuid
 from collections import OrderedDict
@@ -11,9 +12,12 @@ from dataclasses import dataclass, replace
 from sqlalchemy import Engine
 
 from zevlo.api.messages import PlanOut
+from zevlo.api.set_messages import LeftoverOut, LeftoversOut
 from zevlo.core.light.setup import LightSetup
 from zevlo.core.scene.arrangement import Arrangement, arranged
 from zevlo.core.scene.cut import plan_plane
+from zevlo.core.scene.leftovers import find_leftovers
+from zevlo.core.scene.levels import Where
 from zevlo.core.scene.lit import LitSet, light_set
 from zevlo.core.scene.model import SetModel
 from zevlo.core.scene.sight import packed, thin_lines
@@ -68,6 +72,8 @@ class SetShelf:
         self._models: OrderedDict[Standing, SetModel] = OrderedDict()
         self._working: OrderedDict[Standing, WorkingSet] = OrderedDict()
         self._plans: OrderedDict[tuple[Standing, float], PlanOut] = OrderedDict()
+        self._looking = threading.Lock()
+        self._leftovers: OrderedDict[tuple[Standing, str], LeftoversOut] = OrderedDict()
 
     def model(self, stands: Standing) -> SetModel:
         """The whole set as it stands."""
@@ -116,6 +122,23 @@ class SetShelf:
         if left_out:
             whole = replace(whole, lifted=frozenset(left_out))
         return light_set(self.working(whole), light)
+
+    def leftovers(self, stands: Standing, where: Where) -> LeftoversOut:
+        """Things to look at in a set with its rooms, worked out once."""
+        key = (stands, json.dumps(where.places.model_dump(mode="json"), sort_keys=True))
+        with self._looking:
+            if key not in self._leftovers:
+                working = self.working(stands)
+                names = [part.name for part in working.model.parts]
+                told = [
+                    LeftoverOut(part=one.part, name=names[one.part], why=one.why, words=one.words, at=one.at,
+                                size_m=one.size_m)
+                    for one in find_leftovers(working, where)
+                ]  # fmt: skip
+                self._leftovers[key] = LeftoversOut(found=told)
+                _trim(self._leftovers, 8)
+            self._leftovers.move_to_end(key)
+            return self._leftovers[key]
 
     def plan(self, stands: Standing, height: float, thin: bool = True) -> PlanOut:
         """The plan cut at a height, worked out once; without the ``thin`` lines beyond it comes sooner."""

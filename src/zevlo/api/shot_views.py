@@ -64,14 +64,18 @@ class Around:
         return thumbnail_key(shot, self.stands, self.light)
 
 
+def seen_of(project: Project) -> tuple[str, str]:
+    """Words for the set as it stands and for its light: with what a shot shows, the key of its small picture."""
+    return f"{project.revision_id}|{arrangement_of(project).model_dump_json()}", light_of(project).model_dump_json()
+
+
 def around(session: Session, project: Project) -> Around:
     """What all shots of a project share."""
     summary = revision_of(session, project).summary
     arrangement = arrangement_of(project)
     return Around(
         where_of(project),
-        f"{project.revision_id}|{arrangement.model_dump_json()}",
-        light_of(project).model_dump_json(),
+        *seen_of(project),
         json.dumps([project.places, project.site], sort_keys=True),
         Parts(parts_out(summary, arrangement)),
     )

@@ -21,7 +21,7 @@ from zevlo.api.messages import (
     StandInMark,
 )
 from zevlo.api.parts import parts_out
-from zevlo.api.shot_views import around, lens_line, shots_out
+from zevlo.api.shot_views import around, lens_line, seen_of, shots_out
 from zevlo.core.light.setup import LightSetup, toward_sun
 from zevlo.core.optics.back import cut_back
 from zevlo.core.scene.arrangement import Arrangement
@@ -31,10 +31,21 @@ from zevlo.core.scene.stand_ins import footprint, front_of
 from zevlo.core.shot import Shot
 from zevlo.core.shows import shown
 from zevlo.files.summary import body_of, bounds_of, outline_of
+from zevlo.lab.thumbnail import thumbnail_key
 from zevlo.store.changes import next_changes
 from zevlo.store.prints import prints_of
-from zevlo.store.projects import arrangement_of, habits_of, light_of, places_of, revision_of, site_of
-from zevlo.store.shots import Written, rows_of, same_framing, settings_of, takes_of, written_of
+from zevlo.store.projects import (
+    SetTold,
+    arrangement_of,
+    habits_of,
+    light_of,
+    places_of,
+    projects,
+    revision_of,
+    sets_told,
+    site_of,
+)
+from zevlo.store.shots import Written, first_shots, rows_of, same_framing, settings_of, takes_of, written_of
 from zevlo.store.tables import Print, Project, Revision, ShotRow, Take
 
 GROUP_WORDS = {
@@ -217,20 +228,31 @@ def _room_mark(room: Room) -> RoomMark:
     return RoomMark(at=mark_in(outline), area_m2=abs(signed_area(outline)))
 
 
-def project_card(session: Session, project: Project, most: int = 6) -> ProjectCard:
-    """A project as a small contact sheet."""
-    written = written_of(session, project.id)
+MOST_FRAMES = 6
+
+
+def home_cards(session: Session) -> list[ProjectCard]:
+    """All projects as small contact sheets; four questions to the database, however many there are."""
+    found = projects(session)
+    sets = sets_told(session, [project.revision_id for project in found if project.revision_id])
+    counts, first = first_shots(session, MOST_FRAMES)
+    return [_card(project, sets[project.revision_id], counts.get(project.id, 0), first.get(project.id, [])) for project
+            in found if project.revision_id in sets]  # fmt: skip
+
+
+def _card(project: Project, the_set: SetTold, count: int, rows: Sequence[ShotRow]) -> ProjectCard:
+    drawn_of, light = seen_of(project)
     frames = []
-    shared = around(session, project)
-    for out in shots_out(session, written[:most], shared):
-        columns, height = cut_back(out.shot.back).output_px
-        frames.append(FrameOut(name=out.shot.name, thumbnail=out.thumbnail, ratio=columns / height))
-    revision = revision_of(session, project)
+    for row in rows:
+        shot = settings_of(row)
+        columns, height = cut_back(shot.back).output_px
+        address = f"/api/shots/{row.id}/thumbnail.png?of={thumbnail_key(shot, drawn_of, light)}"
+        frames.append(FrameOut(name=shot.name, thumbnail=address, ratio=columns / height))
     return ProjectCard(
         id=project.id,
         name=project.name,
-        shots=len(written),
-        set_line=f"{revision.file_name} · {revision.summary['triangles']:,} triangles".replace(",", " "),
+        shots=count,
+        set_line=f"{the_set.file_name} · {the_set.triangles:,} triangles".replace(",", " "),
         created=project.created,
         frames=frames,
     )

@@ -16,7 +16,7 @@ from sqlalchemy import inspect, select, text, update
 from sqlalchemy.orm import Session
 
 from zevlo.store.database import What, tell
-from zevlo.store.tables import UNDOABLE, Base, Change, Kept, Project, ShotRow, Take
+from zevlo.store.tables import UNDOABLE, Change, Kept, Project, ShotRow, Take
 
 Row = TypeVar("Row", bound=Kept)
 HOME = "home"
@@ -147,20 +147,31 @@ def _step(session: Session, scope: str, state: str, then: str, side: str, newest
         raise Clash(f"Something was changed elsewhere meanwhile: {now}. Look at it and press again.")
     if change is None:
         return None
-    entries = reversed(change.entries) if newest else change.entries
-    for entry in entries:
-        _write_back(session, UNDOABLE[entry["table"]], entry["id"], entry[side])
+    rows = _rows_of(session, change.entries)
+    for entry in reversed(change.entries) if newest else change.entries:
+        _write_back(rows.get((entry["table"], entry["id"])), entry[side])
     change.state = then
     session.flush()
     tell(session, scope, _what(change.entries))
     return change.label
 
 
-def _write_back(session: Session, kind: type[Base], key: str, values: dict[str, Any]) -> None:
-    row: Any = session.get(kind, uuid.UUID(key), with_for_update=True)
+def _rows_of(session: Session, entries: list[dict[str, Any]]) -> dict[tuple[str, str], Any]:
+    """The rows a change touched, held, by table and id; all of a table at once."""
+    found: dict[tuple[str, str], Any] = {}
+    for table in sorted({entry["table"] for entry in entries}):
+        kind: Any = UNDOABLE[table]
+        keys = sorted({uuid.UUID(entry["id"]) for entry in entries if entry["table"] == table})
+        chosen = select(kind).where(kind.id.in_(keys)).order_by(kind.id).with_for_update()
+        for row in session.scalars(chosen.execution_options(populate_existing=True)):
+            found[table, str(row.id)] = row
+    return found
+
+
+def _write_back(row: Any, values: dict[str, Any]) -> None:
     if row is None:
         raise Missing("What this change was about is not there any more.")
-    columns = inspect(kind).columns
+    columns = inspect(type(row)).columns
     for name, value in values.items():
         is_id = isinstance(value, str) and columns[name].type.python_type is uuid.UUID
         setattr(row, name, uuid.UUID(value) if is_id else value)

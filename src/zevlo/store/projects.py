@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import uuid
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
 from typing import Any
 
 from sqlalchemy import select
@@ -119,6 +120,20 @@ def _names_come_from(found: Project) -> tuple[Places, float, int]:
 def projects(session: Session) -> list[Project]:
     """All projects that are not deleted, newest first."""
     return list(session.scalars(select(Project).where(~Project.deleted).order_by(Project.created.desc())))
+
+
+@dataclass(frozen=True)
+class SetTold:
+    """What the first page says of a set."""
+
+    file_name: str
+    triangles: int
+
+
+def sets_told(session: Session, keys: Sequence[uuid.UUID]) -> dict[uuid.UUID, SetTold]:
+    """A line of each of some sets, without their parts."""
+    chosen = select(Revision.id, Revision.file_name, Revision.summary["triangles"].as_integer())
+    return {key: SetTold(name, count) for key, name, count in session.execute(chosen.where(Revision.id.in_(keys)))}
 
 
 def project(session: Session, key: uuid.UUID) -> Project:

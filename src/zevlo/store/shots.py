@@ -81,6 +81,19 @@ def shots_with_takes(session: Session, project_id: uuid.UUID) -> list[tuple[Shot
     return [(row, takes[row.id]) for row in rows]
 
 
+def first_shots(session: Session, most: int) -> tuple[dict[uuid.UUID, int], dict[uuid.UUID, list[ShotRow]]]:
+    """How many shots each project has, and its first ones in their order."""
+    order = func.row_number().over(partition_by=ShotRow.project_id, order_by=(ShotRow.place, ShotRow.created))
+    ranked = select(ShotRow.id, order.label("rank")).where(~ShotRow.deleted).subquery()
+    counted = select(ShotRow.project_id, func.count()).where(~ShotRow.deleted).group_by(ShotRow.project_id)
+    counts = dict(session.execute(counted).tuples().all())
+    first: dict[uuid.UUID, list[ShotRow]] = {}
+    chosen = select(ShotRow).join(ranked, ranked.c.id == ShotRow.id).where(ranked.c.rank <= most)
+    for row in session.scalars(chosen.order_by(ShotRow.project_id, ranked.c.rank)):
+        first.setdefault(row.project_id, []).append(row)
+    return counts, first
+
+
 def rows_of(session: Session, keys: Iterable[uuid.UUID]) -> dict[uuid.UUID, ShotRow]:
     """Some shots by id, deleted ones not among them."""
     chosen = select(ShotRow).where(ShotRow.id.in_(list(keys)), ~ShotRow.deleted)

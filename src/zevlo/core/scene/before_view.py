@@ -11,6 +11,7 @@ from zevlo.core.scene.working import WorkingSet
 
 STEP_M = 0.1
 NEAREST_M = 1.0
+MOST_STEPS = 1000
 Mask = NDArray[np.bool_]
 _SIDES = [(0, 1), (1, 2), (2, 3), (3, 0), (0, 2), (1, 3)]
 
@@ -25,7 +26,9 @@ def put_before(stand_in: StandIn, viewer: tuple[float, float, float], working: W
     length = float(np.linalg.norm(way))
     if length <= NEAREST_M:
         return turned
-    moves = np.arange(0.0, length - NEAREST_M, STEP_M)[:, None] * way / length
+    # No farther than the set reaches, and in so many steps at most: the viewer may be anywhere.
+    reach = min(length - NEAREST_M, working.reach)
+    moves = np.arange(0.0, reach, max(STEP_M, reach / MOST_STEPS))[:, None] * way / length
     outlines = footprint(turned)[None] + moves[:, None]
     free = np.flatnonzero(_free(outlines, np.array(_heights(turned)), working))
     if len(free) == 0 or free[0] == 0:

@@ -23,6 +23,7 @@ LONG_WALL_SHARE = 0.55
 DOOR_WIDTH_M = (0.55, 2.6)
 CLEAR_M = 0.25
 INSIDE_M = 2.0
+LONGEST_SIDE_M = 500.0
 LOW_M = 1.2
 MOST_SUGGESTED = 16
 NEARER = (0.0, 0.1, 0.2, 0.3, 0.4, 0.5)
@@ -131,6 +132,8 @@ def _doorways(outline: Floats, area: shapely.Polygon, level: Level, z: float, wo
         length = float(np.linalg.norm(end - start))
         along = _unit(end - start)
         into = np.array([-along[1], along[0]])
+        if length > LONGEST_SIDE_M:
+            continue  # no wall has doors one would look for by the hand's breadth over such a length
         at = np.arange(_STEP_M / 2.0, length, _STEP_M)
         probes = shapely.points(start + at[:, None] * along)
         near = np.zeros(len(at), dtype=bool)

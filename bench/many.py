@@ -1,0 +1,142 @@
+"""Many desks at once, many projects, many shots: each against one, or few, in the same run."""
+
+from __future__ import annotations
+
+import asyncio
+import json
+import time
+from collections.abc import Callable
+
+import httpx
+import numpy as np
+import trimesh
+import websockets
+
+from serving import served
+from zevlo.demo.load import SHOTS
+
+Row = tuple[str, str, str, str, str]
+DESKS, QUESTIONS_A_SECOND, SECONDS = 20, 30, 8
+
+
+async def _one_desk(address: str, project: str, number: int, waits: list[float]) -> None:
+    """A hand that drags: a question thirty times a second, the next when the last was answered."""
+    shot = SHOTS[1].as_json()
+    x, y, z = shot["stand"]["position"]  # type: ignore[index]
+    async with websockets.connect(address, max_size=None) as socket:
+        await socket.send(json.dumps({"kind": "open", "project": project}))
+        ends, seq = time.perf_counter() + SECONDS, 0
+        await asyncio.sleep(number / DESKS / QUESTIONS_A_SECOND)
+        while time.perf_counter() < ends:
+            seq += 1
+            shot["stand"]["position"] = [x - 0.004 * (seq % 100), y + 0.001 * number, z]  # type: ignore[index]
+            asked = time.perf_counter()
+            await socket.send(json.dumps({"kind": "shot", "seq": seq, "shot": shot}))
+            while True:
+                told = json.loads(await socket.recv())
+                if told.get("seq") == seq:
+                    break
+            waited = time.perf_counter() - asked
+            if seq > 10:
+                waits.append(waited)
+            await asyncio.sleep(max(0.0, 1.0 / QUESTIONS_A_SECOND - waited))
+
+
+async def _desks(address: str, project: str, count: int) -> list[float]:
+    waits: list[float] = []
+    await asyncio.gather(*[_one_desk(address, project, n, waits) for n in range(count)])
+    return waits
+
+
+def _seconds(action: Callable[[], object], times: int = 5) -> float:
+    took = []
+    for _ in range(times):
+        begun = time.perf_counter()
+        action()
+        took.append(time.perf_counter() - begun)
+    return float(np.median(took))
+
+
+def many() -> list[Row]:
+    """Twenty desks beside one; a room full of figures beside an empty one; two hundred projects beside one."""
+    rows: list[Row] = []
+    with served() as port, httpx.Client(base_url=f"http://127.0.0.1:{port}", timeout=120) as client:
+        demo = client.get("/api/projects").json()["projects"][0]["id"]
+        address = f"ws://127.0.0.1:{port}/api/live"
+        one = asyncio.run(_desks(address, demo, 1))
+        all_of_them = asyncio.run(_desks(address, demo, DESKS))
+        a, b = (float(np.percentile(waits, 95)) * 1e3 for waits in (all_of_them, one))
+        asked = len(all_of_them) / SECONDS
+        rows.append(
+            (
+                f"{DESKS} desks dragging, p95 of waiting ({asked:.0f} answers a second)",
+                f"{a:.0f} ms",
+                f"one desk {b:.1f} ms",
+                f"{a / b:.1f}",
+                "under 80 ms",
+            )
+        )
+
+        def whole() -> object:
+            return client.get(f"/api/projects/{demo}").raise_for_status()
+
+        whole()
+        bare = _seconds(whole)
+        for n in range(10):
+            now = client.get(f"/api/projects/{demo}").json()["version"]
+            client.post(
+                f"/api/projects/{demo}/stand-ins", json={"version": now, "what": "seated", "at": [n, 0]}
+            ).raise_for_status()
+        whole()
+        seated = _seconds(whole)
+        rows.append(
+            (
+                "A project with ten seated figures",
+                f"{seated * 1e3:.0f} ms",
+                f"without {bare * 1e3:.0f} ms",
+                f"{seated / bare:.2f}",
+                "under 2",
+            )
+        )
+        far = {
+            "version": client.get(f"/api/projects/{demo}").json()["version"],
+            "what": "standing",
+            "at": [0, 0],
+            "seen_from": [1e6, 1e6, 1e6],
+        }
+        begun = time.perf_counter()
+        client.post(f"/api/projects/{demo}/stand-ins", json=far).raise_for_status()
+        rows.append(
+            (
+                "A stand-in seen from 1,700 km away",
+                f"{time.perf_counter() - begun:.2f} s",
+                "1 s",
+                f"{time.perf_counter() - begun:.2f}",
+                "under 1",
+            )
+        )
+
+        box = trimesh.creation.box().export(file_type="glb")
+        few = _seconds(lambda: client.get("/api/projects").raise_for_status())
+        for n in range(199):
+            client.post("/api/projects", files={"model": (f"box {n}.glb", box)}).raise_for_status()
+        full = _seconds(lambda: client.get("/api/projects").raise_for_status())
+        rows.append(
+            (
+                "First page of 200 projects",
+                f"{full * 1e3:.0f} ms",
+                f"of one {few * 1e3:.0f} ms",
+                f"{full / few:.1f}",
+                "under 200 ms",
+            )
+        )
+
+        made = client.post("/api/projects", files={"model": ("many.glb", box)}).json()["id"]
+        how = {"kind": "from_plan", "stand": [0, -5], "aim": [0, 0]}
+        row = client.post(f"/api/projects/{made}/shots", json={"how": how}).json()
+        for _ in range(499):
+            client.post(f"/api/shots/{row['id']}/duplicate").raise_for_status()
+        client.post(f"/api/projects/{made}/order", json={"by": "name"}).raise_for_status()
+        back = _seconds(lambda: client.post(f"/api/projects/{made}/undo").raise_for_status(), 1)
+        rows.append(("Undo of an order of 500 shots", f"{back:.2f} s", "0.6 s", f"{back / 0.6:.2f}", "under 1"))
+    return rows
