@@ -108,8 +108,8 @@ def test_new_shots_stand_at_their_heights_above_the_floor_under_each_end():
     assert placed.stand.position[2] == pytest.approx(2.1, abs=1e-4)
     assert resolve(placed.stand).pitch_deg == 0.0
     assert placed.focus.distance_m == pytest.approx(6.0, abs=1e-4)
-    with pytest.raises(g.Refused, match="5 cm apart"):
-        new_shot_in_plan(Shot(), WORKING, (3, 0), (3, 0.01), 1.2, level)
+    with pytest.raises(g.Refused, match="1 cm apart"):
+        new_shot_in_plan(Shot(), WORKING, (3, 0), (3, 0.005), 1.2, level)
     below_the_cut_only = new_shot_in_plan(Shot(), WORKING, (3, 0), (3, 4), 0.2, level)
     assert below_the_cut_only.stand.position[2] == pytest.approx(1.6, abs=1e-3)
     living = new_shot_in_plan(Shot(), WORKING, (3, 0), (-5, -3), 1.2, Habits())

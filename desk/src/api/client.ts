@@ -26,6 +26,7 @@ export type ShotGesture = NonNullable<Schemas["AskShot"]["gesture"]>;
 export type ViewGesture = NonNullable<Schemas["AskScout"]["gesture"]>;
 export type Offer = Schemas["Offer"];
 export type NewShot = Schemas["NewShot"];
+export type StandInMove = Schemas["StandInMove"];
 export type StandIn = Project["stand_ins"][number];
 export type Leftover = Schemas["LeftoverOut"];
 export type Suggestion = Schemas["SuggestionOut"];

@@ -2414,6 +2414,8 @@ export interface components {
                 number,
                 number
             ] | null;
+            /** Under */
+            under?: string | null;
         };
         /**
          * Offer
@@ -2439,6 +2441,23 @@ export interface components {
             height_pairs: components["schemas"]["HeightPair"][];
             /** Height Words */
             height_words: string[];
+        };
+        /**
+         * OnSeen
+         * @description On the surface that is seen at a place in a picture.
+         */
+        OnSeen: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "on_seen";
+            /** Picture */
+            picture: components["schemas"]["ScoutPicture"] | components["schemas"]["ShotPicture"];
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
         };
         /**
          * Orbit
@@ -2826,6 +2845,8 @@ export interface components {
             stand_in_marks: components["schemas"]["StandInMark"][];
             site: components["schemas"]["Site"];
             habits: components["schemas"]["Habits"];
+            /** Heights By Size */
+            heights_by_size: boolean;
             light: components["schemas"]["LightSetup"];
             /** Sunward */
             sunward: [
@@ -3033,6 +3054,8 @@ export interface components {
                     number
                 ]
             ];
+            /** Small */
+            small: boolean;
             /** Parts */
             parts: components["schemas"]["PartOut"][];
             /** Views */
@@ -3500,7 +3523,7 @@ export interface components {
             /** Version */
             version: number;
             /** To */
-            to: components["schemas"]["ToPlan"] | components["schemas"]["ToSection"] | components["schemas"]["Facing"];
+            to: components["schemas"]["ToPlan"] | components["schemas"]["ToSection"] | components["schemas"]["Facing"] | components["schemas"]["OnSeen"];
         };
         /**
          * StandPatch
@@ -3949,7 +3972,7 @@ export interface components {
              * Gesture
              * @default null
              */
-            gesture: (components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["LookAt"]) | null;
+            gesture: (components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["LookAt"] | components["schemas"]["LookAtPart"] | components["schemas"]["ShowAll"] | components["schemas"]["WithSet"]) | null;
             /**
              * Anchor
              * @default false
@@ -4013,6 +4036,19 @@ export interface components {
             size_m: number;
         };
         /**
+         * LookAtPart
+         * @description The scout view goes to where it sees a part well, from where nothing is in the way.
+         */
+        LookAtPart: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "look_at_part";
+            /** Part */
+            part: string;
+        };
+        /**
          * OpenProject
          * @description First message on the live socket, and whenever another project is opened or parts are lifted off.
          */
@@ -4037,6 +4073,29 @@ export interface components {
             kind: "ping";
             /** Seq */
             seq: number;
+        };
+        /**
+         * ShowAll
+         * @description The scout view goes back, as it looks, until all of the set is in it.
+         */
+        ShowAll: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "show_all";
+        };
+        /**
+         * WithSet
+         * @description The scout view goes along with a set that was corrected: it sees what it saw. ``before``: how that stood.
+         */
+        WithSet: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "with_set";
+            before: components["schemas"]["Placing"];
         };
         LiveQuestion: components["schemas"]["OpenProject"] | components["schemas"]["AskShot"] | components["schemas"]["AskScout"] | components["schemas"]["Ping"];
         /**

@@ -18,12 +18,13 @@ export function Heights({ project, put }: { project: Project; put: (change: Part
   const aim = habits.aim_m ?? null;
   return (
     <DialogTrigger>
-      <Open className="live" aria-label="Heights of new shots">{habits.lens_m.toFixed(2)} m, aim {aim === null ? "level" : `${aim.toFixed(2)} m`}</Open>
+      <Open className="live" aria-label="Heights of new shots">{project.heights_by_size ? "heights by its size" : `${habits.lens_m.toFixed(2)} m, aim ${aim === null ? "level" : `${aim.toFixed(2)} m`}`}</Open>
       <Sheet placement="top">
         <Dialog aria-label="Heights of new shots">
           <h3>A new shot from plan stands</h3>
+          {project.heights_by_size && <p>With the lens a little over the top of this small set, the aim at its middle, until other heights are chosen.</p>}
           {pairs.map((pair, n) => (
-            <Pair key={pair.name} $on={pair.lens_m === habits.lens_m && (pair.aim_m ?? null) === aim} onPress={() => put({ lens_m: pair.lens_m, aim_m: pair.aim_m })}>
+            <Pair key={pair.name} $on={!project.heights_by_size && pair.lens_m === habits.lens_m && (pair.aim_m ?? null) === aim} onPress={() => put({ lens_m: pair.lens_m, aim_m: pair.aim_m })}>
               <b>{pair.name}</b><span>{words[n]}</span>
             </Pair>
           ))}

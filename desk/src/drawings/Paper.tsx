@@ -1,6 +1,8 @@
 import { type ReactNode, useCallback, useEffect, useLayoutEffect, useRef, useState } from "react";
 import styled from "styled-components";
 import type { Outlines } from "../api/client";
+import { Button } from "../kit/controls";
+import { keepLook, lookAt } from "../kit/looks";
 import { card, ink, quiet } from "../kit/tokens";
 
 /** A part of the paper, in metres: x to the right, y up. */
@@ -47,7 +49,12 @@ interface Props {
 export function Paper({ title, note, tools, extent, home, label, barAtTop = false, children, onPress, onDrag, onRelease, onHover, cursor }: Props) {
   const box = useRef<HTMLDivElement>(null);
   const [size, setSize] = useState({ width: 0, height: 0 });
-  const [looked, setLooked] = useState<{ home: string; centre: Point; scale: number } | null>(null);
+  const memory = `${title}|${home}`;
+  const [looked, look] = useState<{ home: string; centre: Point; scale: number } | null>(null);
+  const setLooked = (to: { home: string; centre: Point; scale: number } | null) => {
+    look(to);
+    keepLook(memory, to && { centre: to.centre, scale: to.scale });
+  };
   const held = useRef<{ from: Point; centre: Point; taken: boolean } | null>(null);
 
   useLayoutEffect(() => {
@@ -63,7 +70,9 @@ export function Paper({ title, note, tools, extent, home, label, barAtTop = fals
     centre: [extent.x + extent.width / 2, extent.y + extent.height / 2] as Point,
     scale: Math.max(0.01, Math.min((size.width - 36) / extent.width, (size.height - 58) / extent.height)),
   };
-  const now = looked && looked.home === home ? looked : { home, ...fitted };
+  const kept = lookAt(memory);
+  const own = looked && looked.home === home ? looked : kept && { home, ...kept };
+  const now = own ?? { home, ...fitted };
   const { centre, scale } = now;
   const at = (x: number, y: number): Point => [size.width / 2 + (x - centre[0]) * scale, size.height / 2 + 10 - (y - centre[1]) * scale];
   const place = useCallback(
@@ -81,12 +90,13 @@ export function Paper({ title, note, tools, extent, home, label, barAtTop = fals
     const turned = (event: WheelEvent) => {
       event.preventDefault();
       const [x, y] = place(event);
-      const next = Math.min(4000, Math.max(0.05, scale * (event.deltaY < 0 ? 1.15 : 1 / 1.15)));
+      const next = Math.min(60000, Math.max(0.05, scale * (event.deltaY < 0 ? 1.15 : 1 / 1.15)));
       const k = scale / next;
       setLooked({ home, scale: next, centre: [x + (centre[0] - x) * k, y + (centre[1] - y) * k] });
     };
     node.addEventListener("wheel", turned, { passive: false });
     return () => node.removeEventListener("wheel", turned);
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- setLooked goes by title and home alone
   }, [place, scale, centre, home]);
 
   const down = (event: React.PointerEvent) => {
@@ -112,14 +122,14 @@ export function Paper({ title, note, tools, extent, home, label, barAtTop = fals
   return (
     <Sheet ref={box} onPointerDown={down} onPointerMove={move} onPointerUp={up} onPointerCancel={up} data-drawing={title}
       style={{ cursor }} data-eye={`${centre[0]},${centre[1]},${scale}`}>
-      <header><b>{title}</b><span>{note}</span>{tools}</header>
+      <header><b>{title}</b><span>{note}</span>{tools}{own && <Button aria-label={`Fit: show all of the ${title.toLowerCase()} again`} onPress={() => setLooked(null)}>Fit</Button>}</header>
       {size.width > 0 && <svg role="group" aria-label={label}>{children(eye)}<ScaleBar eye={eye} top={barAtTop} /></svg>}
     </Sheet>
   );
 }
 
 function ScaleBar({ eye, top }: { eye: Eye; top: boolean }) {
-  const lengths = [0.05, 0.1, 0.25, 0.5, 1, 2, 5, 10, 20, 50, 100, 200, 500];
+  const lengths = [0.001, 0.002, 0.005, 0.01, 0.02, 0.05, 0.1, 0.25, 0.5, 1, 2, 5, 10, 20, 50, 100, 200, 500];
   const length = lengths.find((l) => l * eye.scale >= 36) ?? 1000;
   const x = eye.width - 14 - length * eye.scale;
   const y = top ? 22 : eye.height - 12;

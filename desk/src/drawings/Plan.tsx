@@ -12,12 +12,13 @@ import { FocusLines } from "./FocusLines";
 import { Cross, CutLines, Hatch, Sight, Tripod } from "./ink";
 import { type Extent, Handle, Paper, type Point } from "./Paper";
 
-/** What of the plan is worth showing first: the body of the set and the stands. */
+/** What of the plan is worth showing first: the body of the set with room to stand round it, and the stands. */
 function firstLook(shots: ShotRow[], [low, high]: Project["set"]["body"]): Extent {
   const xs = [low[0], high[0], ...shots.map(({ shot }) => shot.stand.position[0])];
   const ys = [low[1], high[1], ...shots.map(({ shot }) => shot.stand.position[1])];
   const [x0, x1, y0, y1] = [Math.min(...xs), Math.max(...xs), Math.min(...ys), Math.max(...ys)];
-  return { x: x0, y: y0, width: Math.max(0.5, x1 - x0), height: Math.max(0.5, y1 - y0) };
+  const round = Math.min(0.9 * Math.max(high[0] - low[0], high[1] - low[1]), 3.6);
+  return { x: x0 - round, y: y0 - round, width: Math.max(0.01, x1 - x0) + 2 * round, height: Math.max(0.01, y1 - y0) + 2 * round };
 }
 
 interface Props {
@@ -53,8 +54,16 @@ export function Plan({ project, desk, scout, placing, setPlacing, onPlaced, onCh
     if (!one) return firstLook(project.shots, project.set.body);
     const xs = [one.position[0], one.aim[0]];
     const ys = [one.position[1], one.aim[1]];
-    const reach = Math.max(4.5, Math.hypot(xs[0]! - xs[1]!, ys[0]! - ys[1]!) * 0.8);
-    const middle: Point = [(xs[0]! + xs[1]!) / 2, (ys[0]! + ys[1]!) / 2];
+    const [low, high] = project.set.body;
+    const size = Math.max(high[0] - low[0], high[1] - low[1]);
+    if (project.set.small) {
+      // A thing on a table is seen whole, with who looks at it.
+      xs.push(low[0], high[0]);
+      ys.push(low[1], high[1]);
+    }
+    const [left, right, bottom, top] = [Math.min(...xs), Math.max(...xs), Math.min(...ys), Math.max(...ys)];
+    const reach = Math.max(Math.min(4.5, 0.8 * size), Math.hypot(right - left, top - bottom) * (project.set.small ? 0.6 : 0.8));
+    const middle: Point = [(left + right) / 2, (bottom + top) / 2];
     return { x: middle[0] - reach, y: middle[1] - reach * 0.8, width: 2 * reach, height: 1.6 * reach };
     // eslint-disable-next-line react-hooks/exhaustive-deps -- looked at anew only when another shot is chosen
   }, [shot?.id, plan === undefined]);

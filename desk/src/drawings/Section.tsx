@@ -15,6 +15,15 @@ export function Section({ project, desk, look, onStandIn }: { project: Project; 
   const shownShots = new Map(markedShots(project, look, desk.row.id).map(({ row, n }) => [row.id, { row, n }]));
   const { section } = desk.sheet.drawings;
   const extent = useMemo<Extent>(() => {
+    const [least, most] = project.set.body;
+    const size = Math.max(...most.map((v, k) => v - least[k]!));
+    if (project.set.small) {
+      // A thing on a table is seen whole, with the stand and what it stands on.
+      const heights = [least[2], most[2], section.aim[1], section.stand[1]];
+      const [foot, head] = [Math.min(...heights) - 0.25 * size, Math.max(...heights) + 0.25 * size];
+      const far = section.aim[0] + 1.2 * size;
+      return { x: -0.5 * size, y: foot, width: far + 0.7 * size, height: head - foot };
+    }
     const floor = desk.sheet.pose.floor_z ?? section.stand[1] - 1.6;
     const reach = Math.max(2.5, section.aim[0] * 1.25);
     const low = Math.min(floor, section.aim[1], section.stand[1]) - 0.35;
@@ -83,14 +92,15 @@ function Staff({ eye, desk, project }: { eye: Eye; desk: ShotDesk; project: Proj
   const floor = pose.floor_z;
   const marks = [];
   if (floor != null) {
-    const top = Math.max(3, Math.ceil(z - floor));
-    const step = eye.scale > 30 ? 0.1 : 0.5;
+    // Ten marks to a number, as fine as can be told apart, as many as the sheet shows.
+    const step = [0.001, 0.01, 0.1, 1, 10, 100].find((s) => s * eye.scale >= 3) ?? 1000;
+    const top = Math.max(eye.scale > 400 ? z - floor + 10 * step : Math.max(3, Math.ceil(z - floor)), 10 * step);
     for (let n = 0; n * step <= top + 1e-6; n += 1) {
-      const h = n * step;
-      const y = eye.at(x, floor + h)[1];
-      const whole = Math.abs(h - Math.round(h)) < 1e-6;
+      const y = eye.at(x, floor + n * step)[1];
+      if (y < -20) break;
+      const whole = n % 10 === 0;
       marks.push(<line key={n} x1={px} x2={px + (whole ? 8 : 4)} y1={y} y2={y} stroke={spruce} />);
-      if (whole && h > 0 && eye.scale > 14) marks.push(<text key={`t${n}`} x={px + 11} y={y + 4} fontSize={11} fill={spruce}>{Math.round(h)}</text>);
+      if (whole && n > 0) marks.push(<text key={`t${n}`} x={px + 11} y={y + 4} fontSize={11} fill={spruce}>{Number((n * step).toFixed(3))}</text>);
     }
   }
   const tops = named.map((mark) => ({ ...mark, y: eye.at(x, (floor ?? 0) + mark.height_m)[1] }));

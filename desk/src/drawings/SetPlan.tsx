@@ -72,7 +72,7 @@ export function SetPlan(p: Props) {
   const snap = useSnap(project);
   const extent = useMemo<Extent>(() => {
     const [low, high] = project.set.body;
-    return { x: low[0], y: low[1], width: Math.max(0.5, high[0] - low[0]), height: Math.max(0.5, high[1] - low[1]) };
+    return { x: low[0], y: low[1], width: Math.max(0.01, high[0] - low[0]), height: Math.max(0.01, high[1] - low[1]) };
   }, [project.set.body]);
   const { setDrawing, onRoom } = p;
   const finish = useCallback(

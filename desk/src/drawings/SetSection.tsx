@@ -27,8 +27,9 @@ export function SetSection({ project, line, turn, chosenStandIn, naming, setNami
   const { data: section, error } = useSection(project, line);
   const [moved, setMoved] = useState<{ what: string; y: number } | null>(null);
   const [low, high] = project.set.body;
-  const reach = Math.max(2, Math.hypot(high[0] - low[0], high[1] - low[1]) / 2);
-  const extent: Extent = { x: -reach, y: low[2] - 0.5, width: 2 * reach, height: high[2] - low[2] + 1 };
+  const reach = Math.max(0.01, Math.hypot(high[0] - low[0], high[1] - low[1]) / 2);
+  const air = Math.min(0.5, 0.3 * reach);
+  const extent: Extent = { x: -reach - air, y: low[2] - air, width: 2 * (reach + air), height: high[2] - low[2] + 2 * air };
   const press = (place: Point) => {
     if (!naming) return false;
     void told(http.GET("/api/projects/{key}/section/floor", { params: { path: { key: project.id }, query: { ...line, across: place[0], z: place[1] } } }))

@@ -19,6 +19,7 @@ const sheet: [string[], string][] = [
   [["Enter"], "keep the framing"],
   [["Esc"], "put the camera back on the tripod; leave a mode"],
   [["← → ↑ ↓"], "scout view or in hand: walk; with Shift larger steps; Page Up and Down raise and lower"],
+  [["Home"], "Set: show all of it; with Shift go to the chosen part"],
   [["Ctrl ← → ↑ ↓"], "in hand: pan and tilt by one turn; with Shift orbit the aim"],
 ];
 

@@ -83,8 +83,13 @@ export function useShotDesk(project: Project, row: ShotRow | null): ShotDesk | n
         const answer = (await told(http.PATCH("/api/shots/{key}", { params: { path: { key: id } }, body: { version: now.version, label, patch, seen, gesture } }))) as ShotRow;
         if (latest.current?.id === id) latest.current = answer;
         cache.setQueryData<Project>(key, (old) => old && { ...old, shots: old.shots.map((s) => (s.id === id ? answer : s)) });
+        // Whoever comes next, undo above all, goes by the project as this write left it.
+        if (pending.current === 1) await cache.invalidateQueries({ queryKey: key });
       }, () => cache.refetchQueries({ queryKey: key }))
-        .catch((error: Error) => say(error.message))
+        .catch((error: Error) => {
+          say(error.message);
+          void cache.invalidateQueries({ queryKey: key });
+        })
         .finally(() => {
           pending.current -= 1;
           if (pending.current > 0) return;
@@ -92,7 +97,6 @@ export function useShotDesk(project: Project, row: ShotRow | null): ShotDesk | n
             live.forget("shot");
             live.askShot(latest.current.shot, null, true);
           }
-          void cache.invalidateQueries({ queryKey: key });
         });
     },
     [cache, live, project.id, id, say],

@@ -5,6 +5,7 @@ from __future__ import annotations
 import secrets
 import uuid
 from collections.abc import Sequence
+from dataclasses import replace
 from typing import Annotated
 
 import numpy as np
@@ -21,6 +22,7 @@ from zevlo.api.set_messages import (
     LiftChange,
     LiftLevel,
     NewStandIn,
+    OnSeen,
     Pick,
     PickOut,
     ScoutPicture,
@@ -28,6 +30,7 @@ from zevlo.api.set_messages import (
     SectionMarks,
     SectionOut,
     ShotMark,
+    ShotPicture,
     SnapOut,
     StandInMove,
     ToPlan,
@@ -50,9 +53,13 @@ from zevlo.core.scene.stand_ins import (
     facing,
     new_stand_in,
     put_down,
+    put_on,
     stand_ins_alone,
+    sweep_under,
 )
-from zevlo.core.scout import SCOUT_NEAR_M, scout_window
+from zevlo.core.scene.working import WorkingSet
+from zevlo.core.scout import scout_near, scout_window
+from zevlo.core.seen import Seen as PlaceSeen
 from zevlo.core.seen import seen_from
 from zevlo.core.solve import SECTION_DEPTH_M, camera_of
 from zevlo.core.stand.pose import resolve
@@ -136,18 +143,21 @@ def snapped(
     return SnapOut(x=found.x, y=found.y, to=found.to)
 
 
+def _seen_in(picture: ScoutPicture | ShotPicture, x: float, y: float, working: WorkingSet) -> PlaceSeen | None:
+    """What is seen at a place in the scout view or through a lens."""
+    if isinstance(picture, ScoutPicture):
+        window = scout_window(picture.scout, picture.ratio, picture.back)
+        return seen_from(resolve(picture.scout.stand), window, scout_near(picture.scout.stand), x, y, working)
+    camera = camera_of(picture.shot)
+    return seen_from(camera.pose, camera.window, picture.shot.lens.near_m, x, y, working)
+
+
 @router.post("/pick")
 def pick(key: uuid.UUID, asked: Pick, desk: TheDesk, session: InTransaction) -> PickOut:
     """The part that is seen at a place in the scout view or through a lens."""
     found = projects.project(session, key)
     working = desk.shelf.working(standing(found))
-    picture = asked.picture
-    if isinstance(picture, ScoutPicture):
-        seen = seen_from(resolve(picture.scout.stand), scout_window(picture.scout, picture.ratio, picture.back),
-                         SCOUT_NEAR_M, asked.x, asked.y, working)  # fmt: skip
-    else:
-        camera = camera_of(picture.shot)
-        seen = seen_from(camera.pose, camera.window, picture.shot.lens.near_m, asked.x, asked.y, working)
+    seen = _seen_in(asked.picture, asked.x, asked.y, working)
     if seen is None:
         raise Refused("There is only sky at that place.")
     parts = working.model.parts
@@ -257,8 +267,18 @@ def add_stand_in(key: uuid.UUID, new: NewStandIn, desk: TheDesk, session: Placin
     """A stand-in of usual size on the floor at a place in plan; before a viewer nearer to them, where it is free."""
     found = projects.project(session, key)
     there = projects.arrangement_of(found).stand_ins
-    x, y = beside_others(new.at, there)
     bare = desk.shelf.working(standing(found).without_stand_ins())
+    if new.what == "sweep":
+        chosen = bare.model.parts_at([new.under] if new.under else [])
+        subject = bare.model.box_of(next(iter(chosen))) if chosen else bare.body
+        low = subject.mean(axis=0)
+        viewer = (float(low[0]), float(low[1]) - 1.0) if new.seen_from is None else new.seen_from[:2]
+        names = [one.name for one in there]
+        plain = new_stand_in("sweep", 0.0, 0.0, 0.0, names)
+        made: StandIn = sweep_under(subject, viewer, plain.name, secrets.token_hex(4))
+        projects.put_stand_ins(session, key, new.version, (*there, made), f"Add “{made.name}”", desk.floors(found))
+        return project_out(session, projects.project(session, key))
+    x, y = beside_others(new.at, there)
     from_z = found.plan_height if new.seen_from is None else new.seen_from[2]
     floor = bare.floor_at(x, y, from_z=from_z)
     made = new_stand_in(
@@ -293,6 +313,14 @@ def move_stand_in(
         u, v = plane.flat(np.array(one.at)).tolist()
         east, north, up = (np.array(one.at) + np.array([to.x - u, to.y - v]) @ plane.paper).tolist()
         there[number] = one.model_copy(update={"at": (east, north, up)})
+    elif isinstance(to, OnSeen):
+        rest = [other for n, other in enumerate(there) if n != number]
+        others = standing(found)
+        without = replace(others, arrangement=others.arrangement.model_copy(update={"stand_ins": tuple(rest)}))
+        seen = _seen_in(to.picture, to.x, to.y, desk.shelf.working(without))
+        if seen is None:
+            raise Refused("There is only sky at that place; press on a surface to put it on.")
+        there[number] = put_on(one, seen.at)
     else:
         there[number] = facing(one, to.x, to.y)
     words = f"{'Move' if to.kind != 'facing' else 'Turn'} “{one.name}”"

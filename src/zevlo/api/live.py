@@ -39,8 +39,9 @@ from zevlo.core.gestures import Refused
 from zevlo.core.light.setup import LightSetup
 from zevlo.core.optics.lens import projection_matrix
 from zevlo.core.scene.levels import NOWHERE
+from zevlo.core.scene.placing import Placing
 from zevlo.core.scene.working import WorkingSet
-from zevlo.core.scout import SCOUT_NEAR_M, anchored, looked_at, move_view, scout_view, scout_window
+from zevlo.core.scout import anchored, followed, scout_near, scout_view, scout_window
 from zevlo.core.shot import Shot, Stand
 from zevlo.core.solve import section_beyond, solve
 from zevlo.core.stand.pose import compass_point, resolve, view_matrix
@@ -255,12 +256,10 @@ class LiveDesk:
         width, height, frame = scout_view(scout, question.ratio, question.back)
         if question.anchor and self._working is not None:
             scout = scout.model_copy(update={"stand": anchored(scout.stand, self._working)})
-        if question.gesture is not None and question.gesture.kind == "look_at":
-            if self._working is not None:
-                there = looked_at(scout.stand, question.gesture.at, question.gesture.size_m, self._working)
-                scout = scout.model_copy(update={"stand": there})
-        elif question.gesture is not None:
-            scout = scout.model_copy(update={"stand": move_view(scout.stand, question.gesture, width, height)})
+        if question.gesture is not None:
+            placing = Placing() if self._stands is None else self._stands.arrangement.placing
+            stand = followed(scout.stand, question.gesture, self._working, placing, width, height)
+            scout = scout.model_copy(update={"stand": stand})
         pose = resolve(scout.stand)
         window = scout_window(scout, question.ratio, question.back)
         floor = None if self._working is None else self._working.floor_under(pose.position)
@@ -269,7 +268,7 @@ class LiveDesk:
             seq=question.seq,
             scout=scout,
             view=view_matrix(pose).ravel().tolist(),
-            projection=projection_matrix(window, SCOUT_NEAR_M, None).ravel().tolist(),
+            projection=projection_matrix(window, scout_near(scout.stand), None).ravel().tolist(),
             heading_deg=heading,
             compass=compass_point(heading),
             frame=frame,

@@ -60,6 +60,8 @@ class SetOut(Message):
     bounds: tuple[tuple[float, float, float], tuple[float, float, float]]
     body: tuple[tuple[float, float, float], tuple[float, float, float]]
     """Where most of its detail lies: what drawings show first."""
+    small: bool
+    """Whether it is a thing on a table, which is shown whole."""
     parts: list[PartOut]
     views: list[str]
     view_matrix: Matrix
@@ -194,6 +196,8 @@ class ProjectOut(Message):
     stand_in_marks: list[StandInMark]
     site: Site
     habits: Habits
+    heights_by_size: bool
+    """Whether new shots get their heights from the set's size, as no hand chose any."""
     light: LightSetup
     sunward: tuple[float, float, float]
     """Unit vector towards the sun."""

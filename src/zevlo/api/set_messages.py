@@ -10,7 +10,7 @@ from pydantic import Field
 from zevlo.api.messages import Message
 from zevlo.core.scout import Scout
 from zevlo.core.sheet import Outlines, Polyline
-from zevlo.core.shot import Back, Coordinate, Shot
+from zevlo.core.shot import Back, Coordinate, PartId, Shot
 
 
 class LiftLevel(Message):
@@ -145,6 +145,8 @@ class NewStandIn(Message):
     what: Literal["sweep", "standing", "seated", "panel"]
     at: tuple[Coordinate, Coordinate]
     seen_from: tuple[Coordinate, Coordinate, Coordinate] | None = None
+    under: PartId | None = None
+    """What a sweep is put under; without it, under all that stands there."""
 
 
 class ToPlan(Message):
@@ -173,6 +175,15 @@ class Facing(Message):
     y: Coordinate
 
 
+class OnSeen(Message):
+    """On the surface that is seen at a place in a picture."""
+
+    kind: Literal["on_seen"] = "on_seen"
+    picture: ScoutPicture | ShotPicture = Field(discriminator="kind")
+    x: float = Field(ge=0.0, le=1.0)
+    y: float = Field(ge=0.0, le=1.0)
+
+
 class StandInMove(Message):
     version: int
-    to: ToPlan | ToSection | Facing = Field(discriminator="kind")
+    to: ToPlan | ToSection | Facing | OnSeen = Field(discriminator="kind")

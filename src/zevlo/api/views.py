@@ -30,6 +30,7 @@ from zevlo.core.scene.placing import Placing, matrix_of
 from zevlo.core.scene.stand_ins import footprint, front_of
 from zevlo.core.shot import Shot
 from zevlo.core.shows import shown
+from zevlo.core.stand.habits import by_size, is_small
 from zevlo.files.summary import body_of, bounds_of, outline_of
 from zevlo.lab.thumbnail import thumbnail_key
 from zevlo.store.changes import next_changes
@@ -135,6 +136,7 @@ def set_out(revision: Revision, project: Project) -> SetOut:
     if "view_matrix" in summary:
         to_file = np.array(summary["view_matrix"]).reshape(4, 4)
     to_file[:3, 3] += summary.get("view_origin", (0.0, 0.0, 0.0))
+    body = body_of(summary, placing)
     settled = {"unit": placing.metres_per_unit != first.metres_per_unit, "up": placing.up != first.up}
     return SetOut(
         revision=revision.id,
@@ -145,7 +147,8 @@ def set_out(revision: Revision, project: Project) -> SetOut:
         kind=summary["kind"],
         drawn=summary["drawn"],
         bounds=bounds_of(summary, placing),  # type: ignore[arg-type]
-        body=body_of(summary, placing),  # type: ignore[arg-type]
+        body=body,  # type: ignore[arg-type]
+        small=is_small(np.array(body)),
         parts=parts_out(summary, arrangement),
         own_parts=len(summary["parts"]),
         views=[f"/api/sets/{name}/view.glb" for name in revision.views],
@@ -199,6 +202,7 @@ def project_out(session: Session, project: Project) -> ProjectOut:
         stand_in_marks=[StandInMark(outline=footprint(one).tolist(), front=front_of(one)) for one in stand_ins],
         site=site_of(project),
         habits=habits_of(project),
+        heights_by_size=by_size(habits_of(project), np.array(the_set.body)),
         light=LightSetup.model_validate(project.light),
         sunward=(float(x), float(y), float(z)),
         shots=shots_out(session, written, shared),

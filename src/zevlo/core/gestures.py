@@ -10,6 +10,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
+from zevlo.core.scene.placing import Placing
 from zevlo.core.shot import Coordinate, PartId, Point, Settings
 from zevlo.core.stand import moves
 
@@ -96,6 +97,26 @@ class LookAt(Settings):
     kind: Literal["look_at"] = "look_at"
     at: Point
     size_m: float = Field(gt=0.0, le=1.0e6)
+
+
+class ShowAll(Settings):
+    """The scout view goes back, as it looks, until all of the set is in it."""
+
+    kind: Literal["show_all"] = "show_all"
+
+
+class LookAtPart(Settings):
+    """The scout view goes to where it sees a part well, from where nothing is in the way."""
+
+    kind: Literal["look_at_part"] = "look_at_part"
+    part: PartId
+
+
+class WithSet(Settings):
+    """The scout view goes along with a set that was corrected: it sees what it saw. ``before``: how that stood."""
+
+    kind: Literal["with_set"] = "with_set"
+    before: Placing
 
 
 class AngleTo(Settings):
@@ -302,4 +323,6 @@ CameraGesture = (
     | FocusHyperfocal | SharpTo | SharpOnPaper | StopTo | Meter
 )  # fmt: skip
 ShotGesture = Annotated[CameraGesture | HoldGesture | LeaveGesture, Field(discriminator="kind")]
-ViewGesture = Annotated[Look | Shift | Orbit | Dolly | Walk | LookAt, Field(discriminator="kind")]
+ViewGesture = Annotated[
+    Look | Shift | Orbit | Dolly | Walk | LookAt | LookAtPart | ShowAll | WithSet, Field(discriminator="kind")
+]

@@ -8,10 +8,12 @@ import numpy as np
 
 from zevlo.core.follow import depth_at, with_focal_length
 from zevlo.core.gestures import Refused
+from zevlo.core.scene.stood_on import SMALL_M
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.scout import Scout
 from zevlo.core.shot import Shot, Stand
-from zevlo.core.stand.habits import Habits
+from zevlo.core.stand.habits import Habits, heights_for, is_small
+from zevlo.core.stand.moves import APART_M
 from zevlo.core.stand.pose import resolve
 
 
@@ -29,14 +31,21 @@ def new_shot_in_plan(
     height of the plan's cut: floors are looked for from there down.
     """
     working = working.whole
-    if hypot(stand[0] - aim[0], stand[1] - aim[1]) < 0.05:
-        raise Refused("Drag from the stand to the aim: they need to be at least 5 cm apart.")
+    if hypot(stand[0] - aim[0], stand[1] - aim[1]) < APART_M:
+        raise Refused("Drag from the stand to the aim: they need to be at least 1 cm apart.")
+    if is_small(working.body):
+        # A thing on a table may lie wholly above where the plan is cut.
+        cut_z = max(cut_z, float(working.body[1, 2]) + SMALL_M)
     floor = working.floor_at(*stand, from_z=cut_z)
     under = 0.0 if floor is None else floor
-    z = under + habits.lens_m
+    sized = heights_for(habits, working.body, under)
+    z = under + sized.lens_m
     aim_z = z
-    if habits.aim_m is not None:
+    if sized is not habits and sized.aim_m is not None:
+        aim_z = under + sized.aim_m
+    elif habits.aim_m is not None:
         aim_z = _floor_walked(working, stand, aim, under, cut_z) + habits.aim_m
+    habits = sized
     stays = habits.lens_m if habits.stays_above_floor and floor is not None else None
     placed = Stand(position=(*stand, z), aim=(*aim, aim_z), above_floor_m=stays)
     return _focused_ahead(start.with_groups(stand=placed), working)
@@ -87,6 +96,9 @@ def new_shot_from_scout(start: Shot, working: WorkingSet, scout: Scout) -> Shot:
 
 
 def _focused_ahead(shot: Shot, working: WorkingSet) -> Shot:
+    # What is looked at from close by begins nearer than rooms do.
+    near = min(shot.lens.near_m, max(0.1 * resolve(shot.stand).aim_distance, 1.0e-4))
+    shot = shot.with_groups(lens=shot.lens.model_copy(update={"near_m": near}))
     ahead = depth_at(shot, working, 0.5, 0.5)
     distance = resolve(shot.stand).aim_distance if ahead is None else ahead
     distance = max(distance, shot.lens.focal_length_mm * 0.0011)

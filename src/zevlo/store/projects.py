@@ -7,6 +7,7 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from typing import Any
 
+import numpy as np
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
@@ -18,10 +19,10 @@ from zevlo.core.scene.levels import Places, Where, places_moved
 from zevlo.core.scene.placing import Placing, change_between, shot_moved
 from zevlo.core.scene.stand_ins import StandIn, footprint, known_apart, moved_with_set
 from zevlo.core.shot import Shot
-from zevlo.core.stand.habits import Habits
+from zevlo.core.stand.habits import Habits, is_small
 from zevlo.core.stand.naming import proposed_name
 from zevlo.files.door import Taken
-from zevlo.files.summary import bounds_of
+from zevlo.files.summary import body_of, bounds_of
 from zevlo.store.blobs import put_file
 from zevlo.store.changes import HOME, Missing, Writing, hold, locked_row
 from zevlo.store.shots import name_untouched, settings_of, shots_held, shots_with_takes
@@ -59,7 +60,7 @@ def create_project(
         revision_id=None,
         light=light.model_dump(mode="json"),
         lifted=[],
-        plan_height=first_plan_height(float(bounds_of(summary, placing)[0][2]), found),
+        plan_height=first_plan_height(summary, placing, found),
         arrangement=Arrangement(placing=placing).model_dump(mode="json"),
         places=found.model_dump(mode="json"),
         site=summary["site"],
@@ -71,8 +72,13 @@ def create_project(
     return project
 
 
-def first_plan_height(lowest: float, places: Places) -> float:
-    """Where the plan is cut at first: 1.2 m above the level nearest to zero, or above the lowest likely floor."""
+def first_plan_height(summary: dict[str, Any], placing: Placing, places: Places) -> float:
+    """Where the plan is cut at first: 1.2 m above the level nearest to zero, or above the lowest likely floor; through
+    the middle of a thing on a table."""
+    lowest = float(bounds_of(summary, placing)[0][2])
+    body = np.array(body_of(summary, placing))
+    if is_small(body) and not places.levels:
+        return float(body[:, 2].mean())
     floors = [level.floor_m for level in places.levels]
     return (min(floors, key=abs) if floors else max(lowest, 0.0)) + PLAN_CUT_M
 
@@ -199,8 +205,7 @@ def place_set(session: Session, key: uuid.UUID, seen: int, placing: Placing, flo
         values["plan_height"] = float(change[2, 2] * found.plan_height + change[2, 3])
         values["places"] = moved.model_dump(mode="json")
     else:
-        low = float(bounds_of(revision_of(session, found).summary, placing)[0][2])
-        values["plan_height"] = first_plan_height(low, Places())
+        values["plan_height"] = first_plan_height(revision_of(session, found).summary, placing, Places())
         values["places"] = Places().model_dump(mode="json")
     writing.change(found, seen, **values)
     for row, takes in shots_with_takes(session, key):

@@ -25,6 +25,10 @@ export interface ScoutDesk {
   move: (gesture: ViewGesture) => void;
   wheel: (notches: number) => void;
   step: (ahead: number, right: number, up: number) => void;
+  /** Back until all of the set is in the view. */
+  showAll: () => void;
+  /** To where a part is seen well. */
+  goTo: (part: string) => void;
 }
 
 /** The scout view: looking around without any shot. The server works out every move. */
@@ -72,5 +76,17 @@ export function useScout(project: Project, on: boolean, ratio: number, back: Bac
     },
     [project.id],
   );
-  return { answer: on ? answer : null, from, hold, move, wheel, step };
+  const showAll = useCallback(() => live.askScout(now(), ratio, back, { kind: "show_all" }), [live, now, ratio, back]);
+  const goTo = useCallback((part: string) => live.askScout(now(), ratio, back, { kind: "look_at_part", part }), [live, now, ratio, back]);
+  // Where the set is corrected, the view goes along with it.
+  const { placing } = project.set;
+  const stood = useRef(placing);
+  useEffect(() => {
+    const before = stood.current;
+    stood.current = placing;
+    if (JSON.stringify(before) === JSON.stringify(placing) || !left.has(project.id)) return;
+    live.askScout(now(), ratio, back, { kind: "with_set", before });
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- asked once for each correction
+  }, [live, placing]);
+  return { answer: on ? answer : null, from, hold, move, wheel, step, showAll, goTo };
 }

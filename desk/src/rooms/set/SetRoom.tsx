@@ -1,12 +1,13 @@
 import { useEffect, useState } from "react";
 import styled from "styled-components";
-import { http, type Leftover, type PlacingChange, type Project, type StandIn, told, useWrite } from "../../api/client";
+import { http, type Leftover, type PlacingChange, type Project, type StandIn, type StandInMove, told, useWrite } from "../../api/client";
 import { useLive } from "../../App";
 import { SetPlan } from "../../drawings/SetPlan";
 import { type Line, SetSection } from "../../drawings/SetSection";
 import type { Point } from "../../drawings/Paper";
 import { Finder } from "../../finder/Finder";
 import { Instrument } from "../../instruments/Instrument";
+import { FilmButton } from "../../kit/controls";
 import { useSay } from "../../kit/notice";
 import { typing } from "../../kit/shortcuts";
 import { Split, useSplit } from "../../kit/split";
@@ -49,6 +50,7 @@ export function SetRoom({ project }: { project: Project }) {
   const [room, setRoom] = useState<number | null>(null);
   const [standIn, setStandIn] = useState<number | null>(null);
   const [picking, setPicking] = useState(false);
+  const [putting, setPutting] = useState(false);
   const [drawing, setDrawing] = useState(false);
   const [levelling, setLevelling] = useState(false);
   const [line, setLine] = useState<Line>(() => middleLine(project));
@@ -59,15 +61,24 @@ export function SetRoom({ project }: { project: Project }) {
   const placed = JSON.stringify(project.set.placing);
   // eslint-disable-next-line react-hooks/exhaustive-deps -- the line goes back to the middle when the set stands otherwise
   useEffect(() => setLine(middleLine(project)), [placed, project.set.revision]);
+  const chosenPart = part === null ? undefined : project.set.parts[part]?.id;
+  const { showAll, goTo } = scout;
   useEffect(() => {
     const key = (event: KeyboardEvent) => {
-      if (event.key !== "Escape" || typing(event.target)) return;
+      if (typing(event.target)) return;
+      if (event.key === "Home") {
+        event.preventDefault();
+        if (!event.shiftKey) showAll();
+        else if (chosenPart) goTo(chosenPart);
+      }
+      if (event.key !== "Escape") return;
       setPicking(false);
       setLevelling(false);
+      setPutting(false);
     };
     window.addEventListener("keydown", key);
     return () => window.removeEventListener("keydown", key);
-  }, []);
+  }, [showAll, goTo, chosenPart]);
 
   const patch = (change: (now: Project) => SetChange) => write.mutate((now) => told(http.PATCH("/api/projects/{key}", { ...key, body: { version: now.version, ...change(now) } })));
   const lift = (how: { kind: "level"; level: string } | { kind: "above"; on: boolean } | { kind: "none" }) =>
@@ -94,7 +105,7 @@ export function SetRoom({ project }: { project: Project }) {
     setOpen("Levels and rooms");
     putPlaces((now) => ({ ...now, levels: [...now.levels, { name: `Level ${number}`, floor_m }] }), `Add “Level ${number}”`);
   };
-  const moveStandIn = (n: number, to: { kind: "plan"; x: number; y: number } | { kind: "facing"; x: number; y: number } | { kind: "section"; origin: [number, number]; heading_deg: number; x: number; y: number }) =>
+  const moveStandIn = (n: number, to: StandInMove["to"]) =>
     write.mutate(({ version }) => told(http.POST("/api/projects/{key}/stand-ins/{number}/move", { params: { path: { key: project.id, number: n } }, body: { version, to } })));
   const chooseStandIn = (n: number | null) => {
     setStandIn(n);
@@ -108,9 +119,11 @@ export function SetRoom({ project }: { project: Project }) {
     if (!stand) return;
     const [x, y] = stand.aim;
     write.mutate(async (now) => {
-      await told(http.POST("/api/projects/{key}/stand-ins", { ...key, body: { version: now.version, what, at: [x, y], seen_from: stand.position } }));
+      const under = what === "sweep" ? chosenPart ?? null : null;
+      const made = (await told(http.POST("/api/projects/{key}/stand-ins", { ...key, body: { version: now.version, what, at: [x, y], seen_from: stand.position, under } }))) as Project;
       setStandIn(now.stand_ins.length);
-      setLine((l) => ({ ...l, x, y }));
+      const place = made.stand_ins.at(-1)?.at;
+      if (place) setLine((l) => ({ ...l, x: place[0], y: place[1] }));
     });
   };
   const go = (thing: Leftover) => {
@@ -119,6 +132,12 @@ export function SetRoom({ project }: { project: Project }) {
   };
   const pick = (x: number, y: number) => {
     if (!scout.answer) return;
+    if (putting && standIn !== null) {
+      setPutting(false);
+      const picture = { kind: "scout" as const, scout: scout.answer.scout, ratio, back: null };
+      moveStandIn(standIn, { kind: "on_seen", picture, x, y });
+      return;
+    }
     setPicking(false);
     told(http.POST("/api/projects/{key}/pick", { ...key, body: { picture: { kind: "scout", scout: scout.answer.scout, ratio, back: null }, x, y } }))
       .then((seen) => setPart(seen.part))
@@ -134,12 +153,15 @@ export function SetRoom({ project }: { project: Project }) {
         onLiftAbove={(on) => lift({ kind: "above", on })} onAllBack={() => lift({ kind: "none" })} />
       <Centre style={{ gridTemplateRows: `minmax(0, 1fr) 30px ${papers}px` }}>
         <div style={{ position: "relative", display: "grid", minHeight: 0 }}>
-          <Finder project={project} picture={picture} around={false} whole clean picking={picking} marked={part} label="Scout view of the set" onRatio={setRatio} onPick={pick}
+          <Finder project={project} picture={picture} around={false} whole clean picking={picking || putting} marked={part} label="Scout view of the set" onRatio={setRatio} onPick={pick}
             onPushStart={scout.hold} onPush={(push) => scout.move({ kind: push.shift ? "look" : push.alt ? "shift" : "orbit", right: push.right, up: push.up })} onWheel={scout.wheel} onStep={scout.step} />
         </div>
         <Strip>
+          <FilmButton aria-label="Show all of the set (Home)" onPress={showAll}>Show all</FilmButton>
+          {chosenPart && <FilmButton aria-label="Go to the chosen part (Shift Home)" onPress={() => goTo(chosenPart)}>Go to it</FilmButton>}
           <span>{drawing ? "Press at the room's corners: they catch on cut walls. Enter closes it, Backspace takes one back"
             : levelling ? "Press on a floor in the section; Esc leaves it"
+            : putting ? "Press on the surface it is to stand on; Esc leaves it"
             : picking ? "Press on a part in the view; Esc leaves it" : part !== null ? `${project.set.parts[part]?.name ?? ""} is chosen` : "Drag to orbit, with Shift to look, with Alt to shift; wheel to come nearer; arrow keys to walk"}</span>
         </Strip>
         <Papers style={{ gridTemplateColumns: `${planShare}fr ${100 - planShare}fr` }}>
@@ -169,7 +191,7 @@ export function SetRoom({ project }: { project: Project }) {
             setPoints={(compass_points) => patch((now) => ({ habits: { ...now.habits, compass_points }, label: `Names by ${compass_points} compass points` }))} />
         </Instrument>
         <Instrument {...one("Stand-ins")} value={project.stand_ins.length ? many(project.stand_ins.length, "stand-in") : "none"}>
-          <StandIns project={project} chosen={standIn} choose={chooseStandIn} add={addStandIn} put={(change, label) => patch((now) => ({ stand_ins: change(now.stand_ins), label }))} />
+          <StandIns project={project} chosen={standIn} choose={chooseStandIn} add={addStandIn} putting={putting} setPutting={setPutting} put={(change, label) => patch((now) => ({ stand_ins: change(now.stand_ins), label }))} />
         </Instrument>
         <Instrument {...one("Things to look at")} value="">
           <ThingsToLookAt project={project} chosen={part} go={go} onLift={(n) => patch((now) => ({ lifted: [...now.lifted, now.set.parts[n]!.id] }))} />

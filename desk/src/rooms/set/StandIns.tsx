@@ -1,6 +1,6 @@
 import styled from "styled-components";
 import type { Project, StandIn } from "../../api/client";
-import { Button, Fields, Plain, Row } from "../../kit/controls";
+import { Button, Fields, Plain, Row, Toggle } from "../../kit/controls";
 import { NumberField, TextField } from "../../kit/fields";
 import { ink, line, quiet, spruce, sprucePale } from "../../kit/tokens";
 import { headed, metres, planAxes } from "../../kit/words";
@@ -18,11 +18,14 @@ interface Props {
   chosen: number | null;
   choose: (n: number | null) => void;
   add: (what: What) => void;
+  /** Whether the next press in the view puts the chosen one there. */
+  putting: boolean;
+  setPutting: (is: boolean) => void;
   put: (change: (now: StandIn[]) => StandIn[], label: string) => void;
 }
 
 /** Stand-ins: added, made to size, placed by numbers; by hand they are moved in plan and section. */
-export function StandIns({ project, chosen, choose, add, put }: Props) {
+export function StandIns({ project, chosen, choose, add, put, putting, setPutting }: Props) {
   const all = project.stand_ins;
   const axes = planAxes(project.site.north_deg);
   const one = chosen === null ? undefined : all[chosen];
@@ -54,6 +57,7 @@ export function StandIns({ project, chosen, choose, add, put }: Props) {
       {one && (
         <>
           {one.kind === "sweep" && <SweepFigure one={one} />}
+          <Row><Toggle isSelected={putting} onChange={setPutting}>Put it on a surface</Toggle></Row>
           <Fields>
             {one.kind === "sweep" && (
               <>

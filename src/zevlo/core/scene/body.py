@@ -8,6 +8,7 @@ from __future__ import annotations
 import numpy as np
 
 from zevlo.core.scene.model import Floats, SetModel
+from zevlo.core.scene.part_ids import STAND_INS_PATH
 
 BODY_SHARE = 0.02
 GROUND_SPAN = 0.9
@@ -21,13 +22,14 @@ def body_box(model: SetModel, up: int = 2) -> Floats:
     """Lowest and highest corner (2, 3), in the units and axes the model is in, of where most of its detail lies.
 
     ``up``: number of the axis that is upright.
-    Parts count by the root of their faces: neither the ground nor one finely modelled vase tells where the house is.
+    Stand-ins do not count. Parts count by the root of their faces: neither the ground nor one finely modelled vase
+    tells where the house is.
     """
     whole = np.array([model.vertices.min(axis=0), model.vertices.max(axis=0)])
     found: list[tuple[Floats, float]] = []
     ground: list[tuple[Floats, float]] = []
-    for part in model.parts:
-        if part.face_count == 0:
+    for part, own in zip(model.parts, model.ids, strict=True):
+        if part.face_count == 0 or own.partition("/")[0] == STAND_INS_PATH:
             continue
         step = -(-part.face_count // FACES_LOOKED_AT)
         faces = model.faces[part.first_face : part.first_face + part.face_count : step]
@@ -40,6 +42,16 @@ def body_box(model: SetModel, up: int = 2) -> Floats:
     points = np.concatenate([corners for corners, _ in found])
     weights = np.concatenate([np.full(len(corners), weight / len(corners)) for corners, weight in found])
     return np.stack([_between(points[:, axis], weights) for axis in range(3)], axis=1)
+
+
+def has_ground(model: SetModel, up: int = 2) -> bool:
+    """Whether some part is the ground, or a table or a sheet, that all else stands on."""
+    whole = np.array([model.vertices.min(axis=0), model.vertices.max(axis=0)])
+    parts = [part for part in model.parts if part.face_count]
+    return len(parts) > 1 and any(
+        _is_ground(model.vertices[model.faces[p.first_face : p.first_face + p.face_count].ravel()], whole, up)
+        for p in parts
+    )
 
 
 def _is_ground(corners: Floats, whole: Floats, up: int) -> bool:

@@ -75,26 +75,37 @@ def change_between(old: Placing, new: Placing) -> Floats:
     return change
 
 
+def stand_moved(old: Stand, change: Floats) -> Stand:
+    """The stand that goes with its set through a correction, with its roll and the point it follows.
+
+    ``change`` (4, 4) is a turn, a scale and a move.
+    """
+    turn, moved = change[:3, :3], change[:3, 3]
+    px, py, pz = (turn @ np.array(old.position) + moved).tolist()
+    ax, ay, az = (turn @ np.array(old.aim) + moved).tolist()
+    upright = resolve(Stand(position=(px, py, pz), aim=(ax, ay, az)))
+    up = turn @ resolve(old).up
+    roll = degrees(atan2(float(up @ upright.right), float(up @ upright.up)))
+    if abs(roll - old.roll_deg) < 1.0e-9:
+        roll = old.roll_deg
+    follow = old.follow
+    if follow is not None:
+        fx, fy, fz = (turn @ np.array(follow.point) + moved).tolist()
+        follow = follow.model_copy(update={"point": (fx, fy, fz)})
+    above = None if old.above_floor_m is None else old.above_floor_m * _scale_of(change)
+    return Stand(position=(px, py, pz), aim=(ax, ay, az), roll_deg=roll, above_floor_m=above, follow=follow)
+
+
+def _scale_of(change: Floats) -> float:
+    return float(np.cbrt(np.linalg.det(change[:3, :3])))
+
+
 def shot_moved(shot: Shot, change: Floats) -> Shot:
     """The shot that goes with its set through a correction: its framing is the same, its metres follow.
 
     ``change`` (4, 4) is a turn, a scale and a move. Film stays; stand with its roll, focus, near and far cut follow.
     """
-    turn, moved = change[:3, :3], change[:3, 3]
-    scale = float(np.cbrt(np.linalg.det(turn)))
-    px, py, pz = (turn @ np.array(shot.stand.position) + moved).tolist()
-    ax, ay, az = (turn @ np.array(shot.stand.aim) + moved).tolist()
-    upright = resolve(Stand(position=(px, py, pz), aim=(ax, ay, az)))
-    up = turn @ resolve(shot.stand).up
-    roll = degrees(atan2(float(up @ upright.right), float(up @ upright.up)))
-    if abs(roll - shot.stand.roll_deg) < 1.0e-9:
-        roll = shot.stand.roll_deg
-    follow = shot.stand.follow
-    if follow is not None:
-        fx, fy, fz = (turn @ np.array(follow.point) + moved).tolist()
-        follow = follow.model_copy(update={"point": (fx, fy, fz)})
-    above = None if shot.stand.above_floor_m is None else shot.stand.above_floor_m * scale
-    stand = Stand(position=(px, py, pz), aim=(ax, ay, az), roll_deg=roll, above_floor_m=above, follow=follow)
+    stand, scale = stand_moved(shot.stand, change), _scale_of(change)
     focus = shot.focus.model_copy(update={"distance_m": max(shot.focus.distance_m * scale, _closest_m(shot))})
     far = shot.lens.far_m
     lens = shot.lens.model_copy(

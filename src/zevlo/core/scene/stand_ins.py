@@ -316,6 +316,33 @@ def new_stand_in(
     return Figure(name=name, id=own, at=(x, y, floor), pose=kind)
 
 
+SWEEP_OVER_SUBJECT = 4.0
+"""How many times wider than its subject a sweep is, so that it fills the frame (common practice, no source)."""
+
+
+def sweep_under(subject: Floats, viewer: tuple[float, float], name: str, mark: str = "") -> Sweep:
+    """A sweep under a subject's box (2, 3), open towards a viewer in plan, as wide, deep and high as its frame needs.
+
+    What is smaller than a finger's breadth, or larger than a lorry, gets the smallest or largest there is.
+    """
+    middle = subject.mean(axis=0)
+    size = float(np.clip(np.linalg.norm((subject[1] - subject[0])[:2]), 0.03, 12.0))
+    tall = float(np.clip(subject[1, 2] - subject[0, 2], 0.01, 12.0))
+    width, back = SWEEP_OVER_SUBJECT * size, max(2.5 * size, 2.5 * tall)
+    width, floor, bend, back = (round(side, 3) for side in (width, 3.0 * size, 0.8 * size, back))
+    x, y, z = middle[0], middle[1], subject[0, 2]
+    made = Sweep(name=name, id=f"Sweep {mark}" if mark else name, at=(float(x), float(y), float(z)), width_m=width,
+                 floor_m=floor, bend_m=bend, back_m=max(back, bend))  # fmt: skip
+    return Sweep.model_validate(facing(made, *viewer).model_dump())
+
+
+def put_on(stand_in: StandIn, point: Point) -> StandIn:
+    """The stand-in on a surface at a point; a panel hangs as high above it as it is tall."""
+    x, y, z = point
+    lift = stand_in.height_m if isinstance(stand_in, Panel) else 0.0
+    return stand_in.model_copy(update={"at": (x, y, z + lift)})
+
+
 def known_apart(stand_ins: Sequence[StandIn]) -> tuple[StandIn, ...]:
     """The stand-ins, each with an id of its own: of two that were told the same one the second gets another."""
     given: list[StandIn] = []

@@ -8,12 +8,14 @@ from functools import cached_property
 import numpy as np
 
 from zevlo.core.scene.beyond import crease_edges, visible_beyond
+from zevlo.core.scene.body import body_box, has_ground
 from zevlo.core.scene.cut import CutIndex, DrawingPlane, cut_outlines, elevation_plane, index_for_cuts
 from zevlo.core.scene.floor import floor_under
 from zevlo.core.scene.lifting import cut_away_above
 from zevlo.core.scene.model import Floats, Integers, SetModel, with_all_below
 from zevlo.core.scene.outline import CutOutlines
 from zevlo.core.scene.rays import RayScene
+from zevlo.core.scene.stood_on import CLEAR_SHARE, SMALL_M, part_boxes, stood_on
 
 KEPT_CUTS = 6
 
@@ -103,9 +105,35 @@ class WorkingSet:
             self._last_cuts.pop(next(iter(self._last_cuts)))
         return found
 
+    @cached_property
+    def body(self) -> Floats:
+        """The box (2, 3) of what the set is about, without stand-ins, and without the ground round it; of a thing on a
+        table all of it, for there a ring or a plate is as flat as a ground."""
+        boxes = part_boxes(self.model)
+        if len(boxes):
+            whole = np.array([boxes[:, 0].min(axis=0), boxes[:, 1].max(axis=0)])
+            if float((whole[1] - whole[0]).max()) < SMALL_M:
+                return whole
+        return body_box(self.model)
+
+    @cached_property
+    def _things_stand_on(self) -> float | None:
+        """The plane the set's things stand on; None where it is not clear, or a ground is there."""
+        if has_ground(self.model):
+            return None
+        plane = stood_on(part_boxes(self.model), 2)
+        return plane.height if plane is not None and plane.share >= CLEAR_SHARE else None
+
     def floor_under(self, point: Floats) -> float | None:
-        """Height of the floor under a point (3,), or None where nothing lies below it."""
-        return floor_under(self.cut_index, point)
+        """Height of the floor under a point (3,); where nothing lies below it, the plane the set's things stand on.
+
+        None where neither is there, or the point lies below that plane.
+        """
+        found = floor_under(self.cut_index, point)
+        if found is None and self.whole is self:
+            plane = self._things_stand_on
+            return plane if plane is not None and plane <= float(point[2]) else None
+        return found
 
     def floor_at(self, x: float, y: float, from_z: float | None = None) -> float | None:
         """Floor height at a place in plan, looking down from ``from_z``, or from above all where that finds none."""

@@ -6,6 +6,8 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
+from zevlo.core.scene.model import Floats
+from zevlo.core.scene.stood_on import SMALL_M
 from zevlo.core.shot import Settings
 
 Height = Annotated[float, Field(ge=-100.0, le=1000.0)]
@@ -43,6 +45,31 @@ OFFERED_PAIRS = (
     HeightPair(name="Counter, level", lens_m=0.91, aim_m=None),
 )
 """First: lens 5 ft 6 in and aim 3 ft (common practice in a living space, no source)."""
+
+
+OVER_THE_TOP = 0.35
+
+
+def is_small(body: Floats) -> bool:
+    """Whether a set is a thing on a table. ``body`` (2, 3): its box, without the ground and stand-ins."""
+    return float((body[1] - body[0]).max()) < SMALL_M
+
+
+def by_size(habits: Habits, body: Floats) -> bool:
+    """Whether new shots get their heights from the set's size: of a thing on a table, until a hand chose others."""
+    usual = Habits()
+    return is_small(body) and (habits.lens_m, habits.aim_m) == (usual.lens_m, usual.aim_m)
+
+
+def heights_for(habits: Habits, body: Floats, floor: float) -> Habits:
+    """The heights a new shot is set up at: habitual ones, or by the set's size the lens a little over its top and the
+    aim at its middle. ``body`` (2, 3): the box of the set; both heights count from ``floor``."""
+    low, high = float(body[0, 2]), float(body[1, 2])
+    if not by_size(habits, body):
+        return habits
+    size = float((body[1] - body[0]).max())
+    lens, aim = high + OVER_THE_TOP * size - floor, (low + high) / 2.0 - floor
+    return habits.model_copy(update={"lens_m": lens, "aim_m": aim})
 
 
 class Habits(Settings):

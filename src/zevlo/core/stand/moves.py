@@ -14,6 +14,8 @@ from zevlo.core.shot import MIN_AIM_DISTANCE_M, Stand
 from zevlo.core.stand.pose import Pose, Vector, direction, resolve
 
 MAX_PITCH_DEG = 89.9
+APART_M = 0.01
+"""Stand and aim are never nearer to each other in plan: a ring is seen from as near as its own size."""
 
 
 def _point(v: Vector) -> tuple[float, float, float]:
@@ -86,16 +88,16 @@ def put_stand(stand: Stand, x: float, y: float, rise_of_floor: float = 0.0) -> S
     """Move the stand in plan. Both ends change height by ``rise_of_floor``; the aim keeps its place in plan."""
     px, py, pz = stand.position
     ax, ay, az = stand.aim
-    if sqrt((ax - x) ** 2 + (ay - y) ** 2) < 0.05:
+    if sqrt((ax - x) ** 2 + (ay - y) ** 2) < APART_M:
         ax, ay = ax + x - px, ay + y - py
     return stand.model_copy(update={"position": (x, y, pz + rise_of_floor), "aim": (ax, ay, az + rise_of_floor)})
 
 
 def put_aim(stand: Stand, x: float, y: float) -> Stand:
-    """Move the aim in plan at its own height; refused by staying 5 cm away from the stand."""
+    """Move the aim in plan at its own height; refused by staying 1 cm away from the stand."""
     px, py, _ = stand.position
     gap = sqrt((x - px) ** 2 + (y - py) ** 2)
-    if gap < 0.05:
+    if gap < APART_M:
         return stand
     return stand.model_copy(update={"aim": (x, y, stand.aim[2])})
 
