@@ -34,6 +34,22 @@ CHROMIUM = [
 ]  # fmt: skip
 
 
+NEEDS = {"browser": {"page", "browser"}, "db": {"own_cluster", "database_url", "engine", "served"}}
+
+
+def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
+    """Each test is marked by what it needs, which its fixtures and its folder tell; what needs nothing is fast."""
+    for item in items:
+        folder = item.path.relative_to(ROOT / "tests").parts[0]
+        needs = {name for name, fixtures in NEEDS.items() if fixtures & set(item.fixturenames)}  # type: ignore[attr-defined]
+        if folder == "lab":
+            needs.add("lab")
+        if folder in ("files", "start", "demo"):
+            needs.add("reader")
+        for name in needs or {"fast"}:
+            item.add_marker(getattr(pytest.mark, name))
+
+
 @pytest.fixture(scope="session")
 def own_cluster() -> Iterator[tuple[cluster.Cluster, int]]:
     """A PostgreSQL cluster that leaves nothing behind."""

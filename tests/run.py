@@ -1,4 +1,7 @@
-"""./zevlo test: the fast checks first, then pytest. Arguments go to pytest."""
+"""./zevlo test: the fast checks first, then pytest; `fast`: of the tests only those that need nothing but Python.
+
+Other arguments go to pytest.
+"""
 
 from __future__ import annotations
 
@@ -40,7 +43,10 @@ def types_are_current() -> None:
 
 def main() -> int:
     arguments = sys.argv[1:]
-    if not arguments:
+    fast = arguments[:1] == ["fast"]
+    if fast:
+        arguments = ["-m", "fast", *arguments[1:]]
+    if not arguments or fast:
         check("ruff", [str(BIN / "ruff"), "check", "."])
         check("ruff format", [str(BIN / "ruff"), "format", "--check", "."])
         check("mypy", [str(BIN / "mypy"), "-p", "zevlo.core"])

@@ -233,14 +233,10 @@ def _focus_sheet(shot: Shot, cut: Cut) -> FocusSheet:
 
 
 def shutter_name(seconds: float) -> str:
-    """``1/40 s`` below a third of a second, ``0.8 s`` above."""
-    return (
-        f"1/{float(f'{1.0 / seconds:.3g}'):.0f} s"
-        if seconds < 0.02
-        else f"1/{1.0 / seconds:.3g} s"
-        if seconds < 0.3
-        else f"{seconds:.3g} s"
-    )
+    """``1/40 s`` below a third of a second, ``0.8 s`` above; three digits that count."""
+    if seconds >= 0.3:
+        return f"{float(f'{seconds:.3g}'):g} s"
+    return f"1/{float(f'{1.0 / seconds:.3g}'):g} s"
 
 
 def _exposure_sheet(shot: Shot) -> ExposureSheet:

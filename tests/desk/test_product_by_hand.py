@@ -1,0 +1,154 @@
+"""A product day in the browser: six things on a table out of an OBJ in centimetres, from the first page to a framed shot."""
+
+import numpy as np
+import pytest
+from playwright.sync_api import expect
+from tests.core.test_product_set import things
+from tests.desk.test_set_by_hand import field, instrument, now
+from tests.desk.test_story import drag, eventually, paper_place
+
+
+def obj_in_cm(path):
+    """The things as an OBJ with Y up that says neither."""
+    model = things(100.0)
+    lines, at = [], 1
+    for part in model.parts:
+        faces = model.faces[part.first_face : part.first_face + part.face_count]
+        used, own = np.unique(faces, return_inverse=True)
+        lines.append(f"o {part.name}")
+        lines += [f"v {x:.4f} {z:.4f} {-y:.4f}" for x, y, z in model.vertices[used]]
+        lines += [f"f {a + at} {b + at} {c + at}" for a, b, c in own.reshape(-1, 3)]
+        at += len(used)
+    path.write_text("\n".join(lines))
+    return path
+
+
+@pytest.fixture
+def product(page, api, tmp_path):
+    page.goto("/")
+    page.locator("input[type=file]").set_input_files(obj_in_cm(tmp_path / "tabletop.obj"))
+    expect(page.get_by_text("Does the size look right beside a person")).to_be_visible()
+    page.get_by_role("button", name="Look at the set first").click()
+    page.wait_for_selector("[data-finder=ready]")
+    key = page.url.split("/")[3]
+    yield key
+    page.goto("about:blank")
+    api.delete(f"/api/projects/{key}")
+
+
+def wait_for_scout(page):
+    expect(page.get_by_role("application", name="Scout view of the set")).to_be_visible()
+
+
+def test_a_product_day_from_the_file_to_a_framed_shot(page, api, product):
+    told = now(api, product)["set"]
+    assert (told["unit"], told["placing"]["up"], told["guessed"], told["small"]) == ("cm", "y", ["unit", "up"], True)
+    wait_for_scout(page)
+    page.get_by_role("button", name="Choose Jar").click()
+    page.get_by_role("button", name="Go to the chosen part (Shift Home)").click()
+    page.keyboard.press("Home")
+    instrument(page, "Stand-ins")
+    page.get_by_role("button", name="Sweep", exact=True).click()
+    eventually(lambda: _stand_ins(api, product, 1))
+    sweep = now(api, product)["stand_ins"][0]
+    assert sweep["at"] == pytest.approx([-0.1, 0.11, 0.0], abs=0.01), "under what is chosen"
+    assert 0.2 < sweep["width_m"] < 1.0
+    field(page, "Name", "Paper")
+    eventually(lambda: _called(api, product, "Paper"))
+    assert now(api, product)["stand_ins"][0]["id"] == sweep["id"]
+
+    page.get_by_role("button", name="Frame", exact=True).click()
+    page.wait_for_selector("[data-finder=ready]")
+    page.get_by_role("button", name="Place a shot").click()
+    drag(page, paper_place(page, "Plan", 0.0, -0.5), paper_place(page, "Plan", 0.0, 0.0))
+    eventually(lambda: _shots(api, product, 1))
+    stand = now(api, product)["shots"][0]["shot"]["stand"]
+    assert stand["position"][2] < 0.5, "no lens height of a living room"
+    assert stand["aim"][2] == pytest.approx(0.08, abs=0.01)
+    expect(page.locator("[data-drawing=Section]")).to_contain_text("above floor")
+    for drawing in ("Plan", "Section"):
+        scale = float(page.locator(f"[data-drawing={drawing}]").get_attribute("data-eye").split(",")[2])
+        assert scale > 150, "the set is no speck"
+
+
+def _stand_ins(api, project, count):
+    assert len(now(api, project)["stand_ins"]) == count
+
+
+def _called(api, project, name):
+    assert now(api, project)["stand_ins"][0]["name"] == name
+
+
+def _shots(api, project, count):
+    assert len(now(api, project)["shots"]) == count
+
+
+def test_a_drawing_keeps_where_it_was_looked_at_until_it_is_fitted(page, product):
+    wait_for_scout(page)
+    plan = page.locator("[data-drawing=Plan]")
+    fitted = plan.get_attribute("data-eye")
+    box = plan.bounding_box()
+    page.mouse.move(box["x"] + 60, box["y"] + box["height"] / 2)
+    page.mouse.wheel(0, -100)
+    expect(plan).not_to_have_attribute("data-eye", fitted)
+    looked = plan.get_attribute("data-eye")
+    page.wait_for_function(
+        "(eye) => (localStorage.getItem('zevlo-looks') ?? '').includes(eye.split(',')[0])", arg=looked
+    )
+    page.reload()
+    expect(page.locator("[data-drawing=Plan]")).to_have_attribute("data-eye", looked)
+    page.get_by_role("button", name="Fit: show all of the plan again").click()
+    expect(page.locator("[data-drawing=Plan]")).to_have_attribute("data-eye", fitted)
+
+
+def test_what_a_hand_does_while_the_server_is_away_is_sent_after(page, api, product):
+    page.get_by_role("button", name="Frame", exact=True).click()
+    page.wait_for_selector("[data-finder=ready]")
+    page.get_by_role("button", name="New shot of this view").first.click()
+    eventually(lambda: _shots(api, product, 1))
+    refused = []
+    page.told_on_purpose.append("status of 503")
+
+    def away(route):
+        if route.request.method == "PATCH" and len(refused) < 2:
+            refused.append(route.request.url)
+            route.fulfill(
+                status=503, headers={"Retry-After": "1"}, json={"detail": "The database does not answer for now."}
+            )
+        else:
+            route.continue_()
+
+    page.route("**/api/shots/*", away)
+    instrument(page, "Lens")
+    # Two quick changes of one instrument: both count, whichever key the other left.
+    field(page, "Focal length", "50")
+    field(page, "Near cut", "0.02")
+    expect(page.get_by_text("Waiting.")).to_be_visible()
+    expect(page.get_by_text("Waiting.")).to_have_count(0)
+    expect(page.locator("[data-instrument=Lens]")).to_contain_text("50 mm")
+    page.unroute("**/api/shots/*")
+    eventually(lambda: _lens(api, product, 50.0, 0.02))
+    assert len(refused) == 2
+
+
+def _lens(api, project, focal, near):
+    lens = now(api, project)["shots"][0]["shot"]["lens"]
+    assert (lens["focal_length_mm"], lens["near_m"]) == (focal, near)
+
+
+def test_two_hands_at_one_shot_lose_nothing(page, api, product):
+    """Somebody else changes another key of the same instrument while this desk still shows the old shot."""
+    page.get_by_role("button", name="Frame", exact=True).click()
+    page.wait_for_selector("[data-finder=ready]")
+    page.get_by_role("button", name="New shot of this view").first.click()
+    eventually(lambda: _shots(api, product, 1))
+    row = now(api, product)["shots"][0]
+    instrument(page, "Lens")
+    focal = page.get_by_role("textbox", name="Focal length", exact=True)
+    focal.fill("50")
+    answer = api.patch(
+        f"/api/shots/{row['id']}", json={"version": row["version"], "patch": {"lens": {"near_m": 0.004}}}
+    )
+    assert answer.status_code == 200
+    focal.press("Enter")
+    eventually(lambda: _lens(api, product, 50.0, 0.004))
