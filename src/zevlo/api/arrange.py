@@ -48,6 +48,7 @@ from zevlo.core.scene.rooms import propose_places
 from zevlo.core.scene.sight import packed, thin_lines
 from zevlo.core.scene.snap import sides_of, snap
 from zevlo.core.scene.stand_ins import (
+    LARGEST_ON_A_SWEEP_M,
     StandIn,
     beside_others,
     facing,
@@ -268,9 +269,10 @@ def add_stand_in(key: uuid.UUID, new: NewStandIn, desk: TheDesk, session: Placin
     found = projects.project(session, key)
     there = projects.arrangement_of(found).stand_ins
     bare = desk.shelf.working(standing(found).without_stand_ins())
-    if new.what == "sweep":
-        chosen = bare.model.parts_at([new.under] if new.under else [])
-        subject = bare.model.box_of(next(iter(chosen))) if chosen else bare.body
+    chosen = bare.model.parts_at([new.under] if new.under else [])
+    subject = bare.model.box_of(next(iter(chosen))) if chosen else bare.body
+    # Nobody has paper to put under a house: there a sweep is a roll of usual size before the viewer.
+    if new.what == "sweep" and (chosen or float((subject[1] - subject[0])[:2].max()) <= LARGEST_ON_A_SWEEP_M):
         low = subject.mean(axis=0)
         viewer = (float(low[0]), float(low[1]) - 1.0) if new.seen_from is None else new.seen_from[:2]
         names = [one.name for one in there]

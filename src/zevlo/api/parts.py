@@ -17,8 +17,11 @@ from zevlo.core.scene.stand_ins import stand_ins_alone
 def parts_out(summary: dict[str, Any], arrangement: Arrangement) -> list[PartOut]:
     """All parts of a set: the file's, then those of the stand-ins."""
     told = summary["parts"]
-    ids = ids_of([(part.get("id", ""), part["name"], part["parent"]) for part in told])
-    parts = [PartOut.model_construct(**{**part, "id": own}) for part, own in zip(told, ids, strict=True)]
+    if all("id" in part for part in told):
+        parts = [PartOut.model_construct(**part) for part in told]
+    else:
+        ids = ids_of([("", part["name"], part["parent"]) for part in told])
+        parts = [PartOut.model_construct(**part, id=own) for part, own in zip(told, ids, strict=True)]
     own = len(parts)
     if arrangement.stand_ins:
         parts += [

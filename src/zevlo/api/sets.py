@@ -114,6 +114,7 @@ class SetShelf:
         working = self.working(stands)
         for one in (working, working.whole):
             _ = one.rays, one.cut_index
+        _ = working.whole.things_stand_on, working.whole.body
         return working
 
     def lit(self, stands: Standing, light: LightSetup, left_out: tuple[str, ...] = ()) -> LitSet:

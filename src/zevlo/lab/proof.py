@@ -13,6 +13,7 @@ from functools import lru_cache
 from pathlib import Path
 
 from sqlalchemy import Engine
+from sqlalchemy.exc import InterfaceError, OperationalError
 
 from zevlo import __version__
 from zevlo.core.light.setup import LightSetup
@@ -65,6 +66,8 @@ def develop(engine: Engine, key: uuid.UUID) -> None:
         _develop(engine, entry)
     except NoRenderer as missing:
         _fail(engine, entry, str(missing))
+    except (OperationalError, InterfaceError):
+        raise  # the database is away: nothing can be said now, and the job comes again
     except MemoryError:
         _fail(engine, entry, "There was not enough memory for this print. Close other programs and retry.")
     except Exception as error:

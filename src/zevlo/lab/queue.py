@@ -9,6 +9,7 @@ from collections.abc import Callable
 
 import procrastinate
 from sqlalchemy import Engine, text
+from sqlalchemy.exc import InterfaceError, OperationalError
 from sqlalchemy.orm import Session
 
 from zevlo.store.database import engine_for
@@ -38,7 +39,11 @@ def lab_app(url: str, develop: Callable[[Engine, uuid.UUID], None]) -> procrasti
     app = procrastinate.App(connector=procrastinate.PsycopgConnector(conninfo=url))
     engine = engine_for(url)
 
-    @app.task(name=DEVELOP, queue="lab")
+    # A database that is away for a while ends no print: its job is tried again when it is back.
+    away = {OperationalError, InterfaceError}
+    again = procrastinate.RetryStrategy(max_attempts=100, wait=int(HEARTBEAT_S), retry_exceptions=away)
+
+    @app.task(name=DEVELOP, queue="lab", retry=again)
     def develop_print(print_id: str) -> None:
         develop(engine, uuid.UUID(print_id))
 

@@ -22,6 +22,10 @@ export function Staff({ project, height, off, onDrag, onDone }: Props) {
   const held = useRef<{ y: number; height: number; last: number } | null>(null);
   const marks = useMarks(project);
   const top = height > 2.9 ? Math.ceil(height + 0.5) : 3;
+  // As many marks as can be told apart: tenths on a small staff, tens on that of a tower.
+  const coarse = 10 * Math.ceil(top / 60);
+  const fine = top <= 4 ? 1 : top <= 30 ? 5 : 10 * coarse;
+  const whole = top <= 6 ? 1 : top <= 30 ? 5 : coarse;
   const unit = 142 / top;
   const y = (h: number) => 156 - h * unit;
   const at = Math.max(8, Math.min(164, y(height)));
@@ -30,10 +34,10 @@ export function Staff({ project, height, off, onDrag, onDone }: Props) {
   return (
     <g transform="translate(184 0)">
       <line x1={0} x2={0} y1={y(0)} y2={y(top)} stroke={ink} />
-      {Array.from({ length: top * 10 + 1 }, (_, n) => (
-        (top <= 4 || n % 5 === 0) && <line key={n} x1={0} x2={n % 10 === 0 ? 10 : n % 5 === 0 ? 7 : 4} y1={y(n / 10)} y2={y(n / 10)} stroke={ink} strokeWidth={0.8} />
+      {Array.from({ length: Math.floor((top * 10) / fine) + 1 }, (_, k) => k * fine).map((n) => (
+        <line key={n} x1={0} x2={n % 10 === 0 ? 10 : n % 5 === 0 ? 7 : 4} y1={y(n / 10)} y2={y(n / 10)} stroke={ink} strokeWidth={0.8} />
       ))}
-      {Array.from({ length: top + 1 }, (_, n) => n > 0 && (top <= 6 || n % 5 === 0) && <text key={n} x={-6} y={y(n) + 4} fontSize={11} textAnchor="end" fill={quiet}>{n}</text>)}
+      {Array.from({ length: Math.floor(top / whole) }, (_, k) => (k + 1) * whole).map((n) => <text key={n} x={-6} y={y(n) + 4} fontSize={11} textAnchor="end" fill={quiet}>{n}</text>)}
       <line x1={-14} x2={84} y1={y(0)} y2={y(0)} stroke={ink} strokeWidth={3} />
       {shown.map((mark, n) => {
         const on = Math.abs(mark.height_m - height) < 0.005;

@@ -316,6 +316,8 @@ def new_stand_in(
     return Figure(name=name, id=own, at=(x, y, floor), pose=kind)
 
 
+LARGEST_ON_A_SWEEP_M = 8.0
+"""A set wider than this is a building, and gets no sweep under all of it unless a part is chosen (our convention)."""
 SWEEP_OVER_SUBJECT = 4.0
 """How many times wider than its subject a sweep is, so that it fills the frame (common practice, no source)."""
 

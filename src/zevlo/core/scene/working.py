@@ -117,7 +117,7 @@ class WorkingSet:
         return body_box(self.model)
 
     @cached_property
-    def _things_stand_on(self) -> float | None:
+    def things_stand_on(self) -> float | None:
         """The plane the set's things stand on; None where it is not clear, or a ground is there."""
         if has_ground(self.model):
             return None
@@ -131,7 +131,7 @@ class WorkingSet:
         """
         found = floor_under(self.cut_index, point)
         if found is None and self.whole is self:
-            plane = self._things_stand_on
+            plane = self.things_stand_on
             return plane if plane is not None and plane <= float(point[2]) else None
         return found
 
