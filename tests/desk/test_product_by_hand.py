@@ -136,6 +136,23 @@ def _lens(api, project, focal, near):
     assert (lens["focal_length_mm"], lens["near_m"]) == (focal, near)
 
 
+def test_a_quick_hand_is_never_in_its_own_way(page, api, product):
+    """Steps of one key faster than their answers come: each counts, and nobody else is blamed."""
+    page.get_by_role("button", name="Frame", exact=True).click()
+    page.wait_for_selector("[data-finder=ready]")
+    page.get_by_role("button", name="New shot of this view").first.click()
+    eventually(lambda: _shots(api, product, 1))
+    near = now(api, product)["shots"][0]["shot"]["lens"]["near_m"]
+    instrument(page, "Lens")
+    focal = page.get_by_role("textbox", name="Focal length", exact=True)
+    focal.click()
+    for _ in range(6):
+        page.keyboard.press("ArrowUp")
+    page.keyboard.press("Enter")
+    eventually(lambda: _lens(api, product, 34.0, near))
+    expect(page.get_by_role("alert")).to_have_count(0)
+
+
 def test_two_hands_at_one_shot_lose_nothing(page, api, product):
     """Somebody else changes another key of the same instrument while this desk still shows the old shot."""
     page.get_by_role("button", name="Frame", exact=True).click()

@@ -48,10 +48,22 @@ export function NumberField({ label, value, unit, digits = 2, step = 0.01, min =
     useGrouping: false,
     ...(unit ? { style: "unit", unit, unitDisplay: unit === "degree" ? "narrow" : "short" } : {}),
   });
-  const shown = Number(value.toFixed(digits));
+  // Where quick steps have come to, ahead of the answers: the next step is made from there.
+  const [ahead, setAhead] = useState<number | null>(null);
+  useEffect(() => {
+    if (ahead === null) return;
+    const timer = window.setTimeout(() => setAhead(null), ahead === value ? 0 : 1500);
+    return () => window.clearTimeout(timer);
+  }, [ahead, value]);
+  const shown = Number((ahead ?? value).toFixed(digits));
   const put = (next: number) => {
     const held = Math.min(max, Math.max(min, next));
-    if (Number.isFinite(held) && held !== shown && held !== value) onCommit(held);
+    if (!Number.isFinite(held) || held === shown || held === (ahead ?? value)) return false;
+    onCommit(held);
+    return true;
+  };
+  const stepTo = (next: number) => {
+    if (put(next)) setAhead(Math.min(max, Math.max(min, next)));
   };
   const read = async () => {
     if (typed === null) return;
@@ -71,15 +83,15 @@ export function NumberField({ label, value, unit, digits = 2, step = 0.01, min =
       setWhy((error as Error).message);
     }
   };
-  const latest = useRef({ put, shown, step });
-  latest.current = { put, shown, step };
+  const latest = useRef({ stepTo, shown, step });
+  latest.current = { stepTo, shown, step };
   useEffect(() => {
     const node = group.current;
     if (!node || off) return;
     const turned = (event: WheelEvent) => {
       if (!node.contains(document.activeElement)) return;
       event.preventDefault();
-      latest.current.put(Number((latest.current.shown - Math.sign(event.deltaY) * latest.current.step).toFixed(6)));
+      latest.current.stepTo(Number((latest.current.shown - Math.sign(event.deltaY) * latest.current.step).toFixed(6)));
     };
     node.addEventListener("wheel", turned, { passive: false });
     return () => node.removeEventListener("wheel", turned);
@@ -97,7 +109,7 @@ export function NumberField({ label, value, unit, digits = 2, step = 0.01, min =
     event.stopPropagation();
     setTyped(null);
     setWhy(null);
-    put(Number((shown + way * step * (event.shiftKey ? 10 : 1)).toFixed(6)));
+    stepTo(Number((shown + way * step * (event.shiftKey ? 10 : 1)).toFixed(6)));
   };
   return (
     <Field value={typed ?? format.format(shown)} onChange={setTyped} isDisabled={off} isInvalid={why !== null} validationBehavior="aria">

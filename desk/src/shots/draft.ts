@@ -33,8 +33,6 @@ export function useShotDesk(project: Project, row: ShotRow | null): ShotDesk | n
   const dragging = useRef(false);
   const pending = useRef(0);
   const dropRef = useRef<() => void>(() => undefined);
-  const seenShot = useRef<Drawn | null>(null);
-  useEffect(() => { seenShot.current = drawn; }, [drawn]);
   const id = row?.id ?? null;
 
   useEffect(() => {
@@ -73,13 +71,16 @@ export function useShotDesk(project: Project, row: ShotRow | null): ShotDesk | n
       if (id === null) return;
       const gesture = "kind" in what ? what : null;
       const patch = gesture ? null : (what as ShotPatch);
-      // As the hand saw it: only who changed the very same keys meanwhile is in the way.
-      const seen = patch && seenShot.current?.id === id ? seenShot.current.shot : null;
+      // As the hand saw it: only who changed the very same keys meanwhile is in the way. Never this hand's own writes
+      // that are still on their way: what they leave is what it saw.
+      const queued = pending.current > 0;
+      const known = latest.current?.id === id ? latest.current.shot : null;
       const key = projectKey(project.id);
       dragging.current = false;
       pending.current += 1;
       void inTurn(project.id, async () => {
         const now = shotIn(projectNow(cache, project.id), id);
+        const seen = patch ? (queued ? now.shot : known ?? now.shot) : null;
         const answer = (await told(http.PATCH("/api/shots/{key}", { params: { path: { key: id } }, body: { version: now.version, label, patch, seen, gesture } }))) as ShotRow;
         if (latest.current?.id === id) latest.current = answer;
         cache.setQueryData<Project>(key, (old) => old && { ...old, shots: old.shots.map((s) => (s.id === id ? answer : s)) });
