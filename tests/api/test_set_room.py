@@ -115,6 +115,29 @@ def test_shots_go_along_with_a_stand_in_moved_by_numbers_or_named_otherwise(clie
     assert undone[other["id"]]["left_out"] == [path]
 
 
+def test_with_everything_lifted_off_the_drawings_are_empty_and_all_else_stays(client, house):
+    shot = new(client, house, stand=(3, 1), aim=(3, 3))
+    floor = shot["level"], shot["shot"]["stand"]["position"]
+    bare = change(client, house, lifted=[part["id"] for part in house["set"]["parts"]]).json()
+    assert len(bare["hidden"]) == len(house["set"]["parts"])
+    address = f"/api/projects/{house['id']}"
+    for path in ("plan", "section?x=3&y=2&heading=90", "section?x=3&y=2&heading=90&thin=false", "plan?thin=false"):
+        drawn = client.get(f"{address}/{path}")
+        assert drawn.status_code == 200, drawn.text
+        assert (drawn.json()["cut"]["numbers"], drawn.json()["beyond"]) == ([], [])
+    for path in ("elevation", "leftovers", "places/proposal", "prints", f"section/marks?shot={shot['id']}"):
+        assert client.get(f"{address}/{path}").status_code == 200
+    raised = patch(client, bare["shots"][0], gesture={"kind": "height_to", "above_floor": 1.2}).json()
+    assert raised["shot"]["stand"]["position"][2] == pytest.approx(1.2, abs=1e-3)
+    assert (raised["level"], raised["shot"]["stand"]["position"][:2]) == (floor[0], floor[1][:2])
+    with client.websocket_connect("ws://127.0.0.1/api/live") as socket:
+        socket.send_json({"kind": "open", "project": house["id"]})
+        socket.send_json({"kind": "shot", "seq": 1, "shot": raised["shot"], "beyond": True})
+        told = [socket.receive_json(), socket.receive_json()]
+    assert {one["kind"] for one in told} == {"shot", "beyond"}
+    assert told[0]["sheet"]["pose"]["above_floor_m"] == pytest.approx(1.2, abs=1e-3)
+
+
 def test_the_set_is_drawn_from_the_south_with_its_door(client, house):
     flat = client.get(f"/api/projects/{house['id']}/elevation").json()["lines"]
     lines = np.array(flat).reshape(-1, 2, 2)

@@ -29,7 +29,9 @@ def _position_ids(vertices: Floats) -> NDArray[np.int64]:
 
 
 def crease_edges(vertices: Floats, faces: Integers, crease_deg: float = CREASE_DEG) -> Floats:
-    """Edges (E, 2, 3) where the surface ends or turns by more than ``crease_deg``."""
+    """Edges (E, 2, 3) where the surface ends or turns by more than ``crease_deg``; none of no surface."""
+    if len(faces) == 0:
+        return np.zeros((0, 2, 3))
     corners = vertices[faces]
     normal = np.cross(corners[:, 1] - corners[:, 0], corners[:, 2] - corners[:, 0])
     size = np.linalg.norm(normal, axis=1)
