@@ -1,20 +1,27 @@
-"""A database of the tests' own, a served Zevlo, and small sets to look at."""
+"""A database of the tests' own, a served Zevlo, and small sets to look at.
+
+What only some tests need is loaded where it is needed: the fast ones start at once.
+"""
 
 from __future__ import annotations
 
+import asyncio
+import fcntl
 import os
+import random
 import shutil
 import subprocess
 import sys
 import tempfile
-import time
-import urllib.request
+import threading
+import uuid
 from collections.abc import Iterator
-from contextlib import contextmanager
+from contextlib import contextmanager, suppress
 from dataclasses import dataclass
 from pathlib import Path
 
 import numpy as np
+import psycopg
 import pytest
 import trimesh
 from sqlalchemy import Engine
@@ -34,11 +41,33 @@ CHROMIUM = [
 ]  # fmt: skip
 
 
-NEEDS = {"browser": {"page", "browser"}, "db": {"own_cluster", "database_url", "engine", "served"}}
+HOME = "ZEVLO_TEST_HOME"
+NEEDS = {"browser": {"page", "browser"}, "db": {"own_cluster"}}
 
 
-def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
+def pytest_addoption(parser: pytest.Parser) -> None:
+    parser.addoption("--shuffle", type=int, help="run the tests in another order, by this seed")
+
+
+def pytest_configure(config: pytest.Config) -> None:
+    """A folder for the whole run, of the process that leads it; those it starts find it in their environment."""
+    if not hasattr(config, "workerinput"):
+        folder = Path(tempfile.mkdtemp(prefix="zevlo-test-", dir="/var/tmp"))
+        folder.chmod(0o755)
+        os.environ[HOME] = str(folder)
+
+
+def pytest_unconfigure(config: pytest.Config) -> None:
+    if not hasattr(config, "workerinput"):
+        folder = Path(os.environ.pop(HOME))
+        cluster.stop(cluster.Cluster(folder / "pg"))
+        shutil.rmtree(folder, ignore_errors=True)
+
+
+def pytest_collection_modifyitems(config: pytest.Config, items: list[pytest.Item]) -> None:
     """Each test is marked by what it needs, which its fixtures and its folder tell; what needs nothing is fast."""
+    if config.getoption("--shuffle") is not None:
+        random.Random(config.getoption("--shuffle")).shuffle(items)
     for item in items:
         folder = item.path.relative_to(ROOT / "tests").parts[0]
         needs = {name for name, fixtures in NEEDS.items() if fixtures & set(item.fixturenames)}  # type: ignore[attr-defined]
@@ -50,22 +79,26 @@ def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
             item.add_marker(getattr(pytest.mark, name))
 
 
-@pytest.fixture(scope="session")
-def own_cluster() -> Iterator[tuple[cluster.Cluster, int]]:
-    """A PostgreSQL cluster that leaves nothing behind."""
-    folder = Path(tempfile.mkdtemp(prefix="zevlo-test-pg-", dir="/var/tmp"))
-    folder.chmod(0o755)
-    own = cluster.Cluster(folder / "pg")
-    try:
-        yield own, cluster.start(own, fast=True)
-    finally:
-        cluster.stop(own)
-        shutil.rmtree(folder, ignore_errors=True)
+@contextmanager
+def alone(what: str) -> Iterator[None]:
+    """Only one of the processes that run the tests at a time."""
+    with (Path(os.environ[HOME]) / f"{what}.lock").open("w") as lock:
+        fcntl.flock(lock, fcntl.LOCK_EX)
+        yield
 
 
 @pytest.fixture(scope="session")
-def database_url(own_cluster: tuple[cluster.Cluster, int]) -> str:
-    url = cluster.ensure_database(*own_cluster, "zevlo_api")
+def own_cluster() -> tuple[cluster.Cluster, int]:
+    """A PostgreSQL cluster for all the processes of one run; it leaves nothing behind."""
+    own = cluster.Cluster(Path(os.environ[HOME]) / "pg")
+    with alone("cluster"):
+        return own, cluster.start(own, fast=True)
+
+
+@pytest.fixture(scope="session")
+def database_url(own_cluster: tuple[cluster.Cluster, int], worker_id: str) -> str:
+    """An empty database of this process."""
+    url = cluster.ensure_database(*own_cluster, f"zevlo_{worker_id}")
     migrate(engine_for(url))
     return url
 
@@ -75,19 +108,85 @@ def engine(database_url: str) -> Engine:
     return engine_for(database_url)
 
 
+def settings_for(url: str, port: int = 0, upload_mb: int = 4) -> Settings:
+    return Settings(url, "127.0.0.1", port, upload_mb * 1024**2, ROOT / "desk" / "dist")
+
+
 @pytest.fixture(scope="session")
 def settings(database_url: str) -> Settings:
-    return Settings(database_url, "127.0.0.1", 0, 4 * 1024**2, ROOT / "desk" / "dist")
+    return settings_for(database_url)
+
+
+@pytest.fixture(scope="session")
+def template(own_cluster: tuple[cluster.Cluster, int]) -> str:
+    """The name of a database as ./zevlo start makes it, with the demonstration set; copied, never used."""
+    name = "zevlo_template"
+    with alone(name), psycopg.connect(own_cluster[0].url(own_cluster[1], "postgres"), autocommit=True) as connection:
+        if not connection.execute("select 1 from pg_database where datname = %s", (name,)).fetchone():
+            url = cluster.ensure_database(*own_cluster, "zevlo_making")
+            environment = {**os.environ, "ZEVLO_DATABASE_URL": url}
+            subprocess.run([sys.executable, "-m", "zevlo.cli", "prepare"], env=environment, check=True)
+            _draw_small_pictures(url)
+            connection.execute(f"alter database zevlo_making rename to {name}")
+    return name
+
+
+def _draw_small_pictures(url: str) -> None:
+    """The small pictures of the demonstration's shots are drawn once, not in each copy."""
+    from fastapi.testclient import TestClient
+
+    from zevlo.api.app import create_app
+
+    with TestClient(create_app(settings_for(url)), base_url="http://127.0.0.1") as asking:
+        for card in asking.get("/api/projects").json()["projects"]:
+            for shot in asking.get(f"/api/projects/{card['id']}").json()["shots"]:
+                asking.get(shot["thumbnail"]).raise_for_status()
+
+
+@pytest.fixture
+def demo_database(own_cluster: tuple[cluster.Cluster, int], template: str) -> Iterator[str]:
+    """The URL of a test's own copy of the template."""
+    own, port = own_cluster
+    name = f"zevlo_{uuid.uuid4().hex}"
+    with psycopg.connect(own.url(port, "postgres"), autocommit=True) as connection:
+        with alone(template):  # who copies must be alone with it
+            connection.execute(f"create database {name} template {template} strategy file_copy")
+        yield own.url(port, name)
+        connection.execute(f"drop database {name} with (force)")
 
 
 @dataclass(frozen=True)
 class Served:
     address: str
-    environment: dict[str, str]
+    url: str
 
     @contextmanager
-    def worker(self) -> Iterator[subprocess.Popen[bytes]]:
-        process = subprocess.Popen([sys.executable, "-m", "zevlo.cli", "worker"], env=self.environment)
+    def worker(self) -> Iterator[None]:
+        """A lab worker in this process."""
+        from zevlo.lab.proof import develop
+        from zevlo.lab.queue import lab_app, work
+
+        loop = asyncio.new_event_loop()
+        task = loop.create_task(work(lab_app(self.url, develop), "lab of a test"))
+
+        def until_told() -> None:
+            with suppress(asyncio.CancelledError):
+                loop.run_until_complete(task)
+            loop.close()
+
+        thread = threading.Thread(target=until_told)
+        thread.start()
+        try:
+            yield
+        finally:
+            loop.call_soon_threadsafe(task.cancel)
+            thread.join()
+
+    @contextmanager
+    def worker_process(self) -> Iterator[subprocess.Popen[bytes]]:
+        """A lab worker as ./zevlo start runs it, to be killed."""
+        environment = {**os.environ, "ZEVLO_DATABASE_URL": self.url}
+        process = subprocess.Popen([sys.executable, "-m", "zevlo.cli", "worker"], env=environment)
         try:
             yield process
         finally:
@@ -96,23 +195,33 @@ class Served:
 
 
 @pytest.fixture(scope="session")
-def served(own_cluster: tuple[cluster.Cluster, int]) -> Iterator[Served]:
-    """A real server on a database with the demonstration set, as ./zevlo start makes it."""
-    url = cluster.ensure_database(*own_cluster, "zevlo_served")
+def rehearsed() -> None:
+    """Nothing a test waits for is compiled while it waits."""
+    from zevlo.core.rehearsal import rehearse
+
+    rehearse()
+
+
+@pytest.fixture
+def served(demo_database: str, rehearsed: None) -> Iterator[Served]:
+    """A server of a test's own, on a database as ./zevlo start makes it."""
+    import httpx
+    import uvicorn
+
+    from zevlo.api.app import SERVING, create_app
+
     port = cluster.free_port()
-    environment = {**os.environ, "ZEVLO_DATABASE_URL": url, "ZEVLO_PORT": str(port), "ZEVLO_UPLOAD_LIMIT_MB": "8"}
-    subprocess.run([sys.executable, "-m", "zevlo.cli", "prepare"], env=environment, check=True)
-    server = subprocess.Popen([sys.executable, "-m", "zevlo.cli", "serve"], env=environment)
-    address = f"http://127.0.0.1:{port}"
-    for _ in range(300):
-        try:
-            urllib.request.urlopen(f"{address}/api/projects", timeout=5).close()
-            break
-        except OSError:
-            time.sleep(0.1)
-    yield Served(address, environment)
-    server.terminate()
-    server.wait(10)
+    app = create_app(settings_for(demo_database, port, upload_mb=8))
+    server = uvicorn.Server(uvicorn.Config(app, port=port, **SERVING))
+    thread = threading.Thread(target=server.run)
+    thread.start()
+    try:
+        with httpx.Client(base_url=f"http://127.0.0.1:{port}", transport=httpx.HTTPTransport(retries=10)) as asking:
+            asking.get("/api/projects", timeout=30).raise_for_status()
+        yield Served(f"http://127.0.0.1:{port}", demo_database)
+    finally:
+        server.should_exit = True
+        thread.join()
 
 
 def glb_set(data: bytes) -> SetModel:

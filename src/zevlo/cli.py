@@ -79,7 +79,7 @@ def serve() -> int:
     """Serve until stopped."""
     import uvicorn
 
-    from zevlo.api.app import create_app
+    from zevlo.api.app import SERVING, create_app
     from zevlo.core.rehearsal import rehearse
     from zevlo.settings import read_settings
 
@@ -88,11 +88,7 @@ def serve() -> int:
     # What is loaded by now stays: going through it again for rubbish would hold up live answers.
     gc.collect()
     gc.freeze()
-    # Answers go out sixty times a second over loopback: compressing them would take longer than sending them.
-    uvicorn.run(
-        create_app(settings), host=settings.host, port=settings.port, log_level="warning",
-        ws="websockets-sansio", ws_per_message_deflate=False, timeout_graceful_shutdown=2,
-    )  # fmt: skip
+    uvicorn.run(create_app(settings), host=settings.host, port=settings.port, **SERVING)
     return 0
 
 

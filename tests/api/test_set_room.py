@@ -200,8 +200,9 @@ def test_stand_ins_are_added_moved_turned_and_taken_away(client, house):
     view = client.get(made["set"]["stand_ins_view"])
     assert view.content[:4] == b"glTF"
     assert f'"part-{own + 1}"'.encode() in view.content
-    moved = client.post(f"/api/projects/{house['id']}/stand-ins/0/move",
-                        json={"version": made["version"], "to": {"kind": "plan", "x": 1, "y": 1}}).json()  # fmt: skip
+    own_id = made["stand_ins"][0]["id"]
+    moved = client.post(f"/api/projects/{house['id']}/stand-ins/move",
+                        json={"version": made["version"], "id": own_id, "to": {"kind": "plan", "x": 1, "y": 1}}).json()  # fmt: skip
     assert moved["stand_ins"][0]["at"] == pytest.approx([1, 1, 0], abs=1e-5)
     assert moved["set"]["stand_ins_view"] != made["set"]["stand_ins_view"]
     marks = client.get(f"/api/projects/{house['id']}/section", params={"x": 3, "y": 2, "heading": 90}).json()
@@ -212,11 +213,11 @@ def test_stand_ins_are_added_moved_turned_and_taken_away(client, house):
     assert bare == {**marks, "beyond": []}
     assert marks["beyond"]
     to = {"kind": "section", "origin": [3, 2], "heading_deg": 90, "x": -1.0, "y": 0.5}
-    raised = post(client, house, "stand-ins/0/move", to=to).json()
+    raised = post(client, house, "stand-ins/move", id=own_id, to=to).json()
     assert raised["stand_ins"][0]["at"] == pytest.approx([2, 1, 0.5], abs=1e-5)
-    turned = post(client, house, "stand-ins/0/move", to={"kind": "facing", "x": 9, "y": 1}).json()
+    turned = post(client, house, "stand-ins/move", id=own_id, to={"kind": "facing", "x": 9, "y": 1}).json()
     assert turned["stand_ins"][0]["turn_deg"] == pytest.approx(270)
-    assert post(client, house, "stand-ins/7/move", to={"kind": "facing", "x": 9, "y": 1}).status_code == 404
+    assert post(client, house, "stand-ins/move", id="nobody", to={"kind": "facing", "x": 9, "y": 1}).status_code == 404
     lifted = change(client, house, lifted=[made["set"]["parts"][own + 1]["id"]]).json()
     assert lifted["hidden"] == [own + 1]
     gone = change(client, house, stand_ins=[], label="Take it away").json()
@@ -236,7 +237,8 @@ def test_a_shot_that_follows_a_stand_in_goes_along_in_the_same_change(client, ho
     part = now_of(client, house)["set"]["parts"][-1]["id"]
     held = patch(client, shot, gesture={"kind": "follow_part", "part": part}).json()
     assert held["shot"]["stand"]["follow"]["part"] == part
-    moved = post(client, house, "stand-ins/0/move", to={"kind": "plan", "x": 4.5, "y": 2.6}).json()
+    own_id = now_of(client, house)["stand_ins"][0]["id"]
+    moved = post(client, house, "stand-ins/move", id=own_id, to={"kind": "plan", "x": 4.5, "y": 2.6}).json()
     after = moved["shots"][0]["shot"]["stand"]
     assert after["position"] == held["shot"]["stand"]["position"]
     assert after["aim"][0] > held["shot"]["stand"]["aim"][0] + 0.5

@@ -19,7 +19,7 @@ def kind_of(gesture: type) -> str:
     return gesture.model_fields["kind"].default
 
 
-def _bounds(metadata: Any) -> tuple[float | None, float | None]:
+def bounds_of(metadata: Any) -> tuple[float | None, float | None]:
     low = high = None
     for one in metadata:
         if isinstance(one, Ge | Gt):
@@ -44,7 +44,7 @@ def values(kind: Any, metadata: Any, parts: list[str], reach: float) -> st.Searc
         return st.tuples(*[values(one, (), parts, reach) for one in get_args(kind)])
     if kind is bool:
         return st.booleans()
-    low, high = _bounds(
+    low, high = bounds_of(
         [bound for one in metadata for bound in (one.metadata if isinstance(one, FieldInfo) else [one])]
     )
     if kind is float:

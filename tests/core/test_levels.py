@@ -4,6 +4,8 @@ from dataclasses import replace
 
 import numpy as np
 import pytest
+import shapely
+import trimesh
 from pydantic import ValidationError
 from tests.conftest import set_of, slab
 
@@ -145,3 +147,34 @@ def test_directions_count_from_project_north_in_eight_or_sixteen_points():
     assert "looking NNE" in proposed_name(slanted, Where(PLACES), None, 16)
     sheet = solve(_shot(), None, turned)
     assert (sheet.pose.heading_deg, sheet.pose.compass, sheet.pose.room) == (pytest.approx(270.0), "W", "Hall")
+
+
+def _under_a_roof(knee, slope):
+    """A room 6 m by 8 m under a ridged roof that begins at knee height and rises by ``slope`` for each metre."""
+    ridge = knee + 3.0 * slope
+    gable = shapely.Polygon(
+        [(-0.2, knee), (3.0, ridge + 0.2 * slope), (6.2, knee), (6.0, knee), (3.0, ridge), (0.0, knee)]
+    )
+    roof = trimesh.creation.extrude_polygon(gable.buffer(1e-3), 8.4)
+    roof.apply_transform(np.array([[1, 0, 0, 0], [0, 0, -1, 8.2], [0, 1, 0, 0], [0, 0, 0, 1.0]]))
+    ends = [slab((-0.2, -0.2, 0), (6.2, 0, ridge)), slab((-0.2, 8, 0), (6.2, 8.2, ridge))]
+    knees = [slab((-0.2, 0, 0), (0, 8, knee + 0.01)), slab((6, 0, 0), (6.2, 8, knee + 0.01))]
+    return WorkingSet(set_of(slab((-0.2, -0.2, -0.2), (6.2, 8.2, 0)), roof, *ends, *knees))
+
+
+@pytest.mark.parametrize(("knee", "slope", "wide"), [(0.6, 1.0, 6.0), (1.0, 1.2, 6.0), (2.0, 0.6, 5.5)])
+def test_a_room_under_a_slope_is_taken_from_the_foot_of_its_walls_where_that_is_much_wider(knee, slope, wide):
+    """Over the doors (2.15 m) the slopes have come 1.55, 0.96 and 0.25 m in from either side."""
+    (room,) = propose_rooms(_under_a_roof(knee, slope), Level(name="Loft", floor_m=0.0))
+    outline = np.array(room.outline)
+    assert np.ptp(outline[:, 0]) == pytest.approx(wide, abs=0.05)
+    assert np.ptp(outline[:, 1]) == pytest.approx(8.0, abs=0.05)
+
+
+def test_two_rooms_over_one_foot_stay_two():
+    """Where a partition stands on a beam, open below, the foot is of both and none is widened to it."""
+    open_below = slab((2.9, 0, 1.9), (3.1, 8, 3.0))
+    walls = [slab((-0.2, -0.2, 0), (0, 8.2, 3)), slab((6, -0.2, 0), (6.2, 8.2, 3)), slab((0, -0.2, 0), (6, 0, 3)), slab((0, 8, 0), (6, 8.2, 3))]  # fmt: skip
+    working = WorkingSet(set_of(slab((-0.2, -0.2, -0.2), (6.2, 8.2, 0)), slab((-0.2, -0.2, 3.0), (6.2, 8.2, 3.2)), *walls, open_below))  # fmt: skip
+    rooms = propose_rooms(working, Level(name="G", floor_m=0.0))
+    assert sorted(round(float(np.ptp(np.array(room.outline)[:, 0])), 2) for room in rooms) == [2.9, 2.9]

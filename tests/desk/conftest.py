@@ -19,8 +19,17 @@ def browser():
 
 
 @pytest.fixture
-def page(browser, served):
-    context = browser.new_context(viewport={"width": 1280, "height": 800}, base_url=served.address)
+def pixel_ratio():
+    """The screen's pixels for one of the page: a picture without a graphics card costs as many as it has, so that
+    only who counts them asks for all."""
+    return 0.5
+
+
+@pytest.fixture
+def page(browser, served, pixel_ratio):
+    context = browser.new_context(
+        viewport={"width": 1280, "height": 800}, base_url=served.address, device_scale_factor=pixel_ratio
+    )
     page: Page = context.new_page()
     page.set_default_timeout(30_000)
     troubles: list[str] = []
@@ -43,5 +52,7 @@ def page(browser, served):
 
 @pytest.fixture
 def api(served):
-    with httpx.Client(base_url=served.address, timeout=60) as client:
+    # A connection of its own for each question: one that rests is closed by the server after a while, and that may be
+    # just when it is used again.
+    with httpx.Client(base_url=served.address, timeout=60, limits=httpx.Limits(max_keepalive_connections=0)) as client:
         yield client

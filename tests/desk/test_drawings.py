@@ -6,24 +6,14 @@ import re
 import pytest
 import trimesh
 from playwright.sync_api import expect
-from tests.desk.test_story import choose, drag, eventually, named, open_demo, paper_place
+from tests.desk.hands import choose, drag, eventually, handle, named, open_demo, paper_place, settled, undo
 from tests.files.test_door import glb_of
 
 NAME = "Wheel room, looking NW"
 
 
-def undo(page):
-    page.keyboard.press("Control+z")
-    page.wait_for_timeout(300)
-
-
 def focus_of(api, project):
     return named(api, project, NAME)["shot"]["focus"]
-
-
-def handle(page, drawing, label):
-    box = page.locator(f'[data-drawing={drawing}] [data-handle="{label}"] circle').last.bounding_box()
-    return box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
 
 
 ALONG = {"Section": (1.0, 0.0), "Plan": (math.sin(math.radians(316.17)), math.cos(math.radians(316.17)))}
@@ -42,10 +32,10 @@ def drag_along(page, drawing, label, metres):
 def test_focus_and_sharp_zone_are_dragged_in_the_drawings(page, api, drawing):
     project = open_demo(page)
     choose(page, NAME)
-    page.wait_for_timeout(1500)
+    settled(page)
     drag_along(page, drawing, "Focus", 0.5)
     eventually(lambda: _near(focus_of(api, project)["distance_m"], 3.7, 0.04))
-    page.wait_for_timeout(600)
+    settled(page)
     before = focus_of(api, project)
     drag_along(page, drawing, "Sharp to", 0.6)
     eventually(lambda: _more(focus_of(api, project)["f_number"], before["f_number"]))
@@ -67,12 +57,12 @@ def _more(found, than):
 def test_wedge_sides_and_primes_set_the_lens(page, api):
     project = open_demo(page)
     choose(page, NAME)
-    page.wait_for_timeout(1500)
+    settled(page)
     x, y = handle(page, "Plan", "right side of the wedge")
     drag(page, (x, y), (x - 25, y - 10))
     eventually(lambda: _more(named(api, project, NAME)["shot"]["lens"]["focal_length_mm"], 30))
     undo(page)
-    page.locator("[data-instrument=Lens] h3 button").click()
+    page.locator("[data-instrument=Lens] h2 button").click()
     page.get_by_role("button", name="50 mm", exact=True).focus()
     page.keyboard.press("Enter")
     eventually(lambda: _near(named(api, project, NAME)["shot"]["lens"]["focal_length_mm"], 50, 0))
@@ -84,15 +74,15 @@ def test_wedge_sides_and_primes_set_the_lens(page, api):
 def test_back_format_cut_and_size(page, api):
     project = open_demo(page)
     choose(page, NAME)
-    page.locator("[data-instrument=Back] h3 button").click()
+    page.locator("[data-instrument=Back] h2 button").click()
     page.get_by_role("button", name="Back 4 × 5 in").focus()
     page.keyboard.press("Enter")
     eventually(lambda: _near(named(api, project, NAME)["shot"]["back"]["width_mm"], 120, 0))
-    expect(page.locator("[data-instrument=Back] h3")).to_contain_text("4 × 5 in cut to 16:9")
+    expect(page.locator("[data-instrument=Back] h2")).to_contain_text("4 × 5 in cut to 16:9")
     page.get_by_role("button", name=re.compile("Picture size")).click()
     page.get_by_role("option", name="2000 × 2000 px").click()
     eventually(lambda: _near(named(api, project, NAME)["shot"]["back"]["output_px"][1], 2000, 0))
-    expect(page.locator("[data-instrument=Back] h3")).to_contain_text("cut to 1:1")
+    expect(page.locator("[data-instrument=Back] h2")).to_contain_text("cut to 1:1")
     undo(page)
     undo(page)
     eventually(lambda: _near(named(api, project, NAME)["shot"]["back"]["width_mm"], 36, 0))
@@ -101,7 +91,7 @@ def test_back_format_cut_and_size(page, api):
 def test_the_stand_is_moved_by_keys_in_plan(page, api):
     project = open_demo(page)
     choose(page, NAME)
-    page.wait_for_timeout(1500)
+    settled(page)
     page.get_by_role("slider", name="Stand in plan").focus()
     page.keyboard.press("ArrowLeft")
     eventually(lambda: _near(named(api, project, NAME)["shot"]["stand"]["position"][0], 6.85, 1e-6))
@@ -123,8 +113,8 @@ def test_another_cut_height_and_back(page, api):
 def test_bad_numbers_are_told_and_lose_nothing(page, api):
     project = open_demo(page)
     choose(page, NAME)
-    if page.locator("[data-instrument=Focus] h3 button").get_attribute("aria-expanded") != "true":
-        page.locator("[data-instrument=Focus] h3 button").click()
+    if page.locator("[data-instrument=Focus] h2 button").get_attribute("aria-expanded") != "true":
+        page.locator("[data-instrument=Focus] h2 button").click()
     box = page.get_by_role("textbox", name="Focus at")
     box.fill("0.02")
     box.press("Enter")
@@ -146,7 +136,7 @@ def test_a_model_the_demo_never_saw_from_upload_to_section(page, api, tmp_path):
     page.get_by_role("button", name="Open it").click()
     page.wait_for_selector("[data-finder=ready]")
     project = page.url.split("/")[3]
-    page.wait_for_timeout(500)
+    settled(page)
     page.get_by_role("button", name="Place a shot").click()
     drag(page, paper_place(page, "Plan", 2.0, 0.0), paper_place(page, "Plan", -1.0, 0.0))
     expect(page.get_by_role("button", name=re.compile("^Shot 1, Looking W"))).to_be_visible()

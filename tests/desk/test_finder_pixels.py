@@ -7,6 +7,7 @@ import numpy as np
 import pytest
 import trimesh
 from PIL import Image
+from tests.desk.hands import settled
 from tests.files.test_door import glb_of
 from tests.lab.test_lens_pixels import POINTS, projected
 
@@ -35,9 +36,14 @@ def wall():
     return back
 
 
+@pytest.fixture
+def pixel_ratio():
+    return 1.0
+
+
 @pytest.mark.parametrize("roll", [0.0, 8.0])
 def test_spheres_in_the_finder(page, served, roll):
-    with httpx.Client(base_url=served.address, timeout=60) as api:
+    with httpx.Client(base_url=served.address, timeout=60, limits=httpx.Limits(max_keepalive_connections=0)) as api:
         project = api.post(
             "/api/projects", files={"model": ("spheres.glb", glb_of(wall(), *[sphere(p) for p in POINTS]))}
         ).json()
@@ -51,7 +57,7 @@ def test_spheres_in_the_finder(page, served, roll):
     page.goto(f"/{project['id']}/frame/{made['id']}")
     page.wait_for_selector("[data-finder=ready]")
     page.wait_for_selector("canvas[data-drawn]")
-    page.wait_for_timeout(800)
+    settled(page)
     finder = page.locator("[role=application]")
     left, top, width, height = map(float, finder.locator("svg").get_attribute("data-frame").split(","))
     box = finder.bounding_box()

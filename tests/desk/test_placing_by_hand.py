@@ -4,8 +4,19 @@ import re
 
 import pytest
 from playwright.sync_api import expect
-from tests.desk.test_set_by_hand import field, instrument
-from tests.desk.test_story import choose, drag, eventually, named, open_demo, paper_place, shots
+from tests.desk.hands import (
+    choose,
+    drag,
+    eventually,
+    field,
+    instrument,
+    menu,
+    named,
+    open_demo,
+    paper_place,
+    settled,
+    shots,
+)
 
 NAME = "Wheel room, looking NW"
 
@@ -16,7 +27,7 @@ def frame(page, api):
     project = open_demo(page)
     before = api.get(f"/api/projects/{project}").json()
     choose(page, NAME)
-    page.wait_for_timeout(1200)
+    settled(page)
     yield project
     page.goto("about:blank")
     while api.get(f"/api/projects/{project}").json()["undo"] not in (None, before["undo"]):
@@ -39,17 +50,12 @@ def pick(page, x, y):
     page.mouse.click(area["x"] + left + x * width, area["y"] + top + (1 - y) * height)
 
 
-def menu(page, name, item):
-    page.get_by_role("button", name=f"More for {name}", exact=True).click()
-    page.get_by_role("menuitem", name=item, exact=True).click()
-
-
 def test_from_what_the_scout_view_shows(page, api, frame):
     page.get_by_role("button", name="Scout", exact=True).click()
-    page.wait_for_timeout(500)
+    settled(page)
     page.get_by_role("application", name="Scout view").focus()
     page.keyboard.press("ArrowLeft")
-    page.wait_for_timeout(300)
+    settled(page)
     page.get_by_role("button", name="New shot of this view").first.click()
     expect(page.get_by_role("button", name=re.compile(r"^Shot 3, Wheel room, looking NW, 28 mm$"))).to_be_visible()
     made = stand(api, frame, "Wheel room, looking NW, 28 mm")
@@ -86,7 +92,7 @@ def test_by_numbers_for_both_ends_in_any_unit(page, api, frame):
         )
     )
     field(page, "Heading", "270+45")
-    expect(page.locator('[data-instrument="Stand"] h3')).to_contain_text("NW 315°")
+    expect(page.locator('[data-instrument="Stand"] h2')).to_contain_text("NW 315°")
     field(page, "Roll", "about two")
     expect(page.get_by_text("is not an angle. Write for example")).to_be_visible()
     page.keyboard.press("Escape")
@@ -97,7 +103,7 @@ def test_by_numbers_for_both_ends_in_any_unit(page, api, frame):
 def test_turned_exactly_and_faced_the_other_way(page, api, frame):
     instrument(page, "Stand")
     before = stand(api, frame)
-    page.get_by_role("button", name="Turn right by 90°").click()
+    page.get_by_role("button", name="Turn 90° right").click()
     east, north = before["aim"][0] - before["position"][0], before["aim"][1] - before["position"][1]
     eventually(
         lambda: check(
@@ -137,7 +143,7 @@ def test_the_staff_has_named_marks_and_own_ones_and_the_floor_is_stayed_above(pa
     eventually(lambda: check(stand(api, frame)["above_floor_m"], 0.91, 1e-3))
     expect(page.get_by_text("stays above floor").first).to_be_visible()
     field(page, "Above floor", "1.33")
-    expect(page.locator('[data-instrument="Stand"] h3')).to_contain_text("1.33 m")
+    expect(page.locator('[data-instrument="Stand"] h2')).to_contain_text("1.33 m")
     page.get_by_role("button", name="Mark this height").click()
     expect(page.get_by_role("button", name="Lens at 1.33 m, 1.33 m")).to_be_visible()
     expect(page.locator("[data-drawing=Section]")).to_contain_text("counter")
@@ -163,7 +169,7 @@ def test_keys_turn_the_camera_only_in_hand(page, api, frame):
     before = stand(api, frame)
     page.get_by_role("application", name="Finder, through the lens").focus()
     page.keyboard.press("Control+ArrowRight")
-    page.wait_for_timeout(400)
+    settled(page)
     assert stand(api, frame) == before, "on the tripod nothing moves"
     page.get_by_role("button", name="On tripod").click()
     page.get_by_role("application", name="Finder, through the lens").focus()
@@ -185,7 +191,7 @@ def test_what_is_followed_keeps_its_place_until_let_go(page, api, frame):
     held = stand(api, frame)["follow"]
     assert held["at"] == pytest.approx([0.42, 0.4], abs=0.01)
     expect(page.get_by_text(re.compile("^Follows “"))).to_be_visible()
-    page.wait_for_timeout(500)
+    settled(page)
     drag(page, paper_place(page, "Plan", 6.9, 0.55), paper_place(page, "Plan", 5.9, 0.9))
     eventually(lambda: check(stand(api, frame)["position"][0], 5.9, 0.05))
     assert stand(api, frame)["follow"]["at"] == pytest.approx(held["at"], abs=1e-9)
@@ -209,11 +215,11 @@ def test_parts_are_left_out_by_a_click_and_put_back(page, api, frame):
     pick(page, 0.1, 0.75)
     eventually(lambda: _equal(len(named(api, frame, NAME)["shot"]["left_out"]), 2))
     page.keyboard.press("Escape")
-    expect(panel.locator("h3")).to_contain_text("2 things")
+    expect(panel.locator("h2")).to_contain_text("2 things")
     panel.get_by_role("button", name=re.compile("^Put (?!all ).+ back$")).first.click()
     eventually(lambda: _equal(len(named(api, frame, NAME)["shot"]["left_out"]), 1))
     panel.get_by_role("button", name="Put all back").click()
-    expect(panel.locator("h3")).to_contain_text("nothing")
+    expect(panel.locator("h2")).to_contain_text("nothing")
     # By name too: what stands behind something cannot be pressed in the picture.
     finding = panel.get_by_role("textbox", name="Find a part to leave out")
     finding.fill("no such thing")
@@ -233,7 +239,7 @@ def test_two_looks_and_shots_kept_in_sight(page, api, frame):
     before = stand(api, frame)
     page.get_by_role("application", name="Scout view").focus()
     page.keyboard.press("ArrowUp")
-    page.wait_for_timeout(400)
+    settled(page)
     assert stand(api, frame) == before
     menu(page, NAME, "Keep in sight")
     menu(page, "Teapot hero", "Keep in sight")
@@ -241,7 +247,7 @@ def test_two_looks_and_shots_kept_in_sight(page, api, frame):
     expect(sight.locator("canvas")).to_have_count(2)
     drawn = sight.locator("canvas").first.get_attribute("data-drawn")
     instrument(page, "Stand")
-    page.get_by_role("button", name="Turn left by 90°").click()
+    page.get_by_role("button", name="Turn 90° left").click()
     eventually(lambda: _moved(sight.locator("canvas").first.get_attribute("data-drawn"), drawn))
     sight.get_by_role("button", name="Open Teapot hero").click()
     expect(page.get_by_role("button", name="Shot 4, Teapot hero", exact=True)).to_have_attribute("aria-current", "true")
@@ -254,7 +260,7 @@ def test_two_looks_and_shots_kept_in_sight(page, api, frame):
 
 def test_takes_are_compared_and_gone_back_to(page, api, frame):
     instrument(page, "Stand")
-    page.get_by_role("button", name="Turn right by 90°").click()
+    page.get_by_role("button", name="Turn 90° right").click()
     page.get_by_role("button", name="Keep", exact=True).click()
     expect(page.get_by_text("Kept as take 2")).to_be_visible()
     menu(page, NAME, "Takes…")

@@ -1,11 +1,15 @@
 """A product day in the browser: six things on a table out of an OBJ in centimetres, from the first page to a framed shot."""
 
+import re
+
 import numpy as np
 import pytest
 from playwright.sync_api import expect
 from tests.core.test_product_set import things
-from tests.desk.test_set_by_hand import field, instrument, now
-from tests.desk.test_story import drag, eventually, paper_place
+from tests.desk.hands import drag, eventually, field, instrument, lose_first_answer, now, paper_place, settled
+
+from zevlo.core.shot import Stand
+from zevlo.core.stand.pose import resolve
 
 
 def obj_in_cm(path):
@@ -34,6 +38,14 @@ def product(page, api, tmp_path):
     yield key
     page.goto("about:blank")
     api.delete(f"/api/projects/{key}")
+
+
+def shoot(page, api, product):
+    """To the Frame room, and the first shot of what is seen there."""
+    page.get_by_role("button", name="Frame", exact=True).click()
+    page.wait_for_selector("[data-finder=ready]")
+    page.get_by_role("button", name="New shot of this view").first.click()
+    eventually(lambda: _shots(api, product, 1))
 
 
 def wait_for_scout(page):
@@ -102,10 +114,7 @@ def test_a_drawing_keeps_where_it_was_looked_at_until_it_is_fitted(page, product
 
 
 def test_what_a_hand_does_while_the_server_is_away_is_sent_after(page, api, product):
-    page.get_by_role("button", name="Frame", exact=True).click()
-    page.wait_for_selector("[data-finder=ready]")
-    page.get_by_role("button", name="New shot of this view").first.click()
-    eventually(lambda: _shots(api, product, 1))
+    shoot(page, api, product)
     refused = []
     page.told_on_purpose.append("status of 503")
 
@@ -122,7 +131,7 @@ def test_what_a_hand_does_while_the_server_is_away_is_sent_after(page, api, prod
     instrument(page, "Lens")
     # Two quick changes of one instrument: both count, whichever key the other left.
     field(page, "Focal length", "50")
-    field(page, "Near cut", "0.02")
+    field(page, "Near cut", "0.02", at_rest=False)
     expect(page.get_by_text("Waiting.")).to_be_visible()
     expect(page.get_by_text("Waiting.")).to_have_count(0)
     expect(page.locator("[data-instrument=Lens]")).to_contain_text("50 mm")
@@ -138,10 +147,7 @@ def _lens(api, project, focal, near):
 
 def test_a_quick_hand_is_never_in_its_own_way(page, api, product):
     """Steps of one key faster than their answers come: each counts, and nobody else is blamed."""
-    page.get_by_role("button", name="Frame", exact=True).click()
-    page.wait_for_selector("[data-finder=ready]")
-    page.get_by_role("button", name="New shot of this view").first.click()
-    eventually(lambda: _shots(api, product, 1))
+    shoot(page, api, product)
     near = now(api, product)["shots"][0]["shot"]["lens"]["near_m"]
     instrument(page, "Lens")
     focal = page.get_by_role("textbox", name="Focal length", exact=True)
@@ -155,10 +161,7 @@ def test_a_quick_hand_is_never_in_its_own_way(page, api, product):
 
 def test_two_hands_at_one_shot_lose_nothing(page, api, product):
     """Somebody else changes another key of the same instrument while this desk still shows the old shot."""
-    page.get_by_role("button", name="Frame", exact=True).click()
-    page.wait_for_selector("[data-finder=ready]")
-    page.get_by_role("button", name="New shot of this view").first.click()
-    eventually(lambda: _shots(api, product, 1))
+    shoot(page, api, product)
     row = now(api, product)["shots"][0]
     instrument(page, "Lens")
     focal = page.get_by_role("textbox", name="Focal length", exact=True)
@@ -169,3 +172,61 @@ def test_two_hands_at_one_shot_lose_nothing(page, api, product):
     assert answer.status_code == 200
     focal.press("Enter")
     eventually(lambda: _lens(api, product, 50.0, 0.004))
+
+
+def test_a_shot_whose_answer_got_lost_is_there_once(page, api, product):
+    """The server makes it, and is cut off before it can say so: the desk asks again."""
+    page.get_by_role("button", name="Frame", exact=True).click()
+    page.wait_for_selector("[data-finder=ready]")
+    lost = lose_first_answer(page, "**/api/projects/*/shots")
+    page.get_by_role("button", name="New shot of this view").first.click()
+    expect(page.get_by_text("Waiting.")).to_be_visible()
+    expect(page.get_by_role("button", name=re.compile("^Shot 1, Looking"))).to_be_visible()
+    settled(page)
+    assert lost == [201]
+    _shots(api, product, 1)
+
+
+def test_a_page_that_came_over_plain_http_takes_a_model_and_makes_a_shot(page, api, tmp_path):
+    """Beyond this machine a page has no secure context, and browsers then keep some things from it."""
+    page.add_init_script("delete Crypto.prototype.randomUUID; delete window.crypto.subtle")
+    page.goto("/")
+    page.locator("input[type=file]").set_input_files(obj_in_cm(tmp_path / "tabletop.obj"))
+    page.get_by_role("button", name="Open it").click()
+    page.wait_for_selector("[data-finder=ready]")
+    page.get_by_role("button", name="New shot of this view").first.click()
+    expect(page.get_by_role("button", name=re.compile("^Shot 1, Looking"))).to_be_visible()
+
+
+def test_an_undo_whose_answer_got_lost_takes_one_change_back(page, api, product):
+    shoot(page, api, product)
+    near = now(api, product)["shots"][0]["shot"]["lens"]["near_m"]
+    instrument(page, "Lens")
+    for focal in (50, 60):
+        field(page, "Focal length", str(focal))
+        eventually(lambda focal=focal: _lens(api, product, focal, near))
+        settled(page)
+    lost = lose_first_answer(page, "**/undo")
+    page.keyboard.press("Escape")
+    page.get_by_role("button", name="Undo: ").click()
+    expect(page.get_by_text("Waiting.")).to_be_visible()
+    expect(page.get_by_text("Waiting.")).to_have_count(0)
+    settled(page)
+    assert lost == [200]
+    _lens(api, product, 50, near)
+    expect(page.get_by_role("alert")).to_have_count(0)
+
+
+def test_a_turn_whose_answer_got_lost_turns_once(page, api, product):
+    shoot(page, api, product)
+    before = resolve(Stand.model_validate(now(api, product)["shots"][0]["shot"]["stand"])).heading_deg
+    instrument(page, "Stand")
+    settled(page)
+    lost = lose_first_answer(page, "**/api/shots/*", "PATCH")
+    page.get_by_role("button", name="Turn 90° right").click()
+    expect(page.get_by_text("Waiting.")).to_be_visible()
+    expect(page.get_by_text("Waiting.")).to_have_count(0)
+    settled(page)
+    assert lost == [200]
+    after = resolve(Stand.model_validate(now(api, product)["shots"][0]["shot"]["stand"])).heading_deg
+    assert (after - before) % 360 == pytest.approx(90.0)

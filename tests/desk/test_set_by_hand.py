@@ -4,8 +4,19 @@ import re
 
 import pytest
 from playwright.sync_api import expect
-from tests.desk.test_drawings import handle, undo
-from tests.desk.test_story import drag, eventually, open_demo, paper_place, stands_at
+from tests.desk.hands import (
+    drag,
+    eventually,
+    field,
+    handle,
+    instrument,
+    now,
+    open_demo,
+    paper_place,
+    settled,
+    stands_at,
+    undo,
+)
 from tests.files import shed
 
 
@@ -16,7 +27,7 @@ def room(page, api):
     before = api.get(f"/api/projects/{project}").json()
     page.get_by_role("button", name="Set", exact=True).click()
     page.wait_for_selector("[data-finder=ready]")
-    page.wait_for_timeout(1200)
+    settled(page)
     yield project
     page.goto("about:blank")
     while api.get(f"/api/projects/{project}").json()["undo"] not in (None, before["undo"]):
@@ -24,23 +35,6 @@ def room(page, api):
     after = api.get(f"/api/projects/{project}").json()
     assert after["places"] == before["places"]
     assert after["stand_ins"] == before["stand_ins"]
-
-
-def instrument(page, name):
-    button = page.locator(f'[data-instrument="{name}"] h3 button')
-    if button.get_attribute("aria-expanded") != "true":
-        button.click()
-    return page.locator(f'[data-instrument="{name}"]')
-
-
-def field(page, label, text):
-    box = page.get_by_role("textbox", name=label, exact=True)
-    box.fill(text)
-    box.press("Enter")
-
-
-def now(api, project):
-    return api.get(f"/api/projects/{project}").json()
 
 
 def test_a_room_is_drawn_catches_on_walls_and_is_named(page, api, room):
@@ -51,9 +45,9 @@ def test_a_room_is_drawn_catches_on_walls_and_is_named(page, api, room):
     for x, y in [(7.9, 0.08), (11.93, 0.06), (11.95, 3.05), (7.95, 3.05)]:
         spot = paper_place(page, "Plan", x, y)
         page.mouse.move(*spot)
-        page.wait_for_timeout(200)
+        settled(page)
         page.mouse.click(*spot)
-        page.wait_for_timeout(250)
+        settled(page)
     page.keyboard.press("Enter")
     eventually(lambda: _called(api, room, "Room 1"))
     drawn = next(r for r in now(api, room)["places"]["rooms"] if r["name"] == "Room 1")
@@ -84,6 +78,7 @@ def test_a_level_is_put_on_a_floor_in_the_section_and_dragged(page, api, room):
     assert made["floor_m"] == pytest.approx(3.2, abs=0.02), "the floor under the press"
     drag(page, handle(page, "Section", f"Floor of {made['name']}"), paper_place(page, "Section", -8, 4.0))
     eventually(lambda: _floor(api, room, 4.0, 0.15))
+    settled(page)  # what is filled in while the field itself gets another number stands beside that number
     page.get_by_role("textbox", name="Floor at").first.fill("10'6\"")
     page.get_by_role("textbox", name="Floor at").first.press("Enter")
     eventually(lambda: _floor(api, room, 3.2004, 1e-6))
@@ -130,7 +125,7 @@ def test_stand_ins_are_made_to_size_and_moved(page, api, room):
     expect(page.get_by_text("It may be from")).to_be_visible()
     page.keyboard.press("Escape")
     assert now(api, room)["stand_ins"][1]["bend_m"] == 0.5
-    page.get_by_role("button", name="Take Sweep away").click()
+    page.get_by_role("button", name="Take away Sweep").click()
     eventually(lambda: _equal(len(now(api, room)["stand_ins"]), 1))
 
 

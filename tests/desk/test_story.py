@@ -1,69 +1,23 @@
 """The whole story in a real browser: from a model to its picture."""
 
 import re
-import time
 
 import pytest
 from playwright.sync_api import expect
+from tests.desk.hands import (
+    DEMO,
+    choose,
+    drag,
+    eventually,
+    named,
+    open_demo,
+    paper_place,
+    settled,
+    shots,
+    stands_at,
+    undo,
+)
 from tests.files.test_door import glb_of
-
-DEMO = "Open Tide Tower Pottery"
-
-
-def open_demo(page):
-    page.goto("/")
-    page.get_by_role("button", name=DEMO).click()
-    page.wait_for_selector("[data-finder=ready]")
-    return page.url.split("/")[3]
-
-
-def choose(page, name):
-    page.get_by_role("button", name=re.compile(rf"^Shot \d+, {re.escape(name)}$")).click()
-    expect(page.locator("[data-instrument=Lens] h3")).to_be_visible()
-
-
-def shots(api, project):
-    return api.get(f"/api/projects/{project}").json()["shots"]
-
-
-def named(api, project, name):
-    return next(s for s in shots(api, project) if s["shot"]["name"] == name)
-
-
-def eventually(check, seconds=10):
-    deadline = time.monotonic() + seconds
-    while True:
-        try:
-            return check()
-        except AssertionError:
-            if time.monotonic() > deadline:
-                raise
-            time.sleep(0.1)
-
-
-def drag(page, start, end, steps=6):
-    page.mouse.move(*start)
-    page.mouse.down()
-    page.mouse.move(*end, steps=steps)
-    page.mouse.up()
-
-
-def paper_place(page, drawing, x, y):
-    """Where a place in metres lies on the screen."""
-    node = page.locator(f"[data-drawing={drawing}]")
-    box = node.bounding_box()
-    cx, cy, scale = map(float, node.get_attribute("data-eye").split(","))
-    return box["x"] + box["width"] / 2 + (x - cx) * scale, box["y"] + box["height"] / 2 + 10 - (y - cy) * scale
-
-
-def stands_at(page, label, x, y, by=0.05):
-    """Waits until something drawn has come to a place, so that it can be taken there."""
-
-    def there():
-        said = page.get_by_role("slider", name=label, exact=True).get_attribute("aria-valuetext")
-        assert [float(number) for number in said.split(",")] == pytest.approx([x, y], abs=by)
-
-    eventually(there)
 
 
 def test_the_first_page_shows_the_demo_and_takes_a_model(page, api, tmp_path):
@@ -112,8 +66,7 @@ def test_place_a_shot_in_plan_and_move_it_by_hand(page, api):
     drag(page, paper_place(page, "Section", 0, 1.68), paper_place(page, "Section", 0, 1.2))
     eventually(lambda: _at(api, project, 2, "position", [6.5, 1.8, 1.2]))
     for _ in range(4):
-        page.keyboard.press("Control+z")
-        page.wait_for_timeout(250)
+        undo(page)
     eventually(lambda: _count(api, project, before))
 
 
@@ -135,8 +88,8 @@ def test_instruments_write_exact_numbers_and_the_strip_tells_them(page, api):
     choose(page, name)
 
     def field(instrument, label, text):
-        if page.locator(f"[data-instrument={instrument}] h3 button").get_attribute("aria-expanded") != "true":
-            page.locator(f"[data-instrument={instrument}] h3 button").click()
+        if page.locator(f"[data-instrument={instrument}] h2 button").get_attribute("aria-expanded") != "true":
+            page.locator(f"[data-instrument={instrument}] h2 button").click()
         box = page.get_by_role("textbox", name=label, exact=True)
         box.fill(text)
         box.press("Enter")
@@ -152,11 +105,11 @@ def test_instruments_write_exact_numbers_and_the_strip_tells_them(page, api):
     field("Stand", "Above floor", "1.25 m")
     eventually(lambda: _equal(round(shot()["stand"]["position"][2], 4), 1.25))
     field("Stand", "Heading", "300")
-    eventually(lambda: _equal(page.locator("[data-instrument=Stand] h3").inner_text().split("NW ")[1][:3], "300"))
+    eventually(lambda: _equal(page.locator("[data-instrument=Stand] h2").inner_text().split("NW ")[1][:3], "300"))
     box = page.get_by_role("textbox", name="Above floor")
     box.press("ArrowUp")
     eventually(lambda: _equal(round(shot()["stand"]["position"][2], 4), 1.3))
-    page.locator("[data-instrument=Guides] h3 button").click()
+    page.locator("[data-instrument=Guides] h2 button").click()
     page.get_by_role("button", name="Centre").click()
     eventually(lambda: _equal(shot()["guides"], {"thirds": True, "centre": True}))
     expect(page.get_by_role("button", name="Back to take 1")).to_be_visible()
@@ -176,7 +129,7 @@ def test_tripod_and_hand(page, api):
     middle = (finder["x"] + finder["width"] / 2, finder["y"] + finder["height"] / 2)
     start = named(api, project, name)["shot"]
     drag(page, middle, (middle[0] + 80, middle[1]))
-    page.wait_for_timeout(400)
+    settled(page)
     assert named(api, project, name)["shot"] == start, "on tripod, dragging moves nothing"
     page.get_by_role("button", name="On tripod").click()
     drag(page, middle, (middle[0] + 80, middle[1]))
@@ -205,8 +158,8 @@ def test_pick_focus_in_the_picture(page, api):
     project = open_demo(page)
     name = "Shelf wall, square on"
     choose(page, name)
-    page.locator("[data-instrument=Focus] h3 button").click() if page.locator(
-        "[data-instrument=Focus] h3 button"
+    page.locator("[data-instrument=Focus] h2 button").click() if page.locator(
+        "[data-instrument=Focus] h2 button"
     ).get_attribute("aria-expanded") != "true" else None
     page.get_by_role("button", name="Pick in picture").click()
     finder = page.locator("[role=application]").bounding_box()
@@ -236,8 +189,7 @@ def test_shot_list_rename_duplicate_delete_and_reload(page, api):
     page.keyboard.press("Control+z")
     eventually(lambda: _count(api, project, 6))
     for _ in range(2):
-        page.keyboard.press("Control+z")
-        page.wait_for_timeout(300)
+        undo(page)
     eventually(lambda: _count(api, project, 5))
 
 
@@ -256,7 +208,7 @@ def test_undoing_a_lift_brings_the_part_back_into_the_drawings(page, api):
     project = open_demo(page)
     choose(page, "Wheel room, looking NW")
     cut = page.locator("[data-drawing=Section] path[fill-rule=nonzero]")
-    page.wait_for_timeout(1000)
+    settled(page)
     whole = cut.get_attribute("d")
     page.get_by_role("button", name="Set", exact=True).click()
     page.get_by_role("textbox", name="Find a part").fill("ceiling boards")
@@ -291,7 +243,7 @@ def test_scouting_moves_nobodys_camera(page, api):
     drawn = finder.locator("canvas").get_attribute("data-drawn")
     box = finder.bounding_box()
     drag(page, (box["x"] + 300, box["y"] + 200), (box["x"] + 380, box["y"] + 220))
-    page.wait_for_timeout(500)
+    settled(page)
     assert finder.locator("canvas").get_attribute("data-drawn") != drawn
     page.get_by_role("button", name="Back to the shot").click()
     expect(page.get_by_role("button", name="On tripod")).to_be_visible()

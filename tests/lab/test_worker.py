@@ -1,6 +1,7 @@
 """Prints through a real worker: made, followed, killed and taken up again, failed with a reason, cancelled."""
 
 import io
+import signal
 import time
 import uuid
 
@@ -20,9 +21,9 @@ from zevlo.store.tables import BlobChunk, Print, Revision
 STAND = {"kind": "from_plan", "stand": [0, -5], "aim": [0, 0]}
 
 
-@pytest.fixture(scope="module")
+@pytest.fixture
 def client(served):
-    with httpx.Client(base_url=served.address, timeout=60) as found:
+    with httpx.Client(base_url=served.address, timeout=60, limits=httpx.Limits(max_keepalive_connections=0)) as found:
         yield found
 
 
@@ -95,19 +96,51 @@ def test_a_proof_shows_what_the_shot_leaves_out_no_more(client, served, shot):
 
 def test_a_killed_workers_print_is_taken_up_again(client, served, shot):
     ordered = client.post(f"/api/shots/{shot['id']}/proof").json()
-    with served.worker():
+    with served.worker_process():
         _until(client, shot, ordered["id"], {"developing"})
     assert _print(client, shot, ordered["id"])["state"] == "developing"
     with served.worker():
         done = _until(client, shot, ordered["id"], {"done", "failed"})
     assert done["state"] == "done"
-    with transaction(engine_for(served.environment["ZEVLO_DATABASE_URL"])) as session:
+    with transaction(engine_for(served.url)) as session:
         assert session.get(Print, uuid.UUID(ordered["id"])).tries == 2
+
+
+def test_a_worker_that_slept_through_is_late_and_changes_nothing(client, served, shot):
+    """Two workers on one print: the one that was held up comes back when the other has finished it."""
+    ordered = client.post(f"/api/shots/{shot['id']}/proof").json()
+    with served.worker_process() as sleeper:
+        _until(client, shot, ordered["id"], {"developing"})
+        sleeper.send_signal(signal.SIGSTOP)
+        with served.worker():
+            done = _until(client, shot, ordered["id"], {"done", "failed"})
+        picture = client.get(done["picture"]).content
+        sleeper.send_signal(signal.SIGCONT)
+        # It is through with the first when it has made another.
+        small = {"version": shot["version"], "patch": {"back": {"output_px": [64, 36]}}}
+        assert client.patch(f"/api/shots/{shot['id']}", json=small).status_code == 200
+        after = client.post(f"/api/shots/{shot['id']}/proof").json()
+        assert _until(client, shot, after["id"], {"done", "failed"})["state"] == "done"
+    now = _print(client, shot, ordered["id"])
+    assert (now["state"], now["picture"], now["trouble"]) == ("done", done["picture"], None)
+    assert client.get(now["picture"]).content == picture
+    with transaction(engine_for(served.url)) as session:
+        assert session.get(Print, uuid.UUID(ordered["id"])).tries == 2
+
+
+def test_two_workers_share_the_prints_and_make_each_once(client, served, shot):
+    small = {"version": shot["version"], "patch": {"back": {"output_px": [64, 36]}}}
+    assert client.patch(f"/api/shots/{shot['id']}", json=small).status_code == 200
+    orders = [client.post(f"/api/shots/{shot['id']}/proof").json()["id"] for _ in range(6)]
+    with served.worker_process(), served.worker_process():
+        assert [_until(client, shot, key, {"done", "failed"})["state"] for key in orders] == ["done"] * 6
+    with transaction(engine_for(served.url)) as session:
+        assert [session.get(Print, uuid.UUID(key)).tries for key in orders] == [1] * 6
 
 
 def test_a_print_that_cannot_be_made_says_why_and_can_be_retried(client, served, shot):
     ordered = client.post(f"/api/shots/{shot['id']}/proof").json()
-    engine, key = engine_for(served.environment["ZEVLO_DATABASE_URL"]), uuid.UUID(ordered["id"])
+    engine, key = engine_for(served.url), uuid.UUID(ordered["id"])
     with transaction(engine) as session:
         arrays = session.get(Revision, session.get(Print, key).revision_id).arrays
         kept = [(c.number, c.data) for c in session.query(BlobChunk).filter_by(sha256=arrays)]
@@ -125,7 +158,7 @@ def test_a_print_that_cannot_be_made_says_why_and_can_be_retried(client, served,
 
 def test_a_print_that_kills_its_worker_is_given_up_in_words(client, served, shot):
     ordered = client.post(f"/api/shots/{shot['id']}/proof").json()
-    engine, key = engine_for(served.environment["ZEVLO_DATABASE_URL"]), uuid.UUID(ordered["id"])
+    engine, key = engine_for(served.url), uuid.UUID(ordered["id"])
     for _ in range(MOST_TRIES):
         with transaction(engine) as session:
             prints.take_up(session, key)
@@ -136,5 +169,5 @@ def test_a_print_that_kills_its_worker_is_given_up_in_words(client, served, shot
 def test_cancel_while_waiting_and_no_worker_takes_it(client, served, shot):
     ordered = client.post(f"/api/shots/{shot['id']}/proof").json()
     assert client.post(f"/api/prints/{ordered['id']}/cancel").json()["state"] == "cancelled"
-    develop(engine_for(served.environment["ZEVLO_DATABASE_URL"]), uuid.UUID(ordered["id"]))
+    develop(engine_for(served.url), uuid.UUID(ordered["id"]))
     assert _print(client, shot, ordered["id"])["state"] == "cancelled"

@@ -7,6 +7,7 @@ import subprocess
 import sys
 import time
 import urllib.request
+import uuid
 
 import psycopg
 import pytest
@@ -17,7 +18,7 @@ from zevlo.store import cluster
 
 @pytest.fixture
 def environment(own_cluster):
-    url = cluster.ensure_database(*own_cluster, "zevlo_start")
+    url = cluster.ensure_database(*own_cluster, f"zevlo_start_{uuid.uuid4().hex}")
     return {**os.environ, "ZEVLO_DATABASE_URL": url, "ZEVLO_PORT": str(cluster.free_port())}
 
 
@@ -88,7 +89,7 @@ def test_the_demo_is_loaded_once_and_not_again_when_deleted(environment):
 
 
 def test_a_half_made_cluster_is_made_anew(tmp_path_factory, own_cluster):
-    folder = own_cluster[0].folder.parent / "half"
+    folder = own_cluster[0].folder.parent / f"half-{uuid.uuid4().hex}"
     half = cluster.Cluster(folder)
     (folder / "data").mkdir(parents=True)
     (folder / "data" / "PG_VERSION").write_text("15")

@@ -6,6 +6,7 @@ import shutil
 import signal
 import subprocess
 import sys
+import threading
 import urllib.error
 import urllib.request
 
@@ -54,10 +55,45 @@ def answered(address, path="/api/projects"):
         return None, "", {}
 
 
+class Writer:
+    """A hand that goes on writing whatever happens: one focal length after the other, each for the one before."""
+
+    def __init__(self, address, project, shot):
+        self.address, self.project, self.key = address, project, shot["id"]
+        self.sent, self.acknowledged, self.odd, self.on = 100, 100, [], True
+        self.thread = threading.Thread(target=self.write, daemon=True)
+        self.thread.start()
+
+    def write(self):
+        while self.on:
+            try:
+                with httpx.Client(base_url=self.address, timeout=10) as client:
+                    version = client.get(f"/api/projects/{self.project}").json()["shots"][0]["version"]
+                    while self.on:
+                        self.sent += 1
+                        wanted = {"version": version, "patch": {"lens": {"focal_length_mm": self.sent}}}
+                        answer = client.patch(f"/api/shots/{self.key}", json=wanted)
+                        if answer.status_code == 200:
+                            self.acknowledged, version = self.sent, answer.json()["version"]
+                        elif answer.status_code == 409:
+                            break  # written before it was killed, and not told any more
+                        elif answer.status_code != 503:
+                            self.odd.append(answer.text)
+            except (httpx.HTTPError, KeyError):
+                continue
+
+    def end(self):
+        self.on = False
+        self.thread.join()
+
+
 def test_server_worker_and_database_killed_come_back_with_all_that_was_written(running):
     address, process, own = running
     with httpx.Client(base_url=address, timeout=60) as client:
         made = client.post("/api/projects", files={"model": ("box.glb", glb_of(trimesh.creation.box()))}).json()
+        how = {"kind": "from_plan", "stand": [0, -5], "aim": [0, 0]}
+        written = client.post(f"/api/projects/{made['id']}/shots", json={"how": how}).json()
+    writer = Writer(address, made["id"], written)
     before = children(process)
     assert set(before) == {"serve", "worker"}
     for name in ("serve", "worker"):
@@ -85,8 +121,22 @@ def test_server_worker_and_database_killed_come_back_with_all_that_was_written(r
     assert "database does not answer for now" in seen[0][0]
     assert int(seen[0][1]) >= 1
     assert "default-src" in seen[0][2]
+    until(lambda at=writer.acknowledged: writer.acknowledged > at + 3, 40)
+    writer.end()
+    assert writer.odd == []
     with httpx.Client(base_url=address, timeout=60) as client:
-        assert client.get(f"/api/projects/{made['id']}").json()["name"] == made["name"]
+        now = client.get(f"/api/projects/{made['id']}").json()
+        assert now["name"] == made["name"]
+        focal = now["shots"][0]["shot"]["lens"]["focal_length_mm"]
+        assert writer.acknowledged <= focal <= writer.sent, "the last that was acknowledged, or one after it"
+        first, steps = written["shot"]["lens"]["focal_length_mm"], 0
+        while focal != first and steps < 5:
+            # Each write is one change to take back, and leaves one that was sent before it.
+            assert client.post(f"/api/projects/{made['id']}/undo").status_code == 200
+            before = client.get(f"/api/projects/{made['id']}").json()["shots"][0]["shot"]["lens"]["focal_length_mm"]
+            assert 100 <= before < focal or before == first
+            focal, steps = before, steps + 1
+        assert steps >= 4
         shot = client.post(
             f"/api/projects/{made['id']}/shots", json={"how": {"kind": "from_plan", "stand": [0, -5], "aim": [0, 0]}}
         )

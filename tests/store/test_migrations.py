@@ -26,7 +26,7 @@ def _upgraded_to(engine, revision):
 
 
 def test_parts_lifted_off_by_number_are_known_by_their_ids(own_cluster):
-    engine = engine_for(cluster.ensure_database(*own_cluster, "zevlo_before_ids"))
+    engine = engine_for(cluster.ensure_database(*own_cluster, f"zevlo_{uuid.uuid4().hex}"))
     _upgraded_to(engine, "0003")
     project, revision = uuid.uuid4(), uuid.uuid4()
     arrangement = {"stand_ins": [{"kind": "figure", "name": "Potter"}]}

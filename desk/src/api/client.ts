@@ -1,6 +1,8 @@
 import { type QueryClient, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import createClient from "openapi-fetch";
 import type { components, paths } from "./schema";
+import { newId } from "../kit/ids";
+import { underWay } from "../kit/settled";
 import { Away } from "./away";
 import { inTurn } from "./turns";
 
@@ -41,7 +43,7 @@ export const http = createClient<paths>({ baseUrl: window.location.origin });
 export async function told<T>(answer: Promise<{ data?: T; error?: unknown; response: Response }>): Promise<T> {
   let got;
   try {
-    got = await answer;
+    got = await answer.finally(underWay());
   } catch {
     throw new Away("The server does not answer. It may have been stopped; when it runs again, what you did is sent.");
   }
@@ -141,6 +143,12 @@ export function usePlan(project: Project) {
 export function useFresh(projectId: string): () => Promise<void> {
   const cache = useQueryClient();
   return () => cache.refetchQueries({ queryKey: projectKey(projectId) });
+}
+
+/** A proof of a shot, to be ordered: however often it is asked for until an answer comes, it is one. */
+export function proofOf(shot: string): () => Promise<PrintRow> {
+  const id = newId();
+  return async () => (await told(http.POST("/api/shots/{key}/proof", { params: { path: { key: shot } }, body: { id } }))) as PrintRow;
 }
 
 /** Something written in a project, made of the project as the write before left it. */

@@ -1,3 +1,4 @@
+import { Doing } from "../kit/settled";
 import { tellAway } from "./away";
 import type { News } from "./news";
 import type { Back, BeyondAnswer, LiveAnswer, LiveQuestion, ScoutAnswer, Shot, ShotAnswer, ShotGesture, Scout, ViewGesture } from "./client";
@@ -19,6 +20,7 @@ export class Live {
   private listeners = new Set<Listener>();
   private closed = false;
   private missed = 0;
+  private readonly asking = new Doing();
 
   connect() {
     this.closed = false;
@@ -33,6 +35,7 @@ export class Live {
       tellAway(null);
       this.listeners.forEach((l) => l.open?.(true));
       (["shot", "scout"] as const).forEach((kind) => this.flush(kind));
+      this.count();
     };
     socket.onmessage = (event) => this.hear(JSON.parse(String(event.data)) as LiveAnswer);
     socket.onclose = () => {
@@ -47,6 +50,7 @@ export class Live {
     this.closed = true;
     this.socket?.close();
     this.socket = null;
+    this.asking.on = false;
   }
 
   listen(listener: Listener): () => void {
@@ -71,11 +75,13 @@ export class Live {
   forget(kind: Kind) {
     this.next[kind] = undefined;
     this.under[kind] = null;
+    this.count();
   }
 
   private ask(question: Question) {
     this.next[question.kind] = question;
     this.flush(question.kind);
+    this.count();
   }
 
   private flush(kind: Kind) {
@@ -88,6 +94,11 @@ export class Live {
 
   private send(message: LiveQuestion) {
     this.socket?.send(JSON.stringify(message));
+  }
+
+  /** Questions are under way while one waits for its answer or for its turn. */
+  private count() {
+    this.asking.on = (["shot", "scout"] as const).some((kind) => this.under[kind] !== null || this.next[kind] !== undefined);
   }
 
   private hear(answer: LiveAnswer) {
@@ -106,5 +117,6 @@ export class Live {
       this.listeners.forEach((l) => (answer.kind === "shot" ? l.shot?.(answer) : l.scout?.(answer)));
       this.flush(answer.kind);
     }
+    this.count();
   }
 }

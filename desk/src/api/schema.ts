@@ -512,7 +512,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/projects/{key}/stand-ins/{number}/move": {
+    "/api/projects/{key}/stand-ins/move": {
         parameters: {
             query?: never;
             header?: never;
@@ -525,7 +525,7 @@ export interface paths {
          * Move Stand In
          * @description Move a stand-in in plan or in section, or turn it to a place.
          */
-        post: operations["move_stand_in_api_projects__key__stand_ins__number__move_post"];
+        post: operations["move_stand_in_api_projects__key__stand_ins_move_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1148,6 +1148,8 @@ export interface components {
          * @description A second shot with one thing changed: some keys, or by a gesture.
          */
         Another: {
+            /** Id */
+            id?: string | null;
             patch?: components["schemas"]["ShotPatch"] | null;
             /** Gesture */
             gesture?: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["zevlo__core__gestures__Level"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["Meter"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
@@ -2274,6 +2276,15 @@ export interface components {
             up: number;
         };
         /**
+         * Making
+         * @description ``id``: what is made is known by it, where whoever asks chose it. Asked again, as after an answer that got lost,
+         *     nothing more is made.
+         */
+        Making: {
+            /** Id */
+            id?: string | null;
+        };
+        /**
          * Mark
          * @description A named height on the levelling staff, in metres above the floor.
          */
@@ -2386,6 +2397,8 @@ export interface components {
         };
         /** NewShot */
         NewShot: {
+            /** Id */
+            id?: string | null;
             /** How */
             how: components["schemas"]["FromScout"] | components["schemas"]["FromPlan"] | components["schemas"]["FromStand"];
             /** After */
@@ -2394,8 +2407,12 @@ export interface components {
         /**
          * NewStandIn
          * @description A stand-in of usual size on the floor at a place in plan; free and facing the viewer where there is one.
+         *
+         *     ``id``: of the asker's choice; asked again with it, as after an answer that got lost, nothing more is made.
          */
         NewStandIn: {
+            /** Id */
+            id?: string | null;
             /** Version */
             version: number;
             /**
@@ -3271,6 +3288,8 @@ export interface components {
          *     is by now, unless somebody else changed those very keys; without it only on the version that is told.
          */
         ShotChange: {
+            /** Id */
+            id?: string | null;
             /** Version */
             version: number;
             /**
@@ -3518,10 +3537,15 @@ export interface components {
                 number
             ];
         };
-        /** StandInMove */
+        /**
+         * StandInMove
+         * @description ``id``: what the stand-in is known by, wherever in the list it stands by now.
+         */
         StandInMove: {
             /** Version */
             version: number;
+            /** Id */
+            id: string;
             /** To */
             to: components["schemas"]["ToPlan"] | components["schemas"]["ToSection"] | components["schemas"]["Facing"] | components["schemas"]["OnSeen"];
         };
@@ -5177,13 +5201,12 @@ export interface operations {
             };
         };
     };
-    move_stand_in_api_projects__key__stand_ins__number__move_post: {
+    move_stand_in_api_projects__key__stand_ins_move_post: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 key: string;
-                number: number;
             };
             cookie?: never;
         };
@@ -5827,7 +5850,11 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["Making"] | null;
+            };
+        };
         responses: {
             /** @description Successful Response */
             201: {

@@ -1,3 +1,4 @@
+import { underWay } from "../kit/settled";
 import { untilBack } from "./away";
 
 const turns = new Map<string, Promise<unknown>>();
@@ -7,7 +8,8 @@ const turns = new Map<string, Promise<unknown>>();
  * While the server is away they wait; `refresh` brings what was left before one is tried again.
  */
 export function inTurn<T>(project: string, write: () => Promise<T>, refresh: () => Promise<unknown>): Promise<T> {
-  const go = () => untilBack(write, refresh);
+  const done = underWay();
+  const go = () => untilBack(write, refresh).finally(done);
   const next = (turns.get(project) ?? Promise.resolve()).then(go, go);
   turns.set(project, next.catch(() => undefined));
   return next;

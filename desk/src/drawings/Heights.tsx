@@ -7,7 +7,7 @@ import { card, ink, line, quiet, spruce } from "../kit/tokens";
 
 const Open = styled(AriaButton)`border: 0; border-bottom: 1px solid ${ink}; background: none; cursor: pointer; font-size: 12px; padding: 1px 0; white-space: nowrap; color: ${ink};`;
 const Sheet = styled(Popover)`background: ${card}; border: 1px solid ${ink}; border-radius: 3px; padding: 14px 16px; outline: none; width: 330px;
-  section { outline: none; display: grid; gap: 10px; } h3 { font-weight: 650; } p { color: ${quiet}; }`;
+  section { outline: none; display: grid; gap: 10px; } h2 { font-weight: 650; } p { color: ${quiet}; }`;
 const Pair = styled(AriaButton)<{ $on: boolean }>`border: 1px solid ${(p) => (p.$on ? spruce : line)}; background: #fff; border-radius: 3px; padding: 5px 9px; text-align: left; cursor: pointer;
   b { display: block; font-weight: 650; color: ${(p) => (p.$on ? spruce : ink)}; } span { color: ${quiet}; font-size: 12px; }`;
 
@@ -16,12 +16,13 @@ export function Heights({ project, put }: { project: Project; put: (change: Part
   const { height_pairs: pairs, height_words: words } = useOffer();
   const { habits } = project;
   const aim = habits.aim_m ?? null;
+  const told = project.heights_by_size ? "heights by its size" : `${habits.lens_m.toFixed(2)} m, aim ${aim === null ? "level" : `${aim.toFixed(2)} m`}`;
   return (
     <DialogTrigger>
-      <Open className="live" aria-label="Heights of new shots">{project.heights_by_size ? "heights by its size" : `${habits.lens_m.toFixed(2)} m, aim ${aim === null ? "level" : `${aim.toFixed(2)} m`}`}</Open>
+      <Open className="live" aria-label={`Heights of new shots: ${told}`}>{told}</Open>
       <Sheet placement="top">
         <Dialog aria-label="Heights of new shots">
-          <h3>A new shot from plan stands</h3>
+          <h2>A new shot from plan stands</h2>
           {project.heights_by_size && <p>With the lens a little over the top of this small set, the aim at its middle, until other heights are chosen.</p>}
           {pairs.map((pair, n) => (
             <Pair key={pair.name} $on={!project.heights_by_size && pair.lens_m === habits.lens_m && (pair.aim_m ?? null) === aim} onPress={() => put({ lens_m: pair.lens_m, aim_m: pair.aim_m })}>

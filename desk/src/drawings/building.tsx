@@ -55,7 +55,7 @@ export function ScoutMark({ eye, at, toward }: { eye: Eye; at: Point; toward: Po
   const [tx, ty] = eye.at(...toward);
   const length = Math.hypot(tx - px, ty - py) || 1;
   return (
-    <g pointerEvents="none" aria-label="Scout view">
+    <g pointerEvents="none" role="img" aria-label="Scout view">
       <line x1={px} y1={py} x2={px + ((tx - px) / length) * 26} y2={py + ((ty - py) / length) * 26} stroke={ink} strokeWidth={1.6} />
       <circle cx={px} cy={py} r={5} fill={ink} />
     </g>
@@ -65,7 +65,7 @@ export function ScoutMark({ eye, at, toward }: { eye: Eye; at: Point; toward: Po
 /** North on a plan: `deg` clockwise from straight up. */
 export function North({ width, deg }: { width: number; deg: number }) {
   return (
-    <g transform={`translate(${width - 24} 52)`} aria-label={deg === 0 ? "North is up" : `North lies ${deg.toFixed(1)}° clockwise from up`}>
+    <g transform={`translate(${width - 24} 52)`} role="img" aria-label={deg === 0 ? "North is up" : `North lies ${deg.toFixed(1)}° clockwise from up`}>
       <circle r={13} fill="#fff" stroke={ink} strokeWidth={0.8} />
       <g transform={`rotate(${deg})`}>
         <path d="M0 -11L3.4 1H-3.4Z" fill={ink} />

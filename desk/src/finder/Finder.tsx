@@ -2,6 +2,7 @@ import { useEffect, useLayoutEffect, useRef, useState } from "react";
 import styled, { css, keyframes } from "styled-components";
 import type { Project, Sheet } from "../api/client";
 import { mid, quiet } from "../kit/tokens";
+import { underWay } from "../kit/settled";
 import { Pace } from "./pace";
 import { type FrameRect, Stage } from "./stage";
 
@@ -132,7 +133,9 @@ export function Finder({ project, picture, around, whole, clean, picking, label,
       draw(fineness);
       now.finished();
     };
+    const over = underWay();
     const wait = requestAnimationFrame(() => {
+      over();
       if (pace.current.quick) {
         draw(1);
         told();
@@ -146,7 +149,10 @@ export function Finder({ project, picture, around, whole, clean, picking, label,
         told();
       });
     });
-    return () => cancelAnimationFrame(wait);
+    return () => {
+      cancelAnimationFrame(wait);
+      over();
+    };
     // eslint-disable-next-line react-hooks/exhaustive-deps -- drawn anew when something drawn is another one
   }, [state, came, standIns, seenFrom, project.hidden, project.lifted_above, project.plan_height, leftOut, ghosts, markers, marked, around, whole]);
 

@@ -1,3 +1,5 @@
+import { Doing } from "../kit/settled";
+
 const FRAME_MS = 40;
 const COARSEST = 0.25;
 const REST_MS = 220;
@@ -8,6 +10,7 @@ export class Pace {
   private fine: number | null = null;
   private timer = 0;
   private notBefore = 0;
+  private readonly resting = new Doing();
 
   /** How long a picture in all its pixels took to draw, in milliseconds; measured at rest, where nobody waits for it.
    * `null`: not known, as in another size. */
@@ -37,10 +40,15 @@ export class Pace {
   /** Do this when nothing more comes for a moment. */
   rest(then: () => void) {
     window.clearTimeout(this.timer);
-    this.timer = window.setTimeout(then, REST_MS);
+    this.resting.on = true;
+    this.timer = window.setTimeout(() => {
+      then();
+      this.resting.on = false;
+    }, REST_MS);
   }
 
   stop() {
     window.clearTimeout(this.timer);
+    this.resting.on = false;
   }
 }

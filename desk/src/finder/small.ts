@@ -1,4 +1,5 @@
 import type { Project } from "../api/client";
+import { underWay } from "../kit/settled";
 import { Stage } from "./stage";
 
 /** One stage for all small pictures of a project: they are drawn one after the other and copied. */
@@ -8,6 +9,7 @@ export class SmallStage {
   private ready = false;
   private waiting = new Map<HTMLCanvasElement, () => void>();
   private frame = 0;
+  private drawn: () => void = () => undefined;
 
   constructor(project: Project, private readonly onReady: () => void) {
     this.stage = new Stage(this.canvas);
@@ -26,11 +28,15 @@ export class SmallStage {
       this.stage.draw(shot.view, shot.projection, { left: 0, top: 0, width, height }, true);
       target.getContext("2d")?.drawImage(this.canvas, 0, 0, width, height);
     });
-    this.frame ||= requestAnimationFrame(() => {
+    if (this.frame) return;
+    const over = underWay();
+    this.drawn = over;
+    this.frame = requestAnimationFrame(() => {
       this.frame = 0;
       const all = [...this.waiting.values()];
       this.waiting.clear();
       all.forEach((one) => one());
+      over();
     });
   }
 
@@ -40,6 +46,7 @@ export class SmallStage {
 
   dispose() {
     cancelAnimationFrame(this.frame);
+    this.drawn();
     this.stage.dispose();
   }
 }

@@ -1,6 +1,7 @@
 import * as THREE from "three";
 import { GLTFLoader } from "three/addons/loaders/GLTFLoader.js";
 import type { Project } from "../api/client";
+import { underWay } from "../kit/settled";
 import { metresAround } from "./reach";
 
 /** Where the frame lies in the canvas, in CSS pixels from its top left. */
@@ -63,7 +64,7 @@ export class Stage {
   async load(urls: string[], onPiece: (share: number) => void): Promise<void> {
     const loader = new GLTFLoader();
     for (const [n, url] of urls.entries()) {
-      const { scene } = await loader.loadAsync(url);
+      const { scene } = await coming(loader.loadAsync(url));
       if (this.gone) return;
       this.take(scene);
       scene.traverse((object) => {
@@ -79,7 +80,7 @@ export class Stage {
   async loadStandIns(url: string | null, own: number, onDone: () => void): Promise<void> {
     if (url === this.standInsFrom) return;
     this.standInsFrom = url;
-    const scene = url ? (await new GLTFLoader().loadAsync(url)).scene : null;
+    const scene = url ? (await coming(new GLTFLoader().loadAsync(url))).scene : null;
     if (this.gone || this.standInsFrom !== url) return;
     if (this.standIns) {
       this.scene.remove(this.standIns);
@@ -270,6 +271,11 @@ export class Stage {
     free(this.scene);
     this.renderer.dispose();
   }
+}
+
+/** What is on its way to the stage keeps the page from being settled. */
+function coming<T>(loaded: Promise<T>): Promise<T> {
+  return loaded.finally(underWay());
 }
 
 function free(group: THREE.Object3D) {

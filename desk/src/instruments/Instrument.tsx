@@ -6,7 +6,7 @@ import { card, line, paper, quiet, spruce } from "../kit/tokens";
 const Frame = styled(Disclosure)`
   background: ${paper}; border-bottom: 1px solid ${line}; border-left: 3px solid transparent;
   &[data-expanded] { background: ${card}; border-left-color: ${spruce}; }
-  h3 button {
+  h2 { font: inherit; } h2 button {
     width: 100%; border: 0; background: none; padding: 9px 14px 9px 13px; cursor: pointer; display: flex; gap: 12px; text-align: left; align-items: baseline;
     b { font-weight: 650; } span { margin-left: auto; color: ${quiet}; text-align: right; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
     &[data-focus-visible] { outline-offset: -3px; }
@@ -20,7 +20,7 @@ interface Props { name: string; value: string; open: boolean; onOpen: (open: boo
 export function Instrument({ name, value, open, onOpen, children }: Props) {
   return (
     <Frame isExpanded={open} onExpandedChange={onOpen} data-instrument={name}>
-      <Heading level={3}><Button slot="trigger"><b>{name}</b><span>{value}</span></Button></Heading>
+      <Heading level={2}><Button slot="trigger"><b>{name}</b><span>{value}</span></Button></Heading>
       <DisclosurePanel>{open && <Body>{children}</Body>}</DisclosurePanel>
     </Frame>
   );

@@ -59,8 +59,8 @@ export function StandInstrument({ project, desk, picking, pick, put }: Props) {
       </Fields>
       <Row>
         <Button isDisabled={off || (Math.abs(pose.pitch_deg) < 1e-6 && stand.roll_deg === 0)} onPress={() => desk.commit("Level the camera", { kind: "level" })}>Level</Button>
-        <Button isDisabled={off} aria-label="Turn left by 90°" onPress={() => turn(-90, "Turn left by 90°")}>90° left</Button>
-        <Button isDisabled={off} aria-label="Turn right by 90°" onPress={() => turn(90, "Turn right by 90°")}>90° right</Button>
+        <Button isDisabled={off} aria-label="Turn 90° left" onPress={() => turn(-90, "Turn left by 90°")}>90° left</Button>
+        <Button isDisabled={off} aria-label="Turn 90° right" onPress={() => turn(90, "Turn right by 90°")}>90° right</Button>
         <Button isDisabled={off} onPress={() => turn(180, "Face the other way")}>Face the other way</Button>
       </Row>
       <Row>

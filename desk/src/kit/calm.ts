@@ -1,3 +1,4 @@
+import { underWay } from "./settled";
 import { useEffect, useRef, useState } from "react";
 
 const CALM_MS = 120;
@@ -12,11 +13,16 @@ export function useCalm<T>(value: T, key: string | null, atOnce: boolean): T {
   useEffect(() => {
     if (shown.value === value) return;
     const wait = Math.max(0, last.current + CALM_MS - performance.now());
+    const over = underWay();
     const timer = window.setTimeout(() => {
       last.current = performance.now();
       setShown({ value, key });
+      over();
     }, wait);
-    return () => window.clearTimeout(timer);
+    return () => {
+      window.clearTimeout(timer);
+      over();
+    };
   }, [value, key, shown.value]);
   return atOnce || shown.key !== key ? value : shown.value;
 }

@@ -67,7 +67,7 @@ export const Row = styled.div`display: flex; align-items: center; gap: 8px; flex
 
 export const Empty = styled.div`
   color: ${quiet}; max-width: 460px; margin: auto; text-align: center; line-height: 1.6;
-  b { color: ${ink}; display: block; font-size: 16px; margin-bottom: 4px; }
+  b, h1 { color: ${ink}; display: block; font-size: 16px; font-weight: bold; margin: 0 0 4px; }
 `;
 
 export const MenuPaper = css`

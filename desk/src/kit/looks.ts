@@ -1,3 +1,5 @@
+import { Doing } from "./settled";
+
 /** Where each drawing was looked at last, by what it shows; remembered in this browser, the oldest forgotten. */
 export interface Look { centre: [number, number]; scale: number }
 
@@ -17,6 +19,7 @@ const looks = new Map<string, Look>(read());
 export const lookAt = (what: string): Look | null => looks.get(what) ?? null;
 
 let waiting = 0;
+const writing = new Doing();
 
 /** Remember a look, or with null forget it. Written down when the hand rests. */
 export function keepLook(what: string, look: Look | null) {
@@ -24,5 +27,9 @@ export function keepLook(what: string, look: Look | null) {
   if (look) looks.set(what, look);
   while (looks.size > most) looks.delete(looks.keys().next().value!);
   window.clearTimeout(waiting);
-  waiting = window.setTimeout(() => window.localStorage.setItem(key, JSON.stringify([...looks])), 300);
+  writing.on = true;
+  waiting = window.setTimeout(() => {
+    window.localStorage.setItem(key, JSON.stringify([...looks]));
+    writing.on = false;
+  }, 300);
 }

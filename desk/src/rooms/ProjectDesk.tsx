@@ -23,7 +23,7 @@ export const Brand = styled(Button)`
   letter-spacing: -0.01em; color: ${ink};
 `;
 const Title = styled.div`display: flex; align-items: center; gap: 12px; min-width: 0;
-  span { border-left: 1px solid ${line}; padding-left: 12px; color: ${quiet}; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }`;
+  h1 { font: inherit; margin: 0; border-left: 1px solid ${line}; padding-left: 12px; color: ${quiet}; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }`;
 const Tab = styled(Button)`
   border: 0; background: none; padding: 6px 16px; border-radius: 3px; cursor: pointer; font-size: 14px;
   &[aria-current="page"] { background: ${ink}; color: #fff; font-weight: 600; }
@@ -31,6 +31,7 @@ const Tab = styled(Button)`
 `;
 const Right = styled.div`display: flex; justify-content: flex-end; align-items: center; gap: 6px; color: ${quiet};`;
 const Middle = styled.main`min-height: 0; display: grid;`;
+const Alone = styled.main`height: 100%; display: grid;`;
 
 const rooms: [Room, string][] = [["set", "Set"], ["frame", "Frame"], ["lab", "Lab"]];
 
@@ -56,18 +57,26 @@ export function ProjectDesk({ id, place, go }: { id: string; place: Place; go: (
     document.title = project ? `${project.name} · Zevlo` : "Zevlo";
   }, [project]);
 
-  const undo = () => write.mutate((now) => told(http.POST("/api/projects/{key}/undo", { params: { path: { key: id } }, body: { change: now.undo_at } })));
-  const redo = () => write.mutate((now) => told(http.POST("/api/projects/{key}/redo", { params: { path: { key: id } }, body: { change: now.redo_at } })));
+  // Which change is meant is seen once, when its turn comes: asked again after a lost answer, it is not the next one.
+  const step = (way: "undo" | "redo") => {
+    let change: number | null | undefined;
+    write.mutate((now) => {
+      if (change === undefined) change = way === "undo" ? now.undo_at : now.redo_at;
+      return told(http.POST(`/api/projects/{key}/${way}`, { params: { path: { key: id } }, body: { change } }));
+    });
+  };
+  const undo = () => step("undo");
+  const redo = () => step("redo");
 
-  if (error && !project) return <Empty role="alert"><b>This project cannot be opened</b>{error.message} <Plain onPress={() => go({ project: null, room: "frame", thing: null })}>All projects</Plain></Empty>;
-  if (!project || !offer) return <Empty aria-busy>Opening the project…</Empty>;
+  if (error && !project) return <Alone><Empty role="alert"><h1>This project cannot be opened</h1>{error.message} <Plain onPress={() => go({ project: null, room: "frame", thing: null })}>All projects</Plain></Empty></Alone>;
+  if (!project || !offer) return <Alone><Empty aria-busy>Opening the project…</Empty></Alone>;
   const lab = labLine(project);
   return (
     <Page>
       <Top>
         <Title>
-          <Brand aria-label="All projects" onPress={() => go({ project: null, room: "frame", thing: null })}>Zevlo</Brand>
-          <span>{project.name}</span>
+          <Brand aria-label="Zevlo, all projects" onPress={() => go({ project: null, room: "frame", thing: null })}>Zevlo</Brand>
+          <h1>{project.name}</h1>
         </Title>
         <nav aria-label="Rooms">
           {rooms.map(([room, name]) => (

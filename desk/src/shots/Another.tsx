@@ -5,6 +5,7 @@ import { http, type ShotGesture, type ShotPatch, type ShotRow, told, useOffer } 
 import { Choice } from "../kit/choice";
 import { Fields, Plain, Primary, Row } from "../kit/controls";
 import { NumberField } from "../kit/fields";
+import { newId } from "../kit/ids";
 import { Overlay, Sheet } from "../kit/sheet";
 import { quiet } from "../kit/tokens";
 
@@ -50,7 +51,8 @@ export function Another({ row, close, onMake }: { row: ShotRow; close: () => voi
           </Body>
           <Row>
             <Primary onPress={() => {
-              onMake(() => told(http.POST("/api/shots/{key}/duplicate", { params: { path: { key: row.id } }, body: { patch: null, gesture: null, ...changed() } })));
+              const id = newId();
+              onMake(() => told(http.POST("/api/shots/{key}/duplicate", { params: { path: { key: row.id } }, body: { id, patch: null, gesture: null, ...changed() } })));
               close();
             }}>Make it</Primary>
             <Plain onPress={close}>Leave it</Plain>

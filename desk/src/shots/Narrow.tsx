@@ -10,7 +10,7 @@ const Bar = styled.div`display: flex; gap: 4px; padding: 0 10px 8px 14px; align-
 const Open = styled(AriaButton)<{ $on: boolean }>`border: 1px solid ${(p) => (p.$on ? edgePrint : "#4a4f4d")}; background: ${(p) => (p.$on ? edgePrint : "none")}; color: ${(p) => (p.$on ? film : filmText)}; border-radius: 3px;
   padding: 3px 8px; font-size: 12px; cursor: pointer; &[data-focus-visible] { outline-color: ${edgePrint}; }`;
 const Sheet = styled(Popover)`background: ${card}; border: 1px solid ${ink}; border-radius: 3px; padding: 12px 14px; width: 300px; color: ${ink}; max-height: 70vh; overflow: auto;
-  section { outline: none; display: grid; gap: 10px; } h3 { font-size: 12px; color: ${quiet}; margin-bottom: 4px; } div { display: flex; flex-wrap: wrap; gap: 4px; }`;
+  section { outline: none; display: grid; gap: 10px; } h2 { font-size: 12px; color: ${quiet}; margin-bottom: 4px; } div { display: flex; flex-wrap: wrap; gap: 4px; }`;
 const Chip = styled(ToggleButton)`border: 1px solid ${line}; background: #fff; border-radius: 3px; padding: 2px 8px; cursor: pointer; color: ${ink};
   &[data-selected] { background: ${spruce}; border-color: ${spruce}; color: #fff; }`;
 
@@ -31,7 +31,7 @@ export function Narrow({ rows, wanted, want }: { rows: ShotRow[]; wanted: Wanted
           <Dialog aria-label="Filter the shots">
             {KINDS.map(([kind, name]) => all[kind].length > 0 && (
               <section key={kind}>
-                <div><h3 style={{ width: "100%" }}>{name}</h3>{all[kind].map((value) => <Chip key={value} isSelected={wanted[kind].includes(value)} onChange={() => flip(kind, value)}>{value}</Chip>)}</div>
+                <div><h2 style={{ width: "100%" }}>{name}</h2>{all[kind].map((value) => <Chip key={value} isSelected={wanted[kind].includes(value)} onChange={() => flip(kind, value)}>{value}</Chip>)}</div>
               </section>
             ))}
             <section>

@@ -3,6 +3,7 @@ import { Button, Menu, MenuItem, MenuTrigger, Popover } from "react-aria-compone
 import styled from "styled-components";
 import { http, type Project, shotIn, type ShotRow, told, useFresh, type Write } from "../api/client";
 import { FilmButton, MenuPaper } from "../kit/controls";
+import { newId } from "../kit/ids";
 import { Another } from "./Another";
 import { CopySettings } from "./CopySettings";
 import { everything, isWanted, type Wanted } from "./find";
@@ -22,14 +23,16 @@ const Item = styled.li<{ $on: boolean; $over: boolean }>`
   > div:hover { background: ${(p) => (p.$on ? paper : filmLift)}; }
 `;
 const Pick = styled(Button)`
-  display: block; width: 100%; border: 0; background: none; text-align: left; padding: 6px; cursor: pointer; color: inherit; border-radius: 3px;
+  display: block; width: 100%; border: 0; background: none; text-align: left; padding: 6px 6px 0; cursor: pointer; color: inherit; border-radius: 3px;
   img { display: block; margin-bottom: 4px; background: #111; object-fit: contain; }
-  b { display: block; font-weight: 650; line-height: 1.25; padding-right: 18px; } span { font-size: 12px; opacity: 0.86; display: block; }
-  em { font-size: 11px; font-style: normal; opacity: 0.8; display: block; }
+  b { display: block; font-weight: 650; line-height: 1.25; padding-right: 18px; }
+  &::after { content: ""; position: absolute; inset: 0; border-radius: 3px; }
   &[data-focus-visible] { outline-color: ${edgePrint}; }
 `;
+/** Beside the name, not in it: what one says to press a shot is what it is called. The whole card is pressed all the same. */
+const About = styled.div`padding: 0 6px 6px; span { font-size: 12px; opacity: 0.86; display: block; } em { font-size: 11px; font-style: normal; opacity: 0.8; display: block; }`;
 const More = styled(Button)`
-  position: absolute; right: 3px; top: 3px; border: 0; background: rgba(35, 38, 37, 0.72); color: #fff; border-radius: 3px; cursor: pointer; padding: 0 7px 3px; line-height: 1.1;
+  position: absolute; right: 3px; top: 3px; border: 0; background: rgba(35, 38, 37, 0.72); color: #fff; border-radius: 3px; cursor: pointer; padding: 0 7px 3px; line-height: 1.1; min-width: 26px; min-height: 24px;
   &[data-focus-visible] { outline-color: ${edgePrint}; }
 `;
 const Spot = styled.i`position: absolute; left: 0; top: 6px; bottom: 6px; width: 4px; border-radius: 2px;`;
@@ -71,8 +74,9 @@ export const ShotList = memo(function ShotList({ project, chosen, wanted, want, 
     const seen = (now: Project) => ({ version: shotIn(now, row.id).version });
     if (action === "name") setNaming(row.id);
     if (action === "duplicate") {
+      const id = newId();
       write(async () => {
-        const made = await told(http.POST("/api/shots/{key}/duplicate", key(row)));
+        const made = await told(http.POST("/api/shots/{key}/duplicate", { ...key(row), body: { id, patch: null, gesture: null } }));
         await fresh();
         onChoose(made.id);
       });
@@ -147,13 +151,17 @@ export const ShotList = memo(function ShotList({ project, chosen, wanted, want, 
               onDragOver={(e) => { if (dragged) { e.preventDefault(); setOver(row.id); } }} onDrop={(e) => { e.stopPropagation(); dropAt(n); }}>
               <i>{n + 1}</i>
               <div onDoubleClick={() => { if (!row.locked) setNaming(row.id); }}>
-                <Pick aria-label={`Shot ${n + 1}, ${row.shot.name}`} aria-current={row.id === chosen ? "true" : undefined} onPress={() => onChoose(row.id)}>
+                <Pick aria-label={`Shot ${n + 1}, ${row.shot.name}`} aria-describedby={`about-${row.id}`} aria-current={row.id === chosen ? "true" : undefined} onPress={() => onChoose(row.id)}>
                   {row.colour && <Spot style={{ background: row.colour }} />}
                   <img src={row.thumbnail} alt="" width={Math.round(wide)} height={Math.round(wide / ratio)} draggable={false} loading="lazy" />
                   {naming !== row.id && <b>{row.shot.name}</b>}
-                  {naming !== row.id && <span>{state(row)}</span>}
-                  {naming !== row.id && row.labels.length > 0 && <em>{row.labels.join(" · ")}</em>}
                 </Pick>
+                {naming !== row.id && (
+                  <About id={`about-${row.id}`}>
+                    <span>{state(row)}</span>
+                    {row.labels.length > 0 && <em>{row.labels.join(" · ")}</em>}
+                  </About>
+                )}
                 {naming === row.id && (
                   <Name aria-label="Name of the shot" defaultValue={row.shot.name} autoFocus maxLength={120} onFocus={(e) => e.target.select()} onBlur={(e) => rename(row, e.target.value)}
                     onKeyDown={(e) => { if (e.key === "Enter") e.currentTarget.blur(); if (e.key === "Escape") { e.currentTarget.value = row.shot.name; setNaming(null); } }} />

@@ -44,7 +44,7 @@ export function Takes({ row, close, write }: { row: ShotRow; close: () => void; 
                   <p>{take.line}</p>
                   <p>{take.differs.length ? `Since then: ${take.differs.join(", ")}` : "The same as it is now"}</p>
                 </div>
-                <Button isDisabled={row.locked || take.differs.length === 0} aria-label={`Back to take ${take.number}`} onPress={() => back(take.id)}>Back to it</Button>
+                <Button isDisabled={row.locked || take.differs.length === 0} onPress={() => back(take.id)}>Back to take {take.number}</Button>
               </li>
             ))}
           </List>

@@ -3,6 +3,7 @@ import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { http, type Project, projectKey, projectNow, shotIn, type Shot, type ShotGesture, type ShotPatch, type ShotRow, type Sheet, standing, told } from "../api/client";
 import { inTurn } from "../api/turns";
 import { useLive } from "../App";
+import { newId } from "../kit/ids";
 import { useSay } from "../kit/notice";
 
 export interface ShotDesk {
@@ -76,12 +77,13 @@ export function useShotDesk(project: Project, row: ShotRow | null): ShotDesk | n
       const queued = pending.current > 0;
       const known = latest.current?.id === id ? latest.current.shot : null;
       const key = projectKey(project.id);
+      const ticket = newId();
       dragging.current = false;
       pending.current += 1;
       void inTurn(project.id, async () => {
         const now = shotIn(projectNow(cache, project.id), id);
         const seen = patch ? (queued ? now.shot : known ?? now.shot) : null;
-        const answer = (await told(http.PATCH("/api/shots/{key}", { params: { path: { key: id } }, body: { version: now.version, label, patch, seen, gesture } }))) as ShotRow;
+        const answer = (await told(http.PATCH("/api/shots/{key}", { params: { path: { key: id } }, body: { id: ticket, version: now.version, label, patch, seen, gesture } }))) as ShotRow;
         if (latest.current?.id === id) latest.current = answer;
         cache.setQueryData<Project>(key, (old) => old && { ...old, shots: old.shots.map((s) => (s.id === id ? answer : s)) });
         // Whoever comes next, undo above all, goes by the project as this write left it.

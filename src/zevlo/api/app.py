@@ -40,6 +40,11 @@ log = logging.getLogger("zevlo.api")
 RETRY_AFTER_S = 2
 PAGES = re.compile(r"|[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}(/[a-z]+(/[0-9a-f-]*)?)?/?")
 """Addresses of the desk: the first page, or a project, a room in it, a thing there."""
+# Answers go out sixty times a second over loopback: compressing them would take longer than sending them.
+SERVING: dict[str, Any] = {
+    "log_level": "warning", "ws": "websockets-sansio", "ws_per_message_deflate": False, "timeout_graceful_shutdown": 2,
+}  # fmt: skip
+"""How uvicorn serves it, wherever."""
 STATUS: dict[type[Exception], int] = {Missing: 404, Clash: 409, Locked: 423, Refused: 422, CannotRead: 422}
 
 

@@ -9,7 +9,7 @@ from dataclasses import replace
 from typing import Annotated
 
 import numpy as np
-from fastapi import APIRouter, Path, Query, Response
+from fastapi import APIRouter, Query, Response
 
 from zevlo.api.desk import InTransaction, PlacingProject, TheDesk, WritingProject
 from zevlo.api.messages import ProjectOut, Seen
@@ -268,6 +268,9 @@ def add_stand_in(key: uuid.UUID, new: NewStandIn, desk: TheDesk, session: Placin
     """A stand-in of usual size on the floor at a place in plan; before a viewer nearer to them, where it is free."""
     found = projects.project(session, key)
     there = projects.arrangement_of(found).stand_ins
+    mark = secrets.token_hex(4) if new.id is None else new.id.hex
+    if any(one.id.endswith(f" {mark}") for one in there):
+        return project_out(session, found)
     bare = desk.shelf.working(standing(found).without_stand_ins())
     chosen = bare.model.parts_at([new.under] if new.under else [])
     subject = bare.model.box_of(next(iter(chosen))) if chosen else bare.body
@@ -277,33 +280,26 @@ def add_stand_in(key: uuid.UUID, new: NewStandIn, desk: TheDesk, session: Placin
         viewer = (float(low[0]), float(low[1]) - 1.0) if new.seen_from is None else new.seen_from[:2]
         names = [one.name for one in there]
         plain = new_stand_in("sweep", 0.0, 0.0, 0.0, names)
-        made: StandIn = sweep_under(subject, viewer, plain.name, secrets.token_hex(4))
+        made: StandIn = sweep_under(subject, viewer, plain.name, mark)
         projects.put_stand_ins(session, key, new.version, (*there, made), f"Add “{made.name}”", desk.floors(found))
         return project_out(session, projects.project(session, key))
     x, y = beside_others(new.at, there)
     from_z = found.plan_height if new.seen_from is None else new.seen_from[2]
     floor = bare.floor_at(x, y, from_z=from_z)
-    made = new_stand_in(
-        new.what, x, y, 0.0 if floor is None else floor, [one.name for one in there], secrets.token_hex(4)
-    )
+    made = new_stand_in(new.what, x, y, 0.0 if floor is None else floor, [one.name for one in there], mark)
     if new.seen_from is not None:
         made = put_before(made, new.seen_from, desk.shelf.working(standing(found)))
     projects.put_stand_ins(session, key, new.version, (*there, made), f"Add “{made.name}”", desk.floors(found))
     return project_out(session, projects.project(session, key))
 
 
-@router.post("/stand-ins/{number}/move")
-def move_stand_in(
-    key: uuid.UUID,
-    number: Annotated[int, Path(ge=0)],
-    move: StandInMove,
-    desk: TheDesk,
-    session: PlacingProject,
-) -> ProjectOut:
+@router.post("/stand-ins/move")
+def move_stand_in(key: uuid.UUID, move: StandInMove, desk: TheDesk, session: PlacingProject) -> ProjectOut:
     """Move a stand-in in plan or in section, or turn it to a place."""
     found = projects.project(session, key)
     there = list(projects.arrangement_of(found).stand_ins)
-    if number >= len(there):
+    number = next((n for n, one in enumerate(there) if one.id == move.id), None)
+    if number is None:
         raise Missing("There is no such stand-in; it may have been taken away.")
     one, to = there[number], move.to
     if isinstance(to, ToPlan):

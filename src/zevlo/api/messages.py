@@ -306,12 +306,19 @@ class FromStand(Message):
     stand: Stand
 
 
-class NewShot(Message):
+class Making(Message):
+    """``id``: what is made is known by it, where whoever asks chose it. Asked again, as after an answer that got lost,
+    nothing more is made."""
+
+    id: uuid.UUID | None = None
+
+
+class NewShot(Making):
     how: FromScout | FromPlan | FromStand = Field(discriminator="kind")
     after: uuid.UUID | None = None
 
 
-class ShotChange(Message):
+class ShotChange(Making):
     """The keys of a shot a hand changed, or a gesture that changes it, and words for the list of changes.
 
     ``seen``: the same keys as they were when the hand took hold of them. With it a change counts on whatever the shot
@@ -329,7 +336,7 @@ class Seen(Message):
     version: int
 
 
-class Another(Message):
+class Another(Making):
     """A second shot with one thing changed: some keys, or by a gesture."""
 
     patch: ShotPatch | None = None  # type: ignore[valid-type]

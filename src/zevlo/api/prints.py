@@ -10,7 +10,7 @@ from fastapi import APIRouter, Response
 from sqlalchemy.orm import Session
 
 from zevlo.api.desk import InTransaction, WritingPrint, WritingShot
-from zevlo.api.messages import PrintOut
+from zevlo.api.messages import Making, PrintOut
 from zevlo.api.projects import FOREVER
 from zevlo.api.views import prints_out
 from zevlo.lab.queue import enqueue
@@ -29,10 +29,15 @@ def _out(session: Session, entry: Print) -> PrintOut:
 
 
 @router.post("/shots/{key}/proof", status_code=201)
-def order_proof(key: uuid.UUID, session: WritingShot) -> PrintOut:
+def order_proof(key: uuid.UUID, session: WritingShot, order: Making | None = None) -> PrintOut:
     """A proof of the shot as it stands, made in the background."""
-    entry = prints.order_proof(session, key)
-    enqueue(session, entry.id)
+    wanted = None if order is None else order.id
+    entry = None if wanted is None else session.get(Print, wanted)
+    if entry is None:
+        entry = prints.order_proof(session, key, wanted)
+        enqueue(session, entry.id)
+    elif entry.shot_id != key:
+        raise Missing("A print was ordered under that id before, of another shot.")
     return _out(session, entry)
 
 

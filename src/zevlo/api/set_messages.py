@@ -139,8 +139,12 @@ class FloorOut(Message):
 
 
 class NewStandIn(Message):
-    """A stand-in of usual size on the floor at a place in plan; free and facing the viewer where there is one."""
+    """A stand-in of usual size on the floor at a place in plan; free and facing the viewer where there is one.
 
+    ``id``: of the asker's choice; asked again with it, as after an answer that got lost, nothing more is made.
+    """
+
+    id: uuid.UUID | None = None
     version: int
     what: Literal["sweep", "standing", "seated", "panel"]
     at: tuple[Coordinate, Coordinate]
@@ -185,5 +189,8 @@ class OnSeen(Message):
 
 
 class StandInMove(Message):
+    """``id``: what the stand-in is known by, wherever in the list it stands by now."""
+
     version: int
+    id: str = Field(max_length=120)
     to: ToPlan | ToSection | Facing | OnSeen = Field(discriminator="kind")

@@ -52,7 +52,7 @@ from zevlo.core.patch import differs_from, patched
 from zevlo.core.shot import Shot
 from zevlo.core.stand.suggest import Suggestion, suggested_stands
 from zevlo.store import projects, shots
-from zevlo.store.changes import Clash, Missing
+from zevlo.store.changes import Clash, Missing, was_made
 from zevlo.store.tables import Project, ShotRow
 
 router = APIRouter(prefix="/api")
@@ -68,6 +68,8 @@ def _out(session: Session, row: ShotRow) -> ShotOut:
 def new_shot(key: uuid.UUID, new: NewShot, desk: TheDesk, session: PlacingProject) -> ShotOut:
     """A new shot from the scout view, from stand and aim in plan, or at a suggested stand; exposed for what it sees."""
     owner = projects.project(session, key)
+    if (made_before := shots.made_before(session, key, new.id)) is not None:
+        return _out(session, made_before)
     after = None if new.after is None else shots.shot_row(session, new.after)
     start = Shot()
     if after is not None:
@@ -83,7 +85,7 @@ def new_shot(key: uuid.UUID, new: NewShot, desk: TheDesk, session: PlacingProjec
         made = new_shot_in_plan(start, working, new.how.stand, new.how.aim, owner.plan_height, habits)
     made = metered(made, desk.shelf.lit(standing(owner), projects.light_of(owner)))
     words, placed = "New shot “{name}”", desk.placed(owner)
-    return _out(session, shots.add_shot(session, key, made, after, words, placed, named_by_hand=False))
+    return _out(session, shots.add_shot(session, key, made, after, words, placed, named_by_hand=False, key=new.id))
 
 
 @router.patch("/shots/{key}")
@@ -91,6 +93,8 @@ def change_shot(key: uuid.UUID, change: ShotChange, desk: TheDesk, session: Plac
     """Other settings, or what a gesture makes of them."""
     row = shots.shot_row(session, key)
     owner = projects.project(session, row.project_id)
+    if was_made(session, str(owner.id), change.id):
+        return _out(session, row)
     before = shots.settings_of(row)
     shot, seen = before, change.version
     if change.patch is not None:
@@ -105,7 +109,7 @@ def change_shot(key: uuid.UUID, change: ShotChange, desk: TheDesk, session: Plac
             seen = row.version
     if change.gesture is not None:
         shot = desk.follow(owner, shot, change.gesture)
-    return _out(session, shots.change_shot(session, key, seen, shot, change.label, desk.placed(owner)))
+    return _out(session, shots.change_shot(session, key, seen, shot, change.label, desk.placed(owner), change.id))
 
 
 @router.post("/shots/{key}/lock")
@@ -177,6 +181,9 @@ def duplicate_shot(key: uuid.UUID, desk: TheDesk, session: PlacingShot, change: 
     """A second shot behind the first, the same or with one thing changed."""
     row = shots.shot_row(session, key)
     owner = projects.project(session, row.project_id)
+    wanted = None if change is None else change.id
+    if (made_before := shots.made_before(session, row.project_id, wanted)) is not None:
+        return _out(session, made_before)
     before = shots.settings_of(row)
     shot = before
     if change is not None and change.patch is not None:
@@ -184,7 +191,7 @@ def duplicate_shot(key: uuid.UUID, desk: TheDesk, session: PlacingShot, change: 
     if change is not None and change.gesture is not None:
         shot = desk.follow(owner, shot, change.gesture)
     words, placed = "Duplicate as “{name}”", desk.placed(owner)
-    made = shots.add_shot(session, row.project_id, shot, row, words, placed, row, row.named_by_hand)
+    made = shots.add_shot(session, row.project_id, shot, row, words, placed, row, row.named_by_hand, wanted)
     return _out(session, made)
 
 

@@ -74,14 +74,14 @@ class Writing:
         row.version += 1
         self._note(row, before, after)
 
-    def done(self, label: str) -> bool:
-        """Write the change down; False if nothing changed."""
+    def done(self, label: str, ticket: uuid.UUID | None = None) -> bool:
+        """Write the change down, with the id under which it was asked for; False if nothing changed."""
         if not self.entries:
             return False
         self.session.execute(
             update(Change).where(Change.scope == self.scope, Change.state == "undone").values(state="dropped")
         )
-        self.session.add(Change(scope=self.scope, label=label, entries=self.entries))
+        self.session.add(Change(scope=self.scope, label=label, entries=self.entries, ticket=ticket))
         self.session.flush()
         tell(self.session, self.scope, _what(self.entries))
         return True
@@ -89,6 +89,13 @@ class Writing:
     def _note(self, row: Kept, before: dict[str, Any], after: dict[str, Any]) -> None:
         table = inspect(type(row)).local_table.name
         self.entries.append({"table": table, "id": str(row.id), "before": before, "after": after})
+
+
+def was_made(session: Session, scope: str, ticket: uuid.UUID | None) -> bool:
+    """Whether a change that is asked for under an id was made before, by someone who did not hear of it."""
+    if ticket is None:
+        return False
+    return session.scalar(select(Change.seq).where(Change.scope == scope, Change.ticket == ticket).limit(1)) is not None
 
 
 def _what(entries: list[dict[str, Any]]) -> What:
@@ -126,7 +133,8 @@ def locked_row(session: Session, kind: type[Row], key: uuid.UUID) -> Row:
 def undo(session: Session, scope: str, seen: int | None = None) -> str | None:
     """Take the newest change back; returns its label, None where there is none.
 
-    Raises :class:`Clash` where ``seen`` is given and another change is the newest by now.
+    ``seen``: the change that is meant. It is taken back once, however often that is asked for. Raises :class:`Clash`
+    where another one is the newest by now.
     """
     return _step(session, scope, "done", "undone", "before", newest=True, seen=seen)
 
@@ -143,6 +151,10 @@ def _step(session: Session, scope: str, state: str, then: str, side: str, newest
         select(Change).where(Change.scope == scope, Change.state == state).order_by(order).limit(1).with_for_update()
     )
     if seen is not None and (change is None or change.seq != seen):
+        # Whoever asks again, because the answer got lost, is told what was done.
+        asked = session.scalar(select(Change).where(Change.scope == scope, Change.seq == seen))
+        if asked is not None and asked.state == then:
+            return asked.label
         now = "there is nothing to take back" if change is None else f"the newest change is “{change.label}”"
         raise Clash(f"Something was changed elsewhere meanwhile: {now}. Look at it and press again.")
     if change is None:

@@ -29,8 +29,8 @@ def proof_size(output_px: tuple[int, int]) -> tuple[int, int]:
     return max(1, round(width * share)), max(1, round(height * share))
 
 
-def order_proof(session: Session, shot_id: uuid.UUID) -> Print:
-    """A proof of the shot exactly as it stands."""
+def order_proof(session: Session, shot_id: uuid.UUID, key: uuid.UUID | None = None) -> Print:
+    """A proof of the shot exactly as it stands, known by ``key`` where one is given."""
     row = shot_row(session, shot_id)
     shot = settings_of(row)
     owner = project(session, row.project_id)
@@ -49,6 +49,8 @@ def order_proof(session: Session, shot_id: uuid.UUID) -> Print:
         doing="Waiting for the lab",
         made_with={},
     )
+    if key is not None:
+        entry.id = key
     session.add(entry)
     session.flush()
     tell(session, str(owner.id), "prints")

@@ -151,6 +151,7 @@ def add_shot(
     placed: Placed | None = None,
     like: ShotRow | None = None,
     named_by_hand: bool = True,
+    key: uuid.UUID | None = None,
 ) -> ShotRow:
     """A new shot behind ``after``, or last; kept at once as take 1. Labels and colour are those of ``like``.
 
@@ -164,6 +165,8 @@ def add_shot(
     place = _place_after(writing, rows, after)
     row = ShotRow(project_id=project_id, place=place, settings=named.as_json(), locked=False, kept_take=None)
     row.named_by_hand, row.floor_m = named_by_hand, floor
+    if key is not None:
+        row.id = key
     if like is not None:
         row.labels, row.colour = list(like.labels), like.colour
     writing.add(row)
@@ -171,6 +174,17 @@ def add_shot(
     writing.add(take)
     row.kept_take = take.id
     writing.done(label.format(name=named.name))
+    return row
+
+
+def made_before(session: Session, project_id: uuid.UUID, key: uuid.UUID | None) -> ShotRow | None:
+    """The shot somebody made under an id they chose and did not hear of: asked for again, it is not made again.
+
+    Raises :class:`Missing` where it was taken away since, or the id is another project's.
+    """
+    row = None if key is None else session.get(ShotRow, key)
+    if row is not None and (row.deleted or row.project_id != project_id):
+        raise Missing("A shot was made under that id before, and is not there any more.")
     return row
 
 
@@ -197,7 +211,13 @@ class Placed:
 
 
 def change_shot(
-    session: Session, key: uuid.UUID, seen: int | None, shot: Shot, label: str, placed: Placed | None = None
+    session: Session,
+    key: uuid.UUID,
+    seen: int | None,
+    shot: Shot,
+    label: str,
+    placed: Placed | None = None,
+    ticket: uuid.UUID | None = None,
 ) -> ShotRow:
     """Other settings for a shot. Raises :class:`Locked`, :class:`~zevlo.store.changes.Clash`.
 
@@ -206,7 +226,7 @@ def change_shot(
     row = locked_row(session, ShotRow, key)
     writing = Writing(session, str(row.project_id))
     write_shot(session, writing, row, seen, shot, placed)
-    writing.done(label)
+    writing.done(label, ticket)
     return row
 
 

@@ -119,7 +119,12 @@ class Change(Base):
     entries: Mapped[list[Any]]
     state: Mapped[str] = mapped_column(default="done")
     created: Mapped[datetime] = mapped_column(server_default=func.now())
-    __table_args__ = (Index("change_by_scope", "scope", "state", "seq"),)
+    ticket: Mapped[uuid.UUID | None]
+    """The id under which it was asked for: asked for again, it is not made again."""
+    __table_args__ = (
+        Index("change_by_scope", "scope", "state", "seq"),
+        Index("change_by_ticket", "scope", "ticket"),
+    )
 
 
 class Blob(Base):

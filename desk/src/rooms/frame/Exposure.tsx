@@ -11,9 +11,10 @@ const Paper = styled(Popover)`${MenuPaper} padding: 14px; width: 280px; color: $
 export function ExposureReading({ desk }: { desk: ShotDesk }) {
   const { exposure } = desk.shot;
   const off = desk.row.locked;
+  const told = `EV ${desk.sheet.exposure.ev100.toFixed(1)} · ${desk.sheet.exposure.shutter}`;
   return (
     <DialogTrigger>
-      <FilmButton aria-label="Exposure">EV {desk.sheet.exposure.ev100.toFixed(1)} · {desk.sheet.exposure.shutter}</FilmButton>
+      <FilmButton aria-label={`Exposure: ${told}`}>{told}</FilmButton>
       <Paper placement="top">
         <Dialog aria-label="Exposure">
           <Fields $columns={2}>

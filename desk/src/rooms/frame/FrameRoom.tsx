@@ -8,6 +8,7 @@ import { Section } from "../../drawings/Section";
 import { InSight } from "../../finder/InSight";
 import { Empty, Primary } from "../../kit/controls";
 import { useCalm } from "../../kit/calm";
+import { newId } from "../../kit/ids";
 import { useSay } from "../../kit/notice";
 import { useLatest, useRemembered } from "../../kit/remembered";
 import { typing } from "../../kit/shortcuts";
@@ -87,13 +88,15 @@ export function FrameRoom({ project, chosen, choose, toLab }: Props) {
     },
     [choose],
   );
-  const make = (how: NewShot["how"]) =>
+  const make = (how: NewShot["how"]) => {
+    const id = newId();
     write(async () => {
-      const made = await told(http.POST("/api/projects/{key}/shots", { ...here, body: { how, after: before?.id ?? null } }));
+      const made = await told(http.POST("/api/projects/{key}/shots", { ...here, body: { id, how, after: before?.id ?? null } }));
       setPlacing(false);
       await fresh();
       leave(made.id);
     });
+  };
   const makeOfView = scout.answer ? () => make({ kind: "from_scout", scout: scout.answer!.scout }) : null;
   const ofView = useLatest(makeOfView);
   const fromView = useMemo(() => (scouting ? () => ofView.current?.() : null), [scouting, ofView]);
@@ -120,7 +123,7 @@ export function FrameRoom({ project, chosen, choose, toLab }: Props) {
     [write],
   );
   const moveStandIn = (number: number, to: { kind: "plan"; x: number; y: number } | { kind: "section"; origin: Point; heading_deg: number; x: number; y: number }) =>
-    write(({ version }) => told(http.POST("/api/projects/{key}/stand-ins/{number}/move", { params: { path: { key: project.id, number } }, body: { version, to } })));
+    write(({ version }) => told(http.POST("/api/projects/{key}/stand-ins/move", { ...here, body: { version, id: project.stand_ins[number]?.id ?? "", to } })));
   const takeSuggested = (one: Suggestion) => {
     suggest(null);
     make({ kind: "from_stand", stand: one.stand });

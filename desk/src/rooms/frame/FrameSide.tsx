@@ -1,6 +1,6 @@
 import { memo } from "react";
 import styled from "styled-components";
-import { http, type Project, shotIn, told, type Write } from "../../api/client";
+import { http, type Project, proofOf, shotIn, told, type Write } from "../../api/client";
 import { BackInstrument } from "../../instruments/Back";
 import { FocusInstrument } from "../../instruments/Focus";
 import { GuidesInstrument } from "../../instruments/Guides";
@@ -38,7 +38,7 @@ export const FrameSide = memo(function FrameSide({ project, desk, open, setOpen,
   return (
     <>
       <Acts>
-        <Primary onPress={() => write(() => told(http.POST("/api/shots/{key}/proof", { params: { path: { key: row.id } } })))}>Make a proof</Primary>
+        <Primary onPress={() => write(proofOf(row.id))}>Make a proof</Primary>
         {row.kept ? <span style={{ color: quiet, padding: "4px 6px" }}>Kept as take {row.take?.number ?? 1}</span> : <Plain onPress={keep}>Keep</Plain>}
         {!row.kept && row.take && !row.locked && (
           <Plain onPress={() => write((now) => told(http.POST("/api/shots/{key}/back-to-kept", { params: { path: { key: row.id } }, body: { version: shotIn(now, row.id).version } })))}>Back to take {row.take.number}</Plain>

@@ -3,6 +3,7 @@ import styled from "styled-components";
 import type { Project, ShotGesture } from "../../api/client";
 import { Finder, type Push, type ShotMarker } from "../../finder/Finder";
 import { Plain } from "../../kit/controls";
+import { Doing } from "../../kit/settled";
 import { Split, useSplit } from "../../kit/split";
 import { ink, ochre } from "../../kit/tokens";
 import { many } from "../../kit/words";
@@ -101,6 +102,7 @@ function InsetCorner({ width, resize }: { width: number; resize: (width: number)
 function LensLook({ project, desk, inHand, clean, picking, pick, showGhosts, grip }: Props & { grip: Grip }) {
   const held = useRef<ShotDesk | null>(null);
   held.current = desk;
+  const [turning] = useState(() => new Doing());
   const turned = useRef<{ timer: number; factor: number; desk: ShotDesk } | null>(null);
   const wheel = useCallback((notches: number) => {
     const own = held.current;
@@ -114,12 +116,14 @@ function LensLook({ project, desk, inHand, clean, picking, pick, showGhosts, gri
     const one = {
       factor, desk: own,
       timer: window.setTimeout(() => {
+        turning.on = false;
         own.commit("Dolly", gesture);
         if (turned.current === one) turned.current = null;
       }, 350),
     };
     turned.current = one;
-  }, []);
+    turning.on = true;
+  }, [turning]);
   const [w, h] = desk?.sheet.back.output_px ?? [16, 9];
   const { step_deg: turn } = project.habits;
   const picture = desk && { view: desk.sheet.pose.view, projection: desk.sheet.lens.projection, ratio: w / h, guides: desk.sheet.guides };

@@ -4,13 +4,15 @@ import { Button as AriaButton, FileTrigger } from "react-aria-components";
 import styled from "styled-components";
 import { type Card, homeKey, http, type PlacingChange, projectKey, type Project, told, useHome } from "../../api/client";
 import { Button, Empty, Plain, Primary } from "../../kit/controls";
+import { newId } from "../../kit/ids";
 import { useSay } from "../../kit/notice";
 import type { Place } from "../../kit/place";
+import { underWay } from "../../kit/settled";
 import { many } from "../../kit/words";
 import { brick, card, edgePrint, film, filmText, ink, line, quiet, spruce } from "../../kit/tokens";
 import { SizeAndAxes } from "../set/SizeAndAxes";
 
-const Page = styled.div`height: 100%; overflow: auto; padding: 26px 34px 60px;`;
+const Page = styled.main`height: 100%; overflow: auto; padding: 26px 34px 60px;`;
 const Head = styled.header`display: flex; align-items: center; gap: 10px; margin-bottom: 22px;
   h1 { font-size: 22px; font-weight: 800; font-stretch: 125%; margin-right: auto; } h1 small { font-size: 13px; font-weight: 400; font-stretch: 100%; color: ${quiet}; margin-left: 14px; }`;
 const Grid = styled.ul`list-style: none; margin: 0; padding: 0; display: grid; gap: 22px; grid-template-columns: repeat(auto-fill, minmax(440px, 1fr));`;
@@ -20,7 +22,7 @@ const Strip = styled(AriaButton)`
   justify-content: center; cursor: pointer; border-radius: 3px 3px 0 0; color: ${filmText};
   img { height: 68px; display: block; background: #111; }
   &[data-hovered] { background: #2b2f2e; }
-  figure { margin: 0; text-align: left; } figcaption { font-size: 11px; color: ${edgePrint}; font-stretch: 85%; }
+  figure { margin: 0; text-align: left; } figcaption { font-size: 11px; color: ${edgePrint}; font-stretch: 85%; } figcaption::after { content: attr(data-number); }
 `;
 const Foot = styled.div`padding: 10px 14px 12px; display: flex; align-items: baseline; gap: 10px;
   h2 { font-size: 15px; margin-left: -6px; button { font: inherit; font-weight: 650; } } p { color: ${quiet}; margin-right: auto; }`;
@@ -76,7 +78,7 @@ export function Home({ go }: { go: (place: Place) => void }) {
   });
   const take = async (file: File | undefined) => {
     if (!file) return;
-    const ticket = crypto.randomUUID();
+    const ticket = newId();
     if (data && file.size > data.upload_limit) {
       const [size, most] = [file.size, data.upload_limit].map((bytes) => Math.round(bytes / 1048576));
       setSending({ name: file.name, ticket, doing: "", share: null, trouble: `The file is ${size} MB; up to ${most} MB are taken. Leave out what no shot sees, or make the textures smaller.`, made: null });
@@ -85,7 +87,8 @@ export function Home({ go }: { go: (place: Place) => void }) {
     const begun: Sending = { name: file.name, ticket, doing: "sending", share: 0, trouble: null, made: null };
     setSending(begun);
     try {
-      const made = await send(file, ticket, (doing, share) => setSending((s) => s && s.ticket === ticket && !s.made && !s.trouble ? { ...s, doing, share } : s));
+      const sent = send(file, ticket, (doing, share) => setSending((s) => s && s.ticket === ticket && !s.made && !s.trouble ? { ...s, doing, share } : s));
+      const made = await sent.finally(underWay());
       cache.setQueryData(projectKey(made.id), made);
       setSending({ ...begun, share: null, made });
       void cache.invalidateQueries({ queryKey: homeKey });
@@ -156,11 +159,11 @@ export function Home({ go }: { go: (place: Place) => void }) {
       <Grid>
         {data?.projects.map((project: Card) => (
           <Sheet key={project.id}>
-            <Strip aria-label={`Open ${project.name}`} onPress={() => open(project.id)}>
+            <Strip aria-label={`Open ${project.name}${project.frames.length ? "" : ": no shots yet"}`} onPress={() => open(project.id)}>
               {project.frames.map((frame, n) => (
                 <figure key={frame.thumbnail}>
-                  <img src={frame.thumbnail} alt={frame.name} width={Math.round(68 * frame.ratio)} height={68} />
-                  <figcaption>{n + 1}</figcaption>
+                  <img src={frame.thumbnail} alt="" width={Math.round(68 * frame.ratio)} height={68} />
+                  <figcaption data-number={n + 1} />
                 </figure>
               ))}
               {project.frames.length === 0 && "No shots yet"}

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { Button as AriaButton, Dialog, Heading } from "react-aria-components";
 import styled from "styled-components";
-import { http, type PrintRow, type Project, told, useWrite } from "../../api/client";
+import { http, type PrintRow, type Project, proofOf, told, useWrite } from "../../api/client";
 import { Button, Empty, Plain, Primary } from "../../kit/controls";
 import { useSay } from "../../kit/notice";
 import { Overlay } from "../../kit/sheet";
@@ -40,7 +40,7 @@ export function LabRoom({ project, chosen, choose, toShot }: Props) {
         <Empty>
           <b>No proofs yet</b>
           A proof is a small, true picture of a shot: its lens, stop and focus, in real light. Order one in Frame with “Make a proof” and go on working; it is made here.
-          {project.shots[0] && <><br /><br /><Primary onPress={() => write.mutate(() => told(http.POST("/api/shots/{key}/proof", { params: { path: { key: project.shots[0]!.id } } })))}>Proof “{project.shots[0].shot.name}”</Primary></>}
+          {project.shots[0] && <><br /><br /><Primary onPress={() => write.mutate(proofOf(project.shots[0]!.id))}>Proof “{project.shots[0].shot.name}”</Primary></>}
         </Empty>
       </Room>
     );
@@ -50,8 +50,8 @@ export function LabRoom({ project, chosen, choose, toShot }: Props) {
       <Grid aria-label="Prints">
         {project.prints.map((print) => (
           <Card key={print.id} data-print={print.id} data-state={print.state}>
-            <Picture aria-label={`Open the proof of ${print.name} large`} isDisabled={!print.picture} onPress={() => choose(print.id)}>
-              {print.picture ? <img src={print.picture} alt={`Proof of ${print.name}`} width={print.size[0]} height={print.size[1]} style={{ width: "auto", height: "auto" }} /> : <span>{print.state === "developing" ? "In the developer" : states[print.state]}</span>}
+            <Picture aria-label={print.picture ? `Open the proof of ${print.name} large` : `${unseen(print)}: the proof of ${print.name}`} isDisabled={!print.picture} onPress={() => choose(print.id)}>
+              {print.picture ? <img src={print.picture} alt="" width={print.size[0]} height={print.size[1]} style={{ width: "auto", height: "auto" }} /> : <span>{unseen(print)}</span>}
             </Picture>
             <Words>
               <h2>{print.frame ? `${print.frame}  ` : ""}{print.name}</h2>
@@ -73,7 +73,7 @@ export function LabRoom({ project, chosen, choose, toShot }: Props) {
               {print.picture && <a href={download(print.picture)} download>PNG</a>}
               {print.film && <a href={download(print.film)} download>OpenEXR</a>}
               {print.frame && <Plain onPress={() => toShot(print.shot_id)}>Go to the shot</Plain>}
-              {print.frame && print.stale && <Plain onPress={() => write.mutate(() => told(http.POST("/api/shots/{key}/proof", { params: { path: { key: print.shot_id } } })))}>Proof it as it is now</Plain>}
+              {print.frame && print.stale && <Plain onPress={() => write.mutate(proofOf(print.shot_id))}>Proof it as it is now</Plain>}
               {(print.state === "done" || print.state === "failed" || print.state === "cancelled") && <Plain onPress={() => write.mutate(() => told(http.DELETE("/api/prints/{key}", key(print))))}>Throw away</Plain>}
             </Acts>
           </Card>
@@ -85,6 +85,8 @@ export function LabRoom({ project, chosen, choose, toShot }: Props) {
     </Room>
   );
 }
+
+const unseen = (print: PrintRow) => (print.state === "developing" ? "In the developer" : states[print.state]);
 
 function LargePrint({ print, close }: { print: PrintRow; close: () => void }) {
   const [whole, setWhole] = useState(false);

@@ -59,9 +59,9 @@ export function LevelsAndRooms({ project, chosen, choose, put, onFind, onShow, o
           <ul>
             {rooms.map((room, n) => room.level === level.name && (
               <RoomLine key={n} $on={n === chosen} onFocus={() => choose(n)}>
-                <TextField hidden label={`Name of the room ${room.name}`} value={room.name} onCommit={(name) => put((now) => ({ ...now, rooms: now.rooms.map((r, k) => (k === n ? { ...r, name } : r)) }), `Rename the room “${name}”`)} />
+                <TextField hidden label={`Name of the room ${room.name}`} value={room.name} onCommit={(name) => put((now) => ({ ...now, rooms: now.rooms.map((r) => (r.name === room.name && r.level === room.level ? { ...r, name } : r)) }), `Rename the room “${name}”`)} />
                 <small>{project.room_marks[n]!.area_m2.toFixed(1)} m²</small>
-                <Plain aria-label={`Remove the room ${room.name}`} onPress={() => { choose(null); put((now) => ({ ...now, rooms: now.rooms.filter((_, k) => k !== n) }), `Remove the room “${room.name}”`); }}>Remove</Plain>
+                <Plain aria-label={`Remove the room ${room.name}`} onPress={() => { choose(null); put((now) => ({ ...now, rooms: now.rooms.filter((r) => r.name !== room.name || r.level !== room.level) }), `Remove the room “${room.name}”`); }}>Remove</Plain>
               </RoomLine>
             ))}
           </ul>

@@ -52,7 +52,7 @@ function Dial({ deg, sunward, onDone }: { deg: number; sunward: Project["sunward
         })}
         <rect x={-26} y={-17} width={52} height={34} fill="none" stroke={quiet} strokeDasharray="3 3" />
         <text y={4} textAnchor="middle" fontSize={11} fill={quiet}>the plan</text>
-        {sunward[2] > 0 && <g transform={`translate(${sun[0]} ${sun[1]})`} aria-label="Sun"><circle r={5} fill="#fff" stroke={ochre} strokeWidth={2} /><circle r={1.6} fill={ochre} /></g>}
+        {sunward[2] > 0 && <g transform={`translate(${sun[0]} ${sun[1]})`} role="img" aria-label="Sun"><circle r={5} fill="#fff" stroke={ochre} strokeWidth={2} /><circle r={1.6} fill={ochre} /></g>}
         <g role="slider" aria-label="North" aria-valuenow={Math.round(now)} aria-valuemin={0} aria-valuemax={360} tabIndex={0} style={{ cursor: "grab", touchAction: "none" }} transform={`rotate(${now})`}
           onKeyDown={(e) => {
             const step = { ArrowLeft: -1, ArrowRight: 1 }[e.key];

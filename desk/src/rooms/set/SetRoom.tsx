@@ -8,6 +8,7 @@ import type { Point } from "../../drawings/Paper";
 import { Finder } from "../../finder/Finder";
 import { Instrument } from "../../instruments/Instrument";
 import { FilmButton } from "../../kit/controls";
+import { newId } from "../../kit/ids";
 import { useSay } from "../../kit/notice";
 import { typing } from "../../kit/shortcuts";
 import { Split, useSplit } from "../../kit/split";
@@ -95,7 +96,8 @@ export function SetRoom({ project }: { project: Project }) {
     if (!level) return say("A room lies on a level. Add a level first: press “Add a level”, then on a floor in the section.");
     setOpen("Levels and rooms");
     setRoom(rooms.length);
-    putPlaces((now) => ({ ...now, rooms: [...now.rooms, { name: `Room ${number}`, level, outline }] }), `Draw “Room ${number}”`);
+    const drawn = { name: `Room ${number}`, level, outline };
+    putPlaces((now) => ({ ...now, rooms: [...now.rooms.filter((r) => JSON.stringify(r) !== JSON.stringify(drawn)), drawn] }), `Draw “Room ${number}”`);
   };
   const addLevel = (floor_m: number) => {
     const names = new Set(levels.map((l) => l.name));
@@ -103,10 +105,13 @@ export function SetRoom({ project }: { project: Project }) {
     while (names.has(`Level ${number}`)) number += 1;
     setLevelling(false);
     setOpen("Levels and rooms");
-    putPlaces((now) => ({ ...now, levels: [...now.levels, { name: `Level ${number}`, floor_m }] }), `Add “Level ${number}”`);
+    const added = { name: `Level ${number}`, floor_m };
+    putPlaces((now) => ({ ...now, levels: [...now.levels.filter((l) => l.name !== added.name || l.floor_m !== floor_m), added] }), `Add “Level ${number}”`);
   };
-  const moveStandIn = (n: number, to: StandInMove["to"]) =>
-    write.mutate(({ version }) => told(http.POST("/api/projects/{key}/stand-ins/{number}/move", { params: { path: { key: project.id, number: n } }, body: { version, to } })));
+  const moveStandIn = (n: number, to: StandInMove["to"]) => {
+    const moved = project.stand_ins[n];
+    if (moved) write.mutate(({ version }) => told(http.POST("/api/projects/{key}/stand-ins/move", { ...key, body: { version, id: moved.id, to } })));
+  };
   const chooseStandIn = (n: number | null) => {
     setStandIn(n);
     const one = n === null ? undefined : project.stand_ins[n];
@@ -118,10 +123,11 @@ export function SetRoom({ project }: { project: Project }) {
     const stand = scout.answer?.scout.stand;
     if (!stand) return;
     const [x, y] = stand.aim;
+    const id = newId();
     write.mutate(async (now) => {
       const under = what === "sweep" ? chosenPart ?? null : null;
-      const made = (await told(http.POST("/api/projects/{key}/stand-ins", { ...key, body: { version: now.version, what, at: [x, y], seen_from: stand.position, under } }))) as Project;
-      setStandIn(now.stand_ins.length);
+      const made = (await told(http.POST("/api/projects/{key}/stand-ins", { ...key, body: { id, version: now.version, what, at: [x, y], seen_from: stand.position, under } }))) as Project;
+      setStandIn(made.stand_ins.length - 1);
       const place = made.stand_ins.at(-1)?.at;
       if (place) setLine((l) => ({ ...l, x: place[0], y: place[1] }));
     });
@@ -168,10 +174,10 @@ export function SetRoom({ project }: { project: Project }) {
           <SetPlan project={project} scout={stand ? { at: [stand.position[0], stand.position[1]], toward: [stand.aim[0], stand.aim[1]] } : null} line={line} onLine={setLine}
             drawing={drawing} setDrawing={setDrawing} chosenRoom={room} chooseRoom={(n) => { setRoom(n); setOpen("Levels and rooms"); }} chosenStandIn={standIn} chooseStandIn={chooseStandIn}
             onRoom={addRoom} onCut={(plan_height) => patch(() => ({ plan_height }))}
-            onCorner={(n, corner, to) => putPlaces((now) => ({ ...now, rooms: now.rooms.map((r, k) => (k === n ? { ...r, outline: r.outline.map((c, i) => (i === corner ? to : c)) } : r)) }), `Shape “${rooms[n]?.name ?? "room"}”`)}
+            onCorner={(n, corner, to) => putPlaces((now) => ({ ...now, rooms: now.rooms.map((r) => (r.name === rooms[n]?.name && r.level === rooms[n]?.level ? { ...r, outline: r.outline.map((c, i) => (i === corner ? to : c)) } : r)) }), `Shape “${rooms[n]?.name ?? "room"}”`)}
             onStandIn={(n, [x, y]) => moveStandIn(n, { kind: "plan", x, y })} onFacing={(n, [x, y]) => moveStandIn(n, { kind: "facing", x, y })} />
           <SetSection project={project} line={line} turn={() => setLine((l) => ({ ...l, heading: (l.heading + 90) % 360 }))} chosenStandIn={standIn} naming={levelling} setNaming={setLevelling}
-            onLevel={addLevel} onLevelMoved={(n, floor_m) => putPlaces((now) => ({ ...now, levels: now.levels.map((l, k) => (k === n ? { ...l, floor_m } : l)) }), `Floor of ${levels[n]?.name ?? "level"}`)}
+            onLevel={addLevel} onLevelMoved={(n, floor_m) => putPlaces((now) => ({ ...now, levels: now.levels.map((l) => (l.name === levels[n]?.name ? { ...l, floor_m } : l)) }), `Floor of ${levels[n]?.name ?? "level"}`)}
             onCut={(plan_height) => patch(() => ({ plan_height }))}
             onStandIn={(n, [x, y]) => moveStandIn(n, { kind: "section", origin: [line.x, line.y], heading_deg: line.heading, x, y })} />
         </Papers>

@@ -30,12 +30,12 @@ export function StandIns({ project, chosen, choose, add, put, putting, setPuttin
   const axes = planAxes(project.site.north_deg);
   const one = chosen === null ? undefined : all[chosen];
   const change = (to: Partial<StandIn>, label = "Size") => {
-    if (one) put((now) => now.map((s, n) => (n === chosen ? ({ ...s, ...to } as StandIn) : s)), `${label} of “${one.name}”`);
+    if (one) put((now) => now.map((s) => (s.id === one.id ? ({ ...s, ...to } as StandIn) : s)), `${label} of “${one.name}”`);
   };
   const at = (axis: 0 | 1 | 2, value: number) => {
     if (!one) return;
     const moved = (place: [number, number, number]) => place.map((v, k) => (k === axis ? value : v)) as [number, number, number];
-    put((now) => now.map((s, n) => (n === chosen ? { ...s, at: moved([...s.at]) } : s)), `Place of “${one.name}”`);
+    put((now) => now.map((s) => (s.id === one.id ? { ...s, at: moved([...s.at]) } : s)), `Place of “${one.name}”`);
   };
   return (
     <>
@@ -48,9 +48,9 @@ export function StandIns({ project, chosen, choose, add, put, putting, setPuttin
       {all.length === 0 && <p style={{ color: quiet }}>A sweep, a person for scale or a light: each is put before the scout view, part of the set, and shown in every picture.</p>}
       <List aria-label="Stand-ins">
         {all.map((s, n) => (
-          <Item key={n} $on={n === chosen}>
+          <Item key={s.id} $on={n === chosen}>
             <Plain aria-pressed={n === chosen} onPress={() => choose(n === chosen ? null : n)}>{s.name} <span style={{ color: quiet }}>{words(s)}</span></Plain>
-            <Plain aria-label={`Take ${s.name} away`} onPress={() => { choose(null); put((now) => now.filter((_, k) => k !== n), `Take “${s.name}” away`); }}>Take away</Plain>
+            <Plain aria-label={`Take away ${s.name}`} onPress={() => { choose(null); put((now) => now.filter((other) => other.id !== s.id), `Take “${s.name}” away`); }}>Take away</Plain>
           </Item>
         ))}
       </List>

@@ -21,7 +21,7 @@ export function ThingsToLookAt({ project, chosen, go, onLift }: { project: Proje
     <List aria-label="Things to look at">
       {data.found.map((thing) => (
         <li key={thing.part} data-on={thing.part === chosen}>
-          <Plain aria-label={`Go to ${thing.name}`} onPress={() => go(thing)}><b>{WHY[thing.why]}</b>{thing.words}</Plain>
+          <Plain aria-label={`${WHY[thing.why]} ${thing.words}: go to ${thing.name}`} onPress={() => go(thing)}><b>{WHY[thing.why]}</b> {thing.words}</Plain>
           <Plain aria-label={`Lift off ${thing.name}`} isDisabled={project.hidden.includes(thing.part)} onPress={() => onLift(thing.part)}>{project.hidden.includes(thing.part) ? "lifted off" : "Lift off"}</Plain>
         </li>
       ))}
