@@ -13,6 +13,9 @@ export default ts.config(
       "react-hooks/exhaustive-deps": "error",
       "@typescript-eslint/consistent-type-imports": "error",
       eqeqeq: ["error", "smart"],
+      // A button waits for the numbers typed before it was pressed.
+      "no-restricted-imports": ["error", { paths: [{ name: "react-aria-components", importNames: ["Button", "ToggleButton"], message: "Take it from kit/pressed." }] }],
     },
   },
+  { files: ["src/kit/pressed.tsx"], rules: { "no-restricted-imports": "off" } },
 );

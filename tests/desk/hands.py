@@ -129,3 +129,16 @@ def lose_first_answer(page, address, method="POST"):
 
     page.route(address, cut_off)
     return lost
+
+
+def slow(page, path, ms=500):
+    """The answers of a path come late from the next page on, as over a slow line; the page's hands go on meanwhile."""
+    page.add_init_script(
+        """(() => {
+            const ask = window.fetch;
+            window.fetch = async (...what) => {
+                if (String(what[0].url ?? what[0]).includes("PATH")) await new Promise((late) => setTimeout(late, MS));
+                return ask(...what);
+            };
+        })()""".replace("PATH", path).replace("MS", str(ms))
+    )

@@ -21,6 +21,8 @@ NAME = "Wheel room, looking NW"
 def findings(page):
     """What axe has against the page as it is, one line for each place."""
     settled(page)
+    # A colour on its way from one to another has not the contrast of either.
+    page.evaluate("() => Promise.allSettled(document.getAnimations().map((one) => one.finished))")
     if not page.evaluate("() => 'axe' in window"):
         page.evaluate(AXE)
     found = page.evaluate("(rules) => axe.run(document, { rules, resultTypes: ['violations'] })", RULES)

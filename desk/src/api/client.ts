@@ -154,6 +154,10 @@ export function proofOf(shot: string): () => Promise<PrintRow> {
 /** Something written in a project, made of the project as the write before left it. */
 export type Write = (action: (now: Project) => Promise<unknown>) => void;
 
+type Habits = Project["habits"];
+/** Write habits of a project: some of them, or made of those that are kept by then. */
+export type PutHabits = (change: Partial<Habits> | ((now: Habits) => Partial<Habits>)) => void;
+
 /** The project as it is now, within a turn. */
 export function projectNow(cache: QueryClient, id: string): Project {
   const now = cache.getQueryData<Project>(projectKey(id));

@@ -1,3 +1,4 @@
+import { allRead } from "../kit/reading";
 import { underWay } from "../kit/settled";
 import { untilBack } from "./away";
 
@@ -10,7 +11,11 @@ const turns = new Map<string, Promise<unknown>>();
 export function inTurn<T>(project: string, write: () => Promise<T>, refresh: () => Promise<unknown>): Promise<T> {
   const done = underWay();
   const go = () => untilBack(write, refresh).finally(done);
-  const next = (turns.get(project) ?? Promise.resolve()).then(go, go);
-  turns.set(project, next.catch(() => undefined));
-  return next;
+  const queue = () => {
+    const next = (turns.get(project) ?? Promise.resolve()).then(go, go);
+    turns.set(project, next.catch(() => undefined));
+    return next;
+  };
+  // What was typed before is written before.
+  return allRead()?.then(queue) ?? queue();
 }

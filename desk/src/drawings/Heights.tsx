@@ -1,6 +1,7 @@
-import { Button as AriaButton, Dialog, DialogTrigger, Popover } from "react-aria-components";
+import { Dialog, DialogTrigger, Popover } from "react-aria-components";
+import { Button as AriaButton } from "../kit/pressed";
 import styled from "styled-components";
-import { type Project, useOffer } from "../api/client";
+import { type Project, type PutHabits, useOffer } from "../api/client";
 import { Button, Fields, Toggle } from "../kit/controls";
 import { NumberField } from "../kit/fields";
 import { card, ink, line, quiet, spruce } from "../kit/tokens";
@@ -12,7 +13,7 @@ const Pair = styled(AriaButton)<{ $on: boolean }>`border: 1px solid ${(p) => (p.
   b { display: block; font-weight: 650; color: ${(p) => (p.$on ? spruce : ink)}; } span { color: ${quiet}; font-size: 12px; }`;
 
 /** At what heights new shots from plan are set up: both ends, remembered with the project. */
-export function Heights({ project, put }: { project: Project; put: (change: Partial<Project["habits"]>) => void }) {
+export function Heights({ project, put }: { project: Project; put: PutHabits }) {
   const { height_pairs: pairs, height_words: words } = useOffer();
   const { habits } = project;
   const aim = habits.aim_m ?? null;
@@ -31,10 +32,10 @@ export function Heights({ project, put }: { project: Project; put: (change: Part
           ))}
           <Fields $columns={2}>
             <NumberField label="Lens above floor" unit="meter" digits={3} step={0.05} min={-100} max={1000} value={habits.lens_m} onCommit={(lens_m) => put({ lens_m })} />
-            {aim === null ? <Button onPress={() => put({ aim_m: habits.lens_m })}>Aim at a height of its own</Button>
+            {aim === null ? <Button onPress={() => put(({ lens_m }) => ({ aim_m: lens_m }))}>Aim at a height of its own</Button>
               : <NumberField label="Aim above its floor" unit="meter" digits={3} step={0.05} min={-100} max={1000} value={aim} onCommit={(aim_m) => put({ aim_m })} />}
           </Fields>
-          <Toggle isSelected={aim === null} onChange={(on) => put({ aim_m: on ? null : habits.lens_m })}>Aim level with the lens</Toggle>
+          <Toggle isSelected={aim === null} onChange={(on) => put(({ lens_m }) => ({ aim_m: on ? null : lens_m }))}>Aim level with the lens</Toggle>
           <Toggle isSelected={habits.stays_above_floor} onChange={(stays_above_floor) => put({ stays_above_floor })}>It stays above the floor when it is moved</Toggle>
           <p>Feet and inches may be typed: 5&apos;6&quot;.</p>
         </Dialog>

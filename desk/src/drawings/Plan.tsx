@@ -1,5 +1,5 @@
 import { useMemo, useState } from "react";
-import { type Project, type ShotRow, type Suggestion, usePlan } from "../api/client";
+import { type Project, type PutHabits, type ShotRow, type Suggestion, usePlan } from "../api/client";
 import { Plain, Toggle } from "../kit/controls";
 import { spruce } from "../kit/tokens";
 import { letter } from "../kit/words";
@@ -32,7 +32,7 @@ interface Props {
   onChoose: (id: string) => void;
   onHeight: (height: number) => void;
   onLevel: (level: string) => void;
-  putHabits: (change: Partial<Project["habits"]>) => void;
+  putHabits: PutHabits;
   look: MarkerLook;
   putLook: (look: MarkerLook) => void;
   /** Suggested stands, as ghosts. */

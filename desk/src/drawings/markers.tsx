@@ -1,5 +1,6 @@
 import { memo } from "react";
-import { Button as AriaButton, Dialog, DialogTrigger, Popover, Slider, SliderThumb, SliderTrack, Label } from "react-aria-components";
+import { Dialog, DialogTrigger, Popover, Slider, SliderThumb, SliderTrack, Label } from "react-aria-components";
+import { Button as AriaButton } from "../kit/pressed";
 import styled from "styled-components";
 import type { Project, ShotRow } from "../api/client";
 import type { ShotMarker } from "../finder/Finder";

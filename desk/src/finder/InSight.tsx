@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState } from "react";
-import { Button } from "react-aria-components";
+import { Button } from "../kit/pressed";
 import styled from "styled-components";
 import type { Project, ShotRow } from "../api/client";
 import type { ShotDesk } from "../shots/draft";

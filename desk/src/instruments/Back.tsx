@@ -14,6 +14,7 @@ export function BackInstrument({ desk }: { desk: ShotDesk }) {
   const sheet = desk.sheet.back;
   const off = desk.row.locked;
   const put = (label: string, change: NonNullable<ShotPatch["back"]>) => desk.commit(label, { back: change });
+  const sizeTo = (px: (now: typeof back) => [number, number]) => desk.commit("Picture size", ({ back: now }) => ({ back: { output_px: px(now) } }));
   const { formats, picture_sizes_px: sizes } = useOffer();
   const upright = back.height_mm > back.width_mm;
   const named = formats.find(({ name }) => name === sheet.format);
@@ -56,8 +57,8 @@ export function BackInstrument({ desk }: { desk: ShotDesk }) {
         <Choice label="Picture size" value={size} shown={`${size} px`} off={off} options={sizes.map(sized).map((name) => ({ id: name, name: `${name} px` }))}
           onChoose={(id) => { const chosen = sizes.find((px) => sized(px) === id); if (chosen) put("Picture size", { output_px: chosen }); }} />
         <NumberField label="Enlarge" digits={2} step={0.1} min={1} max={100} value={back.enlarge} off={off} onCommit={(v) => put("Enlarge", { enlarge: v })} />
-        <NumberField label="Pixels wide" digits={0} step={1} min={1} max={32768} value={back.output_px[0]} off={off} onCommit={(v) => put("Picture size", { output_px: [Math.round(v), back.output_px[1]] })} />
-        <NumberField label="Pixels high" digits={0} step={1} min={1} max={32768} value={back.output_px[1]} off={off} onCommit={(v) => put("Picture size", { output_px: [back.output_px[0], Math.round(v)] })} />
+        <NumberField label="Pixels wide" digits={0} step={1} min={1} max={32768} value={back.output_px[0]} off={off} onCommit={(v) => sizeTo((now) => [Math.round(v), now.output_px[1]])} />
+        <NumberField label="Pixels high" digits={0} step={1} min={1} max={32768} value={back.output_px[1]} off={off} onCommit={(v) => sizeTo((now) => [now.output_px[0], Math.round(v)])} />
       </Fields>
     </>
   );

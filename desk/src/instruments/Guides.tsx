@@ -1,5 +1,5 @@
 import styled from "styled-components";
-import { ToggleButton } from "react-aria-components";
+import { ToggleButton } from "../kit/pressed";
 import { type Shot, useOffer } from "../api/client";
 import { ink, quiet, spruce } from "../kit/tokens";
 import type { ShotDesk } from "../shots/draft";

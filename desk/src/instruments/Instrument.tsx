@@ -1,5 +1,6 @@
 import type { ReactNode } from "react";
-import { Button, Disclosure, DisclosurePanel, Heading } from "react-aria-components";
+import { Disclosure, DisclosurePanel, Heading } from "react-aria-components";
+import { Button } from "../kit/pressed";
 import styled from "styled-components";
 import { card, line, paper, quiet, spruce } from "../kit/tokens";
 

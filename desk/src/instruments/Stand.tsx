@@ -1,5 +1,5 @@
 import { useState } from "react";
-import type { Project, ShotGesture } from "../api/client";
+import type { Project, PutHabits, ShotGesture } from "../api/client";
 import { Button, Fields, Plain, Row, Toggle } from "../kit/controls";
 import { NumberField } from "../kit/fields";
 import { quiet } from "../kit/tokens";
@@ -11,7 +11,7 @@ import { Compass } from "./stand/Compass";
 import { Moves } from "./stand/Moves";
 import { Staff } from "./stand/Staff";
 
-interface Props { project: Project; desk: ShotDesk; picking: Picking | null; pick: (what: Picking | null) => void; put: (change: Partial<Project["habits"]>) => void }
+interface Props { project: Project; desk: ShotDesk; picking: Picking | null; pick: (what: Picking | null) => void; put: PutHabits }
 
 /** A compass one turns, a levelling staff one slides, exact numbers under them; what the stand holds on to; steps. */
 export function StandInstrument({ project, desk, picking, pick, put }: Props) {
@@ -22,16 +22,13 @@ export function StandInstrument({ project, desk, picking, pick, put }: Props) {
   const { habits } = project;
   const height = pose.above_floor_m ?? stand.position[2];
   const heightTo = (value: number): ShotGesture => (pose.above_floor_m == null ? { kind: "height_to", z: value, above_floor: null } : { kind: "height_to", z: null, above_floor: value });
-  const place = (axis: 0 | 1, value: number) => {
-    const to = [stand.position[0], stand.position[1]];
-    to[axis] = value;
-    desk.commit("Move the stand", { kind: "stand_to", x: to[0]!, y: to[1]! });
-  };
+  const place = (axis: 0 | 1, value: number) => desk.commit("Move the stand", ({ stand: { position: [x, y] } }) => ({ kind: "stand_to", x: axis === 0 ? value : x, y: axis === 1 ? value : y }));
   const aim = (key: "x" | "y" | "z", value: number) => desk.commit("Move the aim", { kind: "end_to", end: "aim", both: false, [key]: value } as ShotGesture);
   const turn = (pan_deg: number, label: string) => desk.commit(label, { kind: "turn_by", pan_deg, tilt_deg: 0, roll_deg: 0 });
   const axes = planAxes(project.site.north_deg);
   const follow = stand.follow;
-  const marked = habits.marks.some((m) => Math.abs(m.height_m - height) < 0.005);
+  const isHere = (mark: { height_m: number }) => Math.abs(mark.height_m - height) < 0.005;
+  const marked = habits.marks.some(isHere);
   return (
     <>
       <svg viewBox="0 0 272 170" role="group" aria-label="Compass and levelling staff">
@@ -41,7 +38,10 @@ export function StandInstrument({ project, desk, picking, pick, put }: Props) {
       {pose.floor_z == null && <p style={{ color: quiet }}>There is no floor under the stand: heights are counted from zero.</p>}
       <Row>
         <Toggle isSelected={stand.above_floor_m != null} isDisabled={off || pose.floor_z == null} onChange={(on) => desk.commit(on ? "Stay above the floor" : "Let the height free", { kind: "stay_above", on })}>Stays above floor</Toggle>
-        <Plain onPress={() => put({ marks: marked ? habits.marks.filter((m) => Math.abs(m.height_m - height) >= 0.005) : [...habits.marks, { name: `${height.toFixed(2)} m`, height_m: Math.round(height * 1000) / 1000 }] })}>
+        <Plain onPress={() => put(({ marks }) => {
+          const others = marks.filter((m) => !isHere(m));
+          return { marks: marked ? others : [...others, { name: `${height.toFixed(2)} m`, height_m: Math.round(height * 1000) / 1000 }] };
+        })}>
           {marked ? "Remove this mark" : "Mark this height"}
         </Plain>
       </Row>

@@ -1,4 +1,5 @@
-import { Button, Label, ListBox, ListBoxItem, Popover, Select, SelectValue } from "react-aria-components";
+import { Label, ListBox, ListBoxItem, Popover, Select, SelectValue } from "react-aria-components";
+import { Button } from "./pressed";
 import styled from "styled-components";
 import { MenuPaper } from "./controls";
 import { ink, line, quiet, spruce } from "./tokens";

@@ -1,12 +1,7 @@
 import type { ReactNode } from "react";
-import {
-  Button as AriaButton,
-  type ButtonProps,
-  ToggleButton as AriaToggleButton,
-  Tooltip as AriaTooltip,
-  TooltipTrigger,
-} from "react-aria-components";
+import { type ButtonProps, Tooltip as AriaTooltip, TooltipTrigger } from "react-aria-components";
 import styled, { css } from "styled-components";
+import { Button as Pressed, ToggleButton as Turned } from "./pressed";
 import { brick, card, edgePrint, film, ink, line, quiet, spruce, sprucePale } from "./tokens";
 
 const shape = css`
@@ -17,9 +12,9 @@ const shape = css`
   &[data-disabled] { color: ${quiet}; border-color: ${line}; cursor: default; }
 `;
 
-export const Button = styled(AriaButton)`${shape}`;
+export const Button = styled(Pressed)`${shape}`;
 
-export const Primary = styled(AriaButton)`
+export const Primary = styled(Pressed)`
   ${shape}
   background: ${spruce}; border-color: ${spruce}; color: #fff;
   &[data-hovered] { background: #17493b; }
@@ -27,16 +22,16 @@ export const Primary = styled(AriaButton)`
   &[data-disabled] { background: ${line}; border-color: ${line}; color: ${quiet}; }
 `;
 
-export const Danger = styled(AriaButton)`${shape} color: ${brick}; border-color: ${brick};`;
+export const Danger = styled(Pressed)`${shape} color: ${brick}; border-color: ${brick};`;
 
 /** A word that is a button: for small actions in running text and rows. */
-export const Plain = styled(AriaButton)`
+export const Plain = styled(Pressed)`
   border: 0; background: none; padding: 3px 6px; border-radius: 3px; cursor: pointer; color: inherit; font-weight: 500;
   &[data-hovered] { background: rgba(128, 128, 128, 0.18); }
   &[data-disabled] { opacity: 0.5; cursor: default; }
 `;
 
-export const Toggle = styled(AriaToggleButton)`
+export const Toggle = styled(Turned)`
   ${shape} border-color: ${line}; font-weight: 500;
   &[data-selected] { background: ${ink}; color: #fff; border-color: ${ink}; }
 `;
@@ -77,7 +72,7 @@ export const MenuPaper = css`
   [data-disabled] { color: ${quiet}; }
 `;
 
-export const FilmButton = styled(AriaButton)`
+export const FilmButton = styled(Pressed)`
   background: none; border: 0; color: ${edgePrint}; font-weight: 600; cursor: pointer; padding: 3px 7px; border-radius: 3px;
   &[data-hovered] { background: ${film}; filter: brightness(1.5); }
   &[data-focus-visible] { outline-color: ${edgePrint}; }

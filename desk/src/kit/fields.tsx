@@ -1,7 +1,9 @@
-import { type KeyboardEvent, useEffect, useRef, useState } from "react";
+import { type KeyboardEvent, useEffect, useLayoutEffect, useRef, useState } from "react";
+import { flushSync } from "react-dom";
 import { FieldError, Input, Label, TextField as AriaTextField } from "react-aria-components";
 import styled from "styled-components";
 import { http, told } from "../api/client";
+import { read } from "./reading";
 import { brick, ink, line, quiet, spruce } from "./tokens";
 
 const Field = styled(AriaTextField)`
@@ -65,23 +67,39 @@ export function NumberField({ label, value, unit, digits = 2, step = 0.01, min =
   const stepTo = (next: number) => {
     if (put(next)) setAhead(Math.min(max, Math.max(min, next)));
   };
-  const read = async () => {
+  const asked = useRef<string | null>(null);
+  const done = () => {
     if (typed === null) return;
     const text = typed.trim();
+    if (text === asked.current) return;
     if (text === "" || text === format.format(shown)) {
       setTyped(null);
       setWhy(null);
       return;
     }
-    try {
-      const { value: next } = await told(http.GET("/api/measure", { params: { query: { kind: unit ? KINDS[unit] : "number", text } } }));
-      if (next < min || next > max) throw new Error(`It may be from ${min === -Infinity ? "anything" : format.format(min)} to ${max === Infinity ? "anything" : format.format(max)}.`);
-      setTyped(null);
-      setWhy(null);
-      put(next);
-    } catch (error) {
-      setWhy((error as Error).message);
-    }
+    const from = min === -Infinity ? "anything" : format.format(min);
+    const to = max === Infinity ? "anything" : format.format(max);
+    const within = ({ value: next }: { value: number }) => {
+      if (next < min || next > max) throw new Error(`It may be from ${from} to ${to}.`);
+      return next;
+    };
+    asked.current = text;
+    read(
+      told(http.GET("/api/measure", { params: { query: { kind: unit ? KINDS[unit] : "number", text } } })).then(within),
+      (next) => {
+        asked.current = null;
+        // At once, so that what waits for this number sees it.
+        flushSync(() => {
+          setTyped((now) => (now?.trim() === text ? null : now));
+          setWhy(null);
+          put(next);
+        });
+      },
+      (error) => {
+        asked.current = null;
+        setWhy(error.message);
+      },
+    );
   };
   const latest = useRef({ stepTo, shown, step });
   latest.current = { stepTo, shown, step };
@@ -97,7 +115,7 @@ export function NumberField({ label, value, unit, digits = 2, step = 0.01, min =
     return () => node.removeEventListener("wheel", turned);
   }, [off]);
   const key = (event: KeyboardEvent) => {
-    if (event.key === "Enter") void read();
+    if (event.key === "Enter") done();
     if (event.key === "Escape" && typed !== null) {
       event.stopPropagation();
       setTyped(null);
@@ -111,11 +129,19 @@ export function NumberField({ label, value, unit, digits = 2, step = 0.01, min =
     setWhy(null);
     stepTo(Number((shown + way * step * (event.shiftKey ? 10 : 1)).toFixed(6)));
   };
+  // A number that comes while the whole field is selected stays selected: what is typed then takes its place.
+  const written = typed ?? format.format(shown);
+  const input = useRef<HTMLInputElement>(null);
+  const whole = useRef(false);
+  useLayoutEffect(() => {
+    if (typed === null && whole.current && input.current === document.activeElement) input.current?.select();
+  }, [typed, written]);
   return (
-    <Field value={typed ?? format.format(shown)} onChange={setTyped} isDisabled={off} isInvalid={why !== null} validationBehavior="aria">
+    <Field value={written} onChange={setTyped} isDisabled={off} isInvalid={why !== null} validationBehavior="aria">
       <Label>{label}</Label>
       <div ref={group} onKeyDownCapture={key}>
-        <Input inputMode="text" onFocus={(e) => e.currentTarget.select()} onBlur={() => void read()} />
+        <Input ref={input} inputMode="text" onFocus={(e) => e.currentTarget.select()} onBlur={done}
+          onSelect={({ currentTarget: { selectionStart, selectionEnd, value: all } }) => { whole.current = selectionStart === 0 && selectionEnd === all.length; }} />
       </div>
       <Why>{why}</Why>
     </Field>

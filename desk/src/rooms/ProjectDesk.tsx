@@ -1,5 +1,5 @@
 import { useEffect, useLayoutEffect } from "react";
-import { Button } from "react-aria-components";
+import { Button } from "../kit/pressed";
 import styled from "styled-components";
 import { http, standing, told, type Project, useOffered, useProject, useWrite } from "../api/client";
 import { useLive } from "../App";

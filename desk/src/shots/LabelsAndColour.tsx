@@ -1,5 +1,6 @@
 import { useState } from "react";
-import { Button as AriaButton, Dialog, Heading } from "react-aria-components";
+import { Dialog, Heading } from "react-aria-components";
+import { Button as AriaButton } from "../kit/pressed";
 import styled from "styled-components";
 import { http, type Project, shotIn, type ShotRow, told, type Write } from "../api/client";
 import { Button, Plain, Row } from "../kit/controls";

@@ -1,4 +1,5 @@
-import { Button as AriaButton, Dialog, DialogTrigger, Popover, ToggleButton } from "react-aria-components";
+import { Dialog, DialogTrigger, Popover } from "react-aria-components";
+import { Button as AriaButton, ToggleButton } from "../kit/pressed";
 import styled from "styled-components";
 import type { ShotRow } from "../api/client";
 import { Plain } from "../kit/controls";

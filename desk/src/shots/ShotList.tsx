@@ -1,5 +1,6 @@
 import { memo, useEffect, useRef, useState } from "react";
-import { Button, Menu, MenuItem, MenuTrigger, Popover } from "react-aria-components";
+import { Menu, MenuItem, MenuTrigger, Popover } from "react-aria-components";
+import { Button } from "../kit/pressed";
 import styled from "styled-components";
 import { http, type Project, shotIn, type ShotRow, told, useFresh, type Write } from "../api/client";
 import { FilmButton, MenuPaper } from "../kit/controls";

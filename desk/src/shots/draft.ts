@@ -6,6 +6,8 @@ import { useLive } from "../App";
 import { newId } from "../kit/ids";
 import { useSay } from "../kit/notice";
 
+type Change = ShotGesture | ShotPatch;
+
 export interface ShotDesk {
   row: ShotRow;
   shot: Shot;
@@ -14,8 +16,11 @@ export interface ShotDesk {
   beyond: number[] | null;
   /** Show what a gesture would do, without writing it. */
   drag: (gesture: ShotGesture) => void;
-  /** Write a gesture, or the keys a hand changed, as one change with words for undo. */
-  commit: (label: string, what: ShotGesture | ShotPatch) => void;
+  /**
+   * Write a gesture, or the keys a hand changed, as one change with words for undo. What is made of something that this
+   * hand may just have written, is told as made of the newest.
+   */
+  commit: (label: string, what: Change | ((now: Shot, project: Project) => Change)) => void;
   /** Let go of a drag without writing it. */
   drop: () => void;
 }
@@ -68,10 +73,8 @@ export function useShotDesk(project: Project, row: ShotRow | null): ShotDesk | n
   );
 
   const commit = useCallback(
-    (label: string, what: ShotGesture | ShotPatch) => {
+    (label: string, what: Change | ((now: Shot, project: Project) => Change)) => {
       if (id === null) return;
-      const gesture = "kind" in what ? what : null;
-      const patch = gesture ? null : (what as ShotPatch);
       // As the hand saw it: only who changed the very same keys meanwhile is in the way. Never this hand's own writes
       // that are still on their way: what they leave is what it saw.
       const queued = pending.current > 0;
@@ -81,8 +84,11 @@ export function useShotDesk(project: Project, row: ShotRow | null): ShotDesk | n
       dragging.current = false;
       pending.current += 1;
       void inTurn(project.id, async () => {
-        const now = shotIn(projectNow(cache, project.id), id);
-        const seen = patch ? (queued ? now.shot : known ?? now.shot) : null;
+        const all = projectNow(cache, project.id);
+        const now = shotIn(all, id);
+        const change = typeof what === "function" ? what(now.shot, all) : what;
+        const [gesture, patch] = "kind" in change ? [change, null] : [null, change];
+        const seen = patch ? (queued || typeof what === "function" ? now.shot : known ?? now.shot) : null;
         const answer = (await told(http.PATCH("/api/shots/{key}", { params: { path: { key: id } }, body: { id: ticket, version: now.version, label, patch, seen, gesture } }))) as ShotRow;
         if (latest.current?.id === id) latest.current = answer;
         cache.setQueryData<Project>(key, (old) => old && { ...old, shots: old.shots.map((s) => (s.id === id ? answer : s)) });

@@ -1,6 +1,6 @@
 import { useState } from "react";
 import styled from "styled-components";
-import type { Project, ShotGesture } from "../../api/client";
+import type { Project, PutHabits, ShotGesture } from "../../api/client";
 import { Button, Fields, Toggle } from "../../kit/controls";
 import { NumberField } from "../../kit/fields";
 import { quiet } from "../../kit/tokens";
@@ -31,7 +31,7 @@ const alongAxes = (northDeg: number): Row[] => {
 };
 
 /** Moves of a grip, by steps of a size one sets; along the lens or along one axis of the set. */
-export function Moves({ project, desk, put }: { project: Project; desk: ShotDesk; put: (change: Partial<Project["habits"]>) => void }) {
+export function Moves({ project, desk, put }: { project: Project; desk: ShotDesk; put: PutHabits }) {
   const [both, setBoth] = useState(true);
   const { habits } = project;
   const off = desk.row.locked;
@@ -44,8 +44,7 @@ export function Moves({ project, desk, put }: { project: Project; desk: ShotDesk
       <Toggle isSelected={both} onChange={setBoth}>The aim goes along</Toggle>
       <Table>
         {[...ROWS, ...alongAxes(project.site.north_deg)].map(([name, move, unit, less, more]) => {
-          const step = unit === "m" ? habits.step_m : habits.step_deg;
-          const by = (way: number) => desk.commit(`${name} by a step`, { kind: "grip", move, by: way * step, both });
+          const by = (way: number) => desk.commit(`${name} by a step`, (_, { habits: now }) => ({ kind: "grip", move, by: way * (unit === "m" ? now.step_m : now.step_deg), both }));
           return (
             <div key={move} style={{ display: "contents" }}>
               <span>{name}</span>

@@ -1,6 +1,6 @@
 import { useCallback, useEffect, useMemo, useState } from "react";
 import styled from "styled-components";
-import { type Back, http, type NewShot, type Project, shotIn, type Suggestion, told, useFresh, useWrite, type Write } from "../../api/client";
+import { type Back, http, type NewShot, type Project, type PutHabits, shotIn, type Suggestion, told, useFresh, useWrite, type Write } from "../../api/client";
 import { inSpace, useMarkerLook } from "../../drawings/markers";
 import type { Point } from "../../drawings/Paper";
 import { Plan } from "../../drawings/Plan";
@@ -119,7 +119,7 @@ export function FrameRoom({ project, chosen, choose, toLab }: Props) {
   const cutAt = useCallback((plan_height: number) => write(({ id, version }) => told(http.PATCH("/api/projects/{key}", { params: { path: { key: id } }, body: { version, plan_height } }))), [write]);
   const showLevel = (plan_level: string) => write(({ id, version }) => told(http.PATCH("/api/projects/{key}", { params: { path: { key: id } }, body: { version, plan_level } })));
   const putHabits = useCallback(
-    (change: Partial<Project["habits"]>) => write(({ id, version, habits }) => told(http.PATCH("/api/projects/{key}", { params: { path: { key: id } }, body: { version, habits: { ...habits, ...change } } }))),
+    (change: Parameters<PutHabits>[0]) => write(({ id, version, habits }) => told(http.PATCH("/api/projects/{key}", { params: { path: { key: id } }, body: { version, habits: { ...habits, ...(typeof change === "function" ? change(habits) : change) } } }))),
     [write],
   );
   const moveStandIn = (number: number, to: { kind: "plan"; x: number; y: number } | { kind: "section"; origin: Point; heading_deg: number; x: number; y: number }) =>

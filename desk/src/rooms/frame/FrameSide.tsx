@@ -1,6 +1,6 @@
 import { memo } from "react";
 import styled from "styled-components";
-import { http, type Project, proofOf, shotIn, told, type Write } from "../../api/client";
+import { http, type Project, proofOf, type PutHabits, shotIn, told, type Write } from "../../api/client";
 import { BackInstrument } from "../../instruments/Back";
 import { FocusInstrument } from "../../instruments/Focus";
 import { GuidesInstrument } from "../../instruments/Guides";
@@ -23,7 +23,7 @@ interface Props {
   setOpen: (name: string) => void;
   picking: Picking | null;
   pick: (what: Picking | null) => void;
-  putHabits: (change: Partial<Project["habits"]>) => void;
+  putHabits: PutHabits;
   keep: () => void;
   toLab: () => void;
   write: Write;

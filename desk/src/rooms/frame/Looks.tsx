@@ -125,7 +125,6 @@ function LensLook({ project, desk, inHand, clean, picking, pick, showGhosts, gri
     turning.on = true;
   }, [turning]);
   const [w, h] = desk?.sheet.back.output_px ?? [16, 9];
-  const { step_deg: turn } = project.habits;
   const picture = desk && { view: desk.sheet.pose.view, projection: desk.sheet.lens.projection, ratio: w / h, guides: desk.sheet.guides };
   return (
     <Finder project={project} picture={picture} around={inHand} whole={false} clean={clean} picking={picking !== null} label="Finder, through the lens" leftOut={desk?.row.left_out} ghosts={showGhosts && !clean}
@@ -139,8 +138,8 @@ function LensLook({ project, desk, inHand, clean, picking, pick, showGhosts, gri
       onWheel={inHand ? wheel : undefined}
       onStep={inHand ? (ahead, right, up) => desk?.commit("Walk", { kind: "walk", ahead, right, up }) : undefined}
       onTurn={inHand ? (right, up, around) => {
-        if (around) desk?.commit("Orbit by a turn", { kind: "grip", move: right ? "orbit" : "over", by: (right || up) * turn, both: true });
-        else desk?.commit("Turn by a step", { kind: "grip", move: right ? "pan" : "tilt", by: (right || up) * turn, both: true });
+        const [label, move] = around ? (["Orbit by a turn", right ? "orbit" : "over"] as const) : (["Turn by a step", right ? "pan" : "tilt"] as const);
+        desk?.commit(label, (_, { habits }) => ({ kind: "grip", move, by: (right || up) * habits.step_deg, both: true }));
       } : undefined} />
   );
 }

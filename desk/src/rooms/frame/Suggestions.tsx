@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { Button } from "react-aria-components";
+import { Button } from "../../kit/pressed";
 import styled from "styled-components";
 import { http, type Project, standing, type Suggestion, told } from "../../api/client";
 import { Choice } from "../../kit/choice";

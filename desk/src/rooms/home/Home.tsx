@@ -1,6 +1,7 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
-import { Button as AriaButton, FileTrigger } from "react-aria-components";
+import { FileTrigger } from "react-aria-components";
+import { Button as AriaButton } from "../../kit/pressed";
 import styled from "styled-components";
 import { type Card, homeKey, http, type PlacingChange, projectKey, type Project, told, useHome } from "../../api/client";
 import { Button, Empty, Plain, Primary } from "../../kit/controls";

@@ -1,5 +1,5 @@
 import { useEffect, useMemo, useRef, useState } from "react";
-import { Button as AriaButton, ToggleButton } from "react-aria-components";
+import { Button as AriaButton, ToggleButton } from "../../kit/pressed";
 import styled from "styled-components";
 import type { Project } from "../../api/client";
 import { Button, Find, Row, Toggle } from "../../kit/controls";

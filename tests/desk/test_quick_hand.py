@@ -1,0 +1,107 @@
+"""A hand that is faster than the line: what it typed and pressed is what is done, in its order."""
+
+import pytest
+from playwright.sync_api import expect
+from tests.desk.hands import (
+    choose,
+    eventually,
+    field,
+    instrument,
+    menu,
+    named,
+    now,
+    open_demo,
+    settled,
+    slow,
+)
+
+NAME = "Wheel room, looking NW"
+
+
+@pytest.fixture
+def frame(page):
+    slow(page, "/api/measure")
+    project = open_demo(page)
+    choose(page, NAME)
+    return project
+
+
+def shot(api, project, name=NAME):
+    return named(api, project, name)["shot"]
+
+
+def test_a_number_that_comes_while_a_field_is_selected_gives_way_to_what_is_typed(page, api, frame):
+    instrument(page, "Lens")
+    box = page.get_by_role("textbox", name="Focal length", exact=True)
+    box.click()
+    row = named(api, frame, NAME)
+    api.patch(
+        f"/api/shots/{row['id']}", json={"version": row["version"], "patch": {"lens": {"focal_length_mm": 31.37}}}
+    )
+    expect(box).to_have_value("31.37 mm")
+    page.keyboard.type("45")
+    expect(box).to_have_value("45")
+    # A number that comes while something is typed leaves that alone.
+    row = named(api, frame, NAME)
+    api.patch(f"/api/shots/{row['id']}", json={"version": row["version"], "patch": {"lens": {"focal_length_mm": 77.7}}})
+    expect(page.locator("[data-instrument=Lens] h2")).to_contain_text("77.7 mm")
+    expect(box).to_have_value("45")
+    box.press("Enter")
+    eventually(lambda: _is(shot(api, frame)["lens"]["focal_length_mm"], 45))
+
+
+def test_a_step_goes_by_the_size_that_was_typed_before_it_was_pressed(page, api, frame):
+    instrument(page, "Stand")
+    page.get_by_role("button", name="Move by steps").click()
+    before = shot(api, frame)["stand"]["position"][0]
+    field(page, "One step", "25 cm")
+    page.get_by_role("button", name="East east").click()
+    eventually(lambda: _is(shot(api, frame)["stand"]["position"][0], before + 0.25))
+    assert now(api, frame)["habits"]["step_m"] == 0.25
+
+
+def test_what_cannot_be_read_is_told_before_anything_is_made_of_it(page, api, frame):
+    instrument(page, "Stand")
+    page.get_by_role("button", name="Move by steps").click()
+    before = shot(api, frame)["stand"]
+    field(page, "One step", "25 cn")
+    page.get_by_role("button", name="East east").click()
+    expect(page.get_by_role("textbox", name="One step")).to_have_attribute("aria-invalid", "true")
+    settled(page)
+    assert shot(api, frame)["stand"] == before
+    # Told of it, a hand may go on.
+    page.get_by_role("button", name="East east").click()
+    step = now(api, frame)["habits"]["step_m"]
+    eventually(lambda: _is(shot(api, frame)["stand"]["position"][0], before["position"][0] + step))
+
+
+def test_a_dialog_makes_what_was_typed_into_it_last(page, api, frame):
+    menu(page, NAME, "Duplicate with one change…")
+    dialog = page.get_by_role("dialog")
+    field(page, "Focal length", "50")
+    dialog.get_by_role("button", name="Make it").click()
+    expect(page.get_by_role("button", name=f"Shot 3, {NAME} 2", exact=True)).to_be_visible()
+    assert shot(api, frame, f"{NAME} 2")["lens"]["focal_length_mm"] == 50
+
+
+PAIRS = [
+    ("Back", ("Pixels wide", "1000"), ("Pixels high", "700"), lambda s: s["back"]["output_px"], [1000, 700]),
+    ("Stand", ("Stand east", "5.5 m"), ("Stand north", "1.25 m"), lambda s: s["stand"]["position"][:2], [5.5, 1.25]),
+    ("Stand", ("Aim east", "3 m"), ("Aim north", "4 m"), lambda s: s["stand"]["aim"][:2], [3, 4]),
+]
+
+
+@pytest.mark.parametrize(
+    ("where", "one", "other", "found", "wanted"), PAIRS, ids=[f"{a[0]}, {b[0]}" for _, a, b, *_ in PAIRS]
+)
+def test_two_numbers_of_one_pair_typed_one_after_the_other_both_hold(
+    page, api, frame, where, one, other, found, wanted
+):
+    instrument(page, where)
+    field(page, *one)
+    field(page, *other, at_rest=False)
+    eventually(lambda: _is(found(shot(api, frame)), wanted))
+
+
+def _is(found, wanted):
+    assert found == pytest.approx(wanted, abs=1e-9)
