@@ -105,3 +105,15 @@ def test_two_numbers_of_one_pair_typed_one_after_the_other_both_hold(
 
 def _is(found, wanted):
     assert found == pytest.approx(wanted, abs=1e-9)
+
+
+def test_an_undo_takes_back_what_was_typed_before_it_was_pressed(page, api, frame):
+    instrument(page, "Lens")
+    field(page, "Focal length", "45")
+    back = page.get_by_role("button", name="Undo: Focal length")
+    expect(back).to_be_enabled()
+    field(page, "Focal length", "60")
+    back.click()
+    expect(page.get_by_role("button", name="Redo: Focal length")).to_be_visible()
+    settled(page)
+    assert shot(api, frame)["lens"]["focal_length_mm"] == 45
