@@ -38,7 +38,7 @@ from zevlo.core.follow import follow
 from zevlo.core.gestures import Refused
 from zevlo.core.light.setup import LightSetup
 from zevlo.core.optics.lens import projection_matrix
-from zevlo.core.scene.levels import NOWHERE
+from zevlo.core.scene.levels import NOWHERE, Where
 from zevlo.core.scene.placing import Placing
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.scout import anchored, followed, scout_near, scout_view, scout_window
@@ -150,7 +150,9 @@ class LiveDesk:
         told = False
         while True:
             try:
-                await asyncio.to_thread(self._load, key)
+                loaded = await asyncio.to_thread(self._loaded, key)
+                # Only here: one that was given up for a newer one goes on in its thread, and ends after that.
+                self._stands, self._light, self._where, self._working = loaded
                 self._settled.set()
                 return
             except Missing as gone:
@@ -174,13 +176,11 @@ class LiveDesk:
         if self._opening is not None:
             self._opening.cancel()
 
-    def _load(self, key: uuid.UUID) -> None:
+    def _loaded(self, key: uuid.UUID) -> tuple[Standing, LightSetup, Where, WorkingSet]:
         with transaction(self._desk.engine) as session:
             found = project(session, key)
         stands = standing(found)
-        working = self._desk.shelf.ready(stands)
-        self._stands, self._light, self._where = stands, light_of(found), where_of(found)
-        self._working = working
+        return stands, light_of(found), where_of(found), self._desk.shelf.ready(stands)
 
     async def answer(self) -> None:
         """Answer what waits, newest first served, one at a time."""
