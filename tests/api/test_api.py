@@ -1,10 +1,13 @@
 """The API: projects, shots, undo through a restart, refusals that write nothing, the live socket, the guard."""
 
+import threading
+
 import pytest
 from fastapi.testclient import TestClient
 from tests.api.asking import new, now_of, patch, undo
 
 from zevlo.api.app import create_app
+from zevlo.api.sets import SetShelf
 from zevlo.core.shot import Shot, Stand
 
 

@@ -8,7 +8,7 @@ from tests.api.asking import change, new, now_of, patch, post, undo
 
 from zevlo.api.shot_views import around, shots_out
 from zevlo.store.projects import project as project_row
-from zevlo.store.shots import shot_row, shots_held, shots_of, written_of
+from zevlo.store.shot_rows import shot_row, shots_held, shots_of, written_of
 
 ROOM = {"levels": [{"name": "Ground", "floor_m": 0.0}], "rooms": [{"name": "Studio", "level": "Ground", "outline": [[0.2, 0.2], [5.8, 0.2], [5.8, 3.8], [0.2, 3.8]]}]}  # fmt: skip
 

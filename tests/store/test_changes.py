@@ -5,14 +5,14 @@ import uuid
 import pytest
 
 from zevlo.core.shot import Shot
-from zevlo.store import blobs, changes, prints, shots
+from zevlo.store import blobs, changes, prints, shot_list, shot_rows, shots, takes
 from zevlo.store.database import transaction
 from zevlo.store.tables import Change, Print, Project, ShotRow
 
 
 def _names(engine, project):
     with transaction(engine) as session:
-        return [row.settings["name"] for row in shots.shots_of(session, project)]
+        return [row.settings["name"] for row in shot_rows.shots_of(session, project)]
 
 
 def _add(engine, project, name, after=None):
@@ -57,7 +57,7 @@ def test_names_stay_unique_and_order_holds(engine, project):
     assert names[:2] == ["Room", "Between 59"]
     assert names[-2:] == ["Room 3", "Room 2"]
     with transaction(engine) as session:
-        shots.move_shot(session, first, session.get(ShotRow, first).version, None)
+        shot_list.move_shot(session, first, session.get(ShotRow, first).version, None)
     assert _names(engine, project)[0] == "Room"
 
 
@@ -75,8 +75,8 @@ def test_a_write_without_change_is_no_change(engine, project):
     with transaction(engine) as session:
         row = session.get(ShotRow, key)
         before = session.query(Change).filter_by(scope=str(project)).count()
-        shots.change_shot(session, key, row.version, shots.settings_of(row), "Nothing")
-        shots.keep_shot(session, key, row.version)
+        shots.change_shot(session, key, row.version, shot_rows.settings_of(row), "Nothing")
+        takes.keep_shot(session, key, row.version)
         assert session.query(Change).filter_by(scope=str(project)).count() == before
 
 
@@ -93,11 +93,11 @@ def test_takes_are_numbered_and_back_to_kept_keeps_the_name(engine, project):
     with transaction(engine) as session:
         row = session.get(ShotRow, key)
         row = shots.change_shot(session, key, row.version, Shot(name="Takes", back={"enlarge": 2.0}), "Enlarge")
-        row = shots.keep_shot(session, key, row.version)
+        row = takes.keep_shot(session, key, row.version)
         row = shots.change_shot(session, key, row.version, Shot(name="New name", back={"enlarge": 3.0}), "Enlarge")
-        row = shots.back_to_kept(session, key, row.version)
+        row = takes.back_to_kept(session, key, row.version)
         assert (row.settings["name"], row.settings["back"]["enlarge"]) == ("New name", 2.0)
-        assert shots.takes_by_id(session, [row])[row.kept_take].number == 2
+        assert takes.takes_by_id(session, [row])[row.kept_take].number == 2
 
 
 def test_undo_of_nothing_and_of_a_change_to_what_is_gone(engine, project):

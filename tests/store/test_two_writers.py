@@ -9,7 +9,7 @@ from sqlalchemy import text
 from tests.store.test_changes import _add, _names
 
 from zevlo.core.shot import Shot
-from zevlo.store import changes, projects, shots
+from zevlo.store import changes, projects, shot_list, shot_rows, shots, takes
 from zevlo.store.database import transaction
 from zevlo.store.tables import Change, Project, ShotRow, Take
 
@@ -44,9 +44,9 @@ def test_undo_beside_a_write_in_flight_takes_that_write_back_and_loses_nothing(e
 
     assert beside(engine, write, undo) == "Enlarge"
     with transaction(engine) as session:
-        assert shots.settings_of(session.get(ShotRow, key)).back.enlarge == 1.0
+        assert shot_rows.settings_of(session.get(ShotRow, key)).back.enlarge == 1.0
         assert changes.redo(session, str(project)) == "Enlarge"
-        assert shots.settings_of(session.get(ShotRow, key)).back.enlarge == 2.0
+        assert shot_rows.settings_of(session.get(ShotRow, key)).back.enlarge == 2.0
 
 
 def test_a_write_beside_an_undo_in_flight_is_told_of_the_clash(engine, project):
@@ -57,14 +57,14 @@ def test_a_write_beside_an_undo_in_flight_is_told_of_the_clash(engine, project):
 
     def late():
         with transaction(engine) as session:
-            shots.keep_shot(session, key, version + 1)
+            takes.keep_shot(session, key, version + 1)
             shots.change_shot(session, key, version + 1, Shot(name="Room", back={"enlarge": 3.0}), "Enlarge")
 
     with pytest.raises(changes.Clash):
         beside(engine, lambda session: changes.undo(session, str(project)), late)
     with transaction(engine) as session:
         row = session.get(ShotRow, key)
-        assert (row.locked, shots.settings_of(row).back.enlarge) == (False, 1.0)
+        assert (row.locked, shot_rows.settings_of(row).back.enlarge) == (False, 1.0)
 
 
 def test_undo_takes_back_only_what_was_seen(engine, project):
@@ -96,9 +96,9 @@ def test_names_stay_unique_with_many_hands(engine, project):
 WRITES = {
     "new shot": lambda session, project, shot, take: shots.add_shot(session, project, Shot(name="X"), None, "New"),
     "settings": lambda session, project, shot, take: shots.change_shot(session, shot, None, Shot(name="Y"), "Change"),
-    "name take": lambda session, project, shot, take: shots.name_take(session, take, uuid.uuid4().hex),
-    "back to take": lambda session, project, shot, take: shots.back_to_take(session, take),
-    "order": lambda session, project, shot, take: shots.order_shots(session, project, [shot], "Order"),
+    "name take": lambda session, project, shot, take: takes.name_take(session, take, uuid.uuid4().hex),
+    "back to take": lambda session, project, shot, take: takes.back_to_take(session, take),
+    "order": lambda session, project, shot, take: shot_list.order_shots(session, project, [shot], "Order"),
     "rename project": lambda session, project, shot, take: projects.change_project(
         session, project, session.get(Project, project).version, "Rename", name=uuid.uuid4().hex
     ),

@@ -664,10 +664,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Takes
+         * Takes Of Shot
          * @description All takes of a shot, the newest first, each beside the shot as it is now.
          */
-        get: operations["takes_api_shots__key__takes_get"];
+        get: operations["takes_of_shot_api_shots__key__takes_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -5473,7 +5473,7 @@ export interface operations {
             };
         };
     };
-    takes_api_shots__key__takes_get: {
+    takes_of_shot_api_shots__key__takes_get: {
         parameters: {
             query?: never;
             header?: never;

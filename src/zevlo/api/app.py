@@ -34,7 +34,7 @@ from zevlo.files.refusal import CannotRead
 from zevlo.settings import Settings
 from zevlo.store.changes import Clash, Missing
 from zevlo.store.database import NEWS_CHANNEL, engine_for
-from zevlo.store.shots import Locked
+from zevlo.store.shot_rows import Locked
 
 log = logging.getLogger("zevlo.api")
 RETRY_AFTER_S = 2

@@ -12,7 +12,8 @@ import numpy as np
 from fastapi import APIRouter, Query, Response
 
 from zevlo.api.desk import InTransaction, PlacingProject, TheDesk, WritingProject
-from zevlo.api.messages import ProjectOut, Seen
+from zevlo.api.messages import Seen
+from zevlo.api.project_messages import ProjectOut
 from zevlo.api.projects import FOREVER, NOT_KEPT
 from zevlo.api.set_messages import (
     ElevationOut,
@@ -66,7 +67,7 @@ from zevlo.core.solve import SECTION_DEPTH_M, camera_of
 from zevlo.core.stand.pose import resolve
 from zevlo.files.summary import body_of
 from zevlo.files.view import NOTHING_TO_DRAW, stand_ins_view
-from zevlo.store import projects, shots
+from zevlo.store import projects, shot_rows
 from zevlo.store.changes import Missing
 from zevlo.store.database import transaction
 
@@ -227,13 +228,13 @@ def section_marks(key: uuid.UUID, shot: uuid.UUID, session: InTransaction) -> Se
     """What stands near the section of a shot, for drawing it there; nothing where it was undone a moment ago."""
     found = projects.project(session, key)
     try:
-        pose = resolve(shots.settings_of(shots.shot_row(session, shot)).stand)
+        pose = resolve(shot_rows.settings_of(shot_rows.shot_row(session, shot)).stand)
     except Missing:
         return None
     plane = section_plane(pose.position, pose.level_axis)
     marks = []
-    for row in shots.shots_of(session, key):
-        stand = shots.settings_of(row).stand
+    for row in shot_rows.shots_of(session, key):
+        stand = shot_rows.settings_of(row).stand
         at, off = _on_section(plane, stand.position)
         if row.id != shot:
             marks.append(ShotMark(shot=row.id, at=at, aim=_on_section(plane, stand.aim)[0], off_m=off))

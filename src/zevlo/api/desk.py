@@ -22,7 +22,7 @@ from zevlo.settings import Settings
 from zevlo.store.changes import hold, scope_of
 from zevlo.store.database import transaction
 from zevlo.store.projects import FloorOf, Floors, arrangement_of, light_of, name_of, where_of
-from zevlo.store.shots import Placed
+from zevlo.store.shot_rows import Placed
 from zevlo.store.tables import Kept, Print, Project, ShotRow, Take
 
 

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from functools import cached_property
 from typing import Any
 
-from zevlo.api.messages import PartOut
+from zevlo.api.set_messages import PartOut
 from zevlo.core.differences import by_its_id
 from zevlo.core.scene.arrangement import Arrangement
 from zevlo.core.scene.model import with_all_below

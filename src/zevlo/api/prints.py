@@ -10,14 +10,15 @@ from fastapi import APIRouter, Response
 from sqlalchemy.orm import Session
 
 from zevlo.api.desk import InTransaction, WritingPrint, WritingShot
-from zevlo.api.messages import Making, PrintOut
+from zevlo.api.messages import Making
+from zevlo.api.print_messages import PrintOut
 from zevlo.api.projects import FOREVER
 from zevlo.api.views import prints_out
 from zevlo.lab.queue import enqueue
 from zevlo.store import prints, projects
 from zevlo.store.blobs import get_blob
 from zevlo.store.changes import Missing
-from zevlo.store.shots import written_of
+from zevlo.store.shot_rows import written_of
 from zevlo.store.tables import Print
 
 router = APIRouter(prefix="/api")

@@ -11,18 +11,12 @@ from fastapi import APIRouter, File, Form, Path, Query, Request, Response, Uploa
 
 from zevlo.api.arrivals import Coming
 from zevlo.api.desk import InTransaction, TheDesk, WritingProject
-from zevlo.api.messages import (
-    ArrivalOut,
-    HomeOut,
-    PlacingChange,
-    PlanOut,
-    PrintsOut,
-    ProjectChange,
-    ProjectOut,
-    ShotsOut,
-    Step,
-)
+from zevlo.api.messages import Step
+from zevlo.api.print_messages import PrintsOut
+from zevlo.api.project_messages import HomeOut, ProjectChange, ProjectOut
+from zevlo.api.set_messages import ArrivalOut, PlacingChange, PlanOut
 from zevlo.api.sets import standing
+from zevlo.api.shot_messages import ShotsOut
 from zevlo.api.views import home_cards, prints_out, project_out, shots_only
 from zevlo.core.gestures import Refused
 from zevlo.core.light.setup import LightSetup
@@ -33,7 +27,7 @@ from zevlo.files.limits import LARGEST_EXTENT_M
 from zevlo.files.names import readable
 from zevlo.files.scratch import scratch
 from zevlo.files.summary import bounds_of
-from zevlo.store import changes, prints, projects, shots
+from zevlo.store import changes, prints, projects, shot_rows
 from zevlo.store.blobs import get_blob
 from zevlo.store.changes import Missing
 from zevlo.store.database import transaction
@@ -129,7 +123,7 @@ def shots_of_project(key: uuid.UUID, session: InTransaction) -> Response:
 def prints_of_project(key: uuid.UUID, session: InTransaction) -> PrintsOut:
     """The prints of a project alone."""
     found = projects.project(session, key)
-    written = shots.written_of(session, key)
+    written = shot_rows.written_of(session, key)
     return PrintsOut(prints=prints_out(session, prints.prints_of(session, key), written, found))
 
 

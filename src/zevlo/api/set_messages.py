@@ -8,9 +8,84 @@ from typing import Literal
 from pydantic import Field
 
 from zevlo.api.messages import Message
+from zevlo.core.scene.placing import MetresPerUnit, Placing, Up
 from zevlo.core.scout import Scout
-from zevlo.core.sheet import Outlines, Polyline
+from zevlo.core.sheet import Matrix, Outlines, Polyline
 from zevlo.core.shot import Back, Coordinate, PartId, Shot
+
+
+class PartOut(Message):
+    """``id``: what it is known by for good, in shots and among what is lifted off."""
+
+    name: str
+    parent: int | None
+    triangles: int
+    id: str
+
+
+class SetOut(Message):
+    """The set of a project: the desk draws ``views``, the largest parts first; parts are the objects ``part-0``,
+    ``part-1`` … in them."""
+
+    revision: uuid.UUID
+    file_name: str
+    kind: str
+    triangles: int
+    drawn: int
+    """Triangles the desk draws: fewer where the set is thinned out for drawing."""
+    materials: int
+    textures: int
+    bounds: tuple[tuple[float, float, float], tuple[float, float, float]]
+    body: tuple[tuple[float, float, float], tuple[float, float, float]]
+    """Where most of its detail lies: what drawings show first."""
+    small: bool
+    """Whether it is a thing on a table, which is shown whole."""
+    parts: list[PartOut]
+    views: list[str]
+    view_matrix: Matrix
+    """From what the views are told in to the world."""
+    placing: Placing
+    unit: str | None
+    """Short name of the unit it is read in."""
+    guessed: list[Literal["unit", "up"]]
+    """What the file does not say and was guessed, and nobody has settled since."""
+    stand_ins_view: str | None
+    """Where the stand-ins are drawn from, in the world; their parts come after those of the file."""
+    own_parts: int
+    """How many of the parts are the file's."""
+    outline: list[tuple[float, float]]
+    """The set from the south: corners (x, z) of the smallest convex outline around it."""
+    said: str
+    """What the file says of its unit and axis, in words."""
+    remarks: list[str]
+
+
+class ArrivalOut(Message):
+    """A model on its way in. ``share`` from 0 to 1, where that is known."""
+
+    doing: str
+    share: float | None
+
+
+class PlacingChange(Message):
+    """Another unit, up axis or turn for the set; ``drop``: its lowest point to zero; ``again``: as it first came."""
+
+    version: int
+    metres_per_unit: MetresPerUnit | None = None
+    up: Up | None = None
+    turn_deg: float | None = Field(None, ge=-360.0, le=360.0)
+    drop: bool = False
+    again: bool = False
+
+
+class PlanOut(Message):
+    """The plan: what its cut goes through, closed outlines to be filled and open lines; thin lines beyond."""
+
+    height: float
+    cut: Outlines
+    cut_open: Outlines
+    beyond: Polyline
+    """Four numbers a line."""
 
 
 class LiftLevel(Message):

@@ -11,8 +11,7 @@ from dataclasses import dataclass, replace
 
 from sqlalchemy import Engine
 
-from zevlo.api.messages import PlanOut
-from zevlo.api.set_messages import LeftoverOut, LeftoversOut
+from zevlo.api.set_messages import LeftoverOut, LeftoversOut, PlanOut
 from zevlo.core.light.setup import LightSetup
 from zevlo.core.scene.arrangement import Arrangement, arranged
 from zevlo.core.scene.cut import plan_plane

@@ -15,8 +15,8 @@ from typing import Any
 import numpy as np
 from sqlalchemy.orm import Session
 
-from zevlo.api.messages import MarkerOut, ShotOut, TakeOut
 from zevlo.api.parts import Parts, parts_out
+from zevlo.api.shot_messages import MarkerOut, ShotOut, TakeOut
 from zevlo.core.optics.back import ratio_name
 from zevlo.core.optics.focus import stop_name
 from zevlo.core.optics.lens import projection_matrix
@@ -27,8 +27,9 @@ from zevlo.core.solve import Camera, camera_of
 from zevlo.core.stand.pose import compass_point, view_matrix
 from zevlo.lab.thumbnail import thumbnail_key
 from zevlo.store.projects import arrangement_of, light_of, revision_of, where_of
-from zevlo.store.shots import Written, rows_of, same_framing, settings_of, takes_by_id
+from zevlo.store.shot_rows import Written, rows_of, settings_of
 from zevlo.store.tables import Project, ShotRow, Take
+from zevlo.store.takes import same_framing, takes_by_id
 
 MOST_TOLD = 6000
 _told: OrderedDict[tuple[Any, ...], ShotOut] = OrderedDict()

@@ -19,7 +19,10 @@ from zevlo.api.desk import (
     WritingShot,
     WritingTake,
 )
-from zevlo.api.messages import (
+from zevlo.api.messages import Seen
+from zevlo.api.project_messages import ProjectOut
+from zevlo.api.sets import mark_of, standing
+from zevlo.api.shot_messages import (
     Another,
     CardChange,
     CopiedOut,
@@ -31,8 +34,6 @@ from zevlo.api.messages import (
     MoveChange,
     NewShot,
     OrderChange,
-    ProjectOut,
-    Seen,
     ShotChange,
     ShotOut,
     SuggestionOut,
@@ -40,7 +41,6 @@ from zevlo.api.messages import (
     TakeCard,
     TakeName,
 )
-from zevlo.api.sets import mark_of, standing
 from zevlo.api.shot_views import around, lens_line, shots_out
 from zevlo.api.views import project_out
 from zevlo.core.differences import copied, differences
@@ -51,7 +51,7 @@ from zevlo.core.new_shot import new_shot_at, new_shot_from_scout, new_shot_in_pl
 from zevlo.core.patch import differs_from, patched
 from zevlo.core.shot import Shot
 from zevlo.core.stand.suggest import Suggestion, suggested_stands
-from zevlo.store import projects, shots
+from zevlo.store import projects, shot_list, shot_names, shot_rows, shots, takes
 from zevlo.store.changes import Clash, Missing, was_made
 from zevlo.store.tables import Project, ShotRow
 
@@ -61,7 +61,7 @@ LOOKED_FROM = {"position", "aim"}
 
 def _out(session: Session, row: ShotRow) -> ShotOut:
     owner = projects.project(session, row.project_id)
-    return shots_out(session, shots.written_now(session, row.id), around(session, owner))[0]
+    return shots_out(session, shot_rows.written_now(session, row.id), around(session, owner))[0]
 
 
 @router.post("/projects/{key}/shots", status_code=201)
@@ -70,11 +70,11 @@ def new_shot(key: uuid.UUID, new: NewShot, desk: TheDesk, session: PlacingProjec
     owner = projects.project(session, key)
     if (made_before := shots.made_before(session, key, new.id)) is not None:
         return _out(session, made_before)
-    after = None if new.after is None else shots.shot_row(session, new.after)
+    after = None if new.after is None else shot_rows.shot_row(session, new.after)
     start = Shot()
     if after is not None:
         # What a roll of film keeps from frame to frame: the back, the guides, how blur is judged.
-        last = shots.settings_of(after)
+        last = shot_rows.settings_of(after)
         start = start.model_copy(update={"back": last.back, "guides": last.guides})
     working, habits = desk.shelf.working(standing(owner)), projects.habits_of(owner)
     if isinstance(new.how, FromScout):
@@ -91,11 +91,11 @@ def new_shot(key: uuid.UUID, new: NewShot, desk: TheDesk, session: PlacingProjec
 @router.patch("/shots/{key}")
 def change_shot(key: uuid.UUID, change: ShotChange, desk: TheDesk, session: PlacingShot) -> ShotOut:
     """Other settings, or what a gesture makes of them."""
-    row = shots.shot_row(session, key)
+    row = shot_rows.shot_row(session, key)
     owner = projects.project(session, row.project_id)
     if was_made(session, str(owner.id), change.id):
         return _out(session, row)
-    before = shots.settings_of(row)
+    before = shot_rows.settings_of(row)
     shot, seen = before, change.version
     if change.patch is not None:
         shot = refollowed(before, patched(before, change.patch))
@@ -122,33 +122,33 @@ def lock_shot(key: uuid.UUID, change: LockChange, session: WritingShot) -> ShotO
 def card_shot(key: uuid.UUID, change: CardChange, desk: TheDesk, session: WritingShot) -> ShotOut:
     """Own labels, the marker's colour, or the name by what the shot shows again."""
     if change.name_itself:
-        owner = projects.project(session, shots.shot_row(session, key).project_id)
-        return _out(session, shots.name_itself(session, key, change.version, desk.placed(owner)))
+        owner = projects.project(session, shot_rows.shot_row(session, key).project_id)
+        return _out(session, shot_names.name_itself(session, key, change.version, desk.placed(owner)))
     return _out(session, shots.card_shot(session, key, change.version, change.labels, change.colour))
 
 
 @router.post("/shots/{key}/keep")
 def keep_shot(key: uuid.UUID, seen: Seen, session: WritingShot) -> ShotOut:
     """Keep the framing as the next take."""
-    return _out(session, shots.keep_shot(session, key, seen.version))
+    return _out(session, takes.keep_shot(session, key, seen.version))
 
 
 @router.post("/shots/{key}/back-to-kept")
 def back_to_kept(key: uuid.UUID, seen: Seen, desk: TheDesk, session: PlacingShot) -> ShotOut:
     """Put the last kept framing back."""
-    owner = projects.project(session, shots.shot_row(session, key).project_id)
-    return _out(session, shots.back_to_kept(session, key, seen.version, desk.placed(owner)))
+    owner = projects.project(session, shot_rows.shot_row(session, key).project_id)
+    return _out(session, takes.back_to_kept(session, key, seen.version, desk.placed(owner)))
 
 
 @router.get("/shots/{key}/takes")
-def takes(key: uuid.UUID, session: InTransaction) -> list[TakeCard]:
+def takes_of_shot(key: uuid.UUID, session: InTransaction) -> list[TakeCard]:
     """All takes of a shot, the newest first, each beside the shot as it is now."""
-    row = shots.shot_row(session, key)
+    row = shot_rows.shot_row(session, key)
     shared = around(session, projects.project(session, row.project_id))
-    now = shots.settings_of(row)
+    now = shot_rows.settings_of(row)
     cards = []
-    for take in reversed(shots.takes_of(session, {key})[key]):
-        shot = shots.settings_of(take)
+    for take in reversed(takes.takes_of(session, {key})[key]):
+        shot = shot_rows.settings_of(take)
         cards.append(
             TakeCard(
                 id=take.id,
@@ -166,25 +166,25 @@ def takes(key: uuid.UUID, session: InTransaction) -> list[TakeCard]:
 @router.post("/takes/{key}/back")
 def back_to_take(key: uuid.UUID, desk: TheDesk, session: PlacingTake) -> ShotOut:
     """Put a kept framing back; it is the kept one from then on."""
-    owner = projects.project(session, shots.take_shot(session, key).project_id)
-    return _out(session, shots.back_to_take(session, key, desk.placed(owner)))
+    owner = projects.project(session, takes.take_shot(session, key).project_id)
+    return _out(session, takes.back_to_take(session, key, desk.placed(owner)))
 
 
 @router.patch("/takes/{key}", status_code=204)
 def name_take(key: uuid.UUID, change: TakeName, session: WritingTake) -> None:
     """Name a take; an empty name takes it away."""
-    shots.name_take(session, key, change.name.strip())
+    takes.name_take(session, key, change.name.strip())
 
 
 @router.post("/shots/{key}/duplicate", status_code=201)
 def duplicate_shot(key: uuid.UUID, desk: TheDesk, session: PlacingShot, change: Another | None = None) -> ShotOut:
     """A second shot behind the first, the same or with one thing changed."""
-    row = shots.shot_row(session, key)
+    row = shot_rows.shot_row(session, key)
     owner = projects.project(session, row.project_id)
     wanted = None if change is None else change.id
     if (made_before := shots.made_before(session, row.project_id, wanted)) is not None:
         return _out(session, made_before)
-    before = shots.settings_of(row)
+    before = shot_rows.settings_of(row)
     shot = before
     if change is not None and change.patch is not None:
         shot = refollowed(before, patched(before, change.patch))
@@ -198,7 +198,7 @@ def duplicate_shot(key: uuid.UUID, desk: TheDesk, session: PlacingShot, change: 
 @router.post("/shots/{key}/move")
 def move_shot(key: uuid.UUID, change: MoveChange, session: WritingShot) -> ShotOut:
     """Another place in the shot list."""
-    return _out(session, shots.move_shot(session, key, change.version, change.after))
+    return _out(session, shot_list.move_shot(session, key, change.version, change.after))
 
 
 @router.post("/projects/{key}/order")
@@ -206,7 +206,7 @@ def order_shots(key: uuid.UUID, change: OrderChange, session: WritingProject) ->
     """The shot list ordered by name, by level and room, by lens or by label."""
     owner = projects.project(session, key)
     shared = around(session, owner)
-    told = shots_out(session, shots.written_of(session, key), shared)
+    told = shots_out(session, shot_rows.written_of(session, key), shared)
     floors = {level.name: level.floor_m for level in shared.where.places.levels}
     keys = {
         "name": lambda one: one.shot.name.casefold(),
@@ -215,7 +215,7 @@ def order_shots(key: uuid.UUID, change: OrderChange, session: WritingProject) ->
         "label": lambda one: (not one.labels, [label.casefold() for label in one.labels]),
     }
     ordered = sorted(told, key=keys[change.by])  # type: ignore[arg-type]
-    shots.order_shots(session, key, [one.id for one in ordered], f"Order the shots by {change.by}")
+    shot_list.order_shots(session, key, [one.id for one in ordered], f"Order the shots by {change.by}")
     return project_out(session, owner)
 
 
@@ -224,13 +224,16 @@ def copy_settings(key: uuid.UUID, change: CopyChange, desk: TheDesk, session: Pl
     """Copy groups of settings to other shots; or only tell what that would change, and where it cannot be done."""
     owner = projects.project(session, key)
     working = desk.shelf.working(standing(owner))
-    source, called = shots.settings_of(shots.shot_row(session, change.source)), around(session, owner).parts.called
+    source, called = (
+        shot_rows.settings_of(shot_rows.shot_row(session, change.source)),
+        around(session, owner).parts.called,
+    )
     told, changed = [], {}
     for target in change.targets:
-        row = shots.shot_row(session, target)
+        row = shot_rows.shot_row(session, target)
         if row.project_id != key:
             raise Missing("That shot belongs to another project.")
-        before = shots.settings_of(row)
+        before = shot_rows.settings_of(row)
         refused, words = None, []
         try:
             after = refollowed(before, copied(source, before, change.groups, working))

@@ -7,7 +7,7 @@ from typing import Annotated
 from fastapi import APIRouter, Query
 from pydantic import Field
 
-from zevlo.api.messages import MeasureOut, Offer, StopOffer
+from zevlo.api.offer_messages import MeasureOut, Offer, StopOffer
 from zevlo.core.compose.guides import GUIDES
 from zevlo.core.gestures import Refused
 from zevlo.core.measures import Kind, NotAMeasure, feet_and_inches, measure

@@ -14,7 +14,7 @@ from zevlo.api.shot_views import around
 from zevlo.core.new_shot import new_shot_at
 from zevlo.core.shot import Shot, Stand
 from zevlo.lab.thumbnail import draw_thumbnail
-from zevlo.store import projects, shots
+from zevlo.store import projects, shot_rows
 from zevlo.store.changes import Missing
 from zevlo.store.database import transaction
 from zevlo.store.tables import ShotRow, Take, Thumbnail
@@ -45,7 +45,7 @@ def _thumbnail(desk: Desk, kind: type[ShotRow] | type[Take], key: uuid.UUID, of:
             raise Missing("There is no such shot.")
         shot_row = row if isinstance(row, ShotRow) else session.get_one(ShotRow, row.shot_id)
         owner = projects.project(session, shot_row.project_id)
-        shot, light, stands = shots.settings_of(row), projects.light_of(owner), standing(owner)
+        shot, light, stands = shot_rows.settings_of(row), projects.light_of(owner), standing(owner)
         name = around(session, owner).thumbnail(shot)
         drawn = session.get(Thumbnail, name)
         stored = None if drawn is None else drawn.png

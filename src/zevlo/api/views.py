@@ -10,17 +10,11 @@ from typing import Any
 import numpy as np
 from sqlalchemy.orm import Session
 
-from zevlo.api.messages import (
-    FrameOut,
-    PrintOut,
-    ProjectCard,
-    ProjectOut,
-    RoomMark,
-    SetOut,
-    ShotsOut,
-    StandInMark,
-)
 from zevlo.api.parts import parts_out
+from zevlo.api.print_messages import PrintOut
+from zevlo.api.project_messages import FrameOut, ProjectCard, ProjectOut, RoomMark, StandInMark
+from zevlo.api.set_messages import SetOut
+from zevlo.api.shot_messages import ShotsOut
 from zevlo.api.shot_views import around, lens_line, seen_of, shots_out
 from zevlo.core.light.setup import LightSetup, toward_sun
 from zevlo.core.optics.back import cut_back
@@ -46,8 +40,9 @@ from zevlo.store.projects import (
     sets_told,
     site_of,
 )
-from zevlo.store.shots import Written, first_shots, rows_of, same_framing, settings_of, takes_of, written_of
+from zevlo.store.shot_rows import Written, first_shots, rows_of, settings_of, written_of
 from zevlo.store.tables import Print, Project, Revision, ShotRow, Take
+from zevlo.store.takes import same_framing, takes_of
 
 GROUP_WORDS = {
     "stand": "stand", "lens": "lens", "back": "back", "movements": "movements", "focus": "focus",

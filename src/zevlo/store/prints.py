@@ -14,7 +14,7 @@ from zevlo.core.optics.back import cut_back
 from zevlo.store.changes import Missing, Writing, locked_row
 from zevlo.store.database import tell
 from zevlo.store.projects import light_of, project, revision_of
-from zevlo.store.shots import settings_of, shot_row
+from zevlo.store.shot_rows import settings_of, shot_row
 from zevlo.store.tables import Print
 
 PROOF_LONG_SIDE_PX = 960

@@ -25,8 +25,10 @@ from zevlo.files.door import Taken
 from zevlo.files.summary import body_of, bounds_of
 from zevlo.store.blobs import put_file
 from zevlo.store.changes import HOME, Missing, Writing, hold, locked_row
-from zevlo.store.shots import name_untouched, settings_of, shots_held, shots_with_takes
+from zevlo.store.shot_names import name_untouched
+from zevlo.store.shot_rows import settings_of, shots_held
 from zevlo.store.tables import Project, Revision
+from zevlo.store.takes import shots_with_takes
 
 PLAN_CUT_M = 1.2
 

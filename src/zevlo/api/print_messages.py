@@ -1,0 +1,36 @@
+"""What goes over the wire of prints."""
+
+from __future__ import annotations
+
+import uuid
+from datetime import datetime
+from typing import Any, Literal
+
+from zevlo.api.messages import Message
+
+
+class PrintOut(Message):
+    id: uuid.UUID
+    shot_id: uuid.UUID
+    name: str
+    frame: int | None
+    """Number in the shot list now; none where the shot was deleted."""
+    take: int | None
+    """The take it shows; none where that framing was never kept."""
+    size: tuple[int, int]
+    line: str
+    state: Literal["waiting", "developing", "done", "failed", "cancelled"]
+    progress: float
+    seconds_left: float | None
+    doing: str
+    trouble: str | None
+    picture: str | None
+    film: str | None
+    stale: str | None
+    """What has changed since, in words; none where the print still shows the shot as it is."""
+    made_with: dict[str, Any]
+    ordered: datetime
+
+
+class PrintsOut(Message):
+    prints: list[PrintOut]

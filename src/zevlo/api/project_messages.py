@@ -1,0 +1,110 @@
+"""What goes over the wire of projects as a whole, and of the first page."""
+
+from __future__ import annotations
+
+import uuid
+from datetime import datetime
+
+from pydantic import Field
+
+from zevlo.api.messages import Message
+from zevlo.api.print_messages import PrintOut
+from zevlo.api.set_messages import SetOut
+from zevlo.api.shot_messages import ShotOut
+from zevlo.core.light.setup import LightSetup
+from zevlo.core.light.site import Site
+from zevlo.core.scene.levels import Places
+from zevlo.core.scene.stand_ins import MOST_STAND_INS, StandIn
+from zevlo.core.shot import PartId
+from zevlo.core.stand.habits import Habits
+
+MOST_LIFTED = 100_000
+
+
+class RoomMark(Message):
+    """Where the name of a room stands in plan, and its area."""
+
+    at: tuple[float, float]
+    area_m2: float
+
+
+class StandInMark(Message):
+    """A stand-in seen from above: its outline, and a place before it to turn it by."""
+
+    outline: list[tuple[float, float]]
+    front: tuple[float, float]
+
+
+class ProjectOut(Message):
+    id: uuid.UUID
+    version: int
+    name: str
+    set: SetOut
+    lifted: list[str]
+    hidden: list[int]
+    """All parts not drawn while working: those lifted off and all below them."""
+    lifted_above: bool
+    """Whether all above the plan's cut is lifted off too."""
+    plan_height: float
+    plan_level: str | None
+    """The level the plan is cut on."""
+    places: Places
+    room_marks: list[RoomMark]
+    stand_ins: list[StandIn]
+    stand_in_marks: list[StandInMark]
+    site: Site
+    habits: Habits
+    heights_by_size: bool
+    """Whether new shots get their heights from the set's size, as no hand chose any."""
+    light: LightSetup
+    sunward: tuple[float, float, float]
+    """Unit vector towards the sun."""
+    shots: list[ShotOut]
+    prints: list[PrintOut]
+    undo: str | None
+    redo: str | None
+    undo_at: int | None
+    """The change undo would take back: told again when undo is pressed, so that nothing else is taken back."""
+    redo_at: int | None
+
+
+class FrameOut(Message):
+    name: str
+    thumbnail: str
+    ratio: float
+
+
+class ProjectCard(Message):
+    """A project as a small contact sheet."""
+
+    id: uuid.UUID
+    name: str
+    shots: int
+    set_line: str
+    created: datetime
+    frames: list[FrameOut]
+
+
+class HomeOut(Message):
+    projects: list[ProjectCard]
+    undo: str | None
+    redo: str | None
+    undo_at: int | None
+    redo_at: int | None
+    upload_limit: int
+    """Bytes of a model that is taken in."""
+
+
+class ProjectChange(Message):
+    version: int
+    name: str | None = Field(None, min_length=1, max_length=120)
+    lifted: list[PartId] | None = Field(None, max_length=MOST_LIFTED)
+    plan_height: float | None = Field(None, ge=-10000.0, le=10000.0)
+    plan_level: str | None = None
+    """Cut the plan on this level, at the usual height above its floor."""
+    places: Places | None = None
+    site: Site | None = None
+    habits: Habits | None = None
+    stand_ins: list[StandIn] | None = Field(None, max_length=MOST_STAND_INS)
+    label: str | None = Field(None, max_length=120)
+    """Words for the list of changes, where levels, rooms or stand-ins are changed."""
