@@ -31,7 +31,7 @@ def obj_in_cm(path):
 def product(page, api, tmp_path):
     page.goto("/")
     page.locator("input[type=file]").set_input_files(obj_in_cm(tmp_path / "tabletop.obj"))
-    expect(page.get_by_text("Does the size look right beside a person")).to_be_visible()
+    expect(page.get_by_text("Does the size look right beside a grown-up's hand")).to_be_visible()
     page.get_by_role("button", name="Look at the set first").click()
     page.wait_for_selector("[data-finder=ready]")
     key = page.url.split("/")[3]
@@ -131,7 +131,7 @@ def test_what_a_hand_does_while_the_server_is_away_is_sent_after(page, api, prod
     instrument(page, "Lens")
     # Two quick changes of one instrument: both count, whichever key the other left.
     field(page, "Focal length", "50")
-    field(page, "Near cut", "0.02", at_rest=False)
+    field(page, "Near cut", "2", at_rest=False)
     expect(page.get_by_text("Waiting.")).to_be_visible()
     expect(page.get_by_text("Waiting.")).to_have_count(0)
     expect(page.locator("[data-instrument=Lens]")).to_contain_text("50 mm")
@@ -230,3 +230,45 @@ def test_a_turn_whose_answer_got_lost_turns_once(page, api, product):
     assert lost == [200]
     after = resolve(Stand.model_validate(now(api, product)["shots"][0]["shot"]["stand"])).heading_deg
     assert (after - before) % 360 == pytest.approx(90.0)
+
+
+def test_a_small_set_is_told_typed_and_stepped_in_its_own_measure(page, api, product):
+    """In centimetres: bare numbers count in what the field shows, keys step by what is to be seen of the set."""
+    figure = page.locator("[data-instrument='Size and axes'] figcaption")
+    expect(figure).to_have_text(re.compile(r"^39\.0 cm wide, .* beside a hand of 18 cm$"))
+    shoot(page, api, product)
+    instrument(page, "Stand")
+    height = page.get_by_role("textbox", name="Above floor")
+    field(page, "Above floor", "12.5")
+    eventually(lambda: _stand(api, product, 2, 0.125))
+    expect(height).to_have_value("12.5 cm")
+    expect(page.locator("[data-instrument=Stand] h2")).to_contain_text("12.5 cm")
+    height.press("ArrowUp")
+    eventually(lambda: _stand(api, product, 2, 0.13))
+    field(page, "Above floor", "0.2 m")
+    eventually(lambda: _stand(api, product, 2, 0.2))
+    settled(page)
+    staff = page.get_by_role("slider", name="Lens height on the staff")
+    staff.press("ArrowDown")
+    eventually(lambda: _stand(api, product, 2, 0.195))
+    page.get_by_role("button", name="Move by steps").click()
+    expect(page.get_by_role("textbox", name="One step")).to_have_value("1.0 cm")
+    settled(page)
+    page.get_by_role("button", name="Height up").click()
+    eventually(lambda: _stand(api, product, 2, 0.205))
+    field(page, "Height of the plan's cut", "3")
+    eventually(lambda: check_near(now(api, product)["plan_height"], 0.03))
+    before = now(api, product)["shots"][0]["shot"]["stand"]["position"]
+    page.get_by_role("button", name="On tripod").click()
+    page.get_by_role("application", name="Finder, through the lens").press("PageUp")
+    eventually(lambda: _stand(api, product, 2, before[2] + 0.01))
+    settled(page)
+    expect(page.locator("[data-drawing=Plan]")).to_contain_text(" cm")
+
+
+def _stand(api, project, axis, wanted):
+    check_near(now(api, project)["shots"][0]["shot"]["stand"]["position"][axis], wanted)
+
+
+def check_near(found, wanted):
+    assert found == pytest.approx(wanted, abs=1e-6)

@@ -71,7 +71,7 @@ def test_what_cannot_be_read_is_told_before_anything_is_made_of_it(page, api, fr
     assert shot(api, frame)["stand"] == before
     # Told of it, a hand may go on.
     page.get_by_role("button", name="East east").click()
-    step = now(api, frame)["habits"]["step_m"]
+    step = now(api, frame)["step_m"]
     eventually(lambda: _is(shot(api, frame)["stand"]["position"][0], before["position"][0] + step))
 
 
@@ -82,6 +82,26 @@ def test_a_dialog_makes_what_was_typed_into_it_last(page, api, frame):
     dialog.get_by_role("button", name="Make it").click()
     expect(page.get_by_role("button", name=f"Shot 3, {NAME} 2", exact=True)).to_be_visible()
     assert shot(api, frame, f"{NAME} 2")["lens"]["focal_length_mm"] == 50
+
+
+KEYS = [
+    ("Heading on the compass", "ArrowRight", lambda sheet: sheet["pose"]["heading_deg"], 1.0, 0.06),
+    ("Lens height on the staff", "ArrowUp", lambda sheet: sheet["drawings"]["section"]["stand"][1], 0.05, 1e-6),
+    ("Stand in plan", "ArrowRight", lambda sheet: sheet["drawings"]["plan"]["stand"][0], 0.05, 1e-3),
+    ("Aim in plan", "ArrowUp", lambda sheet: sheet["drawings"]["plan"]["aim"][1], 0.05, 1e-3),
+    ("Focus on the lens barrel", "ArrowLeft", lambda sheet: sheet["focus"]["barrel"]["focus_at"], -0.01, 1e-6),
+]
+
+
+@pytest.mark.parametrize(("slider", "key", "found", "step", "by"), KEYS, ids=[name for name, *_ in KEYS])
+def test_each_press_of_a_key_is_a_step_however_fast_they_come(page, api, frame, slider, key, found, step, by):
+    instrument(page, "Focus" if "barrel" in slider else "Stand")
+    settled(page)
+    before = found(api.post("/api/solve", json=shot(api, frame)).json())
+    page.get_by_role("slider", name=slider, exact=True).focus()
+    for _ in range(6):
+        page.keyboard.press(key)
+    eventually(lambda: _is(found(api.post("/api/solve", json=shot(api, frame)).json()), before + 6 * step, by))
 
 
 PAIRS = [
@@ -103,8 +123,8 @@ def test_two_numbers_of_one_pair_typed_one_after_the_other_both_hold(
     eventually(lambda: _is(found(shot(api, frame)), wanted))
 
 
-def _is(found, wanted):
-    assert found == pytest.approx(wanted, abs=1e-9)
+def _is(found, wanted, by=1e-9):
+    assert found == pytest.approx(wanted, abs=by)
 
 
 def test_an_undo_takes_back_what_was_typed_before_it_was_pressed(page, api, frame):

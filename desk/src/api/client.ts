@@ -8,6 +8,7 @@ import { inTurn } from "./turns";
 
 type Schemas = components["schemas"];
 export type Project = Schemas["ProjectOut"];
+export type Ruler = Project["set"]["ruler"];
 export type Card = Schemas["ProjectCard"];
 export type ShotRow = Schemas["ShotOut"];
 export type Shot = Schemas["Shot"];

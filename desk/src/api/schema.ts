@@ -1979,11 +1979,8 @@ export interface components {
              * @default false
              */
             stays_above_floor: boolean;
-            /**
-             * Step M
-             * @default 0.1
-             */
-            step_m: number;
+            /** Step M */
+            step_m?: number | null;
             /**
              * Step Deg
              * @default 1
@@ -2862,6 +2859,8 @@ export interface components {
             stand_in_marks: components["schemas"]["StandInMark"][];
             site: components["schemas"]["Site"];
             habits: components["schemas"]["Habits"];
+            /** Step M */
+            step_m: number;
             /** Heights By Size */
             heights_by_size: boolean;
             light: components["schemas"]["LightSetup"];
@@ -2930,6 +2929,55 @@ export interface components {
             ];
             /** Area M2 */
             area_m2: number;
+        };
+        /**
+         * Ruler
+         * @description ``unit`` with ``digits`` behind the point, ``metres`` each; what one press of an arrow key adds; how long the
+         *     levelling staff is and how far apart its numbers are; what the set is seen beside, to judge its size.
+         */
+        Ruler: {
+            /**
+             * Unit
+             * @default m
+             * @enum {string}
+             */
+            unit: "m" | "cm" | "mm";
+            /**
+             * Metres
+             * @default 1
+             */
+            metres: number;
+            /**
+             * Digits
+             * @default 2
+             */
+            digits: number;
+            /**
+             * Step M
+             * @default 0.05
+             */
+            step_m: number;
+            /**
+             * Staff M
+             * @default 3
+             */
+            staff_m: number;
+            /**
+             * Mark M
+             * @default 1
+             */
+            mark_m: number;
+            /**
+             * Beside
+             * @default person
+             * @enum {string}
+             */
+            beside: "person" | "hand";
+            /**
+             * Beside M
+             * @default 1.75
+             */
+            beside_m: number;
         };
         /**
          * Scout
@@ -3073,6 +3121,7 @@ export interface components {
             ];
             /** Small */
             small: boolean;
+            ruler: components["schemas"]["Ruler"];
             /** Parts */
             parts: components["schemas"]["PartOut"][];
             /** Views */

@@ -1,6 +1,7 @@
 import { memo, useState } from "react";
 import styled from "styled-components";
 import { http, type Project, told } from "../api/client";
+import { useRuler } from "../kit/ruler";
 import { brick, ink, quiet } from "../kit/tokens";
 
 const Box = styled.label`
@@ -13,11 +14,12 @@ const Box = styled.label`
 export const CutHeightField = memo(function CutHeightField({ project, onHeight }: { project: Project; onHeight: (height: number) => void }) {
   const [typed, setTyped] = useState<string | null>(null);
   const [why, setWhy] = useState<string | null>(null);
-  const shown = `${project.plan_height.toFixed(2)} m`;
+  const ruler = useRuler();
+  const shown = `${(project.plan_height / ruler.metres + 0).toFixed(ruler.digits)} ${ruler.unit}`;
   const read = async () => {
     if (typed === null || typed === shown) return;
     try {
-      const { value } = await told(http.GET("/api/measure", { params: { query: { kind: "length", text: typed } } }));
+      const { value } = await told(http.GET("/api/measure", { params: { query: { kind: "length", text: typed, unit: ruler.unit } } }));
       setTyped(null);
       setWhy(null);
       if (value !== project.plan_height) onHeight(value);

@@ -2,6 +2,8 @@ import { type ReactNode, useCallback, useEffect, useLayoutEffect, useRef, useSta
 import styled from "styled-components";
 import type { Outlines } from "../api/client";
 import { Button } from "../kit/controls";
+import { useAhead } from "../kit/ahead";
+import { fine, useRuler } from "../kit/ruler";
 import { keepLook, lookAt } from "../kit/looks";
 import { card, ink, quiet } from "../kit/tokens";
 
@@ -129,6 +131,7 @@ export function Paper({ title, note, tools, extent, home, label, barAtTop = fals
 }
 
 function ScaleBar({ eye, top }: { eye: Eye; top: boolean }) {
+  const ruler = useRuler();
   const lengths = [0.001, 0.002, 0.005, 0.01, 0.02, 0.05, 0.1, 0.25, 0.5, 1, 2, 5, 10, 20, 50, 100, 200, 500];
   const length = lengths.find((l) => l * eye.scale >= 36) ?? 1000;
   const x = eye.width - 14 - length * eye.scale;
@@ -136,7 +139,7 @@ function ScaleBar({ eye, top }: { eye: Eye; top: boolean }) {
   return (
     <g stroke={ink} strokeWidth={1} aria-hidden>
       <path d={`M${x} ${y - 4}v4h${length * eye.scale}v-4`} fill="none" />
-      <text x={x - 6} y={y + 1} textAnchor="end" fontSize={11} fill={ink} stroke={card} strokeWidth={3} paintOrder="stroke">{length} m</text>
+      <text x={x - 6} y={y + 1} textAnchor="end" fontSize={11} fill={ink} stroke={card} strokeWidth={3} paintOrder="stroke">{ruler.unit !== "m" && length < 1000 * ruler.metres ? `${Number((length / ruler.metres).toFixed(3))} ${ruler.unit}` : `${length} m`}</text>
     </g>
   );
 }
@@ -179,7 +182,10 @@ interface HandleProps {
 }
 
 /** Something drawn that can be taken and moved: by pointer, or with the arrow keys. */
-export function Handle({ eye, x, y, label, cursor = "move", off, step = 0.05, onMove, onDone, onDrop, children }: HandleProps) {
+export function Handle({ eye, x, y, label, cursor = "move", off, step: wanted, onMove, onDone, onDrop, children }: HandleProps) {
+  const ruler = useRuler();
+  const step = wanted ?? ruler.step_m;
+  const [reached, setAhead, forget] = useAhead<Point>([x, y]);
   const held = useRef<{ dx: number; dy: number; moved: boolean; last: Point } | null>(null);
   const [px, py] = eye.at(x, y);
   const spot = (event: React.PointerEvent): Point => {
@@ -191,6 +197,7 @@ export function Handle({ eye, x, y, label, cursor = "move", off, step = 0.05, on
   };
   const down = (event: React.PointerEvent) => {
     if (off || event.button !== 0) return;
+    forget();
     event.stopPropagation();
     event.currentTarget.setPointerCapture(event.pointerId);
     const bounds = (event.currentTarget as SVGElement).ownerSVGElement?.getBoundingClientRect();
@@ -213,10 +220,13 @@ export function Handle({ eye, x, y, label, cursor = "move", off, step = 0.05, on
     if (off || !way || event.altKey) return;
     event.preventDefault();
     event.stopPropagation();
-    onDone([x + way[0] * (event.shiftKey ? 10 : 1), y + way[1] * (event.shiftKey ? 10 : 1)]);
+    const many = event.shiftKey ? 10 : 1;
+    const next: Point = [reached[0] + way[0] * many, reached[1] + way[1] * many];
+    setAhead(next);
+    onDone(next);
   };
   return (
-    <g data-handle={label} role="slider" aria-label={label} aria-valuenow={Math.round(x * 100) / 100} aria-valuetext={`${x.toFixed(2)}, ${y.toFixed(2)}`} aria-disabled={off}
+    <g data-handle={label} role="slider" aria-label={label} aria-valuenow={Number(x.toFixed(fine(ruler)))} aria-valuetext={`${x.toFixed(fine(ruler))}, ${y.toFixed(fine(ruler))}`} aria-disabled={off}
       tabIndex={off ? -1 : 0} style={{ cursor: off ? "default" : cursor }} onPointerDown={down} onPointerMove={move} onPointerUp={up}
       onPointerCancel={() => { held.current = null; onDrop(); }} onKeyDown={key}>
       {children}

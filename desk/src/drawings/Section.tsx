@@ -1,8 +1,8 @@
 import { useMemo } from "react";
 import { type Project, useSectionMarks } from "../api/client";
 import { apart, useMarks } from "../instruments/stand/Staff";
+import { useLength, useRuler } from "../kit/ruler";
 import { quiet, spruce } from "../kit/tokens";
-import { metres } from "../kit/words";
 import type { ShotDesk } from "../shots/draft";
 import { FocusLines } from "./FocusLines";
 import { Cross, CutLines, Hatch, Sight, Tag, Tripod } from "./ink";
@@ -85,7 +85,9 @@ const NEAR_M = 4;
 const none: number[] = [];
 
 function Staff({ eye, desk, project }: { eye: Eye; desk: ShotDesk; project: Project }) {
+  const length = useLength();
   const named = useMarks(project);
+  const ruler = useRuler();
   const { pose, focus, drawings } = desk.sheet;
   const [x, z] = drawings.section.stand;
   const [px, py] = eye.at(x, z);
@@ -94,13 +96,13 @@ function Staff({ eye, desk, project }: { eye: Eye; desk: ShotDesk; project: Proj
   if (floor != null) {
     // Ten marks to a number, as fine as can be told apart, as many as the sheet shows.
     const step = [0.001, 0.01, 0.1, 1, 10, 100].find((s) => s * eye.scale >= 3) ?? 1000;
-    const top = Math.max(eye.scale > 400 ? z - floor + 10 * step : Math.max(3, Math.ceil(z - floor)), 10 * step);
+    const top = Math.max(eye.scale > 400 ? z - floor + 10 * step : Math.max(ruler.staff_m, Math.ceil(z - floor)), 10 * step);
     for (let n = 0; n * step <= top + 1e-6; n += 1) {
       const y = eye.at(x, floor + n * step)[1];
       if (y < -20) break;
       const whole = n % 10 === 0;
       marks.push(<line key={n} x1={px} x2={px + (whole ? 8 : 4)} y1={y} y2={y} stroke={spruce} />);
-      if (whole && n > 0) marks.push(<text key={`t${n}`} x={px + 11} y={y + 4} fontSize={11} fill={spruce}>{Number((n * step).toFixed(3))}</text>);
+      if (whole && n > 0) marks.push(<text key={`t${n}`} x={px + 11} y={y + 4} fontSize={11} fill={spruce}>{Number(((n * step) / ruler.metres).toFixed(3))}</text>);
     }
   }
   const tops = named.map((mark) => ({ ...mark, y: eye.at(x, (floor ?? 0) + mark.height_m)[1] }));
@@ -117,14 +119,14 @@ function Staff({ eye, desk, project }: { eye: Eye; desk: ShotDesk; project: Proj
     // Whole as long as its line is on the sheet.
     const tx = line >= 0 && line <= eye.width ? Math.min(Math.max(beside, 24), eye.width - 24) : beside;
     const bold = side === 0;
-    return <text x={tx} y={base} textAnchor="middle" fontSize={11} fontWeight={bold ? 700 : 400} fill={spruce} stroke="#FAFAF9" strokeWidth={3} paintOrder="stroke">{metres(distance)}</text>;
+    return <text x={tx} y={base} textAnchor="middle" fontSize={11} fontWeight={bold ? 700 : 400} fill={spruce} stroke="#FAFAF9" strokeWidth={3} paintOrder="stroke">{length(distance)}</text>;
   };
   // To the left of the focus figure where that stands at the edge; above the figures where these leave no room.
   const farAt = Math.min(eye.width - 10, focusAt > eye.width - 130 && focusAt < eye.width + 20 ? focusAt - 32 : eye.width);
   const farOver = drawings.section.near != null && middle(drawings.section.near) > farAt - 100;
   return (
     <g pointerEvents="none">
-      {floor != null && <line x1={px} x2={px} y1={bottom} y2={eye.at(x, floor + Math.max(3, z - floor))[1]} stroke={spruce} strokeWidth={1.6} />}
+      {floor != null && <line x1={px} x2={px} y1={bottom} y2={eye.at(x, floor + Math.max(ruler.staff_m, z - floor))[1]} stroke={spruce} strokeWidth={1.6} />}
       {marks}
       {floor != null && eye.scale > 22 && tops.map((mark, n) => (
         <g key={mark.name}>
@@ -133,8 +135,8 @@ function Staff({ eye, desk, project }: { eye: Eye; desk: ShotDesk; project: Proj
         </g>
       ))}
       <g transform={`translate(${px + 14} ${py - 26})`}>
-        <rect width={pose.above_floor_m == null ? 118 : 108} height={18} rx={2} fill={spruce} />
-        <text x={8} y={13} fontSize={11} fill="#fff">{pose.above_floor_m == null ? "no floor under it" : `${metres(pose.above_floor_m)} above floor`}</text>
+        <rect width={118} height={18} rx={2} fill={spruce} />
+        <text x={8} y={13} fontSize={11} fill="#fff">{pose.above_floor_m == null ? "no floor under it" : `${length(pose.above_floor_m)} above floor`}</text>
       </g>
       {label(focus.sharp_from_m, drawings.section.near, -1)}
       {label(desk.shot.focus.distance_m, drawings.section.focus, 0)}

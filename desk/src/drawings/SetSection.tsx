@@ -1,8 +1,8 @@
 import { useState } from "react";
 import { http, type Project, told, useSection } from "../api/client";
 import { Button, Toggle } from "../kit/controls";
+import { useLength } from "../kit/ruler";
 import { ink, ochre, quiet, spruce } from "../kit/tokens";
-import { metres } from "../kit/words";
 import { CutLines } from "./ink";
 import { type Extent, type Eye, Handle, Paper, type Point } from "./Paper";
 
@@ -64,13 +64,14 @@ export function SetSection({ project, line, turn, chosenStandIn, naming, setNami
 interface LineProps { eye: Eye; y: number; onMove: (y: number) => void; onDone: (y: number) => void; onDrop: () => void }
 
 function LevelLine({ eye, name, y, at, onMove, onDone, onDrop }: LineProps & { name: string; at: number }) {
+  const length = useLength();
   const py = eye.at(0, y)[1];
   const handle = (eye.at(0, 0)[0] - at) / eye.scale;
   return (
     <>
       <g pointerEvents="none">
         <line x1={0} x2={eye.width} y1={py} y2={py} stroke={spruce} strokeWidth={0.9} strokeDasharray="14 3 3 3" />
-        <text x={46} y={py - 4} fontSize={11} fill={spruce} stroke="#FAFAF9" strokeWidth={3} paintOrder="stroke"><tspan fontWeight={650}>{name}</tspan> {metres(y)}</text>
+        <text x={46} y={py - 4} fontSize={11} fill={spruce} stroke="#FAFAF9" strokeWidth={3} paintOrder="stroke"><tspan fontWeight={650}>{name}</tspan> {length(y)}</text>
       </g>
       <Handle eye={eye} x={-handle} y={y} cursor="ns-resize" label={`Floor of ${name}`} onMove={(p) => onMove(p[1])} onDone={(p) => onDone(p[1])} onDrop={onDrop}>
         <path d={`M${at} ${py}l-9 -6h18z`} fill="#fff" stroke={spruce} strokeWidth={1.5} />
@@ -80,6 +81,7 @@ function LevelLine({ eye, name, y, at, onMove, onDone, onDrop }: LineProps & { n
 }
 
 function CutHeight({ eye, y, lifted, onMove, onDone, onDrop }: LineProps & { lifted: boolean }) {
+  const length = useLength();
   const py = eye.at(0, y)[1];
   const x = eye.width - 22;
   const color = lifted ? ochre : quiet;
@@ -89,7 +91,7 @@ function CutHeight({ eye, y, lifted, onMove, onDone, onDrop }: LineProps & { lif
         {lifted && <rect x={0} y={0} width={eye.width} height={Math.max(0, py)} fill="#FAFAF9" fillOpacity={0.6} />}
         <line x1={0} x2={eye.width} y1={py} y2={py} stroke={color} strokeWidth={1} strokeDasharray="5 4" />
         <text x={x - 14} y={py - 4} fontSize={11} textAnchor="end" fill={lifted ? ochre : ink} stroke="#FAFAF9" strokeWidth={3} paintOrder="stroke">
-          plan cut at {metres(y)}{lifted ? ", all above it lifted off" : ""}
+          plan cut at {length(y)}{lifted ? ", all above it lifted off" : ""}
         </text>
       </g>
       <Handle eye={eye} x={(x - eye.at(0, 0)[0]) / eye.scale} y={y} cursor="ns-resize" label="Height of the plan's cut in section" onMove={(p) => onMove(p[1])} onDone={(p) => onDone(p[1])} onDrop={onDrop}>

@@ -1,6 +1,7 @@
 import { useEffect, useLayoutEffect, useRef, useState } from "react";
 import styled, { css, keyframes } from "styled-components";
 import type { Project, Sheet } from "../api/client";
+import { useRuler } from "../kit/ruler";
 import { mid, quiet } from "../kit/tokens";
 import { underWay } from "../kit/settled";
 import { Pace } from "./pace";
@@ -60,6 +61,7 @@ function frameIn(width: number, height: number, ratio: number, share: number): F
 
 /** The picture through the lens, or the scout view: as large as fits, on neutral grey. */
 export function Finder({ project, picture, around, whole, clean, picking, label, marked = null, leftOut = nothing, ghosts = false, markers = nobody, onRatio, onPick, onPushStart, onPush, onPushEnd, onWheel, onStep, onTurn }: Props) {
+  const ruler = useRuler();
   const canvas = useRef<HTMLCanvasElement>(null);
   const area = useRef<HTMLDivElement>(null);
   const stage = useRef<Stage | null>(null);
@@ -199,7 +201,7 @@ export function Finder({ project, picture, around, whole, clean, picking, label,
       return;
     }
     if (!onStep || event.altKey) return;
-    const step = event.shiftKey ? 1 : 0.2;
+    const step = (event.shiftKey ? 20 : 4) * ruler.step_m;
     const ways: Record<string, [number, number, number]> = {
       ArrowUp: [step, 0, 0], ArrowDown: [-step, 0, 0], ArrowLeft: [0, -step, 0], ArrowRight: [0, step, 0],
       PageUp: [0, 0, step / 2], PageDown: [0, 0, -step / 2],

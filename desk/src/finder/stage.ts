@@ -8,6 +8,8 @@ import { metresAround } from "./reach";
 export interface FrameRect { left: number; top: number; width: number; height: number }
 
 /** Strength of the lights that model the set, and where they come from. */
+/** How far shadows are drawn round a set that is small, as a share of its own reach. */
+const SHADOWS_ROUND_IT = 2.5;
 const FILLS: [number, number, number, number][] = [[1.0, 1, 0.35, 0.3], [0.4, -0.35, -1, 0.2]];
 
 /**
@@ -32,6 +34,7 @@ export class Stage {
   private chosen: { part: number; box: THREE.Box3Helper } | null = null;
   private placed = "";
   private shadowsAt = new THREE.Vector3(Infinity, 0, 0);
+  private readonly whole = new THREE.Sphere();
   private size = { width: 1, height: 1 };
 
   constructor(canvas: HTMLCanvasElement) {
@@ -53,7 +56,6 @@ export class Stage {
     this.sun.castShadow = true;
     this.sun.shadow.mapSize.set(2048, 2048);
     this.sun.shadow.bias = -0.0006;
-    this.sun.shadow.normalBias = 0.02;
     this.scene.add(this.sun, this.sun.target);
     this.root.matrixAutoUpdate = false;
     this.scene.add(this.root, this.markers);
@@ -249,18 +251,23 @@ export class Stage {
     gl.readPixels(0, 0, 1, 1, gl.RGBA, gl.UNSIGNED_BYTE, new Uint8Array(4));
   }
 
-  /** The shadow map follows the camera, in steps, so that it stays fine where one looks. */
+  /** The shadow map follows the camera, in steps, so that it stays fine where one looks; a small set is in it whole. */
   private shadows(eye: THREE.Vector3) {
-    if (eye.distanceTo(this.shadowsAt) < 4) return;
-    this.shadowsAt.copy(eye);
-    const reach = metresAround;
+    if (this.shadowsAt.x === Infinity) new THREE.Box3().setFromObject(this.root).getBoundingSphere(this.whole);
+    const { center, radius } = this.whole;
+    const small = radius > 0 && SHADOWS_ROUND_IT * radius < metresAround;
+    const reach = small ? SHADOWS_ROUND_IT * radius : metresAround;
+    const middle = small ? center : eye;
+    if (middle.distanceTo(this.shadowsAt) < 0.2 * reach) return;
+    this.shadowsAt.copy(middle);
+    this.sun.shadow.normalBias = reach / 1300;
     const toward = (this.sun.userData.toward as THREE.Vector3 | undefined) ?? new THREE.Vector3(0.4, -0.6, 0.7);
-    this.sun.target.position.copy(eye);
-    this.sun.position.copy(eye).addScaledVector(toward, 3 * reach);
+    this.sun.target.position.copy(middle);
+    this.sun.position.copy(middle).addScaledVector(toward, 3 * reach);
     const box = this.sun.shadow.camera;
     box.left = box.bottom = -reach;
     box.right = box.top = reach;
-    box.near = 0.5;
+    box.near = 0.02 * reach;
     box.far = 6 * reach;
     box.updateProjectionMatrix();
     this.renderer.shadowMap.needsUpdate = true;

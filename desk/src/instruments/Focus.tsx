@@ -3,12 +3,14 @@ import { useOffer } from "../api/client";
 import { Choice } from "../kit/choice";
 import { Button, Fields, Reading, Row, Toggle } from "../kit/controls";
 import { NumberField } from "../kit/fields";
+import { useAhead } from "../kit/ahead";
+import { useLength } from "../kit/ruler";
 import { edgePrint, film, spruce } from "../kit/tokens";
-import { metres } from "../kit/words";
 import type { ShotDesk } from "../shots/draft";
 
 /** A lens barrel: distance in metres and feet against stop brackets, so the sharp zone reads as on a real lens. */
 export function FocusInstrument({ desk, picking, setPicking }: { desk: ShotDesk; picking: boolean; setPicking: (on: boolean) => void }) {
+  const length = useLength();
   const { focus } = desk.sheet;
   const own = desk.shot.focus;
   const off = desk.row.locked;
@@ -27,9 +29,9 @@ export function FocusInstrument({ desk, picking, setPicking }: { desk: ShotDesk;
           onChoose={(id) => { const chosen = limits.find(({ words }) => words === id); if (chosen) desk.commit("Blur limit", { focus: { blur_limit: chosen.limit } }); }} />
       </Fields>
       <Fields>
-        <Reading><span>sharp from</span><b>{metres(focus.sharp_from_m)}</b></Reading>
-        <Reading><span>to</span><b>{metres(focus.sharp_to_m)}</b></Reading>
-        <Reading><span>hyperfocal</span><b>{focus.hyperfocal_m == null ? "none" : metres(focus.hyperfocal_m)}</b></Reading>
+        <Reading><span>sharp from</span><b>{length(focus.sharp_from_m)}</b></Reading>
+        <Reading><span>to</span><b>{length(focus.sharp_to_m)}</b></Reading>
+        <Reading><span>hyperfocal</span><b>{focus.hyperfocal_m == null ? "none" : length(focus.hyperfocal_m)}</b></Reading>
       </Fields>
       <Row>
         <Toggle isSelected={picking} isDisabled={off} onChange={setPicking}>Pick in picture</Toggle>
@@ -45,7 +47,9 @@ export function FocusInstrument({ desk, picking, setPicking }: { desk: ShotDesk;
 }
 
 function Barrel({ desk, off }: { desk: ShotDesk; off: boolean }) {
+  const length = useLength();
   const { barrel } = desk.sheet.focus;
+  const [reached, setAhead, forget] = useAhead(barrel.focus_at);
   const held = useRef<{ x: number; from: number; last: number | null } | null>(null);
   const [width, left] = [252, 6];
   const x = (at: number) => left + at * width;
@@ -54,13 +58,13 @@ function Barrel({ desk, off }: { desk: ShotDesk; off: boolean }) {
   const [own, other] = barrel.stops;
   const oneLabel = own !== undefined && other?.label === own.label && Math.abs(x(other.at) - x(own.at)) < 24;
   return (
-    <svg viewBox="0 0 272 84" role="slider" aria-label="Focus on the lens barrel" aria-valuenow={desk.shot.focus.distance_m} aria-valuetext={metres(desk.shot.focus.distance_m)}
+    <svg viewBox="0 0 272 84" role="slider" aria-label="Focus on the lens barrel" aria-valuenow={desk.shot.focus.distance_m} aria-valuetext={length(desk.shot.focus.distance_m)}
       tabIndex={off ? -1 : 0} style={{ cursor: off ? "default" : "ew-resize", touchAction: "none" }}
       onKeyDown={(e) => {
         const step = { ArrowLeft: -0.01, ArrowRight: 0.01 }[e.key];
-        if (step && !off) { e.preventDefault(); desk.commit("Focus", to(barrel.focus_at + step)); }
+        if (step && !off) { e.preventDefault(); setAhead(reached + step); desk.commit("Focus", to(reached + step)); }
       }}
-      onPointerDown={(e) => { if (!off) { e.currentTarget.setPointerCapture(e.pointerId); held.current = { x: e.clientX, from: barrel.focus_at, last: null }; } }}
+      onPointerDown={(e) => { if (!off) { forget(); e.currentTarget.setPointerCapture(e.pointerId); held.current = { x: e.clientX, from: barrel.focus_at, last: null }; } }}
       onPointerMove={(e) => {
         const hold = held.current;
         if (!hold) return;

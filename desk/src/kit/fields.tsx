@@ -3,7 +3,9 @@ import { flushSync } from "react-dom";
 import { FieldError, Input, Label, TextField as AriaTextField } from "react-aria-components";
 import styled from "styled-components";
 import { http, told } from "../api/client";
+import { useAhead } from "./ahead";
 import { read } from "./reading";
+import { useRuler } from "./ruler";
 import { brick, ink, line, quiet, spruce } from "./tokens";
 
 const Field = styled(AriaTextField)`
@@ -24,6 +26,10 @@ const Why = styled(FieldError)`
 
 const KINDS = { meter: "length", millimeter: "film", degree: "angle", second: "time" } as const;
 
+const RULER_UNITS = { m: "meter", cm: "centimeter", mm: "millimeter" } as const;
+/** What one step is in a set told in metres; in a smaller one it is as much less as the ruler's. */
+const METRE_STEP = 0.05;
+
 interface NumberProps {
   label: string;
   value: number;
@@ -41,26 +47,27 @@ interface NumberProps {
  * keys or the wheel. Committed on Enter or on leaving; Esc puts the old value back.
  */
 export function NumberField({ label, value, unit, digits = 2, step = 0.01, min = -Infinity, max = Infinity, off, onCommit }: NumberProps) {
+  const ruler = useRuler();
+  // A length is told and typed in the ruler's unit; everything else in its own.
+  const isLength = unit === "meter";
+  const one = isLength ? ruler.metres : 1;
+  const places = isLength ? Math.max(ruler.digits, digits + Math.round(Math.log10(one))) : digits;
+  const by = isLength ? (step * ruler.step_m) / METRE_STEP : step;
   const group = useRef<HTMLDivElement>(null);
   const [typed, setTyped] = useState<string | null>(null);
   const [why, setWhy] = useState<string | null>(null);
   const format = new Intl.NumberFormat("en", {
-    minimumFractionDigits: unit === "meter" ? Math.min(2, digits) : 0,
-    maximumFractionDigits: digits,
+    minimumFractionDigits: isLength ? Math.min(ruler.digits, places) : 0,
+    maximumFractionDigits: places,
     useGrouping: false,
-    ...(unit ? { style: "unit", unit, unitDisplay: unit === "degree" ? "narrow" : "short" } : {}),
+    ...(unit ? { style: "unit", unit: isLength ? RULER_UNITS[ruler.unit] : unit, unitDisplay: unit === "degree" ? "narrow" : "short" } : {}),
   });
-  // Where quick steps have come to, ahead of the answers: the next step is made from there.
-  const [ahead, setAhead] = useState<number | null>(null);
-  useEffect(() => {
-    if (ahead === null) return;
-    const timer = window.setTimeout(() => setAhead(null), ahead === value ? 0 : 1500);
-    return () => window.clearTimeout(timer);
-  }, [ahead, value]);
-  const shown = Number((ahead ?? value).toFixed(digits));
+  const [reached, setAhead] = useAhead(value);
+  const shown = Number((reached / one).toFixed(places)) + 0;
+  const words = (size: number) => format.format(size / one);
   const put = (next: number) => {
     const held = Math.min(max, Math.max(min, next));
-    if (!Number.isFinite(held) || held === shown || held === (ahead ?? value)) return false;
+    if (!Number.isFinite(held) || Math.abs(held / one - shown) < 1e-9 || held === reached) return false;
     onCommit(held);
     return true;
   };
@@ -77,15 +84,15 @@ export function NumberField({ label, value, unit, digits = 2, step = 0.01, min =
       setWhy(null);
       return;
     }
-    const from = min === -Infinity ? "anything" : format.format(min);
-    const to = max === Infinity ? "anything" : format.format(max);
+    const from = min === -Infinity ? "anything" : words(min);
+    const to = max === Infinity ? "anything" : words(max);
     const within = ({ value: next }: { value: number }) => {
       if (next < min || next > max) throw new Error(`It may be from ${from} to ${to}.`);
       return next;
     };
     asked.current = text;
     read(
-      told(http.GET("/api/measure", { params: { query: { kind: unit ? KINDS[unit] : "number", text } } })).then(within),
+      told(http.GET("/api/measure", { params: { query: { kind: unit ? KINDS[unit] : "number", text, unit: isLength ? ruler.unit : undefined } } })).then(within),
       (next) => {
         asked.current = null;
         // At once, so that what waits for this number sees it.
@@ -101,15 +108,16 @@ export function NumberField({ label, value, unit, digits = 2, step = 0.01, min =
       },
     );
   };
-  const latest = useRef({ stepTo, shown, step });
-  latest.current = { stepTo, shown, step };
+  const stepBy = (count: number) => stepTo(Number((shown * one + count * by).toFixed(9)));
+  const latest = useRef(stepBy);
+  latest.current = stepBy;
   useEffect(() => {
     const node = group.current;
     if (!node || off) return;
     const turned = (event: WheelEvent) => {
       if (!node.contains(document.activeElement)) return;
       event.preventDefault();
-      latest.current.stepTo(Number((latest.current.shown - Math.sign(event.deltaY) * latest.current.step).toFixed(6)));
+      latest.current(-Math.sign(event.deltaY));
     };
     node.addEventListener("wheel", turned, { passive: false });
     return () => node.removeEventListener("wheel", turned);
@@ -127,7 +135,7 @@ export function NumberField({ label, value, unit, digits = 2, step = 0.01, min =
     event.stopPropagation();
     setTyped(null);
     setWhy(null);
-    stepTo(Number((shown + way * step * (event.shiftKey ? 10 : 1)).toFixed(6)));
+    stepBy(way * (event.shiftKey ? 10 : 1));
   };
   // A number that comes while the whole field is selected stays selected: what is typed then takes its place.
   const written = typed ?? format.format(shown);

@@ -1,6 +1,6 @@
 /** How numbers are written on screen. Rounding for the eye only; every number comes from the sheet. */
 export const metres = (value: number | null | undefined, digits = 2): string =>
-  value == null ? "∞" : value >= 100 ? `${value.toFixed(0)} m` : value >= 10 ? `${value.toFixed(1)} m`
+  value == null ? "∞" : Math.abs(value) < 0.0005 ? `${(0).toFixed(digits)} m` : value >= 100 ? `${value.toFixed(0)} m` : value >= 10 ? `${value.toFixed(1)} m`
     : `${value.toFixed(value !== 0 && Math.abs(value) < 0.1 ? Math.max(digits, 3) : digits)} m`;
 
 export const degrees = (value: number, digits = 1): string => `${value.toFixed(digits)}°`;

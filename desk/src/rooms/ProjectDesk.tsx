@@ -6,6 +6,7 @@ import { useLive } from "../App";
 import { Empty, Plain, Told } from "../kit/controls";
 import { useSay } from "../kit/notice";
 import type { Place, Room } from "../kit/place";
+import { RulerContext } from "../kit/ruler";
 import { Shortcuts } from "../kit/shortcuts";
 import { card, ink, line, quiet } from "../kit/tokens";
 import { FrameRoom } from "./frame/FrameRoom";
@@ -72,6 +73,7 @@ export function ProjectDesk({ id, place, go }: { id: string; place: Place; go: (
   if (!project || !offer) return <Alone><Empty aria-busy>Opening the project…</Empty></Alone>;
   const lab = labLine(project);
   return (
+    <RulerContext value={project.set.ruler}>
     <Page>
       <Top>
         <Title>
@@ -96,5 +98,6 @@ export function ProjectDesk({ id, place, go }: { id: string; place: Place; go: (
         {place.room === "lab" && <LabRoom project={project} chosen={place.thing} choose={(thing) => go({ project: id, room: "lab", thing })} toShot={(thing) => go({ project: id, room: "frame", thing })} />}
       </Middle>
     </Page>
+    </RulerContext>
   );
 }

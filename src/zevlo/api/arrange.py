@@ -59,6 +59,7 @@ from zevlo.core.scene.stand_ins import (
     stand_ins_alone,
     sweep_under,
 )
+from zevlo.core.scene.under_it import under_it
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.scout import scout_near, scout_window
 from zevlo.core.seen import Seen as PlaceSeen
@@ -192,7 +193,7 @@ def section(
     plane = _section_at(x, y, heading)
     closed, lines = packed(working.cut(plane))
     marks = _stand_in_marks(plane, projects.arrangement_of(found).stand_ins)
-    beyond = thin_lines(working.beyond(plane, SECTION_DEPTH_M)) if thin else []
+    beyond = thin_lines(working.beyond(plane, SECTION_DEPTH_M), working.scale) if thin else []
     return SectionOut(cut=closed, cut_open=lines, beyond=beyond, stand_ins=marks)
 
 
@@ -208,7 +209,8 @@ def elevation(key: uuid.UUID, desk: TheDesk) -> ElevationOut:
     if summary["triangles"] > MOST_IN_ELEVATION:
         return ElevationOut(lines=[])
     body = np.array(body_of(summary, projects.arrangement_of(found).placing))
-    return ElevationOut(lines=thin_lines(desk.shelf.working(standing(found).whole()).elevation(body)))
+    working = desk.shelf.working(standing(found).whole())
+    return ElevationOut(lines=thin_lines(working.elevation(body), working.scale))
 
 
 def _on_section(plane: DrawingPlane, point: tuple[float, float, float]) -> tuple[tuple[float, float], float]:
@@ -274,14 +276,16 @@ def add_stand_in(key: uuid.UUID, new: NewStandIn, desk: TheDesk, session: Placin
         return project_out(session, found)
     bare = desk.shelf.working(standing(found).without_stand_ins())
     chosen = bare.model.parts_at([new.under] if new.under else [])
-    subject = bare.model.box_of(next(iter(chosen))) if chosen else bare.body
+    under = next(iter(chosen), None)
+    subject = bare.body if under is None else bare.model.box_of(under)
     # Nobody has paper to put under a house: there a sweep is a roll of usual size before the viewer.
     if new.what == "sweep" and (chosen or float((subject[1] - subject[0])[:2].max()) <= LARGEST_ON_A_SWEEP_M):
         low = subject.mean(axis=0)
         viewer = (float(low[0]), float(low[1]) - 1.0) if new.seen_from is None else new.seen_from[:2]
         names = [one.name for one in there]
         plain = new_stand_in("sweep", 0.0, 0.0, 0.0, names)
-        made: StandIn = sweep_under(subject, viewer, plain.name, mark)
+        lies_at = None if under is None else under_it(bare, under)
+        made: StandIn = sweep_under(subject, viewer, plain.name, mark, lies_at)
         projects.put_stand_ins(session, key, new.version, (*there, made), f"Add “{made.name}”", desk.floors(found))
         return project_out(session, projects.project(session, key))
     x, y = beside_others(new.at, there)

@@ -54,6 +54,8 @@ class ProjectOut(Message):
     stand_in_marks: list[StandInMark]
     site: Site
     habits: Habits
+    step_m: float
+    """How far one move of a grip goes."""
     heights_by_size: bool
     """Whether new shots get their heights from the set's size, as no hand chose any."""
     light: LightSetup

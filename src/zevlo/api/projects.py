@@ -20,6 +20,7 @@ from zevlo.api.shot_messages import ShotsOut
 from zevlo.api.views import home_cards, prints_out, project_out, shots_only
 from zevlo.core.gestures import Refused
 from zevlo.core.light.setup import LightSetup
+from zevlo.core.measures import length_words
 from zevlo.core.scene.placing import Placing, corrected, dropped
 from zevlo.core.shot import MAX_COORDINATE_M
 from zevlo.files.door import take_in
@@ -153,7 +154,7 @@ def _changed(found: Project, change: ProjectChange) -> tuple[dict[str, Any], lis
         words.append("Lift off" if len(values["lifted"]) > len(found.lifted) else "Put back")
     if change.plan_height is not None:
         values["plan_height"] = change.plan_height
-        words.append(f"Cut the plan at {change.plan_height:.2f} m")
+        words.append(f"Cut the plan at {length_words(change.plan_height)}")
     places = projects.places_of(found)
     if change.places is not None:
         places = change.places.in_order()

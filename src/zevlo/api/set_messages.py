@@ -9,6 +9,7 @@ from pydantic import Field
 
 from zevlo.api.messages import Message
 from zevlo.core.scene.placing import MetresPerUnit, Placing, Up
+from zevlo.core.scene.ruler import Ruler
 from zevlo.core.scout import Scout
 from zevlo.core.sheet import Matrix, Outlines, Polyline
 from zevlo.core.shot import Back, Coordinate, PartId, Shot
@@ -40,6 +41,8 @@ class SetOut(Message):
     """Where most of its detail lies: what drawings show first."""
     small: bool
     """Whether it is a thing on a table, which is shown whole."""
+    ruler: Ruler
+    """How its lengths are told."""
     parts: list[PartOut]
     views: list[str]
     view_matrix: Matrix

@@ -151,7 +151,7 @@ class SetShelf:
         closed, lines = packed(working.cut(plane))
         if not thin:
             return PlanOut(height=height, cut=closed, cut_open=lines, beyond=[])
-        beyond = thin_lines(working.beyond(plane, PLAN_DEPTH_M))
+        beyond = thin_lines(working.beyond(plane, PLAN_DEPTH_M), working.scale)
         plan = PlanOut(height=height, cut=closed, cut_open=lines, beyond=beyond)
         with self._lock:
             self._plans[key] = plan

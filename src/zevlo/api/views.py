@@ -21,6 +21,7 @@ from zevlo.core.optics.back import cut_back
 from zevlo.core.scene.arrangement import Arrangement
 from zevlo.core.scene.levels import Room, level_at, mark_in, signed_area
 from zevlo.core.scene.placing import Placing, matrix_of
+from zevlo.core.scene.ruler import ruler_for, usual_step
 from zevlo.core.scene.stand_ins import footprint, front_of
 from zevlo.core.shot import Shot
 from zevlo.core.shows import shown
@@ -144,6 +145,7 @@ def set_out(revision: Revision, project: Project) -> SetOut:
         bounds=bounds_of(summary, placing),  # type: ignore[arg-type]
         body=body,  # type: ignore[arg-type]
         small=is_small(np.array(body)),
+        ruler=ruler_for(np.array(body)),
         parts=parts_out(summary, arrangement),
         own_parts=len(summary["parts"]),
         views=[f"/api/sets/{name}/view.glb" for name in revision.views],
@@ -180,7 +182,7 @@ def project_out(session: Session, project: Project) -> ProjectOut:
     level = level_at(places, project.plan_height)
     the_set = set_out(revision, project)
     shared = around(session, project)
-    stand_ins = arrangement_of(project).stand_ins
+    stand_ins, habits = arrangement_of(project).stand_ins, habits_of(project)
     return ProjectOut(
         id=project.id,
         version=project.version,
@@ -196,8 +198,9 @@ def project_out(session: Session, project: Project) -> ProjectOut:
         stand_ins=list(stand_ins),
         stand_in_marks=[StandInMark(outline=footprint(one).tolist(), front=front_of(one)) for one in stand_ins],
         site=site_of(project),
-        habits=habits_of(project),
-        heights_by_size=by_size(habits_of(project), np.array(the_set.body)),
+        habits=habits,
+        step_m=habits.step_m or usual_step(the_set.ruler),
+        heights_by_size=by_size(habits, np.array(the_set.body)),
         light=LightSetup.model_validate(project.light),
         sunward=(float(x), float(y), float(z)),
         shots=shots_out(session, written, shared),

@@ -10,6 +10,7 @@ import numpy as np
 from pydantic import ValidationError
 
 from zevlo.core.gestures import Refused
+from zevlo.core.measures import change_words, length_words
 from zevlo.core.optics.back import ratio_name
 from zevlo.core.optics.focus import stop_name
 from zevlo.core.scene.working import WorkingSet
@@ -68,7 +69,7 @@ def _of_stand(before: Shot, after: Shot, called: Callable[[str], str]) -> list[s
     a, b = resolve(before.stand), resolve(after.stand)
     moved = float(np.linalg.norm(b.position - a.position))
     if moved > 5e-4:
-        words.append(f"moved {moved:.2f} m")
+        words.append(f"moved {length_words(moved)}")
     turn = (b.heading_deg - a.heading_deg + 180.0) % 360.0 - 180.0
     if abs(turn) > 0.05:
         words.append(f"turned {abs(turn):.1f}° {'right' if turn > 0 else 'left'}")
@@ -84,7 +85,7 @@ def _of_stand(before: Shot, after: Shot, called: Callable[[str], str]) -> list[s
     elif was is not None and now is None:
         words.append(f"lets {'a point' if was.part is None else called(was.part)} go")
     if not words and abs(b.aim_distance - a.aim_distance) > 5e-4:
-        words.append(f"aim {a.aim_distance:.2f} → {b.aim_distance:.2f} m away")
+        words.append(f"aim {change_words(a.aim_distance, b.aim_distance)} away")
     return words
 
 
@@ -119,7 +120,7 @@ def _of_focus(before: Shot, after: Shot) -> list[str]:
         first, then = ("all sharp" if n is None else stop_name(n) for n in (a.f_number, b.f_number))
         words.append(f"{first} → {then}")
     if a.distance_m != b.distance_m:
-        words.append(f"focus {a.distance_m:.2f} → {b.distance_m:.2f} m")
+        words.append(f"focus {change_words(a.distance_m, b.distance_m)}")
     if a.model_copy(update={"f_number": b.f_number, "distance_m": b.distance_m}) != b:
         words.append("blur judged otherwise" if a.blur_limit != b.blur_limit else "other blur shape")
     return words

@@ -241,3 +241,19 @@ def feet_and_inches(metres: float) -> str:
     if rest or not feet:
         words.append(f"{inches} in")
     return ("-" if metres < 0 and halves else "") + " ".join(words)
+
+
+HAND_BREADTH_M = 0.1
+"""Shorter lengths are told in millimetres."""
+
+
+def length_words(metres: float) -> str:
+    """``3.20 m``, or what is shorter than a hand is broad as ``7.5 mm``."""
+    return f"{metres:.2f} m" if abs(metres) >= HAND_BREADTH_M or metres == 0.0 else f"{metres * 1000.0:.1f} mm"
+
+
+def change_words(before: float, after: float) -> str:
+    """``3.20 → 2.80 m``; each with its own unit where these differ."""
+    one, other = length_words(before), length_words(after)
+    unit = other.rsplit(" ", 1)[1]
+    return f"{one.removesuffix(f' {unit}')} → {other}"

@@ -269,4 +269,4 @@ def section_beyond(stand: Stand, working: WorkingSet) -> Polyline:
     span = working.reach
     within = np.array([[-0.35 * span, working.bounds[0, 2]], [span, working.bounds[1, 2]]])
     plane = section_plane(pose.position, pose.level_axis)
-    return thin_lines(working.beyond(plane, SECTION_DEPTH_M, within))
+    return thin_lines(working.beyond(plane, SECTION_DEPTH_M, within), working.scale)

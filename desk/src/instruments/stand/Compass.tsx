@@ -1,4 +1,5 @@
 import { useRef } from "react";
+import { useAhead } from "../../kit/ahead";
 import { dialReading, onDial } from "../../kit/polar";
 import { ink, spruce } from "../../kit/tokens";
 import type { ShotDesk } from "../../shots/draft";
@@ -10,6 +11,7 @@ export function Compass({ desk, off, half }: { desk: ShotDesk; off: boolean; hal
   const node = useRef<SVGGElement>(null);
   const held = useRef<number | null>(null);
   const heading = desk.sheet.pose.heading_deg;
+  const [reached, setAhead, forget] = useAhead(heading);
   const [r, cx, cy] = [66, 84, 84];
   const read = (event: React.PointerEvent) => {
     const box = node.current?.querySelector("circle")?.getBoundingClientRect();
@@ -24,9 +26,9 @@ export function Compass({ desk, off, half }: { desk: ShotDesk; off: boolean; hal
       aria-valuenow={Math.round(heading)} aria-valuemin={0} aria-valuemax={360} tabIndex={off ? -1 : 0}
       onKeyDown={(e) => {
         const step = { ArrowLeft: -1, ArrowRight: 1 }[e.key];
-        if (step && !off) { e.preventDefault(); desk.commit("Heading", to(heading + step)); }
+        if (step && !off) { e.preventDefault(); setAhead(reached + step); desk.commit("Heading", to(reached + step)); }
       }}
-      onPointerDown={(e) => { if (!off) { e.currentTarget.setPointerCapture(e.pointerId); held.current = read(e) - heading; } }}
+      onPointerDown={(e) => { if (!off) { forget(); e.currentTarget.setPointerCapture(e.pointerId); held.current = read(e) - heading; } }}
       onPointerMove={(e) => { if (held.current !== null) desk.drag(to(read(e) - held.current)); }}
       onPointerUp={(e) => { if (held.current !== null) desk.commit("Heading", to(read(e) - held.current)); held.current = null; }}>
       <circle r={r} fill="#fff" stroke={ink} />

@@ -38,13 +38,13 @@ export function Moves({ project, desk, put }: { project: Project; desk: ShotDesk
   return (
     <>
       <Fields $columns={2}>
-        <NumberField label="One step" unit="meter" digits={3} step={0.05} min={0.001} max={10} value={habits.step_m} onCommit={(step_m) => put({ step_m })} />
+        <NumberField label="One step" unit="meter" digits={3} step={0.05} min={0.0001} max={10} value={project.step_m} onCommit={(step_m) => put({ step_m })} />
         <NumberField label="One turn" unit="degree" digits={2} step={0.5} min={0.01} max={90} value={habits.step_deg} onCommit={(step_deg) => put({ step_deg })} />
       </Fields>
       <Toggle isSelected={both} onChange={setBoth}>The aim goes along</Toggle>
       <Table>
         {[...ROWS, ...alongAxes(project.site.north_deg)].map(([name, move, unit, less, more]) => {
-          const by = (way: number) => desk.commit(`${name} by a step`, (_, { habits: now }) => ({ kind: "grip", move, by: way * (unit === "m" ? now.step_m : now.step_deg), both }));
+          const by = (way: number) => desk.commit(`${name} by a step`, (_, { habits: now, step_m }) => ({ kind: "grip", move, by: way * (unit === "m" ? step_m : now.step_deg), both }));
           return (
             <div key={move} style={{ display: "contents" }}>
               <span>{name}</span>

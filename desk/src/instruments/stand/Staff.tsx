@@ -1,5 +1,7 @@
 import { useRef } from "react";
-import { type Project, useOffer } from "../../api/client";
+import { type Project, type Ruler, useOffer } from "../../api/client";
+import { useAhead } from "../../kit/ahead";
+import { fine, useRuler } from "../../kit/ruler";
 import { ink, line, quiet, spruce } from "../../kit/tokens";
 
 /** Names beside a staff, moved apart so that none lies on another. From the lowest up; `room` pixels each. */
@@ -15,17 +17,25 @@ export function useMarks(project: Project): { name: string; height_m: number; ow
   return [...named.map((m) => ({ ...m, own: false })), ...project.habits.marks.map((m) => ({ ...m, own: true }))].sort((a, b) => a.height_m - b.height_m);
 }
 
+/** How long a staff is drawn for a height, and how far apart its numbers are: the usual one, else up to six numbers. */
+function lengthOf(ruler: Ruler, height: number): [number, number] {
+  let whole = ruler.mark_m;
+  if (height <= ruler.staff_m - whole / 10) return [ruler.staff_m, whole];
+  while (height + whole / 2 > 6 * whole) whole *= 5;
+  return [Math.ceil(height / whole + 0.5) * whole, whole];
+}
+
 interface Props { project: Project; height: number; off: boolean; onDrag: (v: number) => void; onDone: (v: number) => void }
 
 /** A levelling staff one slides the lens on, or puts it at a named height. */
 export function Staff({ project, height, off, onDrag, onDone }: Props) {
   const held = useRef<{ y: number; height: number; last: number } | null>(null);
   const marks = useMarks(project);
-  const top = height > 2.9 ? Math.ceil(height + 0.5) : 3;
-  // As many marks as can be told apart: tenths on a small staff, tens on that of a tower.
-  const coarse = 10 * Math.ceil(top / 60);
-  const fine = top <= 4 ? 1 : top <= 30 ? 5 : 10 * coarse;
-  const whole = top <= 6 ? 1 : top <= 30 ? 5 : coarse;
+  const ruler = useRuler();
+  const [reached, setAhead, forget] = useAhead(height);
+  const [top, whole] = lengthOf(ruler, height);
+  // As many marks as can be told apart: ten to a number on a short staff, two on that of a tower.
+  const tenths = top / whole < 4.5 ? 10 : 2;
   const unit = 142 / top;
   const y = (h: number) => 156 - h * unit;
   const at = Math.max(8, Math.min(164, y(height)));
@@ -34,10 +44,10 @@ export function Staff({ project, height, off, onDrag, onDone }: Props) {
   return (
     <g transform="translate(184 0)">
       <line x1={0} x2={0} y1={y(0)} y2={y(top)} stroke={ink} />
-      {Array.from({ length: Math.floor((top * 10) / fine) + 1 }, (_, k) => k * fine).map((n) => (
-        <line key={n} x1={0} x2={n % 10 === 0 ? 10 : n % 5 === 0 ? 7 : 4} y1={y(n / 10)} y2={y(n / 10)} stroke={ink} strokeWidth={0.8} />
+      {Array.from({ length: Math.round((top / whole) * tenths) + 1 }, (_, n) => (
+        <line key={n} x1={0} x2={n % tenths === 0 ? 10 : (2 * n) % tenths === 0 ? 7 : 4} y1={y((n * whole) / tenths)} y2={y((n * whole) / tenths)} stroke={ink} strokeWidth={0.8} />
       ))}
-      {Array.from({ length: Math.floor(top / whole) }, (_, k) => (k + 1) * whole).map((n) => <text key={n} x={-6} y={y(n) + 4} fontSize={11} textAnchor="end" fill={quiet}>{n}</text>)}
+      {Array.from({ length: Math.round(top / whole) }, (_, k) => (k + 1) * whole).map((n) => <text key={n} x={-6} y={y(n) + 4} fontSize={11} textAnchor="end" fill={quiet}>{Number((n / ruler.metres).toFixed(1))}</text>)}
       <line x1={-14} x2={84} y1={y(0)} y2={y(0)} stroke={ink} strokeWidth={3} />
       {shown.map((mark, n) => {
         const on = Math.abs(mark.height_m - height) < 0.005;
@@ -50,17 +60,17 @@ export function Staff({ project, height, off, onDrag, onDone }: Props) {
           </g>
         );
       })}
-      <g role="slider" aria-label="Lens height on the staff" aria-valuenow={Math.round(height * 100) / 100} tabIndex={off ? -1 : 0} style={{ cursor: off ? "default" : "ns-resize", touchAction: "none" }}
+      <g role="slider" aria-label="Lens height on the staff" aria-valuenow={Number(height.toFixed(fine(ruler)))} tabIndex={off ? -1 : 0} style={{ cursor: off ? "default" : "ns-resize", touchAction: "none" }}
         onKeyDown={(e) => {
-          const step = { ArrowUp: 0.05, ArrowDown: -0.05 }[e.key];
-          if (step && !off) { e.preventDefault(); onDone(height + step); }
+          const step = { ArrowUp: 1, ArrowDown: -1 }[e.key];
+          if (step && !off) { e.preventDefault(); setAhead(reached + step * ruler.step_m); onDone(reached + step * ruler.step_m); }
         }}
-        onPointerDown={(e) => { if (!off) { e.currentTarget.setPointerCapture(e.pointerId); held.current = { y: e.clientY, height, last: height }; } }}
+        onPointerDown={(e) => { if (!off) { forget(); e.currentTarget.setPointerCapture(e.pointerId); held.current = { y: e.clientY, height, last: height }; } }}
         onPointerMove={(e) => {
           const hold = held.current;
           if (!hold) return;
           const box = e.currentTarget.ownerSVGElement?.getBoundingClientRect();
-          hold.last = Math.round((hold.height - ((e.clientY - hold.y) * 272) / (box?.width ?? 272) / unit) * 100) / 100;
+          hold.last = Number((hold.height - ((e.clientY - hold.y) * 272) / (box?.width ?? 272) / unit).toFixed(fine(ruler)));
           onDrag(hold.last);
         }}
         onPointerUp={() => { if (held.current && held.current.last !== held.current.height) onDone(held.current.last); held.current = null; }}>

@@ -9,8 +9,9 @@ import { LeftOutInstrument } from "../../instruments/LeftOut";
 import { LensInstrument } from "../../instruments/Lens";
 import { StandInstrument } from "../../instruments/Stand";
 import { Plain, Primary } from "../../kit/controls";
+import { useLength } from "../../kit/ruler";
 import { line, quiet } from "../../kit/tokens";
-import { degrees, many, metres, millimetres, pitchWords } from "../../kit/words";
+import { degrees, many, millimetres, pitchWords } from "../../kit/words";
 import type { ShotDesk } from "../../shots/draft";
 import type { Picking } from "./picking";
 
@@ -31,10 +32,11 @@ interface Props {
 
 /** What is done with a shot, and its instruments. */
 export const FrameSide = memo(function FrameSide({ project, desk, open, setOpen, picking, pick, putHabits, keep, toLab, write }: Props) {
+  const length = useLength();
   const { sheet, shot, row } = desk;
   const one = (name: string) => ({ name, open: open === name, onOpen: (is: boolean) => setOpen(is ? name : "") });
   const guides = [shot.guides.thirds && "Thirds", shot.guides.centre && "Centre"].filter(Boolean).join(" + ") || "none";
-  const height = sheet.pose.above_floor_m == null ? "no floor" : metres(sheet.pose.above_floor_m);
+  const height = sheet.pose.above_floor_m == null ? "no floor" : length(sheet.pose.above_floor_m);
   return (
     <>
       <Acts>
@@ -48,7 +50,7 @@ export const FrameSide = memo(function FrameSide({ project, desk, open, setOpen,
       <Instrument {...one("Stand")} value={`${height} · ${sheet.pose.compass} ${degrees(sheet.pose.heading_deg, 0)} · ${pitchWords(sheet.pose.pitch_deg)}`}><StandInstrument project={project} desk={desk} picking={picking} pick={pick} put={putHabits} /></Instrument>
       <Instrument {...one("Lens")} value={`${millimetres(shot.lens.focal_length_mm)} · ${degrees(sheet.lens.angle_deg.horizontal)} × ${degrees(sheet.lens.angle_deg.vertical)}`}><LensInstrument desk={desk} /></Instrument>
       <Instrument {...one("Back")} value={`${sheet.back.format} cut to ${sheet.back.ratio}`}><BackInstrument desk={desk} /></Instrument>
-      <Instrument {...one("Focus")} value={sheet.focus.stop === null ? "everything sharp" : `${metres(sheet.focus.sharp_from_m)} – ${metres(sheet.focus.sharp_to_m)} sharp`}><FocusInstrument desk={desk} picking={picking === "focus"} setPicking={(on) => pick(on ? "focus" : null)} /></Instrument>
+      <Instrument {...one("Focus")} value={sheet.focus.stop === null ? "everything sharp" : `${length(sheet.focus.sharp_from_m)} – ${length(sheet.focus.sharp_to_m)} sharp`}><FocusInstrument desk={desk} picking={picking === "focus"} setPicking={(on) => pick(on ? "focus" : null)} /></Instrument>
       <Instrument {...one("Guides")} value={guides}><GuidesInstrument desk={desk} /></Instrument>
       <Instrument {...one("Left out")} value={shot.left_out.length ? many(shot.left_out.length, "thing") : "nothing"}><LeftOutInstrument project={project} desk={desk} picking={picking} pick={pick} /></Instrument>
     </>

@@ -3,8 +3,9 @@ import { Menu, MenuItem, MenuTrigger, Popover } from "react-aria-components";
 import styled from "styled-components";
 import { http, type Project, type ScoutAnswer, shotIn, told, type Write } from "../../api/client";
 import { FilmButton, MenuPaper } from "../../kit/controls";
+import { useLength } from "../../kit/ruler";
 import { edgePrint, film, filmText, ink, spruce } from "../../kit/tokens";
-import { degrees, metres, millimetres } from "../../kit/words";
+import { degrees, millimetres } from "../../kit/words";
 import type { ShotDesk } from "../../shots/draft";
 import { partNames } from "../../shots/partNames";
 import { ExposureReading } from "./Exposure";
@@ -52,12 +53,13 @@ function LooksMenu({ arrangement, arrange }: { arrangement: Arrangement; arrange
 
 /** The edge strip under the finder: what matters of the shot, or of the scout view. */
 export const LensStrip = memo(function LensStrip({ project, desk, answer, scouting, inHand, take, onScout, onBack, onNew, write, arrangement, arrange }: Props) {
+  const length = useLength();
   if (scouting) {
     return (
       <Strip>
         <b>Scout view</b>
         {answer && <span><b>{answer.compass}</b> {degrees(answer.heading_deg, 0)}</span>}
-        {answer && <span>{answer.above_floor_m == null ? "no floor under it" : <><b>{metres(answer.above_floor_m)}</b> above floor</>}</span>}
+        {answer && <span>{answer.above_floor_m == null ? "no floor under it" : <><b>{length(answer.above_floor_m)}</b> above floor</>}</span>}
         <span className="end">
           {desk || project.shots.length > 0 ? <LooksMenu arrangement={arrangement} arrange={arrange} /> : null}
           {onNew && <FilmButton isDisabled={!answer} onPress={onNew}>New shot of this view</FilmButton>}
@@ -73,8 +75,8 @@ export const LensStrip = memo(function LensStrip({ project, desk, answer, scouti
     <Strip data-crowded={crowded || undefined}>
       <b>▸ {project.shots.findIndex((s) => s.id === row.id) + 1}</b>
       <span><b>{millimetres(shot.lens.focal_length_mm)}</b> {degrees(sheet.lens.angle_deg.horizontal)}{!crowded && <> × {degrees(sheet.lens.angle_deg.vertical)}</>}</span>
-      <span><b>{sheet.focus.stop ?? "all sharp"}</b> at {metres(shot.focus.distance_m)}</span>
-      <span>{sheet.pose.above_floor_m == null ? "no floor under it" : <><b>{metres(sheet.pose.above_floor_m)}</b> {shot.stand.above_floor_m == null ? "above floor" : "stays above floor"}</>}</span>
+      <span><b>{sheet.focus.stop ?? "all sharp"}</b> at {length(shot.focus.distance_m)}</span>
+      <span>{sheet.pose.above_floor_m == null ? "no floor under it" : <><b>{length(sheet.pose.above_floor_m)}</b> {shot.stand.above_floor_m == null ? "above floor" : "stays above floor"}</>}</span>
       {shot.movements.rise_mm !== 0 && <span><b>{shot.movements.rise_mm > 0 ? "rise" : "fall"} {Math.abs(shot.movements.rise_mm)}</b></span>}
       {shot.stand.follow && <span className="follows"><b>follows</b> {shot.stand.follow.part ? partNames(project.set.parts, shot.stand.follow.part)[0] : "a point"}</span>}
       <ExposureReading desk={desk} />

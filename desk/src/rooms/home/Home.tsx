@@ -8,6 +8,7 @@ import { Button, Empty, Plain, Primary } from "../../kit/controls";
 import { newId } from "../../kit/ids";
 import { useSay } from "../../kit/notice";
 import type { Place } from "../../kit/place";
+import { RulerContext } from "../../kit/ruler";
 import { underWay } from "../../kit/settled";
 import { many } from "../../kit/words";
 import { brick, card, edgePrint, film, filmText, ink, line, quiet, spruce } from "../../kit/tokens";
@@ -144,15 +145,15 @@ export function Home({ go }: { go: (place: Place) => void }) {
           </div>
         )}
         {sending?.made && (
-          <>
-            <p><b>{sending.made.name}</b>: {many(sending.made.set.parts.length, "part")}, {many(sending.made.set.triangles, "triangle")}. Does the size look right beside a person of 1.75 m?</p>
+          <RulerContext value={sending.made.set.ruler}>
+            <p><b>{sending.made.name}</b>: {many(sending.made.set.parts.length, "part")}, {many(sending.made.set.triangles, "triangle")}. Does the size look right beside {sending.made.set.ruler.beside === "hand" ? "a grown-up's hand" : "a person of 1.75 m"}?</p>
             <Beside><SizeAndAxes project={sending.made} width={540} place={correct} brief /></Beside>
             <div style={{ display: "flex", gap: 8 }}>
               <Primary onPress={() => go({ project: sending.made?.id ?? null, room: "frame", thing: null })}>Open it</Primary>
               <Button onPress={() => go({ project: sending.made?.id ?? null, room: "set", thing: null })}>Look at the set first</Button>
               <Plain onPress={() => setSending(null)}>Stay here</Plain>
             </div>
-          </>
+          </RulerContext>
         )}
       </Door>
       {error && <Empty role="alert"><b>The projects cannot be read</b>{error.message}</Empty>}

@@ -12,8 +12,9 @@ import { newId } from "../../kit/ids";
 import { useSay } from "../../kit/notice";
 import { typing } from "../../kit/shortcuts";
 import { Split, useSplit } from "../../kit/split";
+import { useLength } from "../../kit/ruler";
 import { card, film, filmText, line as lineColor, paper } from "../../kit/tokens";
-import { degrees, many, metres } from "../../kit/words";
+import { degrees, many } from "../../kit/words";
 import { useScout } from "../frame/scout";
 import { LevelsAndRooms } from "./LevelsAndRooms";
 import { NorthAndPlace } from "./NorthAndPlace";
@@ -40,6 +41,7 @@ const middleLine = (project: Project): Line => {
 
 /** The set: how it stands, its parts, levels and rooms, north, stand-ins, and what is worth a look. */
 export function SetRoom({ project }: { project: Project }) {
+  const length = useLength();
   const say = useSay();
   const live = useLive();
   const write = useWrite(project.id, say);
@@ -185,7 +187,7 @@ export function SetRoom({ project }: { project: Project }) {
         <Split label="Width of the plan" at={{ left: `${planShare}%`, top: `calc(100% - ${papers}px)` }} value={planShare} onMove={(d) => setPlanShare(planShare + d / 8)} />
       </Centre>
       <Side aria-label="Set instruments">
-        <Instrument {...one("Size and axes")} value={`${metres(project.set.bounds[1][2] - project.set.bounds[0][2])} · ${project.set.unit ?? "own unit"}${project.set.guessed.length ? " guessed" : ""} · ${project.set.placing.up.toUpperCase()} up`}>
+        <Instrument {...one("Size and axes")} value={`${length(project.set.bounds[1][2] - project.set.bounds[0][2])} · ${project.set.unit ?? "own unit"}${project.set.guessed.length ? " guessed" : ""} · ${project.set.placing.up.toUpperCase()} up`}>
           <SizeAndAxes project={project} width={sideWidth - 32} place={place} />
         </Instrument>
         <Instrument {...one("Levels and rooms")} value={`${many(levels.length, "level")}, ${many(rooms.length, "room")}`}>

@@ -2,16 +2,17 @@ import styled from "styled-components";
 import type { Project, StandIn } from "../../api/client";
 import { Button, Fields, Plain, Row, Toggle } from "../../kit/controls";
 import { NumberField, TextField } from "../../kit/fields";
+import { useLength } from "../../kit/ruler";
 import { ink, line, quiet, spruce, sprucePale } from "../../kit/tokens";
-import { headed, metres, planAxes } from "../../kit/words";
+import { headed, planAxes } from "../../kit/words";
 
 type What = "sweep" | "standing" | "seated" | "panel";
 const List = styled.ul`list-style: none; margin: 0; padding: 0;`;
 const Item = styled.li<{ $on: boolean }>`border-radius: 3px; background: ${(p) => (p.$on ? sprucePale : "none")}; display: flex; align-items: center;
   > button:first-child { flex: 1; text-align: left; font-weight: ${(p) => (p.$on ? 650 : 400)}; }`;
 
-const words = (one: StandIn): string =>
-  one.kind === "sweep" ? `${metres(one.width_m)} wide` : one.kind === "panel" ? `${metres(one.width_m)} × ${metres(one.height_m)}` : metres(one.height_m);
+const words = (one: StandIn, length: (value: number) => string): string =>
+  one.kind === "sweep" ? `${length(one.width_m)} wide` : one.kind === "panel" ? `${length(one.width_m)} × ${length(one.height_m)}` : length(one.height_m);
 
 interface Props {
   project: Project;
@@ -26,6 +27,7 @@ interface Props {
 
 /** Stand-ins: added, made to size, placed by numbers; by hand they are moved in plan and section. */
 export function StandIns({ project, chosen, choose, add, put, putting, setPutting }: Props) {
+  const length = useLength();
   const all = project.stand_ins;
   const axes = planAxes(project.site.north_deg);
   const one = chosen === null ? undefined : all[chosen];
@@ -49,7 +51,7 @@ export function StandIns({ project, chosen, choose, add, put, putting, setPuttin
       <List aria-label="Stand-ins">
         {all.map((s, n) => (
           <Item key={s.id} $on={n === chosen}>
-            <Plain aria-pressed={n === chosen} onPress={() => choose(n === chosen ? null : n)}>{s.name} <span style={{ color: quiet }}>{words(s)}</span></Plain>
+            <Plain aria-pressed={n === chosen} onPress={() => choose(n === chosen ? null : n)}>{s.name} <span style={{ color: quiet }}>{words(s, length)}</span></Plain>
             <Plain aria-label={`Take away ${s.name}`} onPress={() => { choose(null); put((now) => now.filter((other) => other.id !== s.id), `Take “${s.name}” away`); }}>Take away</Plain>
           </Item>
         ))}

@@ -13,6 +13,7 @@ CREASE_DEG = 28.0
 PIECE_M = 0.12
 MAX_PIECES = 120_000
 _ASIDE_M = 4.0e-3
+SHORTEST_M = 2.0e-3
 _RAYS_A_TURN = 4000
 
 
@@ -56,12 +57,13 @@ def crease_edges(vertices: Floats, faces: Integers, crease_deg: float = CREASE_D
 
 
 def visible_beyond(
-    edges: Floats, rays: RayScene, plane: DrawingPlane, depth: float, within: Floats | None = None
+    edges: Floats, rays: RayScene, plane: DrawingPlane, depth: float, within: Floats | None = None, scale: float = 1.0
 ) -> Floats:
     """Lines (n, 2, 2) on paper of the edges up to ``depth`` beyond the plane that the reader can see.
 
     ``within`` (2, 2): lowest and highest paper corner worth drawing. Edges are tried in short pieces, each
-    from both sides of the edge, by a ray towards the reader that ends at the plane.
+    from both sides of the edge, by a ray towards the reader that ends at the plane. ``scale``: how large the set is,
+    1 for a room.
     """
     lines = _clipped(edges, plane, depth)
     if within is not None and len(lines):
@@ -71,10 +73,11 @@ def visible_beyond(
         return np.zeros((0, 2, 2))
     flat = plane.flat(lines)
     length = np.linalg.norm(flat[:, 1] - flat[:, 0], axis=1)
-    lines, length = lines[length > 2.0e-3], length[length > 2.0e-3]
+    drawn = length > SHORTEST_M * scale
+    lines, length = lines[drawn], length[drawn]
     if len(lines) == 0:
         return np.zeros((0, 2, 2))
-    piece = max(PIECE_M, float(length.sum()) / MAX_PIECES)
+    piece = max(PIECE_M * scale, float(length.sum()) / MAX_PIECES)
     pieces = np.maximum(1, np.ceil(length / piece)).astype(np.int64)
     if int(pieces.sum()) > 2 * MAX_PIECES:
         longest = np.argsort(-length)[:MAX_PIECES]
@@ -83,13 +86,12 @@ def visible_beyond(
     index = np.arange(len(owner)) - np.repeat(np.cumsum(pieces) - pieces, pieces)
     step = (lines[:, 1] - lines[:, 0])[owner] / pieces[owner, None]
     begin = lines[owner, 0] + index[:, None] * step
-    seen = _seen(begin + step / 2.0, step, rays, plane)
+    seen = _seen(begin + step / 2.0, step, rays, plane, _ASIDE_M * scale)
     # Neighbouring pieces that are both seen become one line again.
     joined = seen[1:] & seen[:-1] & (owner[1:] == owner[:-1])
     starts = np.flatnonzero(seen & ~np.r_[False, joined])
     stops = np.flatnonzero(seen & ~np.r_[joined, False])
-    drawn = np.stack([begin[starts], begin[stops] + step[stops]], axis=1)
-    return plane.flat(drawn)
+    return plane.flat(np.stack([begin[starts], begin[stops] + step[stops]], axis=1))
 
 
 def _clipped(edges: Floats, plane: DrawingPlane, depth: float) -> Floats:
@@ -107,15 +109,15 @@ def _clipped(edges: Floats, plane: DrawingPlane, depth: float) -> Floats:
     return np.stack([edges[:, 0] + low[:, None] * along, edges[:, 0] + high[:, None] * along], axis=1)
 
 
-def _seen(middle: Floats, along: Floats, rays: RayScene, plane: DrawingPlane) -> NDArray[np.bool_]:
+def _seen(middle: Floats, along: Floats, rays: RayScene, plane: DrawingPlane, off: float) -> NDArray[np.bool_]:
     aside = np.cross(along, plane.toward)
     size = np.linalg.norm(aside, axis=1, keepdims=True)
-    aside = np.divide(aside, size, out=np.zeros_like(aside), where=size > 0) * _ASIDE_M
-    reach = -((middle - plane.origin) @ plane.toward) - _ASIDE_M
+    aside = np.divide(aside, size, out=np.zeros_like(aside), where=size > 0) * off
+    reach = -((middle - plane.origin) @ plane.toward) - off
     toward = np.broadcast_to(plane.toward, middle.shape)
-    near = reach <= _ASIDE_M
-    start = middle + _ASIDE_M * plane.toward
-    limit = np.maximum(reach, _ASIDE_M)
+    near = reach <= off
+    start = middle + off * plane.toward
+    limit = np.maximum(reach, off)
     one_side, other_side = start + aside, start - aside
     hidden = np.empty(len(middle), dtype=np.bool_)
     # In short turns: whoever waits for a sheet meanwhile gets it between two of them.

@@ -10,6 +10,9 @@ from zevlo.core.compiled import compiled
 from zevlo.core.scene.model import Floats, Integers
 from zevlo.core.scene.outline import CutOutlines, chain, flat_segments, straight_runs
 
+CUT_DRAWN_TO_M = 5.0e-4
+"""How far the outline of a cut may lie from the cut, in a set as large as a room."""
+
 
 @dataclass(frozen=True)
 class DrawingPlane:
@@ -191,6 +194,7 @@ def _cut_outlines(
     return straight_runs(paper, path, stops, closes, tolerance)
 
 
-def cut_outlines(index: CutIndex, plane: DrawingPlane, tolerance: float = 5.0e-4) -> CutOutlines:
+def cut_outlines(index: CutIndex, plane: DrawingPlane, tolerance: float = CUT_DRAWN_TO_M) -> CutOutlines:
     """What the plane cuts, as outlines on paper that stay within ``tolerance`` metres of the mesh."""
-    return CutOutlines(*_cut_outlines(index.corners, index.order, index.middle, index.half, plane.frame, tolerance))
+    found = _cut_outlines(index.corners, index.order, index.middle, index.half, plane.frame, tolerance)
+    return CutOutlines(*found, parts=10.0 ** np.ceil(-np.log10(max(tolerance, 1.0e-9))))

@@ -15,7 +15,7 @@ from zevlo.core.scene.model import Floats, Integers
 from zevlo.core.scene.working import WorkingSet
 
 SMALL_M = 1.5
-"""A part larger than this is no leftover."""
+"""A part larger than this is no leftover; of a set smaller than a room, a part as large as most of it."""
 FLOATS_M = 0.02
 NEAR_M = 0.02
 HIDDEN_SHARE = 0.95
@@ -42,7 +42,7 @@ def find_leftovers(working: WorkingSet, where: Where) -> list[Leftover]:
     boxes, numbers = _small_parts(working)
     if len(numbers) == 0:
         return []
-    far = _far(boxes)
+    far = _far(boxes, working.scale)
     for box, number, is_far in zip(boxes, numbers, far, strict=True):
         middle = box.mean(axis=0)
         x, y, z = middle.tolist()
@@ -53,7 +53,7 @@ def find_leftovers(working: WorkingSet, where: Where) -> list[Leftover]:
             continue
         gap = _gap_below(working, number, box)
         if gap is not None:
-            below = "nothing under it" if gap == np.inf else f"{gap * 100:.0f} cm of air under it"
+            below = "nothing under it" if gap == np.inf else f"{_air(gap)} of air under it"
             found.append(Leftover(number, "floats", f"{name} floats, {below}", at, size))
             continue
         if _hidden(working, number):
@@ -81,17 +81,17 @@ def _small_parts(working: WorkingSet) -> tuple[Floats, list[int]]:
             working.model.faces[part.first_face : part.first_face + part.face_count].ravel()
         ]
         box = np.array([inside.min(axis=0), inside.max(axis=0)])
-        if float((box[1] - box[0]).max()) <= SMALL_M:
+        if float((box[1] - box[0]).max()) <= SMALL_M * working.scale:
             boxes.append(box)
             numbers.append(number)
     return np.array(boxes).reshape(-1, 2, 3), numbers
 
 
-def _far(boxes: Floats) -> list[bool]:
+def _far(boxes: Floats, scale: float) -> list[bool]:
     """Which parts lie farther from the middle of the small ones than ten times where most of them lie."""
     middle = boxes.mean(axis=1)
     away = np.linalg.norm(middle - np.median(middle, axis=0), axis=1)
-    typical = max(float(np.quantile(away, 0.9)), 5.0)
+    typical = max(float(np.quantile(away, 0.9)), 5.0 * scale)
     return [bool(is_far) for is_far in away > 10.0 * typical]
 
 
@@ -113,7 +113,7 @@ def _others(working: WorkingSet, number: int, origins: Floats, ways: Floats) -> 
         own = met & (whole >= first) & (whole < last)
         other = met & ~own
         found[alive[other]] = distance[alive[other]] + hits.distance[other]
-        distance[alive[own]] += hits.distance[own] + 1e-4
+        distance[alive[own]] += hits.distance[own] + 1e-4 * working.scale
         alive = alive[own]
         if len(alive) == 0:
             break
@@ -121,7 +121,7 @@ def _others(working: WorkingSet, number: int, origins: Floats, ways: Floats) -> 
 
 
 def _touches(working: WorkingSet, number: int, box: Floats) -> bool:
-    """Whether another part comes within two centimetres of this one.
+    """Whether another part comes within two centimetres of this one, less in a set smaller than a room.
 
     Only triangles near the part's box are tried: places on either surface against the triangles of the other, and
     the part's own edges as rays, which find what passes through it.
@@ -134,7 +134,8 @@ def _touches(working: WorkingSet, number: int, box: Floats) -> bool:
     others = working.model.vertices[working.model.faces[near]]
     rng = np.random.default_rng(number)
     own, others = _some(own, 400, rng), _some(others, 400, rng)
-    if _closest(_places_on(own), others) <= NEAR_M or _closest(_places_on(others), own) <= NEAR_M:
+    near_m = NEAR_M * working.scale
+    if _closest(_places_on(own), others) <= near_m or _closest(_places_on(others), own) <= near_m:
         return True
     edges = np.stack([own, np.roll(own, -1, axis=1)], axis=2).reshape(-1, 2, 3)
     along = edges[:, 1] - edges[:, 0]
@@ -158,12 +159,12 @@ def _places_on(triangles: Floats) -> Floats:
 
 
 def _faces_near(working: WorkingSet, box: Floats, first: int, last: int) -> Integers:
-    """Faces of other parts that are here and whose own boxes come within two centimetres of a box (2, 3)."""
-    index = working.cut_index
-    close = (np.abs(index.middle - box.mean(axis=0)) <= index.half + (box[1] - box[0]) / 2.0 + NEAR_M).all(axis=1)
+    """Faces of other parts that are here and whose own boxes come within two centimetres, or less, of a box (2, 3)."""
+    index, near_m = working.cut_index, NEAR_M * working.scale
+    close = (np.abs(index.middle - box.mean(axis=0)) <= index.half + (box[1] - box[0]) / 2.0 + near_m).all(axis=1)
     corners = index.corners[close]
     low, high = corners.min(axis=2), corners.max(axis=2)
-    meets = ((low <= box[1][:, None] + NEAR_M) & (high >= box[0][:, None] - NEAR_M)).all(axis=1)
+    meets = ((low <= box[1][:, None] + near_m) & (high >= box[0][:, None] - near_m)).all(axis=1)
     faces = np.unique(working.kept[index.order[close][meets]])
     others: Integers = faces[(faces < first) | (faces >= last)]
     return others
@@ -194,13 +195,17 @@ def _distances(places: Floats, triangles: Floats) -> Floats:
 
 def _gap_below(working: WorkingSet, number: int, box: Floats) -> float | None:
     """Air under a part that touches nothing, in metres; inf where nothing is below; None where it stands or hangs."""
+    plane = working.whole.things_stand_on
+    if plane is not None and abs(float(box[0, 2]) - plane) <= NEAR_M * working.scale:
+        return None
     if _touches(working, number, box):
         return None
     x, y = np.meshgrid(np.linspace(box[0, 0], box[1, 0], 5)[1:-1], np.linspace(box[0, 1], box[1, 1], 5)[1:-1])
     origins = np.stack([x.ravel(), y.ravel(), np.full(x.size, box[0, 2])], axis=1)
     down = np.tile([0.0, 0.0, -1.0], (len(origins), 1))
-    gap = float(_others(working, number, origins + np.array([0, 0, 1e-3]), down).min()) - 1e-3
-    return gap if gap > FLOATS_M else None
+    above = 1e-3 * working.scale
+    gap = float(_others(working, number, origins + np.array([0, 0, above]), down).min()) - above
+    return gap if gap > FLOATS_M * working.scale else None
 
 
 def _hidden(working: WorkingSet, number: int) -> bool:
@@ -216,9 +221,14 @@ def _hidden(working: WorkingSet, number: int) -> bool:
     way = outward + 0.7 * rng.normal(size=(_RAYS, 3))
     way /= np.linalg.norm(way, axis=1, keepdims=True)
     # Faces may be turned inside out, so the more covered of both sides counts.
-    outside = _others(working, number, places + 1e-3 * outward, way)
-    inside = _others(working, number, places - 1e-3 * outward, -way)
-    return bool(max(np.mean(outside < COVERED_M), np.mean(inside < COVERED_M)) >= HIDDEN_SHARE)
+    off, covered = 1e-3 * working.scale, COVERED_M * working.scale
+    outside = _others(working, number, places + off * outward, way)
+    inside = _others(working, number, places - off * outward, -way)
+    return bool(max(np.mean(outside < covered), np.mean(inside < covered)) >= HIDDEN_SHARE)
+
+
+def _air(gap: float) -> str:
+    return f"{gap * 100:.0f} cm" if gap >= 0.0095 else f"{gap * 1000:.1f} mm"
 
 
 def _indoors(working: WorkingSet, box: Floats, where: Where) -> bool:

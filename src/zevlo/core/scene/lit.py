@@ -25,6 +25,8 @@ class LitSet:
     albedo: Floats
     glow: Floats
     light: LightSetup
+    scale: float = 1.0
+    """How large the set is, 1 for a room: what is close by in it."""
 
 
 def light_set(working: WorkingSet, light: LightSetup) -> LitSet:
@@ -33,7 +35,7 @@ def light_set(working: WorkingSet, light: LightSetup) -> LitSet:
     material = model.face_material[working.kept]
     seen = np.array([np.array(m.seen_color) * (1.0 - 0.5 * m.metallic) for m in model.materials])
     glow = np.array([m.emissive for m in model.materials], dtype=np.float64)
-    return LitSet(working.rays, np.clip(seen, 0.0, 0.9)[material], glow[material], light)
+    return LitSet(working.rays, np.clip(seen, 0.0, 0.9)[material], glow[material], light, working.whole.scale)
 
 
 def _scatter(normal: Floats, rng: np.random.Generator) -> Floats:
@@ -64,7 +66,7 @@ def radiance(lit: LitSet, origins: Floats, directions: Floats, bounces: int, see
         way, distance = directions[met], hit.distance[met]
         normal = hit.normal[met]
         normal = np.where((np.einsum("ij,ij->i", normal, way) > 0.0)[:, None], -normal, normal)
-        place = origins[met] + distance[:, None] * way + _OFF_SURFACE_M * normal
+        place = origins[met] + distance[:, None] * way + _OFF_SURFACE_M * lit.scale * normal
         total[alive] += throughput * lit.glow[face]
         throughput = throughput * lit.albedo[face]
         facing = normal @ sunward
@@ -96,9 +98,9 @@ def sketch(lit: LitSet, origins: Floats, directions: Floats, seed: int = 0) -> F
         return total
     way, normal = directions[met], seen.normal[met]
     normal = np.where((np.einsum("ij,ij->i", normal, way) > 0.0)[:, None], -normal, normal)
-    place = origins[met] + seen.distance[met, None] * way + _OFF_SURFACE_M * normal
+    place = origins[met] + seen.distance[met, None] * way + _OFF_SURFACE_M * lit.scale * normal
     close = lit.rays.first(place, _scatter(normal, rng)).distance
-    open_share = 0.68 + 0.32 * np.minimum(close, _NEAR_M) / _NEAR_M
+    open_share = 0.68 + 0.32 * np.minimum(close / (_NEAR_M * lit.scale), 1.0)
     facing = np.maximum(normal @ sunward, 0.0)
     lightward = np.flatnonzero(facing > 0.0)
     shadow = np.ones(len(met), dtype=bool)

@@ -21,6 +21,8 @@ class CutOutlines:
     points: Floats
     stops: Integers
     closing: int
+    parts: float = 1.0e4
+    """To how many parts of a metre they are told."""
 
     def _runs(self, first: int, last: int) -> tuple[Floats, ...]:
         bounds = [0, *self.stops.tolist()]

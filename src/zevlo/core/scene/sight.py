@@ -204,8 +204,8 @@ def draw_sight(
 
 
 def packed(outlines: CutOutlines) -> tuple[Outlines, Outlines]:
-    """The outlines that close and the open lines, to a tenth of a millimetre."""
-    numbers = rounded(outlines.points, TENTH_MM).tolist()
+    """The outlines that close and the open lines, as finely as they are told."""
+    numbers = rounded(outlines.points, outlines.parts).tolist()
     stops = (2 * outlines.stops).tolist()
     half = stops[outlines.closing - 1] if outlines.closing else 0
     opening = [stop - half for stop in stops[outlines.closing :]]
@@ -215,7 +215,7 @@ def packed(outlines: CutOutlines) -> tuple[Outlines, Outlines]:
     )
 
 
-def thin_lines(lines: Floats) -> Polyline:
-    """Thin lines (n, 2, 2) in one list, four numbers each, to a millimetre."""
-    flat: Polyline = rounded(lines, MM).tolist()
+def thin_lines(lines: Floats, scale: float = 1.0) -> Polyline:
+    """Thin lines (n, 2, 2) in one list, four numbers each, to a millimetre; finer by ``scale`` in a small set."""
+    flat: Polyline = rounded(lines, MM * 10.0 ** np.ceil(-np.log10(scale))).tolist()
     return flat

@@ -123,18 +123,19 @@ def _turn(deg: float) -> Floats:
 
 
 def sweep_profile(sweep: Sweep) -> Floats:
-    """Side view of a sweep (n, 2): back from the middle of its floor, and height. A fifth of a millimetre of paper
-    lies over the floor, so that it hides it."""
+    """Side view of a sweep (n, 2): back from the middle of its floor, and height. The paper lies a little over the
+    floor, so that it hides it."""
     arc = np.linspace(0.0, pi / 2.0, _BEND_STEPS + 1)
     half, r = sweep.floor_m / 2.0, sweep.bend_m
     bend = np.stack([half + r * np.sin(arc), r - r * np.cos(arc)], axis=1)
     ends = [[-half, 0.0]], bend, [[half + r, sweep.back_m]] if sweep.back_m > r else np.zeros((0, 2))
-    profile: Floats = np.concatenate(ends) + np.array([0.0, SHEET_M])
+    profile: Floats = np.concatenate(ends) + np.array([0.0, SHEET_SHARE * sweep.width_m])
     return profile
 
 
-SHEET_M = 0.002
-"""How high a sweep's sheet lies above the floor it is put on: less and the two would flicker when drawn."""
+SHEET_SHARE = 2.0e-4
+"""How high a sweep's sheet lies above the floor it is put on, as a share of its width: less and the two would flicker
+when drawn, more and it would hide the foot of a ring's dish that stands on it."""
 
 
 def _sweep(sweep: Sweep) -> Shape:
@@ -322,17 +323,20 @@ SWEEP_OVER_SUBJECT = 4.0
 """How many times wider than its subject a sweep is, so that it fills the frame (common practice, no source)."""
 
 
-def sweep_under(subject: Floats, viewer: tuple[float, float], name: str, mark: str = "") -> Sweep:
+def sweep_under(
+    subject: Floats, viewer: tuple[float, float], name: str, mark: str = "", floor_z: float | None = None
+) -> Sweep:
     """A sweep under a subject's box (2, 3), open towards a viewer in plan, as wide, deep and high as its frame needs.
 
-    What is smaller than a finger's breadth, or larger than a lorry, gets the smallest or largest there is.
+    What is smaller than a finger's breadth, or larger than a lorry, gets the smallest or largest there is. ``floor_z``:
+    the height it lies at, where that is not the subject's lowest.
     """
     middle = subject.mean(axis=0)
     size = float(np.clip(np.linalg.norm((subject[1] - subject[0])[:2]), 0.03, 12.0))
     tall = float(np.clip(subject[1, 2] - subject[0, 2], 0.01, 12.0))
     width, back = SWEEP_OVER_SUBJECT * size, max(2.5 * size, 2.5 * tall)
     width, floor, bend, back = (round(side, 3) for side in (width, 3.0 * size, 0.8 * size, back))
-    x, y, z = middle[0], middle[1], subject[0, 2]
+    x, y, z = middle[0], middle[1], subject[0, 2] if floor_z is None else floor_z
     made = Sweep(name=name, id=f"Sweep {mark}" if mark else name, at=(float(x), float(y), float(z)), width_m=width,
                  floor_m=floor, bend_m=bend, back_m=max(back, bend))  # fmt: skip
     return Sweep.model_validate(facing(made, *viewer).model_dump())

@@ -9,7 +9,7 @@ import numpy as np
 
 from zevlo.core.scene.beyond import crease_edges, visible_beyond
 from zevlo.core.scene.body import body_box, has_ground
-from zevlo.core.scene.cut import CutIndex, DrawingPlane, cut_outlines, elevation_plane, index_for_cuts
+from zevlo.core.scene.cut import CUT_DRAWN_TO_M, CutIndex, DrawingPlane, cut_outlines, elevation_plane, index_for_cuts
 from zevlo.core.scene.floor import floor_under
 from zevlo.core.scene.lifting import cut_away_above
 from zevlo.core.scene.model import Floats, Integers, SetModel, with_all_below
@@ -99,7 +99,7 @@ class WorkingSet:
     def cut(self, plane: DrawingPlane) -> CutOutlines:
         """What a plane cuts. The last few are kept: while only lens or focus change, the section stays."""
         key = plane.frame.tobytes()
-        found = self._last_cuts.pop(key, None) or cut_outlines(self.cut_index, plane)
+        found = self._last_cuts.pop(key, None) or cut_outlines(self.cut_index, plane, CUT_DRAWN_TO_M * self.scale)
         self._last_cuts[key] = found
         while len(self._last_cuts) > KEPT_CUTS:
             self._last_cuts.pop(next(iter(self._last_cuts)))
@@ -115,6 +115,13 @@ class WorkingSet:
             if float((whole[1] - whole[0]).max()) < SMALL_M:
                 return whole
         return body_box(self.model)
+
+    @cached_property
+    def scale(self) -> float:
+        """1 for a room or a building; of a thing on a table its share of the smallest room. Lengths that are next to
+        nothing in a room are so much of a ring."""
+        low, high = self.body
+        return float(np.clip((high - low).max() / SMALL_M, 1.0e-3, 1.0))
 
     @cached_property
     def things_stand_on(self) -> float | None:
@@ -141,7 +148,7 @@ class WorkingSet:
         return self.floor_under(np.array([x, y, self.bounds[1, 2] + 1.0])) if found is None else found
 
     def beyond(self, plane: DrawingPlane, depth: float, within: Floats | None = None) -> Floats:
-        return visible_beyond(self.creases, self.rays, plane, depth, within)
+        return visible_beyond(self.creases, self.rays, plane, depth, within, self.scale)
 
     def elevation(self, within: Floats) -> Floats:
         """Lines (n, 2, 2), x and height, of the edges seen from the south inside a box ``within`` (2, 3)."""

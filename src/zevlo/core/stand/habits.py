@@ -78,7 +78,8 @@ class Habits(Settings):
     lens_m: Height = 5.5 * FOOT_M
     aim_m: Height | None = 3.0 * FOOT_M
     stays_above_floor: bool = False
-    step_m: float = Field(0.1, ge=0.001, le=10.0)
+    step_m: float | None = Field(None, ge=0.0001, le=10.0)
+    """One move of a grip; null: as the set's size has it."""
     step_deg: float = Field(1.0, ge=0.01, le=90.0)
     marks: tuple[Mark, ...] = Field((), max_length=30)
     """Own marks beside the named heights."""
