@@ -79,9 +79,9 @@ def _dragging(page: Page) -> tuple[float, float, float]:
         rates.append([_rate(times) for times in page.evaluate(REDRAWN, [WEDGE, SIGHT, start, end])])
         page.mouse.move(*end)
         page.mouse.up()
-        page.wait_for_timeout(800)
+        _settled(page)
         page.keyboard.press("Control+z")
-        page.wait_for_timeout(1500)
+        _settled(page)
     plan, section = np.median(np.array(rates), axis=0).tolist()
     return plan, section, bare
 
@@ -103,8 +103,14 @@ def _opened(playwright: Playwright, address: str, path: str, more: list[str]) ->
     page = browser.new_page(viewport={"width": 1280, "height": 800}, base_url=address)
     page.goto(path)
     page.wait_for_selector("[data-instrument=Stand]", timeout=120_000)
-    page.wait_for_timeout(5000)
+    _settled(page)
     return browser, page
+
+
+def _settled(page: Page) -> None:
+    """All that was set going has come to rest, as the desk tells it."""
+    page.evaluate("() => new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(done)))")
+    page.wait_for_selector("html[data-settled=true]", state="attached", timeout=60_000)
 
 
 def desk() -> list[Row]:
@@ -128,7 +134,6 @@ def desk() -> list[Row]:
             least = [_timed(client, "/api/offer") for _ in range(9)]
             cut = [_timed(client, f"/api/projects/{project}/plan?height={1.2 + n / 1000}&thin=false") for n in range(9)]
         browser, page = _opened(playwright, address, frame, NO_FINDER)
-        page.wait_for_timeout(4000)
         found = [_search(page, word) for word in ("window", "teapot", "wheel 28", "window", "teapot")]
         browser.close()
     a, b, c, d = (float(np.median(one)) for one in (listed, cut, found, least))
@@ -159,7 +164,7 @@ def _search(page: Page, words: str) -> float:
     """From the last letter to the narrowed list, as the page's own clock tells it."""
     field = page.get_by_role("textbox", name="Find a shot")
     field.fill(words[:-1])
-    page.wait_for_timeout(500)
+    _settled(page)
     spent = page.evaluate(
         """(words) => {
           const field = document.querySelector('input[aria-label="Find a shot"]');

@@ -49,7 +49,7 @@ def hills(count: int) -> bytes:
     return scene.export(file_type="glb")
 
 
-def _peak(path: Path) -> tuple[float, float]:
+def peak_of(path: Path) -> tuple[float, float]:
     told = subprocess.run([sys.executable, "-c", PEAK, str(path)], check=True, capture_output=True, text=True).stdout
     memory, seconds = json.loads(told.splitlines()[-1])
     return float(memory), float(seconds)
@@ -61,8 +61,8 @@ def large() -> list[Row]:
         path, small = Path(folder) / "hills.glb", Path(folder) / "box.glb"
         small.write_bytes(trimesh.Scene([trimesh.creation.box()]).export(file_type="glb"))
         path.write_bytes(hills(TRIANGLES))
-        empty, _ = _peak(small)
-        peak, seconds = _peak(path)
+        empty, _ = peak_of(small)
+        peak, seconds = peak_of(path)
         with take_in(path, path.name, 2 * 1024**3) as taken:
             with taken.arrays.open("rb") as file:
                 read = unpack_set(file)

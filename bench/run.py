@@ -17,9 +17,11 @@ import numpy as np
 import trimesh
 
 from desk import desk
+from foreign import foreign
 from large import large
 from many import many
 from serving import served
+from set_room import set_room
 from zevlo.core.scene.cut import plan_plane
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot import Shot
@@ -227,6 +229,8 @@ def main() -> int:
         "desk": desk,
         "imports": imports,
         "large": large,
+        "foreign": foreign,
+        "set_room": set_room,
         "many": many,
         "proof": proof,
     }

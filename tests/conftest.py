@@ -19,6 +19,7 @@ from collections.abc import Iterator
 from contextlib import contextmanager, suppress
 from dataclasses import dataclass
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 import numpy as np
 import psycopg
@@ -32,6 +33,9 @@ from zevlo.files.summary import in_world
 from zevlo.settings import ROOT, Settings
 from zevlo.store import cluster
 from zevlo.store.database import engine_for, migrate
+
+if TYPE_CHECKING:
+    from zevlo.api.sets import SetShelf
 
 # The page itself is composited without a graphics card: drawn by a simulated one, it changes twice a second only.
 CHROMIUM = [
@@ -202,6 +206,28 @@ def rehearsed() -> None:
     rehearse()
 
 
+DEMO_SETS: dict[str, dict[object, object]] = {}
+"""What a shelf of sets has worked out of the demonstration as it comes: the same in each copy of the template."""
+
+
+def _put_demo_on(shelf: SetShelf) -> None:
+    """The demonstration's set is unpacked once in a process, not for each test; only what holds for any copy is kept."""
+    from sqlalchemy import select
+
+    from zevlo.api.sets import standing
+    from zevlo.store.database import transaction
+    from zevlo.store.tables import Project
+
+    if not DEMO_SETS:
+        with transaction(shelf._engine) as session:
+            project = session.scalars(select(Project)).one()
+            stands, height = standing(project), project.plan_height
+        _ = shelf.ready(stands).edges, shelf.plan(stands, height)
+        DEMO_SETS.update({name: dict(getattr(shelf, name)) for name in ("_read", "_models", "_working", "_plans")})
+    for name, kept in DEMO_SETS.items():
+        getattr(shelf, name).update(kept)
+
+
 @pytest.fixture
 def served(demo_database: str, rehearsed: None) -> Iterator[Served]:
     """A server of a test's own, on a database as ./zevlo start makes it."""
@@ -212,6 +238,7 @@ def served(demo_database: str, rehearsed: None) -> Iterator[Served]:
 
     port = cluster.free_port()
     app = create_app(settings_for(demo_database, port, upload_mb=8))
+    _put_demo_on(app.state.desk.shelf)
     server = uvicorn.Server(uvicorn.Config(app, port=port, **SERVING))
     thread = threading.Thread(target=server.run)
     thread.start()

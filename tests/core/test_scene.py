@@ -6,7 +6,7 @@ import shapely
 import trimesh
 from tests.conftest import set_of, slab
 
-from zevlo.core.scene.beyond import crease_edges
+from zevlo.core.scene.beyond import edges_of
 from zevlo.core.scene.cut import cut_outlines, cut_segments, index_for_cuts, plan_plane, section_plane
 from zevlo.core.scene.outline import chain
 from zevlo.core.scene.rays import RayScene
@@ -175,11 +175,49 @@ def test_the_floor_of_a_slope_is_found_everywhere_on_and_between_its_corners():
         assert found == pytest.approx(wanted, abs=1e-9)
 
 
-def test_creases_of_a_box_and_a_ball():
-    box = slab((0, 0, 0), (1, 1, 1))
-    assert len(crease_edges(np.asarray(box.vertices), np.asarray(box.faces, dtype=np.int32))) == 12
-    ball = trimesh.creation.icosphere(subdivisions=3)
-    assert len(crease_edges(np.asarray(ball.vertices), np.asarray(ball.faces, dtype=np.int32))) == 0
+WAYS = [np.array(way) / np.linalg.norm(way) for way in ([0, 0, 1], [1, 0, 0], [0.3, -0.8, 0.0], [-0.5, 0.4, 0.7])]
+
+
+def _edges(mesh):
+    return edges_of(np.asarray(mesh.vertices), np.asarray(mesh.faces, dtype=np.int32))
+
+
+@pytest.mark.parametrize("way", WAYS, ids=str)
+def test_edges_seen_of_a_box_a_ball_and_a_dented_ground(way):
+    assert len(_edges(slab((0, 0, 0), (1, 1, 1))).seen_from(way)) == 12, "no diagonal of a flat face"
+    ball = _edges(trimesh.creation.icosphere(subdivisions=4))
+    assert len(ball.creases) == 0
+    outline = ball.seen_from(way)
+    assert np.abs(outline @ way).max() < 0.1, "where it turns away"
+    across = np.linalg.norm(outline - (outline @ way)[..., None] * way, axis=2)
+    assert across.min() > 0.99
+    x, y = np.meshgrid(np.linspace(-5, 5, 21), np.linspace(-5, 5, 21))
+    points = np.c_[x.ravel(), y.ravel(), 0.0005 * np.random.default_rng(3).normal(size=x.size)]
+    at = np.arange(x.size).reshape(x.shape)
+    a, b, c, d = at[:-1, :-1].ravel(), at[:-1, 1:].ravel(), at[1:, 1:].ravel(), at[1:, :-1].ravel()
+    ground = trimesh.Trimesh(points, np.vstack([np.c_[a, b, c], np.c_[a, c, d]]), process=False)
+    assert len(_edges(ground).seen_from(way)) == 80, "its border alone"
+
+
+def test_a_ball_and_a_lying_bottle_are_drawn_where_the_cut_misses_them():
+    ball = trimesh.creation.icosphere(subdivisions=4, radius=0.5).apply_translation((0, 0, 0.5))
+    bottle = trimesh.creation.cylinder(0.1, 1.0, sections=48)
+    bottle.apply_transform(trimesh.transformations.rotation_matrix(np.pi / 2, [0, 1, 0])).apply_translation((2, 0, 0.1))
+    working = WorkingSet(set_of(GROUND, ball, bottle))
+    lines = working.beyond(plan_plane(2.0), 5.0)
+    round_it = lines[np.linalg.norm(lines, axis=2).max(axis=1) < 0.6]
+    assert np.linalg.norm(round_it, axis=2).min() > 0.49
+    around = np.sort(np.arctan2(round_it[:, :, 1], round_it[:, :, 0]).ravel())
+    assert np.degrees(np.diff(around)).max() < 6.0, "all round it"
+    along = lines[(np.abs(lines[:, :, 1]) < 0.11).all(axis=1) & (lines[:, :, 0] > 1.4).all(axis=1)]
+    for side in (-0.1, 0.1):
+        own = along[np.abs(along[:, :, 1] - side).max(axis=1) < 0.004]
+        assert np.ptp(own[:, :, 0]) == pytest.approx(1.0, abs=0.01)
+
+
+def test_a_cube_has_twelve_creases_and_a_ball_none():
+    assert len(_edges(slab((0, 0, 0), (1, 1, 1))).creases) == 12
+    assert len(_edges(trimesh.creation.icosphere(subdivisions=3)).creases) == 0
 
 
 def test_what_is_hidden_from_the_reader_is_not_drawn():

@@ -14,6 +14,7 @@ from tests.desk.hands import (
     open_demo,
     paper_place,
     settled,
+    shots,
     stands_at,
     undo,
 )
@@ -216,3 +217,18 @@ def test_a_refused_file_says_why_and_a_large_one_can_be_given_up(page, api, tmp_
     expect(page.get_by_role("alert")).to_contain_text("broken.usda was not taken in")
     page.get_by_role("button", name="Put away").click()
     assert len(api.get("/api/projects").json()["projects"]) == before
+
+
+def test_a_shot_is_made_of_what_the_set_room_sees(page, api, room):
+    before = len(shots(api, room))
+    scout = page.get_by_role("application", name="Scout view of the set")
+    scout.focus()
+    page.keyboard.press("ArrowUp")
+    settled(page)
+    page.get_by_role("button", name="New shot of this view").click()
+    expect(page.get_by_role("button", name=re.compile(rf"^Shot {before + 1}, "))).to_have_attribute(
+        "aria-current", "true"
+    )
+    assert len(shots(api, room)) == before + 1
+    page.get_by_role("button", name="Undo: ").click()
+    expect(page.get_by_role("button", name=re.compile(rf"^Shot {before + 1}, "))).to_have_count(0)

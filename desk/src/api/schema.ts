@@ -3585,6 +3585,8 @@ export interface components {
                 number,
                 number
             ];
+            /** Here */
+            here: boolean;
         };
         /**
          * StandInMove

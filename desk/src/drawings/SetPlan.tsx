@@ -132,6 +132,7 @@ export function SetPlan(p: Props) {
           {!drawing && project.stand_in_marks.map((mark, n) => {
             const at: Point = [project.stand_ins[n]!.at[0], project.stand_ins[n]!.at[1]];
             const on = n === p.chosenStandIn;
+            if (!on && !mark.here) return null;
             const [x, y] = eye.at(at[0] + (on ? by[0] : 0), at[1] + (on ? by[1] : 0));
             return (
               <g key={n} onPointerDownCapture={() => p.chooseStandIn(n)}>

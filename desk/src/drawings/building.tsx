@@ -35,12 +35,13 @@ export function RoomNames({ eye, project }: { eye: Eye; project: Project }) {
   );
 }
 
-/** Stand-ins seen from above, as broken outlines. */
+/** Stand-ins on the level of the plan, and the chosen one, seen from above as broken outlines. */
 export function StandInOutlines({ eye, project, chosen, by }: { eye: Eye; project: Project; chosen?: number | null; by?: Point }) {
   return (
     <g pointerEvents="none" fill="none" stroke={ink} strokeDasharray="4 3">
       {project.stand_in_marks.map((mark, n) => {
         const on = n === chosen;
+        if (!on && !mark.here) return null;
         const shift = on && by ? by : [0, 0];
         const outline = mark.outline.map(([x, y]) => [x + shift[0]!, y + shift[1]!]);
         return <path key={n} d={path(eye, outline.flat(), true)} stroke={on ? spruce : ink} strokeWidth={on ? 1.8 : 0.9} />;

@@ -93,7 +93,7 @@ export function ProjectDesk({ id, place, go }: { id: string; place: Place; go: (
         </Right>
       </Top>
       <Middle>
-        {place.room === "set" && <SetRoom project={project} />}
+        {place.room === "set" && <SetRoom project={project} toShot={(thing) => go({ project: id, room: "frame", thing })} />}
         {place.room === "frame" && <FrameRoom project={project} chosen={place.thing} choose={(thing, replace) => go({ project: id, room: "frame", thing }, replace)} toLab={() => go({ project: id, room: "lab", thing: null })} />}
         {place.room === "lab" && <LabRoom project={project} chosen={place.thing} choose={(thing) => go({ project: id, room: "lab", thing })} toShot={(thing) => go({ project: id, room: "frame", thing })} />}
       </Middle>

@@ -33,6 +33,8 @@ class StandInMark(Message):
 
     outline: list[tuple[float, float]]
     front: tuple[float, float]
+    here: bool
+    """Whether it stands on the level the plan is cut on."""
 
 
 class ProjectOut(Message):

@@ -19,10 +19,10 @@ from zevlo.api.shot_views import around, lens_line, seen_of, shots_out
 from zevlo.core.light.setup import LightSetup, toward_sun
 from zevlo.core.optics.back import cut_back
 from zevlo.core.scene.arrangement import Arrangement
-from zevlo.core.scene.levels import Room, level_at, mark_in, signed_area
+from zevlo.core.scene.levels import Level, Places, Room, level_at, mark_in, signed_area
 from zevlo.core.scene.placing import Placing, matrix_of
 from zevlo.core.scene.ruler import ruler_for, usual_step
-from zevlo.core.scene.stand_ins import footprint, front_of
+from zevlo.core.scene.stand_ins import StandIn, footprint, front_of
 from zevlo.core.shot import Shot
 from zevlo.core.shows import shown
 from zevlo.core.stand.habits import by_size, is_small
@@ -196,7 +196,7 @@ def project_out(session: Session, project: Project) -> ProjectOut:
         places=places,
         room_marks=[_room_mark(room) for room in places.rooms],
         stand_ins=list(stand_ins),
-        stand_in_marks=[StandInMark(outline=footprint(one).tolist(), front=front_of(one)) for one in stand_ins],
+        stand_in_marks=[_stand_in_mark(one, places, level) for one in stand_ins],
         site=site_of(project),
         habits=habits,
         step_m=habits.step_m or usual_step(the_set.ruler),
@@ -223,6 +223,12 @@ def shots_only(session: Session, project: Project) -> ShotsOut:
         undo_at=undo.seq,
         redo_at=redo.seq,
     )
+
+
+def _stand_in_mark(one: StandIn, places: Places, cut_on: Level | None) -> StandInMark:
+    own = level_at(places, one.at[2])
+    here = own is None or cut_on is None or own.name == cut_on.name
+    return StandInMark(outline=footprint(one).tolist(), front=front_of(one), here=here)
 
 
 def _room_mark(room: Room) -> RoomMark:

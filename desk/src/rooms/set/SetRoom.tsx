@@ -40,7 +40,7 @@ const middleLine = (project: Project): Line => {
 };
 
 /** The set: how it stands, its parts, levels and rooms, north, stand-ins, and what is worth a look. */
-export function SetRoom({ project }: { project: Project }) {
+export function SetRoom({ project, toShot }: { project: Project; toShot: (shot: string) => void }) {
   const length = useLength();
   const say = useSay();
   const live = useLive();
@@ -155,6 +155,12 @@ export function SetRoom({ project }: { project: Project }) {
   const picture = scout.answer && { view: scout.answer.view, projection: scout.answer.projection, ratio, guides: [] };
   const one = (name: string) => ({ name, open: open === name, onOpen: (is: boolean) => setOpen(is ? name : "") });
   const stand = scout.answer?.scout.stand;
+  const shoot = () => {
+    const view = scout.answer?.scout;
+    if (!view) return;
+    const id = newId();
+    write.mutate(() => told(http.POST("/api/projects/{key}/shots", { ...key, body: { id, how: { kind: "from_scout", scout: view }, after: null } })), { onSuccess: () => toShot(id) });
+  };
   return (
     <Room style={{ gridTemplateColumns: `${treeWidth}px minmax(0, 1fr) ${sideWidth}px` }}>
       <PartsTree project={project} chosen={part} choose={setPart} picking={picking} setPicking={setPicking} onLift={(change) => patch((now) => ({ lifted: change(now.lifted) }))}
@@ -167,6 +173,7 @@ export function SetRoom({ project }: { project: Project }) {
         <Strip>
           <FilmButton aria-label="Show all of the set (Home)" onPress={showAll}>Show all</FilmButton>
           {chosenPart && <FilmButton aria-label="Go to the chosen part (Shift Home)" onPress={() => goTo(chosenPart)}>Go to it</FilmButton>}
+          <FilmButton isDisabled={!scout.answer} onPress={shoot}>New shot of this view</FilmButton>
           <span>{drawing ? "Press at the room's corners: they catch on cut walls. Enter closes it, Backspace takes one back"
             : levelling ? "Press on a floor in the section; Esc leaves it"
             : putting ? "Press on the surface it is to stand on; Esc leaves it"

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+
 import numpy as np
 from numpy.typing import NDArray
 
@@ -10,6 +12,11 @@ from zevlo.core.scene.model import Floats, Integers
 from zevlo.core.scene.rays import RayScene
 
 CREASE_DEG = 28.0
+FLAT = 1.0 - 1.0e-7
+"""Cosine of the least turn that makes an edge: triangles of one flat face make none."""
+EDGE_ON = 0.02
+"""Faces turned from the reader by less than one degree more or less than a right angle count as seen edge on."""
+MOST_WITH_OUTLINE = 1_000_000
 PIECE_M = 0.12
 MAX_PIECES = 120_000
 _ASIDE_M = 4.0e-3
@@ -29,10 +36,34 @@ def _position_ids(vertices: Floats) -> NDArray[np.int64]:
     return ids
 
 
-def crease_edges(vertices: Floats, faces: Integers, crease_deg: float = CREASE_DEG) -> Floats:
-    """Edges (E, 2, 3) where the surface ends or turns by more than ``crease_deg``; none of no surface."""
+@dataclass(frozen=True)
+class Edges:
+    """The edges of a surface: ``creases`` (E, 2, 3), drawn from wherever one looks; and those it bends gently at, which
+    are its outline from somewhere: numbers of their ``ends`` (S, 2) and of the faces at their ``sides`` (S, 2)."""
+
+    creases: Floats
+    vertices: Floats
+    normals: NDArray[np.float32]
+    ends: Integers
+    sides: Integers
+
+    def seen_from(self, toward: Floats) -> Floats:
+        """Edges (n, 2, 3) a reader sees from far off: creases, and where the surface turns away. ``toward`` (3,): unit
+        vector to the reader."""
+        facing = self.normals @ toward.astype(np.float32)
+        side = np.sign(np.where(np.abs(facing) < EDGE_ON, 0.0, facing))[self.sides]
+        turns: Floats = self.vertices[self.ends[side[:, 0] != side[:, 1]]]
+        return np.concatenate([self.creases, turns])
+
+
+def edges_of(vertices: Floats, faces: Integers, crease_deg: float = CREASE_DEG) -> Edges:
+    """Edges where the surface ends or turns by more than ``crease_deg``, and the gentle ones; none of no surface.
+
+    A surface of millions of faces is drawn by its creases alone.
+    """
+    nothing = np.zeros((0, 2), dtype=np.int32)
     if len(faces) == 0:
-        return np.zeros((0, 2, 3))
+        return Edges(np.zeros((0, 2, 3)), vertices, np.zeros((0, 3), dtype=np.float32), nothing, nothing)
     corners = vertices[faces]
     normal = np.cross(corners[:, 1] - corners[:, 0], corners[:, 2] - corners[:, 0])
     size = np.linalg.norm(normal, axis=1)
@@ -47,13 +78,17 @@ def crease_edges(vertices: Floats, faces: Integers, crease_deg: float = CREASE_D
     sorted_key = key[order]
     first = np.flatnonzero(np.r_[True, sorted_key[1:] != sorted_key[:-1]])
     count = np.diff(np.r_[first, len(sorted_key)])
-    owner = np.repeat(np.arange(len(faces)), 3)[order]
+    owner = np.repeat(np.arange(len(faces), dtype=np.int32), 3)[order]
     sharp = count != 2
     pair = first[~sharp]
     turned = np.einsum("ij,ij->i", normal[owner[pair]], normal[owner[pair + 1]])
     sharp[~sharp] = turned < np.cos(np.radians(crease_deg))
-    edges: Floats = vertices[where[order[first[sharp]]]]
-    return edges
+    creases: Floats = vertices[where[order[first[sharp]]]]
+    gentle = pair[(turned >= np.cos(np.radians(crease_deg))) & (turned < FLAT)]
+    if len(faces) > MOST_WITH_OUTLINE:
+        gentle = gentle[:0]
+    sides = np.stack([owner[gentle], owner[gentle + 1]], axis=1)
+    return Edges(creases, vertices, normal.astype(np.float32), where[order[gentle]].astype(np.int32), sides)
 
 
 def visible_beyond(

@@ -7,7 +7,7 @@ from functools import cached_property
 
 import numpy as np
 
-from zevlo.core.scene.beyond import crease_edges, visible_beyond
+from zevlo.core.scene.beyond import Edges, edges_of, visible_beyond
 from zevlo.core.scene.body import body_box, has_ground
 from zevlo.core.scene.cut import CUT_DRAWN_TO_M, CutIndex, DrawingPlane, cut_outlines, elevation_plane, index_for_cuts
 from zevlo.core.scene.floor import floor_under
@@ -80,8 +80,8 @@ class WorkingSet:
         return index_for_cuts(self.vertices, self.faces)
 
     @cached_property
-    def creases(self) -> Floats:
-        return crease_edges(self.vertices, self.faces)
+    def edges(self) -> Edges:
+        return edges_of(self.vertices, self.faces)
 
     @cached_property
     def bounds(self) -> Floats:
@@ -148,7 +148,7 @@ class WorkingSet:
         return self.floor_under(np.array([x, y, self.bounds[1, 2] + 1.0])) if found is None else found
 
     def beyond(self, plane: DrawingPlane, depth: float, within: Floats | None = None) -> Floats:
-        return visible_beyond(self.creases, self.rays, plane, depth, within, self.scale)
+        return visible_beyond(self.edges.seen_from(plane.toward), self.rays, plane, depth, within, self.scale)
 
     def elevation(self, within: Floats) -> Floats:
         """Lines (n, 2, 2), x and height, of the edges seen from the south inside a box ``within`` (2, 3)."""
