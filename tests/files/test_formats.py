@@ -334,6 +334,13 @@ def _beyond_usd(counts, corners):
     return made.GetRootLayer().ExportToString().encode()
 
 
+def _of_a_later_day():
+    """Its list of files says that a zip of version 25.5 is needed to unpack them."""
+    listed = shed.obj_zip()
+    at = listed.index(b"PK\x01\x02") + 6
+    return listed[:at] + b"\xff" + listed[at + 1 :]
+
+
 STL = shed.scene(1000).export(file_type="stl")
 PLY = shed.scene().to_mesh().export(file_type="ply")
 HOSTILE = {
@@ -349,6 +356,7 @@ HOSTILE = {
     "archive in archive": (shed.zipped({"b.zip": shed.zipped({"a.obj": b"v 0 0 0"})}), "a.zip", "another archive"),
     "archive without a model": (shed.zipped({"a.txt": b"hello"}), "a.zip", "no model in the archive"),
     "cut off archive": (shed.obj_zip()[:-60], "a.zip", "broken or cut off"),
+    "archive of a later day": (_of_a_later_day(), "a.zip", "broken or cut off"),
     "too many files": (shed.zipped({f"{n}.txt": b"" for n in range(5001)}), "a.zip", "up to 5000"),
     "cut off STL": (STL[:-30], "a.stl", "cut off"),
     "STL that claims the moon": (STL[:80] + (2**31).to_bytes(4, "little") + STL[84:], "a.stl", "cut off"),

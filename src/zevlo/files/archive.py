@@ -14,6 +14,8 @@ MODEL_ENDINGS = (".ifc", ".usdz", ".usdc", ".usda", ".usd", ".glb", ".gltf", ".o
 """Read from an archive, in this order where there are several kinds."""
 _SMALL = 1024 * 1024
 _READ = 1024 * 1024
+NO_ARCHIVE = (zipfile.BadZipFile, OSError, ValueError, NotImplementedError)
+"""What the library says of a file that is no archive, or one made by rules of a later day."""
 
 
 def unpack(path: Path, folder: Path) -> Arrival:
@@ -23,7 +25,7 @@ def unpack(path: Path, folder: Path) -> Arrival:
     """
     try:
         archive = zipfile.ZipFile(path)
-    except (zipfile.BadZipFile, OSError, ValueError):
+    except NO_ARCHIVE:
         raise CannotRead("The archive is broken or cut off. Make it again.") from None
     folder.mkdir()
     with archive:

@@ -75,7 +75,7 @@ def _is_usdz(path: Path) -> bool:
     try:
         with zipfile.ZipFile(path) as opened:
             entries = opened.infolist()
-    except (zipfile.BadZipFile, OSError, ValueError):
+    except archive.NO_ARCHIVE:
         return False
     first = entries[0] if entries else None
     return first is not None and first.compress_type == zipfile.ZIP_STORED and first.filename.lower().endswith(
