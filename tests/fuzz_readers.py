@@ -27,6 +27,7 @@ import trimesh
 from tests.files import shed
 from tests.files.test_formats import WRITTEN
 from zevlo.files.arrays import pack_set
+from zevlo.files.door import Limits, why_it_ended
 from zevlo.files.reading import Arrival, unheard
 from zevlo.files.recognise import read_model
 from zevlo.files.refusal import CannotRead
@@ -34,6 +35,7 @@ from zevlo.files.summary import summary_of
 from zevlo.files.view import origin_of, view_files
 
 SECONDS, MEMORY = 30, 3 * 1024**3
+CRASHED = "crashed, and told so"
 NUMBERS = [b"0", b"-1", b"1e308", b"-1e308", b"1e-320", b"nan", b"inf", b"65536", b"4294967296", b"99999999999999999999",
            b"0.5", b"", b"null", b"true", b"[]", b"{}", b'"x"', b"\xff", b"\0", b"\xed\xa0\x80"]  # fmt: skip
 UNCLEAR = re.compile(
@@ -147,7 +149,12 @@ def outcome(path: Path, name: str, folder: Path) -> str:
         time.sleep(0.002)
     words = os.read(told, 5000).decode()
     os.close(told)
-    return words or f"killed by {signal.Signals(os.WTERMSIG(status)).name if os.WIFSIGNALED(status) else status}"
+    if not words and os.WIFSIGNALED(status):
+        # A library that crashes takes its process with it; what the artist is told then is the door's to say.
+        told_by_door = why_it_ended(-os.WTERMSIG(status), "", Limits(SECONDS, MEMORY, MEMORY))
+        crash = "unclear words" if UNCLEAR.search(told_by_door) else CRASHED
+        return f"{crash}: {signal.Signals(os.WTERMSIG(status)).name}"
+    return words or f"ended with {status}"
 
 
 def main() -> int:
@@ -177,7 +184,7 @@ def main() -> int:
             path = Path(folder) / "came"
             path.write_bytes(wrong)
             words = outcome(path, file, Path(folder))
-        counts["ok" if words == "ok" else "refused" if words == "refused" else "unclear"] += 1
+        counts[words if words in ("ok", "refused") else CRASHED if words.startswith(CRASHED) else "unclear"] += 1
         if words not in ("ok", "refused"):
             kind = f"{name}: {words}"
             key = re.sub(r"\d+|'[^']*'", "…", kind)

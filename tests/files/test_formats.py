@@ -381,6 +381,7 @@ HOSTILE = {
     "stage that does not add up": (_beyond_usd([4, 4], [0, 1, 2]), "a.usda", "do not add up"),
     "empty stage": (b"#usda 1.0\n", "a.usda", "no surfaces"),
     "IFC of nothing": (b"ISO-10303-21;\nHEADER;\nENDSEC;\nDATA;\nENDSEC;\nEND-ISO-10303-21;\n", "a.ifc", "broken"),
+    "IFC with a number twice": (shed.ifc().replace(b"\n#12=", b"\n#11="), "a.ifc", "one number"),
     "cut off IFC": (shed.ifc()[:900], "a.ifc", "broken|no surfaces"),
 }  # fmt: skip
 

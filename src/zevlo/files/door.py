@@ -162,7 +162,7 @@ def _watch(what: list[str], room: Path, limits: Limits, progress: Progress, stop
     if refusal is not None:
         raise CannotRead(refusal)
     if code != 0:
-        raise CannotRead(_why(code, trouble.read_bytes()[-_TROUBLE_KEPT:].decode("utf-8", "replace"), limits))
+        raise CannotRead(why_it_ended(code, trouble.read_bytes()[-_TROUBLE_KEPT:].decode("utf-8", "replace"), limits))
 
 
 def _written(room: Path) -> int:
@@ -173,7 +173,8 @@ def _too_much_written(limit: int) -> str:
     return f"The model unpacks to more than {limit / 1024**3:.0f} GB. Simplify it first."
 
 
-def _why(code: int, trouble: str, limits: Limits) -> str:
+def why_it_ended(code: int, trouble: str, limits: Limits) -> str:
+    """Why a reader ended with a code that is not zero, in the artist's words; ``trouble`` is what it printed."""
     if "MemoryError" in trouble or "bad_alloc" in trouble or "Cannot allocate" in trouble or code == -signal.SIGKILL:
         return f"The model needs more than {limits.memory / 1024**3:.1f} GB to read. Simplify it first."
     if code == -signal.SIGXCPU:

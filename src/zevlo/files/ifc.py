@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+import mmap
 import multiprocessing
+import re
 from contextlib import suppress
 from math import atan2, degrees
+from pathlib import Path
 from typing import Any
 
 import ifcopenshell
@@ -25,9 +28,26 @@ from zevlo.files.textures import Color, linear
 _LEFT_OUT = ("IfcOpeningElement", "IfcSpace", "IfcAnnotation", "IfcGrid", "IfcVirtualElement")
 
 
+_INSTANCE = re.compile(rb"^[ \t]*#(\d{1,18})[ \t]*=", re.MULTILINE)
+"""Where a line of a STEP file says which number an entity has (ISO 10303-21, 11.2)."""
+
+
+def _check_numbers(path: Path) -> None:
+    """Refuse a file in which two entities have one number: the library takes one for the other and crashes."""
+    if path.stat().st_size == 0:
+        return
+    with path.open("rb") as file, mmap.mmap(file.fileno(), 0, access=mmap.ACCESS_READ) as raw:
+        numbers = np.fromiter((int(found[1]) for found in _INSTANCE.finditer(raw)), dtype=np.int64)
+    numbers.sort()
+    twice = numbers[1:][numbers[1:] == numbers[:-1]]
+    if len(twice):
+        raise CannotRead(f"The file is broken: two of its things have one number (#{twice[0]}). Export it again.")
+
+
 def read_ifc(arrival: Arrival, progress: Progress) -> FromFile:
     """Read an IFC model (STEP). Raises :class:`CannotRead`."""
     progress("opening the model", None)
+    _check_numbers(arrival.path)
     try:
         file = ifcopenshell.open(str(arrival.path))
     except Exception:
