@@ -72,7 +72,7 @@ def large() -> list[Row]:
         size = sum(one.nbytes for one in arrays if one is not None)
         began = time.perf_counter()
         working = WorkingSet(model)
-        _ = working.rays, working.cut_index
+        _ = working.rays, working.cut_index, working.things_stand_on, working.body
         ready = time.perf_counter() - began
         began = time.perf_counter()
         working.cut(section_plane(np.array([35.2, 25.1, 1.6]), np.array([0.6, 0.8, 0.0])))

@@ -34,7 +34,9 @@ def body_box(model: SetModel, up: int = 2) -> Floats:
         step = -(-part.face_count // FACES_LOOKED_AT)
         faces = model.faces[part.first_face : part.first_face + part.face_count : step]
         corners = model.vertices[faces].reshape(-1, 3)
-        (ground if _is_ground(corners, whole, up) else found).append((corners, float(np.sqrt(part.face_count))))
+        (ground if _is_ground(np.ptp(corners, axis=0), whole, up) else found).append(
+            (corners, float(np.sqrt(part.face_count)))
+        )
     if not found:
         found = ground
     if not found:
@@ -47,15 +49,11 @@ def body_box(model: SetModel, up: int = 2) -> Floats:
 def has_ground(model: SetModel, up: int = 2) -> bool:
     """Whether some part is the ground, or a table or a sheet, that all else stands on."""
     whole = np.array([model.vertices.min(axis=0), model.vertices.max(axis=0)])
-    parts = [part for part in model.parts if part.face_count]
-    return len(parts) > 1 and any(
-        _is_ground(model.vertices[model.faces[p.first_face : p.first_face + p.face_count].ravel()], whole, up)
-        for p in parts
-    )
+    full = [number for number, part in enumerate(model.parts) if part.face_count]
+    return len(full) > 1 and any(_is_ground(high - low, whole, up) for low, high in model.boxes[full])
 
 
-def _is_ground(corners: Floats, whole: Floats, up: int) -> bool:
-    size = np.ptp(corners, axis=0)
+def _is_ground(size: Floats, whole: Floats, up: int) -> bool:
     level = [axis for axis in range(3) if axis != up]
     wide = np.ptp(whole, axis=0)[level]
     return bool((size[level] >= GROUND_SPAN * wide).all() and size[up] <= GROUND_FLATNESS * size[level].min())

@@ -9,6 +9,7 @@ from functools import cached_property
 import numpy as np
 from numpy.typing import NDArray
 
+from zevlo.core.compiled import compiled
 from zevlo.core.scene.part_ids import ids_of, numbers_by_id
 
 Floats = NDArray[np.float64]
@@ -81,6 +82,13 @@ class SetModel:
         return np.array([self.vertices.min(axis=0), self.vertices.max(axis=0)])
 
     @cached_property
+    def boxes(self) -> Floats:
+        """Lowest and highest corner of each part's own faces, (P, 2, 3); inf and -inf of one without."""
+        first = np.array([part.first_face for part in self.parts], dtype=np.int64)
+        count = np.array([part.face_count for part in self.parts], dtype=np.int64)
+        return _boxes_of(self.vertices, self.faces, first, first + count)
+
+    @cached_property
     def parents(self) -> list[int | None]:
         """The parent of each part."""
         return [part.parent for part in self.parts]
@@ -114,12 +122,11 @@ class SetModel:
 
     def box_of(self, number: int) -> Floats:
         """The box (2, 3) of a part with all below it. Raises ``ValueError`` where it has no faces."""
-        family = [self.parts[n] for n in with_all_below([number], self.parents)]
-        faces = [self.faces[p.first_face : p.first_face + p.face_count] for p in family if p.face_count]
-        if not faces:
+        family = self.boxes[with_all_below([number], self.parents)]
+        box = np.array([family[:, 0].min(axis=0), family[:, 1].max(axis=0)])
+        if not np.isfinite(box).all():
             raise ValueError(f"the part {self.parts[number].name} has no faces")
-        inside = self.vertices[np.concatenate(faces).ravel()]
-        return np.array([inside.min(axis=0), inside.max(axis=0)])
+        return box
 
     def faces_without(self, lifted: frozenset[int]) -> NDArray[np.bool_]:
         """Mask (F,) of the faces that stay when parts (with all below them) are lifted off."""
@@ -130,6 +137,20 @@ class SetModel:
             part = self.parts[index]
             keep[part.first_face : part.first_face + part.face_count] = False
         return keep
+
+
+@compiled
+def _boxes_of(vertices: Floats, faces: Integers, first: NDArray[np.int64], stop: NDArray[np.int64]) -> Floats:
+    boxes = np.empty((len(first), 2, 3))
+    for part in range(len(first)):
+        for axis in range(3):
+            low, high = np.inf, -np.inf
+            for face in range(first[part], stop[part]):
+                for corner in range(3):
+                    here = vertices[faces[face, corner], axis]
+                    low, high = min(low, here), max(high, here)
+            boxes[part, 0, axis], boxes[part, 1, axis] = low, high
+    return boxes
 
 
 def with_all_below(chosen: Iterable[int], parents: Sequence[int | None]) -> list[int]:

@@ -27,12 +27,13 @@ class Plane:
 
 def part_boxes(model: SetModel) -> Floats:
     """Lowest and highest corner of each part with faces of its own, stand-ins left out, (n, 2, 3)."""
-    boxes = []
-    for part, own in zip(model.parts, model.ids, strict=True):
-        if part.face_count and own.partition("/")[0] != STAND_INS_PATH:
-            corners = model.vertices[model.faces[part.first_face : part.first_face + part.face_count].ravel()]
-            boxes.append(np.array([corners.min(axis=0), corners.max(axis=0)]))
-    return np.array(boxes).reshape(-1, 2, 3)
+    wanted = [
+        number
+        for number, (part, own) in enumerate(zip(model.parts, model.ids, strict=True))
+        if part.face_count and own.partition("/")[0] != STAND_INS_PATH
+    ]
+    boxes: Floats = model.boxes[wanted]
+    return boxes
 
 
 def stood_on(boxes: Floats, axis: int) -> Plane | None:
