@@ -73,12 +73,16 @@ def _kept(picture: _Raw, side: int) -> tuple[bytes, Color]:
         with Image.open(io.BytesIO(picture.data)) as opened:
             opened.draft("RGB", (64, 64) if as_it_is else size)
             through = "A" in opened.getbands() or "transparency" in opened.info
-            pixels = opened.convert("RGBA" if through and not as_it_is else "RGB")
+            opened.load()
+            mode = "RGBA" if through and not as_it_is else "RGB"
+            # Never twice in memory: a picture of 16,384 pixels a side takes a gigabyte.
+            pixels = opened if opened.mode == mode else opened.convert(mode)
+            if not as_it_is:
+                pixels = pixels.resize(size, Image.Resampling.BOX if smaller else Image.Resampling.NEAREST)
     except (OSError, SyntaxError, ValueError, OverflowError):
         raise CannotRead("A texture in the model is broken or cut off. Export it again.") from None
     raw = picture.data
     if not as_it_is:
-        pixels = pixels.resize(size, Image.Resampling.BOX if smaller else Image.Resampling.NEAREST)
         out = io.BytesIO()
         if picture.kind == "JPEG":
             pixels.save(out, "JPEG", quality=92)
