@@ -218,11 +218,12 @@ def test_a_fault_of_ours_is_told_and_the_socket_goes_on(client, project, monkeyp
 
 
 def test_a_set_that_was_left_while_it_loaded_never_comes_in_front_of_the_newer_one(client, project, house, monkeypatch):
-    ready, go_on, done = SetShelf.ready, threading.Event(), threading.Event()
+    ready, loading, go_on, done = SetShelf.ready, threading.Event(), threading.Event(), threading.Event()
 
     def slow(shelf, stands):
         found = ready(shelf, stands)
         if str(stands.revision) == project["set"]["revision"]:
+            loading.set()
             go_on.wait(20)
             done.set()
         return found
@@ -231,6 +232,7 @@ def test_a_set_that_was_left_while_it_loaded_never_comes_in_front_of_the_newer_o
     ask = {"kind": "shot", "shot": Shot().with_groups(stand=Stand(position=(0.5, 0.5, 1.6), aim=(2, 2, 1.6))).as_json()}
     with client.websocket_connect("ws://127.0.0.1/api/live") as socket:
         socket.send_json({"kind": "open", "project": project["id"]})
+        assert loading.wait(20)
         socket.send_json({"kind": "open", "project": house["id"]})
         socket.send_json({**ask, "seq": 1})
         assert socket.receive_json()["sheet"]["pose"]["above_floor_m"] == pytest.approx(1.6), "over the house's floor"
