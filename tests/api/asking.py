@@ -1,5 +1,16 @@
 """Asking the API as the desk does."""
 
+import asyncio
+
+
+async def until(condition):
+    """Asks again until something has come to pass."""
+    for _ in range(400):
+        if condition():
+            return
+        await asyncio.sleep(0.01)
+    raise AssertionError("it did not come to pass")
+
 
 def new(client, project, stand=(0, -5), aim=(0, 0), **more):
     how = {"kind": "from_plan", "stand": stand, "aim": aim}

@@ -4,6 +4,7 @@ import asyncio
 import threading
 
 import pytest
+from tests.api.asking import until
 
 from zevlo.api.arrivals import AT_ONCE, Arrivals, Coming
 
@@ -14,14 +15,6 @@ class Request:
 
     async def is_disconnected(self):
         return self.gone
-
-
-async def until(condition):
-    for _ in range(400):
-        if condition():
-            return
-        await asyncio.sleep(0.01)
-    raise AssertionError("it did not come to pass")
 
 
 def test_two_are_read_at_once_and_the_others_say_that_they_wait():
@@ -66,18 +59,16 @@ def test_two_are_read_at_once_and_the_others_say_that_they_wait():
 def test_a_reading_is_given_up_where_nobody_waits_for_it(waiting):
     async def day():
         arrivals, request, coming, free = Arrivals(), Request(), Coming(), threading.Event()
-        others = [
-            asyncio.create_task(arrivals.read(Request(), Coming(), lambda: free.wait(10)))
-            for _ in range(AT_ONCE * waiting)
-        ]
-        await asyncio.sleep(0.05)
+        before = [Coming() for _ in range(AT_ONCE * waiting)]
+        others = [asyncio.create_task(arrivals.read(Request(), one, lambda: free.wait(10))) for one in before]
+        await until(lambda: all(one.doing.startswith("looking at") for one in before))
 
         def work():
             assert coming.stop.wait(10)
             return "given up"
 
         reading = asyncio.create_task(arrivals.read(request, coming, work))
-        await asyncio.sleep(0.05)
+        await until(lambda: coming.doing.startswith("waiting in line" if waiting else "looking at"))
         assert not coming.stop.is_set()
         request.gone = True
         await until(coming.stop.is_set)

@@ -11,7 +11,7 @@ from fastapi.testclient import TestClient
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from sqlalchemy.exc import OperationalError
-from tests.api.asking import new, patch
+from tests.api.asking import new, patch, until
 from tests.files.test_door import glb_of
 
 from zevlo.api import live
@@ -207,8 +207,7 @@ def test_a_desk_that_does_not_read_holds_nobody_up_and_is_let_go(monkeypatch):
         for n in range(1000):
             spread_news({deaf, keen}, json.dumps({"about": f"project {n % 10}", "what": "change"}))
             await asyncio.sleep(0)
-        await asyncio.sleep(0.05)
-        assert len(keen._socket.heard) >= 10
+        await until(lambda: len(keen._socket.heard) >= 10)
         assert len(deaf._outbox._waiting) <= 10, "only the newest of a kind waits"
         with pytest.raises(Deaf):
             await asyncio.wait_for(works[0], 2)
@@ -233,7 +232,7 @@ def test_of_a_kind_only_the_newest_waits():
             box.put(f"flood {n}", "f")
         assert len(box._waiting) == live.MOST_WAITING
         task = asyncio.create_task(box.deliver(socket))
-        await asyncio.sleep(0.05)
+        await until(lambda: not box._waiting)
         task.cancel()
         assert len(socket.heard) == live.MOST_WAITING
 

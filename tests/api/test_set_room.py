@@ -276,6 +276,19 @@ def test_floors_are_found_in_a_section(client, house):
     assert air == {"z": 1.5, "found": False}
 
 
+def test_a_mark_on_the_staff_is_where_the_lens_of_a_shot_stands(client, house):
+    shot = new(client, house, stand=(3, 1), aim=(3, 3))
+    moved = patch(client, shot, gesture={"kind": "height_to", "z": None, "above_floor": 1.234}).json()
+    made = change(client, house, mark={"shot": shot["id"], "on": True}).json()
+    assert [(mark["name"], pytest.approx(mark["height_m"])) for mark in made["habits"]["marks"]] == [("1.23 m", 1.234)]
+    assert made["undo"] == "Mark 1.23 m"
+    patch(client, moved, gesture={"kind": "height_to", "z": None, "above_floor": 1.2301})
+    gone = change(client, house, mark={"shot": shot["id"], "on": False}).json()
+    assert (gone["habits"]["marks"], gone["undo"]) == ([], "Remove the mark at 1.23 m")
+    assert undo(client, house)["habits"]["marks"] == made["habits"]["marks"]
+    assert change(client, house, mark={"shot": house["id"], "on": True}).status_code == 404
+
+
 def test_the_plan_goes_to_a_level_and_north_turns_headings(client, house):
     change(client, house, places={"levels": [{"name": "Up", "floor_m": 3.0}], "rooms": []})
     assert change(client, house, plan_level="Up").json()["plan_height"] == pytest.approx(4.2)

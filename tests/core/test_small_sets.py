@@ -9,16 +9,18 @@ import trimesh
 from tests.conftest import set_of, slab
 from tests.core.test_product_set import things
 
+from zevlo.core.gestures import Refused
 from zevlo.core.measures import change_words, length_words
 from zevlo.core.scene.arrangement import Arrangement, arranged
 from zevlo.core.scene.cut import plan_plane
 from zevlo.core.scene.leftovers import find_leftovers
 from zevlo.core.scene.levels import Where
-from zevlo.core.scene.ruler import Ruler, ruler_for, usual_step
+from zevlo.core.scene.ruler import Ruler, ruler_for, told_by, usual_step
 from zevlo.core.scene.sight import packed, thin_lines
 from zevlo.core.scene.stand_ins import sweep_under
 from zevlo.core.scene.under_it import under_it
 from zevlo.core.scene.working import WorkingSet
+from zevlo.core.stand.habits import MOST_MARKS, Habits, marked
 
 SIZES = [0.012, 0.05, 0.29, 0.31, 0.43, 0.59, 0.61, 1.9, 2.1, 4.0, 60.0]
 
@@ -67,6 +69,45 @@ def test_rulers_grow_with_the_set_and_each_unit_is_used():
         assert less.beside_m <= more.beside_m
     assert {ruler.unit for ruler in rulers} == set(get_args(Ruler.model_fields["unit"].annotation))
     assert rulers[-1] == Ruler()
+
+
+def test_a_step_is_less_than_a_walk_and_a_walk_less_than_a_stride_in_every_set():
+    for size in SIZES:
+        ruler = ruler_for(np.array([[0, 0, 0], [size, 0, 0]]))
+        assert ruler.step_m < ruler.walk_m < ruler.stride_m < max(size, 2.0)
+
+
+@pytest.mark.parametrize(
+    ("size", "length", "words"),
+    [(0.05, 0.01234, "12.3 mm"), (0.05, -0.0004, "-0.4 mm"), (0.05, 1.5, "1.50 m"), (0.4, 0.1234, "12.3 cm"), (0.4, -0.0, "0.0 cm"),
+     (0.4, 2.99, "299.0 cm"), (0.4, 3.0, "3.00 m"), (9.0, 0.1234, "0.12 m"), (9.0, -0.0, "0.00 m")],
+)  # fmt: skip
+def test_a_length_is_told_as_the_ruler_of_the_set_has_it(size, length, words):
+    assert told_by(ruler_for(np.array([[0, 0, 0], [size, 0, 0]])), length) == words
+
+
+@pytest.mark.parametrize("size", SIZES)
+def test_marks_lie_as_close_as_the_ruler_tells_and_are_called_as_it_tells_them(size):
+    """Of a ring two marks a tenth of a millimetre apart are two; where a mark is, what is told alike is the same."""
+    ruler = ruler_for(np.array([[0, 0, 0], [size, 0, 0]]))
+    finest = ruler.metres * 10.0**-ruler.digits
+    one, next_one, alike = (round(size / 2 / finest) * finest + by for by in (0.0, finest, 0.3 * finest))
+    habits = marked(marked(Habits(), one, ruler, on=True), next_one, ruler, on=True)
+    assert [mark.height_m for mark in habits.marks] == [one, next_one]
+    assert [mark.name for mark in habits.marks] == [told_by(ruler, one), told_by(ruler, next_one)]
+    assert len({mark.name for mark in habits.marks}) == 2
+    again = marked(habits, alike, ruler, on=True).marks
+    assert [mark.height_m for mark in again] == [next_one, alike], "the newer of two that are told alike"
+    assert [mark.height_m for mark in marked(habits, alike, ruler, on=False).marks] == [next_one]
+
+
+def test_a_staff_that_is_full_says_so_and_keeps_its_marks():
+    habits = Habits()
+    for n in range(MOST_MARKS):
+        habits = marked(habits, 1.0 + n, Ruler(), on=True)
+    with pytest.raises(Refused, match="Remove one first"):
+        marked(habits, 0.5, Ruler(), on=True)
+    assert len(marked(habits, 1.001, Ruler(), on=True).marks) == MOST_MARKS, "in place of one told alike"
 
 
 def test_short_lengths_are_told_in_millimetres():

@@ -248,6 +248,8 @@ def test_a_small_set_is_told_typed_and_stepped_in_its_own_measure(page, api, pro
     field(page, "Above floor", "0.2 m")
     eventually(lambda: _stand(api, product, 2, 0.2))
     settled(page)
+    page.get_by_role("button", name="Mark this height").click()
+    expect(page.get_by_role("button", name="Lens at 20.0 cm")).to_be_visible()
     staff = page.get_by_role("slider", name="Lens height on the staff")
     staff.press("ArrowDown")
     eventually(lambda: _stand(api, product, 2, 0.195))
@@ -256,7 +258,7 @@ def test_a_small_set_is_told_typed_and_stepped_in_its_own_measure(page, api, pro
     settled(page)
     page.get_by_role("button", name="Height up").click()
     eventually(lambda: _stand(api, product, 2, 0.205))
-    field(page, "Height of the plan's cut", "3")
+    field(page, "Cut at", "3")
     eventually(lambda: check_near(now(api, product)["plan_height"], 0.03))
     before = now(api, product)["shots"][0]["shot"]["stand"]["position"]
     page.get_by_role("button", name="On tripod").click()

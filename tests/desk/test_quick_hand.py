@@ -60,6 +60,27 @@ def test_a_step_goes_by_the_size_that_was_typed_before_it_was_pressed(page, api,
     assert now(api, frame)["habits"]["step_m"] == 0.25
 
 
+def test_a_mark_is_made_at_the_height_that_was_typed_before_it_was_pressed(page, api, frame):
+    instrument(page, "Stand")
+    height = "Above floor" if page.get_by_role("textbox", name="Above floor").count() else "Above zero"
+    field(page, height, "1.07")
+    page.get_by_role("button", name="Mark this height").click()
+    eventually(lambda: _is(len(now(api, frame)["habits"]["marks"]), 1))
+    assert now(api, frame)["habits"]["marks"][0]["height_m"] == pytest.approx(1.07)
+
+
+def test_the_plan_is_cut_at_what_was_typed_before_an_undo_is_pressed(page, api, frame):
+    before = now(api, frame)["plan_height"]
+    field(page, "Cut at", "2.5")
+    page.keyboard.press("Control+z")
+
+    def taken_back():
+        found = now(api, frame)
+        assert (found["plan_height"], found["redo"]) == (before, "Cut the plan at 2.50 m")
+
+    eventually(taken_back)
+
+
 def test_what_cannot_be_read_is_told_before_anything_is_made_of_it(page, api, frame):
     instrument(page, "Stand")
     page.get_by_role("button", name="Move by steps").click()

@@ -2292,6 +2292,19 @@ export interface components {
             height_m: number;
         };
         /**
+         * MarkChange
+         * @description The height a shot's lens stands at is to have a mark on the staff, or none.
+         */
+        MarkChange: {
+            /**
+             * Shot
+             * Format: uuid
+             */
+            shot: string;
+            /** On */
+            on: boolean;
+        };
+        /**
          * MarkerOut
          * @description A shot's marker in space: the lens, and the corners of its frame a step ahead, anticlockwise from bottom left.
          */
@@ -2823,6 +2836,7 @@ export interface components {
             places?: components["schemas"]["Places"] | null;
             site?: components["schemas"]["Site"] | null;
             habits?: components["schemas"]["Habits"] | null;
+            mark?: components["schemas"]["MarkChange"] | null;
             /** Stand Ins */
             stand_ins?: (components["schemas"]["Sweep"] | components["schemas"]["Figure"] | components["schemas"]["Panel"])[] | null;
             /** Label */
@@ -2932,8 +2946,9 @@ export interface components {
         };
         /**
          * Ruler
-         * @description ``unit`` with ``digits`` behind the point, ``metres`` each; what one press of an arrow key adds; how long the
-         *     levelling staff is and how far apart its numbers are; what the set is seen beside, to judge its size.
+         * @description ``unit`` with ``digits`` behind the point, ``metres`` each; what one press of an arrow key adds, and how far it
+         *     walks, or walks with Shift; how long the levelling staff is and how far apart its numbers are; what the set is seen
+         *     beside, to judge its size.
          */
         Ruler: {
             /**
@@ -2957,6 +2972,16 @@ export interface components {
              * @default 0.05
              */
             step_m: number;
+            /**
+             * Walk M
+             * @default 0.2
+             */
+            walk_m: number;
+            /**
+             * Stride M
+             * @default 1
+             */
+            stride_m: number;
             /**
              * Staff M
              * @default 3

@@ -4,6 +4,7 @@ import styled from "styled-components";
 import { type Project, type PutHabits, useOffer } from "../api/client";
 import { Button, Fields, Toggle } from "../kit/controls";
 import { NumberField } from "../kit/fields";
+import { useLength } from "../kit/ruler";
 import { card, ink, line, quiet, spruce } from "../kit/tokens";
 
 const Open = styled(AriaButton)`border: 0; border-bottom: 1px solid ${ink}; background: none; cursor: pointer; font-size: 12px; padding: 1px 0; white-space: nowrap; color: ${ink};`;
@@ -16,8 +17,9 @@ const Pair = styled(AriaButton)<{ $on: boolean }>`border: 1px solid ${(p) => (p.
 export function Heights({ project, put }: { project: Project; put: PutHabits }) {
   const { height_pairs: pairs, height_words: words } = useOffer();
   const { habits } = project;
+  const length = useLength();
   const aim = habits.aim_m ?? null;
-  const told = project.heights_by_size ? "heights by its size" : `${habits.lens_m.toFixed(2)} m, aim ${aim === null ? "level" : `${aim.toFixed(2)} m`}`;
+  const told = project.heights_by_size ? "heights by its size" : `${length(habits.lens_m)}, aim ${aim === null ? "level" : length(aim)}`;
   return (
     <DialogTrigger>
       <Open className="live" aria-label={`Heights of new shots: ${told}`}>{told}</Open>

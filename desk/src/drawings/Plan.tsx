@@ -1,13 +1,13 @@
 import { useMemo, useState } from "react";
 import { type Project, type PutHabits, type ShotRow, type Suggestion, usePlan } from "../api/client";
 import { Plain, Toggle } from "../kit/controls";
+import { NumberField } from "../kit/fields";
 import { spruce } from "../kit/tokens";
 import { letter } from "../kit/words";
 import { North, RoomNames, Rooms, ScoutMark, StandInOutlines } from "./building";
 import type { ShotDesk } from "../shots/draft";
 import { Heights } from "./Heights";
 import { markedShots, markerColour, type MarkerLook, MarkerMenu } from "./markers";
-import { CutHeightField } from "./CutHeightField";
 import { FocusLines } from "./FocusLines";
 import { Cross, CutLines, Hatch, Sight, Tripod } from "./ink";
 import { type Extent, Handle, Paper, type Point } from "./Paper";
@@ -88,7 +88,7 @@ export function Plan({ project, desk, scout, placing, setPlacing, onPlaced, onCh
       note={note}
       tools={
         <>
-          {placing ? <Heights project={project} put={putHabits} /> : <><MarkerMenu look={look} put={putLook} /><CutHeightField project={project} onHeight={onHeight} /></>}
+          {placing ? <Heights project={project} put={putHabits} /> : <><MarkerMenu look={look} put={putLook} /><NumberField inline label="Cut at" unit="meter" step={0.05} min={-10000} max={10000} value={project.plan_height} onCommit={onHeight} /></>}
           <Toggle isSelected={placing} onChange={setPlacing}>Place a shot</Toggle>
         </>
       }

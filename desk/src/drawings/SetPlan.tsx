@@ -1,10 +1,10 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { http, type Project, type Snap, told, usePlan } from "../api/client";
 import { Toggle } from "../kit/controls";
+import { NumberField } from "../kit/fields";
 import { typing } from "../kit/shortcuts";
 import { ink, spruce } from "../kit/tokens";
 import { North, RoomNames, Rooms, roomsHere, ScoutMark, StandInOutlines } from "./building";
-import { CutHeightField } from "./CutHeightField";
 import { CutLines } from "./ink";
 import { type Extent, type Eye, Handle, Paper, path, type Point } from "./Paper";
 import type { Line } from "./SetSection";
@@ -117,7 +117,7 @@ export function SetPlan(p: Props) {
       }}
       tools={
         <>
-          <CutHeightField project={project} onHeight={p.onCut} />
+          <NumberField inline label="Cut at" unit="meter" step={0.05} min={-10000} max={10000} value={project.plan_height} onCommit={p.onCut} />
           <Toggle isSelected={drawing} isDisabled={project.plan_level == null && project.places.levels.length > 0} onChange={setDrawing}>Draw a room</Toggle>
         </>
       }>

@@ -201,7 +201,7 @@ export function Finder({ project, picture, around, whole, clean, picking, label,
       return;
     }
     if (!onStep || event.altKey) return;
-    const step = (event.shiftKey ? 20 : 4) * ruler.step_m;
+    const step = event.shiftKey ? ruler.stride_m : ruler.walk_m;
     const ways: Record<string, [number, number, number]> = {
       ArrowUp: [step, 0, 0], ArrowDown: [-step, 0, 0], ArrowLeft: [0, -step, 0], ArrowRight: [0, step, 0],
       PageUp: [0, 0, step / 2], PageDown: [0, 0, -step / 2],

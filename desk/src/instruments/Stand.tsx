@@ -2,6 +2,7 @@ import { useState } from "react";
 import type { Project, PutHabits, ShotGesture } from "../api/client";
 import { Button, Fields, Plain, Row, Toggle } from "../kit/controls";
 import { NumberField } from "../kit/fields";
+import { useLength } from "../kit/ruler";
 import { quiet } from "../kit/tokens";
 import { planAxes } from "../kit/words";
 import type { Picking } from "../rooms/frame/picking";
@@ -11,10 +12,10 @@ import { Compass } from "./stand/Compass";
 import { Moves } from "./stand/Moves";
 import { Staff } from "./stand/Staff";
 
-interface Props { project: Project; desk: ShotDesk; picking: Picking | null; pick: (what: Picking | null) => void; put: PutHabits }
+interface Props { project: Project; desk: ShotDesk; picking: Picking | null; pick: (what: Picking | null) => void; put: PutHabits; mark: (on: boolean) => void }
 
 /** A compass one turns, a levelling staff one slides, exact numbers under them; what the stand holds on to; steps. */
-export function StandInstrument({ project, desk, picking, pick, put }: Props) {
+export function StandInstrument({ project, desk, picking, pick, put, mark }: Props) {
   const [moving, setMoving] = useState(false);
   const { pose, lens } = desk.sheet;
   const { stand } = desk.shot;
@@ -27,8 +28,8 @@ export function StandInstrument({ project, desk, picking, pick, put }: Props) {
   const turn = (pan_deg: number, label: string) => desk.commit(label, { kind: "turn_by", pan_deg, tilt_deg: 0, roll_deg: 0 });
   const axes = planAxes(project.site.north_deg);
   const follow = stand.follow;
-  const isHere = (mark: { height_m: number }) => Math.abs(mark.height_m - height) < 0.005;
-  const marked = habits.marks.some(isHere);
+  const length = useLength();
+  const marked = habits.marks.some((mark) => length(mark.height_m) === length(height));
   return (
     <>
       <svg viewBox="0 0 272 170" role="group" aria-label="Compass and levelling staff">
@@ -38,12 +39,7 @@ export function StandInstrument({ project, desk, picking, pick, put }: Props) {
       {pose.floor_z == null && <p style={{ color: quiet }}>There is no floor under the stand: heights are counted from zero.</p>}
       <Row>
         <Toggle isSelected={stand.above_floor_m != null} isDisabled={off || pose.floor_z == null} onChange={(on) => desk.commit(on ? "Stay above the floor" : "Let the height free", { kind: "stay_above", on })}>Stays above floor</Toggle>
-        <Plain onPress={() => put(({ marks }) => {
-          const others = marks.filter((m) => !isHere(m));
-          return { marks: marked ? others : [...others, { name: `${height.toFixed(2)} m`, height_m: Math.round(height * 1000) / 1000 }] };
-        })}>
-          {marked ? "Remove this mark" : "Mark this height"}
-        </Plain>
+        <Plain onPress={() => mark(!marked)}>{marked ? "Remove this mark" : "Mark this height"}</Plain>
       </Row>
       <Fields>
         <NumberField label={pose.above_floor_m == null ? "Above zero" : "Above floor"} unit="meter" value={height} step={0.05} off={off} onCommit={(v) => desk.commit("Lens height", heightTo(v))} />

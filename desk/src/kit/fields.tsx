@@ -1,14 +1,14 @@
 import { type KeyboardEvent, useEffect, useLayoutEffect, useRef, useState } from "react";
 import { flushSync } from "react-dom";
 import { FieldError, Input, Label, TextField as AriaTextField } from "react-aria-components";
-import styled from "styled-components";
+import styled, { css } from "styled-components";
 import { http, told } from "../api/client";
 import { useAhead } from "./ahead";
 import { read } from "./reading";
 import { useRuler } from "./ruler";
 import { brick, ink, line, quiet, spruce } from "./tokens";
 
-const Field = styled(AriaTextField)`
+const Field = styled(AriaTextField)<{ $inline?: boolean }>`
   display: flex; flex-direction: column; gap: 3px; min-width: 0; position: relative;
   label { color: ${quiet}; font-size: 12px; line-height: 1.25; }
   input {
@@ -18,6 +18,10 @@ const Field = styled(AriaTextField)`
   input[data-focused] { outline: none; border-bottom: 2px solid ${spruce}; padding-bottom: 3px; }
   input[data-invalid] { border-bottom: 2px solid ${brick}; padding-bottom: 3px; }
   &[data-disabled] input { color: ${quiet}; border-bottom-color: ${line}; }
+  ${(p) => p.$inline && css`
+    flex-direction: row; align-items: center; gap: 5px; white-space: nowrap; min-height: 24px;
+    input { width: 58px; font-size: 12px; font-weight: 400; text-align: right; padding: 1px 0 2px; }
+  `}
 `;
 const Why = styled(FieldError)`
   position: absolute; top: 100%; left: 0; z-index: 20; min-width: 190px; max-width: 270px; background: #fff; color: ${ink}; border: 1px solid ${brick};
@@ -39,6 +43,8 @@ interface NumberProps {
   min?: number;
   max?: number;
   off?: boolean;
+  /** In a line of words, its label before it. */
+  inline?: boolean;
   onCommit: (value: number) => void;
 }
 
@@ -46,7 +52,7 @@ interface NumberProps {
  * A number with its unit. Typed as people write it (the server reads units and arithmetic), stepped with the arrow
  * keys or the wheel. Committed on Enter or on leaving; Esc puts the old value back.
  */
-export function NumberField({ label, value, unit, digits = 2, step = 0.01, min = -Infinity, max = Infinity, off, onCommit }: NumberProps) {
+export function NumberField({ label, value, unit, digits = 2, step = 0.01, min = -Infinity, max = Infinity, off, inline, onCommit }: NumberProps) {
   const ruler = useRuler();
   // A length is told and typed in the ruler's unit; everything else in its own.
   const isLength = unit === "meter";
@@ -75,6 +81,7 @@ export function NumberField({ label, value, unit, digits = 2, step = 0.01, min =
     if (put(next)) setAhead(Math.min(max, Math.max(min, next)));
   };
   const asked = useRef<string | null>(null);
+  const [asking, setAsking] = useState(false);
   const done = () => {
     if (typed === null) return;
     const text = typed.trim();
@@ -91,10 +98,12 @@ export function NumberField({ label, value, unit, digits = 2, step = 0.01, min =
       return next;
     };
     asked.current = text;
+    setAsking(true);
     read(
       told(http.GET("/api/measure", { params: { query: { kind: unit ? KINDS[unit] : "number", text, unit: isLength ? ruler.unit : undefined } } })).then(within),
       (next) => {
         asked.current = null;
+        setAsking(false);
         // At once, so that what waits for this number sees it.
         flushSync(() => {
           setTyped((now) => (now?.trim() === text ? null : now));
@@ -104,6 +113,7 @@ export function NumberField({ label, value, unit, digits = 2, step = 0.01, min =
       },
       (error) => {
         asked.current = null;
+        setAsking(false);
         setWhy(error.message);
       },
     );
@@ -145,7 +155,7 @@ export function NumberField({ label, value, unit, digits = 2, step = 0.01, min =
     if (typed === null && whole.current && input.current === document.activeElement) input.current?.select();
   }, [typed, written]);
   return (
-    <Field value={written} onChange={setTyped} isDisabled={off} isInvalid={why !== null} validationBehavior="aria">
+    <Field $inline={inline} className={inline ? "live" : undefined} data-at-rest={typed === null || asking || undefined} value={written} onChange={setTyped} isDisabled={off} isInvalid={why !== null} validationBehavior="aria">
       <Label>{label}</Label>
       <div ref={group} onKeyDownCapture={key}>
         <Input ref={input} inputMode="text" onFocus={(e) => e.currentTarget.select()} onBlur={done}

@@ -26,16 +26,19 @@ const sheet: [string[], string][] = [
 export const typing = (target: EventTarget | null): boolean =>
   target instanceof HTMLElement && (target.tagName === "INPUT" || target.isContentEditable || target.closest('[role="listbox"],[role="menu"],[role="dialog"]') !== null);
 
+/** A number that was ended is done: undo then takes back the change, not letters. */
+const ended = (target: EventTarget | null): boolean => target instanceof HTMLElement && target.closest("[data-at-rest]") !== null;
+
 /** Undo by keys everywhere, and the sheet of shortcuts on `?`. */
 export function Shortcuts({ onUndo, onRedo }: { onUndo: () => void; onRedo: () => void }) {
   const [open, setOpen] = useState(false);
   useEffect(() => {
     const key = (event: KeyboardEvent) => {
-      if (typing(event.target)) return;
+      if (typing(event.target) && !ended(event.target)) return;
       if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === "z") {
         event.preventDefault();
         (event.shiftKey ? onRedo : onUndo)();
-      } else if (event.key === "?") setOpen(true);
+      } else if (event.key === "?" && !typing(event.target)) setOpen(true);
     };
     window.addEventListener("keydown", key);
     return () => window.removeEventListener("keydown", key);

@@ -99,6 +99,13 @@ class HomeOut(Message):
     """Bytes of a model that is taken in."""
 
 
+class MarkChange(Message):
+    """The height a shot's lens stands at is to have a mark on the staff, or none."""
+
+    shot: uuid.UUID
+    on: bool
+
+
 class ProjectChange(Message):
     version: int
     name: str | None = Field(None, min_length=1, max_length=120)
@@ -109,6 +116,7 @@ class ProjectChange(Message):
     places: Places | None = None
     site: Site | None = None
     habits: Habits | None = None
+    mark: MarkChange | None = None
     stand_ins: list[StandIn] | None = Field(None, max_length=MOST_STAND_INS)
     label: str | None = Field(None, max_length=120)
     """Words for the list of changes, where levels, rooms or stand-ins are changed."""

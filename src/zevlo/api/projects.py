@@ -8,6 +8,7 @@ from typing import Annotated, Any
 
 import numpy as np
 from fastapi import APIRouter, File, Form, Path, Query, Request, Response, UploadFile
+from sqlalchemy.orm import Session
 
 from zevlo.api.arrivals import Coming
 from zevlo.api.desk import InTransaction, TheDesk, WritingProject
@@ -20,9 +21,10 @@ from zevlo.api.shot_messages import ShotsOut
 from zevlo.api.views import home_cards, prints_out, project_out, shots_only
 from zevlo.core.gestures import Refused
 from zevlo.core.light.setup import LightSetup
-from zevlo.core.measures import length_words
 from zevlo.core.scene.placing import Placing, corrected, dropped
+from zevlo.core.scene.ruler import ruler_for, told_by
 from zevlo.core.shot import MAX_COORDINATE_M
+from zevlo.core.stand.habits import marked
 from zevlo.files.door import take_in
 from zevlo.files.limits import LARGEST_EXTENT_M
 from zevlo.files.names import readable
@@ -132,7 +134,7 @@ def prints_of_project(key: uuid.UUID, session: InTransaction) -> PrintsOut:
 def change_project(key: uuid.UUID, change: ProjectChange, desk: TheDesk, session: WritingProject) -> ProjectOut:
     """Rename, lift parts off or put them back, cut the plan at another height; all the keys that are told count."""
     found = projects.project(session, key)
-    values, words = _changed(found, change)
+    values, words = _changed(session, found, change, desk.placed(found).floor_of)
     if not values and change.stand_ins is None:
         return project_out(session, found)
     if change.label is not None and set(values) <= {"places", "habits"}:
@@ -145,16 +147,19 @@ def change_project(key: uuid.UUID, change: ProjectChange, desk: TheDesk, session
     return project_out(session, projects.project(session, key))
 
 
-def _changed(found: Project, change: ProjectChange) -> tuple[dict[str, Any], list[str]]:
+def _changed(
+    session: Session, found: Project, change: ProjectChange, floor_of: projects.FloorOf
+) -> tuple[dict[str, Any], list[str]]:
     """The columns a change writes, and its words."""
     values: dict[str, Any] = {}
     words: list[str] = []
+    ruler = ruler_for(projects.body_in(session, found))
     if change.lifted is not None:
         values["lifted"] = list(dict.fromkeys(change.lifted))
         words.append("Lift off" if len(values["lifted"]) > len(found.lifted) else "Put back")
     if change.plan_height is not None:
         values["plan_height"] = change.plan_height
-        words.append(f"Cut the plan at {length_words(change.plan_height)}")
+        words.append(f"Cut the plan at {told_by(ruler, change.plan_height)}")
     places = projects.places_of(found)
     if change.places is not None:
         places = change.places.in_order()
@@ -171,10 +176,24 @@ def _changed(found: Project, change: ProjectChange) -> tuple[dict[str, Any], lis
         if given is not None:
             values[key] = given.model_dump(mode="json")
             words.append(told)
+    if change.mark is not None:
+        height = _lens_height(session, found, change.mark.shot, floor_of)
+        habits = marked(change.habits or projects.habits_of(found), height, ruler, change.mark.on)
+        values["habits"] = habits.model_dump(mode="json")
+        words.append(f"{'Mark' if change.mark.on else 'Remove the mark at'} {told_by(ruler, height)}")
     if change.name is not None:
         values["name"] = change.name
         words.append(f"Rename the project “{change.name}”")
     return values, words
+
+
+def _lens_height(session: Session, found: Project, key: uuid.UUID, floor_of: projects.FloorOf) -> float:
+    """Height of a shot's lens above the floor, above zero where there is none."""
+    row = shot_rows.shot_row(session, key)
+    if row.project_id != found.id:
+        raise Missing("That shot is not in this project.")
+    shot = shot_rows.settings_of(row)
+    return float(shot.stand.position[2]) - (floor_of(shot) or 0.0)
 
 
 @router.post("/projects/{key}/placing")

@@ -16,6 +16,7 @@ from zevlo.core.light.setup import LightSetup
 from zevlo.core.light.site import Site, light_at
 from zevlo.core.scene.arrangement import Arrangement
 from zevlo.core.scene.levels import Places, Where, places_moved
+from zevlo.core.scene.model import Floats
 from zevlo.core.scene.placing import Placing, change_between, shot_moved
 from zevlo.core.scene.stand_ins import StandIn, footprint, known_apart, moved_with_set
 from zevlo.core.shot import Shot
@@ -103,6 +104,11 @@ def site_of(found: Project) -> Site:
 def habits_of(found: Project) -> Habits:
     """How one places in a project."""
     return Habits.model_validate(found.habits)
+
+
+def body_in(session: Session, found: Project) -> Floats:
+    """The box (2, 3) of a project's set, without the ground and stand-ins."""
+    return np.array(body_of(revision_of(session, found).summary, arrangement_of(found).placing))
 
 
 def light_of(found: Project) -> LightSetup:

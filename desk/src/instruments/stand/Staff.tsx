@@ -1,7 +1,7 @@
 import { useRef } from "react";
 import { type Project, type Ruler, useOffer } from "../../api/client";
 import { useAhead } from "../../kit/ahead";
-import { fine, useRuler } from "../../kit/ruler";
+import { fine, useLength, useRuler } from "../../kit/ruler";
 import { ink, line, quiet, spruce } from "../../kit/tokens";
 
 /** Names beside a staff, moved apart so that none lies on another. From the lowest up; `room` pixels each. */
@@ -32,6 +32,7 @@ export function Staff({ project, height, off, onDrag, onDone }: Props) {
   const held = useRef<{ y: number; height: number; last: number } | null>(null);
   const marks = useMarks(project);
   const ruler = useRuler();
+  const length = useLength();
   const [reached, setAhead, forget] = useAhead(height);
   const [top, whole] = lengthOf(ruler, height);
   // As many marks as can be told apart: ten to a number on a short staff, two on that of a tower.
@@ -50,9 +51,10 @@ export function Staff({ project, height, off, onDrag, onDone }: Props) {
       {Array.from({ length: Math.round(top / whole) }, (_, k) => (k + 1) * whole).map((n) => <text key={n} x={-6} y={y(n) + 4} fontSize={11} textAnchor="end" fill={quiet}>{Number((n / ruler.metres).toFixed(1))}</text>)}
       <line x1={-14} x2={84} y1={y(0)} y2={y(0)} stroke={ink} strokeWidth={3} />
       {shown.map((mark, n) => {
-        const on = Math.abs(mark.height_m - height) < 0.005;
+        const told = length(mark.height_m);
+        const on = told === length(height);
         return (
-          <g key={mark.name} role="button" aria-label={`Lens at ${mark.name}, ${mark.height_m.toFixed(2)} m`} tabIndex={off ? -1 : 0} style={{ cursor: off ? "default" : "pointer" }}
+          <g key={mark.name} role="button" aria-label={`Lens at ${mark.name === told ? told : `${mark.name}, ${told}`}`} tabIndex={off ? -1 : 0} style={{ cursor: off ? "default" : "pointer" }}
             onClick={() => { if (!off) onDone(mark.height_m); }} onKeyDown={(e) => { if (!off && (e.key === "Enter" || e.key === " ")) { e.preventDefault(); e.stopPropagation(); onDone(mark.height_m); } }}>
             <path d={`M10 ${y(mark.height_m)}L20 ${names[n]!}`} stroke={line} fill="none" />
             <text x={22} y={names[n]! + 4} fontSize={11} fontWeight={on ? 700 : 400} fontStyle={mark.own ? "italic" : undefined} fill={on ? spruce : quiet}>{mark.name}</text>

@@ -47,7 +47,8 @@ export const FrameSide = memo(function FrameSide({ project, desk, open, setOpen,
         )}
         <Latest project={project} shot={row.id} toLab={toLab} />
       </Acts>
-      <Instrument {...one("Stand")} value={`${height} · ${sheet.pose.compass} ${degrees(sheet.pose.heading_deg, 0)} · ${pitchWords(sheet.pose.pitch_deg)}`}><StandInstrument project={project} desk={desk} picking={picking} pick={pick} put={putHabits} /></Instrument>
+      <Instrument {...one("Stand")} value={`${height} · ${sheet.pose.compass} ${degrees(sheet.pose.heading_deg, 0)} · ${pitchWords(sheet.pose.pitch_deg)}`}><StandInstrument project={project} desk={desk} picking={picking} pick={pick} put={putHabits}
+        mark={(on) => write(({ id, version }) => told(http.PATCH("/api/projects/{key}", { params: { path: { key: id } }, body: { version, mark: { shot: row.id, on } } })))} /></Instrument>
       <Instrument {...one("Lens")} value={`${millimetres(shot.lens.focal_length_mm)} · ${degrees(sheet.lens.angle_deg.horizontal)} × ${degrees(sheet.lens.angle_deg.vertical)}`}><LensInstrument desk={desk} /></Instrument>
       <Instrument {...one("Back")} value={`${sheet.back.format} cut to ${sheet.back.ratio}`}><BackInstrument desk={desk} /></Instrument>
       <Instrument {...one("Focus")} value={sheet.focus.stop === null ? "everything sharp" : `${length(sheet.focus.sharp_from_m)} – ${length(sheet.focus.sharp_to_m)} sharp`}><FocusInstrument desk={desk} picking={picking === "focus"} setPicking={(on) => pick(on ? "focus" : null)} /></Instrument>

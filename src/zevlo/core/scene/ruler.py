@@ -18,13 +18,16 @@ _STAVES_M = ((0.1, 0.02), (0.3, 0.1), (1.0, 0.2), (3.0, 1.0))
 
 
 class Ruler(Settings):
-    """``unit`` with ``digits`` behind the point, ``metres`` each; what one press of an arrow key adds; how long the
-    levelling staff is and how far apart its numbers are; what the set is seen beside, to judge its size."""
+    """``unit`` with ``digits`` behind the point, ``metres`` each; what one press of an arrow key adds, and how far it
+    walks, or walks with Shift; how long the levelling staff is and how far apart its numbers are; what the set is seen
+    beside, to judge its size."""
 
     unit: Literal["m", "cm", "mm"] = "m"
     metres: float = 1.0
     digits: int = 2
     step_m: float = 0.05
+    walk_m: float = 0.2
+    stride_m: float = 1.0
     staff_m: float = 3.0
     mark_m: float = 1.0
     beside: Literal["person", "hand"] = "person"
@@ -37,12 +40,23 @@ def ruler_for(body: Floats) -> Ruler:
     if size >= SMALL_M:
         return Ruler()
     staff, mark = next(pair for pair in _STAVES_M if pair[0] >= min(1.5 * size, _STAVES_M[-1][0]))
-    shown = Ruler(unit="cm", metres=0.01, digits=1, step_m=0.005, staff_m=staff, mark_m=mark)
+    shown = Ruler(unit="cm", metres=0.01, digits=1, step_m=0.005, walk_m=0.02, stride_m=0.1, staff_m=staff, mark_m=mark)
     if size < FINE_M:
-        shown = shown.model_copy(update={"unit": "mm", "metres": 0.001, "step_m": 0.0005})
+        finer = {"unit": "mm", "metres": 0.001, "step_m": 0.0005, "walk_m": 0.002, "stride_m": 0.01}
+        shown = shown.model_copy(update=finer)
     if size < IN_A_HAND_M:
         shown = shown.model_copy(update={"beside": "hand", "beside_m": HAND_M})
     return shown
+
+
+_FAR = {"m": 0.0, "cm": 3.0, "mm": 1.0}
+
+
+def told_by(ruler: Ruler, length_m: float) -> str:
+    """A length as a ruler tells it: ``12.5 mm``; what is far in a small set in metres there too."""
+    if ruler.unit == "m" or abs(length_m) >= _FAR[ruler.unit]:
+        return f"{length_m + 0.0:.2f} m"
+    return f"{length_m / ruler.metres + 0.0:.{ruler.digits}f} {ruler.unit}"
 
 
 USUAL_STEP_M = 0.1

@@ -6,12 +6,15 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
+from zevlo.core.gestures import Refused
 from zevlo.core.scene.model import Floats
+from zevlo.core.scene.ruler import Ruler, told_by
 from zevlo.core.scene.stood_on import SMALL_M
 from zevlo.core.shot import Settings
 
 Height = Annotated[float, Field(ge=-100.0, le=1000.0)]
 FOOT_M = 0.3048
+MOST_MARKS = 30
 
 
 class Mark(Settings):
@@ -45,6 +48,18 @@ OFFERED_PAIRS = (
     HeightPair(name="Counter, level", lens_m=0.91, aim_m=None),
 )
 """First: lens 5 ft 6 in and aim 3 ft (common practice in a living space, no source)."""
+
+
+def marked(habits: Habits, height_m: float, ruler: Ruler, on: bool) -> Habits:
+    """The habits with a height marked on the staff, called as the ruler tells it, or without the own marks the ruler
+    tells alike. Raises Refused where there is no room for one more."""
+    name = told_by(ruler, height_m)
+    others = tuple(mark for mark in habits.marks if told_by(ruler, mark.height_m) != name)
+    if not on:
+        return habits.model_copy(update={"marks": others})
+    if len(others) >= MOST_MARKS:
+        raise Refused(f"There are {MOST_MARKS} marks on the staff already. Remove one first.")
+    return habits.model_copy(update={"marks": (*others, Mark(name=name, height_m=height_m))})
 
 
 OVER_THE_TOP = 0.35
@@ -81,6 +96,6 @@ class Habits(Settings):
     step_m: float | None = Field(None, ge=0.0001, le=10.0)
     """One move of a grip; null: as the set's size has it."""
     step_deg: float = Field(1.0, ge=0.01, le=90.0)
-    marks: tuple[Mark, ...] = Field((), max_length=30)
+    marks: tuple[Mark, ...] = Field((), max_length=MOST_MARKS)
     """Own marks beside the named heights."""
     compass_points: Literal[8, 16] = 8
