@@ -18,18 +18,27 @@ def browser():
         found.close()
 
 
-@pytest.fixture
-def pixel_ratio():
-    """The screen's pixels for one of the page: a picture without a graphics card costs as many as it has, so that
-    only who counts them asks for all."""
-    return 0.5
+UNPAINTED = """for (const gl of [WebGLRenderingContext, WebGL2RenderingContext])
+  for (const name of Object.getOwnPropertyNames(gl.prototype))
+    if (/^(draw(Arrays|Elements|RangeElements)|generateMipmap)/.test(name)) gl.prototype[name] = () => undefined;"""
+"""All goes as ever, down to the orders to the graphics card, but none is carried out."""
 
 
 @pytest.fixture
-def page(browser, served, pixel_ratio):
+def painted():
+    """Whether what the finder orders from the graphics card is painted. Without such a card that takes most of a test's
+    time, so that only who looks at the picture asks for it."""
+    return False
+
+
+@pytest.fixture
+def page(browser, served, painted):
+    ratio = 1.0 if painted else 0.5
     context = browser.new_context(
-        viewport={"width": 1280, "height": 800}, base_url=served.address, device_scale_factor=pixel_ratio
+        viewport={"width": 1280, "height": 800}, base_url=served.address, device_scale_factor=ratio
     )
+    if not painted:
+        context.add_init_script(UNPAINTED)
     page: Page = context.new_page()
     page.set_default_timeout(30_000)
     troubles: list[str] = []

@@ -7,7 +7,7 @@ import numpy as np
 import pytest
 import trimesh
 from PIL import Image
-from tests.desk.hands import settled
+from tests.desk.hands import choose, open_demo, settled
 from tests.files.test_door import glb_of
 from tests.lab.test_lens_pixels import POINTS, projected
 
@@ -37,8 +37,31 @@ def wall():
 
 
 @pytest.fixture
-def pixel_ratio():
-    return 1.0
+def painted():
+    return True
+
+
+def seen(page, clip):
+    return np.asarray(Image.open(io.BytesIO(page.screenshot(clip=clip))).convert("RGB"), dtype=float)
+
+
+def test_the_demo_is_painted_wherever_it_is_looked_at(page):
+    """Its wheel room in the finder, the yard in the scout view and in Set: many tones, and other ones each time."""
+    open_demo(page)
+    choose(page, "Wheel room, looking NW")
+    pictures = []
+    for go in (None, "Scout", "Set"):
+        if go:
+            page.get_by_role("button", name=go, exact=True).click()
+            page.wait_for_selector("[data-finder=ready]")
+        page.wait_for_selector("canvas[data-drawn]")
+        settled(page)
+        box = page.locator("[role=application]").first.bounding_box()
+        middle = {"x": box["x"] + box["width"] / 3, "y": box["y"] + box["height"] / 4, "width": 240, "height": 160}
+        pictures.append(seen(page, middle))
+        assert len(np.unique(pictures[-1].reshape(-1, 3), axis=0)) > 300
+    for n, one in enumerate(pictures):
+        assert all(np.abs(one - other).mean() > 3 for other in pictures[n + 1 :])
 
 
 @pytest.mark.parametrize("roll", [0.0, 8.0])
@@ -62,7 +85,7 @@ def test_spheres_in_the_finder(page, served, roll):
     left, top, width, height = map(float, finder.locator("svg").get_attribute("data-frame").split(","))
     box = finder.bounding_box()
     clip = {"x": box["x"] + left, "y": box["y"] + top, "width": width, "height": height}
-    picture = np.asarray(Image.open(io.BytesIO(page.screenshot(clip=clip))).convert("L"), dtype=float)
+    picture = seen(page, clip).mean(axis=2)
     assert all(float(value).is_integer() for value in clip.values()), "the frame lies on whole pixels"
     places = projected(Shot.model_validate(shot), POINTS) * [width / 1500, height / 1000]
     inside = [p for p in places if 14 < p[0] < width - 14 and 14 < p[1] < height - 14]

@@ -16,6 +16,8 @@ const Sheet = styled.div`
   > svg { position: absolute; inset: 0; width: 100%; height: 100%; display: block; }
   header { position: absolute; left: 12px; right: 8px; top: 7px; display: flex; gap: 8px; align-items: center; pointer-events: none; z-index: 1; }
   header b { font-weight: 650; } header span { color: ${quiet}; margin-right: auto; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+  container-type: inline-size;
+  @container (max-width: 330px) { header { gap: 3px; } header button { padding-left: 7px; padding-right: 7px; } }
   header > * { background: rgba(250, 250, 249, 0.86); } header button, header label, header .live { pointer-events: auto; }
 `;
 

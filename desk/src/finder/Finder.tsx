@@ -143,13 +143,19 @@ export function Finder({ project, picture, around, whole, clean, picking, label,
         told();
         return;
       }
-      pace.current.follow(() => wholly(pace.current.fineness()));
-      pace.current.rest(() => {
+      const finely = () => {
         const began = performance.now();
         wholly(1);
         pace.current.took(performance.now() - began);
         told();
-      });
+      };
+      // The first picture of its size is drawn in all pixels, and measured: nothing finer comes after it.
+      if (!pace.current.known) {
+        finely();
+        return;
+      }
+      pace.current.follow(() => wholly(pace.current.fineness()));
+      pace.current.rest(finely);
     });
     return () => {
       cancelAnimationFrame(wait);

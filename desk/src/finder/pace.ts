@@ -18,6 +18,11 @@ export class Pace {
     this.fine = ms;
   }
 
+  /** Whether it was measured how long a picture takes. */
+  get known(): boolean {
+    return this.fine !== null;
+  }
+
   /** Whether this machine is known to draw in all pixels while a hand moves. */
   get quick(): boolean {
     return this.fine !== null && this.fine <= FRAME_MS;

@@ -19,8 +19,8 @@ const Field = styled(AriaTextField)<{ $inline?: boolean }>`
   input[data-invalid] { border-bottom: 2px solid ${brick}; padding-bottom: 3px; }
   &[data-disabled] input { color: ${quiet}; border-bottom-color: ${line}; }
   ${(p) => p.$inline && css`
-    flex-direction: row; align-items: center; gap: 5px; white-space: nowrap; min-height: 24px;
-    input { width: 58px; font-size: 12px; font-weight: 400; text-align: right; padding: 1px 0 2px; }
+    flex: none; flex-direction: row; align-items: center; gap: 4px; white-space: nowrap; min-height: 24px;
+    input { width: 52px; font-size: 12px; font-weight: 400; text-align: right; padding: 1px 0 2px; }
   `}
 `;
 const Why = styled(FieldError)`
