@@ -22,10 +22,11 @@ from large import large
 from many import many
 from serving import served
 from set_room import set_room
+from zevlo.core.camera import camera_of
 from zevlo.core.scene.cut import plan_plane
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot import Shot
-from zevlo.core.solve import camera_of, solve
+from zevlo.core.solve import solve
 from zevlo.demo.glb import pottery_glb
 from zevlo.demo.load import LIGHT, SHOTS
 from zevlo.files.arrays import pack_set

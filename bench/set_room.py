@@ -8,6 +8,7 @@ from collections.abc import Callable
 import numpy as np
 import trimesh
 
+from zevlo.core.camera import camera_of
 from zevlo.core.scene.cut import plan_plane
 from zevlo.core.scene.leftovers import find_leftovers
 from zevlo.core.scene.levels import Where
@@ -15,7 +16,6 @@ from zevlo.core.scene.model import Material, Part, SetModel
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.seen import seen_from
 from zevlo.core.shot import Shot
-from zevlo.core.solve import camera_of
 from zevlo.demo.glb import pottery_glb
 from zevlo.files.gltf import from_bytes
 from zevlo.files.summary import in_world
@@ -47,7 +47,7 @@ def shelf(parts: int) -> SetModel:
 
 def _pick(working: WorkingSet, left_out: frozenset[int]) -> float:
     camera = camera_of(Shot())
-    return _seconds(lambda: seen_from(camera.pose, camera.window, 0.05, 0.5, 0.1, working, left_out), 30)
+    return _seconds(lambda: seen_from(camera, 0.5, 0.1, working, left_out), 30)
 
 
 def set_room() -> list[Row]:

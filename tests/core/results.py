@@ -14,7 +14,7 @@ import pkgutil
 import random
 import types
 from collections.abc import Callable, Iterator
-from dataclasses import fields, is_dataclass
+from dataclasses import fields, is_dataclass, replace
 from functools import cache
 from pathlib import Path
 from typing import Annotated, Any, Literal, Union, get_args, get_origin
@@ -28,6 +28,7 @@ from tests.core.test_any_gesture import SHOTS, WORKING
 from tests.core.test_product_set import in_file, things
 
 import zevlo.core
+from zevlo.core.camera import camera_of
 from zevlo.core.differences import COPY_GROUPS, copied, differences
 from zevlo.core.follow import depth_on_paper, follow
 from zevlo.core.gestures import Refused, ShotGesture, ViewGesture
@@ -38,6 +39,7 @@ from zevlo.core.new_shot import new_shot_at, new_shot_from_scout, new_shot_in_pl
 from zevlo.core.optics import exposure, focus, lens, movements
 from zevlo.core.optics.back import cut_back, ratio_name
 from zevlo.core.optics.barrel import barrel, barrel_distance_mm
+from zevlo.core.optics.laws import Perspective
 from zevlo.core.scene.arrangement import Arrangement, arranged
 from zevlo.core.scene.before_view import put_before
 from zevlo.core.scene.body import body_box, has_ground
@@ -86,10 +88,10 @@ from zevlo.core.scout import Scout, anchored, followed, scout_near, scout_view
 from zevlo.core.seen import seen_from
 from zevlo.core.shot import Back, BlurLimit, Exposure, Focus, Guides, Lens, Movements, Settings, Shot, Stand, Trim
 from zevlo.core.shows import shown
-from zevlo.core.solve import camera_of, section_beyond, solve
+from zevlo.core.solve import section_beyond, solve
 from zevlo.core.stand.habits import Habits, by_size, heights_for, is_small
 from zevlo.core.stand.naming import proposed_name
-from zevlo.core.stand.pose import compass_point, resolve
+from zevlo.core.stand.pose import compass_point
 from zevlo.core.stand.suggest import suggested_stands
 from zevlo.demo.glb import pottery_glb
 from zevlo.demo.load import SHOTS as DEMO_SHOTS
@@ -332,7 +334,11 @@ def light() -> Any:
             ways /= np.linalg.norm(ways, axis=1, keepdims=True)
             from_here = np.tile([-1.0, -2.0, 1.5], (60, 1))
             paths = radiance(lit, from_here, ways, 2, 5)
-            found[f"{name} {where}"] = [paths, sketch(lit, from_here, ways, 5), middle_luminance(paths)]
+            found[f"{name} {where}"] = [
+                paths,
+                sketch(lit, from_here, ways, np.full(len(ways), np.inf), 5),
+                middle_luminance(paths),
+            ]
     return found
 
 
@@ -457,8 +463,8 @@ def optics() -> Any:
         "blur": [focus.blur_mm(50, 4, 3000, d) for d in (1000, 2900, 3000, 9000, np.inf)], "rings": [focus.diffraction_mm(n, m) for n in (4, 22) for m in (0.0, 0.5)],
         "hyperfocal": [focus.hyperfocal_mm(f, n, 0.03) for f in (24, 100) for n in (2.8, 16)],
         "lens": [[lens.image_distance_mm(f, u), lens.magnification(f, u), lens.angle_deg(36, f), lens.focal_length_for(40, f), lens.equivalent_focal_length_mm(f, 36, 20)] for f, u in ((24, 3000), (100, 450))],
-        "matrix": [lens.projection_matrix(camera_of(shot).window, 0.1, far) for shot in shots().values() for far in (None, 30.0)],
-        "movements": [[movements.straighten_rise_mm(35, p, s), movements.lean_deg(36, 35, p)] for p in (-12, 3, 20) for s in (1.0, 0.4)],
+        "matrix": [replace(camera_of(shot), near_m=0.1, far_m=far).matrix() for shot in shots().values() for far in (None, 30.0)],
+        "movements": [[movements.straighten_rise_mm(35, p, s), movements.lean_deg(Perspective(35), 36, p)] for p in (-12, 3, 20) for s in (1.0, 0.4)],
         "circle": [[movements.circle_used_mm(camera_of(shot).window), movements.room_mm(11, 17, 60), movements.room_mm(40, 17, 60)] for shot in shots().values()],
         "light": [[exposure.shutter_for(ev, n, iso), exposure.white_luminance(ev), exposure.ev_for_luminance(10 * ev)] for ev in (3, 12.5) for n in (None, 5.6) for iso in (100, 800)],
         "barrels": [barrel(f, n, 0.02, u) for f in (24, 90) for n in (None, 2.0, 8.0, 22.0) for u in (350, 1860, 9000, 80000)],
@@ -485,7 +491,7 @@ def new_shots() -> Any:
             by_size(Habits(), working.body),
             is_small(working.body),
         ]
-        seen = [seen_from(resolve(shot.stand), camera_of(shot).window, shot.lens.near_m, x, y, working) for shot in (Shot(), *DEMO_SHOTS) for x, y in ((0.5, 0.5), (0.2, 0.3), (0.9, 0.7))]  # fmt: skip
+        seen = [seen_from(camera_of(shot), x, y, working) for shot in (Shot(), *DEMO_SHOTS) for x, y in ((0.5, 0.5), (0.2, 0.3), (0.9, 0.7))]  # fmt: skip
         found[f"{name} seen"] = seen
         found[f"{name} lifted"] = [
             part_middles(working.model),

@@ -6,15 +6,17 @@ import shapely
 from tests.conftest import set_of, slab
 
 from zevlo.core import gestures as g
+from zevlo.core.camera import camera_of
 from zevlo.core.follow import FARTHEST_FOCUS_M, follow
 from zevlo.core.light.setup import LightSetup
 from zevlo.core.new_shot import new_shot_from_scout, new_shot_in_plan
+from zevlo.core.optics.back import cut_back
 from zevlo.core.scene.lit import light_set
 from zevlo.core.scene.model import Material
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.scout import SCOUT_FRAME_SHARE, Scout, scout_view
 from zevlo.core.shot import Back, Focus, Movements, Shot, Stand
-from zevlo.core.solve import camera_of, ev_of, section_beyond, sharp_zone_of, solve
+from zevlo.core.solve import ev_of, section_beyond, sharp_zone_of, solve
 from zevlo.core.stand.habits import Habits
 from zevlo.core.stand.pose import resolve
 
@@ -49,13 +51,13 @@ def test_looking_pushes_the_picture_with_the_hand():
     pushed = follow(SHOT, g.Look(right=0.5, up=0.0), WORKING)
     view = resolve(pushed.stand)
     local = np.array([centre.pose.forward @ view.right, centre.pose.forward @ view.forward])
-    assert local[0] / local[1] == pytest.approx(centre.window.right / centre.window.distance_mm, rel=1e-6)
+    assert local[0] / local[1] == pytest.approx(centre.window.right / SHOT.lens.focal_length_mm, rel=1e-6)
 
 
 def test_shift_keeps_the_subject_plane_under_the_hand():
     pushed = follow(SHOT, g.Shift(right=0.25, up=0.0), WORKING)
     camera = camera_of(SHOT)
-    wide = camera.window.width / camera.window.distance_mm * 4
+    wide = camera.window.width / SHOT.lens.focal_length_mm * 4
     assert pushed.stand.position[0] - SHOT.stand.position[0] == pytest.approx(-0.25 * wide)
 
 
@@ -65,7 +67,7 @@ def test_wedge_side_goes_through_the_place_it_was_put():
     crossed = SHOT.model_copy(update={"movements": Movements(cross_mm=6)})
     through = follow(crossed, g.WedgeTo(side="right", x=0, y=2), WORKING)
     window = camera_of(through).window
-    assert window.right / window.distance_mm == pytest.approx(1.0)
+    assert window.right / through.lens.focal_length_mm == pytest.approx(1.0)
     with pytest.raises(g.Refused, match="in front of the camera"):
         follow(SHOT, g.WedgeTo(side="right", x=0, y=-2), WORKING)
 
@@ -87,9 +89,9 @@ def test_hyperfocal_is_sharp_to_infinity():
 
 @pytest.mark.parametrize(("end", "to"), [("near", 2.0), ("far", 9.0)])
 def test_one_end_of_the_sharp_zone_moves_the_other_stays(end, to):
-    before = sharp_zone_of(SHOT, camera_of(SHOT).cut)
+    before = sharp_zone_of(SHOT, cut_back(SHOT.back))
     moved = follow(SHOT, g.SharpTo(end=end, distance_m=to), WORKING)
-    after = sharp_zone_of(moved, camera_of(moved).cut)
+    after = sharp_zone_of(moved, cut_back(moved.back))
     wanted = (to, before.sharp_to) if end == "near" else (before.sharp_from, to)
     assert (after.sharp_from, after.sharp_to) == pytest.approx(wanted, rel=1e-6)
     assert ev_of(moved) == pytest.approx(ev_of(SHOT)), "the exposure is held"
@@ -178,8 +180,8 @@ def test_a_line_dragged_on_paper_comes_to_lie_under_the_hand(drawing):
         moved = follow(shifted, g.FocusOnPaper(drawing=drawing, x=x, y=y), WORKING)
         assert moved.focus.distance_m == pytest.approx(place, abs=2e-4)
     sharp = follow(shifted, g.SharpOnPaper(end="near", drawing=drawing, x=x, y=y), WORKING)
-    assert sharp_zone_of(sharp, camera_of(sharp).cut).sharp_from == pytest.approx(
-        min(3.7, 0.98 * sharp_zone_of(shifted, camera_of(shifted).cut).sharp_to), rel=1e-3
+    assert sharp_zone_of(sharp, cut_back(sharp.back)).sharp_from == pytest.approx(
+        min(3.7, 0.98 * sharp_zone_of(shifted, cut_back(shifted.back)).sharp_to), rel=1e-3
     )
 
 

@@ -6,10 +6,12 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from zevlo.core.camera import camera_of
 from zevlo.core.optics import back, exposure, focus, lens, movements
 from zevlo.core.optics.barrel import barrel_distance_mm
+from zevlo.core.optics.laws import Perspective
 from zevlo.core.shot import Back, BlurLimit, Movements, Shot, Trim
-from zevlo.core.solve import camera_of, solve
+from zevlo.core.solve import solve
 
 
 @pytest.mark.parametrize(
@@ -96,7 +98,7 @@ def test_enlarge_is_a_tighter_window_about_the_same_centre():
 def test_straighten_and_lean():
     assert movements.straighten_rise_mm(24, 10) == pytest.approx(4.232, abs=5e-4)
     assert movements.straighten_rise_mm(35, 12) == pytest.approx(7.439, abs=5e-4)
-    assert movements.lean_deg(36, 24, 10) == pytest.approx(7.53, abs=5e-3)
+    assert movements.lean_deg(Perspective(24), 36, 10) == pytest.approx(7.53, abs=5e-3)
 
 
 def test_room_in_the_image_circle():
@@ -104,7 +106,7 @@ def test_room_in_the_image_circle():
     assert movements.room_mm(18, 12, 60) == pytest.approx(9.495, abs=5e-4)
     assert movements.room_mm(18, 12, 40) is None
     cut = back.cut_back(Back(output_px=(3600, 2400)))
-    window = movements.shifted_window(cut, Movements(rise_mm=12), 24)
+    window = movements.shifted_window(cut, Movements(rise_mm=12))
     assert movements.circle_used_mm(window) == pytest.approx(60.0)
 
 

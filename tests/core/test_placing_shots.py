@@ -9,6 +9,7 @@ from tests.conftest import set_of, slab
 from tests.core.test_stand import stands
 
 from zevlo.core import gestures as g
+from zevlo.core.camera import camera_of
 from zevlo.core.differences import COPY_GROUPS, copied, differences
 from zevlo.core.follow import follow
 from zevlo.core.holding import middle_of, part_moved, refollowed, seen_in
@@ -18,7 +19,7 @@ from zevlo.core.scene.placing import Placing, change_between, corrected, dropped
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.scout import looked_at
 from zevlo.core.shot import Back, Exposure, Focus, FollowAim, Lens, Movements, Shot, Stand
-from zevlo.core.solve import camera_of, solve
+from zevlo.core.solve import solve
 from zevlo.core.stand import moves
 from zevlo.core.stand.follow_aim import CannotFollow, kept_place, place_in_frame, turned_to
 from zevlo.core.stand.habits import NAMED_HEIGHTS, OFFERED_PAIRS, Habits
@@ -147,15 +148,14 @@ def test_a_followed_point_lies_exactly_at_its_place(stand, u, v, f, rise):
     assume(abs(resolve(stand).pitch_deg) < 60 and resolve(stand).aim_distance > 0.5)
     shot = Shot(stand=stand, lens=Lens(focal_length_mm=f), movements=Movements(rise_mm=rise, cross_mm=rise / 2),
                 focus=Focus(distance_m=50))  # fmt: skip
-    window = camera_of(shot).window
     follow_it = FollowAim(point=stand.aim, at=(u, v))
     try:
-        turned = turned_to(stand, window, follow_it)
+        turned = turned_to(camera_of(shot), stand, follow_it)
     except CannotFollow:
         assume(False)
     assert turned.position == stand.position
     assert turned.roll_deg == stand.roll_deg
-    assert place_in_frame(resolve(turned), window, stand.aim) == pytest.approx((u, v), abs=1e-6)
+    assert place_in_frame(camera_of(shot.with_groups(stand=turned)), stand.aim) == pytest.approx((u, v), abs=1e-6)
 
 
 def test_what_is_followed_keeps_its_place_while_the_stand_moves_and_when_it_moves_itself():
@@ -165,7 +165,7 @@ def test_what_is_followed_keeps_its_place_while_the_stand_moves_and_when_it_move
     assert held.stand.aim == SHOT.stand.aim, "to follow moves nothing yet"
 
     def place(shot):
-        return place_in_frame(resolve(shot.stand), camera_of(shot).window, shot.stand.follow.point)
+        return place_in_frame(camera_of(shot), shot.stand.follow.point)
 
     for gesture in (
         g.Walk(right=1.0, ahead=1.0),
@@ -199,9 +199,9 @@ def test_following_a_part_and_what_cannot_be_followed():
     held = follow(SHOT, g.FollowPart(part="Part 1"), FLAT)
     with pytest.raises(g.Refused, match="let go"):
         follow(held, g.EndTo(end="stand", x=0.0, y=5.1, z=9.0), FLAT)
-    assert kept_place(SHOT.stand, camera_of(SHOT).window) == SHOT.stand
+    assert kept_place(camera_of(SHOT), SHOT.stand) == SHOT.stand
     with pytest.raises(CannotFollow, match="at the point"):
-        turned_to(SHOT.stand, camera_of(SHOT).window, FollowAim(point=SHOT.stand.position))
+        turned_to(camera_of(SHOT), SHOT.stand, FollowAim(point=SHOT.stand.position))
 
 
 def test_parts_are_left_out_by_the_picture_or_by_name_and_come_back():
@@ -377,13 +377,13 @@ def test_a_corrected_set_takes_every_framing_with_it(change):
     scale = np.cbrt(np.linalg.det(matrix[:3, :3]))
     for point in [(3, 4, 1), (5, 5.5, 2), (4, 5, 0)]:
         there = tuple((matrix[:3, :3] @ point + matrix[:3, 3]).tolist())
-        before = place_in_frame(resolve(shot.stand), camera_of(shot).window, point)
-        assert place_in_frame(resolve(moved.stand), camera_of(moved).window, there) == pytest.approx(before, abs=1e-7)
+        before = place_in_frame(camera_of(shot), point)
+        assert place_in_frame(camera_of(moved), there) == pytest.approx(before, abs=1e-7)
     assert moved.focus.distance_m == pytest.approx(max(4.0 * scale, 0.0357))
     assert moved.lens.far_m == pytest.approx(50.0 * scale)
     assert moved.stand.above_floor_m == pytest.approx(1.6 * scale)
-    assert place_in_frame(resolve(moved.stand), camera_of(moved).window, moved.stand.follow.point) == pytest.approx(
-        place_in_frame(resolve(shot.stand), camera_of(shot).window, shot.stand.follow.point)
+    assert place_in_frame(camera_of(moved), moved.stand.follow.point) == pytest.approx(
+        place_in_frame(camera_of(shot), shot.stand.follow.point)
     )
 
 

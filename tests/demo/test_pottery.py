@@ -6,11 +6,13 @@ import shapely
 import trimesh
 from tests.conftest import glb_set
 
+from zevlo.core.camera import camera_of
 from zevlo.core.follow import depth_at
+from zevlo.core.optics.back import cut_back
 from zevlo.core.scene.cut import plan_plane, section_plane
-from zevlo.core.scene.sight import fan, seen_depths
+from zevlo.core.scene.sight import fans
 from zevlo.core.scene.working import WorkingSet
-from zevlo.core.solve import camera_of, section_beyond, solve
+from zevlo.core.solve import section_beyond, solve
 from zevlo.demo import solids, wares
 from zevlo.demo.glb import pottery_glb
 from zevlo.demo.load import SHOTS
@@ -89,22 +91,18 @@ def test_every_shot_stands_on_a_floor_and_sees_something_in_focus(working, shot)
 @pytest.mark.parametrize("shot", SHOTS, ids=[s.name for s in SHOTS])
 def test_the_wedge_is_drawn_through_where_each_ray_ends(working, shot):
     camera = camera_of(shot)
-    plan, section = fan(camera.pose, camera.window, True), fan(camera.pose, camera.window, False)
-    depths = seen_depths(camera.pose, camera.window, plan, section, working.rays, working.reach)
+    plan, section = fans(camera, working.rays, working.reach)
     upright = section_plane(camera.pose.position, camera.pose.level_axis)
     drawings = solve(shot, working).drawings
-    for drawing, plane, rays, depth in (
-        (drawings.plan, plan_plane(0.0), plan, depths.plan),
-        (drawings.section, upright, section, depths.section),
-    ):
-        ends = shapely.points(plane.flat(camera.pose.position + depth[:, None] * rays))
+    for drawing, plane, fan in ((drawings.plan, plan_plane(0.0), plan), (drawings.section, upright, section)):
+        ends = shapely.points(plane.flat(fan.rays.at(fan.seen)))
         seen = np.array(drawing.seen).reshape(-1, 2)
-        assert shapely.distance(ends, shapely.LinearRing(seen)).max() < 1e-4 * depth.min() + 1e-4
+        assert shapely.distance(ends, shapely.LinearRing(seen)).max() < 1e-4 * fan.seen.min() + 1e-4
         assert seen[0] == pytest.approx(drawing.stand)
 
 
 def test_there_is_a_tall_a_square_and_a_wide_shot():
-    ratios = [w / h for w, h in (camera_of(s).cut.output_px for s in SHOTS)]
+    ratios = [w / h for w, h in (cut_back(s.back).output_px for s in SHOTS)]
     assert min(ratios) < 0.9
     assert 1.0 in ratios
     assert max(ratios) > 2

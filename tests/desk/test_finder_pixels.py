@@ -64,8 +64,8 @@ def test_the_demo_is_painted_wherever_it_is_looked_at(page):
         assert all(np.abs(one - other).mean() > 3 for other in pictures[n + 1 :])
 
 
-@pytest.mark.parametrize("roll", [0.0, 8.0])
-def test_spheres_in_the_finder(page, served, roll):
+@pytest.mark.parametrize(("roll", "lens"), [(0.0, {}), (8.0, {}), (-5.0, {"projection": "parallel", "scale_m": 6.0})])
+def test_spheres_in_the_finder(page, served, roll, lens):
     with httpx.Client(base_url=served.address, timeout=60, limits=httpx.Limits(max_keepalive_connections=0)) as api:
         project = api.post(
             "/api/projects", files={"model": ("spheres.glb", glb_of(wall(), *[sphere(p) for p in POINTS]))}
@@ -73,7 +73,8 @@ def test_spheres_in_the_finder(page, served, roll):
         how = {"kind": "from_plan", "stand": [0, 0], "aim": [0.2, 5]}
         made = api.post(f"/api/projects/{project['id']}/shots", json={"how": how}).json()
         shot = {**made["shot"], "stand": {"position": [0, 0, 1.6], "aim": [0.2, 5, 2.0], "roll_deg": roll}}
-        shot["lens"]["focal_length_mm"], shot["back"]["output_px"] = 28, [1500, 1000]
+        shot["lens"] |= {"focal_length_mm": 28, **lens}
+        shot["back"]["output_px"] = [1500, 1000]
         shot["movements"]["rise_mm"], shot["guides"] = 2.0, {"thirds": False, "centre": False}
         answer = api.patch(f"/api/shots/{made['id']}", json={"version": made["version"], "patch": shot})
         assert answer.status_code == 200, answer.text

@@ -5,11 +5,15 @@ import pytest
 import trimesh
 from tests.conftest import set_of, slab
 
+from zevlo.core.camera import camera_of
 from zevlo.core.light.setup import LightSetup, Sky, Sun
+from zevlo.core.optics.back import cut_back
 from zevlo.core.optics.focus import blur_mm
 from zevlo.core.scene.model import Material
+from zevlo.core.scene.working import WorkingSet
+from zevlo.core.seen import seen_from
 from zevlo.core.shot import Back, Focus, Lens, Movements, Shot, Stand, Trim
-from zevlo.core.solve import camera_of, solve
+from zevlo.core.solve import solve
 from zevlo.lab.renderer import MitsubaRenderer
 
 DARK = LightSetup(sun=Sun(illuminance_lx=0), sky=Sky(luminance_cd_m2=0))
@@ -25,7 +29,7 @@ def lamps(points, radius):
 
 def rendered(shot, meshes, samples=16, light=DARK, materials=(GLOW,), each=4):
     renderer = MitsubaRenderer(set_of(*meshes, materials=materials), light)
-    width, height = camera_of(shot).cut.output_px
+    width, height = cut_back(shot.back).output_px
     *_, last = renderer.passes(shot, (width, height), [each] * (samples // each), seed=3)
     return last.light
 
@@ -50,7 +54,27 @@ SHOTS = {
         stand=Stand(position=(0, -1, 1.6), aim=(0, 5, 2.2)), lens=Lens(focal_length_mm=20),
         back=Back(output_px=(400, 500), enlarge=1.2, trim=Trim(top=0.1, right=0.05)),
     ),
+    "parallel, shifted and rolled": Shot(
+        stand=Stand(position=(0.3, -1, 1.2), aim=(0, 5, 2.0), roll_deg=-9), lens=Lens(projection="parallel", scale_m=6.5),
+        back=Back(output_px=(480, 320), enlarge=1.1, trim=Trim(bottom=0.04)), movements=Movements(rise_mm=1.5, cross_mm=-1.0),
+    ),
 }  # fmt: skip
+
+
+@pytest.mark.parametrize("projection", ["perspective", "parallel"])
+@pytest.mark.parametrize(("near", "far"), [(0.05, None), (5.5, None), (0.05, 4.5), (4.5, 5.5), (5.02, 5.08)])
+def test_print_and_pick_agree_on_near_and_far_cut(projection, near, far):
+    """A glowing sheet 5 m and another 6 m away: what the pick meets in the middle is what the print shows there."""
+    shot = Shot(
+        stand=Stand(position=(0, 0, 1), aim=(0, 3, 1)), back=Back(output_px=(30, 20)), focus=Focus(distance_m=5, f_number=None),
+        lens=Lens(near_m=near, far_m=far, projection=projection, scale_m=1.0 if projection == "parallel" else None),
+    )  # fmt: skip
+    sheets = [slab((-9, 5, -9), (9, 5.0001, 9)), slab((-9, 6, -9), (9, 6.0001, 9))]
+    seen = seen_from(camera_of(shot), 0.5, 0.5, WorkingSet(set_of(*sheets)))
+    bright = Material("Bright", (0, 0, 0), emissive=(2000.0, 2000.0, 2000.0))
+    film = rendered(shot, sheets, samples=4, materials=(GLOW, bright))
+    shown = {0: None, 1000: 0, 2000: 1}[round(float(film[8:12, 12:18].mean()), -2)]
+    assert (None if seen is None else seen.part) == shown
 
 
 @pytest.mark.parametrize("name", SHOTS)
@@ -84,7 +108,7 @@ def test_blur_disc_is_as_wide_as_the_formula(blades, distance):
         focus=Focus(distance_m=3.0, f_number=1.0, blades=blades),
     )  # fmt: skip
     film = rendered(shot, lamps([(0, distance, 0)], 0.001 * distance), samples=1024, each=64).sum(axis=2)
-    wanted = blur_mm(85, 1.0, 3000, distance * 1000) / camera_of(shot).cut.pixel_mm
+    wanted = blur_mm(85, 1.0, 3000, distance * 1000) / cut_back(shot.back).pixel_mm
     assert spread(film) == pytest.approx(wanted, rel=0.03), "a bladed aperture has the area of the round one"
 
 

@@ -5,7 +5,9 @@ import pytest
 import trimesh
 from tests.conftest import set_of
 
+from zevlo.core.camera import Camera
 from zevlo.core.measures import LENGTHS_M
+from zevlo.core.optics.laws import Perspective
 from zevlo.core.optics.lens import Window
 from zevlo.core.scene.cut import plan_plane, section_plane
 from zevlo.core.scene.figure import CHIN, ELBOW, HIP, KNEE, SHOULDER, body_of
@@ -14,7 +16,7 @@ from zevlo.core.scene.leftovers import _closest
 from zevlo.core.scene.rays import RayScene
 from zevlo.core.scene.stand_ins import Sweep
 from zevlo.core.scene.working import WorkingSet
-from zevlo.core.seen import ray_through, seen_from
+from zevlo.core.seen import seen_from
 from zevlo.core.shot import Stand
 from zevlo.core.stand.habits import NAMED_HEIGHTS, OFFERED_PAIRS
 from zevlo.core.stand.pose import resolve
@@ -58,7 +60,7 @@ def test_picks_are_what_trying_every_triangle_finds(seed):
     triangles = working.vertices[working.faces]
     owner = np.concatenate([np.full(part.face_count, n) for n, part in enumerate(working.model.parts)])
     rng = np.random.default_rng(seed)
-    window = Window(-18, 18, -12, 12, 28)
+    window = Window(-18, 18, -12, 12)
     met = 0
     for _ in range(60):
         pose = resolve(
@@ -69,22 +71,23 @@ def test_picks_are_what_trying_every_triangle_finds(seed):
             )
         )
         u, v = rng.random(2)
-        ray = ray_through(pose, window, u, v)
-        way = ray / np.linalg.norm(ray)
-        distances = every_hit(triangles, pose.position + 0.05 * ray, way)
-        seen = seen_from(pose, window, 0.05, u, v, working)
+        across, up = (window.left + u * 36) / 28, (window.bottom + v * 24) / 28
+        ray = pose.forward + across * pose.right + up * pose.up
+        distances = every_hit(triangles, pose.position + 0.05 * ray, ray / np.linalg.norm(ray))
+        camera = Camera(pose, window, Perspective(28), 0.05, None)
+        seen = seen_from(camera, u, v, working)
         nearest = int(np.argmin(distances))
         if distances[nearest] == np.inf:
             assert seen is None
             continue
         met += 1
-        assert seen.distance_m - 0.05 * np.linalg.norm(ray) == pytest.approx(distances[nearest], abs=2e-4)
+        assert (seen.depth_m - 0.05) * np.linalg.norm(ray) == pytest.approx(distances[nearest], abs=2e-4)
         second = np.sort(distances)[1]
         if second - distances[nearest] > 1e-3:
             assert seen.part == owner[nearest]
-            through = seen_from(pose, window, 0.05, u, v, working, frozenset({seen.part}))
+            through = seen_from(camera, u, v, working, frozenset({seen.part}))
             others = distances[owner != seen.part].min()
-            assert (np.inf if through is None else through.distance_m - 0.05 * np.linalg.norm(ray)) == pytest.approx(
+            assert (np.inf if through is None else (through.depth_m - 0.05) * np.linalg.norm(ray)) == pytest.approx(
                 others, abs=1e-3
             )
     assert met > 15

@@ -1,5 +1,7 @@
 """Our cameras against other people's: OpenUSD, glTF 2.0, scipy, lens tables."""
 
+from dataclasses import replace
+
 import numpy as np
 import pytest
 from hypothesis import given, settings
@@ -7,9 +9,11 @@ from hypothesis import strategies as st
 from pxr import Gf
 from scipy.spatial.transform import Rotation
 
-from zevlo.core.optics.lens import angle_deg, focal_length_for, projection_matrix
+from zevlo.core.camera import camera_of
+from zevlo.core.optics.back import cut_back
+from zevlo.core.optics.lens import angle_deg, focal_length_for
 from zevlo.core.shot import Back, Lens, Movements, Shot, Stand
-from zevlo.core.solve import camera_of, solve
+from zevlo.core.solve import solve
 from zevlo.core.stand.pose import resolve, view_matrix
 
 
@@ -46,9 +50,9 @@ def test_openusd_gf_camera_agrees(f, rise, cross, px, heading, pitch, roll):
         back=Back(output_px=(1500, 1000)),
         movements=Movements(rise_mm=rise, cross_mm=cross),
     )
-    sheet, camera = solve(shot), camera_of(shot)
+    sheet = solve(shot)
     usd = Gf.Camera()
-    usd.focalLength, usd.horizontalAperture, usd.verticalAperture = f, *camera.cut.size_mm
+    usd.focalLength, usd.horizontalAperture, usd.verticalAperture = f, *cut_back(shot.back).size_mm
     usd.horizontalApertureOffset, usd.verticalApertureOffset = cross, rise
     usd.clippingRange = Gf.Range1f(0.1, 100.0)
     pose = resolve(shot.stand)
@@ -67,13 +71,13 @@ def test_gltf_projection_matrix():
     """glTF 2.0, 3.10.3.1: infinite and finite perspective from yfov and aspect ratio."""
     shot = Shot(lens=Lens(focal_length_mm=35, near_m=0.2), back=Back(output_px=(3000, 2000)))
     yfov, aspect, n = np.radians(solve(shot).lens.angle_deg.vertical), 1.5, 0.2
-    window = camera_of(shot).window
+    camera = camera_of(shot)
     infinite = np.array([[1 / (aspect * np.tan(yfov / 2)), 0, 0, 0], [0, 1 / np.tan(yfov / 2), 0, 0], [0, 0, -1, -2 * n], [0, 0, -1, 0]])  # fmt: skip
-    assert projection_matrix(window, n, None) == pytest.approx(infinite)
+    assert camera.matrix() == pytest.approx(infinite)
     f = 50.0
     finite = infinite.copy()
     finite[2, 2:] = [(f + n) / (n - f), 2 * f * n / (n - f)]
-    assert projection_matrix(window, n, f) == pytest.approx(finite)
+    assert replace(camera, far_m=f).matrix() == pytest.approx(finite)
 
 
 @given(heading=st.floats(0, 359), pitch=st.floats(-80, 80), roll=st.floats(-180, 180))

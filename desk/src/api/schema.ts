@@ -1152,7 +1152,7 @@ export interface components {
             id?: string | null;
             patch?: components["schemas"]["ShotPatch"] | null;
             /** Gesture */
-            gesture?: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["zevlo__core__gestures__Level"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["Meter"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
+            gesture?: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["zevlo__core__gestures__Level"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["ProjectionTo"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["Meter"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
         };
         /**
          * ArrivalOut
@@ -1419,8 +1419,10 @@ export interface components {
                 number,
                 number
             ];
-            /** Edges */
-            edges: [
+            /** Sides */
+            sides: [
+                number,
+                number,
                 number,
                 number
             ][];
@@ -1664,6 +1666,15 @@ export interface components {
              * @default 0
              */
             rim_weight: number;
+            /**
+             * Probes
+             * @default []
+             */
+            probes: [
+                number,
+                number,
+                number
+            ][];
         };
         /**
          * FocusAt
@@ -1740,6 +1751,12 @@ export interface components {
             blade_rotation_deg?: number;
             /** Rim Weight */
             rim_weight?: number;
+            /** Probes */
+            probes?: [
+                number,
+                number,
+                number
+            ][];
         };
         /** FocusSheet */
         FocusSheet: {
@@ -1758,6 +1775,8 @@ export interface components {
             /** Diffraction Mm */
             diffraction_mm: number | null;
             barrel: components["schemas"]["Barrel"];
+            /** Probes */
+            probes?: components["schemas"]["Probe"][];
         };
         /**
          * FocusTo
@@ -2106,6 +2125,8 @@ export interface components {
         /**
          * Lens
          * @description The lens. ``near_m``/``far_m`` bound what is drawn, along the lens axis; ``far_m`` null is no bound.
+         *
+         *     A parallel one shows ``scale_m`` metres across the width of the cut back, before trim and enlarge, at any distance.
          */
         Lens: {
             /**
@@ -2116,9 +2137,9 @@ export interface components {
             /**
              * Projection
              * @default perspective
-             * @constant
+             * @enum {string}
              */
-            projection: "perspective";
+            projection: "perspective" | "parallel";
             /**
              * Focus Breathing
              * @default false
@@ -2137,15 +2158,17 @@ export interface components {
         /**
          * LensPatch
          * @description The lens. ``near_m``/``far_m`` bound what is drawn, along the lens axis; ``far_m`` null is no bound.
+         *
+         *     A parallel one shows ``scale_m`` metres across the width of the cut back, before trim and enlarge, at any distance.
          */
         LensPatch: {
             /** Focal Length Mm */
             focal_length_mm?: number;
             /**
              * Projection
-             * @constant
+             * @enum {string}
              */
-            projection?: "perspective";
+            projection?: "perspective" | "parallel";
             /** Focus Breathing */
             focus_breathing?: boolean;
             /** Near M */
@@ -2157,9 +2180,9 @@ export interface components {
         };
         /** LensSheet */
         LensSheet: {
-            angle_deg: components["schemas"]["Angles"];
+            angle_deg: components["schemas"]["Angles"] | null;
             /** Equivalent Focal Length Mm */
-            equivalent_focal_length_mm: number;
+            equivalent_focal_length_mm: number | null;
             /** Projection */
             projection: number[];
             window_mm: components["schemas"]["WindowMm"];
@@ -2618,8 +2641,8 @@ export interface components {
                 number,
                 number
             ];
-            /** Distance M */
-            distance_m: number;
+            /** Depth M */
+            depth_m: number;
         };
         /**
          * Places
@@ -2798,6 +2821,27 @@ export interface components {
             prints: components["schemas"]["PrintOut"][];
         };
         /**
+         * Probe
+         * @description What a picture shows of a place in the world: ``at`` in the frame, (0, 0) bottom left, null where the lens cannot
+         *     see that way; its depth along the lens axis; how large a point is blurred in pixels, and whether that counts as
+         *     sharp. ``in_frame``: within the frame, between near and far cut; nothing is said of what stands before it.
+         */
+        Probe: {
+            /** At */
+            at: [
+                number,
+                number
+            ] | null;
+            /** In Frame */
+            in_frame: boolean;
+            /** Depth M */
+            depth_m: number;
+            /** Blur Px */
+            blur_px: number | null;
+            /** Sharp */
+            sharp: boolean;
+        };
+        /**
          * ProjectCard
          * @description A project as a small contact sheet.
          */
@@ -2896,6 +2940,22 @@ export interface components {
             undo_at: number | null;
             /** Redo At */
             redo_at: number | null;
+        };
+        /**
+         * ProjectionTo
+         * @description Perspective, or parallel: as wide as what the frame holds at the aim. The focal length stays for the way back.
+         */
+        ProjectionTo: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "projection_to";
+            /**
+             * Projection
+             * @enum {string}
+             */
+            projection: "perspective" | "parallel";
         };
         /** PutAllBack */
         PutAllBack: {
@@ -3328,7 +3388,8 @@ export interface components {
              *       },
              *       "blades": 0,
              *       "blade_rotation_deg": 0,
-             *       "rim_weight": 0
+             *       "rim_weight": 0,
+             *       "probes": []
              *     }
              */
             focus: components["schemas"]["Focus"];
@@ -3374,7 +3435,7 @@ export interface components {
             patch?: components["schemas"]["ShotPatch"] | null;
             seen?: components["schemas"]["ShotPatch"] | null;
             /** Gesture */
-            gesture?: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["zevlo__core__gestures__Level"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["Meter"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
+            gesture?: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["zevlo__core__gestures__Level"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["ProjectionTo"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["Meter"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
         };
         /**
          * ShotMark
@@ -4098,7 +4159,7 @@ export interface components {
              * Gesture
              * @default null
              */
-            gesture: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["Level"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["Meter"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
+            gesture: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["Level"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["ProjectionTo"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["Meter"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
             /**
              * Beyond
              * @default false

@@ -160,13 +160,12 @@ function PlanHandles({ desk, off, eye }: { desk: ShotDesk; off: boolean; eye: Pl
   const { plan } = desk.sheet.drawings;
   const standTo = ([x, y]: Point) => ({ kind: "stand_to", x, y }) as const;
   const aimTo = ([x, y]: Point) => ({ kind: "aim_to", x, y }) as const;
-  const [left, right] = plan.edges;
-  const halfway = (edge: Point): Point => [(plan.stand[0] + edge[0]) / 2, (plan.stand[1] + edge[1]) / 2];
+  const [left, right] = plan.sides;
   return (
     <>
-      {([["left", left], ["right", right]] as const).map(([side, edge]) => {
-        if (!edge) return null;
-        const [x, y] = halfway(edge as Point);
+      {([["left", left], ["right", right]] as const).map(([side, line]) => {
+        if (!line) return null;
+        const [x, y] = [(line[0] + line[2]) / 2, (line[1] + line[3]) / 2];
         const wedge = ([wx, wy]: Point) => ({ kind: "wedge_to", side, x: wx, y: wy }) as const;
         const [px, py] = eye.at(x, y);
         return (

@@ -27,7 +27,7 @@ export function Section({ project, desk, look, onStandIn }: { project: Project; 
     const floor = desk.sheet.pose.floor_z ?? section.stand[1] - 1.6;
     const reach = Math.max(2.5, section.aim[0] * 1.25);
     const low = Math.min(floor, section.aim[1], section.stand[1]) - 0.35;
-    const high = Math.max(section.stand[1], section.aim[1], ...section.edges.map(([x, y]) => (x < reach ? y : 0)), floor + 2.6);
+    const high = Math.max(section.stand[1], section.aim[1], ...section.sides.map(([, , x, y]) => (x < reach ? y : 0)), floor + 2.6);
     const height = Math.min(high + 0.4 - low, reach * 1.2);
     // The floor lies low on the sheet, whatever the sheet's shape.
     return { x: -2.3, y: low, width: reach + 2.8, height: Math.max(height, (reach + 1.4) * 0.6) };

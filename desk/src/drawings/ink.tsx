@@ -46,10 +46,7 @@ export function Sight({ eye, drawing, hatch }: { eye: Eye; drawing: Drawing; hat
       <path d={path(eye, drawing.seen, true)} fill={spruce} fillOpacity={0.09} />
       <path d={path(eye, drawing.sharp, true)} fill={`url(#${hatch})`} />
       <path d={path(eye, drawing.sharp, true)} fill={spruce} fillOpacity={0.05} />
-      {drawing.edges.map(([x, y]) => {
-        const [ex, ey] = eye.at(x, y);
-        return <line key={`${x},${y}`} x1={sx} y1={sy} x2={ex} y2={ey} stroke={spruce} strokeWidth={1} />;
-      })}
+      {drawing.sides.map((side) => <path key={side.join()} d={path(eye, side)} stroke={spruce} strokeWidth={1} fill="none" />)}
       <line x1={sx} y1={sy} x2={ax} y2={ay} stroke={spruce} strokeWidth={1} strokeDasharray="10 3 2 3" />
       <path d={path(eye, drawing.near)} stroke={spruce} strokeWidth={1.1} strokeDasharray="2 3" fill="none" />
       {drawing.far && <path d={path(eye, drawing.far)} stroke={spruce} strokeWidth={1.1} strokeDasharray="2 3" fill="none" />}

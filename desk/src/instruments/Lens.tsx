@@ -1,69 +1,110 @@
-import { Fields } from "../kit/controls";
+import { Fields, Row, Toggle } from "../kit/controls";
 import { NumberField } from "../kit/fields";
 import { onDial } from "../kit/polar";
+import { useLength } from "../kit/ruler";
 import { ink, quiet, spruce } from "../kit/tokens";
-import { degrees } from "../kit/words";
+import { degrees, millimetres } from "../kit/words";
 import type { ShotDesk } from "../shots/draft";
 
 type Prime = ShotDesk["sheet"]["lens"]["primes"][number];
+const R = 124;
 
-/** Labels on both sides of the fan in turn, pushed outwards where one would stand on another. */
-function labelled(primes: Prime[], r: number) {
-  const put: [number, number][] = [];
-  return primes.map((prime, n) => {
-    let [tx, ty] = [0, 0];
-    for (const out of [12, 24, 36]) {
-      [tx, ty] = onDial(((n % 2 ? -1 : 1) * prime.angle_deg) / 2, r + out);
-      if (!put.some(([x, y]) => Math.abs(x - tx) < 19 && Math.abs(y - ty) < 11)) break;
-    }
-    put.push([tx, ty]);
-    return { prime, tx, ty };
-  });
+/** Which primes have room for their name where their line ends: the one in use first, then the wider before the longer. */
+function named(primes: Prime[], focal: number): Map<Prime, [number, number]> {
+  const put = new Map<Prime, [number, number]>();
+  const inUse = (prime: Prime) => Math.abs(prime.focal_length_mm - focal) < 1e-6;
+  for (const prime of [...primes].sort((a, b) => Number(inUse(b)) - Number(inUse(a)) || a.focal_length_mm - b.focal_length_mm)) {
+    const [tx, ty] = onDial(prime.angle_deg / 2, R + 13);
+    if (![...put.values()].some(([x, y]) => Math.abs(x - tx) < 19 && Math.abs(y - ty) < 12)) put.set(prime, [tx, ty]);
+  }
+  return put;
 }
 
-/** A fan of angles with a set of primes on it. The back stays; focal length and angle go together. */
+/** What a lens sees in one line: its focal length and angles, or how wide a parallel picture is. */
+export function useLensWords({ shot, sheet }: ShotDesk): [string, string, string] {
+  const length = useLength();
+  const angle = sheet.lens.angle_deg;
+  if (!angle) return [length(shot.lens.scale_m), "wide, parallel", ""];
+  return [millimetres(shot.lens.focal_length_mm), degrees(angle.horizontal), ` × ${degrees(angle.vertical)}`];
+}
+
+/** A fan of angles with a set of primes on it; the back stays, focal length and angle go together. Or a parallel picture. */
 export function LensInstrument({ desk }: { desk: ShotDesk }) {
-  const { lens } = desk.sheet;
+  const { lens: sheet } = desk.sheet;
+  const { lens } = desk.shot;
   const off = desk.row.locked;
-  const focal = desk.shot.lens.focal_length_mm;
-  const put = (mm: number) => desk.commit("Focal length", { lens: { focal_length_mm: mm } });
-  const half = lens.angle_deg.horizontal / 2;
-  const r = 124;
-  const [lx, ly] = onDial(-half, r);
-  const [rx, ry] = onDial(half, r);
+  const parallel = lens.scale_m != null;
   return (
     <>
-      <svg viewBox="0 0 272 178" role="group" aria-label="Fan of angles of view">
-        <g transform="translate(136 168)">
-          <path d={`M0 0L${lx} ${ly}A${r} ${r} 0 0 1 ${rx} ${ry}Z`} fill={spruce} fillOpacity={0.12} />
-          {labelled(lens.primes, r).map(({ prime, tx, ty }) => {
-            const turn = prime.angle_deg / 2;
-            const on = Math.abs(prime.focal_length_mm - focal) < 1e-6;
-            const [x0, y0] = onDial(-turn, r);
-            const [x1, y1] = onDial(turn, r);
-            return (
-              <g key={prime.focal_length_mm} role="button" aria-label={`${prime.focal_length_mm} mm`} aria-disabled={off} tabIndex={off ? -1 : 0} style={{ cursor: off ? "default" : "pointer" }}
-                onClick={() => { if (!off) put(prime.focal_length_mm); }} onKeyDown={(e) => { if (!off && (e.key === "Enter" || e.key === " ")) { e.preventDefault(); e.stopPropagation(); put(prime.focal_length_mm); } }}>
-                <path d={`M${x0} ${y0}L0 0L${x1} ${y1}`} fill="none" stroke={on ? spruce : "#a9adab"} strokeWidth={on ? 2 : 0.9} />
-                <path d={`M0 0L${tx} ${ty}`} stroke="transparent" strokeWidth={9} fill="none" />
-                <text x={tx} y={ty + 4} fontSize={11} fontWeight={on ? 700 : 400} textAnchor="middle" fill={on ? spruce : ink} style={{ fontStretch: "80%" }}>{prime.focal_length_mm}</text>
-              </g>
-            );
-          })}
-          <path d={`M${lx} ${ly}L0 0L${rx} ${ry}`} fill="none" stroke={spruce} strokeWidth={2.2} />
-          <path d={`M${lx} ${ly}A${r} ${r} 0 0 1 ${rx} ${ry}`} fill="none" stroke={spruce} />
-          <line x1={-24} x2={24} y1={2} y2={2} stroke={ink} strokeWidth={4} />
-          <text y={-62} fontSize={14} fontWeight={700} textAnchor="middle" fill={spruce} stroke="#fff" strokeWidth={4} paintOrder="stroke">{degrees(lens.angle_deg.horizontal)}</text>
-        </g>
-      </svg>
+      {sheet.angle_deg ? <Fan desk={desk} angle={sheet.angle_deg.horizontal} /> : <Strip desk={desk} />}
       <Fields>
-        <NumberField label="Focal length" unit="millimeter" step={1} min={1} max={5000} value={focal} off={off} onCommit={put} />
-        <NumberField label="Across" unit="degree" digits={1} step={1} min={0.5} max={170} value={lens.angle_deg.horizontal} off={off} onCommit={(v) => desk.commit("Angle of view", { kind: "angle_to", horizontal_deg: v })} />
-        <NumberField label="Near cut" unit="meter" step={0.05} min={0.001} value={desk.shot.lens.near_m} off={off} onCommit={(v) => desk.commit("Near cut", { lens: { near_m: v } })} />
+        {lens.scale_m != null ? (
+          <NumberField label="Wide in the world" unit="meter" digits={3} step={0.05} min={0.0001} max={1e6} value={lens.scale_m} off={off} onCommit={(scale_m) => desk.commit("Width of the picture", { lens: { scale_m } })} />
+        ) : (
+          <NumberField label="Focal length" unit="millimeter" step={1} min={1} max={5000} value={lens.focal_length_mm} off={off} onCommit={(mm) => desk.commit("Focal length", { lens: { focal_length_mm: mm } })} />
+        )}
+        {sheet.angle_deg && <NumberField label="Across" unit="degree" digits={1} step={1} min={0.5} max={170} value={sheet.angle_deg.horizontal} off={off} onCommit={(v) => desk.commit("Angle of view", { kind: "angle_to", horizontal_deg: v })} />}
+        <NumberField label="Near cut" unit="meter" step={0.05} min={0.001} value={lens.near_m} off={off} onCommit={(v) => desk.commit("Near cut", { lens: { near_m: v } })} />
       </Fields>
+      <Row>
+        <Toggle isSelected={parallel} isDisabled={off} onChange={(on) => desk.commit(on ? "Parallel picture" : "Picture in perspective", { kind: "projection_to", projection: on ? "parallel" : "perspective" })}>Parallel</Toggle>
+      </Row>
       <p style={{ color: quiet }}>
-        {degrees(lens.angle_deg.vertical)} upright, {degrees(lens.angle_deg.diagonal)} corner to corner. Same view as {Number(lens.equivalent_focal_length_mm.toFixed(1))} mm on 36 × 24. The back stays when either changes.
+        {sheet.angle_deg && sheet.equivalent_focal_length_mm != null
+          ? `${degrees(sheet.angle_deg.vertical)} upright, ${degrees(sheet.angle_deg.diagonal)} corner to corner. Same view as ${Number(sheet.equivalent_focal_length_mm.toFixed(1))} mm on 36 × 24. The back stays when either changes.`
+          : "As in an elevation: the same size at any distance, sharp all over. Nearer or farther shows no more; only the width does."}
       </p>
     </>
+  );
+}
+
+function Fan({ desk, angle }: { desk: ShotDesk; angle: number }) {
+  const off = desk.row.locked;
+  const { primes } = desk.sheet.lens;
+  const focal = desk.shot.lens.focal_length_mm;
+  const put = (mm: number) => desk.commit("Focal length", { lens: { focal_length_mm: mm } });
+  const names = named(primes, focal);
+  const [lx, ly] = onDial(-angle / 2, R);
+  const [rx, ry] = onDial(angle / 2, R);
+  return (
+    <svg viewBox="0 0 272 178" role="group" aria-label="Fan of angles of view">
+      <g transform="translate(136 168)">
+        <path d={`M0 0L${lx} ${ly}A${R} ${R} 0 0 1 ${rx} ${ry}Z`} fill={spruce} fillOpacity={0.12} />
+        {primes.map((prime) => {
+          const on = Math.abs(prime.focal_length_mm - focal) < 1e-6;
+          const [x0, y0] = onDial(-prime.angle_deg / 2, R);
+          const [x1, y1] = onDial(prime.angle_deg / 2, R);
+          const at = names.get(prime);
+          return (
+            <g key={prime.focal_length_mm} role="button" aria-label={`${prime.focal_length_mm} mm`} aria-disabled={off} tabIndex={off ? -1 : 0} style={{ cursor: off ? "default" : "pointer" }}
+              onClick={() => { if (!off) put(prime.focal_length_mm); }} onKeyDown={(e) => { if (!off && (e.key === "Enter" || e.key === " ")) { e.preventDefault(); e.stopPropagation(); put(prime.focal_length_mm); } }}>
+              <path d={`M${x0} ${y0}L0 0L${x1} ${y1}`} fill="none" stroke={on ? spruce : "#a9adab"} strokeWidth={on ? 2 : 0.9} />
+              <path d={`M0 0L${x1} ${y1}`} stroke="transparent" strokeWidth={9} fill="none" />
+              {at && <text x={at[0]} y={at[1] + 4} fontSize={11} fontWeight={on ? 700 : 400} textAnchor="middle" fill={on ? spruce : ink} style={{ fontStretch: "80%" }}>{prime.focal_length_mm}</text>}
+              {at && <rect x={at[0] - 12} y={at[1] - 12} width={24} height={24} fill="transparent" />}
+            </g>
+          );
+        })}
+        <path d={`M${lx} ${ly}L0 0L${rx} ${ry}`} fill="none" stroke={spruce} strokeWidth={2.2} />
+        <path d={`M${lx} ${ly}A${R} ${R} 0 0 1 ${rx} ${ry}`} fill="none" stroke={spruce} />
+        <line x1={-24} x2={24} y1={2} y2={2} stroke={ink} strokeWidth={4} />
+        <text y={-62} fontSize={14} fontWeight={700} textAnchor="middle" fill={spruce} stroke="#fff" strokeWidth={4} paintOrder="stroke">{degrees(angle)}</text>
+      </g>
+    </svg>
+  );
+}
+
+/** What a parallel picture sees: as wide far away as near by. */
+function Strip({ desk }: { desk: ShotDesk }) {
+  const length = useLength();
+  return (
+    <svg viewBox="0 0 272 110" role="img" aria-label={`Parallel, ${length(desk.shot.lens.scale_m)} wide`}>
+      <g transform="translate(136 100)">
+        <rect x={-58} y={-88} width={116} height={88} fill={spruce} fillOpacity={0.12} />
+        {[-58, -29, 0, 29, 58].map((x) => <line key={x} x1={x} x2={x} y1={0} y2={-88} stroke={Math.abs(x) === 58 ? spruce : "#a9adab"} strokeWidth={Math.abs(x) === 58 ? 2.2 : 0.9} />)}
+        <line x1={-58} x2={58} y1={2} y2={2} stroke={ink} strokeWidth={4} />
+        <text y={-40} fontSize={14} fontWeight={700} textAnchor="middle" fill={spruce} stroke="#fff" strokeWidth={4} paintOrder="stroke">{length(desk.shot.lens.scale_m)}</text>
+      </g>
+    </svg>
   );
 }

@@ -33,7 +33,7 @@ export function StandInstrument({ project, desk, picking, pick, put, mark }: Pro
   return (
     <>
       <svg viewBox="0 0 272 170" role="group" aria-label="Compass and levelling staff">
-        <Compass desk={desk} off={off} half={lens.angle_deg.horizontal / 2} />
+        <Compass desk={desk} off={off} half={(lens.angle_deg?.horizontal ?? 0) / 2} />
         <Staff project={project} height={height} off={off} onDrag={(v) => desk.drag(heightTo(v))} onDone={(v) => desk.commit("Lens height", heightTo(v))} />
       </svg>
       {pose.floor_z == null && <p style={{ color: quiet }}>There is no floor under the stand: heights are counted from zero.</p>}

@@ -39,6 +39,7 @@ from zevlo.api.set_messages import (
 )
 from zevlo.api.sets import standing
 from zevlo.api.views import project_out, stand_ins_mark
+from zevlo.core.camera import camera_of
 from zevlo.core.gestures import Refused
 from zevlo.core.scene.before_view import put_before
 from zevlo.core.scene.cut import DrawingPlane, plan_plane, section_plane
@@ -61,10 +62,10 @@ from zevlo.core.scene.stand_ins import (
 )
 from zevlo.core.scene.under_it import under_it
 from zevlo.core.scene.working import WorkingSet
-from zevlo.core.scout import scout_near, scout_window
+from zevlo.core.scout import scout_camera
 from zevlo.core.seen import Seen as PlaceSeen
 from zevlo.core.seen import seen_from
-from zevlo.core.solve import SECTION_DEPTH_M, camera_of
+from zevlo.core.solve import SECTION_DEPTH_M
 from zevlo.core.stand.pose import resolve
 from zevlo.files.summary import body_of
 from zevlo.files.view import NOTHING_TO_DRAW, stand_ins_view
@@ -149,10 +150,8 @@ def snapped(
 def _seen_in(picture: ScoutPicture | ShotPicture, x: float, y: float, working: WorkingSet) -> PlaceSeen | None:
     """What is seen at a place in the scout view or through a lens."""
     if isinstance(picture, ScoutPicture):
-        window = scout_window(picture.scout, picture.ratio, picture.back)
-        return seen_from(resolve(picture.scout.stand), window, scout_near(picture.scout.stand), x, y, working)
-    camera = camera_of(picture.shot)
-    return seen_from(camera.pose, camera.window, picture.shot.lens.near_m, x, y, working)
+        return seen_from(scout_camera(picture.scout, picture.ratio, picture.back), x, y, working)
+    return seen_from(camera_of(picture.shot), x, y, working)
 
 
 @router.post("/pick")
@@ -168,7 +167,7 @@ def pick(key: uuid.UUID, asked: Pick, desk: TheDesk, session: InTransaction) -> 
     while up is not None:
         above.append(up)
         up = parts[up].parent
-    return PickOut(part=seen.part, name=parts[seen.part].name, above=above, at=seen.at, distance_m=seen.distance_m)
+    return PickOut(part=seen.part, name=parts[seen.part].name, above=above, at=seen.at, depth_m=seen.depth_m)
 
 
 @router.get("/leftovers")

@@ -16,6 +16,7 @@ from starlette.requests import HTTPConnection
 from zevlo.api.arrivals import Arrivals
 from zevlo.api.sets import SetShelf, standing
 from zevlo.core.follow import follow
+from zevlo.core.gestures import Refused
 from zevlo.core.scene.arrangement import Arrangement
 from zevlo.core.shot import Shot
 from zevlo.settings import Settings
@@ -34,11 +35,17 @@ class Desk:
     arrivals: Arrivals
 
     def follow(self, project: Project, shot: Shot, gesture: object) -> Shot:
-        """A shot after a gesture in a project's set as it is on the desk."""
+        """A shot after a gesture in a project's set as it is on the desk; as far as it goes, where it goes part of the
+        way."""
         stands = standing(project)
         metering = getattr(gesture, "kind", "") == "meter"
         lit = self.shelf.lit(stands, light_of(project), shot.left_out) if metering else None
-        return follow(shot, gesture, self.shelf.working(stands), lit, where_of(project))  # type: ignore[arg-type]
+        try:
+            return follow(shot, gesture, self.shelf.working(stands), lit, where_of(project))  # type: ignore[arg-type]
+        except Refused as reason:
+            if reason.nearest is None:
+                raise
+            return reason.nearest  # type: ignore[no-any-return]
 
     def placed(self, project: Project) -> Placed:
         """What goes with a shot of a project: the floor under it in the whole set, and its name by what it shows."""

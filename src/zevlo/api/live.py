@@ -37,14 +37,13 @@ from zevlo.api.sets import Standing, standing
 from zevlo.core.follow import follow
 from zevlo.core.gestures import Refused
 from zevlo.core.light.setup import LightSetup
-from zevlo.core.optics.lens import projection_matrix
 from zevlo.core.scene.levels import NOWHERE, Where
 from zevlo.core.scene.placing import Placing
 from zevlo.core.scene.working import WorkingSet
-from zevlo.core.scout import anchored, followed, scout_near, scout_view, scout_window
+from zevlo.core.scout import anchored, followed, scout_camera, scout_view
 from zevlo.core.shot import Shot, Stand
 from zevlo.core.solve import section_beyond, solve
-from zevlo.core.stand.pose import compass_point, resolve, view_matrix
+from zevlo.core.stand.pose import compass_point, view_matrix
 from zevlo.store.changes import Missing
 from zevlo.store.database import transaction
 from zevlo.store.projects import light_of, project, where_of
@@ -246,7 +245,7 @@ class LiveDesk:
                     lit = self._desk.shelf.lit(self._stands, self._light, shot.left_out)
                 shot = follow(shot, question.gesture, self._working, lit, self._where)
             except Refused as reason:
-                refused = str(reason)
+                refused, shot = str(reason), reason.nearest or shot
         sheet = solve(shot, self._working, self._where)
         # Both were checked when they were made.
         return ShotAnswer.model_construct(kind="shot", seq=question.seq, shot=shot, sheet=sheet, refused=refused)
@@ -260,15 +259,15 @@ class LiveDesk:
             placing = Placing() if self._stands is None else self._stands.arrangement.placing
             stand = followed(scout.stand, question.gesture, self._working, placing, width, height)
             scout = scout.model_copy(update={"stand": stand})
-        pose = resolve(scout.stand)
-        window = scout_window(scout, question.ratio, question.back)
+        camera = scout_camera(scout, question.ratio, question.back)
+        pose = camera.pose
         floor = None if self._working is None else self._working.floor_under(pose.position)
         heading = self._where.heading(pose.heading_deg)
         return ScoutAnswer(
             seq=question.seq,
             scout=scout,
             view=view_matrix(pose).ravel().tolist(),
-            projection=projection_matrix(window, scout_near(scout.stand), None).ravel().tolist(),
+            projection=camera.matrix().ravel().tolist(),
             heading_deg=heading,
             compass=compass_point(heading),
             frame=frame,

@@ -160,7 +160,7 @@ class PickOut(Message):
     name: str
     above: list[int]
     at: tuple[float, float, float]
-    distance_m: float
+    depth_m: float
 
 
 class SnapOut(Message):

@@ -17,13 +17,12 @@ from sqlalchemy.orm import Session
 
 from zevlo.api.parts import Parts, parts_out
 from zevlo.api.shot_messages import MarkerOut, ShotOut, TakeOut
-from zevlo.core.optics.back import ratio_name
+from zevlo.core.camera import Camera, camera_of
+from zevlo.core.measures import length_words
+from zevlo.core.optics.back import cut_back, ratio_name
 from zevlo.core.optics.focus import stop_name
-from zevlo.core.optics.lens import projection_matrix
 from zevlo.core.scene.levels import Where, level_at
-from zevlo.core.seen import ray_through
 from zevlo.core.shot import Shot
-from zevlo.core.solve import Camera, camera_of
 from zevlo.core.stand.pose import compass_point, view_matrix
 from zevlo.lab.thumbnail import thumbnail_key
 from zevlo.store.projects import arrangement_of, light_of, revision_of, where_of
@@ -39,7 +38,8 @@ _lock = threading.Lock()
 def lens_line(shot: Shot) -> str:
     """One line of lens data: ``28 mm · f/5.6`` and what else matters."""
     stop = "all sharp" if shot.focus.f_number is None else stop_name(shot.focus.f_number)
-    words = [f"{shot.lens.focal_length_mm:.4g} mm", stop]
+    lens = f"{shot.lens.focal_length_mm:.4g} mm"
+    words = [lens, stop] if shot.lens.scale_m is None else [f"parallel, {length_words(shot.lens.scale_m)} wide"]
     if shot.movements.rise_mm:
         words.append(f"{'rise' if shot.movements.rise_mm > 0 else 'fall'} {abs(shot.movements.rise_mm):.3g}")
     if shot.movements.cross_mm:
@@ -106,7 +106,7 @@ def _shot_out(row: ShotRow, project: Around, takes: dict[Any, Take]) -> ShotOut:
     take = None if row.kept_take is None else takes.get(row.kept_take)
     key = project.thumbnail(shot)
     where = project.where
-    camera = camera_of(shot)
+    camera, cut = camera_of(shot), cut_back(shot.back)
     x, y, z = shot.stand.position
     z = z if row.floor_m is None else row.floor_m
     level, room = level_at(where.places, z), where.room_at(x, y, z)
@@ -119,8 +119,8 @@ def _shot_out(row: ShotRow, project: Around, takes: dict[Any, Take]) -> ShotOut:
         kept=take is not None and same_framing(settings_of(take), shot),
         thumbnail=f"/api/shots/{row.id}/thumbnail.png?of={key}",
         line=lens_line(shot),
-        ratio=ratio_name(*camera.cut.output_px),
-        frame_px=camera.cut.output_px,
+        ratio=ratio_name(*cut.output_px),
+        frame_px=cut.output_px,
         level=None if level is None else level.name,
         room=None if room is None else room.name,
         compass=compass_point(where.heading(camera.pose.heading_deg)),
@@ -129,14 +129,13 @@ def _shot_out(row: ShotRow, project: Around, takes: dict[Any, Take]) -> ShotOut:
         named_by_hand=row.named_by_hand,
         left_out=project.parts.with_all_below(shot.left_out) if shot.left_out else [],
         view=view_matrix(camera.pose).ravel().tolist(),
-        projection=projection_matrix(camera.window, shot.lens.near_m, shot.lens.far_m).ravel().tolist(),
+        projection=camera.matrix().ravel().tolist(),
         marker=MarkerOut(at=shot.stand.position, frame=_marker_frame(camera)),
     )
 
 
 def _marker_frame(camera: Camera) -> list[tuple[float, float, float]]:
     """Corners of the frame a short way before the lens; the longest ray is as long for every lens."""
-    corners = [(0.0, 0.0), (1.0, 0.0), (1.0, 1.0), (0.0, 1.0)]
-    rays = [ray_through(camera.pose, camera.window, u, v) for u, v in corners]
-    depth = MARKER_M / max(float(np.linalg.norm(ray)) for ray in rays)
-    return [tuple((camera.pose.position + depth * ray).tolist()) for ray in rays]  # type: ignore[misc]
+    rays = camera.rays(camera.edge(1))
+    depth = MARKER_M * float(camera.depths(rays, np.ones(4)).min())
+    return [tuple(corner) for corner in rays.at(camera.distances(rays, depth)).tolist()]

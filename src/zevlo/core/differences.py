@@ -94,7 +94,12 @@ def _of_lens(before: Shot, after: Shot) -> list[str]:
     words = []
     if a.focal_length_mm != b.focal_length_mm:
         words.append(f"{a.focal_length_mm:.4g} → {b.focal_length_mm:.4g} mm")
-    if a.model_copy(update={"focal_length_mm": b.focal_length_mm}) != b:
+    if a.projection != b.projection:
+        words.append(f"{a.projection} → {b.projection}")
+    elif a.scale_m is not None and b.scale_m is not None and a.scale_m != b.scale_m:
+        words.append(f"{change_words(a.scale_m, b.scale_m)} wide")
+    told = {name: getattr(b, name) for name in ("focal_length_mm", "projection", "scale_m")}
+    if a.model_copy(update=told) != b:
         words.append("other lens settings")
     return words
 
@@ -121,7 +126,8 @@ def _of_focus(before: Shot, after: Shot) -> list[str]:
         words.append(f"{first} → {then}")
     if a.distance_m != b.distance_m:
         words.append(f"focus {change_words(a.distance_m, b.distance_m)}")
-    if a.model_copy(update={"f_number": b.f_number, "distance_m": b.distance_m}) != b:
+    told = {name: getattr(b, name) for name in ("f_number", "distance_m", "probes")}
+    if a.model_copy(update=told) != b:
         words.append("blur judged otherwise" if a.blur_limit != b.blur_limit else "other blur shape")
     return words
 

@@ -6,6 +6,7 @@ from typing import Literal
 
 import numpy as np
 
+from zevlo.core.camera import camera_of, law_of, width_before_enlarge_mm
 from zevlo.core.gestures import (
     AimAtPart,
     AimAtSeen,
@@ -31,6 +32,7 @@ from zevlo.core.gestures import (
     Look,
     Meter,
     Orbit,
+    ProjectionTo,
     Refused,
     SharpOnPaper,
     SharpTo,
@@ -45,16 +47,17 @@ from zevlo.core.gestures import (
 from zevlo.core.holding import hold, leave_out, middle_of, on_its_floor, refollowed, refuse_what_is_lifted, seen_in
 from zevlo.core.meter import exposed, metered
 from zevlo.core.optics import focus, lens
+from zevlo.core.optics.back import cut_back
 from zevlo.core.optics.barrel import barrel_distance_mm
 from zevlo.core.scene.cut import plan_plane, section_plane
 from zevlo.core.scene.levels import NOWHERE, Where
 from zevlo.core.scene.lit import LitSet
-from zevlo.core.scene.sight import fan
+from zevlo.core.scene.model import Floats
+from zevlo.core.scene.sight import Side, side_of_wedge
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.scout import move_view
-from zevlo.core.seen import ray_through
 from zevlo.core.shot import Lens, Settings, Shot, Stand
-from zevlo.core.solve import blur_limit_of, camera_of, ev_of, sharp_zone_of
+from zevlo.core.solve import blur_limit_of, ev_of, sharp_zone_of
 from zevlo.core.stand import moves
 from zevlo.core.stand.pose import resolve
 
@@ -87,12 +90,23 @@ def _followed(shot: Shot, gesture: CameraGesture, working: WorkingSet, lit: LitS
         return shot.with_groups(stand=_placed(shot.stand, gesture, working, where))
     if isinstance(gesture, TurnBy | Level | AimDistance | EndTo | AimAtPart | AimAtSeen | Grip):
         return shot.with_groups(stand=_moved(shot, gesture, working))
+    if isinstance(gesture, Dolly) and shot.lens.scale_m is not None:
+        # To come nearer changes nothing where rays are parallel: what is shown gets narrower.
+        return shot.with_groups(lens=_with_scale(shot.lens, shot.lens.scale_m * gesture.factor))
     if isinstance(gesture, Look | Shift | Orbit | Dolly | Walk):
-        window = camera_of(shot).window
-        d = window.distance_mm
-        return shot.with_groups(stand=move_view(shot.stand, gesture, window.width / d, window.height / d))
+        camera = camera_of(shot)
+        far = camera.pose.aim_distance
+        width, height = camera.span(far)
+        return shot.with_groups(stand=move_view(shot.stand, gesture, width / far, height / far))
+    if isinstance(gesture, ProjectionTo):
+        return shot.with_groups(lens=_projected(shot, gesture))
+    if isinstance(gesture, WedgeTo) and shot.lens.scale_m is not None:
+        return shot.with_groups(lens=_with_scale(shot.lens, _width_in_world(shot, gesture)))
     if isinstance(gesture, AngleTo | WedgeTo):
-        return shot.with_groups(lens=with_focal_length(shot.lens, _focal_length(shot, gesture)))
+        image = _image_distance(shot, gesture)
+        if shot.lens.focus_breathing:
+            image = lens.focal_length_at(image, shot.focus.distance_m * 1000.0)
+        return shot.with_groups(lens=with_focal_length(shot.lens, float(np.clip(image, 1.0, 5000.0))))
     if isinstance(gesture, StopTo):
         return _stopped(shot, gesture.f_number)
     if isinstance(gesture, SharpTo):
@@ -164,27 +178,66 @@ def _placed(stand: Stand, gesture: StandTo | AimTo | HeightTo | Face, working: W
     return moves.put_height(stand, here + gesture.above_floor)
 
 
-def _focal_length(shot: Shot, gesture: AngleTo | WedgeTo) -> float:
-    window = camera_of(shot).window
+def _with_scale(old: Lens, scale_m: float | None) -> Lens:
+    projection = "perspective" if scale_m is None else "parallel"
+    held = None if scale_m is None else float(np.clip(scale_m, 1.0e-4, 1.0e6))
+    return Lens.model_validate({**old.model_dump(), "projection": projection, "scale_m": held})
+
+
+def _projected(shot: Shot, gesture: ProjectionTo) -> Lens:
+    if gesture.projection == shot.lens.projection:
+        return shot.lens
+    if gesture.projection == "perspective":
+        return _with_scale(shot.lens, None)
+    camera = camera_of(shot)
+    return _with_scale(shot.lens, width_before_enlarge_mm(shot) / camera.law.film_per_metre(camera.pose.aim_distance))
+
+
+def _width_in_world(shot: Shot, gesture: WedgeTo) -> float:
+    """The ``scale_m`` of a parallel shot with which a side of what it sees runs through a place in plan."""
+    camera = camera_of(shot)
+    pose = camera.pose
+    x, y = camera.film(side_of_wedge(camera, gesture.side))[0]
+    on_film = (x * pose.right + y * pose.up)[:2]
+    away, ahead = np.array([gesture.x, gesture.y]) - pose.position[:2], pose.forward[:2]
+    if float(np.hypot(*ahead)) > 1.0e-9:
+        # Only what lies across the way it looks counts.
+        across = np.array([-ahead[1], ahead[0]])
+        on_film, away = float(on_film @ across) * across, float(away @ across) * across
+    square = float(on_film @ on_film)
+    metres_per_mm = float(away @ on_film) / square if square > 0.0 else -1.0
+    if metres_per_mm <= 0.0:
+        raise Refused("The side has to stay on its own side of the axis.")
+    return metres_per_mm * width_before_enlarge_mm(shot)
+
+
+def _image_distance(shot: Shot, gesture: AngleTo | WedgeTo) -> float:
+    """How far behind the lens, in mm, the film has to stand for a wanted view."""
+    camera = camera_of(shot)
+    if shot.lens.scale_m is not None:
+        raise Refused("A parallel picture has no angle of view; say how wide it is.")
     if isinstance(gesture, AngleTo):
-        return lens.focal_length_for(gesture.horizontal_deg, window.width)
-    pose = resolve(shot.stand)
-    away = np.array([gesture.x, gesture.y, 0.0]) - np.array([*shot.stand.position[:2], 0.0])
-    depth = float(away @ pose.level_axis)
-    side = float(away @ np.array([pose.level_axis[1], -pose.level_axis[0], 0.0]))
-    edge = window.right if gesture.side == "right" else window.left
-    if depth <= 0.01 or side * edge <= 0.0:
+        return lens.focal_length_for(gesture.horizontal_deg, camera.window.width)
+    # In plan the drawn side runs along d·forward + (its place on the film), d the distance looked for: linear in d.
+    pose = camera.pose
+    x, y = camera.film(side_of_wedge(camera, gesture.side))[0]
+    on_film = (x * pose.right + y * pose.up)[:2]
+    away, ahead = np.array([gesture.x, gesture.y]) - pose.position[:2], pose.forward[:2]
+    turn = _cross(away, ahead)
+    distance = -_cross(away, on_film) / turn if abs(turn) > 1.0e-12 else -1.0
+    if distance <= 0.0 or float((distance * ahead + on_film) @ away) <= 0.0:
         raise Refused("The side of the wedge has to stay in front of the camera, on its own side of the axis.")
-    return float(np.clip(edge * depth / side, 1.0, 5000.0))
+    return float(distance)
+
+
+def _cross(a: Floats, b: Floats) -> float:
+    return float(a[0] * b[1] - a[1] * b[0])
 
 
 def depth_at(shot: Shot, working: WorkingSet, x: float, y: float) -> float | None:
     """Distance along the lens axis, in metres, of what is seen at a place in the frame."""
     seen = seen_in(shot, working, x, y)
-    if seen is None:
-        return None
-    camera = camera_of(shot)
-    return seen.distance_m / float(np.linalg.norm(ray_through(camera.pose, camera.window, x, y)))
+    return None if seen is None else seen.depth_m
 
 
 def depth_on_paper(shot: Shot, drawing: Literal["plan", "section"], x: float, y: float) -> float:
@@ -192,13 +245,16 @@ def depth_on_paper(shot: Shot, drawing: Literal["plan", "section"], x: float, y:
     camera = camera_of(shot)
     pose = camera.pose
     plane = plan_plane(0.0) if drawing == "plan" else section_plane(pose.position, pose.level_axis)
-    middle = fan(pose, camera.window, drawing == "plan")[[0, -1]].mean(axis=0)
-    axis = plane.paper @ middle
-    length = float(axis @ axis)
-    if length < 1.0e-6:
+    # Two places on each side of the wedge, a metre of depth apart, tell where any depth is drawn.
+    sides: tuple[Side, Side] = ("left", "right") if drawing == "plan" else ("bottom", "top")
+    rays = camera.rays(side_of_wedge(camera, *sides))
+    near, far = (plane.flat(rays.at(camera.distances(rays, depth))) for depth in (1.0, 2.0))
+    ahead, across = (far - near).mean(axis=0), far[1] - far[0]
+    turn = _cross(ahead, across)
+    if abs(turn) < 1.0e-6 * float(np.hypot(*across)):
         raise Refused("The camera looks straight down or up: drag this in the section instead.")
-    away = np.array([x, y]) - plane.flat(pose.position)
-    return max(0.01, float(away @ axis) / length)
+    away = np.array([x, y]) - (2.0 * near - far).mean(axis=0)
+    return max(0.01, _cross(away, across) / turn)
 
 
 def _refocused(
@@ -213,9 +269,9 @@ def _refocused(
         found = barrel_distance_mm(shot.focus.distance_m * 1000.0, gesture.at)
         return shot.focus.model_copy(update={"distance_m": min(found / 1000.0, FARTHEST_FOCUS_M)})
     if isinstance(gesture, FocusHyperfocal):
-        if shot.focus.f_number is None:
-            raise Refused("Everything is sharp already; a hyperfocal distance needs a stop.")
-        limit = blur_limit_of(shot, camera_of(shot).cut)
+        if shot.focus.f_number is None or not law_of(shot).blurs:
+            raise Refused("Everything is sharp already; a hyperfocal distance needs a lens with a stop.")
+        limit = blur_limit_of(shot, cut_back(shot.back))
         h = focus.hyperfocal_mm(shot.lens.focal_length_mm, shot.focus.f_number, limit)
         return shot.focus.model_copy(update={"distance_m": h / 1000.0})
     depth = depth_at(shot, working, gesture.x, gesture.y)
@@ -233,7 +289,9 @@ def _stopped(shot: Shot, f_number: float | None) -> Shot:
 def _sharpened(shot: Shot, end: Literal["near", "far"], distance_m: float) -> Shot:
     if shot.focus.f_number is None:
         raise Refused("Everything is sharp; choose a stop first.")
-    cut = camera_of(shot).cut
+    if not law_of(shot).blurs:
+        raise Refused("In a parallel picture everything is sharp.")
+    cut = cut_back(shot.back)
     zone = sharp_zone_of(shot, cut)
     near, far = zone.sharp_from * 1000.0, zone.sharp_to * 1000.0
     if end == "near":
@@ -243,9 +301,18 @@ def _sharpened(shot: Shot, end: Literal["near", "far"], distance_m: float) -> Sh
     f = shot.lens.focal_length_mm
     if near <= 1.02 * f:
         raise Refused(f"A {f:g} mm lens cannot be sharp that close.")
-    n = focus.stop_for_two(f, blur_limit_of(shot, cut), near, far)
-    n = float(np.clip(n, 0.7, 90.0))
+    limit = blur_limit_of(shot, cut)
+    wanted = focus.stop_for_two(f, limit, near, far)
+    n = min(max(wanted, focus.WIDEST_STOP), focus.SMALLEST_STOP)
+    if n != wanted and end == "near":
+        near = focus.near_for_far(f, n, limit, far)
+    elif n != wanted:
+        far = focus.far_for_near(f, n, limit, near)
     u = focus.focus_for_two(near, far)
     ev = ev_of(shot)
     moved = shot.focus.model_copy(update={"distance_m": u / 1000.0, "f_number": n})
-    return exposed(shot.with_groups(focus=moved), ev)
+    made = exposed(shot.with_groups(focus=moved), ev)
+    if n == wanted:
+        return made
+    which = "smallest" if n == focus.SMALLEST_STOP else "widest"
+    raise Refused(f"That is as far as it goes: {focus.stop_name(n)} is the {which} stop.", nearest=made)

@@ -6,7 +6,7 @@ Shares are of the output frame's width or height; points are metres.
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 
 from pydantic import Field
 
@@ -16,7 +16,14 @@ from zevlo.core.stand import moves
 
 
 class Refused(ValueError):
-    """A gesture that cannot be followed, with the reason in words for the artist."""
+    """A gesture that cannot be followed, with the reason in words for the artist.
+
+    ``nearest``: what comes nearest to it, where it can be followed part of the way.
+    """
+
+    def __init__(self, words: str, nearest: Any = None) -> None:
+        super().__init__(words)
+        self.nearest = nearest
 
 
 class StandTo(Settings):
@@ -133,6 +140,13 @@ class WedgeTo(Settings):
     side: Literal["left", "right"]
     x: Coordinate
     y: Coordinate
+
+
+class ProjectionTo(Settings):
+    """Perspective, or parallel: as wide as what the frame holds at the aim. The focal length stays for the way back."""
+
+    kind: Literal["projection_to"] = "projection_to"
+    projection: Literal["perspective", "parallel"]
 
 
 class FocusAt(Settings):
@@ -319,8 +333,8 @@ HoldGesture = StayAbove | FollowSeen | FollowPart | LetGo
 LeaveGesture = LeaveOutSeen | LeaveOut | PutBackAll
 CameraGesture = (
     StandTo | AimTo | HeightTo | Face | TurnBy | Level | AimDistance | EndTo | AimAtPart | AimAtSeen | Grip | Look
-    | Shift | Orbit | Dolly | Walk | AngleTo | WedgeTo | FocusAt | FocusTo | FocusOnPaper | FocusOnBarrel
-    | FocusHyperfocal | SharpTo | SharpOnPaper | StopTo | Meter
+    | Shift | Orbit | Dolly | Walk | AngleTo | WedgeTo | ProjectionTo | FocusAt | FocusTo | FocusOnPaper
+    | FocusOnBarrel | FocusHyperfocal | SharpTo | SharpOnPaper | StopTo | Meter
 )  # fmt: skip
 ShotGesture = Annotated[CameraGesture | HoldGesture | LeaveGesture, Field(discriminator="kind")]
 ViewGesture = Annotated[

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
+from zevlo.core.camera import camera_of
 from zevlo.core.gestures import (
     FollowSeen,
     HoldGesture,
@@ -18,19 +19,18 @@ from zevlo.core.scene.model import with_all_below
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.seen import Seen, seen_from
 from zevlo.core.shot import FollowAim, Shot, Stand
-from zevlo.core.solve import camera_of
 from zevlo.core.stand.follow_aim import CannotFollow, kept_place, place_in_frame, turned_to
 
 
 def refollowed(before: Shot, after: Shot) -> Shot:
     """A changed shot whose point keeps its place in the frame where the stand moved, or has its new place noted."""
-    stand, window = after.stand, camera_of(after).window
+    stand = after.stand
     if stand.follow is None:
         return after
     if stand.position == before.stand.position:
-        return after.with_groups(stand=kept_place(stand, window))
+        return after.with_groups(stand=kept_place(camera_of(after), stand))
     try:
-        return after.with_groups(stand=turned_to(stand, window, stand.follow))
+        return after.with_groups(stand=turned_to(camera_of(after), stand, stand.follow))
     except CannotFollow as reason:
         raise Refused(str(reason)) from reason
 
@@ -42,7 +42,7 @@ def part_moved(shot: Shot, point: tuple[float, float, float]) -> Shot:
         return shot
     try:
         to = stand.follow.model_copy(update={"point": point})
-        return shot.with_groups(stand=turned_to(stand, camera_of(shot).window, to))
+        return shot.with_groups(stand=turned_to(camera_of(shot), stand, to))
     except CannotFollow as reason:
         raise Refused(str(reason)) from reason
 
@@ -84,9 +84,8 @@ def hold(shot: Shot, gesture: HoldGesture, working: WorkingSet) -> Stand:
             raise Refused("There is only sky at that place; pick something in the set to follow.")
         place = FollowAim(part=working.model.ids[seen.part], point=seen.at, at=(gesture.x, gesture.y))
         return stand.model_copy(update={"follow": place})
-    camera = camera_of(shot)
     x, y, z = middle_of(working, gesture.part)
-    at = place_in_frame(camera.pose, camera.window, (x, y, z))
+    at = place_in_frame(camera_of(shot), (x, y, z))
     if at is None or not all(0.0 <= share <= 1.0 for share in at):
         raise Refused("That part is not in the frame; aim at it first, then follow it.")
     return stand.model_copy(update={"follow": FollowAim(part=gesture.part, point=(x, y, z), at=at)})
@@ -107,9 +106,8 @@ def middle_of(working: WorkingSet, part: str) -> tuple[float, float, float]:
 
 def seen_in(shot: Shot, working: WorkingSet, x: float, y: float) -> Seen | None:
     """What a shot sees at a place in its frame; parts it leaves out are looked through."""
-    camera = camera_of(shot)
     gone = with_all_below(working.model.parts_at(shot.left_out), working.model.parents)
-    return seen_from(camera.pose, camera.window, shot.lens.near_m, x, y, working, frozenset(gone))
+    return seen_from(camera_of(shot), x, y, working, frozenset(gone))
 
 
 def refuse_what_is_lifted(shot: Shot, working: WorkingSet, x: float, y: float) -> None:

@@ -4,10 +4,11 @@ from __future__ import annotations
 
 import numpy as np
 
+from zevlo.core.camera import camera_of
 from zevlo.core.optics import exposure
 from zevlo.core.scene.lit import LitSet, middle_luminance, radiance
 from zevlo.core.shot import Shot
-from zevlo.core.solve import camera_of, effective_f_number
+from zevlo.core.solve import effective_f_number
 
 METER_RAYS = (24, 16)
 METER_PATHS = 12
@@ -26,12 +27,7 @@ def metered(shot: Shot, lit: LitSet) -> Shot:
     camera = camera_of(shot)
     columns, rows = METER_RAYS
     x, y = np.meshgrid((np.arange(columns) + 0.5) / columns, (np.arange(rows) + 0.5) / rows)
-    window, pose = camera.window, camera.pose
-    across = (window.left + x.ravel() * window.width) / window.distance_mm
-    upright = (window.bottom + y.ravel() * window.height) / window.distance_mm
-    ways = pose.forward + across[:, None] * pose.right + upright[:, None] * pose.up
-    ways /= np.linalg.norm(ways, axis=1, keepdims=True)
-    many = np.repeat(ways, METER_PATHS, axis=0)
-    origins = np.broadcast_to(pose.position, many.shape)
-    colors = radiance(lit, origins, many, METER_BOUNCES).reshape(-1, METER_PATHS, 3).mean(axis=1)
+    rays = camera.rays(np.column_stack([x.ravel(), y.ravel()]))
+    starts, ways, reach = (np.repeat(of, METER_PATHS, axis=0) for of in (rays.starts, rays.ways, rays.far - rays.near))
+    colors = radiance(lit, starts, ways, METER_BOUNCES, reach=reach).reshape(-1, METER_PATHS, 3).mean(axis=1)
     return exposed(shot, round(exposure.ev_for_luminance(middle_luminance(colors)) * 3.0) / 3.0)

@@ -7,6 +7,7 @@ from math import inf
 import numpy as np
 from pydantic import Field
 
+from zevlo.core.camera import Camera
 from zevlo.core.gestures import (
     Dolly,
     Look,
@@ -21,6 +22,7 @@ from zevlo.core.gestures import (
     WithSet,
 )
 from zevlo.core.optics.back import cut_back
+from zevlo.core.optics.laws import Perspective
 from zevlo.core.optics.lens import Window
 from zevlo.core.scene.model import Floats
 from zevlo.core.scene.placing import Placing, change_between, stand_moved
@@ -62,10 +64,11 @@ def scout_view(scout: Scout, ratio: float, back: Back | None) -> tuple[float, fl
     return width, height, (wide / width, high / height)
 
 
-def scout_window(scout: Scout, ratio: float, back: Back | None) -> Window:
-    """The scout view as a window at distance 1 before the lens."""
+def scout_camera(scout: Scout, ratio: float, back: Back | None) -> Camera:
+    """The scout view's camera: its window lies at distance 1 before the lens."""
     width, height, _ = scout_view(scout, ratio, back)
-    return Window(-width / 2, width / 2, -height / 2, height / 2, 1.0)
+    window = Window(-width / 2, width / 2, -height / 2, height / 2)
+    return Camera(resolve(scout.stand), window, Perspective(1.0), scout_near(scout.stand), None)
 
 
 def move_view(stand: Stand, gesture: Look | Shift | Orbit | Dolly | Walk, width: float, height: float) -> Stand:

@@ -7,10 +7,8 @@ from math import inf
 
 import numpy as np
 
-from zevlo.core.optics.lens import Window
-from zevlo.core.scene.model import Floats
+from zevlo.core.camera import Camera
 from zevlo.core.scene.working import WorkingSet
-from zevlo.core.stand.pose import Pose
 
 MOST_SURFACES = 2000
 STEP_THROUGH_M = 1.0e-4
@@ -18,47 +16,30 @@ STEP_THROUGH_M = 1.0e-4
 
 @dataclass(frozen=True)
 class Seen:
-    """A place on a part. ``distance_m`` is counted along the ray."""
+    """A place on a part. ``depth_m`` is counted along the lens axis, from the stand where the law has it so."""
 
     part: int
     at: tuple[float, float, float]
-    distance_m: float
-
-
-def ray_through(pose: Pose, window: Window, x: float, y: float) -> Floats:
-    """Direction through a place in the frame, (3,), scaled to depth 1 along the lens axis."""
-    across = (window.left + x * window.width) / window.distance_mm
-    upright = (window.bottom + y * window.height) / window.distance_mm
-    ray: Floats = pose.forward + across * pose.right + upright * pose.up
-    return ray
+    depth_m: float
 
 
 def seen_from(
-    pose: Pose,
-    window: Window,
-    near_m: float,
-    x: float,
-    y: float,
-    working: WorkingSet,
-    through: frozenset[int] = frozenset(),
+    camera: Camera, x: float, y: float, working: WorkingSet, through: frozenset[int] = frozenset()
 ) -> Seen | None:
-    """The first thing behind the near cut at a place in the frame, (0, 0) bottom left; None for sky.
+    """The first thing between near and far cut at a place in the frame, (0, 0) bottom left; None for sky.
 
     Parts in ``through`` are looked through.
     """
-    ray = ray_through(pose, window, x, y)
-    length = float(np.linalg.norm(ray))
-    way = (ray / length)[None]
-    distance = near_m * length
+    ray = camera.rays(np.array([[x, y]]))
+    distance, far = ray.near, float(ray.far[0])
     for _ in range(MOST_SURFACES):
-        hit = working.rays.first(pose.position[None] + distance * way, way)
-        further = float(hit.distance[0])
-        if further == inf:
+        hit = working.rays.first(ray.at(distance), ray.ways)
+        distance = distance + hit.distance
+        if float(distance[0]) == inf or float(distance[0]) > far:
             return None
         part = working.part_at(int(hit.face[0]))
-        distance += further
         if part not in through:
-            px, py, pz = (pose.position + distance * way[0]).tolist()
-            return Seen(part, (px, py, pz), distance)
-        distance += STEP_THROUGH_M
+            px, py, pz = ray.at(distance)[0].tolist()
+            return Seen(part, (px, py, pz), float(camera.depths(ray, distance)[0]))
+        distance = distance + STEP_THROUGH_M
     return None

@@ -48,8 +48,9 @@ class PrimeMark(SheetGroup):
 
 
 class LensSheet(SheetGroup):
-    angle_deg: Angles
-    equivalent_focal_length_mm: float
+    angle_deg: Angles | None
+    """None where all is seen along parallel rays; then ``scale_m`` of the shot says how wide."""
+    equivalent_focal_length_mm: float | None
     projection: Matrix
     window_mm: WindowMm
     primes: list[PrimeMark]
@@ -89,6 +90,18 @@ class Barrel(SheetGroup):
     sharp_to_at: float
 
 
+class Probe(SheetGroup):
+    """What a picture shows of a place in the world: ``at`` in the frame, (0, 0) bottom left, null where the lens cannot
+    see that way; its depth along the lens axis; how large a point is blurred in pixels, and whether that counts as
+    sharp. ``in_frame``: within the frame, between near and far cut; nothing is said of what stands before it."""
+
+    at: tuple[float, float] | None
+    in_frame: bool
+    depth_m: float
+    blur_px: float | None
+    sharp: bool
+
+
 class FocusSheet(SheetGroup):
     stop: str | None
     blur_limit_mm: float
@@ -98,6 +111,7 @@ class FocusSheet(SheetGroup):
     sharp_to_m: float | None
     diffraction_mm: float | None
     barrel: Barrel
+    probes: list[Probe] = Field(default_factory=list)
 
 
 class ExposureSheet(SheetGroup):
@@ -126,8 +140,8 @@ class Drawing(SheetGroup):
 
     stand: tuple[float, float]
     aim: tuple[float, float]
-    edges: list[tuple[float, float]]
-    """Where the two sides of the wedge end."""
+    sides: list[tuple[float, float, float, float]]
+    """The two sides of the wedge: where each begins and ends."""
     seen: Polyline
     sharp: Polyline
     focus: Polyline

@@ -13,6 +13,7 @@ from pydantic import AfterValidator, BaseModel, ConfigDict, Field, StrictBool, m
 MAX_COORDINATE_M = 1.0e6
 MIN_AIM_DISTANCE_M = 1.0e-4
 MAX_OUTPUT_SIDE_PX = 32768
+MOST_PROBES = 10_000
 
 
 class Settings(BaseModel):
@@ -75,14 +76,25 @@ class Stand(Settings):
 
 
 class Lens(Settings):
-    """The lens. ``near_m``/``far_m`` bound what is drawn, along the lens axis; ``far_m`` null is no bound."""
+    """The lens. ``near_m``/``far_m`` bound what is drawn, along the lens axis; ``far_m`` null is no bound.
+
+    A parallel one shows ``scale_m`` metres across the width of the cut back, before trim and enlarge, at any distance.
+    """
 
     focal_length_mm: float = Field(35.0, ge=1.0, le=5000.0)
-    projection: Literal["perspective"] = "perspective"
+    projection: Literal["perspective", "parallel"] = "perspective"
     focus_breathing: StrictBool = False
     near_m: float = Field(0.05, gt=0.0, le=1.0e5)
     far_m: float | None = Field(None, gt=0.0, le=1.0e7)
-    scale_m: Annotated[float | None, _not_yet(None, "a scale, which belongs to parallel projection,")] = None
+    scale_m: float | None = Field(None, ge=1.0e-4, le=1.0e6)
+
+    @model_validator(mode="after")
+    def _scale_with_parallel(self) -> Self:
+        if self.projection == "parallel" and self.scale_m is None:
+            raise ValueError("a parallel projection needs scale_m, its width in the world")
+        if self.projection != "parallel" and self.scale_m is not None:
+            raise ValueError("scale_m belongs to parallel projection; in perspective it may only be null")
+        return self
 
     @model_validator(mode="after")
     def _far_beyond_near(self) -> Self:
@@ -159,6 +171,8 @@ class Focus(Settings):
     blades: int = Field(0, ge=0, le=32)
     blade_rotation_deg: float = Field(0.0, ge=-360.0, le=360.0)
     rim_weight: float = Field(0.0, ge=-1.0, le=1.0)
+    probes: tuple[Point, ...] = Field((), max_length=MOST_PROBES)
+    """Places in the world of which the sheet says where they fall in the picture, and how sharp."""
 
 
 class Exposure(Settings):

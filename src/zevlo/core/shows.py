@@ -19,14 +19,14 @@ def shown(shot: Shot) -> dict[str, Seen]:
     pose, cut, focus, lens = resolve(shot.stand), cut_back(shot.back), shot.focus, shot.lens
     way = tuple(round(float(v), 10) for v in (*pose.forward, *pose.right))
     blur: Seen = ()
-    if focus.f_number is not None:
+    if focus.f_number is not None and lens.projection == "perspective":
         blades = (focus.blades, focus.blade_rotation_deg) if focus.blades >= 3 else (0, 0.0)
         blur = (focus.f_number, focus.distance_m, *blades, focus.rim_weight)
     elif lens.focus_breathing:
         blur = (focus.distance_m,)
     return {
         "stand": (*shot.stand.position, *way),
-        "lens": (lens.focal_length_mm, lens.projection, lens.focus_breathing, lens.near_m, lens.far_m),
+        "lens": (lens.focal_length_mm, lens.projection, lens.scale_m, lens.focus_breathing, lens.near_m, lens.far_m),
         "back": tuple(round(side, 9) for side in (cut.left, cut.right, cut.bottom, cut.top)),
         "movements": (shot.movements.rise_mm, shot.movements.cross_mm),
         "focus": blur,

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 from math import hypot, inf
 
 import numpy as np
 
+from zevlo.core.camera import Camera, camera_of, law_of
 from zevlo.core.compose.guides import guide_lines
 from zevlo.core.optics import exposure, focus, lens, movements
 from zevlo.core.optics.back import FORMATS, Cut, cut_back, ratio_name
@@ -15,7 +16,7 @@ from zevlo.core.optics.barrel import barrel
 from zevlo.core.scene.cut import plan_plane, section_plane
 from zevlo.core.scene.levels import NOWHERE, Where, level_at
 from zevlo.core.scene.model import Floats
-from zevlo.core.scene.sight import SeenDepths, Zone, draw_sight, fan, seen_depths, thin_lines
+from zevlo.core.scene.sight import Zone, draw_sight, fans, thin_lines
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.sheet import (
     Angles,
@@ -30,6 +31,7 @@ from zevlo.core.sheet import (
     Polyline,
     PoseSheet,
     PrimeMark,
+    Probe,
     Sheet,
     WindowMm,
 )
@@ -37,23 +39,6 @@ from zevlo.core.shot import Back, Exposure, Focus, Lens, Movements, Shot, Stand
 from zevlo.core.stand.pose import Pose, compass_point, resolve, view_matrix
 
 SECTION_DEPTH_M = 12.0
-
-
-@dataclass(frozen=True)
-class Camera:
-    """A shot's camera resolved to what a picture needs: pose, film rectangle, window before the lens."""
-
-    pose: Pose
-    cut: Cut
-    window: lens.Window
-
-
-def camera_of(shot: Shot) -> Camera:
-    """Pose, cut and window of a shot. The window stands at f, or at v where the lens breathes."""
-    f = shot.lens.focal_length_mm
-    distance = lens.image_distance_mm(f, shot.focus.distance_m * 1000.0) if shot.lens.focus_breathing else f
-    cut = cut_back(shot.back)
-    return Camera(resolve(shot.stand), cut, movements.shifted_window(cut, shot.movements, distance))
 
 
 def blur_limit_of(shot: Shot, cut: Cut) -> float:
@@ -72,7 +57,7 @@ def effective_f_number(shot: Shot) -> float | None:
 def sharp_zone_of(shot: Shot, cut: Cut) -> Zone:
     """Focus and sharp zone in metres; a pinhole is sharp from the lens to infinity."""
     u = shot.focus.distance_m * 1000.0
-    if shot.focus.f_number is None:
+    if shot.focus.f_number is None or not law_of(shot).blurs:
         return Zone(u / 1000.0, 0.0, inf)
     near, far = focus.sharp_zone_mm(shot.lens.focal_length_mm, shot.focus.f_number, blur_limit_of(shot, cut), u)
     return Zone(u / 1000.0, near / 1000.0, far / 1000.0)
@@ -87,8 +72,7 @@ def ev_of(shot: Shot) -> float:
 class _Outfit:
     """What of a sheet does not depend on where the camera stands."""
 
-    cut: Cut
-    window: lens.Window
+    camera: Camera
     zone: Zone
     lens: LensSheet
     back: BackSheet
@@ -100,22 +84,49 @@ class _Outfit:
 def _outfit(glass: Lens, back: Back, shifts: Movements, focused: Focus, exposed: Exposure) -> _Outfit:
     """Worked out once while only the stand moves."""
     shot = Shot(lens=glass, back=back, movements=shifts, focus=focused, exposure=exposed)
-    camera = camera_of(shot)
+    camera, cut = camera_of(shot), cut_back(shot.back)
     return _Outfit(
-        cut=camera.cut,
-        window=camera.window,
-        zone=sharp_zone_of(shot, camera.cut),
-        lens=_lens_sheet(shot, camera),
-        back=_back_sheet(shot, camera.cut),
-        focus=_focus_sheet(shot, camera.cut),
+        camera=camera,
+        zone=sharp_zone_of(shot, cut),
+        lens=_lens_sheet(shot, camera, cut),
+        back=_back_sheet(shot, cut),
+        focus=_focus_sheet(shot, cut),
         exposure=_exposure_sheet(shot),
     )
+
+
+def probed(shot: Shot, camera: Camera) -> list[Probe]:
+    """Where the probes of a shot fall in its picture, and how sharp a point is there."""
+    cut = cut_back(shot.back)
+    places = camera.places(np.array(shot.focus.probes))
+    blur = blur_px_at(shot, camera, cut, places.depth)
+    limit = blur_limit_of(shot, cut) / cut.pixel_mm
+    return [
+        Probe(
+            at=(places.uv[n, 0], places.uv[n, 1]) if places.seen[n] else None,
+            in_frame=bool(places.in_frame[n]),
+            depth_m=places.depth[n],
+            blur_px=blur[n] if places.seen[n] else None,
+            sharp=bool(places.seen[n] and blur[n] <= limit * (1.0 + 1.0e-9)),
+        )
+        for n in range(len(blur))
+    ]
+
+
+def blur_px_at(shot: Shot, camera: Camera, cut: Cut, depth: Floats) -> Floats:
+    """How many pixels a point at each depth is blurred over, (n,)."""
+    if shot.focus.f_number is None or not camera.law.blurs:
+        return np.zeros(len(depth))
+    f, u = shot.lens.focal_length_mm, shot.focus.distance_m * 1000.0
+    held = np.maximum(depth * 1000.0, 1.0e-6)
+    blurred: Floats = focus.blur_mm(f, shot.focus.f_number, u, held) / cut.pixel_mm
+    return blurred
 
 
 def solve(shot: Shot, working: WorkingSet | None = None, where: Where = NOWHERE) -> Sheet:
     """The sheet of a shot. With a set, floor and drawings are of it; ``where`` names its place and its north."""
     outfit = _outfit(shot.lens, shot.back, shot.movements, shot.focus, shot.exposure)
-    camera = Camera(resolve(shot.stand), outfit.cut, outfit.window)
+    camera = replace(outfit.camera, pose=resolve(shot.stand))
     floor = None if working is None else working.whole.floor_under(camera.pose.position)
     shown = guide_lines(shot.guides)
     return Sheet(
@@ -123,14 +134,17 @@ def solve(shot: Shot, working: WorkingSet | None = None, where: Where = NOWHERE)
         lens=outfit.lens,
         back=outfit.back,
         movements=_movements_sheet(shot, camera),
-        focus=outfit.focus,
+        focus=outfit.focus
+        if not shot.focus.probes
+        else outfit.focus.model_copy(update={"probes": probed(shot, camera)}),
         exposure=outfit.exposure,
         guides=[GuideLines(name=name, lines=list(lines)) for name, lines in shown.items()],
         drawings=_drawings(shot, camera, outfit.zone, working),
     )
 
 
-def _matrix(matrix: Floats) -> Matrix:
+def _matrix(matrix: Floats | None) -> Matrix:
+    assert matrix is not None, "every law there is so far can be told as a matrix"
     numbers: Matrix = matrix.ravel().tolist()
     return numbers
 
@@ -156,17 +170,17 @@ def _pose_sheet(pose: Pose, floor: float | None, where: Where) -> PoseSheet:
     )
 
 
-def _lens_sheet(shot: Shot, camera: Camera) -> LensSheet:
-    width, height = camera.cut.size_mm
-    d = camera.window.distance_mm
+def _lens_sheet(shot: Shot, camera: Camera, cut: Cut) -> LensSheet:
+    width, height = cut.size_mm
+    horizontal, vertical, diagonal = (camera.law.angle_deg(size) for size in (width, height, hypot(width, height)))
+    angles, same_view = None, None
+    if horizontal is not None and vertical is not None and diagonal is not None:
+        angles = Angles(horizontal=horizontal, vertical=vertical, diagonal=diagonal)
+        same_view = lens.equivalent_focal_length_mm(shot.lens.focal_length_mm, *cut.size_mm)
     return LensSheet(
-        angle_deg=Angles(
-            horizontal=lens.angle_deg(width, d),
-            vertical=lens.angle_deg(height, d),
-            diagonal=lens.angle_deg(hypot(width, height), d),
-        ),
-        equivalent_focal_length_mm=lens.equivalent_focal_length_mm(shot.lens.focal_length_mm, *camera.cut.size_mm),
-        projection=_matrix(lens.projection_matrix(camera.window, shot.lens.near_m, shot.lens.far_m)),
+        angle_deg=angles,
+        equivalent_focal_length_mm=same_view,
+        projection=_matrix(camera.matrix()),
         window_mm=WindowMm(
             left=camera.window.left, right=camera.window.right, bottom=camera.window.bottom, top=camera.window.top
         ),
@@ -198,17 +212,13 @@ def _back_sheet(shot: Shot, cut: Cut) -> BackSheet:
 
 
 def _movements_sheet(shot: Shot, camera: Camera) -> MovementsSheet:
-    width, height = camera.cut.size_mm
     used = movements.circle_used_mm(camera.window)
     circle = shot.movements.image_circle_mm
     rise_room = cross_room = None
     if circle is not None:
-        rise_room = movements.room_mm(height / 2, width / 2 + abs(shot.movements.cross_mm), circle)
-        cross_room = movements.room_mm(width / 2, height / 2 + abs(shot.movements.rise_mm), circle)
+        rise_room, cross_room = movements.rooms_mm(cut_back(shot.back), shot.movements, circle)
     return MovementsSheet(
-        lean_deg=movements.lean_deg(width, camera.window.distance_mm, camera.pose.pitch_deg)
-        if abs(camera.pose.pitch_deg) < 89.99
-        else 90.0,
+        lean_deg=movements.lean_deg(camera.law, camera.window.width, camera.pose.pitch_deg),
         circle_used_mm=used,
         circle_ok=circle is None or used <= circle + 1e-9,
         rise_room_mm=rise_room,
@@ -224,7 +234,7 @@ def _focus_sheet(shot: Shot, cut: Cut) -> FocusSheet:
         stop=None if n is None else focus.stop_name(n),
         blur_limit_mm=limit,
         blur_limit_px=limit / cut.pixel_mm,
-        hyperfocal_m=None if n is None else focus.hyperfocal_mm(f, n, limit) / 1000.0,
+        hyperfocal_m=None if n is None or not law_of(shot).blurs else focus.hyperfocal_mm(f, n, limit) / 1000.0,
         sharp_from_m=zone.sharp_from,
         sharp_to_m=None if zone.sharp_to == inf else zone.sharp_to,
         diffraction_mm=None if n is None else focus.diffraction_mm(n, lens.magnification(f, u)),
@@ -247,19 +257,15 @@ def _exposure_sheet(shot: Shot) -> ExposureSheet:
 
 
 def _drawings(shot: Shot, camera: Camera, zone: Zone, working: WorkingSet | None) -> Drawings:
-    pose, window = camera.pose, camera.window
+    pose = camera.pose
     reach = max(2.0 * pose.aim_distance, 1.5 * zone.focus) if working is None else working.reach
     aim = np.array(shot.stand.aim)
     upright = section_plane(pose.position, pose.level_axis)
-    sideways, up_and_down = fan(pose, window, True), fan(pose, window, False)
-    depths = SeenDepths(np.full(len(sideways), reach), np.full(len(up_and_down), reach))
-    outlines = None
-    if working is not None:
-        depths = seen_depths(pose, window, sideways, up_and_down, working.rays, reach)
-        outlines = working.cut(upright)
+    plan, section = fans(camera, None if working is None else working.rays, reach)
+    outlines = None if working is None else working.cut(upright)
     return Drawings(
-        plan=draw_sight(pose, aim, zone, plan_plane(0.0), sideways, depths.plan, reach),
-        section=draw_sight(pose, aim, zone, upright, up_and_down, depths.section, reach, outlines),
+        plan=draw_sight(camera, aim, zone, plan_plane(0.0), plan, reach),
+        section=draw_sight(camera, aim, zone, upright, section, reach, outlines),
     )
 
 

@@ -10,10 +10,20 @@ from dataclasses import dataclass
 from math import cos, pi, radians, sin, sqrt
 from typing import Any
 
+from zevlo.core.camera import camera_of
 from zevlo.core.optics.lens import image_distance_mm
 from zevlo.core.shot import Shot
-from zevlo.core.solve import camera_of
 from zevlo.lab.mitsuba_setup import mitsuba
+
+
+class DR:
+    """The renderer's arrays as the laws ask for them."""
+
+    @staticmethod
+    def sqrt(value: Any) -> Any:
+        import drjit as dr
+
+        return dr.sqrt(value)
 
 
 @dataclass(frozen=True)
@@ -30,7 +40,7 @@ class LensRays:
 
         mi = mitsuba()
         camera = camera_of(self.shot)
-        window, pose = camera.window, camera.pose
+        window, pose, law = camera.window, camera.pose, camera.law
         index = dr.arange(mi.UInt32, self.width * self.height * samples) // samples
         row = index // self.width
         column = index - row * self.width
@@ -39,11 +49,11 @@ class LensRays:
         y = window.top - (mi.Float(row) + jitter.y) * (window.height / self.height)
         right, up, forward = (mi.Vector3f(*map(float, axis)) for axis in (pose.right, pose.up, pose.forward))
         centre = mi.Point3f(*map(float, pose.position))
-        toward = forward + (x * right + y * up) / window.distance_mm
+        off_right, off_up, a, b, c = law.rays(DR, x, y)
+        origin = centre + off_right * right + off_up * up
+        way = a * right + b * up + c * forward
         focus, weight = self.shot.focus, mi.Float(1.0)
-        if focus.f_number is None:
-            origin, target = centre, toward
-        else:
+        if focus.f_number is not None and law.blurs:
             # Half of f/N; without breathing the picture is drawn at f though its film stands at v, so the
             # aperture is taken v/f wider: then blur covers as many pixels as the sheet says.
             f = self.shot.lens.focal_length_mm
@@ -52,14 +62,16 @@ class LensRays:
                 radius *= image_distance_mm(f, focus.distance_m * 1000.0) / f
             across, over, weight = self._aperture(sampler, radius)
             away = across * right + over * up
-            origin = centre + away
-            target = focus.distance_m * toward - away
-        # Rays are scaled to depth 1, then start at the near bound.
-        depth_one = target / dr.dot(target, forward)
-        start = origin + self.shot.lens.near_m * depth_one
-        ray = mi.RayDifferential3f(start, dr.normalize(depth_one))
-        if self.shot.lens.far_m is not None:
-            ray.maxt = (self.shot.lens.far_m - self.shot.lens.near_m) * dr.norm(depth_one)
+            surface = camera.surface(focus.distance_m)
+            normal = mi.Vector3f(*map(float, surface.normal))
+            met = origin + (surface.offset - dr.dot(mi.Vector3f(origin), normal)) / dr.dot(way, normal) * way
+            origin += away
+            way = dr.normalize(met - origin)
+        # Rays start at the near cut and end at the far one.
+        per_metre = mi.Float(1.0) if law.radial else dr.dot(way, forward)
+        ray = mi.RayDifferential3f(origin + camera.near_m / per_metre * way, way)
+        if camera.far_m is not None:
+            ray.maxt = (camera.far_m - camera.near_m) / per_metre
         return ray, weight
 
     def _aperture(self, sampler: Any, radius: float) -> tuple[Any, Any, Any]:

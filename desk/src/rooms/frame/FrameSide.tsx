@@ -6,12 +6,12 @@ import { FocusInstrument } from "../../instruments/Focus";
 import { GuidesInstrument } from "../../instruments/Guides";
 import { Instrument } from "../../instruments/Instrument";
 import { LeftOutInstrument } from "../../instruments/LeftOut";
-import { LensInstrument } from "../../instruments/Lens";
+import { LensInstrument, useLensWords } from "../../instruments/Lens";
 import { StandInstrument } from "../../instruments/Stand";
 import { Plain, Primary } from "../../kit/controls";
 import { useLength } from "../../kit/ruler";
 import { line, quiet } from "../../kit/tokens";
-import { degrees, many, millimetres, pitchWords } from "../../kit/words";
+import { degrees, many, pitchWords } from "../../kit/words";
 import type { ShotDesk } from "../../shots/draft";
 import type { Picking } from "./picking";
 
@@ -33,6 +33,7 @@ interface Props {
 /** What is done with a shot, and its instruments. */
 export const FrameSide = memo(function FrameSide({ project, desk, open, setOpen, picking, pick, putHabits, keep, toLab, write }: Props) {
   const length = useLength();
+  const seen = useLensWords(desk);
   const { sheet, shot, row } = desk;
   const one = (name: string) => ({ name, open: open === name, onOpen: (is: boolean) => setOpen(is ? name : "") });
   const guides = [shot.guides.thirds && "Thirds", shot.guides.centre && "Centre"].filter(Boolean).join(" + ") || "none";
@@ -49,7 +50,7 @@ export const FrameSide = memo(function FrameSide({ project, desk, open, setOpen,
       </Acts>
       <Instrument {...one("Stand")} value={`${height} · ${sheet.pose.compass} ${degrees(sheet.pose.heading_deg, 0)} · ${pitchWords(sheet.pose.pitch_deg)}`}><StandInstrument project={project} desk={desk} picking={picking} pick={pick} put={putHabits}
         mark={(on) => write(({ id, version }) => told(http.PATCH("/api/projects/{key}", { params: { path: { key: id } }, body: { version, mark: { shot: row.id, on } } })))} /></Instrument>
-      <Instrument {...one("Lens")} value={`${millimetres(shot.lens.focal_length_mm)} · ${degrees(sheet.lens.angle_deg.horizontal)} × ${degrees(sheet.lens.angle_deg.vertical)}`}><LensInstrument desk={desk} /></Instrument>
+      <Instrument {...one("Lens")} value={`${seen[0]}${seen[2] ? " · " : " "}${seen[1]}${seen[2]}`}><LensInstrument desk={desk} /></Instrument>
       <Instrument {...one("Back")} value={`${sheet.back.format} cut to ${sheet.back.ratio}`}><BackInstrument desk={desk} /></Instrument>
       <Instrument {...one("Focus")} value={sheet.focus.stop === null ? "everything sharp" : `${length(sheet.focus.sharp_from_m)} – ${length(sheet.focus.sharp_to_m)} sharp`}><FocusInstrument desk={desk} picking={picking === "focus"} setPicking={(on) => pick(on ? "focus" : null)} /></Instrument>
       <Instrument {...one("Guides")} value={guides}><GuidesInstrument desk={desk} /></Instrument>

@@ -3,9 +3,10 @@ import { Menu, MenuItem, MenuTrigger, Popover } from "react-aria-components";
 import styled from "styled-components";
 import { http, type Project, type ScoutAnswer, shotIn, told, type Write } from "../../api/client";
 import { FilmButton, MenuPaper } from "../../kit/controls";
+import { useLensWords } from "../../instruments/Lens";
 import { useLength } from "../../kit/ruler";
 import { edgePrint, film, filmText, ink, spruce } from "../../kit/tokens";
-import { degrees, millimetres } from "../../kit/words";
+import { degrees } from "../../kit/words";
 import type { ShotDesk } from "../../shots/draft";
 import { partNames } from "../../shots/partNames";
 import { ExposureReading } from "./Exposure";
@@ -51,6 +52,11 @@ function LooksMenu({ arrangement, arrange }: { arrangement: Arrangement; arrange
   );
 }
 
+function LensWords({ desk, short }: { desk: ShotDesk; short: boolean }) {
+  const [first, then, more] = useLensWords(desk);
+  return <span><b>{first}</b> {then}{!short && more}</span>;
+}
+
 /** The edge strip under the finder: what matters of the shot, or of the scout view. */
 export const LensStrip = memo(function LensStrip({ project, desk, answer, scouting, inHand, take, onScout, onBack, onNew, write, arrangement, arrange }: Props) {
   const length = useLength();
@@ -74,7 +80,7 @@ export const LensStrip = memo(function LensStrip({ project, desk, answer, scouti
   return (
     <Strip data-crowded={crowded || undefined}>
       <b>▸ {project.shots.findIndex((s) => s.id === row.id) + 1}</b>
-      <span><b>{millimetres(shot.lens.focal_length_mm)}</b> {degrees(sheet.lens.angle_deg.horizontal)}{!crowded && <> × {degrees(sheet.lens.angle_deg.vertical)}</>}</span>
+      <LensWords desk={desk} short={crowded} />
       <span><b>{sheet.focus.stop ?? "all sharp"}</b> at {length(shot.focus.distance_m)}</span>
       <span>{sheet.pose.above_floor_m == null ? "no floor under it" : <><b>{length(sheet.pose.above_floor_m)}</b> {shot.stand.above_floor_m == null ? "above floor" : "stays above floor"}</>}</span>
       {shot.movements.rise_mm !== 0 && <span><b>{shot.movements.rise_mm > 0 ? "rise" : "fall"} {Math.abs(shot.movements.rise_mm)}</b></span>}

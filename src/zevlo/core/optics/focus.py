@@ -7,8 +7,10 @@ Distances are measured from the lens along its axis.
 from __future__ import annotations
 
 from math import hypot, inf, log2, radians, tan
+from typing import TypeVar
 
 from zevlo.core.optics.back import Cut
+from zevlo.core.scene.model import Floats
 from zevlo.core.shot import Back, BlurLimit, Settings
 
 EYE_RESOLUTION_DEG = 1.0 / 60.0
@@ -115,8 +117,33 @@ def stop_for_two(focal_length_mm: float, limit_mm: float, near_mm: float, far_mm
     return depth * u * focal_length_mm**2 / (2.0 * limit_mm * (u - focal_length_mm))
 
 
-def blur_mm(focal_length_mm: float, f_number: float, focus_mm: float, distance_mm: float) -> float:
-    """Blur disc on film of a point at ``distance_mm``: f²·|d-u|/(N·d·(u-f))."""
+WIDEST_STOP, SMALLEST_STOP = 0.7, 90.0
+"""What stops a lens may be asked for by dragging the sharp zone (common practice, no source)."""
+
+
+def far_for_near(focal_length_mm: float, f_number: float, limit_mm: float, near_mm: float) -> float:
+    """Where the sharp zone of a stop ends that begins at ``near_mm``; may be infinite.
+
+    From 1/dn + 1/df = 2/u and 1/dn - 1/df = K(1 - f/u), K = 2Nc/f²: linear in 1/df.
+    """
+    k = 2.0 * f_number * limit_mm / focal_length_mm**2
+    half = k * focal_length_mm / 2.0
+    inverse = ((1.0 + half) / near_mm - k) / (1.0 - half) if half < 1.0 else 0.0
+    return inf if inverse <= 0.0 else 1.0 / inverse
+
+
+def near_for_far(focal_length_mm: float, f_number: float, limit_mm: float, far_mm: float) -> float:
+    """Where the sharp zone of a stop begins that ends at ``far_mm``, which may be infinite; as :func:`far_for_near`."""
+    k = 2.0 * f_number * limit_mm / focal_length_mm**2
+    half = k * focal_length_mm / 2.0
+    return (1.0 + half) / ((1.0 - half) / far_mm + k)
+
+
+Lengths = TypeVar("Lengths", float, Floats)
+
+
+def blur_mm(focal_length_mm: float, f_number: float, focus_mm: float, distance_mm: Lengths) -> Lengths:
+    """Blur disc on film of a point at ``distance_mm``, or of many: f²·|d-u|/(N·d·(u-f))."""
     return focal_length_mm**2 * abs(distance_mm - focus_mm) / (f_number * distance_mm * (focus_mm - focal_length_mm))
 
 

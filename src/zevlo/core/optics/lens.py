@@ -1,12 +1,9 @@
-"""The lens: angles of view, window on the film, projection matrix."""
+"""The lens: angles of view, the window on the film."""
 
 from __future__ import annotations
 
 from dataclasses import dataclass
 from math import atan, degrees, hypot, radians, tan
-
-import numpy as np
-from numpy.typing import NDArray
 
 FULL_FRAME_DIAGONAL_MM = hypot(36.0, 24.0)
 PRIMES_MM = (14.0, 18.0, 24.0, 28.0, 35.0, 50.0, 85.0, 135.0, 200.0)
@@ -15,13 +12,12 @@ PRIMES_MM = (14.0, 18.0, 24.0, 28.0, 35.0, 50.0, 85.0, 135.0, 200.0)
 
 @dataclass(frozen=True)
 class Window:
-    """What the film sees, in mm on a plane ``distance_mm`` before the lens centre, y up."""
+    """What of the film makes the picture, in mm from the lens axis, y up."""
 
     left: float
     right: float
     bottom: float
     top: float
-    distance_mm: float
 
     @property
     def width(self) -> float:
@@ -61,22 +57,7 @@ def equivalent_focal_length_mm(focal_length_mm: float, width_mm: float, height_m
     return focal_length_mm * FULL_FRAME_DIAGONAL_MM / hypot(width_mm, height_mm)
 
 
-def projection_matrix(window: Window, near_m: float, far_m: float | None) -> NDArray[np.float64]:
-    """Off-axis projection, (4, 4), acting on column vectors, to OpenGL clip space.
-
-    Source: glTF 2.0 specification, 3.10.3 (finite and infinite perspective), made off-axis as in the
-    OpenGL frustum.
-    """
-    d, width, height = window.distance_mm, window.width, window.height
-    if far_m is None:
-        depth = (0.0, 0.0, -1.0, -2.0 * near_m)
-    else:
-        depth = (0.0, 0.0, -(far_m + near_m) / (far_m - near_m), -2.0 * far_m * near_m / (far_m - near_m))
-    return np.array(
-        [
-            (2.0 * d / width, 0.0, (window.right + window.left) / width, 0.0),
-            (0.0, 2.0 * d / height, (window.top + window.bottom) / height, 0.0),
-            depth,
-            (0.0, 0.0, -1.0, 0.0),
-        ]
-    )
+def focal_length_at(image_mm: float, focus_mm: float) -> float:
+    """Focal length whose sharp image of ``focus_mm`` away lies ``image_mm`` behind the lens; inverse of
+    :func:`image_distance_mm`, f = v·u/(u+v)."""
+    return image_mm * focus_mm / (focus_mm + image_mm)

@@ -2,21 +2,23 @@
 
 from __future__ import annotations
 
-from math import atan, degrees, hypot, radians, sqrt, tan
+from math import atan2, cos, degrees, hypot, radians, sin, sqrt, tan
+
+import numpy as np
 
 from zevlo.core.optics.back import Cut
+from zevlo.core.optics.laws import Law
 from zevlo.core.optics.lens import Window
 from zevlo.core.shot import Movements
 
 
-def shifted_window(cut: Cut, movements: Movements, distance_mm: float) -> Window:
+def shifted_window(cut: Cut, movements: Movements) -> Window:
     """The window of a cut back after rise and cross: rise > 0 shows more of what is above."""
     return Window(
         left=cut.left + movements.cross_mm,
         right=cut.right + movements.cross_mm,
         bottom=cut.bottom + movements.rise_mm,
         top=cut.top + movements.rise_mm,
-        distance_mm=distance_mm,
     )
 
 
@@ -25,9 +27,21 @@ def straighten_rise_mm(focal_length_mm: float, pitch_deg: float, share: float = 
     return focal_length_mm * tan(radians(pitch_deg * share))
 
 
-def lean_deg(width_mm: float, focal_length_mm: float, pitch_deg: float) -> float:
-    """Lean of an upright at the side of an uncorrected frame: atan((w'/2)·tanθ/f), degrees."""
-    return degrees(atan(width_mm / 2.0 * tan(radians(pitch_deg)) / focal_length_mm))
+_UPRIGHT_M, _FAR_M = 1.0e-3, 1000.0
+
+
+def lean_deg(law: Law, width_mm: float, pitch_deg: float) -> float:
+    """Lean of an upright at the side of an uncorrected frame, degrees: of a short one, as the law draws it there.
+
+    In perspective that is atan((w'/2)·tanθ/f).
+    """
+    start, level, right, over, out = law.rays(np, width_mm / 2.0, 0.0)
+    across, up, ahead = start + _FAR_M * right, level + _FAR_M * over, _FAR_M * out
+    ends = np.array([-0.5, 0.5]) * _UPRIGHT_M
+    x, y, _ = law.film(
+        np, across + 0.0 * ends, up + ends * cos(radians(pitch_deg)), ahead + ends * sin(radians(pitch_deg))
+    )
+    return degrees(atan2(float(x[0] - x[1]), float(y[1] - y[0])))
 
 
 def circle_used_mm(window: Window) -> float:
@@ -37,11 +51,22 @@ def circle_used_mm(window: Window) -> float:
     return 2.0 * hypot(x, y)
 
 
-def room_mm(half_along: float, half_across: float, circle_mm: float) -> float | None:
-    """Shift that an image circle allows a rectangle along one side; None if it does not even hold it.
+def room_mm(edge: float, most_across: float, circle_mm: float) -> float | None:
+    """Shift that an image circle allows a rectangle towards one side; None if it does not even hold it there.
 
-    From hypot(shift + half_along, half_across) ≤ D/2.
+    ``edge``: how far that side lies from the middle without a shift; ``most_across``: how far the farther of the other
+    two sides lies from the lens axis. From hypot(shift + edge, most_across) ≤ D/2.
     """
-    square = (circle_mm / 2.0) ** 2 - half_across**2
-    room = sqrt(square) - half_along if square >= 0.0 else -1.0
+    square = (circle_mm / 2.0) ** 2 - most_across**2
+    room = sqrt(square) - edge if square >= 0.0 else -1.0
     return room if room >= 0.0 else None
+
+
+def rooms_mm(cut: Cut, movements: Movements, circle_mm: float) -> tuple[float | None, float | None]:
+    """Rise and cross that an image circle allows a cut back, each to the side it is moved to: as it is trimmed, and
+    moved the other way."""
+    window = shifted_window(cut, movements)
+    up = cut.top if movements.rise_mm >= 0.0 else -cut.bottom
+    aside = cut.right if movements.cross_mm >= 0.0 else -cut.left
+    wide, high = max(abs(window.left), abs(window.right)), max(abs(window.bottom), abs(window.top))
+    return room_mm(up, wide, circle_mm), room_mm(aside, high, circle_mm)

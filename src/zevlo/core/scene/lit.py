@@ -5,13 +5,13 @@ A small path tracer in numpy: sun and plain sky, diffuse surfaces in the colour 
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
 from zevlo.core.light.setup import LUMINANCE_WEIGHTS, LightSetup, sky_radiance, sun_irradiance, toward_sun
 from zevlo.core.scene.model import Floats
-from zevlo.core.scene.rays import RayScene
+from zevlo.core.scene.rays import Hits, RayScene
 from zevlo.core.scene.working import WorkingSet
 
 _OFF_SURFACE_M = 1.0e-3
@@ -47,15 +47,28 @@ def _scatter(normal: Floats, rng: np.random.Generator) -> Floats:
     return np.where(size > 1e-6, way / np.maximum(size, 1e-6), normal)
 
 
-def radiance(lit: LitSet, origins: Floats, directions: Floats, bounces: int, seed: int = 0) -> Floats:
-    """Light coming back along rays, linear RGB in cd/m², (N, 3), one path each with ``bounces`` scatterings."""
+def _first(rays: RayScene, origins: Floats, directions: Floats, reach: Floats | None) -> Hits:
+    """First hits within ``reach`` (N,): what lies beyond is not met."""
+    hit = rays.first(origins, directions)
+    if reach is None:
+        return hit
+    return replace(hit, face=np.where(hit.distance <= reach, hit.face, -1))
+
+
+def radiance(
+    lit: LitSet, origins: Floats, directions: Floats, bounces: int, seed: int = 0, reach: Floats | None = None
+) -> Floats:
+    """Light coming back along rays, linear RGB in cd/m², (N, 3), one path each with ``bounces`` scatterings.
+
+    ``reach`` (N,): how far the rays themselves see, to the far cut of a picture; what scatters sees all.
+    """
     rng = np.random.default_rng(seed)
     sky, sun, sunward = sky_radiance(lit.light.sky), sun_irradiance(lit.light.sun), toward_sun(lit.light.sun)
     total = np.zeros((len(origins), 3))
     throughput = np.ones((len(origins), 3))
     alive = np.arange(len(origins))
     for bounce in range(bounces + 1):
-        hit = lit.rays.first(origins, directions)
+        hit = _first(lit.rays, origins, directions, reach if bounce == 0 else None)
         missed = hit.face < 0
         total[alive[missed]] += throughput[missed] * sky
         met = ~missed
@@ -83,15 +96,16 @@ AMBIENT_SHARE = 0.3
 _NEAR_M = 1.2
 
 
-def sketch(lit: LitSet, origins: Floats, directions: Floats, seed: int = 0) -> Floats:
+def sketch(lit: LitSet, origins: Floats, directions: Floats, reach: Floats, seed: int = 0) -> Floats:
     """A quick picture without grain, linear RGB (N, 3): sun, and light from all around less what is close by.
 
     The light from all around is a share of the sun's, so that rooms and open air both read; only for thumbnails.
+    ``reach`` (N,): how far the rays see.
     """
     rng = np.random.default_rng(seed)
     sky, sun, sunward = sky_radiance(lit.light.sky), sun_irradiance(lit.light.sun), toward_sun(lit.light.sun)
     ambient = AMBIENT_SHARE * sun / np.pi + 0.5 * sky
-    seen = lit.rays.first(origins, directions)
+    seen = _first(lit.rays, origins, directions, reach)
     met = np.flatnonzero(seen.face >= 0)
     total = np.tile(2.0 * sky, (len(origins), 1))
     if len(met) == 0:

@@ -4,22 +4,23 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from math import inf
+from typing import Literal
 
 import numpy as np
 
+from zevlo.core.camera import Camera, Rays
 from zevlo.core.compiled import compiled
-from zevlo.core.optics.lens import Window
 from zevlo.core.scene.cut import DrawingPlane
 from zevlo.core.scene.model import Floats
 from zevlo.core.scene.outline import CutOutlines, mark_bends
 from zevlo.core.scene.rays import RayScene
 from zevlo.core.sheet import NOTHING, Drawing, Outlines, Polyline
-from zevlo.core.stand.pose import Pose
 
 FAN_RAYS = 61
 PLAN_ROWS = 3
 _DRAWN_TO = 1.0e-4
 """How far what is drawn may lie from what was found, as a share of the nearest depth."""
+_ACROSS = np.linspace(0.0, 1.0, FAN_RAYS)
 
 
 @dataclass(frozen=True)
@@ -31,72 +32,37 @@ class Zone:
     sharp_to: float
 
 
-def _nearest_to_axis(low: float, high: float) -> float:
-    """Where the lens axis meets the frame's side, or the end nearest to it."""
-    return min(max(0.0, low), high)
+def _on_axis(camera: Camera) -> tuple[float, float]:
+    """Where in the frame the lens axis is, or the place of the frame nearest to it."""
+    window = camera.window
+    u, v = -window.left / window.width, -window.bottom / window.height
+    return min(max(0.0, u), 1.0), min(max(0.0, v), 1.0)
 
 
-@compiled
-def _fan(ahead: Floats, aside: Floats, off_axis: float, along: Floats, low: float, width: float) -> Floats:
-    fan = np.empty((FAN_RAYS, 3))
-    for ray in range(FAN_RAYS):
-        across = low + width * ray / (FAN_RAYS - 1)
-        for axis in range(3):
-            fan[ray, axis] = ahead[axis] + off_axis * aside[axis] + across * along[axis]
-    return fan
+Side = Literal["left", "right", "bottom", "top"]
 
 
-def fan(pose: Pose, window: Window, sideways: bool) -> Floats:
-    """Rays across the frame through the lens axis (or the frame side nearest to it), (n, 3).
-
-    Scaled so that the component along the lens axis is 1: a ray times a depth lies at that depth.
-    """
-    d = window.distance_mm
-    if sideways:
-        off_axis = _nearest_to_axis(window.bottom, window.top) / d
-        return _fan(pose.forward, pose.up, off_axis, pose.right, window.left / d, window.width / d)
-    off_axis = _nearest_to_axis(window.left, window.right) / d
-    return _fan(pose.forward, pose.right, off_axis, pose.up, window.bottom / d, window.height / d)
+def side_of_wedge(camera: Camera, *sides: Side) -> Floats:
+    """Places in the frame (n, 2) where the sides of the wedge in plan, or in section, begin and end."""
+    u, v = _on_axis(camera)
+    ends = {"left": (0.0, v), "right": (1.0, v), "bottom": (u, 0.0), "top": (u, 1.0)}
+    return np.array([ends[side] for side in sides])
 
 
 @dataclass(frozen=True)
-class SeenDepths:
-    """How deep each ray of the fans of plan and section is seen, (n,) metres along the lens axis."""
+class Fan:
+    """Rays across the frame on a drawing, and how far along each is seen, (n,) metres."""
 
-    plan: Floats
-    section: Floats
-
-
-@compiled
-def _ways(plan: Floats, section: Floats, lowest: float, step: float, up: Floats) -> tuple[Floats, Floats]:
-    """Unit rays (m, 3) of all columns of the frame, row after row, then of the section; and their lengths before.
-
-    Rows lie ``lowest``, ``lowest`` + ``step`` … above the fan of the plan.
-    """
-    ways = np.empty(((PLAN_ROWS + 1) * FAN_RAYS, 3))
-    length = np.empty(len(ways))
-    for row in range(PLAN_ROWS + 1):
-        spread = plan if row < PLAN_ROWS else section
-        raised = lowest + row * step if row < PLAN_ROWS else 0.0
-        for ray in range(FAN_RAYS):
-            here = row * FAN_RAYS + ray
-            square = 0.0
-            for axis in range(3):
-                ways[here, axis] = spread[ray, axis] + raised * up[axis]
-                square += ways[here, axis] ** 2
-            length[here] = np.sqrt(square)
-            for axis in range(3):
-                ways[here, axis] /= length[here]
-    return ways, length
+    rays: Rays
+    seen: Floats
 
 
 @compiled
-def _depths(distance: Floats, length: Floats, straight: int, reach: float) -> tuple[Floats, Floats]:
+def _deepest(depth: Floats, straight: int, reach: float) -> Floats:
     """For each column of the frame the greatest depth at which anything is; ``reach`` where all of it is open air.
 
-    ``straight``: the row that counts where no row meets anything nearer. Then the depths of the section.
+    ``straight``: the row that counts where no row meets anything nearer.
     """
-    depth = np.minimum(distance / length, reach)
     deepest = np.empty(FAN_RAYS)
     for column in range(FAN_RAYS):
         solid = depth[straight * FAN_RAYS + column]
@@ -107,20 +73,32 @@ def _depths(distance: Floats, length: Floats, straight: int, reach: float) -> tu
             if solid < here < reach:
                 solid = here
         deepest[column] = reach if open_air else solid
-    return deepest, depth[PLAN_ROWS * FAN_RAYS :]
+    return deepest
 
 
-def seen_depths(pose: Pose, window: Window, plan: Floats, section: Floats, rays: RayScene, reach: float) -> SeenDepths:
-    """Follow the fans of plan and section until something is in the way, or ``reach``.
+_COLUMNS = np.tile(_ACROSS, PLAN_ROWS)
+_ROWS = np.repeat(np.linspace(0.0, 1.0, PLAN_ROWS), FAN_RAYS)
 
-    In plan a whole column of the frame counts, not one height: a hill in front of a tower hides its foot, not
-    the tower. So it is the greatest depth at which anything in the column is.
+
+def fans(camera: Camera, scene: RayScene | None, reach: float) -> tuple[Fan, Fan]:
+    """The fans of plan and section, from the near cut until something is in the way, the far cut or ``reach``.
+
+    They run through the lens axis, or along the frame's side nearest to it. In plan a whole column of the frame counts,
+    not one height: a hill in front of a tower hides its foot, not the tower. So it is seen to the greatest depth at
+    which anything in the column is.
     """
-    base, step = _nearest_to_axis(window.bottom, window.top), window.height / (PLAN_ROWS - 1)
-    straight = min(PLAN_ROWS - 1, max(0, round((base - window.bottom) / step)))
-    d = window.distance_mm
-    ways, length = _ways(plan, section, (window.bottom - base) / d, step / d, pose.up)
-    return SeenDepths(*_depths(rays.distances(pose.position[None], ways), length, straight, reach))
+    u, v = _on_axis(camera)
+    across = np.concatenate([_COLUMNS, np.full(FAN_RAYS, u), _ACROSS])
+    upright = np.concatenate([_ROWS, _ACROSS, np.full(FAN_RAYS, v)])
+    rays = camera.rays(np.column_stack([across, upright]))
+    plan, section = rays[-FAN_RAYS:], rays[-2 * FAN_RAYS : -FAN_RAYS]
+    if scene is None:
+        return Fan(plan, camera.distances(plan, reach)), Fan(section, camera.distances(section, reach))
+    traced = rays[:-FAN_RAYS]
+    met = np.minimum(traced.near + scene.distances(traced.starts, traced.ways), traced.far)
+    depth = np.minimum(camera.depths(traced, met), reach)
+    seen = _deepest(depth, round(v * (PLAN_ROWS - 1)), reach)
+    return Fan(plan, camera.distances(plan, seen)), Fan(section, camera.distances(section, depth[-FAN_RAYS:]))
 
 
 TENTH_MM, MM = 1.0e4, 1.0e3
@@ -138,61 +116,73 @@ def rounded(points: Floats, parts: float) -> Floats:
 
 @compiled
 def _drawn(
-    position: Floats, aim: Floats, frame: Floats, spread: Floats, depth: Floats, lines: Floats, beyond: float
+    origins: Floats, ways: Floats, aim: Floats, frame: Floats, seen: Floats, reach: Floats, lines: Floats, wide: bool
 ) -> tuple[Floats, int, int]:
-    """Points of a drawing in a row: the stand; what is seen; the sharp zone there and back; three lines; the aim.
+    """Points of a drawing in a row: where what is seen begins, and its outline; the sharp zone there and back; three
+    lines; the aim.
 
-    Many neighbouring rays end on one straight wall; only where the outline bends are points kept.
-    ``lines``: focus, sharp from, sharp to within reach; ``beyond``: where the sharp zone really ends.
-    Also gives how many points what is seen takes, and where the three lines begin.
+    Many neighbouring rays end on one straight wall; only where the outline bends are points kept. ``lines`` (3, n): how
+    far along the rays lie focus, sharp from and sharp to; drawn no farther than ``reach`` (n,). ``wide``: the rays do
+    not all begin in one place. Also gives how many points what is seen takes, and where the three lines begin.
     """
-    n = len(spread)
-    points = np.empty((3 * n + 8, 2))
+    n = len(ways)
+    points = np.empty((3 * n + 9, 2))
     for axis in range(2):
         ax, ay, az = frame[1 + axis, 0], frame[1 + axis, 1], frame[1 + axis, 2]
         from_origin = -(frame[0, 0] * ax + frame[0, 1] * ay + frame[0, 2] * az)
-        place = position[0] * ax + position[1] * ay + position[2] * az + from_origin
-        points[0, axis] = place
-        points[3 * n + 7, axis] = aim[0] * ax + aim[1] * ay + aim[2] * az + from_origin
+        points[3 * n + 8, axis] = aim[0] * ax + aim[1] * ay + aim[2] * az + from_origin
         for ray in range(n):
-            way = spread[ray, 0] * ax + spread[ray, 1] * ay + spread[ray, 2] * az
-            points[1 + ray, axis] = place + depth[ray] * way
-            points[1 + n + ray, axis] = place + min(depth[ray], beyond) * way
-            points[3 * n - ray, axis] = place + min(depth[ray], lines[1]) * way
+            place = origins[ray, 0] * ax + origins[ray, 1] * ay + origins[ray, 2] * az + from_origin
+            way = ways[ray, 0] * ax + ways[ray, 1] * ay + ways[ray, 2] * az
+            if ray == 0:
+                points[0, axis] = place
+            if ray == n - 1:
+                points[n + 1, axis] = place
+            points[1 + ray, axis] = place + seen[ray] * way
+            points[2 + n + ray, axis] = place + min(seen[ray], lines[2, ray]) * way
+            points[3 * n + 1 - ray, axis] = place + min(seen[ray], min(lines[1, ray], reach[ray])) * way
             if ray == 0 or ray == n - 1:
                 for line in range(3):
-                    points[3 * n + 1 + 2 * line + (0 if ray == 0 else 1), axis] = place + lines[line] * way
+                    at = min(lines[line, ray], reach[ray])
+                    points[3 * n + 2 + 2 * line + (0 if ray == 0 else 1), axis] = place + at * way
     needed = np.zeros(len(points), dtype=np.bool_)
     needed[0] = True
-    needed[3 * n + 1 :] = True
-    tolerance = _DRAWN_TO * depth.min()
-    for run in range(3):
-        mark_bends(points, 1 + run * n, (run + 1) * n, tolerance, needed)
-    seen, sharp = int(needed[: n + 1].sum()), int(needed[: 3 * n + 1].sum())
-    return rounded(points[needed], TENTH_MM), seen, sharp
+    needed[n + 1] = wide
+    needed[3 * n + 2 :] = True
+    tolerance = _DRAWN_TO * seen.min()
+    mark_bends(points, 1, n, tolerance, needed)
+    mark_bends(points, n + 2, 2 * n + 1, tolerance, needed)
+    mark_bends(points, 2 * n + 2, 3 * n + 1, tolerance, needed)
+    outline, sharp = int(needed[: n + 2].sum()), int(needed[: 3 * n + 2].sum())
+    return rounded(points[needed], TENTH_MM), outline, sharp
 
 
 def draw_sight(
-    pose: Pose,
+    camera: Camera,
     aim: Floats,
     zone: Zone,
     plane: DrawingPlane,
-    spread: Floats,
-    depth: Floats,
+    fan: Fan,
     reach: float,
     outlines: CutOutlines | None = None,
 ) -> Drawing:
-    """The shot on one drawing: the rays ``spread`` (n, 3) seen as deep as ``depth`` (n,), and what its plane cuts."""
-    lines = np.array([min(zone.focus, reach), min(zone.sharp_from, reach), min(zone.sharp_to, reach)])
-    points, seen, sharp = _drawn(pose.position, aim, plane.frame, spread, depth, lines, zone.sharp_to)
+    """The shot on one drawing: what its fan sees, the sharp zone between the focus surfaces, what its plane cuts."""
+    rays = fan.rays
+    lines = np.stack([camera.surface(at).along(rays) for at in (zone.focus, zone.sharp_from, zone.sharp_to)])
+    wide = bool((rays.origins[0] != rays.origins[-1]).any())
+    limit = camera.distances(rays, reach)
+    points, seen, sharp = _drawn(rays.origins, rays.ways, aim, plane.frame, fan.seen, limit, lines, wide)
     numbers: Polyline = points.tolist()
     focus, near, far = (numbers[2 * sharp + 4 * k : 2 * sharp + 4 * k + 4] for k in range(3))
     cut, cut_open = (NOTHING, NOTHING) if outlines is None else packed(outlines)
+    x, y = plane.flat(camera.pose.position).tolist()
+    last = 2 * (seen - 1 - wide)
+    begins, ends = numbers[:2], numbers[2 * seen - 2 : 2 * seen] if wide else numbers[:2]
     # Thousands of numbers of our own making, sixty times a second: there is nothing in them to check.
     return Drawing.model_construct(
-        stand=(numbers[0], numbers[1]),
+        stand=(round(x, 4) + 0.0, round(y, 4) + 0.0),
         aim=(numbers[-2], numbers[-1]),
-        edges=[(numbers[2], numbers[3]), (numbers[2 * seen - 2], numbers[2 * seen - 1])],
+        sides=[(begins[0], begins[1], numbers[2], numbers[3]), (ends[0], ends[1], numbers[last], numbers[last + 1])],
         seen=numbers[: 2 * seen],
         sharp=numbers[2 * seen : 2 * sharp],
         focus=focus,

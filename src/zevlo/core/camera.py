@@ -1,0 +1,176 @@
+"""The camera: where film and world meet, for every lens law. Who asks where something is in a picture asks it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from math import inf
+
+import numpy as np
+from numpy.typing import NDArray
+
+from zevlo.core.optics import lens, movements
+from zevlo.core.optics.back import cut_back, cut_size
+from zevlo.core.optics.laws import Law, Parallel, Perspective
+from zevlo.core.optics.lens import Window
+from zevlo.core.scene.model import Floats
+from zevlo.core.shot import Shot
+from zevlo.core.stand.pose import Pose, resolve
+
+
+@dataclass(frozen=True)
+class Rays:
+    """What places in the picture look along, n of each. ``origins`` (n, 3) in the plane of the lens, unit ``ways``
+    (n, 3), and the distances along them (n,) at which the near and far cut stand."""
+
+    origins: Floats
+    ways: Floats
+    near: Floats
+    far: Floats
+
+    def __getitem__(self, which: slice) -> Rays:
+        return Rays(self.origins[which], self.ways[which], self.near[which], self.far[which])
+
+    @property
+    def starts(self) -> Floats:
+        """Where each comes to the near cut, (n, 3)."""
+        starts: Floats = self.origins + self.near[:, None] * self.ways
+        return starts
+
+    def at(self, distance: Floats) -> Floats:
+        """Places (n, 3) at distances (n,) along them."""
+        places: Floats = self.origins + distance[:, None] * self.ways
+        return places
+
+
+@dataclass(frozen=True)
+class Places:
+    """Where points fall in the picture: ``uv`` (n, 2) in the frame, (0, 0) bottom left; ``depth`` (n,) in metres as
+    the law counts it; whether the lens sees that way at all; whether the point is in the frame, between the cuts."""
+
+    uv: Floats
+    depth: Floats
+    seen: NDArray[np.bool_]
+    in_frame: NDArray[np.bool_]
+
+
+@dataclass(frozen=True)
+class FocusSurface:
+    """A plane in the world at which something is as sharp as anywhere, or just sharp enough: its unit ``normal`` away
+    from the camera, and how far along that it lies from the world's origin (infinite: nowhere)."""
+
+    normal: Floats
+    offset: float
+
+    def along(self, rays: Rays) -> Floats:
+        """Distances (n,) at which rays meet it; infinite where they run beside it or away from it."""
+        if self.offset == inf:
+            return np.full(len(rays.ways), inf)
+        toward = rays.ways @ self.normal
+        gap = self.offset - rays.origins @ self.normal
+        meets = toward > 1.0e-12
+        return np.where(meets, np.maximum(gap, 0.0) / np.where(meets, toward, 1.0), inf)
+
+
+@dataclass(frozen=True)
+class Camera:
+    """A pose, the window its picture takes out of the film, the lens law, and what bounds what is drawn."""
+
+    pose: Pose
+    window: Window
+    law: Law
+    near_m: float
+    far_m: float | None
+
+    def film(self, uv: Floats) -> Floats:
+        """Film places (n, 2) in mm of places in the frame (n, 2)."""
+        window = self.window
+        low, size = (window.left, window.bottom), (window.width, window.height)
+        film: Floats = np.array(low) + np.asarray(uv, dtype=np.float64) * np.array(size)
+        return film
+
+    def rays(self, uv: Floats) -> Rays:
+        """What places in the frame (n, 2) look along, (0, 0) bottom left to (1, 1)."""
+        film = self.film(uv)
+        across, up, right, over, ahead = self.law.rays(np, film[:, 0], film[:, 1])
+        axes = np.stack([self.pose.right, self.pose.up, self.pose.forward])
+        ways = np.column_stack([right, over, ahead]) @ axes
+        origins = self.pose.position + np.column_stack([across, up]) @ axes[:2]
+        per_metre = np.ones(len(ways)) if self.law.radial else ahead
+        far = np.full(len(ways), inf) if self.far_m is None else self.far_m / per_metre
+        return Rays(origins, ways, self.near_m / per_metre, far)
+
+    def camera_space(self, points: Floats) -> Floats:
+        """Points (n, 3) of the world in the camera's axes: right, up, along the lens axis."""
+        axes = np.stack([self.pose.right, self.pose.up, self.pose.forward])
+        found: Floats = (np.asarray(points, dtype=np.float64) - self.pose.position) @ axes.T
+        return found
+
+    def places(self, points: Floats) -> Places:
+        """Where points (n, 3) of the world fall in the picture."""
+        across, up, ahead = self.camera_space(points).T
+        x, y, seen = self.law.film(np, across, up, ahead)
+        window = self.window
+        uv = np.column_stack([(x - window.left) / window.width, (y - window.bottom) / window.height])
+        depth = np.sqrt(across**2 + up**2 + ahead**2) if self.law.radial else ahead
+        within = seen & (depth >= self.near_m) & (depth <= (inf if self.far_m is None else self.far_m))
+        within &= ((uv >= 0.0) & (uv <= 1.0)).all(axis=1)
+        return Places(uv, depth, seen, within)
+
+    def depths(self, rays: Rays, distance: Floats) -> Floats:
+        """Depths (n,), as the law counts them, of places at distances (n,) along rays."""
+        if self.law.radial:
+            return distance
+        ahead: Floats = distance * (rays.ways @ self.pose.forward)
+        return ahead
+
+    def distances(self, rays: Rays, depth: Floats | float) -> Floats:
+        """How far along rays lies a depth; the other way round."""
+        if self.law.radial:
+            return np.broadcast_to(np.asarray(depth, dtype=np.float64), len(rays.ways))
+        far: Floats = depth / (rays.ways @ self.pose.forward)
+        return far
+
+    def edge(self, n: int) -> Floats:
+        """Places (4n, 2) along the frame's edge, from the bottom left corner round by the right."""
+        run = np.arange(n) / n
+        zero, one = np.zeros(n), np.ones(n)
+        sides = [(run, zero), (one, run), (1.0 - run, one), (zero, 1.0 - run)]
+        return np.concatenate([np.column_stack(side) for side in sides])
+
+    def matrix(self) -> Floats | None:
+        """The projection (4, 4) to OpenGL clip space; None where no matrix can say it."""
+        return self.law.matrix(self.window, self.near_m, self.far_m)
+
+    def surface(self, distance_m: float) -> FocusSurface:
+        """What is as sharp as the place at a distance along the lens axis."""
+        return FocusSurface(self.pose.forward, float(self.pose.position @ self.pose.forward) + distance_m)
+
+    def span(self, depth_m: float) -> tuple[float, float]:
+        """Width and height in metres of what the frame holds at a depth."""
+        scale = self.law.film_per_metre(depth_m)
+        return self.window.width / scale, self.window.height / scale
+
+    def seen_at(self, at: tuple[float, float], reach: float) -> tuple[float, float, float]:
+        """The point, in the camera's axes, seen at a place in the frame ``reach`` metres from the stand."""
+        x, y = self.film(np.array([at]))[0].tolist()
+        return self.law.point(x, y, reach)
+
+
+def law_of(shot: Shot) -> Law:
+    """The law of a shot's lens. Its film stands at f, or at v where the lens breathes."""
+    if shot.lens.scale_m is not None:
+        return Parallel(width_before_enlarge_mm(shot) / shot.lens.scale_m)
+    f = shot.lens.focal_length_mm
+    return Perspective(lens.image_distance_mm(f, shot.focus.distance_m * 1000.0) if shot.lens.focus_breathing else f)
+
+
+def width_before_enlarge_mm(shot: Shot) -> float:
+    """Width of the cut back before trim and enlarge: what ``lens.scale_m`` is the width in the world of."""
+    back = shot.back
+    return cut_size(back.width_mm, back.height_mm, back.cut, back.output_px[0] / back.output_px[1])[0]
+
+
+def camera_of(shot: Shot) -> Camera:
+    """A shot's camera."""
+    window = movements.shifted_window(cut_back(shot.back), shot.movements)
+    return Camera(resolve(shot.stand), window, law_of(shot), shot.lens.near_m, shot.lens.far_m)

@@ -1,0 +1,258 @@
+"""What every lens law has to pass: film and world meet both ways, and all that looks through a shot sees the same."""
+
+from dataclasses import replace
+from typing import get_args
+
+import numpy as np
+import pytest
+from hypothesis import assume, given, settings
+from hypothesis import strategies as st
+from tests.conftest import set_of, slab
+
+from zevlo.core import gestures as g
+from zevlo.core.camera import Camera, camera_of
+from zevlo.core.follow import follow
+from zevlo.core.gestures import Refused
+from zevlo.core.light.setup import LightSetup
+from zevlo.core.meter import metered
+from zevlo.core.optics.back import cut_back
+from zevlo.core.optics.laws import CannotReach
+from zevlo.core.scene.lit import light_set, sketch
+from zevlo.core.scene.sight import FAN_RAYS, fans
+from zevlo.core.scene.working import WorkingSet
+from zevlo.core.seen import seen_from
+from zevlo.core.shot import Back, Exposure, Focus, Lens, Movements, Shot, Stand, Trim
+from zevlo.core.solve import sharp_zone_of, solve
+from zevlo.core.stand.pose import resolve
+
+PROJECTIONS = get_args(Lens.model_fields["projection"].annotation)
+
+
+def lens(projection, **more):
+    return Lens(projection=projection, scale_m=2.5 if projection == "parallel" else None, **more)
+
+
+@st.composite
+def shots(draw, projection):
+    heading, pitch = draw(st.floats(0, 2 * np.pi)), draw(st.floats(-1.3, 1.3))
+    way = np.array([np.sin(heading) * np.cos(pitch), np.cos(heading) * np.cos(pitch), np.sin(pitch)])
+    position = np.array([draw(st.floats(-40, 40)) for _ in range(3)])
+    side = st.floats(0, 0.4)
+    return Shot(
+        stand=Stand(position=tuple(position), aim=tuple(position + draw(st.floats(0.5, 30)) * way), roll_deg=draw(st.floats(-180, 180))),
+        lens=lens(projection, focal_length_mm=draw(st.floats(12, 300)), near_m=0.2, far_m=draw(st.none() | st.floats(2, 90))),
+        back=Back(
+            output_px=draw(st.sampled_from([(1500, 1000), (900, 1600), (2000, 2000)])),
+            enlarge=draw(st.floats(1, 4)),
+            trim=Trim(left=draw(side), right=draw(side), top=draw(side), bottom=draw(side)),
+        ),
+        movements=Movements(rise_mm=draw(st.floats(-20, 20)), cross_mm=draw(st.floats(-20, 20))),
+        focus=Focus(distance_m=50),
+    )  # fmt: skip
+
+
+@pytest.mark.parametrize("projection", PROJECTIONS)
+@given(data=st.data())
+@settings(max_examples=60)
+def test_places_of_rays_are_where_they_came_from(projection, data):
+    camera = camera_of(data.draw(shots(projection)))
+    uv = np.array(data.draw(st.lists(st.tuples(st.floats(0, 1), st.floats(0, 1)), min_size=1, max_size=8)))
+    rays = camera.rays(uv)
+    assert np.linalg.norm(rays.ways, axis=1) == pytest.approx(np.ones(len(uv)))
+    for depth in (0.3, 1.9):
+        places = camera.places(rays.at(camera.distances(rays, depth)))
+        assert places.uv == pytest.approx(uv, abs=1e-9)
+        assert places.depth == pytest.approx(np.full(len(uv), depth))
+        assert places.seen.all()
+    assert camera.depths(rays, rays.near) == pytest.approx(np.full(len(uv), camera.near_m))
+    behind = camera.places(rays.at(camera.distances(rays, 0.15)))
+    assert not behind.in_frame.any(), "before the near cut nothing is in the picture"
+    if camera.far_m is not None:
+        assert camera.depths(rays, rays.far) == pytest.approx(np.full(len(uv), camera.far_m))
+        assert not camera.places(rays.at(rays.far * 1.01)).in_frame.any()
+
+
+@pytest.mark.parametrize("projection", PROJECTIONS)
+@given(data=st.data())
+@settings(max_examples=40)
+def test_the_matrix_puts_points_where_the_camera_does(projection, data):
+    shot = data.draw(shots(projection))
+    camera, sheet = camera_of(shot), solve(shot)
+    uv = np.random.default_rng(0).random((6, 2))
+    rays = camera.rays(uv)
+    points = rays.at(camera.distances(rays, 1.7))
+    view, projected = (np.array(matrix).reshape(4, 4) for matrix in (sheet.pose.view, sheet.lens.projection))
+    clip = np.column_stack([points, np.ones(6)]) @ view.T @ projected.T
+    ndc = clip[:, :3] / clip[:, 3:]
+    assert ndc[:, :2] == pytest.approx(2 * uv - 1, abs=1e-8)
+    near = np.column_stack([rays.starts, np.ones(6)]) @ view.T @ projected.T
+    assert (near[:, 2] / near[:, 3]) == pytest.approx(-np.ones(6), abs=1e-6)
+
+
+@pytest.mark.parametrize("projection", PROJECTIONS)
+@given(data=st.data())
+@settings(max_examples=40)
+def test_what_is_seen_at_a_place_comes_back_there_from_any_distance(projection, data):
+    camera = camera_of(data.draw(shots(projection)))
+    at, reach = (data.draw(st.floats(0, 1)), data.draw(st.floats(0, 1))), data.draw(st.floats(0.5, 80))
+    try:
+        across, up, ahead = camera.seen_at(at, reach)
+    except CannotReach:
+        assume(False)
+    assert np.hypot(np.hypot(across, up), ahead) == pytest.approx(reach)
+    pose = camera.pose
+    point = pose.position + across * pose.right + up * pose.up + ahead * pose.forward
+    assert camera.places(point[None]).uv[0] == pytest.approx(at, abs=1e-9)
+
+
+FLOOR, WALL, BOX = slab((-9, -9, -0.1), (9, 9, 0)), slab((-9, 6, 0), (9, 6.3, 4)), slab((-0.4, 3, 0), (0.4, 3.6, 1.2))
+ROOM = WorkingSet(set_of(FLOOR, WALL, BOX))
+LIT = light_set(ROOM, LightSetup())
+LEVEL = Shot(stand=Stand(position=(0, 0, 1.0), aim=(0, 5, 1.0)), focus=Focus(distance_m=3.0))
+
+
+@pytest.mark.parametrize("projection", PROJECTIONS)
+@pytest.mark.parametrize(
+    ("near", "far", "part", "depth"), [(0.05, None, 2, 3.0), (3.3, None, 2, 3.6), (3.7, None, 1, 6.0), (0.05, 2.5, None, None), (3.7, 5.0, None, None)],
+)  # fmt: skip
+def test_pick_focus_drawing_thumbnail_and_meter_agree_on_near_and_far_cut(projection, near, far, part, depth):
+    """A near cut within the box begins inside it: its back is what is met."""
+    shot = LEVEL.with_groups(lens=lens(projection, near_m=near, far_m=far), exposure=Exposure(shutter_s=0.01))
+    camera = camera_of(shot)
+    seen = seen_from(camera, 0.5, 0.5, ROOM)
+    assert (None if seen is None else seen.part) == part
+    if seen is not None:
+        assert seen.depth_m == pytest.approx(depth, abs=1e-4)
+        focused = follow(shot, g.FocusAt(x=0.5, y=0.5), ROOM).focus.distance_m
+        assert focused == pytest.approx(seen.depth_m)
+    else:
+        with pytest.raises(Refused, match="only sky"):
+            follow(shot, g.FocusAt(x=0.5, y=0.5), ROOM)
+    rays = camera.rays(np.array([[0.5, 0.5]]))
+    drawn = fans(camera, ROOM.rays, 50.0)[1].seen[FAN_RAYS // 2]
+    assert drawn == pytest.approx(depth or far, abs=1e-4)
+    colour, sky = (sketch(LIT, rays.starts, rays.ways, reach) for reach in (rays.far - rays.near, np.array([0.0])))
+    assert (colour == sky).all() == (seen is None)
+    # The meter reads sky where the picture shows sky.
+    sky_only = metered(shot.with_groups(lens=lens(projection, near_m=0.05, far_m=0.1)), LIT).exposure.shutter_s
+    all_over = camera.rays(np.random.default_rng(1).random((400, 2)))
+    anything = ROOM.rays.first(all_over.starts, all_over.ways).distance <= all_over.far - all_over.near
+    assert (metered(shot, LIT).exposure.shutter_s == pytest.approx(sky_only)) == (not anything.any())
+
+
+def edge_of(drawing, end):
+    line = drawing.sides[end]
+    return np.array(line[:2]), np.array(line[2:])
+
+
+@pytest.mark.parametrize("projection", PROJECTIONS)
+@pytest.mark.parametrize("side", ["left", "right"])
+@pytest.mark.parametrize("breathes", [False, True])
+@pytest.mark.parametrize(("pitch", "rise", "cross"), [(0, 0, 0), (-25, 0, 0), (20, 6, -5), (0, 4, 3)])
+def test_a_side_of_the_wedge_goes_where_it_is_put(projection, side, breathes, pitch, rise, cross):
+    aim = (0, 5 * np.cos(np.radians(pitch)), 1 + 5 * np.sin(np.radians(pitch)))
+    shot = Shot(
+        stand=Stand(position=(0, 0, 1), aim=aim), lens=lens(projection, focus_breathing=breathes),
+        movements=Movements(rise_mm=rise, cross_mm=cross), focus=Focus(distance_m=0.8),
+    )  # fmt: skip
+    place = np.array([-1.1 if side == "left" else 1.1, 2.0])
+    bent = follow(shot, g.WedgeTo(side=side, x=place[0], y=place[1]), ROOM)
+    begin, end = edge_of(solve(bent, ROOM).drawings.plan, 0 if side == "left" else 1)
+    way = (end - begin) / np.linalg.norm(end - begin)
+    assert abs(np.cross(place - begin, way)) < 2e-3
+    assert (place - begin) @ way > 0
+    with pytest.raises(Refused, match="on its own side"):
+        follow(shot, g.WedgeTo(side=side, x=-place[0], y=place[1]), ROOM)
+
+
+@pytest.mark.parametrize("breathes", [False, True])
+def test_a_typed_angle_is_the_angle_that_is_told(breathes):
+    shot = Shot(lens=Lens(focus_breathing=breathes), movements=Movements(cross_mm=4), focus=Focus(distance_m=0.4))
+    for angle in (20.0, 54.3, 90.0):
+        got = follow(shot, g.AngleTo(horizontal_deg=angle), ROOM)
+        assert solve(got).lens.angle_deg.horizontal == pytest.approx(angle)
+
+
+@pytest.mark.parametrize("drawing", ["plan", "section"])
+@pytest.mark.parametrize("projection", PROJECTIONS)
+def test_focus_dragged_on_paper_is_drawn_under_the_hand_however_it_is_pitched(drawing, projection):
+    shot = Shot(
+        stand=Stand(position=(0, 0, 1.6), aim=(2, 4, 0.2), roll_deg=0), lens=lens(projection),
+        movements=Movements(rise_mm=5, cross_mm=-6), focus=Focus(distance_m=2),
+    )  # fmt: skip
+    for away in (1.3, 4.4):
+        drawn = getattr(solve(shot.with_groups(focus=Focus(distance_m=away)), ROOM).drawings, drawing).focus
+        for share in (0.1, 0.5, 0.8):
+            x, y = (drawn[k] + share * (drawn[k + 2] - drawn[k]) for k in (0, 1))
+            assert follow(shot, g.FocusOnPaper(drawing=drawing, x=x, y=y), ROOM).focus.distance_m == pytest.approx(away, abs=1e-3)  # fmt: skip
+
+
+def test_the_smallest_stop_ends_the_drag_and_the_other_end_stays():
+    shot = Shot(lens=Lens(focal_length_mm=200), focus=Focus(distance_m=2.0, f_number=16))
+    before = sharp_zone_of(shot, cut_back(shot.back))
+    for end, to in (("near", 0.5), ("far", 1e4)):
+        with pytest.raises(Refused, match="f/90 is the smallest stop") as told:
+            follow(shot, g.SharpTo(end=end, distance_m=to), ROOM)
+        after = sharp_zone_of(told.value.nearest, cut_back(shot.back))
+        assert told.value.nearest.focus.f_number == 90.0
+        kept = "sharp_to" if end == "near" else "sharp_from"
+        assert getattr(after, kept) == pytest.approx(getattr(before, kept), rel=1e-6)
+    wide = Shot(lens=Lens(focal_length_mm=24), focus=Focus(distance_m=2.0, f_number=8))
+    before = sharp_zone_of(wide, cut_back(wide.back))
+    with pytest.raises(Refused, match="widest stop") as told:
+        follow(wide, g.SharpTo(end="near", distance_m=before.sharp_to * 0.9999), ROOM)
+    assert told.value.nearest.focus.f_number == 0.7
+    assert sharp_zone_of(told.value.nearest, cut_back(wide.back)).sharp_to == pytest.approx(before.sharp_to, rel=1e-6)
+
+
+@pytest.mark.parametrize(("rise", "cross"), [(0, 0), (3, -2), (-5, 4)])
+def test_the_room_left_is_what_can_still_be_moved_with_trim(rise, cross):
+    shot = Shot(
+        back=Back(trim=Trim(top=0.3, left=0.1)), movements=Movements(rise_mm=rise, cross_mm=cross, image_circle_mm=60)
+    )
+    told = solve(shot).movements
+    for key, room in (("rise_mm", told.rise_room_mm), ("cross_mm", told.cross_room_mm)):
+        way = -1 if getattr(shot.movements, key) < 0 else 1
+        for by, fits in ((-1e-6, True), (1e-6, False)):
+            moved = shot.with_groups(movements=shot.movements.model_copy(update={key: way * (room + by)}))
+            assert solve(moved).movements.circle_ok == fits, (key, room)
+
+
+def test_parallel_pictures_have_no_angle_all_is_sharp_and_nothing_leans():
+    shot = follow(LEVEL, g.ProjectionTo(projection="parallel"), ROOM)
+    sheet = solve(shot, ROOM)
+    camera = camera_of(LEVEL)
+    assert camera_of(shot).span(5.0) == pytest.approx(camera.span(5.0)), "as wide as what was seen at the aim"
+    assert camera_of(shot).span(1.0) == camera_of(shot).span(50.0)
+    assert (sheet.lens.angle_deg, sheet.focus.sharp_from_m, sheet.focus.sharp_to_m) == (None, 0.0, None)
+    assert solve(shot.with_groups(stand=Stand(position=(0, 0, 1), aim=(0, 3, 3)))).movements.lean_deg == pytest.approx(
+        0.0
+    )
+    left, right = (edge_of(sheet.drawings.plan, n) for n in (0, 1))
+    assert left[1][0] - left[0][0] == pytest.approx(right[1][0] - right[0][0]) == pytest.approx(0.0)
+    assert right[0][0] - left[0][0] == pytest.approx(shot.lens.scale_m, abs=1e-4)
+    nearer = follow(shot, g.Dolly(factor=0.5), ROOM)
+    assert (nearer.lens.scale_m, nearer.stand) == (pytest.approx(shot.lens.scale_m / 2), shot.stand)
+    back = follow(shot, g.ProjectionTo(projection="perspective"), ROOM)
+    assert back.lens == LEVEL.lens
+    for refused in (g.AngleTo(horizontal_deg=40), g.SharpTo(end="near", distance_m=1), g.FocusHyperfocal()):
+        with pytest.raises(Refused):
+            follow(shot, refused, ROOM)
+
+
+@pytest.mark.parametrize(
+    "lens", [{"projection": "parallel"}, {"scale_m": 3.0}, {"projection": "parallel", "scale_m": 0}]
+)
+def test_a_scale_and_a_parallel_projection_belong_together(lens):
+    with pytest.raises(ValueError, match=r"scale_m|greater than"):
+        Shot.model_validate({"lens": lens})
+
+
+def test_the_edge_of_the_frame_runs_round_it_once():
+    camera = camera_of(Shot())
+    edge = camera.edge(8)
+    assert len(edge) == 32
+    assert edge[[0, 8, 16, 24]].tolist() == [[0, 0], [1, 0], [1, 1], [0, 1]]
+    assert np.linalg.norm(np.diff(np.vstack([edge, edge[:1]]), axis=0), axis=1) == pytest.approx(np.full(32, 1 / 8))
+    assert isinstance(replace(camera, near_m=1.0), Camera)
+    assert resolve(Shot().stand).aim_distance == pytest.approx(3.0)
