@@ -11,18 +11,21 @@ from tests.conftest import set_of, slab
 
 from zevlo.core import gestures as g
 from zevlo.core.camera import Camera, camera_of
+from zevlo.core.differences import differences
 from zevlo.core.follow import follow
 from zevlo.core.gestures import Refused
 from zevlo.core.light.setup import LightSetup
 from zevlo.core.meter import metered
 from zevlo.core.optics.back import cut_back
 from zevlo.core.optics.laws import CannotReach
+from zevlo.core.scene.levels import Where
 from zevlo.core.scene.lit import light_set, sketch
 from zevlo.core.scene.sight import FAN_RAYS, fans
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.seen import seen_from
 from zevlo.core.shot import Back, Exposure, Focus, Lens, Movements, Shot, Stand, Trim
 from zevlo.core.solve import sharp_zone_of, solve
+from zevlo.core.stand.naming import proposed_name
 from zevlo.core.stand.pose import resolve
 
 PROJECTIONS = get_args(Lens.model_fields["projection"].annotation)
@@ -235,6 +238,9 @@ def test_parallel_pictures_have_no_angle_all_is_sharp_and_nothing_leans():
     assert (nearer.lens.scale_m, nearer.stand) == (pytest.approx(shot.lens.scale_m / 2), shot.stand)
     back = follow(shot, g.ProjectionTo(projection="perspective"), ROOM)
     assert back.lens == LEVEL.lens
+    assert proposed_name(shot, Where(), 0.0) == "Looking N, parallel"
+    assert [one.words for one in differences(LEVEL, shot)] == ["perspective → parallel"]
+    assert [one.words for one in differences(shot, nearer)] == ["5.14 → 2.57 m wide"]
     for refused in (g.AngleTo(horizontal_deg=40), g.SharpTo(end="near", distance_m=1), g.FocusHyperfocal()):
         with pytest.raises(Refused):
             follow(shot, refused, ROOM)

@@ -93,12 +93,16 @@ def test_marks_lie_as_close_as_the_ruler_tells_and_are_called_as_it_tells_them(s
     finest = ruler.metres * 10.0**-ruler.digits
     one, next_one, alike = (round(size / 2 / finest) * finest + by for by in (0.0, finest, 0.3 * finest))
     habits = marked(marked(Habits(), one, ruler, on=True), next_one, ruler, on=True)
-    assert [mark.height_m for mark in habits.marks] == [one, next_one]
+    assert [mark.height_m for mark in habits.marks] == pytest.approx([one, next_one], abs=1e-6)
     assert [mark.name for mark in habits.marks] == [told_by(ruler, one), told_by(ruler, next_one)]
     assert len({mark.name for mark in habits.marks}) == 2
     again = marked(habits, alike, ruler, on=True).marks
-    assert [mark.height_m for mark in again] == [next_one, alike], "the newer of two that are told alike"
-    assert [mark.height_m for mark in marked(habits, alike, ruler, on=False).marks] == [next_one]
+    assert [mark.height_m for mark in again] == pytest.approx([next_one, alike], abs=1e-6), (
+        "the newer of two that are told alike"
+    )
+    assert [mark.height_m for mark in marked(habits, alike, ruler, on=False).marks] == [
+        pytest.approx(next_one, abs=1e-6)
+    ]
 
 
 def test_a_staff_that_is_full_says_so_and_keeps_its_marks():

@@ -52,7 +52,7 @@ export const FrameSide = memo(function FrameSide({ project, desk, open, setOpen,
         mark={(on) => write(({ id, version }) => told(http.PATCH("/api/projects/{key}", { params: { path: { key: id } }, body: { version, mark: { shot: row.id, on } } })))} /></Instrument>
       <Instrument {...one("Lens")} value={`${seen[0]}${seen[2] ? " · " : " "}${seen[1]}${seen[2]}`}><LensInstrument desk={desk} /></Instrument>
       <Instrument {...one("Back")} value={`${sheet.back.format} cut to ${sheet.back.ratio}`}><BackInstrument desk={desk} /></Instrument>
-      <Instrument {...one("Focus")} value={sheet.focus.stop === null ? "everything sharp" : `${length(sheet.focus.sharp_from_m)} – ${length(sheet.focus.sharp_to_m)} sharp`}><FocusInstrument desk={desk} picking={picking === "focus"} setPicking={(on) => pick(on ? "focus" : null)} /></Instrument>
+      <Instrument {...one("Focus")} value={sheet.focus.stop === null || sheet.lens.angle_deg == null ? "everything sharp" : `${length(sheet.focus.sharp_from_m)} – ${length(sheet.focus.sharp_to_m)} sharp`}><FocusInstrument desk={desk} picking={picking === "focus"} setPicking={(on) => pick(on ? "focus" : null)} /></Instrument>
       <Instrument {...one("Guides")} value={guides}><GuidesInstrument desk={desk} /></Instrument>
       <Instrument {...one("Left out")} value={shot.left_out.length ? many(shot.left_out.length, "thing") : "nothing"}><LeftOutInstrument project={project} desk={desk} picking={picking} pick={pick} /></Instrument>
     </>

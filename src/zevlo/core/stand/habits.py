@@ -59,7 +59,7 @@ def marked(habits: Habits, height_m: float, ruler: Ruler, on: bool) -> Habits:
         return habits.model_copy(update={"marks": others})
     if len(others) >= MOST_MARKS:
         raise Refused(f"There are {MOST_MARKS} marks on the staff already. Remove one first.")
-    return habits.model_copy(update={"marks": (*others, Mark(name=name, height_m=height_m))})
+    return habits.model_copy(update={"marks": (*others, Mark(name=name, height_m=round(height_m, 6)))})
 
 
 OVER_THE_TOP = 0.35
