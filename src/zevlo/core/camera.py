@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from math import inf
 
 import numpy as np
 from numpy.typing import NDArray
 
+from zevlo.core.compiled import compiled
 from zevlo.core.optics import lens, movements
 from zevlo.core.optics.back import cut_back, cut_size
 from zevlo.core.optics.laws import Law, Parallel, Perspective
@@ -15,6 +17,47 @@ from zevlo.core.optics.lens import Window
 from zevlo.core.scene.model import Floats
 from zevlo.core.shot import Shot
 from zevlo.core.stand.pose import Pose, resolve
+
+
+@compiled
+def _in_world(
+    across: Floats,
+    up: Floats,
+    right: Floats,
+    over: Floats,
+    ahead: Floats,
+    position: Floats,
+    x: Floats,
+    y: Floats,
+    d: Floats,
+    near_m: float,
+    far_m: float,
+    radial: bool,
+) -> tuple[Floats, Floats, Floats, Floats]:
+    """Rays in the camera's axes ``x``, ``y``, ``d`` as rays of the world, and where both cuts stand on them."""
+    n = len(ahead)
+    origins, ways, near, far = np.empty((n, 3)), np.empty((n, 3)), np.empty(n), np.empty(n)
+    for ray in range(n):
+        for axis in range(3):
+            origins[ray, axis] = position[axis] + across[ray] * x[axis] + up[ray] * y[axis]
+            ways[ray, axis] = right[ray] * x[axis] + over[ray] * y[axis] + ahead[ray] * d[axis]
+        per_metre = 1.0 if radial else ahead[ray]
+        near[ray], far[ray] = near_m / per_metre, far_m / per_metre
+    return origins, ways, near, far
+
+
+@compiled
+def _meets(origins: Floats, ways: Floats, normals: Floats, offsets: Floats) -> Floats:
+    """How far along rays planes lie, (planes, n); infinite where they run beside one or away from it."""
+    found = np.empty((len(normals), len(ways)))
+    for plane in range(len(normals)):
+        for ray in range(len(ways)):
+            toward, gap = 0.0, offsets[plane]
+            for axis in range(3):
+                toward += ways[ray, axis] * normals[plane, axis]
+                gap -= origins[ray, axis] * normals[plane, axis]
+            found[plane, ray] = max(gap, 0.0) / toward if toward > 1.0e-12 and gap < np.inf else np.inf
+    return found
 
 
 @dataclass(frozen=True)
@@ -63,12 +106,19 @@ class FocusSurface:
 
     def along(self, rays: Rays) -> Floats:
         """Distances (n,) at which rays meet it; infinite where they run beside it or away from it."""
-        if self.offset == inf:
-            return np.full(len(rays.ways), inf)
-        toward = rays.ways @ self.normal
-        gap = self.offset - rays.origins @ self.normal
-        meets = toward > 1.0e-12
-        return np.where(meets, np.maximum(gap, 0.0) / np.where(meets, toward, 1.0), inf)
+        distance: Floats = _meets(rays.origins, rays.ways, self.normal[None], np.array([self.offset]))[0]
+        return distance
+
+
+def all_along(surfaces: Sequence[FocusSurface], rays: Rays) -> Floats:
+    """Distances (surfaces, n) at which rays meet each of some surfaces."""
+    distances: Floats = _meets(
+        rays.origins,
+        rays.ways,
+        np.array([surface.normal for surface in surfaces]),
+        np.array([surface.offset for surface in surfaces]),
+    )
+    return distances
 
 
 @dataclass(frozen=True)
@@ -90,14 +140,12 @@ class Camera:
 
     def rays(self, uv: Floats) -> Rays:
         """What places in the frame (n, 2) look along, (0, 0) bottom left to (1, 1)."""
-        film = self.film(uv)
+        film, pose = self.film(uv), self.pose
         across, up, right, over, ahead = self.law.rays(np, film[:, 0], film[:, 1])
-        axes = np.stack([self.pose.right, self.pose.up, self.pose.forward])
-        ways = np.column_stack([right, over, ahead]) @ axes
-        origins = self.pose.position + np.column_stack([across, up]) @ axes[:2]
-        per_metre = np.ones(len(ways)) if self.law.radial else ahead
-        far = np.full(len(ways), inf) if self.far_m is None else self.far_m / per_metre
-        return Rays(origins, ways, self.near_m / per_metre, far)
+        far_m = inf if self.far_m is None else self.far_m
+        bounds = (self.near_m, far_m, self.law.radial)
+        axes = (pose.position, pose.right, pose.up, pose.forward)
+        return Rays(*_in_world(across, up, right, over, ahead, *axes, *bounds))
 
     def camera_space(self, points: Floats) -> Floats:
         """Points (n, 3) of the world in the camera's axes: right, up, along the lens axis."""
@@ -143,7 +191,12 @@ class Camera:
 
     def surface(self, distance_m: float) -> FocusSurface:
         """What is as sharp as the place at a distance along the lens axis."""
-        return FocusSurface(self.pose.forward, float(self.pose.position @ self.pose.forward) + distance_m)
+        return self.surfaces(distance_m)[0]
+
+    def surfaces(self, *distances_m: float) -> list[FocusSurface]:
+        """What is as sharp as each of some places along the lens axis."""
+        here = float(self.pose.position @ self.pose.forward)
+        return [FocusSurface(self.pose.forward, here + distance) for distance in distances_m]
 
     def span(self, depth_m: float) -> tuple[float, float]:
         """Width and height in metres of what the frame holds at a depth."""

@@ -7,6 +7,7 @@ the renderer's arrays share it (``docs/shot-format.md``, *Lens laws*).
 
 from __future__ import annotations
 
+from collections.abc import Hashable
 from dataclasses import dataclass
 from math import sqrt
 from typing import Any, ClassVar, Protocol
@@ -23,7 +24,7 @@ class CannotReach(ValueError):
     """Nothing at that distance is seen at that place of the film."""
 
 
-class Law(Protocol):
+class Law(Hashable, Protocol):
     """How one kind of lens maps the world to film."""
 
     @property

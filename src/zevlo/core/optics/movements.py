@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
 from math import atan2, cos, degrees, hypot, radians, sin, sqrt, tan
 
 import numpy as np
@@ -30,6 +31,7 @@ def straighten_rise_mm(focal_length_mm: float, pitch_deg: float, share: float = 
 _UPRIGHT_M, _FAR_M = 1.0e-3, 1000.0
 
 
+@lru_cache(maxsize=256)
 def lean_deg(law: Law, width_mm: float, pitch_deg: float) -> float:
     """Lean of an upright at the side of an uncorrected frame, degrees: of a short one, as the law draws it there.
 

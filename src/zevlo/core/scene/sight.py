@@ -8,7 +8,7 @@ from typing import Literal
 
 import numpy as np
 
-from zevlo.core.camera import Camera, Rays
+from zevlo.core.camera import Camera, Rays, all_along
 from zevlo.core.compiled import compiled
 from zevlo.core.scene.cut import DrawingPlane
 from zevlo.core.scene.model import Floats
@@ -76,8 +76,11 @@ def _deepest(depth: Floats, straight: int, reach: float) -> Floats:
     return deepest
 
 
-_COLUMNS = np.tile(_ACROSS, PLAN_ROWS)
-_ROWS = np.repeat(np.linspace(0.0, 1.0, PLAN_ROWS), FAN_RAYS)
+_ROWS_AND_SIDES = np.empty(((PLAN_ROWS + 2) * FAN_RAYS, 2))
+"""Places in the frame: rows of it, then where the fan of the section runs upright, then that of the plan across."""
+_ROWS_AND_SIDES[: PLAN_ROWS * FAN_RAYS, 0] = np.tile(_ACROSS, PLAN_ROWS)
+_ROWS_AND_SIDES[: PLAN_ROWS * FAN_RAYS, 1] = np.repeat(np.linspace(0.0, 1.0, PLAN_ROWS), FAN_RAYS)
+_ROWS_AND_SIDES[-2 * FAN_RAYS : -FAN_RAYS, 1] = _ROWS_AND_SIDES[-FAN_RAYS:, 0] = _ACROSS
 
 
 def fans(camera: Camera, scene: RayScene | None, reach: float) -> tuple[Fan, Fan]:
@@ -88,9 +91,9 @@ def fans(camera: Camera, scene: RayScene | None, reach: float) -> tuple[Fan, Fan
     which anything in the column is.
     """
     u, v = _on_axis(camera)
-    across = np.concatenate([_COLUMNS, np.full(FAN_RAYS, u), _ACROSS])
-    upright = np.concatenate([_ROWS, _ACROSS, np.full(FAN_RAYS, v)])
-    rays = camera.rays(np.column_stack([across, upright]))
+    places = _ROWS_AND_SIDES.copy()
+    places[-2 * FAN_RAYS : -FAN_RAYS, 0], places[-FAN_RAYS:, 1] = u, v
+    rays = camera.rays(places)
     plan, section = rays[-FAN_RAYS:], rays[-2 * FAN_RAYS : -FAN_RAYS]
     if scene is None:
         return Fan(plan, camera.distances(plan, reach)), Fan(section, camera.distances(section, reach))
@@ -116,21 +119,30 @@ def rounded(points: Floats, parts: float) -> Floats:
 
 @compiled
 def _drawn(
-    origins: Floats, ways: Floats, aim: Floats, frame: Floats, seen: Floats, reach: Floats, lines: Floats, wide: bool
+    origins: Floats,
+    ways: Floats,
+    stand: Floats,
+    aim: Floats,
+    frame: Floats,
+    seen: Floats,
+    reach: Floats,
+    lines: Floats,
+    wide: bool,
 ) -> tuple[Floats, int, int]:
     """Points of a drawing in a row: where what is seen begins, and its outline; the sharp zone there and back; three
-    lines; the aim.
+    lines; the stand and the aim.
 
     Many neighbouring rays end on one straight wall; only where the outline bends are points kept. ``lines`` (3, n): how
     far along the rays lie focus, sharp from and sharp to; drawn no farther than ``reach`` (n,). ``wide``: the rays do
     not all begin in one place. Also gives how many points what is seen takes, and where the three lines begin.
     """
     n = len(ways)
-    points = np.empty((3 * n + 9, 2))
+    points = np.empty((3 * n + 10, 2))
     for axis in range(2):
         ax, ay, az = frame[1 + axis, 0], frame[1 + axis, 1], frame[1 + axis, 2]
         from_origin = -(frame[0, 0] * ax + frame[0, 1] * ay + frame[0, 2] * az)
-        points[3 * n + 8, axis] = aim[0] * ax + aim[1] * ay + aim[2] * az + from_origin
+        points[3 * n + 8, axis] = stand[0] * ax + stand[1] * ay + stand[2] * az + from_origin
+        points[3 * n + 9, axis] = aim[0] * ax + aim[1] * ay + aim[2] * az + from_origin
         for ray in range(n):
             place = origins[ray, 0] * ax + origins[ray, 1] * ay + origins[ray, 2] * az + from_origin
             way = ways[ray, 0] * ax + ways[ray, 1] * ay + ways[ray, 2] * az
@@ -168,19 +180,20 @@ def draw_sight(
 ) -> Drawing:
     """The shot on one drawing: what its fan sees, the sharp zone between the focus surfaces, what its plane cuts."""
     rays = fan.rays
-    lines = np.stack([camera.surface(at).along(rays) for at in (zone.focus, zone.sharp_from, zone.sharp_to)])
-    wide = bool((rays.origins[0] != rays.origins[-1]).any())
+    lines = all_along(camera.surfaces(zone.focus, zone.sharp_from, zone.sharp_to), rays)
+    wide = rays.origins[0].tolist() != rays.origins[-1].tolist()
     limit = camera.distances(rays, reach)
-    points, seen, sharp = _drawn(rays.origins, rays.ways, aim, plane.frame, fan.seen, limit, lines, wide)
+    points, seen, sharp = _drawn(
+        rays.origins, rays.ways, camera.pose.position, aim, plane.frame, fan.seen, limit, lines, wide
+    )
     numbers: Polyline = points.tolist()
     focus, near, far = (numbers[2 * sharp + 4 * k : 2 * sharp + 4 * k + 4] for k in range(3))
     cut, cut_open = (NOTHING, NOTHING) if outlines is None else packed(outlines)
-    x, y = plane.flat(camera.pose.position).tolist()
     last = 2 * (seen - 1 - wide)
     begins, ends = numbers[:2], numbers[2 * seen - 2 : 2 * seen] if wide else numbers[:2]
     # Thousands of numbers of our own making, sixty times a second: there is nothing in them to check.
     return Drawing.model_construct(
-        stand=(round(x, 4) + 0.0, round(y, 4) + 0.0),
+        stand=(numbers[-4], numbers[-3]),
         aim=(numbers[-2], numbers[-1]),
         sides=[(begins[0], begins[1], numbers[2], numbers[3]), (ends[0], ends[1], numbers[last], numbers[last + 1])],
         seen=numbers[: 2 * seen],
