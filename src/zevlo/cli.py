@@ -1,4 +1,4 @@
-"""The command line: serve, work, solve, demo. ``./zevlo`` sets itself up first and then calls this."""
+"""The command line: serve, work, answer questions, demo. ``./zevlo`` sets itself up first and then calls this."""
 
 from __future__ import annotations
 
@@ -11,14 +11,13 @@ import os
 import sys
 from pathlib import Path
 
-from pydantic import ValidationError
+from zevlo.questions import add_commands, answer
 
 
 def main(arguments: list[str] | None = None) -> int:
     parser = argparse.ArgumentParser(prog="zevlo", description="Places and frames physical shot cameras.")
     commands = parser.add_subparsers(dest="command", required=True)
-    solving = commands.add_parser("solve", help="print the sheet of a shot, or of a list of shots")
-    solving.add_argument("shot", help="a JSON file, or - for standard input")
+    add_commands(commands)
     working = commands.add_parser("worker", help="run a lab worker")
     working.add_argument("--database", help="postgresql:// URL of the database to work for")
     commands.add_parser("serve", help="run the server")
@@ -26,8 +25,8 @@ def main(arguments: list[str] | None = None) -> int:
     commands.add_parser("openapi", help="print the API's description")
     chosen = parser.parse_args(arguments)
     logging.basicConfig(level=logging.WARNING, format="%(name)s: %(message)s")
-    if chosen.command == "solve":
-        return solve_file(chosen.shot)
+    if chosen.command in ("solve", "ask", "print"):
+        return answer(chosen)
     if chosen.command == "worker":
         return run_worker(chosen.database)
     if chosen.command == "serve":
@@ -35,30 +34,6 @@ def main(arguments: list[str] | None = None) -> int:
     if chosen.command == "prepare":
         return prepare()
     return print_openapi()
-
-
-def solve_file(name: str) -> int:
-    """Print sheets; exit code 2 with the reason for a shot that is not valid."""
-    from zevlo.api.plain_words import in_words
-    from zevlo.core.shot import Shot
-    from zevlo.core.solve import solve
-
-    try:
-        text = sys.stdin.read() if name == "-" else Path(name).read_text()
-        given = json.loads(text)
-        many = given if isinstance(given, list) else [given]
-        sheets = [solve(Shot.model_validate_json(json.dumps(one))).as_json() for one in many]
-    except OSError as error:
-        print(f"zevlo solve: {name}: {error.strerror}", file=sys.stderr)
-        return 2
-    except json.JSONDecodeError as error:
-        print(f"zevlo solve: {name} is not JSON: {error}", file=sys.stderr)
-        return 2
-    except ValidationError as error:
-        print(f"zevlo solve: {in_words(error)}", file=sys.stderr)
-        return 2
-    print(json.dumps(sheets if isinstance(given, list) else sheets[0], indent=2, ensure_ascii=False))
-    return 0
 
 
 def run_worker(database: str | None) -> int:

@@ -18,6 +18,7 @@ from sqlalchemy.exc import InterfaceError, OperationalError
 from zevlo import __version__
 from zevlo.core.light.setup import LightSetup
 from zevlo.core.scene.arrangement import Arrangement, arranged
+from zevlo.core.scene.model import SetModel
 from zevlo.core.shot import Shot
 from zevlo.core.solve import solve
 from zevlo.files.arrays import unpack_set
@@ -106,14 +107,19 @@ def make_print(engine: Engine, entry: Print, shot: Shot, renderer: Renderer, clo
                 return
 
 
-def _hang_up(engine: Engine, entry: Print, shot: Shot, exposure: Exposure, made_by: str, last: bool) -> bool:
-    white = solve(shot).exposure.white_cd_m2
-    linear = expose(clean(exposure), white)
-    words = {
+def words_of(shot: Shot) -> dict[str, str]:
+    """What a picture tells of itself."""
+    return {
         "Title": shot.name,
         "Software": f"Zevlo {__version__}",
         "Description": shot.model_dump_json(by_alias=True),
     }
+
+
+def _hang_up(engine: Engine, entry: Print, shot: Shot, exposure: Exposure, made_by: str, last: bool) -> bool:
+    white = solve(shot).exposure.white_cd_m2
+    linear = expose(clean(exposure), white)
+    words = words_of(shot)
     made_with: dict[str, object] = {"renderer": made_by, "zevlo": __version__, "samples": exposure.samples}
     picture = png(linear, words)
     film = exr(linear, white, {"comments": shot.name, "zevloShot": words["Description"]})
@@ -140,9 +146,14 @@ def _renderer(
             raise LookupError("the set of this print is not there any more")
         with open_blob(session, revision.arrays) as file:
             model = arranged(unpack_set(file), Arrangement.model_validate_json(arrangement))
+    return renderer_of(model, LightSetup.model_validate_json(light), left_out)
+
+
+def renderer_of(model: SetModel, light: LightSetup, left_out: tuple[str, ...]) -> MitsubaRenderer:
+    """The stage of a set in a light, without what a shot leaves out. Raises ValueError where that is everything."""
     if left_out:
         kept = model.faces_without(model.parts_at(left_out))
         if not kept.any():
             raise ValueError("everything is left out of this shot")
         model = replace(model, faces=model.faces[kept], face_material=model.face_material[kept])
-    return MitsubaRenderer(model, LightSetup.model_validate_json(light))
+    return MitsubaRenderer(model, light)

@@ -1,0 +1,212 @@
+"""Questions and pictures from the command line, without a server or a database: solve, ask, print."""
+
+from __future__ import annotations
+
+import argparse
+import json
+import sys
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any, NoReturn, TypeVar
+
+import numpy as np
+from pydantic import TypeAdapter, ValidationError
+
+from zevlo.core.differences import differences
+from zevlo.core.follow import follow
+from zevlo.core.gestures import Refused, ShotGesture
+from zevlo.core.light.setup import LightSetup
+from zevlo.core.scene.arrangement import Arrangement, arranged
+from zevlo.core.scene.lit import light_set
+from zevlo.core.scene.model import Material, Part, SetModel
+from zevlo.core.scene.placing import Placing, corrected
+from zevlo.core.scene.working import WorkingSet
+from zevlo.core.shot import Settings, Shot
+from zevlo.core.solve import solve
+from zevlo.files.arrays import unpack_set
+from zevlo.files.door import take_in
+from zevlo.files.refusal import CannotRead
+
+UNITS_M = {"m": 1.0, "cm": 0.01, "mm": 0.001, "in": 0.0254, "ft": 0.3048}
+LONG_SIDE_PX = 960
+"""Of a picture whose size is not told, as of a proof."""
+
+
+Model = TypeVar("Model")
+_NO_AREA = (np.zeros((3, 3)), np.array([[0, 1, 2]], np.int32), np.zeros(1, np.int32))
+EMPTY = SetModel(*_NO_AREA, (Part("Nothing", None, 0, 1),), (Material("Plain"),))
+"""What stands for no set: a triangle without any area, which nothing meets."""
+
+
+class Question(Settings):
+    """A shot, and what a hand does to it."""
+
+    shot: Shot
+    gesture: ShotGesture
+
+
+class CannotAnswer(ValueError):
+    """What was asked cannot be answered, with one line that says why."""
+
+
+def add_commands(commands: Any) -> None:
+    """The commands of this module, with all they may be told."""
+    solving = commands.add_parser("solve", help="print the sheet of a shot, or of a list of shots")
+    solving.add_argument("shot", help="a JSON file, or - for standard input")
+    asking = commands.add_parser("ask", help="print what comes of a gesture: a shot, its sheet, what was refused")
+    asking.add_argument("question", help='a JSON file with {"shot": …, "gesture": …} or a list of such, or -')
+    printing = commands.add_parser("print", help="make one picture of a shot")
+    printing.add_argument("shot", help="a JSON file, or - for standard input")
+    printing.add_argument("--out", type=Path, required=True, help="the picture, a PNG")
+    printing.add_argument("--film", type=Path, help="the light on the film too, as OpenEXR")
+    printing.add_argument("--size", type=_size, help="pixels, as 960x540; else 960 on the long side")
+    printing.add_argument("--samples", type=int, default=32, help="rays for each pixel (32)")
+    for command in (solving, asking, printing):
+        command.add_argument("--set", type=Path, required=command is printing, help="the model it looks at")
+        command.add_argument("--unit", choices=sorted(UNITS_M), help="unit of the model, else as it says or is guessed")
+        command.add_argument("--up", choices=("y", "z"), help="its upright axis")
+        command.add_argument("--turn", type=float, help="degrees it is turned clockwise, seen from above")
+    for command in (asking, printing):
+        command.add_argument("--light", type=Path, help="a JSON file of sun and sky")
+
+
+def answer(chosen: argparse.Namespace) -> int:
+    """Answer one command; exit code 2 with one line for what cannot be answered."""
+    answers: dict[str, Callable[[argparse.Namespace], None]] = {"solve": _solve, "ask": _ask, "print": _print}
+    try:
+        answers[chosen.command](chosen)
+    except (CannotAnswer, CannotRead) as reason:
+        print(f"zevlo {chosen.command}: {reason}", file=sys.stderr)
+        return 2
+    return 0
+
+
+def _size(text: str) -> tuple[int, int]:
+    wide, _, high = text.partition("x")
+    if not (wide.isdigit() and high.isdigit() and 0 < int(wide) <= 8192 and 0 < int(high) <= 8192):
+        raise argparse.ArgumentTypeError(f"{text} is no size; it is written 960x540, up to 8192 each way")
+    return int(wide), int(high)
+
+
+def _refuse(words: str) -> NoReturn:
+    raise CannotAnswer(" ".join(words.split()))
+
+
+def _told(name: str | Path) -> Any:
+    try:
+        return json.loads(sys.stdin.read() if str(name) == "-" else Path(name).read_text())
+    except OSError as error:
+        _refuse(f"{name}: {error.strerror}")
+    except ValueError as error:
+        _refuse(f"{name} is not JSON: {error}")
+
+
+def _checked(kind: TypeAdapter[Model], told: Any) -> Model:
+    from zevlo.api.plain_words import in_words
+
+    try:
+        return kind.validate_json(json.dumps(told))
+    except ValidationError as error:
+        _refuse(in_words(error))
+
+
+_SHOT: TypeAdapter[Shot] = TypeAdapter(Shot)
+_QUESTION: TypeAdapter[Question] = TypeAdapter(Question)
+_LIGHT: TypeAdapter[LightSetup] = TypeAdapter(LightSetup)
+
+
+def _light(name: Path | None) -> LightSetup:
+    return LightSetup() if name is None else _checked(_LIGHT, _told(name))
+
+
+def _model(chosen: argparse.Namespace) -> SetModel | None:
+    """The set that is looked at, read through the door every model comes through."""
+    if chosen.set is None:
+        return None
+    if not chosen.set.is_file():
+        _refuse(f"{chosen.set}: there is no such file")
+    with take_in(chosen.set, chosen.set.name) as taken, taken.arrays.open("rb") as file:
+        read = unpack_set(file)
+        placing = Placing.model_validate(taken.summary.get("placing", {}))
+    unit = None if chosen.unit is None else UNITS_M[chosen.unit]
+    return arranged(read, Arrangement(placing=corrected(placing, unit, chosen.up, chosen.turn)))
+
+
+def _show(told: Sequence[Any], one: bool) -> None:
+    print(json.dumps(told[0] if one else list(told), indent=2, ensure_ascii=False))
+
+
+def _solve(chosen: argparse.Namespace) -> None:
+    told = _told(chosen.shot)
+    shots = [_checked(_SHOT, one) for one in (told if isinstance(told, list) else [told])]
+    model = _model(chosen)
+    working = None if model is None else WorkingSet(model)
+    _show([solve(shot, working).as_json() for shot in shots], not isinstance(told, list))
+
+
+@dataclass(frozen=True)
+class _Answered:
+    shot: Shot
+    refused: str | None
+
+
+def _followed(question: Question, working: WorkingSet, light: LightSetup) -> _Answered:
+    try:
+        lit = light_set(working, light) if question.gesture.kind == "meter" else None
+        return _Answered(follow(question.shot, question.gesture, working, lit), None)
+    except Refused as reason:
+        return _Answered(reason.nearest or question.shot, str(reason))
+    except ValidationError as error:
+        from zevlo.api.plain_words import in_words
+
+        return _Answered(question.shot, in_words(error))
+
+
+def _ask(chosen: argparse.Namespace) -> None:
+    told = _told(chosen.question)
+    questions = [_checked(_QUESTION, one) for one in (told if isinstance(told, list) else [told])]
+    model, light = _model(chosen), _light(chosen.light)
+    working = WorkingSet(EMPTY if model is None else model)
+    answers = []
+    for question in questions:
+        answered = _followed(question, working, light)
+        answers.append(
+            {
+                "shot": answered.shot.as_json(),
+                "sheet": solve(answered.shot, None if model is None else working).as_json(),
+                "refused": answered.refused,
+                "says": [one.words for one in differences(question.shot, answered.shot)],
+            }
+        )
+    _show(answers, not isinstance(told, list))
+
+
+def _print(chosen: argparse.Namespace) -> None:
+    from zevlo.lab.develop import clean, expose, exr, png
+    from zevlo.lab.mitsuba_setup import NoRenderer
+    from zevlo.lab.proof import passes_for, renderer_of, words_of
+
+    shot, light = _checked(_SHOT, _told(chosen.shot)), _light(chosen.light)
+    if chosen.samples < 1:
+        _refuse("--samples: at least 1")
+    for out in (chosen.out, chosen.film):
+        if out is not None and not out.absolute().parent.is_dir():
+            _refuse(f"{out}: there is no such folder")
+    model = _model(chosen)
+    assert model is not None, "--set is required"
+    columns, rows = solve(shot).back.output_px
+    share = LONG_SIDE_PX / max(columns, rows)
+    size = chosen.size or (max(1, round(columns * share)), max(1, round(rows * share)))
+    try:
+        plan = passes_for(chosen.samples, size[0] * size[1])
+        *_, film = renderer_of(model, light, shot.left_out).passes(shot, size, plan, 1)
+    except NoRenderer as missing:
+        _refuse(str(missing))
+    except ValueError as reason:
+        _refuse(str(reason))
+    white = solve(shot).exposure.white_cd_m2
+    linear, words = expose(clean(film), white), words_of(shot)
+    chosen.out.write_bytes(png(linear, words))
+    if chosen.film is not None:
+        chosen.film.write_bytes(exr(linear, white, {"comments": shot.name, "zevloShot": words["Description"]}))
