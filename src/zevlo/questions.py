@@ -79,6 +79,9 @@ def answer(chosen: argparse.Namespace) -> int:
     except (CannotAnswer, CannotRead) as reason:
         print(f"zevlo {chosen.command}: {reason}", file=sys.stderr)
         return 2
+    except OSError as error:
+        print(f"zevlo {chosen.command}: {error.filename}: {error.strerror}", file=sys.stderr)
+        return 2
     return 0
 
 
@@ -130,7 +133,13 @@ def _model(chosen: argparse.Namespace) -> SetModel | None:
         read = unpack_set(file)
         placing = Placing.model_validate(taken.summary.get("placing", {}))
     unit = None if chosen.unit is None else UNITS_M[chosen.unit]
-    return arranged(read, Arrangement(placing=corrected(placing, unit, chosen.up, chosen.turn)))
+    try:
+        placed = corrected(placing, unit, chosen.up, chosen.turn)
+    except ValidationError as error:
+        from zevlo.api.plain_words import in_words
+
+        _refuse(in_words(error))
+    return arranged(read, Arrangement(placing=placed))
 
 
 def _show(told: Sequence[Any], one: bool) -> None:

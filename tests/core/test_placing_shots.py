@@ -365,14 +365,17 @@ def test_looking_at_a_thing_goes_where_nothing_is_in_the_way():
     assert FLAT.part_at(int(hit.face[0])) == 2
 
 
+@pytest.mark.parametrize(
+    "lens", [Lens(far_m=50.0), Lens(far_m=50.0, projection="parallel", scale_m=6.0)], ids=lambda lens: lens.projection
+)
 @pytest.mark.parametrize("change", [{"metres_per_unit": 0.01}, {"turn_deg": 30.0}, {"up": "y"}, {"metres_per_unit": 2.0, "turn_deg": -90.0}])  # fmt: skip
-def test_a_corrected_set_takes_every_framing_with_it(change):
+def test_a_corrected_set_takes_every_framing_with_it(change, lens):
     """The same film sees the same points at the same places."""
     old = Placing(metres_per_unit=1.0, up="z", moved_m=(3.0, -2.0, 0.5))
     new = corrected(old, **change)
     matrix = change_between(old, new)
     shot = Shot(stand=Stand(position=(1, 2, 1.6), aim=(4, 5, 1.2), roll_deg=3.0, follow=FollowAim(point=(3.5, 4.5, 1.0), at=(0.4, 0.5)),
-                            above_floor_m=1.6), focus=Focus(distance_m=4.0), lens=Lens(far_m=50.0))  # fmt: skip
+                            above_floor_m=1.6), focus=Focus(distance_m=4.0, probes=((3, 4, 1), (4, 5, 0))), lens=lens)  # fmt: skip
     moved = shot_moved(shot, matrix)
     scale = np.cbrt(np.linalg.det(matrix[:3, :3]))
     for point in [(3, 4, 1), (5, 5.5, 2), (4, 5, 0)]:
@@ -381,6 +384,8 @@ def test_a_corrected_set_takes_every_framing_with_it(change):
         assert place_in_frame(camera_of(moved), there) == pytest.approx(before, abs=1e-7)
     assert moved.focus.distance_m == pytest.approx(max(4.0 * scale, 0.0357))
     assert moved.lens.far_m == pytest.approx(50.0 * scale)
+    for before, after in zip(solve(shot).focus.probes, solve(moved).focus.probes, strict=True):
+        assert after.at == pytest.approx(before.at, abs=1e-7)
     assert moved.stand.above_floor_m == pytest.approx(1.6 * scale)
     assert place_in_frame(camera_of(moved), moved.stand.follow.point) == pytest.approx(
         place_in_frame(camera_of(shot), shot.stand.follow.point)

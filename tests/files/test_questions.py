@@ -70,6 +70,11 @@ def test_without_a_set_what_needs_none_is_answered(asked):
     assert (code, "only sky" in told["refused"]) == (0, True)
 
 
+def test_a_turn_that_is_no_turn_is_refused(asked, model):
+    code, why = asked("solve", "-", "--set", model, "--turn", "nan", told={})
+    assert (code, "turn_deg" in why, why.count("\n")) == (2, True, 1), why
+
+
 def test_a_sheet_of_a_set_placed_otherwise(asked, model):
     high = SHOT.with_groups(stand=Stand(position=(0, 0, 1.6), aim=(0, 3, 1.6))).as_json()
     floors = [

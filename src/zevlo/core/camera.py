@@ -104,11 +104,6 @@ class FocusSurface:
     normal: Floats
     offset: float
 
-    def along(self, rays: Rays) -> Floats:
-        """Distances (n,) at which rays meet it; infinite where they run beside it or away from it."""
-        distance: Floats = _meets(rays.origins, rays.ways, self.normal[None], np.array([self.offset]))[0]
-        return distance
-
 
 def all_along(surfaces: Sequence[FocusSurface], rays: Rays) -> Floats:
     """Distances (surfaces, n) at which rays meet each of some surfaces."""

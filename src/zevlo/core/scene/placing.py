@@ -103,15 +103,19 @@ def _scale_of(change: Floats) -> float:
 def shot_moved(shot: Shot, change: Floats) -> Shot:
     """The shot that goes with its set through a correction: its framing is the same, its metres follow.
 
-    ``change`` (4, 4) is a turn, a scale and a move. Film stays; stand with its roll, focus, near and far cut follow.
+    ``change`` (4, 4) is a turn, a scale and a move. Film stays; stand with its roll, focus and probes, near
+    and far cut and the width of a parallel picture follow.
     """
     stand, scale = stand_moved(shot.stand, change), _scale_of(change)
-    focus = shot.focus.model_copy(update={"distance_m": max(shot.focus.distance_m * scale, _closest_m(shot))})
-    far = shot.lens.far_m
+    distance = max(shot.focus.distance_m * scale, _closest_m(shot))
+    probes = [(change[:3, :3] @ np.array(point) + change[:3, 3]).tolist() for point in shot.focus.probes]
+    focus = shot.focus.model_copy(update={"distance_m": distance, "probes": tuple(map(tuple, probes))})
+    far, wide = shot.lens.far_m, shot.lens.scale_m
     lens = shot.lens.model_copy(
         update={
             "near_m": min(max(shot.lens.near_m * scale, 1e-6), 1e5),
             "far_m": None if far is None else min(far * scale, 1e7),
+            "scale_m": None if wide is None else min(max(wide * scale, 1e-4), 1e6),
         }
     )
     return shot.with_groups(stand=stand, focus=focus, lens=lens)
