@@ -27,18 +27,22 @@ def check(name: str, command: list[str], where: Path = ROOT) -> None:
 
 
 def types_are_current() -> None:
-    """The desk's types are the API's: made anew, they are what is committed."""
-    npx = shutil.which("npx") or "npx"
+    """The desk's types and limits are the API's: made anew, they are what is committed."""
+    npx, node = shutil.which("npx") or "npx", shutil.which("node") or "node"
     with tempfile.TemporaryDirectory() as folder:
-        description, made = Path(folder) / "openapi.json", Path(folder) / "schema.ts"
+        description = Path(folder) / "openapi.json"
         with description.open("w") as out:
             subprocess.run([sys.executable, "-m", "zevlo.cli", "openapi"], check=True, stdout=out)
-        command = [npx, "openapi-typescript", str(description), "-o", str(made)]
-        subprocess.run(command, cwd=ROOT / "desk", check=True, capture_output=True)
-        if made.read_text() != (ROOT / "desk/src/api/schema.ts").read_text():
-            print("FAIL desk/src/api/schema.ts is not what the API says; see docs/architecture.md, Types")
-            raise SystemExit(1)
-    print("ok   the desk's types are the API's", flush=True)
+        made = {name: str(Path(folder) / name) for name in ("schema.ts", "limits.ts")}
+        types = [npx, "openapi-typescript", str(description), "-o", made["schema.ts"]]
+        limits = [node, "limits.js", str(description), made["limits.ts"]]
+        for command in (types, limits):
+            subprocess.run(command, cwd=ROOT / "desk", check=True, capture_output=True)
+        for name, written in made.items():
+            if Path(written).read_text() != (ROOT / "desk/src/api" / name).read_text():
+                print(f"FAIL desk/src/api/{name} is not what the API says; see docs/architecture.md, Types")
+                raise SystemExit(1)
+    print("ok   the desk's types and limits are the API's", flush=True)
 
 
 def main() -> int:

@@ -15,8 +15,9 @@ from pydantic import TypeAdapter, ValidationError
 
 from zevlo.core.differences import differences
 from zevlo.core.follow import follow
-from zevlo.core.gestures import Refused, ShotGesture
+from zevlo.core.gestures import ShotGesture
 from zevlo.core.light.setup import LightSetup
+from zevlo.core.refused import Refused
 from zevlo.core.scene.arrangement import Arrangement, arranged
 from zevlo.core.scene.lit import light_set
 from zevlo.core.scene.model import Material, Part, SetModel
@@ -162,7 +163,7 @@ class _Answered:
 
 def _followed(question: Question, working: WorkingSet, light: LightSetup) -> _Answered:
     try:
-        lit = light_set(working, light) if question.gesture.kind == "meter" else None
+        lit = light_set(working, light) if question.gesture.needs_light else None
         return _Answered(follow(question.shot, question.gesture, working, lit), None)
     except Refused as reason:
         return _Answered(reason.nearest or question.shot, str(reason))

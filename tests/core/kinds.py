@@ -9,10 +9,11 @@ from annotated_types import Ge, Gt, Le, Lt
 from hypothesis import strategies as st
 from pydantic.fields import FieldInfo
 
-from zevlo.core.gestures import ShotGesture, ViewGesture
+from zevlo.core.gestures import GESTURES
+from zevlo.core.scout import IN_PICTURE, OF_SCOUT
 
-SHOT_GESTURES: tuple[type, ...] = get_args(get_args(ShotGesture)[0])
-VIEW_GESTURES: tuple[type, ...] = get_args(get_args(ViewGesture)[0])
+SHOT_GESTURES: tuple[type, ...] = GESTURES
+VIEW_GESTURES: tuple[type, ...] = (*IN_PICTURE, *OF_SCOUT)
 
 
 def kind_of(gesture: type) -> str:

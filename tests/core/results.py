@@ -16,6 +16,7 @@ import types
 from collections.abc import Callable, Iterator
 from dataclasses import fields, is_dataclass, replace
 from functools import cache
+from inspect import isabstract
 from pathlib import Path
 from typing import Annotated, Any, Literal, Union, get_args, get_origin
 
@@ -30,8 +31,8 @@ from tests.core.test_product_set import in_file, things
 import zevlo.core
 from zevlo.core.camera import camera_of
 from zevlo.core.differences import COPY_GROUPS, copied, differences
-from zevlo.core.follow import depth_on_paper, follow
-from zevlo.core.gestures import Refused, ShotGesture, ViewGesture
+from zevlo.core.follow import follow
+from zevlo.core.gestures import ShotGesture
 from zevlo.core.going_along import moved_along
 from zevlo.core.light.setup import LightSetup, Sky, Sun
 from zevlo.core.measures import NotAMeasure, feet_and_inches, measure
@@ -40,6 +41,7 @@ from zevlo.core.optics import exposure, focus, lens, movements
 from zevlo.core.optics.back import cut_back, ratio_name
 from zevlo.core.optics.barrel import barrel, barrel_distance_mm
 from zevlo.core.optics.laws import Perspective
+from zevlo.core.refused import Refused
 from zevlo.core.scene.arrangement import Arrangement, arranged
 from zevlo.core.scene.before_view import put_before
 from zevlo.core.scene.body import body_box, has_ground
@@ -65,7 +67,7 @@ from zevlo.core.scene.placing import (  # fmt: skip
     stand_moved,
 )
 from zevlo.core.scene.rooms import propose_places
-from zevlo.core.scene.sight import packed, thin_lines
+from zevlo.core.scene.sight import depth_on_paper, packed, thin_lines
 from zevlo.core.scene.snap import sides_of, snap
 from zevlo.core.scene.stand_ins import (  # fmt: skip
     Figure,
@@ -84,7 +86,7 @@ from zevlo.core.scene.stand_ins import (  # fmt: skip
 )
 from zevlo.core.scene.stood_on import part_boxes, stood_on
 from zevlo.core.scene.working import WorkingSet
-from zevlo.core.scout import Scout, anchored, followed, scout_near, scout_view
+from zevlo.core.scout import Scout, View, ViewGesture, anchored, followed, scout_near, scout_view
 from zevlo.core.seen import seen_from
 from zevlo.core.shot import Back, BlurLimit, Exposure, Focus, Guides, Lens, Movements, Settings, Shot, Stand, Trim
 from zevlo.core.shows import shown
@@ -273,7 +275,7 @@ def scouting() -> Any:
     for name, move in moves(VIEW_GESTURES, [*working.model.ids[1:6], "nobody"], 3):
         for n, stand in enumerate(stands):
             width, height, _ = scout_view(Scout(stand=stand), 1.4, None)
-            found[f"{name} {n}"] = told(lambda s=stand, m=move, w=width, h=height: followed(s, adapter.validate_python(m), working, Placing(turn_deg=20, metres_per_unit=0.01), w, h))  # fmt: skip
+            found[f"{name} {n}"] = told(lambda s=stand, m=move, w=width, h=height: followed(s, adapter.validate_python(m), View(working, Placing(turn_deg=20, metres_per_unit=0.01), w, h)))  # fmt: skip
     views = [scout_view(Scout(stand=stand, focal_length_mm=f), r, b) for stand in stands[:2] for f in (12, 50) for r in (0.6, 2.0) for b in (None, Back(output_px=(1000, 1500)))]  # fmt: skip
     return {"moves": found, "views": views, "near": [scout_near(s) for s in stands], "anchored": [told(lambda s=s: anchored(s, working)) for s in stands]}  # fmt: skip
 
@@ -500,7 +502,7 @@ def new_shots() -> Any:
     found["cut away"] = list(cut_away_above(blob().vertices, blob().faces, 1.1))
     found["word"] = geometry_word([blob().vertices[:40], blob().vertices[40:]], 11)
     found["paper"] = [
-        told(lambda s=shot, d=drawing: depth_on_paper(s, d, 0.7, 2.1))
+        told(lambda s=shot, d=drawing: depth_on_paper(camera_of(s), d, 0.7, 2.1))
         for shot in shots().values()
         for drawing in ("plan", "section")
     ]
@@ -528,7 +530,11 @@ def limits() -> Any:
     """What every setting may be and is by itself."""
     for module in pkgutil.walk_packages(zevlo.core.__path__, "zevlo.core."):
         importlib.import_module(module.name)
-    kinds = {one.__name__: one for one in _all_below(Settings) if one.__module__.startswith("zevlo.core")}
+    kinds = {
+        one.__name__: one
+        for one in _all_below(Settings)
+        if one.__module__.startswith("zevlo.core") and not isabstract(one)
+    }
     found: dict[str, Any] = {}
     for name, kind in sorted(kinds.items()):
         schema = _without_words(kind.model_json_schema())

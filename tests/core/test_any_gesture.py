@@ -11,8 +11,9 @@ from tests.conftest import set_of, slab
 from tests.core.kinds import SHOT_GESTURES, gestures_of, kind_of
 
 from zevlo.core.follow import follow
-from zevlo.core.gestures import Refused, ShotGesture
+from zevlo.core.gestures import ShotGesture
 from zevlo.core.light.setup import LightSetup
+from zevlo.core.refused import Refused
 from zevlo.core.scene.lit import light_set
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot import Back, FollowAim, Lens, Movements, Shot, Stand, Trim

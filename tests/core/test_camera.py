@@ -9,22 +9,24 @@ from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 from tests.conftest import set_of, slab
 
-from zevlo.core import gestures as g
 from zevlo.core.camera import Camera, camera_of
 from zevlo.core.differences import differences
 from zevlo.core.follow import follow
-from zevlo.core.gestures import Refused
+from zevlo.core.instruments.exposure import metered
+from zevlo.core.instruments.focus import FocusAt, FocusHyperfocal, FocusOnPaper, SharpTo, sharp_zone_of
+from zevlo.core.instruments.lens import AngleTo, ProjectionTo, WedgeTo
+from zevlo.core.instruments.stand.looking import Dolly
 from zevlo.core.light.setup import LightSetup
-from zevlo.core.meter import metered
 from zevlo.core.optics.back import cut_back
 from zevlo.core.optics.laws import CannotReach
+from zevlo.core.refused import Refused
 from zevlo.core.scene.levels import Where
 from zevlo.core.scene.lit import light_set, sketch
 from zevlo.core.scene.sight import FAN_RAYS, fans
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.seen import seen_from
 from zevlo.core.shot import Back, Exposure, Focus, Lens, Movements, Shot, Stand, Trim
-from zevlo.core.solve import sharp_zone_of, solve
+from zevlo.core.solve import solve
 from zevlo.core.stand.naming import proposed_name
 from zevlo.core.stand.pose import resolve
 
@@ -126,11 +128,11 @@ def test_pick_focus_drawing_thumbnail_and_meter_agree_on_near_and_far_cut(projec
     assert (None if seen is None else seen.part) == part
     if seen is not None:
         assert seen.depth_m == pytest.approx(depth, abs=1e-4)
-        focused = follow(shot, g.FocusAt(x=0.5, y=0.5), ROOM).focus.distance_m
+        focused = follow(shot, FocusAt(x=0.5, y=0.5), ROOM).focus.distance_m
         assert focused == pytest.approx(seen.depth_m)
     else:
         with pytest.raises(Refused, match="only sky"):
-            follow(shot, g.FocusAt(x=0.5, y=0.5), ROOM)
+            follow(shot, FocusAt(x=0.5, y=0.5), ROOM)
     rays = camera.rays(np.array([[0.5, 0.5]]))
     drawn = fans(camera, ROOM.rays, 50.0)[1].seen[FAN_RAYS // 2]
     assert drawn == pytest.approx(depth or far, abs=1e-4)
@@ -159,20 +161,20 @@ def test_a_side_of_the_wedge_goes_where_it_is_put(projection, side, breathes, pi
         movements=Movements(rise_mm=rise, cross_mm=cross), focus=Focus(distance_m=0.8),
     )  # fmt: skip
     place = np.array([-1.1 if side == "left" else 1.1, 2.0])
-    bent = follow(shot, g.WedgeTo(side=side, x=place[0], y=place[1]), ROOM)
+    bent = follow(shot, WedgeTo(side=side, x=place[0], y=place[1]), ROOM)
     begin, end = edge_of(solve(bent, ROOM).drawings.plan, 0 if side == "left" else 1)
     way = (end - begin) / np.linalg.norm(end - begin)
     assert abs(np.cross(place - begin, way)) < 2e-3
     assert (place - begin) @ way > 0
     with pytest.raises(Refused, match="on its own side"):
-        follow(shot, g.WedgeTo(side=side, x=-place[0], y=place[1]), ROOM)
+        follow(shot, WedgeTo(side=side, x=-place[0], y=place[1]), ROOM)
 
 
 @pytest.mark.parametrize("breathes", [False, True])
 def test_a_typed_angle_is_the_angle_that_is_told(breathes):
     shot = Shot(lens=Lens(focus_breathing=breathes), movements=Movements(cross_mm=4), focus=Focus(distance_m=0.4))
     for angle in (20.0, 54.3, 90.0):
-        got = follow(shot, g.AngleTo(horizontal_deg=angle), ROOM)
+        got = follow(shot, AngleTo(horizontal_deg=angle), ROOM)
         assert solve(got).lens.angle_deg.horizontal == pytest.approx(angle)
 
 
@@ -187,7 +189,7 @@ def test_focus_dragged_on_paper_is_drawn_under_the_hand_however_it_is_pitched(dr
         drawn = getattr(solve(shot.with_groups(focus=Focus(distance_m=away)), ROOM).drawings, drawing).focus
         for share in (0.1, 0.5, 0.8):
             x, y = (drawn[k] + share * (drawn[k + 2] - drawn[k]) for k in (0, 1))
-            assert follow(shot, g.FocusOnPaper(drawing=drawing, x=x, y=y), ROOM).focus.distance_m == pytest.approx(away, abs=1e-3)  # fmt: skip
+            assert follow(shot, FocusOnPaper(drawing=drawing, x=x, y=y), ROOM).focus.distance_m == pytest.approx(away, abs=1e-3)  # fmt: skip
 
 
 def test_the_smallest_stop_ends_the_drag_and_the_other_end_stays():
@@ -195,7 +197,7 @@ def test_the_smallest_stop_ends_the_drag_and_the_other_end_stays():
     before = sharp_zone_of(shot, cut_back(shot.back))
     for end, to in (("near", 0.5), ("far", 1e4)):
         with pytest.raises(Refused, match="f/90 is the smallest stop") as told:
-            follow(shot, g.SharpTo(end=end, distance_m=to), ROOM)
+            follow(shot, SharpTo(end=end, distance_m=to), ROOM)
         after = sharp_zone_of(told.value.nearest, cut_back(shot.back))
         assert told.value.nearest.focus.f_number == 90.0
         kept = "sharp_to" if end == "near" else "sharp_from"
@@ -203,7 +205,7 @@ def test_the_smallest_stop_ends_the_drag_and_the_other_end_stays():
     wide = Shot(lens=Lens(focal_length_mm=24), focus=Focus(distance_m=2.0, f_number=8))
     before = sharp_zone_of(wide, cut_back(wide.back))
     with pytest.raises(Refused, match="widest stop") as told:
-        follow(wide, g.SharpTo(end="near", distance_m=before.sharp_to * 0.9999), ROOM)
+        follow(wide, SharpTo(end="near", distance_m=before.sharp_to * 0.9999), ROOM)
     assert told.value.nearest.focus.f_number == 0.7
     assert sharp_zone_of(told.value.nearest, cut_back(wide.back)).sharp_to == pytest.approx(before.sharp_to, rel=1e-6)
 
@@ -222,7 +224,7 @@ def test_the_room_left_is_what_can_still_be_moved_with_trim(rise, cross):
 
 
 def test_parallel_pictures_have_no_angle_all_is_sharp_and_nothing_leans():
-    shot = follow(LEVEL, g.ProjectionTo(projection="parallel"), ROOM)
+    shot = follow(LEVEL, ProjectionTo(projection="parallel"), ROOM)
     sheet = solve(shot, ROOM)
     camera = camera_of(LEVEL)
     assert camera_of(shot).span(5.0) == pytest.approx(camera.span(5.0)), "as wide as what was seen at the aim"
@@ -234,14 +236,14 @@ def test_parallel_pictures_have_no_angle_all_is_sharp_and_nothing_leans():
     left, right = (edge_of(sheet.drawings.plan, n) for n in (0, 1))
     assert left[1][0] - left[0][0] == pytest.approx(right[1][0] - right[0][0]) == pytest.approx(0.0)
     assert right[0][0] - left[0][0] == pytest.approx(shot.lens.scale_m, abs=1e-4)
-    nearer = follow(shot, g.Dolly(factor=0.5), ROOM)
+    nearer = follow(shot, Dolly(factor=0.5), ROOM)
     assert (nearer.lens.scale_m, nearer.stand) == (pytest.approx(shot.lens.scale_m / 2), shot.stand)
-    back = follow(shot, g.ProjectionTo(projection="perspective"), ROOM)
+    back = follow(shot, ProjectionTo(projection="perspective"), ROOM)
     assert back.lens == LEVEL.lens
     assert proposed_name(shot, Where(), 0.0) == "Looking N, parallel"
     assert [one.words for one in differences(LEVEL, shot)] == ["perspective → parallel"]
     assert [one.words for one in differences(shot, nearer)] == ["5.14 → 2.57 m wide"]
-    for refused in (g.AngleTo(horizontal_deg=40), g.SharpTo(end="near", distance_m=1), g.FocusHyperfocal()):
+    for refused in (AngleTo(horizontal_deg=40), SharpTo(end="near", distance_m=1), FocusHyperfocal()):
         with pytest.raises(Refused):
             follow(shot, refused, ROOM)
 

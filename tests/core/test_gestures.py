@@ -5,18 +5,33 @@ import pytest
 import shapely
 from tests.conftest import set_of, slab
 
-from zevlo.core import gestures as g
 from zevlo.core.camera import camera_of
-from zevlo.core.follow import FARTHEST_FOCUS_M, follow
+from zevlo.core.follow import follow
+from zevlo.core.instruments.exposure import Meter, ev_of
+from zevlo.core.instruments.focus import (
+    FARTHEST_FOCUS_M,
+    FocusAt,
+    FocusHyperfocal,
+    FocusOnBarrel,
+    FocusOnPaper,
+    SharpOnPaper,
+    SharpTo,
+    StopTo,
+    sharp_zone_of,
+)
+from zevlo.core.instruments.lens import WedgeTo
+from zevlo.core.instruments.stand.looking import Look, Shift
+from zevlo.core.instruments.stand.placing import Face, HeightTo, StandTo
 from zevlo.core.light.setup import LightSetup
 from zevlo.core.new_shot import new_shot_from_scout, new_shot_in_plan
 from zevlo.core.optics.back import cut_back
+from zevlo.core.refused import Refused
 from zevlo.core.scene.lit import light_set
 from zevlo.core.scene.model import Material
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.scout import SCOUT_FRAME_SHARE, Scout, scout_view
 from zevlo.core.shot import Back, Focus, Movements, Shot, Stand
-from zevlo.core.solve import ev_of, section_beyond, sharp_zone_of, solve
+from zevlo.core.solve import section_beyond, solve
 from zevlo.core.stand.habits import Habits
 from zevlo.core.stand.pose import resolve
 
@@ -28,60 +43,60 @@ SHOT = Shot(stand=Stand(position=(-2, 0, 1.6), aim=(-2, 4, 1.6)), focus=Focus(di
 
 
 def test_a_moved_stand_keeps_its_height_above_the_floor():
-    moved = follow(SHOT, g.StandTo(x=3, y=0), WORKING)
+    moved = follow(SHOT, StandTo(x=3, y=0), WORKING)
     assert moved.stand.position == pytest.approx((3, 0, 2.1), abs=1e-4)
     assert moved.stand.aim == pytest.approx((-2, 4, 2.1), abs=1e-4)
     assert solve(moved, WORKING).pose.above_floor_m == pytest.approx(1.6, abs=1e-4)
 
 
 def test_heights():
-    raised = follow(SHOT, g.HeightTo(above_floor=1.2), WORKING)
+    raised = follow(SHOT, HeightTo(above_floor=1.2), WORKING)
     assert raised.stand.position[2] == pytest.approx(1.2, abs=1e-4)
     assert resolve(raised.stand).forward == pytest.approx(resolve(SHOT.stand).forward)
-    assert follow(SHOT, g.HeightTo(z=3.0), WORKING).stand.position[2] == 3.0
+    assert follow(SHOT, HeightTo(z=3.0), WORKING).stand.position[2] == 3.0
     nowhere = SHOT.model_copy(update={"stand": Stand(position=(40, 0, 1), aim=(41, 0, 1))})
-    with pytest.raises(g.Refused, match="no floor"):
-        follow(nowhere, g.HeightTo(above_floor=1), WORKING)
-    with pytest.raises(g.Refused, match="height is needed"):
-        follow(SHOT, g.HeightTo(), WORKING)
+    with pytest.raises(Refused, match="no floor"):
+        follow(nowhere, HeightTo(above_floor=1), WORKING)
+    with pytest.raises(Refused, match="height is needed"):
+        follow(SHOT, HeightTo(), WORKING)
 
 
 def test_looking_pushes_the_picture_with_the_hand():
     centre = camera_of(SHOT)
-    pushed = follow(SHOT, g.Look(right=0.5, up=0.0), WORKING)
+    pushed = follow(SHOT, Look(right=0.5, up=0.0), WORKING)
     view = resolve(pushed.stand)
     local = np.array([centre.pose.forward @ view.right, centre.pose.forward @ view.forward])
     assert local[0] / local[1] == pytest.approx(centre.window.right / SHOT.lens.focal_length_mm, rel=1e-6)
 
 
 def test_shift_keeps_the_subject_plane_under_the_hand():
-    pushed = follow(SHOT, g.Shift(right=0.25, up=0.0), WORKING)
+    pushed = follow(SHOT, Shift(right=0.25, up=0.0), WORKING)
     camera = camera_of(SHOT)
     wide = camera.window.width / SHOT.lens.focal_length_mm * 4
     assert pushed.stand.position[0] - SHOT.stand.position[0] == pytest.approx(-0.25 * wide)
 
 
 def test_wedge_side_goes_through_the_place_it_was_put():
-    bent = follow(SHOT, g.WedgeTo(side="right", x=0, y=2), WORKING)
+    bent = follow(SHOT, WedgeTo(side="right", x=0, y=2), WORKING)
     assert solve(bent).lens.angle_deg.horizontal == pytest.approx(90.0)
     crossed = SHOT.model_copy(update={"movements": Movements(cross_mm=6)})
-    through = follow(crossed, g.WedgeTo(side="right", x=0, y=2), WORKING)
+    through = follow(crossed, WedgeTo(side="right", x=0, y=2), WORKING)
     window = camera_of(through).window
     assert window.right / through.lens.focal_length_mm == pytest.approx(1.0)
-    with pytest.raises(g.Refused, match="in front of the camera"):
-        follow(SHOT, g.WedgeTo(side="right", x=0, y=-2), WORKING)
+    with pytest.raises(Refused, match="in front of the camera"):
+        follow(SHOT, WedgeTo(side="right", x=0, y=-2), WORKING)
 
 
 def test_focus_on_what_is_seen():
-    assert follow(SHOT, g.FocusAt(x=0.5, y=0.5), WORKING).focus.distance_m == pytest.approx(6.0, abs=1e-4)
-    beside = follow(SHOT, g.FocusAt(x=0.3, y=0.5), WORKING)
+    assert follow(SHOT, FocusAt(x=0.5, y=0.5), WORKING).focus.distance_m == pytest.approx(6.0, abs=1e-4)
+    beside = follow(SHOT, FocusAt(x=0.3, y=0.5), WORKING)
     assert beside.focus.distance_m == pytest.approx(6.0, abs=1e-4), "depth along the axis, not along the ray"
-    with pytest.raises(g.Refused, match="only sky"):
-        follow(follow(SHOT, g.Face(heading_deg=180, pitch_deg=45), WORKING), g.FocusAt(x=0.5, y=0.5), WORKING)
+    with pytest.raises(Refused, match="only sky"):
+        follow(follow(SHOT, Face(heading_deg=180, pitch_deg=45), WORKING), FocusAt(x=0.5, y=0.5), WORKING)
 
 
 def test_hyperfocal_is_sharp_to_infinity():
-    far = follow(SHOT, g.FocusHyperfocal(), WORKING)
+    far = follow(SHOT, FocusHyperfocal(), WORKING)
     sheet = solve(far)
     assert sheet.focus.sharp_to_m is None
     assert sheet.focus.sharp_from_m == pytest.approx(far.focus.distance_m / 2, rel=0.02)
@@ -90,7 +105,7 @@ def test_hyperfocal_is_sharp_to_infinity():
 @pytest.mark.parametrize(("end", "to"), [("near", 2.0), ("far", 9.0)])
 def test_one_end_of_the_sharp_zone_moves_the_other_stays(end, to):
     before = sharp_zone_of(SHOT, cut_back(SHOT.back))
-    moved = follow(SHOT, g.SharpTo(end=end, distance_m=to), WORKING)
+    moved = follow(SHOT, SharpTo(end=end, distance_m=to), WORKING)
     after = sharp_zone_of(moved, cut_back(moved.back))
     wanted = (to, before.sharp_to) if end == "near" else (before.sharp_from, to)
     assert (after.sharp_from, after.sharp_to) == pytest.approx(wanted, rel=1e-6)
@@ -99,7 +114,7 @@ def test_one_end_of_the_sharp_zone_moves_the_other_stays(end, to):
 
 def test_another_stop_holds_the_exposure():
     for stop in (2.0, 16.0, None):
-        changed = follow(SHOT, g.StopTo(f_number=stop), WORKING)
+        changed = follow(SHOT, StopTo(f_number=stop), WORKING)
         assert changed.focus.f_number == stop
         assert ev_of(changed) == pytest.approx(ev_of(SHOT))
 
@@ -110,7 +125,7 @@ def test_new_shots_stand_at_their_heights_above_the_floor_under_each_end():
     assert placed.stand.position[2] == pytest.approx(2.1, abs=1e-4)
     assert resolve(placed.stand).pitch_deg == 0.0
     assert placed.focus.distance_m == pytest.approx(6.0, abs=1e-4)
-    with pytest.raises(g.Refused, match="1 cm apart"):
+    with pytest.raises(Refused, match="1 cm apart"):
         new_shot_in_plan(Shot(), WORKING, (3, 0), (3, 0.005), 1.2, level)
     below_the_cut_only = new_shot_in_plan(Shot(), WORKING, (3, 0), (3, 4), 0.2, level)
     assert below_the_cut_only.stand.position[2] == pytest.approx(1.6, abs=1e-3)
@@ -128,16 +143,16 @@ def test_new_shots_stand_at_their_heights_above_the_floor_under_each_end():
 
 def test_the_meter_reads_more_light_outside():
     lit = light_set(WORKING, LightSetup())
-    outside = follow(SHOT, g.Meter(), WORKING, lit)
+    outside = follow(SHOT, Meter(), WORKING, lit)
     box = slab((-8, -8, -8), (8, 8, 8))
     box.invert()
     fine = box.subdivide().subdivide()
     room = WorkingSet(set_of(fine.submesh([np.arange(2, len(fine.faces))], append=True), materials=(GREY,)))
-    inside = follow(SHOT, g.Meter(), room, light_set(room, LightSetup()))
+    inside = follow(SHOT, Meter(), room, light_set(room, LightSetup()))
     assert ev_of(outside) > ev_of(inside) + 1
     assert ev_of(outside) == pytest.approx(15, abs=1), "a sunny day is about EV 15 (common practice, no source)"
-    with pytest.raises(g.Refused, match="no set"):
-        follow(SHOT, g.Meter(), WORKING)
+    with pytest.raises(Refused, match="no set"):
+        follow(SHOT, Meter(), WORKING)
 
 
 def test_drawings_stop_at_walls_and_hatch_between_near_and_far():
@@ -177,9 +192,9 @@ def test_a_line_dragged_on_paper_comes_to_lie_under_the_hand(drawing):
             drawing,
         )
         x, y = (before.focus[0] + before.focus[2]) / 2, (before.focus[1] + before.focus[3]) / 2
-        moved = follow(shifted, g.FocusOnPaper(drawing=drawing, x=x, y=y), WORKING)
+        moved = follow(shifted, FocusOnPaper(drawing=drawing, x=x, y=y), WORKING)
         assert moved.focus.distance_m == pytest.approx(place, abs=2e-4)
-    sharp = follow(shifted, g.SharpOnPaper(end="near", drawing=drawing, x=x, y=y), WORKING)
+    sharp = follow(shifted, SharpOnPaper(end="near", drawing=drawing, x=x, y=y), WORKING)
     assert sharp_zone_of(sharp, cut_back(sharp.back)).sharp_from == pytest.approx(
         min(3.7, 0.98 * sharp_zone_of(shifted, cut_back(shifted.back)).sharp_to), rel=1e-3
     )
@@ -187,15 +202,13 @@ def test_a_line_dragged_on_paper_comes_to_lie_under_the_hand(drawing):
 
 def test_straight_down_there_is_no_line_to_drag_in_plan():
     down = SHOT.model_copy(update={"stand": Stand(position=(0, 0, 2.0), aim=(0, 0, 0.0))})
-    with pytest.raises(g.Refused, match="section"):
-        follow(down, g.FocusOnPaper(drawing="plan", x=1, y=1), WORKING)
+    with pytest.raises(Refused, match="section"):
+        follow(down, FocusOnPaper(drawing="plan", x=1, y=1), WORKING)
 
 
 def test_turning_the_barrel_is_the_scale_of_the_sheet():
     scale = solve(SHOT).focus.barrel
     for mark in scale.metres:
         if mark.label != "∞" and 0 < mark.at < 1:
-            assert follow(SHOT, g.FocusOnBarrel(at=mark.at), WORKING).focus.distance_m == pytest.approx(
-                float(mark.label)
-            )
-    assert follow(SHOT, g.FocusOnBarrel(at=1.0), WORKING).focus.distance_m == FARTHEST_FOCUS_M
+            assert follow(SHOT, FocusOnBarrel(at=mark.at), WORKING).focus.distance_m == pytest.approx(float(mark.label))
+    assert follow(SHOT, FocusOnBarrel(at=1.0), WORKING).focus.distance_m == FARTHEST_FOCUS_M

@@ -5,9 +5,10 @@ import pytest
 import trimesh
 from tests.conftest import set_of, slab
 
-from zevlo.core import gestures as g
 from zevlo.core.follow import follow
+from zevlo.core.instruments.stand.placing import AimTo
 from zevlo.core.new_shot import new_shot_in_plan
+from zevlo.core.refused import Refused
 from zevlo.core.scene.arrangement import Arrangement, arranged
 from zevlo.core.scene.guess import guess_unit, guess_up
 from zevlo.core.scene.model import Part, SetModel
@@ -15,7 +16,7 @@ from zevlo.core.scene.placing import Placing, placed
 from zevlo.core.scene.stand_ins import Panel, footprint, put_on, sweep_under
 from zevlo.core.scene.stood_on import part_boxes, stood_on
 from zevlo.core.scene.working import WorkingSet
-from zevlo.core.scout import Scout, followed, scout_near, scout_view
+from zevlo.core.scout import LookAtPart, Scout, ShowAll, View, WithSet, followed, scout_near, scout_view
 from zevlo.core.shot import Shot, Stand
 from zevlo.core.solve import solve
 from zevlo.core.stand.habits import Habits, by_size, heights_for
@@ -160,7 +161,7 @@ def test_any_size_of_subject_makes_a_sweep_there_can_be():
 
 def _scout(stand, gesture, working, placing=None, focal=28.0):
     width, height, _ = scout_view(Scout(stand=stand, focal_length_mm=focal), 1.5, None)
-    return followed(stand, gesture, working, placing or Placing(), width, height), width, height
+    return followed(stand, gesture, View(working, placing or Placing(), width, height)), width, height
 
 
 @pytest.mark.parametrize("scale", [0.06, 1.0, 9.0, 500.0])
@@ -168,7 +169,7 @@ def _scout(stand, gesture, working, placing=None, focal=28.0):
 def test_show_all_shows_all_from_wherever_one_is(scale, away):
     working = WorkingSet(things(scale))
     start = Stand(position=(away, -away, away / 3), aim=(away + 1, -away, 0))
-    there, width, height = _scout(start, g.ShowAll(), working)
+    there, width, height = _scout(start, ShowAll(), working)
     pose = resolve(there)
     corners = np.array([[x, y, z] for x in working.body[:, 0] for y in working.body[:, 1] for z in working.body[:, 2]])
     away_from = corners - pose.position
@@ -182,25 +183,25 @@ def test_show_all_shows_all_from_wherever_one_is(scale, away):
 
 def test_go_to_a_part_and_to_none():
     working = WorkingSet(things())
-    there, _, _ = _scout(Stand(position=(50, 0, 5), aim=(51, 0, 5)), g.LookAtPart(part="Jar"), working)
+    there, _, _ = _scout(Stand(position=(50, 0, 5), aim=(51, 0, 5)), LookAtPart(part="Jar"), working)
     assert there.aim == pytest.approx((-0.1, 0.11, 0.08), abs=1e-6)
     assert resolve(there).aim_distance < 0.6
-    with pytest.raises(g.Refused, match="not in the set"):
-        _scout(Stand(), g.LookAtPart(part="Kettle"), working)
+    with pytest.raises(Refused, match="not in the set"):
+        _scout(Stand(), LookAtPart(part="Kettle"), working)
 
 
 def test_the_scout_view_goes_along_when_the_unit_is_corrected_and_looks_anew_when_another_side_is_up():
     before, after = Placing(metres_per_unit=1.0), Placing(metres_per_unit=0.01, turn_deg=90.0)
     stand = Stand(position=(40, -60, 30), aim=(0, 0, 8))
-    there, _, _ = _scout(stand, g.WithSet(before=before), WorkingSet(things()), after)
+    there, _, _ = _scout(stand, WithSet(before=before), WorkingSet(things()), after)
     assert there.position == pytest.approx((-0.6, -0.4, 0.3))
     assert there.aim == pytest.approx((0, 0, 0.08))
-    upended, _, _ = _scout(stand, g.WithSet(before=Placing(up="y")), WorkingSet(things()), Placing(up="z"))
+    upended, _, _ = _scout(stand, WithSet(before=Placing(up="y")), WorkingSet(things()), Placing(up="z"))
     assert resolve(upended).roll_deg == 0.0
     assert resolve(upended).aim_distance < 3.0
 
 
 def test_near_things_are_gone_up_to_closely():
     shot = Shot(stand=Stand(position=(0, -0.2, 0.1), aim=(0, 0, 0.1)))
-    near = follow(shot, g.AimTo(x=0.0, y=-0.17), WorkingSet(things()))
+    near = follow(shot, AimTo(x=0.0, y=-0.17), WorkingSet(things()))
     assert near.stand.aim[:2] == (0.0, -0.17), "three centimetres before the lens"

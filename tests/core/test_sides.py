@@ -6,8 +6,8 @@ from tests.conftest import set_of, slab
 
 from zevlo.core.camera import camera_of
 from zevlo.core.follow import follow
-from zevlo.core.gestures import FocusOnPaper
 from zevlo.core.going_along import moved_along, paired
+from zevlo.core.instruments.focus import FocusOnPaper
 from zevlo.core.optics.back import cut_back
 from zevlo.core.scene.levels import Level, Room
 from zevlo.core.scene.stand_ins import Figure

@@ -9,8 +9,8 @@ import trimesh
 from tests.conftest import set_of, slab
 from tests.core.test_product_set import things
 
-from zevlo.core.gestures import Refused
 from zevlo.core.measures import change_words, length_words
+from zevlo.core.refused import Refused
 from zevlo.core.scene.arrangement import Arrangement, arranged
 from zevlo.core.scene.cut import plan_plane
 from zevlo.core.scene.leftovers import find_leftovers

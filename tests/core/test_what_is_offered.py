@@ -8,11 +8,12 @@ import pytest
 from scipy import constants
 from tests.conftest import set_of, slab
 
+from zevlo.core.instruments.focus import BLUR_LIMITS
 from zevlo.core.light.setup import Sun, sun_irradiance
 from zevlo.core.measures import UNITS, measure
 from zevlo.core.optics.back import FORMATS
 from zevlo.core.optics.barrel import FEET, METRES
-from zevlo.core.optics.focus import BLUR_LIMITS, OFFERED_STOPS
+from zevlo.core.optics.focus import OFFERED_STOPS
 from zevlo.core.scene.leftovers import find_leftovers
 from zevlo.core.scene.levels import Where
 from zevlo.core.scene.part_ids import STAND_INS_PATH, lasting_ids

@@ -7,11 +7,11 @@ import trimesh
 from tests.conftest import glb_set
 
 from zevlo.core.camera import camera_of
-from zevlo.core.follow import depth_at
 from zevlo.core.optics.back import cut_back
 from zevlo.core.scene.cut import plan_plane, section_plane
 from zevlo.core.scene.sight import fans
 from zevlo.core.scene.working import WorkingSet
+from zevlo.core.seen import depth_at
 from zevlo.core.solve import section_beyond, solve
 from zevlo.demo import solids, wares
 from zevlo.demo.glb import pottery_glb

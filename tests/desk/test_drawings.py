@@ -6,7 +6,7 @@ import re
 import pytest
 import trimesh
 from playwright.sync_api import expect
-from tests.desk.hands import choose, drag, eventually, handle, named, open_demo, paper_place, settled, undo
+from tests.desk.hands import choose, drag, eventually, handle, instrument, named, open_demo, paper_place, settled, undo
 from tests.files.test_door import glb_of
 
 NAME = "Wheel room, looking NW"
@@ -146,3 +146,42 @@ def test_a_model_the_demo_never_saw_from_upload_to_section(page, api, tmp_path):
         "focused on the pillar, 1.8 m away and looking 19.5° down"
     )
     expect(page.locator("[data-drawing=Section]")).to_contain_text("1.68 m above floor")
+
+
+def test_guides_lie_in_the_finder_as_the_core_has_them(page, api):
+    """Each guide there is, put on by hand, lies in the finder where the sheet says; a margin takes its own share."""
+    project = open_demo(page)
+    choose(page, "Tower from the slip")
+    panel = instrument(page, "Guides")
+    expect(panel.locator("h2")).to_contain_text("Thirds")
+    told = api.post("/api/solve", json=named(api, project, "Tower from the slip")["shot"]).json()["guides"]
+    assert {one["name"] for one in told} == set(named(api, project, "Tower from the slip")["shot"]["guides"])
+    finder = page.get_by_label("Finder, through the lens")
+    for guide in told:
+        tile = panel.get_by_role("button", name=guide["words"], exact=True)
+        if not guide["shown"]:
+            tile.click()
+            expect(tile).to_have_attribute("aria-pressed", "true")
+            settled(page)
+        drawn = finder.locator(f"[data-guide={guide['name']}]")
+        expect(drawn).to_have_count(len(guide["lines"]))
+        tile.click()
+        settled(page)
+        expect(drawn).to_have_count(0)
+    expect(panel.locator("h2")).to_contain_text("none")
+    panel.get_by_role("button", name="Margin", exact=True).click()
+    box = panel.get_by_role("textbox", name="Margin of each side")
+
+    def margin_is(share):
+        assert named(api, project, "Tower from the slip")["shot"]["guides"]["margin"] == share
+
+    expect(box).to_have_value("5%")
+    box.fill("8")
+    box.press("Enter")
+    eventually(lambda: margin_is(0.08))
+    box.fill("60 %")
+    box.press("Enter")
+    expect(panel.get_by_text("It may be from over 0% to 45%.")).to_be_visible()
+    box.press("Escape")
+    settled(page)
+    margin_is(0.08)

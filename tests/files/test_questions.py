@@ -8,7 +8,8 @@ import trimesh
 from tests.files.test_door import glb_of
 
 from zevlo.cli import main
-from zevlo.core.gestures import FocusAt, SharpTo, StandTo
+from zevlo.core.instruments.focus import FocusAt, SharpTo
+from zevlo.core.instruments.stand.placing import StandTo
 from zevlo.core.shot import Focus, Lens, Shot, Stand
 from zevlo.core.solve import solve
 

@@ -3,10 +3,8 @@
 import numpy as np
 import pytest
 
-from zevlo.core.compose.guides import CENTRE, THIRDS, guide_lines
 from zevlo.core.light.setup import LUMINANCE_WEIGHTS, LightSetup, Sky, Sun, sky_radiance, sun_irradiance, toward_sun
 from zevlo.core.optics.exposure import ev100, shutter_for, white_luminance
-from zevlo.core.shot import Guides
 from zevlo.lab.develop import srgb
 
 
@@ -50,11 +48,3 @@ def test_eighteen_percent_grey_metered_is_a_middle_tone():
     """ISO 12232 with ISO 2720's K = 12.5: what the meter reads lies at 12.5/120 of white, sRGB 91 (from memory)."""
     share = 12.5 / 100 / 1.2
     assert srgb(np.full((1, 1, 3), share, dtype=np.float32))[0, 0, 0] == pytest.approx(91, abs=1)
-
-
-def test_guides():
-    """Rule of thirds: common practice, no source."""
-    assert guide_lines(Guides(thirds=False, centre=False)) == {}
-    assert set(guide_lines(Guides(thirds=True, centre=True))) == {"thirds", "centre"}
-    assert sorted({round(v, 6) for line in THIRDS for v in line}) == [0.0, 0.333333, 0.666667, 1.0]
-    assert all(0.5 in line for line in CENTRE)

@@ -7,6 +7,9 @@ type Kind = "shot" | "scout";
 type Question = Extract<LiveQuestion, { kind: Kind }>;
 type Listener = { shot?: (a: ShotAnswer) => void; beyond?: (a: BeyondAnswer) => void; scout?: (a: ScoutAnswer) => void; trouble?: (words: string) => void; news?: (news: News) => void; open?: (is: boolean) => void };
 
+/** Where the scout view is; else the shot it begins with, or nothing where all of the set is to be seen. */
+export interface Begun { scout?: Scout; shot?: Shot }
+
 /**
  * The live socket. One question of a kind is under way at a time and the newest waits; an answer that is
  * older than one already shown is dropped.
@@ -67,8 +70,8 @@ export class Live {
     this.ask({ kind: "shot", seq: ++this.seq, shot, gesture, beyond });
   }
 
-  askScout(scout: Scout, ratio: number, back: Back | null, gesture: ViewGesture | null = null, anchor = false) {
-    this.ask({ kind: "scout", seq: ++this.seq, scout, ratio, back, gesture, anchor });
+  askScout(begun: Begun, ratio: number, back: Back | null, gesture: ViewGesture | null = null, anchor = false) {
+    this.ask({ kind: "scout", seq: ++this.seq, scout: begun.scout ?? null, shot: begun.shot ?? null, ratio, back, gesture, anchor });
   }
 
   /** Forget what was asked so far: answers to it are not shown any more. */

@@ -348,6 +348,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{key}/places/level": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Level
+         * @description A level more, named by how many there are.
+         */
+        post: operations["add_level_api_projects__key__places_level_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{key}/places/room": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Room
+         * @description A room more, named by how many there are, on the level the plan shows.
+         */
+        post: operations["add_room_api_projects__key__places_room_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{key}/snap": {
         parameters: {
             query?: never;
@@ -1083,9 +1123,15 @@ export interface components {
              * @enum {string}
              */
             kind: "aim_at_seen";
-            /** X */
+            /**
+             * X
+             * @description Share of the frame's width from its left edge.
+             */
             x: number;
-            /** Y */
+            /**
+             * Y
+             * @description Share of the frame's height from its bottom edge.
+             */
             y: number;
             /**
              * Part
@@ -1134,7 +1180,10 @@ export interface components {
             /** Horizontal Deg */
             horizontal_deg: number;
         };
-        /** Angles */
+        /**
+         * Angles
+         * @description Angles of view in degrees: across, upright, corner to corner.
+         */
         Angles: {
             /** Horizontal */
             horizontal: number;
@@ -1152,7 +1201,7 @@ export interface components {
             id?: string | null;
             patch?: components["schemas"]["ShotPatch"] | null;
             /** Gesture */
-            gesture?: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["zevlo__core__gestures__Level"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["ProjectionTo"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["Meter"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
+            gesture?: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["LevelCamera"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["ProjectionTo"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["Meter"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
         };
         /**
          * ArrivalOut
@@ -1171,22 +1220,26 @@ export interface components {
         Back: {
             /**
              * Width Mm
+             * @description Width of the film.
              * @default 36
              */
             width_mm: number;
             /**
              * Height Mm
+             * @description Height of the film.
              * @default 24
              */
             height_mm: number;
             /**
              * Cut
+             * @description How it is cut to the ratio of the picture: the largest within it, or with a side kept whole.
              * @default inside
              * @enum {string}
              */
             cut: "inside" | "width" | "height";
             /**
              * Output Px
+             * @description Width and height of the picture, before trimming.
              * @default [
              *       1920,
              *       1080
@@ -1198,10 +1251,12 @@ export interface components {
             ];
             /**
              * Enlarge
+             * @description How many times the picture is enlarged out of the cut film.
              * @default 1
              */
             enlarge: number;
             /**
+             * @description What is taken off each side of the picture.
              * @default {
              *       "left": 0,
              *       "right": 0,
@@ -1216,38 +1271,67 @@ export interface components {
          * @description Film size, how it is cut to the output ratio, and the output size in pixels.
          */
         BackPatch: {
-            /** Width Mm */
+            /**
+             * Width Mm
+             * @description Width of the film.
+             */
             width_mm?: number;
-            /** Height Mm */
+            /**
+             * Height Mm
+             * @description Height of the film.
+             */
             height_mm?: number;
             /**
              * Cut
+             * @description How it is cut to the ratio of the picture: the largest within it, or with a side kept whole.
              * @enum {string}
              */
             cut?: "inside" | "width" | "height";
-            /** Output Px */
+            /**
+             * Output Px
+             * @description Width and height of the picture, before trimming.
+             */
             output_px?: [
                 number,
                 number
             ];
-            /** Enlarge */
+            /**
+             * Enlarge
+             * @description How many times the picture is enlarged out of the cut film.
+             */
             enlarge?: number;
+            /** @description What is taken off each side of the picture. */
             trim?: components["schemas"]["TrimPatch"];
         };
-        /** BackSheet */
+        /**
+         * BackSheet
+         * @description The back in use.
+         */
         BackSheet: {
-            /** Format */
+            /**
+             * Format
+             * @description The trade's name of the film size.
+             */
             format: string;
             /** Ratio */
             ratio: string;
-            /** Cut Mm */
+            /**
+             * Cut Mm
+             * @description Width and height of the film that makes the picture.
+             */
             cut_mm: [
                 number,
                 number
             ];
-            /** Pixel Mm */
+            /**
+             * Pixel Mm
+             * @description Side of one output pixel on the film.
+             */
             pixel_mm: number;
-            /** Output Px */
+            /**
+             * Output Px
+             * @description Size of the picture, what is trimmed off taken off.
+             */
             output_px: [
                 number,
                 number
@@ -1286,15 +1370,30 @@ export interface components {
          * @description What counts as sharp; exactly one criterion. Print: needs width and viewing distance together.
          */
         BlurLimit: {
-            /** Px */
+            /**
+             * Px
+             * @description Pixels of the picture.
+             */
             px?: number | null;
-            /** Mm */
+            /**
+             * Mm
+             * @description Millimetres on the film.
+             */
             mm?: number | null;
-            /** Diagonal Over */
+            /**
+             * Diagonal Over
+             * @description The back's diagonal divided by this.
+             */
             diagonal_over?: number | null;
-            /** Print Width Mm */
+            /**
+             * Print Width Mm
+             * @description Width of a print on which nothing unsharp is to be seen.
+             */
             print_width_mm?: number | null;
-            /** Seen From Mm */
+            /**
+             * Seen From Mm
+             * @description From how far it is seen.
+             */
             seen_from_mm?: number | null;
         };
         /**
@@ -1338,7 +1437,10 @@ export interface components {
              */
             name_itself: boolean;
         };
-        /** Check */
+        /**
+         * Check
+         * @description Something about the shot worth a look: what, why, and what would mend it.
+         */
         Check: {
             /** What */
             what: string;
@@ -1384,6 +1486,19 @@ export interface components {
              */
             only_try: boolean;
         };
+        /**
+         * CopyOffer
+         * @description Settings that can be copied from one shot to others.
+         */
+        CopyOffer: {
+            /**
+             * Name
+             * @enum {string}
+             */
+            name: "height" | "lens" | "back" | "movements" | "focus" | "exposure" | "guides" | "left_out";
+            /** Words */
+            words: string;
+        };
         /** CopyOut */
         CopyOut: {
             /** Shots */
@@ -1419,7 +1534,10 @@ export interface components {
                 number,
                 number
             ];
-            /** Sides */
+            /**
+             * Sides
+             * @description The two sides of the wedge: where each begins and ends.
+             */
             sides: [
                 number,
                 number,
@@ -1437,6 +1555,7 @@ export interface components {
             /** Far */
             far: number[] | null;
             /**
+             * @description What its plane cuts, to be filled by the nonzero rule.
              * @default {
              *       "numbers": [],
              *       "stops": []
@@ -1444,6 +1563,7 @@ export interface components {
              */
             cut: components["schemas"]["Outlines"];
             /**
+             * @description Sheets without thickness that its plane cuts.
              * @default {
              *       "numbers": [],
              *       "stops": []
@@ -1451,7 +1571,10 @@ export interface components {
              */
             cut_open: components["schemas"]["Outlines"];
         };
-        /** Drawings */
+        /**
+         * Drawings
+         * @description The shot in plan, and in section along its lens axis.
+         */
         Drawings: {
             plan: components["schemas"]["Drawing"];
             section: components["schemas"]["Drawing"];
@@ -1496,21 +1619,25 @@ export interface components {
         Exposure: {
             /**
              * Shutter S
+             * @description How long the shutter is open.
              * @default 0.01
              */
             shutter_s: number;
             /**
              * Iso
+             * @description Film speed.
              * @default 100
              */
             iso: number;
             /**
              * White K
+             * @description Colour temperature of what counts as white.
              * @default 6504
              */
             white_k: number;
             /**
              * Tint
+             * @description How far white lies off the daylight colours.
              * @default 0
              */
             tint: number;
@@ -1520,22 +1647,43 @@ export interface components {
          * @description Shutter time, film speed, white point.
          */
         ExposurePatch: {
-            /** Shutter S */
+            /**
+             * Shutter S
+             * @description How long the shutter is open.
+             */
             shutter_s?: number;
-            /** Iso */
+            /**
+             * Iso
+             * @description Film speed.
+             */
             iso?: number;
-            /** White K */
+            /**
+             * White K
+             * @description Colour temperature of what counts as white.
+             */
             white_k?: number;
-            /** Tint */
+            /**
+             * Tint
+             * @description How far white lies off the daylight colours.
+             */
             tint?: number;
         };
-        /** ExposureSheet */
+        /**
+         * ExposureSheet
+         * @description What the shot is exposed for.
+         */
         ExposureSheet: {
             /** Ev100 */
             ev100: number;
-            /** White Cd M2 */
+            /**
+             * White Cd M2
+             * @description Luminance in the set that is white in the picture.
+             */
             white_cd_m2: number;
-            /** Shutter */
+            /**
+             * Shutter
+             * @description Shutter time as it is written on a camera.
+             */
             shutter: string;
         };
         /**
@@ -1548,7 +1696,10 @@ export interface components {
              * @enum {string}
              */
             kind: "face";
-            /** Heading Deg */
+            /**
+             * Heading Deg
+             * @description Degrees clockwise from the set's north.
+             */
             heading_deg?: number | null;
             /** Pitch Deg */
             pitch_deg?: number | null;
@@ -1616,6 +1767,7 @@ export interface components {
             height_m: number;
             /**
              * Seat M
+             * @description Height of what it sits on.
              * @default 0.45
              */
             seat_m: number;
@@ -1632,20 +1784,23 @@ export interface components {
         };
         /**
          * Focus
-         * @description Focus distance along the lens axis, stop (null: everything sharp) and shape of the blur.
+         * @description Focus distance along the lens axis, stop and shape of the blur.
          */
         Focus: {
             /**
              * Distance M
+             * @description Distance of what is sharpest, along the lens axis.
              * @default 3
              */
             distance_m: number;
             /**
              * F Number
+             * @description The stop; null: everything sharp, as a pinhole draws.
              * @default 8
              */
             f_number: number | null;
             /**
+             * @description What counts as sharp.
              * @default {
              *       "px": 1.5
              *     }
@@ -1653,21 +1808,25 @@ export interface components {
             blur_limit: components["schemas"]["BlurLimit"];
             /**
              * Blades
+             * @description Blades of the stop that shape the blur; under three it is round.
              * @default 0
              */
             blades: number;
             /**
              * Blade Rotation Deg
+             * @description How far the blades are turned.
              * @default 0
              */
             blade_rotation_deg: number;
             /**
              * Rim Weight
+             * @description Brighter rim of the blur, or below zero a brighter middle.
              * @default 0
              */
             rim_weight: number;
             /**
              * Probes
+             * @description Places in the world of which the sheet says where they fall in the picture, and how sharp.
              * @default []
              */
             probes: [
@@ -1686,9 +1845,15 @@ export interface components {
              * @enum {string}
              */
             kind: "focus_at";
-            /** X */
+            /**
+             * X
+             * @description Share of the frame's width from its left edge.
+             */
             x: number;
-            /** Y */
+            /**
+             * Y
+             * @description Share of the frame's height from its bottom edge.
+             */
             y: number;
         };
         /**
@@ -1737,42 +1902,76 @@ export interface components {
         };
         /**
          * FocusPatch
-         * @description Focus distance along the lens axis, stop (null: everything sharp) and shape of the blur.
+         * @description Focus distance along the lens axis, stop and shape of the blur.
          */
         FocusPatch: {
-            /** Distance M */
+            /**
+             * Distance M
+             * @description Distance of what is sharpest, along the lens axis.
+             */
             distance_m?: number;
-            /** F Number */
+            /**
+             * F Number
+             * @description The stop; null: everything sharp, as a pinhole draws.
+             */
             f_number?: number | null;
+            /** @description What counts as sharp. */
             blur_limit?: components["schemas"]["BlurLimit"];
-            /** Blades */
+            /**
+             * Blades
+             * @description Blades of the stop that shape the blur; under three it is round.
+             */
             blades?: number;
-            /** Blade Rotation Deg */
+            /**
+             * Blade Rotation Deg
+             * @description How far the blades are turned.
+             */
             blade_rotation_deg?: number;
-            /** Rim Weight */
+            /**
+             * Rim Weight
+             * @description Brighter rim of the blur, or below zero a brighter middle.
+             */
             rim_weight?: number;
-            /** Probes */
+            /**
+             * Probes
+             * @description Places in the world of which the sheet says where they fall in the picture, and how sharp.
+             */
             probes?: [
                 number,
                 number,
                 number
             ][];
         };
-        /** FocusSheet */
+        /**
+         * FocusSheet
+         * @description What is sharp.
+         */
         FocusSheet: {
-            /** Stop */
+            /**
+             * Stop
+             * @description The stop as it is written on a lens; null where everything is sharp.
+             */
             stop: string | null;
             /** Blur Limit Mm */
             blur_limit_mm: number;
             /** Blur Limit Px */
             blur_limit_px: number;
-            /** Hyperfocal M */
+            /**
+             * Hyperfocal M
+             * @description Focused there, all is sharp from half of it to infinity; null where everything is sharp.
+             */
             hyperfocal_m: number | null;
             /** Sharp From M */
             sharp_from_m: number;
-            /** Sharp To M */
+            /**
+             * Sharp To M
+             * @description Null is infinity.
+             */
             sharp_to_m: number | null;
-            /** Diffraction Mm */
+            /**
+             * Diffraction Mm
+             * @description Diameter of the diffraction disc.
+             */
             diffraction_mm: number | null;
             barrel: components["schemas"]["Barrel"];
             /** Probes */
@@ -1793,14 +1992,18 @@ export interface components {
         };
         /**
          * FollowAim
-         * @description A point that keeps its place in the frame when the stand moves: ``at``, (0, 0) bottom left to (1, 1).
-         *
-         *     ``part`` names the part it lies on, so that it is followed when that part moves; null is a point in the air.
+         * @description A point that keeps its place in the frame when the stand moves.
          */
         FollowAim: {
-            /** Part */
+            /**
+             * Part
+             * @description The part it lies on, so that it is followed when that part moves; null is a point in the air.
+             */
             part?: string | null;
-            /** Point */
+            /**
+             * Point
+             * @description Metres in the world.
+             */
             point: [
                 number,
                 number,
@@ -1808,6 +2011,7 @@ export interface components {
             ];
             /**
              * At
+             * @description Its place in the frame, (0, 0) bottom left to (1, 1).
              * @default [
              *       0.5,
              *       0.5
@@ -1841,9 +2045,15 @@ export interface components {
              * @enum {string}
              */
             kind: "follow_seen";
-            /** X */
+            /**
+             * X
+             * @description Share of the frame's width from its left edge.
+             */
             x: number;
-            /** Y */
+            /**
+             * Y
+             * @description Share of the frame's height from its bottom edge.
+             */
             y: number;
         };
         /**
@@ -1935,11 +2145,34 @@ export interface components {
              */
             both: boolean;
         };
-        /** GuideLines */
+        /**
+         * GuideLines
+         * @description A guide as it lies in the frame, whether it is shown or not.
+         */
         GuideLines: {
-            /** Name */
+            /**
+             * Name
+             * @description Its key in the shot.
+             */
             name: string;
-            /** Lines */
+            /**
+             * Words
+             * @description What it is called.
+             */
+            words: string;
+            /** Shown */
+            shown: boolean;
+            /**
+             * On
+             * @description What its key is to be for it to be shown.
+             */
+            on: boolean | number;
+            /** Off */
+            off: boolean | null;
+            /**
+             * Lines
+             * @description From (x0, y0) to (x1, y1) in the frame, (0, 0) bottom left to (1, 1); none where it is not in it.
+             */
             lines: [
                 number,
                 number,
@@ -1954,24 +2187,86 @@ export interface components {
         Guides: {
             /**
              * Thirds
+             * @description Both sides in three.
              * @default true
              */
             thirds: boolean;
             /**
+             * Golden section
+             * @description Both sides divided by the golden section, from either end.
+             * @default false
+             */
+            golden: boolean;
+            /**
+             * Diagonals
+             * @description Corner to corner.
+             * @default false
+             */
+            diagonals: boolean;
+            /**
+             * Reciprocals
+             * @description From each corner the perpendicular on the diagonal.
+             * @default false
+             */
+            reciprocals: boolean;
+            /**
              * Centre
+             * @description The middle of both sides.
              * @default false
              */
             centre: boolean;
+            /**
+             * Margin
+             * @description A frame within the frame, by this share of its width and height; null: none.
+             */
+            margin?: number | null;
+            /**
+             * Horizon
+             * @description What lies level with the lens, endlessly far away.
+             * @default false
+             */
+            horizon: boolean;
         };
         /**
          * GuidesPatch
          * @description Which composition guides are shown in the frame.
          */
         GuidesPatch: {
-            /** Thirds */
+            /**
+             * Thirds
+             * @description Both sides in three.
+             */
             thirds?: boolean;
-            /** Centre */
+            /**
+             * Golden
+             * @description Both sides divided by the golden section, from either end.
+             */
+            golden?: boolean;
+            /**
+             * Diagonals
+             * @description Corner to corner.
+             */
+            diagonals?: boolean;
+            /**
+             * Reciprocals
+             * @description From each corner the perpendicular on the diagonal.
+             */
+            reciprocals?: boolean;
+            /**
+             * Centre
+             * @description The middle of both sides.
+             */
             centre?: boolean;
+            /**
+             * Margin
+             * @description A frame within the frame, by this share of its width and height; null: none.
+             */
+            margin?: number | null;
+            /**
+             * Horizon
+             * @description What lies level with the lens, endlessly far away.
+             */
+            horizon?: boolean;
         };
         /** HTTPValidationError */
         HTTPValidationError: {
@@ -1998,7 +2293,10 @@ export interface components {
              * @default false
              */
             stays_above_floor: boolean;
-            /** Step M */
+            /**
+             * Step M
+             * @description One move of a grip; null: as the set's size has it.
+             */
             step_m?: number | null;
             /**
              * Step Deg
@@ -2007,6 +2305,7 @@ export interface components {
             step_deg: number;
             /**
              * Marks
+             * @description Own marks beside the named heights.
              * @default []
              */
             marks: components["schemas"]["Mark"][];
@@ -2060,6 +2359,18 @@ export interface components {
             upload_limit: number;
         };
         /**
+         * InstrumentOffer
+         * @description An instrument: the key of its settings in the shot, what it is called, what of it can be copied.
+         */
+        InstrumentOffer: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Copied */
+            copied: components["schemas"]["CopyOffer"][];
+        };
+        /**
          * LeaveOut
          * @description Leave a part out of this shot, or put it back.
          */
@@ -2087,9 +2398,15 @@ export interface components {
              * @enum {string}
              */
             kind: "leave_out_seen";
-            /** X */
+            /**
+             * X
+             * @description Share of the frame's width from its left edge.
+             */
             x: number;
-            /** Y */
+            /**
+             * Y
+             * @description Share of the frame's height from its bottom edge.
+             */
             y: number;
         };
         /** LeftoverOut */
@@ -2124,66 +2441,100 @@ export interface components {
         };
         /**
          * Lens
-         * @description The lens. ``near_m``/``far_m`` bound what is drawn, along the lens axis; ``far_m`` null is no bound.
-         *
-         *     A parallel one shows ``scale_m`` metres across the width of the cut back, before trim and enlarge, at any distance.
+         * @description The lens, and what bounds what is drawn along its axis.
          */
         Lens: {
             /**
              * Focal Length Mm
+             * @description Focal length.
              * @default 35
              */
             focal_length_mm: number;
             /**
              * Projection
+             * @description How film and world belong together.
              * @default perspective
              * @enum {string}
              */
             projection: "perspective" | "parallel";
             /**
              * Focus Breathing
+             * @description Whether focusing nearer makes the picture narrower, as with a lens that moves out as a whole.
              * @default false
              */
             focus_breathing: boolean;
             /**
              * Near M
+             * @description Nothing nearer than this is drawn, along the lens axis.
              * @default 0.05
              */
             near_m: number;
-            /** Far M */
+            /**
+             * Far M
+             * @description Nothing farther than this is drawn, along the lens axis; null is no bound.
+             */
             far_m?: number | null;
-            /** Scale M */
+            /**
+             * Scale M
+             * @description Of a parallel picture alone: metres across the width of the cut back, before trim and enlarge, at any
+             *     distance.
+             */
             scale_m?: number | null;
         };
         /**
          * LensPatch
-         * @description The lens. ``near_m``/``far_m`` bound what is drawn, along the lens axis; ``far_m`` null is no bound.
-         *
-         *     A parallel one shows ``scale_m`` metres across the width of the cut back, before trim and enlarge, at any distance.
+         * @description The lens, and what bounds what is drawn along its axis.
          */
         LensPatch: {
-            /** Focal Length Mm */
+            /**
+             * Focal Length Mm
+             * @description Focal length.
+             */
             focal_length_mm?: number;
             /**
              * Projection
+             * @description How film and world belong together.
              * @enum {string}
              */
             projection?: "perspective" | "parallel";
-            /** Focus Breathing */
+            /**
+             * Focus Breathing
+             * @description Whether focusing nearer makes the picture narrower, as with a lens that moves out as a whole.
+             */
             focus_breathing?: boolean;
-            /** Near M */
+            /**
+             * Near M
+             * @description Nothing nearer than this is drawn, along the lens axis.
+             */
             near_m?: number;
-            /** Far M */
+            /**
+             * Far M
+             * @description Nothing farther than this is drawn, along the lens axis; null is no bound.
+             */
             far_m?: number | null;
-            /** Scale M */
+            /**
+             * Scale M
+             * @description Of a parallel picture alone: metres across the width of the cut back, before trim and enlarge, at any
+             *     distance.
+             */
             scale_m?: number | null;
         };
-        /** LensSheet */
+        /**
+         * LensSheet
+         * @description What the lens sees.
+         */
         LensSheet: {
+            /** @description None where all is seen along parallel rays; then ``scale_m`` of the shot says how wide. */
             angle_deg: components["schemas"]["Angles"] | null;
-            /** Equivalent Focal Length Mm */
+            /**
+             * Equivalent Focal Length Mm
+             * @description Focal length of the same corner to corner angle on 36 × 24.
+             */
             equivalent_focal_length_mm: number | null;
-            /** Projection */
+            /**
+             * Projection
+             * @description Camera to OpenGL clip space.
+             */
             projection: number[];
             window_mm: components["schemas"]["WindowMm"];
             /** Primes */
@@ -2204,11 +2555,22 @@ export interface components {
          * Level
          * @description A storey: a name and the height of its floor, in metres above zero.
          */
-        "Level-Output": {
+        Level: {
             /** Name */
             name: string;
             /** Floor M */
             floor_m: number;
+        };
+        /**
+         * LevelCamera
+         * @description Pitch and roll to zero; the heading stays.
+         */
+        LevelCamera: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "level";
         };
         /**
          * LiftAbove
@@ -2373,60 +2735,117 @@ export interface components {
         };
         /**
          * Movements
-         * @description View-camera movements. Rise up and cross to the right are positive, as shifts of the window.
+         * @description View-camera movements, as shifts of the window.
          */
         Movements: {
             /**
              * Rise Mm
+             * @description Up is positive: it shows more of what is above.
              * @default 0
              */
             rise_mm: number;
             /**
              * Cross Mm
+             * @description To the right is positive.
              * @default 0
              */
             cross_mm: number;
             /**
              * Tilt Deg
+             * @description Turn of the lens about the level axis.
              * @default 0
              */
             tilt_deg: number;
             /**
              * Swing Deg
+             * @description Turn of the lens about the upright axis.
              * @default 0
              */
             swing_deg: number;
-            /** Image Circle Mm */
+            /**
+             * Image Circle Mm
+             * @description Diameter of what the lens draws; null is no bound.
+             */
             image_circle_mm?: number | null;
         };
         /**
          * MovementsPatch
-         * @description View-camera movements. Rise up and cross to the right are positive, as shifts of the window.
+         * @description View-camera movements, as shifts of the window.
          */
         MovementsPatch: {
-            /** Rise Mm */
+            /**
+             * Rise Mm
+             * @description Up is positive: it shows more of what is above.
+             */
             rise_mm?: number;
-            /** Cross Mm */
+            /**
+             * Cross Mm
+             * @description To the right is positive.
+             */
             cross_mm?: number;
-            /** Tilt Deg */
+            /**
+             * Tilt Deg
+             * @description Turn of the lens about the level axis.
+             */
             tilt_deg?: number;
-            /** Swing Deg */
+            /**
+             * Swing Deg
+             * @description Turn of the lens about the upright axis.
+             */
             swing_deg?: number;
-            /** Image Circle Mm */
+            /**
+             * Image Circle Mm
+             * @description Diameter of what the lens draws; null is no bound.
+             */
             image_circle_mm?: number | null;
         };
-        /** MovementsSheet */
+        /**
+         * MovementsSheet
+         * @description What the movements do, and what the image circle allows.
+         */
         MovementsSheet: {
-            /** Lean Deg */
+            /**
+             * Lean Deg
+             * @description Lean of an upright at the side of the frame.
+             */
             lean_deg: number;
-            /** Circle Used Mm */
+            /**
+             * Circle Used Mm
+             * @description Diameter of the smallest image circle that holds the frame.
+             */
             circle_used_mm: number;
             /** Circle Ok */
             circle_ok: boolean;
-            /** Rise Room Mm */
+            /**
+             * Rise Room Mm
+             * @description Rise the image circle allows to the side it is moved to; null where it allows none, or there is no circle.
+             */
             rise_room_mm: number | null;
             /** Cross Room Mm */
             cross_room_mm: number | null;
+        };
+        /**
+         * NewLevel
+         * @description A level more, at the height of its floor.
+         */
+        NewLevel: {
+            /** Version */
+            version: number;
+            /** Floor M */
+            floor_m: number;
+        };
+        /**
+         * NewRoom
+         * @description A room more, by its outline in plan.
+         */
+        NewRoom: {
+            /** Version */
+            version: number;
+            /** Outline */
+            outline: [
+                number,
+                number
+            ][];
         };
         /** NewShot */
         NewShot: {
@@ -2472,6 +2891,9 @@ export interface components {
          * @description What the instruments choose from.
          */
         Offer: {
+            /** Instruments */
+            instruments: components["schemas"]["InstrumentOffer"][];
+            first_back: components["schemas"]["Back"];
             /** Formats */
             formats: components["schemas"]["Format"][];
             /** Picture Sizes Px */
@@ -2483,8 +2905,6 @@ export interface components {
             stops: components["schemas"]["StopOffer"][];
             /** Blur Limits */
             blur_limits: components["schemas"]["BlurLimitOffer"][];
-            /** Guides */
-            guides: components["schemas"]["GuideLines"][];
             /** Named Heights */
             named_heights: components["schemas"]["Mark"][];
             /** Height Pairs */
@@ -2653,7 +3073,7 @@ export interface components {
              * Levels
              * @default []
              */
-            levels: components["schemas"]["Level-Output"][];
+            levels: components["schemas"]["Level"][];
             /**
              * Rooms
              * @default []
@@ -2731,9 +3151,15 @@ export interface components {
             /** Beyond */
             beyond: number[];
         };
-        /** PoseSheet */
+        /**
+         * PoseSheet
+         * @description Where the camera stands and looks.
+         */
         PoseSheet: {
-            /** Heading Deg */
+            /**
+             * Heading Deg
+             * @description Degrees clockwise from the set's north.
+             */
             heading_deg: number;
             /** Compass */
             compass: string;
@@ -2747,14 +3173,23 @@ export interface components {
             roll_deg: number;
             /** Aim Distance M */
             aim_distance_m: number;
-            /** Floor Z */
+            /**
+             * Floor Z
+             * @description Height of the floor under the stand; null where there is none.
+             */
             floor_z: number | null;
             /** Above Floor M */
             above_floor_m: number | null;
-            /** View */
+            /**
+             * View
+             * @description World to camera: x right, y up, looking along -z (glTF 2.0).
+             */
             view: number[];
         };
-        /** PrimeMark */
+        /**
+         * PrimeMark
+         * @description A prime lens to step to, and the angle it sees across this back.
+         */
         PrimeMark: {
             /** Focal Length Mm */
             focal_length_mm: number;
@@ -2822,23 +3257,36 @@ export interface components {
         };
         /**
          * Probe
-         * @description What a picture shows of a place in the world: ``at`` in the frame, (0, 0) bottom left, null where the lens cannot
-         *     see that way; its depth along the lens axis; how large a point is blurred in pixels, and whether that counts as
-         *     sharp. ``in_frame``: within the frame, between near and far cut; nothing is said of what stands before it.
+         * @description What a picture shows of a place in the world.
          */
         Probe: {
-            /** At */
+            /**
+             * At
+             * @description In the frame, (0, 0) bottom left; null where the lens cannot see that way.
+             */
             at: [
                 number,
                 number
             ] | null;
-            /** In Frame */
+            /**
+             * In Frame
+             * @description Within the frame, between near and far cut; nothing is said of what stands before it.
+             */
             in_frame: boolean;
-            /** Depth M */
+            /**
+             * Depth M
+             * @description Along the lens axis.
+             */
             depth_m: number;
-            /** Blur Px */
+            /**
+             * Blur Px
+             * @description How large a point is blurred there.
+             */
             blur_px: number | null;
-            /** Sharp */
+            /**
+             * Sharp
+             * @description Whether that counts as sharp.
+             */
             sharp: boolean;
         };
         /**
@@ -3275,7 +3723,10 @@ export interface components {
             /** Distance M */
             distance_m: number;
         };
-        /** Sheet */
+        /**
+         * Sheet
+         * @description Every number and drawing the desk shows of a shot.
+         */
         Sheet: {
             /**
              * Schema
@@ -3405,7 +3856,11 @@ export interface components {
             /**
              * @default {
              *       "thirds": true,
-             *       "centre": false
+             *       "golden": false,
+             *       "diagonals": false,
+             *       "reciprocals": false,
+             *       "centre": false,
+             *       "horizon": false
              *     }
              */
             guides: components["schemas"]["Guides"];
@@ -3435,7 +3890,7 @@ export interface components {
             patch?: components["schemas"]["ShotPatch"] | null;
             seen?: components["schemas"]["ShotPatch"] | null;
             /** Gesture */
-            gesture?: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["zevlo__core__gestures__Level"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["ProjectionTo"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["Meter"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
+            gesture?: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["LevelCamera"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["ProjectionTo"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["Meter"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
         };
         /**
          * ShotMark
@@ -3616,13 +4071,12 @@ export interface components {
         };
         /**
          * Stand
-         * @description Where the camera is and looks. ``position`` and ``aim`` in metres, ``roll_deg`` clockwise.
-         *
-         *     ``above_floor_m``: the stand stays this high above the floor found under it; null lets its height be free.
+         * @description Where the camera is and looks.
          */
         Stand: {
             /**
              * Position
+             * @description The lens, metres in the world.
              * @default [
              *       0,
              *       0,
@@ -3636,6 +4090,7 @@ export interface components {
             ];
             /**
              * Aim
+             * @description A point on the lens axis, metres in the world.
              * @default [
              *       0,
              *       3,
@@ -3649,11 +4104,16 @@ export interface components {
             ];
             /**
              * Roll Deg
+             * @description Degrees clockwise about the lens axis, seen from behind the camera.
              * @default 0
              */
             roll_deg: number;
-            /** Above Floor M */
+            /**
+             * Above Floor M
+             * @description The stand stays this high above the floor found under it; null lets its height be free.
+             */
             above_floor_m?: number | null;
+            /** @description What keeps its place in the frame. */
             follow?: components["schemas"]["FollowAim"] | null;
         };
         /**
@@ -3688,27 +4148,38 @@ export interface components {
         };
         /**
          * StandPatch
-         * @description Where the camera is and looks. ``position`` and ``aim`` in metres, ``roll_deg`` clockwise.
-         *
-         *     ``above_floor_m``: the stand stays this high above the floor found under it; null lets its height be free.
+         * @description Where the camera is and looks.
          */
         StandPatch: {
-            /** Position */
+            /**
+             * Position
+             * @description The lens, metres in the world.
+             */
             position?: [
                 number,
                 number,
                 number
             ];
-            /** Aim */
+            /**
+             * Aim
+             * @description A point on the lens axis, metres in the world.
+             */
             aim?: [
                 number,
                 number,
                 number
             ];
-            /** Roll Deg */
+            /**
+             * Roll Deg
+             * @description Degrees clockwise about the lens axis, seen from behind the camera.
+             */
             roll_deg?: number;
-            /** Above Floor M */
+            /**
+             * Above Floor M
+             * @description The stand stays this high above the floor found under it; null lets its height be free.
+             */
             above_floor_m?: number | null;
+            /** @description What keeps its place in the frame. */
             follow?: components["schemas"]["FollowAim"] | null;
         };
         /**
@@ -4082,7 +4553,10 @@ export interface components {
             /** Y */
             y: number;
         };
-        /** WindowMm */
+        /**
+         * WindowMm
+         * @description What of the film makes the picture, in mm from the lens axis.
+         */
         WindowMm: {
             /** Left */
             left: number;
@@ -4094,29 +4568,9 @@ export interface components {
             top: number;
         };
         /**
-         * Level
-         * @description Pitch and roll to zero; the heading stays.
-         */
-        zevlo__core__gestures__Level: {
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "level";
-        };
-        /**
-         * Level
-         * @description A storey: a name and the height of its floor, in metres above zero.
-         */
-        zevlo__core__scene__levels__Level: {
-            /** Name */
-            name: string;
-            /** Floor M */
-            floor_m: number;
-        };
-        /**
          * AskScout
-         * @description The scout view after a gesture, for a picture of ratio ``ratio``.
+         * @description The scout view after a gesture, for a picture of ratio ``ratio``: from where it was, else from what a shot sees,
+         *     else from where the whole set is seen.
          */
         AskScout: {
             /**
@@ -4126,7 +4580,10 @@ export interface components {
             kind: "scout";
             /** Seq */
             seq: number;
-            scout: components["schemas"]["Scout"];
+            /** @default null */
+            scout: components["schemas"]["Scout"] | null;
+            /** @default null */
+            shot: components["schemas"]["Shot"] | null;
             /** Ratio */
             ratio: number;
             /**
@@ -4159,23 +4616,12 @@ export interface components {
              * Gesture
              * @default null
              */
-            gesture: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["Level"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["ProjectionTo"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["Meter"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
+            gesture: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["LevelCamera"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["ProjectionTo"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["Meter"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
             /**
              * Beyond
              * @default false
              */
             beyond: boolean;
-        };
-        /**
-         * Level
-         * @description Pitch and roll to zero; the heading stays.
-         */
-        Level: {
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "level";
         };
         /**
          * LookAt
@@ -5039,6 +5485,76 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["Seen"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProjectOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    add_level_api_projects__key__places_level_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewLevel"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProjectOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    add_room_api_projects__key__places_room_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewRoom"];
             };
         };
         responses: {

@@ -2,6 +2,7 @@ import { Dialog, DialogTrigger, Popover } from "react-aria-components";
 import { Button as AriaButton } from "../kit/pressed";
 import styled from "styled-components";
 import { type Project, type PutHabits, useOffer } from "../api/client";
+import { Habits } from "../api/limits";
 import { Button, Fields, Toggle } from "../kit/controls";
 import { NumberField } from "../kit/fields";
 import { useLength } from "../kit/ruler";
@@ -33,9 +34,9 @@ export function Heights({ project, put }: { project: Project; put: PutHabits }) 
             </Pair>
           ))}
           <Fields $columns={2}>
-            <NumberField label="Lens above floor" unit="meter" digits={3} step={0.05} min={-100} max={1000} value={habits.lens_m} onCommit={(lens_m) => put({ lens_m })} />
+            <NumberField label="Lens above floor" unit="meter" digits={3} step={0.05} of={Habits.lens_m} value={habits.lens_m} onCommit={(lens_m) => put({ lens_m })} />
             {aim === null ? <Button onPress={() => put(({ lens_m }) => ({ aim_m: lens_m }))}>Aim at a height of its own</Button>
-              : <NumberField label="Aim above its floor" unit="meter" digits={3} step={0.05} min={-100} max={1000} value={aim} onCommit={(aim_m) => put({ aim_m })} />}
+              : <NumberField label="Aim above its floor" unit="meter" digits={3} step={0.05} of={Habits.aim_m} value={aim} onCommit={(aim_m) => put({ aim_m })} />}
           </Fields>
           <Toggle isSelected={aim === null} onChange={(on) => put(({ lens_m }) => ({ aim_m: on ? null : lens_m }))}>Aim level with the lens</Toggle>
           <Toggle isSelected={habits.stays_above_floor} onChange={(stays_above_floor) => put({ stays_above_floor })}>It stays above the floor when it is moved</Toggle>

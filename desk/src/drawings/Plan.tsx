@@ -1,5 +1,7 @@
 import { useMemo, useState } from "react";
 import { type Project, type PutHabits, type ShotRow, type Suggestion, usePlan } from "../api/client";
+import { ProjectChange } from "../api/limits";
+import { PANELS } from "../instruments";
 import { Plain, Toggle } from "../kit/controls";
 import { NumberField } from "../kit/fields";
 import { spruce } from "../kit/tokens";
@@ -8,7 +10,6 @@ import { North, RoomNames, Rooms, ScoutMark, StandInOutlines } from "./building"
 import type { ShotDesk } from "../shots/draft";
 import { Heights } from "./Heights";
 import { markedShots, markerColour, type MarkerLook, MarkerMenu } from "./markers";
-import { FocusLines } from "./FocusLines";
 import { Cross, CutLines, Hatch, Sight, Tripod } from "./ink";
 import { type Extent, Handle, Paper, type Point } from "./Paper";
 
@@ -88,7 +89,7 @@ export function Plan({ project, desk, scout, placing, setPlacing, onPlaced, onCh
       note={note}
       tools={
         <>
-          {placing ? <Heights project={project} put={putHabits} /> : <><MarkerMenu look={look} put={putLook} /><NumberField inline label="Cut at" unit="meter" step={0.05} min={-10000} max={10000} value={project.plan_height} onCommit={onHeight} /></>}
+          {placing ? <Heights project={project} put={putHabits} /> : <><MarkerMenu look={look} put={putLook} /><NumberField inline label="Cut at" unit="meter" step={0.05} of={ProjectChange.plan_height} value={project.plan_height} onCommit={onHeight} /></>}
           <Toggle isSelected={placing} onChange={setPlacing}>Place a shot</Toggle>
         </>
       }
@@ -144,7 +145,7 @@ export function Plan({ project, desk, scout, placing, setPlacing, onPlaced, onCh
               </g>
             );
           })}
-          {desk && <PlanHandles desk={desk} off={off} eye={eye} />}
+          {desk && PANELS.map(({ key, InPlan }) => InPlan && <InPlan key={key} project={project} desk={desk} off={off} eye={eye} />)}
           {scout && <ScoutMark eye={eye} at={scout.at} toward={scout.toward} />}
           {drawn && <NewLine eye={eye} stand={drawn.stand} aim={drawn.aim} />}
           <North width={eye.width} deg={project.site.north_deg} />
@@ -155,36 +156,6 @@ export function Plan({ project, desk, scout, placing, setPlacing, onPlaced, onCh
 }
 
 type PlanEye = Parameters<Parameters<typeof Paper>[0]["children"]>[0];
-
-function PlanHandles({ desk, off, eye }: { desk: ShotDesk; off: boolean; eye: PlanEye }) {
-  const { plan } = desk.sheet.drawings;
-  const standTo = ([x, y]: Point) => ({ kind: "stand_to", x, y }) as const;
-  const aimTo = ([x, y]: Point) => ({ kind: "aim_to", x, y }) as const;
-  const [left, right] = plan.sides;
-  return (
-    <>
-      {([["left", left], ["right", right]] as const).map(([side, line]) => {
-        if (!line) return null;
-        const [x, y] = [(line[0] + line[2]) / 2, (line[1] + line[3]) / 2];
-        const wedge = ([wx, wy]: Point) => ({ kind: "wedge_to", side, x: wx, y: wy }) as const;
-        const [px, py] = eye.at(x, y);
-        return (
-          <Handle key={side} eye={eye} x={x} y={y} off={off} label={`${side} side of the wedge`} onMove={(p) => desk.drag(wedge(p))}
-            onDone={(p) => desk.commit("Angle of view", wedge(p))} onDrop={desk.drop}>
-            <circle cx={px} cy={py} r={3.4} fill="#fff" stroke={spruce} strokeWidth={1.4} />
-          </Handle>
-        );
-      })}
-      <FocusLines desk={desk} drawing="plan" eye={eye} off={off} />
-      <Handle eye={eye} x={plan.aim[0]} y={plan.aim[1]} off={off} label="Aim in plan" onMove={(p) => desk.drag(aimTo(p))}
-        onDone={(p) => desk.commit("Move the aim", aimTo(p))} onDrop={desk.drop}>
-        <Cross eye={eye} x={plan.aim[0]} y={plan.aim[1]} />
-      </Handle>
-      <Handle eye={eye} x={plan.stand[0]} y={plan.stand[1]} off={off} label="Stand in plan" onMove={(p) => desk.drag(standTo(p))}
-        onDone={(p) => desk.commit("Move the stand", standTo(p))} onDrop={desk.drop} />
-    </>
-  );
-}
 
 function NewLine({ eye, stand, aim }: { eye: PlanEye; stand: Point; aim: Point }) {
   const [sx, sy] = eye.at(...stand);

@@ -1,5 +1,6 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { http, type Project, type Snap, told, usePlan } from "../api/client";
+import { ProjectChange } from "../api/limits";
 import { Toggle } from "../kit/controls";
 import { NumberField } from "../kit/fields";
 import { typing } from "../kit/shortcuts";
@@ -117,7 +118,7 @@ export function SetPlan(p: Props) {
       }}
       tools={
         <>
-          <NumberField inline label="Cut at" unit="meter" step={0.05} min={-10000} max={10000} value={project.plan_height} onCommit={p.onCut} />
+          <NumberField inline label="Cut at" unit="meter" step={0.05} of={ProjectChange.plan_height} value={project.plan_height} onCommit={p.onCut} />
           <Toggle isSelected={drawing} isDisabled={project.plan_level == null && project.places.levels.length > 0} onChange={setDrawing}>Draw a room</Toggle>
         </>
       }>

@@ -253,7 +253,7 @@ export function Finder({ project, picture, around, whole, clean, picking, label,
               guide.lines.map(([x0, y0, x1, y1]) => {
                 const place = { x1: frame.left + x0 * frame.width, x2: frame.left + x1 * frame.width, y1: frame.top + (1 - y0) * frame.height, y2: frame.top + (1 - y1) * frame.height };
                 return (
-                  <g key={`${guide.name}${x0},${y0},${x1},${y1}`}>
+                  <g key={`${guide.name}${x0},${y0},${x1},${y1}`} data-guide={guide.name}>
                     <line {...place} stroke="rgba(0,0,0,0.45)" strokeWidth={2.4} />
                     <line {...place} stroke="rgba(255,255,255,0.85)" strokeWidth={1} />
                   </g>

@@ -28,11 +28,15 @@ const Why = styled(FieldError)`
   border-left-width: 5px; border-radius: 3px; padding: 5px 8px; font-size: 12px; margin-top: 2px;
 `;
 
-const KINDS = { meter: "length", millimeter: "film", degree: "angle", second: "time" } as const;
+const KINDS = { meter: "length", millimeter: "film", degree: "angle", second: "time", percent: "number" } as const;
+const HUNDREDTH = 0.01;
 
 const RULER_UNITS = { m: "meter", cm: "centimeter", mm: "millimeter" } as const;
 /** What one step is in a set told in metres; in a smaller one it is as much less as the ruler's. */
 const METRE_STEP = 0.05;
+
+/** What a number may be: from least to most, or more or less than something. */
+export interface Limit { min?: number; max?: number; above?: number; below?: number; words?: string }
 
 interface NumberProps {
   label: string;
@@ -40,8 +44,8 @@ interface NumberProps {
   unit?: keyof typeof KINDS;
   digits?: number;
   step?: number;
-  min?: number;
-  max?: number;
+  /** What it may be, and what it is, as the core has it: from api/limits. */
+  of?: Limit;
   off?: boolean;
   /** In a line of words, its label before it. */
   inline?: boolean;
@@ -52,11 +56,12 @@ interface NumberProps {
  * A number with its unit. Typed as people write it (the server reads units and arithmetic), stepped with the arrow
  * keys or the wheel. Committed on Enter or on leaving; Esc puts the old value back.
  */
-export function NumberField({ label, value, unit, digits = 2, step = 0.01, min = -Infinity, max = Infinity, off, inline, onCommit }: NumberProps) {
+export function NumberField({ label, value, unit, digits = 2, step = 0.01, of = {}, off, inline, onCommit }: NumberProps) {
+  const { min = -Infinity, max = Infinity, above = -Infinity, below = Infinity } = of;
   const ruler = useRuler();
   // A length is told and typed in the ruler's unit; everything else in its own.
   const isLength = unit === "meter";
-  const one = isLength ? ruler.metres : 1;
+  const one = isLength ? ruler.metres : unit === "percent" ? HUNDREDTH : 1;
   const places = isLength ? Math.max(ruler.digits, digits + Math.round(Math.log10(one))) : digits;
   const by = isLength ? (step * ruler.step_m) / METRE_STEP : step;
   const group = useRef<HTMLDivElement>(null);
@@ -73,7 +78,7 @@ export function NumberField({ label, value, unit, digits = 2, step = 0.01, min =
   const words = (size: number) => format.format(size / one);
   const put = (next: number) => {
     const held = Math.min(max, Math.max(min, next));
-    if (!Number.isFinite(held) || Math.abs(held / one - shown) < 1e-9 || held === reached) return false;
+    if (!Number.isFinite(held) || held <= above || held >= below || Math.abs(held / one - shown) < 1e-9 || held === reached) return false;
     onCommit(held);
     return true;
   };
@@ -91,16 +96,16 @@ export function NumberField({ label, value, unit, digits = 2, step = 0.01, min =
       setWhy(null);
       return;
     }
-    const from = min === -Infinity ? "anything" : words(min);
-    const to = max === Infinity ? "anything" : words(max);
+    const from = min > -Infinity ? words(min) : above > -Infinity ? `over ${words(above)}` : "anything";
+    const to = max < Infinity ? words(max) : below < Infinity ? `under ${words(below)}` : "anything";
     const within = ({ value: next }: { value: number }) => {
-      if (next < min || next > max) throw new Error(`It may be from ${from} to ${to}.`);
+      if (next < min || next > max || next <= above || next >= below) throw new Error(`It may be from ${from} to ${to}.`);
       return next;
     };
     asked.current = text;
     setAsking(true);
     read(
-      told(http.GET("/api/measure", { params: { query: { kind: unit ? KINDS[unit] : "number", text, unit: isLength ? ruler.unit : undefined } } })).then(within),
+      told(http.GET("/api/measure", { params: { query: { kind: unit ? KINDS[unit] : "number", text, unit: isLength ? ruler.unit : unit === "percent" ? "%" : undefined } } })).then(within),
       (next) => {
         asked.current = null;
         setAsking(false);
@@ -156,7 +161,7 @@ export function NumberField({ label, value, unit, digits = 2, step = 0.01, min =
   }, [typed, written]);
   return (
     <Field $inline={inline} className={inline ? "live" : undefined} data-at-rest={typed === null || asking || undefined} value={written} onChange={setTyped} isDisabled={off} isInvalid={why !== null} validationBehavior="aria">
-      <Label>{label}</Label>
+      <Label><span title={of.words}>{label}</span></Label>
       <div ref={group} onKeyDownCapture={key}>
         <Input ref={input} inputMode="text" onFocus={(e) => e.currentTarget.select()} onBlur={done}
           onSelect={({ currentTarget: { selectionStart, selectionEnd, value: all } }) => { whole.current = selectionStart === 0 && selectionEnd === all.length; }} />

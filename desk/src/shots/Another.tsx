@@ -2,6 +2,7 @@ import { useState } from "react";
 import { Dialog, Heading } from "react-aria-components";
 import styled from "styled-components";
 import { http, type ShotGesture, type ShotPatch, type ShotRow, told, useOffer } from "../api/client";
+import { Lens, TurnBy } from "../api/limits";
 import { Choice } from "../kit/choice";
 import { Fields, Plain, Primary, Row } from "../kit/controls";
 import { NumberField } from "../kit/fields";
@@ -42,8 +43,8 @@ export function Another({ row, close, onMake }: { row: ShotRow; close: () => voi
             <p>A second shot behind this one, the same but for one thing.</p>
             <Fields $columns={2}>
               <Choice label="Change" value={what} options={WHATS} onChoose={(id) => setWhat(id as What)} />
-              {what === "lens" && <NumberField label="Focal length" unit="millimeter" step={1} min={1} max={5000} value={focal} onCommit={setFocal} />}
-              {what === "turn" && <NumberField label="Turned right by" unit="degree" digits={1} step={15} min={-360} max={360} value={turn} onCommit={setTurn} />}
+              {what === "lens" && <NumberField label="Focal length" unit="millimeter" step={1} of={Lens.focal_length_mm} value={focal} onCommit={setFocal} />}
+              {what === "turn" && <NumberField label="Turned right by" unit="degree" digits={1} step={15} of={TurnBy.pan_deg} value={turn} onCommit={setTurn} />}
               {what === "height" && <NumberField label="Lens above zero" unit="meter" step={0.05} value={height} onCommit={setHeight} />}
               {what === "ratio" && <Choice label="Pixels" value={size} options={sizes.map(([w, h]) => ({ id: `${w} × ${h}`, name: `${w} × ${h}` }))} onChoose={setSize} />}
               {what === "stop" && <Choice label="Aperture" value={stop} options={[...stops.map(({ name }) => ({ id: name, name })), { id: "all", name: "everything sharp" }]} onChoose={setStop} />}

@@ -2,13 +2,12 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Checkbox, CheckboxGroup, Dialog, Heading, Label } from "react-aria-components";
 import styled from "styled-components";
-import { type CopyGroup, http, type Project, type ShotRow, told, type Write } from "../api/client";
+import { type CopyGroup, http, type Project, type ShotRow, told, useOffer, type Write } from "../api/client";
 import { Plain, Primary, Row } from "../kit/controls";
 import { Overlay, Sheet } from "../kit/sheet";
 import { brick, ink, line, quiet, spruce } from "../kit/tokens";
 import { many } from "../kit/words";
 
-const GROUPS: [CopyGroup, string][] = [["lens", "Lens"], ["back", "Back and size"], ["movements", "Movements"], ["focus", "Focus and stop"], ["exposure", "Exposure"], ["guides", "Guides"], ["height", "Height above floor"], ["left_out", "What is left out"]];
 const Two = styled.div`display: grid; grid-template-columns: 190px 380px; gap: 26px; margin-bottom: 16px;`;
 const Group = styled(CheckboxGroup)`display: grid; gap: 2px; align-content: start; > .react-aria-Label { color: ${quiet}; font-size: 12px; margin-bottom: 4px; }`;
 const Check = styled(Checkbox)`display: grid; grid-template-columns: 18px 1fr; gap: 8px; padding: 4px 2px; border-radius: 3px; cursor: pointer; align-items: start;
@@ -20,6 +19,7 @@ const Targets = styled.div`max-height: 46vh; overflow: auto; border-top: 1px sol
 /** Chosen groups of one shot's settings put into others, after showing what that changes in each. */
 export function CopySettings({ project, row, close, write }: { project: Project; row: ShotRow; close: () => void; write: Write }) {
   const others = project.shots.filter((s) => s.id !== row.id);
+  const { instruments } = useOffer();
   const [groups, setGroups] = useState<CopyGroup[]>(["lens"]);
   const [targets, setTargets] = useState<string[]>(others.map((s) => s.id));
   const change = { source: row.id, groups, targets: others.map((s) => s.id) };
@@ -39,7 +39,7 @@ export function CopySettings({ project, row, close, write }: { project: Project;
             <Two>
               <Group value={groups} onChange={(to) => setGroups(to as CopyGroup[])}>
                 <Label>What</Label>
-                {GROUPS.map(([id, name]) => <Check key={id} value={id}>{name}</Check>)}
+                {instruments.flatMap(({ copied }) => copied).map(({ name, words }) => <Check key={name} value={name}>{words}</Check>)}
               </Group>
               <Group value={targets} onChange={setTargets}>
                 <Label>To</Label>

@@ -29,7 +29,7 @@ from zevlo.api.guard import Guard, Names
 from zevlo.api.live_messages import LiveAnswer, LiveQuestion
 from zevlo.api.plain_words import away_words, error_lines, fit_to_send
 from zevlo.api.sets import SetShelf
-from zevlo.core.gestures import Refused
+from zevlo.core.refused import Refused
 from zevlo.files.refusal import CannotRead
 from zevlo.settings import Settings
 from zevlo.store.changes import Clash, Missing

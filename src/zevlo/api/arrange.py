@@ -10,6 +10,7 @@ from typing import Annotated
 
 import numpy as np
 from fastapi import APIRouter, Query, Response
+from sqlalchemy.orm import Session
 
 from zevlo.api.desk import InTransaction, PlacingProject, TheDesk, WritingProject
 from zevlo.api.messages import Seen
@@ -22,6 +23,8 @@ from zevlo.api.set_messages import (
     LiftAbove,
     LiftChange,
     LiftLevel,
+    NewLevel,
+    NewRoom,
     NewStandIn,
     OnSeen,
     Pick,
@@ -40,11 +43,11 @@ from zevlo.api.set_messages import (
 from zevlo.api.sets import standing
 from zevlo.api.views import project_out, stand_ins_mark
 from zevlo.core.camera import camera_of
-from zevlo.core.gestures import Refused
+from zevlo.core.refused import Refused
 from zevlo.core.scene.before_view import put_before
 from zevlo.core.scene.cut import DrawingPlane, plan_plane, section_plane
 from zevlo.core.scene.floor import nearest_floor
-from zevlo.core.scene.levels import Places
+from zevlo.core.scene.levels import Places, level_at, with_level, with_room
 from zevlo.core.scene.lifting import parts_on_level
 from zevlo.core.scene.rooms import propose_places
 from zevlo.core.scene.sight import packed, thin_lines
@@ -72,6 +75,7 @@ from zevlo.files.view import NOTHING_TO_DRAW, stand_ins_view
 from zevlo.store import projects, shot_rows
 from zevlo.store.changes import Missing
 from zevlo.store.database import transaction
+from zevlo.store.tables import Project
 
 MOST_IN_ELEVATION = 2_000_000
 router = APIRouter(prefix="/api/projects/{key}")
@@ -126,6 +130,32 @@ def find_places(key: uuid.UUID, seen: Seen, desk: TheDesk, session: WritingProje
     words = "Find levels and rooms"
     projects.change_project(session, key, seen.version, words, places=places.in_order().model_dump(mode="json"))
     return project_out(session, projects.project(session, key))
+
+
+@router.post("/places/level")
+def add_level(key: uuid.UUID, new: NewLevel, session: WritingProject) -> ProjectOut:
+    """A level more, named by how many there are."""
+    found = projects.project(session, key)
+    places, name = with_level(projects.places_of(found), new.floor_m)
+    return _with_places(session, found, new.version, places, f"Add “{name}”")
+
+
+@router.post("/places/room")
+def add_room(key: uuid.UUID, new: NewRoom, session: WritingProject) -> ProjectOut:
+    """A room more, named by how many there are, on the level the plan shows."""
+    found = projects.project(session, key)
+    there = projects.places_of(found)
+    shown = level_at(there, found.plan_height) or next(iter(there.levels), None)
+    if shown is None:
+        raise Refused("A room lies on a level. Add a level first: press “Add a level”, then on a floor in the section.")
+    places, name = with_room(there, shown.name, new.outline)
+    return _with_places(session, found, new.version, places, f"Draw “{name}”")
+
+
+def _with_places(session: Session, found: Project, version: int, places: Places, words: str) -> ProjectOut:
+    if places != projects.places_of(found):
+        projects.change_project(session, found.id, version, words, places=places.model_dump(mode="json"))
+    return project_out(session, projects.project(session, found.id))
 
 
 @router.get("/snap")

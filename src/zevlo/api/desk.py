@@ -16,7 +16,8 @@ from starlette.requests import HTTPConnection
 from zevlo.api.arrivals import Arrivals
 from zevlo.api.sets import SetShelf, standing
 from zevlo.core.follow import follow
-from zevlo.core.gestures import Refused
+from zevlo.core.instruments.instrument import Gesture
+from zevlo.core.refused import Refused
 from zevlo.core.scene.arrangement import Arrangement
 from zevlo.core.shot import Shot
 from zevlo.settings import Settings
@@ -34,14 +35,13 @@ class Desk:
     shelf: SetShelf
     arrivals: Arrivals
 
-    def follow(self, project: Project, shot: Shot, gesture: object) -> Shot:
+    def follow(self, project: Project, shot: Shot, gesture: Gesture) -> Shot:
         """A shot after a gesture in a project's set as it is on the desk; as far as it goes, where it goes part of the
         way."""
         stands = standing(project)
-        metering = getattr(gesture, "kind", "") == "meter"
-        lit = self.shelf.lit(stands, light_of(project), shot.left_out) if metering else None
+        lit = self.shelf.lit(stands, light_of(project), shot.left_out) if gesture.needs_light else None
         try:
-            return follow(shot, gesture, self.shelf.working(stands), lit, where_of(project))  # type: ignore[arg-type]
+            return follow(shot, gesture, self.shelf.working(stands), lit, where_of(project))
         except Refused as reason:
             if reason.nearest is None:
                 raise

@@ -35,12 +35,12 @@ from zevlo.api.messages import Message
 from zevlo.api.plain_words import away_words, in_words
 from zevlo.api.sets import Standing, standing
 from zevlo.core.follow import follow
-from zevlo.core.gestures import Refused
 from zevlo.core.light.setup import LightSetup
+from zevlo.core.refused import Refused
 from zevlo.core.scene.levels import NOWHERE, Where
 from zevlo.core.scene.placing import Placing
 from zevlo.core.scene.working import WorkingSet
-from zevlo.core.scout import anchored, followed, scout_camera, scout_view
+from zevlo.core.scout import Scout, View, anchored, first_scout, followed, scout_camera, scout_from, scout_view
 from zevlo.core.shot import Shot, Stand
 from zevlo.core.solve import section_beyond, solve
 from zevlo.core.stand.pose import compass_point, view_matrix
@@ -190,7 +190,7 @@ class LiveDesk:
             await self._settled.wait()
             while self._waiting:
                 question = self._waiting.pop(next(iter(self._waiting)))
-                if isinstance(question, AskShot) and question.gesture is not None and question.gesture.kind == "meter":
+                if isinstance(question, AskShot) and question.gesture is not None and question.gesture.needs_light:
                     # The light of a set is worked out beside everything else, the first time it is asked for.
                     answer = await asyncio.to_thread(self._answered, question)
                 else:
@@ -241,7 +241,7 @@ class LiveDesk:
         if question.gesture is not None and self._working is not None:
             try:
                 lit = None
-                if question.gesture.kind == "meter" and self._stands is not None and self._light is not None:
+                if question.gesture.needs_light and self._stands is not None and self._light is not None:
                     lit = self._desk.shelf.lit(self._stands, self._light, shot.left_out)
                 shot = follow(shot, question.gesture, self._working, lit, self._where)
             except Refused as reason:
@@ -250,14 +250,21 @@ class LiveDesk:
         # Both were checked when they were made.
         return ShotAnswer.model_construct(kind="shot", seq=question.seq, shot=shot, sheet=sheet, refused=refused)
 
+    def _began(self, question: AskScout) -> Scout:
+        if question.scout is not None:
+            return question.scout
+        if question.shot is not None:
+            return scout_from(question.shot)
+        return Scout() if self._working is None else first_scout(self._working.body)
+
     def _scout(self, question: AskScout) -> ScoutAnswer:
-        scout = question.scout
+        scout = self._began(question)
         width, height, frame = scout_view(scout, question.ratio, question.back)
         if question.anchor and self._working is not None:
             scout = scout.model_copy(update={"stand": anchored(scout.stand, self._working)})
         if question.gesture is not None:
             placing = Placing() if self._stands is None else self._stands.arrangement.placing
-            stand = followed(scout.stand, question.gesture, self._working, placing, width, height)
+            stand = followed(scout.stand, question.gesture, View(self._working, placing, width, height))
             scout = scout.model_copy(update={"stand": stand})
         camera = scout_camera(scout, question.ratio, question.back)
         pose = camera.pose

@@ -8,9 +8,11 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from zevlo.api.messages import Message
-from zevlo.core.gestures import ShotGesture, ViewGesture
-from zevlo.core.scout import Scout
-from zevlo.core.sheet import Matrix, Polyline, Sheet
+from zevlo.core.bases import Matrix
+from zevlo.core.gestures import ShotGesture
+from zevlo.core.scene.drawn import Polyline
+from zevlo.core.scout import Scout, ViewGesture
+from zevlo.core.sheet import Sheet
 from zevlo.core.shot import Back, Shot, Stand
 
 
@@ -32,11 +34,14 @@ class AskShot(Message):
 
 
 class AskScout(Message):
-    """The scout view after a gesture, for a picture of ratio ``ratio``."""
+    """The scout view after a gesture, for a picture of ratio ``ratio``: from where it was, else from what a shot sees,
+    else from where the whole set is seen."""
 
     kind: Literal["scout"] = "scout"
     seq: int
-    scout: Scout
+    scout: Scout | None = None
+    shot: Shot | None = None
+    """Begins with what this shot sees."""
     ratio: float = Field(gt=0.05, lt=20.0)
     gesture: ViewGesture | None = None
     anchor: bool = False

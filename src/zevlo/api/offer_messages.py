@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from zevlo.api.messages import Message
+from zevlo.core.differences import CopyGroup
+from zevlo.core.instruments.focus import BlurLimitOffer
 from zevlo.core.optics.back import Format
-from zevlo.core.optics.focus import BlurLimitOffer
-from zevlo.core.sheet import GuideLines
+from zevlo.core.shot import Back
 from zevlo.core.stand.habits import HeightPair, Mark
 
 
@@ -20,14 +21,33 @@ class StopOffer(Message):
     name: str
 
 
+class CopyOffer(Message):
+    """Settings that can be copied from one shot to others."""
+
+    name: CopyGroup
+    words: str
+
+
+class InstrumentOffer(Message):
+    """An instrument: the key of its settings in the shot, what it is called, what of it can be copied."""
+
+    key: str
+    name: str
+    copied: list[CopyOffer]
+
+
 class Offer(Message):
     """What the instruments choose from."""
+
+    instruments: list[InstrumentOffer]
+    """All there are, in their order."""
+    first_back: Back
+    """The back of a project's first shot."""
 
     formats: list[Format]
     picture_sizes_px: list[tuple[int, int]]
     stops: list[StopOffer]
     blur_limits: list[BlurLimitOffer]
-    guides: list[GuideLines]
     named_heights: list[Mark]
     height_pairs: list[HeightPair]
     height_words: list[str]

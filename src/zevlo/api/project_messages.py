@@ -11,11 +11,11 @@ from zevlo.api.messages import Message
 from zevlo.api.print_messages import PrintOut
 from zevlo.api.set_messages import SetOut
 from zevlo.api.shot_messages import ShotOut
+from zevlo.core.bases import PartId
 from zevlo.core.light.setup import LightSetup
 from zevlo.core.light.site import Site
 from zevlo.core.scene.levels import Places
 from zevlo.core.scene.stand_ins import MOST_STAND_INS, StandIn
-from zevlo.core.shot import PartId
 from zevlo.core.stand.habits import Habits
 
 MOST_LIFTED = 100_000

@@ -19,11 +19,11 @@ from zevlo.api.set_messages import ArrivalOut, PlacingChange, PlanOut
 from zevlo.api.sets import standing
 from zevlo.api.shot_messages import ShotsOut
 from zevlo.api.views import home_cards, prints_out, project_out, shots_only
-from zevlo.core.gestures import Refused
+from zevlo.core.bases import MAX_COORDINATE_M
 from zevlo.core.light.setup import LightSetup
+from zevlo.core.refused import Refused
 from zevlo.core.scene.placing import Placing, corrected, dropped
 from zevlo.core.scene.ruler import ruler_for, told_by
-from zevlo.core.shot import MAX_COORDINATE_M
 from zevlo.core.stand.habits import marked
 from zevlo.files.door import take_in
 from zevlo.files.limits import LARGEST_EXTENT_M

@@ -8,11 +8,12 @@ from typing import Literal
 from pydantic import Field
 
 from zevlo.api.messages import Message
+from zevlo.core.bases import Coordinate, Matrix, PartId
+from zevlo.core.scene.drawn import Outlines, Polyline
 from zevlo.core.scene.placing import MetresPerUnit, Placing, Up
 from zevlo.core.scene.ruler import Ruler
 from zevlo.core.scout import Scout
-from zevlo.core.sheet import Matrix, Outlines, Polyline
-from zevlo.core.shot import Back, Coordinate, PartId, Shot
+from zevlo.core.shot import Back, Shot
 
 
 class PartOut(Message):
@@ -112,6 +113,20 @@ class PutAllBack(Message):
 class LiftChange(Message):
     version: int
     how: LiftLevel | LiftAbove | PutAllBack = Field(discriminator="kind")
+
+
+class NewLevel(Message):
+    """A level more, at the height of its floor."""
+
+    version: int
+    floor_m: Coordinate
+
+
+class NewRoom(Message):
+    """A room more, by its outline in plan."""
+
+    version: int
+    outline: tuple[tuple[Coordinate, Coordinate], ...] = Field(min_length=3, max_length=500)
 
 
 class LeftoverOut(Message):

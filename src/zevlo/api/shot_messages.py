@@ -8,11 +8,11 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from zevlo.api.messages import Making, Message, Seen
+from zevlo.core.bases import Matrix
 from zevlo.core.differences import CopyGroup
 from zevlo.core.gestures import ShotGesture
 from zevlo.core.patch import ShotPatch
 from zevlo.core.scout import Scout
-from zevlo.core.sheet import Matrix
 from zevlo.core.shot import Shot, Stand
 
 

@@ -44,11 +44,11 @@ from zevlo.api.shot_messages import (
 from zevlo.api.shot_views import around, lens_line, shots_out
 from zevlo.api.views import project_out
 from zevlo.core.differences import copied, differences
-from zevlo.core.gestures import Refused
 from zevlo.core.holding import refollowed
-from zevlo.core.meter import metered
+from zevlo.core.instruments.exposure import metered
 from zevlo.core.new_shot import new_shot_at, new_shot_from_scout, new_shot_in_plan
 from zevlo.core.patch import differs_from, patched
+from zevlo.core.refused import Refused
 from zevlo.core.shot import Shot
 from zevlo.core.stand.suggest import Suggestion, suggested_stands
 from zevlo.store import projects, shot_list, shot_names, shot_rows, shots, takes

@@ -7,13 +7,14 @@ from typing import Annotated
 from fastapi import APIRouter, Query
 from pydantic import Field
 
-from zevlo.api.offer_messages import MeasureOut, Offer, StopOffer
-from zevlo.core.compose.guides import GUIDES
-from zevlo.core.gestures import Refused
+from zevlo.api.offer_messages import CopyOffer, InstrumentOffer, MeasureOut, Offer, StopOffer
+from zevlo.core.instruments import INSTRUMENTS
+from zevlo.core.instruments.focus import BLUR_LIMITS
 from zevlo.core.measures import Kind, NotAMeasure, feet_and_inches, measure
 from zevlo.core.optics.back import FORMATS, PICTURE_SIZES_PX
-from zevlo.core.optics.focus import BLUR_LIMITS, OFFERED_STOPS, stop_name
-from zevlo.core.sheet import GuideLines, Sheet
+from zevlo.core.optics.focus import OFFERED_STOPS, stop_name
+from zevlo.core.refused import Refused
+from zevlo.core.sheet import Sheet
 from zevlo.core.shot import Shot
 from zevlo.core.solve import solve
 from zevlo.core.stand.habits import NAMED_HEIGHTS, OFFERED_PAIRS, HeightPair
@@ -33,6 +34,13 @@ def solve_shots(shots: Shot | Annotated[list[Shot], Field(max_length=MOST_SOLVED
 def offer() -> Offer:
     """The lists the instruments choose from: the same for every shot."""
     return Offer(
+        instruments=[
+            InstrumentOffer(
+                key=one.key, name=one.name, copied=[CopyOffer(name=way.name, words=way.words) for way in one.copied]
+            )
+            for one in INSTRUMENTS
+        ],
+        first_back=Shot().back,
         formats=list(FORMATS),
         picture_sizes_px=list(PICTURE_SIZES_PX),
         stops=[StopOffer(f_number=n, name=stop_name(n)) for n in OFFERED_STOPS],
@@ -40,7 +48,6 @@ def offer() -> Offer:
         named_heights=list(NAMED_HEIGHTS),
         height_pairs=list(OFFERED_PAIRS),
         height_words=[_pair_words(pair) for pair in OFFERED_PAIRS],
-        guides=[GuideLines(name=name, lines=list(lines)) for name, lines in GUIDES.items()],
     )
 
 

@@ -24,7 +24,7 @@ from zevlo.core.scene.placing import Placing, matrix_of
 from zevlo.core.scene.ruler import ruler_for, usual_step
 from zevlo.core.scene.stand_ins import StandIn, footprint, front_of
 from zevlo.core.shot import Shot
-from zevlo.core.shows import shown
+from zevlo.core.shows import shown_otherwise
 from zevlo.core.stand.habits import by_size, is_small
 from zevlo.files.summary import body_of, bounds_of, outline_of
 from zevlo.lab.thumbnail import thumbnail_key
@@ -45,19 +45,12 @@ from zevlo.store.shot_rows import Written, first_shots, rows_of, settings_of, wr
 from zevlo.store.tables import Print, Project, Revision, ShotRow, Take
 from zevlo.store.takes import same_framing, takes_of
 
-GROUP_WORDS = {
-    "stand": "stand", "lens": "lens", "back": "back", "movements": "movements", "focus": "focus",
-    "exposure": "exposure", "left_out": "what is left out",
-}  # fmt: skip
-
 
 def stale_words(entry: Print, row: ShotRow | None, project: Project) -> str | None:
     """What changed since a print was ordered; None where nothing did."""
     if row is None or row.deleted:
         return "The shot was deleted since"
-    changed: list[str] = []
-    then, now = shown(Shot.model_validate(entry.settings)), shown(settings_of(row))
-    changed += [word for group, word in GROUP_WORDS.items() if then[group] != now[group]]
+    changed = shown_otherwise(Shot.model_validate(entry.settings), settings_of(row))
     if LightSetup.model_validate(entry.light) != light_of(project):
         changed.append("light")
     if entry.revision_id != project.revision_id or Arrangement.model_validate(entry.arrangement) != arrangement_of(

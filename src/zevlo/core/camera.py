@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from math import inf
+from typing import TYPE_CHECKING
 
 import numpy as np
 from numpy.typing import NDArray
@@ -15,8 +16,10 @@ from zevlo.core.optics.back import cut_back, cut_size
 from zevlo.core.optics.laws import Law, Parallel, Perspective
 from zevlo.core.optics.lens import Window
 from zevlo.core.scene.model import Floats
-from zevlo.core.shot import Shot
 from zevlo.core.stand.pose import Pose, resolve
+
+if TYPE_CHECKING:
+    from zevlo.core.shot import Shot
 
 
 @compiled

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from zevlo.core.gestures import Refused
 from zevlo.core.holding import part_moved
+from zevlo.core.refused import Refused
 from zevlo.core.scene.stand_ins import StandIn, gone_along
 from zevlo.core.shot import Shot
 

@@ -1,25 +1,16 @@
-"""What a shot holds on to while it moves: its height above the floor, the point it follows; and what it leaves out."""
+"""What a shot holds on to while it moves: its height above the floor, and the point it follows."""
 
 from __future__ import annotations
 
-import numpy as np
+from typing import TYPE_CHECKING
 
 from zevlo.core.camera import camera_of
-from zevlo.core.gestures import (
-    FollowSeen,
-    HoldGesture,
-    LeaveGesture,
-    LeaveOutSeen,
-    LetGo,
-    PutBackAll,
-    Refused,
-    StayAbove,
-)
-from zevlo.core.scene.model import with_all_below
+from zevlo.core.refused import Refused
 from zevlo.core.scene.working import WorkingSet
-from zevlo.core.seen import Seen, seen_from
-from zevlo.core.shot import FollowAim, Shot, Stand
-from zevlo.core.stand.follow_aim import CannotFollow, kept_place, place_in_frame, turned_to
+from zevlo.core.stand.follow_aim import CannotFollow, kept_place, turned_to
+
+if TYPE_CHECKING:
+    from zevlo.core.shot import Shot
 
 
 def refollowed(before: Shot, after: Shot) -> Shot:
@@ -66,31 +57,6 @@ def on_its_floor(before: Shot, after: Shot, working: WorkingSet) -> Shot:
     return after.with_groups(stand=stand.model_copy(update=put))
 
 
-def hold(shot: Shot, gesture: HoldGesture, working: WorkingSet) -> Stand:
-    """The stand with what it holds on to from now on, or let go of. Raises :class:`Refused`."""
-    stand = shot.stand
-    if isinstance(gesture, LetGo):
-        return stand.model_copy(update={"follow": None})
-    if isinstance(gesture, StayAbove):
-        if not gesture.on:
-            return stand.model_copy(update={"above_floor_m": None})
-        floor = working.floor_under(np.array(stand.position))
-        if floor is None:
-            raise Refused("There is no floor under the stand, so it cannot stay above one.")
-        return stand.model_copy(update={"above_floor_m": stand.position[2] - floor})
-    if isinstance(gesture, FollowSeen):
-        seen = seen_in(shot, working, gesture.x, gesture.y)
-        if seen is None:
-            raise Refused("There is only sky at that place; pick something in the set to follow.")
-        place = FollowAim(part=working.model.ids[seen.part], point=seen.at, at=(gesture.x, gesture.y))
-        return stand.model_copy(update={"follow": place})
-    x, y, z = middle_of(working, gesture.part)
-    at = place_in_frame(camera_of(shot), (x, y, z))
-    if at is None or not all(0.0 <= share <= 1.0 for share in at):
-        raise Refused("That part is not in the frame; aim at it first, then follow it.")
-    return stand.model_copy(update={"follow": FollowAim(part=gesture.part, point=(x, y, z), at=at)})
-
-
 def middle_of(working: WorkingSet, part: str) -> tuple[float, float, float]:
     """The middle of a part's box. Raises :class:`Refused` where there is no such part, or nothing in it."""
     found = working.model.parts_at([part])
@@ -102,44 +68,3 @@ def middle_of(working: WorkingSet, part: str) -> tuple[float, float, float]:
     except ValueError as empty:
         raise Refused(f"“{working.model.parts[number].name}” has nothing in it to aim at.") from empty
     return x, y, z
-
-
-def seen_in(shot: Shot, working: WorkingSet, x: float, y: float) -> Seen | None:
-    """What a shot sees at a place in its frame; parts it leaves out are looked through."""
-    gone = with_all_below(working.model.parts_at(shot.left_out), working.model.parents)
-    return seen_from(camera_of(shot), x, y, working, frozenset(gone))
-
-
-def refuse_what_is_lifted(shot: Shot, working: WorkingSet, x: float, y: float) -> None:
-    """Raise :class:`Refused` where what a shot sees at a place is put aside while one works: pictures show it.
-
-    Nobody should focus on, or leave out, what they do not see; nor on what the picture will not show.
-    """
-    if working.whole is working:
-        return
-    seen = seen_in(shot, working.whole, x, y)
-    if seen is not None and working.is_lifted(seen.part, seen.at[2]):
-        name = working.model.parts[seen.part].name
-        raise Refused(
-            f"“{name}” is in the way there: it is only lifted off while working, and pictures show it. "
-            "Put it back, or leave it out of this shot."
-        )
-
-
-def leave_out(shot: Shot, gesture: LeaveGesture, working: WorkingSet) -> Shot:
-    """The shot with a part left out, or put back. Raises :class:`Refused`."""
-    if isinstance(gesture, PutBackAll):
-        return shot.model_copy(update={"left_out": ()})
-    if isinstance(gesture, LeaveOutSeen):
-        seen = seen_in(shot, working, gesture.x, gesture.y)
-        if seen is None:
-            raise Refused("There is only sky at that place.")
-        part, out = working.model.ids[seen.part], True
-    else:
-        part, out = gesture.part, gesture.out
-        found = working.model.parts_at([part])
-        if out and not found:
-            raise Refused(f"There is no part “{part}” in this set.")
-        part = working.model.ids[next(iter(found))] if found else part
-    others = tuple(one for one in shot.left_out if one != part)
-    return shot.model_copy(update={"left_out": (*others, part) if out else others})

@@ -6,11 +6,12 @@ from math import hypot
 
 import numpy as np
 
-from zevlo.core.follow import depth_at, with_focal_length
-from zevlo.core.gestures import Refused
+from zevlo.core.instruments.lens import with_focal_length
+from zevlo.core.refused import Refused
 from zevlo.core.scene.stood_on import SMALL_M
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.scout import Scout
+from zevlo.core.seen import depth_at
 from zevlo.core.shot import Shot, Stand
 from zevlo.core.stand.habits import Habits, heights_for, is_small
 from zevlo.core.stand.moves import APART_M

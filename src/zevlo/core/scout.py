@@ -2,41 +2,50 @@
 
 from __future__ import annotations
 
+from abc import abstractmethod
+from dataclasses import dataclass
 from math import inf
+from typing import TYPE_CHECKING, Annotated, Literal, TypeAlias, Union
 
 import numpy as np
 from pydantic import Field
 
+from zevlo.core.bases import PartId, Point, Settings
 from zevlo.core.camera import Camera
-from zevlo.core.gestures import (
-    Dolly,
-    Look,
-    LookAt,
-    LookAtPart,
-    Orbit,
-    Refused,
-    Shift,
-    ShowAll,
-    ViewGesture,
-    Walk,
-    WithSet,
-)
+from zevlo.core.instruments.stand import STAND
+from zevlo.core.instruments.stand.looking import InPicture
+from zevlo.core.instruments.stand.settings import Stand
 from zevlo.core.optics.back import cut_back
 from zevlo.core.optics.laws import Perspective
 from zevlo.core.optics.lens import Window
+from zevlo.core.refused import Refused
 from zevlo.core.scene.model import Floats
 from zevlo.core.scene.placing import Placing, change_between, stand_moved
 from zevlo.core.scene.working import WorkingSet
-from zevlo.core.shot import Back, Point, Settings, Stand
-from zevlo.core.stand import moves
+from zevlo.core.shot import Back, Shot
 from zevlo.core.stand.pose import direction, resolve
+
+SHORTEST_MM, LONGEST_MM = 8.0, 400.0
 
 
 class Scout(Settings):
     """The scout view: looking around without any shot."""
 
     stand: Stand = Stand()
-    focal_length_mm: float = Field(28.0, ge=8.0, le=400.0)
+    focal_length_mm: float = Field(28.0, ge=SHORTEST_MM, le=LONGEST_MM)
+
+
+def scout_from(shot: Shot) -> Scout:
+    """The scout view that begins with what a shot sees, upright, as far as it can be that wide or narrow."""
+    stand = shot.stand.model_copy(update={"roll_deg": 0.0})
+    return Scout(stand=stand, focal_length_mm=min(max(shot.lens.focal_length_mm, SHORTEST_MM), LONGEST_MM))
+
+
+def first_scout(body: Floats) -> Scout:
+    """The scout view where there is no shot yet: the box (2, 3) of the set from the south-east, a little from above."""
+    x, y, z = body.mean(axis=0).tolist()
+    size = float((body[1] - body[0]).max())
+    return Scout(stand=Stand(position=(x + 0.8 * size, y - size, z + 0.5 * size), aim=(x, y, z)))
 
 
 SCOUT_FILM_MM = 36.0
@@ -69,21 +78,6 @@ def scout_camera(scout: Scout, ratio: float, back: Back | None) -> Camera:
     width, height, _ = scout_view(scout, ratio, back)
     window = Window(-width / 2, width / 2, -height / 2, height / 2)
     return Camera(resolve(scout.stand), window, Perspective(1.0), scout_near(scout.stand), None)
-
-
-def move_view(stand: Stand, gesture: Look | Shift | Orbit | Dolly | Walk, width: float, height: float) -> Stand:
-    """Follow a gesture in a picture ``width`` × ``height`` wide at distance 1 from the lens."""
-    if isinstance(gesture, Look):
-        across, upright = 2.0 * np.degrees(np.arctan([width / 2.0, height / 2.0]))
-        return moves.turn(stand, -gesture.right * float(across), -gesture.up * float(upright))
-    if isinstance(gesture, Shift):
-        far = resolve(stand).aim_distance
-        return moves.truck_and_pedestal(stand, -gesture.right * width * far, -gesture.up * height * far)
-    if isinstance(gesture, Orbit):
-        return moves.orbit(stand, gesture.right * 180.0, -gesture.up * 180.0)
-    if isinstance(gesture, Dolly):
-        return moves.dolly(stand, gesture.factor)
-    return moves.walk(stand, gesture.ahead, gesture.right, gesture.up)
 
 
 LOOKS_FROM_DEG = tuple((pan, tilt) for tilt in (-20.0, -45.0, -5.0, 20.0, 60.0) for pan in range(0, 360, 30))
@@ -122,31 +116,93 @@ def shown_all(stand: Stand, body: Floats, width: float, height: float) -> Stand:
     return Stand(position=(px, py, pz), aim=(x, y, z))
 
 
-def followed(stand: Stand, gesture: ViewGesture, working: WorkingSet | None, placing: Placing, width: float,
-             height: float) -> Stand:  # fmt: skip
-    """The scout view after any of its gestures; as it was where there is no set yet to look at."""
-    if isinstance(gesture, WithSet):
-        if gesture.before.up == placing.up:
-            moved = stand_moved(stand, change_between(gesture.before, placing))
-            return moved.model_copy(update={"roll_deg": 0.0, "above_floor_m": None, "follow": None})
-        gesture = ShowAll()  # another side is up: nothing is where it was
-    if not isinstance(gesture, LookAt | LookAtPart | ShowAll):
-        return move_view(stand, gesture, width, height)
-    if working is None:
-        return stand
-    if isinstance(gesture, ShowAll):
-        return shown_all(stand, working.body, width, height)
-    if isinstance(gesture, LookAt):
-        return looked_at(stand, gesture.at, gesture.size_m, working)
-    found = working.model.parts_at([gesture.part])
-    if not found:
-        raise Refused("That part is not in the set any more.")
-    try:
-        box = working.model.box_of(next(iter(found)))
-    except ValueError:
-        raise Refused("There is nothing in that part to look at.") from None
-    x, y, z = box.mean(axis=0).tolist()
-    return looked_at(stand, (x, y, z), max(float((box[1] - box[0]).max()), 1.0e-3), working)
+@dataclass(frozen=True)
+class View:
+    """What the scout view looks at: no set yet, or one as it stands; and how wide and high the picture is at distance 1
+    from the lens."""
+
+    working: WorkingSet | None
+    placing: Placing
+    width: float
+    height: float
+
+
+class ScoutGesture(Settings):
+    """What a hand does to the scout view alone."""
+
+    @abstractmethod
+    def look(self, stand: Stand, view: View) -> Stand:
+        """The view after it; as it was where there is no set yet to look at."""
+
+
+class LookAt(ScoutGesture):
+    """The scout view goes to where it sees a thing of a size well, from where nothing is in the way."""
+
+    kind: Literal["look_at"] = "look_at"
+    at: Point
+    size_m: float = Field(gt=0.0, le=1.0e6)
+
+    def look(self, stand: Stand, view: View) -> Stand:
+        return stand if view.working is None else looked_at(stand, self.at, self.size_m, view.working)
+
+
+class LookAtPart(ScoutGesture):
+    """The scout view goes to where it sees a part well, from where nothing is in the way."""
+
+    kind: Literal["look_at_part"] = "look_at_part"
+    part: PartId
+
+    def look(self, stand: Stand, view: View) -> Stand:
+        if view.working is None:
+            return stand
+        found = view.working.model.parts_at([self.part])
+        if not found:
+            raise Refused("That part is not in the set any more.")
+        try:
+            box = view.working.model.box_of(next(iter(found)))
+        except ValueError:
+            raise Refused("There is nothing in that part to look at.") from None
+        x, y, z = box.mean(axis=0).tolist()
+        return looked_at(stand, (x, y, z), max(float((box[1] - box[0]).max()), 1.0e-3), view.working)
+
+
+class ShowAll(ScoutGesture):
+    """The scout view goes back, as it looks, until all of the set is in it."""
+
+    kind: Literal["show_all"] = "show_all"
+
+    def look(self, stand: Stand, view: View) -> Stand:
+        return stand if view.working is None else shown_all(stand, view.working.body, view.width, view.height)
+
+
+class WithSet(ScoutGesture):
+    """The scout view goes along with a set that was corrected: it sees what it saw. ``before``: how that stood."""
+
+    kind: Literal["with_set"] = "with_set"
+    before: Placing
+
+    def look(self, stand: Stand, view: View) -> Stand:
+        if self.before.up != view.placing.up:
+            # Another side is up: nothing is where it was.
+            return ShowAll().look(stand, view)
+        moved = stand_moved(stand, change_between(self.before, view.placing))
+        return moved.model_copy(update={"roll_deg": 0.0, "above_floor_m": None, "follow": None})
+
+
+IN_PICTURE: tuple[type[InPicture], ...] = tuple(kind for kind in STAND.gestures if issubclass(kind, InPicture))
+OF_SCOUT: tuple[type[ScoutGesture], ...] = (LookAt, LookAtPart, ShowAll, WithSet)
+
+if TYPE_CHECKING:
+    ViewGesture: TypeAlias = InPicture | ScoutGesture
+else:
+    ViewGesture = Annotated[Union[(*IN_PICTURE, *OF_SCOUT)], Field(discriminator="kind")]
+
+
+def followed(stand: Stand, gesture: ViewGesture, view: View) -> Stand:
+    """The scout view after any of its gestures."""
+    if isinstance(gesture, InPicture):
+        return gesture.moved(stand, view.width, view.height)
+    return gesture.look(stand, view)
 
 
 def anchored(stand: Stand, working: WorkingSet) -> Stand:

@@ -4,11 +4,17 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from math import inf
+from typing import TYPE_CHECKING
 
 import numpy as np
 
-from zevlo.core.camera import Camera
+from zevlo.core.camera import Camera, camera_of
+from zevlo.core.refused import Refused
+from zevlo.core.scene.model import with_all_below
 from zevlo.core.scene.working import WorkingSet
+
+if TYPE_CHECKING:
+    from zevlo.core.shot import Shot
 
 MOST_SURFACES = 2000
 STEP_THROUGH_M = 1.0e-4
@@ -43,3 +49,31 @@ def seen_from(
             return Seen(part, (px, py, pz), float(camera.depths(ray, distance)[0]))
         distance = distance + STEP_THROUGH_M
     return None
+
+
+def seen_in(shot: Shot, working: WorkingSet, x: float, y: float) -> Seen | None:
+    """What a shot sees at a place in its frame; parts it leaves out are looked through."""
+    gone = with_all_below(working.model.parts_at(shot.left_out), working.model.parents)
+    return seen_from(camera_of(shot), x, y, working, frozenset(gone))
+
+
+def depth_at(shot: Shot, working: WorkingSet, x: float, y: float) -> float | None:
+    """Distance along the lens axis, in metres, of what is seen at a place in the frame."""
+    seen = seen_in(shot, working, x, y)
+    return None if seen is None else seen.depth_m
+
+
+def refuse_what_is_lifted(shot: Shot, working: WorkingSet, x: float, y: float) -> None:
+    """Raise :class:`Refused` where what a shot sees at a place is put aside while one works: pictures show it.
+
+    Nobody should focus on, or leave out, what they do not see; nor on what the picture will not show.
+    """
+    if working.whole is working:
+        return
+    seen = seen_in(shot, working.whole, x, y)
+    if seen is not None and working.is_lifted(seen.part, seen.at[2]):
+        name = working.model.parts[seen.part].name
+        raise Refused(
+            f"“{name}” is in the way there: it is only lifted off while working, and pictures show it. "
+            "Put it back, or leave it out of this shot."
+        )

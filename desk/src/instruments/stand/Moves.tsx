@@ -1,6 +1,7 @@
 import { useState } from "react";
 import styled from "styled-components";
 import type { Project, PutHabits, ShotGesture } from "../../api/client";
+import { Habits } from "../../api/limits";
 import { Button, Fields, Toggle } from "../../kit/controls";
 import { NumberField } from "../../kit/fields";
 import { quiet } from "../../kit/tokens";
@@ -38,8 +39,8 @@ export function Moves({ project, desk, put }: { project: Project; desk: ShotDesk
   return (
     <>
       <Fields $columns={2}>
-        <NumberField label="One step" unit="meter" digits={3} step={0.05} min={0.0001} max={10} value={project.step_m} onCommit={(step_m) => put({ step_m })} />
-        <NumberField label="One turn" unit="degree" digits={2} step={0.5} min={0.01} max={90} value={habits.step_deg} onCommit={(step_deg) => put({ step_deg })} />
+        <NumberField label="One step" unit="meter" digits={3} step={0.05} of={Habits.step_m} value={project.step_m} onCommit={(step_m) => put({ step_m })} />
+        <NumberField label="One turn" unit="degree" digits={2} step={0.5} of={Habits.step_deg} value={habits.step_deg} onCommit={(step_deg) => put({ step_deg })} />
       </Fields>
       <Toggle isSelected={both} onChange={setBoth}>The aim goes along</Toggle>
       <Table>

@@ -1,11 +1,12 @@
 import { useCallback, useEffect, useMemo, useState } from "react";
 import styled from "styled-components";
-import { type Back, http, type NewShot, type Project, type PutHabits, shotIn, type Suggestion, told, useFresh, useWrite, type Write } from "../../api/client";
+import { http, type NewShot, type Project, type PutHabits, shotIn, type Suggestion, told, useFresh, useOffer, useWrite, type Write } from "../../api/client";
 import { inSpace, useMarkerLook } from "../../drawings/markers";
 import type { Point } from "../../drawings/Paper";
 import { Plan } from "../../drawings/Plan";
 import { Section } from "../../drawings/Section";
 import { InSight } from "../../finder/InSight";
+import { PANELS } from "../../instruments";
 import { Empty, Primary } from "../../kit/controls";
 import { useCalm } from "../../kit/calm";
 import { newId } from "../../kit/ids";
@@ -20,7 +21,6 @@ import { ShotList } from "../../shots/ShotList";
 import { FrameSide } from "./FrameSide";
 import { LensStrip } from "./LensStrip";
 import { type Arrangement, Looks } from "./Looks";
-import type { Picking } from "./picking";
 import { scoutedFrom, useScout } from "./scout";
 import { Suggestions, useSuggestions } from "./Suggestions";
 
@@ -28,8 +28,6 @@ const Desk = styled.div`display: grid; min-height: 0; position: relative;`;
 const Centre = styled.section`display: grid; min-height: 0; min-width: 0; position: relative;`;
 const Papers = styled.div`display: grid; min-height: 0; background: ${card}; > * + * { border-left: 1px solid ${line}; }`;
 const Side = styled.aside`background: ${paper}; border-left: 1px solid ${line}; overflow: auto; min-height: 0; display: flex; flex-direction: column;`;
-
-const firstBack: Back = { width_mm: 36, height_mm: 24, cut: "inside", output_px: [1920, 1080], enlarge: 1, trim: { left: 0, right: 0, top: 0, bottom: 0 } };
 
 interface Props {
   project: Project;
@@ -55,8 +53,8 @@ export function FrameRoom({ project, chosen, choose, toLab }: Props) {
   const [inSide, setInSide] = useState(false);
   const sideDesk = useCalm(desk, desk && `${desk.row.id} ${desk.row.version}`, inSide);
   const inHand = desk !== null && !desk.row.locked && wanted === desk.row.id;
-  const [open, setOpen] = useState("Focus");
-  const [picking, pick] = useState<Picking | null>(null);
+  const [open, setOpen] = useState("focus");
+  const [picking, pick] = useState<string | null>(null);
   const [placing, setPlacing] = useState(false);
   const [clean, setClean] = useState(false);
   const [suggesting, suggest] = useState<number | null>(null);
@@ -65,7 +63,8 @@ export function FrameRoom({ project, chosen, choose, toLab }: Props) {
   const [sight, setSight] = useRemembered<string[]>(`zevlo-sight-${project.id}`, []);
   const [look, putLook] = useMarkerLook();
   const [ratio, setRatio] = useState(16 / 9);
-  const scoutBack = useMemo(() => before?.shot.back ?? firstBack, [before]);
+  const { first_back: firstBack } = useOffer();
+  const scoutBack = useMemo(() => before?.shot.back ?? firstBack, [before, firstBack]);
   const scout = useScout(project, scouting || arrangement !== "one", ratio, scoutBack);
   const { data: suggestions } = useSuggestions(project, suggesting);
   const [listWidth, setListWidth] = useSplit("shots", 208, 160, 340);
@@ -172,7 +171,7 @@ export function FrameRoom({ project, chosen, choose, toLab }: Props) {
       <ShotList project={project} chosen={chosen} wanted={narrowed} want={want} sight={sight} setSight={setSight} onSuggest={startSuggesting} onChoose={leave} write={write}
         onNewInPlan={inPlan} onNewFromView={fromView} />
       <Centre style={{ gridTemplateRows: `minmax(0, 1fr) ${sightRow}34px ${drawings}px` }}>
-        <Looks project={project} desk={desk} scout={scout} scouting={scouting} inHand={inHand} clean={clean} picking={picking} pick={pick} showGhosts={open === "Left out"} arrangement={arrangement}
+        <Looks project={project} desk={desk} scout={scout} scouting={scouting} inHand={inHand} clean={clean} picking={picking} pick={pick} showGhosts={PANELS.find(({ key }) => key === open)?.showsLeftOut === true} arrangement={arrangement}
           ratio={ratio} setRatio={setRatio} markers={markers} onPutBack={() => write(({ version }) => told(http.POST("/api/projects/{key}/lift", { ...here, body: { version, how: { kind: "none" } } })))} />
         {inSight.length > 0 && <InSight project={project} rows={inSight} desk={desk} height={sightHeight} onOpen={leave} onAway={(id) => setSight(sight.filter((s) => s !== id))} />}
         <LensStrip project={project} desk={sideDesk} answer={scout.answer} scouting={scouting} inHand={inHand} take={setInHand} write={write} arrangement={arrangement} arrange={arrange}

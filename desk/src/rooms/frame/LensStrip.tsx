@@ -3,13 +3,13 @@ import { Menu, MenuItem, MenuTrigger, Popover } from "react-aria-components";
 import styled from "styled-components";
 import { http, type Project, type ScoutAnswer, shotIn, told, type Write } from "../../api/client";
 import { FilmButton, MenuPaper } from "../../kit/controls";
-import { useLensWords } from "../../instruments/Lens";
+import { ExposureReading } from "../../instruments/exposure/Exposure";
+import { useLensWords } from "../../instruments/lens/words";
 import { useLength } from "../../kit/ruler";
 import { edgePrint, film, filmText, ink, spruce } from "../../kit/tokens";
 import { degrees } from "../../kit/words";
 import type { ShotDesk } from "../../shots/draft";
 import { partNames } from "../../shots/partNames";
-import { ExposureReading } from "./Exposure";
 import type { Arrangement } from "./Looks";
 
 const Paper = styled(Popover)`${MenuPaper} color: ${ink}; [data-selected] { color: ${spruce}; font-weight: 650; } [role="menuitemradio"] { padding: 5px 10px; border-radius: 2px; cursor: pointer; outline: none; }`;

@@ -2,13 +2,13 @@ import { type ReactNode, useCallback, useRef, useState } from "react";
 import styled from "styled-components";
 import type { Project, ShotGesture } from "../../api/client";
 import { Finder, type Push, type ShotMarker } from "../../finder/Finder";
+import { PICKS } from "../../instruments";
 import { Plain } from "../../kit/controls";
 import { Doing } from "../../kit/settled";
 import { Split, useSplit } from "../../kit/split";
 import { ink, ochre } from "../../kit/tokens";
 import { many } from "../../kit/words";
 import type { ShotDesk } from "../../shots/draft";
-import { type Picking, PICKS } from "./picking";
 import type { ScoutDesk } from "./scout";
 
 export type Grip = "look" | "orbit" | "shift";
@@ -34,8 +34,8 @@ interface Props {
   scouting: boolean;
   inHand: boolean;
   clean: boolean;
-  picking: Picking | null;
-  pick: (what: Picking | null) => void;
+  picking: string | null;
+  pick: (what: string | null) => void;
   showGhosts: boolean;
   arrangement: Arrangement;
   ratio: number;
@@ -52,6 +52,7 @@ export function Looks(p: Props) {
   const [insetWidth, setInsetWidth] = useSplit("inset", 300, 160, 640);
   const area = useRef<HTMLDivElement>(null);
   const both = arrangement !== "one" && desk !== null;
+  const asked = p.picking === null ? undefined : PICKS[p.picking];
   const lens = <LensLook {...p} grip={grip} />;
   const round = (
     <Finder project={project} picture={scout.answer && { view: scout.answer.view, projection: scout.answer.projection, ratio: p.ratio, guides: [], inset: scout.answer.frame }} around={false} whole clean={p.clean} picking={false}
@@ -76,7 +77,7 @@ export function Looks(p: Props) {
           ))}
         </Tools>
       )}
-      {p.picking && !p.clean && <Asked role="status">{PICKS[p.picking].words}</Asked>}
+      {asked && !p.clean && <Asked role="status">{asked.words}</Asked>}
       {(project.hidden.length > 0 || project.lifted_above) && !p.clean && (
         <Away>{project.hidden.length > 0 ? `${many(project.hidden.length, "part")} lifted off while working` : "All above the cut is lifted off"}: pictures show it <Plain onPress={p.onPutBack}>Put back</Plain></Away>
       )}
@@ -125,13 +126,14 @@ function LensLook({ project, desk, inHand, clean, picking, pick, showGhosts, gri
     turning.on = true;
   }, [turning]);
   const [w, h] = desk?.sheet.back.output_px ?? [16, 9];
-  const picture = desk && { view: desk.sheet.pose.view, projection: desk.sheet.lens.projection, ratio: w / h, guides: desk.sheet.guides };
+  const picture = desk && { view: desk.sheet.pose.view, projection: desk.sheet.lens.projection, ratio: w / h, guides: desk.sheet.guides.filter(({ shown }) => shown) };
   return (
     <Finder project={project} picture={picture} around={inHand} whole={false} clean={clean} picking={picking !== null} label="Finder, through the lens" leftOut={desk?.row.left_out} ghosts={showGhosts && !clean}
       onPick={(x, y) => {
-        if (!picking) return;
-        if (picking !== "leave_out") pick(null);
-        desk?.commit(PICKS[picking].label, PICKS[picking].gesture(x, y));
+        const asked = picking === null ? undefined : PICKS[picking];
+        if (!asked) return;
+        if (!asked.again) pick(null);
+        desk?.commit(asked.label, asked.gesture(x, y));
       }}
       onPush={inHand ? (push) => desk?.drag(gestureOf(push, grip)) : undefined}
       onPushEnd={inHand ? (push) => desk?.commit({ look: "Pan and tilt", orbit: "Orbit the aim", shift: "Truck and pedestal" }[gestureOf(push, grip).kind], gestureOf(push, grip)) : undefined}

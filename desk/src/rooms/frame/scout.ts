@@ -1,18 +1,18 @@
 import { useCallback, useEffect, useRef, useState } from "react";
 import type { Back, Project, Scout, ScoutAnswer, Shot, ViewGesture } from "../../api/client";
+import type { Begun } from "../../api/live";
 import { useLive } from "../../App";
 
 /** Where the scout view was left, for each project, while the page is open. */
 const left = new Map<string, Scout>();
 const came = new Map<string, string>();
+/** A shot it was just entered from, until its first answer. */
+const entered = new Map<string, Shot>();
 
-function start(project: Project): Scout {
-  const first = project.shots[0]?.shot.stand;
-  if (first) return { stand: first, focal_length_mm: 28 };
-  const [low, high] = project.set.body;
-  const middle: [number, number, number] = [(low[0] + high[0]) / 2, (low[1] + high[1]) / 2, (low[2] + high[2]) / 2];
-  const size = Math.max(high[0] - low[0], high[1] - low[1], high[2] - low[2]);
-  return { stand: { position: [middle[0] + size * 0.8, middle[1] - size, middle[2] + size * 0.5], aim: middle, roll_deg: 0 }, focal_length_mm: 28 };
+/** Where it is now, else with what it begins: what a shot sees, or all of the set. */
+function begun(project: Project): Begun {
+  const scout = left.get(project.id);
+  return scout ? { scout } : { shot: entered.get(project.id) ?? project.shots[0]?.shot };
 }
 
 /** The shot the scout view was entered from, whose back a new shot takes over. */
@@ -35,13 +35,14 @@ export interface ScoutDesk {
 export function useScout(project: Project, on: boolean, ratio: number, back: Back | null): ScoutDesk {
   const live = useLive();
   const [answer, setAnswer] = useState<ScoutAnswer | null>(null);
-  const base = useRef<Scout | null>(null);
+  const base = useRef<Begun | null>(null);
 
   useEffect(
     () =>
       live.listen({
         scout: (heard) => {
           left.set(project.id, heard.scout);
+          entered.delete(project.id);
           setAnswer(heard);
         },
       }),
@@ -49,12 +50,11 @@ export function useScout(project: Project, on: boolean, ratio: number, back: Bac
   );
   useEffect(() => {
     if (!on) return;
-    const scout = left.get(project.id) ?? start(project);
-    live.askScout(scout, ratio, back, null, !left.has(project.id));
+    live.askScout(begun(project), ratio, back, null, !left.has(project.id) && !entered.has(project.id));
     // eslint-disable-next-line react-hooks/exhaustive-deps -- asked anew when the view is entered or its shape changes
   }, [live, on, ratio, back, project.id, project.set.revision]);
 
-  const now = useCallback(() => left.get(project.id) ?? start(project), [project]);
+  const now = useCallback(() => begun(project), [project]);
   const hold = useCallback(() => {
     // The aim goes to what is in the middle, once; the whole drag is then counted from there.
     base.current = null;
@@ -71,7 +71,8 @@ export function useScout(project: Project, on: boolean, ratio: number, back: Bac
   const step = useCallback((ahead: number, right: number, up: number) => live.askScout(now(), ratio, back, { kind: "walk", ahead, right, up }), [live, now, ratio, back]);
   const from = useCallback(
     (shot: Shot, id: string) => {
-      left.set(project.id, { stand: { ...shot.stand, roll_deg: 0 }, focal_length_mm: Math.min(400, Math.max(8, shot.lens.focal_length_mm)) });
+      left.delete(project.id);
+      entered.set(project.id, shot);
       came.set(project.id, id);
     },
     [project.id],

@@ -1,5 +1,6 @@
 import { useRef, useState } from "react";
 import type { Project } from "../../api/client";
+import { Site } from "../../api/limits";
 import { Choice } from "../../kit/choice";
 import { Fields } from "../../kit/controls";
 import { NumberField, TextField } from "../../kit/fields";
@@ -15,10 +16,10 @@ export function NorthAndPlace({ project, put, setPoints }: Props) {
     <>
       <Dial deg={site.north_deg} sunward={project.sunward} onDone={(north_deg) => put({ north_deg })} />
       <Fields $columns={2}>
-        <NumberField label="North, clockwise from up" unit="degree" digits={2} step={1} min={-360} max={360} value={site.north_deg} onCommit={(north_deg) => put({ north_deg })} />
+        <NumberField label="North, clockwise from up" unit="degree" digits={2} step={1} of={Site.north_deg} value={site.north_deg} onCommit={(north_deg) => put({ north_deg })} />
         <TextField label="Place" value={site.name || "not named"} onCommit={(name) => put({ name })} />
-        <NumberField label="Latitude, north +" unit="degree" digits={4} step={0.1} min={-90} max={90} value={site.latitude_deg ?? 0} onCommit={(latitude_deg) => put({ latitude_deg, longitude_deg: site.longitude_deg ?? 0 })} />
-        <NumberField label="Longitude, east +" unit="degree" digits={4} step={0.1} min={-180} max={180} value={site.longitude_deg ?? 0} onCommit={(longitude_deg) => put({ longitude_deg, latitude_deg: site.latitude_deg ?? 0 })} />
+        <NumberField label="Latitude, north +" unit="degree" digits={4} step={0.1} of={Site.latitude_deg} value={site.latitude_deg ?? 0} onCommit={(latitude_deg) => put({ latitude_deg, longitude_deg: site.longitude_deg ?? 0 })} />
+        <NumberField label="Longitude, east +" unit="degree" digits={4} step={0.1} of={Site.longitude_deg} value={site.longitude_deg ?? 0} onCommit={(longitude_deg) => put({ longitude_deg, latitude_deg: site.latitude_deg ?? 0 })} />
       </Fields>
       <Choice label="Directions in the names of shots" value={String(project.habits.compass_points)} onChoose={(points) => setPoints(points === "16" ? 16 : 8)}
         options={[{ id: "8", name: "eight: N, NE, E …" }, { id: "16", name: "sixteen: N, NNE, NE …" }]} />

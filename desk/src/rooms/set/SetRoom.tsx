@@ -91,24 +91,16 @@ export function SetRoom({ project, toShot }: { project: Project; toShot: (shot: 
   const { levels, rooms } = project.places;
 
   const addRoom = (outline: Point[]) => {
-    const names = new Set(rooms.map((r) => r.name));
-    let number = 1;
-    while (names.has(`Room ${number}`)) number += 1;
-    const level = project.plan_level ?? levels[0]?.name;
-    if (!level) return say("A room lies on a level. Add a level first: press “Add a level”, then on a floor in the section.");
     setOpen("Levels and rooms");
-    setRoom(rooms.length);
-    const drawn = { name: `Room ${number}`, level, outline };
-    putPlaces((now) => ({ ...now, rooms: [...now.rooms.filter((r) => JSON.stringify(r) !== JSON.stringify(drawn)), drawn] }), `Draw “Room ${number}”`);
+    write.mutate(async ({ version, places }) => {
+      const made = (await told(http.POST("/api/projects/{key}/places/room", { ...key, body: { version, outline } }))) as Project;
+      if (made.places.rooms.length > places.rooms.length) setRoom(made.places.rooms.length - 1);
+    });
   };
   const addLevel = (floor_m: number) => {
-    const names = new Set(levels.map((l) => l.name));
-    let number = levels.length;
-    while (names.has(`Level ${number}`)) number += 1;
     setLevelling(false);
     setOpen("Levels and rooms");
-    const added = { name: `Level ${number}`, floor_m };
-    putPlaces((now) => ({ ...now, levels: [...now.levels.filter((l) => l.name !== added.name || l.floor_m !== floor_m), added] }), `Add “Level ${number}”`);
+    write.mutate(({ version }) => told(http.POST("/api/projects/{key}/places/level", { ...key, body: { version, floor_m } })));
   };
   const moveStandIn = (n: number, to: StandInMove["to"]) => {
     const moved = project.stand_ins[n];
@@ -136,7 +128,7 @@ export function SetRoom({ project, toShot }: { project: Project; toShot: (shot: 
   };
   const go = (thing: Leftover) => {
     setPart(thing.part);
-    if (scout.answer) live.askScout(scout.answer.scout, ratio, null, { kind: "look_at", at: thing.at, size_m: thing.size_m });
+    if (scout.answer) live.askScout({ scout: scout.answer.scout }, ratio, null, { kind: "look_at", at: thing.at, size_m: thing.size_m });
   };
   const pick = (x: number, y: number) => {
     if (!scout.answer) return;

@@ -1,4 +1,5 @@
 import type { PlacingChange, Project } from "../../api/client";
+import { PlacingChange as Placing } from "../../api/limits";
 import { Button, Fields, Reading, Row } from "../../kit/controls";
 import { Choice } from "../../kit/choice";
 import { NumberField } from "../../kit/fields";
@@ -26,7 +27,7 @@ export function SizeAndAxes({ project, width, place, brief = false }: { project:
         <Choice label="One unit of the file is" value={set.unit ?? "own"} shown={set.unit ? UNITS.find(([u]) => u === set.unit)?.[2] : `${placing.metres_per_unit} m`}
           options={UNITS.map(([u, , name]) => ({ id: u, name }))} onChoose={(u) => place({ metres_per_unit: UNITS.find(([name]) => name === u)![1] })} />
         <Choice label="Up is" value={placing.up} options={[{ id: "z", name: "Z" }, { id: "y", name: "Y" }]} onChoose={(up) => place({ up: up as "y" | "z" })} />
-        <NumberField label="Turned clockwise" unit="degree" digits={2} step={1} min={-360} max={360} value={placing.turn_deg} onCommit={(turn_deg) => place({ turn_deg })} />
+        <NumberField label="Turned clockwise" unit="degree" digits={2} step={1} of={Placing.turn_deg} value={placing.turn_deg} onCommit={(turn_deg) => place({ turn_deg })} />
         <Reading><span>Lowest point</span><b>{length(low[2])}</b></Reading>
       </Fields>
       <Row>

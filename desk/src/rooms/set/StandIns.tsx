@@ -1,5 +1,6 @@
 import styled from "styled-components";
 import type { Project, StandIn } from "../../api/client";
+import { Figure, Panel, Sweep } from "../../api/limits";
 import { Button, Fields, Plain, Row, Toggle } from "../../kit/controls";
 import { NumberField, TextField } from "../../kit/fields";
 import { useLength } from "../../kit/ruler";
@@ -63,30 +64,30 @@ export function StandIns({ project, chosen, choose, add, put, putting, setPuttin
           <Fields>
             {one.kind === "sweep" && (
               <>
-                <NumberField label="Width" unit="meter" step={0.05} min={0.02} max={100} value={one.width_m} onCommit={(width_m) => change({ width_m } as Partial<StandIn>)} />
-                <NumberField label="Floor" unit="meter" step={0.05} min={0.02} max={100} value={one.floor_m} onCommit={(floor_m) => change({ floor_m } as Partial<StandIn>)} />
-                <NumberField label="Bend radius" unit="meter" step={0.05} min={0.02} max={one.back_m} value={one.bend_m} onCommit={(bend_m) => change({ bend_m } as Partial<StandIn>)} />
-                <NumberField label="Back height" unit="meter" step={0.05} min={one.bend_m} max={100} value={one.back_m} onCommit={(back_m) => change({ back_m } as Partial<StandIn>)} />
+                <NumberField label="Width" unit="meter" step={0.05} of={Sweep.width_m} value={one.width_m} onCommit={(width_m) => change({ width_m } as Partial<StandIn>)} />
+                <NumberField label="Floor" unit="meter" step={0.05} of={Sweep.floor_m} value={one.floor_m} onCommit={(floor_m) => change({ floor_m } as Partial<StandIn>)} />
+                <NumberField label="Bend radius" unit="meter" step={0.05} of={Sweep.bend_m} value={one.bend_m} onCommit={(bend_m) => change({ bend_m } as Partial<StandIn>)} />
+                <NumberField label="Back height" unit="meter" step={0.05} of={Sweep.back_m} value={one.back_m} onCommit={(back_m) => change({ back_m } as Partial<StandIn>)} />
               </>
             )}
             {one.kind === "figure" && (
               <>
-                <NumberField label="Stature" unit="meter" step={0.01} min={0.5} max={2.5} value={one.height_m} onCommit={(height_m) => change({ height_m } as Partial<StandIn>)} />
-                {one.pose === "seated" && <NumberField label="Seat height" unit="meter" step={0.01} min={0.1} max={1.2} value={one.seat_m} onCommit={(seat_m) => change({ seat_m } as Partial<StandIn>)} />}
+                <NumberField label="Stature" unit="meter" step={0.01} of={Figure.height_m} value={one.height_m} onCommit={(height_m) => change({ height_m } as Partial<StandIn>)} />
+                {one.pose === "seated" && <NumberField label="Seat height" unit="meter" step={0.01} of={Figure.seat_m} value={one.seat_m} onCommit={(seat_m) => change({ seat_m } as Partial<StandIn>)} />}
               </>
             )}
             {one.kind === "panel" && (
               <>
-                <NumberField label="Width" unit="meter" step={0.05} min={0.02} max={100} value={one.width_m} onCommit={(width_m) => change({ width_m } as Partial<StandIn>)} />
-                <NumberField label="Height" unit="meter" step={0.05} min={0.02} max={100} value={one.height_m} onCommit={(height_m) => change({ height_m } as Partial<StandIn>)} />
-                <NumberField label="Tilted down" unit="degree" digits={1} step={1} min={-90} max={90} value={one.tilt_deg} onCommit={(tilt_deg) => change({ tilt_deg } as Partial<StandIn>)} />
-                <NumberField label="cd/m²" digits={0} step={100} min={0} max={1e7} value={one.luminance_cd_m2} onCommit={(luminance_cd_m2) => change({ luminance_cd_m2 } as Partial<StandIn>, "Light")} />
+                <NumberField label="Width" unit="meter" step={0.05} of={Panel.width_m} value={one.width_m} onCommit={(width_m) => change({ width_m } as Partial<StandIn>)} />
+                <NumberField label="Height" unit="meter" step={0.05} of={Panel.height_m} value={one.height_m} onCommit={(height_m) => change({ height_m } as Partial<StandIn>)} />
+                <NumberField label="Tilted down" unit="degree" digits={1} step={1} of={Panel.tilt_deg} value={one.tilt_deg} onCommit={(tilt_deg) => change({ tilt_deg } as Partial<StandIn>)} />
+                <NumberField label="cd/m²" digits={0} step={100} of={Panel.luminance_cd_m2} value={one.luminance_cd_m2} onCommit={(luminance_cd_m2) => change({ luminance_cd_m2 } as Partial<StandIn>, "Light")} />
               </>
             )}
             <NumberField label={headed(axes.x)} unit="meter" step={0.05} value={one.at[0]} onCommit={(v) => at(0, v)} />
             <NumberField label={headed(axes.y)} unit="meter" step={0.05} value={one.at[1]} onCommit={(v) => at(1, v)} />
             <NumberField label="Height" unit="meter" step={0.05} value={one.at[2]} onCommit={(v) => at(2, v)} />
-            <NumberField label="Turned" unit="degree" digits={1} step={5} min={-3600} max={3600} value={one.turn_deg} onCommit={(turn_deg) => change({ turn_deg }, "Turn")} />
+            <NumberField label="Turned" unit="degree" digits={1} step={5} of={Sweep.turn_deg} value={one.turn_deg} onCommit={(turn_deg) => change({ turn_deg }, "Turn")} />
             <TextField label="Name" value={one.name} onCommit={(name) => change({ name }, "Name")} />
           </Fields>
         </>

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from pydantic import Field
 
+from zevlo.core.bases import Settings
 from zevlo.core.light.setup import LightSetup
-from zevlo.core.shot import Settings
 
 
 class Site(Settings):

@@ -3,8 +3,13 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from math import gcd
+from typing import TYPE_CHECKING
 
-from zevlo.core.shot import Back, Settings
+from zevlo.core.bases import Settings
+
+if TYPE_CHECKING:
+    from zevlo.core.shot import Back
 
 
 class Format(Settings):
@@ -91,10 +96,16 @@ def cut_back(back: Back) -> Cut:
     )
 
 
+def format_name(width_mm: float, height_mm: float) -> str:
+    """The trade's name for a back size, else its size."""
+    for known in FORMATS:
+        if {known.width_mm, known.height_mm} == {width_mm, height_mm}:
+            return known.name
+    return f"{width_mm:g} × {height_mm:g}"
+
+
 def ratio_name(columns: int, rows: int) -> str:
     """The output ratio as people say it: ``16:9``, ``1:1``, else ``2.39:1`` or ``1:1.85``."""
-    from math import gcd
-
     divisor = gcd(columns, rows)
     a, b = columns // divisor, rows // divisor
     if max(a, b) <= 21:

@@ -10,8 +10,27 @@ from __future__ import annotations
 from functools import lru_cache
 from math import ceil, inf, log2
 
+from zevlo.core.bases import SheetGroup
 from zevlo.core.optics.focus import sharp_zone_mm, stop_name
-from zevlo.core.sheet import Barrel, BarrelMark
+
+
+class BarrelMark(SheetGroup):
+    """An engraved mark: ``at`` from 0 to 1 along the scale."""
+
+    at: float
+    label: str
+
+
+class Barrel(SheetGroup):
+    """The lens barrel's distance scale in metres and feet against brackets of stops, as on a real lens."""
+
+    metres: list[BarrelMark]
+    feet: list[BarrelMark]
+    stops: list[BarrelMark]
+    focus_at: float
+    sharp_from_at: float
+    sharp_to_at: float
+
 
 METRES = (0.1, 0.15, 0.2, 0.25, 0.3, 0.35, 0.4, 0.5, 0.6, 0.7, 0.8, 1, 1.2, 1.5, 2, 2.5, 3, 4, 5, 7, 10, 15, 20, 30, 50)
 FEET = (0.5, 0.75, 1, 1.25, 1.5, 1.75, 2, 2.5, 3, 3.5, 4, 5, 6, 7, 8, 10, 12, 15, 20, 30, 50, 100)

@@ -32,3 +32,10 @@ def ev_for_luminance(luminance: float) -> float:
     if luminance <= 0.0:
         raise ValueError("a meter needs some light")
     return log2(luminance * 100.0 / REFLECTED_LIGHT_CONSTANT)
+
+
+def shutter_name(seconds: float) -> str:
+    """``1/40 s`` below a third of a second, ``0.8 s`` above; three digits that count."""
+    if seconds >= 0.3:
+        return f"{float(f'{seconds:.3g}'):g} s"
+    return f"1/{float(f'{1.0 / seconds:.3g}'):g} s"

@@ -7,11 +7,13 @@ Distances are measured from the lens along its axis.
 from __future__ import annotations
 
 from math import hypot, inf, log2, radians, tan
-from typing import TypeVar
+from typing import TYPE_CHECKING, TypeVar
 
 from zevlo.core.optics.back import Cut
 from zevlo.core.scene.model import Floats
-from zevlo.core.shot import Back, BlurLimit, Settings
+
+if TYPE_CHECKING:
+    from zevlo.core.shot import Back, BlurLimit
 
 EYE_RESOLUTION_DEG = 1.0 / 60.0
 """One minute of arc, what a normal eye separates (from memory)."""
@@ -26,22 +28,6 @@ THIRD_STOP_NAMES = [
 
 
 OFFERED_STOPS = tuple(float(name) for name in THIRD_STOP_NAMES if 1.0 <= float(name) <= 64.0)
-
-
-class BlurLimitOffer(Settings):
-    """A blur limit worth offering, with its words."""
-
-    words: str
-    limit: BlurLimit
-
-
-BLUR_LIMITS = (
-    BlurLimitOffer(words="1.5 px of the picture", limit=BlurLimit(px=1.5)),
-    BlurLimitOffer(words="3 px of the picture", limit=BlurLimit(px=3.0)),
-    BlurLimitOffer(words="0.03 mm on film", limit=BlurLimit(mm=0.03)),
-    BlurLimitOffer(words="back diagonal / 1500", limit=BlurLimit(diagonal_over=1500.0)),
-    BlurLimitOffer(words="print 400 mm, seen from 500 mm", limit=BlurLimit(print_width_mm=400.0, seen_from_mm=500.0)),
-)
 
 
 def exact_f_number(third: int) -> float:

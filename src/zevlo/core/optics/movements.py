@@ -4,13 +4,16 @@ from __future__ import annotations
 
 from functools import lru_cache
 from math import atan2, cos, degrees, hypot, radians, sin, sqrt, tan
+from typing import TYPE_CHECKING
 
 import numpy as np
 
 from zevlo.core.optics.back import Cut
 from zevlo.core.optics.laws import Law
 from zevlo.core.optics.lens import Window
-from zevlo.core.shot import Movements
+
+if TYPE_CHECKING:
+    from zevlo.core.shot import Movements
 
 
 def shifted_window(cut: Cut, movements: Movements) -> Window:

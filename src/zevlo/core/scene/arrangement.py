@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from pydantic import Field
 
+from zevlo.core.bases import Settings
 from zevlo.core.scene.model import SetModel
 from zevlo.core.scene.placing import Placing, placed
 from zevlo.core.scene.stand_ins import MOST_STAND_INS, StandIn, with_stand_ins
-from zevlo.core.shot import Settings
 
 
 class Arrangement(Settings):

@@ -10,8 +10,8 @@ import numpy as np
 import shapely
 from pydantic import Field, model_validator
 
+from zevlo.core.bases import Coordinate, Settings
 from zevlo.core.scene.model import Floats
-from zevlo.core.shot import Coordinate, Settings
 
 MOST_LEVELS, MOST_ROOMS = 200, 2000
 KNEE_M = 0.35
@@ -62,6 +62,32 @@ class Places(Settings):
     def in_order(self) -> Places:
         """Levels from the lowest up."""
         return Places(levels=tuple(sorted(self.levels, key=lambda level: level.floor_m)), rooms=self.rooms)
+
+
+def with_level(places: Places, floor_m: float) -> tuple[Places, str]:
+    """The places with a level more at a height, and how it is called: by how many there are. As they were where one
+    lies there already."""
+    there = next((level.name for level in places.levels if level.floor_m == floor_m), None)
+    if there is not None:
+        return places, there
+    name = _free_name("Level", len(places.levels), {level.name for level in places.levels})
+    level = Level(name=name, floor_m=floor_m)
+    return Places(levels=(*places.levels, level), rooms=places.rooms).in_order(), name
+
+
+def with_room(places: Places, level: str, outline: tuple[tuple[float, float], ...]) -> tuple[Places, str]:
+    """The places with a room more on a level, and how it is called. As they were where the same was drawn already."""
+    there = next((room.name for room in places.rooms if room.level == level and room.outline == outline), None)
+    if there is not None:
+        return places, there
+    name = _free_name("Room", 1, {room.name for room in places.rooms})
+    return Places(levels=places.levels, rooms=(*places.rooms, Room(name=name, level=level, outline=outline))), name
+
+
+def _free_name(what: str, number: int, taken: set[str]) -> str:
+    while f"{what} {number}" in taken:
+        number += 1
+    return f"{what} {number}"
 
 
 def signed_area(outline: Floats) -> float:

@@ -7,14 +7,17 @@ from __future__ import annotations
 
 from dataclasses import replace
 from math import atan2, cos, degrees, radians, sin
-from typing import Annotated, Literal
+from typing import TYPE_CHECKING, Annotated, Literal
 
 import numpy as np
 from pydantic import Field
 
+from zevlo.core.bases import Point, Settings
 from zevlo.core.scene.model import Floats, SetModel
-from zevlo.core.shot import Point, Settings, Shot, Stand
 from zevlo.core.stand.pose import resolve
+
+if TYPE_CHECKING:
+    from zevlo.core.shot import Shot, Stand
 
 Up = Literal["y", "z"]
 UNITS_M: dict[str, float] = {"m": 1.0, "cm": 0.01, "mm": 0.001, "in": 0.0254, "ft": 0.3048}
@@ -83,7 +86,7 @@ def stand_moved(old: Stand, change: Floats) -> Stand:
     turn, moved = change[:3, :3], change[:3, 3]
     px, py, pz = (turn @ np.array(old.position) + moved).tolist()
     ax, ay, az = (turn @ np.array(old.aim) + moved).tolist()
-    upright = resolve(Stand(position=(px, py, pz), aim=(ax, ay, az)))
+    upright = resolve(type(old)(position=(px, py, pz), aim=(ax, ay, az)))
     up = turn @ resolve(old).up
     roll = degrees(atan2(float(up @ upright.right), float(up @ upright.up)))
     if abs(roll - old.roll_deg) < 1.0e-9:
@@ -93,7 +96,7 @@ def stand_moved(old: Stand, change: Floats) -> Stand:
         fx, fy, fz = (turn @ np.array(follow.point) + moved).tolist()
         follow = follow.model_copy(update={"point": (fx, fy, fz)})
     above = None if old.above_floor_m is None else old.above_floor_m * _scale_of(change)
-    return Stand(position=(px, py, pz), aim=(ax, ay, az), roll_deg=roll, above_floor_m=above, follow=follow)
+    return type(old)(position=(px, py, pz), aim=(ax, ay, az), roll_deg=roll, above_floor_m=above, follow=follow)
 
 
 def _scale_of(change: Floats) -> float:

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from typing import Literal
 
+from zevlo.core.bases import Settings
 from zevlo.core.scene.model import Floats
 from zevlo.core.scene.stood_on import SMALL_M
-from zevlo.core.shot import Settings
 
 IN_A_HAND_M = 0.6
 """What is smaller than this is judged beside a hand, not beside a person (our convention)."""

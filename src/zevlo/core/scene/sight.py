@@ -10,11 +10,12 @@ import numpy as np
 
 from zevlo.core.camera import Camera, Rays, all_along
 from zevlo.core.compiled import compiled
-from zevlo.core.scene.cut import DrawingPlane
+from zevlo.core.refused import Refused
+from zevlo.core.scene.cut import DrawingPlane, plan_plane, section_plane
+from zevlo.core.scene.drawn import NOTHING, Drawing, Outlines, Polyline
 from zevlo.core.scene.model import Floats
 from zevlo.core.scene.outline import CutOutlines, mark_bends
 from zevlo.core.scene.rays import RayScene
-from zevlo.core.sheet import NOTHING, Drawing, Outlines, Polyline
 
 FAN_RAYS = 61
 PLAN_ROWS = 3
@@ -47,6 +48,24 @@ def side_of_wedge(camera: Camera, *sides: Side) -> Floats:
     u, v = _on_axis(camera)
     ends = {"left": (0.0, v), "right": (1.0, v), "bottom": (u, 0.0), "top": (u, 1.0)}
     return np.array([ends[side] for side in sides])
+
+
+def depth_on_paper(camera: Camera, drawing: Literal["plan", "section"], x: float, y: float) -> float:
+    """Distance along the lens axis, in metres, at which a line drawn across the wedge passes a place on paper.
+
+    Raises :class:`Refused` where the wedge is drawn without any depth."""
+    pose = camera.pose
+    plane = plan_plane(0.0) if drawing == "plan" else section_plane(pose.position, pose.level_axis)
+    # Two places on each side of the wedge, a metre of depth apart, tell where any depth is drawn.
+    sides: tuple[Side, Side] = ("left", "right") if drawing == "plan" else ("bottom", "top")
+    rays = camera.rays(side_of_wedge(camera, *sides))
+    near, far = (plane.flat(rays.at(camera.distances(rays, depth))) for depth in (1.0, 2.0))
+    ahead, across = (far - near).mean(axis=0), far[1] - far[0]
+    turn = float(ahead[0] * across[1] - ahead[1] * across[0])
+    if abs(turn) < 1.0e-6 * float(np.hypot(*across)):
+        raise Refused("The camera looks straight down or up: drag this in the section instead.")
+    away = np.array([x, y]) - (2.0 * near - far).mean(axis=0)
+    return max(0.01, float(away[0] * across[1] - away[1] * across[0]) / turn)
 
 
 @dataclass(frozen=True)

@@ -15,10 +15,10 @@ from typing import Annotated, Any, Literal, Self
 import numpy as np
 from pydantic import Field, model_validator
 
+from zevlo.core.bases import Coordinate, Point, Settings
 from zevlo.core.scene.figure import body_of
 from zevlo.core.scene.model import Floats, Integers, Material, Part, SetModel
 from zevlo.core.scene.part_ids import STAND_INS_PATH
-from zevlo.core.shot import Coordinate, Point, Settings
 
 MOST_STAND_INS = 100
 GROUP_NAME = STAND_INS_PATH

@@ -3,14 +3,17 @@
 from __future__ import annotations
 
 from math import asin, atan2, cos, degrees, hypot, radians, sin
+from typing import TYPE_CHECKING
 
 import numpy as np
 
 from zevlo.core.camera import Camera
 from zevlo.core.optics.laws import CannotReach
-from zevlo.core.shot import MIN_AIM_DISTANCE_M, FollowAim, Stand
 from zevlo.core.stand.moves import MAX_PITCH_DEG
-from zevlo.core.stand.pose import direction
+from zevlo.core.stand.pose import MIN_AIM_DISTANCE_M, direction
+
+if TYPE_CHECKING:
+    from zevlo.core.shot import FollowAim, Stand
 
 
 class CannotFollow(ValueError):

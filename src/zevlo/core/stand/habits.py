@@ -6,11 +6,11 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from zevlo.core.gestures import Refused
+from zevlo.core.bases import Settings
+from zevlo.core.refused import Refused
 from zevlo.core.scene.model import Floats
 from zevlo.core.scene.ruler import Ruler, told_by
 from zevlo.core.scene.stood_on import SMALL_M
-from zevlo.core.shot import Settings
 
 Height = Annotated[float, Field(ge=-100.0, le=1000.0)]
 FOOT_M = 0.3048

@@ -6,12 +6,14 @@ Angles in degrees, lengths in metres. Positive pan turns right, positive tilt lo
 from __future__ import annotations
 
 from math import sqrt
-from typing import Literal
+from typing import TYPE_CHECKING, Literal
 
 import numpy as np
 
-from zevlo.core.shot import MIN_AIM_DISTANCE_M, Stand
-from zevlo.core.stand.pose import Pose, Vector, direction, resolve
+from zevlo.core.stand.pose import MIN_AIM_DISTANCE_M, Pose, Vector, direction, resolve
+
+if TYPE_CHECKING:
+    from zevlo.core.shot import Stand
 
 MAX_PITCH_DEG = 89.9
 APART_M = 0.01
@@ -131,7 +133,7 @@ def put_end(stand: Stand, end: Literal["stand", "aim"], to: tuple[float, float, 
     name = "position" if end == "stand" else "aim"
     if both:
         return _both(stand, np.array(to) - np.array(getattr(stand, name)))
-    return Stand.model_validate({**stand.model_dump(), name: to})
+    return type(stand).model_validate({**stand.model_dump(), name: to})
 
 
 def grip(stand: Stand, move: str, by: float, both: bool) -> Stand:

@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import TYPE_CHECKING, Literal
 
 from zevlo.core.scene.levels import Where, level_at
-from zevlo.core.shot import Shot
 from zevlo.core.stand.pose import compass_point, resolve
+
+if TYPE_CHECKING:
+    from zevlo.core.shot import Shot
 
 STEEP_DEG = 60.0
 

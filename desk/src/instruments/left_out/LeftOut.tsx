@@ -1,22 +1,20 @@
 import { useMemo, useState } from "react";
 import styled from "styled-components";
-import type { Project } from "../api/client";
-import { Button, Find, Plain, Row, Toggle } from "../kit/controls";
-import { quiet } from "../kit/tokens";
-import { many } from "../kit/words";
-import { partNames } from "../shots/partNames";
-import type { Picking } from "../rooms/frame/picking";
-import type { ShotDesk } from "../shots/draft";
+import type { Project } from "../../api/client";
+import { Button, Find, Plain, Row, Toggle } from "../../kit/controls";
+import { quiet } from "../../kit/tokens";
+import { many } from "../../kit/words";
+import { partNames } from "../../shots/partNames";
+import type { ShotDesk } from "../../shots/draft";
+import type { BodyProps } from "../described";
 
 const List = styled.ul`list-style: none; margin: 0; padding: 0;
   li { display: grid; grid-template-columns: 1fr auto; align-items: center; } small { color: ${quiet}; display: block; font-size: 11px; }`;
 
-interface Props { project: Project; desk: ShotDesk; picking: Picking | null; pick: (what: Picking | null) => void }
-
 const MOST_SHOWN = 30;
 
 /** What this shot does not show. Nothing is deleted; each comes back alone or all at once. */
-export function LeftOutInstrument({ project, desk, picking, pick }: Props) {
+export function LeftOutBody({ project, desk, picking, pick }: BodyProps) {
   const off = desk.row.locked;
   const out = desk.shot.left_out;
   return (

@@ -1,5 +1,6 @@
 import { Dialog, DialogTrigger, Popover } from "react-aria-components";
 import styled from "styled-components";
+import { Exposure } from "../../api/limits";
 import { Button, Fields, FilmButton, MenuPaper } from "../../kit/controls";
 import { NumberField } from "../../kit/fields";
 import { ink, quiet } from "../../kit/tokens";
@@ -18,8 +19,8 @@ export function ExposureReading({ desk }: { desk: ShotDesk }) {
       <Paper placement="top">
         <Dialog aria-label="Exposure">
           <Fields $columns={2}>
-            <NumberField label="Time" unit="second" digits={6} step={0.005} min={0.000001} max={36000} value={exposure.shutter_s} off={off} onCommit={(v) => desk.commit("Shutter time", { exposure: { shutter_s: v } })} />
-            <NumberField label="ISO" digits={0} step={50} min={1} max={1000000} value={exposure.iso} off={off} onCommit={(v) => desk.commit("ISO", { exposure: { iso: v } })} />
+            <NumberField label="Time" unit="second" digits={6} step={0.005} of={Exposure.shutter_s} value={exposure.shutter_s} off={off} onCommit={(v) => desk.commit("Shutter time", { exposure: { shutter_s: v } })} />
+            <NumberField label="ISO" digits={0} step={50} of={Exposure.iso} value={exposure.iso} off={off} onCommit={(v) => desk.commit("ISO", { exposure: { iso: v } })} />
           </Fields>
           <Button isDisabled={off} onPress={() => desk.commit("Meter the frame", { kind: "meter" })}>Meter the frame</Button>
           <p>The proof is developed for this. Changing the stop changes the time with it, so that the exposure stays.</p>

@@ -1,15 +1,17 @@
 import { useRef } from "react";
-import { useOffer } from "../api/client";
-import { Choice } from "../kit/choice";
-import { Button, Fields, Reading, Row, Toggle } from "../kit/controls";
-import { NumberField } from "../kit/fields";
-import { useAhead } from "../kit/ahead";
-import { useLength } from "../kit/ruler";
-import { edgePrint, film, spruce } from "../kit/tokens";
-import type { ShotDesk } from "../shots/draft";
+import { useOffer } from "../../api/client";
+import { Focus } from "../../api/limits";
+import { Choice } from "../../kit/choice";
+import { Button, Fields, Reading, Row, Toggle } from "../../kit/controls";
+import { NumberField } from "../../kit/fields";
+import { useAhead } from "../../kit/ahead";
+import { useLength } from "../../kit/ruler";
+import { edgePrint, film, spruce } from "../../kit/tokens";
+import type { ShotDesk } from "../../shots/draft";
+import type { BodyProps } from "../described";
 
 /** A lens barrel: distance in metres and feet against stop brackets, so the sharp zone reads as on a real lens. */
-export function FocusInstrument({ desk, picking, setPicking }: { desk: ShotDesk; picking: boolean; setPicking: (on: boolean) => void }) {
+export function FocusBody({ desk, picking, pick }: BodyProps) {
   const length = useLength();
   const { focus } = desk.sheet;
   const own = desk.shot.focus;
@@ -21,7 +23,7 @@ export function FocusInstrument({ desk, picking, setPicking }: { desk: ShotDesk;
     <>
       <Barrel desk={desk} off={off} />
       <Fields>
-        <NumberField label="Focus at" unit="meter" step={0.05} min={0.01} digits={own.distance_m < 1 ? 3 : 2} value={own.distance_m} off={off} onCommit={(v) => desk.commit("Focus", { kind: "focus_to", distance_m: v })} />
+        <NumberField label="Focus at" unit="meter" step={0.05} of={Focus.distance_m} digits={own.distance_m < 1 ? 3 : 2} value={own.distance_m} off={off} onCommit={(v) => desk.commit("Focus", { kind: "focus_to", distance_m: v })} />
         <Choice label="Aperture" value={stops.find((stop) => stop.name === focus.stop)?.name ?? (own.f_number === null ? "all" : "own")} shown={focus.stop ?? "everything sharp"} off={off}
           options={[...stops.map(({ name }) => ({ id: name, name })), { id: "all", name: "everything sharp" }]}
           onChoose={(id) => desk.commit("Aperture", { kind: "stop_to", f_number: stops.find((stop) => stop.name === id)?.f_number ?? null })} />
@@ -34,13 +36,13 @@ export function FocusInstrument({ desk, picking, setPicking }: { desk: ShotDesk;
         <Reading><span>hyperfocal</span><b>{focus.hyperfocal_m == null ? "none" : length(focus.hyperfocal_m)}</b></Reading>
       </Fields>
       <Row>
-        <Toggle isSelected={picking} isDisabled={off} onChange={setPicking}>Pick in picture</Toggle>
+        <Toggle isSelected={picking === "focus"} isDisabled={off} onChange={(on) => pick(on ? "focus" : null)}>Pick in picture</Toggle>
         <Button isDisabled={off || own.f_number === null} onPress={() => desk.commit("Focus at the hyperfocal distance", { kind: "focus_hyperfocal" })}>Hyperfocal</Button>
       </Row>
       <Fields>
-        <NumberField label="Blades" digits={0} step={1} min={0} max={32} value={own.blades} off={off} onCommit={(v) => desk.commit("Aperture blades", { focus: { blades: Math.round(v) } })} />
-        <NumberField label="Blades turned" unit="degree" digits={1} step={5} min={-360} max={360} value={own.blade_rotation_deg} off={off || own.blades < 3} onCommit={(v) => desk.commit("Blades turned", { focus: { blade_rotation_deg: v } })} />
-        <NumberField label="Rim weight" digits={2} step={0.1} min={-1} max={1} value={own.rim_weight} off={off} onCommit={(v) => desk.commit("Rim weight", { focus: { rim_weight: v } })} />
+        <NumberField label="Blades" digits={0} step={1} of={Focus.blades} value={own.blades} off={off} onCommit={(v) => desk.commit("Aperture blades", { focus: { blades: Math.round(v) } })} />
+        <NumberField label="Blades turned" unit="degree" digits={1} step={5} of={Focus.blade_rotation_deg} value={own.blade_rotation_deg} off={off || own.blades < 3} onCommit={(v) => desk.commit("Blades turned", { focus: { blade_rotation_deg: v } })} />
+        <NumberField label="Rim weight" digits={2} step={0.1} of={Focus.rim_weight} value={own.rim_weight} off={off} onCommit={(v) => desk.commit("Rim weight", { focus: { rim_weight: v } })} />
       </Fields>
     </>
   );

@@ -1,15 +1,16 @@
-import { type ShotPatch, useOffer } from "../api/client";
-import { Choice } from "../kit/choice";
-import { Fields } from "../kit/controls";
-import { NumberField } from "../kit/fields";
-import { ink, quiet, spruce } from "../kit/tokens";
-import type { ShotDesk } from "../shots/draft";
+import { type ShotPatch, useOffer } from "../../api/client";
+import { Back } from "../../api/limits";
+import { Choice } from "../../kit/choice";
+import { Fields } from "../../kit/controls";
+import { NumberField } from "../../kit/fields";
+import { ink, quiet, spruce } from "../../kit/tokens";
+import type { BodyProps } from "../described";
 
 const sized = ([w, h]: readonly [number, number]) => `${w} × ${h}`;
 const cuts = [{ id: "inside", name: "inside" }, { id: "width", name: "width kept" }, { id: "height", name: "height kept" }];
 
 /** The formats nested to scale, and the back with what is cut from it. */
-export function BackInstrument({ desk }: { desk: ShotDesk }) {
+export function BackBody({ desk }: BodyProps) {
   const { back } = desk.shot;
   const sheet = desk.sheet.back;
   const off = desk.row.locked;
@@ -52,13 +53,13 @@ export function BackInstrument({ desk }: { desk: ShotDesk }) {
         <Choice label="Format" value={named?.name ?? "own"} shown={sheet.format + " mm"} off={off} options={formats.map(({ name }) => ({ id: name, name: name.endsWith("in") ? name : `${name} mm` }))}
           onChoose={(id) => { const f = formats.find(({ name }) => name === id); if (f) put("Format", turned(f.width_mm, f.height_mm)); }} />
         <Choice label="Cut" value={back.cut} options={cuts} off={off} onChoose={(id) => put("Cut", { cut: id as typeof back.cut })} />
-        <NumberField label="Back width" unit="millimeter" step={0.5} min={0.5} max={2000} value={back.width_mm} off={off} onCommit={(v) => put("Back width", { width_mm: v })} />
-        <NumberField label="Back height" unit="millimeter" step={0.5} min={0.5} max={2000} value={back.height_mm} off={off} onCommit={(v) => put("Back height", { height_mm: v })} />
+        <NumberField label="Back width" unit="millimeter" step={0.5} of={Back.width_mm} value={back.width_mm} off={off} onCommit={(v) => put("Back width", { width_mm: v })} />
+        <NumberField label="Back height" unit="millimeter" step={0.5} of={Back.height_mm} value={back.height_mm} off={off} onCommit={(v) => put("Back height", { height_mm: v })} />
         <Choice label="Picture size" value={size} shown={`${size} px`} off={off} options={sizes.map(sized).map((name) => ({ id: name, name: `${name} px` }))}
           onChoose={(id) => { const chosen = sizes.find((px) => sized(px) === id); if (chosen) put("Picture size", { output_px: chosen }); }} />
-        <NumberField label="Enlarge" digits={2} step={0.1} min={1} max={100} value={back.enlarge} off={off} onCommit={(v) => put("Enlarge", { enlarge: v })} />
-        <NumberField label="Pixels wide" digits={0} step={1} min={1} max={32768} value={back.output_px[0]} off={off} onCommit={(v) => sizeTo((now) => [Math.round(v), now.output_px[1]])} />
-        <NumberField label="Pixels high" digits={0} step={1} min={1} max={32768} value={back.output_px[1]} off={off} onCommit={(v) => sizeTo((now) => [now.output_px[0], Math.round(v)])} />
+        <NumberField label="Enlarge" digits={2} step={0.1} of={Back.enlarge} value={back.enlarge} off={off} onCommit={(v) => put("Enlarge", { enlarge: v })} />
+        <NumberField label="Pixels wide" digits={0} step={1} of={Back.output_px} value={back.output_px[0]} off={off} onCommit={(v) => sizeTo((now) => [Math.round(v), now.output_px[1]])} />
+        <NumberField label="Pixels high" digits={0} step={1} of={Back.output_px} value={back.output_px[1]} off={off} onCommit={(v) => sizeTo((now) => [now.output_px[0], Math.round(v)])} />
       </Fields>
     </>
   );

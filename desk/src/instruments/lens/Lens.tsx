@@ -1,10 +1,12 @@
-import { Fields, Row, Toggle } from "../kit/controls";
-import { NumberField } from "../kit/fields";
-import { onDial } from "../kit/polar";
-import { useLength } from "../kit/ruler";
-import { ink, quiet, spruce } from "../kit/tokens";
-import { degrees, millimetres } from "../kit/words";
-import type { ShotDesk } from "../shots/draft";
+import { AngleTo, Lens } from "../../api/limits";
+import { Fields, Row, Toggle } from "../../kit/controls";
+import { NumberField } from "../../kit/fields";
+import { onDial } from "../../kit/polar";
+import { useLength } from "../../kit/ruler";
+import { ink, quiet, spruce } from "../../kit/tokens";
+import { degrees } from "../../kit/words";
+import type { ShotDesk } from "../../shots/draft";
+import type { BodyProps } from "../described";
 
 type Prime = ShotDesk["sheet"]["lens"]["primes"][number];
 const R = 124;
@@ -20,34 +22,25 @@ function named(primes: Prime[], focal: number): Map<Prime, [number, number]> {
   return put;
 }
 
-/** What a lens sees in one line: its focal length and angles, or how wide a parallel picture is. */
-export function useLensWords({ shot, sheet }: ShotDesk): [string, string, string] {
-  const length = useLength();
-  const angle = sheet.lens.angle_deg;
-  if (!angle) return [length(shot.lens.scale_m), "wide, parallel", ""];
-  return [millimetres(shot.lens.focal_length_mm), degrees(angle.horizontal), ` × ${degrees(angle.vertical)}`];
-}
-
 /** A fan of angles with a set of primes on it; the back stays, focal length and angle go together. Or a parallel picture. */
-export function LensInstrument({ desk }: { desk: ShotDesk }) {
+export function LensBody({ desk }: BodyProps) {
   const { lens: sheet } = desk.sheet;
   const { lens } = desk.shot;
   const off = desk.row.locked;
-  const parallel = lens.scale_m != null;
   return (
     <>
       {sheet.angle_deg ? <Fan desk={desk} angle={sheet.angle_deg.horizontal} /> : <Strip desk={desk} />}
       <Fields>
         {lens.scale_m != null ? (
-          <NumberField label="Wide in the world" unit="meter" digits={3} step={0.05} min={0.0001} max={1e6} value={lens.scale_m} off={off} onCommit={(scale_m) => desk.commit("Width of the picture", { lens: { scale_m } })} />
+          <NumberField label="Wide in the world" unit="meter" digits={3} step={0.05} of={Lens.scale_m} value={lens.scale_m} off={off} onCommit={(scale_m) => desk.commit("Width of the picture", { lens: { scale_m } })} />
         ) : (
-          <NumberField label="Focal length" unit="millimeter" step={1} min={1} max={5000} value={lens.focal_length_mm} off={off} onCommit={(mm) => desk.commit("Focal length", { lens: { focal_length_mm: mm } })} />
+          <NumberField label="Focal length" unit="millimeter" step={1} of={Lens.focal_length_mm} value={lens.focal_length_mm} off={off} onCommit={(mm) => desk.commit("Focal length", { lens: { focal_length_mm: mm } })} />
         )}
-        {sheet.angle_deg && <NumberField label="Across" unit="degree" digits={1} step={1} min={0.5} max={170} value={sheet.angle_deg.horizontal} off={off} onCommit={(v) => desk.commit("Angle of view", { kind: "angle_to", horizontal_deg: v })} />}
-        <NumberField label="Near cut" unit="meter" step={0.05} min={0.001} value={lens.near_m} off={off} onCommit={(v) => desk.commit("Near cut", { lens: { near_m: v } })} />
+        {sheet.angle_deg && <NumberField label="Across" unit="degree" digits={1} step={1} of={AngleTo.horizontal_deg} value={sheet.angle_deg.horizontal} off={off} onCommit={(v) => desk.commit("Angle of view", { kind: "angle_to", horizontal_deg: v })} />}
+        <NumberField label="Near cut" unit="meter" step={0.05} of={Lens.near_m} value={lens.near_m} off={off} onCommit={(v) => desk.commit("Near cut", { lens: { near_m: v } })} />
       </Fields>
       <Row>
-        <Toggle isSelected={parallel} isDisabled={off} onChange={(on) => desk.commit(on ? "Parallel picture" : "Picture in perspective", { kind: "projection_to", projection: on ? "parallel" : "perspective" })}>Parallel</Toggle>
+        <Toggle isSelected={lens.projection === "parallel"} isDisabled={off} onChange={(on) => desk.commit(on ? "Parallel picture" : "Picture in perspective", { kind: "projection_to", projection: on ? "parallel" : "perspective" })}>Parallel</Toggle>
       </Row>
       <p style={{ color: quiet }}>
         {sheet.angle_deg && sheet.equivalent_focal_length_mm != null

@@ -1,26 +1,25 @@
 import { useState } from "react";
-import type { Project, PutHabits, ShotGesture } from "../api/client";
-import { Button, Fields, Plain, Row, Toggle } from "../kit/controls";
-import { NumberField } from "../kit/fields";
-import { useLength } from "../kit/ruler";
-import { quiet } from "../kit/tokens";
-import { planAxes } from "../kit/words";
-import type { Picking } from "../rooms/frame/picking";
-import type { ShotDesk } from "../shots/draft";
-import { partNames } from "../shots/partNames";
-import { Compass } from "./stand/Compass";
-import { Moves } from "./stand/Moves";
-import { Staff } from "./stand/Staff";
-
-interface Props { project: Project; desk: ShotDesk; picking: Picking | null; pick: (what: Picking | null) => void; put: PutHabits; mark: (on: boolean) => void }
+import { http, type ShotGesture, told } from "../../api/client";
+import { AimDistance, Face, Stand } from "../../api/limits";
+import { Button, Fields, Plain, Row, Toggle } from "../../kit/controls";
+import { NumberField } from "../../kit/fields";
+import { useLength } from "../../kit/ruler";
+import { quiet } from "../../kit/tokens";
+import { planAxes } from "../../kit/words";
+import { partNames } from "../../shots/partNames";
+import type { BodyProps } from "../described";
+import { Compass } from "./Compass";
+import { Moves } from "./Moves";
+import { Staff } from "./Staff";
 
 /** A compass one turns, a levelling staff one slides, exact numbers under them; what the stand holds on to; steps. */
-export function StandInstrument({ project, desk, picking, pick, put, mark }: Props) {
+export function StandBody({ project, desk, picking, pick, putHabits, write }: BodyProps) {
   const [moving, setMoving] = useState(false);
   const { pose, lens } = desk.sheet;
   const { stand } = desk.shot;
   const off = desk.row.locked;
   const { habits } = project;
+  const mark = (on: boolean) => write(({ id, version }) => told(http.PATCH("/api/projects/{key}", { params: { path: { key: id } }, body: { version, mark: { shot: desk.row.id, on } } })));
   const height = pose.above_floor_m ?? stand.position[2];
   const heightTo = (value: number): ShotGesture => (pose.above_floor_m == null ? { kind: "height_to", z: value, above_floor: null } : { kind: "height_to", z: null, above_floor: value });
   const place = (axis: 0 | 1, value: number) => desk.commit("Move the stand", ({ stand: { position: [x, y] } }) => ({ kind: "stand_to", x: axis === 0 ? value : x, y: axis === 1 ? value : y }));
@@ -43,15 +42,15 @@ export function StandInstrument({ project, desk, picking, pick, put, mark }: Pro
       </Row>
       <Fields>
         <NumberField label={pose.above_floor_m == null ? "Above zero" : "Above floor"} unit="meter" value={height} step={0.05} off={off} onCommit={(v) => desk.commit("Lens height", heightTo(v))} />
-        <NumberField label="Heading" unit="degree" digits={1} step={1} value={pose.heading_deg} off={off} onCommit={(v) => desk.commit("Heading", { kind: "face", heading_deg: v, pitch_deg: null })} />
-        <NumberField label="Pitch" unit="degree" digits={1} step={0.5} min={-89} max={89} value={pose.pitch_deg} off={off} onCommit={(v) => desk.commit("Pitch", { kind: "face", heading_deg: null, pitch_deg: v })} />
+        <NumberField label="Heading" unit="degree" digits={1} step={1} of={Face.heading_deg} value={pose.heading_deg} off={off} onCommit={(v) => desk.commit("Heading", { kind: "face", heading_deg: v, pitch_deg: null })} />
+        <NumberField label="Pitch" unit="degree" digits={1} step={0.5} of={Face.pitch_deg} value={pose.pitch_deg} off={off} onCommit={(v) => desk.commit("Pitch", { kind: "face", heading_deg: null, pitch_deg: v })} />
         <NumberField label={`Stand ${axes.x}`} unit="meter" step={0.05} value={stand.position[0]} off={off} onCommit={(v) => place(0, v)} />
         <NumberField label={`Stand ${axes.y}`} unit="meter" step={0.05} value={stand.position[1]} off={off} onCommit={(v) => place(1, v)} />
-        <NumberField label="Roll" unit="degree" digits={1} step={0.5} min={-180} max={180} value={stand.roll_deg} off={off} onCommit={(v) => desk.commit("Roll", { stand: { roll_deg: v } })} />
+        <NumberField label="Roll" unit="degree" digits={1} step={0.5} of={Stand.roll_deg} value={stand.roll_deg} off={off} onCommit={(v) => desk.commit("Roll", { stand: { roll_deg: v } })} />
         <NumberField label={`Aim ${axes.x}`} unit="meter" step={0.05} value={stand.aim[0]} off={off} onCommit={(v) => aim("x", v)} />
         <NumberField label={`Aim ${axes.y}`} unit="meter" step={0.05} value={stand.aim[1]} off={off} onCommit={(v) => aim("y", v)} />
         <NumberField label="Aim height" unit="meter" step={0.05} value={stand.aim[2]} off={off} onCommit={(v) => aim("z", v)} />
-        <NumberField label="Aim away" unit="meter" step={0.05} min={0.001} value={pose.aim_distance_m} off={off} onCommit={(v) => desk.commit("Distance to the aim", { kind: "aim_distance", distance_m: v })} />
+        <NumberField label="Aim away" unit="meter" step={0.05} of={AimDistance.distance_m} value={pose.aim_distance_m} off={off} onCommit={(v) => desk.commit("Distance to the aim", { kind: "aim_distance", distance_m: v })} />
       </Fields>
       <Row>
         <Button isDisabled={off || (Math.abs(pose.pitch_deg) < 1e-6 && stand.roll_deg === 0)} onPress={() => desk.commit("Level the camera", { kind: "level" })}>Level</Button>
@@ -67,7 +66,7 @@ export function StandInstrument({ project, desk, picking, pick, put, mark }: Pro
       </Row>
       {follow && <p style={{ color: quiet }}>Follows {follow.part ? `“${partNames(project.set.parts, follow.part)[0]}”` : "a point"}: it keeps its place in the frame while the stand moves.</p>}
       <Plain style={{ justifySelf: "start", marginLeft: -6 }} aria-expanded={moving} onPress={() => setMoving(!moving)}>{moving ? "▾ Move by steps" : "▸ Move by steps"}</Plain>
-      {moving && <Moves project={project} desk={desk} put={put} />}
+      {moving && <Moves project={project} desk={desk} put={putHabits} />}
     </>
   );
 }

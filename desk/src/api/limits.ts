@@ -1,0 +1,314 @@
+// Made by limits.js from what the API says of itself; see docs/architecture.md, Types.
+
+export const AimAtSeen = {
+  x: { min: 0, max: 1, words: "Share of the frame's width from its left edge." },
+  y: { min: 0, max: 1, words: "Share of the frame's height from its bottom edge." },
+};
+
+export const AimDistance = {
+  distance_m: { min: 0.001, max: 1000000 },
+};
+
+export const AimTo = {
+  x: { min: -1000000, max: 1000000 },
+  y: { min: -1000000, max: 1000000 },
+};
+
+export const AngleTo = {
+  horizontal_deg: { min: 0.5, max: 170 },
+};
+
+export const AskScout = {
+  ratio: { above: 0.05, below: 20 },
+};
+
+export const Back = {
+  width_mm: { min: 0.5, max: 2000, words: "Width of the film." },
+  height_mm: { min: 0.5, max: 2000, words: "Height of the film." },
+  output_px: { min: 1, max: 32768, words: "Width and height of the picture, before trimming." },
+  enlarge: { min: 1, max: 100, words: "How many times the picture is enlarged out of the cut film." },
+};
+
+export const BlurLimit = {
+  px: { max: 1000, above: 0, words: "Pixels of the picture." },
+  mm: { max: 10, above: 0, words: "Millimetres on the film." },
+  diagonal_over: { min: 10, max: 100000, words: "The back's diagonal divided by this." },
+  print_width_mm: { max: 100000, above: 0, words: "Width of a print on which nothing unsharp is to be seen." },
+  seen_from_mm: { max: 1000000, above: 0, words: "From how far it is seen." },
+};
+
+export const Dolly = {
+  factor: { above: 0.01, below: 100 },
+};
+
+export const EndTo = {
+  x: { min: -1000000, max: 1000000 },
+  y: { min: -1000000, max: 1000000 },
+  z: { min: -1000000, max: 1000000 },
+};
+
+export const Exposure = {
+  shutter_s: { min: 0.000001, max: 36000, words: "How long the shutter is open." },
+  iso: { min: 1, max: 1000000, words: "Film speed." },
+};
+
+export const Face = {
+  heading_deg: { min: -3600, max: 3600, words: "Degrees clockwise from the set's north." },
+  pitch_deg: { min: -89.9, max: 89.9 },
+};
+
+export const Facing = {
+  x: { min: -1000000, max: 1000000 },
+  y: { min: -1000000, max: 1000000 },
+};
+
+export const Figure = {
+  at: { min: -1000000, max: 1000000 },
+  turn_deg: { min: -3600, max: 3600 },
+  height_m: { min: 0.5, max: 2.5 },
+  seat_m: { min: 0.1, max: 1.2, words: "Height of what it sits on." },
+};
+
+export const Focus = {
+  distance_m: { max: 10000000, above: 0, words: "Distance of what is sharpest, along the lens axis." },
+  f_number: { min: 0.5, max: 512, words: "The stop; null: everything sharp, as a pinhole draws." },
+  blades: { min: 0, max: 32, words: "Blades of the stop that shape the blur; under three it is round." },
+  blade_rotation_deg: { min: -360, max: 360, words: "How far the blades are turned." },
+  rim_weight: { min: -1, max: 1, words: "Brighter rim of the blur, or below zero a brighter middle." },
+};
+
+export const FocusAt = {
+  x: { min: 0, max: 1, words: "Share of the frame's width from its left edge." },
+  y: { min: 0, max: 1, words: "Share of the frame's height from its bottom edge." },
+};
+
+export const FocusOnBarrel = {
+  at: { min: -10, max: 10 },
+};
+
+export const FocusOnPaper = {
+  x: { min: -1000000, max: 1000000 },
+  y: { min: -1000000, max: 1000000 },
+};
+
+export const FocusTo = {
+  distance_m: { max: 10000000, above: 0 },
+};
+
+export const FollowAim = {
+  point: { min: -1000000, max: 1000000, words: "Metres in the world." },
+  at: { min: -4, max: 5, words: "Its place in the frame, (0, 0) bottom left to (1, 1)." },
+};
+
+export const FollowSeen = {
+  x: { min: 0, max: 1, words: "Share of the frame's width from its left edge." },
+  y: { min: 0, max: 1, words: "Share of the frame's height from its bottom edge." },
+};
+
+export const Grip = {
+  by: { min: -10000, max: 10000 },
+};
+
+export const Guides = {
+  margin: { max: 0.45, above: 0, words: "A frame within the frame, by this share of its width and height; null: none." },
+};
+
+export const Habits = {
+  lens_m: { min: -100, max: 1000 },
+  aim_m: { min: -100, max: 1000 },
+  step_m: { min: 0.0001, max: 10, words: "One move of a grip; null: as the set's size has it." },
+  step_deg: { min: 0.01, max: 90 },
+};
+
+export const HeightPair = {
+  lens_m: { min: -100, max: 1000 },
+  aim_m: { min: -100, max: 1000 },
+};
+
+export const HeightTo = {
+  z: { min: -1000000, max: 1000000 },
+  above_floor: { min: -1000, max: 10000 },
+};
+
+export const LeaveOutSeen = {
+  x: { min: 0, max: 1, words: "Share of the frame's width from its left edge." },
+  y: { min: 0, max: 1, words: "Share of the frame's height from its bottom edge." },
+};
+
+export const Lens = {
+  focal_length_mm: { min: 1, max: 5000, words: "Focal length." },
+  near_m: { max: 100000, above: 0, words: "Nothing nearer than this is drawn, along the lens axis." },
+  far_m: { max: 10000000, above: 0, words: "Nothing farther than this is drawn, along the lens axis; null is no bound." },
+  scale_m: { min: 0.0001, max: 1000000, words: "Of a parallel picture alone: metres across the width of the cut back, before trim and enlarge, at any\ndistance." },
+};
+
+export const Level = {
+  floor_m: { min: -1000000, max: 1000000 },
+};
+
+export const Look = {
+  right: { min: -20, max: 20 },
+  up: { min: -20, max: 20 },
+};
+
+export const LookAt = {
+  at: { min: -1000000, max: 1000000 },
+  size_m: { max: 1000000, above: 0 },
+};
+
+export const Mark = {
+  height_m: { min: -100, max: 1000 },
+};
+
+export const Movements = {
+  rise_mm: { min: -1000, max: 1000, words: "Up is positive: it shows more of what is above." },
+  cross_mm: { min: -1000, max: 1000, words: "To the right is positive." },
+  image_circle_mm: { max: 5000, above: 0, words: "Diameter of what the lens draws; null is no bound." },
+};
+
+export const NewLevel = {
+  floor_m: { min: -1000000, max: 1000000 },
+};
+
+export const NewStandIn = {
+  at: { min: -1000000, max: 1000000 },
+  seen_from: { min: -1000000, max: 1000000 },
+};
+
+export const OnSeen = {
+  x: { min: 0, max: 1 },
+  y: { min: 0, max: 1 },
+};
+
+export const Orbit = {
+  right: { min: -20, max: 20 },
+  up: { min: -20, max: 20 },
+};
+
+export const Panel = {
+  at: { min: -1000000, max: 1000000 },
+  turn_deg: { min: -3600, max: 3600 },
+  width_m: { min: 0.02, max: 100 },
+  height_m: { min: 0.02, max: 100 },
+  tilt_deg: { min: -90, max: 90 },
+  luminance_cd_m2: { min: 0, max: 10000000 },
+};
+
+export const Pick = {
+  x: { min: 0, max: 1 },
+  y: { min: 0, max: 1 },
+};
+
+export const Placing = {
+  metres_per_unit: { min: 0.000001, max: 10000 },
+  turn_deg: { min: -360, max: 360 },
+  moved_m: { min: -1000000, max: 1000000 },
+};
+
+export const PlacingChange = {
+  metres_per_unit: { min: 0.000001, max: 10000 },
+  turn_deg: { min: -360, max: 360 },
+};
+
+export const ProjectChange = {
+  plan_height: { min: -10000, max: 10000 },
+};
+
+export const Scout = {
+  focal_length_mm: { min: 8, max: 400 },
+};
+
+export const ScoutPicture = {
+  ratio: { above: 0.05, below: 20 },
+};
+
+export const SharpOnPaper = {
+  x: { min: -1000000, max: 1000000 },
+  y: { min: -1000000, max: 1000000 },
+};
+
+export const SharpTo = {
+  distance_m: { max: 10000000, above: 0 },
+};
+
+export const Shift = {
+  right: { min: -20, max: 20 },
+  up: { min: -20, max: 20 },
+};
+
+export const Site = {
+  north_deg: { min: -360, max: 360 },
+  latitude_deg: { min: -90, max: 90 },
+  longitude_deg: { min: -180, max: 180 },
+};
+
+export const Sky = {
+  luminance_cd_m2: { min: 0, max: 100000 },
+};
+
+export const Stand = {
+  position: { min: -1000000, max: 1000000, words: "The lens, metres in the world." },
+  aim: { min: -1000000, max: 1000000, words: "A point on the lens axis, metres in the world." },
+  roll_deg: { min: -180, max: 180, words: "Degrees clockwise about the lens axis, seen from behind the camera." },
+  above_floor_m: { min: -1000, max: 10000, words: "The stand stays this high above the floor found under it; null lets its height be free." },
+};
+
+export const StandTo = {
+  x: { min: -1000000, max: 1000000 },
+  y: { min: -1000000, max: 1000000 },
+};
+
+export const StopTo = {
+  f_number: { min: 0.5, max: 512 },
+};
+
+export const Sun = {
+  height_deg: { min: -90, max: 90 },
+  heading_deg: { min: -360, max: 360 },
+  illuminance_lx: { min: 0, max: 200000 },
+};
+
+export const Sweep = {
+  at: { min: -1000000, max: 1000000 },
+  turn_deg: { min: -3600, max: 3600 },
+  width_m: { min: 0.02, max: 100 },
+  floor_m: { min: 0.02, max: 100 },
+  bend_m: { min: 0.02, max: 100 },
+  back_m: { min: 0.02, max: 100 },
+};
+
+export const ToPlan = {
+  x: { min: -1000000, max: 1000000 },
+  y: { min: -1000000, max: 1000000 },
+};
+
+export const ToSection = {
+  origin: { min: -1000000, max: 1000000 },
+  heading_deg: { min: -3600, max: 3600 },
+  x: { min: -1000000, max: 1000000 },
+  y: { min: -1000000, max: 1000000 },
+};
+
+export const Trim = {
+  left: { min: 0, below: 1 },
+  right: { min: 0, below: 1 },
+  top: { min: 0, below: 1 },
+  bottom: { min: 0, below: 1 },
+};
+
+export const TurnBy = {
+  pan_deg: { min: -360, max: 360 },
+  tilt_deg: { min: -180, max: 180 },
+  roll_deg: { min: -360, max: 360 },
+};
+
+export const Walk = {
+  ahead: { min: -1000, max: 1000 },
+  right: { min: -1000, max: 1000 },
+  up: { min: -1000, max: 1000 },
+};
+
+export const WedgeTo = {
+  x: { min: -1000000, max: 1000000 },
+  y: { min: -1000000, max: 1000000 },
+};

@@ -1,0 +1,40 @@
+import type { ComponentType } from "react";
+import type { Project, PutHabits, ShotGesture, Write } from "../api/client";
+import type { Eye } from "../drawings/Paper";
+import type { ShotDesk } from "../shots/draft";
+
+export interface BodyProps {
+  project: Project;
+  desk: ShotDesk;
+  /** What a press in the finder is for, until it is made or left with Esc: the name of a pick. */
+  picking: string | null;
+  pick: (what: string | null) => void;
+  putHabits: PutHabits;
+  write: Write;
+}
+
+export interface HandleProps { project: Project; desk: ShotDesk; eye: Eye; off: boolean }
+
+/** A press in the finder: what it asks for, the words of the change, and the gesture it is. */
+export interface Pick {
+  words: string;
+  label: string;
+  gesture: (x: number, y: number) => ShotGesture;
+  /** Goes on until it is left: one press after the other. */
+  again?: boolean;
+}
+
+/** All of an instrument that the desk draws. Its name and its place among the others are the core's. */
+export interface DeskInstrument {
+  /** The key of its settings in the shot. */
+  key: string;
+  /** Its value in a line, while it is closed. */
+  useLine: (desk: ShotDesk) => string;
+  Body: ComponentType<BodyProps>;
+  /** What of it is taken and moved on the drawings, the topmost last. */
+  InPlan?: ComponentType<HandleProps>;
+  InSection?: ComponentType<HandleProps>;
+  picks?: Record<string, Pick>;
+  /** While it is open, the finder shows faintly what the shot leaves out. */
+  showsLeftOut?: boolean;
+}

@@ -1,0 +1,46 @@
+import styled from "styled-components";
+import { Guides } from "../../api/limits";
+import { Fields } from "../../kit/controls";
+import { NumberField } from "../../kit/fields";
+import { ToggleButton } from "../../kit/pressed";
+import { ink, quiet, spruce } from "../../kit/tokens";
+import type { BodyProps } from "../described";
+
+const Grid = styled.div`display: grid; grid-template-columns: repeat(3, 1fr); gap: 8px 10px;`;
+const Tile = styled(ToggleButton)`
+  border: 0; background: none; padding: 4px 0; cursor: pointer; text-align: center; color: ${quiet}; border-radius: 3px; min-width: 0; font-size: 13px;
+  svg { display: block; margin: 0 auto 4px; }
+  &[data-selected] { color: ${ink}; font-weight: 650; }
+  &[data-disabled] { cursor: default; opacity: 0.6; }
+`;
+
+/** The frame itself, with each guide as it lies in it. */
+export function GuidesBody({ desk }: BodyProps) {
+  const [w, h] = desk.sheet.back.output_px;
+  const k = 74 / Math.max(w, h * 1.35);
+  const [width, height] = [w * k, h * k];
+  const { margin } = desk.shot.guides;
+  const off = desk.row.locked;
+  return (
+    <>
+      <Grid>
+        {desk.sheet.guides.map(({ name, words, shown, on, off: without, lines }) => (
+          <Tile key={name} isSelected={shown} isDisabled={off} onChange={(next) => desk.commit(`Guide: ${words}`, { guides: { [name]: next ? on : without } })}>
+            <svg width={80} height={58} viewBox="-40 -29 80 58" aria-hidden>
+              <g transform={`translate(${-width / 2} ${height / 2}) scale(1 -1)`} stroke={shown ? spruce : "#8b8f8d"} strokeWidth={shown ? 1.6 : 1}>
+                <rect width={width} height={height} fill={shown ? spruce : "#fff"} fillOpacity={shown ? 0.12 : 1} strokeWidth={shown ? 2.4 : 1} />
+                {lines.map((l) => <line key={l.join()} x1={l[0] * width} y1={l[1] * height} x2={l[2] * width} y2={l[3] * height} />)}
+              </g>
+            </svg>
+            {words}
+          </Tile>
+        ))}
+      </Grid>
+      {margin != null && (
+        <Fields $columns={2}>
+          <NumberField label="Margin of each side" unit="percent" digits={1} step={0.005} of={Guides.margin} value={margin} off={off} onCommit={(v) => desk.commit("Guide: Margin", { guides: { margin: v } })} />
+        </Fields>
+      )}
+    </>
+  );
+}

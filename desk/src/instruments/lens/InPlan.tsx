@@ -1,0 +1,24 @@
+import { Handle, type Point } from "../../drawings/Paper";
+import { spruce } from "../../kit/tokens";
+import type { HandleProps } from "../described";
+
+/** Both sides of the wedge in plan, to be taken and turned. */
+export function LensInPlan({ desk, eye, off }: HandleProps) {
+  const [left, right] = desk.sheet.drawings.plan.sides;
+  return (
+    <>
+      {([["left", left], ["right", right]] as const).map(([side, line]) => {
+        if (!line) return null;
+        const [x, y] = [(line[0] + line[2]) / 2, (line[1] + line[3]) / 2];
+        const wedge = ([wx, wy]: Point) => ({ kind: "wedge_to", side, x: wx, y: wy }) as const;
+        const [px, py] = eye.at(x, y);
+        return (
+          <Handle key={side} eye={eye} x={x} y={y} off={off} label={`${side} side of the wedge`} onMove={(p) => desk.drag(wedge(p))}
+            onDone={(p) => desk.commit("Angle of view", wedge(p))} onDrop={desk.drop}>
+            <circle cx={px} cy={py} r={3.4} fill="#fff" stroke={spruce} strokeWidth={1.4} />
+          </Handle>
+        );
+      })}
+    </>
+  );
+}

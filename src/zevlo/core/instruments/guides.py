@@ -1,0 +1,115 @@
+"""Guides: which composition guides are shown in the frame."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from functools import lru_cache
+from typing import TYPE_CHECKING
+
+from pydantic import Field, StrictBool
+
+from zevlo.core.bases import Settings, SheetGroup
+from zevlo.core.compose import guides
+from zevlo.core.instruments.instrument import Asked, Called, Instrument, SheetPart, group_copied
+
+if TYPE_CHECKING:
+    from zevlo.core.shot import Shot
+
+USUAL_MARGIN = 0.05
+"""What a margin is when it is first shown: the title safe area of SMPTE ST 2046-1, 90 % of width and height (from
+memory)."""
+
+
+class Guides(Settings):
+    """Which composition guides are shown in the frame."""
+
+    thirds: StrictBool = Field(True, title="Thirds")
+    """Both sides in three."""
+    golden: StrictBool = Field(False, title="Golden section")
+    """Both sides divided by the golden section, from either end."""
+    diagonals: StrictBool = Field(False, title="Diagonals")
+    """Corner to corner."""
+    reciprocals: StrictBool = Field(False, title="Reciprocals")
+    """From each corner the perpendicular on the diagonal."""
+    centre: StrictBool = Field(False, title="Centre")
+    """The middle of both sides."""
+    margin: float | None = Field(None, title="Margin", gt=0.0, le=0.45)
+    """A frame within the frame, by this share of its width and height; null: none."""
+    horizon: StrictBool = Field(False, title="Horizon")
+    """What lies level with the lens, endlessly far away."""
+
+
+_DRAWN: dict[str, Callable[[Guides, float], guides.Lines]] = {
+    "thirds": lambda own, ratio: guides.THIRDS,
+    "golden": lambda own, ratio: guides.GOLDEN,
+    "diagonals": lambda own, ratio: guides.DIAGONALS,
+    "reciprocals": lambda own, ratio: guides.reciprocals(ratio),
+    "centre": lambda own, ratio: guides.CENTRE,
+    "margin": lambda own, ratio: guides.margin(own.margin or USUAL_MARGIN),
+}
+"""Guides that only go by the frame and its ratio."""
+
+
+class GuideLines(SheetGroup):
+    """A guide as it lies in the frame, whether it is shown or not."""
+
+    name: str
+    """Its key in the shot."""
+    words: str
+    """What it is called."""
+    shown: bool
+    on: bool | float
+    """What its key is to be for it to be shown."""
+    off: bool | None
+    lines: list[tuple[float, float, float, float]]
+    """From (x0, y0) to (x1, y1) in the frame, (0, 0) bottom left to (1, 1); none where it is not in it."""
+
+
+_KEYS: dict[str, tuple[str, bool | float, bool | None]] = {
+    name: (str(field.title), USUAL_MARGIN, None) if field.default is None else (str(field.title), True, False)
+    for name, field in Guides.model_fields.items()
+}
+
+
+def tell(asked: Asked) -> list[SheetGroup]:
+    """All guides, with those that are shown marked."""
+    own = asked.shot.guides
+    width, height = asked.cut.size_mm
+    found: list[SheetGroup] = list(_still(own, width / height))
+    words, on, off = _KEYS["horizon"]
+    lines = list(guides.horizon(asked.camera))
+    found.append(GuideLines(name="horizon", words=words, shown=own.horizon, on=on, off=off, lines=lines))
+    return found
+
+
+@lru_cache(maxsize=64)
+def _still(own: Guides, ratio: float) -> tuple[GuideLines, ...]:
+    """Those that do not go by where the camera stands."""
+    return tuple(
+        GuideLines(name=name, words=words, shown=bool(getattr(own, name)), on=on, off=off, lines=list(of(own, ratio)))
+        for name, (words, on, off) in _KEYS.items()
+        if (of := _DRAWN.get(name)) is not None
+    )
+
+
+def differs(before: Shot, after: Shot, _: Called) -> list[str]:
+    """Which guides were put on or off, or made otherwise."""
+    found = []
+    for name, (words, *_rest) in _KEYS.items():
+        a, b = getattr(before.guides, name), getattr(after.guides, name)
+        if a == b:
+            continue
+        if a and b:
+            found.append(f"{words.lower()} {100.0 * a:.3g} → {100.0 * b:.3g} %")
+        else:
+            found.append(f"{words.lower()} {'shown' if b else 'no longer shown'}")
+    return found
+
+
+GUIDE_LINES = Instrument(
+    key="guides",
+    name="Guides",
+    part=SheetPart("guides", tell, lambda _: True),
+    differs=differs,
+    copied=(group_copied("guides", "Guides"),),
+)

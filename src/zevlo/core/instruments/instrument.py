@@ -1,0 +1,129 @@
+"""What an instrument is to the core, what its part of the sheet is asked with, and what its gestures are made of."""
+
+from __future__ import annotations
+
+from abc import abstractmethod
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import TYPE_CHECKING, ClassVar
+
+from pydantic import Field
+
+from zevlo.core.bases import Settings, SheetGroup
+from zevlo.core.camera import Camera
+from zevlo.core.optics.back import Cut
+from zevlo.core.scene.levels import NOWHERE, Where
+from zevlo.core.scene.lit import LitSet
+from zevlo.core.scene.working import WorkingSet
+
+if TYPE_CHECKING:
+    from zevlo.core.shot import Shot
+
+
+@dataclass(frozen=True)
+class Scene:
+    """What a gesture is followed in: the whole set, its light where it was asked for, where it is and its north."""
+
+    working: WorkingSet
+    lit: LitSet | None = None
+    where: Where = NOWHERE
+
+
+class Gesture(Settings):
+    """What a hand does to a shot, as data: what was taken hold of and where it was put.
+
+    Shares are of the output frame's width or height; points are metres.
+    """
+
+    needs_light: ClassVar[bool] = False
+    """Whether it asks for the light in the set, which takes a while to be known."""
+    settles: ClassVar[bool] = True
+    """Whether the stand is put back, after it, to the height above the floor and the point it holds on to."""
+
+    kind: str
+    """What is done."""
+
+    @abstractmethod
+    def follow(self, shot: Shot, scene: Scene) -> Shot:
+        """The shot after it. Raises :class:`~zevlo.core.refused.Refused` where it cannot be followed, and pydantic's
+        ``ValidationError`` where the result would not be a valid shot."""
+
+
+class PressedInPicture(Gesture):
+    """A gesture that presses on what is seen at a place in the frame, (0, 0) bottom left to (1, 1) top right."""
+
+    x: float = Field(ge=0.0, le=1.0)
+    """Share of the frame's width from its left edge."""
+    y: float = Field(ge=0.0, le=1.0)
+    """Share of the frame's height from its bottom edge."""
+
+
+Called = Callable[[str], str]
+"""The name of a part by its id."""
+Shown = tuple[object, ...]
+"""What is seen of an instrument's settings; equal where no picture would be other."""
+
+
+@dataclass(frozen=True)
+class Asked:
+    """What a part of the sheet is worked out from. Without a set there is no floor and nothing in the way."""
+
+    shot: Shot
+    camera: Camera
+    cut: Cut
+    working: WorkingSet | None = None
+    where: Where = NOWHERE
+
+
+@dataclass(frozen=True)
+class SheetPart:
+    """An instrument's part of the sheet: its key there, how it is told, and whether it goes by where the camera
+    stands; what does not is worked out once while only the stand moves."""
+
+    key: str
+    tell: Callable[[Asked], SheetGroup | list[SheetGroup]]
+    goes_by_stand: Callable[[Shot], bool] = lambda _: False
+
+
+@dataclass(frozen=True)
+class Copied:
+    """Settings that can be copied from one shot to others: what that is called, and how it is done.
+
+    ``put(source, target, working)`` raises :class:`~zevlo.core.refused.Refused` where it cannot be.
+    """
+
+    name: str
+    words: str
+    put: Callable[[Shot, Shot, WorkingSet], Shot]
+
+
+@dataclass(frozen=True)
+class Instrument:
+    """All that is one instrument's own.
+
+    ``key``: of its settings in the shot; ``name``: as the desk calls it; ``noun``: the same within a sentence.
+    ``differs``: in words what of a shot is other than it was. ``shows``: what a picture shows of it, if anything;
+    ``sharp_too``: whether a picture that is sharp all over and exposed for itself shows that as well.
+    """
+
+    key: str
+    name: str
+    differs: Callable[[Shot, Shot, Called], list[str]]
+    gestures: tuple[type[Gesture], ...] = ()
+    part: SheetPart | None = None
+    shows: Callable[[Shot], Shown] | None = None
+    sharp_too: bool = False
+    copied: tuple[Copied, ...] = ()
+    noun: str = ""
+
+    def __post_init__(self) -> None:
+        object.__setattr__(self, "noun", self.noun or self.name.lower())
+
+
+def group_copied(name: str, words: str) -> Copied:
+    """Copying an instrument's settings as they are."""
+
+    def put(source: Shot, target: Shot, _: WorkingSet) -> Shot:
+        return target.model_copy(update={name: getattr(source, name)})
+
+    return Copied(name, words, put)

@@ -1,0 +1,35 @@
+"""Stand: where the camera is and looks, what it holds on to, and all that moves it."""
+
+from __future__ import annotations
+
+from zevlo.core.instruments.instrument import Copied, Instrument, SheetPart
+from zevlo.core.instruments.stand.holds import FollowPart, FollowSeen, LetGo, StayAbove
+from zevlo.core.instruments.stand.looking import Dolly, Look, Orbit, Shift, Walk
+from zevlo.core.instruments.stand.placing import (
+    AimAtPart,
+    AimAtSeen,
+    AimDistance,
+    AimTo,
+    EndTo,
+    Face,
+    Grip,
+    HeightTo,
+    LevelCamera,
+    StandTo,
+    TurnBy,
+)
+from zevlo.core.instruments.stand.told import at_height_of, differs, shows, tell
+
+STAND = Instrument(
+    key="stand",
+    name="Stand",
+    gestures=(
+        StandTo, AimTo, HeightTo, Face, TurnBy, LevelCamera, AimDistance, EndTo, AimAtPart, AimAtSeen, Grip, Look,
+        Shift, Orbit, Dolly, Walk, StayAbove, FollowSeen, FollowPart, LetGo,
+    ),
+    part=SheetPart("pose", tell, lambda _: True),
+    differs=differs,
+    shows=shows,
+    sharp_too=True,
+    copied=(Copied("height", "Height above floor", at_height_of),),
+)  # fmt: skip

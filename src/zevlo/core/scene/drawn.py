@@ -1,0 +1,43 @@
+"""The shot as drawn on paper, in plan and section: what is told of it."""
+
+from __future__ import annotations
+
+from zevlo.core.bases import SheetGroup
+
+Polyline = list[float]
+"""x0, y0, x1, y1 … on paper, metres."""
+
+
+class Outlines(SheetGroup):
+    """Many runs of points in one list, x0, y0, x1, y1 …; run n ends before the number ``stops[n]``."""
+
+    numbers: list[float]
+    stops: list[int]
+
+
+NOTHING = Outlines(numbers=[], stops=[])
+
+
+class Drawing(SheetGroup):
+    """The shot as drawn on paper. Plan: x east, y north. Section: x level distance from the stand, y height."""
+
+    stand: tuple[float, float]
+    aim: tuple[float, float]
+    sides: list[tuple[float, float, float, float]]
+    """The two sides of the wedge: where each begins and ends."""
+    seen: Polyline
+    sharp: Polyline
+    focus: Polyline
+    near: Polyline
+    far: Polyline | None
+    cut: Outlines = NOTHING
+    """What its plane cuts, to be filled by the nonzero rule."""
+    cut_open: Outlines = NOTHING
+    """Sheets without thickness that its plane cuts."""
+
+
+class Drawings(SheetGroup):
+    """The shot in plan, and in section along its lens axis."""
+
+    plan: Drawing
+    section: Drawing

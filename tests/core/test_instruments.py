@@ -1,0 +1,149 @@
+"""What all instruments have in common, over all there are, from the list they are derived from."""
+
+from __future__ import annotations
+
+from inspect import isabstract
+
+import pytest
+from hypothesis import HealthCheck, given, settings
+from hypothesis import strategies as st
+from pydantic import ValidationError
+from tests.core.kinds import gestures_of, kind_of, values
+from tests.core.test_any_gesture import WORKING
+from tests.core.test_patch import leaves
+
+from zevlo.core.differences import COPIED, copied, differences
+from zevlo.core.gestures import GESTURES
+from zevlo.core.instruments import INSTRUMENTS
+from zevlo.core.instruments.instrument import Gesture
+from zevlo.core.instruments.left_out import LEFT_OUT
+from zevlo.core.patch import ShotPatch, patched
+from zevlo.core.refused import Refused
+from zevlo.core.sheet import Sheet
+from zevlo.core.shot import Settings, Shot
+from zevlo.core.shows import shown
+
+BY_KEY = {one.key: one for one in INSTRUMENTS}
+LEAVES = sorted(path for path in leaves() if path != ("name",))
+ASKS_ONLY = {("focus", "probes")}
+"""Keys that change nothing of a shot: what is asked about it."""
+GOES_BY_OTHERS = {("stand", "follow"), ("back", "trim"), ("focus", "blur_limit")}
+UNSEEN = {
+    ("stand", "above_floor_m"), ("stand", "follow"), ("movements", "image_circle_mm"), ("focus", "blur_limit"),
+    ("focus", "probes"), *(path for path in LEAVES if path[0] == "guides"),
+}  # fmt: skip
+"""What no picture shows."""
+
+
+def kinds_below(kind):
+    for one in kind.__subclasses__():
+        yield one
+        yield from kinds_below(one)
+
+
+def test_a_shot_and_its_sheet_are_the_instruments():
+    assert list(Shot.model_fields) == ["schema_", "name", *BY_KEY], "one line in shot.py each, in the order of the list"
+    parts = [one.part.key for one in INSTRUMENTS if one.part is not None]
+    assert sorted(Sheet.model_fields) == sorted(["schema_", *parts, "drawings", "checks"])
+
+
+def test_every_gesture_there_is_belongs_to_one_instrument():
+    written = {kind for kind in kinds_below(Gesture) if not isabstract(kind)}
+    assert written == set(GESTURES)
+    assert len({kind_of(kind) for kind in GESTURES}) == len(GESTURES)
+
+
+def field_at(path):
+    kind = Shot
+    for step in path[:-1]:
+        kind = kind.model_fields[step].annotation
+    return kind.model_fields[path[-1]]
+
+
+@pytest.mark.parametrize("path", LEAVES, ids=".".join)
+def test_every_setting_says_what_it_is(path):
+    field = field_at(path)
+    assert field.description or path[-2:-1] == ("trim",) or path == (LEFT_OUT.key,), (
+        "a docstring, which reaches OpenAPI"
+    )
+
+
+def with_key(path, value):
+    told = value
+    for step in reversed(path):
+        told = {step: told}
+    return ShotPatch.model_validate(told)
+
+
+@pytest.mark.parametrize("path", LEAVES, ids=".".join)
+def test_a_change_is_told_by_its_instrument_alone_and_seen_or_not(path):
+    """A print grows stale by what a picture shows, and nothing that was changed goes untold."""
+    field = field_at(path)
+    if field.annotation in (tuple, Settings) or path in GOES_BY_OTHERS | {("left_out",), ("focus", "probes")}:
+        pytest.skip("put by gestures, tried there")
+    changes = []
+
+    @settings(max_examples=30, deadline=None, suppress_health_check=[HealthCheck.too_slow])
+    @given(values(field.annotation, field.metadata, ["Part 1", "Part 2"], 9.0))
+    def tried(value):
+        before = Shot(focus={"blades": 5, "distance_m": 6.0})
+        try:
+            after = patched(before, with_key(path, value))
+        except ValidationError:
+            return
+        if after == before:
+            return
+        changes.append(value)
+        own = BY_KEY[path[0]]
+        told = differences(before, after)
+        assert {one.group for one in told} <= {own.key}
+        if own.key != "stand":
+            assert told
+        if path in UNSEEN:
+            assert shown(after) == shown(before)
+
+    tried()
+    only_one = path in {("movements", "tilt_deg"), ("movements", "swing_deg"), ("exposure", "white_k"), ("exposure", "tint"), ("lens", "projection"), ("lens", "scale_m")}  # fmt: skip
+    assert changes or only_one, "no other value was found for it"
+
+
+@pytest.mark.parametrize("name", COPIED)
+def test_copying_takes_over_its_own_and_leaves_the_rest(name):
+    source = Shot(
+        stand={"position": (1, -3, 1.2), "aim": (0, 4, 1.2)}, lens={"focal_length_mm": 24}, back={"enlarge": 2},
+        movements={"rise_mm": 4}, focus={"f_number": 4}, exposure={"iso": 400}, guides={"golden": True, "margin": 0.1},
+        left_out=("Part 2",),
+    )  # fmt: skip
+    target = Shot()
+    after = copied(source, target, [name], WORKING)
+    (own,) = [one for one in INSTRUMENTS if any(way.name == name for way in one.copied)]
+    others = [one.key for one in INSTRUMENTS if one is not own]
+    assert [getattr(after, key) for key in others] == [getattr(target, key) for key in others]
+    if name == own.key:
+        assert getattr(after, name) == getattr(source, name)
+    else:
+        assert getattr(after, own.key) != getattr(target, own.key)
+
+
+def test_settings_that_only_go_together_are_copied_together():
+    far = Shot(lens={"focal_length_mm": 3000}, focus={"distance_m": 9.0})
+    near = Shot(focus={"distance_m": 1.0})
+    with pytest.raises(Refused, match="focuses no closer"):
+        copied(far, near, ["lens"], WORKING)
+    for groups in (["lens", "focus"], ["focus", "lens", "height"]):
+        after = copied(far, near, groups, WORKING)
+        assert (after.lens, after.focus) == (far.lens, far.focus)
+
+
+@settings(max_examples=60, deadline=None)
+@given(st.sampled_from(GESTURES).flatmap(lambda kind: gestures_of(kind, ["Part 1"])))
+def test_a_gesture_is_frozen_and_knows_its_own_keys(move):
+    kind = next(kind for kind in GESTURES if kind_of(kind) == move["kind"])
+    try:
+        made = kind.model_validate(move)
+    except ValidationError:
+        return
+    with pytest.raises(ValidationError, match="frozen"):
+        made.kind = "another"
+    with pytest.raises(ValidationError, match="Extra inputs"):
+        kind.model_validate({**move, "nothing": 1})
