@@ -74,13 +74,16 @@ def prepare() -> int:
     from zevlo.files.rehearsal import rehearse_reading
     from zevlo.files.scratch import clear_leftovers
     from zevlo.settings import read_settings
-    from zevlo.store.database import engine_for, migrate
+    from zevlo.store.cleaning import clean
+    from zevlo.store.database import engine_for, migrate, transaction
 
     clear_leftovers()
     rehearse()
     rehearse_reading()
     engine = engine_for(read_settings().database_url)
     migrate(engine)
+    with transaction(engine) as session:
+        clean(session)
     if load_demo(engine):
         print("made and loaded the demonstration set")
     return 0

@@ -195,7 +195,8 @@ def _ask(chosen: argparse.Namespace) -> None:
 def _print(chosen: argparse.Namespace) -> None:
     from zevlo.lab.develop import clean, expose, exr, png
     from zevlo.lab.mitsuba_setup import NoRenderer
-    from zevlo.lab.proof import passes_for, renderer_of, words_of
+    from zevlo.lab.proof import passes_for, words_of
+    from zevlo.lab.renderer import MitsubaRenderer
 
     shot, light = _checked(_SHOT, _told(chosen.shot)), _light(chosen.light)
     if chosen.samples < 1:
@@ -210,7 +211,7 @@ def _print(chosen: argparse.Namespace) -> None:
     size = chosen.size or (max(1, round(columns * share)), max(1, round(rows * share)))
     try:
         plan = passes_for(chosen.samples, size[0] * size[1])
-        *_, film = renderer_of(model, light, shot.left_out).passes(shot, size, plan, 1)
+        *_, film = MitsubaRenderer(model, light, shot.left_out).passes(shot, size, plan, 1)
     except NoRenderer as missing:
         _refuse(str(missing))
     except ValueError as reason:

@@ -329,3 +329,61 @@ def test_fields_are_read_as_people_write_them(client, text, kind):
     assert client.get("/api/measure", params={"kind": kind, "text": text}).json() == {"value": measure(text, kind)}
     refused = client.get("/api/measure", params={"kind": kind, "text": "a bit"})
     assert (refused.status_code, "Write for example" in refused.json()["detail"]) == (422, True)
+
+
+def test_a_light_is_named_by_the_shot_and_must_be_the_projects(client, house):
+    made = client.post(f"/api/projects/{house['id']}/shots", json={"how": {"kind": "from_plan", "stand": [1, 1], "aim": [4, 2]}}).json()  # fmt: skip
+    assert made["shot"]["light"] is None
+
+    def named(light):
+        row = client.get(f"/api/projects/{house['id']}/shots").json()["shots"][0]
+        return client.patch(f"/api/shots/{made['id']}", json={"version": row["version"], "patch": {"light": light}})
+
+    assert named("Moonlight").status_code == 422
+    assert named("Moonlight").json()["detail"] == "There is no light “Moonlight” in this project, only “Daylight”."
+    first = client.get(made["thumbnail"]).content
+    changed = named("Daylight").json()
+    assert changed["shot"]["light"] == "Daylight"
+    assert client.get(changed["thumbnail"]).content == first, "it is the first"
+    ordered = client.post(f"/api/shots/{made['id']}/proof").json()
+    named(None)
+    prints = client.get(f"/api/projects/{house['id']}/prints").json()["prints"]
+    assert [one["stale"] for one in prints if one["id"] == ordered["id"]] == [None], "the same light by another name"
+
+
+def test_the_sun_counts_from_north_everywhere(client, house):
+    """North turned by so much and the sun back by as much is the same light; a print ordered before is as it was."""
+    client.post(
+        f"/api/projects/{house['id']}/shots", json={"how": {"kind": "from_plan", "stand": [1, 1], "aim": [4, 2]}}
+    )
+    (shot,) = client.get(f"/api/projects/{house['id']}/shots").json()["shots"]
+    ordered = client.post(f"/api/shots/{shot['id']}/proof").json()
+    sunward = house["sunward"]
+    turned = change(client, house, site={"north_deg": 70}).json()
+    told = next(one for one in turned["prints"] if one["id"] == ordered["id"])
+    assert told["stale"] == "Changed since: light"
+    assert turned["sunward"] != sunward
+    assert turned["light"] == house["light"], "the sun's heading is from north, wherever that is"
+    back = client.post(f"/api/projects/{house['id']}/undo", json={}).json()
+    assert (back["prints"][0]["stale"], back["sunward"]) == (None, sunward)
+
+
+def test_rooms_and_levels_drawn_quickly_are_counted_where_they_are_kept(client, house):
+    key = house["id"]
+
+    def add(what, **told):
+        version = client.get(f"/api/projects/{key}").json()["version"]
+        return client.post(f"/api/projects/{key}/places/{what}", json={"version": version, **told})
+
+    square = [[0, 0], [2, 0], [2, 2], [0, 2]]
+    assert "A room lies on a level" in add("room", outline=square).json()["detail"]
+    assert [level["name"] for level in add("level", floor_m=0.0).json()["places"]["levels"]] == ["Level 0"]
+    assert [level["name"] for level in add("level", floor_m=-2.5).json()["places"]["levels"]] == ["Level 1", "Level 0"]
+    again = add("level", floor_m=0.0).json()
+    assert (len(again["places"]["levels"]), again["undo"]) == (2, "Add “Level 1”"), "there is one already"
+    add("room", outline=square)
+    rooms = add("room", outline=[[3, 0], [5, 0], [5, 2]]).json()["places"]["rooms"]
+    assert [(room["name"], room["level"]) for room in rooms] == [("Room 1", "Level 0"), ("Room 2", "Level 0")]
+    same = add("room", outline=square).json()
+    assert (len(same["places"]["rooms"]), same["undo"]) == (2, "Draw “Room 2”"), "asked for again, it is there already"
+    assert add("room", outline=[[0, 0], [1, 1], [2, 2]]).status_code == 422

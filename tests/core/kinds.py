@@ -7,6 +7,7 @@ from typing import Annotated, Any, Literal, Union, get_args, get_origin
 
 from annotated_types import Ge, Gt, Le, Lt
 from hypothesis import strategies as st
+from pydantic import BaseModel
 from pydantic.fields import FieldInfo
 
 from zevlo.core.gestures import GESTURES
@@ -41,6 +42,11 @@ def values(kind: Any, metadata: Any, parts: list[str], reach: float) -> st.Searc
         return st.none()
     if get_origin(kind) is Literal:
         return st.sampled_from(get_args(kind))
+    if get_origin(kind) is tuple and get_args(kind)[-1] is Ellipsis:
+        return st.lists(values(get_args(kind)[0], (), parts, reach), max_size=3)
+    if isinstance(kind, type) and issubclass(kind, BaseModel):
+        fields = kind.model_fields.items()
+        return st.fixed_dictionaries({n: values(f.annotation, f.metadata, parts, reach) for n, f in fields})
     if get_origin(kind) is tuple:
         return st.tuples(*[values(one, (), parts, reach) for one in get_args(kind)])
     if kind is bool:

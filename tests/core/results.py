@@ -50,7 +50,7 @@ from zevlo.core.scene.floor import nearest_floor
 from zevlo.core.scene.guess import guess_unit, guess_up
 from zevlo.core.scene.leftovers import find_leftovers
 from zevlo.core.scene.levels import Places, Where, level_at, mark_in, places_moved
-from zevlo.core.scene.lifting import cut_away_above, part_middles, parts_on_level
+from zevlo.core.scene.lifting import cut_away, part_middles, parts_on_level
 from zevlo.core.scene.lit import light_set, middle_luminance, radiance, sketch
 from zevlo.core.scene.model import Material, Part, SetModel
 from zevlo.core.scene.part_ids import geometry_word
@@ -85,6 +85,7 @@ from zevlo.core.scene.stand_ins import (  # fmt: skip
     sweep_under,
 )
 from zevlo.core.scene.stood_on import part_boxes, stood_on
+from zevlo.core.scene.visible import Lifted, Visible, all_above
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.scout import Scout, View, ViewGesture, anchored, followed, scout_near, scout_view
 from zevlo.core.seen import seen_from
@@ -221,7 +222,7 @@ def sets() -> dict[str, WorkingSet]:
     return {
         "house": WorkingSet(house()), "things": WorkingSet(things()), "blob": WorkingSet(blob()), "plain": WORKING,
         "demo": WorkingSet(glb_set(pottery_glb())),
-        "open house": WorkingSet(house(), frozenset({17}), 4.1),
+        "open house": WorkingSet(house(), Visible(Lifted(frozenset({17}), 4.1))),
     }  # fmt: skip
 
 
@@ -499,7 +500,7 @@ def new_shots() -> Any:
             part_middles(working.model),
             [parts_on_level(working.model, PLACES, level.name) for level in PLACES.levels],
         ]
-    found["cut away"] = list(cut_away_above(blob().vertices, blob().faces, 1.1))
+    found["cut away"] = list(cut_away(blob().vertices, blob().faces, all_above(1.1)))
     found["word"] = geometry_word([blob().vertices[:40], blob().vertices[40:]], 11)
     found["paper"] = [
         told(lambda s=shot, d=drawing: depth_on_paper(camera_of(s), d, 0.7, 2.1))

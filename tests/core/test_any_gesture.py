@@ -15,6 +15,7 @@ from zevlo.core.gestures import ShotGesture
 from zevlo.core.light.setup import LightSetup
 from zevlo.core.refused import Refused
 from zevlo.core.scene.lit import light_set
+from zevlo.core.scene.visible import Lifted, Visible
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot import Back, FollowAim, Lens, Movements, Shot, Stand, Trim
 from zevlo.core.solve import solve
@@ -24,10 +25,10 @@ SET = set_of(
 )  # fmt: skip
 WORKING = WorkingSet(SET)
 LIFTED = [
-    WorkingSet(SET, frozenset({2}), None, WORKING),
-    WorkingSet(SET, frozenset({0, 3}), None, WORKING),
-    WorkingSet(SET, frozenset({0, 1, 2, 3}), None, WORKING),
-    WorkingSet(SET, frozenset(), 1.2, WORKING),
+    WorkingSet(SET, Visible(Lifted(frozenset({2}), None)), WORKING),
+    WorkingSet(SET, Visible(Lifted(frozenset({0, 3}), None)), WORKING),
+    WorkingSet(SET, Visible(Lifted(frozenset({0, 1, 2, 3}), None)), WORKING),
+    WorkingSet(SET, Visible(Lifted(frozenset(), 1.2)), WORKING),
 ]
 LIT = light_set(WORKING, LightSetup())
 GESTURE: TypeAdapter[ShotGesture] = TypeAdapter(ShotGesture)

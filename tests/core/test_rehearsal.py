@@ -8,6 +8,7 @@ from zevlo.core.rehearsal import rehearse
 from zevlo.core.scene import cut, floor, outline, sight
 from zevlo.core.scene.cut import plan_plane
 from zevlo.core.scene.sight import packed
+from zevlo.core.scene.visible import Lifted, Visible
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.solve import section_beyond, solve
 from zevlo.demo.glb import pottery_glb
@@ -33,7 +34,7 @@ def test_a_rehearsal_compiles_all_that_a_real_set_needs():
     pack_set(glb_set(pottery_glb()), kept)
     kept.seek(0)
     model = unpack_set(kept)
-    for working in (WorkingSet(model), WorkingSet(model, frozenset({3}))):
+    for working in (WorkingSet(model), WorkingSet(model, Visible(Lifted(frozenset({3}))))):
         solve(SHOTS[1], working)
         section_beyond(SHOTS[1].stand, working)
         packed(working.cut(plan_plane(1.2)))

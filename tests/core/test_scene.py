@@ -10,6 +10,7 @@ from zevlo.core.scene.beyond import edges_of
 from zevlo.core.scene.cut import cut_outlines, cut_segments, index_for_cuts, plan_plane, section_plane
 from zevlo.core.scene.outline import chain
 from zevlo.core.scene.rays import RayScene
+from zevlo.core.scene.visible import Lifted, Visible
 from zevlo.core.scene.working import WorkingSet
 
 
@@ -134,7 +135,7 @@ def test_lifting_a_group_takes_all_below_it():
     parts = (Part("group", None, 0, 0), Part("one", 0, 0, 6), Part("two", None, 6, 6))
     model = SetModel(np.asarray(box.vertices), np.asarray(box.faces, dtype=np.int32), np.zeros(12, dtype=np.int32), parts, (Material("m"),))  # fmt: skip
     assert model.faces_without(frozenset({0})).tolist() == [False] * 6 + [True] * 6
-    assert WorkingSet(model, frozenset({0})).part_at(0) == 2
+    assert WorkingSet(model, Visible(Lifted(frozenset({0})))).part_at(0) == 2
 
 
 GROUND = slab((-5, -5, -1), (5, 5, 0))

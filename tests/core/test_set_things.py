@@ -14,7 +14,7 @@ from zevlo.core.scene.body import body_box
 from zevlo.core.scene.cut import plan_plane
 from zevlo.core.scene.leftovers import find_leftovers
 from zevlo.core.scene.levels import Level, Places, Room, Where
-from zevlo.core.scene.lifting import cut_away_above, part_middles, parts_on_level
+from zevlo.core.scene.lifting import cut_away, part_middles, parts_on_level
 from zevlo.core.scene.model import Part, SetModel
 from zevlo.core.scene.part_ids import ids_of, lasting_ids
 from zevlo.core.scene.placing import Placing, change_between
@@ -35,6 +35,7 @@ from zevlo.core.scene.stand_ins import (
     shape_of,
     sweep_profile,
 )
+from zevlo.core.scene.visible import CuttingPlane, Lifted, Visible, all_above
 from zevlo.core.scene.working import WorkingSet
 
 GROUND = slab((-10, -10, -0.2), (10, 10, 0))
@@ -187,7 +188,7 @@ def test_what_lies_above_the_cut_is_cut_away_exactly():
     blob = trimesh.creation.icosphere(subdivisions=3, radius=2.0)
     blob.vertices *= 1 + 0.1 * rng.normal(size=(len(blob.vertices), 1))
     for height in (-1.0, 0.0, 0.731, 1.9):
-        vertices, faces, owners = cut_away_above(blob.vertices, blob.faces.astype(np.int32), height)
+        vertices, faces, owners = cut_away(blob.vertices, blob.faces.astype(np.int32), all_above(height))
         used = vertices[faces]
         assert used[:, :, 2].max() <= height + 1e-12
         ours = trimesh.Trimesh(vertices, faces, process=False).area
@@ -197,10 +198,45 @@ def test_what_lies_above_the_cut_is_cut_away_exactly():
         assert (np.einsum("ij,ij->i", normal, blob.face_normals[owners]) >= -1e-12).all(), "pieces face as before"
 
 
+def test_a_cutting_plane_takes_away_the_side_it_faces_whichever_way_it_lies():
+    rng = np.random.default_rng(8)
+    blob = trimesh.creation.icosphere(subdivisions=3, radius=2.0)
+    blob.vertices *= 1 + 0.1 * rng.normal(size=(len(blob.vertices), 1))
+    for _ in range(6):
+        normal, point = rng.normal(size=3), rng.uniform(-0.8, 0.8, 3)
+        normal /= np.linalg.norm(normal)
+        plane = CuttingPlane(tuple(point), tuple(normal))
+        vertices, faces, owners = cut_away(blob.vertices, blob.faces.astype(np.int32), plane)
+        assert ((vertices[faces].reshape(-1, 3) - point) @ normal).max() <= 1e-9
+        ours = trimesh.Trimesh(vertices, faces, process=False).area
+        assert ours == pytest.approx(trimesh.intersections.slice_mesh_plane(blob, -normal, point).area, rel=1e-9)
+        assert (np.bincount(owners, minlength=len(blob.faces)) <= 2).all()
+
+
+def test_lifted_off_left_out_and_cut_away_are_three_things():
+    """Each takes its own away; only what is lifted off rules nothing, and comes back into the whole."""
+    floor, near, far = slab((-9, -9, -1), (9, 9, 0)), slab((-1, 2, 0), (1, 3, 2)), slab((-1, 5, 0), (1, 6, 2))
+    model = set_of(floor, near, far)
+    ahead = (np.array([[0.0, 0.0, 1.0]]), np.array([[0.0, 1.0, 0.0]]))
+    plane = CuttingPlane((0.0, 2.5, 0.0), (0.0, -1.0, 0.0))
+    first = {
+        "all": (Visible(), 2.0), "lifted": (Visible(Lifted(frozenset({1}))), 5.0), "out": (Visible(left_out=frozenset({1})), 5.0),
+        "cut": (Visible(cutting_plane=plane), 3.0), "both": (Visible(Lifted(frozenset({2})), frozenset({1})), np.inf),
+    }  # fmt: skip
+    for visible, distance in first.values():
+        assert WorkingSet(model, visible).rays.first(*ahead).distance[0] == distance
+    both = WorkingSet(model, Visible(Lifted(frozenset({2}), 1.5), frozenset({1}), plane))
+    assert both.whole.visible == Visible(Lifted(), frozenset({1}), plane)
+    assert both.is_lifted(2, 0.5)
+    assert both.is_lifted(0, 1.6)
+    assert not both.is_lifted(1, 0.5), "left out is not lifted off"
+    assert WorkingSet(model, Visible(left_out=frozenset({1}))).whole.visible.left_out == {1}
+
+
 def test_a_set_with_its_top_lifted_off_is_seen_into_and_its_plan_stays():
     room = slab((0, 0, 0), (4, 4, 3))
     model = set_of(room)
-    whole, open_above = WorkingSet(model), WorkingSet(model, lifted_above=1.2)
+    whole, open_above = WorkingSet(model), WorkingSet(model, Visible(Lifted(above=1.2)))
     down = (np.array([[2.0, 2.0, 9.0]]), np.array([[0.0, 0.0, -1.0]]))
     assert whole.rays.first(*down).distance[0] == pytest.approx(6.0)
     hit = open_above.rays.first(*down)

@@ -4,6 +4,7 @@ import json
 import subprocess
 import sys
 
+import numpy as np
 import pytest
 from pydantic import ValidationError
 
@@ -100,3 +101,27 @@ def test_solve_on_the_command_line(tmp_path):
     assert "lens.focal_length_mm: got 0" in wrong.stderr
     assert _command("{").returncode == 2
     assert _command("", str(tmp_path / "none.json")).returncode == 2
+
+
+def test_a_cut_is_the_largest_of_its_ratio_where_it_is_put():
+    """docs/shot-format.md: the square out of 3840 × 2160; others against shapely's rectangles."""
+    square = {"name": "Square", "output_px": [2160, 2160]}
+    sheet = solve(Shot(back={"output_px": [3840, 2160], "cuts": [square]}))
+    assert sheet.back.model_dump()["cuts"] == [{"name": "Square", "frame": (0.21875, 0.0, 0.78125, 1.0), "output_px": (2160, 2160)}]  # fmt: skip
+    rng = np.random.default_rng(3)
+    for _ in range(200):
+        pixels, own = rng.integers(100, 4000, 2).tolist(), rng.integers(100, 4000, 2).tolist()
+        size, at = float(rng.uniform(0.2, 1)), rng.uniform(0, 1, 2).tolist()
+        trim = {"left": float(rng.uniform(0, 0.4)), "top": float(rng.uniform(0, 0.4))}
+        back = {"output_px": pixels, "trim": trim, "cuts": [{"name": "A", "output_px": own, "size": size, "at": at}]}
+        sheet = solve(Shot(back=back)).back
+        left, bottom, right, top = sheet.cuts[0].frame
+        width, height = sheet.cut_mm
+        assert (right - left) * width / ((top - bottom) * height) == pytest.approx(own[0] / own[1])
+        assert max(right - left, top - bottom) == pytest.approx(size), "as large as its share of what the frame holds"
+        assert 0 <= left <= right <= 1 + 1e-12
+        assert 0 <= bottom <= top <= 1 + 1e-12
+        assert left == pytest.approx(at[0] * (1 - right + left))
+        assert bottom == pytest.approx(at[1] * (1 - top + bottom))
+    with pytest.raises(ValidationError, match="two cuts have the same name"):
+        Shot(back={"cuts": [square, square]})

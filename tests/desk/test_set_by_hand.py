@@ -123,7 +123,7 @@ def test_stand_ins_are_made_to_size_and_moved(page, api, room):
     page.get_by_role("button", name="Sweep", exact=True).click()
     expect(page.get_by_role("img", name="The sweep from the side")).to_be_visible()
     field(page, "Bend radius", "9")
-    expect(page.get_by_text("It may be from")).to_be_visible()
+    expect(page.get_by_text("the bend of a sweep cannot be larger than its back is high")).to_be_visible()
     page.keyboard.press("Escape")
     assert now(api, room)["stand_ins"][1]["bend_m"] == 0.5
     page.get_by_role("button", name="Take away Sweep").click()

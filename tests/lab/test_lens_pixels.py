@@ -7,6 +7,7 @@ from tests.conftest import set_of, slab
 
 from zevlo.core.camera import camera_of
 from zevlo.core.light.setup import LightSetup, Sky, Sun
+from zevlo.core.light.site import PlacedLight
 from zevlo.core.optics.back import cut_back
 from zevlo.core.optics.focus import blur_mm
 from zevlo.core.scene.model import Material
@@ -15,6 +16,7 @@ from zevlo.core.seen import seen_from
 from zevlo.core.shot import Back, Focus, Lens, Movements, Shot, Stand, Trim
 from zevlo.core.solve import solve
 from zevlo.lab.renderer import MitsubaRenderer
+from zevlo.lab.stage import Stage
 
 DARK = LightSetup(sun=Sun(illuminance_lx=0), sky=Sky(luminance_cd_m2=0))
 GLOW = Material("Glow", (0, 0, 0), emissive=(1000.0, 1000.0, 1000.0))
@@ -155,3 +157,30 @@ def test_light_is_in_candela_per_square_metre():
     sun = LightSetup(sun=Sun(illuminance_lx=80_000, height_deg=30, color=(1, 1, 1)), sky=Sky(luminance_cd_m2=0))
     wanted = 0.18 * 80_000 * 0.5 / np.pi
     assert rendered(shot, [card], light=sun, materials=(grey,)).mean() == pytest.approx(wanted, rel=0.02)
+
+
+def test_a_stage_used_again_in_another_light_or_without_something_is_as_one_made_anew():
+    """Geometry is made ready once; what is left out of it and what shines on it are as if it had been made for them."""
+    grey, red = Material("Grey", (0.5, 0.5, 0.5)), Material("Red", (0.8, 0.1, 0.1))
+    model = set_of(
+        trimesh.creation.box(bounds=[[-4, 2, -0.1], [4, 12, 0]]), *lamps(POINTS, 0.5), materials=(grey, red, GLOW)
+    )
+    shot = Shot(stand=Stand(position=(0, 0, 1.6), aim=(0, 6, 1.6)), back=Back(output_px=(48, 32)))
+    day = LightSetup(sun=Sun(heading_deg=200, height_deg=50))
+    asked = [
+        (PlacedLight(light=day), ()), (PlacedLight(light=day), ("Part 1", "Part 3")), (PlacedLight(light=DARK), ("Part 1",)),
+        (PlacedLight(light=day, north_deg=90.0), ()), (PlacedLight(light=day), ()),
+    ]  # fmt: skip
+    stage, pictures = Stage(model), []
+    for light, left_out in asked:
+        again, anew = (
+            list(MitsubaRenderer(of, light, left_out).passes(shot, (48, 32), [4, 4], seed=2))[-1] for of in (stage, Stage(model))
+        )  # fmt: skip
+        assert np.array_equal(again.light, anew.light)
+        assert np.array_equal(again.normal, anew.normal)
+        pictures.append(again.light)
+    assert np.array_equal(pictures[0], pictures[-1])
+    for n, one in enumerate(pictures[:-1]):
+        assert all(not np.allclose(one, other, rtol=0.05) for other in pictures[n + 1 : -1])
+    with pytest.raises(ValueError, match="everything is left out"):
+        stage.scene(PlacedLight(light=day), tuple(model.ids))

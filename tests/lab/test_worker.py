@@ -103,7 +103,7 @@ def test_a_killed_workers_print_is_taken_up_again(client, served, shot):
         done = _until(client, shot, ordered["id"], {"done", "failed"})
     assert done["state"] == "done"
     with transaction(engine_for(served.url)) as session:
-        assert session.get(Print, uuid.UUID(ordered["id"])).tries == 2
+        assert session.get(Print, uuid.UUID(ordered["id"])).pieces[0].tries == 2
 
 
 def test_a_worker_that_slept_through_is_late_and_changes_nothing(client, served, shot):
@@ -125,7 +125,7 @@ def test_a_worker_that_slept_through_is_late_and_changes_nothing(client, served,
     assert (now["state"], now["picture"], now["trouble"]) == ("done", done["picture"], None)
     assert client.get(now["picture"]).content == picture
     with transaction(engine_for(served.url)) as session:
-        assert session.get(Print, uuid.UUID(ordered["id"])).tries == 2
+        assert session.get(Print, uuid.UUID(ordered["id"])).pieces[0].tries == 2
 
 
 def test_two_workers_share_the_prints_and_make_each_once(client, served, shot):
@@ -135,14 +135,14 @@ def test_two_workers_share_the_prints_and_make_each_once(client, served, shot):
     with served.worker_process(), served.worker_process():
         assert [_until(client, shot, key, {"done", "failed"})["state"] for key in orders] == ["done"] * 6
     with transaction(engine_for(served.url)) as session:
-        assert [session.get(Print, uuid.UUID(key)).tries for key in orders] == [1] * 6
+        assert [session.get(Print, uuid.UUID(key)).pieces[0].tries for key in orders] == [1] * 6
 
 
 def test_a_print_that_cannot_be_made_says_why_and_can_be_retried(client, served, shot):
     ordered = client.post(f"/api/shots/{shot['id']}/proof").json()
     engine, key = engine_for(served.url), uuid.UUID(ordered["id"])
     with transaction(engine) as session:
-        arrays = session.get(Revision, session.get(Print, key).revision_id).arrays
+        arrays = session.get(Revision, prints.recipe_of(session.get(Print, key)).revision).arrays
         kept = [(c.number, c.data) for c in session.query(BlobChunk).filter_by(sha256=arrays)]
         session.execute(delete(BlobChunk).where(BlobChunk.sha256 == arrays))
     develop(engine, key)

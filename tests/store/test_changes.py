@@ -7,6 +7,8 @@ import pytest
 from zevlo.core.shot import Shot
 from zevlo.store import blobs, changes, prints, shot_list, shot_rows, shots, takes
 from zevlo.store.database import transaction
+from zevlo.store.projects import lights_of
+from zevlo.store.shot_rows import settings_of
 from zevlo.store.tables import Change, Print, Project, ShotRow
 
 
@@ -114,20 +116,29 @@ def test_the_plan_is_cut_above_the_lowest_likely_floor(engine, project):
         assert session.get(Project, project).plan_height == 1.2
 
 
+def files(blob):
+    return {"picture.png": prints.Output(blob, "image/png")}
+
+
 def test_a_print_holds_all_it_needs_and_follows_its_states(engine, project):
     key = _add(engine, project, "Print")
     with transaction(engine) as session:
         entry = prints.order_proof(session, key)
         owner = session.get(Project, project)
-        assert (entry.settings, entry.light, entry.revision_id) == (session.get(ShotRow, key).settings, owner.light, owner.revision_id)  # fmt: skip
+        recipe = prints.recipe_of(entry)
+        assert recipe.shot == settings_of(session.get(ShotRow, key))
+        assert (recipe.light, recipe.revision) == (lights_of(owner).of(None), owner.revision_id)
+        assert [(piece.tile, piece.samples) for piece in entry.pieces] == [
+            ([0, 0, *recipe.size_px], [0, recipe.samples])
+        ]
         assert prints.follow_up(session, entry.id, None, 0.5, 3.0, "too early") is False
         assert prints.take_up(session, entry.id).tries == 1
-        here = entry.attempt
+        here = entry.pieces[0].attempt
         assert prints.follow_up(session, entry.id, here, 0.5, 3.0, "Light 4 of 8") is True
-        assert prints.finish(session, entry.id, here, "p", "e", {"samples": 8}, last=False)
-        assert (entry.state, entry.png) == ("developing", "p")
-        assert prints.finish(session, entry.id, here, "p2", "e2", {"samples": 32}, last=True)
-        assert (entry.state, entry.progress, entry.png) == ("done", 1.0, "p2")
+        assert prints.finish(session, entry.id, here, files("p"), {"samples": 8}, last=False)
+        assert (entry.state, entry.outputs["picture.png"]["blob"]) == ("developing", "p")
+        assert prints.finish(session, entry.id, here, files("p2"), {"samples": 32}, last=True)
+        assert (entry.state, entry.progress, entry.outputs["picture.png"]["blob"]) == ("done", 1.0, "p2")
         assert prints.take_up(session, entry.id) is None, "a finished print is not made again"
         assert prints.cancel(session, entry.id).state == "done"
         with pytest.raises(changes.Missing, match="Only a failed"):
@@ -145,15 +156,15 @@ def test_a_worker_that_comes_back_late_counts_for_nothing(engine, project):
         prints.cancel(session, entry.id)
         assert prints.follow_up(session, entry.id, first, 0.5, 1.0, "cancelled") is False
         prints.again(session, entry.id)
-        assert prints.finish(session, entry.id, first, "old", "old", {}, last=True) is False, "it only waits so far"
+        assert prints.finish(session, entry.id, first, files("old"), {}, last=True) is False, "it only waits so far"
         second = prints.take_up(session, entry.id).attempt
         assert second != first
         assert prints.follow_up(session, entry.id, first, 0.9, 1.0, "late") is False
-        assert prints.finish(session, entry.id, first, "old", "old", {}, last=True) is False
+        assert prints.finish(session, entry.id, first, files("old"), {}, last=True) is False
         prints.fail(session, entry.id, first, "the first one's trouble")
-        assert (entry.state, entry.png, entry.trouble) == ("developing", None, None)
-        assert prints.finish(session, entry.id, second, "new", "new", {}, last=True)
-        assert (entry.state, entry.png, entry.interruptions) == ("done", "new", [])
+        assert (entry.state, entry.outputs, entry.trouble) == ("developing", {}, None)
+        assert prints.finish(session, entry.id, second, files("new"), {}, last=True)
+        assert (entry.state, entry.outputs["picture.png"]["blob"], entry.pieces[0].interruptions) == ("done", "new", [])
 
 
 @pytest.mark.parametrize(
@@ -170,7 +181,7 @@ def test_what_interrupted_a_print_is_told_as_it_was(engine, project, kills, word
         entry = prints.order_proof(session, key)
         for count in kills:
             prints.take_up(session, entry.id, prints.Watch("here", count))
-        assert len(entry.interruptions) == 3
-        assert words in prints.interrupted_words(entry.interruptions)
+        assert len(entry.pieces[0].interruptions) == 3
+        assert words in prints.interrupted_words(entry.pieces[0].interruptions)
         prints.take_up(session, entry.id, prints.Watch("another machine", 99))
-        assert entry.interruptions[-1] == "stopped", "another machine's memory tells nothing of this one"
+        assert entry.pieces[0].interruptions[-1] == "stopped", "another machine's memory tells nothing of this one"

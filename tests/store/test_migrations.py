@@ -1,14 +1,27 @@
 """A database of before comes along: what was kept by number is kept by what it was meant."""
 
 import json
+import subprocess
 import uuid
+from pathlib import Path
 
 from alembic import command
 from alembic.config import Config
-from sqlalchemy import text
+from fastapi.testclient import TestClient
+from sqlalchemy import select, text
+from tests.conftest import settings_for
 
-from zevlo.store import cluster, database
-from zevlo.store.database import engine_for, migrate
+from zevlo.api.app import create_app
+from zevlo.core.light.site import PlacedLight
+from zevlo.core.shot import Shot
+from zevlo.lab.proof import develop
+from zevlo.store import cluster, database, prints, shot_rows
+from zevlo.store.database import engine_for, migrate, transaction
+from zevlo.store.projects import lights_of
+from zevlo.store.tables import Print, Project, ShotRow
+
+BEFORE = Path(__file__).with_name("data") / "before_0006.sql"
+"""A database as it was before prints had recipes: pg_dump --data-only --column-inserts, without jobs and small pictures."""
 
 PARTS = [
     {"name": "House", "parent": None, "triangles": 0},
@@ -60,4 +73,61 @@ def test_parts_lifted_off_by_number_are_known_by_their_ids(own_cluster):
         told = connection.scalar(text("select entries from change"))
     assert told[0]["after"] == {"lifted": ["House/Chair#2", "Stand-ins/Potter"]}
     assert (told[0]["before"], told[1]) == ({"lifted": []}, entries[1])
+    engine.dispose()
+
+
+def test_a_database_of_before_recipes_comes_along_whole(own_cluster):
+    """Shots, takes, changes, prints, light and files of it are there, can be undone, opened and made again."""
+    url = cluster.ensure_database(*own_cluster, f"zevlo_{uuid.uuid4().hex}")
+    engine = engine_for(url)
+    _upgraded_to(engine, "0005")
+    subprocess.run(["psql", "--quiet", "--set", "ON_ERROR_STOP=1", "--dbname", url, "--file", str(BEFORE)], check=True, capture_output=True)  # fmt: skip
+    with engine.begin() as connection:
+        old = connection.execute(text("select id, settings, light, width, height, samples, seed, revision_id, png, exr, state from print order by id")).all()  # fmt: skip
+        light, changes = connection.execute(text("select light, (select count(*) from change) from project")).one()
+        wanted = connection.execute(text("select id, settings from shot order by id")).all()
+    migrate(engine)
+    with transaction(engine) as session:
+        project = session.scalars(select(Project)).one()
+        assert [(name, setup.model_dump(mode="json")) for name, setup in lights_of(project).setups] == [
+            ("Daylight", light)
+        ]
+        assert project.lights[0].version == 1
+        for was in old:
+            entry = session.get(Print, was.id)
+            recipe = prints.recipe_of(entry)
+            assert recipe.shot == Shot.model_validate(was.settings)
+            assert (recipe.size_px, recipe.samples, recipe.seed, recipe.revision) == ((was.width, was.height), was.samples, was.seed, was.revision_id)  # fmt: skip
+            assert recipe.light.shines_as(PlacedLight(light=was.light)), "told then from the set's +Y"
+            assert (entry.kind, entry.state, [piece.state for piece in entry.pieces]) == (
+                "proof",
+                was.state,
+                [was.state],
+            )
+            there = {name: file["blob"] for name, file in entry.outputs.items()}
+            assert there == {name: blob for name, blob in (("picture.png", was.png), ("film.exr", was.exr)) if blob}
+        assert {entry.state for entry in session.scalars(select(Print))} == {"done", "waiting", "cancelled"}
+        for key, settings in wanted:
+            assert shot_rows.settings_of(session.get(ShotRow, key)) == Shot.model_validate(settings)
+    with TestClient(create_app(settings_for(url)), base_url="http://127.0.0.1") as client:
+        key = client.get("/api/projects").json()["projects"][0]["id"]
+        now = client.get(f"/api/projects/{key}").json()
+        stale = {one["state"]: one["stale"] for one in now["prints"]}
+        assert stale["waiting"] is None, "the sun shines from where it did"
+        done = next(one for one in now["prints"] if one["state"] == "done")
+        assert client.get(done["picture"]).content[:4] == b"\x89PNG"
+        assert client.get(now["shots"][0]["thumbnail"]).status_code == 200
+        steps = 0
+        while now["undo"]:
+            now = client.post(f"/api/projects/{key}/undo", json={}).json()
+            steps += 1
+        assert steps == changes - 2, "all but the project's own making and what was undone already"
+        assert now["shots"] == []
+        while now["redo"]:
+            now = client.post(f"/api/projects/{key}/redo", json={}).json()
+        assert len(now["shots"]) == 2
+        waiting = next(one for one in now["prints"] if one["state"] == "waiting")
+        develop(engine, uuid.UUID(waiting["id"]))
+        made = next(one for one in client.get(f"/api/projects/{key}").json()["prints"] if one["id"] == waiting["id"])
+        assert made["state"] == "done", made["trouble"]
     engine.dispose()

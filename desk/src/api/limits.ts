@@ -166,6 +166,12 @@ export const Movements = {
   image_circle_mm: { max: 5000, above: 0, words: "Diameter of what the lens draws; null is no bound." },
 };
 
+export const NamedCut = {
+  output_px: { min: 1, max: 32768, words: "Width and height of its picture." },
+  size: { max: 1, above: 0, words: "Share of the largest of its ratio that the frame holds." },
+  at: { min: 0, max: 1, words: "Where it lies in what is left over: shares from the left and from the bottom." },
+};
+
 export const NewLevel = {
   floor_m: { min: -1000000, max: 1000000 },
 };
@@ -264,7 +270,7 @@ export const StopTo = {
 
 export const Sun = {
   height_deg: { min: -90, max: 90 },
-  heading_deg: { min: -360, max: 360 },
+  heading_deg: { min: -360, max: 360, words: "Where it shines from, clockwise from north." },
   illuminance_lx: { min: 0, max: 200000 },
 };
 

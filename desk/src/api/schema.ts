@@ -996,7 +996,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/prints/{key}/picture.png": {
+    "/api/prints/{key}/{name}": {
         parameters: {
             query?: never;
             header?: never;
@@ -1004,30 +1004,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Picture
-         * @description The picture as PNG in sRGB.
+         * Output
+         * @description A file of a print by its name: ``picture.png`` in sRGB, ``film.exr`` linear. Films are for taking away.
          */
-        get: operations["picture_api_prints__key__picture_png_get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/prints/{key}/film.exr": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Film
-         * @description The picture as OpenEXR, linear.
-         */
-        get: operations["film_api_prints__key__film_exr_get"];
+        get: operations["output_api_prints__key___name__get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1265,6 +1245,12 @@ export interface components {
              *     }
              */
             trim: components["schemas"]["Trim"];
+            /**
+             * Cuts
+             * @description Pictures of their own out of this one.
+             * @default []
+             */
+            cuts: components["schemas"]["NamedCut"][];
         };
         /**
          * BackPatch
@@ -1302,6 +1288,11 @@ export interface components {
             enlarge?: number;
             /** @description What is taken off each side of the picture. */
             trim?: components["schemas"]["TrimPatch"];
+            /**
+             * Cuts
+             * @description Pictures of their own out of this one.
+             */
+            cuts?: components["schemas"]["NamedCut"][];
         };
         /**
          * BackSheet
@@ -1336,6 +1327,8 @@ export interface components {
                 number,
                 number
             ];
+            /** Cuts */
+            cuts: components["schemas"]["CutSheet"][];
         };
         /**
          * Barrel
@@ -1479,7 +1472,7 @@ export interface components {
             /** Targets */
             targets: string[];
             /** Groups */
-            groups: ("height" | "lens" | "back" | "movements" | "focus" | "exposure" | "guides" | "left_out")[];
+            groups: ("height" | "lens" | "back" | "movements" | "focus" | "exposure" | "guides" | "light" | "left_out")[];
             /**
              * Only Try
              * @default false
@@ -1495,7 +1488,7 @@ export interface components {
              * Name
              * @enum {string}
              */
-            name: "height" | "lens" | "back" | "movements" | "focus" | "exposure" | "guides" | "left_out";
+            name: "height" | "lens" | "back" | "movements" | "focus" | "exposure" | "guides" | "light" | "left_out";
             /** Words */
             words: string;
         };
@@ -1505,6 +1498,29 @@ export interface components {
             shots: components["schemas"]["CopiedOut"][];
             /** Written */
             written: boolean;
+        };
+        /**
+         * CutSheet
+         * @description A cut as it lies in the frame.
+         */
+        CutSheet: {
+            /** Name */
+            name: string;
+            /**
+             * Frame
+             * @description Left, bottom, right, top in shares of the output frame.
+             */
+            frame: [
+                number,
+                number,
+                number,
+                number
+            ];
+            /** Output Px */
+            output_px: [
+                number,
+                number
+            ];
         };
         /**
          * Dolly
@@ -2825,6 +2841,43 @@ export interface components {
             cross_room_mm: number | null;
         };
         /**
+         * NamedCut
+         * @description A picture of its own out of the shot's frame: the largest of its ratio, times ``size``.
+         */
+        NamedCut: {
+            /**
+             * Name
+             * @description What it is called; no two of a back are called the same.
+             */
+            name: string;
+            /**
+             * Output Px
+             * @description Width and height of its picture.
+             */
+            output_px: [
+                number,
+                number
+            ];
+            /**
+             * Size
+             * @description Share of the largest of its ratio that the frame holds.
+             * @default 1
+             */
+            size: number;
+            /**
+             * At
+             * @description Where it lies in what is left over: shares from the left and from the bottom.
+             * @default [
+             *       0.5,
+             *       0.5
+             *     ]
+             */
+            at: [
+                number,
+                number
+            ];
+        };
+        /**
          * NewLevel
          * @description A level more, at the height of its floor.
          */
@@ -3208,6 +3261,8 @@ export interface components {
              * Format: uuid
              */
             shot_id: string;
+            /** Kind */
+            kind: string;
             /** Name */
             name: string;
             /** Frame */
@@ -3817,7 +3872,8 @@ export interface components {
              *         "left": 0,
              *         "right": 0,
              *         "top": 0
-             *       }
+             *       },
+             *       "cuts": []
              *     }
              */
             back: components["schemas"]["Back"];
@@ -3865,7 +3921,13 @@ export interface components {
              */
             guides: components["schemas"]["Guides"];
             /**
+             * Light
+             * @description The name of one of the project's light setups; null is its first.
+             */
+            light?: string | null;
+            /**
              * Left Out
+             * @description Parts of the set it does not show, by their ids.
              * @default []
              */
             left_out: string[];
@@ -3980,7 +4042,15 @@ export interface components {
             focus?: components["schemas"]["FocusPatch"];
             exposure?: components["schemas"]["ExposurePatch"];
             guides?: components["schemas"]["GuidesPatch"];
-            /** Left Out */
+            /**
+             * Light
+             * @description The name of one of the project's light setups; null is its first.
+             */
+            light?: string | null;
+            /**
+             * Left Out
+             * @description Parts of the set it does not show, by their ids.
+             */
             left_out?: string[];
         };
         /**
@@ -4271,6 +4341,7 @@ export interface components {
             height_deg: number;
             /**
              * Heading Deg
+             * @description Where it shines from, clockwise from north.
              * @default 122
              */
             heading_deg: number;
@@ -6620,47 +6691,15 @@ export interface operations {
             };
         };
     };
-    picture_api_prints__key__picture_png_get: {
+    output_api_prints__key___name__get: {
         parameters: {
             query?: {
-                download?: boolean;
+                download?: boolean | null;
             };
             header?: never;
             path: {
                 key: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": unknown;
-                };
-            };
-            /** @description Validation Error */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["HTTPValidationError"];
-                };
-            };
-        };
-    };
-    film_api_prints__key__film_exr_get: {
-        parameters: {
-            query?: {
-                download?: boolean;
-            };
-            header?: never;
-            path: {
-                key: string;
+                name: string;
             };
             cookie?: never;
         };

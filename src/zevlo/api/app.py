@@ -16,6 +16,7 @@ from fastapi.openapi.utils import get_openapi
 from fastapi.responses import HTMLResponse, JSONResponse
 from fastapi.staticfiles import StaticFiles
 from pydantic import TypeAdapter, ValidationError
+from sqlalchemy import Engine
 from sqlalchemy.exc import DataError, InterfaceError, OperationalError
 from sqlalchemy.exc import TimeoutError as PoolTimeout
 from starlette.middleware.gzip import GZipMiddleware
@@ -33,7 +34,8 @@ from zevlo.core.refused import Refused
 from zevlo.files.refusal import CannotRead
 from zevlo.settings import Settings
 from zevlo.store.changes import Clash, Missing
-from zevlo.store.database import NEWS_CHANNEL, engine_for
+from zevlo.store.cleaning import clean
+from zevlo.store.database import NEWS_CHANNEL, engine_for, transaction
 from zevlo.store.shot_rows import Locked
 
 log = logging.getLogger("zevlo.api")
@@ -46,6 +48,22 @@ SERVING: dict[str, Any] = {
 }  # fmt: skip
 """How uvicorn serves it, wherever."""
 STATUS: dict[type[Exception], int] = {Missing: 404, Clash: 409, Locked: 423, Refused: 422, CannotRead: 422}
+
+
+CLEAN_EVERY_S = 24 * 3600.0
+
+
+async def _clean(engine: Engine) -> None:
+    """Once a day what nobody can come back to any more is taken away; at every start it is done before."""
+    while True:
+        await asyncio.sleep(CLEAN_EVERY_S)
+        with contextlib.suppress(OperationalError, InterfaceError, PoolTimeout):
+            await asyncio.to_thread(_clean_now, engine)
+
+
+def _clean_now(engine: Engine) -> None:
+    with transaction(engine) as session:
+        clean(session)
 
 
 async def _listen(url: str, hub: set[live.LiveDesk]) -> None:
@@ -69,8 +87,10 @@ def create_app(settings: Settings) -> FastAPI:
     @contextlib.asynccontextmanager
     async def lifespan(app: FastAPI) -> AsyncIterator[None]:
         listening = asyncio.create_task(_listen(settings.database_url, app.state.hub))
+        cleaning = asyncio.create_task(_clean(engine))
         yield
         listening.cancel()
+        cleaning.cancel()
         app.state.desk.arrivals.close()
         engine.dispose()
 

@@ -23,7 +23,7 @@ from zevlo.core.shot import Shot
 from zevlo.settings import Settings
 from zevlo.store.changes import hold, scope_of
 from zevlo.store.database import transaction
-from zevlo.store.projects import FloorOf, Floors, arrangement_of, light_of, name_of, where_of
+from zevlo.store.projects import FloorOf, Floors, arrangement_of, lights_of, name_of, where_of
 from zevlo.store.shot_rows import Placed
 from zevlo.store.tables import Kept, Print, Project, ShotRow, Take
 
@@ -39,7 +39,7 @@ class Desk:
         """A shot after a gesture in a project's set as it is on the desk; as far as it goes, where it goes part of the
         way."""
         stands = standing(project)
-        lit = self.shelf.lit(stands, light_of(project), shot.left_out) if gesture.needs_light else None
+        lit = self.shelf.lit(stands, lights_of(project).of(shot.light), shot.left_out) if gesture.needs_light else None
         try:
             return follow(shot, gesture, self.shelf.working(stands), lit, where_of(project))
         except Refused as reason:
@@ -49,7 +49,9 @@ class Desk:
 
     def placed(self, project: Project) -> Placed:
         """What goes with a shot of a project: the floor under it in the whole set, and its name by what it shows."""
-        return Placed(self.floors(project)(arrangement_of(project)), name_of(project))
+        lights = lights_of(project)
+        floor_of = self.floors(project)(arrangement_of(project))
+        return Placed(floor_of, name_of(project), lambda shot: lights.check(shot.light))
 
     def floors(self, project: Project) -> Floors:
         """The floors of a project's set however it stands; the set is looked at only when one is asked for."""

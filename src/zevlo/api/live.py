@@ -35,7 +35,7 @@ from zevlo.api.messages import Message
 from zevlo.api.plain_words import away_words, in_words
 from zevlo.api.sets import Standing, standing
 from zevlo.core.follow import follow
-from zevlo.core.light.setup import LightSetup
+from zevlo.core.light.site import Lights
 from zevlo.core.refused import Refused
 from zevlo.core.scene.levels import NOWHERE, Where
 from zevlo.core.scene.placing import Placing
@@ -46,7 +46,7 @@ from zevlo.core.solve import section_beyond, solve
 from zevlo.core.stand.pose import compass_point, view_matrix
 from zevlo.store.changes import Missing
 from zevlo.store.database import transaction
-from zevlo.store.projects import light_of, project, where_of
+from zevlo.store.projects import lights_of, project, where_of
 
 log = logging.getLogger("zevlo.api")
 router = APIRouter()
@@ -97,7 +97,7 @@ class LiveDesk:
     def __init__(self, desk: Desk, socket: WebSocket) -> None:
         self._desk, self._socket = desk, socket
         self._working: WorkingSet | None = None
-        self._light: LightSetup | None = None
+        self._lights: Lights | None = None
         self._stands: Standing | None = None
         self._where = NOWHERE
         self._waiting: dict[str, AskShot | AskScout] = {}
@@ -151,7 +151,7 @@ class LiveDesk:
             try:
                 loaded = await asyncio.to_thread(self._loaded, key)
                 # Only here: one that was given up for a newer one goes on in its thread, and ends after that.
-                self._stands, self._light, self._where, self._working = loaded
+                self._stands, self._lights, self._where, self._working = loaded
                 self._settled.set()
                 return
             except Missing as gone:
@@ -175,11 +175,11 @@ class LiveDesk:
         if self._opening is not None:
             self._opening.cancel()
 
-    def _loaded(self, key: uuid.UUID) -> tuple[Standing, LightSetup, Where, WorkingSet]:
+    def _loaded(self, key: uuid.UUID) -> tuple[Standing, Lights, Where, WorkingSet]:
         with transaction(self._desk.engine) as session:
             found = project(session, key)
         stands = standing(found)
-        return stands, light_of(found), where_of(found), self._desk.shelf.ready(stands)
+        return stands, lights_of(found), where_of(found), self._desk.shelf.ready(stands)
 
     async def answer(self) -> None:
         """Answer what waits, newest first served, one at a time."""
@@ -241,8 +241,8 @@ class LiveDesk:
         if question.gesture is not None and self._working is not None:
             try:
                 lit = None
-                if question.gesture.needs_light and self._stands is not None and self._light is not None:
-                    lit = self._desk.shelf.lit(self._stands, self._light, shot.left_out)
+                if question.gesture.needs_light and self._stands is not None and self._lights is not None:
+                    lit = self._desk.shelf.lit(self._stands, self._lights.of(shot.light), shot.left_out)
                 shot = follow(shot, question.gesture, self._working, lit, self._where)
             except Refused as reason:
                 refused, shot = str(reason), reason.nearest or shot

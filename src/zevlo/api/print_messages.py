@@ -12,6 +12,7 @@ from zevlo.api.messages import Message
 class PrintOut(Message):
     id: uuid.UUID
     shot_id: uuid.UUID
+    kind: str
     name: str
     frame: int | None
     """Number in the shot list now; none where the shot was deleted."""

@@ -62,29 +62,21 @@ def delete_print(key: uuid.UUID, session: WritingPrint) -> None:
     prints.delete_print(session, key)
 
 
-def _file(session: Session, key: uuid.UUID, kind: str, download: bool) -> Response:
+@router.get("/prints/{key}/{name}")
+def output(key: uuid.UUID, name: str, session: InTransaction, download: bool | None = None) -> Response:
+    """A file of a print by its name: ``picture.png`` in sRGB, ``film.exr`` linear. Films are for taking away."""
     entry = prints.print_row(session, key)
-    name = entry.png if kind == "png" else entry.exr
-    if name is None:
-        raise Missing("This print has no picture yet.")
-    media = "image/png" if kind == "png" else "image/x-exr"
+    told = entry.outputs.get(name)
+    if told is None:
+        raise Missing(
+            "This print has no picture yet." if name in ("picture.png", "film.exr") else "This print has no such file."
+        )
     headers = dict(FOREVER)
-    if download:
-        title = re.sub(r"[^\w ,.()+-]", "_", str(entry.settings["name"])).strip() or "proof"
+    kind = name.rpartition(".")[2]
+    if download or (download is None and kind != "png"):
+        title = re.sub(r"[^\w ,.()+-]", "_", str(entry.recipe["shot"]["name"])).strip() or entry.kind
         plain = title.encode("ascii", "replace").decode().replace("?", "_")
         headers["Content-Disposition"] = (
             f"attachment; filename=\"{plain}.{kind}\"; filename*=UTF-8''{quote(title)}.{kind}"
         )
-    return Response(get_blob(session, name), media_type=media, headers=headers)
-
-
-@router.get("/prints/{key}/picture.png")
-def picture(key: uuid.UUID, session: InTransaction, download: bool = False) -> Response:
-    """The picture as PNG in sRGB."""
-    return _file(session, key, "png", download)
-
-
-@router.get("/prints/{key}/film.exr")
-def film(key: uuid.UUID, session: InTransaction, download: bool = True) -> Response:
-    """The picture as OpenEXR, linear."""
-    return _file(session, key, "exr", download)
+    return Response(get_blob(session, told["blob"]), media_type=told["media_type"], headers=headers)

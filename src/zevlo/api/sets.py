@@ -12,7 +12,7 @@ from dataclasses import dataclass, replace
 from sqlalchemy import Engine
 
 from zevlo.api.set_messages import LeftoverOut, LeftoversOut, PlanOut
-from zevlo.core.light.setup import LightSetup
+from zevlo.core.light.site import PlacedLight
 from zevlo.core.scene.arrangement import Arrangement, arranged
 from zevlo.core.scene.cut import plan_plane
 from zevlo.core.scene.leftovers import find_leftovers
@@ -20,12 +20,13 @@ from zevlo.core.scene.levels import Where
 from zevlo.core.scene.lit import LitSet, light_set
 from zevlo.core.scene.model import SetModel
 from zevlo.core.scene.sight import packed, thin_lines
+from zevlo.core.scene.visible import Lifted, Visible
 from zevlo.core.scene.working import WorkingSet
 from zevlo.files.arrays import unpack_set
 from zevlo.store.blobs import open_blob
 from zevlo.store.changes import Missing
 from zevlo.store.database import transaction
-from zevlo.store.projects import arrangement_of, light_of
+from zevlo.store.projects import arrangement_of, lights_of
 from zevlo.store.tables import Project, Revision
 
 PLAN_DEPTH_M = 8.0
@@ -33,16 +34,21 @@ PLAN_DEPTH_M = 8.0
 
 @dataclass(frozen=True)
 class Standing:
-    """Which set, how it stands, and what of it is lifted off: the key of everything worked out from a set."""
+    """Which set, how it stands, and what of it is there: the key of everything worked out from a set."""
 
     revision: uuid.UUID
     arrangement: Arrangement
     lifted: frozenset[str] = frozenset()
     lifted_above: float | None = None
+    left_out: frozenset[str] = frozenset()
 
     def whole(self) -> Standing:
-        """With nothing lifted off: what pictures are of."""
-        return replace(self, lifted=frozenset(), lifted_above=None)
+        """With nothing lifted off or left out: what heights and gestures go by."""
+        return replace(self, lifted=frozenset(), lifted_above=None, left_out=frozenset())
+
+    def shown_by(self, left_out: tuple[str, ...]) -> Standing:
+        """As a shot's picture has it: nothing lifted off is missing, what it leaves out is."""
+        return replace(self.whole(), left_out=frozenset(left_out))
 
     def without_stand_ins(self) -> Standing:
         """As the file's own set alone: what a stand-in is put on."""
@@ -58,7 +64,7 @@ def standing(project: Project) -> Standing:
 
 def mark_of(project: Project) -> str:
     """Another word for each other state of what a set shows: how it stands, what is lifted off, its light."""
-    return hashlib.sha256(repr((standing(project), light_of(project))).encode()).hexdigest()[:16]
+    return hashlib.sha256(repr((standing(project), lights_of(project))).encode()).hexdigest()[:16]
 
 
 class SetShelf:
@@ -98,12 +104,16 @@ class SetShelf:
         return self._read[revision]
 
     def working(self, stands: Standing) -> WorkingSet:
-        """The set without the lifted parts."""
+        """The set without what is lifted off and left out."""
         with self._lock:
             if stands not in self._working:
                 model = self.model(stands)
-                whole = None if stands == stands.whole() else self.working(stands.whole())
-                self._working[stands] = WorkingSet(model, model.parts_at(stands.lifted), stands.lifted_above, whole)
+                unlifted = replace(stands, lifted=frozenset(), lifted_above=None)
+                lifted = Lifted(model.parts_at(stands.lifted), stands.lifted_above)
+                visible = Visible(lifted, model.parts_at(stands.left_out))
+                self._working[stands] = WorkingSet(
+                    model, visible, None if stands == unlifted else self.working(unlifted)
+                )
                 _trim(self._working, 2 * self._room)
             self._working.move_to_end(stands)
             return self._working[stands]
@@ -116,12 +126,9 @@ class SetShelf:
         _ = working.whole.things_stand_on, working.whole.body
         return working
 
-    def lit(self, stands: Standing, light: LightSetup, left_out: tuple[str, ...] = ()) -> LitSet:
-        """The set in its light as a shot shows it: nothing lifted off is missing, what it leaves out is."""
-        whole = stands.whole()
-        if left_out:
-            whole = replace(whole, lifted=frozenset(left_out))
-        return light_set(self.working(whole), light)
+    def lit(self, stands: Standing, light: PlacedLight, left_out: tuple[str, ...] = ()) -> LitSet:
+        """The set in its light as a shot shows it."""
+        return light_set(self.working(stands.shown_by(left_out)), light)
 
     def leftovers(self, stands: Standing, where: Where) -> LeftoversOut:
         """Things to look at in a set with its rooms, worked out once."""

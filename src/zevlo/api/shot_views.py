@@ -18,6 +18,7 @@ from sqlalchemy.orm import Session
 from zevlo.api.parts import Parts, parts_out
 from zevlo.api.shot_messages import MarkerOut, ShotOut, TakeOut
 from zevlo.core.camera import Camera, camera_of
+from zevlo.core.light.site import Lights
 from zevlo.core.measures import length_words
 from zevlo.core.optics.back import cut_back, ratio_name
 from zevlo.core.optics.focus import stop_name
@@ -25,7 +26,7 @@ from zevlo.core.scene.levels import Where, level_at
 from zevlo.core.shot import Shot
 from zevlo.core.stand.pose import compass_point, view_matrix
 from zevlo.lab.thumbnail import thumbnail_key
-from zevlo.store.projects import arrangement_of, light_of, revision_of, where_of
+from zevlo.store.projects import arrangement_of, lights_of, revision_of, where_of
 from zevlo.store.shot_rows import Written, rows_of, settings_of
 from zevlo.store.tables import Project, ShotRow, Take
 from zevlo.store.takes import same_framing, takes_by_id
@@ -56,18 +57,23 @@ class Around:
 
     where: Where
     stands: str
-    light: str
+    lights: Lights
     named: str
     parts: Parts
 
     def thumbnail(self, shot: Shot) -> str:
         """Key of a shot's thumbnail: what it shows, of which set, how that stands, in which light."""
-        return thumbnail_key(shot, self.stands, self.light)
+        return picture_key(shot, self.stands, self.lights)
 
 
-def seen_of(project: Project) -> tuple[str, str]:
-    """Words for the set as it stands and for its light: with what a shot shows, the key of its small picture."""
-    return f"{project.revision_id}|{arrangement_of(project).model_dump_json()}", light_of(project).model_dump_json()
+def seen_of(project: Project) -> tuple[str, Lights]:
+    """Words for the set as it stands, and its lights: with what a shot shows, the key of its small picture."""
+    return f"{project.revision_id}|{arrangement_of(project).model_dump_json()}", lights_of(project)
+
+
+def picture_key(shot: Shot, stands: str, lights: Lights) -> str:
+    """Key of a shot's small picture in its own light."""
+    return thumbnail_key(shot, stands, lights.of(shot.light).model_dump_json())
 
 
 def around(session: Session, project: Project) -> Around:
@@ -84,7 +90,7 @@ def around(session: Session, project: Project) -> Around:
 
 def shots_out(session: Session, written: Sequence[Written], project: Around) -> list[ShotOut]:
     """Shots of one project as the desk sees them; only those not told before are read."""
-    keys = [(*one.mark, project.stands, project.light, project.named) for one in written]
+    keys = [(*one.mark, project.stands, project.lights, project.named) for one in written]
     with _lock:
         told = {key: _told[key] for key in keys if key in _told}
     missing = {one.id: key for one, key in zip(written, keys, strict=True) if key not in told}

@@ -83,7 +83,7 @@ def new_shot(key: uuid.UUID, new: NewShot, desk: TheDesk, session: PlacingProjec
         made = new_shot_at(start, working, new.how.stand, habits)
     else:
         made = new_shot_in_plan(start, working, new.how.stand, new.how.aim, owner.plan_height, habits)
-    made = metered(made, desk.shelf.lit(standing(owner), projects.light_of(owner)))
+    made = metered(made, desk.shelf.lit(standing(owner), projects.lights_of(owner).of(made.light)))
     words, placed = "New shot “{name}”", desk.placed(owner)
     return _out(session, shots.add_shot(session, key, made, after, words, placed, named_by_hand=False, key=new.id))
 

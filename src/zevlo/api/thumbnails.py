@@ -45,7 +45,8 @@ def _thumbnail(desk: Desk, kind: type[ShotRow] | type[Take], key: uuid.UUID, of:
             raise Missing("There is no such shot.")
         shot_row = row if isinstance(row, ShotRow) else session.get_one(ShotRow, row.shot_id)
         owner = projects.project(session, shot_row.project_id)
-        shot, light, stands = shot_rows.settings_of(row), projects.light_of(owner), standing(owner)
+        shot, stands = shot_rows.settings_of(row), standing(owner)
+        light = projects.lights_of(owner).of(shot.light)
         name = around(session, owner).thumbnail(shot)
         drawn = session.get(Thumbnail, name)
         stored = None if drawn is None else drawn.png
@@ -62,7 +63,7 @@ def look(
     """A small picture from a stand, as a new shot there would show it."""
     with transaction(desk.engine) as session:
         owner = projects.project(session, key)
-        light, stands, habits = projects.light_of(owner), standing(owner), projects.habits_of(owner)
+        light, stands, habits = projects.lights_of(owner).of(None), standing(owner), projects.habits_of(owner)
         headers = FOREVER if of == mark_of(owner) else NOT_KEPT
     shot = new_shot_at(Shot(), desk.shelf.working(stands), Stand.model_validate_json(stand), habits)
     png = draw_thumbnail(shot, desk.shelf.lit(stands, light), long_side=168, paths=3)

@@ -15,26 +15,22 @@ from zevlo.api.print_messages import PrintOut
 from zevlo.api.project_messages import FrameOut, ProjectCard, ProjectOut, RoomMark, StandInMark
 from zevlo.api.set_messages import SetOut
 from zevlo.api.shot_messages import ShotsOut
-from zevlo.api.shot_views import around, lens_line, seen_of, shots_out
-from zevlo.core.light.setup import LightSetup, toward_sun
+from zevlo.api.shot_views import around, lens_line, picture_key, seen_of, shots_out
 from zevlo.core.optics.back import cut_back
-from zevlo.core.scene.arrangement import Arrangement
 from zevlo.core.scene.levels import Level, Places, Room, level_at, mark_in, signed_area
 from zevlo.core.scene.placing import Placing, matrix_of
 from zevlo.core.scene.ruler import ruler_for, usual_step
 from zevlo.core.scene.stand_ins import StandIn, footprint, front_of
-from zevlo.core.shot import Shot
 from zevlo.core.shows import shown_otherwise
 from zevlo.core.stand.habits import by_size, is_small
 from zevlo.files.summary import body_of, bounds_of, outline_of
-from zevlo.lab.thumbnail import thumbnail_key
 from zevlo.store.changes import next_changes
-from zevlo.store.prints import prints_of
+from zevlo.store.prints import prints_of, recipe_of
 from zevlo.store.projects import (
     SetTold,
     arrangement_of,
     habits_of,
-    light_of,
+    lights_of,
     places_of,
     projects,
     revision_of,
@@ -50,19 +46,18 @@ def stale_words(entry: Print, row: ShotRow | None, project: Project) -> str | No
     """What changed since a print was ordered; None where nothing did."""
     if row is None or row.deleted:
         return "The shot was deleted since"
-    changed = shown_otherwise(Shot.model_validate(entry.settings), settings_of(row))
-    if LightSetup.model_validate(entry.light) != light_of(project):
+    recipe, shot = recipe_of(entry), settings_of(row)
+    changed = shown_otherwise(recipe.shot, shot)
+    if not recipe.light.shines_as(lights_of(project).of(shot.light)):
         changed.append("light")
-    if entry.revision_id != project.revision_id or Arrangement.model_validate(entry.arrangement) != arrangement_of(
-        project
-    ):
+    if (recipe.revision, recipe.arrangement) != (project.revision_id, arrangement_of(project)):
         changed.append("the set")
     return None if not changed else f"Changed since: {', '.join(changed)}"
 
 
 def take_of(entry: Print, takes: Sequence[Take]) -> int | None:
     """Number of the take a print is of; None where its framing was never kept."""
-    return next((take.number for take in takes if same_framing(take.settings, entry.settings)), None)
+    return next((take.number for take in takes if same_framing(take.settings, entry.recipe["shot"])), None)
 
 
 def prints_out(
@@ -78,25 +73,33 @@ def prints_out(
     ]
 
 
+def _output(entry: Print, name: str) -> str | None:
+    """Where a file of a print is to be had: another address for each other content."""
+    told = entry.outputs.get(name)
+    return None if told is None else f"/api/prints/{entry.id}/{name}?of={told['blob'][:16]}"
+
+
 def _print_out(
     entry: Print, frame: int | None, row: ShotRow | None, project: Project, takes: Sequence[Take]
 ) -> PrintOut:
-    shot = Shot.model_validate(entry.settings)
+    recipe = recipe_of(entry)
+    shot = recipe.shot
     return PrintOut(
         id=entry.id,
+        kind=entry.kind,
         shot_id=entry.shot_id,
         name=shot.name if row is None else str(row.settings["name"]),
         frame=frame,
         take=take_of(entry, takes),
-        size=(entry.width, entry.height),
+        size=recipe.size_px,
         line=lens_line(shot),
         state=entry.state,  # type: ignore[arg-type]
         progress=entry.progress,
         seconds_left=entry.seconds_left,
         doing=entry.doing,
         trouble=entry.trouble,
-        picture=None if entry.png is None else f"/api/prints/{entry.id}/picture.png?of={entry.png[:16]}",
-        film=None if entry.exr is None else f"/api/prints/{entry.id}/film.exr?of={entry.exr[:16]}",
+        picture=_output(entry, "picture.png"),
+        film=_output(entry, "film.exr"),
         stale=stale_words(entry, row, project),
         made_with=entry.made_with,
         ordered=entry.created,
@@ -169,7 +172,7 @@ def project_out(session: Session, project: Project) -> ProjectOut:
     """A project whole."""
     written = written_of(session, project.id)
     undo, redo = next_changes(session, str(project.id))
-    x, y, z = toward_sun(light_of(project).sun)
+    x, y, z = lights_of(project).of(None).toward_sun()
     revision = revision_of(session, project)
     places = places_of(project)
     level = level_at(places, project.plan_height)
@@ -194,7 +197,7 @@ def project_out(session: Session, project: Project) -> ProjectOut:
         habits=habits,
         step_m=habits.step_m or usual_step(the_set.ruler),
         heights_by_size=by_size(habits, np.array(the_set.body)),
-        light=LightSetup.model_validate(project.light),
+        light=lights_of(project).of(None).light,
         sunward=(float(x), float(y), float(z)),
         shots=shots_out(session, written, shared),
         prints=prints_out(session, prints_of(session, project.id), written, project),
@@ -242,12 +245,12 @@ def home_cards(session: Session) -> list[ProjectCard]:
 
 
 def _card(project: Project, the_set: SetTold, count: int, rows: Sequence[ShotRow]) -> ProjectCard:
-    drawn_of, light = seen_of(project)
+    drawn_of, lights = seen_of(project)
     frames = []
     for row in rows:
         shot = settings_of(row)
         columns, height = cut_back(shot.back).output_px
-        address = f"/api/shots/{row.id}/thumbnail.png?of={thumbnail_key(shot, drawn_of, light)}"
+        address = f"/api/shots/{row.id}/thumbnail.png?of={picture_key(shot, drawn_of, lights)}"
         frames.append(FrameOut(name=shot.name, thumbnail=address, ratio=columns / height))
     return ProjectCard(
         id=project.id,

@@ -16,6 +16,7 @@ from zevlo.core.instruments.focus import BlurLimit, Focus
 from zevlo.core.instruments.guides import Guides
 from zevlo.core.instruments.left_out import LeftOut
 from zevlo.core.instruments.lens import Lens
+from zevlo.core.instruments.light import LightName
 from zevlo.core.instruments.movements import Movements
 from zevlo.core.instruments.stand.settings import FollowAim, Stand
 
@@ -47,7 +48,10 @@ class Shot(Settings):
     focus: Focus = Focus()
     exposure: Exposure = Exposure()
     guides: Guides = Guides()
+    light: LightName | None = None
+    """The name of one of the project's light setups; null is its first."""
     left_out: LeftOut = ()
+    """Parts of the set it does not show, by their ids."""
 
     model_config = ConfigDict(populate_by_name=True)
 

@@ -20,22 +20,22 @@ DEVELOP = "zevlo.develop"
 log = logging.getLogger("zevlo.lab")
 
 
-def enqueue(session: Session, print_id: uuid.UUID) -> None:
-    """Put a print in the queue within the caller's transaction, so that neither exists without the other.
+def enqueue(session: Session, print_id: uuid.UUID, piece: int = 0) -> None:
+    """Put a piece of a print in the queue within the caller's transaction, so that neither exists without the other.
 
     procrastinate's own SQL function does it; its client would use a connection of its own.
     """
     session.execute(
         text(
             "select procrastinate_defer_jobs_v1(array[row('lab', :task, 0, null, null, jsonb_build_object("
-            "'print_id', cast(:key as text)), null)::procrastinate_job_to_defer_v1])"
+            "'print_id', cast(:key as text), 'piece', cast(:piece as int)), null)::procrastinate_job_to_defer_v1])"
         ),
-        {"task": DEVELOP, "key": str(print_id)},
+        {"task": DEVELOP, "key": str(print_id), "piece": piece},
     )
 
 
-def lab_app(url: str, develop: Callable[[Engine, uuid.UUID], None]) -> procrastinate.App:
-    """The worker's app on a database; ``develop`` makes one print."""
+def lab_app(url: str, develop: Callable[[Engine, uuid.UUID, int], None]) -> procrastinate.App:
+    """The worker's app on a database; ``develop`` makes one piece of a print."""
     app = procrastinate.App(connector=procrastinate.PsycopgConnector(conninfo=url))
     engine = engine_for(url)
 
@@ -44,8 +44,8 @@ def lab_app(url: str, develop: Callable[[Engine, uuid.UUID], None]) -> procrasti
     again = procrastinate.RetryStrategy(max_attempts=100, wait=int(HEARTBEAT_S), retry_exceptions=away)
 
     @app.task(name=DEVELOP, queue="lab", retry=again)
-    def develop_print(print_id: str) -> None:
-        develop(engine, uuid.UUID(print_id))
+    def develop_piece(print_id: str, piece: int = 0) -> None:
+        develop(engine, uuid.UUID(print_id), piece)
 
     return app
 

@@ -10,11 +10,12 @@ import numpy as np
 from numpy.typing import NDArray
 
 from zevlo.core.light.setup import LightSetup
+from zevlo.core.light.site import PlacedLight
 from zevlo.core.scene.model import SetModel
 from zevlo.core.shot import Shot
 from zevlo.lab.lens_rays import LensRays
 from zevlo.lab.mitsuba_setup import mitsuba
-from zevlo.lab.stage import build_stage
+from zevlo.lab.stage import Stage
 
 Image = NDArray[np.float32]
 MAX_DEPTH = 7
@@ -46,11 +47,15 @@ class Renderer(Protocol):
 class MitsubaRenderer:
     """Mitsuba's path tracing through our own lens."""
 
-    def __init__(self, model: SetModel, light: LightSetup) -> None:
+    def __init__(
+        self, model: SetModel | Stage, light: PlacedLight | LightSetup, left_out: tuple[str, ...] = ()
+    ) -> None:
+        """Raises ValueError where everything is left out."""
         mi = mitsuba()
         self.name = f"Mitsuba {mi.__version__}"
-        self._stage = build_stage(model, light)
-        path = "volpath" if any(m.alpha < 0.999 for m in model.materials) else "path"
+        stage = model if isinstance(model, Stage) else Stage(model)
+        self._scene = stage.scene(light if isinstance(light, PlacedLight) else PlacedLight(light=light), left_out)
+        path = "volpath" if stage.glassy else "path"
         self._integrator = mi.load_dict(
             {"type": "aov", "aovs": "surface:albedo,facing:sh_normal",
              "light": {"type": path, "max_depth": MAX_DEPTH, "rr_depth": ROULETTE_FROM}}
@@ -74,7 +79,7 @@ class MitsubaRenderer:
         import drjit as dr
 
         ray, weight = lens.sample(sampler, samples)
-        color, _, extra = self._integrator.sample(self._stage, sampler, ray)
+        color, _, extra = self._integrator.sample(self._scene, sampler, ray)
         # The first four extras repeat the light with its coverage; albedo and normal follow.
         surface = extra[-6:]
         planes = [color.x * weight, color.y * weight, color.z * weight, *surface]

@@ -8,7 +8,8 @@ from typing import Any
 import numpy as np
 from PIL import Image
 
-from zevlo.core.light.setup import SUN_RADIUS_DEG, LightSetup, sky_radiance, sun_irradiance, toward_sun
+from zevlo.core.light.setup import SUN_RADIUS_DEG, sky_radiance, sun_irradiance
+from zevlo.core.light.site import PlacedLight
 from zevlo.core.scene.model import Material, SetModel
 from zevlo.lab.mitsuba_setup import mitsuba
 
@@ -17,24 +18,67 @@ GOLDEN_ANGLE = np.pi * (3.0 - np.sqrt(5.0))
 DIFFUSE_FROM_ROUGHNESS = 0.85
 
 
-def build_stage(model: SetModel, light: LightSetup) -> Any:
-    """A Mitsuba scene in cd/m² and lux. Everything in the set is in it, lifted off or not."""
-    mi = mitsuba()
-    parts: dict[str, Any] = {"type": "scene"}
-    textures: dict[tuple[int, tuple[float, float, float]], Any] = {}
-    for number, material in enumerate(model.materials):
-        chosen = np.flatnonzero(model.face_material == number)
-        if len(chosen):
-            surface = _surface(material, model, textures)
-            for kind, faces in _by_kind(model, chosen).items():
-                parts[f"surface_{number}_{kind}"] = _mesh(model, faces, kind, surface, material)
-    sky = sky_radiance(light.sky)
+class Stage:
+    """A set made ready for the renderer once: its surfaces, pictures and meshes. What is left out of it, and the light
+    on it, come with each scene; meshes nothing is left out of are the same in all."""
+
+    def __init__(self, model: SetModel) -> None:
+        self._model = model
+        self._surfaces: dict[int, Any] = {}
+        self._textures: dict[tuple[int, tuple[float, float, float]], Any] = {}
+        self._meshes: dict[tuple[int, str], Any] = {}
+        self._last: tuple[PlacedLight, tuple[str, ...], Any] | None = None
+        order = np.argsort(model.face_material, kind="stable")
+        ends = np.cumsum(np.bincount(model.face_material, minlength=len(model.materials)))
+        self._faces = np.split(order, ends[:-1])
+
+    @property
+    def glassy(self) -> bool:
+        """Whether light goes through some of it."""
+        return any(material.alpha < 0.999 for material in self._model.materials)
+
+    def scene(self, light: PlacedLight, left_out: tuple[str, ...] = ()) -> Any:
+        """A Mitsuba scene in cd/m² and lux, without what a shot leaves out. Raises ValueError where that is everything.
+
+        Everything else in the set is in it, lifted off or not.
+        """
+        if self._last is not None and self._last[:2] == (light, left_out):
+            return self._last[2]
+        kept = self._model.faces_without(self._model.parts_at(left_out)) if left_out else None
+        if kept is not None and not kept.any():
+            raise ValueError("everything is left out of this shot")
+        parts: dict[str, Any] = {"type": "scene"}
+        for number, faces in enumerate(self._faces):
+            for kind, own in _by_kind(self._model, faces).items():
+                there = own if kept is None else own[kept[own]]
+                if len(there):
+                    parts[f"surface_{number}_{kind}"] = self._mesh(number, kind, own, there)
+        parts |= _daylight(light)
+        scene = mitsuba().load_dict(parts)
+        self._last = light, left_out, scene
+        return scene
+
+    def _mesh(self, number: int, kind: str, own: np.ndarray, there: np.ndarray) -> Any:
+        material = self._model.materials[number]
+        if number not in self._surfaces:
+            self._surfaces[number] = _surface(material, self._model, self._textures)
+        surface = self._surfaces[number]
+        if len(there) < len(own):
+            return _mesh(self._model, there, kind, surface, material)
+        if (number, kind) not in self._meshes:
+            self._meshes[number, kind] = _mesh(self._model, own, kind, surface, material)
+        return self._meshes[number, kind]
+
+
+def _daylight(light: PlacedLight) -> dict[str, Any]:
+    parts: dict[str, Any] = {}
+    sky = sky_radiance(light.light.sky)
     if sky.any():
         parts["sky"] = {"type": "constant", "radiance": {"type": "rgb", "value": sky.tolist()}}
-    sun = sun_irradiance(light.sun)
+    sun = sun_irradiance(light.light.sun)
     if sun.any():
-        parts |= _sun(toward_sun(light.sun), sun)
-    return mi.load_dict(parts)
+        parts |= _sun(light.toward_sun(), sun)
+    return parts
 
 
 def _sun(toward: np.ndarray, irradiance: np.ndarray) -> dict[str, Any]:

@@ -7,7 +7,7 @@ import tempfile
 from pathlib import Path
 from typing import IO
 
-from sqlalchemy import insert, select
+from sqlalchemy import insert, select, text
 from sqlalchemy.dialects.postgresql import insert as upsert
 from sqlalchemy.orm import Session
 
@@ -16,8 +16,23 @@ from zevlo.store.tables import Blob, BlobChunk
 CHUNK = 1024 * 1024
 
 
+_PUTTING = 7_301_001
+"""The advisory lock of the blobs: many may put some, who takes some away is alone."""
+
+
+def _putting(session: Session) -> None:
+    """Until this transaction ends nobody takes a blob away: what refers to this one is written before that."""
+    session.execute(text("select pg_advisory_xact_lock_shared(:lock)"), {"lock": _PUTTING})
+
+
+def alone_with_blobs(session: Session) -> None:
+    """Wait for all who put blobs, and keep others out until this transaction ends."""
+    session.execute(text("select pg_advisory_xact_lock(:lock)"), {"lock": _PUTTING})
+
+
 def put_blob(session: Session, data: bytes, media_type: str) -> str:
     """Store bytes once; returns their SHA-256."""
+    _putting(session)
     name = hashlib.sha256(data).hexdigest()
     new = upsert(Blob).values(sha256=name, size=len(data), media_type=media_type).on_conflict_do_nothing()
     if session.scalar(new.returning(Blob.sha256)) is not None:
@@ -28,6 +43,7 @@ def put_blob(session: Session, data: bytes, media_type: str) -> str:
 
 def put_file(session: Session, path: Path, media_type: str) -> str:
     """Store a file once, without holding it whole; returns its SHA-256."""
+    _putting(session)
     with path.open("rb") as file:
         name = hashlib.file_digest(file, "sha256").hexdigest()
         size = file.tell()

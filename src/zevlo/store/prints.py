@@ -3,19 +3,21 @@
 from __future__ import annotations
 
 import uuid
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import asdict, dataclass
 from datetime import UTC, datetime
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
+from zevlo import __version__
 from zevlo.core.optics.back import cut_back
+from zevlo.core.recipe import Recipe
 from zevlo.store.changes import Missing, Writing, locked_row
 from zevlo.store.database import tell
-from zevlo.store.projects import light_of, project, revision_of
+from zevlo.store.projects import arrangement_of, lights_of, project, revision_of
 from zevlo.store.shot_rows import settings_of, shot_row
-from zevlo.store.tables import Print
+from zevlo.store.tables import Piece, Print
 
 PROOF_LONG_SIDE_PX = 960
 PROOF_SAMPLES = 32
@@ -29,25 +31,37 @@ def proof_size(output_px: tuple[int, int]) -> tuple[int, int]:
     return max(1, round(width * share)), max(1, round(height * share))
 
 
+def recipe_of(entry: Print) -> Recipe:
+    """What makes a print again."""
+    return Recipe.model_validate(entry.recipe)
+
+
+def whole_piece(recipe: Recipe) -> Piece:
+    """All of a print in one piece."""
+    return Piece(number=0, tile=[0, 0, *recipe.size_px], samples=[0, recipe.samples])
+
+
 def order_proof(session: Session, shot_id: uuid.UUID, key: uuid.UUID | None = None) -> Print:
     """A proof of the shot exactly as it stands, known by ``key`` where one is given."""
     row = shot_row(session, shot_id)
     shot = settings_of(row)
     owner = project(session, row.project_id)
-    width, height = proof_size(cut_back(shot.back).output_px)
+    recipe = Recipe(
+        shot=shot,
+        revision=revision_of(session, owner).id,
+        arrangement=arrangement_of(owner),
+        light=lights_of(owner).of(shot.light),
+        size_px=proof_size(cut_back(shot.back).output_px),
+        samples=PROOF_SAMPLES,
+        versions={"zevlo": __version__},
+    )
     entry = Print(
         project_id=owner.id,
         shot_id=row.id,
-        revision_id=revision_of(session, owner).id,
-        settings=row.settings,
-        light=light_of(owner).model_dump(mode="json"),
-        arrangement=owner.arrangement,
-        seed=1,
-        width=width,
-        height=height,
-        samples=PROOF_SAMPLES,
+        kind="proof",
+        recipe=recipe.model_dump(mode="json", by_alias=True),
         doing="Waiting for the lab",
-        made_with={},
+        pieces=[whole_piece(recipe)],
     )
     if key is not None:
         entry.id = key
@@ -79,8 +93,8 @@ class Watch:
     memory_kills: int
 
 
-def take_up(session: Session, key: uuid.UUID, watch: Watch | None = None) -> Print | None:
-    """Start developing a print; None where it needs none any more (cancelled, deleted, done).
+def take_up(session: Session, key: uuid.UUID, watch: Watch | None = None, number: int = 0) -> Piece | None:
+    """Start on a piece of a print; None where it needs none any more (cancelled, deleted, done).
 
     It gets an attempt of its own: whoever was at it before and comes back is late. What ended the attempt before is
     told by ``watch``: want of memory only where the kernel of the same machine ended a program for it meanwhile.
@@ -88,22 +102,34 @@ def take_up(session: Session, key: uuid.UUID, watch: Watch | None = None) -> Pri
     entry = session.get(Print, key, with_for_update=True)
     if entry is None or entry.deleted or entry.state not in UNFINISHED:
         return None
-    if entry.state == "developing":
-        before = entry.watch
+    piece = next((one for one in entry.pieces if one.number == number and one.state in UNFINISHED), None)
+    if piece is None:
+        return None
+    if piece.state == "developing":
+        before = piece.watch
         for_memory = (
             watch is not None
             and before.get("machine") == watch.machine
             and watch.memory_kills > before.get("memory_kills", watch.memory_kills)
         )
-        entry.interruptions = [*entry.interruptions, "memory" if for_memory else "stopped"]
-    entry.state, entry.progress, entry.trouble = "developing", 0.0, None
-    entry.doing = "Setting up the set" if entry.tries == 0 else "Taken up again after an interruption"
-    entry.tries += 1
-    entry.attempt = uuid.uuid4()
-    entry.watch = {} if watch is None else asdict(watch)
+        piece.interruptions = [*piece.interruptions, "memory" if for_memory else "stopped"]
+    entry.state, entry.trouble = "developing", None
+    entry.doing = "Setting up the set" if piece.tries == 0 else "Taken up again after an interruption"
     entry.started = datetime.now(UTC)
+    piece.state, piece.progress = "developing", 0.0
+    piece.tries += 1
+    piece.attempt = uuid.uuid4()
+    piece.watch = {} if watch is None else asdict(watch)
+    _gather(entry)
     tell(session, str(entry.project_id), "prints")
-    return entry
+    return piece
+
+
+def _gather(entry: Print) -> None:
+    """How far a print is, from how far its pieces are."""
+    entry.progress = sum(piece.progress for piece in entry.pieces) / len(entry.pieces)
+    left = [piece.seconds_left for piece in entry.pieces if piece.seconds_left is not None]
+    entry.seconds_left = max(left) if left else None
 
 
 def interrupted_words(interruptions: Sequence[str]) -> str:
@@ -119,55 +145,74 @@ def interrupted_words(interruptions: Sequence[str]) -> str:
     )
 
 
-def _at_work(session: Session, key: uuid.UUID, attempt: uuid.UUID | None) -> Print | None:
-    """The print, held, where that attempt is still the one at it."""
+def _at_work(session: Session, key: uuid.UUID, attempt: uuid.UUID | None) -> tuple[Print, Piece] | None:
+    """The print, held, and its piece, where that attempt is still the one at it."""
     entry = session.get(Print, key, with_for_update=True)
-    if entry is None or entry.deleted or entry.state != "developing" or entry.attempt != attempt:
+    if entry is None or entry.deleted or entry.state != "developing" or attempt is None:
         return None
-    return entry
+    return next(((entry, one) for one in entry.pieces if one.attempt == attempt and one.state == "developing"), None)
 
 
 def follow_up(
     session: Session, key: uuid.UUID, attempt: uuid.UUID | None, progress: float, seconds_left: float | None, doing: str
 ) -> bool:
-    """Note progress; False where the print was cancelled, deleted or taken up by another worker meanwhile."""
-    entry = _at_work(session, key, attempt)
-    if entry is None:
+    """Note progress; False where the print was cancelled, deleted or its piece taken up by another worker meanwhile."""
+    found = _at_work(session, key, attempt)
+    if found is None:
         return False
-    entry.progress, entry.seconds_left, entry.doing = progress, seconds_left, doing
-    more = {"print": str(key), "progress": progress, "seconds_left": seconds_left, "doing": doing}
+    entry, piece = found
+    piece.progress, piece.seconds_left = progress, seconds_left
+    entry.doing = doing
+    _gather(entry)
+    more = {"print": str(key), "progress": entry.progress, "seconds_left": entry.seconds_left, "doing": doing}
     tell(session, str(entry.project_id), "progress", **more)
     return True
+
+
+@dataclass(frozen=True)
+class Output:
+    """A file that came of a print: the blob it is in."""
+
+    blob: str
+    media_type: str
 
 
 def finish(
     session: Session,
     key: uuid.UUID,
     attempt: uuid.UUID | None,
-    png: str,
-    exr: str,
+    outputs: Mapping[str, Output],
     made_with: dict[str, object],
     last: bool,
 ) -> bool:
-    """Hang up a picture: a first clean one, or with ``last`` the finished one. False as for :func:`follow_up`."""
-    entry = _at_work(session, key, attempt)
-    if entry is None:
+    """Hang up a picture: a first clean one, or with ``last`` the finished one. ``outputs``: its files, by their names.
+    False as for :func:`follow_up`."""
+    found = _at_work(session, key, attempt)
+    if found is None:
         return False
-    entry.png, entry.exr, entry.made_with = png, exr, made_with
+    entry, piece = found
+    entry.outputs = {**entry.outputs, **{name: asdict(one) for name, one in outputs.items()}}
+    entry.made_with = made_with
     if last:
-        entry.state, entry.progress, entry.seconds_left, entry.doing = "done", 1.0, None, ""
-        entry.finished = datetime.now(UTC)
+        piece.state, piece.progress, piece.seconds_left = "done", 1.0, None
+        _gather(entry)
+        if all(one.state == "done" for one in entry.pieces):
+            entry.state, entry.doing = "done", ""
+            entry.finished = datetime.now(UTC)
     tell(session, str(entry.project_id), "prints")
     return True
 
 
 def fail(session: Session, key: uuid.UUID, attempt: uuid.UUID | None, trouble: str) -> None:
     """A print that could not be made says why; not where another attempt is at it."""
-    entry = _at_work(session, key, attempt)
-    if entry is not None:
-        entry.state, entry.trouble, entry.seconds_left, entry.doing = "failed", trouble[:600], None, ""
-        entry.finished = datetime.now(UTC)
-        tell(session, str(entry.project_id), "prints")
+    found = _at_work(session, key, attempt)
+    if found is None:
+        return
+    entry, piece = found
+    piece.state = "failed"
+    entry.state, entry.trouble, entry.seconds_left, entry.doing = "failed", trouble[:600], None, ""
+    entry.finished = datetime.now(UTC)
+    tell(session, str(entry.project_id), "prints")
 
 
 def cancel(session: Session, key: uuid.UUID) -> Print:
@@ -187,7 +232,10 @@ def again(session: Session, key: uuid.UUID) -> Print:
         raise Missing("Only a failed or cancelled print can be tried again.")
     entry.state, entry.progress, entry.trouble, entry.doing = "waiting", 0.0, None, "Waiting for the lab"
     entry.finished = None
-    entry.tries, entry.attempt, entry.interruptions = 0, None, []
+    # New pieces: whoever still is at an old one is late.
+    entry.pieces = []
+    session.flush()
+    entry.pieces = [whole_piece(recipe_of(entry))]
     tell(session, str(entry.project_id), "prints")
     return entry
 
@@ -197,4 +245,4 @@ def delete_print(session: Session, key: uuid.UUID) -> None:
     entry = cancel(session, key)
     writing = Writing(session, str(entry.project_id))
     writing.change(entry, None, deleted=True)
-    writing.done(f"Throw away a proof of “{entry.settings['name']}”")
+    writing.done(f"Throw away a proof of “{entry.recipe['shot']['name']}”")

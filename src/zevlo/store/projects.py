@@ -13,7 +13,7 @@ from sqlalchemy.orm import Session
 
 from zevlo.core.going_along import moved_along, paired
 from zevlo.core.light.setup import LightSetup
-from zevlo.core.light.site import Site, light_at
+from zevlo.core.light.site import Lights, Site
 from zevlo.core.scene.arrangement import Arrangement
 from zevlo.core.scene.levels import Places, Where, places_moved
 from zevlo.core.scene.model import Floats
@@ -28,22 +28,22 @@ from zevlo.store.blobs import put_file
 from zevlo.store.changes import HOME, Missing, Writing, hold, locked_row
 from zevlo.store.shot_names import name_untouched
 from zevlo.store.shot_rows import settings_of, shots_held
-from zevlo.store.tables import Project, Revision
+from zevlo.store.tables import LightRow, Project, Revision
 from zevlo.store.takes import shots_with_takes
 
 PLAN_CUT_M = 1.2
+FIRST_LIGHT = "Daylight"
 
 
 def add_revision(session: Session, project_id: uuid.UUID, file_name: str, taken: Taken) -> Revision:
     """A set that came through the door, with the file it came from."""
-    for path in taken.pictures:
-        put_file(session, path, "application/octet-stream")
     revision = Revision(
         project_id=project_id,
         file_name=file_name,
         source=put_file(session, taken.source, "application/octet-stream"),
         arrays=put_file(session, taken.arrays, "application/x-npz"),
         views=[put_file(session, path, "model/gltf-binary") for path in taken.views],
+        pictures=[put_file(session, path, "application/octet-stream") for path in taken.pictures],
         summary=taken.summary,
     )
     session.add(revision)
@@ -61,7 +61,6 @@ def create_project(
     project = Project(
         name=name,
         revision_id=None,
-        light=light.model_dump(mode="json"),
         lifted=[],
         plan_height=first_plan_height(summary, placing, found),
         arrangement=Arrangement(placing=placing).model_dump(mode="json"),
@@ -70,6 +69,9 @@ def create_project(
     )
     writing = Writing(session, HOME)
     writing.add(project)
+    session.add(LightRow(project_id=project.id, name=FIRST_LIGHT, settings=light.model_dump(mode="json")))
+    session.flush()
+    session.refresh(project, ["lights"])
     project.revision_id = add_revision(session, project.id, file_name, taken).id
     writing.done(f"New project “{name}”")
     return project
@@ -111,9 +113,10 @@ def body_in(session: Session, found: Project) -> Floats:
     return np.array(body_of(revision_of(session, found).summary, arrangement_of(found).placing))
 
 
-def light_of(found: Project) -> LightSetup:
-    """The light of a project with its sun's heading counted from the set's +Y."""
-    return light_at(LightSetup.model_validate(found.light), site_of(found))
+def lights_of(found: Project) -> Lights:
+    """The light setups of a project, where its north lies."""
+    setups = tuple((one.name, LightSetup.model_validate(one.settings)) for one in found.lights)
+    return Lights(setups, site_of(found).north_deg)
 
 
 def where_of(found: Project) -> Where:

@@ -111,3 +111,5 @@ class Placed:
 
     floor_of: Callable[[Shot], float | None]
     name_of: Callable[[Shot, float | None], str]
+    check: Callable[[Shot], None] = lambda _: None
+    """Raises :class:`~zevlo.core.refused.Refused` where the shot names what its project has not."""

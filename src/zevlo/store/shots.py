@@ -33,6 +33,8 @@ def add_shot(
     """
     writing = Writing(session, str(project_id))
     rows = shots_of(session, project_id)
+    if placed is not None:
+        placed.check(shot)
     floor = None if placed is None else placed.floor_of(shot)
     wanted = shot.name if named_by_hand or placed is None else placed.name_of(shot, floor)
     named = shot.model_copy(update={"name": unique_name(session, project_id, wanted)})
@@ -88,6 +90,8 @@ def write_shot(
     """Other settings for a shot, as part of a larger change. Raises :class:`Locked`."""
     if row.locked:
         raise Locked(f"“{row.settings['name']}” is locked. Unlock it to change it.")
+    if placed is not None:
+        placed.check(shot)
     named_by_hand = row.named_by_hand
     floor = row.floor_m if placed is None else placed.floor_of(shot)
     if shot.name != row.settings["name"]:

@@ -8,7 +8,7 @@ from typing import Any
 
 from sqlalchemy import DateTime, ForeignKey, Index, LargeBinary, Text, func
 from sqlalchemy.dialects.postgresql import JSONB
-from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
+from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column, relationship
 
 
 class Base(DeclarativeBase):
@@ -28,7 +28,6 @@ class Project(Kept, Base):
     __tablename__ = "project"
     name: Mapped[str]
     revision_id: Mapped[uuid.UUID | None]
-    light: Mapped[dict[str, Any]]
     lifted: Mapped[list[Any]]
     lifted_above: Mapped[bool] = mapped_column(default=False)
     """Whether everything above the plan's cut is lifted off too."""
@@ -37,6 +36,23 @@ class Project(Kept, Base):
     places: Mapped[dict[str, Any]] = mapped_column(default=dict)
     site: Mapped[dict[str, Any]] = mapped_column(default=dict)
     habits: Mapped[dict[str, Any]] = mapped_column(default=dict)
+    lights: Mapped[list[LightRow]] = relationship(
+        primaryjoin="and_(Project.id == LightRow.project_id, ~LightRow.deleted)",
+        order_by="LightRow.place",
+        lazy="selectin",
+        viewonly=True,
+    )
+    """Its light setups; the first is what a shot has that names none."""
+
+
+class LightRow(Kept, Base):
+    """A light setup, which shots refer to by its name. Its sun's heading counts from the project's north."""
+
+    __tablename__ = "light_setup"
+    project_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("project.id"), index=True)
+    place: Mapped[float] = mapped_column(default=0.0)
+    name: Mapped[str]
+    settings: Mapped[dict[str, Any]]
 
 
 class Revision(Kept, Base):
@@ -48,6 +64,8 @@ class Revision(Kept, Base):
     source: Mapped[str]
     arrays: Mapped[str]
     views: Mapped[list[Any]]
+    pictures: Mapped[list[Any]] = mapped_column(default=list)
+    """Its textures, by the blobs they are in."""
     summary: Mapped[dict[str, Any]]
 
 
@@ -76,25 +94,42 @@ class Take(Kept, Base):
 
 
 class Print(Kept, Base):
-    """A proof: everything it needs to be made again, and what came of it."""
+    """A picture made in the lab: what kind it is, the recipe that makes it again, and what came of it."""
 
     __tablename__ = "print"
     project_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("project.id"), index=True)
     shot_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("shot.id"), index=True)
-    revision_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("revision.id"))
-    settings: Mapped[dict[str, Any]]
-    light: Mapped[dict[str, Any]]
-    """With its sun's heading counted from the set's +Y."""
-    arrangement: Mapped[dict[str, Any]] = mapped_column(default=dict)
-    seed: Mapped[int]
-    width: Mapped[int]
-    height: Mapped[int]
-    samples: Mapped[int]
+    kind: Mapped[str] = mapped_column(default="proof")
+    recipe: Mapped[dict[str, Any]]
+    outputs: Mapped[dict[str, Any]] = mapped_column(default=dict)
+    """Files that came of it, by their names: the blob each is in, and its media type."""
     state: Mapped[str] = mapped_column(default="waiting")
     progress: Mapped[float] = mapped_column(default=0.0)
     seconds_left: Mapped[float | None]
     doing: Mapped[str] = mapped_column(default="")
     trouble: Mapped[str | None]
+    made_with: Mapped[dict[str, Any]] = mapped_column(default=dict)
+    started: Mapped[datetime | None]
+    finished: Mapped[datetime | None]
+    pieces: Mapped[list[Piece]] = relationship(
+        order_by="Piece.number", lazy="selectin", cascade="all, delete-orphan", passive_deletes=True
+    )
+
+
+class Piece(Base):
+    """A part of a print that one worker makes: a tile of its pixels, some of its samples. A proof has one."""
+
+    __tablename__ = "piece"
+    id: Mapped[uuid.UUID] = mapped_column(primary_key=True, default=uuid.uuid4)
+    print_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("print.id", ondelete="CASCADE"), index=True)
+    number: Mapped[int]
+    tile: Mapped[list[Any]]
+    """First and past the last column and row: left, top, right, bottom."""
+    samples: Mapped[list[Any]]
+    """The first, and past the last."""
+    state: Mapped[str] = mapped_column(default="waiting")
+    progress: Mapped[float] = mapped_column(default=0.0)
+    seconds_left: Mapped[float | None]
     tries: Mapped[int] = mapped_column(default=0)
     attempt: Mapped[uuid.UUID | None]
     """Who is at it now: a worker that comes back with another one's is late, and nothing of it counts."""
@@ -102,11 +137,7 @@ class Print(Kept, Base):
     """What ended each attempt that did not come to its end: ``memory`` or ``stopped``."""
     watch: Mapped[dict[str, Any]] = mapped_column(default=dict)
     """The machine of the attempt and how often it had ended programs for want of memory when that began."""
-    png: Mapped[str | None]
-    exr: Mapped[str | None]
-    made_with: Mapped[dict[str, Any]] = mapped_column(default=dict)
-    started: Mapped[datetime | None]
-    finished: Mapped[datetime | None]
+    __table_args__ = (Index("piece_of_print", "print_id", "number", unique=True),)
 
 
 class Change(Base):
@@ -132,6 +163,7 @@ class Blob(Base):
     sha256: Mapped[str] = mapped_column(primary_key=True)
     size: Mapped[int]
     media_type: Mapped[str]
+    created: Mapped[datetime] = mapped_column(server_default=func.now())
 
 
 class BlobChunk(Base):
@@ -147,11 +179,13 @@ class Thumbnail(Base):
     __tablename__ = "thumbnail"
     key: Mapped[str] = mapped_column(primary_key=True)
     png: Mapped[bytes] = mapped_column(LargeBinary)
+    created: Mapped[datetime] = mapped_column(server_default=func.now())
 
 
 UNDOABLE: dict[str, type[Base]] = {
     "project": Project,
     "revision": Revision,
+    "light_setup": LightRow,
     "shot": ShotRow,
     "take": Take,
     "print": Print,

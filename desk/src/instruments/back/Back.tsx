@@ -61,6 +61,9 @@ export function BackBody({ desk }: BodyProps) {
         <NumberField label="Pixels wide" digits={0} step={1} of={Back.output_px} value={back.output_px[0]} off={off} onCommit={(v) => sizeTo((now) => [Math.round(v), now.output_px[1]])} />
         <NumberField label="Pixels high" digits={0} step={1} of={Back.output_px} value={back.output_px[1]} off={off} onCommit={(v) => sizeTo((now) => [now.output_px[0], Math.round(v)])} />
       </Fields>
+      {sheet.cuts.length > 0 && (
+        <p style={{ color: quiet }}>Cuts out of it: {sheet.cuts.map(({ name, output_px: px }) => `${name}, ${sized(px)} px`).join(" · ")}</p>
+      )}
     </>
   );
 }

@@ -8,13 +8,15 @@ from pydantic import Field, model_validator
 
 from zevlo.core.bases import Settings, SheetGroup
 from zevlo.core.instruments.instrument import Asked, Called, Instrument, SheetPart, Shown, group_copied
-from zevlo.core.optics.back import cut_back, format_name, ratio_name
+from zevlo.core.optics.back import cut_back, cut_within, format_name, ratio_name
 
 if TYPE_CHECKING:
     from zevlo.core.shot import Shot
 
 MAX_OUTPUT_SIDE_PX = 32768
+MOST_CUTS = 50
 Share = Annotated[float, Field(ge=0.0, lt=1.0)]
+Place = Annotated[float, Field(ge=0.0, le=1.0)]
 Pixels = Annotated[int, Field(ge=1, le=MAX_OUTPUT_SIDE_PX)]
 
 
@@ -33,6 +35,19 @@ class Trim(Settings):
         return self
 
 
+class NamedCut(Settings):
+    """A picture of its own out of the shot's frame: the largest of its ratio, times ``size``."""
+
+    name: str = Field(min_length=1, max_length=60)
+    """What it is called; no two of a back are called the same."""
+    output_px: tuple[Pixels, Pixels]
+    """Width and height of its picture."""
+    size: float = Field(1.0, gt=0.0, le=1.0)
+    """Share of the largest of its ratio that the frame holds."""
+    at: tuple[Place, Place] = (0.5, 0.5)
+    """Where it lies in what is left over: shares from the left and from the bottom."""
+
+
 class Back(Settings):
     """Film size, how it is cut to the output ratio, and the output size in pixels."""
 
@@ -48,6 +63,24 @@ class Back(Settings):
     """How many times the picture is enlarged out of the cut film."""
     trim: Trim = Trim()
     """What is taken off each side of the picture."""
+    cuts: tuple[NamedCut, ...] = Field((), max_length=MOST_CUTS)
+    """Pictures of their own out of this one."""
+
+    @model_validator(mode="after")
+    def _cuts_have_names(self) -> Self:
+        names = [cut.name for cut in self.cuts]
+        if len(set(names)) < len(names):
+            raise ValueError("two cuts have the same name")
+        return self
+
+
+class CutSheet(SheetGroup):
+    """A cut as it lies in the frame."""
+
+    name: str
+    frame: tuple[float, float, float, float]
+    """Left, bottom, right, top in shares of the output frame."""
+    output_px: tuple[int, int]
 
 
 class BackSheet(SheetGroup):
@@ -62,6 +95,7 @@ class BackSheet(SheetGroup):
     """Side of one output pixel on the film."""
     output_px: tuple[int, int]
     """Size of the picture, what is trimmed off taken off."""
+    cuts: list[CutSheet]
 
 
 def tell(asked: Asked) -> BackSheet:
@@ -73,6 +107,10 @@ def tell(asked: Asked) -> BackSheet:
         cut_mm=cut.size_mm,
         pixel_mm=cut.pixel_mm,
         output_px=cut.output_px,
+        cuts=[
+            CutSheet(name=one.name, frame=cut_within(cut, one.output_px, one.size, one.at), output_px=one.output_px)
+            for one in asked.shot.back.cuts
+        ],
     )
 
 
@@ -88,6 +126,8 @@ def differs(before: Shot, after: Shot, _: Called) -> list[str]:
         words.append(pixels if first == then else f"{first} → {then}")
     if (a.cut, a.enlarge, a.trim) != (b.cut, b.enlarge, b.trim):
         words.append("cut otherwise")
+    if a.cuts != b.cuts:
+        words.append(f"cuts {len(a.cuts)} → {len(b.cuts)}" if len(a.cuts) != len(b.cuts) else "other cuts")
     return words
 
 

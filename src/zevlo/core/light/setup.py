@@ -18,6 +18,7 @@ class Sun(Settings):
 
     height_deg: float = Field(38.0, ge=-90.0, le=90.0)
     heading_deg: float = Field(122.0, ge=-360.0, le=360.0)
+    """Where it shines from, clockwise from north."""
     illuminance_lx: float = Field(75_000.0, ge=0.0, le=200_000.0)
     color: tuple[float, float, float] = (1.0, 0.95, 0.87)
 
@@ -36,9 +37,9 @@ class LightSetup(Settings):
     sky: Sky = Sky()
 
 
-def toward_sun(sun: Sun) -> Floats:
-    """Unit vector towards the sun, (3,)."""
-    return direction(sun.heading_deg, sun.height_deg)
+def toward_sun(sun: Sun, north_deg: float = 0.0) -> Floats:
+    """Unit vector towards the sun, (3,). ``north_deg``: where north lies, clockwise from +Y."""
+    return direction(sun.heading_deg + north_deg, sun.height_deg)
 
 
 def sky_radiance(sky: Sky) -> Floats:

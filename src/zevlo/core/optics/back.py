@@ -96,6 +96,18 @@ def cut_back(back: Back) -> Cut:
     )
 
 
+def cut_within(
+    cut: Cut, output_px: tuple[int, int], size: float, at: tuple[float, float]
+) -> tuple[float, float, float, float]:
+    """Left, bottom, right, top, in shares of the frame, of the largest rectangle of a ratio in it, times ``size``, at
+    shares of what is left over."""
+    frame = cut.size_mm[0] / cut.size_mm[1]
+    wanted = output_px[0] / output_px[1]
+    wide, high = (size, size * frame / wanted) if wanted >= frame else (size * wanted / frame, size)
+    left, bottom = at[0] * (1.0 - wide), at[1] * (1.0 - high)
+    return left, bottom, left + wide, bottom + high
+
+
 def format_name(width_mm: float, height_mm: float) -> str:
     """The trade's name for a back size, else its size."""
     for known in FORMATS:

@@ -6,6 +6,7 @@ import numpy as np
 
 from zevlo.core.scene.levels import KNEE_M, Places
 from zevlo.core.scene.model import Floats, Integers, SetModel
+from zevlo.core.scene.visible import CuttingPlane
 
 
 def part_middles(model: SetModel) -> Floats:
@@ -30,12 +31,13 @@ def parts_on_level(model: SetModel, places: Places, name: str) -> list[int]:
         return np.flatnonzero((middle >= floor) & (middle < above)).tolist()
 
 
-def cut_away_above(vertices: Floats, faces: Integers, height: float) -> tuple[Floats, Integers, Integers]:
-    """What of a mesh lies below a height: vertices, faces, and which face each is a piece of.
+def cut_away(vertices: Floats, faces: Integers, plane: CuttingPlane) -> tuple[Floats, Integers, Integers]:
+    """What a plane leaves of a mesh: vertices, faces, and which face each is a piece of.
 
-    Triangles that reach through are cut, so that nothing above is left to be met by a ray or a drawing.
+    Triangles that reach through are cut, so that nothing beyond is left to be met by a ray or a drawing.
     """
-    over = vertices[:, 2] > height
+    beyond = plane.over(vertices)
+    over = beyond > 0.0
     count = over[faces].sum(axis=1)
     whole = np.flatnonzero(count == 0)
     two, one = np.flatnonzero(count == 1), np.flatnonzero(count == 2)
@@ -49,7 +51,7 @@ def cut_away_above(vertices: Floats, faces: Integers, height: float) -> tuple[Fl
         lone = np.argmax(over[corners] == lone_is_over, axis=1)
         rows = np.arange(len(chosen))
         a, b, c = (corners[rows, (lone + step) % 3] for step in range(3))
-        ab, ac = _crossing(vertices, a, b, height), _crossing(vertices, a, c, height)
+        ab, ac = _crossing(vertices, beyond, a, b), _crossing(vertices, beyond, a, c)
         n_ab = np.arange(made, made + len(chosen), dtype=np.int32)
         n_ac = n_ab + len(chosen)
         made += 2 * len(chosen)
@@ -67,11 +69,10 @@ def cut_away_above(vertices: Floats, faces: Integers, height: float) -> tuple[Fl
     )
 
 
-def _crossing(vertices: Floats, start: Integers, end: Integers, height: float) -> Floats:
-    """Where sides meet the height. From the lower end whichever way, so that neighbours agree on the point."""
-    up = vertices[start, 2] <= vertices[end, 2]
+def _crossing(vertices: Floats, beyond: Floats, start: Integers, end: Integers) -> Floats:
+    """Where sides meet the plane. From the end before it whichever way, so that neighbours agree on the point."""
+    up = beyond[start] <= beyond[end]
     low, high = np.where(up, start, end), np.where(up, end, start)
-    share = (height - vertices[low, 2]) / (vertices[high, 2] - vertices[low, 2])
+    share = -beyond[low] / (beyond[high] - beyond[low])
     places: Floats = vertices[low] + share[:, None] * (vertices[high] - vertices[low])
-    places[:, 2] = height
     return places

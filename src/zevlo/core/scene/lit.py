@@ -9,7 +9,8 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from zevlo.core.light.setup import LUMINANCE_WEIGHTS, LightSetup, sky_radiance, sun_irradiance, toward_sun
+from zevlo.core.light.setup import LUMINANCE_WEIGHTS, LightSetup, sky_radiance, sun_irradiance
+from zevlo.core.light.site import PlacedLight
 from zevlo.core.scene.model import Floats
 from zevlo.core.scene.rays import Hits, RayScene
 from zevlo.core.scene.working import WorkingSet
@@ -24,18 +25,24 @@ class LitSet:
     rays: RayScene
     albedo: Floats
     glow: Floats
-    light: LightSetup
+    light: PlacedLight
     scale: float = 1.0
     """How large the set is, 1 for a room: what is close by in it."""
 
 
-def light_set(working: WorkingSet, light: LightSetup) -> LitSet:
+def light_set(working: WorkingSet, light: PlacedLight | LightSetup) -> LitSet:
     """The set with the colour each face has from afar; bare metal is taken as half as bright."""
     model = working.model
     material = model.face_material[working.kept]
     seen = np.array([np.array(m.seen_color) * (1.0 - 0.5 * m.metallic) for m in model.materials])
     glow = np.array([m.emissive for m in model.materials], dtype=np.float64)
-    return LitSet(working.rays, np.clip(seen, 0.0, 0.9)[material], glow[material], light, working.whole.scale)
+    placed = light if isinstance(light, PlacedLight) else PlacedLight(light=light)
+    return LitSet(working.rays, np.clip(seen, 0.0, 0.9)[material], glow[material], placed, working.whole.scale)
+
+
+def _sky_and_sun(lit: LitSet) -> tuple[Floats, Floats]:
+    light = lit.light.light
+    return sky_radiance(light.sky), sun_irradiance(light.sun)
 
 
 def _scatter(normal: Floats, rng: np.random.Generator) -> Floats:
@@ -63,7 +70,7 @@ def radiance(
     ``reach`` (N,): how far the rays themselves see, to the far cut of a picture; what scatters sees all.
     """
     rng = np.random.default_rng(seed)
-    sky, sun, sunward = sky_radiance(lit.light.sky), sun_irradiance(lit.light.sun), toward_sun(lit.light.sun)
+    (sky, sun), sunward = _sky_and_sun(lit), lit.light.toward_sun()
     total = np.zeros((len(origins), 3))
     throughput = np.ones((len(origins), 3))
     alive = np.arange(len(origins))
@@ -103,7 +110,7 @@ def sketch(lit: LitSet, origins: Floats, directions: Floats, reach: Floats, seed
     ``reach`` (N,): how far the rays see.
     """
     rng = np.random.default_rng(seed)
-    sky, sun, sunward = sky_radiance(lit.light.sky), sun_irradiance(lit.light.sun), toward_sun(lit.light.sun)
+    (sky, sun), sunward = _sky_and_sun(lit), lit.light.toward_sun()
     ambient = AMBIENT_SHARE * sun / np.pi + 0.5 * sky
     seen = _first(lit.rays, origins, directions, reach)
     met = np.flatnonzero(seen.face >= 0)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 
 import numpy as np
@@ -11,52 +11,51 @@ from zevlo.core.scene.beyond import Edges, edges_of, visible_beyond
 from zevlo.core.scene.body import body_box, has_ground
 from zevlo.core.scene.cut import CUT_DRAWN_TO_M, CutIndex, DrawingPlane, cut_outlines, elevation_plane, index_for_cuts
 from zevlo.core.scene.floor import floor_under
-from zevlo.core.scene.lifting import cut_away_above
+from zevlo.core.scene.lifting import cut_away
 from zevlo.core.scene.model import Floats, Integers, SetModel, with_all_below
 from zevlo.core.scene.outline import CutOutlines
 from zevlo.core.scene.rays import RayScene
 from zevlo.core.scene.stood_on import CLEAR_SHARE, SMALL_M, part_boxes, stood_on
+from zevlo.core.scene.visible import Lifted, Visible
 
 KEPT_CUTS = 6
+EVERYTHING = Visible()
 
 
 @dataclass(frozen=True, eq=False)
 class WorkingSet:
-    """A set without some parts, and without all above a height where one is given.
-
-    What is derived from it is worked out once, when first asked for.
-    """
+    """A set with what of it is there. What is derived from it is worked out once, when first asked for."""
 
     model: SetModel
-    lifted: frozenset[int] = frozenset()
-    lifted_above: float | None = None
+    visible: Visible = EVERYTHING
     unlifted: WorkingSet | None = None
     """The same set with nothing lifted off, where somebody has it already."""
 
     @cached_property
     def whole(self) -> WorkingSet:
         """The set with nothing lifted off: what heights, floors, names and gestures go by."""
-        if not self.lifted and self.lifted_above is None:
+        if not self.visible.lifted.anything:
             return self
-        return self.unlifted or WorkingSet(self.model)
+        return self.unlifted or WorkingSet(self.model, replace(self.visible, lifted=Lifted()))
 
     def is_lifted(self, part: int, z: float) -> bool:
         """Whether a place on a part, at a height, is put aside while one works."""
-        above = self.lifted_above is not None and z > self.lifted_above
-        return above or part in self._lifted_whole
+        height = self.visible.lifted.above
+        return (height is not None and z > height) or part in self._lifted_whole
 
     @cached_property
     def _lifted_whole(self) -> frozenset[int]:
-        return frozenset(with_all_below(self.lifted, self.model.parents))
+        return frozenset(with_all_below(self.visible.lifted.parts, self.model.parents))
 
     @cached_property
     def _here(self) -> tuple[Floats, Integers, Integers]:
-        kept = np.flatnonzero(self.model.faces_without(self.lifted)).astype(np.int32)
-        faces = self.model.faces[kept] if self.lifted else self.model.faces
-        if self.lifted_above is None:
-            return self.model.vertices, faces, kept
-        vertices, pieces, owners = cut_away_above(self.model.vertices, faces, self.lifted_above)
-        return vertices, pieces, kept[owners]
+        gone = self.visible.gone
+        kept = np.flatnonzero(self.model.faces_without(gone)).astype(np.int32)
+        vertices, faces = self.model.vertices, self.model.faces[kept] if gone else self.model.faces
+        for plane in self.visible.planes:
+            vertices, faces, owners = cut_away(vertices, faces, plane)
+            kept = kept[owners]
+        return vertices, faces, kept
 
     @property
     def vertices(self) -> Floats:

@@ -1,0 +1,31 @@
+"""The recipe of a print: all it takes to make it again, to the pixel."""
+
+from __future__ import annotations
+
+import uuid
+
+from pydantic import Field
+
+from zevlo.core.bases import Settings
+from zevlo.core.light.site import PlacedLight
+from zevlo.core.scene.arrangement import Arrangement
+from zevlo.core.shot import Shot
+
+
+class Recipe(Settings):
+    """A shot, of which set as it stood, in which light, and how much light is gathered for it."""
+
+    shot: Shot
+    cut: str | None = None
+    """The cut of the shot's back that it shows; null: the whole frame."""
+    revision: uuid.UUID
+    """Which version of the set."""
+    arrangement: Arrangement = Arrangement()
+    """How that stood."""
+    light: PlacedLight
+    seed: int = 1
+    size_px: tuple[int, int]
+    samples: int = Field(ge=1)
+    """Rays for each pixel."""
+    versions: dict[str, str] = Field(default_factory=dict)
+    """Of the programs it was ordered with."""

@@ -1,0 +1,87 @@
+"""What nobody can come back to any more is not kept for ever: undone changes that were dropped, rows only they knew,
+small pictures, and blobs no set and no print refers to. Nothing that undo or redo could put back is touched."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from sqlalchemy import text
+from sqlalchemy.orm import Session
+
+from zevlo.store.blobs import alone_with_blobs
+
+DROPPED_AFTER = "1 day"
+"""A dropped change is known for so long, for whoever asks for it again because the answer got lost."""
+PICTURES_FOR = "30 days"
+"""A small picture is drawn again after that, if it is asked for."""
+UNCLAIMED_AFTER = "1 hour"
+"""A blob is written before what refers to it, in one transaction: one this old that nothing refers to is nobody's."""
+
+
+@dataclass(frozen=True)
+class Cleaned:
+    """How many of each were taken away."""
+
+    changes: int
+    rows: int
+    pictures: int
+    blobs: int
+
+
+_CHANGES = "delete from change where state = 'dropped' and created < now() - cast(:age as interval)"
+_KNOWN = (
+    "(select (entry ->> 'id')::uuid from change, jsonb_array_elements(change.entries) as entry"
+    " where entry ->> 'table' = '{table}')"
+)
+"""Rows that some change could still put back."""
+
+
+def _gone(table: str) -> str:
+    """Rows nobody can come back to: deleted, and known to no change."""
+    return f"(select id from {table} where deleted and id not in {_KNOWN.format(table=table)})"
+
+
+# What hangs on another row goes before it.
+_ROWS = (
+    f"delete from change where scope in (select id::text from {_gone('project')} as gone)",
+    f"delete from take using shot where take.shot_id = shot.id and shot.project_id in {_gone('project')}",
+    f"delete from print where project_id in {_gone('project')}",
+    f"delete from shot where project_id in {_gone('project')}",
+    f"delete from light_setup where project_id in {_gone('project')}",
+    f"delete from revision where project_id in {_gone('project')}",
+    f"delete from project where id in {_gone('project')}",
+    f"delete from print where id in {_gone('print')}",
+    f"delete from take where id in {_gone('take')}",
+    # A print hangs in the lab also when its shot is gone; that stays for its sake.
+    f"delete from take where shot_id in {_gone('shot')} and id not in {_KNOWN.format(table='take')}"
+    " and not exists (select 1 from print where print.shot_id = take.shot_id)",
+    f"delete from shot where id in {_gone('shot')} and not exists (select 1 from print where print.shot_id = shot.id)"
+    " and not exists (select 1 from take where take.shot_id = shot.id)",
+    f"delete from light_setup where id in {_gone('light_setup')}",
+)
+_PICTURES = "delete from thumbnail where created < now() - cast(:age as interval)"
+_REFERRED = (
+    "select source from revision union select arrays from revision"
+    " union select jsonb_array_elements_text(views || pictures) from revision"
+    " union select file ->> 'blob' from print, jsonb_each(outputs) as outputs(name, file)"
+)
+_UNCLAIMED = (
+    "create temp table unclaimed on commit drop as select sha256 from blob"
+    f" where created < now() - cast(:age as interval) and sha256 not in ({_REFERRED})"
+)
+
+
+def clean(session: Session) -> Cleaned:
+    """Take away what nobody can come back to. In one transaction, alone with the blobs."""
+    alone_with_blobs(session)
+    changes = _count(session, _CHANGES, age=DROPPED_AFTER)
+    rows = sum(_count(session, words) for words in _ROWS)
+    pictures = _count(session, _PICTURES, age=PICTURES_FOR)
+    session.execute(text(_UNCLAIMED), {"age": UNCLAIMED_AFTER})
+    _count(session, "delete from blob_chunk where sha256 in (select sha256 from unclaimed)")
+    blobs = _count(session, "delete from blob where sha256 in (select sha256 from unclaimed)")
+    return Cleaned(changes, rows, pictures, blobs)
+
+
+def _count(session: Session, words: str, **values: str) -> int:
+    return int(session.execute(text(words), values).rowcount)  # type: ignore[attr-defined]

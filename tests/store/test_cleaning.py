@@ -1,0 +1,142 @@
+"""What nobody can come back to is taken away; nothing that undo, redo, the lab or a set still refers to is."""
+
+import uuid
+
+import pytest
+from sqlalchemy import select, text
+from tests.store.conftest import BOX, _taken
+
+from zevlo.core.light.setup import LightSetup
+from zevlo.core.shot import Shot
+from zevlo.store import changes, prints, projects, shots, takes
+from zevlo.store.blobs import get_blob, put_blob
+from zevlo.store.cleaning import clean
+from zevlo.store.database import transaction
+from zevlo.store.tables import Blob, Change, Print, Project, Revision, ShotRow, Take, Thumbnail
+
+
+def cleaned(engine):
+    with transaction(engine) as session:
+        return clean(session)
+
+
+def long_ago(engine):
+    """Everything there is was written a year ago."""
+    with transaction(engine) as session:
+        for table in ("change", "blob", "thumbnail"):
+            session.execute(text(f"update {table} set created = now() - interval '1 year'"))
+
+
+def add(engine, project, name):
+    with transaction(engine) as session:
+        return shots.add_shot(session, project, Shot(name=name), None, "New shot “{name}”").id
+
+
+def step(engine, project, way):
+    with transaction(engine) as session:
+        return way(session, str(project))
+
+
+def exists(engine, kind, key):
+    with transaction(engine) as session:
+        return session.get(kind, key) is not None
+
+
+def test_a_shot_that_was_undone_and_dropped_is_gone_with_its_takes_alone(engine, project):
+    kept = add(engine, project, "Kept")
+    dropped = add(engine, project, "Dropped")
+    with transaction(engine) as session:
+        take = session.scalars(select(Take.id).where(Take.shot_id == dropped)).one()
+    step(engine, project, changes.undo)
+    long_ago(engine)
+    cleaned(engine)
+    assert exists(engine, ShotRow, dropped), "redo could bring it back"
+    step(engine, project, changes.redo)
+    step(engine, project, changes.undo)
+    deleted = add(engine, project, "Deleted")
+    with transaction(engine) as session:
+        shots.delete_shot(session, deleted)
+    long_ago(engine)
+    cleaned(engine)
+    assert not exists(engine, ShotRow, dropped)
+    assert not exists(engine, Take, take)
+    assert exists(engine, ShotRow, kept)
+    assert step(engine, project, changes.undo) == "Delete “Deleted”"
+    with transaction(engine) as session:
+        assert session.get(ShotRow, deleted).deleted is False
+        assert session.scalars(select(Take).where(Take.shot_id == deleted)).one().number == 1
+    while step(engine, project, changes.undo):
+        pass
+    while step(engine, project, changes.redo):
+        pass
+    with transaction(engine) as session:
+        assert {row.settings["name"] for row in session.scalars(select(ShotRow).where(ShotRow.project_id == project, ~ShotRow.deleted))} == {"Kept"}  # fmt: skip
+
+
+def test_every_change_that_counts_can_still_be_undone_after_cleaning(engine, project):
+    key = add(engine, project, "Turned")
+    for angle in range(1, 6):
+        with transaction(engine) as session:
+            shots.change_shot(session, key, None, Shot(name="Turned", stand={"roll_deg": angle}), f"Roll {angle}")
+    with transaction(engine) as session:
+        takes.keep_shot(session, key, session.get(ShotRow, key).version)
+        prints.delete_print(session, prints.order_proof(session, key).id)
+    long_ago(engine)
+    cleaned(engine)
+    done = []
+    while label := step(engine, project, changes.undo):
+        done.append(label)
+    assert len(done) == 8
+    assert done[2:7] == [f"Roll {angle}" for angle in range(5, 0, -1)]
+
+
+def test_files_stay_as_long_as_a_set_or_a_print_refers_to_them(engine, project):
+    key = add(engine, project, "Printed")
+    with transaction(engine) as session:
+        revision = session.scalars(select(Revision).where(Revision.project_id == project)).one()
+        revision.pictures = [put_blob(session, b"a texture of the set", "image/png")]
+        own = [revision.source, revision.arrays, *revision.views, *revision.pictures]
+        entry = prints.order_proof(session, key)
+        attempt = prints.take_up(session, entry.id).attempt
+        first, last = (put_blob(session, uuid.uuid4().bytes, "image/png") for _ in range(2))
+        for blob, is_last in ((first, False), (last, True)):
+            assert prints.finish(
+                session, entry.id, attempt, {"picture.png": prints.Output(blob, "image/png")}, {}, is_last
+            )
+        nobody, young = (put_blob(session, uuid.uuid4().bytes * 90_000, "image/png") for _ in range(2))
+        session.add(Thumbnail(key=uuid.uuid4().hex, png=b"small"))
+    long_ago(engine)
+    with transaction(engine) as session:
+        session.execute(text("update blob set created = now() where sha256 = :young"), {"young": young})
+    found = cleaned(engine)
+    assert found.blobs >= 2
+    assert found.pictures >= 1
+    with transaction(engine) as session:
+        left = set(session.scalars(select(Blob.sha256)))
+        assert {*own, last, young} <= left
+        assert not {first, nobody} & left
+        assert len(get_blob(session, young)) == 16 * 90_000
+        with pytest.raises(KeyError):
+            get_blob(session, nobody)
+    assert cleaned(engine).blobs == 0
+
+
+def test_a_project_whose_making_was_undone_for_good_is_gone_with_all_it_had(engine, tmp_path):
+    with transaction(engine) as session:
+        key = projects.create_project(session, "Undone", "a.glb", _taken(tmp_path, BOX), LightSetup()).id
+        arrays = session.scalars(select(Revision).where(Revision.project_id == key)).one().arrays
+    shot = add(engine, key, "Of the undone one")
+    with transaction(engine) as session:
+        entry = prints.order_proof(session, shot).id
+    step(engine, changes.HOME, changes.undo)
+    long_ago(engine)
+    cleaned(engine)
+    assert exists(engine, Project, key), "redo could bring it back"
+    with transaction(engine) as session:
+        projects.create_project(session, "Next", "b.glb", _taken(tmp_path, BOX), LightSetup())
+    long_ago(engine)
+    cleaned(engine)
+    gone = ((Project, key), (ShotRow, shot), (Print, entry), (Blob, arrays))
+    assert [exists(engine, kind, one) for kind, one in gone] == [False] * 4
+    with transaction(engine) as session:
+        assert session.scalars(select(Change).where(Change.scope == str(key))).all() == []
