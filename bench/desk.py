@@ -60,10 +60,10 @@ def _rate(times: list[float]) -> float:
 
 def _place(page: Page, x: float, y: float) -> tuple[float, float]:
     node = page.locator("[data-drawing=Plan]")
-    box = node.bounding_box()
+    box = node.locator("[data-paper]").bounding_box()
     assert box is not None
     cx, cy, scale = map(float, (node.get_attribute("data-eye") or "").split(","))
-    return box["x"] + box["width"] / 2 + (x - cx) * scale, box["y"] + box["height"] / 2 + 10 - (y - cy) * scale
+    return box["x"] + box["width"] / 2 + (x - cx) * scale, box["y"] + box["height"] / 2 - (y - cy) * scale
 
 
 def _dragging(page: Page) -> tuple[float, float, float]:

@@ -36,6 +36,48 @@ def served() -> Iterator[int]:
             cluster.stop(own)
 
 
+ECHO = """
+import json, sys
+answer = sys.stdin.read()
+head, _, tail = answer.partition('"seq":')
+tail = tail.lstrip("0123456789")
+
+async def app(scope, receive, send):
+    if scope["type"] == "http":
+        await send({"type": "http.response.start", "status": 200, "headers": []})
+        await send({"type": "http.response.body", "body": b'{"projects": [{"id": "none"}]}'})
+    elif scope["type"] == "websocket":
+        await receive()
+        await send({"type": "websocket.accept"})
+        while (message := await receive())["type"] == "websocket.receive":
+            asked = json.loads(message["text"])
+            if "seq" in asked:
+                await send({"type": "websocket.send", "text": f'{head}"seq":{asked["seq"]}{tail}'})
+
+import uvicorn
+from zevlo.api.app import SERVING
+uvicorn.run(app, host="127.0.0.1", port=int(sys.argv[1]), lifespan="off", **SERVING)
+"""
+"""The same web server, answering each question with as much as ours, and nothing worked out."""
+
+
+@contextmanager
+def echoing(answer: str) -> Iterator[int]:
+    """The port of a server that answers whatever is asked over the socket with the same words, and the question's
+    number."""
+    port = cluster.free_port()
+    server = subprocess.Popen([sys.executable, "-c", ECHO, str(port)], stdin=subprocess.PIPE, text=True)
+    assert server.stdin is not None
+    server.stdin.write(answer)
+    server.stdin.close()
+    try:
+        _wait(port)
+        yield port
+    finally:
+        server.terminate()
+        server.wait()
+
+
 def _wait(port: int) -> None:
     for _ in range(600):
         try:

@@ -1,5 +1,6 @@
 import js from "@eslint/js";
 import hooks from "eslint-plugin-react-hooks";
+import { createNodeResolver, importX } from "eslint-plugin-import-x";
 import ts from "typescript-eslint";
 
 export default ts.config(
@@ -7,8 +8,10 @@ export default ts.config(
   js.configs.recommended,
   ...ts.configs.recommended,
   {
-    plugins: { "react-hooks": hooks },
+    plugins: { "react-hooks": hooks, "import-x": importX },
+    settings: { "import-x/resolver-next": [createNodeResolver({ extensions: [".ts", ".tsx"] })], "import-x/extensions": [".ts", ".tsx"], "import-x/parsers": { "@typescript-eslint/parser": [".ts", ".tsx"] } },
     rules: {
+      "import-x/no-cycle": "error",
       "react-hooks/rules-of-hooks": "error",
       "react-hooks/exhaustive-deps": "error",
       "@typescript-eslint/consistent-type-imports": "error",

@@ -1,19 +1,12 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { createContext, useContext, useEffect, useState } from "react";
+import { useEffect, useState } from "react";
 import { Live } from "./api/live";
 import { hearNews } from "./api/news";
+import { LiveSocket } from "./api/socket";
 import { AwayBar, Notices } from "./kit/notice";
 import { usePlace } from "./kit/place";
 import { Home } from "./rooms/home/Home";
 import { ProjectDesk } from "./rooms/ProjectDesk";
-
-const LiveSocket = createContext<Live | null>(null);
-
-export function useLive(): Live {
-  const live = useContext(LiveSocket);
-  if (!live) throw new Error("no live socket");
-  return live;
-}
 
 export function App() {
   const [live] = useState(() => new Live());

@@ -12,7 +12,7 @@ from tests.core.kinds import gestures_of, kind_of, values
 from tests.core.test_any_gesture import WORKING
 from tests.core.test_patch import leaves
 
-from zevlo.core.differences import COPIED, copied, differences
+from zevlo.core.differences import copied, differences
 from zevlo.core.gestures import GESTURES
 from zevlo.core.instruments import INSTRUMENTS
 from zevlo.core.instruments.instrument import Gesture
@@ -102,24 +102,6 @@ def test_a_change_is_told_by_its_instrument_alone_and_seen_or_not(path):
     tried()
     only_one = {("movements", "tilt_deg"), ("movements", "swing_deg"), ("exposure", "white_k"), ("exposure", "tint"), ("lens", "projection"), ("lens", "scale_m"), ("focus", "blur_limit")}  # fmt: skip
     assert changes or path in only_one, "no other value was found for it"
-
-
-@pytest.mark.parametrize("name", COPIED)
-def test_copying_takes_over_its_own_and_leaves_the_rest(name):
-    source = Shot(
-        stand={"position": (1, -3, 1.2), "aim": (0, 4, 1.2)}, lens={"focal_length_mm": 24}, back={"enlarge": 2},
-        movements={"rise_mm": 4}, focus={"f_number": 4}, exposure={"iso": 400}, guides={"golden": True, "margin": 0.1},
-        left_out=("Part 2",),
-    )  # fmt: skip
-    target = Shot()
-    after = copied(source, target, [name], WORKING)
-    (own,) = [one for one in INSTRUMENTS if any(way.name == name for way in one.copied)]
-    others = [one.key for one in INSTRUMENTS if one is not own]
-    assert [getattr(after, key) for key in others] == [getattr(target, key) for key in others]
-    if name == own.key:
-        assert getattr(after, name) == getattr(source, name)
-    else:
-        assert getattr(after, own.key) != getattr(target, own.key)
 
 
 def test_settings_that_only_go_together_are_copied_together():

@@ -255,7 +255,7 @@ def test_copying_a_group_changes_that_group_alone(group):
     source = Shot(
         name="Source", stand=Stand(position=(2, 0, 1.2), aim=(2, 4, 1.2)), lens=Lens(focal_length_mm=50),
         back=Back(output_px=(2400, 2400)), movements=Movements(rise_mm=3), focus=Focus(distance_m=2, f_number=5.6),
-        exposure=Exposure(iso=200), left_out=("Part 1",), guides={"thirds": False, "centre": True},
+        exposure=Exposure(iso=200), left_out=("Part 1",), guides={"thirds": False, "centre": True}, light="Dusk",
     )  # fmt: skip
     after = copied(source, SHOT, [group], SLOPE)
     assert after.name == SHOT.name

@@ -70,9 +70,9 @@ def undo(page):
 def paper_place(page, drawing, x, y):
     """Where a place in metres lies on the screen."""
     node = page.locator(f"[data-drawing={drawing}]")
-    box = node.bounding_box()
+    box = node.locator("[data-paper]").bounding_box()
     cx, cy, scale = map(float, node.get_attribute("data-eye").split(","))
-    return box["x"] + box["width"] / 2 + (x - cx) * scale, box["y"] + box["height"] / 2 + 10 - (y - cy) * scale
+    return box["x"] + box["width"] / 2 + (x - cx) * scale, box["y"] + box["height"] / 2 - (y - cy) * scale
 
 
 def stands_at(page, label, x, y, by=0.05):

@@ -12,14 +12,14 @@ export interface Extent { x: number; y: number; width: number; height: number }
 export type Point = [number, number];
 
 const Sheet = styled.div`
-  position: relative; background: ${card}; min-width: 0; min-height: 0; overflow: hidden; touch-action: none; user-select: none;
-  > svg { position: absolute; inset: 0; width: 100%; height: 100%; display: block; }
-  header { position: absolute; left: 12px; right: 8px; top: 7px; display: flex; gap: 8px; align-items: center; pointer-events: none; z-index: 1; }
+  display: grid; grid-template-rows: auto minmax(0, 1fr); background: ${card}; min-width: 0; min-height: 0; overflow: hidden; user-select: none;
+  header { display: flex; gap: 8px; align-items: center; min-height: 34px; padding: 3px 8px 3px 12px; }
   header b { font-weight: 650; } header span { color: ${quiet}; margin-right: auto; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
   container-type: inline-size;
   @container (max-width: 330px) { header { gap: 3px; } header button { padding-left: 7px; padding-right: 7px; } }
-  header > * { background: rgba(250, 250, 249, 0.86); } header button, header label, header .live { pointer-events: auto; }
 `;
+const Drawn = styled.div`position: relative; min-width: 0; min-height: 0; overflow: hidden; touch-action: none;
+  > svg { position: absolute; inset: 0; width: 100%; height: 100%; display: block; }`;
 
 export interface Eye {
   /** Metres on paper to pixels. */
@@ -72,18 +72,18 @@ export function Paper({ title, note, tools, extent, home, label, barAtTop = fals
 
   const fitted = {
     centre: [extent.x + extent.width / 2, extent.y + extent.height / 2] as Point,
-    scale: Math.max(0.01, Math.min((size.width - 36) / extent.width, (size.height - 58) / extent.height)),
+    scale: Math.max(0.01, Math.min((size.width - 36) / extent.width, (size.height - 28) / extent.height)),
   };
   const kept = lookAt(memory);
   const own = looked && looked.home === home ? looked : kept && { home, ...kept };
   const now = own ?? { home, ...fitted };
   const { centre, scale } = now;
-  const at = (x: number, y: number): Point => [size.width / 2 + (x - centre[0]) * scale, size.height / 2 + 10 - (y - centre[1]) * scale];
+  const at = (x: number, y: number): Point => [size.width / 2 + (x - centre[0]) * scale, size.height / 2 - (y - centre[1]) * scale];
   const place = useCallback(
     (event: { clientX: number; clientY: number }): Point => {
       const bounds = box.current?.getBoundingClientRect();
       if (!bounds) return [0, 0];
-      return [centre[0] + (event.clientX - bounds.left - size.width / 2) / scale, centre[1] - (event.clientY - bounds.top - size.height / 2 - 10) / scale];
+      return [centre[0] + (event.clientX - bounds.left - size.width / 2) / scale, centre[1] - (event.clientY - bounds.top - size.height / 2) / scale];
     },
     [centre, scale, size],
   );
@@ -104,7 +104,7 @@ export function Paper({ title, note, tools, extent, home, label, barAtTop = fals
   }, [place, scale, centre, home]);
 
   const down = (event: React.PointerEvent) => {
-    if (event.button !== 0 || (event.target as Element).closest("[data-handle],header")) return;
+    if (event.button !== 0 || (event.target as Element).closest("[data-handle]")) return;
     event.currentTarget.setPointerCapture(event.pointerId);
     const taken = onPress?.(place(event)) ?? false;
     held.current = { from: [event.clientX, event.clientY], centre, taken };
@@ -124,10 +124,11 @@ export function Paper({ title, note, tools, extent, home, label, barAtTop = fals
   };
   const eye: Eye = { at, scale, width: size.width, height: size.height };
   return (
-    <Sheet ref={box} onPointerDown={down} onPointerMove={move} onPointerUp={up} onPointerCancel={up} data-drawing={title}
-      style={{ cursor }} data-eye={`${centre[0]},${centre[1]},${scale}`}>
+    <Sheet data-drawing={title} data-eye={`${centre[0]},${centre[1]},${scale}`}>
       <header><b>{title}</b><span>{note}</span>{tools}{own && <Button aria-label={`Fit: show all of the ${title.toLowerCase()} again`} onPress={() => setLooked(null)}>Fit</Button>}</header>
-      {size.width > 0 && <svg role="group" aria-label={label}>{children(eye)}<ScaleBar eye={eye} top={barAtTop} /></svg>}
+      <Drawn ref={box} onPointerDown={down} onPointerMove={move} onPointerUp={up} onPointerCancel={up} style={{ cursor }} data-paper>
+        {size.width > 0 && <svg role="group" aria-label={label}>{children(eye)}<ScaleBar eye={eye} top={barAtTop} /></svg>}
+      </Drawn>
     </Sheet>
   );
 }
@@ -137,7 +138,7 @@ function ScaleBar({ eye, top }: { eye: Eye; top: boolean }) {
   const lengths = [0.001, 0.002, 0.005, 0.01, 0.02, 0.05, 0.1, 0.25, 0.5, 1, 2, 5, 10, 20, 50, 100, 200, 500];
   const length = lengths.find((l) => l * eye.scale >= 36) ?? 1000;
   const x = eye.width - 14 - length * eye.scale;
-  const y = top ? 22 : eye.height - 12;
+  const y = top ? 14 : eye.height - 12;
   return (
     <g stroke={ink} strokeWidth={1} aria-hidden>
       <path d={`M${x} ${y - 4}v4h${length * eye.scale}v-4`} fill="none" />

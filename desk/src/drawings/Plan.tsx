@@ -7,7 +7,7 @@ import { NumberField } from "../kit/fields";
 import { spruce } from "../kit/tokens";
 import { letter } from "../kit/words";
 import { North, RoomNames, Rooms, ScoutMark, StandInOutlines } from "./building";
-import type { ShotDesk } from "../shots/draft";
+import { type ShotDraft, useWholeDesk } from "../shots/draft";
 import { Heights } from "./Heights";
 import { markedShots, markerColour, type MarkerLook, MarkerMenu } from "./markers";
 import { Cross, CutLines, Hatch, Sight, Tripod } from "./ink";
@@ -24,7 +24,7 @@ function firstLook(shots: ShotRow[], [low, high]: Project["set"]["body"]): Exten
 
 interface Props {
   project: Project;
-  desk: ShotDesk | null;
+  draft: ShotDraft | null;
   /** Where the scout view stands and looks, while it is on. */
   scout: { at: Point; toward: Point } | null;
   placing: boolean;
@@ -45,7 +45,8 @@ interface Props {
 }
 
 /** The plan: a real cut of the set, with every stand on it and the chosen shot's wedge. */
-export function Plan({ project, desk, scout, placing, setPlacing, onPlaced, onChoose, onHeight, onLevel, putHabits, look, putLook, ghosts, overGhost, onGhost, onStandIn }: Props) {
+export function Plan({ project, draft, scout, placing, setPlacing, onPlaced, onChoose, onHeight, onLevel, putHabits, look, putLook, ghosts, overGhost, onGhost, onStandIn }: Props) {
+  const desk = useWholeDesk(draft);
   const { data: plan, error } = usePlan(project);
   const [drawn, setDrawn] = useState<{ stand: Point; aim: Point } | null>(null);
   const shot = desk?.row ?? null;

@@ -1,13 +1,20 @@
 import { useMemo } from "react";
 import { type Project, useSectionMarks } from "../api/client";
 import { PANELS } from "../instruments";
-import type { ShotDesk } from "../shots/draft";
+import { type ShotDesk, type ShotDraft, useWholeDesk } from "../shots/draft";
 import { Cross, CutLines, Hatch, Sight, Tripod } from "./ink";
 import { markedShots, markerColour, type MarkerLook } from "./markers";
 import { type Extent, Handle, Paper, type Point } from "./Paper";
 
 /** The section along the lens axis, with a levelling staff that carries the lens height. */
-export function Section({ project, desk, look, onStandIn }: { project: Project; desk: ShotDesk; look: MarkerLook; onStandIn: (n: number, origin: Point, heading: number, to: Point) => void }) {
+export function Section({ draft, ...section }: Omit<Props, "desk"> & { draft: ShotDraft }) {
+  const desk = useWholeDesk(draft);
+  return desk && <SectionOf desk={desk} {...section} />;
+}
+
+interface Props { project: Project; desk: ShotDesk; look: MarkerLook; onStandIn: (n: number, origin: Point, heading: number, to: Point) => void }
+
+function SectionOf({ project, desk, look, onStandIn }: Props) {
   const { data: near } = useSectionMarks(project, desk.row);
   const shownShots = new Map(markedShots(project, look, desk.row.id).map(({ row, n }) => [row.id, { row, n }]));
   const { section } = desk.sheet.drawings;

@@ -66,7 +66,7 @@ export function ScoutMark({ eye, at, toward }: { eye: Eye; at: Point; toward: Po
 /** North on a plan: `deg` clockwise from straight up. */
 export function North({ width, deg }: { width: number; deg: number }) {
   return (
-    <g transform={`translate(${width - 24} 52)`} role="img" aria-label={deg === 0 ? "North is up" : `North lies ${deg.toFixed(1)}° clockwise from up`}>
+    <g transform={`translate(${width - 24} 20)`} role="img" aria-label={deg === 0 ? "North is up" : `North lies ${deg.toFixed(1)}° clockwise from up`}>
       <circle r={13} fill="#fff" stroke={ink} strokeWidth={0.8} />
       <g transform={`rotate(${deg})`}>
         <path d="M0 -11L3.4 1H-3.4Z" fill={ink} />

@@ -38,7 +38,7 @@ export function Hatch({ id }: { id: string }) {
 }
 
 /** The shot on a drawing: wedge pale, sharp zone hatched, focus heavy, aim a cross on a chain line. */
-export function Sight({ eye, drawing, hatch }: { eye: Eye; drawing: Drawing; hatch: string }) {
+export const Sight = memo(function Sight({ eye, drawing, hatch }: { eye: Eye; drawing: Drawing; hatch: string }) {
   const [sx, sy] = eye.at(...drawing.stand);
   const [ax, ay] = eye.at(...drawing.aim);
   return (
@@ -53,7 +53,7 @@ export function Sight({ eye, drawing, hatch }: { eye: Eye; drawing: Drawing; hat
       <path d={path(eye, drawing.focus)} stroke={spruce} strokeWidth={3} fill="none" />
     </g>
   );
-}
+}, (a, b) => a.drawing === b.drawing && a.hatch === b.hatch && sameEye(a.eye, b.eye));
 
 interface TripodProps { eye: Eye; x: number; y: number; toward: [number, number]; number: number | string | null; on: boolean; colour?: string; opacity?: number; size?: number }
 

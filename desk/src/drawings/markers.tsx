@@ -3,7 +3,7 @@ import { Dialog, DialogTrigger, Popover, Slider, SliderThumb, SliderTrack, Label
 import { Button as AriaButton } from "../kit/pressed";
 import styled from "styled-components";
 import type { Project, ShotRow } from "../api/client";
-import type { ShotMarker } from "../finder/Finder";
+import type { ShotMarker } from "../stage/stage";
 import { Row, Toggle } from "../kit/controls";
 import { useRemembered } from "../kit/remembered";
 import { card, ink, line, quiet, spruce } from "../kit/tokens";

@@ -2,7 +2,7 @@ import { useEffect, useLayoutEffect } from "react";
 import { Button } from "../kit/pressed";
 import styled from "styled-components";
 import { http, standing, told, type Project, useOffered, useProject, useWrite } from "../api/client";
-import { useLive } from "../App";
+import { useLive } from "../api/socket";
 import { Empty, Plain, Told } from "../kit/controls";
 import { useSay } from "../kit/notice";
 import type { Place, Room } from "../kit/place";

@@ -1,8 +1,8 @@
-import { useQueryClient } from "@tanstack/react-query";
-import { useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { replaceEqualDeep, useQueryClient } from "@tanstack/react-query";
+import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from "react";
 import { http, type Project, projectKey, projectNow, shotIn, type Shot, type ShotGesture, type ShotPatch, type ShotRow, type Sheet, standing, told } from "../api/client";
 import { inTurn } from "../api/turns";
-import { useLive } from "../App";
+import { useLive } from "../api/socket";
 import { newId } from "../kit/ids";
 import { useSay } from "../kit/notice";
 
@@ -27,14 +27,61 @@ export interface ShotDesk {
 
 interface Drawn { id: string; shot: Shot; sheet: Sheet; beyond: number[] | null; at: string }
 
+/**
+ * What is drawn of the shot on the desk, kept beside React: an answer goes to those who look at what it changed. What it
+ * leaves as it was stays the very same, down to each list of numbers.
+ */
+class Draft {
+  drawn: Drawn | null = null;
+  private readonly listeners = new Set<() => void>();
+
+  readonly listen = (heard: () => void) => {
+    this.listeners.add(heard);
+    return () => { this.listeners.delete(heard); };
+  };
+
+  put(next: Drawn | null) {
+    const now = next && this.drawn ? replaceEqualDeep(this.drawn, next) : next;
+    if (now === this.drawn) return;
+    this.drawn = now;
+    this.listeners.forEach((heard) => heard());
+  }
+}
+
+/** The shot on the desk, for all that show it: what a hand does to it, and what is drawn of it, to be looked at in parts. */
+export interface ShotDraft extends Pick<ShotDesk, "drag" | "commit" | "drop"> {
+  row: ShotRow;
+  draft: Draft;
+}
+
+/** What a part of the desk needs of the shot: told anew only when that is another one. `select` gives what is in it, never something new. */
+export function useDrawnShot<T>(one: ShotDraft | null, select: (desk: { shot: Shot; sheet: Sheet; beyond: number[] | null }) => T): T | null {
+  return useSyncExternalStore(one ? one.draft.listen : nobody, () => {
+    const drawn = one?.draft.drawn;
+    return drawn && drawn.id === one.row.id ? select(drawn) : null;
+  });
+}
+
+/** All of the shot on the desk. Null until it is solved. */
+export function useWholeDesk(one: ShotDraft | null): ShotDesk | null {
+  const drawn = useSyncExternalStore(one ? one.draft.listen : nobody, () => one?.draft.drawn ?? null);
+  return useMemo(() => {
+    if (!one || !drawn || drawn.id !== one.row.id) return null;
+    const { row, drag, commit, drop } = one;
+    return { row, shot: drawn.shot, sheet: drawn.sheet, beyond: drawn.beyond, drag, commit, drop };
+  }, [one, drawn]);
+}
+
+const nobody = () => () => undefined;
+
 const where = (stand: Shot["stand"]) => JSON.stringify(stand);
 
 /** The shot on the desk: as it is written, or as a gesture would make it. Writes go out one after the other. */
-export function useShotDesk(project: Project, row: ShotRow | null): ShotDesk | null {
+export function useShotDraft(project: Project, row: ShotRow | null): ShotDraft | null {
   const live = useLive();
   const say = useSay();
   const cache = useQueryClient();
-  const [drawn, setDrawn] = useState<Drawn | null>(null);
+  const [draft] = useState(() => new Draft());
   const latest = useRef<ShotRow | null>(row);
   const dragging = useRef(false);
   const pending = useRef(0);
@@ -57,19 +104,17 @@ export function useShotDesk(project: Project, row: ShotRow | null): ShotDesk | n
       live.listen({
         shot: (answer) => {
           if (answer.refused) say(answer.refused);
-          setDrawn((before) => {
-            const at = where(answer.shot.stand);
-            const kept = before && before.id === id && before.at === at ? before.beyond : null;
-            return id === null ? null : { id, shot: answer.shot, sheet: answer.sheet, beyond: kept, at };
-          });
+          const at = where(answer.shot.stand);
+          const kept = draft.drawn?.id === id && draft.drawn.at === at ? draft.drawn.beyond : null;
+          draft.put(id === null ? null : { id, shot: answer.shot, sheet: answer.sheet, beyond: kept, at });
         },
-        beyond: ({ stand, lines }) => setDrawn((before) => (before && before.at === where(stand) ? { ...before, beyond: lines } : before)),
+        beyond: ({ stand, lines }) => { if (draft.drawn?.at === where(stand)) draft.put({ ...draft.drawn, beyond: lines }); },
         trouble: (words) => say(words),
         open: (is) => {
           if (is && latest.current) live.askShot(latest.current.shot, null, true);
         },
       }),
-    [live, id, say],
+    [live, draft, id, say],
   );
 
   const commit = useCallback(
@@ -137,8 +182,5 @@ export function useShotDesk(project: Project, row: ShotRow | null): ShotDesk | n
   }, [live]);
   useEffect(() => { dropRef.current = drop; }, [drop]);
 
-  return useMemo(() => {
-    if (!row || !drawn || drawn.id !== row.id) return null;
-    return { row, shot: drawn.shot, sheet: drawn.sheet, beyond: drawn.beyond, drag, commit, drop };
-  }, [row, drawn, drag, commit, drop]);
+  return useMemo(() => row && { row, draft, drag, commit, drop }, [row, draft, drag, commit, drop]);
 }

@@ -1,28 +1,27 @@
 import { useCallback, useEffect, useMemo, useState } from "react";
 import styled from "styled-components";
-import { http, type NewShot, type Project, type PutHabits, shotIn, type Suggestion, told, useFresh, useOffer, useWrite, type Write } from "../../api/client";
+import { http, type NewShot, type Project, shotIn, type Suggestion, told, useFresh, useOffer, useWrite, type Write } from "../../api/client";
 import { inSpace, useMarkerLook } from "../../drawings/markers";
-import type { Point } from "../../drawings/Paper";
 import { Plan } from "../../drawings/Plan";
 import { Section } from "../../drawings/Section";
 import { InSight } from "../../finder/InSight";
 import { PANELS } from "../../instruments";
 import { Empty, Primary } from "../../kit/controls";
-import { useCalm } from "../../kit/calm";
 import { newId } from "../../kit/ids";
 import { useSay } from "../../kit/notice";
 import { useLatest, useRemembered } from "../../kit/remembered";
-import { typing } from "../../kit/shortcuts";
 import { Split, useSplit } from "../../kit/split";
 import { card, line, paper } from "../../kit/tokens";
-import { useShotDesk } from "../../shots/draft";
+import { useDrawnShot, useShotDraft } from "../../shots/draft";
 import { everything, isWanted, type Wanted } from "../../shots/find";
 import { ShotList } from "../../shots/ShotList";
-import { FrameSide } from "./FrameSide";
-import { LensStrip } from "./LensStrip";
+import { CalmSide } from "./FrameSide";
+import { CalmStrip } from "./LensStrip";
+import { useFrameKeys } from "./keys";
 import { type Arrangement, Looks } from "./Looks";
 import { scoutedFrom, useScout } from "./scout";
 import { Suggestions, useSuggestions } from "./Suggestions";
+import { useFrameWrites } from "./writes";
 
 const Desk = styled.div`display: grid; min-height: 0; position: relative;`;
 const Centre = styled.section`display: grid; min-height: 0; min-width: 0; position: relative;`;
@@ -47,12 +46,12 @@ export function FrameRoom({ project, chosen, choose, toLab }: Props) {
   const [arrangement, arrange] = useRemembered<Arrangement>("zevlo-looks", "one");
   // A new shot takes over the back of the one it comes after; the scout view shows that frame.
   const before = row ?? project.shots.find((s) => s.id === scoutedFrom(project.id)) ?? project.shots.at(-1) ?? null;
-  const desk = useShotDesk(project, row ?? (arrangement === "one" ? null : before));
+  const draft = useShotDraft(project, row ?? (arrangement === "one" ? null : before));
   const [wanted, setInHand] = useState<string | null>(null);
   // While a hand moves in a drawing, that is redrawn with every move; the figures beside it change a few times a second.
   const [inSide, setInSide] = useState(false);
-  const sideDesk = useCalm(desk, desk && `${desk.row.id} ${desk.row.version}`, inSide);
-  const inHand = desk !== null && !desk.row.locked && wanted === desk.row.id;
+  const solved = useDrawnShot(draft, () => true) ?? false;
+  const inHand = solved && draft !== null && !draft.row.locked && wanted === draft.row.id;
   const [open, setOpen] = useState("focus");
   const [picking, pick] = useState<string | null>(null);
   const [placing, setPlacing] = useState(false);
@@ -102,27 +101,21 @@ export function FrameRoom({ project, chosen, choose, toLab }: Props) {
   const newOfView = useMemo(() => (row === null ? () => ofView.current?.() : null), [row, ofView]);
   const inPlan = useCallback(() => setPlacing(true), []);
   const { from: scoutFrom } = scout;
-  const deskNow = useLatest(desk);
+  const draftNow = useLatest(draft);
   const toScout = useCallback(() => {
-    const now = deskNow.current;
-    if (!now) return;
-    scoutFrom(now.shot, now.row.id);
+    const now = draftNow.current;
+    const drawn = now?.draft.drawn;
+    if (!drawn || drawn.id !== now.row.id) return;
+    scoutFrom(drawn.shot, drawn.id);
     leave("scout");
-  }, [deskNow, scoutFrom, leave]);
+  }, [draftNow, scoutFrom, leave]);
   const behind = before?.id ?? project.shots[0]?.id ?? null;
   const toShot = useMemo(() => (behind === null ? null : () => leave(behind)), [behind, leave]);
-  const kept = desk?.row.id;
+  const kept = solved ? draft?.row.id : undefined;
   const keep = useCallback(() => {
     if (kept) write((now) => told(http.POST("/api/shots/{key}/keep", { params: { path: { key: kept } }, body: { version: shotIn(now, kept).version } })));
   }, [kept, write]);
-  const cutAt = useCallback((plan_height: number) => write(({ id, version }) => told(http.PATCH("/api/projects/{key}", { params: { path: { key: id } }, body: { version, plan_height } }))), [write]);
-  const showLevel = (plan_level: string) => write(({ id, version }) => told(http.PATCH("/api/projects/{key}", { params: { path: { key: id } }, body: { version, plan_level } })));
-  const putHabits = useCallback(
-    (change: Parameters<PutHabits>[0]) => write(({ id, version, habits }) => told(http.PATCH("/api/projects/{key}", { params: { path: { key: id } }, body: { version, habits: { ...habits, ...(typeof change === "function" ? change(habits) : change) } } }))),
-    [write],
-  );
-  const moveStandIn = (number: number, to: { kind: "plan"; x: number; y: number } | { kind: "section"; origin: Point; heading_deg: number; x: number; y: number }) =>
-    write(({ version }) => told(http.POST("/api/projects/{key}/stand-ins/move", { ...here, body: { version, id: project.stand_ins[number]?.id ?? "", to } })));
+  const { cutAt, showLevel, putHabits, moveStandIn } = useFrameWrites(project, write);
   const takeSuggested = (one: Suggestion) => {
     suggest(null);
     make({ kind: "from_stand", stand: one.stand });
@@ -134,36 +127,24 @@ export function FrameRoom({ project, chosen, choose, toLab }: Props) {
     return () => suggest(inside >= 0 ? inside : 0);
   }, [rooms, before]);
 
-  useEffect(() => {
-    const down = (event: KeyboardEvent) => {
-      if (typing(event.target)) return;
-      if (event.key === "Escape") {
-        setInHand(null);
-        pick(null);
-        setPlacing(false);
-        suggest(null);
-      } else if (event.key === " " && !(event.target instanceof HTMLButtonElement)) {
-        event.preventDefault();
-        setClean(true);
-      } else if (event.key === "Enter" && (event.target === document.body || (event.target as HTMLElement).dataset.finder)) keep();
-      else if (event.altKey && (event.key === "ArrowUp" || event.key === "ArrowDown")) {
-        event.preventDefault();
-        const among = project.shots.filter((s) => s.id === chosen || isWanted(s, narrowed));
-        const next = among[among.findIndex((s) => s.id === chosen) + (event.key === "ArrowUp" ? -1 : 1)];
-        if (next) leave(next.id);
-      }
-    };
-    const up = (event: KeyboardEvent) => { if (event.key === " ") setClean(false); };
-    window.addEventListener("keydown", down);
-    window.addEventListener("keyup", up);
-    return () => {
-      window.removeEventListener("keydown", down);
-      window.removeEventListener("keyup", up);
-    };
-  }, [project.shots, chosen, leave, keep, narrowed]);
+  const leaveAll = useCallback(() => {
+    setInHand(null);
+    pick(null);
+    setPlacing(false);
+    suggest(null);
+  }, []);
+  const step = useCallback(
+    (by: 1 | -1) => {
+      const among = project.shots.filter((s) => s.id === chosen || isWanted(s, narrowed));
+      const next = among[among.findIndex((s) => s.id === chosen) + by];
+      if (next) leave(next.id);
+    },
+    [project.shots, chosen, narrowed, leave],
+  );
+  useFrameKeys({ leaveAll, setClean, keep, step });
 
   const inSight = sight.map((id) => project.shots.find((s) => s.id === id)).filter((s) => s !== undefined);
-  const markers = useMemo(() => inSpace(project, look, desk?.row.id ?? null), [project, look, desk?.row.id]);
+  const markers = useMemo(() => inSpace(project, look, draft?.row.id ?? null), [project, look, draft?.row.id]);
   const stand = scout.answer?.scout.stand;
   const sightRow = inSight.length > 0 ? `${sightHeight}px ` : "";
   return (
@@ -171,27 +152,27 @@ export function FrameRoom({ project, chosen, choose, toLab }: Props) {
       <ShotList project={project} chosen={chosen} wanted={narrowed} want={want} sight={sight} setSight={setSight} onSuggest={startSuggesting} onChoose={leave} write={write}
         onNewInPlan={inPlan} onNewFromView={fromView} />
       <Centre style={{ gridTemplateRows: `minmax(0, 1fr) ${sightRow}34px ${drawings}px` }}>
-        <Looks project={project} desk={desk} scout={scout} scouting={scouting} inHand={inHand} clean={clean} picking={picking} pick={pick} showGhosts={PANELS.find(({ key }) => key === open)?.showsLeftOut === true} arrangement={arrangement}
+        <Looks project={project} draft={draft} scout={scout} scouting={scouting} inHand={inHand} clean={clean} picking={picking} pick={pick} showGhosts={PANELS.find(({ key }) => key === open)?.showsLeftOut === true} arrangement={arrangement}
           ratio={ratio} setRatio={setRatio} markers={markers} onPutBack={() => write(({ version }) => told(http.POST("/api/projects/{key}/lift", { ...here, body: { version, how: { kind: "none" } } })))} />
-        {inSight.length > 0 && <InSight project={project} rows={inSight} desk={desk} height={sightHeight} onOpen={leave} onAway={(id) => setSight(sight.filter((s) => s !== id))} />}
-        <LensStrip project={project} desk={sideDesk} answer={scout.answer} scouting={scouting} inHand={inHand} take={setInHand} write={write} arrangement={arrangement} arrange={arrange}
+        {inSight.length > 0 && <InSight project={project} rows={inSight} draft={draft} height={sightHeight} onOpen={leave} onAway={(id) => setSight(sight.filter((s) => s !== id))} />}
+        <CalmStrip project={project} draft={draft} atOnce={inSide} answer={scout.answer} scouting={scouting} inHand={inHand} take={setInHand} write={write} arrangement={arrangement} arrange={arrange}
           onScout={toScout} onBack={toShot} onNew={newOfView} />
-        <Papers style={{ gridTemplateColumns: desk ? `${planShare}fr ${100 - planShare}fr` : "1fr" }}>
-          <Plan project={project} desk={desk} scout={stand ? { at: [stand.position[0], stand.position[1]], toward: [stand.aim[0], stand.aim[1]] } : null} placing={placing} setPlacing={setPlacing} onChoose={leave}
+        <Papers style={{ gridTemplateColumns: solved ? `${planShare}fr ${100 - planShare}fr` : "1fr" }}>
+          <Plan project={project} draft={draft} scout={stand ? { at: [stand.position[0], stand.position[1]], toward: [stand.aim[0], stand.aim[1]] } : null} placing={placing} setPlacing={setPlacing} onChoose={leave}
             onPlaced={(at, aim) => make({ kind: "from_plan", stand: at, aim })} onHeight={cutAt} onLevel={showLevel} putHabits={putHabits} look={look} putLook={putLook}
             ghosts={suggesting === null ? null : suggestions?.found ?? null} overGhost={over} onGhost={(n) => { const one = suggestions?.found[n]; if (one) takeSuggested(one); }}
             onStandIn={(n, [x, y]) => moveStandIn(n, { kind: "plan", x, y })} />
-          {desk && <Section project={project} desk={desk} look={look} onStandIn={(n, origin, heading_deg, [x, y]) => moveStandIn(n, { kind: "section", origin, heading_deg, x, y })} />}
+          {solved && draft && <Section project={project} draft={draft} look={look} onStandIn={(n, origin, heading_deg, [x, y]) => moveStandIn(n, { kind: "section", origin, heading_deg, x, y })} />}
         </Papers>
         <Split label="Height of the drawings" vertical at={{ bottom: drawings - 3 }} value={drawings} onMove={(d) => setDrawings(drawings - d)} />
         {inSight.length > 0 && <Split label="Height of what is kept in sight" vertical at={{ bottom: drawings + 34 + sightHeight - 3 }} value={sightHeight} onMove={(d) => setSightHeight(sightHeight - d)} />}
-        {desk && <Split label="Width of the plan" at={{ left: `${planShare}%`, top: `calc(100% - ${drawings}px)` }} value={planShare} onMove={(d) => setPlanShare(planShare + d / 8)} />}
+        {solved && <Split label="Width of the plan" at={{ left: `${planShare}%`, top: `calc(100% - ${drawings}px)` }} value={planShare} onMove={(d) => setPlanShare(planShare + d / 8)} />}
       </Centre>
       <Side aria-label="Instruments" onPointerDownCapture={() => setInSide(true)} onPointerUpCapture={() => setInSide(false)} onPointerCancelCapture={() => setInSide(false)}>
         {suggesting !== null ? (
           <Suggestions project={project} room={suggesting} setRoom={suggest} over={over} setOver={setOver} onTake={takeSuggested} onLevel={showLevel} close={() => suggest(null)} />
-        ) : sideDesk ? (
-          <FrameSide project={project} desk={sideDesk} open={open} setOpen={setOpen} picking={picking} pick={pick} putHabits={putHabits} keep={keep} toLab={toLab} write={write} />
+        ) : solved && draft ? (
+          <CalmSide project={project} draft={draft} atOnce={inSide} open={open} setOpen={setOpen} picking={picking} pick={pick} putHabits={putHabits} keep={keep} toLab={toLab} write={write} />
         ) : scouting ? (
           <Empty style={{ padding: 24 }}>
             <b>Looking around</b>

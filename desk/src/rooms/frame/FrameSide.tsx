@@ -6,7 +6,8 @@ import { Instrument } from "../../instruments/Instrument";
 import type { BodyProps, DeskInstrument } from "../../instruments/described";
 import { Plain, Primary } from "../../kit/controls";
 import { line, quiet } from "../../kit/tokens";
-import type { ShotDesk } from "../../shots/draft";
+import { useCalmDesk } from "../../shots/calmly";
+import type { ShotDesk, ShotDraft } from "../../shots/draft";
 
 const Acts = styled.div`padding: 12px 14px; display: flex; gap: 8px; flex-wrap: wrap; border-bottom: 1px solid ${line};`;
 
@@ -23,8 +24,14 @@ interface Props {
   write: Write;
 }
 
+/** The same, following a hand in a drawing a few times a second. */
+export function CalmSide({ draft, atOnce, ...side }: Omit<Props, "desk"> & { draft: ShotDraft; atOnce: boolean }) {
+  const desk = useCalmDesk(draft, atOnce);
+  return desk && <FrameSide desk={desk} {...side} />;
+}
+
 /** What is done with a shot, and its instruments. */
-export const FrameSide = memo(function FrameSide({ project, desk, open, setOpen, picking, pick, putHabits, keep, toLab, write }: Props) {
+const FrameSide = memo(function FrameSide({ project, desk, open, setOpen, picking, pick, putHabits, keep, toLab, write }: Props) {
   const { instruments } = useOffer();
   const { row } = desk;
   return (

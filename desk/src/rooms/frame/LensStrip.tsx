@@ -8,7 +8,8 @@ import { useLensWords } from "../../instruments/lens/words";
 import { useLength } from "../../kit/ruler";
 import { edgePrint, film, filmText, ink, spruce } from "../../kit/tokens";
 import { degrees } from "../../kit/words";
-import type { ShotDesk } from "../../shots/draft";
+import { useCalmDesk } from "../../shots/calmly";
+import type { ShotDesk, ShotDraft } from "../../shots/draft";
 import { partNames } from "../../shots/partNames";
 import type { Arrangement } from "./Looks";
 
@@ -57,8 +58,13 @@ function LensWords({ desk, short }: { desk: ShotDesk; short: boolean }) {
   return <span><b>{first}</b> {then}{!short && more}</span>;
 }
 
+/** The same, following a hand in a drawing a few times a second. */
+export function CalmStrip({ draft, atOnce, ...strip }: Omit<Props, "desk"> & { draft: ShotDraft | null; atOnce: boolean }) {
+  return <LensStrip desk={useCalmDesk(draft, atOnce)} {...strip} />;
+}
+
 /** The edge strip under the finder: what matters of the shot, or of the scout view. */
-export const LensStrip = memo(function LensStrip({ project, desk, answer, scouting, inHand, take, onScout, onBack, onNew, write, arrangement, arrange }: Props) {
+const LensStrip = memo(function LensStrip({ project, desk, answer, scouting, inHand, take, onScout, onBack, onNew, write, arrangement, arrange }: Props) {
   const length = useLength();
   if (scouting) {
     return (

@@ -1,14 +1,16 @@
 import { type ReactNode, useCallback, useRef, useState } from "react";
 import styled from "styled-components";
 import type { Project, ShotGesture } from "../../api/client";
-import { Finder, type Push, type ShotMarker } from "../../finder/Finder";
+import { Finder } from "../../finder/Finder";
+import type { Push } from "../../finder/hand";
+import type { ShotMarker } from "../../stage/stage";
 import { PICKS } from "../../instruments";
 import { Plain } from "../../kit/controls";
 import { Doing } from "../../kit/settled";
 import { Split, useSplit } from "../../kit/split";
 import { ink, ochre } from "../../kit/tokens";
 import { many } from "../../kit/words";
-import type { ShotDesk } from "../../shots/draft";
+import { type ShotDesk, type ShotDraft, useDrawnShot, useWholeDesk } from "../../shots/draft";
 import type { ScoutDesk } from "./scout";
 
 export type Grip = "look" | "orbit" | "shift";
@@ -29,7 +31,7 @@ const gestureOf = (push: Push, grip: Grip) => {
 
 interface Props {
   project: Project;
-  desk: ShotDesk | null;
+  draft: ShotDraft | null;
   scout: ScoutDesk;
   scouting: boolean;
   inHand: boolean;
@@ -46,12 +48,13 @@ interface Props {
 
 /** What is looked at: through the lens, round the set, or both at once. */
 export function Looks(p: Props) {
-  const { project, desk, scout, scouting, arrangement } = p;
+  const { project, draft, scout, scouting, arrangement } = p;
+  const solved = useDrawnShot(draft, () => true) ?? false;
   const [grip, setGrip] = useState<Grip>("look");
   const [share, setShare] = useSplit("looks", 50, 20, 80);
   const [insetWidth, setInsetWidth] = useSplit("inset", 300, 160, 640);
   const area = useRef<HTMLDivElement>(null);
-  const both = arrangement !== "one" && desk !== null;
+  const both = arrangement !== "one" && solved;
   const asked = p.picking === null ? undefined : PICKS[p.picking];
   const lens = <LensLook {...p} grip={grip} />;
   const round = (
@@ -100,7 +103,8 @@ function InsetCorner({ width, resize }: { width: number; resize: (width: number)
 }
 
 /** Through the lens. Dragging moves the shot only while it is in hand. */
-function LensLook({ project, desk, inHand, clean, picking, pick, showGhosts, grip }: Props & { grip: Grip }) {
+function LensLook({ project, draft, inHand, clean, picking, pick, showGhosts, grip }: Props & { grip: Grip }) {
+  const desk = useWholeDesk(draft);
   const held = useRef<ShotDesk | null>(null);
   held.current = desk;
   const [turning] = useState(() => new Doing());

@@ -1,7 +1,7 @@
 import { useCallback, useEffect, useRef, useState } from "react";
 import type { Back, Project, Scout, ScoutAnswer, Shot, ViewGesture } from "../../api/client";
 import type { Begun } from "../../api/live";
-import { useLive } from "../../App";
+import { useLive } from "../../api/socket";
 
 /** Where the scout view was left, for each project, while the page is open. */
 const left = new Map<string, Scout>();

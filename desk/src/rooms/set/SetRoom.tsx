@@ -1,7 +1,7 @@
-import { useEffect, useState } from "react";
+import { useCallback, useEffect, useState } from "react";
 import styled from "styled-components";
-import { http, type Leftover, type PlacingChange, type Project, type StandIn, type StandInMove, told, useWrite } from "../../api/client";
-import { useLive } from "../../App";
+import { http, type Leftover, type Project, type StandInMove, told, useWrite } from "../../api/client";
+import { useLive } from "../../api/socket";
 import { SetPlan } from "../../drawings/SetPlan";
 import { type Line, SetSection } from "../../drawings/SetSection";
 import type { Point } from "../../drawings/Paper";
@@ -10,7 +10,6 @@ import { Instrument } from "../../instruments/Instrument";
 import { FilmButton } from "../../kit/controls";
 import { newId } from "../../kit/ids";
 import { useSay } from "../../kit/notice";
-import { typing } from "../../kit/shortcuts";
 import { Split, useSplit } from "../../kit/split";
 import { useLength } from "../../kit/ruler";
 import { card, film, filmText, line as lineColor, paper } from "../../kit/tokens";
@@ -21,7 +20,9 @@ import { NorthAndPlace } from "./NorthAndPlace";
 import { PartsTree } from "./PartsTree";
 import { SizeAndAxes } from "./SizeAndAxes";
 import { StandIns } from "./StandIns";
+import { useSetKeys } from "./keys";
 import { ThingsToLookAt } from "./ThingsToLookAt";
+import { useSetWrites } from "./writes";
 
 const Room = styled.div`display: grid; min-height: 0; position: relative;`;
 const Centre = styled.section`display: grid; min-height: 0; min-width: 0; position: relative;`;
@@ -29,8 +30,6 @@ const Papers = styled.div`display: grid; min-height: 0; background: ${card}; > *
 const Strip = styled.div`background: ${film}; color: ${filmText}; display: flex; align-items: center; gap: 16px; padding: 0 14px; white-space: nowrap; overflow: hidden;
   span { overflow: hidden; text-overflow: ellipsis; }`;
 const Side = styled.aside`background: ${paper}; border-left: 1px solid ${lineColor}; overflow: auto; min-height: 0;`;
-
-interface SetChange { lifted?: string[]; plan_height?: number; plan_level?: string; places?: Project["places"]; site?: Project["site"]; habits?: Project["habits"]; stand_ins?: StandIn[]; label?: string }
 
 /** The section runs through the first room at first, else through the middle. */
 const middleLine = (project: Project): Line => {
@@ -66,28 +65,14 @@ export function SetRoom({ project, toShot }: { project: Project; toShot: (shot: 
   useEffect(() => setLine(middleLine(project)), [placed, project.set.revision]);
   const chosenPart = part === null ? undefined : project.set.parts[part]?.id;
   const { showAll, goTo } = scout;
-  useEffect(() => {
-    const key = (event: KeyboardEvent) => {
-      if (typing(event.target)) return;
-      if (event.key === "Home") {
-        event.preventDefault();
-        if (!event.shiftKey) showAll();
-        else if (chosenPart) goTo(chosenPart);
-      }
-      if (event.key !== "Escape") return;
-      setPicking(false);
-      setLevelling(false);
-      setPutting(false);
-    };
-    window.addEventListener("keydown", key);
-    return () => window.removeEventListener("keydown", key);
-  }, [showAll, goTo, chosenPart]);
+  const leaveAll = useCallback(() => {
+    setPicking(false);
+    setLevelling(false);
+    setPutting(false);
+  }, []);
+  useSetKeys(showAll, useCallback(() => { if (chosenPart) goTo(chosenPart); }, [chosenPart, goTo]), leaveAll);
 
-  const patch = (change: (now: Project) => SetChange) => write.mutate((now) => told(http.PATCH("/api/projects/{key}", { ...key, body: { version: now.version, ...change(now) } })));
-  const lift = (how: { kind: "level"; level: string } | { kind: "above"; on: boolean } | { kind: "none" }) =>
-    write.mutate(({ version }) => told(http.POST("/api/projects/{key}/lift", { ...key, body: { version, how } })));
-  const place = (change: PlacingChange) => write.mutate(({ version }) => told(http.POST("/api/projects/{key}/placing", { ...key, body: { version, drop: false, again: false, ...change } })));
-  const putPlaces = (change: (now: Project["places"]) => Project["places"], label: string) => patch((now) => ({ places: change(now.places), label }));
+  const { patch, lift, place, putPlaces } = useSetWrites(write.mutate);
   const { levels, rooms } = project.places;
 
   const addRoom = (outline: Point[]) => {

@@ -7,13 +7,40 @@ import { metresAround } from "./reach";
 /** Where the frame lies in the canvas, in CSS pixels from its top left. */
 export interface FrameRect { left: number; top: number; width: number; height: number }
 
-/** Strength of the lights that model the set, and where they come from. */
+/** A shot as it stands in space. */
+export interface ShotMarker { at: number[]; frame: number[][]; colour: string; opacity: number; scale: number }
+
+/** One picture of the set: how it stands and is lit, what of it is there, and the matrices it is seen with. */
+export interface Look {
+  /** From what the files are told in to the world, row by row. */
+  place: number[];
+  sunward: Project["sunward"];
+  hidden: number[];
+  /** Parts drawn as ghosts, for what they are: left out. */
+  ghosts: number[];
+  markers: ShotMarker[];
+  /** Nothing is drawn above this height. */
+  cutAbove: number | null;
+  /** A part with a box round it. */
+  marked: number | null;
+  view: number[];
+  projection: number[];
+  /** In CSS pixels; `fineness`: share of the screen's own pixels, less than 1 while a slow machine follows a hand. */
+  width: number;
+  height: number;
+  fineness: number;
+  frame: FrameRect;
+  /** Whether what lies outside the frame is drawn too. */
+  around: boolean;
+}
+
 /** How far shadows are drawn round a set that is small, as a share of its own reach. */
 const SHADOWS_ROUND_IT = 2.5;
+/** Strength of the lights that model the set, and where they come from. */
 const FILLS: [number, number, number, number][] = [[1.0, 1, 0.35, 0.3], [0.4, -0.35, -1, 0.2]];
 
 /**
- * Draws the set by matrices it is given. It knows the set and its light, and nothing of lenses: view and
+ * Draws the set by matrices it is given, for any number of views, each on a canvas of its own. It knows the set and its light, and nothing of lenses: view and
  * projection come from the sheet; the projection is only widened from the frame to the canvas around it.
  */
 export class Stage {
@@ -35,11 +62,11 @@ export class Stage {
   private placed = "";
   private shadowsAt = new THREE.Vector3(Infinity, 0, 0);
   private readonly whole = new THREE.Sphere();
-  private size = { width: 1, height: 1 };
+  private readonly room = { width: 1, height: 1 };
 
-  constructor(canvas: HTMLCanvasElement) {
-    this.renderer = new THREE.WebGLRenderer({ canvas, antialias: true, preserveDrawingBuffer: true });
-    this.renderer.setPixelRatio(Math.min(window.devicePixelRatio, 2));
+  constructor() {
+    this.renderer = new THREE.WebGLRenderer({ antialias: true });
+    this.renderer.setPixelRatio(1);
     this.renderer.shadowMap.enabled = true;
     this.renderer.shadowMap.type = THREE.PCFShadowMap;
     this.renderer.shadowMap.autoUpdate = false;
@@ -107,15 +134,16 @@ export class Stage {
   }
 
   /** A box round one part, so that it is found among many. */
-  mark(part: number | null) {
-    if (this.chosen?.part === part) return;
+  private mark(part: number | null) {
+    if (this.chosen) this.chosen.box.visible = part !== null;
+    if (part === null || this.chosen?.part === part) return;
     if (this.chosen) {
       this.scene.remove(this.chosen.box);
       this.chosen.box.dispose();
       this.chosen = null;
     }
-    const objects = part === null ? undefined : this.parts[part];
-    if (part === null || !objects) return;
+    const objects = this.parts[part];
+    if (!objects) return;
     this.scene.updateMatrixWorld(true);
     const around = new THREE.Box3();
     objects.forEach((object) => around.expandByObject(object));
@@ -128,7 +156,7 @@ export class Stage {
   }
 
   /** Draw nothing above a height. */
-  cutAbove(height: number | null) {
+  private cutAbove(height: number | null) {
     const planes = this.renderer.clippingPlanes;
     if (height === null ? planes.length === 0 : planes[0]?.constant === height) return;
     this.renderer.clippingPlanes = height === null ? [] : [new THREE.Plane(new THREE.Vector3(0, 0, -1), height)];
@@ -147,7 +175,7 @@ export class Stage {
   }
 
   /** From what the files are told in to the world, row by row. */
-  place(matrix: number[]) {
+  private place(matrix: number[]) {
     const told = matrix.join();
     if (this.placed === told) return;
     this.placed = told;
@@ -156,7 +184,7 @@ export class Stage {
     this.shadowsAt.setX(Infinity);
   }
 
-  light(sunward: Project["sunward"]) {
+  private light(sunward: Project["sunward"]) {
     const told = sunward.join();
     if (this.sun.userData.told === told) return;
     this.sun.userData.told = told;
@@ -166,7 +194,7 @@ export class Stage {
   }
 
   /** Hide parts; those in `ghosts` are drawn as ghosts instead, for what they are: left out. */
-  lift(hidden: number[], ghosts: number[] = []) {
+  private lift(hidden: number[], ghosts: number[] = []) {
     const same = hidden.length === this.hidden.length && hidden.every((n, k) => n === this.hidden[k]) && ghosts.join() === this.ghosts.join();
     const before = this.ghosts;
     this.hidden = hidden;
@@ -186,7 +214,9 @@ export class Stage {
   }
 
   /** Where shots stand, as small frames in space. They are drawn, never met by a pick. */
-  standingShots(shots: { at: number[]; frame: number[][]; colour: string; opacity: number; scale: number }[]) {
+  private standingShots(shots: ShotMarker[]) {
+    this.markers.visible = shots.length > 0;
+    if (shots.length === 0) return;
     const told = JSON.stringify(shots);
     if (this.markers.userData.told === told) return;
     this.markers.userData.told = told;
@@ -206,49 +236,63 @@ export class Stage {
     }
   }
 
-  /** `fineness`: share of the screen's own pixels, less than 1 while a slow machine follows a hand. */
-  resize(width: number, height: number, fineness = 1) {
-    const ratio = Math.min(window.devicePixelRatio, 2) * fineness;
-    if (this.size.width === width && this.size.height === height && this.renderer.getPixelRatio() === ratio) return;
-    this.size = { width, height };
-    this.renderer.setPixelRatio(ratio);
-    this.renderer.setSize(width, height, false);
+  /** Room for a picture of so many pixels: it grows, because views of several sizes take turns. */
+  private roomFor(width: number, height: number) {
+    if (width <= this.room.width && height <= this.room.height) return;
+    this.room.width = Math.max(this.room.width, width);
+    this.room.height = Math.max(this.room.height, height);
+    this.renderer.setSize(this.room.width, this.room.height, false);
   }
 
-  /** Draw with the sheet's matrices (row by row). `around`: whether what lies outside the frame is drawn too. */
-  draw(view: number[], projection: number[], frame: FrameRect, around: boolean) {
-    const { width, height } = this.size;
+  /** Draws a look and puts it on a canvas. `wholly`: not before all of it is drawn, so that it can be measured. */
+  draw(target: HTMLCanvasElement, look: Look, wholly = false) {
+    const ratio = Math.min(window.devicePixelRatio, 2) * look.fineness;
+    const [width, height] = [Math.max(1, Math.round(look.width * ratio)), Math.max(1, Math.round(look.height * ratio))];
+    this.roomFor(width, height);
+    this.light(look.sunward);
+    this.place(look.place);
+    this.lift(look.hidden, look.ghosts);
+    this.standingShots(look.markers);
+    this.cutAbove(look.cutAbove);
+    this.mark(look.marked);
+    this.see(look, width, height, ratio);
+    this.shadows(new THREE.Vector3().setFromMatrixPosition(this.camera.matrix));
+    this.renderer.render(this.scene, this.camera);
+    if (wholly) {
+      const gl = this.renderer.getContext();
+      gl.readPixels(0, 0, 1, 1, gl.RGBA, gl.UNSIGNED_BYTE, new Uint8Array(4));
+    }
+    if (target.width !== width) target.width = width;
+    if (target.height !== height) target.height = height;
+    // The picture lies at the lower left of the room there is.
+    target.getContext("2d")?.drawImage(this.renderer.domElement, 0, this.room.height - height, width, height, 0, 0, width, height);
+  }
+
+  /** Sets the camera by the sheet's matrices (row by row), and where on the canvas it draws. */
+  private see({ view, projection, frame, around, width, height }: Look, wide: number, high: number, ratio: number) {
     const v = new THREE.Matrix4().set(...(view as Parameters<THREE.Matrix4["set"]>));
     this.camera.matrix.copy(v).invert();
     this.camera.matrixWorld.copy(this.camera.matrix);
     this.camera.matrixWorldInverse.copy(v);
     const p = new THREE.Matrix4().set(...(projection as Parameters<THREE.Matrix4["set"]>));
-    this.renderer.setScissorTest(false);
     this.renderer.setClearColor("#777777", 1);
+    this.renderer.setScissorTest(true);
+    this.renderer.setScissor(0, 0, wide, high);
     if (around) {
       const sx = frame.width / width;
       const sy = frame.height / height;
       const cx = (2 * frame.left + frame.width) / width - 1;
       const cy = 1 - (2 * frame.top + frame.height) / height;
       p.premultiply(new THREE.Matrix4().set(sx, 0, 0, cx, 0, sy, 0, cy, 0, 0, 1, 0, 0, 0, 0, 1));
-      this.renderer.setViewport(0, 0, width, height);
+      this.renderer.setViewport(0, 0, wide, high);
     } else {
       this.renderer.clear();
-      const bottom = height - frame.top - frame.height;
-      this.renderer.setViewport(frame.left, bottom, frame.width, frame.height);
-      this.renderer.setScissor(frame.left, bottom, frame.width, frame.height);
-      this.renderer.setScissorTest(true);
+      const place = [frame.left, height - frame.top - frame.height, frame.width, frame.height].map((v) => Math.round(v * ratio)) as [number, number, number, number];
+      this.renderer.setViewport(...place);
+      this.renderer.setScissor(...place);
     }
     this.camera.projectionMatrix.copy(p);
     this.camera.projectionMatrixInverse.copy(p).invert();
-    this.shadows(new THREE.Vector3().setFromMatrixPosition(this.camera.matrix));
-    this.renderer.render(this.scene, this.camera);
-  }
-
-  /** Waits until all that was drawn is on the canvas. */
-  finished() {
-    const gl = this.renderer.getContext();
-    gl.readPixels(0, 0, 1, 1, gl.RGBA, gl.UNSIGNED_BYTE, new Uint8Array(4));
   }
 
   /** The shadow map follows the camera, in steps, so that it stays fine where one looks; a small set is in it whole. */
