@@ -58,6 +58,8 @@ class Around:
     where: Where
     stands: str
     lights: Lights
+    shines: str
+    """Those lights in one word: keys are compared often."""
     named: str
     parts: Parts
 
@@ -80,9 +82,12 @@ def around(session: Session, project: Project) -> Around:
     """What all shots of a project share."""
     summary = revision_of(session, project).summary
     arrangement = arrangement_of(project)
+    stands, lights = seen_of(project)
     return Around(
         where_of(project),
-        *seen_of(project),
+        stands,
+        lights,
+        repr(lights),
         json.dumps([project.places, project.site], sort_keys=True),
         Parts(parts_out(summary, arrangement)),
     )
@@ -90,7 +95,7 @@ def around(session: Session, project: Project) -> Around:
 
 def shots_out(session: Session, written: Sequence[Written], project: Around) -> list[ShotOut]:
     """Shots of one project as the desk sees them; only those not told before are read."""
-    keys = [(*one.mark, project.stands, project.lights, project.named) for one in written]
+    keys = [(*one.mark, project.stands, project.shines, project.named) for one in written]
     with _lock:
         told = {key: _told[key] for key in keys if key in _told}
     missing = {one.id: key for one, key in zip(written, keys, strict=True) if key not in told}

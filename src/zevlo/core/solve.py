@@ -24,7 +24,7 @@ from zevlo.core.stand.pose import resolve
 
 SECTION_DEPTH_M = 12.0
 _PARTS = {one.key: one.part for one in INSTRUMENTS if one.part is not None}
-_BUT_THE_STAND = tuple(one.key for one in INSTRUMENTS if one.key != "stand")
+_THE_STAND = {"stand", "name"}
 
 
 @dataclass(frozen=True)
@@ -38,9 +38,10 @@ class _Outfit:
 
 
 @lru_cache(maxsize=64)
-def _outfit(*groups: Any) -> _Outfit:
-    """Worked out once while only the stand moves."""
-    shot = Shot(**dict(zip(_BUT_THE_STAND, groups, strict=True)))
+def _outfit(told: str) -> _Outfit:
+    """Worked out once while only the stand moves. ``told``: the shot without it, as JSON: that is compared at once, where
+    groups would be key by key."""
+    shot = Shot.model_validate_json(told)
     camera, cut = camera_of(shot), cut_back(shot.back)
     asked = Asked(shot, camera, cut)
     still = {part.key: part.tell(asked) for part in _PARTS.values() if not part.goes_by_stand(shot)}
@@ -49,7 +50,7 @@ def _outfit(*groups: Any) -> _Outfit:
 
 def solve(shot: Shot, working: WorkingSet | None = None, where: Where = NOWHERE) -> Sheet:
     """The sheet of a shot. With a set, floor and drawings are of it; ``where`` names its place and its north."""
-    outfit = _outfit(*(getattr(shot, key) for key in _BUT_THE_STAND))
+    outfit = _outfit(shot.model_dump_json(exclude=_THE_STAND, by_alias=True))
     camera = replace(outfit.camera, pose=resolve(shot.stand))
     asked = Asked(shot, camera, outfit.cut, working, where)
     moving = {part.key: part.tell(asked) for part in _PARTS.values() if part.key not in outfit.parts}
