@@ -1,10 +1,13 @@
 """Many shots over HTTP: takes, copies with a preview, names, labels, order, suggestions, what is left out."""
 
+import re
 import uuid
 
 import pytest
+import trimesh
 from sqlalchemy.orm import Session
 from tests.api.asking import change, new, now_of, patch, post, undo
+from tests.files.test_door import glb_of
 
 from zevlo.api.shot_views import around, shots_out
 from zevlo.store.projects import project as project_row
@@ -241,3 +244,15 @@ def test_shots_held_for_writing_are_as_they_are_now(client, project, engine):
         [held] = shots_held(session, owner)
         assert (held.version, held.settings["lens"]["focal_length_mm"]) == (longer["version"], 85)
         session.rollback()
+
+
+def test_a_parallel_shot_is_told_as_wide_as_the_sets_ruler_tells(client):
+    """In the list and in the lab as in its panel: centimetres on a 40 cm set, metres in a room."""
+    for size, words in ((0.2, r"parallel, \d+\.\d cm wide"), (3.0, r"parallel, \d+\.\d\d m wide")):
+        block = trimesh.creation.box(bounds=[[-size, 0, -size], [size, size, size]])
+        project = client.post("/api/projects", files={"model": ("block.glb", glb_of(block))}).json()
+        how = {"kind": "from_plan", "stand": [0, -3 * size], "aim": [0, 0]}
+        shot = client.post(f"/api/projects/{project['id']}/shots", json={"how": how}).json()
+        flat = patch(client, shot, gesture={"kind": "projection_to", "projection": "parallel"}).json()
+        assert re.fullmatch(words, flat["line"])
+        assert client.post(f"/api/shots/{shot['id']}/proof").json()["line"] == flat["line"]

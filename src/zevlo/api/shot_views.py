@@ -19,12 +19,13 @@ from zevlo.api.parts import Parts, parts_out
 from zevlo.api.shot_messages import MarkerOut, ShotOut, TakeOut
 from zevlo.core.camera import Camera, camera_of
 from zevlo.core.light.site import Lights
-from zevlo.core.measures import length_words
 from zevlo.core.optics.back import cut_back, ratio_name
 from zevlo.core.optics.focus import stop_name
 from zevlo.core.scene.levels import Where, level_at
+from zevlo.core.scene.ruler import Ruler, ruler_for, told_by
 from zevlo.core.shot import Shot
 from zevlo.core.stand.pose import compass_point, view_matrix
+from zevlo.files.summary import body_of
 from zevlo.lab.thumbnail import thumbnail_key
 from zevlo.store.projects import arrangement_of, lights_of, revision_of, where_of
 from zevlo.store.shot_rows import Written, rows_of, settings_of
@@ -36,11 +37,11 @@ _told: OrderedDict[tuple[Any, ...], ShotOut] = OrderedDict()
 _lock = threading.Lock()
 
 
-def lens_line(shot: Shot) -> str:
-    """One line of lens data: ``28 mm · f/5.6`` and what else matters."""
+def lens_line(shot: Shot, ruler: Ruler) -> str:
+    """One line of lens data: ``28 mm · f/5.6`` and what else matters; lengths as the set's ruler tells them."""
     stop = "all sharp" if shot.focus.f_number is None else stop_name(shot.focus.f_number)
     lens = f"{shot.lens.focal_length_mm:.4g} mm"
-    words = [lens, stop] if shot.lens.scale_m is None else [f"parallel, {length_words(shot.lens.scale_m)} wide"]
+    words = [lens, stop] if shot.lens.scale_m is None else [f"parallel, {told_by(ruler, shot.lens.scale_m)} wide"]
     if shot.movements.rise_mm:
         words.append(f"{'rise' if shot.movements.rise_mm > 0 else 'fall'} {abs(shot.movements.rise_mm):.3g}")
     if shot.movements.cross_mm:
@@ -62,6 +63,7 @@ class Around:
     """Those lights in one word: keys are compared often."""
     named: str
     parts: Parts
+    ruler: Ruler
 
     def thumbnail(self, shot: Shot) -> str:
         """Key of a shot's thumbnail: what it shows, of which set, how that stands, in which light."""
@@ -90,6 +92,7 @@ def around(session: Session, project: Project) -> Around:
         repr(lights),
         json.dumps([project.places, project.site], sort_keys=True),
         Parts(parts_out(summary, arrangement)),
+        ruler_for(np.array(body_of(summary, arrangement.placing))),
     )
 
 
@@ -129,7 +132,7 @@ def _shot_out(row: ShotRow, project: Around, takes: dict[Any, Take]) -> ShotOut:
         take=None if take is None else TakeOut(id=take.id, number=take.number, name=take.name),
         kept=take is not None and same_framing(settings_of(take), shot),
         thumbnail=f"/api/shots/{row.id}/thumbnail.png?of={key}",
-        line=lens_line(shot),
+        line=lens_line(shot, project.ruler),
         ratio=ratio_name(*cut.output_px),
         frame_px=cut.output_px,
         level=None if level is None else level.name,

@@ -156,7 +156,7 @@ def takes_of_shot(key: uuid.UUID, session: InTransaction) -> list[TakeCard]:
                 name=take.name,
                 kept=take.id == row.kept_take,
                 thumbnail=f"/api/takes/{take.id}/thumbnail.png?of={shared.thumbnail(shot)}",
-                line=lens_line(shot),
+                line=lens_line(shot, shared.ruler),
                 differs=[one.words for one in differences(shot, now, shared.parts.called)],
             )
         )

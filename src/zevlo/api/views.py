@@ -19,7 +19,7 @@ from zevlo.api.shot_views import around, lens_line, picture_key, seen_of, shots_
 from zevlo.core.optics.back import cut_back
 from zevlo.core.scene.levels import Level, Places, Room, level_at, mark_in, signed_area
 from zevlo.core.scene.placing import Placing, matrix_of
-from zevlo.core.scene.ruler import ruler_for, usual_step
+from zevlo.core.scene.ruler import Ruler, ruler_for, usual_step
 from zevlo.core.scene.stand_ins import StandIn, footprint, front_of
 from zevlo.core.shows import shown_otherwise
 from zevlo.core.stand.habits import by_size, is_small
@@ -29,6 +29,7 @@ from zevlo.store.prints import prints_of, recipe_of
 from zevlo.store.projects import (
     SetTold,
     arrangement_of,
+    body_in,
     habits_of,
     lights_of,
     places_of,
@@ -67,8 +68,9 @@ def prints_out(
     numbers = {one.id: n for n, one in enumerate(written, 1)}
     wanted = {entry.shot_id for entry in entries}
     rows, takes = rows_of(session, wanted), takes_of(session, wanted)
+    ruler = ruler_for(body_in(session, project))
     return [
-        _print_out(entry, numbers.get(entry.shot_id), rows.get(entry.shot_id), project, takes[entry.shot_id])
+        _print_out(entry, numbers.get(entry.shot_id), rows.get(entry.shot_id), project, takes[entry.shot_id], ruler)
         for entry in entries
     ]
 
@@ -80,7 +82,7 @@ def _output(entry: Print, name: str) -> str | None:
 
 
 def _print_out(
-    entry: Print, frame: int | None, row: ShotRow | None, project: Project, takes: Sequence[Take]
+    entry: Print, frame: int | None, row: ShotRow | None, project: Project, takes: Sequence[Take], ruler: Ruler
 ) -> PrintOut:
     recipe = recipe_of(entry)
     shot = recipe.shot
@@ -92,7 +94,7 @@ def _print_out(
         frame=frame,
         take=take_of(entry, takes),
         size=recipe.size_px,
-        line=lens_line(shot),
+        line=lens_line(shot, ruler),
         state=entry.state,  # type: ignore[arg-type]
         progress=entry.progress,
         seconds_left=entry.seconds_left,

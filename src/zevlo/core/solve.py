@@ -39,7 +39,7 @@ class _Outfit:
 
 @lru_cache(maxsize=64)
 def _outfit(told: str) -> _Outfit:
-    """Worked out once while only the stand moves. ``told``: the shot without it, as JSON: that is compared at once, where
+    """Worked out once while only the stand moves. ``told``: the shot without it, as JSON, which is compared at once;
     groups would be key by key."""
     shot = Shot.model_validate_json(told)
     camera, cut = camera_of(shot), cut_back(shot.back)
