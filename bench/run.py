@@ -160,7 +160,7 @@ def proof() -> list[Row]:
 
     def reference() -> None:
         for n in range(samples // 4):
-            image = mi.render(renderer._stage, sensor=theirs, integrator=renderer._integrator, spp=4, seed=n)
+            image = mi.render(renderer._scene, sensor=theirs, integrator=renderer._integrator, spp=4, seed=n)
             dr.eval(image)
             dr.sync_thread()
 

@@ -16,6 +16,7 @@ from pydantic import TypeAdapter, ValidationError
 from zevlo.core.differences import differences
 from zevlo.core.follow import follow
 from zevlo.core.gestures import ShotGesture
+from zevlo.core.instruments.back import picture_of
 from zevlo.core.light.setup import LightSetup
 from zevlo.core.refused import Refused
 from zevlo.core.scene.arrangement import Arrangement, arranged
@@ -62,6 +63,7 @@ def add_commands(commands: Any) -> None:
     printing.add_argument("--out", type=Path, required=True, help="the picture, a PNG")
     printing.add_argument("--film", type=Path, help="the light on the film too, as OpenEXR")
     printing.add_argument("--size", type=_size, help="pixels, as 960x540; else 960 on the long side")
+    printing.add_argument("--cut", help="the name of one of its back's cuts, instead of the whole frame")
     printing.add_argument("--samples", type=int, default=32, help="rays for each pixel (32)")
     for command in (solving, asking, printing):
         command.add_argument("--set", type=Path, required=command is printing, help="the model it looks at")
@@ -206,12 +208,15 @@ def _print(chosen: argparse.Namespace) -> None:
             _refuse(f"{out}: there is no such folder")
     model = _model(chosen)
     assert model is not None, "--set is required"
-    columns, rows = solve(shot).back.output_px
+    try:
+        frame, (columns, rows) = picture_of(shot, chosen.cut)
+    except Refused as reason:
+        _refuse(str(reason))
     share = LONG_SIDE_PX / max(columns, rows)
     size = chosen.size or (max(1, round(columns * share)), max(1, round(rows * share)))
     try:
         plan = passes_for(chosen.samples, size[0] * size[1])
-        *_, film = MitsubaRenderer(model, light, shot.left_out).passes(shot, size, plan, 1)
+        *_, film = MitsubaRenderer(model, light, shot.left_out).passes(shot, size, plan, 1, frame)
     except NoRenderer as missing:
         _refuse(str(missing))
     except ValueError as reason:

@@ -5,12 +5,14 @@ import json
 
 import numpy as np
 import OpenEXR
+import pytest
 import trimesh
 from PIL import Image
 from tests.files.test_door import glb_of
 
 from zevlo.cli import main
 from zevlo.core.shot import Back, Shot, Stand
+from zevlo.core.solve import solve
 
 
 def test_a_picture_and_its_film_without_server_or_database(tmp_path, monkeypatch):
@@ -32,3 +34,31 @@ def test_a_picture_and_its_film_without_server_or_database(tmp_path, monkeypatch
         films.append(OpenEXR.File(str(film)).channels()["RGB"].pixels.astype(float))
     assert films[0].shape == (40, 60, 3)
     assert np.log2(films[0][35, 30].mean() / films[1][35, 30].mean()) > 1, "a floor without its sun is darker"
+
+
+def test_a_cut_is_the_part_of_the_picture_the_sheet_says(tmp_path, capsys):
+    """Printed by its name it shows what lies there in the whole picture, in pixels of its own."""
+    ground = trimesh.creation.box(bounds=[[-6, -0.2, -6], [6, 0, 6]])
+    block = trimesh.creation.box(bounds=[[-1, 0, -1], [1, 1, 1]])
+    (tmp_path / "boxes.glb").write_bytes(glb_of(ground, block))
+    cut = {"name": "Square", "output_px": [80, 80], "size": 0.5, "at": [0.25, 0.75]}
+    shot = Shot(stand=Stand(position=(0, -5, 1.6), aim=(0, 0, 0.5)), back=Back(output_px=(480, 320), cuts=(cut,)))
+    (tmp_path / "shot.json").write_text(json.dumps(shot.as_json()))
+
+    def printed(*more):
+        film = tmp_path / "film.exr"
+        told = ["print", str(tmp_path / "shot.json"), "--set", str(tmp_path / "boxes.glb"), "--out", str(tmp_path / "p.png"), "--film", str(film)]  # fmt: skip
+        assert main([*told, "--samples", "16", *more]) == 0
+        return OpenEXR.File(str(film)).channels()["RGB"].pixels.astype(float).mean(axis=2)
+
+    whole, square = printed("--size", "480x320"), printed("--cut", "Square", "--size", "160x160")
+    left, bottom, right, top = solve(shot).back.cuts[0].frame
+    assert (right - left) * 480 == pytest.approx(160)
+    there = whole[round((1 - top) * 320) : round((1 - bottom) * 320), round(left * 480) : round(right * 480)]
+    assert there.shape == square.shape
+    coarse = [picture.reshape(16, 10, 16, 10).mean(axis=(1, 3)) for picture in (there, square)]
+    assert np.abs(np.log2(coarse[0] / coarse[1])).max() < 0.35
+    other = whole[:160, 300:460].reshape(16, 10, 16, 10).mean(axis=(1, 3))
+    assert np.abs(np.log2(other / coarse[1])).max() > 0.7, "elsewhere in the picture it would not fit"
+    assert main(["print", str(tmp_path / "shot.json"), "--set", str(tmp_path / "boxes.glb"), "--out", str(tmp_path / "p.png"), "--cut", "Round"]) == 2  # fmt: skip
+    assert "There is no cut “Round” in this shot; it has “Square”." in capsys.readouterr().err

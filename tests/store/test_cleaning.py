@@ -1,6 +1,7 @@
 """What nobody can come back to is taken away; nothing that undo, redo, the lab or a set still refers to is."""
 
 import uuid
+from threading import Event, Thread
 
 import pytest
 from sqlalchemy import select, text
@@ -140,3 +141,36 @@ def test_a_project_whose_making_was_undone_for_good_is_gone_with_all_it_had(engi
     assert [exists(engine, kind, one) for kind, one in gone] == [False] * 4
     with transaction(engine) as session:
         assert session.scalars(select(Change).where(Change.scope == str(key))).all() == []
+
+
+def test_a_file_that_is_being_referred_to_anew_while_it_is_cleaned_stays(engine, project):
+    """Two at once: one puts a blob that lay there unclaimed for long, the other is about to take it away."""
+    data = uuid.uuid4().bytes
+    with transaction(engine) as session:
+        blob = put_blob(session, data, "image/png")
+    long_ago(engine)
+    put, go, over = Event(), Event(), Event()
+
+    def claim():
+        with transaction(engine) as session:
+            assert put_blob(session, data, "image/png") == blob
+            put.set()
+            go.wait(20)
+            revision = session.scalars(select(Revision).where(Revision.project_id == project)).one()
+            revision.pictures = [blob]
+
+    def sweep():
+        cleaned(engine)
+        over.set()
+
+    threads = [Thread(target=claim), Thread(target=sweep)]
+    threads[0].start()
+    assert put.wait(20)
+    threads[1].start()
+    assert not over.wait(0.4), "it waits for who is at the blobs"
+    go.set()
+    for one in threads:
+        one.join(20)
+    assert over.is_set()
+    with transaction(engine) as session:
+        assert get_blob(session, blob) == data

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from math import inf
 from typing import TYPE_CHECKING
 
@@ -119,6 +119,11 @@ def all_along(surfaces: Sequence[FocusSurface], rays: Rays) -> Floats:
     return distances
 
 
+Frame = tuple[float, float, float, float]
+WHOLE: Frame = (0.0, 0.0, 1.0, 1.0)
+"""All of a frame: left, bottom, right, top in shares of it."""
+
+
 @dataclass(frozen=True)
 class Camera:
     """A pose, the window its picture takes out of the film, the lens law, and what bounds what is drawn."""
@@ -135,6 +140,11 @@ class Camera:
         low, size = (window.left, window.bottom), (window.width, window.height)
         film: Floats = np.array(low) + np.asarray(uv, dtype=np.float64) * np.array(size)
         return film
+
+    def within(self, frame: Frame) -> Camera:
+        """The camera whose picture is a part of this one's: left, bottom, right, top in shares of the frame."""
+        (left, bottom), (right, top) = self.film(np.array(frame).reshape(2, 2)).tolist()
+        return replace(self, window=Window(left, right, bottom, top))
 
     def rays(self, uv: Floats) -> Rays:
         """What places in the frame (n, 2) look along, (0, 0) bottom left to (1, 1)."""

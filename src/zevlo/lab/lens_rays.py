@@ -10,7 +10,7 @@ from dataclasses import dataclass
 from math import cos, pi, radians, sin, sqrt
 from typing import Any
 
-from zevlo.core.camera import camera_of
+from zevlo.core.camera import WHOLE, Frame, camera_of
 from zevlo.core.optics.lens import image_distance_mm
 from zevlo.core.shot import Shot
 from zevlo.lab.mitsuba_setup import mitsuba
@@ -28,18 +28,20 @@ class DR:
 
 @dataclass(frozen=True)
 class LensRays:
-    """A shot's rays for a picture of ``width`` × ``height`` pixels. Lengths in metres, window in film mm."""
+    """A shot's rays for a picture of ``width`` × ``height`` pixels, of all its frame or of a part of it. Lengths in
+    metres, window in film mm."""
 
     shot: Shot
     width: int
     height: int
+    frame: Frame = WHOLE
 
     def sample(self, sampler: Any, samples: int) -> tuple[Any, Any]:
         """Rays for ``samples`` per pixel, pixel by pixel, rows from the top; and the weight of each."""
         import drjit as dr
 
         mi = mitsuba()
-        camera = camera_of(self.shot)
+        camera = camera_of(self.shot).within(self.frame)
         window, pose, law = camera.window, camera.pose, camera.law
         index = dr.arange(mi.UInt32, self.width * self.height * samples) // samples
         row = index // self.width

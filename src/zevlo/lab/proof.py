@@ -15,6 +15,7 @@ from sqlalchemy import Engine
 from sqlalchemy.exc import InterfaceError, OperationalError
 
 from zevlo import __version__
+from zevlo.core.instruments.back import picture_of
 from zevlo.core.recipe import Recipe
 from zevlo.core.scene.arrangement import Arrangement, arranged
 from zevlo.core.shot import Shot
@@ -89,7 +90,8 @@ def make_piece(engine: Engine, piece: Piece, recipe: Recipe, renderer: Renderer,
     width, height = recipe.size_px
     plan = passes_for(recipe.samples, width * height)
     started, shown = clock(), 0
-    for exposure in renderer.passes(recipe.shot, recipe.size_px, plan, recipe.seed):
+    frame, _ = picture_of(recipe.shot, recipe.cut)
+    for exposure in renderer.passes(recipe.shot, recipe.size_px, plan, recipe.seed, frame):
         share = exposure.samples / recipe.samples
         left = (clock() - started) * (1.0 - share) / share
         with transaction(engine) as session:

@@ -9,6 +9,7 @@ from typing import Any, Protocol
 import numpy as np
 from numpy.typing import NDArray
 
+from zevlo.core.camera import WHOLE, Frame
 from zevlo.core.light.setup import LightSetup
 from zevlo.core.light.site import PlacedLight
 from zevlo.core.scene.model import SetModel
@@ -38,9 +39,10 @@ class Renderer(Protocol):
     name: str
 
     def passes(
-        self, shot: Shot, size: tuple[int, int], plan: list[int], seed: int
+        self, shot: Shot, size: tuple[int, int], plan: list[int], seed: int, frame: Frame = WHOLE
     ) -> Iterator[Exposure]:  # fmt: skip
-        """The film after each pass; ``plan`` lists the samples per pixel of the passes."""
+        """The film after each pass; ``plan`` lists the samples per pixel of the passes, ``frame`` what of it is
+        shown."""
         ...
 
 
@@ -61,10 +63,12 @@ class MitsubaRenderer:
              "light": {"type": path, "max_depth": MAX_DEPTH, "rr_depth": ROULETTE_FROM}}
         )  # fmt: skip
 
-    def passes(self, shot: Shot, size: tuple[int, int], plan: list[int], seed: int) -> Iterator[Exposure]:
+    def passes(
+        self, shot: Shot, size: tuple[int, int], plan: list[int], seed: int, frame: Frame = WHOLE
+    ) -> Iterator[Exposure]:
         mi = mitsuba()
         width, height = size
-        lens = LensRays(shot, width, height)
+        lens = LensRays(shot, width, height, frame)
         total = np.zeros((height, width, 9), dtype=np.float64)
         done = 0
         for number, samples in enumerate(plan):

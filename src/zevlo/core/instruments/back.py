@@ -7,8 +7,10 @@ from typing import TYPE_CHECKING, Annotated, Literal, Self
 from pydantic import Field, model_validator
 
 from zevlo.core.bases import Settings, SheetGroup
+from zevlo.core.camera import WHOLE, Frame
 from zevlo.core.instruments.instrument import Asked, Called, Instrument, SheetPart, Shown, group_copied
 from zevlo.core.optics.back import cut_back, cut_within, format_name, ratio_name
+from zevlo.core.refused import Refused
 
 if TYPE_CHECKING:
     from zevlo.core.shot import Shot
@@ -112,6 +114,21 @@ def tell(asked: Asked) -> BackSheet:
             for one in asked.shot.back.cuts
         ],
     )
+
+
+def picture_of(shot: Shot, cut: str | None = None) -> tuple[Frame, tuple[int, int]]:
+    """What of a shot's frame a picture shows, and its pixels: a cut of its back by its name, or all of it.
+
+    Raises :class:`Refused` where there is no such cut.
+    """
+    whole = cut_back(shot.back)
+    if cut is None:
+        return WHOLE, whole.output_px
+    found = next((one for one in shot.back.cuts if one.name == cut), None)
+    if found is None:
+        names = ", ".join(f"“{one.name}”" for one in shot.back.cuts) or "none"
+        raise Refused(f"There is no cut “{cut}” in this shot; it has {names}.")
+    return cut_within(whole, found.output_px, found.size, found.at), found.output_px
 
 
 def differs(before: Shot, after: Shot, _: Called) -> list[str]:
