@@ -1,10 +1,11 @@
-import { replaceEqualDeep, useQueryClient } from "@tanstack/react-query";
+import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from "react";
 import { http, type Project, projectKey, projectNow, shotIn, type Shot, type ShotGesture, type ShotPatch, type ShotRow, type Sheet, standing, told } from "../api/client";
 import { inTurn } from "../api/turns";
 import { useLive } from "../api/socket";
 import { newId } from "../kit/ids";
 import { useSay } from "../kit/notice";
+import { kept } from "./kept";
 
 type Change = ShotGesture | ShotPatch;
 
@@ -41,7 +42,7 @@ class Draft {
   };
 
   put(next: Drawn | null) {
-    const now = next && this.drawn ? replaceEqualDeep(this.drawn, next) : next;
+    const now = next && kept(this.drawn, next);
     if (now === this.drawn) return;
     this.drawn = now;
     this.listeners.forEach((heard) => heard());
@@ -105,8 +106,8 @@ export function useShotDraft(project: Project, row: ShotRow | null): ShotDraft |
         shot: (answer) => {
           if (answer.refused) say(answer.refused);
           const at = where(answer.shot.stand);
-          const kept = draft.drawn?.id === id && draft.drawn.at === at ? draft.drawn.beyond : null;
-          draft.put(id === null ? null : { id, shot: answer.shot, sheet: answer.sheet, beyond: kept, at });
+          const lines = draft.drawn?.id === id && draft.drawn.at === at ? draft.drawn.beyond : null;
+          draft.put(id === null ? null : { id, shot: answer.shot, sheet: answer.sheet, beyond: lines, at });
         },
         beyond: ({ stand, lines }) => { if (draft.drawn?.at === where(stand)) draft.put({ ...draft.drawn, beyond: lines }); },
         trouble: (words) => say(words),
