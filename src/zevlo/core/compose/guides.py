@@ -50,13 +50,14 @@ def horizon(camera: Camera) -> Lines:
     are parallel."""
     if camera.law.angle_deg(1.0) is None:
         return ()
-    # Two level directions, a degree to either side: straight lines stay straight.
-    ahead = camera.pose.level_axis
-    aside = np.array([ahead[1], -ahead[0], 0.0])
-    ways = np.array([cos(_ASIDE) * ahead - sin(_ASIDE) * aside, cos(_ASIDE) * ahead + sin(_ASIDE) * aside])
+    # Two level directions, a degree to either side of the heading: straight lines stay straight.
     pose, window = camera.pose, camera.window
-    right, up, forward = (_FAR_M * (ways @ axis) for axis in (pose.right, pose.up, pose.forward))
-    x, y, seen = camera.law.film(np, right, up, forward)
+    pitch, roll = radians(pose.pitch_deg), radians(pose.roll_deg)
+    level = -cos(_ASIDE) * sin(pitch)
+    right = [_FAR_M * (cos(roll) * aside - sin(roll) * level) for aside in (-sin(_ASIDE), sin(_ASIDE))]
+    up = [_FAR_M * (sin(roll) * aside + cos(roll) * level) for aside in (-sin(_ASIDE), sin(_ASIDE))]
+    ahead = _FAR_M * cos(_ASIDE) * cos(pitch)
+    x, y, seen = camera.law.film(np, np.array(right), np.array(up), np.array([ahead, ahead]))
     if not seen.all():
         return ()
     (x0, x1), (y0, y1) = ((x - window.left) / window.width).tolist(), ((y - window.bottom) / window.height).tolist()

@@ -78,7 +78,9 @@ def tell(asked: Asked) -> list[SheetGroup]:
     found: list[SheetGroup] = list(_still(own, width / height))
     words, on, off = _KEYS["horizon"]
     lines = list(guides.horizon(asked.camera))
-    found.append(GuideLines(name="horizon", words=words, shown=own.horizon, on=on, off=off, lines=lines))
+    found.append(
+        GuideLines.model_construct(name="horizon", words=words, shown=own.horizon, on=on, off=off, lines=lines)
+    )
     return found
 
 
