@@ -185,3 +185,16 @@ def test_guides_lie_in_the_finder_as_the_core_has_them(page, api):
     box.press("Escape")
     settled(page)
     margin_is(0.08)
+
+
+def test_where_everything_is_sharp_the_drawings_have_no_ends_to_take(page):
+    """A parallel picture is sharp all over: its near end would lie on the stand's number, and could not be moved."""
+    open_demo(page)
+    choose(page, NAME)
+    ends = page.get_by_role("slider", name=re.compile("^Sharp (from|to) in (plan|section)$"))
+    expect(ends).to_have_count(4)
+    instrument(page, "Lens").get_by_role("button", name="Parallel").click()
+    expect(ends).to_have_count(0)
+    expect(page.get_by_role("slider", name="Focus in plan")).to_have_count(1)
+    undo(page)
+    expect(ends).to_have_count(4)

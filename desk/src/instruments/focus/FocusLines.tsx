@@ -7,7 +7,8 @@ const middle = (flat: readonly number[]): Point => [(flat[0]! + flat[2]!) / 2, (
 /** The focus line and both edges of the sharp zone on a drawing, to be taken and moved. */
 export function FocusLines({ desk, drawing, eye, off, cursor }: { desk: ShotDesk; drawing: "plan" | "section"; eye: Eye; off: boolean; cursor?: string }) {
   const { near, far, focus } = desk.sheet.drawings[drawing];
-  const ends = desk.shot.focus.f_number === null ? [] : ([["near", near], ["far", far ?? null]] as const);
+  // Where everything is sharp there is no end to take.
+  const ends = desk.sheet.focus.hyperfocal_m == null ? [] : ([["near", near], ["far", far ?? null]] as const);
   const focusTo = ([x, y]: Point) => ({ kind: "focus_on_paper", drawing, x, y }) as const;
   const [fx, fy] = middle(focus);
   return (
