@@ -28,11 +28,9 @@ def served() -> Iterator[int]:
         subprocess.run([sys.executable, "-m", "zevlo.cli", "prepare"], env=environment, check=True)
         server = subprocess.Popen([sys.executable, "-m", "zevlo.cli", "serve"], env=environment)
         try:
-            _wait(port)
-            yield port
+            with _answering(server, port):
+                yield port
         finally:
-            server.terminate()
-            server.wait()
             cluster.stop(own)
 
 
@@ -70,9 +68,16 @@ def echoing(answer: str) -> Iterator[int]:
     assert server.stdin is not None
     server.stdin.write(answer)
     server.stdin.close()
+    with _answering(server, port):
+        yield port
+
+
+@contextmanager
+def _answering(server: subprocess.Popen[str] | subprocess.Popen[bytes], port: int) -> Iterator[None]:
+    """From when a server answers until it is not needed any more."""
     try:
         _wait(port)
-        yield port
+        yield
     finally:
         server.terminate()
         server.wait()

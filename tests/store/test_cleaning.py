@@ -1,5 +1,6 @@
 """What nobody can come back to is taken away; nothing that undo, redo, the lab or a set still refers to is."""
 
+import time
 import uuid
 from threading import Event, Thread
 
@@ -143,6 +144,20 @@ def test_a_project_whose_making_was_undone_for_good_is_gone_with_all_it_had(engi
         assert session.scalars(select(Change).where(Change.scope == str(key))).all() == []
 
 
+WAITING = (
+    "select count(*) from pg_locks join pg_database on pg_database.oid = pg_locks.database"
+    " where datname = current_database() and locktype = 'advisory' and not granted"
+)
+
+
+def _until_one_waits(engine):
+    """Until some transaction waits for a lock that another one holds."""
+    deadline = time.monotonic() + 20
+    with engine.connect().execution_options(isolation_level="AUTOCOMMIT") as connection:
+        while not connection.scalar(text(WAITING)):
+            assert time.monotonic() < deadline, "nobody waits"
+
+
 def test_a_file_that_is_being_referred_to_anew_while_it_is_cleaned_stays(engine, project):
     """Two at once: one puts a blob that lay there unclaimed for long, the other is about to take it away."""
     data = uuid.uuid4().bytes
@@ -167,7 +182,8 @@ def test_a_file_that_is_being_referred_to_anew_while_it_is_cleaned_stays(engine,
     threads[0].start()
     assert put.wait(20)
     threads[1].start()
-    assert not over.wait(0.4), "it waits for who is at the blobs"
+    _until_one_waits(engine)
+    assert not over.is_set(), "it waits for who is at the blobs"
     go.set()
     for one in threads:
         one.join(20)
