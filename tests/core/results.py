@@ -51,7 +51,7 @@ from zevlo.core.scene.guess import guess_unit, guess_up
 from zevlo.core.scene.leftovers import find_leftovers
 from zevlo.core.scene.levels import Places, Where, level_at, mark_in, places_moved
 from zevlo.core.scene.lifting import cut_away, part_middles, parts_on_level
-from zevlo.core.scene.lit import light_set, middle_luminance, radiance, sketch
+from zevlo.core.scene.lit import light_set, luminance_of, middle_luminance, radiance, sketch
 from zevlo.core.scene.model import Material, Part, SetModel
 from zevlo.core.scene.part_ids import geometry_word
 from zevlo.core.scene.placing import (  # fmt: skip
@@ -340,7 +340,7 @@ def light() -> Any:
             found[f"{name} {where}"] = [
                 paths,
                 sketch(lit, from_here, ways, np.full(len(ways), np.inf), 5),
-                middle_luminance(paths),
+                middle_luminance(luminance_of(paths)),
             ]
     return found
 

@@ -10,7 +10,7 @@ from PIL import Image
 
 from zevlo.core.camera import camera_of
 from zevlo.core.optics.back import cut_back
-from zevlo.core.scene.lit import LitSet, middle_luminance, sketch
+from zevlo.core.scene.lit import LitSet, luminance_of, middle_luminance, sketch
 from zevlo.core.shot import Shot
 from zevlo.core.shows import SHARP_AS_DRAWN, shown
 from zevlo.lab.develop import shoulder, srgb
@@ -44,7 +44,7 @@ def draw_thumbnail(shot: Shot, lit: LitSet, long_side: int = LONG_SIDE_PX, paths
         rays = camera.rays(np.column_stack([place.ravel() for place in places]))
         total += sketch(lit, rays.starts, rays.ways, rays.far - rays.near, seed=number)
     picture = total / paths
-    exposed = picture * (MIDDLE_TONE / middle_luminance(picture))
+    exposed = picture * (MIDDLE_TONE / middle_luminance(luminance_of(picture)))
     out = io.BytesIO()
     image = Image.fromarray(srgb(shoulder(exposed.reshape(height, width, 3).astype(np.float32))), "RGB")
     image.save(out, "PNG")

@@ -133,7 +133,12 @@ def sketch(lit: LitSet, origins: Floats, directions: Floats, reach: Floats, seed
     return total
 
 
-def middle_luminance(colors: Floats) -> float:
-    """Log-average luminance in cd/m² of linear RGB (N, 3), as a patient light meter reads a frame."""
-    luminance = colors @ LUMINANCE_WEIGHTS
+def luminance_of(colors: Floats) -> Floats:
+    """Luminance (N,) of linear RGB (N, 3), in its unit."""
+    found: Floats = colors @ LUMINANCE_WEIGHTS
+    return found
+
+
+def middle_luminance(luminance: Floats) -> float:
+    """Log-average of a frame's luminance in cd/m², as a patient light meter reads it."""
     return float(np.exp(np.mean(np.log(np.maximum(luminance, 1.0e-2)))))
