@@ -48,6 +48,15 @@ def test_a_number_that_comes_while_a_field_is_selected_gives_way_to_what_is_type
     expect(box).to_have_value("45")
     box.press("Enter")
     eventually(lambda: _is(shot(api, frame)["lens"]["focal_length_mm"], 45))
+    # Selected and told another number in one breath, before the browser tells of the selection.
+    page.keyboard.type("0")
+    selected = box.evaluate("""async (box) => {
+        box.select();
+        box.dispatchEvent(new KeyboardEvent("keydown", {key: "Escape", bubbles: true}));
+        while (box.value !== "45 mm") await new Promise(requestAnimationFrame);
+        return box.value.slice(box.selectionStart, box.selectionEnd);
+    }""")
+    assert selected == "45 mm"
 
 
 def test_a_step_goes_by_the_size_that_was_typed_before_it_was_pressed(page, api, frame):

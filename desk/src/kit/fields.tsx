@@ -1,4 +1,4 @@
-import { type KeyboardEvent, useEffect, useLayoutEffect, useRef, useState } from "react";
+import { Component, createRef, type KeyboardEvent, type ReactNode, type RefObject, useEffect, useRef, useState } from "react";
 import { flushSync } from "react-dom";
 import { FieldError, Input, Label, TextField as AriaTextField } from "react-aria-components";
 import styled, { css } from "styled-components";
@@ -152,23 +152,34 @@ export function NumberField({ label, value, unit, digits = 2, step = 0.01, of = 
     setWhy(null);
     stepBy(way * (event.shiftKey ? 10 : 1));
   };
-  // A number that comes while the whole field is selected stays selected: what is typed then takes its place.
   const written = typed ?? format.format(shown);
-  const input = useRef<HTMLInputElement>(null);
-  const whole = useRef(false);
-  useLayoutEffect(() => {
-    if (typed === null && whole.current && input.current === document.activeElement) input.current?.select();
-  }, [typed, written]);
   return (
     <Field $inline={inline} className={inline ? "live" : undefined} data-at-rest={typed === null || asking || undefined} value={written} onChange={setTyped} isDisabled={off} isInvalid={why !== null} validationBehavior="aria">
       <Label><span title={of.words}>{label}</span></Label>
       <div ref={group} onKeyDownCapture={key}>
-        <Input ref={input} inputMode="text" onFocus={(e) => e.currentTarget.select()} onBlur={done}
-          onSelect={({ currentTarget: { selectionStart, selectionEnd, value: all } }) => { whole.current = selectionStart === 0 && selectionEnd === all.length; }} />
+        <WholeStaysWhole>{(input) => <Input ref={input} inputMode="text" onFocus={(e) => e.currentTarget.select()} onBlur={done} />}</WholeStaysWhole>
       </div>
       <Why>{why}</Why>
     </Field>
   );
+}
+
+/**
+ * A box whose whole text is selected has it selected still when other text comes: what is typed then takes its place.
+ * Looked at right before the text changes; the browser tells of a selection only later.
+ */
+class WholeStaysWhole extends Component<{ children: (input: RefObject<HTMLInputElement | null>) => ReactNode }> {
+  readonly input = createRef<HTMLInputElement>();
+  getSnapshotBeforeUpdate() {
+    const box = this.input.current;
+    return box !== null && box === document.activeElement && box.selectionStart === 0 && box.selectionEnd === box.value.length;
+  }
+  componentDidUpdate(_: unknown, __: unknown, whole: boolean) {
+    if (whole) this.input.current?.select();
+  }
+  render() {
+    return this.props.children(this.input);
+  }
 }
 
 interface TextProps { label: string; value: string; off?: boolean; most?: number; hidden?: boolean; placeholder?: string; onCommit: (value: string) => void }
@@ -184,11 +195,13 @@ export function TextField({ label, value, off, most = 120, hidden, placeholder, 
   return (
     <Field value={typed ?? value} onChange={setTyped} isDisabled={off} aria-label={hidden ? label : undefined}>
       {!hidden && <Label>{label}</Label>}
-      <Input maxLength={most} placeholder={placeholder} onBlur={done}
-        onKeyDown={(e) => {
-          if (e.key === "Enter") e.currentTarget.blur();
-          if (e.key === "Escape") { e.stopPropagation(); setTyped(null); }
-        }} />
+      <WholeStaysWhole>{(input) => (
+        <Input ref={input} maxLength={most} placeholder={placeholder} onBlur={done}
+          onKeyDown={(e) => {
+            if (e.key === "Enter") e.currentTarget.blur();
+            if (e.key === "Escape") { e.stopPropagation(); setTyped(null); }
+          }} />
+      )}</WholeStaysWhole>
     </Field>
   );
 }
