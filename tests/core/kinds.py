@@ -11,10 +11,26 @@ from pydantic import BaseModel
 from pydantic.fields import FieldInfo
 
 from zevlo.core.gestures import GESTURES
+from zevlo.core.instruments.lens import Distortion, Projection
+from zevlo.core.optics.laws import FisheyeLaw
 from zevlo.core.scout import IN_PICTURE, OF_SCOUT
 
 SHOT_GESTURES: tuple[type, ...] = GESTURES
 VIEW_GESTURES: tuple[type, ...] = (*IN_PICTURE, *OF_SCOUT)
+
+
+BENT = Distortion(k1=-0.08, k2=0.02, k3=-0.003, p1=0.001, p2=-0.002)
+
+
+def lenses() -> dict[str, dict[str, Any]]:
+    """Settings of a lens for every law there is, by a name: each projection, each way a fisheye draws, and bent."""
+    found: dict[str, dict[str, Any]] = {}
+    for projection in get_args(Projection):
+        if projection == "fisheye":
+            found |= {law: {"projection": projection, "fisheye_law": law} for law in get_args(FisheyeLaw)}
+        else:
+            found[projection] = {"projection": projection, "scale_m": 2.5 if projection == "parallel" else None}
+    return {**found, "bent": {"distortion": BENT}}
 
 
 def kind_of(gesture: type) -> str:

@@ -545,7 +545,7 @@ def limits() -> Any:
 
 
 WRONG: tuple[dict[str, Any], ...] = (
-    {"movements": {"tilt_deg": 3}}, {"movements": {"swing_deg": -1}}, {"lens": {"scale_m": 4}}, {"lens": {"projection": "fisheye"}},
+    {"movements": {"tilt_deg": 3}}, {"movements": {"swing_deg": -1}}, {"lens": {"scale_m": 4}}, {"lens": {"projection": "fisheye", "scale_m": 3}},
     {"lens": {"near_m": 2, "far_m": 1}}, {"lens": {"near_m": 2, "far_m": 2}}, {"stand": {"aim": [0, 0, 1.6]}}, {"stand": {"aim": [0, 0, 1.6001]}},
     {"back": {"trim": {"left": 0.5, "right": 0.5}}}, {"back": {"trim": {"top": 0.4, "bottom": 0.59}}}, {"back": {"trim": {"top": 0.7, "bottom": 0.3}}},
     {"focus": {"blur_limit": {"px": 1, "mm": 0.1}}}, {"focus": {"blur_limit": {}}}, {"focus": {"blur_limit": {"print_width_mm": 300}}},

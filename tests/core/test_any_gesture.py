@@ -73,7 +73,12 @@ def test_a_run_of_gestures_ends_in_a_valid_shot(name, moves):
     assert Shot.model_validate(shot.as_json()) == shot
     for working in (WORKING, *LIFTED):
         sheet = solve(shot, working)
-        numbers = [*sheet.pose.view, *sheet.lens.projection, *sheet.drawings.plan.seen, *sheet.drawings.section.sharp]
+        numbers = [
+            *sheet.pose.view,
+            *(sheet.lens.projection or ()),
+            *sheet.drawings.plan.seen,
+            *sheet.drawings.section.sharp,
+        ]
         assert np.isfinite(numbers).all()
 
 

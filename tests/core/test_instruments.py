@@ -2,19 +2,23 @@
 
 from __future__ import annotations
 
+import json
 from inspect import isabstract
 
+import numpy as np
 import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 from pydantic import ValidationError
-from tests.core.kinds import gestures_of, kind_of, values
+from tests.core.kinds import bounds_of, gestures_of, kind_of, lenses, values
 from tests.core.test_any_gesture import WORKING
 from tests.core.test_patch import leaves
 
 from zevlo.core.differences import copied, differences
 from zevlo.core.gestures import GESTURES
 from zevlo.core.instruments import INSTRUMENTS
+from zevlo.core.instruments.back import NamedCut
+from zevlo.core.instruments.focus import BlurLimit
 from zevlo.core.instruments.instrument import Gesture
 from zevlo.core.instruments.left_out import LEFT_OUT
 from zevlo.core.patch import ShotPatch, patched
@@ -22,6 +26,7 @@ from zevlo.core.refused import Refused
 from zevlo.core.sheet import Sheet
 from zevlo.core.shot import Shot
 from zevlo.core.shows import shown
+from zevlo.core.solve import solve
 
 BY_KEY = {one.key: one for one in INSTRUMENTS}
 LEAVES = sorted(path for path in leaves() if path != ("name",))
@@ -102,6 +107,49 @@ def test_a_change_is_told_by_its_instrument_alone_and_seen_or_not(path):
     tried()
     only_one = {("movements", "tilt_deg"), ("movements", "swing_deg"), ("exposure", "white_k"), ("exposure", "tint"), ("lens", "projection"), ("lens", "scale_m"), ("focus", "blur_limit")}  # fmt: skip
     assert changes or path in only_one, "no other value was found for it"
+
+
+def ends_of(metadata):
+    """The numbers at the ends of what a field may be, and those next to them and to nothing."""
+    found = {0.0, 5e-324, -5e-324, 1e-300, 1e-12, 1e300}
+    for low_or_high in bounds_of(metadata):
+        if low_or_high is not None:
+            found |= {low_or_high, float(np.nextafter(low_or_high, np.inf)), float(np.nextafter(low_or_high, -np.inf))}
+    return sorted(found)
+
+
+NUMBERS = [path for path in LEAVES if field_at(path).annotation in (float, float | None)]
+
+
+@pytest.mark.parametrize("path", NUMBERS, ids=".".join)
+def test_every_number_at_its_ends_is_solved_in_numbers_or_refused(path):
+    field, solved = field_at(path), 0
+    for value in [field.default, *ends_of(field.metadata)]:
+        for lens in lenses().values():
+            base = Shot(lens=lens, focus={"probes": [(0, 4, 1), (0.3, 0.2, 1.7)], "distance_m": 60.0})
+            try:
+                shot = patched(base, with_key(path, value))
+            except (ValidationError, Refused):
+                continue
+            json.dumps(solve(shot, WORKING).model_dump(mode="json"), allow_nan=False)
+            solved += 1
+    assert solved
+
+
+@pytest.mark.parametrize(
+    ("inner", "around"), [(BlurLimit, lambda told: {"focus": {"blur_limit": told}}), (NamedCut, lambda told: {"back": {"cuts": [{"name": "A", "output_px": [9, 5], **told}]}})],
+)  # fmt: skip
+def test_numbers_within_settings_are_solved_at_their_ends_or_refused(inner, around):
+    for name, field in inner.model_fields.items():
+        for value in ends_of(field.metadata):
+            told = {name: value}
+            if name in ("print_width_mm", "seen_from_mm"):
+                told = {"print_width_mm": value, "seen_from_mm": value}
+            try:
+                shot = Shot.model_validate(around(told))
+            except ValidationError:
+                continue
+            json.dumps(solve(shot, WORKING).model_dump(mode="json"), allow_nan=False)
 
 
 def test_settings_that_only_go_together_are_copied_together():

@@ -110,6 +110,13 @@ def field(page, label, text, at_rest=True):
     box.press("Enter")
 
 
+def option(page, label, name):
+    """One of a few is chosen from a list."""
+    page.get_by_role("button", name=re.compile(f"{label}$")).click()
+    page.get_by_role("option", name=name, exact=True).click()
+    settled(page)
+
+
 def menu(page, name, item):
     """Chooses from what more there is for a shot."""
     page.get_by_role("button", name=f"More for {name}", exact=True).click()

@@ -2,12 +2,28 @@
 
 import math
 import re
+from typing import get_args
 
 import pytest
 import trimesh
 from playwright.sync_api import expect
-from tests.desk.hands import choose, drag, eventually, handle, instrument, named, open_demo, paper_place, settled, undo
+from tests.desk.hands import (
+    choose,
+    drag,
+    eventually,
+    field,
+    handle,
+    instrument,
+    named,
+    open_demo,
+    option,
+    paper_place,
+    settled,
+    undo,
+)
 from tests.files.test_door import glb_of
+
+from zevlo.core.instruments.lens import Projection
 
 NAME = "Wheel room, looking NW"
 
@@ -193,8 +209,38 @@ def test_where_everything_is_sharp_the_drawings_have_no_ends_to_take(page):
     choose(page, NAME)
     ends = page.get_by_role("slider", name=re.compile("^Sharp (from|to) in (plan|section)$"))
     expect(ends).to_have_count(4)
-    instrument(page, "Lens").get_by_role("button", name="Parallel").click()
+    instrument(page, "Lens")
+    option(page, "Projection", "Parallel")
     expect(ends).to_have_count(0)
     expect(page.get_by_role("slider", name="Focus in plan")).to_have_count(1)
     undo(page)
     expect(ends).to_have_count(4)
+
+
+def test_each_projection_is_chosen_looked_through_and_taken_back(page, api):
+    """All the desk offers, from the offer: the shot is drawn by it, its angle can be typed, its line tells it."""
+    project = open_demo(page)
+    choose(page, NAME)
+    panel = instrument(page, "Lens")
+    before = named(api, project, NAME)["shot"]["lens"]
+    offered = api.get("/api/offer").json()["projections"]
+    assert {one["projection"] for one in offered} == set(get_args(Projection))
+    for one in offered[1:]:
+        option(page, "Projection", one["words"])
+        expect(panel.locator("h2")).to_contain_text(one["projection"])
+        lens = named(api, project, NAME)["shot"]["lens"]
+        assert (lens["projection"], lens["fisheye_law"]) == (
+            one["projection"],
+            one["fisheye_law"] or before["fisheye_law"],
+        )
+        drawn = page.get_by_label("Finder, through the lens").locator("canvas").get_attribute("data-drawn")
+        assert drawn
+        if one["projection"] != "parallel":
+            field(page, "Across", "200")
+            expect(panel.locator("h2")).to_contain_text("200.0°")
+        undo(page)
+        if one["projection"] != "parallel":
+            undo(page)
+        assert named(api, project, NAME)["shot"]["lens"] == before
+    field(page, "Across", "200")
+    expect(page.get_by_text("In perspective an angle of view goes to 170°")).to_be_visible()

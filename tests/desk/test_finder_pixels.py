@@ -7,6 +7,7 @@ import numpy as np
 import pytest
 import trimesh
 from PIL import Image
+from tests.core.kinds import lenses
 from tests.desk.hands import choose, open_demo, settled
 from tests.files.test_door import glb_of
 from tests.lab.test_lens_pixels import POINTS, projected
@@ -25,8 +26,10 @@ def sphere(point, radius=0.06):
     return ball
 
 
-def wall():
-    back = trimesh.creation.box(bounds=[[-40, -30, -16], [40, 30, -15]])
+def dark_room():
+    """A black box around it all, seen from within."""
+    back = trimesh.creation.box(extents=[60, 60, 60])
+    back.invert()
     back.visual = trimesh.visual.TextureVisuals(
         material=trimesh.visual.material.PBRMaterial(
             baseColorFactor=[0, 0, 0, 255], metallicFactor=0.0, roughnessFactor=1.0
@@ -34,6 +37,9 @@ def wall():
         uv=np.zeros((8, 2)),
     )
     return back
+
+
+ALL_AROUND = np.array([[4.5, 1.2, 1.8], [-4.0, 1.6, 0.6], [1.5, 2.6, 4.4], [-1.2, 2.5, -1.6], [5.0, 3.0, 3.5]])
 
 
 @pytest.fixture
@@ -64,16 +70,31 @@ def test_the_demo_is_painted_wherever_it_is_looked_at(page):
         assert all(np.abs(one - other).mean() > 3 for other in pictures[n + 1 :])
 
 
-@pytest.mark.parametrize(("roll", "lens"), [(0.0, {}), (8.0, {}), (-5.0, {"projection": "parallel", "scale_m": 6.0})])
-def test_spheres_in_the_finder(page, served, roll, lens):
+CURVED = ("fisheye", "cylindrical")
+"""With these a short lens sees the spheres all over the frame, on several faces of the cube."""
+
+
+def settings_of(law):
+    settings = lenses()[law]
+    if "distortion" in settings:
+        settings = {"distortion": settings["distortion"].model_dump()}
+    if law == "parallel":
+        settings["scale_m"] = 6.0
+    return {"focal_length_mm": 10 if settings.get("projection") in CURVED else 28, **settings}
+
+
+@pytest.mark.parametrize(("law", "roll"), [*((law, -5.0) for law in lenses()), ("perspective", 0.0)])
+def test_spheres_in_the_finder(page, served, law, roll):
+    lens = settings_of(law)
+    points = np.vstack([POINTS, ALL_AROUND]) if lens.get("projection") in CURVED else POINTS
     with httpx.Client(base_url=served.address, timeout=60, limits=httpx.Limits(max_keepalive_connections=0)) as api:
         project = api.post(
-            "/api/projects", files={"model": ("spheres.glb", glb_of(wall(), *[sphere(p) for p in POINTS]))}
+            "/api/projects", files={"model": ("spheres.glb", glb_of(dark_room(), *[sphere(p) for p in points]))}
         ).json()
         how = {"kind": "from_plan", "stand": [0, 0], "aim": [0.2, 5]}
         made = api.post(f"/api/projects/{project['id']}/shots", json={"how": how}).json()
         shot = {**made["shot"], "stand": {"position": [0, 0, 1.6], "aim": [0.2, 5, 2.0], "roll_deg": roll}}
-        shot["lens"] |= {"focal_length_mm": 28, **lens}
+        shot["lens"] |= lens
         shot["back"]["output_px"] = [1500, 1000]
         shot["movements"]["rise_mm"], shot["guides"] = 2.0, {"thirds": False, "centre": False}
         answer = api.patch(f"/api/shots/{made['id']}", json={"version": made["version"], "patch": shot})
@@ -88,7 +109,7 @@ def test_spheres_in_the_finder(page, served, roll, lens):
     clip = {"x": box["x"] + left, "y": box["y"] + top, "width": width, "height": height}
     picture = seen(page, clip).mean(axis=2)
     assert all(float(value).is_integer() for value in clip.values()), "the frame lies on whole pixels"
-    places = projected(Shot.model_validate(shot), POINTS) * [width / 1500, height / 1000]
+    places = projected(Shot.model_validate(shot), points) * [width / 1500, height / 1000]
     inside = [p for p in places if 14 < p[0] < width - 14 and 14 < p[1] < height - 14]
     assert len(inside) >= 4
     for x, y in inside:

@@ -73,6 +73,15 @@ export function useOffer(): Offer {
   return data;
 }
 
+/** The sheet of a shot that is not on the desk; null while none is asked for. */
+export function useSheetOf(row: ShotRow | null): Sheet | null {
+  const asked = useQuery({
+    queryKey: ["sheet", row?.id, row?.version], enabled: row !== null, staleTime: Infinity,
+    queryFn: async () => (await told(http.POST("/api/solve", { body: row!.shot }))) as Sheet,
+  });
+  return asked.data ?? null;
+}
+
 export const useHome = () => useQuery({ queryKey: homeKey, queryFn: () => told(http.GET("/api/projects")) });
 
 export const useProject = (id: string) =>

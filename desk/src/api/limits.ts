@@ -15,7 +15,7 @@ export const AimTo = {
 };
 
 export const AngleTo = {
-  horizontal_deg: { min: 0.5, max: 170 },
+  horizontal_deg: { min: 0.5, max: 360 },
 };
 
 export const AskScout = {
@@ -30,11 +30,19 @@ export const Back = {
 };
 
 export const BlurLimit = {
-  px: { max: 1000, above: 0, words: "Pixels of the picture." },
-  mm: { max: 10, above: 0, words: "Millimetres on the film." },
+  px: { min: 0.0001, max: 1000, words: "Pixels of the picture." },
+  mm: { min: 0.000001, max: 10, words: "Millimetres on the film." },
   diagonal_over: { min: 10, max: 100000, words: "The back's diagonal divided by this." },
-  print_width_mm: { max: 100000, above: 0, words: "Width of a print on which nothing unsharp is to be seen." },
-  seen_from_mm: { max: 1000000, above: 0, words: "From how far it is seen." },
+  print_width_mm: { min: 1, max: 100000, words: "Width of a print on which nothing unsharp is to be seen." },
+  seen_from_mm: { min: 1, max: 1000000, words: "From how far it is seen." },
+};
+
+export const Distortion = {
+  k1: { min: -100, max: 100, words: "How much by the square of the distance from the middle: below 0 a barrel, above it a pincushion." },
+  k2: { min: -100, max: 100, words: "By its fourth power." },
+  k3: { min: -100, max: 100, words: "By its sixth power." },
+  p1: { min: -100, max: 100, words: "As glasses do that sit too high or too low." },
+  p2: { min: -100, max: 100, words: "As glasses do that sit too far aside." },
 };
 
 export const Dolly = {
@@ -137,8 +145,8 @@ export const LeaveOutSeen = {
 
 export const Lens = {
   focal_length_mm: { min: 1, max: 5000, words: "Focal length." },
-  near_m: { max: 100000, above: 0, words: "Nothing nearer than this is drawn, along the lens axis." },
-  far_m: { max: 10000000, above: 0, words: "Nothing farther than this is drawn, along the lens axis; null is no bound." },
+  near_m: { min: 0.000001, max: 100000, words: "Nothing nearer than this is drawn, along the lens axis." },
+  far_m: { min: 0.000001, max: 10000000, words: "Nothing farther than this is drawn, along the lens axis; null is no bound." },
   scale_m: { min: 0.0001, max: 1000000, words: "Of a parallel picture alone: metres across the width of the cut back, before trim and enlarge, at any\ndistance." },
 };
 
@@ -163,12 +171,12 @@ export const Mark = {
 export const Movements = {
   rise_mm: { min: -1000, max: 1000, words: "Up is positive: it shows more of what is above." },
   cross_mm: { min: -1000, max: 1000, words: "To the right is positive." },
-  image_circle_mm: { max: 5000, above: 0, words: "Diameter of what the lens draws; null is no bound." },
+  image_circle_mm: { min: 0.1, max: 5000, words: "Diameter of what the lens draws; null is no bound." },
 };
 
 export const NamedCut = {
   output_px: { min: 1, max: 32768, words: "Width and height of its picture." },
-  size: { max: 1, above: 0, words: "Share of the largest of its ratio that the frame holds." },
+  size: { min: 0.0001, max: 1, words: "Share of the largest of its ratio that the frame holds." },
   at: { min: 0, max: 1, words: "Where it lies in what is left over: shares from the left and from the bottom." },
 };
 

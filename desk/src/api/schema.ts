@@ -1181,7 +1181,7 @@ export interface components {
             id?: string | null;
             patch?: components["schemas"]["ShotPatch"] | null;
             /** Gesture */
-            gesture?: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["LevelCamera"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["ProjectionTo"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["Meter"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
+            gesture?: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face-Input"] | components["schemas"]["TurnBy"] | components["schemas"]["LevelCamera"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["ProjectionTo"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["Meter"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
         };
         /**
          * ArrivalOut
@@ -1523,6 +1523,73 @@ export interface components {
             ];
         };
         /**
+         * Distortion
+         * @description How a perspective picture is bent, by Brown and Conrady's coefficients; all 0 is not at all.
+         */
+        Distortion: {
+            /**
+             * K1
+             * @description How much by the square of the distance from the middle: below 0 a barrel, above it a pincushion.
+             * @default 0
+             */
+            k1: number;
+            /**
+             * K2
+             * @description By its fourth power.
+             * @default 0
+             */
+            k2: number;
+            /**
+             * K3
+             * @description By its sixth power.
+             * @default 0
+             */
+            k3: number;
+            /**
+             * P1
+             * @description As glasses do that sit too high or too low.
+             * @default 0
+             */
+            p1: number;
+            /**
+             * P2
+             * @description As glasses do that sit too far aside.
+             * @default 0
+             */
+            p2: number;
+        };
+        /**
+         * DistortionPatch
+         * @description How a perspective picture is bent, by Brown and Conrady's coefficients; all 0 is not at all.
+         */
+        DistortionPatch: {
+            /**
+             * K1
+             * @description How much by the square of the distance from the middle: below 0 a barrel, above it a pincushion.
+             */
+            k1?: number;
+            /**
+             * K2
+             * @description By its fourth power.
+             */
+            k2?: number;
+            /**
+             * K3
+             * @description By its sixth power.
+             */
+            k3?: number;
+            /**
+             * P1
+             * @description As glasses do that sit too high or too low.
+             */
+            p1?: number;
+            /**
+             * P2
+             * @description As glasses do that sit too far aside.
+             */
+            p2?: number;
+        };
+        /**
          * Dolly
          * @description To ``factor`` of the distance to the aim, which stays.
          */
@@ -1706,7 +1773,7 @@ export interface components {
          * Face
          * @description The camera is turned to a heading, a pitch, or both; a missing one stays.
          */
-        Face: {
+        "Face-Input": {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -1719,6 +1786,22 @@ export interface components {
             heading_deg?: number | null;
             /** Pitch Deg */
             pitch_deg?: number | null;
+        };
+        /**
+         * Face
+         * @description A face of a cube round the stand, in the camera's axes.
+         */
+        "Face-Output": {
+            /**
+             * Name
+             * @enum {string}
+             */
+            name: "right" | "left" | "up" | "down" | "ahead" | "behind";
+            /**
+             * Beyond
+             * @description How far beyond the frame it comes to be seen, in frames; 0 within it.
+             */
+            beyond: number;
         };
         /**
          * Facing
@@ -2472,7 +2555,14 @@ export interface components {
              * @default perspective
              * @enum {string}
              */
-            projection: "perspective" | "parallel";
+            projection: "perspective" | "parallel" | "fisheye" | "cylindrical";
+            /**
+             * Fisheye Law
+             * @description Of a fisheye alone: how far from the middle it draws what it sees under an angle.
+             * @default equidistant
+             * @enum {string}
+             */
+            fisheye_law: "equidistant" | "equisolid" | "stereographic";
             /**
              * Focus Breathing
              * @description Whether focusing nearer makes the picture narrower, as with a lens that moves out as a whole.
@@ -2496,6 +2586,44 @@ export interface components {
              *     distance.
              */
             scale_m?: number | null;
+            /**
+             * @description Of perspective alone: barrel, pincushion.
+             * @default {
+             *       "k1": 0,
+             *       "k2": 0,
+             *       "k3": 0,
+             *       "p1": 0,
+             *       "p2": 0
+             *     }
+             */
+            distortion: components["schemas"]["Distortion"];
+        };
+        /**
+         * LensGrid
+         * @description A grid over the frame and around it, for pictures no matrix can say.
+         */
+        LensGrid: {
+            /**
+             * At
+             * @description Places of its lines in shares of the frame, across as well as upright: a square of so many nodes.
+             */
+            at: number[];
+            /**
+             * Ways
+             * @description For each node, row by row from the bottom, four 16-bit whole numbers, little end first, in base64: the unit
+             *     way it looks, to the right, up and along the lens axis, in 32767ths; then 1 where anything is drawn, else 0.
+             */
+            ways: string;
+            /**
+             * Faces
+             * @description Those on which these ways end, the ones seen in the frame first.
+             */
+            faces: components["schemas"]["Face-Output"][];
+            /**
+             * Face Over Frame
+             * @description How large a face has to be drawn, beside the width of the frame, to be as fine as the picture in its middle.
+             */
+            face_over_frame: number;
         };
         /**
          * LensPatch
@@ -2512,7 +2640,13 @@ export interface components {
              * @description How film and world belong together.
              * @enum {string}
              */
-            projection?: "perspective" | "parallel";
+            projection?: "perspective" | "parallel" | "fisheye" | "cylindrical";
+            /**
+             * Fisheye Law
+             * @description Of a fisheye alone: how far from the middle it draws what it sees under an angle.
+             * @enum {string}
+             */
+            fisheye_law?: "equidistant" | "equisolid" | "stereographic";
             /**
              * Focus Breathing
              * @description Whether focusing nearer makes the picture narrower, as with a lens that moves out as a whole.
@@ -2534,6 +2668,8 @@ export interface components {
              *     distance.
              */
             scale_m?: number | null;
+            /** @description Of perspective alone: barrel, pincushion. */
+            distortion?: components["schemas"]["DistortionPatch"];
         };
         /**
          * LensSheet
@@ -2544,14 +2680,16 @@ export interface components {
             angle_deg: components["schemas"]["Angles"] | null;
             /**
              * Equivalent Focal Length Mm
-             * @description Focal length of the same corner to corner angle on 36 × 24.
+             * @description Focal length of the same corner to corner angle on 36 × 24; null where the picture is no plain perspective.
              */
             equivalent_focal_length_mm: number | null;
             /**
              * Projection
-             * @description Camera to OpenGL clip space.
+             * @description Camera to OpenGL clip space; null where no matrix can say it.
              */
-            projection: number[];
+            projection: number[] | null;
+            /** @description What the picture looks along, place by place; null where the matrix says it. */
+            grid: components["schemas"]["LensGrid"] | null;
             window_mm: components["schemas"]["WindowMm"];
             /** Primes */
             primes: components["schemas"]["PrimeMark"][];
@@ -2947,6 +3085,8 @@ export interface components {
             /** Instruments */
             instruments: components["schemas"]["InstrumentOffer"][];
             first_back: components["schemas"]["Back"];
+            /** Projections */
+            projections: components["schemas"]["ProjectionOffer"][];
             /** Formats */
             formats: components["schemas"]["Format"][];
             /** Picture Sizes Px */
@@ -3445,8 +3585,24 @@ export interface components {
             redo_at: number | null;
         };
         /**
+         * ProjectionOffer
+         * @description A projection to choose, with its words.
+         */
+        ProjectionOffer: {
+            /** Words */
+            words: string;
+            /**
+             * Projection
+             * @enum {string}
+             */
+            projection: "perspective" | "parallel" | "fisheye" | "cylindrical";
+            /** Fisheye Law */
+            fisheye_law?: ("equidistant" | "equisolid" | "stereographic") | null;
+        };
+        /**
          * ProjectionTo
-         * @description Perspective, or parallel: as wide as what the frame holds at the aim. The focal length stays for the way back.
+         * @description Another projection. Parallel: as wide as what the frame holds at the aim. The focal length stays for the way
+         *     back; what bends a perspective picture goes.
          */
         ProjectionTo: {
             /**
@@ -3458,7 +3614,12 @@ export interface components {
              * Projection
              * @enum {string}
              */
-            projection: "perspective" | "parallel";
+            projection: "perspective" | "parallel" | "fisheye" | "cylindrical";
+            /**
+             * Fisheye Law
+             * @description Of a fisheye; null leaves the one there was.
+             */
+            fisheye_law?: ("equidistant" | "equisolid" | "stereographic") | null;
         };
         /** PutAllBack */
         PutAllBack: {
@@ -3852,8 +4013,16 @@ export interface components {
              * @default {
              *       "focal_length_mm": 35,
              *       "projection": "perspective",
+             *       "fisheye_law": "equidistant",
              *       "focus_breathing": false,
-             *       "near_m": 0.05
+             *       "near_m": 0.05,
+             *       "distortion": {
+             *         "k1": 0,
+             *         "k2": 0,
+             *         "k3": 0,
+             *         "p1": 0,
+             *         "p2": 0
+             *       }
              *     }
              */
             lens: components["schemas"]["Lens"];
@@ -3952,7 +4121,7 @@ export interface components {
             patch?: components["schemas"]["ShotPatch"] | null;
             seen?: components["schemas"]["ShotPatch"] | null;
             /** Gesture */
-            gesture?: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["LevelCamera"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["ProjectionTo"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["Meter"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
+            gesture?: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face-Input"] | components["schemas"]["TurnBy"] | components["schemas"]["LevelCamera"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["ProjectionTo"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["Meter"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
         };
         /**
          * ShotMark
@@ -4020,7 +4189,7 @@ export interface components {
             /** View */
             view: number[];
             /** Projection */
-            projection: number[];
+            projection: number[] | null;
             marker: components["schemas"]["MarkerOut"];
         };
         /**
@@ -4693,6 +4862,28 @@ export interface components {
              * @default false
              */
             beyond: boolean;
+        };
+        /**
+         * Face
+         * @description The camera is turned to a heading, a pitch, or both; a missing one stays.
+         */
+        Face: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "face";
+            /**
+             * Heading Deg
+             * @description Degrees clockwise from the set's north.
+             * @default null
+             */
+            heading_deg: number | null;
+            /**
+             * Pitch Deg
+             * @default null
+             */
+            pitch_deg: number | null;
         };
         /**
          * LookAt

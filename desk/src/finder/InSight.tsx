@@ -1,10 +1,11 @@
 import { useRef } from "react";
 import { Button } from "../kit/pressed";
 import styled from "styled-components";
-import type { Project, ShotRow } from "../api/client";
+import { type Project, type ShotRow, useSheetOf } from "../api/client";
 import { type ShotDraft, useDrawnShot } from "../shots/draft";
 import { edgePrint, film, filmText } from "../kit/tokens";
 import { useDrawn } from "../stage/draw";
+import { seenThrough } from "../stage/seen";
 import { useStage } from "../stage/shared";
 import type { ShotMarker, Stage } from "../stage/stage";
 
@@ -41,11 +42,14 @@ function Picture({ project, stage, row, draft, height, number, came, onOpen, onA
   const width = Math.min(Math.round((height * w) / h), 320);
   const tall = Math.round((width * h) / w);
   const view = useDrawnShot(draft, ({ sheet }) => sheet.pose.view) ?? row.view;
-  const projection = useDrawnShot(draft, ({ sheet }) => sheet.lens.projection) ?? row.projection;
+  const own = useDrawnShot(draft, ({ shot }) => shot.lens) ?? row.shot.lens;
+  const told = useDrawnShot(draft, ({ sheet }) => sheet.lens);
+  const solved = useSheetOf(told || row.projection ? null : row);
+  const lens = told ?? solved?.lens ?? { projection: row.projection, grid: null };
   const frame = { left: 0, top: 0, width, height: tall };
-  useDrawn(canvas, stage, {
+  useDrawn(canvas, lens.projection || lens.grid ? stage : null, {
     place: project.set.view_matrix, sunward: project.sunward, hidden: row.left_out, ghosts: nothing, markers: nobody, cutAbove: null, marked: null,
-    view, projection, width, height: tall, frame, around: true,
+    view, ...seenThrough(own, lens), width, height: tall, frame, around: true,
   }, came);
   return (
     <One>

@@ -2,6 +2,7 @@ import * as THREE from "three";
 import { GLTFLoader } from "three/addons/loaders/GLTFLoader.js";
 import type { Project } from "../api/client";
 import { underWay } from "../kit/settled";
+import { type LensGrid, Pulled } from "./pulled";
 import { metresAround } from "./reach";
 
 /** Where the frame lies in the canvas, in CSS pixels from its top left. */
@@ -24,7 +25,12 @@ export interface Look {
   /** A part with a box round it. */
   marked: number | null;
   view: number[];
-  projection: number[];
+  /** What the picture is seen with; `null` where no matrix can say it, and a grid does. */
+  projection: number[] | null;
+  grid: LensGrid | null;
+  /** What bounds what is drawn, in metres from the camera; where a matrix is given it says that itself. */
+  near: number;
+  far: number | null;
   /** In CSS pixels; `fineness`: share of the screen's own pixels, less than 1 while a slow machine follows a hand. */
   width: number;
   height: number;
@@ -34,6 +40,12 @@ export interface Look {
   around: boolean;
 }
 
+/** What lies outside a picture, or where the lens draws nothing. */
+const AROUND = "#777777";
+/** How far a picture through a grid reaches where it has no far cut. */
+const FAR_M = 1e4;
+/** The flat near end of a cube's face touches the ball of the near cut in its corners. */
+const CORNER = 1 / Math.sqrt(3);
 /** How far shadows are drawn round a set that is small, as a share of its own reach. */
 const SHADOWS_ROUND_IT = 2.5;
 /** Strength of the lights that model the set, and where they come from. */
@@ -60,6 +72,7 @@ export class Stage {
   private markers = new THREE.Group();
   private chosen: { part: number; box: THREE.Box3Helper } | null = null;
   private placed = "";
+  private pulled: Pulled | null = null;
   private shadowsAt = new THREE.Vector3(Infinity, 0, 0);
   private readonly whole = new THREE.Sphere();
   private readonly room = { width: 1, height: 1 };
@@ -255,9 +268,14 @@ export class Stage {
     this.standingShots(look.markers);
     this.cutAbove(look.cutAbove);
     this.mark(look.marked);
-    this.see(look, width, height, ratio);
+    const v = new THREE.Matrix4().set(...(look.view as Parameters<THREE.Matrix4["set"]>));
+    this.camera.matrix.copy(v).invert();
     this.shadows(new THREE.Vector3().setFromMatrixPosition(this.camera.matrix));
-    this.renderer.render(this.scene, this.camera);
+    if (look.grid) this.pull(look, look.grid, width, height, ratio);
+    else {
+      this.see(look, v, width, height, ratio);
+      this.renderer.render(this.scene, this.camera);
+    }
     if (wholly) {
       const gl = this.renderer.getContext();
       gl.readPixels(0, 0, 1, 1, gl.RGBA, gl.UNSIGNED_BYTE, new Uint8Array(4));
@@ -268,14 +286,30 @@ export class Stage {
     target.getContext("2d")?.drawImage(this.renderer.domElement, 0, this.room.height - height, width, height, 0, 0, width, height);
   }
 
+  /** A picture through a grid of ways: the set is drawn on the faces of a cube, and those are pulled into the picture. */
+  private pull({ frame, around, width, height, near, far }: Look, grid: LensGrid, wide: number, high: number, ratio: number) {
+    const beyond = around ? Math.max(frame.left / frame.width, frame.top / frame.height) : 0;
+    this.pulled ??= new Pulled(this.scene.background as THREE.Color, new THREE.Color(AROUND));
+    this.pulled.drawFaces(this.renderer, this.scene, this.camera.matrix, grid, beyond, frame.width * ratio, near * CORNER, far ?? FAR_M);
+    this.renderer.setClearColor(AROUND, 1);
+    this.renderer.setScissorTest(true);
+    this.renderer.setViewport(0, 0, wide, high);
+    this.renderer.setScissor(0, 0, wide, high);
+    this.renderer.clear();
+    if (!around) this.renderer.setScissor(...within(frame, height, ratio));
+    const clipping = this.renderer.clippingPlanes;
+    this.renderer.clippingPlanes = [];
+    this.pulled.pull(this.renderer, grid, frame, width, height);
+    this.renderer.clippingPlanes = clipping;
+  }
+
   /** Sets the camera by the sheet's matrices (row by row), and where on the canvas it draws. */
-  private see({ view, projection, frame, around, width, height }: Look, wide: number, high: number, ratio: number) {
-    const v = new THREE.Matrix4().set(...(view as Parameters<THREE.Matrix4["set"]>));
-    this.camera.matrix.copy(v).invert();
+  private see({ projection, frame, around, width, height }: Look, v: THREE.Matrix4, wide: number, high: number, ratio: number) {
+    if (!projection) throw new Error("A picture is seen with a matrix or through a grid.");
     this.camera.matrixWorld.copy(this.camera.matrix);
     this.camera.matrixWorldInverse.copy(v);
     const p = new THREE.Matrix4().set(...(projection as Parameters<THREE.Matrix4["set"]>));
-    this.renderer.setClearColor("#777777", 1);
+    this.renderer.setClearColor(AROUND, 1);
     this.renderer.setScissorTest(true);
     this.renderer.setScissor(0, 0, wide, high);
     if (around) {
@@ -287,7 +321,7 @@ export class Stage {
       this.renderer.setViewport(0, 0, wide, high);
     } else {
       this.renderer.clear();
-      const place = [frame.left, height - frame.top - frame.height, frame.width, frame.height].map((v) => Math.round(v * ratio)) as [number, number, number, number];
+      const place = within(frame, height, ratio);
       this.renderer.setViewport(...place);
       this.renderer.setScissor(...place);
     }
@@ -319,9 +353,15 @@ export class Stage {
 
   dispose() {
     this.gone = true;
+    this.pulled?.dispose();
     free(this.scene);
     this.renderer.dispose();
   }
+}
+
+/** Where the frame lies in a canvas, from its lower left, in the pixels drawn. */
+function within(frame: FrameRect, height: number, ratio: number): [number, number, number, number] {
+  return [frame.left, height - frame.top - frame.height, frame.width, frame.height].map((v) => Math.round(v * ratio)) as [number, number, number, number];
 }
 
 /** What is on its way to the stage keeps the page from being settled. */

@@ -5,6 +5,7 @@ from __future__ import annotations
 from zevlo.api.messages import Message
 from zevlo.core.differences import CopyGroup
 from zevlo.core.instruments.focus import BlurLimitOffer
+from zevlo.core.instruments.lens import ProjectionOffer
 from zevlo.core.optics.back import Format
 from zevlo.core.shot import Back
 from zevlo.core.stand.habits import HeightPair, Mark
@@ -44,6 +45,7 @@ class Offer(Message):
     first_back: Back
     """The back of a project's first shot."""
 
+    projections: list[ProjectionOffer]
     formats: list[Format]
     picture_sizes_px: list[tuple[int, int]]
     stops: list[StopOffer]

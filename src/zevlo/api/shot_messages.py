@@ -63,7 +63,7 @@ class ShotOut(Message):
     left_out: list[int]
     """Numbers of the parts this shot does not show, with all below them."""
     view: Matrix
-    projection: Matrix
+    projection: Matrix | None
     marker: MarkerOut
 
 

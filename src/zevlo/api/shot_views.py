@@ -40,8 +40,11 @@ _lock = threading.Lock()
 def lens_line(shot: Shot, ruler: Ruler) -> str:
     """One line of lens data: ``28 mm · f/5.6`` and what else matters; lengths as the set's ruler tells them."""
     stop = "all sharp" if shot.focus.f_number is None else stop_name(shot.focus.f_number)
-    lens = f"{shot.lens.focal_length_mm:.4g} mm"
-    words = [lens, stop] if shot.lens.scale_m is None else [f"parallel, {told_by(ruler, shot.lens.scale_m)} wide"]
+    words = (
+        [shot.lens.called(digits=4), stop]
+        if shot.lens.scale_m is None
+        else [f"parallel, {told_by(ruler, shot.lens.scale_m)} wide"]
+    )
     if shot.movements.rise_mm:
         words.append(f"{'rise' if shot.movements.rise_mm > 0 else 'fall'} {abs(shot.movements.rise_mm):.3g}")
     if shot.movements.cross_mm:
@@ -121,6 +124,7 @@ def _shot_out(row: ShotRow, project: Around, takes: dict[Any, Take]) -> ShotOut:
     key = project.thumbnail(shot)
     where = project.where
     camera, cut = camera_of(shot), cut_back(shot.back)
+    matrix = camera.matrix()
     x, y, z = shot.stand.position
     z = z if row.floor_m is None else row.floor_m
     level, room = level_at(where.places, z), where.room_at(x, y, z)
@@ -143,7 +147,7 @@ def _shot_out(row: ShotRow, project: Around, takes: dict[Any, Take]) -> ShotOut:
         named_by_hand=row.named_by_hand,
         left_out=project.parts.with_all_below(shot.left_out) if shot.left_out else [],
         view=view_matrix(camera.pose).ravel().tolist(),
-        projection=camera.matrix().ravel().tolist(),
+        projection=None if matrix is None else matrix.ravel().tolist(),
         marker=MarkerOut(at=shot.stand.position, frame=_marker_frame(camera)),
     )
 

@@ -13,7 +13,7 @@ from numpy.typing import NDArray
 from zevlo.core.compiled import compiled
 from zevlo.core.optics import lens, movements
 from zevlo.core.optics.back import cut_back, cut_size
-from zevlo.core.optics.laws import Law, Parallel, Perspective
+from zevlo.core.optics.laws import Cylindrical, Distorted, Fisheye, Law, Parallel, Perspective
 from zevlo.core.optics.lens import Window
 from zevlo.core.scene.model import Floats
 from zevlo.core.stand.pose import Pose, resolve
@@ -36,6 +36,7 @@ def _in_world(
     near_m: float,
     far_m: float,
     radial: bool,
+    sees: NDArray[np.bool_],
 ) -> tuple[Floats, Floats, Floats, Floats]:
     """Rays in the camera's axes ``x``, ``y``, ``d`` as rays of the world, and where both cuts stand on them."""
     n = len(ahead)
@@ -46,6 +47,8 @@ def _in_world(
             ways[ray, axis] = right[ray] * x[axis] + over[ray] * y[axis] + ahead[ray] * d[axis]
         per_metre = 1.0 if radial else ahead[ray]
         near[ray], far[ray] = near_m / per_metre, far_m / per_metre
+        if not sees[ray]:
+            far[ray] = near[ray]
     return origins, ways, near, far
 
 
@@ -66,15 +69,17 @@ def _meets(origins: Floats, ways: Floats, normals: Floats, offsets: Floats) -> F
 @dataclass(frozen=True)
 class Rays:
     """What places in the picture look along, n of each. ``origins`` (n, 3) in the plane of the lens, unit ``ways``
-    (n, 3), and the distances along them (n,) at which the near and far cut stand."""
+    (n, 3), and the distances along them (n,) at which the near and far cut stand. Where the lens draws nothing ``sees``
+    (n,) is false, and nothing lies between the cuts."""
 
     origins: Floats
     ways: Floats
     near: Floats
     far: Floats
+    sees: NDArray[np.bool_]
 
     def __getitem__(self, which: slice) -> Rays:
-        return Rays(self.origins[which], self.ways[which], self.near[which], self.far[which])
+        return Rays(self.origins[which], self.ways[which], self.near[which], self.far[which], self.sees[which])
 
     @property
     def starts(self) -> Floats:
@@ -100,7 +105,7 @@ class Places:
 
 
 @dataclass(frozen=True)
-class FocusSurface:
+class FocusPlane:
     """A plane in the world at which something is as sharp as anywhere, or just sharp enough: its unit ``normal`` away
     from the camera, and how far along that it lies from the world's origin (infinite: nowhere)."""
 
@@ -108,15 +113,25 @@ class FocusSurface:
     offset: float
 
 
+@dataclass(frozen=True)
+class FocusBall:
+    """The same of a lens that counts distances from the stand: a ball round it."""
+
+    radius: float
+
+
+FocusSurface = FocusPlane | FocusBall
+
+
 def all_along(surfaces: Sequence[FocusSurface], rays: Rays) -> Floats:
     """Distances (surfaces, n) at which rays meet each of some surfaces."""
-    distances: Floats = _meets(
-        rays.origins,
-        rays.ways,
-        np.array([surface.normal for surface in surfaces]),
-        np.array([surface.offset for surface in surfaces]),
-    )
-    return distances
+    planes = [surface for surface in surfaces if isinstance(surface, FocusPlane)]
+    normals, offsets = np.array([plane.normal for plane in planes]), np.array([plane.offset for plane in planes])
+    if len(planes) == len(surfaces):
+        met: Floats = _meets(rays.origins, rays.ways, normals, offsets)
+        return met
+    balls = np.array([surface.radius for surface in surfaces if isinstance(surface, FocusBall)])
+    return np.repeat(balls[:, None], len(rays.ways), axis=1)
 
 
 Frame = tuple[float, float, float, float]
@@ -149,11 +164,11 @@ class Camera:
     def rays(self, uv: Floats) -> Rays:
         """What places in the frame (n, 2) look along, (0, 0) bottom left to (1, 1)."""
         film, pose = self.film(uv), self.pose
-        across, up, right, over, ahead = self.law.rays(np, film[:, 0], film[:, 1])
+        across, up, right, over, ahead, sees = self.law.rays(np, film[:, 0], film[:, 1])
         far_m = inf if self.far_m is None else self.far_m
         bounds = (self.near_m, far_m, self.law.radial)
         axes = (pose.position, pose.right, pose.up, pose.forward)
-        return Rays(*_in_world(across, up, right, over, ahead, *axes, *bounds))
+        return Rays(*_in_world(across, up, right, over, ahead, *axes, *bounds, sees), sees)
 
     def camera_space(self, points: Floats) -> Floats:
         """Points (n, 3) of the world in the camera's axes: right, up, along the lens axis."""
@@ -203,8 +218,10 @@ class Camera:
 
     def surfaces(self, *distances_m: float) -> list[FocusSurface]:
         """What is as sharp as each of some places along the lens axis."""
+        if self.law.radial:
+            return [FocusBall(distance) for distance in distances_m]
         here = float(self.pose.position @ self.pose.forward)
-        return [FocusSurface(self.pose.forward, here + distance) for distance in distances_m]
+        return [FocusPlane(self.pose.forward, here + distance) for distance in distances_m]
 
     def span(self, depth_m: float) -> tuple[float, float]:
         """Width and height in metres of what the frame holds at a depth."""
@@ -219,10 +236,23 @@ class Camera:
 
 def law_of(shot: Shot) -> Law:
     """The law of a shot's lens. Its film stands at f, or at v where the lens breathes."""
-    if shot.lens.scale_m is not None:
-        return Parallel(width_before_enlarge_mm(shot) / shot.lens.scale_m)
-    f = shot.lens.focal_length_mm
-    return Perspective(lens.image_distance_mm(f, shot.focus.distance_m * 1000.0) if shot.lens.focus_breathing else f)
+    f, breathes = shot.lens.focal_length_mm, shot.lens.focus_breathing
+    return law_at(shot, lens.image_distance_mm(f, shot.focus.distance_m * 1000.0) if breathes else f)
+
+
+def law_at(shot: Shot, distance_mm: float) -> Law:
+    """The law of a shot's lens, were its film so far behind it."""
+    own = shot.lens
+    if own.scale_m is not None:
+        return Parallel(width_before_enlarge_mm(shot) / own.scale_m)
+    if own.projection == "fisheye":
+        return Fisheye(distance_mm, own.fisheye_law)
+    if own.projection == "cylindrical":
+        return Cylindrical(distance_mm)
+    bent = own.distortion
+    if bent.none:
+        return Perspective(distance_mm)
+    return Distorted(distance_mm, bent.k1, bent.k2, bent.k3, bent.p1, bent.p2)
 
 
 def width_before_enlarge_mm(shot: Shot) -> float:

@@ -51,10 +51,11 @@ def metered_ev(camera: Camera, lit: LitSet) -> float:
     x, y = np.meshgrid((np.arange(columns) + 0.5) / columns, (np.arange(rows) + 0.5) / rows)
     rays = camera.rays(np.column_stack([x.ravel(), y.ravel()]))
     starts, ways, reach = (np.repeat(of, METER_PATHS, axis=0) for of in (rays.starts, rays.ways, rays.far - rays.near))
+    seen = np.repeat(rays.sees, METER_PATHS)
     read = np.empty((0, rows, columns))
     while len(read) < _MOST_PATHS:
         colors = radiance(lit, starts, ways, METER_BOUNCES, seed=len(read), reach=reach)
-        paths = luminance_of(colors).reshape(rows, columns, METER_PATHS)
+        paths = (luminance_of(colors) * seen).reshape(rows, columns, METER_PATHS)
         read = np.concatenate([read, np.moveaxis(paths, 2, 0)])
         if _mean_and_doubt(read.mean(axis=(1, 2)))[1] <= _SURE_OF_FRAME:
             break

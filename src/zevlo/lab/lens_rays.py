@@ -10,20 +10,24 @@ from dataclasses import dataclass
 from math import cos, pi, radians, sin, sqrt
 from typing import Any
 
-from zevlo.core.camera import WHOLE, Frame, camera_of
+from zevlo.core.camera import WHOLE, FocusPlane, Frame, camera_of
 from zevlo.core.optics.lens import image_distance_mm
 from zevlo.core.shot import Shot
 from zevlo.lab.mitsuba_setup import mitsuba
 
+_AS_THE_RENDERER_SAYS = {"where": "select", "arcsin": "asin", "arctan": "atan", "arctan2": "atan2"}
 
-class DR:
+
+class _Arrays:
     """The renderer's arrays as the laws ask for them."""
 
-    @staticmethod
-    def sqrt(value: Any) -> Any:
+    def __getattr__(self, name: str) -> Any:
         import drjit as dr
 
-        return dr.sqrt(value)
+        return getattr(dr, _AS_THE_RENDERER_SAYS.get(name, name))
+
+
+DR = _Arrays()
 
 
 @dataclass(frozen=True)
@@ -51,10 +55,11 @@ class LensRays:
         y = window.top - (mi.Float(row) + jitter.y) * (window.height / self.height)
         right, up, forward = (mi.Vector3f(*map(float, axis)) for axis in (pose.right, pose.up, pose.forward))
         centre = mi.Point3f(*map(float, pose.position))
-        off_right, off_up, a, b, c = law.rays(DR, x, y)
+        off_right, off_up, a, b, c, sees = law.rays(DR, x, y)
         origin = centre + off_right * right + off_up * up
         way = a * right + b * up + c * forward
-        focus, weight = self.shot.focus, mi.Float(1.0)
+        focus, shade = self.shot.focus, dr.select(sees, mi.Float(1.0), mi.Float(0.0))
+        weight = mi.Float(1.0)
         if focus.f_number is not None and law.blurs:
             # Half of f/N; without breathing the picture is drawn at f though its film stands at v, so the
             # aperture is taken v/f wider: then blur covers as many pixels as the sheet says.
@@ -63,18 +68,23 @@ class LensRays:
             if not self.shot.lens.focus_breathing:
                 radius *= image_distance_mm(f, focus.distance_m * 1000.0) / f
             across, over, weight = self._aperture(sampler, radius)
-            away = across * right + over * up
             surface = camera.surface(focus.distance_m)
-            normal = mi.Vector3f(*map(float, surface.normal))
-            met = origin + (surface.offset - dr.dot(mi.Vector3f(origin), normal)) / dr.dot(way, normal) * way
-            origin += away
+            if isinstance(surface, FocusPlane):
+                normal = mi.Vector3f(*map(float, surface.normal))
+                met = origin + (surface.offset - dr.dot(mi.Vector3f(origin), normal)) / dr.dot(way, normal) * way
+            else:
+                # The pupil of such a lens turns towards what it sees: the plain aperture, tipped over to the ray.
+                met = origin + surface.radius * way
+                tip = (forward + way) / dr.maximum(1.0 + c, 1.0e-6)
+                right, up = right - a * tip, up - b * tip
+            origin += across * right + over * up
             way = dr.normalize(met - origin)
         # Rays start at the near cut and end at the far one.
         per_metre = mi.Float(1.0) if law.radial else dr.dot(way, forward)
         ray = mi.RayDifferential3f(origin + camera.near_m / per_metre * way, way)
         if camera.far_m is not None:
             ray.maxt = (camera.far_m - camera.near_m) / per_metre
-        return ray, weight
+        return ray, weight * shade
 
     def _aperture(self, sampler: Any, radius: float) -> tuple[Any, Any, Any]:
         """A point of the aperture, uniform over its area, and the weight the rim setting gives it.

@@ -1,5 +1,7 @@
 import { AngleTo, Lens } from "../../api/limits";
-import { Fields, Row, Toggle } from "../../kit/controls";
+import { useOffer } from "../../api/client";
+import { Choice } from "../../kit/choice";
+import { Fields } from "../../kit/controls";
 import { NumberField } from "../../kit/fields";
 import { onDial } from "../../kit/polar";
 import { useLength } from "../../kit/ruler";
@@ -9,10 +11,10 @@ import type { ShotDesk } from "../../shots/draft";
 import type { BodyProps } from "../described";
 
 type Prime = ShotDesk["sheet"]["lens"]["primes"][number];
-const R = 124;
+const [STRAIGHT_R, ROUND_R] = [124, 66];
 
 /** Which primes have room for their name where their line ends: the one in use first, then the wider before the longer. */
-function named(primes: Prime[], focal: number): Map<Prime, [number, number]> {
+function named(primes: Prime[], focal: number, R: number): Map<Prime, [number, number]> {
   const put = new Map<Prime, [number, number]>();
   const inUse = (prime: Prime) => Math.abs(prime.focal_length_mm - focal) < 1e-6;
   for (const prime of [...primes].sort((a, b) => Number(inUse(b)) - Number(inUse(a)) || a.focal_length_mm - b.focal_length_mm)) {
@@ -39,30 +41,50 @@ export function LensBody({ desk }: BodyProps) {
         {sheet.angle_deg && <NumberField label="Across" unit="degree" digits={1} step={1} of={AngleTo.horizontal_deg} value={sheet.angle_deg.horizontal} off={off} onCommit={(v) => desk.commit("Angle of view", { kind: "angle_to", horizontal_deg: v })} />}
         <NumberField label="Near cut" unit="meter" step={0.05} of={Lens.near_m} value={lens.near_m} off={off} onCommit={(v) => desk.commit("Near cut", { lens: { near_m: v } })} />
       </Fields>
-      <Row>
-        <Toggle isSelected={lens.projection === "parallel"} isDisabled={off} onChange={(on) => desk.commit(on ? "Parallel picture" : "Picture in perspective", { kind: "projection_to", projection: on ? "parallel" : "perspective" })}>Parallel</Toggle>
-      </Row>
+      <Drawn desk={desk} />
       <p style={{ color: quiet }}>
-        {sheet.angle_deg && sheet.equivalent_focal_length_mm != null
-          ? `${degrees(sheet.angle_deg.vertical)} upright, ${degrees(sheet.angle_deg.diagonal)} corner to corner. Same view as ${Number(sheet.equivalent_focal_length_mm.toFixed(1))} mm on 36 × 24. The back stays when either changes.`
-          : "As in an elevation: the same size at any distance, sharp all over. Nearer or farther shows no more; only the width does."}
+        {sheet.angle_deg ? [
+          `${degrees(sheet.angle_deg.vertical)} upright, ${degrees(sheet.angle_deg.diagonal)} corner to corner.`,
+          sheet.equivalent_focal_length_mm != null && `Same view as ${Number(sheet.equivalent_focal_length_mm.toFixed(1))} mm on 36 × 24.`,
+          sheet.grid && "Straight lines are bent; distances count from the stand.",
+          "The back stays when either changes.",
+        ].filter(Boolean).join(" ") : "As in an elevation: the same size at any distance, sharp all over. Nearer or farther shows no more; only the width does."}
       </p>
     </>
   );
 }
+
+/** How the picture is drawn: the projections there are to choose from. */
+function Drawn({ desk }: { desk: ShotDesk }) {
+  const { lens } = desk.shot;
+  const options = useOffer().projections.map((offer) => ({ ...offer, id: [offer.projection, offer.fisheye_law].filter(Boolean).join(" "), name: offer.words }));
+  return (
+    <Choice label="Projection" off={desk.row.locked} options={options} value={lens.projection === "fisheye" ? `fisheye ${lens.fisheye_law}` : lens.projection}
+      onChoose={(id) => {
+        const chosen = options.find((option) => option.id === id);
+        if (chosen) desk.commit(`Projection: ${chosen.words}`, { kind: "projection_to", projection: chosen.projection, fisheye_law: chosen.fisheye_law });
+      }} />
+  );
+}
+
+/** Past half a turn the fan needs room below its middle too. */
+const HALF_TURN = 175;
 
 function Fan({ desk, angle }: { desk: ShotDesk; angle: number }) {
   const off = desk.row.locked;
   const { primes } = desk.sheet.lens;
   const focal = desk.shot.lens.focal_length_mm;
   const put = (mm: number) => desk.commit("Focal length", { lens: { focal_length_mm: mm } });
-  const names = named(primes, focal);
+  const round = angle > HALF_TURN;
+  const R = round ? ROUND_R : STRAIGHT_R;
+  const names = named(primes, focal, R);
   const [lx, ly] = onDial(-angle / 2, R);
   const [rx, ry] = onDial(angle / 2, R);
+  const arc = `A${R} ${R} 0 ${angle > 180 ? 1 : 0} 1 ${rx} ${ry}`;
   return (
     <svg viewBox="0 0 272 178" role="group" aria-label="Fan of angles of view">
-      <g transform="translate(136 168)">
-        <path d={`M0 0L${lx} ${ly}A${R} ${R} 0 0 1 ${rx} ${ry}Z`} fill={spruce} fillOpacity={0.12} />
+      <g transform={round ? "translate(136 88)" : "translate(136 168)"}>
+        <path d={`M0 0L${lx} ${ly}${arc}Z`} fill={spruce} fillOpacity={0.12} />
         {primes.map((prime) => {
           const on = Math.abs(prime.focal_length_mm - focal) < 1e-6;
           const [x0, y0] = onDial(-prime.angle_deg / 2, R);
@@ -79,9 +101,9 @@ function Fan({ desk, angle }: { desk: ShotDesk; angle: number }) {
           );
         })}
         <path d={`M${lx} ${ly}L0 0L${rx} ${ry}`} fill="none" stroke={spruce} strokeWidth={2.2} />
-        <path d={`M${lx} ${ly}A${R} ${R} 0 0 1 ${rx} ${ry}`} fill="none" stroke={spruce} />
+        <path d={`M${lx} ${ly}${arc}`} fill="none" stroke={spruce} />
         <line x1={-24} x2={24} y1={2} y2={2} stroke={ink} strokeWidth={4} />
-        <text y={-62} fontSize={14} fontWeight={700} textAnchor="middle" fill={spruce} stroke="#fff" strokeWidth={4} paintOrder="stroke">{degrees(angle)}</text>
+        <text y={-R / 2} fontSize={14} fontWeight={700} textAnchor="middle" fill={spruce} stroke="#fff" strokeWidth={4} paintOrder="stroke">{degrees(angle)}</text>
       </g>
     </svg>
   );

@@ -2,6 +2,7 @@ import { type ReactNode, useCallback, useRef, useState } from "react";
 import styled from "styled-components";
 import type { Project, ShotGesture } from "../../api/client";
 import { Finder } from "../../finder/Finder";
+import { byMatrix, seenThrough } from "../../stage/seen";
 import type { Push } from "../../finder/hand";
 import type { ShotMarker } from "../../stage/stage";
 import { PICKS } from "../../instruments";
@@ -58,7 +59,7 @@ export function Looks(p: Props) {
   const asked = p.picking === null ? undefined : PICKS[p.picking];
   const lens = <LensLook {...p} grip={grip} />;
   const round = (
-    <Finder project={project} picture={scout.answer && { view: scout.answer.view, projection: scout.answer.projection, ratio: p.ratio, guides: [], inset: scout.answer.frame }} around={false} whole clean={p.clean} picking={false}
+    <Finder project={project} picture={scout.answer && { view: scout.answer.view, projection: scout.answer.projection, ...byMatrix, ratio: p.ratio, guides: [], inset: scout.answer.frame }} around={false} whole clean={p.clean} picking={false}
       label="Scout view" onRatio={p.setRatio} onPick={() => undefined} markers={p.markers} onPushStart={scout.hold} onPush={(push) => scout.move(gestureOf(push, grip))} onWheel={scout.wheel} onStep={scout.step} />
   );
   const [first, second]: [ReactNode, ReactNode] = scouting ? [round, lens] : [lens, round];
@@ -130,7 +131,7 @@ function LensLook({ project, draft, inHand, clean, picking, pick, showGhosts, gr
     turning.on = true;
   }, [turning]);
   const [w, h] = desk?.sheet.back.output_px ?? [16, 9];
-  const picture = desk && { view: desk.sheet.pose.view, projection: desk.sheet.lens.projection, ratio: w / h, guides: desk.sheet.guides.filter(({ shown }) => shown) };
+  const picture = desk && { view: desk.sheet.pose.view, ...seenThrough(desk.shot.lens, desk.sheet.lens), ratio: w / h, guides: desk.sheet.guides.filter(({ shown }) => shown) };
   return (
     <Finder project={project} picture={picture} around={inHand} whole={false} clean={clean} picking={picking !== null} label="Finder, through the lens" leftOut={desk?.row.left_out} ghosts={showGhosts && !clean}
       onPick={(x, y) => {

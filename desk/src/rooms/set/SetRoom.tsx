@@ -6,6 +6,7 @@ import { SetPlan } from "../../drawings/SetPlan";
 import { type Line, SetSection } from "../../drawings/SetSection";
 import type { Point } from "../../drawings/Paper";
 import { Finder } from "../../finder/Finder";
+import { byMatrix } from "../../stage/seen";
 import { Instrument } from "../../instruments/Instrument";
 import { FilmButton } from "../../kit/controls";
 import { newId } from "../../kit/ids";
@@ -129,7 +130,7 @@ export function SetRoom({ project, toShot }: { project: Project; toShot: (shot: 
       .catch((error: Error) => say(error.message));
   };
 
-  const picture = scout.answer && { view: scout.answer.view, projection: scout.answer.projection, ratio, guides: [] };
+  const picture = scout.answer && { view: scout.answer.view, projection: scout.answer.projection, ...byMatrix, ratio, guides: [] };
   const one = (name: string) => ({ name, open: open === name, onOpen: (is: boolean) => setOpen(is ? name : "") });
   const stand = scout.answer?.scout.stand;
   const shoot = () => {

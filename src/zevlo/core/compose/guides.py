@@ -42,31 +42,37 @@ def margin(share: float) -> Lines:
 
 
 _FAR_M = 1.0e9
-_ASIDE = radians(1.0)
+_ASIDE = np.radians([-1.0, 1.0])
+_AROUND = np.radians(np.arange(-180.0, 181.0, 2.0))
+_NO_LEAP = 0.5
 
 
 def horizon(camera: Camera) -> Lines:
     """Where what lies level with the lens, endlessly far away, is in the frame; nothing where it is not in it, or rays
-    are parallel."""
+    are parallel. In many short lines where straight lines are bent."""
     if camera.law.angle_deg(1.0) is None:
         return ()
-    # Two level directions, a degree to either side of the heading: straight lines stay straight.
     pose, window = camera.pose, camera.window
     pitch, roll = radians(pose.pitch_deg), radians(pose.roll_deg)
-    level = -cos(_ASIDE) * sin(pitch)
-    right = [_FAR_M * (cos(roll) * aside - sin(roll) * level) for aside in (-sin(_ASIDE), sin(_ASIDE))]
-    up = [_FAR_M * (sin(roll) * aside + cos(roll) * level) for aside in (-sin(_ASIDE), sin(_ASIDE))]
-    ahead = _FAR_M * cos(_ASIDE) * cos(pitch)
-    x, y, seen = camera.law.film(np, np.array(right), np.array(up), np.array([ahead, ahead]))
-    if not seen.all():
-        return ()
-    (x0, x1), (y0, y1) = ((x - window.left) / window.width).tolist(), ((y - window.bottom) / window.height).tolist()
-    return _within_frame(x0, y0, x1 - x0, y1 - y0)
+    # Level directions, a degree to either side of the heading, or all around it.
+    turns = _ASIDE if camera.law.straight else _AROUND
+    level = -np.cos(turns) * sin(pitch)
+    right, up = cos(roll) * np.sin(turns) - sin(roll) * level, sin(roll) * np.sin(turns) + cos(roll) * level
+    ahead = np.cos(turns) * cos(pitch)
+    x, y, seen = camera.law.film(np, _FAR_M * right, _FAR_M * up, _FAR_M * ahead)
+    u, v = (x - window.left) / window.width, (y - window.bottom) / window.height
+    if camera.law.straight:
+        return _within_frame(u[0], v[0], u[1] - u[0], v[1] - v[0], endless=True) if seen.all() else ()
+    along, over = np.diff(u), np.diff(v)
+    # Where the picture's two ends meet behind the camera no line runs.
+    whole = seen[1:] & seen[:-1] & (np.hypot(along, over) < _NO_LEAP)
+    pieces = (_within_frame(u[n], v[n], along[n], over[n], endless=False) for n in np.flatnonzero(whole))
+    return tuple(piece for found in pieces for piece in found)
 
 
-def _within_frame(x: float, y: float, along: float, up: float) -> Lines:
-    """The part in the frame of the endless line through a place, along a way."""
-    start, end = -inf, inf
+def _within_frame(x: float, y: float, along: float, up: float, endless: bool) -> Lines:
+    """The part in the frame of the line from a place along a way, or of the endless one through it."""
+    start, end = (-inf, inf) if endless else (0.0, 1.0)
     for at, way in ((x, along), (y, up)):
         if way == 0.0:
             if not 0.0 <= at <= 1.0:
@@ -76,4 +82,5 @@ def _within_frame(x: float, y: float, along: float, up: float) -> Lines:
         start, end = max(start, one), min(end, other)
     if start >= end:
         return ()
-    return ((x + start * along, y + start * up, x + end * along, y + end * up),)
+    found = (x + start * along, y + start * up, x + end * along, y + end * up)
+    return ((float(found[0]), float(found[1]), float(found[2]), float(found[3])),)

@@ -44,7 +44,7 @@ class NamedCut(Settings):
     """What it is called; no two of a back are called the same."""
     output_px: tuple[Pixels, Pixels]
     """Width and height of its picture."""
-    size: float = Field(1.0, gt=0.0, le=1.0)
+    size: float = Field(1.0, ge=1.0e-4, le=1.0)
     """Share of the largest of its ratio that the frame holds."""
     at: tuple[Place, Place] = (0.5, 0.5)
     """Where it lies in what is left over: shares from the left and from the bottom."""

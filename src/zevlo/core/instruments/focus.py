@@ -42,15 +42,15 @@ FARTHEST_FOCUS_M = 1.0e4
 class BlurLimit(Settings):
     """What counts as sharp; exactly one criterion. Print: needs width and viewing distance together."""
 
-    px: float | None = Field(None, gt=0.0, le=1000.0)
+    px: float | None = Field(None, ge=1.0e-4, le=1000.0)
     """Pixels of the picture."""
-    mm: float | None = Field(None, gt=0.0, le=10.0)
+    mm: float | None = Field(None, ge=1.0e-6, le=10.0)
     """Millimetres on the film."""
     diagonal_over: float | None = Field(None, ge=10.0, le=100000.0)
     """The back's diagonal divided by this."""
-    print_width_mm: float | None = Field(None, gt=0.0, le=1.0e5)
+    print_width_mm: float | None = Field(None, ge=1.0, le=1.0e5)
     """Width of a print on which nothing unsharp is to be seen."""
-    seen_from_mm: float | None = Field(None, gt=0.0, le=1.0e6)
+    seen_from_mm: float | None = Field(None, ge=1.0, le=1.0e6)
     """From how far it is seen."""
 
     @model_validator(mode="after")
@@ -152,7 +152,7 @@ def probed(shot: Shot, camera: Camera) -> list[Probe]:
         return []
     cut = cut_back(shot.back)
     places = camera.places(np.array(shot.focus.probes))
-    blur = blur_px_at(shot, camera, cut, places.depth)
+    blur = blur_px_at(shot, camera, cut, places.depth) * _drawn_larger(camera, places.uv)
     limit = blur_limit_of(shot, cut) / cut.pixel_mm
     return [
         Probe(
@@ -164,6 +164,15 @@ def probed(shot: Shot, camera: Camera) -> list[Probe]:
         )
         for n in range(len(blur))
     ]
+
+
+def _drawn_larger(camera: Camera, uv: Floats) -> Floats:
+    """How much larger than in the middle places (n, 2) of a picture draw a small disc the pupil is turned to, (n,)."""
+    if not camera.law.radial:
+        return np.ones(len(uv))
+    film = camera.film(uv)
+    larger: Floats = 1.0 / np.sqrt(np.maximum(camera.law.falloff(np, film[:, 0], film[:, 1]), 1.0e-9))
+    return larger
 
 
 def blur_px_at(shot: Shot, camera: Camera, cut: Cut, depth: Floats) -> Floats:

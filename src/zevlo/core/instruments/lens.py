@@ -2,15 +2,16 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from functools import lru_cache
-from math import hypot
-from typing import TYPE_CHECKING, Literal, Self
+from math import atan2, exp, hypot, log, pi
+from typing import TYPE_CHECKING, Annotated, Literal, Self
 
 import numpy as np
 from pydantic import Field, StrictBool, model_validator
 
 from zevlo.core.bases import Coordinate, Matrix, Settings, SheetGroup
-from zevlo.core.camera import Camera, camera_of, width_before_enlarge_mm
+from zevlo.core.camera import camera_of, law_at, width_before_enlarge_mm
 from zevlo.core.instruments.instrument import (
     Asked,
     Called,
@@ -21,8 +22,10 @@ from zevlo.core.instruments.instrument import (
     Shown,
     group_copied,
 )
+from zevlo.core.lens_grid import LensGrid, lens_grid
 from zevlo.core.measures import change_words
 from zevlo.core.optics import lens
+from zevlo.core.optics.laws import CannotReach, FisheyeLaw, Law, Perspective
 from zevlo.core.refused import Refused
 from zevlo.core.scene.model import Floats
 from zevlo.core.scene.sight import side_of_wedge
@@ -31,7 +34,32 @@ if TYPE_CHECKING:
     from zevlo.core.shot import Shot
 
 SHORTEST_MM, LONGEST_MM = 1.0, 5000.0
+Projection = Literal["perspective", "parallel", "fisheye", "cylindrical"]
 NARROWEST_M, WIDEST_M = 1.0e-4, 1.0e6
+NEAREST_M = 1.0e-6
+
+
+Bend = Annotated[float, Field(ge=-100.0, le=100.0)]
+
+
+class Distortion(Settings):
+    """How a perspective picture is bent, by Brown and Conrady's coefficients; all 0 is not at all."""
+
+    k1: Bend = 0.0
+    """How much by the square of the distance from the middle: below 0 a barrel, above it a pincushion."""
+    k2: Bend = 0.0
+    """By its fourth power."""
+    k3: Bend = 0.0
+    """By its sixth power."""
+    p1: Bend = 0.0
+    """As glasses do that sit too high or too low."""
+    p2: Bend = 0.0
+    """As glasses do that sit too far aside."""
+
+    @property
+    def none(self) -> bool:
+        """Whether nothing is bent."""
+        return self.k1 == self.k2 == self.k3 == self.p1 == self.p2 == 0.0
 
 
 class Lens(Settings):
@@ -39,24 +67,41 @@ class Lens(Settings):
 
     focal_length_mm: float = Field(35.0, ge=SHORTEST_MM, le=LONGEST_MM)
     """Focal length."""
-    projection: Literal["perspective", "parallel"] = "perspective"
+    projection: Projection = "perspective"
     """How film and world belong together."""
+    fisheye_law: FisheyeLaw = "equidistant"
+    """Of a fisheye alone: how far from the middle it draws what it sees under an angle."""
     focus_breathing: StrictBool = False
     """Whether focusing nearer makes the picture narrower, as with a lens that moves out as a whole."""
-    near_m: float = Field(0.05, gt=0.0, le=1.0e5)
+    near_m: float = Field(0.05, ge=NEAREST_M, le=1.0e5)
     """Nothing nearer than this is drawn, along the lens axis."""
-    far_m: float | None = Field(None, gt=0.0, le=1.0e7)
+    far_m: float | None = Field(None, ge=NEAREST_M, le=1.0e7)
     """Nothing farther than this is drawn, along the lens axis; null is no bound."""
     scale_m: float | None = Field(None, ge=NARROWEST_M, le=WIDEST_M)
     """Of a parallel picture alone: metres across the width of the cut back, before trim and enlarge, at any
     distance."""
+    distortion: Distortion = Distortion()
+    """Of perspective alone: barrel, pincushion."""
+
+    def called(self, digits: int) -> str:
+        """As it is called in lists and names: its focal length, and what it is where that is no plain lens."""
+        if self.projection == "parallel":
+            return "parallel"
+        length = f"{self.focal_length_mm:.{digits}g} mm"
+        return length if self.projection == "perspective" else f"{length} {self.projection}"
 
     @model_validator(mode="after")
     def _scale_with_parallel(self) -> Self:
         if self.projection == "parallel" and self.scale_m is None:
             raise ValueError("a parallel projection needs scale_m, its width in the world")
         if self.projection != "parallel" and self.scale_m is not None:
-            raise ValueError("scale_m belongs to parallel projection; in perspective it may only be null")
+            raise ValueError("scale_m belongs to parallel projection; in any other it may only be null")
+        return self
+
+    @model_validator(mode="after")
+    def _bent_in_perspective(self) -> Self:
+        if self.projection != "perspective" and not self.distortion.none:
+            raise ValueError("distortion belongs to perspective; in any other projection it may only be 0")
         return self
 
     @model_validator(mode="after")
@@ -66,16 +111,40 @@ class Lens(Settings):
         return self
 
 
+def _changed(old: Lens, **other: object) -> Lens:
+    """The lens with other settings, checked again."""
+    return Lens.model_validate({**old.model_dump(), **other})
+
+
 def with_focal_length(old: Lens, focal_length_mm: float) -> Lens:
     """The lens at another focal length, checked again."""
-    return Lens.model_validate({**old.model_dump(), "focal_length_mm": focal_length_mm})
+    return _changed(old, focal_length_mm=focal_length_mm)
 
 
 def with_scale(old: Lens, scale_m: float | None) -> Lens:
     """The lens in parallel projection of a width in the world, as near as there can be one; None: in perspective."""
-    projection = "perspective" if scale_m is None else "parallel"
-    held = None if scale_m is None else float(np.clip(scale_m, NARROWEST_M, WIDEST_M))
-    return Lens.model_validate({**old.model_dump(), "projection": projection, "scale_m": held})
+    if scale_m is None:
+        return _changed(old, projection="perspective", scale_m=None)
+    held = float(np.clip(scale_m, NARROWEST_M, WIDEST_M))
+    return _changed(old, projection="parallel", scale_m=held, distortion=Distortion())
+
+
+class ProjectionOffer(Settings):
+    """A projection to choose, with its words."""
+
+    words: str
+    projection: Projection
+    fisheye_law: FisheyeLaw | None = None
+
+
+PROJECTIONS = (
+    ProjectionOffer(words="Perspective", projection="perspective"),
+    ProjectionOffer(words="Parallel", projection="parallel"),
+    ProjectionOffer(words="Fisheye, equidistant", projection="fisheye", fisheye_law="equidistant"),
+    ProjectionOffer(words="Fisheye, equisolid", projection="fisheye", fisheye_law="equisolid"),
+    ProjectionOffer(words="Fisheye, stereographic", projection="fisheye", fisheye_law="stereographic"),
+    ProjectionOffer(words="Cylindrical", projection="cylindrical"),
+)
 
 
 class Angles(SheetGroup):
@@ -108,40 +177,46 @@ class LensSheet(SheetGroup):
     angle_deg: Angles | None
     """None where all is seen along parallel rays; then ``scale_m`` of the shot says how wide."""
     equivalent_focal_length_mm: float | None
-    """Focal length of the same corner to corner angle on 36 × 24."""
-    projection: Matrix
-    """Camera to OpenGL clip space."""
+    """Focal length of the same corner to corner angle on 36 × 24; null where the picture is no plain perspective."""
+    projection: Matrix | None
+    """Camera to OpenGL clip space; null where no matrix can say it."""
+    grid: LensGrid | None
+    """What the picture looks along, place by place; null where the matrix says it."""
     window_mm: WindowMm
     primes: list[PrimeMark]
 
 
-def _matrix(camera: Camera) -> Matrix:
-    matrix = camera.matrix()
-    assert matrix is not None, "every law there is so far can be told as a matrix"
-    numbers: Matrix = matrix.ravel().tolist()
-    return numbers
-
-
 @lru_cache(maxsize=64)
-def _prime_marks(width_mm: float) -> list[PrimeMark]:
-    return [PrimeMark(focal_length_mm=f, angle_deg=lens.angle_deg(width_mm, f)) for f in lens.PRIMES_MM]
+def _prime_marks(width_mm: float, laws: tuple[Law, ...]) -> list[PrimeMark]:
+    angles = zip(lens.PRIMES_MM, (law.angle_deg(width_mm) for law in laws), strict=True)
+    return [PrimeMark(focal_length_mm=f, angle_deg=angle) for f, angle in angles if angle is not None]
+
+
+def _primes(shot: Shot) -> tuple[Law, ...]:
+    """The law of each prime there is, on a shot; in perspective where the shot is parallel."""
+    if shot.lens.scale_m is not None:
+        return tuple(Perspective(f) for f in lens.PRIMES_MM)
+    return tuple(law_at(shot, f) for f in lens.PRIMES_MM)
 
 
 def tell(asked: Asked) -> LensSheet:
     """Angles of view, the same view on another back, and the matrix of the picture."""
     camera, (width, height) = asked.camera, asked.cut.size_mm
-    horizontal, vertical, diagonal = (camera.law.angle_deg(size) for size in (width, height, hypot(width, height)))
+    sizes = ((width, 0.0), (0.0, height), (width, height))
+    horizontal, vertical, diagonal = (camera.law.angle_deg(*size) for size in sizes)
     angles, same_view = None, None
     if horizontal is not None and vertical is not None and diagonal is not None:
         angles = Angles(horizontal=horizontal, vertical=vertical, diagonal=diagonal)
-        same_view = lens.equivalent_focal_length_mm(asked.shot.lens.focal_length_mm, width, height)
-    window = camera.window
+        if camera.law.straight:
+            same_view = lens.equivalent_focal_length_mm(asked.shot.lens.focal_length_mm, width, height)
+    window, matrix = camera.window, camera.matrix()
     return LensSheet(
         angle_deg=angles,
         equivalent_focal_length_mm=same_view,
-        projection=_matrix(camera),
+        projection=None if matrix is None else matrix.ravel().tolist(),
+        grid=lens_grid(camera),
         window_mm=WindowMm(left=window.left, right=window.right, bottom=window.bottom, top=window.top),
-        primes=_prime_marks(width),
+        primes=_prime_marks(width, _primes(asked.shot)),
     )
 
 
@@ -149,12 +224,13 @@ class AngleTo(Gesture):
     """Another angle of view across the frame; the focal length follows, the back stays."""
 
     kind: Literal["angle_to"] = "angle_to"
-    horizontal_deg: float = Field(ge=0.5, le=170.0)
+    horizontal_deg: float = Field(ge=0.5, le=360.0)
 
     def follow(self, shot: Shot, scene: Scene) -> Shot:
+        width = camera_of(shot).window.width
         if shot.lens.scale_m is not None:
             raise Refused("A parallel picture has no angle of view; say how wide it is.")
-        return _with_film_at(shot, lens.focal_length_for(self.horizontal_deg, camera_of(shot).window.width))
+        return _with_film_at(shot, _film_for_angle(shot, self.horizontal_deg, width))
 
 
 class WedgeTo(Gesture):
@@ -168,23 +244,64 @@ class WedgeTo(Gesture):
     def follow(self, shot: Shot, scene: Scene) -> Shot:
         if shot.lens.scale_m is not None:
             return shot.with_groups(lens=with_scale(shot.lens, _width_in_world(shot, self)))
-        return _with_film_at(shot, _film_behind_lens(shot, self))
+        if shot.lens.projection == "perspective" and shot.lens.distortion.none:
+            return _with_film_at(shot, _film_behind_lens(shot, self))
+        return _with_film_at(shot, _film_by_side(shot, self))
 
 
 class ProjectionTo(Gesture):
-    """Perspective, or parallel: as wide as what the frame holds at the aim. The focal length stays for the way back."""
+    """Another projection. Parallel: as wide as what the frame holds at the aim. The focal length stays for the way
+    back; what bends a perspective picture goes."""
 
     kind: Literal["projection_to"] = "projection_to"
-    projection: Literal["perspective", "parallel"]
+    projection: Projection
+    fisheye_law: FisheyeLaw | None = None
+    """Of a fisheye; null leaves the one there was."""
 
     def follow(self, shot: Shot, scene: Scene) -> Shot:
+        law = shot.lens.fisheye_law if self.fisheye_law is None else self.fisheye_law
         if self.projection == shot.lens.projection:
-            return shot
-        if self.projection == "perspective":
-            return shot.with_groups(lens=with_scale(shot.lens, None))
+            return shot.with_groups(lens=_changed(shot.lens, fisheye_law=law))
+        if self.projection != "parallel":
+            other = _changed(
+                shot.lens, projection=self.projection, scale_m=None, fisheye_law=law, distortion=Distortion()
+            )
+            return shot.with_groups(lens=other)
         camera = camera_of(shot)
         wide = width_before_enlarge_mm(shot) / camera.law.film_per_metre(camera.pose.aim_distance)
         return shot.with_groups(lens=with_scale(shot.lens, wide))
+
+
+STRAIGHT_MOST_DEG = 170.0
+
+
+def _film_for_angle(shot: Shot, angle_deg: float, across_mm: float, up_mm: float = 0.0) -> float:
+    """How far behind the lens, in mm, film of a size sees an angle under the law of the shot."""
+    if shot.lens.projection == "perspective":
+        if angle_deg > STRAIGHT_MOST_DEG:
+            raise Refused(f"In perspective an angle of view goes to {STRAIGHT_MOST_DEG:g}°; a fisheye sees more.")
+        if shot.lens.distortion.none:
+            return lens.focal_length_for(angle_deg, hypot(across_mm, up_mm))
+
+    def too_wide(distance_mm: float) -> bool:
+        found = law_at(shot, distance_mm).angle_deg(across_mm, up_mm)
+        return found is not None and found > angle_deg
+
+    return _first_not(too_wide)
+
+
+def _first_not(too_short: Callable[[float], bool]) -> float:
+    """The shortest distance in mm, of those a film can stand behind a lens, that is not too short."""
+    low, high = log(SHORTEST_MM), log(LONGEST_MM)
+    if too_short(exp(high)):
+        return LONGEST_MM
+    for _ in range(_HALVINGS):
+        middle = (low + high) / 2.0
+        low, high = (middle, high) if too_short(exp(middle)) else (low, middle)
+    return exp(high)
+
+
+_HALVINGS = 48
 
 
 def _with_film_at(shot: Shot, image_mm: float) -> Shot:
@@ -215,6 +332,35 @@ def _film_behind_lens(shot: Shot, gesture: WedgeTo) -> float:
     return float(distance)
 
 
+def _film_by_side(shot: Shot, gesture: WedgeTo) -> float:
+    """As :func:`_film_behind_lens`, for a law under which no formula tells it: the side is farther out the nearer the
+    film is."""
+    camera = camera_of(shot)
+    pose, sign = camera.pose, -1.0 if gesture.side == "left" else 1.0
+    x, y = camera.film(side_of_wedge(camera, gesture.side))[0].tolist()
+    axes = np.stack([pose.right, pose.up, pose.forward])
+    away = np.array([gesture.x, gesture.y]) - pose.position[:2]
+    heading = atan2(pose.level_axis[0], pose.level_axis[1])
+
+    def out(way: Floats) -> float:
+        """How far a way in plan is turned out to this side of the heading, radians; from 0 up to a whole turn."""
+        return sign * ((atan2(way[0], way[1]) - heading + pi) % (2.0 * pi) - pi)
+
+    wanted = out(away)
+    if wanted <= 0.0:
+        raise Refused("The side of the wedge has to stay on its own side of the axis.")
+
+    def too_near(distance_mm: float) -> bool:
+        law = law_at(shot, distance_mm)
+        try:
+            way = np.array(law.point(x, y, 1.0)) @ axes
+        except CannotReach:
+            return True
+        return out(way) > wanted or out(way) < 0.0
+
+    return _first_not(too_near)
+
+
 def _width_in_world(shot: Shot, gesture: WedgeTo) -> float:
     """The ``scale_m`` of a parallel shot with which a side of what it sees runs through a place in plan."""
     camera = camera_of(shot)
@@ -243,7 +389,9 @@ def differs(before: Shot, after: Shot, _: Called) -> list[str]:
         words.append(f"{a.projection} → {b.projection}")
     elif a.scale_m is not None and b.scale_m is not None and a.scale_m != b.scale_m:
         words.append(f"{change_words(a.scale_m, b.scale_m)} wide")
-    told = {name: getattr(b, name) for name in ("focal_length_mm", "projection", "scale_m")}
+    if a.distortion != b.distortion:
+        words.append("straight lines straight" if b.distortion.none else "bent otherwise")
+    told = {name: getattr(b, name) for name in ("focal_length_mm", "projection", "scale_m", "distortion")}
     if a.model_copy(update=told) != b:
         words.append("other lens settings")
     return words
@@ -252,7 +400,9 @@ def differs(before: Shot, after: Shot, _: Called) -> list[str]:
 def shows(shot: Shot) -> Shown:
     """All of a lens is seen."""
     own = shot.lens
-    return own.focal_length_mm, own.projection, own.scale_m, own.focus_breathing, own.near_m, own.far_m
+    bent = () if own.distortion.none else (own.distortion,)
+    drawn = (own.fisheye_law,) if own.projection == "fisheye" else bent
+    return own.focal_length_mm, own.projection, own.scale_m, own.focus_breathing, own.near_m, own.far_m, *drawn
 
 
 LENS = Instrument(

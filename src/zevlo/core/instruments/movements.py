@@ -25,7 +25,7 @@ class Movements(Settings):
     """Turn of the lens about the level axis."""
     swing_deg: Annotated[float, not_yet(0.0, "swing")] = 0.0
     """Turn of the lens about the upright axis."""
-    image_circle_mm: float | None = Field(None, gt=0.0, le=5000.0)
+    image_circle_mm: float | None = Field(None, ge=0.1, le=5000.0)
     """Diameter of what the lens draws; null is no bound."""
 
 

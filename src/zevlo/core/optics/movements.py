@@ -40,7 +40,7 @@ def lean_deg(law: Law, width_mm: float, pitch_deg: float) -> float:
 
     In perspective that is atan((w'/2)·tanθ/f).
     """
-    start, level, right, over, out = law.rays(np, width_mm / 2.0, 0.0)
+    start, level, right, over, out, _ = law.rays(np, np.float64(width_mm / 2.0), np.float64(0.0))
     across, up, ahead = start + _FAR_M * right, level + _FAR_M * over, _FAR_M * out
     ends = np.array([-0.5, 0.5]) * _UPRIGHT_M
     x, y, _ = law.film(

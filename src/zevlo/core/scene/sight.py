@@ -56,6 +56,8 @@ def depth_on_paper(camera: Camera, drawing: Literal["plan", "section"], x: float
     Raises :class:`Refused` where the wedge is drawn without any depth."""
     pose = camera.pose
     plane = plan_plane(0.0) if drawing == "plan" else section_plane(pose.position, pose.level_axis)
+    if camera.law.radial:
+        return _distance_on_paper(camera, plane, drawing, x, y)
     # Two places on each side of the wedge, a metre of depth apart, tell where any depth is drawn.
     sides: tuple[Side, Side] = ("left", "right") if drawing == "plan" else ("bottom", "top")
     rays = camera.rays(side_of_wedge(camera, *sides))
@@ -68,6 +70,30 @@ def depth_on_paper(camera: Camera, drawing: Literal["plan", "section"], x: float
     return max(0.01, float(away[0] * across[1] - away[1] * across[0]) / turn)
 
 
+def _distance_on_paper(camera: Camera, plane: DrawingPlane, drawing: str, x: float, y: float) -> float:
+    """Distance from the stand of the line, drawn from ray to ray, that passes a place on paper; beside them all, along
+    the nearest."""
+    u, v = _on_axis(camera)
+    across = np.column_stack([_ACROSS, np.full(FAN_RAYS, v)] if drawing == "plan" else [np.full(FAN_RAYS, u), _ACROSS])
+    rays = camera.rays(across)
+    stand, ends = plane.flat(camera.pose.position[None])[0], plane.flat(rays.at(np.ones(FAN_RAYS)))
+    ways, away = ends - stand, np.array([x, y]) - stand
+    one, next_one = ways[:-1], ways[1:]
+    turn = one[:, 0] * next_one[:, 1] - one[:, 1] * next_one[:, 0]
+    turn = np.where(np.abs(turn) > 1.0e-12, turn, np.nan)
+    first = (away[0] * next_one[:, 1] - away[1] * next_one[:, 0]) / turn
+    then = (one[:, 0] * away[1] - one[:, 1] * away[0]) / turn
+    between = np.flatnonzero((first >= 0.0) & (then >= 0.0))
+    if len(between):
+        return max(0.01, float(first[between[0]] + then[between[0]]))
+    drawn = np.linalg.norm(ways, axis=1)
+    ahead = np.where(drawn > 1.0e-6, ways @ away / np.maximum(drawn, 1.0e-6), -np.inf)
+    nearest = int(np.argmax(ahead))
+    if not ahead[nearest] > 0.0:
+        raise Refused("That is behind the camera; keep it in front of it.")
+    return max(0.01, float(ahead[nearest] / drawn[nearest]))
+
+
 @dataclass(frozen=True)
 class Fan:
     """Rays across the frame on a drawing, and how far along each is seen, (n,) metres."""
@@ -77,14 +103,17 @@ class Fan:
 
 
 @compiled
-def _deepest(depth: Floats, straight: int, reach: float) -> Floats:
+def _deepest(depth: Floats, straight: int, reach: float, alone: bool) -> Floats:
     """For each column of the frame the greatest depth at which anything is; ``reach`` where all of it is open air.
 
-    ``straight``: the row that counts where no row meets anything nearer.
+    ``straight``: the row that counts where no row meets anything nearer; ``alone``: it counts alone.
     """
     deepest = np.empty(FAN_RAYS)
     for column in range(FAN_RAYS):
         solid = depth[straight * FAN_RAYS + column]
+        if alone:
+            deepest[column] = solid
+            continue
         open_air = True
         for row in range(PLAN_ROWS):
             here = depth[row * FAN_RAYS + column]
@@ -107,11 +136,15 @@ def fans(camera: Camera, scene: RayScene | None, reach: float) -> tuple[Fan, Fan
 
     They run through the lens axis, or along the frame's side nearest to it. In plan a whole column of the frame counts,
     not one height: a hill in front of a tower hides its foot, not the tower. So it is seen to the greatest depth at
-    which anything in the column is.
+    which anything in the column is. Where distances count from the stand a column looks up and down as well, and only
+    the row along the lens axis counts.
     """
     u, v = _on_axis(camera)
     places = _ROWS_AND_SIDES.copy()
     places[-2 * FAN_RAYS : -FAN_RAYS, 0], places[-FAN_RAYS:, 1] = u, v
+    straight, alone = round(v * (PLAN_ROWS - 1)), camera.law.radial
+    if alone:
+        places[straight * FAN_RAYS : (straight + 1) * FAN_RAYS, 1] = v
     rays = camera.rays(places)
     plan, section = rays[-FAN_RAYS:], rays[-2 * FAN_RAYS : -FAN_RAYS]
     if scene is None:
@@ -119,7 +152,7 @@ def fans(camera: Camera, scene: RayScene | None, reach: float) -> tuple[Fan, Fan
     traced = rays[:-FAN_RAYS]
     met = np.minimum(traced.near + scene.distances(traced.starts, traced.ways), traced.far)
     depth = np.minimum(camera.depths(traced, met), reach)
-    seen = _deepest(depth, round(v * (PLAN_ROWS - 1)), reach)
+    seen = _deepest(depth, straight, reach, alone)
     return Fan(plan, camera.distances(plan, seen)), Fan(section, camera.distances(section, depth[-FAN_RAYS:]))
 
 
@@ -207,6 +240,9 @@ def draw_sight(
     )
     numbers: Polyline = points.tolist()
     focus, near, far = (numbers[2 * sharp + 4 * k : 2 * sharp + 4 * k + 4] for k in range(3))
+    if camera.law.radial:
+        bows = (rays.at(np.where(rays.sees, np.minimum(line, limit), 0.0)) for line in lines)
+        focus, near, far = (rounded(plane.flat(bow), TENTH_MM).tolist() for bow in bows)
     cut, cut_open = (NOTHING, NOTHING) if outlines is None else packed(outlines)
     last = 2 * (seen - 1 - wide)
     begins, ends = numbers[:2], numbers[2 * seen - 2 : 2 * seen] if wide else numbers[:2]

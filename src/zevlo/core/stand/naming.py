@@ -34,7 +34,6 @@ def proposed_name(shot: Shot, where: Where, floor: float | None, points: Literal
         way = "looking up" if pose.pitch_deg > 0 else "looking down"
     else:
         way = f"looking {compass_point(where.heading(pose.heading_deg), points)}"
-    lens = f"{shot.lens.focal_length_mm:.3g} mm" if shot.lens.scale_m is None else "parallel"
-    words = [way if place is None else f"{place}, {way}", lens]
+    words = [way if place is None else f"{place}, {way}", shot.lens.called(digits=3)]
     name = ", ".join(words)[:110]
     return name[0].upper() + name[1:]

@@ -43,9 +43,19 @@ class Look(InPicture):
     right: float = Field(ge=-20.0, le=20.0)
     up: float = Field(ge=-20.0, le=20.0)
 
+    def follow(self, shot: Shot, scene: Scene) -> Shot:
+        camera = camera_of(shot)
+        across, upright = camera.law.angle_deg(camera.window.width), camera.law.angle_deg(0.0, camera.window.height)
+        if across is None or upright is None:
+            return super().follow(shot, scene)
+        return shot.with_groups(stand=self._turned(shot.stand, across, upright))
+
     def moved(self, stand: Stand, width: float, height: float) -> Stand:
         across, upright = 2.0 * np.degrees(np.arctan([width / 2.0, height / 2.0]))
-        return moves.turn(stand, -self.right * float(across), -self.up * float(upright))
+        return self._turned(stand, float(across), float(upright))
+
+    def _turned(self, stand: Stand, across_deg: float, upright_deg: float) -> Stand:
+        return moves.turn(stand, -self.right * across_deg, -self.up * upright_deg)
 
 
 class Shift(InPicture):

@@ -1,0 +1,85 @@
+"""What a picture looks along, place by place, for whoever draws it without knowing its law: a grid of ways over the
+frame and around it, and the faces of a cube on which they end."""
+
+from __future__ import annotations
+
+from base64 import b64encode
+from typing import Literal
+
+import numpy as np
+
+from zevlo.core.bases import SheetGroup
+from zevlo.core.camera import Camera
+from zevlo.core.scene.model import Floats
+
+WITHIN, AROUND = 48, 8
+"""Steps of the grid across the frame, and beyond each side of it."""
+AROUND_SHARE = 1.0
+"""How far beyond the frame it reaches, in frames."""
+_WHOLE = 32767
+FaceName = Literal["right", "left", "up", "down", "ahead", "behind"]
+_FACES: dict[FaceName, tuple[int, int]] = {
+    "right": (0, 1),
+    "left": (0, -1),
+    "up": (1, 1),
+    "down": (1, -1),
+    "ahead": (2, 1),
+    "behind": (2, -1),
+}
+_A_LITTLE_MORE = 0.9
+"""A way this near to another face counts as ending on that as well."""
+
+
+class Face(SheetGroup):
+    """A face of a cube round the stand, in the camera's axes."""
+
+    name: FaceName
+    beyond: float
+    """How far beyond the frame it comes to be seen, in frames; 0 within it."""
+
+
+class LensGrid(SheetGroup):
+    """A grid over the frame and around it, for pictures no matrix can say."""
+
+    at: list[float]
+    """Places of its lines in shares of the frame, across as well as upright: a square of so many nodes."""
+    ways: str
+    """For each node, row by row from the bottom, four 16-bit whole numbers, little end first, in base64: the unit
+    way it looks, to the right, up and along the lens axis, in 32767ths; then 1 where anything is drawn, else 0."""
+    faces: list[Face]
+    """Those on which these ways end, the ones seen in the frame first."""
+    face_over_frame: float
+    """How large a face has to be drawn, beside the width of the frame, to be as fine as the picture in its middle."""
+
+
+_RINGS: Floats = AROUND_SHARE * (np.arange(AROUND + 1) / AROUND) ** 1.6
+"""How far beyond the frame the lines around it lie: close together where more of it is seen."""
+_AT: Floats = np.concatenate([-_RINGS[:0:-1], np.linspace(0.0, 1.0, WITHIN, endpoint=False), 1.0 + _RINGS])
+_TOLD: list[float] = _AT.tolist()
+_PLACES: Floats = np.column_stack([np.tile(_AT, len(_AT)), np.repeat(_AT, len(_AT))])
+_BEYOND: Floats = np.concatenate([[0.0], _RINGS])[
+    np.searchsorted(_RINGS, np.maximum(np.abs(_PLACES - 0.5).max(axis=1) - 0.5, 0.0) - 1.0e-9)
+]
+"""For each node the line before its own, seen from the frame: what ends there begins after that."""
+
+
+def lens_grid(camera: Camera) -> LensGrid | None:
+    """The grid of a camera; None where a matrix says it all."""
+    if camera.law.straight:
+        return None
+    film = camera.film(_PLACES)
+    _, _, right, up, ahead, sees = camera.law.rays(np, film[:, 0], film[:, 1])
+    ways = np.column_stack([right, up, ahead])
+    numbers = np.column_stack([np.rint(ways * _WHOLE), sees]).astype("<i2")
+    nearly = _A_LITTLE_MORE * np.abs(ways).max(axis=1)
+    begin = {
+        name: float(_BEYOND[sees & (ways[:, axis] * sign >= nearly)].min(initial=np.inf))
+        for name, (axis, sign) in _FACES.items()
+    }
+    faces = sorted((beyond, name) for name, beyond in begin.items() if beyond < np.inf)
+    return LensGrid.model_construct(
+        at=_TOLD,
+        ways=b64encode(numbers.tobytes()).decode(),
+        faces=[Face.model_construct(name=name, beyond=beyond) for beyond, name in faces],
+        face_over_frame=2.0 * camera.law.film_per_metre(1.0) / camera.window.width,
+    )
