@@ -182,7 +182,7 @@ def test_a_side_of_the_wedge_goes_where_it_is_put(law, side, breathes, pitch, ri
 def test_a_typed_angle_is_the_angle_that_is_told(breathes):
     shot = Shot(lens=Lens(focus_breathing=breathes), movements=Movements(cross_mm=4), focus=Focus(distance_m=0.4))
     for angle in (20.0, 54.3, 90.0):
-        got = follow(shot, AngleTo(horizontal_deg=angle), ROOM)
+        got = follow(shot, AngleTo(angle_deg=angle), ROOM)
         assert solve(got).lens.angle_deg.horizontal == pytest.approx(angle)
 
 
@@ -251,7 +251,7 @@ def test_parallel_pictures_have_no_angle_all_is_sharp_and_nothing_leans():
     assert proposed_name(shot, Where(), 0.0) == "Looking N, parallel"
     assert [one.words for one in differences(LEVEL, shot)] == ["perspective → parallel"]
     assert [one.words for one in differences(shot, nearer)] == ["5.14 → 2.57 m wide"]
-    for refused in (AngleTo(horizontal_deg=40), SharpTo(end="near", distance_m=1), FocusHyperfocal()):
+    for refused in (AngleTo(angle_deg=40), SharpTo(end="near", distance_m=1), FocusHyperfocal()):
         with pytest.raises(Refused):
             follow(shot, refused, ROOM)
 
@@ -330,7 +330,7 @@ def test_the_horizon_is_what_lies_level_with_the_lens(law):
 def test_any_angle_a_law_can_see_is_had_by_typing_it(law):
     for angle in (12.0, 75.0, 120.0, 178.0, 240.0, 330.0):
         try:
-            found = follow(tilted(law), AngleTo(horizontal_deg=angle), ROOM)
+            found = follow(tilted(law), AngleTo(angle_deg=angle), ROOM)
         except Refused:
             assert angle > 170.0, "in perspective"
             assert law in ("perspective", "bent")

@@ -244,3 +244,32 @@ def test_each_projection_is_chosen_looked_through_and_taken_back(page, api):
         assert named(api, project, NAME)["shot"]["lens"] == before
     field(page, "Across", "200")
     expect(page.get_by_text("In perspective an angle of view goes to 170°")).to_be_visible()
+
+
+def test_bent_lines_and_darker_corners_are_typed_told_and_taken_back(page, api):
+    project = open_demo(page)
+    choose(page, NAME)
+    panel = instrument(page, "Lens")
+    before = named(api, project, NAME)["shot"]["lens"]
+    field(page, "Bent", "-10")
+    expect(panel.get_by_text("Straight lines are bent.")).to_be_visible()
+    expect(panel.get_by_text("count from the stand")).to_have_count(0)
+    field(page, "Rim hides", "50 %")
+    expect(page.get_by_role("textbox", name="Wide open, f/")).to_have_value("2.8")
+    page.get_by_role("button", name="Natural falloff").click()
+    settled(page)
+    row = named(api, project, NAME)
+    told = api.post("/api/solve", json=row["shot"]).json()["lens"]
+    assert told["bent"] == pytest.approx(-0.1)
+    assert row["shot"]["lens"]["falloff"] == {"natural": True, "mechanical": 0.5, "open_f_number": 2.8}
+    expect(panel.get_by_text(f"The darkest corner gets {100 * told['corner_light']:.0f} %")).to_be_visible()
+    field(page, "Corners", "50")
+    expect(page.get_by_role("textbox", name="Corners", exact=True)).to_have_value("50°")
+    field(page, "Bent", "-40")
+    expect(panel.get_by_text("It may be from -25% to 100%.")).to_be_visible()
+    page.keyboard.press("Escape")
+    for _ in range(4):
+        undo(page)
+    assert named(api, project, NAME)["shot"]["lens"] == before
+    option(page, "Projection", "Cylindrical")
+    expect(page.get_by_role("textbox", name="Bent", exact=True)).to_have_count(0)

@@ -1,6 +1,7 @@
 """The browser's finder shows things where the sheet projects them: bright spheres found within a pixel."""
 
 import io
+from base64 import b64decode
 
 import httpx
 import numpy as np
@@ -8,7 +9,7 @@ import pytest
 import trimesh
 from PIL import Image
 from tests.core.kinds import lenses
-from tests.desk.hands import choose, open_demo, settled
+from tests.desk.hands import choose, instrument, named, open_demo, settled
 from tests.files.test_door import glb_of
 from tests.lab.test_lens_pixels import POINTS, projected
 
@@ -119,3 +120,30 @@ def test_spheres_in_the_finder(page, served, law, roll):
         rows, columns = np.mgrid[0 : patch.shape[0], 0 : patch.shape[1]]
         found = np.array([(patch * (columns + 0.5)).sum(), (patch * (rows + 0.5)).sum()]) / patch.sum() + [x0, y0]
         assert np.linalg.norm(found - [x, y]) < 0.7
+
+
+def test_dark_corners_are_as_dark_on_screen_as_the_sheet_says(page, api):
+    """The same view with them and without, before an even sky: what the shade multiplies it with, and only in the frame."""
+    open_demo(page)
+    choose(page, "Tower from the slip")
+    instrument(page, "Lens")
+    page.wait_for_selector("canvas[data-drawn]")
+    settled(page)
+    finder = page.get_by_label("Finder, through the lens")
+    left, top, width, height = map(float, finder.locator("svg").get_attribute("data-frame").split(","))
+    box = finder.bounding_box()
+    clip = {"x": box["x"] + left, "y": box["y"] + top, "width": width, "height": height}
+    plain = seen(page, clip)
+    page.get_by_role("button", name="Natural falloff").click()
+    settled(page)
+    dark = seen(page, clip)
+    row = named(api, page.url.split("/")[3], "Tower from the slip")
+    shade = api.post("/api/solve", json=row["shot"]).json()["lens"]["shade"]
+    greys = np.frombuffer(b64decode(shade["greys"]), np.uint8).reshape(shade["side"], -1) / 255.0
+    assert greys.min() < 0.9
+    last = shade["side"] - 1
+    for across, down in ((0.04, 0.04), (0.5, 0.04), (0.96, 0.04), (0.5, 0.5), (0.06, 0.9)):
+        x, y = int(across * width), int(down * height)
+        patches = [one[y - 4 : y + 5, x - 4 : x + 5].mean() for one in (dark, plain)]
+        wanted = greys[round(down * last), round(across * last)]
+        assert patches[0] / patches[1] == pytest.approx(wanted, abs=0.03)

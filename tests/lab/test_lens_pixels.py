@@ -7,6 +7,7 @@ from tests.conftest import set_of, slab
 from tests.core.kinds import lenses
 
 from zevlo.core.camera import camera_of
+from zevlo.core.instruments.lens import Falloff
 from zevlo.core.light.setup import LightSetup, Sky, Sun
 from zevlo.core.light.site import PlacedLight
 from zevlo.core.optics.back import cut_back
@@ -207,3 +208,32 @@ def test_a_stage_used_again_in_another_light_or_without_something_is_as_one_made
         assert all(not np.allclose(one, other, rtol=0.05) for other in pictures[n + 1 : -1])
     with pytest.raises(ValueError, match="everything is left out"):
         stage.scene(PlacedLight(light=day), tuple(model.ids))
+
+
+@pytest.mark.parametrize("law", lenses())
+@pytest.mark.parametrize("f_number", [2.0, 5.6])
+def test_the_corners_of_a_print_are_as_dark_as_the_sheet_says(law, f_number):
+    """Under an even sky and nothing else each pixel is the light that gets through."""
+    settings = {
+        **lenses()[law],
+        "focal_length_mm": 18.0,
+        "falloff": Falloff(natural=True, mechanical=0.6, open_f_number=2.0),
+    }
+    shot = Shot(
+        lens=Lens(**settings), back=Back(output_px=(30, 20), enlarge=1.05), movements=Movements(rise_mm=2),
+        focus=Focus(distance_m=4.0, f_number=f_number),
+    )  # fmt: skip
+    sky = LightSetup(sun=Sun(illuminance_lx=0), sky=Sky(luminance_cd_m2=1000, color=(1, 1, 1)))
+    film = rendered(
+        shot,
+        [slab((-1, -40, -1), (1, -39, 1))],
+        samples=256,
+        light=sky,
+        materials=(Material("Black", (0, 0, 0)),),
+        each=64,
+    )
+    x, y = np.meshgrid((np.arange(30) + 0.5) / 30, 1 - (np.arange(20) + 0.5) / 20)
+    camera, uv = camera_of(shot), np.column_stack([x.ravel(), y.ravel()])
+    wanted = camera.light(uv) * camera.rays(uv).sees
+    assert film.mean(axis=2).ravel() / 1000 == pytest.approx(wanted, abs=0.11)
+    assert film.mean() / 1000 == pytest.approx(wanted.mean(), abs=0.01)

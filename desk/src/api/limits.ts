@@ -15,7 +15,7 @@ export const AimTo = {
 };
 
 export const AngleTo = {
-  horizontal_deg: { min: 0.5, max: 360 },
+  angle_deg: { min: 0.5, max: 360 },
 };
 
 export const AskScout = {
@@ -29,6 +29,10 @@ export const Back = {
   enlarge: { min: 1, max: 100, words: "How many times the picture is enlarged out of the cut film." },
 };
 
+export const BendTo = {
+  corner: { min: -0.25, max: 1, words: "Below 0 a barrel, which draws the corner nearer to the middle." },
+};
+
 export const BlurLimit = {
   px: { min: 0.0001, max: 1000, words: "Pixels of the picture." },
   mm: { min: 0.000001, max: 10, words: "Millimetres on the film." },
@@ -38,11 +42,11 @@ export const BlurLimit = {
 };
 
 export const Distortion = {
-  k1: { min: -100, max: 100, words: "How much by the square of the distance from the middle: below 0 a barrel, above it a pincushion." },
-  k2: { min: -100, max: 100, words: "By its fourth power." },
-  k3: { min: -100, max: 100, words: "By its sixth power." },
-  p1: { min: -100, max: 100, words: "As glasses do that sit too high or too low." },
-  p2: { min: -100, max: 100, words: "As glasses do that sit too far aside." },
+  k1: { min: -10000, max: 10000, words: "How much by the square of the distance from the middle: below 0 a barrel, above it a pincushion." },
+  k2: { min: -10000, max: 10000, words: "By its fourth power." },
+  k3: { min: -10000, max: 10000, words: "By its sixth power." },
+  p1: { min: -10000, max: 10000, words: "As glasses do that sit too high or too low." },
+  p2: { min: -10000, max: 10000, words: "As glasses do that sit too far aside." },
 };
 
 export const Dolly = {
@@ -68,6 +72,11 @@ export const Face = {
 export const Facing = {
   x: { min: -1000000, max: 1000000 },
   y: { min: -1000000, max: 1000000 },
+};
+
+export const Falloff = {
+  mechanical: { min: 0, max: 1, words: "Share of the wide open pupil that the rim of the barrel hides from the corner; gone as it is stopped down." },
+  open_f_number: { min: 0.5, max: 512, words: "The stop at which the lens is wide open." },
 };
 
 export const Figure = {

@@ -1149,7 +1149,8 @@ export interface components {
         };
         /**
          * AngleTo
-         * @description Another angle of view across the frame; the focal length follows, the back stays.
+         * @description Another angle of view, across the frame, upright or from corner to corner; the focal length follows, the back
+         *     stays.
          */
         AngleTo: {
             /**
@@ -1157,8 +1158,14 @@ export interface components {
              * @enum {string}
              */
             kind: "angle_to";
-            /** Horizontal Deg */
-            horizontal_deg: number;
+            /**
+             * Side
+             * @default across
+             * @enum {string}
+             */
+            side: "across" | "upright" | "corner";
+            /** Angle Deg */
+            angle_deg: number;
         };
         /**
          * Angles
@@ -1181,7 +1188,7 @@ export interface components {
             id?: string | null;
             patch?: components["schemas"]["ShotPatch"] | null;
             /** Gesture */
-            gesture?: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face-Input"] | components["schemas"]["TurnBy"] | components["schemas"]["LevelCamera"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["ProjectionTo"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["Meter"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
+            gesture?: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face-Input"] | components["schemas"]["TurnBy"] | components["schemas"]["LevelCamera"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["ProjectionTo"] | components["schemas"]["BendTo"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["Meter"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
         };
         /**
          * ArrivalOut
@@ -1357,6 +1364,22 @@ export interface components {
             at: number;
             /** Label */
             label: string;
+        };
+        /**
+         * BendTo
+         * @description Barrel or pincushion, by how far it moves the corner of the cut back: a share of how far out that would be.
+         */
+        BendTo: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "bend_to";
+            /**
+             * Corner
+             * @description Below 0 a barrel, which draws the corner nearer to the middle.
+             */
+            corner: number;
         };
         /**
          * BlurLimit
@@ -1817,6 +1840,51 @@ export interface components {
             x: number;
             /** Y */
             y: number;
+        };
+        /**
+         * Falloff
+         * @description How the corners get less light than the middle.
+         */
+        Falloff: {
+            /**
+             * Natural
+             * @description As the law of the lens has it: by the fourth power of a cosine in perspective.
+             * @default false
+             */
+            natural: boolean;
+            /**
+             * Mechanical
+             * @description Share of the wide open pupil that the rim of the barrel hides from the corner; gone as it is stopped down.
+             * @default 0
+             */
+            mechanical: number;
+            /**
+             * Open F Number
+             * @description The stop at which the lens is wide open.
+             * @default 2.8
+             */
+            open_f_number: number;
+        };
+        /**
+         * FalloffPatch
+         * @description How the corners get less light than the middle.
+         */
+        FalloffPatch: {
+            /**
+             * Natural
+             * @description As the law of the lens has it: by the fourth power of a cosine in perspective.
+             */
+            natural?: boolean;
+            /**
+             * Mechanical
+             * @description Share of the wide open pupil that the rim of the barrel hides from the corner; gone as it is stopped down.
+             */
+            mechanical?: number;
+            /**
+             * Open F Number
+             * @description The stop at which the lens is wide open.
+             */
+            open_f_number?: number;
         };
         /**
          * Figure
@@ -2597,6 +2665,15 @@ export interface components {
              *     }
              */
             distortion: components["schemas"]["Distortion"];
+            /**
+             * @description Darker corners.
+             * @default {
+             *       "natural": false,
+             *       "mechanical": 0,
+             *       "open_f_number": 2.8
+             *     }
+             */
+            falloff: components["schemas"]["Falloff"];
         };
         /**
          * LensGrid
@@ -2670,6 +2747,8 @@ export interface components {
             scale_m?: number | null;
             /** @description Of perspective alone: barrel, pincushion. */
             distortion?: components["schemas"]["DistortionPatch"];
+            /** @description Darker corners. */
+            falloff?: components["schemas"]["FalloffPatch"];
         };
         /**
          * LensSheet
@@ -2690,6 +2769,23 @@ export interface components {
             projection: number[] | null;
             /** @description What the picture looks along, place by place; null where the matrix says it. */
             grid: components["schemas"]["LensGrid"] | null;
+            /** @description How dark the corners are, place by place; null where they are not. */
+            shade: components["schemas"]["Shade"] | null;
+            /**
+             * From Stand
+             * @description Whether distances, near and far cut count from the stand; else along the lens axis.
+             */
+            from_stand: boolean;
+            /**
+             * Bent
+             * @description How far barrel or pincushion moves the corner of the cut back, as a share; null where nothing is drawn there.
+             */
+            bent: number | null;
+            /**
+             * Corner Light
+             * @description Share of its light that the darkest corner of the frame gets, of what it would in the middle.
+             */
+            corner_light: number;
             window_mm: components["schemas"]["WindowMm"];
             /** Primes */
             primes: components["schemas"]["PrimeMark"][];
@@ -3897,6 +3993,22 @@ export interface components {
             remarks: string[];
         };
         /**
+         * Shade
+         * @description How dark the corners of a frame are, as a small grey picture to multiply what is shown with.
+         */
+        Shade: {
+            /**
+             * Side
+             * @description Rows and columns of it; the first row is the top, and its edge is the frame's.
+             */
+            side: number;
+            /**
+             * Greys
+             * @description Row by row, one byte each, in base64: 255 where nothing is darker, as sRGB has it.
+             */
+            greys: string;
+        };
+        /**
          * SharpOnPaper
          * @description As :class:`SharpTo`, to a place on a drawing: metres on the paper of plan or section.
          */
@@ -4022,6 +4134,11 @@ export interface components {
              *         "k3": 0,
              *         "p1": 0,
              *         "p2": 0
+             *       },
+             *       "falloff": {
+             *         "mechanical": 0,
+             *         "natural": false,
+             *         "open_f_number": 2.8
              *       }
              *     }
              */
@@ -4121,7 +4238,7 @@ export interface components {
             patch?: components["schemas"]["ShotPatch"] | null;
             seen?: components["schemas"]["ShotPatch"] | null;
             /** Gesture */
-            gesture?: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face-Input"] | components["schemas"]["TurnBy"] | components["schemas"]["LevelCamera"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["ProjectionTo"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["Meter"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
+            gesture?: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face-Input"] | components["schemas"]["TurnBy"] | components["schemas"]["LevelCamera"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["ProjectionTo"] | components["schemas"]["BendTo"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["Meter"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
         };
         /**
          * ShotMark
@@ -4856,7 +4973,7 @@ export interface components {
              * Gesture
              * @default null
              */
-            gesture: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["LevelCamera"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["ProjectionTo"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["Meter"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
+            gesture: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["LevelCamera"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["ProjectionTo"] | components["schemas"]["BendTo"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["Meter"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
             /**
              * Beyond
              * @default false

@@ -6,7 +6,8 @@ import { Frame, InsetFrame } from "./Frame";
 import { type Push, useKeys, usePresses, useWheel } from "./hand";
 import { useDrawn } from "../stage/draw";
 import { useStage } from "../stage/shared";
-import type { FrameRect, Look, ShotMarker } from "../stage/stage";
+import type { Through } from "../stage/seen";
+import type { FrameRect, ShotMarker } from "../stage/stage";
 
 const Area = styled.div`
   position: relative; background: ${mid}; min-height: 0; min-width: 0; overflow: hidden; touch-action: none; outline-offset: -3px;
@@ -19,7 +20,7 @@ const appear = keyframes`from { visibility: hidden; } to { visibility: visible; 
 const Wait = styled.div<{ $late?: boolean }>`position: absolute; inset: 0; display: grid; place-items: center; color: #fff; background: ${quiet};
   ${(p) => p.$late && css`animation: ${appear} 0s linear 0.8s both;`}`;
 
-export interface Picture extends Pick<Look, "view" | "projection" | "grid" | "near" | "far"> { ratio: number; guides: Sheet["guides"]; inset?: [number, number] | null }
+export interface Picture extends Through { view: number[]; ratio: number; guides: Sheet["guides"]; inset?: [number, number] | null }
 const nothing: number[] = [];
 const nobody: ShotMarker[] = [];
 const noGuides: Sheet["guides"] = [];
@@ -85,7 +86,7 @@ export function Finder({ project, picture, around, whole, clean, picking, label,
   const pale = useMemo(() => (ghosts ? leftOut.filter((n) => !project.hidden.includes(n)) : nothing), [project.hidden, leftOut, ghosts]);
   useDrawn(canvas, state === "ready" ? stage : null, picture && frame && {
     place: project.set.view_matrix, sunward: project.sunward, hidden, ghosts: pale, markers, cutAbove: project.lifted_above ? project.plan_height : null, marked,
-    view: picture.view, projection: picture.projection, grid: picture.grid, near: picture.near, far: picture.far, ...size, frame, around: around || whole,
+    view: picture.view, projection: picture.projection, grid: picture.grid, shade: picture.shade, near: picture.near, far: picture.far, ...size, frame, around: around || whole,
   }, `${came} ${standIns}`);
 
   // What a shot of the scout view would show, within the whole picture.

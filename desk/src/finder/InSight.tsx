@@ -44,8 +44,8 @@ function Picture({ project, stage, row, draft, height, number, came, onOpen, onA
   const view = useDrawnShot(draft, ({ sheet }) => sheet.pose.view) ?? row.view;
   const own = useDrawnShot(draft, ({ shot }) => shot.lens) ?? row.shot.lens;
   const told = useDrawnShot(draft, ({ sheet }) => sheet.lens);
-  const solved = useSheetOf(told || row.projection ? null : row);
-  const lens = told ?? solved?.lens ?? { projection: row.projection, grid: null };
+  const solved = useSheetOf(told ? null : row);
+  const lens = told ?? solved?.lens ?? { projection: row.projection, grid: null, shade: null };
   const frame = { left: 0, top: 0, width, height: tall };
   useDrawn(canvas, lens.projection || lens.grid ? stage : null, {
     place: project.set.view_matrix, sunward: project.sunward, hidden: row.left_out, ghosts: nothing, markers: nobody, cutAbove: null, marked: null,

@@ -5,6 +5,9 @@ export const metres = (value: number | null | undefined, digits = 2): string =>
 
 export const degrees = (value: number, digits = 1): string => `${value.toFixed(digits)}°`;
 
+/** A share, told in per cent. */
+export const percent = (share: number): string => `${(100 * share).toFixed(share < 0.1 ? 1 : 0)} %`;
+
 export const millimetres = (value: number): string => `${Number(value.toFixed(2))} mm`;
 
 export const seconds = (value: number | null | undefined): string =>

@@ -1,10 +1,13 @@
 import type { Sheet, Shot } from "../api/client";
 import type { Look } from "./stage";
 
-/** What a look needs of a shot's lens: its matrix, or its grid with what bounds it. */
-export function seenThrough(lens: Shot["lens"], { projection, grid }: Pick<Sheet["lens"], "projection" | "grid">): Pick<Look, "projection" | "grid" | "near" | "far"> {
-  return { projection, grid, near: lens.near_m, far: lens.far_m ?? null };
+/** What a look has to know of a lens. */
+export type Through = Pick<Look, "projection" | "grid" | "shade" | "near" | "far">;
+
+/** What a look needs of a shot's lens: its matrix, or its grid with what bounds it; and its corners. */
+export function seenThrough(lens: Shot["lens"], { projection, grid, shade }: Pick<Sheet["lens"], "projection" | "grid" | "shade">): Through {
+  return { projection, grid, shade, near: lens.near_m, far: lens.far_m ?? null };
 }
 
-/** What it needs beside a matrix, where there always is one. */
-export const byMatrix: Pick<Look, "grid" | "near" | "far"> = { grid: null, near: 0, far: null };
+/** The same where there is nothing but a matrix. */
+export const byMatrix = (projection: number[]): Through => ({ projection, grid: null, shade: null, near: 0, far: null });

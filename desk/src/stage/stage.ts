@@ -4,6 +4,7 @@ import type { Project } from "../api/client";
 import { underWay } from "../kit/settled";
 import { type LensGrid, Pulled } from "./pulled";
 import { metresAround } from "./reach";
+import { type Shade, darken } from "./shade";
 
 /** Where the frame lies in the canvas, in CSS pixels from its top left. */
 export interface FrameRect { left: number; top: number; width: number; height: number }
@@ -28,6 +29,8 @@ export interface Look {
   /** What the picture is seen with; `null` where no matrix can say it, and a grid does. */
   projection: number[] | null;
   grid: LensGrid | null;
+  /** How dark the frame's corners are; `null`: not at all. */
+  shade: Shade | null;
   /** What bounds what is drawn, in metres from the camera; where a matrix is given it says that itself. */
   near: number;
   far: number | null;
@@ -283,7 +286,9 @@ export class Stage {
     if (target.width !== width) target.width = width;
     if (target.height !== height) target.height = height;
     // The picture lies at the lower left of the room there is.
-    target.getContext("2d")?.drawImage(this.renderer.domElement, 0, this.room.height - height, width, height, 0, 0, width, height);
+    const brush = target.getContext("2d");
+    brush?.drawImage(this.renderer.domElement, 0, this.room.height - height, width, height, 0, 0, width, height);
+    if (brush && look.shade) darken(brush, look.shade, look.frame, ratio);
   }
 
   /** A picture through a grid of ways: the set is drawn on the faces of a cube, and those are pulled into the picture. */

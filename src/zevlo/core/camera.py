@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from math import inf
+from math import hypot, inf
 from typing import TYPE_CHECKING
 
 import numpy as np
@@ -13,6 +13,7 @@ from numpy.typing import NDArray
 from zevlo.core.compiled import compiled
 from zevlo.core.optics import lens, movements
 from zevlo.core.optics.back import cut_back, cut_size
+from zevlo.core.optics.falloff import EVEN, Corners, rim_shift
 from zevlo.core.optics.laws import Cylindrical, Distorted, Fisheye, Law, Parallel, Perspective
 from zevlo.core.optics.lens import Window
 from zevlo.core.scene.model import Floats
@@ -148,6 +149,7 @@ class Camera:
     law: Law
     near_m: float
     far_m: float | None
+    corners: Corners = EVEN
 
     def film(self, uv: Floats) -> Floats:
         """Film places (n, 2) in mm of places in the frame (n, 2)."""
@@ -155,6 +157,14 @@ class Camera:
         low, size = (window.left, window.bottom), (window.width, window.height)
         film: Floats = np.array(low) + np.asarray(uv, dtype=np.float64) * np.array(size)
         return film
+
+    def light(self, uv: Floats) -> Floats:
+        """Share of its light that each place in the frame gets, of what it would in the middle, (n,)."""
+        if self.corners.none:
+            return np.ones(len(uv))
+        film = self.film(uv)
+        share: Floats = self.corners.light(np, self.law, film[:, 0], film[:, 1])
+        return share
 
     def within(self, frame: Frame) -> Camera:
         """The camera whose picture is a part of this one's: left, bottom, right, top in shares of the frame."""
@@ -235,9 +245,14 @@ class Camera:
 
 
 def law_of(shot: Shot) -> Law:
-    """The law of a shot's lens. Its film stands at f, or at v where the lens breathes."""
+    """The law of a shot's lens."""
+    return law_at(shot, film_distance_mm(shot))
+
+
+def film_distance_mm(shot: Shot) -> float:
+    """How far behind the lens the picture is drawn: at f, or at v where the lens breathes."""
     f, breathes = shot.lens.focal_length_mm, shot.lens.focus_breathing
-    return law_at(shot, lens.image_distance_mm(f, shot.focus.distance_m * 1000.0) if breathes else f)
+    return lens.image_distance_mm(f, shot.focus.distance_m * 1000.0) if breathes else f
 
 
 def law_at(shot: Shot, distance_mm: float) -> Law:
@@ -257,11 +272,29 @@ def law_at(shot: Shot, distance_mm: float) -> Law:
 
 def width_before_enlarge_mm(shot: Shot) -> float:
     """Width of the cut back before trim and enlarge: what ``lens.scale_m`` is the width in the world of."""
+    return _size_before_enlarge(shot)[0]
+
+
+def corner_mm(shot: Shot) -> float:
+    """How far from the lens axis the corner of the cut back lies, before trim and enlarge."""
+    return hypot(*_size_before_enlarge(shot)) / 2.0
+
+
+def _size_before_enlarge(shot: Shot) -> tuple[float, float]:
     back = shot.back
-    return cut_size(back.width_mm, back.height_mm, back.cut, back.output_px[0] / back.output_px[1])[0]
+    return cut_size(back.width_mm, back.height_mm, back.cut, back.output_px[0] / back.output_px[1])
 
 
 def camera_of(shot: Shot) -> Camera:
     """A shot's camera."""
     window = movements.shifted_window(cut_back(shot.back), shot.movements)
-    return Camera(resolve(shot.stand), window, law_of(shot), shot.lens.near_m, shot.lens.far_m)
+    return Camera(resolve(shot.stand), window, law_of(shot), shot.lens.near_m, shot.lens.far_m, corners_of(shot))
+
+
+def corners_of(shot: Shot) -> Corners:
+    """What the lens of a shot does to its corners, as it is stopped down; a parallel picture has no lens that could."""
+    own, n = shot.lens.falloff, shot.focus.f_number
+    if shot.lens.scale_m is not None or (not own.natural and own.mechanical == 0.0):
+        return EVEN
+    pupil = 1.0 if n is None else min(1.0, own.open_f_number / n)
+    return Corners(own.natural, 0.0 if n is None else rim_shift(own.mechanical), corner_mm(shot), pupil)

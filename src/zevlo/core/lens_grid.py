@@ -10,6 +10,7 @@ import numpy as np
 
 from zevlo.core.bases import SheetGroup
 from zevlo.core.camera import Camera
+from zevlo.core.light.tone import srgb_share
 from zevlo.core.scene.model import Floats
 
 WITHIN, AROUND = 48, 8
@@ -50,6 +51,32 @@ class LensGrid(SheetGroup):
     """Those on which these ways end, the ones seen in the frame first."""
     face_over_frame: float
     """How large a face has to be drawn, beside the width of the frame, to be as fine as the picture in its middle."""
+
+
+class Shade(SheetGroup):
+    """How dark the corners of a frame are, as a small grey picture to multiply what is shown with."""
+
+    side: int
+    """Rows and columns of it; the first row is the top, and its edge is the frame's."""
+    greys: str
+    """Row by row, one byte each, in base64: 255 where nothing is darker, as sRGB has it."""
+
+
+_SHADE_SIDE = 49
+_TOP_DOWN: Floats = np.column_stack(
+    [
+        np.tile(np.linspace(0.0, 1.0, _SHADE_SIDE), _SHADE_SIDE),
+        np.repeat(np.linspace(1.0, 0.0, _SHADE_SIDE), _SHADE_SIDE),
+    ]
+)
+
+
+def shade_of(camera: Camera) -> Shade | None:
+    """The shade of a camera's frame; None where its corners are as bright as its middle."""
+    if camera.corners.none:
+        return None
+    greys = np.rint(255.0 * srgb_share(np.clip(camera.light(_TOP_DOWN), 0.0, 1.0))).astype(np.uint8)
+    return Shade.model_construct(side=_SHADE_SIDE, greys=b64encode(greys.tobytes()).decode())
 
 
 _RINGS: Floats = AROUND_SHARE * (np.arange(AROUND + 1) / AROUND) ** 1.6

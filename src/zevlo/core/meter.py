@@ -49,9 +49,10 @@ def metered_ev(camera: Camera, lit: LitSet) -> float:
     """
     columns, rows = METER_RAYS
     x, y = np.meshgrid((np.arange(columns) + 0.5) / columns, (np.arange(rows) + 0.5) / rows)
-    rays = camera.rays(np.column_stack([x.ravel(), y.ravel()]))
+    places = np.column_stack([x.ravel(), y.ravel()])
+    rays = camera.rays(places)
     starts, ways, reach = (np.repeat(of, METER_PATHS, axis=0) for of in (rays.starts, rays.ways, rays.far - rays.near))
-    seen = np.repeat(rays.sees, METER_PATHS)
+    seen = np.repeat(rays.sees * camera.light(places), METER_PATHS)
     read = np.empty((0, rows, columns))
     while len(read) < _MOST_PATHS:
         colors = radiance(lit, starts, ways, METER_BOUNCES, seed=len(read), reach=reach)

@@ -7,6 +7,7 @@ import io
 import numpy as np
 from PIL import Image, PngImagePlugin
 
+from zevlo.core.light.tone import srgb_share
 from zevlo.files.scratch import scratch
 from zevlo.lab.renderer import Exposure
 from zevlo.lab.renderer import Image as Pixels
@@ -44,9 +45,7 @@ def shoulder(linear: Pixels) -> Pixels:
 
 def srgb(linear: Pixels) -> np.ndarray:
     """sRGB bytes of a linear picture (IEC 61966-2-1)."""
-    clipped = np.clip(linear, 0.0, 1.0)
-    curved = np.where(clipped <= 0.0031308, 12.92 * clipped, 1.055 * clipped ** (1.0 / 2.4) - 0.055)
-    return np.asarray(np.round(curved * 255.0), dtype=np.uint8)
+    return np.asarray(np.round(srgb_share(np.clip(linear, 0.0, 1.0)) * 255.0), dtype=np.uint8)
 
 
 def png(linear: Pixels, words: dict[str, str]) -> bytes:

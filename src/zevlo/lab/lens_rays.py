@@ -59,7 +59,9 @@ class LensRays:
         origin = centre + off_right * right + off_up * up
         way = a * right + b * up + c * forward
         focus, shade = self.shot.focus, dr.select(sees, mi.Float(1.0), mi.Float(0.0))
-        weight = mi.Float(1.0)
+        weight, corners = mi.Float(1.0), camera.corners
+        if corners.natural:
+            shade = shade * law.falloff(DR, x, y)
         if focus.f_number is not None and law.blurs:
             # Half of f/N; without breathing the picture is drawn at f though its film stands at v, so the
             # aperture is taken v/f wider: then blur covers as many pixels as the sheet says.
@@ -68,6 +70,10 @@ class LensRays:
             if not self.shot.lens.focus_breathing:
                 radius *= image_distance_mm(f, focus.distance_m * 1000.0) / f
             across, over, weight = self._aperture(sampler, radius)
+            if corners.shift > 0.0:
+                opened = corners.pupil / radius
+                clear = corners.passes(DR, x, y, across * opened, over * opened)
+                shade = shade * dr.select(clear, mi.Float(1.0), mi.Float(0.0))
             surface = camera.surface(focus.distance_m)
             if isinstance(surface, FocusPlane):
                 normal = mi.Vector3f(*map(float, surface.normal))

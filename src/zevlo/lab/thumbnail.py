@@ -41,8 +41,9 @@ def draw_thumbnail(shot: Shot, lit: LitSet, long_side: int = LONG_SIDE_PX, paths
     for number in range(paths):
         jitter = rng.random((2, height, width))
         places = ((x + jitter[0]) / width, 1.0 - (y + jitter[1]) / height)
-        rays = camera.rays(np.column_stack([place.ravel() for place in places]))
-        total += sketch(lit, rays.starts, rays.ways, rays.far - rays.near, seed=number) * rays.sees[:, None]
+        uv = np.column_stack([place.ravel() for place in places])
+        rays, light = camera.rays(uv), camera.light(uv)
+        total += sketch(lit, rays.starts, rays.ways, rays.far - rays.near, seed=number) * (rays.sees * light)[:, None]
     picture = total / paths
     exposed = picture * (MIDDLE_TONE / middle_luminance(luminance_of(picture)))
     out = io.BytesIO()

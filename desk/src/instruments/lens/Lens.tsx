@@ -1,12 +1,12 @@
-import { AngleTo, Lens } from "../../api/limits";
+import { AngleTo, BendTo, Falloff, Lens } from "../../api/limits";
 import { useOffer } from "../../api/client";
 import { Choice } from "../../kit/choice";
-import { Fields } from "../../kit/controls";
+import { Fields, Row, Toggle } from "../../kit/controls";
 import { NumberField } from "../../kit/fields";
 import { onDial } from "../../kit/polar";
 import { useLength } from "../../kit/ruler";
 import { ink, quiet, spruce } from "../../kit/tokens";
-import { degrees } from "../../kit/words";
+import { degrees, percent } from "../../kit/words";
 import type { ShotDesk } from "../../shots/draft";
 import type { BodyProps } from "../described";
 
@@ -38,16 +38,20 @@ export function LensBody({ desk }: BodyProps) {
         ) : (
           <NumberField label="Focal length" unit="millimeter" step={1} of={Lens.focal_length_mm} value={lens.focal_length_mm} off={off} onCommit={(mm) => desk.commit("Focal length", { lens: { focal_length_mm: mm } })} />
         )}
-        {sheet.angle_deg && <NumberField label="Across" unit="degree" digits={1} step={1} of={AngleTo.horizontal_deg} value={sheet.angle_deg.horizontal} off={off} onCommit={(v) => desk.commit("Angle of view", { kind: "angle_to", horizontal_deg: v })} />}
+        {sheet.angle_deg && ANGLES.map(([label, side, key]) => (
+          <NumberField key={side} label={label} unit="degree" digits={1} step={1} of={AngleTo.angle_deg} value={sheet.angle_deg![key]} off={off} onCommit={(v) => desk.commit("Angle of view", { kind: "angle_to", side, angle_deg: v })} />
+        ))}
         <NumberField label="Near cut" unit="meter" step={0.05} of={Lens.near_m} value={lens.near_m} off={off} onCommit={(v) => desk.commit("Near cut", { lens: { near_m: v } })} />
       </Fields>
       <Drawn desk={desk} />
+      <Character desk={desk} />
       <p style={{ color: quiet }}>
         {sheet.angle_deg ? [
-          `${degrees(sheet.angle_deg.vertical)} upright, ${degrees(sheet.angle_deg.diagonal)} corner to corner.`,
           sheet.equivalent_focal_length_mm != null && `Same view as ${Number(sheet.equivalent_focal_length_mm.toFixed(1))} mm on 36 × 24.`,
-          sheet.grid && "Straight lines are bent; distances count from the stand.",
+          sheet.grid && "Straight lines are bent.",
+          sheet.from_stand && "Distances count from the stand.",
           "The back stays when either changes.",
+          sheet.shade && `The darkest corner gets ${percent(sheet.corner_light)} of the light.`,
         ].filter(Boolean).join(" ") : "As in an elevation: the same size at any distance, sharp all over. Nearer or farther shows no more; only the width does."}
       </p>
     </>
@@ -66,6 +70,26 @@ function Drawn({ desk }: { desk: ShotDesk }) {
       }} />
   );
 }
+
+/** What a lens does that a plain one does not: bent lines, darker corners. */
+function Character({ desk }: { desk: ShotDesk }) {
+  const { lens } = desk.shot;
+  const { bent } = desk.sheet.lens;
+  const off = desk.row.locked;
+  const put = (label: string, falloff: Partial<typeof lens.falloff>) => desk.commit(label, { lens: { falloff } });
+  return (
+    <>
+      <Fields>
+        {lens.projection === "perspective" && <NumberField label="Bent" unit="percent" digits={1} step={0.01} of={BendTo.corner} value={bent ?? 0} off={off} onCommit={(corner) => desk.commit(corner < 0 ? "Barrel" : "Pincushion", { kind: "bend_to", corner })} />}
+        {lens.projection !== "parallel" && <NumberField label="Rim hides" unit="percent" digits={0} step={0.05} of={Falloff.mechanical} value={lens.falloff.mechanical} off={off} onCommit={(mechanical) => put("Darker corners", { mechanical })} />}
+        {lens.falloff.mechanical > 0 && <NumberField label="Wide open, f/" digits={1} step={0.1} of={Falloff.open_f_number} value={lens.falloff.open_f_number} off={off} onCommit={(open_f_number) => put("Widest stop", { open_f_number })} />}
+      </Fields>
+      {lens.projection !== "parallel" && <Row><Toggle isSelected={lens.falloff.natural} isDisabled={off} onChange={(natural) => put(natural ? "Natural falloff" : "Even corners", { natural })}>Natural falloff</Toggle></Row>}
+    </>
+  );
+}
+
+const ANGLES = [["Across", "across", "horizontal"], ["Upright", "upright", "vertical"], ["Corners", "corner", "diagonal"]] as const;
 
 /** Past half a turn the fan needs room below its middle too. */
 const HALF_TURN = 175;

@@ -59,7 +59,7 @@ export function Looks(p: Props) {
   const asked = p.picking === null ? undefined : PICKS[p.picking];
   const lens = <LensLook {...p} grip={grip} />;
   const round = (
-    <Finder project={project} picture={scout.answer && { view: scout.answer.view, projection: scout.answer.projection, ...byMatrix, ratio: p.ratio, guides: [], inset: scout.answer.frame }} around={false} whole clean={p.clean} picking={false}
+    <Finder project={project} picture={scout.answer && { view: scout.answer.view, ...byMatrix(scout.answer.projection), ratio: p.ratio, guides: [], inset: scout.answer.frame }} around={false} whole clean={p.clean} picking={false}
       label="Scout view" onRatio={p.setRatio} onPick={() => undefined} markers={p.markers} onPushStart={scout.hold} onPush={(push) => scout.move(gestureOf(push, grip))} onWheel={scout.wheel} onStep={scout.step} />
   );
   const [first, second]: [ReactNode, ReactNode] = scouting ? [round, lens] : [lens, round];

@@ -130,7 +130,7 @@ export function SetRoom({ project, toShot }: { project: Project; toShot: (shot: 
       .catch((error: Error) => say(error.message));
   };
 
-  const picture = scout.answer && { view: scout.answer.view, projection: scout.answer.projection, ...byMatrix, ratio, guides: [] };
+  const picture = scout.answer && { view: scout.answer.view, ...byMatrix(scout.answer.projection), ratio, guides: [] };
   const one = (name: string) => ({ name, open: open === name, onOpen: (is: boolean) => setOpen(is ? name : "") });
   const stand = scout.answer?.scout.stand;
   const shoot = () => {

@@ -11,7 +11,15 @@ import numpy as np
 from pydantic import Field, StrictBool, model_validator
 
 from zevlo.core.bases import Coordinate, Matrix, Settings, SheetGroup
-from zevlo.core.camera import camera_of, law_at, width_before_enlarge_mm
+from zevlo.core.camera import (
+    camera_of,
+    corner_mm,
+    corners_of,
+    film_distance_mm,
+    law_at,
+    law_of,
+    width_before_enlarge_mm,
+)
 from zevlo.core.instruments.instrument import (
     Asked,
     Called,
@@ -22,7 +30,7 @@ from zevlo.core.instruments.instrument import (
     Shown,
     group_copied,
 )
-from zevlo.core.lens_grid import LensGrid, lens_grid
+from zevlo.core.lens_grid import LensGrid, Shade, lens_grid, shade_of
 from zevlo.core.measures import change_words
 from zevlo.core.optics import lens
 from zevlo.core.optics.laws import CannotReach, FisheyeLaw, Law, Perspective
@@ -39,7 +47,8 @@ NARROWEST_M, WIDEST_M = 1.0e-4, 1.0e6
 NEAREST_M = 1.0e-6
 
 
-Bend = Annotated[float, Field(ge=-100.0, le=100.0)]
+MOST_BEND = 1.0e4
+Bend = Annotated[float, Field(ge=-MOST_BEND, le=MOST_BEND)]
 
 
 class Distortion(Settings):
@@ -62,6 +71,17 @@ class Distortion(Settings):
         return self.k1 == self.k2 == self.k3 == self.p1 == self.p2 == 0.0
 
 
+class Falloff(Settings):
+    """How the corners get less light than the middle."""
+
+    natural: StrictBool = False
+    """As the law of the lens has it: by the fourth power of a cosine in perspective."""
+    mechanical: float = Field(0.0, ge=0.0, le=1.0)
+    """Share of the wide open pupil that the rim of the barrel hides from the corner; gone as it is stopped down."""
+    open_f_number: float = Field(2.8, ge=0.5, le=512.0)
+    """The stop at which the lens is wide open."""
+
+
 class Lens(Settings):
     """The lens, and what bounds what is drawn along its axis."""
 
@@ -82,6 +102,8 @@ class Lens(Settings):
     distance."""
     distortion: Distortion = Distortion()
     """Of perspective alone: barrel, pincushion."""
+    falloff: Falloff = Falloff()
+    """Darker corners."""
 
     def called(self, digits: int) -> str:
         """As it is called in lists and names: its focal length, and what it is where that is no plain lens."""
@@ -182,6 +204,14 @@ class LensSheet(SheetGroup):
     """Camera to OpenGL clip space; null where no matrix can say it."""
     grid: LensGrid | None
     """What the picture looks along, place by place; null where the matrix says it."""
+    shade: Shade | None
+    """How dark the corners are, place by place; null where they are not."""
+    from_stand: bool
+    """Whether distances, near and far cut count from the stand; else along the lens axis."""
+    bent: float | None
+    """How far barrel or pincushion moves the corner of the cut back, as a share; null where nothing is drawn there."""
+    corner_light: float
+    """Share of its light that the darkest corner of the frame gets, of what it would in the middle."""
     window_mm: WindowMm
     primes: list[PrimeMark]
 
@@ -215,22 +245,56 @@ def tell(asked: Asked) -> LensSheet:
         equivalent_focal_length_mm=same_view,
         projection=None if matrix is None else matrix.ravel().tolist(),
         grid=lens_grid(camera),
+        shade=shade_of(camera),
+        from_stand=camera.law.radial,
+        bent=_bent_by(asked.shot),
+        corner_light=float(camera.light(camera.edge(1)).min()),
         window_mm=WindowMm(left=window.left, right=window.right, bottom=window.bottom, top=window.top),
         primes=_prime_marks(width, _primes(asked.shot)),
     )
 
 
 class AngleTo(Gesture):
-    """Another angle of view across the frame; the focal length follows, the back stays."""
+    """Another angle of view, across the frame, upright or from corner to corner; the focal length follows, the back
+    stays."""
 
     kind: Literal["angle_to"] = "angle_to"
-    horizontal_deg: float = Field(ge=0.5, le=360.0)
+    side: Literal["across", "upright", "corner"] = "across"
+    angle_deg: float = Field(ge=0.5, le=360.0)
 
     def follow(self, shot: Shot, scene: Scene) -> Shot:
-        width = camera_of(shot).window.width
+        window = camera_of(shot).window
         if shot.lens.scale_m is not None:
             raise Refused("A parallel picture has no angle of view; say how wide it is.")
-        return _with_film_at(shot, _film_for_angle(shot, self.horizontal_deg, width))
+        across, up = window.width * (self.side != "upright"), window.height * (self.side != "across")
+        return _with_film_at(shot, _film_for_angle(shot, self.angle_deg, across, up))
+
+
+class BendTo(Gesture):
+    """Barrel or pincushion, by how far it moves the corner of the cut back: a share of how far out that would be."""
+
+    kind: Literal["bend_to"] = "bend_to"
+    corner: float = Field(ge=-0.25, le=1.0)
+    """Below 0 a barrel, which draws the corner nearer to the middle."""
+
+    def follow(self, shot: Shot, scene: Scene) -> Shot:
+        if shot.lens.projection != "perspective":
+            raise Refused("Only a picture in perspective can be bent; this one draws straight lines its own way.")
+        # What would lie at r is drawn at r·(1 + k1·r²), and that is the corner.
+        r = corner_mm(shot) / film_distance_mm(shot) / (1.0 + self.corner)
+        bent = Distortion(k1=float(np.clip(self.corner / r**2, -MOST_BEND, MOST_BEND)))
+        return shot.with_groups(lens=_changed(shot.lens, distortion=bent))
+
+
+def _bent_by(shot: Shot) -> float | None:
+    """What :class:`BendTo` would have been told; None where nothing is drawn at the corner."""
+    if shot.lens.distortion.none:
+        return 0.0
+    corner, law = corner_mm(shot), law_of(shot)
+    _, _, across, _, ahead, sees = law.rays(np, np.float64(corner), np.float64(0.0))
+    if not sees:
+        return None
+    return float(corner / (film_distance_mm(shot) * across / ahead) - 1.0)
 
 
 class WedgeTo(Gesture):
@@ -391,7 +455,9 @@ def differs(before: Shot, after: Shot, _: Called) -> list[str]:
         words.append(f"{change_words(a.scale_m, b.scale_m)} wide")
     if a.distortion != b.distortion:
         words.append("straight lines straight" if b.distortion.none else "bent otherwise")
-    told = {name: getattr(b, name) for name in ("focal_length_mm", "projection", "scale_m", "distortion")}
+    if a.falloff != b.falloff:
+        words.append("other corners")
+    told = {name: getattr(b, name) for name in ("focal_length_mm", "projection", "scale_m", "distortion", "falloff")}
     if a.model_copy(update=told) != b:
         words.append("other lens settings")
     return words
@@ -402,13 +468,15 @@ def shows(shot: Shot) -> Shown:
     own = shot.lens
     bent = () if own.distortion.none else (own.distortion,)
     drawn = (own.fisheye_law,) if own.projection == "fisheye" else bent
+    if not corners_of(shot).none:
+        drawn = (*drawn, own.falloff)
     return own.focal_length_mm, own.projection, own.scale_m, own.focus_breathing, own.near_m, own.far_m, *drawn
 
 
 LENS = Instrument(
     key="lens",
     name="Lens",
-    gestures=(AngleTo, WedgeTo, ProjectionTo),
+    gestures=(AngleTo, WedgeTo, ProjectionTo, BendTo),
     part=SheetPart("lens", tell),
     differs=differs,
     shows=shows,

@@ -1,0 +1,81 @@
+"""How the corners of a picture get less light than its middle: by the law of the lens, and by the rim of its barrel."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import lru_cache
+from math import acos, pi, sqrt
+from typing import Any
+
+from zevlo.core.optics.laws import Law
+
+_HALVINGS = 60
+
+
+@lru_cache(maxsize=256)
+def rim_shift(hidden: float) -> float:
+    """How far a disc has to be moved, in radii, for another of its size to hide ``hidden`` of it, 0 to 1.
+
+    Two discs of radius 1 at a distance s share 2·acos(s/2) - (s/2)·√(4-s²) of π.
+    """
+    if not 0.0 <= hidden <= 1.0:
+        raise ValueError(f"a share goes from 0 to 1, not {hidden:g}")
+    low, high = 0.0, 2.0
+    for _ in range(_HALVINGS):
+        s = (low + high) / 2.0
+        shared = (2.0 * acos(s / 2.0) - s / 2.0 * sqrt(4.0 - s * s)) / pi
+        low, high = (s, high) if 1.0 - shared < hidden else (low, s)
+    return (low + high) / 2.0
+
+
+@dataclass(frozen=True)
+class Corners:
+    """What a lens does to its corners.
+
+    ``natural``: whether the law's own falloff counts. ``shift``: how far, in radii of the wide open pupil, the rim of
+    the barrel has moved across it as seen from ``corner_mm`` off the axis. ``pupil``: radius of the pupil as it is
+    stopped down, of the wide open one's.
+    """
+
+    natural: bool
+    shift: float
+    corner_mm: float
+    pupil: float
+
+    @property
+    def none(self) -> bool:
+        """Whether nothing falls off."""
+        return not self.natural and self.shift == 0.0
+
+    def passes(self, xp: Any, x: Any, y: Any, across: Any, up: Any) -> Any:
+        """Whether a ray to film place ``x``, ``y`` (mm) through a place of the pupil, in radii of the wide open one,
+        gets past the rim before the pupil."""
+        by = self.shift / self.corner_mm
+        a, b = across + by * x, up + by * y
+        return a * a + b * b <= 1.0
+
+    def light(self, xp: Any, law: Law, x: Any, y: Any) -> Any:
+        """Share of its light that film at ``x``, ``y`` (mm) gets, of what it would in the middle.
+
+        The part of a disc of radius p that lies in one of radius 1 at a distance d; from the areas of two segments.
+        """
+        own = law.falloff(xp, x, y) if self.natural else 0.0 * x + 1.0
+        if self.shift == 0.0:
+            return own
+        p, d = self.pupil, xp.sqrt(x * x + y * y) * (self.shift / self.corner_mm)
+        held = xp.minimum(xp.maximum(d, 1.0 - p + _APART), 1.0 + p - _APART)
+        along, other = (held * held + p * p - 1.0) / (2.0 * held * p), (held * held + 1.0 - p * p) / (2.0 * held)
+        one = p * p * _segment(xp, xp.minimum(xp.maximum(along, -1.0), 1.0))
+        shared = (one + _segment(xp, xp.minimum(xp.maximum(other, -1.0), 1.0))) / (pi * p * p)
+        rim = xp.where(d <= 1.0 - p, 1.0, xp.where(d >= 1.0 + p, 0.0, shared))
+        return own * rim
+
+
+_APART = 1.0e-9
+EVEN = Corners(natural=False, shift=0.0, corner_mm=1.0, pupil=1.0)
+"""Corners as bright as the middle."""
+
+
+def _segment(xp: Any, at: Any) -> Any:
+    """Area of the part of a disc of radius 1 beyond a line ``at`` from its middle."""
+    return xp.arccos(at) - at * xp.sqrt(xp.maximum(1.0 - at * at, 0.0))
