@@ -283,7 +283,7 @@ def tilted(law):
 
 @pytest.mark.parametrize("law", LAWS)
 def test_what_is_pulled_through_the_grid_lies_where_the_camera_has_it(law):
-    """To half a pixel of a thousand, around the frame mostly to five; and every way ends on a face that is told."""
+    """To half a pixel of a thousand, around it mostly to five."""
     camera, grid = camera_of(tilted(law)), solve(tilted(law)).lens.grid
     if camera.law.straight:
         assert grid is None
@@ -304,13 +304,6 @@ def test_what_is_pulled_through_the_grid_lies_where_the_camera_has_it(law):
     assert share[within].max() < 0.5 / 1000
     # Close to where a law ends, straight behind or at the fold, a grid can only come near.
     assert np.quantile(share, 0.95) < 5 / 1000
-    begins = {face.name: face.beyond for face in grid.faces}
-    ends = {"right": right, "left": -right, "up": up, "down": -up, "ahead": ahead, "behind": -ahead}
-    farthest = np.max(list(ends.values()), axis=0)
-    beyond = np.maximum(np.abs(uv[drawn] - 0.5).max(axis=1) - 0.5, 0.0)
-    for name, size in ends.items():
-        on_it = size >= farthest
-        assert not on_it.any() or begins[name] <= beyond[on_it].min() + 1e-9
 
 
 @pytest.mark.parametrize("law", LAWS)

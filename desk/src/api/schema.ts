@@ -1188,7 +1188,7 @@ export interface components {
             id?: string | null;
             patch?: components["schemas"]["ShotPatch"] | null;
             /** Gesture */
-            gesture?: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face-Input"] | components["schemas"]["TurnBy"] | components["schemas"]["LevelCamera"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["ProjectionTo"] | components["schemas"]["BendTo"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["Meter"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
+            gesture?: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["LevelCamera"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["ProjectionTo"] | components["schemas"]["BendTo"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["Meter"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
         };
         /**
          * ArrivalOut
@@ -1796,7 +1796,7 @@ export interface components {
          * Face
          * @description The camera is turned to a heading, a pitch, or both; a missing one stays.
          */
-        "Face-Input": {
+        Face: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -1809,22 +1809,6 @@ export interface components {
             heading_deg?: number | null;
             /** Pitch Deg */
             pitch_deg?: number | null;
-        };
-        /**
-         * Face
-         * @description A face of a cube round the stand, in the camera's axes.
-         */
-        "Face-Output": {
-            /**
-             * Name
-             * @enum {string}
-             */
-            name: "right" | "left" | "up" | "down" | "ahead" | "behind";
-            /**
-             * Beyond
-             * @description How far beyond the frame it comes to be seen, in frames; 0 within it.
-             */
-            beyond: number;
         };
         /**
          * Facing
@@ -2692,13 +2676,9 @@ export interface components {
              */
             ways: string;
             /**
-             * Faces
-             * @description Those on which these ways end, the ones seen in the frame first.
-             */
-            faces: components["schemas"]["Face-Output"][];
-            /**
              * Face Over Frame
-             * @description How large a face has to be drawn, beside the width of the frame, to be as fine as the picture in its middle.
+             * @description How large the face of a cube round the stand has to be drawn, beside the width of the frame, to be as fine as the
+             *     picture in its middle.
              */
             face_over_frame: number;
         };
@@ -4238,7 +4218,7 @@ export interface components {
             patch?: components["schemas"]["ShotPatch"] | null;
             seen?: components["schemas"]["ShotPatch"] | null;
             /** Gesture */
-            gesture?: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face-Input"] | components["schemas"]["TurnBy"] | components["schemas"]["LevelCamera"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["ProjectionTo"] | components["schemas"]["BendTo"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["Meter"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
+            gesture?: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["LevelCamera"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["ProjectionTo"] | components["schemas"]["BendTo"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["Meter"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
         };
         /**
          * ShotMark
@@ -4979,28 +4959,6 @@ export interface components {
              * @default false
              */
             beyond: boolean;
-        };
-        /**
-         * Face
-         * @description The camera is turned to a heading, a pitch, or both; a missing one stays.
-         */
-        Face: {
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "face";
-            /**
-             * Heading Deg
-             * @description Degrees clockwise from the set's north.
-             * @default null
-             */
-            heading_deg: number | null;
-            /**
-             * Pitch Deg
-             * @default null
-             */
-            pitch_deg: number | null;
         };
         /**
          * LookAt

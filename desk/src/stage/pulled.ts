@@ -3,22 +3,27 @@ import type { Sheet } from "../api/client";
 import type { FrameRect } from "./stage";
 
 export type LensGrid = NonNullable<Sheet["lens"]["grid"]>;
-type FaceName = LensGrid["faces"][number]["name"];
 
-/** Where each face looks and what is up on it, in the camera's axes (to the right, up, towards the viewer), and its place among the others. */
-const FACES: Record<FaceName, { look: [number, number, number]; up: [number, number, number]; at: [number, number] }> = {
-  ahead: { look: [0, 0, -1], up: [0, 1, 0], at: [0, 0] },
-  right: { look: [1, 0, 0], up: [0, 1, 0], at: [1, 0] },
-  left: { look: [-1, 0, 0], up: [0, 1, 0], at: [2, 0] },
-  behind: { look: [0, 0, 1], up: [0, 1, 0], at: [0, 1] },
-  up: { look: [0, 1, 0], up: [0, 0, 1], at: [1, 1] },
-  down: { look: [0, -1, 0], up: [0, 0, -1], at: [2, 1] },
-};
+/** Faces of a cube: where each looks, what is to the right and up on it, in the camera's axes (to the right, up, towards the viewer), and its place among the others. */
+const FACES: { look: Axis; right: Axis; up: Axis; at: [number, number] }[] = [
+  { look: [0, 0, -1], right: [1, 0, 0], up: [0, 1, 0], at: [0, 0] },
+  { look: [1, 0, 0], right: [0, 0, 1], up: [0, 1, 0], at: [1, 0] },
+  { look: [-1, 0, 0], right: [0, 0, -1], up: [0, 1, 0], at: [2, 0] },
+  { look: [0, 0, 1], right: [-1, 0, 0], up: [0, 1, 0], at: [0, 1] },
+  { look: [0, 1, 0], right: [1, 0, 0], up: [0, 0, 1], at: [1, 1] },
+  { look: [0, -1, 0], right: [1, 0, 0], up: [0, 0, -1], at: [2, 1] },
+];
+type Axis = [number, number, number];
 const [COLUMNS, ROWS] = [3, 2];
 /** Half of a face's angle of view, as a tangent: a little over a quarter turn, so that no seam is seen. */
 const HALF = 1.03;
 const [SMALLEST, LARGEST] = [64, 2048];
 const WHOLE = 32767;
+/** Cosine of how far beside the middle of a face a way may end: past its corners. */
+const BESIDE = 0.35;
+
+/** Where the frame lies on a canvas, in CSS pixels; how many of its own are in one; whether what lies around is shown. */
+export interface Canvas { frame: FrameRect; width: number; height: number; ratio: number; around: boolean }
 
 const VERTEX = `
   attribute vec4 way;
@@ -67,25 +72,27 @@ export class Pulled {
     this.face.matrixAutoUpdate = false;
   }
 
-  /** Draws the faces of a set as seen from a camera's place, `near` metres away and farther. */
-  drawFaces(renderer: THREE.WebGLRenderer, set: THREE.Scene, eye: THREE.Matrix4, grid: LensGrid, beyond: number, wide: number, near: number, far: number) {
-    const size = Math.round(Math.min(LARGEST, Math.max(SMALLEST, grid.face_over_frame * wide * HALF)));
+  /** Draws what is needed of the faces, for a frame on a canvas, as seen from a camera's place, `near` metres away and farther. */
+  drawFaces(renderer: THREE.WebGLRenderer, set: THREE.Scene, eye: THREE.Matrix4, grid: LensGrid, canvas: Canvas, near: number, far: number) {
+    this.take(grid);
+    const size = Math.round(Math.min(LARGEST, Math.max(SMALLEST, grid.face_over_frame * canvas.frame.width * canvas.ratio * HALF)));
     this.faces.setSize(COLUMNS * size, ROWS * size);
     const background = set.background;
     set.background = null;
-    renderer.setRenderTarget(this.faces);
+    this.faces.scissorTest = true;
     renderer.setClearColor("#000000", 0);
-    this.face.projectionMatrix.makePerspective(-HALF * near, HALF * near, HALF * near, -HALF * near, near, far);
-    this.face.projectionMatrixInverse.copy(this.face.projectionMatrix).invert();
-    for (const { name, beyond: begins } of grid.faces) {
-      if (begins > beyond) continue;
-      const { look, up, at: [column, row] } = FACES[name];
-      this.face.matrix.identity().lookAt(new THREE.Vector3(), new THREE.Vector3(...look), new THREE.Vector3(...up)).premultiply(eye);
+    for (const face of FACES) {
+      const part = this.partOf(face, grid, canvas, size);
+      if (!part) continue;
+      const [left, bottom, right, top] = part;
+      const tangent = (pixel: number) => near * HALF * ((2 * pixel) / size - 1);
+      this.face.projectionMatrix.makePerspective(tangent(left), tangent(right), tangent(top), tangent(bottom), near, far);
+      this.face.projectionMatrixInverse.copy(this.face.projectionMatrix).invert();
+      this.face.matrix.identity().lookAt(new THREE.Vector3(), new THREE.Vector3(...face.look), new THREE.Vector3(...face.up)).premultiply(eye);
       this.face.matrixWorld.copy(this.face.matrix);
       this.face.matrixWorldInverse.copy(this.face.matrix).invert();
-      this.faces.viewport.set(column * size, row * size, size, size);
-      this.faces.scissor.set(column * size, row * size, size, size);
-      this.faces.scissorTest = true;
+      this.faces.viewport.set(face.at[0] * size + left, face.at[1] * size + bottom, right - left, top - bottom);
+      this.faces.scissor.copy(this.faces.viewport);
       renderer.setRenderTarget(this.faces);
       renderer.clear();
       renderer.render(set, this.face);
@@ -94,9 +101,36 @@ export class Pulled {
     set.background = background;
   }
 
+  /** Left, bottom, right and top pixel of what the canvas shows of a face; nothing where it shows none of it. */
+  private partOf({ look, right, up }: (typeof FACES)[number], { at }: LensGrid, { frame, width, height, around }: Canvas, size: number): [number, number, number, number] | null {
+    const ways = this.geometry.getAttribute("way").array;
+    const n = at.length;
+    const shown = (low: number, high: number) => [Math.max(0, at.findLastIndex((line) => line <= low)), (at.findIndex((line) => line >= high) + n) % n] as const;
+    const [u0, u1] = around ? shown(-frame.left / frame.width, (width - frame.left) / frame.width) : shown(0, 1);
+    const [v0, v1] = around ? shown((frame.top + frame.height - height) / frame.height, (frame.top + frame.height) / frame.height) : shown(0, 1);
+    const part = [Infinity, Infinity, -Infinity, -Infinity] as [number, number, number, number];
+    for (let row = v0; row <= v1; row++) {
+      for (let column = u0; column <= u1; column++) {
+        const node = 4 * (row * n + column);
+        const along = (axis: Axis) => axis[0] * ways[node]! + axis[1] * ways[node + 1]! + axis[2] * ways[node + 2]!;
+        const ahead = along(look);
+        // A way that ends beside the face counts as well: what lies between it and the next may end on it.
+        if (ways[node + 3]! < 0.5 || ahead < BESIDE) continue;
+        const [x, y] = [along(right) / ahead, along(up) / ahead];
+        part[0] = Math.min(part[0], x);
+        part[1] = Math.min(part[1], y);
+        part[2] = Math.max(part[2], x);
+        part[3] = Math.max(part[3], y);
+      }
+    }
+    const pixel = (tangent: number) => ((tangent / HALF + 1) / 2) * size;
+    const [left, bottom] = [part[0], part[1]].map((low) => Math.max(0, Math.floor(pixel(low)) - 2)) as [number, number];
+    const [end, top] = [part[2], part[3]].map((high) => Math.min(size, Math.ceil(pixel(high)) + 2)) as [number, number];
+    return left < end && bottom < top ? [left, bottom, end, top] : null;
+  }
+
   /** Pulls the faces through the grid, onto a canvas in which the frame lies somewhere. */
-  pull(renderer: THREE.WebGLRenderer, grid: LensGrid, frame: FrameRect, width: number, height: number) {
-    this.take(grid);
+  pull(renderer: THREE.WebGLRenderer, grid: LensGrid, { frame, width, height }: Canvas) {
     const places = this.geometry.getAttribute("position") as THREE.BufferAttribute;
     const n = grid.at.length;
     for (let node = 0; node < n * n; node++) {

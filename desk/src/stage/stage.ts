@@ -293,9 +293,9 @@ export class Stage {
 
   /** A picture through a grid of ways: the set is drawn on the faces of a cube, and those are pulled into the picture. */
   private pull({ frame, around, width, height, near, far }: Look, grid: LensGrid, wide: number, high: number, ratio: number) {
-    const beyond = around ? Math.max(frame.left / frame.width, frame.top / frame.height) : 0;
+    const canvas = { frame, width, height, ratio, around };
     this.pulled ??= new Pulled(this.scene.background as THREE.Color, new THREE.Color(AROUND));
-    this.pulled.drawFaces(this.renderer, this.scene, this.camera.matrix, grid, beyond, frame.width * ratio, near * CORNER, far ?? FAR_M);
+    this.pulled.drawFaces(this.renderer, this.scene, this.camera.matrix, grid, canvas, near * CORNER, far ?? FAR_M);
     this.renderer.setClearColor(AROUND, 1);
     this.renderer.setScissorTest(true);
     this.renderer.setViewport(0, 0, wide, high);
@@ -304,7 +304,7 @@ export class Stage {
     if (!around) this.renderer.setScissor(...within(frame, height, ratio));
     const clipping = this.renderer.clippingPlanes;
     this.renderer.clippingPlanes = [];
-    this.pulled.pull(this.renderer, grid, frame, width, height);
+    this.pulled.pull(this.renderer, grid, canvas);
     this.renderer.clippingPlanes = clipping;
   }
 

@@ -1,10 +1,9 @@
 """What a picture looks along, place by place, for whoever draws it without knowing its law: a grid of ways over the
-frame and around it, and the faces of a cube on which they end."""
+frame and around it, and how dark its corners are."""
 
 from __future__ import annotations
 
 from base64 import b64encode
-from typing import Literal
 
 import numpy as np
 
@@ -18,25 +17,6 @@ WITHIN, AROUND = 48, 8
 AROUND_SHARE = 1.0
 """How far beyond the frame it reaches, in frames."""
 _WHOLE = 32767
-FaceName = Literal["right", "left", "up", "down", "ahead", "behind"]
-_FACES: dict[FaceName, tuple[int, int]] = {
-    "right": (0, 1),
-    "left": (0, -1),
-    "up": (1, 1),
-    "down": (1, -1),
-    "ahead": (2, 1),
-    "behind": (2, -1),
-}
-_A_LITTLE_MORE = 0.9
-"""A way this near to another face counts as ending on that as well."""
-
-
-class Face(SheetGroup):
-    """A face of a cube round the stand, in the camera's axes."""
-
-    name: FaceName
-    beyond: float
-    """How far beyond the frame it comes to be seen, in frames; 0 within it."""
 
 
 class LensGrid(SheetGroup):
@@ -47,10 +27,9 @@ class LensGrid(SheetGroup):
     ways: str
     """For each node, row by row from the bottom, four 16-bit whole numbers, little end first, in base64: the unit
     way it looks, to the right, up and along the lens axis, in 32767ths; then 1 where anything is drawn, else 0."""
-    faces: list[Face]
-    """Those on which these ways end, the ones seen in the frame first."""
     face_over_frame: float
-    """How large a face has to be drawn, beside the width of the frame, to be as fine as the picture in its middle."""
+    """How large the face of a cube round the stand has to be drawn, beside the width of the frame, to be as fine as the
+    picture in its middle."""
 
 
 class Shade(SheetGroup):
@@ -84,10 +63,6 @@ _RINGS: Floats = AROUND_SHARE * (np.arange(AROUND + 1) / AROUND) ** 1.6
 _AT: Floats = np.concatenate([-_RINGS[:0:-1], np.linspace(0.0, 1.0, WITHIN, endpoint=False), 1.0 + _RINGS])
 _TOLD: list[float] = _AT.tolist()
 _PLACES: Floats = np.column_stack([np.tile(_AT, len(_AT)), np.repeat(_AT, len(_AT))])
-_BEYOND: Floats = np.concatenate([[0.0], _RINGS])[
-    np.searchsorted(_RINGS, np.maximum(np.abs(_PLACES - 0.5).max(axis=1) - 0.5, 0.0) - 1.0e-9)
-]
-"""For each node the line before its own, seen from the frame: what ends there begins after that."""
 
 
 def lens_grid(camera: Camera) -> LensGrid | None:
@@ -98,15 +73,8 @@ def lens_grid(camera: Camera) -> LensGrid | None:
     _, _, right, up, ahead, sees = camera.law.rays(np, film[:, 0], film[:, 1])
     ways = np.column_stack([right, up, ahead])
     numbers = np.column_stack([np.rint(ways * _WHOLE), sees]).astype("<i2")
-    nearly = _A_LITTLE_MORE * np.abs(ways).max(axis=1)
-    begin = {
-        name: float(_BEYOND[sees & (ways[:, axis] * sign >= nearly)].min(initial=np.inf))
-        for name, (axis, sign) in _FACES.items()
-    }
-    faces = sorted((beyond, name) for name, beyond in begin.items() if beyond < np.inf)
     return LensGrid.model_construct(
         at=_TOLD,
         ways=b64encode(numbers.tobytes()).decode(),
-        faces=[Face.model_construct(name=name, beyond=beyond) for beyond, name in faces],
         face_over_frame=2.0 * camera.law.film_per_metre(1.0) / camera.window.width,
     )
