@@ -33,7 +33,7 @@ from zevlo.core.instruments.instrument import (
 from zevlo.core.lens_grid import LensGrid, Shade, lens_grid, shade_of
 from zevlo.core.measures import change_words
 from zevlo.core.optics import lens
-from zevlo.core.optics.laws import CannotReach, FisheyeLaw, Law, Perspective
+from zevlo.core.optics.laws import CannotReach, FisheyeLaw, FromOnePoint, Law, Perspective
 from zevlo.core.refused import Refused
 from zevlo.core.scene.model import Floats
 from zevlo.core.scene.sight import side_of_wedge
@@ -217,25 +217,21 @@ class LensSheet(SheetGroup):
 
 
 @lru_cache(maxsize=64)
-def _prime_marks(width_mm: float, laws: tuple[Law, ...]) -> list[PrimeMark]:
-    angles = zip(lens.PRIMES_MM, (law.angle_deg(width_mm) for law in laws), strict=True)
-    return [PrimeMark(focal_length_mm=f, angle_deg=angle) for f, angle in angles if angle is not None]
-
-
-def _primes(shot: Shot) -> tuple[Law, ...]:
-    """The law of each prime there is, on a shot; in perspective where the shot is parallel."""
-    if shot.lens.scale_m is not None:
-        return tuple(Perspective(f) for f in lens.PRIMES_MM)
-    return tuple(law_at(shot, f) for f in lens.PRIMES_MM)
+def _prime_marks(width_mm: float, law: Law) -> list[PrimeMark]:
+    """``law``: that of the lens, were its film 1 mm behind it. What film sees goes by its size over its distance."""
+    plain = law if isinstance(law, FromOnePoint) else Perspective(1.0)
+    sizes = width_mm / np.array(lens.PRIMES_MM)
+    angles = plain.angles_deg(sizes, 0.0 * sizes).tolist()
+    return [PrimeMark(focal_length_mm=f, angle_deg=angle) for f, angle in zip(lens.PRIMES_MM, angles, strict=True)]
 
 
 def tell(asked: Asked) -> LensSheet:
     """Angles of view, the same view on another back, and the matrix of the picture."""
     camera, (width, height) = asked.camera, asked.cut.size_mm
-    sizes = ((width, 0.0), (0.0, height), (width, height))
-    horizontal, vertical, diagonal = (camera.law.angle_deg(*size) for size in sizes)
     angles, same_view = None, None
-    if horizontal is not None and vertical is not None and diagonal is not None:
+    if isinstance(camera.law, FromOnePoint):
+        across, up = np.array([width, 0.0, width]), np.array([0.0, height, height])
+        horizontal, vertical, diagonal = camera.law.angles_deg(across, up).tolist()
         angles = Angles(horizontal=horizontal, vertical=vertical, diagonal=diagonal)
         if camera.law.straight:
             same_view = lens.equivalent_focal_length_mm(asked.shot.lens.focal_length_mm, width, height)
@@ -250,7 +246,7 @@ def tell(asked: Asked) -> LensSheet:
         bent=_bent_by(asked.shot),
         corner_light=float(camera.light(camera.edge(1)).min()),
         window_mm=WindowMm(left=window.left, right=window.right, bottom=window.bottom, top=window.top),
-        primes=_prime_marks(width, _primes(asked.shot)),
+        primes=_prime_marks(width, law_at(asked.shot, 1.0)),
     )
 
 

@@ -10,7 +10,7 @@ from __future__ import annotations
 from collections.abc import Hashable
 from dataclasses import dataclass
 from functools import cached_property
-from math import atan, atan2, degrees, hypot, inf, pi, sqrt
+from math import atan, degrees, inf, pi, sqrt
 from typing import Any, ClassVar, Literal, Protocol
 
 import numpy as np
@@ -67,7 +67,7 @@ class Law(Hashable, Protocol):
 
 
 @dataclass(frozen=True)
-class _FromOnePoint:
+class FromOnePoint:
     """What laws share whose rays all come from the middle of the lens. ``distance_mm``: the f, or the v of a lens that
     breathes."""
 
@@ -79,8 +79,13 @@ class _FromOnePoint:
         raise NotImplementedError
 
     def angle_deg(self, across_mm: float, up_mm: float = 0.0) -> float | None:
-        _, _, a, b, c, sees = self.rays(np, np.float64(across_mm / 2.0), np.float64(up_mm / 2.0))
-        return degrees(2.0 * atan2(hypot(float(a), float(b)), float(c))) if sees else self.widest_deg
+        return float(self.angles_deg(np.array([across_mm]), np.array([up_mm]))[0])
+
+    def angles_deg(self, across_mm: Floats, up_mm: Floats) -> Floats:
+        """As :meth:`angle_deg` for many sizes of film at once, (n,)."""
+        _, _, a, b, c, sees = self.rays(np, across_mm / 2.0, up_mm / 2.0)
+        found: Floats = np.where(sees, np.degrees(2.0 * np.arctan2(np.hypot(a, b), c)), self.widest_deg)
+        return found
 
     @property
     def widest_deg(self) -> float:
@@ -101,7 +106,7 @@ class _FromOnePoint:
 
 
 @dataclass(frozen=True)
-class Perspective(_FromOnePoint):
+class Perspective(FromOnePoint):
     """x = f·X/d, y = f·Y/d."""
 
     radial: ClassVar[bool] = False
@@ -195,7 +200,7 @@ FisheyeLaw = Literal["equidistant", "equisolid", "stereographic"]
 
 
 @dataclass(frozen=True)
-class Fisheye(_FromOnePoint):
+class Fisheye(FromOnePoint):
     """r = f·θ (``equidistant``), 2f·sin(θ/2) (``equisolid``) or 2f·tan(θ/2) (``stereographic``), θ from the lens axis.
 
     Source: ISO 9039 and handbooks of optics give the three by these names (from memory).
@@ -245,7 +250,7 @@ class Fisheye(_FromOnePoint):
 
 
 @dataclass(frozen=True)
-class Cylindrical(_FromOnePoint):
+class Cylindrical(FromOnePoint):
     """x = f·atan2(X, d), y = f·Y/√(X²+d²): as a camera draws that turns about its upright axis."""
 
     radial: ClassVar[bool] = True
