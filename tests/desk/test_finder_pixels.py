@@ -14,14 +14,15 @@ from tests.files.test_door import glb_of
 from tests.lab.test_lens_pixels import POINTS, projected
 
 from zevlo.core.shot import Shot
+from zevlo.core.solve import solve
 
 
-def sphere(point, radius=0.06):
-    """A white glowing ball at a place given Z up, in the file's Y-up coordinates."""
+def sphere(point, radius=0.06, glow=1.0):
+    """A glowing ball at a place given Z up, in the file's Y-up coordinates."""
     x, y, z = point
     ball = trimesh.creation.icosphere(subdivisions=2, radius=radius).apply_translation([x, z, -y])
     material = trimesh.visual.material.PBRMaterial(
-        baseColorFactor=[0, 0, 0, 255], emissiveFactor=[1, 1, 1], metallicFactor=0.0
+        baseColorFactor=[0, 0, 0, 255], emissiveFactor=[glow] * 3, metallicFactor=0.0
     )
     ball.visual = trimesh.visual.TextureVisuals(material=material, uv=np.zeros((len(ball.vertices), 2)))
     return ball
@@ -120,6 +121,43 @@ def test_spheres_in_the_finder(page, served, law, roll):
         rows, columns = np.mgrid[0 : patch.shape[0], 0 : patch.shape[1]]
         found = np.array([(patch * (columns + 0.5)).sum(), (patch * (rows + 0.5)).sum()]) / patch.sum() + [x0, y0]
         assert np.linalg.norm(found - [x, y]) < 0.7
+
+
+@pytest.mark.parametrize("law", [name for name, lens in lenses().items() if name != "parallel"])
+@pytest.mark.parametrize(("near", "far"), [(1.8, None), (0.05, 5.0)])
+def test_the_finder_draws_nothing_before_the_near_cut_and_beyond_the_far_one(page, served, law, near, far):
+    """Of spheres to all sides at 1.5, 2.1 and 7 m, those between the cuts alone: counted as the law counts distances."""
+    points = np.array(
+        [
+            [away * np.sin(turn), away * np.cos(turn), 1.6 + up]
+            for turn in np.radians([-38, -14, 14, 38])
+            for away, up in ((1.5, 0.35), (2.1, 0.1), (7.0, -0.6))
+        ]
+    )
+    with httpx.Client(base_url=served.address, timeout=60, limits=httpx.Limits(max_keepalive_connections=0)) as api:
+        parts = glb_of(dark_room(), *[sphere(p, glow=0.3) for p in points])
+        project = api.post("/api/projects", files={"model": ("spheres.glb", parts)}).json()
+        how = {"kind": "from_plan", "stand": [0, 0], "aim": [0, 5]}
+        made = api.post(f"/api/projects/{project['id']}/shots", json={"how": how}).json()
+        shot = {**made["shot"], "stand": {"position": [0, 0, 1.6], "aim": [0, 5, 1.6]}, "guides": {"thirds": False}}
+        shot["lens"] |= {**settings_of(law), "focal_length_mm": 16, "near_m": near, "far_m": far}
+        shot["back"]["output_px"] = [1500, 1000]
+        answer = api.patch(f"/api/shots/{made['id']}", json={"version": made["version"], "patch": shot})
+        assert answer.status_code == 200, answer.text
+    page.goto(f"/{project['id']}/frame/{made['id']}")
+    page.wait_for_selector("canvas[data-drawn]")
+    settled(page)
+    finder = page.locator("[role=application]")
+    left, top, width, height = map(float, finder.locator("svg").get_attribute("data-frame").split(","))
+    box = finder.bounding_box()
+    picture = seen(page, {"x": box["x"] + left, "y": box["y"] + top, "width": width, "height": height}).mean(axis=2)
+    sheet = projected(Shot.model_validate(shot), points) * [width / 1500, height / 1000]
+    probes = {"probes": [list(point) for point in points]}
+    told = solve(Shot.model_validate({**shot, "focus": {**shot["focus"], **probes}})).focus.probes
+    assert {probe.in_frame for probe in told} == {True, False}
+    for (x, y), probe in zip(sheet, told, strict=True):
+        there = abs(picture[int(y), int(x)] - np.median(picture))
+        assert (there > 40) == probe.in_frame, (x, y, there, probe)
 
 
 def test_dark_corners_are_as_dark_on_screen_as_the_sheet_says(page, api):

@@ -45,7 +45,7 @@ function Picture({ project, stage, row, draft, height, number, came, onOpen, onA
   const own = useDrawnShot(draft, ({ shot }) => shot.lens) ?? row.shot.lens;
   const told = useDrawnShot(draft, ({ sheet }) => sheet.lens);
   const solved = useSheetOf(told ? null : row);
-  const lens = told ?? solved?.lens ?? { projection: row.projection, grid: null, shade: null };
+  const lens = told ?? solved?.lens ?? { projection: row.projection, grid: null, shade: null, from_stand: false };
   const frame = { left: 0, top: 0, width, height: tall };
   useDrawn(canvas, lens.projection || lens.grid ? stage : null, {
     place: project.set.view_matrix, sunward: project.sunward, hidden: row.left_out, ghosts: nothing, markers: nobody, cutAbove: null, marked: null,

@@ -2,12 +2,12 @@ import type { Sheet, Shot } from "../api/client";
 import type { Look } from "./stage";
 
 /** What a look has to know of a lens. */
-export type Through = Pick<Look, "projection" | "grid" | "shade" | "near" | "far">;
+export type Through = Pick<Look, "projection" | "grid" | "shade" | "near" | "far" | "fromStand">;
 
 /** What a look needs of a shot's lens: its matrix, or its grid with what bounds it; and its corners. */
-export function seenThrough(lens: Shot["lens"], { projection, grid, shade }: Pick<Sheet["lens"], "projection" | "grid" | "shade">): Through {
-  return { projection, grid, shade, near: lens.near_m, far: lens.far_m ?? null };
+export function seenThrough(lens: Shot["lens"], { projection, grid, shade, from_stand }: Pick<Sheet["lens"], "projection" | "grid" | "shade" | "from_stand">): Through {
+  return { projection, grid, shade, near: lens.near_m, far: lens.far_m ?? null, fromStand: from_stand };
 }
 
 /** The same where there is nothing but a matrix. */
-export const byMatrix = (projection: number[]): Through => ({ projection, grid: null, shade: null, near: 0, far: null });
+export const byMatrix = (projection: number[]): Through => ({ projection, grid: null, shade: null, near: 0, far: null, fromStand: false });

@@ -5,6 +5,7 @@ import { underWay } from "../kit/settled";
 import { type LensGrid, Pulled } from "./pulled";
 import { metresAround } from "./reach";
 import { type Shade, darken } from "./shade";
+import { WithinBall } from "./within";
 
 /** Where the frame lies in the canvas, in CSS pixels from its top left. */
 export interface FrameRect { left: number; top: number; width: number; height: number }
@@ -34,6 +35,8 @@ export interface Look {
   /** What bounds what is drawn, in metres from the camera; where a matrix is given it says that itself. */
   near: number;
   far: number | null;
+  /** Whether they count from the stand. */
+  fromStand: boolean;
   /** In CSS pixels; `fineness`: share of the screen's own pixels, less than 1 while a slow machine follows a hand. */
   width: number;
   height: number;
@@ -76,6 +79,8 @@ export class Stage {
   private chosen: { part: number; box: THREE.Box3Helper } | null = null;
   private placed = "";
   private pulled: Pulled | null = null;
+  /** What counts distances from the stand draws nothing nearer or farther. */
+  private readonly within = new WithinBall();
   private shadowsAt = new THREE.Vector3(Infinity, 0, 0);
   private readonly whole = new THREE.Sphere();
   private readonly room = { width: 1, height: 1 };
@@ -113,7 +118,7 @@ export class Stage {
       if (this.gone) return;
       this.take(scene);
       scene.traverse((object) => {
-        if (object instanceof THREE.Mesh) object.material = this.shared(object.material as THREE.Material);
+        if (object instanceof THREE.Mesh) object.material = this.shared(this.within.bound(object.material as THREE.Material));
       });
       this.root.add(scene);
       this.shadowsAt.setX(Infinity);
@@ -126,6 +131,9 @@ export class Stage {
     if (url === this.standInsFrom) return;
     this.standInsFrom = url;
     const scene = url ? (await coming(new GLTFLoader().loadAsync(url))).scene : null;
+    scene?.traverse((object) => {
+      if (object instanceof THREE.Mesh) this.within.bound(object.material as THREE.Material);
+    });
     if (this.gone || this.standInsFrom !== url) return;
     if (this.standIns) {
       this.scene.remove(this.standIns);
@@ -292,20 +300,31 @@ export class Stage {
   }
 
   /** A picture through a grid of ways: the set is drawn on the faces of a cube, and those are pulled into the picture. */
-  private pull({ frame, around, width, height, near, far }: Look, grid: LensGrid, wide: number, high: number, ratio: number) {
+  private pull({ frame, around, width, height, near, far, fromStand }: Look, grid: LensGrid, wide: number, high: number, ratio: number) {
     const canvas = { frame, width, height, ratio, around };
     this.pulled ??= new Pulled(this.scene.background as THREE.Color, new THREE.Color(AROUND));
-    this.pulled.drawFaces(this.renderer, this.scene, this.camera.matrix, grid, canvas, near * CORNER, far ?? FAR_M);
+    this.within.set(fromStand ? near : 0, (fromStand ? far : null) ?? Infinity);
+    const clipping = this.renderer.clippingPlanes;
+    if (!fromStand) this.renderer.clippingPlanes = [...clipping, ...this.alongAxis(near, far)];
+    this.pulled.drawFaces(this.renderer, this.scene, this.camera.matrix, grid, canvas, near * CORNER, far === null ? FAR_M : far / CORNER);
+    this.within.set(0, Infinity);
     this.renderer.setClearColor(AROUND, 1);
     this.renderer.setScissorTest(true);
     this.renderer.setViewport(0, 0, wide, high);
     this.renderer.setScissor(0, 0, wide, high);
     this.renderer.clear();
     if (!around) this.renderer.setScissor(...within(frame, height, ratio));
-    const clipping = this.renderer.clippingPlanes;
     this.renderer.clippingPlanes = [];
     this.pulled.pull(this.renderer, grid, canvas);
     this.renderer.clippingPlanes = clipping;
+  }
+
+  /** Near and far cut as planes across the lens axis: no plane of a cube's face is both for all of them. */
+  private alongAxis(near: number, far: number | null): THREE.Plane[] {
+    const eye = new THREE.Vector3().setFromMatrixPosition(this.camera.matrix);
+    const axis = new THREE.Vector3(0, 0, -1).transformDirection(this.camera.matrix);
+    const cut = (distance: number, way: number) => new THREE.Plane().setFromNormalAndCoplanarPoint(axis.clone().multiplyScalar(way), eye.clone().addScaledVector(axis, distance));
+    return far === null ? [cut(near, 1)] : [cut(near, 1), cut(far, -1)];
   }
 
   /** Sets the camera by the sheet's matrices (row by row), and where on the canvas it draws. */

@@ -80,7 +80,7 @@ function Character({ desk }: { desk: ShotDesk }) {
   return (
     <>
       <Fields>
-        {lens.projection === "perspective" && <NumberField label="Bent" unit="percent" digits={1} step={0.01} of={BendTo.corner} value={bent ?? 0} off={off} onCommit={(corner) => desk.commit(corner < 0 ? "Barrel" : "Pincushion", { kind: "bend_to", corner })} />}
+        {lens.projection === "perspective" && <NumberField label="Bent" unit="percent" digits={1} step={0.01} of={BendTo.corner} value={bent ?? 0} off={off} onCommit={(corner) => desk.commit(corner === 0 ? "Straight lines" : corner < 0 ? "Barrel" : "Pincushion", { kind: "bend_to", corner })} />}
         {lens.projection !== "parallel" && <NumberField label="Rim hides" unit="percent" digits={0} step={0.05} of={Falloff.mechanical} value={lens.falloff.mechanical} off={off} onCommit={(mechanical) => put("Darker corners", { mechanical })} />}
         {lens.falloff.mechanical > 0 && <NumberField label="Wide open, f/" digits={1} step={0.1} of={Falloff.open_f_number} value={lens.falloff.open_f_number} off={off} onCommit={(open_f_number) => put("Widest stop", { open_f_number })} />}
       </Fields>

@@ -143,10 +143,8 @@ def with_focal_length(old: Lens, focal_length_mm: float) -> Lens:
     return _changed(old, focal_length_mm=focal_length_mm)
 
 
-def with_scale(old: Lens, scale_m: float | None) -> Lens:
-    """The lens in parallel projection of a width in the world, as near as there can be one; None: in perspective."""
-    if scale_m is None:
-        return _changed(old, projection="perspective", scale_m=None)
+def with_scale(old: Lens, scale_m: float) -> Lens:
+    """The lens in parallel projection of a width in the world, as near as there can be one."""
     held = float(np.clip(scale_m, NARROWEST_M, WIDEST_M))
     return _changed(old, projection="parallel", scale_m=held, distortion=Distortion())
 
@@ -343,6 +341,10 @@ def _film_for_angle(shot: Shot, angle_deg: float, across_mm: float, up_mm: float
         if shot.lens.distortion.none:
             return lens.focal_length_for(angle_deg, hypot(across_mm, up_mm))
 
+    most = law_at(shot, 1.0).angle_deg(1.0e9)
+    if most is not None and angle_deg > most:
+        raise Refused(f"Bent like this the lens draws no more than {most:.1f}°.")
+
     def too_wide(distance_mm: float) -> bool:
         found = law_at(shot, distance_mm).angle_deg(across_mm, up_mm)
         return found is not None and found > angle_deg
@@ -464,8 +466,9 @@ def shows(shot: Shot) -> Shown:
     own = shot.lens
     bent = () if own.distortion.none else (own.distortion,)
     drawn = (own.fisheye_law,) if own.projection == "fisheye" else bent
-    if not corners_of(shot).none:
-        drawn = (*drawn, own.falloff)
+    corners = corners_of(shot)
+    if not corners.none:
+        drawn = (*drawn, corners.natural, corners.shift, corners.corner_mm, corners.pupil)
     return own.focal_length_mm, own.projection, own.scale_m, own.focus_breathing, own.near_m, own.far_m, *drawn
 
 
