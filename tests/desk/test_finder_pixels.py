@@ -85,31 +85,47 @@ def settings_of(law):
     return {"focal_length_mm": 10 if settings.get("projection") in CURVED else 28, **settings}
 
 
-@pytest.mark.parametrize(("law", "roll"), [*((law, -5.0) for law in lenses()), ("perspective", 0.0)])
-def test_spheres_in_the_finder(page, served, law, roll):
-    lens = settings_of(law)
-    points = np.vstack([POINTS, ALL_AROUND]) if lens.get("projection") in CURVED else POINTS
+def frame_on_screen(page):
+    """Where the frame lies on the page, in CSS pixels."""
+    finder = page.get_by_label("Finder, through the lens")
+    left, top, width, height = map(float, finder.locator("svg").get_attribute("data-frame").split(","))
+    box = finder.bounding_box()
+    return {"x": box["x"] + left, "y": box["y"] + top, "width": width, "height": height}
+
+
+def spheres_on_screen(page, served, points, glow, change):
+    """A set of spheres in a dark room, and a shot of it as ``change`` makes it: its settings, its frame, and that as
+    it is painted."""
     with httpx.Client(base_url=served.address, timeout=60, limits=httpx.Limits(max_keepalive_connections=0)) as api:
-        project = api.post(
-            "/api/projects", files={"model": ("spheres.glb", glb_of(dark_room(), *[sphere(p) for p in points]))}
-        ).json()
+        parts = glb_of(dark_room(), *[sphere(p, glow=glow) for p in points])
+        project = api.post("/api/projects", files={"model": ("spheres.glb", parts)}).json()
         how = {"kind": "from_plan", "stand": [0, 0], "aim": [0.2, 5]}
         made = api.post(f"/api/projects/{project['id']}/shots", json={"how": how}).json()
-        shot = {**made["shot"], "stand": {"position": [0, 0, 1.6], "aim": [0.2, 5, 2.0], "roll_deg": roll}}
-        shot["lens"] |= lens
+        shot = {**made["shot"], "guides": {"thirds": False, "centre": False}}
         shot["back"]["output_px"] = [1500, 1000]
-        shot["movements"]["rise_mm"], shot["guides"] = 2.0, {"thirds": False, "centre": False}
+        change(shot)
         answer = api.patch(f"/api/shots/{made['id']}", json={"version": made["version"], "patch": shot})
         assert answer.status_code == 200, answer.text
     page.goto(f"/{project['id']}/frame/{made['id']}")
     page.wait_for_selector("[data-finder=ready]")
     page.wait_for_selector("canvas[data-drawn]")
     settled(page)
-    finder = page.locator("[role=application]")
-    left, top, width, height = map(float, finder.locator("svg").get_attribute("data-frame").split(","))
-    box = finder.bounding_box()
-    clip = {"x": box["x"] + left, "y": box["y"] + top, "width": width, "height": height}
-    picture = seen(page, clip).mean(axis=2)
+    clip = frame_on_screen(page)
+    return shot, clip, seen(page, clip).mean(axis=2)
+
+
+@pytest.mark.parametrize(("law", "roll"), [*((law, -5.0) for law in lenses()), ("perspective", 0.0)])
+def test_spheres_in_the_finder(page, served, law, roll):
+    lens = settings_of(law)
+    points = np.vstack([POINTS, ALL_AROUND]) if lens.get("projection") in CURVED else POINTS
+
+    def turned(shot):
+        shot["stand"] |= {"position": [0, 0, 1.6], "aim": [0.2, 5, 2.0], "roll_deg": roll}
+        shot["lens"] |= lens
+        shot["movements"]["rise_mm"] = 2.0
+
+    shot, clip, picture = spheres_on_screen(page, served, points, 1.0, turned)
+    width, height = clip["width"], clip["height"]
     assert all(float(value).is_integer() for value in clip.values()), "the frame lies on whole pixels"
     places = projected(Shot.model_validate(shot), points) * [width / 1500, height / 1000]
     inside = [p for p in places if 14 < p[0] < width - 14 and 14 < p[1] < height - 14]
@@ -134,23 +150,13 @@ def test_the_finder_draws_nothing_before_the_near_cut_and_beyond_the_far_one(pag
             for away, up in ((1.5, 0.35), (2.1, 0.1), (7.0, -0.6))
         ]
     )
-    with httpx.Client(base_url=served.address, timeout=60, limits=httpx.Limits(max_keepalive_connections=0)) as api:
-        parts = glb_of(dark_room(), *[sphere(p, glow=0.3) for p in points])
-        project = api.post("/api/projects", files={"model": ("spheres.glb", parts)}).json()
-        how = {"kind": "from_plan", "stand": [0, 0], "aim": [0, 5]}
-        made = api.post(f"/api/projects/{project['id']}/shots", json={"how": how}).json()
-        shot = {**made["shot"], "stand": {"position": [0, 0, 1.6], "aim": [0, 5, 1.6]}, "guides": {"thirds": False}}
+
+    def cut(shot):
+        shot["stand"] |= {"position": [0, 0, 1.6], "aim": [0, 5, 1.6]}
         shot["lens"] |= {**settings_of(law), "focal_length_mm": 16, "near_m": near, "far_m": far}
-        shot["back"]["output_px"] = [1500, 1000]
-        answer = api.patch(f"/api/shots/{made['id']}", json={"version": made["version"], "patch": shot})
-        assert answer.status_code == 200, answer.text
-    page.goto(f"/{project['id']}/frame/{made['id']}")
-    page.wait_for_selector("canvas[data-drawn]")
-    settled(page)
-    finder = page.locator("[role=application]")
-    left, top, width, height = map(float, finder.locator("svg").get_attribute("data-frame").split(","))
-    box = finder.bounding_box()
-    picture = seen(page, {"x": box["x"] + left, "y": box["y"] + top, "width": width, "height": height}).mean(axis=2)
+
+    shot, clip, picture = spheres_on_screen(page, served, points, 0.3, cut)
+    width, height = clip["width"], clip["height"]
     sheet = projected(Shot.model_validate(shot), points) * [width / 1500, height / 1000]
     probes = {"probes": [list(point) for point in points]}
     told = solve(Shot.model_validate({**shot, "focus": {**shot["focus"], **probes}})).focus.probes
@@ -167,10 +173,8 @@ def test_dark_corners_are_as_dark_on_screen_as_the_sheet_says(page, api):
     instrument(page, "Lens")
     page.wait_for_selector("canvas[data-drawn]")
     settled(page)
-    finder = page.get_by_label("Finder, through the lens")
-    left, top, width, height = map(float, finder.locator("svg").get_attribute("data-frame").split(","))
-    box = finder.bounding_box()
-    clip = {"x": box["x"] + left, "y": box["y"] + top, "width": width, "height": height}
+    clip = frame_on_screen(page)
+    width, height = clip["width"], clip["height"]
     plain = seen(page, clip)
     page.get_by_role("button", name="Natural falloff").click()
     settled(page)

@@ -207,7 +207,8 @@ class Camera:
     def distances(self, rays: Rays, depth: Floats | float) -> Floats:
         """How far along rays lies a depth; the other way round."""
         if self.law.radial:
-            return np.broadcast_to(np.asarray(depth, dtype=np.float64), len(rays.ways))
+            # An array of its own: compiled loops are compiled anew for one that is only looked through.
+            return np.array(np.broadcast_to(np.asarray(depth, dtype=np.float64), len(rays.ways)))
         far: Floats = depth / (rays.ways @ self.pose.forward)
         return far
 
