@@ -6,7 +6,8 @@ import time
 
 import numpy as np
 
-from zevlo.core.instruments.lens import PROJECTIONS, Distortion, Lens
+from zevlo.core.instruments.lens.projection import PROJECTIONS
+from zevlo.core.instruments.lens.settings import Distortion, Lens
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot import Shot
 from zevlo.core.solve import solve

@@ -11,7 +11,7 @@ from pydantic import BaseModel
 from pydantic.fields import FieldInfo
 
 from zevlo.core.gestures import GESTURES
-from zevlo.core.instruments.lens import Distortion, Projection
+from zevlo.core.instruments.lens.settings import Distortion, Projection
 from zevlo.core.optics.laws import FisheyeLaw
 from zevlo.core.scout import IN_PICTURE, OF_SCOUT
 

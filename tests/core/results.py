@@ -111,9 +111,9 @@ def question(ask: Callable[[], Any]) -> Callable[[], Any]:
 
 
 def brief(answer: Any) -> Any:
-    """An answer as JSON: long lists of numbers by how many they are, their sum, their size and a mixed sum."""
+    """An answer as JSON, without what is as it is by default: long lists of numbers by how many they are, their sum, their size and a mixed sum."""
     if isinstance(answer, BaseModel):
-        return brief(answer.model_dump(mode="python"))
+        return brief(answer.model_dump(mode="python", exclude_defaults=True))
     if is_dataclass(answer) and not isinstance(answer, type):
         return {one.name: brief(getattr(answer, one.name)) for one in fields(answer) if one.repr}
     if isinstance(answer, np.ndarray):
@@ -256,14 +256,16 @@ def gestures() -> Any:
     found: dict[str, Any] = {}
     for name, move in moves(SHOT_GESTURES, parts, 5):
         for which, shot in SHOTS.items():
-            after = told(
-                lambda shot=shot, move=move: follow(shot, adapter.validate_python(move), WORKING, lit).as_json()
-            )
+            after = told(lambda shot=shot, move=move: follow(shot, adapter.validate_python(move), WORKING, lit))
             if isinstance(after, str):
                 found[f"{name} of {which}"] = after
                 continue
-            before = brief(shot.as_json())
-            found[f"{name} of {which}"] = {key: value for key, value in after.items() if value != before[key]}
+            before = brief(shot)
+            found[f"{name} of {which}"] = {
+                key: after.get(key, "as usual")
+                for key in sorted({**before, **after})
+                if after.get(key) != before.get(key)
+            }
     return found
 
 
@@ -558,7 +560,7 @@ WRONG: tuple[dict[str, Any], ...] = (
 @question
 def refusals() -> Any:
     """What is said of shots there cannot be, and what those just within become."""
-    return {json.dumps(wrong): told(lambda w=wrong: Shot.model_validate(w).as_json()) for wrong in WRONG}
+    return {json.dumps(wrong): told(lambda w=wrong: Shot.model_validate(w)) for wrong in WRONG}
 
 
 @question
@@ -567,7 +569,7 @@ def comparing() -> Any:
     found: dict[str, Any] = {}
     for (a, before), (b, after) in zip(named, [*named[1:], named[0]], strict=True):
         found[f"{a} to {b}"] = [f"{one.group}: {one.words}" for one in differences(before, after)]
-        found[f"{a} onto {b}"] = {group: told(lambda x=before, y=after, g=group: copied(x, y, [g], WORKING).as_json()) for group in COPY_GROUPS}  # fmt: skip
+        found[f"{a} onto {b}"] = {group: told(lambda x=before, y=after, g=group: copied(x, y, [g], WORKING)) for group in COPY_GROUPS}  # fmt: skip
         found[f"shown by {a}"] = [shown(before), shown(before) == shown(after)]
     return found
 

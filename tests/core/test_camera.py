@@ -17,7 +17,8 @@ from zevlo.core.differences import differences
 from zevlo.core.follow import follow
 from zevlo.core.instruments.exposure import metered
 from zevlo.core.instruments.focus import FocusAt, FocusHyperfocal, FocusOnPaper, SharpTo, sharp_zone_of
-from zevlo.core.instruments.lens import AngleTo, ProjectionTo, WedgeTo
+from zevlo.core.instruments.lens.angle import AngleTo, WedgeTo
+from zevlo.core.instruments.lens.projection import ProjectionTo
 from zevlo.core.instruments.stand.looking import Dolly, Look
 from zevlo.core.light.setup import LightSetup
 from zevlo.core.optics.back import cut_back

@@ -19,7 +19,7 @@ from zevlo.core.instruments.focus import (
     StopTo,
     sharp_zone_of,
 )
-from zevlo.core.instruments.lens import WedgeTo
+from zevlo.core.instruments.lens.angle import WedgeTo
 from zevlo.core.instruments.stand.looking import Look, Shift
 from zevlo.core.instruments.stand.placing import Face, HeightTo, StandTo
 from zevlo.core.light.setup import LightSetup

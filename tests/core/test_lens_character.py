@@ -9,7 +9,10 @@ from tests.core.test_any_gesture import WORKING
 
 from zevlo.core.camera import camera_of, corner_mm
 from zevlo.core.follow import follow
-from zevlo.core.instruments.lens import LENS, AngleTo, BendTo, Falloff
+from zevlo.core.instruments.lens import LENS
+from zevlo.core.instruments.lens.angle import AngleTo
+from zevlo.core.instruments.lens.character import BendTo
+from zevlo.core.instruments.lens.settings import Falloff
 from zevlo.core.optics.falloff import Corners, rim_shift
 from zevlo.core.refused import Refused
 from zevlo.core.shot import Back, Focus, Lens, Movements, Shot, Trim

@@ -23,7 +23,7 @@ from tests.desk.hands import (
 )
 from tests.files.test_door import glb_of
 
-from zevlo.core.instruments.lens import Projection
+from zevlo.core.instruments.lens.settings import Projection
 
 NAME = "Wheel room, looking NW"
 

@@ -7,7 +7,7 @@ from tests.conftest import set_of, slab
 from tests.core.kinds import lenses
 
 from zevlo.core.camera import camera_of
-from zevlo.core.instruments.lens import Falloff
+from zevlo.core.instruments.lens.settings import Falloff
 from zevlo.core.light.setup import LightSetup, Sky, Sun
 from zevlo.core.light.site import PlacedLight
 from zevlo.core.optics.back import cut_back

@@ -5,7 +5,7 @@ from __future__ import annotations
 from zevlo.api.messages import Message
 from zevlo.core.differences import CopyGroup
 from zevlo.core.instruments.focus import BlurLimitOffer
-from zevlo.core.instruments.lens import ProjectionOffer
+from zevlo.core.instruments.lens.projection import ProjectionOffer
 from zevlo.core.optics.back import Format
 from zevlo.core.shot import Back
 from zevlo.core.stand.habits import HeightPair, Mark

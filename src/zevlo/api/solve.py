@@ -10,7 +10,7 @@ from pydantic import Field
 from zevlo.api.offer_messages import CopyOffer, InstrumentOffer, MeasureOut, Offer, StopOffer
 from zevlo.core.instruments import INSTRUMENTS
 from zevlo.core.instruments.focus import BLUR_LIMITS
-from zevlo.core.instruments.lens import PROJECTIONS
+from zevlo.core.instruments.lens.projection import PROJECTIONS
 from zevlo.core.measures import Kind, NotAMeasure, feet_and_inches, measure
 from zevlo.core.optics.back import FORMATS, PICTURE_SIZES_PX
 from zevlo.core.optics.focus import OFFERED_STOPS, stop_name

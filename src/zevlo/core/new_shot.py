@@ -6,7 +6,7 @@ from math import hypot
 
 import numpy as np
 
-from zevlo.core.instruments.lens import with_focal_length
+from zevlo.core.instruments.lens.settings import with_focal_length
 from zevlo.core.refused import Refused
 from zevlo.core.scene.stood_on import SMALL_M
 from zevlo.core.scene.working import WorkingSet

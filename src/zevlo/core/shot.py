@@ -15,7 +15,7 @@ from zevlo.core.instruments.exposure import Exposure
 from zevlo.core.instruments.focus import BlurLimit, Focus
 from zevlo.core.instruments.guides import Guides
 from zevlo.core.instruments.left_out import LeftOut
-from zevlo.core.instruments.lens import Lens
+from zevlo.core.instruments.lens.settings import Lens
 from zevlo.core.instruments.light import LightName
 from zevlo.core.instruments.movements import Movements
 from zevlo.core.instruments.stand.settings import FollowAim, Stand

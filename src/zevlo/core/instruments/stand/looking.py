@@ -10,7 +10,7 @@ from pydantic import Field
 
 from zevlo.core.camera import camera_of
 from zevlo.core.instruments.instrument import Gesture, Scene
-from zevlo.core.instruments.lens import with_scale
+from zevlo.core.instruments.lens.settings import with_scale
 from zevlo.core.stand import moves
 from zevlo.core.stand.pose import resolve
 

@@ -1,0 +1,20 @@
+"""Lens: focal length, projection, what is drawn of near and far, and the angle of view that comes of them."""
+
+from __future__ import annotations
+
+from zevlo.core.instruments.instrument import Instrument, SheetPart, group_copied
+from zevlo.core.instruments.lens.angle import AngleTo, WedgeTo
+from zevlo.core.instruments.lens.character import BendTo
+from zevlo.core.instruments.lens.projection import ProjectionTo
+from zevlo.core.instruments.lens.told import differs, shows, tell
+
+LENS = Instrument(
+    key="lens",
+    name="Lens",
+    gestures=(AngleTo, WedgeTo, ProjectionTo, BendTo),
+    part=SheetPart("lens", tell),
+    differs=differs,
+    shows=shows,
+    sharp_too=True,
+    copied=(group_copied("lens", "Lens"),),
+)

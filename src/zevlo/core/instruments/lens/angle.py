@@ -1,0 +1,166 @@
+"""The angle of view, asked for from either end: by a number, or by where the sides of the wedge run."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from math import atan2, exp, hypot, log, pi
+from typing import TYPE_CHECKING, Literal
+
+import numpy as np
+from pydantic import Field
+
+from zevlo.core.bases import Coordinate
+from zevlo.core.camera import camera_of, law_at, width_before_enlarge_mm
+from zevlo.core.instruments.instrument import Gesture, Scene
+from zevlo.core.instruments.lens.settings import LONGEST_MM, SHORTEST_MM, with_focal_length, with_scale
+from zevlo.core.optics import lens
+from zevlo.core.optics.laws import CannotReach
+from zevlo.core.refused import Refused
+from zevlo.core.scene.model import Floats
+from zevlo.core.scene.sight import side_of_wedge
+
+if TYPE_CHECKING:
+    from zevlo.core.shot import Shot
+
+
+class AngleTo(Gesture):
+    """Another angle of view, across the frame, upright or from corner to corner; the focal length follows, the back
+    stays."""
+
+    kind: Literal["angle_to"] = "angle_to"
+    side: Literal["across", "upright", "corner"] = "across"
+    angle_deg: float = Field(ge=0.5, le=360.0)
+
+    def follow(self, shot: Shot, scene: Scene) -> Shot:
+        window = camera_of(shot).window
+        if shot.lens.scale_m is not None:
+            raise Refused("A parallel picture has no angle of view; say how wide it is.")
+        across, up = window.width * (self.side != "upright"), window.height * (self.side != "across")
+        return _with_film_at(shot, _film_for_angle(shot, self.angle_deg, across, up))
+
+
+class WedgeTo(Gesture):
+    """A side of the wedge is put through a place in plan; the focal length follows."""
+
+    kind: Literal["wedge_to"] = "wedge_to"
+    side: Literal["left", "right"]
+    x: Coordinate
+    y: Coordinate
+
+    def follow(self, shot: Shot, scene: Scene) -> Shot:
+        if shot.lens.scale_m is not None:
+            return shot.with_groups(lens=with_scale(shot.lens, _width_in_world(shot, self)))
+        if shot.lens.projection == "perspective" and shot.lens.distortion.none:
+            return _with_film_at(shot, _film_behind_lens(shot, self))
+        return _with_film_at(shot, _film_by_side(shot, self))
+
+
+STRAIGHT_MOST_DEG = 170.0
+
+
+def _film_for_angle(shot: Shot, angle_deg: float, across_mm: float, up_mm: float = 0.0) -> float:
+    """How far behind the lens, in mm, film of a size sees an angle under the law of the shot."""
+    if shot.lens.projection == "perspective":
+        if angle_deg > STRAIGHT_MOST_DEG:
+            raise Refused(f"In perspective an angle of view goes to {STRAIGHT_MOST_DEG:g}°; a fisheye sees more.")
+        if shot.lens.distortion.none:
+            return lens.focal_length_for(angle_deg, hypot(across_mm, up_mm))
+
+    most = law_at(shot, 1.0).angle_deg(1.0e9)
+    if most is not None and angle_deg > most:
+        raise Refused(f"Bent like this the lens draws no more than {most:.1f}°.")
+
+    def too_wide(distance_mm: float) -> bool:
+        found = law_at(shot, distance_mm).angle_deg(across_mm, up_mm)
+        return found is not None and found > angle_deg
+
+    return _first_not(too_wide)
+
+
+def _first_not(too_short: Callable[[float], bool]) -> float:
+    """The shortest distance in mm, of those a film can stand behind a lens, that is not too short."""
+    low, high = log(SHORTEST_MM), log(LONGEST_MM)
+    if too_short(exp(high)):
+        return LONGEST_MM
+    for _ in range(_HALVINGS):
+        middle = (low + high) / 2.0
+        low, high = (middle, high) if too_short(exp(middle)) else (low, middle)
+    return exp(high)
+
+
+_HALVINGS = 48
+
+
+def _with_film_at(shot: Shot, image_mm: float) -> Shot:
+    """The shot at the focal length that has its film so far behind the lens."""
+    if shot.lens.focus_breathing:
+        image_mm = lens.focal_length_at(image_mm, shot.focus.distance_m * 1000.0)
+    return shot.with_groups(lens=with_focal_length(shot.lens, float(np.clip(image_mm, SHORTEST_MM, LONGEST_MM))))
+
+
+def _cross(a: Floats, b: Floats) -> float:
+    return float(a[0] * b[1] - a[1] * b[0])
+
+
+def _film_behind_lens(shot: Shot, gesture: WedgeTo) -> float:
+    """How far behind the lens, in mm, the film has to stand for a side of the wedge to run through a place in plan.
+
+    In plan that side runs along d·forward + (its place on the film), d the distance looked for: linear in d.
+    """
+    camera = camera_of(shot)
+    pose = camera.pose
+    x, y = camera.film(side_of_wedge(camera, gesture.side))[0]
+    on_film = (x * pose.right + y * pose.up)[:2]
+    away, ahead = np.array([gesture.x, gesture.y]) - pose.position[:2], pose.forward[:2]
+    turn = _cross(away, ahead)
+    distance = -_cross(away, on_film) / turn if abs(turn) > 1.0e-12 else -1.0
+    if distance <= 0.0 or float((distance * ahead + on_film) @ away) <= 0.0:
+        raise Refused("The side of the wedge has to stay in front of the camera, on its own side of the axis.")
+    return float(distance)
+
+
+def _film_by_side(shot: Shot, gesture: WedgeTo) -> float:
+    """As :func:`_film_behind_lens`, for a law under which no formula tells it: the side is farther out the nearer the
+    film is."""
+    camera = camera_of(shot)
+    pose, sign = camera.pose, -1.0 if gesture.side == "left" else 1.0
+    x, y = camera.film(side_of_wedge(camera, gesture.side))[0].tolist()
+    axes = np.stack([pose.right, pose.up, pose.forward])
+    away = np.array([gesture.x, gesture.y]) - pose.position[:2]
+    heading = atan2(pose.level_axis[0], pose.level_axis[1])
+
+    def out(way: Floats) -> float:
+        """How far a way in plan is turned out to this side of the heading, radians; from 0 up to a whole turn."""
+        return sign * ((atan2(way[0], way[1]) - heading + pi) % (2.0 * pi) - pi)
+
+    wanted = out(away)
+    if wanted <= 0.0:
+        raise Refused("The side of the wedge has to stay on its own side of the axis.")
+
+    def too_near(distance_mm: float) -> bool:
+        law = law_at(shot, distance_mm)
+        try:
+            way = np.array(law.point(x, y, 1.0)) @ axes
+        except CannotReach:
+            return True
+        return out(way) > wanted or out(way) < 0.0
+
+    return _first_not(too_near)
+
+
+def _width_in_world(shot: Shot, gesture: WedgeTo) -> float:
+    """The ``scale_m`` of a parallel shot with which a side of what it sees runs through a place in plan."""
+    camera = camera_of(shot)
+    pose = camera.pose
+    x, y = camera.film(side_of_wedge(camera, gesture.side))[0]
+    on_film = (x * pose.right + y * pose.up)[:2]
+    away, ahead = np.array([gesture.x, gesture.y]) - pose.position[:2], pose.forward[:2]
+    if float(np.hypot(*ahead)) > 1.0e-9:
+        # Only what lies across the way it looks counts.
+        across = np.array([-ahead[1], ahead[0]])
+        on_film, away = float(on_film @ across) * across, float(away @ across) * across
+    square = float(on_film @ on_film)
+    metres_per_mm = float(away @ on_film) / square if square > 0.0 else -1.0
+    if metres_per_mm <= 0.0:
+        raise Refused("The side has to stay on its own side of the axis.")
+    return metres_per_mm * width_before_enlarge_mm(shot)

@@ -1,0 +1,43 @@
+"""What a lens does that a plain one does not: lines that bend."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, Literal
+
+import numpy as np
+from pydantic import Field
+
+from zevlo.core.camera import corner_mm, film_distance_mm, law_of
+from zevlo.core.instruments.instrument import Gesture, Scene
+from zevlo.core.instruments.lens.settings import MOST_BEND, Distortion, changed
+from zevlo.core.refused import Refused
+
+if TYPE_CHECKING:
+    from zevlo.core.shot import Shot
+
+
+class BendTo(Gesture):
+    """Barrel or pincushion, by how far it moves the corner of the cut back: a share of how far out that would be."""
+
+    kind: Literal["bend_to"] = "bend_to"
+    corner: float = Field(ge=-0.25, le=1.0)
+    """Below 0 a barrel, which draws the corner nearer to the middle."""
+
+    def follow(self, shot: Shot, scene: Scene) -> Shot:
+        if shot.lens.projection != "perspective":
+            raise Refused("Only a picture in perspective can be bent; this one draws straight lines its own way.")
+        # What would lie at r is drawn at r·(1 + k1·r²), and that is the corner.
+        r = corner_mm(shot) / film_distance_mm(shot) / (1.0 + self.corner)
+        bent = Distortion(k1=float(np.clip(self.corner / r**2, -MOST_BEND, MOST_BEND)))
+        return shot.with_groups(lens=changed(shot.lens, distortion=bent))
+
+
+def bent_by(shot: Shot) -> float | None:
+    """What :class:`BendTo` would have been told; None where nothing is drawn at the corner."""
+    if shot.lens.distortion.none:
+        return 0.0
+    corner, law = corner_mm(shot), law_of(shot)
+    _, _, across, _, ahead, sees = law.rays(np, np.float64(corner), np.float64(0.0))
+    if not sees:
+        return None
+    return float(corner / (film_distance_mm(shot) * across / ahead) - 1.0)

@@ -1,0 +1,55 @@
+"""How film and world belong together: the projections there are to choose from."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, Literal
+
+from zevlo.core.bases import Settings
+from zevlo.core.camera import camera_of, width_before_enlarge_mm
+from zevlo.core.instruments.instrument import Gesture, Scene
+from zevlo.core.instruments.lens.settings import Distortion, Projection, changed, with_scale
+from zevlo.core.optics.laws import FisheyeLaw
+
+if TYPE_CHECKING:
+    from zevlo.core.shot import Shot
+
+
+class ProjectionOffer(Settings):
+    """A projection to choose, with its words."""
+
+    words: str
+    projection: Projection
+    fisheye_law: FisheyeLaw | None = None
+
+
+PROJECTIONS = (
+    ProjectionOffer(words="Perspective", projection="perspective"),
+    ProjectionOffer(words="Parallel", projection="parallel"),
+    ProjectionOffer(words="Fisheye, equidistant", projection="fisheye", fisheye_law="equidistant"),
+    ProjectionOffer(words="Fisheye, equisolid", projection="fisheye", fisheye_law="equisolid"),
+    ProjectionOffer(words="Fisheye, stereographic", projection="fisheye", fisheye_law="stereographic"),
+    ProjectionOffer(words="Cylindrical", projection="cylindrical"),
+)
+
+
+class ProjectionTo(Gesture):
+    """Another projection. Parallel: as wide as what the frame holds at the aim. The focal length stays for the way
+    back; what bends a perspective picture goes."""
+
+    kind: Literal["projection_to"] = "projection_to"
+    projection: Projection
+    fisheye_law: FisheyeLaw | None = None
+    """Of a fisheye; null leaves the one there was."""
+
+    def follow(self, shot: Shot, scene: Scene) -> Shot:
+        law = shot.lens.fisheye_law if self.fisheye_law is None else self.fisheye_law
+        if self.projection == shot.lens.projection:
+            return shot.with_groups(lens=changed(shot.lens, fisheye_law=law))
+        if self.projection != "parallel":
+            other = changed(
+                shot.lens, projection=self.projection, scale_m=None, fisheye_law=law, distortion=Distortion()
+            )
+            return shot.with_groups(lens=other)
+        camera = camera_of(shot)
+        wide = width_before_enlarge_mm(shot) / camera.law.film_per_metre(camera.pose.aim_distance)
+        return shot.with_groups(lens=with_scale(shot.lens, wide))
