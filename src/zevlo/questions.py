@@ -16,7 +16,7 @@ from pydantic import TypeAdapter, ValidationError
 from zevlo.core.differences import differences
 from zevlo.core.follow import follow
 from zevlo.core.gestures import ShotGesture
-from zevlo.core.instruments.back import picture_of
+from zevlo.core.instruments.back.cuts import picture_of
 from zevlo.core.light.setup import LightSetup
 from zevlo.core.refused import Refused
 from zevlo.core.scene.arrangement import Arrangement, arranged

@@ -17,7 +17,7 @@ from tests.core.test_patch import leaves
 from zevlo.core.differences import copied, differences
 from zevlo.core.gestures import GESTURES
 from zevlo.core.instruments import INSTRUMENTS
-from zevlo.core.instruments.back import NamedCut
+from zevlo.core.instruments.back.settings import NamedCut
 from zevlo.core.instruments.focus import BlurLimit
 from zevlo.core.instruments.instrument import Gesture
 from zevlo.core.instruments.left_out import LEFT_OUT

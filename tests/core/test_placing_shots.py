@@ -254,12 +254,14 @@ def test_differences_are_told_in_words_and_only_what_differs():
 def test_copying_a_group_changes_that_group_alone(group):
     source = Shot(
         name="Source", stand=Stand(position=(2, 0, 1.2), aim=(2, 4, 1.2)), lens=Lens(focal_length_mm=50),
-        back=Back(output_px=(2400, 2400)), movements=Movements(rise_mm=3), focus=Focus(distance_m=2, f_number=5.6),
+        back=Back(output_px=(2400, 2400), cuts=[{"name": "Tall", "output_px": (1080, 1920)}]),
+        movements=Movements(rise_mm=3), focus=Focus(distance_m=2, f_number=5.6),
         exposure=Exposure(iso=200), left_out=("Part 1",), guides={"thirds": False, "centre": True}, light="Dusk",
     )  # fmt: skip
     after = copied(source, SHOT, [group], SLOPE)
     assert after.name == SHOT.name
-    expected = "stand" if group == "height" else group
+    expected = {"height": "stand", "cuts": "back"}.get(group, group)
+    assert (after.back.cuts == source.back.cuts) == (group == "cuts"), "cuts go by themselves"
     assert {one.group for one in differences(SHOT, after)} == {expected}
     if group == "height":
         assert after.stand.position == pytest.approx((0, 0, 1.0)), "as high above its own floor"

@@ -107,7 +107,8 @@ def test_a_cut_is_the_largest_of_its_ratio_where_it_is_put():
     """docs/shot-format.md: the square out of 3840 × 2160; others against shapely's rectangles."""
     square = {"name": "Square", "output_px": [2160, 2160]}
     sheet = solve(Shot(back={"output_px": [3840, 2160], "cuts": [square]}))
-    assert sheet.back.model_dump()["cuts"] == [{"name": "Square", "frame": (0.21875, 0.0, 0.78125, 1.0), "output_px": (2160, 2160)}]  # fmt: skip
+    (told,) = sheet.back.model_dump()["cuts"]
+    assert told == {"name": "Square", "frame": (0.21875, 0.0, 0.78125, 1.0), "output_px": (2160, 2160), "film_px": (2160.0, 2160.0)}  # fmt: skip
     rng = np.random.default_rng(3)
     for _ in range(200):
         pixels, own = rng.integers(100, 4000, 2).tolist(), rng.integers(100, 4000, 2).tolist()

@@ -19,8 +19,8 @@ from zevlo.core.scene.levels import Where
 from zevlo.core.scene.part_ids import STAND_INS_PATH, lasting_ids
 from zevlo.core.scene.working import WorkingSet
 
-INCHES = {"4 × 5 in": (120.0, 95.0)}
-"""A sheet holder leaves that much of 5 by 4 inches free (common practice, no source)."""
+INCHES = {"4 × 5 in": (120.0, 95.0), "8 × 10 in": (244.0, 193.0)}
+"""A sheet holder leaves that much of them free (common practice, no source)."""
 
 
 @pytest.mark.parametrize("format_", FORMATS, ids=lambda one: one.name)
@@ -48,11 +48,11 @@ MEANT = {
     "angle": {"° deg degree degrees": constants.degree, "' ′ ’": constants.arcmin, "\" ″ ”": constants.arcsec, "rad": 1,
               "turn turns": 2 * np.pi},
     "time": {"s sec second seconds": 1, "ms": 0.001, "min": constants.minute, "h": constants.hour},
-    "number": {"%": 0.01},
+    "number": {"%": 0.01}, "pixels": {"px pixel pixels": 1},
 }  # fmt: skip
 """What each word means in SI units, against the constants of scipy (which has them from NIST and the BIPM)."""
 MEANT["film"] = MEANT["length"]
-OWN_IN_SI = {"length": 1.0, "film": 0.001, "angle": constants.degree, "time": 1.0, "number": 1.0}
+OWN_IN_SI = {"length": 1.0, "film": 0.001, "angle": constants.degree, "time": 1.0, "number": 1.0, "pixels": 1.0}
 
 
 @pytest.mark.parametrize(("kind", "unit"), [(kind, unit) for kind in UNITS for unit in UNITS[kind]])

@@ -27,6 +27,8 @@ export const Back = {
   height_mm: { min: 0.5, max: 2000, words: "Height of the film." },
   output_px: { min: 1, max: 32768, words: "Width and height of the picture, before trimming." },
   enlarge: { min: 1, max: 100, words: "How many times the picture is enlarged out of the cut film." },
+  dpi: { min: 10, max: 4800, words: "Pixels per inch of a print on paper; no picture is other for it." },
+  bleed_mm: { min: 0, max: 100, words: "What a printer cuts off each side of such a print, part of the picture until then." },
 };
 
 export const BendTo = {
@@ -41,6 +43,24 @@ export const BlurLimit = {
   seen_from_mm: { min: 1, max: 1000000, words: "From how far it is seen." },
 };
 
+export const BoundOnPaper = {
+  x: { min: -1000000, max: 1000000 },
+  y: { min: -1000000, max: 1000000 },
+};
+
+export const CutBy = {
+  right: { min: -20, max: 20 },
+  up: { min: -20, max: 20 },
+};
+
+export const CutCorner = {
+  to: { min: -20, max: 20 },
+};
+
+export const CutSize = {
+  output_px: { min: 1, max: 32768 },
+};
+
 export const Distortion = {
   k1: { min: -10000, max: 10000, words: "How much by the square of the distance from the middle: below 0 a barrel, above it a pincushion." },
   k2: { min: -10000, max: 10000, words: "By its fourth power." },
@@ -51,6 +71,10 @@ export const Distortion = {
 
 export const Dolly = {
   factor: { above: 0.01, below: 100 },
+};
+
+export const EdgeTo = {
+  to: { min: -20, max: 20 },
 };
 
 export const EndTo = {
@@ -69,6 +93,11 @@ export const Face = {
   pitch_deg: { min: -89.9, max: 89.9 },
 };
 
+export const FaceOn = {
+  x: { min: 0, max: 1, words: "Share of the frame's width from its left edge." },
+  y: { min: 0, max: 1, words: "Share of the frame's height from its bottom edge." },
+};
+
 export const Facing = {
   x: { min: -1000000, max: 1000000 },
   y: { min: -1000000, max: 1000000 },
@@ -84,6 +113,18 @@ export const Figure = {
   turn_deg: { min: -3600, max: 3600 },
   height_m: { min: 0.5, max: 2.5 },
   seat_m: { min: 0.1, max: 1.2, words: "Height of what it sits on." },
+};
+
+export const FocalKeep = {
+  width_mm: { min: 0.5, max: 2000 },
+  height_mm: { min: 0.5, max: 2000 },
+  enlarge: { min: 1, max: 100 },
+  output_px: { min: 1, max: 32768 },
+  wide_px: { min: 1, max: 32768 },
+  high_px: { min: 1, max: 32768 },
+  paper_mm: { min: 1, max: 10000 },
+  dpi: { min: 10, max: 4800 },
+  bleed_mm: { min: 0, max: 100 },
 };
 
 export const Focus = {
@@ -120,6 +161,11 @@ export const FollowAim = {
 export const FollowSeen = {
   x: { min: 0, max: 1, words: "Share of the frame's width from its left edge." },
   y: { min: 0, max: 1, words: "Share of the frame's height from its bottom edge." },
+};
+
+export const Format = {
+  width_mm: { min: 0.5, max: 2000, words: "Width of the film." },
+  height_mm: { min: 0.5, max: 2000, words: "Height of the film." },
 };
 
 export const Grip = {
@@ -222,6 +268,10 @@ export const Pick = {
   y: { min: 0, max: 1 },
 };
 
+export const PictureSize = {
+  output_px: { min: 1, max: 32768, words: "Width and height." },
+};
+
 export const Placing = {
   metres_per_unit: { min: 0.000001, max: 10000 },
   turn_deg: { min: -360, max: 360 },
@@ -235,6 +285,10 @@ export const PlacingChange = {
 
 export const ProjectChange = {
   plan_height: { min: -10000, max: 10000 },
+};
+
+export const ScaleTo = {
+  over: { min: 0.001, max: 1000000 },
 };
 
 export const Scout = {
@@ -257,6 +311,11 @@ export const SharpTo = {
 export const Shift = {
   right: { min: -20, max: 20 },
   up: { min: -20, max: 20 },
+};
+
+export const SideTo = {
+  x: { min: -1000000, max: 1000000 },
+  y: { min: -1000000, max: 1000000 },
 };
 
 export const Site = {
@@ -313,10 +372,15 @@ export const ToSection = {
 };
 
 export const Trim = {
-  left: { min: 0, below: 1 },
-  right: { min: 0, below: 1 },
-  top: { min: 0, below: 1 },
-  bottom: { min: 0, below: 1 },
+  left: { min: 0, below: 1, words: "Share of the width taken off at the left." },
+  right: { min: 0, below: 1, words: "Share of the width taken off at the right." },
+  top: { min: 0, below: 1, words: "Share of the height taken off at the top." },
+  bottom: { min: 0, below: 1, words: "Share of the height taken off at the bottom." },
+};
+
+export const TrimRatio = {
+  wide: { min: 1, max: 32768 },
+  high: { min: 1, max: 32768 },
 };
 
 export const TurnBy = {

@@ -1188,7 +1188,7 @@ export interface components {
             id?: string | null;
             patch?: components["schemas"]["ShotPatch"] | null;
             /** Gesture */
-            gesture?: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["LevelCamera"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["ProjectionTo"] | components["schemas"]["BendTo"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["Meter"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
+            gesture?: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["LevelCamera"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["PrimeStep"] | components["schemas"]["ProjectionTo"] | components["schemas"]["ViewFrom"] | components["schemas"]["FaceOn"] | components["schemas"]["ScaleTo"] | components["schemas"]["BoundOnPaper"] | components["schemas"]["BendTo"] | components["schemas"]["FocalKeep"] | components["schemas"]["EdgeTo"] | components["schemas"]["TrimRatio"] | components["schemas"]["WholeFrame"] | components["schemas"]["SideTo"] | components["schemas"]["CutsAdd"] | components["schemas"]["CutBy"] | components["schemas"]["CutCorner"] | components["schemas"]["CutSize"] | components["schemas"]["CutAway"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["Meter"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
         };
         /**
          * ArrivalOut
@@ -1258,6 +1258,18 @@ export interface components {
              * @default []
              */
             cuts: components["schemas"]["NamedCut"][];
+            /**
+             * Dpi
+             * @description Pixels per inch of a print on paper; no picture is other for it.
+             * @default 300
+             */
+            dpi: number;
+            /**
+             * Bleed Mm
+             * @description What a printer cuts off each side of such a print, part of the picture until then.
+             * @default 0
+             */
+            bleed_mm: number;
         };
         /**
          * BackPatch
@@ -1300,6 +1312,16 @@ export interface components {
              * @description Pictures of their own out of this one.
              */
             cuts?: components["schemas"]["NamedCut"][];
+            /**
+             * Dpi
+             * @description Pixels per inch of a print on paper; no picture is other for it.
+             */
+            dpi?: number;
+            /**
+             * Bleed Mm
+             * @description What a printer cuts off each side of such a print, part of the picture until then.
+             */
+            bleed_mm?: number;
         };
         /**
          * BackSheet
@@ -1334,6 +1356,42 @@ export interface components {
                 number,
                 number
             ];
+            /**
+             * Trimmed
+             * @description Whether anything is trimmed off.
+             */
+            trimmed: boolean;
+            /**
+             * Film Px
+             * @description How many pixels of the film are left for it, were all of the cut film as fine as the picture.
+             */
+            film_px: [
+                number,
+                number
+            ];
+            /**
+             * Blur Px
+             * @description How large in the picture one of those pixels is: what was sharp to a pixel is that soft.
+             */
+            blur_px: number;
+            /**
+             * Print Mm
+             * @description How large it is in print, its bleed with it.
+             */
+            print_mm: [
+                number,
+                number
+            ];
+            /**
+             * Bleed
+             * @description What is left of it, in shares of the frame, when the bleed is cut off; null where there is none.
+             */
+            bleed: [
+                number,
+                number,
+                number,
+                number
+            ] | null;
             /** Cuts */
             cuts: components["schemas"]["CutSheet"][];
         };
@@ -1437,6 +1495,31 @@ export interface components {
             ticket: string;
         };
         /**
+         * BoundOnPaper
+         * @description The near or the far cut is put through a place on a drawing: metres on the paper of plan or section.
+         */
+        BoundOnPaper: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "bound_on_paper";
+            /**
+             * Which
+             * @enum {string}
+             */
+            which: "near" | "far";
+            /**
+             * Drawing
+             * @enum {string}
+             */
+            drawing: "plan" | "section";
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+        };
+        /**
          * CardChange
          * @description Own labels, the colour of the marker ("" is the usual one), or the name by what the shot shows again.
          */
@@ -1495,7 +1578,7 @@ export interface components {
             /** Targets */
             targets: string[];
             /** Groups */
-            groups: ("height" | "lens" | "back" | "movements" | "focus" | "exposure" | "guides" | "light" | "left_out")[];
+            groups: ("height" | "lens" | "back" | "cuts" | "movements" | "focus" | "exposure" | "guides" | "light" | "left_out")[];
             /**
              * Only Try
              * @default false
@@ -1511,7 +1594,7 @@ export interface components {
              * Name
              * @enum {string}
              */
-            name: "height" | "lens" | "back" | "movements" | "focus" | "exposure" | "guides" | "light" | "left_out";
+            name: "height" | "lens" | "back" | "cuts" | "movements" | "focus" | "exposure" | "guides" | "light" | "left_out";
             /** Words */
             words: string;
         };
@@ -1521,6 +1604,74 @@ export interface components {
             shots: components["schemas"]["CopiedOut"][];
             /** Written */
             written: boolean;
+        };
+        /**
+         * CutAway
+         * @description A cut is taken out of the shot.
+         */
+        CutAway: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "cut_away";
+            /** Name */
+            name: string;
+        };
+        /**
+         * CutBy
+         * @description A cut is moved within the frame by shares of it, as far as it goes.
+         */
+        CutBy: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "cut_by";
+            /** Name */
+            name: string;
+            /** Right */
+            right: number;
+            /** Up */
+            up: number;
+        };
+        /**
+         * CutCorner
+         * @description A corner of a cut is pulled to a place in the frame; the opposite one and the ratio stay.
+         */
+        CutCorner: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "cut_corner";
+            /** Name */
+            name: string;
+            /**
+             * X
+             * @enum {string}
+             */
+            x: "left" | "right";
+            /**
+             * Y
+             * @enum {string}
+             */
+            y: "bottom" | "top";
+            /** To */
+            to: [
+                number,
+                number
+            ];
+        };
+        /**
+         * CutSet
+         * @description A set of cuts that are wanted together, by its name.
+         */
+        CutSet: {
+            /** Name */
+            name: string;
+            /** Cuts */
+            cuts: components["schemas"]["NamedCut"][];
         };
         /**
          * CutSheet
@@ -1544,6 +1695,45 @@ export interface components {
                 number,
                 number
             ];
+            /**
+             * Film Px
+             * @description How many pixels of the shot's own picture it takes up: fewer than its own, and it is drawn larger than those.
+             */
+            film_px: [
+                number,
+                number
+            ];
+        };
+        /**
+         * CutSize
+         * @description A cut has other pixels; where its ratio is another then, its middle stays as near as can be.
+         */
+        CutSize: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "cut_size";
+            /** Name */
+            name: string;
+            /** Output Px */
+            output_px: [
+                number,
+                number
+            ];
+        };
+        /**
+         * CutsAdd
+         * @description Cuts are put into the frame, those of a name that is there already left as they are.
+         */
+        CutsAdd: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "cuts_add";
+            /** Cuts */
+            cuts: components["schemas"]["NamedCut"][];
         };
         /**
          * Distortion
@@ -1661,6 +1851,16 @@ export interface components {
             /** Far */
             far: number[] | null;
             /**
+             * Near Cut
+             * @description The near cut of what is drawn, where it is far enough from the camera to be taken hold of.
+             */
+            near_cut?: number[] | null;
+            /**
+             * Far Cut
+             * @description The far cut, where there is one within reach.
+             */
+            far_cut?: number[] | null;
+            /**
              * @description What its plane cuts, to be filled by the nonzero rule.
              * @default {
              *       "numbers": [],
@@ -1684,6 +1884,43 @@ export interface components {
         Drawings: {
             plan: components["schemas"]["Drawing"];
             section: components["schemas"]["Drawing"];
+        };
+        /**
+         * EdgeTo
+         * @description A side or a corner of the frame is pulled to a place, in shares of the frame as it is. Within the whole frame
+         *     that trims it; beyond it the frame is widened, if something is told to give way.
+         */
+        EdgeTo: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "edge_to";
+            /** X */
+            x?: ("left" | "right") | null;
+            /** Y */
+            y?: ("bottom" | "top") | null;
+            /** To */
+            to: [
+                number,
+                number
+            ];
+            /**
+             * Both
+             * @description Whether the opposite side goes the other way, about the middle.
+             * @default false
+             */
+            both: boolean;
+            /**
+             * Hold Ratio
+             * @default false
+             */
+            hold_ratio: boolean;
+            /**
+             * Gives
+             * @description What gives way to see more than the whole frame; null stops at it.
+             */
+            gives?: ("back" | "lens") | null;
         };
         /** ElevationOut */
         ElevationOut: {
@@ -1811,6 +2048,27 @@ export interface components {
             pitch_deg?: number | null;
         };
         /**
+         * FaceOn
+         * @description The camera is put square before the face that is pressed, as far from it as the aim was, and aims at it.
+         */
+        FaceOn: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "face_on";
+            /**
+             * X
+             * @description Share of the frame's width from its left edge.
+             */
+            x: number;
+            /**
+             * Y
+             * @description Share of the frame's height from its bottom edge.
+             */
+            y: number;
+        };
+        /**
          * Facing
          * @description Turned to a place in plan.
          */
@@ -1932,6 +2190,62 @@ export interface components {
             z: number;
             /** Found */
             found: boolean;
+        };
+        /**
+         * FocalKeep
+         * @description Another back or another size of the picture; what is not told stays. Size: by its pixels, by one side with the
+         *     ratio held, or by a sheet of paper, to whose sides the bleed is added.
+         */
+        FocalKeep: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "focal_keep";
+            /**
+             * What
+             * @description What stays: the lens; or the angle of view across the side that the cut keeps, and with it the framing.
+             * @default lens
+             * @enum {string}
+             */
+            what: "lens" | "angle";
+            /** Width Mm */
+            width_mm?: number | null;
+            /** Height Mm */
+            height_mm?: number | null;
+            /** Cut */
+            cut?: ("inside" | "width" | "height") | null;
+            /** Enlarge */
+            enlarge?: number | null;
+            /** Output Px */
+            output_px?: [
+                number,
+                number
+            ] | null;
+            /** Wide Px */
+            wide_px?: number | null;
+            /** High Px */
+            high_px?: number | null;
+            /**
+             * Hold Ratio
+             * @default false
+             */
+            hold_ratio: boolean;
+            /** Paper Mm */
+            paper_mm?: [
+                number,
+                number
+            ] | null;
+            /** Dpi */
+            dpi?: number | null;
+            /** Bleed Mm */
+            bleed_mm?: number | null;
+            /**
+             * Turned
+             * @description Whether the back is turned upright, or to lie: film, picture and what is trimmed off.
+             * @default false
+             */
+            turned: boolean;
         };
         /**
          * Focus
@@ -2209,14 +2523,20 @@ export interface components {
         };
         /**
          * Format
-         * @description A film or sensor format, named by its size (sizes: common practice, no source).
+         * @description A film or sensor format, lying.
          */
         Format: {
             /** Name */
             name: string;
-            /** Width Mm */
+            /**
+             * Width Mm
+             * @description Width of the film.
+             */
             width_mm: number;
-            /** Height Mm */
+            /**
+             * Height Mm
+             * @description Height of the film.
+             */
             height_mm: number;
         };
         /** FrameOut */
@@ -2522,6 +2842,38 @@ export interface components {
             copied: components["schemas"]["CopyOffer"][];
         };
         /**
+         * Kept
+         * @description A project's own formats, sizes and sets, by their names; and the set of primes it steps through.
+         */
+        Kept: {
+            /**
+             * Formats
+             * @default []
+             */
+            formats: components["schemas"]["Format"][];
+            /**
+             * Sizes
+             * @default []
+             */
+            sizes: components["schemas"]["PictureSize"][];
+            /**
+             * Cut Sets
+             * @default []
+             */
+            cut_sets: components["schemas"]["CutSet"][];
+            /**
+             * Prime Sets
+             * @default []
+             */
+            prime_sets: components["schemas"]["PrimeSet"][];
+            /**
+             * Primes
+             * @description The name of the set of primes in use, of those offered and the project's own.
+             * @default 14 to 200 mm
+             */
+            primes: string;
+        };
+        /**
          * LeaveOut
          * @description Leave a part out of this shot, or put it back.
          */
@@ -2769,6 +3121,21 @@ export interface components {
             window_mm: components["schemas"]["WindowMm"];
             /** Primes */
             primes: components["schemas"]["PrimeMark"][];
+            /**
+             * Says
+             * @description What it does, in a sentence.
+             */
+            says: string;
+            /**
+             * Breathes To Deg
+             * @description The angle across, were it the other way with breathing; null where no lens could.
+             */
+            breathes_to_deg: number | null;
+            /**
+             * Scale On Paper
+             * @description Of a parallel picture, how many times larger the world is than its print; null for any other.
+             */
+            scale_on_paper: number | null;
         };
         /**
          * LetGo
@@ -3165,11 +3532,20 @@ export interface components {
             projections: components["schemas"]["ProjectionOffer"][];
             /** Formats */
             formats: components["schemas"]["Format"][];
-            /** Picture Sizes Px */
-            picture_sizes_px: [
-                number,
-                number
-            ][];
+            /** Picture Sizes */
+            picture_sizes: components["schemas"]["PictureSize"][];
+            /** Papers */
+            papers: components["schemas"]["PaperSize"][];
+            /** Cuts */
+            cuts: components["schemas"]["NamedCut"][];
+            /** Cut Sets */
+            cut_sets: components["schemas"]["CutSet"][];
+            /** Prime Sets */
+            prime_sets: components["schemas"]["PrimeSet"][];
+            /** Views */
+            views: components["schemas"]["ViewOffer"][];
+            /** Scales */
+            scales: number[];
             /** Stops */
             stops: components["schemas"]["StopOffer"][];
             /** Blur Limits */
@@ -3288,6 +3664,19 @@ export interface components {
             luminance_cd_m2: number;
         };
         /**
+         * PaperSize
+         * @description A sheet of paper, lying.
+         */
+        PaperSize: {
+            /** Name */
+            name: string;
+            /** Size Mm */
+            size_mm: [
+                number,
+                number
+            ];
+        };
+        /**
          * PartOut
          * @description ``id``: what it is known by for good, in shots and among what is lifted off.
          */
@@ -3332,6 +3721,22 @@ export interface components {
             ];
             /** Depth M */
             depth_m: number;
+        };
+        /**
+         * PictureSize
+         * @description A size of a picture, by what it is for.
+         */
+        PictureSize: {
+            /** Name */
+            name: string;
+            /**
+             * Output Px
+             * @description Width and height.
+             */
+            output_px: [
+                number,
+                number
+            ];
         };
         /**
          * Places
@@ -3464,6 +3869,35 @@ export interface components {
             focal_length_mm: number;
             /** Angle Deg */
             angle_deg: number;
+        };
+        /**
+         * PrimeSet
+         * @description A set of prime lenses, the shortest first.
+         */
+        PrimeSet: {
+            /** Name */
+            name: string;
+            /**
+             * Focal Lengths Mm
+             * @description Focal lengths in mm.
+             */
+            focal_lengths_mm: number[];
+        };
+        /**
+         * PrimeStep
+         * @description The next longer, or next shorter, prime lens of the project's set.
+         */
+        PrimeStep: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "prime_step";
+            /**
+             * By
+             * @enum {integer}
+             */
+            by: 1 | -1;
         };
         /** PrintOut */
         PrintOut: {
@@ -3599,6 +4033,7 @@ export interface components {
             places?: components["schemas"]["Places"] | null;
             site?: components["schemas"]["Site"] | null;
             habits?: components["schemas"]["Habits"] | null;
+            kept?: components["schemas"]["Kept"] | null;
             mark?: components["schemas"]["MarkChange"] | null;
             /** Stand Ins */
             stand_ins?: (components["schemas"]["Sweep"] | components["schemas"]["Figure"] | components["schemas"]["Panel"])[] | null;
@@ -3636,6 +4071,7 @@ export interface components {
             stand_in_marks: components["schemas"]["StandInMark"][];
             site: components["schemas"]["Site"];
             habits: components["schemas"]["Habits"];
+            kept: components["schemas"]["Kept"];
             /** Step M */
             step_m: number;
             /** Heights By Size */
@@ -3803,6 +4239,19 @@ export interface components {
              * @default 1.75
              */
             beside_m: number;
+        };
+        /**
+         * ScaleTo
+         * @description A parallel picture at a scale on paper, 1 to so many, as fine as the back says it is printed.
+         */
+        ScaleTo: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "scale_to";
+            /** Over */
+            over: number;
         };
         /**
          * Scout
@@ -4139,7 +4588,9 @@ export interface components {
              *         "right": 0,
              *         "top": 0
              *       },
-             *       "cuts": []
+             *       "cuts": [],
+             *       "dpi": 300,
+             *       "bleed_mm": 0
              *     }
              */
             back: components["schemas"]["Back"];
@@ -4218,7 +4669,7 @@ export interface components {
             patch?: components["schemas"]["ShotPatch"] | null;
             seen?: components["schemas"]["ShotPatch"] | null;
             /** Gesture */
-            gesture?: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["LevelCamera"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["ProjectionTo"] | components["schemas"]["BendTo"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["Meter"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
+            gesture?: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["LevelCamera"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["PrimeStep"] | components["schemas"]["ProjectionTo"] | components["schemas"]["ViewFrom"] | components["schemas"]["FaceOn"] | components["schemas"]["ScaleTo"] | components["schemas"]["BoundOnPaper"] | components["schemas"]["BendTo"] | components["schemas"]["FocalKeep"] | components["schemas"]["EdgeTo"] | components["schemas"]["TrimRatio"] | components["schemas"]["WholeFrame"] | components["schemas"]["SideTo"] | components["schemas"]["CutsAdd"] | components["schemas"]["CutBy"] | components["schemas"]["CutCorner"] | components["schemas"]["CutSize"] | components["schemas"]["CutAway"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["Meter"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
         };
         /**
          * ShotMark
@@ -4348,6 +4799,33 @@ export interface components {
             undo_at: number | null;
             /** Redo At */
             redo_at: number | null;
+        };
+        /**
+         * SideTo
+         * @description One side of the wedge alone is put through a place in plan; the other stays where it is.
+         */
+        SideTo: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "side_to";
+            /**
+             * Side
+             * @enum {string}
+             */
+            side: "left" | "right";
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+            /**
+             * Gives
+             * @description What gives way to see more than the whole frame; to see less, the side is trimmed.
+             * @default back
+             * @enum {string}
+             */
+            gives: "back" | "lens";
         };
         /**
          * Site
@@ -4772,21 +5250,25 @@ export interface components {
         Trim: {
             /**
              * Left
+             * @description Share of the width taken off at the left.
              * @default 0
              */
             left: number;
             /**
              * Right
+             * @description Share of the width taken off at the right.
              * @default 0
              */
             right: number;
             /**
              * Top
+             * @description Share of the height taken off at the top.
              * @default 0
              */
             top: number;
             /**
              * Bottom
+             * @description Share of the height taken off at the bottom.
              * @default 0
              */
             bottom: number;
@@ -4796,14 +5278,41 @@ export interface components {
          * @description What is taken off each side, in shares of the frame.
          */
         TrimPatch: {
-            /** Left */
+            /**
+             * Left
+             * @description Share of the width taken off at the left.
+             */
             left?: number;
-            /** Right */
+            /**
+             * Right
+             * @description Share of the width taken off at the right.
+             */
             right?: number;
-            /** Top */
+            /**
+             * Top
+             * @description Share of the height taken off at the top.
+             */
             top?: number;
-            /** Bottom */
+            /**
+             * Bottom
+             * @description Share of the height taken off at the bottom.
+             */
             bottom?: number;
+        };
+        /**
+         * TrimRatio
+         * @description Trimmed to a ratio: the largest of it in the whole frame, its middle as near as can be to where it was.
+         */
+        TrimRatio: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "trim_ratio";
+            /** Wide */
+            wide: number;
+            /** High */
+            high: number;
         };
         /**
          * TurnBy
@@ -4843,6 +5352,36 @@ export interface components {
             input?: unknown;
             /** Context */
             ctx?: Record<string, never>;
+        };
+        /**
+         * ViewFrom
+         * @description A parallel view of all of the set, in one action: an elevation, the plan, or from a corner. A shot that is
+         *     parallel already keeps its width and its aim. The camera stands clear of the set and holds on to nothing then.
+         */
+        ViewFrom: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "view_from";
+            /**
+             * View
+             * @enum {string}
+             */
+            view: "north" | "east" | "south" | "west" | "above" | "isometric" | "dimetric";
+        };
+        /**
+         * ViewOffer
+         * @description A parallel view to choose, with its words.
+         */
+        ViewOffer: {
+            /** Words */
+            words: string;
+            /**
+             * View
+             * @enum {string}
+             */
+            view: "north" | "east" | "south" | "west" | "above" | "isometric" | "dimetric";
         };
         /**
          * Walk
@@ -4889,6 +5428,17 @@ export interface components {
             x: number;
             /** Y */
             y: number;
+        };
+        /**
+         * WholeFrame
+         * @description Nothing is trimmed off any more.
+         */
+        WholeFrame: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "whole_frame";
         };
         /**
          * WindowMm
@@ -4953,12 +5503,28 @@ export interface components {
              * Gesture
              * @default null
              */
-            gesture: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["LevelCamera"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["ProjectionTo"] | components["schemas"]["BendTo"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["Meter"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
+            gesture: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["LevelCamera"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["PrimeStep"] | components["schemas"]["ProjectionTo"] | components["schemas"]["ViewFrom"] | components["schemas"]["FaceOn"] | components["schemas"]["ScaleTo"] | components["schemas"]["BoundOnPaper"] | components["schemas"]["BendTo"] | components["schemas"]["FocalKeep"] | components["schemas"]["EdgeTo"] | components["schemas"]["TrimRatio"] | components["schemas"]["WholeFrame"] | components["schemas"]["SideTo"] | components["schemas"]["CutsAdd"] | components["schemas"]["CutBy"] | components["schemas"]["CutCorner"] | components["schemas"]["CutSize"] | components["schemas"]["CutAway"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["Meter"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
             /**
              * Beyond
              * @default false
              */
             beyond: boolean;
+        };
+        /**
+         * AskWhatIf
+         * @description What a gesture would make of a shot: nothing comes of it.
+         */
+        AskWhatIf: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "what_if";
+            /** Seq */
+            seq: number;
+            shot: components["schemas"]["Shot"];
+            /** Gesture */
+            gesture: components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["LevelCamera"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["PrimeStep"] | components["schemas"]["ProjectionTo"] | components["schemas"]["ViewFrom"] | components["schemas"]["FaceOn"] | components["schemas"]["ScaleTo"] | components["schemas"]["BoundOnPaper"] | components["schemas"]["BendTo"] | components["schemas"]["FocalKeep"] | components["schemas"]["EdgeTo"] | components["schemas"]["TrimRatio"] | components["schemas"]["WholeFrame"] | components["schemas"]["SideTo"] | components["schemas"]["CutsAdd"] | components["schemas"]["CutBy"] | components["schemas"]["CutCorner"] | components["schemas"]["CutSize"] | components["schemas"]["CutAway"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["Meter"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"];
         };
         /**
          * LookAt
@@ -5041,7 +5607,7 @@ export interface components {
             kind: "with_set";
             before: components["schemas"]["Placing"];
         };
-        LiveQuestion: components["schemas"]["OpenProject"] | components["schemas"]["AskShot"] | components["schemas"]["AskScout"] | components["schemas"]["Ping"];
+        LiveQuestion: components["schemas"]["OpenProject"] | components["schemas"]["AskShot"] | components["schemas"]["AskWhatIf"] | components["schemas"]["AskScout"] | components["schemas"]["Ping"];
         /**
          * BeyondAnswer
          * @description Thin lines of the section from a stand. They take longer than the sheet and come by themselves.
@@ -5162,7 +5728,24 @@ export interface components {
              */
             refused: string | null;
         };
-        LiveAnswer: components["schemas"]["ShotAnswer"] | components["schemas"]["BeyondAnswer"] | components["schemas"]["ScoutAnswer"] | components["schemas"]["LiveTrouble"] | components["schemas"]["News"] | components["schemas"]["Pong"];
+        /** WhatIfAnswer */
+        WhatIfAnswer: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "what_if";
+            /** Seq */
+            seq: number;
+            /** Outline */
+            outline: [
+                number,
+                number
+            ][];
+            /** Words */
+            words: string;
+        };
+        LiveAnswer: components["schemas"]["ShotAnswer"] | components["schemas"]["WhatIfAnswer"] | components["schemas"]["BeyondAnswer"] | components["schemas"]["ScoutAnswer"] | components["schemas"]["LiveTrouble"] | components["schemas"]["News"] | components["schemas"]["Pong"];
     };
     responses: never;
     parameters: never;
@@ -7047,9 +7630,10 @@ export interface operations {
     read_measure_api_measure_get: {
         parameters: {
             query: {
-                kind: "length" | "film" | "angle" | "time" | "number";
+                kind: "length" | "film" | "angle" | "time" | "number" | "pixels";
                 text: string;
                 unit?: string | null;
+                dpi?: number;
             };
             header?: never;
             path?: never;

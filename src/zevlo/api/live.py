@@ -20,6 +20,7 @@ from zevlo.api.desk import Desk, desk_of
 from zevlo.api.live_messages import (
     AskScout,
     AskShot,
+    AskWhatIf,
     BeyondAnswer,
     LiveQuestion,
     LiveTrouble,
@@ -30,6 +31,7 @@ from zevlo.api.live_messages import (
     Progress,
     ScoutAnswer,
     ShotAnswer,
+    WhatIfAnswer,
 )
 from zevlo.api.messages import Message
 from zevlo.api.plain_words import away_words, in_words
@@ -44,6 +46,7 @@ from zevlo.core.scout import Scout, View, anchored, first_scout, followed, scout
 from zevlo.core.shot import Shot, Stand
 from zevlo.core.solve import section_beyond, solve
 from zevlo.core.stand.pose import compass_point, view_matrix
+from zevlo.core.what_if import what_if
 from zevlo.store.changes import Missing
 from zevlo.store.database import transaction
 from zevlo.store.projects import lights_of, project, where_of
@@ -100,7 +103,7 @@ class LiveDesk:
         self._lights: Lights | None = None
         self._stands: Standing | None = None
         self._where = NOWHERE
-        self._waiting: dict[str, AskShot | AskScout] = {}
+        self._waiting: dict[str, AskShot | AskWhatIf | AskScout] = {}
         self._came = asyncio.Event()
         self._resting: tuple[WorkingSet, Stand] | None = None
         self._rested = asyncio.Event()
@@ -224,8 +227,10 @@ class LiveDesk:
                 if self._resting == wanted:
                     self._outbox.put("beyond", text)
 
-    def _answered(self, question: AskShot | AskScout) -> Message:
+    def _answered(self, question: AskShot | AskWhatIf | AskScout) -> Message:
         try:
+            if isinstance(question, AskWhatIf):
+                return self._what_if(question)
             return self._shot(question) if isinstance(question, AskShot) else self._scout(question)
         except ValidationError as error:
             return LiveTrouble(seq=question.seq, detail=in_words(error))
@@ -249,6 +254,18 @@ class LiveDesk:
         sheet = solve(shot, self._working, self._where)
         # Both were checked when they were made.
         return ShotAnswer.model_construct(kind="shot", seq=question.seq, shot=shot, sheet=sheet, refused=refused)
+
+    def _what_if(self, question: AskWhatIf) -> WhatIfAnswer:
+        working = self._working
+        try:
+            if working is None or question.gesture.needs_light:
+                raise Refused("That is not told before it is done.")
+            after = follow(question.shot, question.gesture, working, where=self._where)
+        except Refused as reason:
+            return WhatIfAnswer(seq=question.seq, outline=[], words=str(reason))
+        found = what_if(question.shot, after)
+        outline = [(x, y) for x, y in found.outline.tolist()]
+        return WhatIfAnswer(seq=question.seq, outline=outline, words=found.words)
 
     def _began(self, question: AskScout) -> Scout:
         if question.scout is not None:

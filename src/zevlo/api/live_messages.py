@@ -33,6 +33,15 @@ class AskShot(Message):
     beyond: bool = False
 
 
+class AskWhatIf(Message):
+    """What a gesture would make of a shot: nothing comes of it."""
+
+    kind: Literal["what_if"] = "what_if"
+    seq: int
+    shot: Shot
+    gesture: ShotGesture
+
+
 class AskScout(Message):
     """The scout view after a gesture, for a picture of ratio ``ratio``: from where it was, else from what a shot sees,
     else from where the whole set is seen."""
@@ -55,7 +64,7 @@ class Ping(Message):
     seq: int
 
 
-LiveQuestion = Annotated[OpenProject | AskShot | AskScout | Ping, Field(discriminator="kind")]
+LiveQuestion = Annotated[OpenProject | AskShot | AskWhatIf | AskScout | Ping, Field(discriminator="kind")]
 
 
 class ShotAnswer(Message):
@@ -64,6 +73,15 @@ class ShotAnswer(Message):
     shot: Shot
     sheet: Sheet
     refused: str | None = None
+
+
+class WhatIfAnswer(Message):
+    kind: Literal["what_if"] = "what_if"
+    seq: int
+    outline: list[tuple[float, float]]
+    """The frame's edge as it would lie in the picture there is, in shares of the frame; (0, 0) bottom left."""
+    words: str
+    """What would be other; or why it cannot be."""
 
 
 class BeyondAnswer(Message):
@@ -121,4 +139,6 @@ class Pong(Message):
     seq: int
 
 
-LiveAnswer = Annotated[ShotAnswer | BeyondAnswer | ScoutAnswer | LiveTrouble | News | Pong, Field(discriminator="kind")]
+LiveAnswer = Annotated[
+    ShotAnswer | WhatIfAnswer | BeyondAnswer | ScoutAnswer | LiveTrouble | News | Pong, Field(discriminator="kind")
+]

@@ -4,9 +4,14 @@ from __future__ import annotations
 
 from zevlo.api.messages import Message
 from zevlo.core.differences import CopyGroup
+from zevlo.core.instruments.back.cuts import CutSet
+from zevlo.core.instruments.back.settings import NamedCut
 from zevlo.core.instruments.focus import BlurLimitOffer
+from zevlo.core.instruments.lens.primes import PrimeSet
 from zevlo.core.instruments.lens.projection import ProjectionOffer
+from zevlo.core.instruments.lens.views import ViewOffer
 from zevlo.core.optics.back import Format
+from zevlo.core.optics.picture_size import PaperSize, PictureSize
 from zevlo.core.shot import Back
 from zevlo.core.stand.habits import HeightPair, Mark
 
@@ -47,7 +52,14 @@ class Offer(Message):
 
     projections: list[ProjectionOffer]
     formats: list[Format]
-    picture_sizes_px: list[tuple[int, int]]
+    picture_sizes: list[PictureSize]
+    papers: list[PaperSize]
+    cuts: list[NamedCut]
+    cut_sets: list[CutSet]
+    prime_sets: list[PrimeSet]
+    views: list[ViewOffer]
+    scales: list[float]
+    """Of a parallel picture on paper, 1 to so many."""
     stops: list[StopOffer]
     blur_limits: list[BlurLimitOffer]
     named_heights: list[Mark]

@@ -6,7 +6,13 @@ import uuid
 from datetime import datetime
 from typing import Any, Literal
 
-from zevlo.api.messages import Message
+from zevlo.api.messages import Making, Message
+from zevlo.core.instruments.back.settings import CutName
+
+
+class ProofOrder(Making):
+    cut: CutName | None = None
+    """The cut of the shot's back that is wanted; null: the whole frame."""
 
 
 class PrintOut(Message):
@@ -14,6 +20,8 @@ class PrintOut(Message):
     shot_id: uuid.UUID
     kind: str
     name: str
+    cut: str | None
+    """The cut of the shot it shows; null: its whole frame."""
     frame: int | None
     """Number in the shot list now; none where the shot was deleted."""
     take: int | None

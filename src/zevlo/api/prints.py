@@ -10,8 +10,7 @@ from fastapi import APIRouter, Response
 from sqlalchemy.orm import Session
 
 from zevlo.api.desk import InTransaction, WritingPrint, WritingShot
-from zevlo.api.messages import Making
-from zevlo.api.print_messages import PrintOut
+from zevlo.api.print_messages import PrintOut, ProofOrder
 from zevlo.api.projects import FOREVER
 from zevlo.api.views import prints_out
 from zevlo.lab.queue import enqueue
@@ -30,12 +29,12 @@ def _out(session: Session, entry: Print) -> PrintOut:
 
 
 @router.post("/shots/{key}/proof", status_code=201)
-def order_proof(key: uuid.UUID, session: WritingShot, order: Making | None = None) -> PrintOut:
-    """A proof of the shot as it stands, made in the background."""
+def order_proof(key: uuid.UUID, session: WritingShot, order: ProofOrder | None = None) -> PrintOut:
+    """A proof of the shot as it stands, or of one of its cuts, made in the background."""
     wanted = None if order is None else order.id
     entry = None if wanted is None else session.get(Print, wanted)
     if entry is None:
-        entry = prints.order_proof(session, key, wanted)
+        entry = prints.order_proof(session, key, wanted, None if order is None else order.cut)
         enqueue(session, entry.id)
     elif entry.shot_id != key:
         raise Missing("A print was ordered under that id before, of another shot.")
@@ -74,7 +73,14 @@ def output(key: uuid.UUID, name: str, session: InTransaction, download: bool | N
     headers = dict(FOREVER)
     kind = name.rpartition(".")[2]
     if download or (download is None and kind != "png"):
-        title = re.sub(r"[^\w ,.()+-]", "_", str(entry.recipe["shot"]["name"])).strip() or entry.kind
+        title = (
+            re.sub(
+                r"[^\w ,.()+-]",
+                "_",
+                " ".join(filter(None, (str(entry.recipe["shot"]["name"]), entry.recipe.get("cut")))),
+            ).strip()
+            or entry.kind
+        )
         plain = title.encode("ascii", "replace").decode().replace("?", "_")
         headers["Content-Disposition"] = (
             f"attachment; filename=\"{plain}.{kind}\"; filename*=UTF-8''{quote(title)}.{kind}"

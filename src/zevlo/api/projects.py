@@ -137,7 +137,7 @@ def change_project(key: uuid.UUID, change: ProjectChange, desk: TheDesk, session
     values, words = _changed(session, found, change, desk.placed(found).floor_of)
     if not values and change.stand_ins is None:
         return project_out(session, found)
-    if change.label is not None and set(values) <= {"places", "habits"}:
+    if change.label is not None and set(values) <= {"places", "habits", "kept"}:
         words = [change.label]
     stand_ins = None if change.stand_ins is None else tuple(change.stand_ins)
     if stand_ins is not None:
@@ -171,7 +171,7 @@ def _changed(
             raise Missing(f"There is no level “{change.plan_level}” in this project.")
         values["plan_height"] = levels[change.plan_level] + projects.PLAN_CUT_M
         words.append(f"Cut the plan on {change.plan_level}")
-    for key, told in (("habits", "Heights and steps"), ("site", "North and place")):
+    for key, told in (("habits", "Heights and steps"), ("site", "North and place"), ("kept", "What the project keeps")):
         given = getattr(change, key)
         if given is not None:
             values[key] = given.model_dump(mode="json")

@@ -40,6 +40,14 @@ class MarkerOut(Message):
     frame: list[tuple[float, float, float]]
 
 
+class CutOut(Message):
+    """A cut of a shot: a picture of its own."""
+
+    name: str
+    thumbnail: str
+    output_px: tuple[int, int]
+
+
 class ShotOut(Message):
     id: uuid.UUID
     version: int
@@ -54,6 +62,7 @@ class ShotOut(Message):
     ratio: str
     frame_px: tuple[int, int]
     """Pixels of the picture, what is trimmed off taken off."""
+    cuts: list[CutOut]
     level: str | None
     room: str | None
     compass: str

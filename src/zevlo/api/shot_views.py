@@ -11,13 +11,15 @@ from collections import OrderedDict
 from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
+from urllib.parse import quote
 
 import numpy as np
 from sqlalchemy.orm import Session
 
 from zevlo.api.parts import Parts, parts_out
-from zevlo.api.shot_messages import MarkerOut, ShotOut, TakeOut
+from zevlo.api.shot_messages import CutOut, MarkerOut, ShotOut, TakeOut
 from zevlo.core.camera import Camera, camera_of
+from zevlo.core.instruments.back.cuts import picture_of
 from zevlo.core.light.site import Lights
 from zevlo.core.optics.back import cut_back, ratio_name
 from zevlo.core.optics.focus import stop_name
@@ -68,9 +70,9 @@ class Around:
     parts: Parts
     ruler: Ruler
 
-    def thumbnail(self, shot: Shot) -> str:
-        """Key of a shot's thumbnail: what it shows, of which set, how that stands, in which light."""
-        return picture_key(shot, self.stands, self.lights)
+    def thumbnail(self, shot: Shot, cut: str | None = None) -> str:
+        """Key of a shot's thumbnail, or of a cut's: what it shows, of which set, how that stands, in which light."""
+        return picture_key(shot, self.stands, self.lights, cut)
 
 
 def seen_of(project: Project) -> tuple[str, Lights]:
@@ -78,9 +80,9 @@ def seen_of(project: Project) -> tuple[str, Lights]:
     return f"{project.revision_id}|{arrangement_of(project).model_dump_json()}", lights_of(project)
 
 
-def picture_key(shot: Shot, stands: str, lights: Lights) -> str:
-    """Key of a shot's small picture in its own light."""
-    return thumbnail_key(shot, stands, lights.of(shot.light).model_dump_json())
+def picture_key(shot: Shot, stands: str, lights: Lights, cut: str | None = None) -> str:
+    """Key of a shot's small picture, or of one of its cuts, in its own light."""
+    return thumbnail_key(shot, stands, lights.of(shot.light).model_dump_json(), cut)
 
 
 def around(session: Session, project: Project) -> Around:
@@ -139,6 +141,7 @@ def _shot_out(row: ShotRow, project: Around, takes: dict[Any, Take]) -> ShotOut:
         line=lens_line(shot, project.ruler),
         ratio=ratio_name(*cut.output_px),
         frame_px=cut.output_px,
+        cuts=[_cut_out(row, shot, one.name, project) for one in shot.back.cuts],
         level=None if level is None else level.name,
         room=None if room is None else room.name,
         compass=compass_point(where.heading(camera.pose.heading_deg)),
@@ -150,6 +153,12 @@ def _shot_out(row: ShotRow, project: Around, takes: dict[Any, Take]) -> ShotOut:
         projection=None if matrix is None else matrix.ravel().tolist(),
         marker=MarkerOut(at=shot.stand.position, frame=_marker_frame(camera)),
     )
+
+
+def _cut_out(row: ShotRow, shot: Shot, name: str, project: Around) -> CutOut:
+    _, output_px = picture_of(shot, name)
+    address = f"/api/shots/{row.id}/thumbnail.png?of={project.thumbnail(shot, name)}&cut={quote(name, safe='')}"
+    return CutOut(name=name, thumbnail=address, output_px=output_px)
 
 
 def _marker_frame(camera: Camera) -> list[tuple[float, float, float]]:

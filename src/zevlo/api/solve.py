@@ -9,11 +9,15 @@ from pydantic import Field
 
 from zevlo.api.offer_messages import CopyOffer, InstrumentOffer, MeasureOut, Offer, StopOffer
 from zevlo.core.instruments import INSTRUMENTS
+from zevlo.core.instruments.back.cuts import OFFERED_CUTS, OFFERED_SETS
 from zevlo.core.instruments.focus import BLUR_LIMITS
+from zevlo.core.instruments.lens.primes import PRIME_SETS
 from zevlo.core.instruments.lens.projection import PROJECTIONS
-from zevlo.core.measures import Kind, NotAMeasure, feet_and_inches, measure
-from zevlo.core.optics.back import FORMATS, PICTURE_SIZES_PX
+from zevlo.core.instruments.lens.views import SCALES, VIEWS
+from zevlo.core.measures import USUAL_DPI, Kind, NotAMeasure, feet_and_inches, measure
+from zevlo.core.optics.back import FORMATS
 from zevlo.core.optics.focus import OFFERED_STOPS, stop_name
+from zevlo.core.optics.picture_size import PAPERS, PICTURE_SIZES
 from zevlo.core.refused import Refused
 from zevlo.core.sheet import Sheet
 from zevlo.core.shot import Shot
@@ -44,7 +48,13 @@ def offer() -> Offer:
         first_back=Shot().back,
         projections=list(PROJECTIONS),
         formats=list(FORMATS),
-        picture_sizes_px=list(PICTURE_SIZES_PX),
+        picture_sizes=list(PICTURE_SIZES),
+        papers=list(PAPERS),
+        cuts=list(OFFERED_CUTS),
+        cut_sets=list(OFFERED_SETS),
+        prime_sets=list(PRIME_SETS),
+        views=list(VIEWS),
+        scales=list(SCALES),
         stops=[StopOffer(f_number=n, name=stop_name(n)) for n in OFFERED_STOPS],
         blur_limits=list(BLUR_LIMITS),
         named_heights=list(NAMED_HEIGHTS),
@@ -62,10 +72,13 @@ def _pair_words(pair: HeightPair) -> str:
 
 @router.get("/measure")
 def read_measure(
-    kind: Kind, text: Annotated[str, Query(max_length=400)], unit: Annotated[str | None, Query(max_length=8)] = None
+    kind: Kind,
+    text: Annotated[str, Query(max_length=400)],
+    unit: Annotated[str | None, Query(max_length=8)] = None,
+    dpi: Annotated[float, Query(ge=1.0, le=10000.0, allow_inf_nan=False)] = USUAL_DPI,
 ) -> MeasureOut:
     """What was typed into a field: units and arithmetic are understood."""
     try:
-        return MeasureOut(value=measure(text, kind, unit))
+        return MeasureOut(value=measure(text, kind, unit, dpi))
     except NotAMeasure as reason:
         raise Refused(str(reason)) from reason

@@ -16,6 +16,7 @@ from zevlo.api.project_messages import FrameOut, ProjectCard, ProjectOut, RoomMa
 from zevlo.api.set_messages import SetOut
 from zevlo.api.shot_messages import ShotsOut
 from zevlo.api.shot_views import around, lens_line, picture_key, seen_of, shots_out
+from zevlo.core.instruments.back.cuts import same_cut
 from zevlo.core.optics.back import cut_back
 from zevlo.core.scene.levels import Level, Places, Room, level_at, mark_in, signed_area
 from zevlo.core.scene.placing import Placing, matrix_of
@@ -31,6 +32,7 @@ from zevlo.store.projects import (
     arrangement_of,
     body_in,
     habits_of,
+    kept_of,
     lights_of,
     places_of,
     projects,
@@ -49,6 +51,8 @@ def stale_words(entry: Print, row: ShotRow | None, project: Project) -> str | No
         return "The shot was deleted since"
     recipe, shot = recipe_of(entry), settings_of(row)
     changed = shown_otherwise(recipe.shot, shot)
+    if recipe.cut is not None and not same_cut(recipe.shot, shot, recipe.cut):
+        changed.append("the cut")
     if not recipe.light.shines_as(lights_of(project).of(shot.light)):
         changed.append("light")
     if (recipe.revision, recipe.arrangement) != (project.revision_id, arrangement_of(project)):
@@ -91,6 +95,7 @@ def _print_out(
         kind=entry.kind,
         shot_id=entry.shot_id,
         name=shot.name if row is None else str(row.settings["name"]),
+        cut=recipe.cut,
         frame=frame,
         take=take_of(entry, takes),
         size=recipe.size_px,
@@ -197,6 +202,7 @@ def project_out(session: Session, project: Project) -> ProjectOut:
         stand_in_marks=[_stand_in_mark(one, places, level) for one in stand_ins],
         site=site_of(project),
         habits=habits,
+        kept=kept_of(project),
         step_m=habits.step_m or usual_step(the_set.ruler),
         heights_by_size=by_size(habits, np.array(the_set.body)),
         light=lights_of(project).of(None).light,

@@ -11,7 +11,7 @@ from dataclasses import dataclass
 from math import inf, isfinite, pi
 from typing import Literal
 
-Kind = Literal["length", "film", "angle", "time", "number"]
+Kind = Literal["length", "film", "angle", "time", "number", "pixels"]
 
 LENGTHS_M = {
     "km": 1000.0, "m": 1.0, "metre": 1.0, "metres": 1.0, "meter": 1.0, "meters": 1.0, "cm": 0.01, "mm": 0.001,
@@ -29,16 +29,20 @@ UNITS: dict[str, dict[str, float]] = {
     },
     "time": {"s": 1.0, "sec": 1.0, "second": 1.0, "seconds": 1.0, "ms": 0.001, "min": 60.0, "h": 3600.0},
     "number": {"%": 0.01},
+    "pixels": {"px": 1.0, "pixel": 1.0, "pixels": 1.0},
 }  # fmt: skip
-OWN_UNIT = {"length": "m", "film": "mm", "angle": "deg", "time": "s", "number": ""}
+OWN_UNIT = {"length": "m", "film": "mm", "angle": "deg", "time": "s", "number": "", "pixels": "px"}
+USUAL_DPI = 300.0
 _EXAMPLES = {
     "length": "1.65, 165 cm, 5'6\" or 3.2+0.1",
     "film": "35, 35 mm, 1.4 in or 24+1",
     "angle": "45, 22.5+90 or 1/4 turn",
     "time": "1/125, 0.5 s or 2 min",
     "number": "8, 5.6 or 2*1.4",
+    "pixels": "3840, 1920*2, 297 mm or 11 in",
 }
-_WHAT = {"length": "a length", "film": "a length", "angle": "an angle", "time": "a time", "number": "a number"}
+_WHAT = {"length": "a length", "film": "a length", "angle": "an angle", "time": "a time", "number": "a number",
+         "pixels": "a size of a picture"}  # fmt: skip
 _SMALLER = {"ft": "in", "foot": "in", "feet": "in", "'": "in", "′": "in", "’": "in", "°": "'", "deg": "'"}
 """What a bare number set behind counts in: the 6 of 5'6 is inches."""
 _TOKEN = re.compile(
@@ -61,8 +65,11 @@ class _Value:
 
 
 class _Reader:
-    def __init__(self, text: str, kind: Kind, unit: str) -> None:
+    def __init__(self, text: str, kind: Kind, unit: str, dpi: float) -> None:
         self.kind, self.units, self.default = kind, UNITS[kind], UNITS[kind].get(unit, 1.0)
+        if kind == "pixels":
+            on_paper = {name: size / LENGTHS_M["in"] * dpi for name, size in LENGTHS_M.items()}
+            self.units = {**on_paper, **self.units}
         self.tokens = _tokens(text)
         self.at = 0
 
@@ -211,10 +218,11 @@ def _tokens(text: str) -> list[tuple[str, str]]:
     return found
 
 
-def measure(text: str, kind: Kind, unit: str | None = None) -> float:
-    """What was written, in metres, millimetres of film, degrees or seconds.
+def measure(text: str, kind: Kind, unit: str | None = None, dpi: float = USUAL_DPI) -> float:
+    """What was written, in metres, millimetres of film, degrees, seconds or pixels.
 
-    ``unit``: what a bare number counts in, by default the kind's own. Raises :class:`NotAMeasure` in words.
+    ``unit``: what a bare number counts in, by default the kind's own; ``dpi``: how many pixels an inch of print has.
+    Raises :class:`NotAMeasure` in words.
     """
     plain = text.strip()
     if kind == "number":
@@ -222,7 +230,7 @@ def measure(text: str, kind: Kind, unit: str | None = None) -> float:
     try:
         if not plain or len(plain) > MOST_LETTERS:
             raise NotAMeasure
-        reader = _Reader(plain, kind, OWN_UNIT[kind] if unit is None else unit)
+        reader = _Reader(plain, kind, OWN_UNIT[kind] if unit is None else unit, dpi)
         value = reader.in_unit(reader.total())
         if reader.peek() is not None or not isfinite(value.size):
             raise NotAMeasure

@@ -22,11 +22,13 @@ STEP_THROUGH_M = 1.0e-4
 
 @dataclass(frozen=True)
 class Seen:
-    """A place on a part. ``depth_m`` is counted along the lens axis, from the stand where the law has it so."""
+    """A place on a part. ``depth_m`` is counted along the lens axis, from the stand where the law has it so; the unit
+    ``normal`` of its face is on the side it is seen from."""
 
     part: int
     at: tuple[float, float, float]
     depth_m: float
+    normal: tuple[float, float, float]
 
 
 def seen_from(
@@ -46,7 +48,9 @@ def seen_from(
         part = working.part_at(int(hit.face[0]))
         if part not in through:
             px, py, pz = ray.at(distance)[0].tolist()
-            return Seen(part, (px, py, pz), float(camera.depths(ray, distance)[0]))
+            normal = hit.normal[0] * (-1.0 if float(hit.normal[0] @ ray.ways[0]) > 0.0 else 1.0)
+            nx, ny, nz = normal.tolist()
+            return Seen(part, (px, py, pz), float(camera.depths(ray, distance)[0]), (nx, ny, nz))
         distance = distance + STEP_THROUGH_M
     return None
 

@@ -7,7 +7,7 @@ from typing import Literal
 from pydantic import ConfigDict, Field
 
 from zevlo.core.bases import SheetGroup
-from zevlo.core.instruments.back import BackSheet
+from zevlo.core.instruments.back.told import BackSheet
 from zevlo.core.instruments.exposure import ExposureSheet
 from zevlo.core.instruments.focus import FocusSheet
 from zevlo.core.instruments.guides import GuideLines

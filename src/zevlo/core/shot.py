@@ -10,7 +10,7 @@ from typing import Literal
 from pydantic import ConfigDict, Field, model_validator
 
 from zevlo.core.bases import Settings
-from zevlo.core.instruments.back import Back, Trim
+from zevlo.core.instruments.back.settings import Back, Trim
 from zevlo.core.instruments.exposure import Exposure
 from zevlo.core.instruments.focus import BlurLimit, Focus
 from zevlo.core.instruments.guides import Guides

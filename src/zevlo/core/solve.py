@@ -38,19 +38,19 @@ class _Outfit:
 
 
 @lru_cache(maxsize=64)
-def _outfit(told: str) -> _Outfit:
+def _outfit(told: str, primes: tuple[float, ...]) -> _Outfit:
     """Worked out once while only the stand moves. ``told``: the shot without it, as JSON, which is compared at once;
-    groups would be key by key."""
+    groups would be key by key. ``primes``: those of the project."""
     shot = Shot.model_validate_json(told)
     camera, cut = camera_of(shot), cut_back(shot.back)
-    asked = Asked(shot, camera, cut)
+    asked = Asked(shot, camera, cut, where=Where(primes=primes))
     still = {part.key: part.tell(asked) for part in _PARTS.values() if not part.goes_by_stand(shot)}
     return _Outfit(camera, cut, sharp_zone_of(shot, cut), still)
 
 
 def solve(shot: Shot, working: WorkingSet | None = None, where: Where = NOWHERE) -> Sheet:
     """The sheet of a shot. With a set, floor and drawings are of it; ``where`` names its place and its north."""
-    outfit = _outfit(shot.model_dump_json(exclude=_THE_STAND, by_alias=True))
+    outfit = _outfit(shot.model_dump_json(exclude=_THE_STAND, by_alias=True), where.primes)
     camera = replace(outfit.camera, pose=resolve(shot.stand))
     asked = Asked(shot, camera, outfit.cut, working, where)
     moving = {part.key: part.tell(asked) for part in _PARTS.values() if part.key not in outfit.parts}

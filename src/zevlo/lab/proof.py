@@ -15,7 +15,7 @@ from sqlalchemy import Engine
 from sqlalchemy.exc import InterfaceError, OperationalError
 
 from zevlo import __version__
-from zevlo.core.instruments.back import picture_of
+from zevlo.core.instruments.back.cuts import picture_of
 from zevlo.core.recipe import Recipe
 from zevlo.core.scene.arrangement import Arrangement, arranged
 from zevlo.core.shot import Shot

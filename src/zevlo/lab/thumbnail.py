@@ -9,7 +9,7 @@ import numpy as np
 from PIL import Image
 
 from zevlo.core.camera import camera_of
-from zevlo.core.optics.back import cut_back
+from zevlo.core.instruments.back.cuts import picture_of
 from zevlo.core.scene.lit import LitSet, luminance_of, middle_luminance, sketch
 from zevlo.core.shot import Shot
 from zevlo.core.shows import SHARP_AS_DRAWN, shown
@@ -22,17 +22,22 @@ DRAWN_BY = 5
 """Rises when thumbnails are drawn differently, so that old ones are not shown."""
 
 
-def thumbnail_key(shot: Shot, revision: str, light: str) -> str:
-    """Key of all that goes into a thumbnail; not the name, nor what no thumbnail shows."""
+def thumbnail_key(shot: Shot, revision: str, light: str, cut: str | None = None) -> str:
+    """Key of all that goes into a thumbnail, of a shot or of one of its cuts; not the name, nor what no thumbnail
+    shows."""
     seen = shown(shot)
     framing = repr([seen[group] for group in SHARP_AS_DRAWN])
+    if cut is not None:
+        framing += repr(picture_of(shot, cut))
     return hashlib.sha256(f"{DRAWN_BY}|{framing}|{revision}|{light}".encode()).hexdigest()[:32]
 
 
-def draw_thumbnail(shot: Shot, lit: LitSet, long_side: int = LONG_SIDE_PX, paths: int = PATHS) -> bytes:
-    """PNG of the frame, ``long_side`` pixels on its long side, exposed for itself."""
-    camera = camera_of(shot)
-    columns, rows = cut_back(shot.back).output_px
+def draw_thumbnail(
+    shot: Shot, lit: LitSet, long_side: int = LONG_SIDE_PX, paths: int = PATHS, cut: str | None = None
+) -> bytes:
+    """PNG of the frame or of a cut, ``long_side`` pixels on its long side, exposed for itself."""
+    frame, (columns, rows) = picture_of(shot, cut)
+    camera = camera_of(shot).within(frame)
     share = long_side / max(columns, rows)
     width, height = max(1, round(columns * share)), max(1, round(rows * share))
     rng = np.random.default_rng(7)

@@ -11,7 +11,7 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from zevlo import __version__
-from zevlo.core.optics.back import cut_back
+from zevlo.core.instruments.back.cuts import picture_of
 from zevlo.core.recipe import Recipe
 from zevlo.store.changes import Missing, Writing, locked_row
 from zevlo.store.database import tell
@@ -41,17 +41,21 @@ def whole_piece(recipe: Recipe) -> Piece:
     return Piece(number=0, tile=[0, 0, *recipe.size_px], samples=[0, recipe.samples])
 
 
-def order_proof(session: Session, shot_id: uuid.UUID, key: uuid.UUID | None = None) -> Print:
-    """A proof of the shot exactly as it stands, known by ``key`` where one is given."""
+def order_proof(session: Session, shot_id: uuid.UUID, key: uuid.UUID | None = None, cut: str | None = None) -> Print:
+    """A proof of the shot exactly as it stands, or of one of its cuts, known by ``key`` where one is given.
+
+    Raises :class:`~zevlo.core.refused.Refused` where there is no such cut."""
     row = shot_row(session, shot_id)
     shot = settings_of(row)
     owner = project(session, row.project_id)
+    _, output_px = picture_of(shot, cut)
     recipe = Recipe(
         shot=shot,
+        cut=cut,
         revision=revision_of(session, owner).id,
         arrangement=arrangement_of(owner),
         light=lights_of(owner).of(shot.light),
-        size_px=proof_size(cut_back(shot.back).output_px),
+        size_px=proof_size(output_px),
         samples=PROOF_SAMPLES,
         versions={"zevlo": __version__},
     )

@@ -12,6 +12,7 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from zevlo.core.going_along import moved_along, paired
+from zevlo.core.kept import Kept
 from zevlo.core.light.setup import LightSetup
 from zevlo.core.light.site import Lights, Site
 from zevlo.core.scene.arrangement import Arrangement
@@ -108,6 +109,11 @@ def habits_of(found: Project) -> Habits:
     return Habits.model_validate(found.habits)
 
 
+def kept_of(found: Project) -> Kept:
+    """What a project keeps of its own."""
+    return Kept.model_validate(found.kept)
+
+
 def body_in(session: Session, found: Project) -> Floats:
     """The box (2, 3) of a project's set, without the ground and stand-ins."""
     return np.array(body_of(revision_of(session, found).summary, arrangement_of(found).placing))
@@ -121,7 +127,7 @@ def lights_of(found: Project) -> Lights:
 
 def where_of(found: Project) -> Where:
     """What places in a project are called by."""
-    return Where(places_of(found), site_of(found).north_deg)
+    return Where(places_of(found), site_of(found).north_deg, kept_of(found).primes_mm)
 
 
 def name_of(found: Project) -> Callable[[Shot, float | None], str]:

@@ -36,6 +36,8 @@ class Project(Kept, Base):
     places: Mapped[dict[str, Any]] = mapped_column(default=dict)
     site: Mapped[dict[str, Any]] = mapped_column(default=dict)
     habits: Mapped[dict[str, Any]] = mapped_column(default=dict)
+    kept: Mapped[dict[str, Any]] = mapped_column(default=dict)
+    """Its own formats, sizes, sets of primes and of cuts."""
     lights: Mapped[list[LightRow]] = relationship(
         primaryjoin="and_(Project.id == LightRow.project_id, ~LightRow.deleted)",
         order_by="LightRow.place",

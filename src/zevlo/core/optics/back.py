@@ -6,6 +6,8 @@ from dataclasses import dataclass
 from math import gcd
 from typing import TYPE_CHECKING
 
+from pydantic import Field
+
 from zevlo.core.bases import Settings
 
 if TYPE_CHECKING:
@@ -13,29 +15,28 @@ if TYPE_CHECKING:
 
 
 class Format(Settings):
-    """A film or sensor format, named by its size (sizes: common practice, no source)."""
+    """A film or sensor format, lying."""
 
-    name: str
-    width_mm: float
-    height_mm: float
+    name: str = Field(min_length=1, max_length=60)
+    width_mm: float = Field(ge=0.5, le=2000.0)
+    """Width of the film."""
+    height_mm: float = Field(ge=0.5, le=2000.0)
+    """Height of the film."""
 
 
 FORMATS = (
     Format(name="17.3 × 13", width_mm=17.3, height_mm=13.0),
-    Format(name="23.5 × 15.6", width_mm=23.5, height_mm=15.6),
+    Format(name="23.6 × 15.7", width_mm=23.6, height_mm=15.7),
     Format(name="36 × 24", width_mm=36.0, height_mm=24.0),
-    Format(name="44 × 33", width_mm=44.0, height_mm=33.0),
+    Format(name="43.8 × 32.9", width_mm=43.8, height_mm=32.9),
+    Format(name="53.4 × 40", width_mm=53.4, height_mm=40.0),
     Format(name="56 × 41.5", width_mm=56.0, height_mm=41.5),
     Format(name="56 × 56", width_mm=56.0, height_mm=56.0),
-    Format(name="56 × 69", width_mm=69.0, height_mm=56.0),
+    Format(name="56 × 67", width_mm=67.0, height_mm=56.0),
     Format(name="4 × 5 in", width_mm=120.0, height_mm=95.0),
+    Format(name="8 × 10 in", width_mm=244.0, height_mm=193.0),
 )
-
-
-PICTURE_SIZES_PX = (
-    (1920, 1080), (3840, 2160), (7680, 4320), (2400, 1600), (2000, 2000), (2160, 2700), (1080, 1920), (3840, 1600),
-)  # fmt: skip
-"""Output sizes often asked for (common practice, no source)."""
+"""Formats by the size of their picture (common practice, no source). A sheet holder covers some of the inches."""
 
 
 @dataclass(frozen=True)

@@ -5,7 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from math import atan, degrees, hypot, radians, tan
 
-FULL_FRAME_DIAGONAL_MM = hypot(36.0, 24.0)
+FULL_FRAME_WIDTH_MM = 36.0
+FULL_FRAME_DIAGONAL_MM = hypot(FULL_FRAME_WIDTH_MM, 24.0)
 PRIMES_MM = (14.0, 18.0, 24.0, 28.0, 35.0, 50.0, 85.0, 135.0, 200.0)
 """A set of prime lenses to step through (common practice, no source)."""
 

@@ -30,6 +30,10 @@ class Drawing(SheetGroup):
     focus: Polyline
     near: Polyline
     far: Polyline | None
+    near_cut: Polyline | None = None
+    """The near cut of what is drawn, where it is far enough from the camera to be taken hold of."""
+    far_cut: Polyline | None = None
+    """The far cut, where there is one within reach."""
     cut: Outlines = NOTHING
     """What its plane cuts, to be filled by the nonzero rule."""
     cut_open: Outlines = NOTHING

@@ -11,6 +11,7 @@ import shapely
 from pydantic import Field, model_validator
 
 from zevlo.core.bases import Coordinate, Settings
+from zevlo.core.optics.lens import PRIMES_MM
 from zevlo.core.scene.model import Floats
 
 MOST_LEVELS, MOST_ROOMS = 200, 2000
@@ -124,10 +125,12 @@ def level_at(places: Places, z: float) -> Level | None:
 
 @dataclass(frozen=True, eq=False)
 class Where:
-    """What a place in the set is called by: levels, rooms, and where north lies, clockwise from +Y."""
+    """What a project tells of itself beside its set: what places are called by, where north lies, clockwise from +Y,
+    and the prime lenses one steps through."""
 
     places: Places = field(default_factory=Places)
     north_deg: float = 0.0
+    primes: tuple[float, ...] = PRIMES_MM
 
     @cached_property
     def _outlines(self) -> list[tuple[float, Floats, Room]]:

@@ -243,6 +243,13 @@ def draw_sight(
     if camera.law.radial:
         bows = (rays.at(np.where(rays.sees, np.minimum(line, limit), 0.0)) for line in lines)
         focus, near, far = (rounded(plane.flat(bow), TENTH_MM).tolist() for bow in bows)
+
+    def across(depth: float) -> Polyline:
+        """Where a depth lies on the rays: on all of them where it is a bow, else on the first and the last."""
+        places = rays.at(np.where(rays.sees, np.minimum(camera.distances(rays, depth), limit), 0.0))
+        line: Polyline = rounded(plane.flat(places if camera.law.radial else places[[0, -1]]), TENTH_MM).tolist()
+        return line
+
     cut, cut_open = (NOTHING, NOTHING) if outlines is None else packed(outlines)
     last = 2 * (seen - 1 - wide)
     begins, ends = numbers[:2], numbers[2 * seen - 2 : 2 * seen] if wide else numbers[:2]
@@ -256,9 +263,15 @@ def draw_sight(
         focus=focus,
         near=near,
         far=None if zone.sharp_to == inf or zone.sharp_to > reach else far,
+        near_cut=across(camera.near_m) if camera.near_m > NEAR_ENOUGH * zone.focus else None,
+        far_cut=None if camera.far_m is None or camera.far_m > reach else across(camera.far_m),
         cut=cut,
         cut_open=cut_open,
     )
+
+
+NEAR_ENOUGH = 0.02
+"""A near cut that is nearer than this share of the focused distance is not drawn: it lies on the camera."""
 
 
 def packed(outlines: CutOutlines) -> tuple[Outlines, Outlines]:

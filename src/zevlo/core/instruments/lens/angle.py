@@ -36,7 +36,7 @@ class AngleTo(Gesture):
         if shot.lens.scale_m is not None:
             raise Refused("A parallel picture has no angle of view; say how wide it is.")
         across, up = window.width * (self.side != "upright"), window.height * (self.side != "across")
-        return _with_film_at(shot, _film_for_angle(shot, self.angle_deg, across, up))
+        return with_film_at(shot, _film_for_angle(shot, self.angle_deg, across, up))
 
 
 class WedgeTo(Gesture):
@@ -51,8 +51,8 @@ class WedgeTo(Gesture):
         if shot.lens.scale_m is not None:
             return shot.with_groups(lens=with_scale(shot.lens, _width_in_world(shot, self)))
         if shot.lens.projection == "perspective" and shot.lens.distortion.none:
-            return _with_film_at(shot, _film_behind_lens(shot, self))
-        return _with_film_at(shot, _film_by_side(shot, self))
+            return with_film_at(shot, _film_behind_lens(shot, self))
+        return with_film_at(shot, _film_by_side(shot, self))
 
 
 STRAIGHT_MOST_DEG = 170.0
@@ -91,7 +91,7 @@ def _first_not(too_short: Callable[[float], bool]) -> float:
 _HALVINGS = 48
 
 
-def _with_film_at(shot: Shot, image_mm: float) -> Shot:
+def with_film_at(shot: Shot, image_mm: float) -> Shot:
     """The shot at the focal length that has its film so far behind the lens."""
     if shot.lens.focus_breathing:
         image_mm = lens.focal_length_at(image_mm, shot.focus.distance_m * 1000.0)

@@ -11,6 +11,8 @@ from zevlo.core.bases import Matrix, SheetGroup
 from zevlo.core.camera import corners_of, law_at
 from zevlo.core.instruments.instrument import Asked, Called, Shown
 from zevlo.core.instruments.lens.character import bent_by
+from zevlo.core.instruments.lens.views import scale_on_paper
+from zevlo.core.instruments.lens.words import lens_words
 from zevlo.core.lens_grid import LensGrid, Shade, lens_grid, shade_of
 from zevlo.core.measures import change_words
 from zevlo.core.optics import lens
@@ -65,15 +67,29 @@ class LensSheet(SheetGroup):
     """Share of its light that the darkest corner of the frame gets, of what it would in the middle."""
     window_mm: WindowMm
     primes: list[PrimeMark]
+    says: str
+    """What it does, in a sentence."""
+    breathes_to_deg: float | None
+    """The angle across, were it the other way with breathing; null where no lens could."""
+    scale_on_paper: float | None
+    """Of a parallel picture, how many times larger the world is than its print; null for any other."""
 
 
 @lru_cache(maxsize=64)
-def _prime_marks(width_mm: float, law: Law) -> list[PrimeMark]:
+def _prime_marks(width_mm: float, law: Law, primes: tuple[float, ...]) -> list[PrimeMark]:
     """``law``: that of the lens, were its film 1 mm behind it. What film sees goes by its size over its distance."""
     plain = law if isinstance(law, FromOnePoint) else Perspective(1.0)
-    sizes = width_mm / np.array(lens.PRIMES_MM)
+    sizes = width_mm / np.array(primes)
     angles = plain.angles_deg(sizes, 0.0 * sizes).tolist()
-    return [PrimeMark(focal_length_mm=f, angle_deg=angle) for f, angle in zip(lens.PRIMES_MM, angles, strict=True)]
+    return [PrimeMark(focal_length_mm=f, angle_deg=angle) for f, angle in zip(primes, angles, strict=True)]
+
+
+def _breathes_to(shot: Shot, width_mm: float) -> float | None:
+    if shot.lens.scale_m is not None:
+        return None
+    f = shot.lens.focal_length_mm
+    other = f if shot.lens.focus_breathing else lens.image_distance_mm(f, shot.focus.distance_m * 1000.0)
+    return law_at(shot, other).angle_deg(width_mm)
 
 
 def tell(asked: Asked) -> LensSheet:
@@ -97,7 +113,10 @@ def tell(asked: Asked) -> LensSheet:
         bent=bent_by(asked.shot),
         corner_light=float(camera.light(camera.edge(1)).min()),
         window_mm=WindowMm(left=window.left, right=window.right, bottom=window.bottom, top=window.top),
-        primes=_prime_marks(width, law_at(asked.shot, 1.0)),
+        primes=_prime_marks(width, law_at(asked.shot, 1.0), asked.where.primes),
+        says=lens_words(asked.shot, camera),
+        breathes_to_deg=_breathes_to(asked.shot, width),
+        scale_on_paper=scale_on_paper(asked.shot),
     )
 
 

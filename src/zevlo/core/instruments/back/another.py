@@ -1,0 +1,101 @@
+"""Another back, or another size of the picture, with the lens or the angle of view as it was."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, Annotated, Literal
+
+from pydantic import Field
+
+from zevlo.core.camera import camera_of, film_distance_mm, width_before_enlarge_mm
+from zevlo.core.instruments.back.settings import Back, Bleed, Dpi, Enlarge, Kept, SideMm, Trim
+from zevlo.core.instruments.instrument import Gesture, Scene
+from zevlo.core.instruments.lens.angle import with_film_at
+from zevlo.core.instruments.lens.settings import with_scale
+from zevlo.core.optics.back import cut_back
+from zevlo.core.optics.picture_size import Pixels, px_on_paper, sides_held
+from zevlo.core.refused import Refused
+
+if TYPE_CHECKING:
+    from zevlo.core.shot import Shot
+
+PaperMm = Annotated[float, Field(ge=1.0, le=10_000.0)]
+_OTHER_SIDE: dict[Kept, Kept] = {"inside": "inside", "width": "height", "height": "width"}
+
+
+class FocalKeep(Gesture):
+    """Another back or another size of the picture; what is not told stays. Size: by its pixels, by one side with the
+    ratio held, or by a sheet of paper, to whose sides the bleed is added."""
+
+    kind: Literal["focal_keep"] = "focal_keep"
+    what: Literal["lens", "angle"] = "lens"
+    """What stays: the lens; or the angle of view across the side that the cut keeps, and with it the framing."""
+    width_mm: SideMm | None = None
+    height_mm: SideMm | None = None
+    cut: Kept | None = None
+    enlarge: Enlarge | None = None
+    output_px: tuple[Pixels, Pixels] | None = None
+    wide_px: Pixels | None = None
+    high_px: Pixels | None = None
+    hold_ratio: bool = False
+    paper_mm: tuple[PaperMm, PaperMm] | None = None
+    dpi: Dpi | None = None
+    bleed_mm: Bleed | None = None
+    turned: bool = False
+    """Whether the back is turned upright, or to lie: film, picture and what is trimmed off."""
+
+    def follow(self, shot: Shot, scene: Scene) -> Shot:
+        back = self._back(shot.back)
+        after = shot.with_groups(back=back)
+        return after if self.what == "lens" or self.turned else _framed_as(shot, after)
+
+    def _back(self, old: Back) -> Back:
+        told = {
+            name: getattr(self, name)
+            for name in ("width_mm", "height_mm", "cut", "enlarge", "dpi", "bleed_mm")
+            if getattr(self, name) is not None
+        }
+        back = old.model_copy(update=told)
+        back = back.model_copy(update={"output_px": self._size(back)})
+        return _turned(back) if self.turned else back
+
+    def _size(self, back: Back) -> tuple[int, int]:
+        if self.paper_mm is not None:
+            wide, high = (px_on_paper(side, back.dpi, back.bleed_mm) for side in self.paper_mm)
+            return wide, high
+        if self.output_px is not None:
+            return self.output_px
+        if self.hold_ratio:
+            return sides_held(back.output_px, self.wide_px, self.high_px)
+        return self.wide_px or back.output_px[0], self.high_px or back.output_px[1]
+
+
+def _turned(back: Back) -> Back:
+    """As if the camera were turned a quarter to the left: what was the right side is the top."""
+    (columns, rows), trim = back.output_px, back.trim
+    return back.model_copy(
+        update={
+            "width_mm": back.height_mm,
+            "height_mm": back.width_mm,
+            "output_px": (rows, columns),
+            "cut": _OTHER_SIDE[back.cut],
+            "trim": Trim(left=trim.top, right=trim.bottom, top=trim.right, bottom=trim.left),
+        }
+    )
+
+
+def _framed_as(before: Shot, after: Shot) -> Shot:
+    """The shot of another back that frames the side its cut keeps as it was, shifts along with it."""
+    side = 1 if after.back.cut == "height" else 0
+    grown = cut_back(after.back).size_mm[side] / cut_back(before.back).size_mm[side]
+    shifts = after.movements.model_copy(
+        update={"rise_mm": after.movements.rise_mm * grown, "cross_mm": after.movements.cross_mm * grown}
+    )
+    if before.lens.scale_m is not None:
+        per_metre = camera_of(before).law.film_per_metre(1.0) * grown
+        wide = width_before_enlarge_mm(after) / per_metre
+        return after.with_groups(lens=with_scale(after.lens, wide), movements=shifts)
+    wanted = film_distance_mm(before) * grown
+    found = with_film_at(after, wanted).with_groups(movements=shifts)
+    if abs(film_distance_mm(found) - wanted) > 1.0e-6 * wanted:
+        raise Refused("No lens keeps the angle of view on that back; let the lens stay, or take another back.")
+    return found

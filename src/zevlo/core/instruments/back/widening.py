@@ -1,0 +1,177 @@
+"""The frame widened on one side alone: the back grows, or the lens gets shorter, and it crosses or rises towards it."""
+
+from __future__ import annotations
+
+from math import atan2, inf, pi
+from typing import TYPE_CHECKING, Literal
+
+import numpy as np
+from pydantic import Field
+
+from zevlo.core.bases import Coordinate
+from zevlo.core.camera import camera_of, film_distance_mm, width_before_enlarge_mm
+from zevlo.core.instruments.back.settings import Back, Trim
+from zevlo.core.instruments.instrument import Gesture, Scene
+from zevlo.core.instruments.lens.angle import with_film_at
+from zevlo.core.instruments.lens.settings import with_scale
+from zevlo.core.optics.back import Cut, cut_back
+from zevlo.core.optics.laws import CannotReach
+from zevlo.core.optics.picture_size import MAX_OUTPUT_SIDE_PX
+from zevlo.core.refused import Refused
+from zevlo.core.scene.model import Floats
+from zevlo.core.scene.sight import side_of_wedge
+
+if TYPE_CHECKING:
+    from zevlo.core.shot import Shot
+
+GivesWay = Literal["back", "lens"]
+Taken = tuple[int, int, int, int]
+"""Pixels taken off the untrimmed picture at the left, right, bottom, top; below 0 it sees more there."""
+_HALVINGS = 60
+_REACHED = 1.0e-6
+_FARTHEST = 20.0
+"""How many widths of the frame out a side is looked for."""
+
+
+class SideTo(Gesture):
+    """One side of the wedge alone is put through a place in plan; the other stays where it is."""
+
+    kind: Literal["side_to"] = "side_to"
+    side: Literal["left", "right"]
+    x: Coordinate
+    y: Coordinate
+    gives: GivesWay = Field(default="back")
+    """What gives way to see more than the whole frame; to see less, the side is trimmed."""
+
+    def follow(self, shot: Shot, scene: Scene) -> Shot:
+        cut, cross = cut_back(shot.back), shot.movements.cross_mm
+        film = _film_through(shot, self)
+        left, right, bottom, top = taken_off(shot.back)
+        half = cut.whole_mm[0] / 2.0
+        if self.side == "left":
+            left = round((film - cross + half) / cut.pixel_mm)
+        else:
+            right = round((half + cross - film) / cut.pixel_mm)
+        if left + right >= shot.back.output_px[0]:
+            raise Refused("The sides of the wedge have to stay apart.")
+        return with_taken_off(shot, (left, right, bottom, top), self.gives)
+
+
+def taken_off(back: Back) -> Taken:
+    """What of a back's picture is trimmed off."""
+    (columns, rows), cut = back.output_px, cut_back(back)
+    left = round((cut.left + cut.whole_mm[0] / 2.0) / cut.pixel_mm)
+    bottom = round((cut.bottom + cut.whole_mm[1] / 2.0) / cut.pixel_mm)
+    wide, high = cut.output_px
+    return left, columns - left - wide, bottom, rows - bottom - high
+
+
+def with_taken_off(shot: Shot, taken: Taken, gives: GivesWay | None = None) -> Shot:
+    """The shot trimmed like that. To see more than its whole frame something gives way, or it stops there."""
+    if min(taken) < 0 and gives is not None:
+        return _by_back(shot, taken) if gives == "back" else _by_lens(shot, taken)
+    trim = _trim(shot.back.output_px, taken)
+    return shot.with_groups(back=shot.back.model_copy(update={"trim": trim}))
+
+
+def _trim(output_px: tuple[int, int], taken: Taken) -> Trim:
+    (columns, rows), (left, right, bottom, top) = output_px, (max(0, off) for off in taken)
+    return Trim(left=left / columns, right=right / columns, bottom=bottom / rows, top=top / rows)
+
+
+def _grown(shot: Shot, taken: Taken) -> tuple[Cut, tuple[int, int], tuple[float, float]]:
+    """The cut back as it is; the pixels of the whole picture with what is seen more; where its middle then is on the
+    film, in mm from the lens axis."""
+    cut, (columns, rows) = cut_back(shot.back), shot.back.output_px
+    left, right, bottom, top = (max(0, -off) for off in taken)
+    middle = (
+        shot.movements.cross_mm + (right - left) / 2.0 * cut.pixel_mm,
+        shot.movements.rise_mm + (top - bottom) / 2.0 * cut.pixel_mm,
+    )
+    return cut, (columns + left + right, rows + bottom + top), middle
+
+
+def _by_back(shot: Shot, taken: Taken) -> Shot:
+    """A larger back behind the same lens, with as many more pixels."""
+    cut, (columns, rows), (cross, rise) = _grown(shot, taken)
+    if max(columns, rows) > MAX_OUTPUT_SIDE_PX:
+        raise Refused(f"A picture has up to {MAX_OUTPUT_SIDE_PX} pixels a side.")
+    whole_pixel = cut.pixel_mm * shot.back.enlarge
+    back = shot.back.model_copy(
+        update={
+            "width_mm": columns * whole_pixel,
+            "height_mm": rows * whole_pixel,
+            "cut": "inside",
+            "output_px": (columns, rows),
+            "trim": _trim((columns, rows), taken),
+        }
+    )
+    shifts = shot.movements.model_copy(update={"rise_mm": rise, "cross_mm": cross})
+    wider = shot.with_groups(back=back, movements=shifts)
+    if shot.lens.scale_m is None:
+        return wider
+    grown = width_before_enlarge_mm(wider) / width_before_enlarge_mm(shot)
+    return wider.with_groups(lens=with_scale(shot.lens, shot.lens.scale_m * grown))
+
+
+def _by_lens(shot: Shot, taken: Taken) -> Shot:
+    """A shorter lens before the same back; what that sees too much is trimmed off."""
+    cut, (wide, high), (cross, rise) = _grown(shot, taken)
+    columns, rows = shot.back.output_px
+    shrunk = min(columns / wide, rows / high)
+    left, right, bottom, top = (round(max(0, off) * shrunk) for off in taken)
+    spare_across, spare_up = columns - round(wide * shrunk), rows - round(high * shrunk)
+    at_left, at_bottom = spare_across // 2, spare_up // 2
+    at_right, at_top = spare_across - at_left, spare_up - at_bottom
+    trim = _trim((columns, rows), (left + at_left, right + at_right, bottom + at_bottom, top + at_top))
+    # An odd pixel goes to one side; the middle stays where it was all the same.
+    cross = cross * shrunk + (at_right - at_left) / 2.0 * cut.pixel_mm
+    rise = rise * shrunk + (at_top - at_bottom) / 2.0 * cut.pixel_mm
+    shifts = shot.movements.model_copy(update={"rise_mm": rise, "cross_mm": cross})
+    after = shot.with_groups(back=shot.back.model_copy(update={"trim": trim}), movements=shifts)
+    if shot.lens.scale_m is not None:
+        return after.with_groups(lens=with_scale(shot.lens, shot.lens.scale_m / shrunk))
+    wanted = film_distance_mm(shot) * shrunk
+    found = with_film_at(after, wanted)
+    if abs(film_distance_mm(found) - wanted) > 1.0e-6 * wanted:
+        raise Refused("No lens is as short as that; let the back give way.")
+    return found
+
+
+def _film_through(shot: Shot, gesture: SideTo) -> float:
+    """How far to the right of the lens axis, in mm, the film is that sees along a side through a place in plan."""
+    camera = camera_of(shot)
+    pose, law = camera.pose, camera.law
+    if shot.lens.scale_m is not None:
+        place = camera.camera_space(np.array([[gesture.x, gesture.y, pose.position[2]]]))
+        return float(law.film(np, *place.T)[0][0])
+    y = float(camera.film(side_of_wedge(camera, gesture.side))[0][1])
+    axes = np.stack([pose.right, pose.up, pose.forward])
+    heading = atan2(pose.level_axis[0], pose.level_axis[1])
+
+    def turned(way: Floats) -> float:
+        """How far a way in plan is turned to the right of the heading, radians."""
+        return float((atan2(way[0], way[1]) - heading + pi) % (2.0 * pi) - pi)
+
+    wanted = turned(np.array([gesture.x, gesture.y]) - pose.position[:2])
+
+    def beyond(x: float) -> bool:
+        try:
+            way = turned(np.array(law.point(x, y, 1.0)) @ axes)
+        except CannotReach:
+            return x > 0.0
+        return way > wanted
+
+    low, high = -_FARTHEST * camera.window.width, _FARTHEST * camera.window.width
+    if beyond(low) or not beyond(high):
+        raise Refused("The side of the wedge has to stay in front of the camera.")
+    for _ in range(_HALVINGS):
+        middle = (low + high) / 2.0
+        low, high = (low, middle) if beyond(middle) else (middle, high)
+    try:
+        reached = turned(np.array(law.point(low, y, 1.0)) @ axes)
+    except CannotReach:
+        reached = inf
+    if abs(reached - wanted) > _REACHED:
+        raise Refused("This lens draws nothing that far aside.")
+    return low

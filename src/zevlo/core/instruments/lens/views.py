@@ -1,0 +1,163 @@
+"""Parallel views: elevations, plan, axonometric views, square on to a face; and their scale on paper."""
+
+from __future__ import annotations
+
+from math import asin, atan, degrees, sqrt
+from typing import TYPE_CHECKING, Literal
+
+import numpy as np
+from pydantic import Field
+
+from zevlo.core.bases import Settings
+from zevlo.core.camera import camera_of, width_before_enlarge_mm
+from zevlo.core.instruments.instrument import Gesture, PressedInPicture, Scene
+from zevlo.core.instruments.lens.settings import with_scale
+from zevlo.core.optics.picture_size import mm_on_paper
+from zevlo.core.refused import Refused
+from zevlo.core.scene.model import Floats
+from zevlo.core.seen import seen_in
+from zevlo.core.stand.pose import direction, resolve
+
+if TYPE_CHECKING:
+    from zevlo.core.shot import Shot
+
+View = Literal["north", "east", "south", "west", "above", "isometric", "dimetric"]
+ISOMETRIC_PITCH_DEG = -degrees(atan(1.0 / sqrt(2.0)))
+"""All three axes equally short (ISO 5456-3): 35.264° from above."""
+DIMETRIC_PITCH_DEG = -degrees(asin(1.0 / 3.0))
+DIMETRIC_TURN_DEG = degrees(asin(sqrt(1.0 / 8.0)))
+"""Two axes equally long, the third drawn half as long: 19.47° from above, 20.70° beside an axis (the angles of 7° and
+42° on paper of ISO 5456-3, from memory)."""
+_LOOKS_DEG = {"north": 180.0, "east": 270.0, "south": 0.0, "west": 90.0}
+"""Where one looks to see a side: the north side is seen looking south."""
+ROUND_IT = 1.08
+"""How much larger the frame is than what it holds."""
+LEVEL = 1.0e-4
+
+
+class ViewOffer(Settings):
+    """A parallel view to choose, with its words."""
+
+    words: str
+    view: View
+
+
+VIEWS = (
+    ViewOffer(words="North elevation", view="north"),
+    ViewOffer(words="East elevation", view="east"),
+    ViewOffer(words="South elevation", view="south"),
+    ViewOffer(words="West elevation", view="west"),
+    ViewOffer(words="Plan from above", view="above"),
+    ViewOffer(words="Isometric", view="isometric"),
+    ViewOffer(words="Dimetric", view="dimetric"),
+)
+
+SCALES = (1.0, 2.0, 5.0, 10.0, 20.0, 50.0, 100.0, 200.0, 500.0, 1000.0)
+"""Scales of drawings, 1 to so many (ISO 5455)."""
+
+
+def _nearest(wanted_deg: float, offered_deg: list[float]) -> float:
+    return min(offered_deg, key=lambda one: abs((one - wanted_deg + 180.0) % 360.0 - 180.0))
+
+
+def _way(view: View, heading_deg: float, north_deg: float) -> Floats:
+    """Unit way the camera looks, (3,). Elevations look square to the set's own axes, whichever lies nearest to the side
+    of the compass; views from a corner come from the one the camera looks from already."""
+    quarters = [90.0 * quarter for quarter in range(4)]
+    if view == "above":
+        return np.array([0.0, 0.0, -1.0])
+    if view == "isometric":
+        return direction(_nearest(heading_deg, [quarter + 45.0 for quarter in quarters]), ISOMETRIC_PITCH_DEG)
+    if view == "dimetric":
+        turns = [quarter + turn for quarter in quarters for turn in (-DIMETRIC_TURN_DEG, DIMETRIC_TURN_DEG)]
+        return direction(_nearest(heading_deg, turns), DIMETRIC_PITCH_DEG)
+    return direction(_nearest(_LOOKS_DEG[view] + north_deg, quarters), 0.0)
+
+
+def _clear_of(body: Floats, aim: Floats, way: Floats) -> float:
+    """How far before an aim a camera looking along ``way`` stands clear of a box (2, 3)."""
+    corners = np.array([[body[i, 0], body[j, 1], body[k, 2]] for i in (0, 1) for j in (0, 1) for k in (0, 1)])
+    size = float(np.linalg.norm(body[1] - body[0]))
+    return max(float(((aim - corners) @ way).max()), 0.0) + max(0.1 * size, 0.01)
+
+
+class ViewFrom(Gesture):
+    """A parallel view of all of the set, in one action: an elevation, the plan, or from a corner. A shot that is
+    parallel already keeps its width and its aim. The camera stands clear of the set and holds on to nothing then."""
+
+    kind: Literal["view_from"] = "view_from"
+    view: View
+
+    def follow(self, shot: Shot, scene: Scene) -> Shot:
+        body = scene.working.body
+        already = shot.lens.scale_m is not None
+        aim = np.array(shot.stand.aim) if already else body.mean(axis=0)
+        way = _way(self.view, resolve(shot.stand).heading_deg, scene.where.north_deg)
+        turned = _standing(shot, aim, way, _clear_of(body, aim, way))
+        if already:
+            return turned
+        unshifted = turned.movements.model_copy(update={"rise_mm": 0.0, "cross_mm": 0.0})
+        return _holding(turned.with_groups(movements=unshifted), body)
+
+
+def _standing(shot: Shot, aim: Floats, way: Floats, distance: float) -> Shot:
+    stand = shot.stand.model_copy(
+        update={
+            "position": tuple((aim - distance * way).tolist()),
+            "aim": tuple(aim.tolist()),
+            "roll_deg": 0.0,
+            "above_floor_m": None,
+            "follow": None,
+        }
+    )
+    return shot.with_groups(stand=stand)
+
+
+def _holding(shot: Shot, body: Floats) -> Shot:
+    """The shot in parallel projection, as wide as it has to be for a box (2, 3) about its aim."""
+    camera = camera_of(shot)
+    half = (body[1] - body[0]) / 2.0
+    wide, high = (2.0 * float(np.abs(axis) @ half) for axis in (camera.pose.right, camera.pose.up))
+    window = camera.window
+    width = ROUND_IT * max(wide, high * window.width / window.height, 1.0e-3)
+    return shot.with_groups(lens=with_scale(shot.lens, width * width_before_enlarge_mm(shot) / window.width))
+
+
+class FaceOn(PressedInPicture):
+    """The camera is put square before the face that is pressed, as far from it as the aim was, and aims at it."""
+
+    kind: Literal["face_on"] = "face_on"
+
+    def follow(self, shot: Shot, scene: Scene) -> Shot:
+        seen = seen_in(shot, scene.working, self.x, self.y)
+        if seen is None:
+            raise Refused("There is only sky at that place; press a face of the set.")
+        way = -np.array(seen.normal)
+        # What is meant to be upright or level is, however the file rounded it.
+        if abs(way[2]) < LEVEL:
+            way[2] = 0.0
+        if np.hypot(way[0], way[1]) < LEVEL:
+            way[:2] = 0.0
+        way /= np.linalg.norm(way)
+        return _standing(shot, np.array(seen.at), way, resolve(shot.stand).aim_distance)
+
+
+def scale_on_paper(shot: Shot) -> float | None:
+    """How many times larger the world is than a parallel picture in print; None for any other picture."""
+    if shot.lens.scale_m is None:
+        return None
+    back = shot.back
+    return shot.lens.scale_m * 1000.0 / back.enlarge / mm_on_paper(back.output_px[0], back.dpi)
+
+
+class ScaleTo(Gesture):
+    """A parallel picture at a scale on paper, 1 to so many, as fine as the back says it is printed."""
+
+    kind: Literal["scale_to"] = "scale_to"
+    over: float = Field(ge=1.0e-3, le=1.0e6)
+
+    def follow(self, shot: Shot, scene: Scene) -> Shot:
+        now = scale_on_paper(shot)
+        if now is None or shot.lens.scale_m is None:
+            raise Refused("Only a parallel picture has a scale; what is nearer is larger in any other.")
+        return shot.with_groups(lens=with_scale(shot.lens, shot.lens.scale_m * self.over / now))

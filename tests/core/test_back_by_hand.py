@@ -1,0 +1,271 @@
+"""Trimmed, widened, another back, cuts: what was taken hold of is where it was put, under every law of a lens."""
+
+from itertools import product
+from typing import get_args
+
+import numpy as np
+import pytest
+from hypothesis import assume, given, settings
+from hypothesis import strategies as st
+from tests.core.test_camera import LAWS, shots
+
+from zevlo.core.camera import camera_of, film_distance_mm
+from zevlo.core.instruments.back.another import FocalKeep
+from zevlo.core.instruments.back.cuts import OFFERED_CUTS, CutAway, CutBy, CutCorner, CutsAdd, CutSize
+from zevlo.core.instruments.back.settings import MOST_CUTS, Back
+from zevlo.core.instruments.back.trimming import EdgeTo, TrimRatio, WholeFrame
+from zevlo.core.instruments.back.widening import GivesWay, SideTo
+from zevlo.core.instruments.instrument import Scene
+from zevlo.core.optics.back import cut_back, cut_within
+from zevlo.core.optics.picture_size import PAPERS
+from zevlo.core.refused import Refused
+from zevlo.core.shot import Lens, Movements, Shot, Stand, Trim
+from zevlo.core.solve import solve
+from zevlo.core.what_if import what_if
+
+NOWHERE = Scene(None)
+GIVES = (None, *get_args(GivesWay))
+SIDES = [(x, y) for x, y in product((None, "left", "right"), (None, "bottom", "top")) if x or y]
+
+
+def ways(shot, places):
+    rays = camera_of(shot).rays(np.asarray(places, dtype=float))
+    return np.column_stack([rays.origins, rays.ways])[rays.sees]
+
+
+def pulled_to(side, to, both, low, high):
+    """Where both ends of the frame lie along an axis when a side is pulled and nothing stops it between low and high."""
+    if side is None:
+        return 0.0, 1.0
+    first = side in ("left", "bottom")
+    if both:
+        out = float(np.clip(0.5 - to if first else to - 0.5, 0.0, min(0.5 - low, high - 0.5)))
+        return 0.5 - out, 0.5 + out
+    return (min(max(to, low), 1.0), 1.0) if first else (0.0, max(min(to, high), 0.0))
+
+
+@pytest.mark.parametrize("law", LAWS)
+@given(data=st.data())
+@settings(max_examples=25, deadline=None)
+def test_an_edge_lies_where_it_was_pulled(law, data):
+    shot = data.draw(shots(law))
+    (x, y), gives, both = data.draw(st.sampled_from(SIDES)), data.draw(st.sampled_from(GIVES)), data.draw(st.booleans())
+    to = data.draw(st.floats(-0.4, 1.4)), data.draw(st.floats(-0.4, 1.4))
+    try:
+        after = EdgeTo(x=x, y=y, to=to, both=both, gives=gives).follow(shot, NOWHERE)
+    except (Refused, ValueError):
+        assume(False)
+    before, now, cut = camera_of(shot), camera_of(after), cut_back(shot.back)
+    # A shorter lens draws the same on less film.
+    shorter = now.law.film_per_metre(1.0) / before.law.film_per_metre(1.0)
+    for axis, side in enumerate((x, y)):
+        whole, size, start = cut.whole_mm[axis], cut.size_mm[axis], (cut.left, cut.bottom)[axis]
+        low, high = (-np.inf, np.inf) if gives else ((-whole / 2 - start) / size, (whole / 2 - start) / size)
+        old = (before.window.left, before.window.bottom)[axis]
+        ends = [(now.window.left, now.window.right), (now.window.bottom, now.window.top)][axis]
+        lies = [(end / shorter - old) / size for end in ends]
+        assert lies == pytest.approx(
+            pulled_to(side, to[axis], both, low, high), abs=1.6 * cut.pixel_mm / size / min(1.0, shorter)
+        )
+    if gives != "lens":
+        assert after.lens.focal_length_mm == shot.lens.focal_length_mm
+        assert cut_back(after.back).pixel_mm == pytest.approx(cut.pixel_mm)
+    if gives != "back":
+        assert (after.back.width_mm, after.back.output_px) == (shot.back.width_mm, shot.back.output_px)
+
+
+@given(
+    shot=shots("perspective"),
+    corner=st.sampled_from([s for s in SIDES if all(s)]),
+    to=st.tuples(st.floats(0.02, 1.3), st.floats(0.02, 1.3)),
+    both=st.booleans(),
+)
+@settings(max_examples=100, deadline=None)
+def test_a_ratio_that_is_held_is_held(shot, corner, to, both):
+    wide, high = cut_back(shot.back).output_px
+    after = EdgeTo(x=corner[0], y=corner[1], to=to, both=both, hold_ratio=True).follow(shot, NOWHERE)
+    now = cut_back(after.back).output_px
+    assert abs(now[0] * high / wide - now[1]) <= 1.0 + high / wide
+    assert WholeFrame().follow(after, NOWHERE).back.trim == Trim()
+
+
+@given(shot=shots("perspective"), wide=st.integers(1, 40), high=st.integers(1, 40))
+@settings(max_examples=100, deadline=None)
+def test_trimmed_to_a_ratio_it_is_the_largest(shot, wide, high):
+    after = TrimRatio(wide=wide, high=high).follow(shot, NOWHERE)
+    columns, rows = cut_back(after.back).output_px
+    assert columns == shot.back.output_px[0] or rows == shot.back.output_px[1]
+    assert abs(columns * high - rows * wide) <= max(wide, high)
+
+
+@pytest.mark.parametrize("gives", get_args(GivesWay))
+@pytest.mark.parametrize("law", LAWS)
+@given(data=st.data())
+@settings(max_examples=15, deadline=None)
+def test_a_side_of_the_wedge_runs_where_it_was_put(law, gives, data):
+    shot = data.draw(shots(law))
+    shot = shot.with_groups(
+        stand=Stand(position=(0, 0, 1), aim=(0, 5, 1)),
+        lens=shot.lens.model_copy(update={"far_m": None}),
+        movements=Movements(cross_mm=shot.movements.cross_mm),
+        back=shot.back.model_copy(update={"trim": Trim(left=shot.back.trim.left, right=shot.back.trim.right)}),
+    )
+    side, x, y = data.draw(st.sampled_from(["left", "right"])), data.draw(st.floats(-8, 8)), data.draw(st.floats(1, 9))
+    try:
+        after = SideTo(side=side, x=x, y=y, gives=gives).follow(shot, NOWHERE)
+    except (Refused, ValueError):
+        assume(False)
+    assume(min(cut_back(after.back).output_px) > 100)
+    line = np.array(solve(after).drawings.plan.sides[0 if side == "left" else 1]).reshape(2, 2)
+    way, to = line[1] - line[0], np.array([x, y]) - line[0]
+    off = abs(way[0] * to[1] - way[1] * to[0]) / np.linalg.norm(way)
+    a_pixel = cut_back(after.back).pixel_mm / camera_of(after).law.film_per_metre(max(np.hypot(x, y), 1.0))
+    assert off <= 2.4 * a_pixel + 1e-3
+    other = [0.0, 0.5] if side == "right" else [1.0, 0.5]
+    stays, close = (
+        (ways(one, [other])[:, [3, 5]] for one in (shot, after)),
+        cut_back(after.back).pixel_mm / film_distance_mm(after),
+    )
+    assert_same_way(*stays, 4.0 * close)
+
+
+def assert_same_way(a, b, close):
+    if len(a) and len(b):
+        assert a == pytest.approx(b, abs=max(close, 1e-6))
+
+
+OTHER_BACKS = [{"width_mm": 17.3, "height_mm": 13.0}, {"output_px": (1000, 1000)}, {"wide_px": 3000}, {"high_px": 500, "hold_ratio": True},
+               {"enlarge": 2.5}, {"cut": "height"}, {"cut": "width", "width_mm": 60}, {"paper_mm": PAPERS[0].size_mm, "bleed_mm": 3}]  # fmt: skip
+
+
+@pytest.mark.parametrize("change", OTHER_BACKS, ids=str)
+@pytest.mark.parametrize("law", LAWS)
+@given(data=st.data())
+@settings(max_examples=8, deadline=None)
+def test_the_angle_stays_where_it_is_held(law, change, data):
+    shot = data.draw(shots(law))
+    shot = shot.with_groups(back=shot.back.model_copy(update={"trim": Trim()}))
+    try:
+        after = FocalKeep(what="angle", **change).follow(shot, NOWHERE)
+    except (Refused, ValueError):
+        assume(False)
+    upright = after.back.cut == "height"
+    ends = [[0.5, 0.0], [0.5, 1.0]] if upright else [[0.0, 0.5], [1.0, 0.5]]
+    before, now = camera_of(shot), camera_of(after)
+    both_shift = ways(shot, ends), ways(after, ends)
+    assert_same_way(*both_shift, 1e-7)
+    assert FocalKeep(**change).follow(shot, NOWHERE).lens == shot.lens, "or the lens does"
+    assert before.pose.heading_deg == now.pose.heading_deg
+
+
+def test_sizes_of_pictures():
+    """300 to the inch: A4 is 3508 × 2480 (common practice, no source); with 3 mm of bleed all round 3579 × 2551."""
+    back = Shot(back=Back(dpi=300))
+    a4 = FocalKeep(paper_mm=PAPERS[0].size_mm).follow(back, NOWHERE)
+    assert a4.back.output_px == (3508, 2480)
+    bled = FocalKeep(paper_mm=PAPERS[0].size_mm, bleed_mm=3).follow(back, NOWHERE)
+    assert bled.back.output_px == (3579, 2551)
+    left, bottom, right, top = solve(bled).back.bleed
+    assert (right - left) * 3579 == pytest.approx(3508, abs=1)
+    assert (top - bottom) * 2551 == pytest.approx(2480, abs=1)
+    assert solve(bled).back.print_mm == pytest.approx((303, 216), abs=0.1)
+    assert solve(back).back.bleed is None
+    assert FocalKeep(wide_px=3840, hold_ratio=True).follow(Shot(), NOWHERE).back.output_px == (3840, 2160)
+    assert FocalKeep(wide_px=3840).follow(Shot(), NOWHERE).back.output_px == (3840, 1080)
+
+
+def test_a_back_is_turned_like_a_camera():
+    lying = Shot(back=Back(cut="width", trim=Trim(left=0.1, top=0.2)))
+    upright = FocalKeep(turned=True).follow(lying, NOWHERE)
+    assert (upright.back.width_mm, upright.back.height_mm, upright.back.output_px, upright.back.cut) == (
+        24,
+        36,
+        (1080, 1920),
+        "height",
+    )
+    a, b = solve(lying).lens.angle_deg, solve(upright).lens.angle_deg
+    assert (a.horizontal, a.vertical) == pytest.approx((b.vertical, b.horizontal))
+    again = upright
+    for _ in range(3):
+        again = FocalKeep(turned=True).follow(again, NOWHERE)
+    assert again.back == lying.back, "four quarters are a whole turn"
+
+
+@st.composite
+def with_cut(draw):
+    shot = draw(shots("perspective"))
+    own = {"name": "A", "output_px": draw(st.tuples(st.integers(10, 4000), st.integers(10, 4000))), "size": draw(st.floats(0.05, 1)),
+           "at": (draw(st.floats(0, 1)), draw(st.floats(0, 1)))}  # fmt: skip
+    return shot.with_groups(back=Back(**{**shot.back.model_dump(), "cuts": [own]}))
+
+
+def lies(shot):
+    one = shot.back.cuts[0]
+    return np.array(cut_within(cut_back(shot.back), one.output_px, one.size, one.at))
+
+
+@given(shot=with_cut(), by=st.tuples(st.floats(-1.5, 1.5), st.floats(-1.5, 1.5)))
+@settings(max_examples=150, deadline=None)
+def test_a_cut_is_moved_as_far_as_it_goes(shot, by):
+    before, after = lies(shot), CutBy(name="A", right=by[0], up=by[1]).follow(shot, NOWHERE)
+    room = [np.clip(by[0], -before[0], 1 - before[2]), np.clip(by[1], -before[1], 1 - before[3])]
+    assert lies(after) == pytest.approx(before + [*room, *room], abs=1e-9)
+
+
+@given(
+    shot=with_cut(),
+    x=st.sampled_from(["left", "right"]),
+    y=st.sampled_from(["bottom", "top"]),
+    to=st.tuples(st.floats(-0.5, 1.5), st.floats(-0.5, 1.5)),
+)
+@settings(max_examples=150, deadline=None)
+def test_a_corner_of_a_cut_goes_with_the_hand(shot, x, y, to):
+    before = lies(shot)
+    after = lies(CutCorner(name="A", x=x, y=y, to=to).follow(shot, NOWHERE))
+    stays = [2 if x == "left" else 0, 3 if y == "bottom" else 1]
+    if (after[2] - after[0]) > 2e-4:
+        assert after[stays] == pytest.approx(before[stays], abs=1e-9)
+    assert after.min() >= -1e-9
+    assert after.max() <= 1 + 1e-9
+    assert (after[2] - after[0]) / (after[3] - after[1]) == pytest.approx(
+        (before[2] - before[0]) / (before[3] - before[1]), rel=1e-6
+    )
+    pulled = [0 if x == "left" else 2, 1 if y == "bottom" else 3]
+    touches = (
+        abs(after[pulled] - to).min() < 1e-9
+        or {0.0, 1.0} & set(np.round(after[pulled], 9))
+        or (after[2] - after[0]) < 1e-3
+    )
+    assert touches, "one of its sides is where the hand is, or at the end"
+
+
+def test_cuts_come_and_go():
+    four = CutsAdd(cuts=OFFERED_CUTS[:4]).follow(Shot(), NOWHERE)
+    assert [cut.name for cut in four.back.cuts] == [cut.name for cut in OFFERED_CUTS[:4]]
+    for offered in OFFERED_CUTS:
+        wide, high = (int(side) for side in offered.name.split(":"))
+        assert offered.output_px[0] * high == offered.output_px[1] * wide, "it is the ratio it is called"
+    with pytest.raises(Refused, match="there already"):
+        CutsAdd(cuts=OFFERED_CUTS[:1]).follow(four, NOWHERE)
+    assert len(CutsAdd(cuts=OFFERED_CUTS).follow(four, NOWHERE).back.cuts) == len(OFFERED_CUTS)
+    sized = CutSize(name="1:1", output_px=(500, 1000)).follow(four, NOWHERE)
+    assert next(cut for cut in sized.back.cuts if cut.name == "1:1").output_px == (500, 1000)
+    assert "1:1" not in [cut.name for cut in CutAway(name="1:1").follow(four, NOWHERE).back.cuts]
+    with pytest.raises(Refused, match="no cut “B”"):
+        CutAway(name="B").follow(four, NOWHERE)
+    many = [{"name": str(n), "output_px": (10, 10)} for n in range(MOST_CUTS)]
+    with pytest.raises(Refused, match=f"up to {MOST_CUTS}"):
+        CutsAdd(cuts=OFFERED_CUTS[:1]).follow(Shot(back=Back(cuts=many)), NOWHERE)
+
+
+def test_what_would_come_is_told_before():
+    shot = Shot(lens=Lens(focal_length_mm=35), movements=Movements(rise_mm=2))
+    half = what_if(shot, FocalKeep(enlarge=2).follow(shot, NOWHERE))
+    assert half.outline.min(axis=0) == pytest.approx([0.25, 0.25])
+    assert half.outline.max(axis=0) == pytest.approx([0.75, 0.75])
+    assert half.words == "enlarged 1 → 2 times; across 54.4° → 28.8°; upright 32.3° → 16.5°"
+    square = what_if(shot, FocalKeep(output_px=(1000, 1000), cut="height").follow(shot, NOWHERE))
+    assert square.words.endswith("across 54.4° → 37.8°; upright 32.3° → 37.8°")
+    same = what_if(shot, FocalKeep(what="angle", width_mm=72, height_mm=48).follow(shot, NOWHERE))
+    assert same.words.endswith("across 54.4° stays; upright 32.3° stays")
+    assert same.outline.min(axis=0) == pytest.approx([0, 0], abs=1e-9)
