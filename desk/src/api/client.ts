@@ -25,6 +25,7 @@ export type LiveAnswer = Schemas["LiveAnswer"];
 export type ShotAnswer = Schemas["ShotAnswer"];
 export type BeyondAnswer = Schemas["BeyondAnswer"];
 export type ScoutAnswer = Schemas["ScoutAnswer"];
+export type WhatIfAnswer = Schemas["WhatIfAnswer"];
 export type ShotGesture = NonNullable<Schemas["AskShot"]["gesture"]>;
 export type ViewGesture = NonNullable<Schemas["AskScout"]["gesture"]>;
 export type Offer = Schemas["Offer"];
@@ -155,10 +156,10 @@ export function useFresh(projectId: string): () => Promise<void> {
   return () => cache.refetchQueries({ queryKey: projectKey(projectId) });
 }
 
-/** A proof of a shot, to be ordered: however often it is asked for until an answer comes, it is one. */
-export function proofOf(shot: string): () => Promise<PrintRow> {
+/** A proof of a shot, or of one of its cuts, to be ordered: however often it is asked for until an answer comes, it is one. */
+export function proofOf(shot: string, cut: string | null = null): () => Promise<PrintRow> {
   const id = newId();
-  return async () => (await told(http.POST("/api/shots/{key}/proof", { params: { path: { key: shot } }, body: { id } }))) as PrintRow;
+  return async () => (await told(http.POST("/api/shots/{key}/proof", { params: { path: { key: shot } }, body: { id, cut } }))) as PrintRow;
 }
 
 /** Something written in a project, made of the project as the write before left it. */
@@ -167,6 +168,10 @@ export type Write = (action: (now: Project) => Promise<unknown>) => void;
 type Habits = Project["habits"];
 /** Write habits of a project: some of them, or made of those that are kept by then. */
 export type PutHabits = (change: Partial<Habits> | ((now: Habits) => Partial<Habits>)) => void;
+
+type Kept = Project["kept"];
+/** Write what a project keeps of its own, made of what it keeps by then, with words for undo. */
+export type PutKept = (change: (now: Kept) => Partial<Kept>, label: string) => void;
 
 /** The project as it is now, within a turn. */
 export function projectNow(cache: QueryClient, id: string): Project {

@@ -1,11 +1,12 @@
 import { Doing } from "../kit/settled";
 import { tellAway } from "./away";
 import type { News } from "./news";
-import type { Back, BeyondAnswer, LiveAnswer, LiveQuestion, ScoutAnswer, Shot, ShotAnswer, ShotGesture, Scout, ViewGesture } from "./client";
+import type { Back, BeyondAnswer, LiveAnswer, LiveQuestion, ScoutAnswer, Shot, ShotAnswer, ShotGesture, Scout, ViewGesture, WhatIfAnswer } from "./client";
 
-type Kind = "shot" | "scout";
+const KINDS = ["shot", "scout", "what_if"] as const;
+type Kind = (typeof KINDS)[number];
 type Question = Extract<LiveQuestion, { kind: Kind }>;
-type Listener = { shot?: (a: ShotAnswer) => void; beyond?: (a: BeyondAnswer) => void; scout?: (a: ScoutAnswer) => void; trouble?: (words: string) => void; news?: (news: News) => void; open?: (is: boolean) => void };
+type Listener = { shot?: (a: ShotAnswer) => void; beyond?: (a: BeyondAnswer) => void; scout?: (a: ScoutAnswer) => void; what_if?: (a: WhatIfAnswer) => void; trouble?: (words: string) => void; news?: (news: News) => void; open?: (is: boolean) => void };
 
 /** Where the scout view is; else the shot it begins with, or nothing where all of the set is to be seen. */
 export interface Begun { scout?: Scout; shot?: Shot }
@@ -18,7 +19,7 @@ export class Live {
   private socket: WebSocket | null = null;
   private seq = 0;
   private project: string | null = null;
-  private under: Record<Kind, number | null> = { shot: null, scout: null };
+  private under: Record<Kind, number | null> = { shot: null, scout: null, what_if: null };
   private next: Partial<Record<Kind, Question>> = {};
   private listeners = new Set<Listener>();
   private closed = false;
@@ -31,13 +32,13 @@ export class Live {
     const socket = new WebSocket(`${scheme}://${window.location.host}/api/live`);
     this.socket = socket;
     socket.onopen = () => {
-      this.under = { shot: null, scout: null };
+      this.under = { shot: null, scout: null, what_if: null };
       if (this.project) this.send({ kind: "open", project: this.project });
       window.clearTimeout(this.missed);
       this.missed = 0;
       tellAway(null);
       this.listeners.forEach((l) => l.open?.(true));
-      (["shot", "scout"] as const).forEach((kind) => this.flush(kind));
+      KINDS.forEach((kind) => this.flush(kind));
       this.count();
     };
     socket.onmessage = (event) => this.hear(JSON.parse(String(event.data)) as LiveAnswer);
@@ -68,6 +69,11 @@ export class Live {
 
   askShot(shot: Shot, gesture: ShotGesture | null = null, beyond = false) {
     this.ask({ kind: "shot", seq: ++this.seq, shot, gesture, beyond });
+  }
+
+  /** What a gesture would make of a shot; nothing comes of it. */
+  askWhatIf(shot: Shot, gesture: ShotGesture) {
+    this.ask({ kind: "what_if", seq: ++this.seq, shot, gesture });
   }
 
   askScout(begun: Begun, ratio: number, back: Back | null, gesture: ViewGesture | null = null, anchor = false) {
@@ -101,7 +107,7 @@ export class Live {
 
   /** Questions are under way while one waits for its answer or for its turn. */
   private count() {
-    this.asking.on = (["shot", "scout"] as const).some((kind) => this.under[kind] !== null || this.next[kind] !== undefined);
+    this.asking.on = KINDS.some((kind) => this.under[kind] !== null || this.next[kind] !== undefined);
   }
 
   private hear(answer: LiveAnswer) {
@@ -109,15 +115,19 @@ export class Live {
     else if (answer.kind === "beyond") this.listeners.forEach((l) => l.beyond?.(answer));
     else if (answer.kind === "trouble") {
       // The trouble of one question leaves those of another kind as they are.
-      const kind = (["shot", "scout"] as const).find((k) => answer.seq !== null && this.under[k] === answer.seq);
+      const kind = KINDS.find((k) => answer.seq !== null && this.under[k] === answer.seq);
       if (kind) this.under[kind] = null;
       this.listeners.forEach((l) => l.trouble?.(answer.detail));
       if (kind) this.flush(kind);
-    } else if (answer.kind === "shot" || answer.kind === "scout") {
+    } else if (answer.kind === "shot" || answer.kind === "scout" || answer.kind === "what_if") {
       const current = this.under[answer.kind] === answer.seq;
       if (!current) return;
       this.under[answer.kind] = null;
-      this.listeners.forEach((l) => (answer.kind === "shot" ? l.shot?.(answer) : l.scout?.(answer)));
+      this.listeners.forEach((l) => {
+        if (answer.kind === "shot") l.shot?.(answer);
+        else if (answer.kind === "scout") l.scout?.(answer);
+        else l.what_if?.(answer);
+      });
       this.flush(answer.kind);
     }
     this.count();

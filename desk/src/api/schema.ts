@@ -865,7 +865,8 @@ export interface paths {
         };
         /**
          * Thumbnail
-         * @description The shot's thumbnail in the state ``of``; of the shot as it is now, where that state was never drawn.
+         * @description The shot's thumbnail, or that of one of its cuts, in the state ``of``; of the shot as it is now, where that state
+         *     was never drawn.
          */
         get: operations["thumbnail_api_shots__key__thumbnail_png_get"];
         put?: never;
@@ -927,7 +928,7 @@ export interface paths {
         put?: never;
         /**
          * Order Proof
-         * @description A proof of the shot as it stands, made in the background.
+         * @description A proof of the shot as it stands, or of one of its cuts, made in the background.
          */
         post: operations["order_proof_api_shots__key__proof_post"];
         delete?: never;
@@ -1188,7 +1189,7 @@ export interface components {
             id?: string | null;
             patch?: components["schemas"]["ShotPatch"] | null;
             /** Gesture */
-            gesture?: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["LevelCamera"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["PrimeStep"] | components["schemas"]["ProjectionTo"] | components["schemas"]["ViewFrom"] | components["schemas"]["FaceOn"] | components["schemas"]["ScaleTo"] | components["schemas"]["BoundOnPaper"] | components["schemas"]["BendTo"] | components["schemas"]["FocalKeep"] | components["schemas"]["EdgeTo"] | components["schemas"]["TrimRatio"] | components["schemas"]["WholeFrame"] | components["schemas"]["SideTo"] | components["schemas"]["CutsAdd"] | components["schemas"]["CutBy"] | components["schemas"]["CutCorner"] | components["schemas"]["CutSize"] | components["schemas"]["CutAway"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["Meter"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
+            gesture?: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["LevelCamera"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["PrimeStep"] | components["schemas"]["ProjectionTo"] | components["schemas"]["ViewFrom"] | components["schemas"]["FaceOn"] | components["schemas"]["ScaleTo"] | components["schemas"]["BoundOnPaper"] | components["schemas"]["BendTo"] | components["schemas"]["Breathing"] | components["schemas"]["FocalKeep"] | components["schemas"]["EdgeTo"] | components["schemas"]["TrimRatio"] | components["schemas"]["WholeFrame"] | components["schemas"]["SideTo"] | components["schemas"]["CutsAdd"] | components["schemas"]["CutBy"] | components["schemas"]["CutCorner"] | components["schemas"]["CutSize"] | components["schemas"]["CutAway"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["Meter"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
         };
         /**
          * ArrivalOut
@@ -1520,6 +1521,19 @@ export interface components {
             y: number;
         };
         /**
+         * Breathing
+         * @description Whether focusing nearer makes the picture narrower, as with a lens that moves out as a whole.
+         */
+        Breathing: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "breathing";
+            /** On */
+            on: boolean;
+        };
+        /**
          * CardChange
          * @description Own labels, the colour of the marker ("" is the usual one), or the name by what the shot shows again.
          */
@@ -1659,6 +1673,21 @@ export interface components {
             y: "bottom" | "top";
             /** To */
             to: [
+                number,
+                number
+            ];
+        };
+        /**
+         * CutOut
+         * @description A cut of a shot: a picture of its own.
+         */
+        CutOut: {
+            /** Name */
+            name: string;
+            /** Thumbnail */
+            thumbnail: string;
+            /** Output Px */
+            output_px: [
                 number,
                 number
             ];
@@ -3255,15 +3284,6 @@ export interface components {
             up: number;
         };
         /**
-         * Making
-         * @description ``id``: what is made is known by it, where whoever asks chose it. Asked again, as after an answer that got lost,
-         *     nothing more is made.
-         */
-        Making: {
-            /** Id */
-            id?: string | null;
-        };
-        /**
          * Mark
          * @description A named height on the levelling staff, in metres above the floor.
          */
@@ -3915,6 +3935,8 @@ export interface components {
             kind: string;
             /** Name */
             name: string;
+            /** Cut */
+            cut: string | null;
             /** Frame */
             frame: number | null;
             /** Take */
@@ -4132,6 +4154,13 @@ export interface components {
              * @description Of a fisheye; null leaves the one there was.
              */
             fisheye_law?: ("equidistant" | "equisolid" | "stereographic") | null;
+        };
+        /** ProofOrder */
+        ProofOrder: {
+            /** Id */
+            id?: string | null;
+            /** Cut */
+            cut?: string | null;
         };
         /** PutAllBack */
         PutAllBack: {
@@ -4669,7 +4698,7 @@ export interface components {
             patch?: components["schemas"]["ShotPatch"] | null;
             seen?: components["schemas"]["ShotPatch"] | null;
             /** Gesture */
-            gesture?: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["LevelCamera"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["PrimeStep"] | components["schemas"]["ProjectionTo"] | components["schemas"]["ViewFrom"] | components["schemas"]["FaceOn"] | components["schemas"]["ScaleTo"] | components["schemas"]["BoundOnPaper"] | components["schemas"]["BendTo"] | components["schemas"]["FocalKeep"] | components["schemas"]["EdgeTo"] | components["schemas"]["TrimRatio"] | components["schemas"]["WholeFrame"] | components["schemas"]["SideTo"] | components["schemas"]["CutsAdd"] | components["schemas"]["CutBy"] | components["schemas"]["CutCorner"] | components["schemas"]["CutSize"] | components["schemas"]["CutAway"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["Meter"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
+            gesture?: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["LevelCamera"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["PrimeStep"] | components["schemas"]["ProjectionTo"] | components["schemas"]["ViewFrom"] | components["schemas"]["FaceOn"] | components["schemas"]["ScaleTo"] | components["schemas"]["BoundOnPaper"] | components["schemas"]["BendTo"] | components["schemas"]["Breathing"] | components["schemas"]["FocalKeep"] | components["schemas"]["EdgeTo"] | components["schemas"]["TrimRatio"] | components["schemas"]["WholeFrame"] | components["schemas"]["SideTo"] | components["schemas"]["CutsAdd"] | components["schemas"]["CutBy"] | components["schemas"]["CutCorner"] | components["schemas"]["CutSize"] | components["schemas"]["CutAway"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["Meter"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
         };
         /**
          * ShotMark
@@ -4720,6 +4749,8 @@ export interface components {
                 number,
                 number
             ];
+            /** Cuts */
+            cuts: components["schemas"]["CutOut"][];
             /** Level */
             level: string | null;
             /** Room */
@@ -4821,11 +4852,9 @@ export interface components {
             y: number;
             /**
              * Gives
-             * @description What gives way to see more than the whole frame; to see less, the side is trimmed.
-             * @default back
-             * @enum {string}
+             * @description What gives way to see more than the whole frame, null: nothing; to see less, the side is trimmed.
              */
-            gives: "back" | "lens";
+            gives?: ("back" | "lens") | null;
         };
         /**
          * Site
@@ -5503,7 +5532,7 @@ export interface components {
              * Gesture
              * @default null
              */
-            gesture: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["LevelCamera"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["PrimeStep"] | components["schemas"]["ProjectionTo"] | components["schemas"]["ViewFrom"] | components["schemas"]["FaceOn"] | components["schemas"]["ScaleTo"] | components["schemas"]["BoundOnPaper"] | components["schemas"]["BendTo"] | components["schemas"]["FocalKeep"] | components["schemas"]["EdgeTo"] | components["schemas"]["TrimRatio"] | components["schemas"]["WholeFrame"] | components["schemas"]["SideTo"] | components["schemas"]["CutsAdd"] | components["schemas"]["CutBy"] | components["schemas"]["CutCorner"] | components["schemas"]["CutSize"] | components["schemas"]["CutAway"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["Meter"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
+            gesture: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["LevelCamera"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["PrimeStep"] | components["schemas"]["ProjectionTo"] | components["schemas"]["ViewFrom"] | components["schemas"]["FaceOn"] | components["schemas"]["ScaleTo"] | components["schemas"]["BoundOnPaper"] | components["schemas"]["BendTo"] | components["schemas"]["Breathing"] | components["schemas"]["FocalKeep"] | components["schemas"]["EdgeTo"] | components["schemas"]["TrimRatio"] | components["schemas"]["WholeFrame"] | components["schemas"]["SideTo"] | components["schemas"]["CutsAdd"] | components["schemas"]["CutBy"] | components["schemas"]["CutCorner"] | components["schemas"]["CutSize"] | components["schemas"]["CutAway"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["Meter"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
             /**
              * Beyond
              * @default false
@@ -5524,7 +5553,7 @@ export interface components {
             seq: number;
             shot: components["schemas"]["Shot"];
             /** Gesture */
-            gesture: components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["LevelCamera"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["PrimeStep"] | components["schemas"]["ProjectionTo"] | components["schemas"]["ViewFrom"] | components["schemas"]["FaceOn"] | components["schemas"]["ScaleTo"] | components["schemas"]["BoundOnPaper"] | components["schemas"]["BendTo"] | components["schemas"]["FocalKeep"] | components["schemas"]["EdgeTo"] | components["schemas"]["TrimRatio"] | components["schemas"]["WholeFrame"] | components["schemas"]["SideTo"] | components["schemas"]["CutsAdd"] | components["schemas"]["CutBy"] | components["schemas"]["CutCorner"] | components["schemas"]["CutSize"] | components["schemas"]["CutAway"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["Meter"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"];
+            gesture: components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["LevelCamera"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["PrimeStep"] | components["schemas"]["ProjectionTo"] | components["schemas"]["ViewFrom"] | components["schemas"]["FaceOn"] | components["schemas"]["ScaleTo"] | components["schemas"]["BoundOnPaper"] | components["schemas"]["BendTo"] | components["schemas"]["Breathing"] | components["schemas"]["FocalKeep"] | components["schemas"]["EdgeTo"] | components["schemas"]["TrimRatio"] | components["schemas"]["WholeFrame"] | components["schemas"]["SideTo"] | components["schemas"]["CutsAdd"] | components["schemas"]["CutBy"] | components["schemas"]["CutCorner"] | components["schemas"]["CutSize"] | components["schemas"]["CutAway"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["Meter"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"];
         };
         /**
          * LookAt
@@ -7318,6 +7347,7 @@ export interface operations {
         parameters: {
             query: {
                 of: string;
+                cut?: string | null;
             };
             header?: never;
             path: {
@@ -7425,7 +7455,7 @@ export interface operations {
         };
         requestBody?: {
             content: {
-                "application/json": components["schemas"]["Making"] | null;
+                "application/json": components["schemas"]["ProofOrder"] | null;
             };
         };
         responses: {

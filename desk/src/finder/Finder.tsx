@@ -1,4 +1,4 @@
-import { useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
+import { type ReactNode, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import styled, { css, keyframes } from "styled-components";
 import type { Project, Sheet } from "../api/client";
 import { mid, quiet } from "../kit/tokens";
@@ -21,6 +21,13 @@ const Wait = styled.div<{ $late?: boolean }>`position: absolute; inset: 0; displ
   ${(p) => p.$late && css`animation: ${appear} 0s linear 0.8s both;`}`;
 
 export interface Picture extends Through { view: number[]; ratio: number; guides: Sheet["guides"]; inset?: [number, number] | null }
+/** The whole frame, when a part of it is to fill the room there is for one. */
+function frameAlone(width: number, height: number, ratio: number, share: number, [left, bottom, right, top]: readonly [number, number, number, number]): [FrameRect, FrameRect] {
+  const own = frameIn(width, height, (ratio * (right - left)) / (top - bottom), share);
+  const whole = { width: own.width / (right - left), height: own.height / (top - bottom) };
+  return [{ left: own.left - left * whole.width, top: own.top - (1 - top) * whole.height, ...whole }, own];
+}
+
 const nothing: number[] = [];
 const nobody: ShotMarker[] = [];
 const noGuides: Sheet["guides"] = [];
@@ -41,6 +48,10 @@ interface Props {
   leftOut?: number[];
   ghosts?: boolean;
   markers?: ShotMarker[];
+  /** A part of the frame that is looked at alone: left, bottom, right, top in shares of it. */
+  alone?: readonly [number, number, number, number];
+  /** What else lies on the picture. */
+  over?: (frame: FrameRect) => ReactNode;
   onRatio?: (ratio: number) => void;
   onPick: (x: number, y: number) => void;
   onPushStart?: () => void;
@@ -61,7 +72,7 @@ function frameIn(width: number, height: number, ratio: number, share: number): F
 }
 
 /** The picture through the lens, or the scout view: as large as fits, on neutral grey. */
-export function Finder({ project, picture, around, whole, clean, picking, label, marked = null, leftOut = nothing, ghosts = false, markers = nobody, onRatio, onPick, onPushStart, onPush, onPushEnd, onWheel, onStep, onTurn }: Props) {
+export function Finder({ project, picture, around, whole, clean, picking, label, marked = null, leftOut = nothing, ghosts = false, markers = nobody, alone, over, onRatio, onPick, onPushStart, onPush, onPushEnd, onWheel, onStep, onTurn }: Props) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const area = useRef<HTMLDivElement>(null);
   const [size, setSize] = useState({ width: 0, height: 0 });
@@ -80,7 +91,9 @@ export function Finder({ project, picture, around, whole, clean, picking, label,
     if (whole && size.height) onRatio?.(size.width / size.height);
   }, [whole, size, onRatio]);
 
-  const frame = picture && size.width ? (whole ? { left: 0, top: 0, ...size } : frameIn(size.width, size.height, picture.ratio, around ? 0.8 : 0.94)) : null;
+  const share = around ? 0.8 : 0.94;
+  const [frame, own] = !picture || !size.width ? [null, null] : whole ? [{ left: 0, top: 0, ...size }, null]
+    : alone ? frameAlone(size.width, size.height, picture.ratio, share, alone) : [frameIn(size.width, size.height, picture.ratio, share), null];
 
   const hidden = useMemo(() => (leftOut.length ? [...project.hidden, ...leftOut] : project.hidden), [project.hidden, leftOut]);
   const pale = useMemo(() => (ghosts ? leftOut.filter((n) => !project.hidden.includes(n)) : nothing), [project.hidden, leftOut, ghosts]);
@@ -104,7 +117,7 @@ export function Finder({ project, picture, around, whole, clean, picking, label,
     >
       <canvas ref={canvas} />
       {inset && <InsetFrame size={size} inset={inset} />}
-      {frame && picture && !whole && <Frame size={size} frame={frame} around={around} guides={clean ? noGuides : picture.guides} />}
+      {frame && picture && !whole && <Frame size={size} frame={frame} around={around} alone={own} guides={clean || own ? noGuides : picture.guides}>{over?.(frame)}</Frame>}
       {state === "ready" && came < 1 && <Coming role="status">Drawing the set, {Math.round(came * 100)} %</Coming>}
       {state === "ready" && !picture && <Wait role="status" $late>Getting the set ready to be worked in…</Wait>}
       {state !== "ready" && <Wait role="status">{state === "loading" ? "Bringing the set to the desk…" : state}</Wait>}

@@ -1,3 +1,5 @@
+import type { ReactNode } from "react";
+import { edgePrint, mid } from "../kit/tokens";
 import type { Sheet } from "../api/client";
 import type { FrameRect } from "../stage/stage";
 
@@ -14,14 +16,28 @@ export function InsetFrame({ size, inset }: { size: Size; inset: Size }) {
   );
 }
 
-/** The frame's edge, with its guides in it; what lies outside is dimmed where it is drawn. */
-export function Frame({ size, frame, around, guides }: { size: Size; frame: FrameRect; around: boolean; guides: Sheet["guides"] }) {
+/** A frame that is not there yet: where its edge would lie. */
+export function SupposedFrame({ frame, outline }: { frame: FrameRect; outline: readonly (readonly [number, number])[] }) {
+  if (outline.length < 3) return null;
+  const d = `M${outline.map(([u, v]) => `${frame.left + u * frame.width} ${frame.top + (1 - v) * frame.height}`).join("L")}Z`;
   return (
-    <svg aria-hidden data-frame={`${frame.left},${frame.top},${frame.width},${frame.height}`}>
+    <g data-supposed>
+      <path d={d} fill="none" stroke="rgba(0,0,0,0.6)" strokeWidth={4} />
+      <path d={d} fill="none" stroke={edgePrint} strokeWidth={2} strokeDasharray="7 4" />
+    </g>
+  );
+}
+
+/** The frame's edge, with its guides in it; what lies outside is dimmed where it is drawn. */
+export function Frame({ size, frame, around, alone, guides, children }: { size: Size; frame: FrameRect; around: boolean; alone: FrameRect | null; guides: Sheet["guides"]; children: ReactNode }) {
+  const edge = alone ?? frame;
+  return (
+    <svg data-frame={`${frame.left},${frame.top},${frame.width},${frame.height}`}>
       {around && (
         <path fillRule="evenodd" fill="rgba(35,38,37,0.62)" d={`M0 0H${size.width}V${size.height}H0ZM${frame.left} ${frame.top}v${frame.height}h${frame.width}v${-frame.height}Z`} />
       )}
-      <rect x={frame.left - 1} y={frame.top - 1} width={frame.width + 2} height={frame.height + 2} fill="none" stroke={around ? "#fff" : "#232625"} strokeWidth={around ? 2 : 1} />
+      {alone && <path fillRule="evenodd" fill={mid} d={`M0 0H${size.width}V${size.height}H0ZM${alone.left} ${alone.top}v${alone.height}h${alone.width}v${-alone.height}Z`} />}
+      <rect x={edge.left - 1} y={edge.top - 1} width={edge.width + 2} height={edge.height + 2} fill="none" stroke={around ? "#fff" : "#232625"} strokeWidth={around ? 2 : 1} />
       {guides.flatMap((guide) =>
         guide.lines.map(([x0, y0, x1, y1]) => {
           const place = { x1: frame.left + x0 * frame.width, x2: frame.left + x1 * frame.width, y1: frame.top + (1 - y0) * frame.height, y2: frame.top + (1 - y1) * frame.height };
@@ -33,6 +49,7 @@ export function Frame({ size, frame, around, guides }: { size: Size; frame: Fram
           );
         }),
       )}
+      {children}
     </svg>
   );
 }

@@ -1,6 +1,7 @@
 import type { ComponentType } from "react";
-import type { Project, PutHabits, ShotGesture, Write } from "../api/client";
+import type { Project, PutHabits, PutKept, ShotGesture, Write } from "../api/client";
 import type { Eye } from "../drawings/Paper";
+import type { FrameRect } from "../stage/stage";
 import type { ShotDesk } from "../shots/draft";
 
 export interface BodyProps {
@@ -10,7 +11,21 @@ export interface BodyProps {
   picking: string | null;
   pick: (what: string | null) => void;
   putHabits: PutHabits;
+  /** Write what the project keeps of its own, made of what it keeps by then. */
+  putKept: PutKept;
+  /** The cut of the shot that is looked at alone. */
+  alone: string | null;
+  lookAlone: (cut: string | null) => void;
   write: Write;
+}
+
+export interface FinderProps {
+  desk: ShotDesk;
+  frame: FrameRect;
+  /** Whether its panel is open. */
+  open: boolean;
+  alone: string | null;
+  off: boolean;
 }
 
 export interface HandleProps { project: Project; desk: ShotDesk; eye: Eye; off: boolean }
@@ -34,7 +49,11 @@ export interface DeskInstrument {
   /** What of it is taken and moved on the drawings, the topmost last. */
   InPlan?: ComponentType<HandleProps>;
   InSection?: ComponentType<HandleProps>;
+  /** What of it is drawn, taken and moved in the finder. */
+  InFinder?: ComponentType<FinderProps>;
   picks?: Record<string, Pick>;
+  /** While it is open, what lies outside the frame is shown, dimmed. */
+  showsAround?: boolean;
   /** While it is open, the finder shows faintly what the shot leaves out. */
   showsLeftOut?: boolean;
 }

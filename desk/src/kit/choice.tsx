@@ -1,7 +1,9 @@
+import { type ReactNode, useEffect } from "react";
 import { Label, ListBox, ListBoxItem, Popover, Select, SelectValue } from "react-aria-components";
 import { Button } from "./pressed";
 import styled from "styled-components";
 import { MenuPaper } from "./controls";
+import { useLatest } from "./remembered";
 import { ink, line, quiet, spruce } from "./tokens";
 
 const Box = styled(Select)`
@@ -20,16 +22,32 @@ const Sheet = styled(Popover)`${MenuPaper} max-height: 320px !important; overflo
 
 export interface Option { id: string; name: string }
 
-interface Props { label: string; value: string; shown?: string; options: Option[]; off?: boolean; onChoose: (id: string) => void }
+interface Props {
+  label: string;
+  value: string;
+  shown?: string;
+  options: Option[];
+  off?: boolean;
+  onChoose: (id: string) => void;
+  /** The one that is pointed at, by pointer or keys, while the list is open; null when none is any more. */
+  onOver?: (id: string | null) => void;
+}
+
+/** Tells when an entry comes to be the one pointed at. */
+function Pointed({ on, tell, children }: { on: boolean; tell: () => void; children: ReactNode }) {
+  const latest = useLatest(tell);
+  useEffect(() => { if (on) latest.current(); }, [on, latest]);
+  return children;
+}
 
 /** One of a few: the value as it is, a list on press. */
-export function Choice({ label, value, shown, options, off, onChoose }: Props) {
+export function Choice({ label, value, shown, options, off, onChoose, onOver }: Props) {
   return (
-    <Box selectedKey={value} isDisabled={off} onSelectionChange={(key) => { if (key != null && key !== value) onChoose(String(key)); }}>
+    <Box selectedKey={value} isDisabled={off} onOpenChange={(open) => { if (!open) onOver?.(null); }} onSelectionChange={(key) => { if (key != null && key !== value) onChoose(String(key)); }}>
       <Label>{label}</Label>
       <Button><SelectValue>{() => shown ?? options.find((o) => o.id === value)?.name ?? value}</SelectValue><i aria-hidden>▾</i></Button>
       <Sheet>
-        <ListBox items={options} aria-label={label}>{(option) => <ListBoxItem id={option.id} textValue={option.name}>{option.name}</ListBoxItem>}</ListBox>
+        <ListBox items={options} aria-label={label}>{(option) => <ListBoxItem id={option.id} textValue={option.name}>{({ isFocused }) => <Pointed on={isFocused} tell={() => { if (option.id !== value) onOver?.(option.id); else onOver?.(null); }}>{option.name}</Pointed>}</ListBoxItem>}</ListBox>
       </Sheet>
     </Box>
   );

@@ -47,6 +47,8 @@ interface NumberProps {
   /** What it may be, and what it is, as the core has it: from api/limits. */
   of?: Limit;
   off?: boolean;
+  /** A size of a picture in pixels, so many to an inch: lengths on paper are understood too. */
+  dpi?: number;
   /** In a line of words, its label before it. */
   inline?: boolean;
   onCommit: (value: number) => void;
@@ -56,7 +58,7 @@ interface NumberProps {
  * A number with its unit. Typed as people write it (the server reads units and arithmetic), stepped with the arrow
  * keys or the wheel. Committed on Enter or on leaving; Esc puts the old value back.
  */
-export function NumberField({ label, value, unit, digits = 2, step = 0.01, of = {}, off, inline, onCommit }: NumberProps) {
+export function NumberField({ label, value, unit, digits = 2, step = 0.01, of = {}, off, dpi, inline, onCommit }: NumberProps) {
   const { min = -Infinity, max = Infinity, above = -Infinity, below = Infinity } = of;
   const ruler = useRuler();
   // A length is told and typed in the ruler's unit; everything else in its own.
@@ -105,7 +107,7 @@ export function NumberField({ label, value, unit, digits = 2, step = 0.01, of = 
     asked.current = text;
     setAsking(true);
     read(
-      told(http.GET("/api/measure", { params: { query: { kind: unit ? KINDS[unit] : "number", text, unit: isLength ? ruler.unit : unit === "percent" ? "%" : undefined } } })).then(within),
+      told(http.GET("/api/measure", { params: { query: { kind: dpi ? "pixels" : unit ? KINDS[unit] : "number", dpi, text, unit: isLength ? ruler.unit : unit === "percent" ? "%" : undefined } } })).then(within),
       (next) => {
         asked.current = null;
         setAsking(false);

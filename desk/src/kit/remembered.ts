@@ -1,19 +1,38 @@
-import { type MutableRefObject, useCallback, useRef, useState } from "react";
+import { type MutableRefObject, useCallback, useRef, useSyncExternalStore } from "react";
 
-/** A choice that is remembered in this browser. */
-export function useRemembered<T>(key: string, first: T): [T, (value: T) => void] {
-  const [value, setValue] = useState<T>(() => {
+const known = new Map<string, unknown>();
+const listeners = new Map<string, Set<() => void>>();
+
+function stored<T>(key: string, first: T): T {
+  if (!known.has(key)) {
+    let value = first;
     try {
-      const stored = window.localStorage.getItem(key);
-      return stored === null ? first : (JSON.parse(stored) as T);
+      const text = window.localStorage.getItem(key);
+      if (text !== null) value = JSON.parse(text) as T;
     } catch {
-      return first;
+      // What cannot be read is as if it were not there.
     }
-  });
+    known.set(key, value);
+  }
+  return known.get(key) as T;
+}
+
+/** A choice that is remembered in this browser, the same wherever it is asked for. */
+export function useRemembered<T>(key: string, first: T): [T, (value: T) => void] {
+  const listen = useCallback(
+    (heard: () => void) => {
+      const own = listeners.get(key) ?? new Set();
+      listeners.set(key, own.add(heard));
+      return () => { own.delete(heard); };
+    },
+    [key],
+  );
+  const value = useSyncExternalStore(listen, () => stored(key, first));
   const put = useCallback(
     (next: T) => {
+      known.set(key, next);
       window.localStorage.setItem(key, JSON.stringify(next));
-      setValue(next);
+      listeners.get(key)?.forEach((heard) => heard());
     },
     [key],
   );

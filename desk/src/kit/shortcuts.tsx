@@ -17,6 +17,8 @@ const sheet: [string[], string][] = [
   [["Ctrl Z"], "undo; with Shift redo"],
   [["Alt ↑", "Alt ↓"], "the shot before, the shot after"],
   [["Enter"], "keep the framing"],
+  [["+", "−"], "the next longer, the next shorter prime lens; also the wheel over the fan of angles"],
+  [["Alt", "Shift"], "while the frame’s edge is pulled: the opposite side goes too; the ratio is held"],
   [["Esc"], "put the camera back on the tripod; leave a mode"],
   [["← → ↑ ↓"], "scout view or in hand: walk; with Shift larger steps; Page Up and Down raise and lower"],
   [["Home"], "Set: show all of it; with Shift go to the chosen part"],

@@ -16,7 +16,7 @@ const WHATS: { id: What; name: string }[] = [{ id: "lens", name: "the lens" }, {
 
 /** A second shot that differs in one thing. */
 export function Another({ row, close, onMake }: { row: ShotRow; close: () => void; onMake: (make: () => Promise<{ id: string }>) => void }) {
-  const { stops, picture_sizes_px: sizes } = useOffer();
+  const { stops, picture_sizes: sizes } = useOffer();
   const [what, setWhat] = useState<What>("lens");
   const { shot } = row;
   const [focal, setFocal] = useState(shot.lens.focal_length_mm);
@@ -46,7 +46,7 @@ export function Another({ row, close, onMake }: { row: ShotRow; close: () => voi
               {what === "lens" && <NumberField label="Focal length" unit="millimeter" step={1} of={Lens.focal_length_mm} value={focal} onCommit={setFocal} />}
               {what === "turn" && <NumberField label="Turned right by" unit="degree" digits={1} step={15} of={TurnBy.pan_deg} value={turn} onCommit={setTurn} />}
               {what === "height" && <NumberField label="Lens above zero" unit="meter" step={0.05} value={height} onCommit={setHeight} />}
-              {what === "ratio" && <Choice label="Pixels" value={size} options={sizes.map(([w, h]) => ({ id: `${w} × ${h}`, name: `${w} × ${h}` }))} onChoose={setSize} />}
+              {what === "ratio" && <Choice label="Pixels" value={size} options={sizes.map(({ name, output_px: [w, h] }) => ({ id: `${w} × ${h}`, name: `${name}, ${w} × ${h}` }))} onChoose={setSize} />}
               {what === "stop" && <Choice label="Aperture" value={stop} options={[...stops.map(({ name }) => ({ id: name, name })), { id: "all", name: "everything sharp" }]} onChoose={setStop} />}
             </Fields>
           </Body>

@@ -9,12 +9,19 @@ import { kept } from "./kept";
 
 type Change = ShotGesture | ShotPatch;
 
+/** A frame that is not there yet, as it would lie in the picture, and in words what would be other. */
+export interface Supposed { outline: [number, number][]; words: string }
+
 export interface ShotDesk {
   row: ShotRow;
   shot: Shot;
   sheet: Sheet;
   /** Thin lines of the section, while they still belong to what is drawn. */
   beyond: number[] | null;
+  /** What something a hand only points at would do. */
+  supposed: Supposed | null;
+  /** Ask what a gesture would do, for an outline in the finder; null: nothing is pointed at any more. */
+  suppose: (gesture: ShotGesture | null) => void;
   /** Show what a gesture would do, without writing it. */
   drag: (gesture: ShotGesture) => void;
   /**
@@ -26,7 +33,7 @@ export interface ShotDesk {
   drop: () => void;
 }
 
-interface Drawn { id: string; shot: Shot; sheet: Sheet; beyond: number[] | null; at: string }
+interface Drawn { id: string; shot: Shot; sheet: Sheet; beyond: number[] | null; supposed: Supposed | null; at: string }
 
 /**
  * What is drawn of the shot on the desk, kept beside React: an answer goes to those who look at what it changed. What it
@@ -50,13 +57,13 @@ class Draft {
 }
 
 /** The shot on the desk, for all that show it: what a hand does to it, and what is drawn of it, to be looked at in parts. */
-export interface ShotDraft extends Pick<ShotDesk, "drag" | "commit" | "drop"> {
+export interface ShotDraft extends Pick<ShotDesk, "drag" | "commit" | "drop" | "suppose"> {
   row: ShotRow;
   draft: Draft;
 }
 
 /** What a part of the desk needs of the shot: told anew only when that is another one. `select` gives what is in it, never something new. */
-export function useDrawnShot<T>(one: ShotDraft | null, select: (desk: { shot: Shot; sheet: Sheet; beyond: number[] | null }) => T): T | null {
+export function useDrawnShot<T>(one: ShotDraft | null, select: (desk: { shot: Shot; sheet: Sheet; beyond: number[] | null; supposed: Supposed | null }) => T): T | null {
   return useSyncExternalStore(one ? one.draft.listen : nobody, () => {
     const drawn = one?.draft.drawn;
     return drawn && drawn.id === one.row.id ? select(drawn) : null;
@@ -68,8 +75,8 @@ export function useWholeDesk(one: ShotDraft | null): ShotDesk | null {
   const drawn = useSyncExternalStore(one ? one.draft.listen : nobody, () => one?.draft.drawn ?? null);
   return useMemo(() => {
     if (!one || !drawn || drawn.id !== one.row.id) return null;
-    const { row, drag, commit, drop } = one;
-    return { row, shot: drawn.shot, sheet: drawn.sheet, beyond: drawn.beyond, drag, commit, drop };
+    const { row, drag, commit, drop, suppose } = one;
+    return { row, shot: drawn.shot, sheet: drawn.sheet, beyond: drawn.beyond, supposed: drawn.supposed, drag, commit, drop, suppose };
   }, [one, drawn]);
 }
 
@@ -86,6 +93,7 @@ export function useShotDraft(project: Project, row: ShotRow | null): ShotDraft |
   const latest = useRef<ShotRow | null>(row);
   const dragging = useRef(false);
   const pending = useRef(0);
+  const supposing = useRef(false);
   const dropRef = useRef<() => void>(() => undefined);
   const id = row?.id ?? null;
 
@@ -107,9 +115,10 @@ export function useShotDraft(project: Project, row: ShotRow | null): ShotDraft |
           if (answer.refused) say(answer.refused);
           const at = where(answer.shot.stand);
           const lines = draft.drawn?.id === id && draft.drawn.at === at ? draft.drawn.beyond : null;
-          draft.put(id === null ? null : { id, shot: answer.shot, sheet: answer.sheet, beyond: lines, at });
+          draft.put(id === null ? null : { id, shot: answer.shot, sheet: answer.sheet, beyond: lines, supposed: null, at });
         },
         beyond: ({ stand, lines }) => { if (draft.drawn?.at === where(stand)) draft.put({ ...draft.drawn, beyond: lines }); },
+        what_if: ({ outline, words }) => { if (draft.drawn && supposing.current) draft.put({ ...draft.drawn, supposed: { outline, words } }); },
         trouble: (words) => say(words),
         open: (is) => {
           if (is && latest.current) live.askShot(latest.current.shot, null, true);
@@ -177,11 +186,21 @@ export function useShotDraft(project: Project, row: ShotRow | null): ShotDraft |
     [live],
   );
 
+  const suppose = useCallback(
+    (gesture: ShotGesture | null) => {
+      supposing.current = gesture !== null && latest.current !== null;
+      if (gesture && latest.current) return live.askWhatIf(latest.current.shot, gesture);
+      live.forget("what_if");
+      if (draft.drawn?.supposed) draft.put({ ...draft.drawn, supposed: null });
+    },
+    [live, draft],
+  );
+
   const drop = useCallback(() => {
     dragging.current = false;
     if (latest.current) live.askShot(latest.current.shot, null, true);
   }, [live]);
   useEffect(() => { dropRef.current = drop; }, [drop]);
 
-  return useMemo(() => row && { row, draft, drag, commit, drop }, [row, draft, drag, commit, drop]);
+  return useMemo(() => row && { row, draft, drag, commit, drop, suppose }, [row, draft, drag, commit, drop, suppose]);
 }

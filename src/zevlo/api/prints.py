@@ -73,14 +73,8 @@ def output(key: uuid.UUID, name: str, session: InTransaction, download: bool | N
     headers = dict(FOREVER)
     kind = name.rpartition(".")[2]
     if download or (download is None and kind != "png"):
-        title = (
-            re.sub(
-                r"[^\w ,.()+-]",
-                "_",
-                " ".join(filter(None, (str(entry.recipe["shot"]["name"]), entry.recipe.get("cut")))),
-            ).strip()
-            or entry.kind
-        )
+        called = filter(None, (str(entry.recipe["shot"]["name"]), entry.recipe.get("cut")))
+        title = re.sub(r"[^\w ,.()+-]", "_", " ".join(called)).strip() or entry.kind
         plain = title.encode("ascii", "replace").decode().replace("?", "_")
         headers["Content-Disposition"] = (
             f"attachment; filename=\"{plain}.{kind}\"; filename*=UTF-8''{quote(title)}.{kind}"

@@ -1,4 +1,11 @@
 import type { DeskInstrument } from "../described";
 import { BackBody } from "./Back";
+import { BackInFinder } from "./InFinder";
 
-export const back: DeskInstrument = { key: "back", useLine: ({ sheet }) => `${sheet.back.format} cut to ${sheet.back.ratio}`, Body: BackBody };
+export const back: DeskInstrument = {
+  key: "back",
+  useLine: ({ sheet }) => `${sheet.back.format} cut to ${sheet.back.ratio}`,
+  Body: BackBody,
+  InFinder: BackInFinder,
+  showsAround: true,
+};

@@ -1,13 +1,16 @@
-import { AngleTo, BendTo, Falloff, Lens } from "../../api/limits";
+import { useEffect, useRef } from "react";
+import { AngleTo, BendTo, Falloff, Lens, ScaleTo } from "../../api/limits";
 import { useOffer } from "../../api/client";
 import { Choice } from "../../kit/choice";
-import { Fields, Row, Toggle } from "../../kit/controls";
+import { Button, Fields, Plain, Row, Toggle } from "../../kit/controls";
 import { NumberField } from "../../kit/fields";
 import { onDial } from "../../kit/polar";
+import { useLatest } from "../../kit/remembered";
 import { useLength } from "../../kit/ruler";
 import { ink, quiet, spruce } from "../../kit/tokens";
 import { degrees, percent } from "../../kit/words";
 import type { ShotDesk } from "../../shots/draft";
+import { Own } from "../Own";
 import type { BodyProps } from "../described";
 
 type Prime = ShotDesk["sheet"]["lens"]["primes"][number];
@@ -25,7 +28,8 @@ function named(primes: Prime[], focal: number, R: number): Map<Prime, [number, n
 }
 
 /** A fan of angles with a set of primes on it; the back stays, focal length and angle go together. Or a parallel picture. */
-export function LensBody({ desk }: BodyProps) {
+export function LensBody(props: BodyProps) {
+  const { desk } = props;
   const { lens: sheet } = desk.sheet;
   const { lens } = desk.shot;
   const off = desk.row.locked;
@@ -41,20 +45,100 @@ export function LensBody({ desk }: BodyProps) {
         {sheet.angle_deg && ANGLES.map(([label, side, key]) => (
           <NumberField key={side} label={label} unit="degree" digits={1} step={1} of={AngleTo.angle_deg} value={sheet.angle_deg![key]} off={off} onCommit={(v) => desk.commit("Angle of view", { kind: "angle_to", side, angle_deg: v })} />
         ))}
-        <NumberField label="Near cut" unit="meter" step={0.05} of={Lens.near_m} value={lens.near_m} off={off} onCommit={(v) => desk.commit("Near cut", { lens: { near_m: v } })} />
       </Fields>
+      <p>{sheet.says}</p>
+      {sheet.angle_deg ? <Primes {...props} /> : <Scale desk={desk} />}
       <Drawn desk={desk} />
+      <Views {...props} />
+      <Bounds desk={desk} />
       <Character desk={desk} />
-      <p style={{ color: quiet }}>
-        {sheet.angle_deg ? [
-          sheet.equivalent_focal_length_mm != null && `Same view as ${Number(sheet.equivalent_focal_length_mm.toFixed(1))} mm on 36 × 24.`,
-          sheet.grid && "Straight lines are bent.",
-          sheet.from_stand && "Distances count from the stand.",
-          "The back stays when either changes.",
-          sheet.shade && `The darkest corner gets ${percent(sheet.corner_light)} of the light.`,
-        ].filter(Boolean).join(" ") : "As in an elevation: the same size at any distance, sharp all over. Nearer or farther shows no more; only the width does."}
-      </p>
+      {sheet.angle_deg && (
+        <p style={{ color: quiet }}>
+          {[
+            sheet.equivalent_focal_length_mm != null && `Corner to corner it sees as much as ${Number(sheet.equivalent_focal_length_mm.toFixed(1))} mm on 36 × 24.`,
+            sheet.from_stand && "Distances count from the stand.",
+            sheet.shade && `The darkest corner gets ${percent(sheet.corner_light)} of the light.`,
+          ].filter(Boolean).join(" ")}
+        </p>
+      )}
     </>
+  );
+}
+
+/** The set of primes one steps through, and the project's own sets. */
+function Primes({ project, desk, putKept }: BodyProps) {
+  const { prime_sets: offered } = useOffer();
+  const off = desk.row.locked;
+  const { kept } = project;
+  const sets = [...offered, ...kept.prime_sets];
+  const inUse = sets.find(({ name }) => name === kept.primes);
+  const focal = Number(desk.shot.lens.focal_length_mm.toFixed(2));
+  const mine = kept.prime_sets.find(({ name }) => name === kept.primes);
+  const has = mine?.focal_lengths_mm.includes(focal);
+  const step = (by: 1 | -1) => desk.commit(by > 0 ? "Next longer prime" : "Next shorter prime", { kind: "prime_step", by });
+  return (
+    <>
+      <Fields $columns={2}>
+        <Choice label="Set of primes" value={kept.primes} options={sets.map(({ name }) => ({ id: name, name }))} onChoose={(name) => putKept(() => ({ primes: name }), `Primes: ${name}`)} />
+        <Row><Button isDisabled={off} aria-label="Next shorter prime" onPress={() => step(-1)}>−</Button><Button isDisabled={off} aria-label="Next longer prime" onPress={() => step(1)}>+</Button></Row>
+      </Fields>
+      <Row>
+        {mine && <Plain onPress={() => putKept(({ prime_sets: now }) => ({ prime_sets: now.map((set) => (set.name === mine.name ? { ...set, focal_lengths_mm: has && set.focal_lengths_mm.length > 1 ? set.focal_lengths_mm.filter((f) => f !== focal) : [...set.focal_lengths_mm, focal] } : set)) }), `Primes: ${has ? "without" : "with"} ${focal} mm`)}>
+          {has ? `Take ${focal} mm out` : `Put ${focal} mm in`}
+        </Plain>}
+        <Own what="set of primes" names={kept.prime_sets.map(({ name }) => name)}
+          onKeep={(name) => putKept(({ prime_sets: now }) => ({ prime_sets: [...now, { name, focal_lengths_mm: inUse?.focal_lengths_mm ?? [focal] }], primes: name }), `Keep the primes “${name}”`)}
+          onAway={(name) => putKept((now) => ({ prime_sets: now.prime_sets.filter((set) => set.name !== name), primes: now.primes === name ? offered[0]!.name : now.primes }), `Keep the primes “${name}” no longer`)} />
+      </Row>
+    </>
+  );
+}
+
+/** How large a parallel picture is on paper. */
+function Scale({ desk }: { desk: ShotDesk }) {
+  const { scales } = useOffer();
+  const over = desk.sheet.lens.scale_on_paper ?? 1;
+  const off = desk.row.locked;
+  const to = (scale: number) => ({ kind: "scale_to", over: scale }) as const;
+  const told = Number(over.toPrecision(4));
+  return (
+    <Fields $columns={2}>
+      <Choice label="Scale on paper" value={String(told)} shown={`1 : ${told}`} off={off} options={scales.map((scale) => ({ id: String(scale), name: `1 : ${scale}` }))}
+        onOver={(id) => desk.suppose(id ? to(Number(id)) : null)} onChoose={(id) => desk.commit(`Scale 1 : ${id}`, to(Number(id)))} />
+      <NumberField label="1 to" digits={2} step={1} of={ScaleTo.over} value={over} off={off} onCommit={(scale) => desk.commit("Scale on paper", to(scale))} />
+    </Fields>
+  );
+}
+
+/** Elevations, plan and views from a corner, each in one action; and square before a face. */
+function Views({ desk, picking, pick }: BodyProps) {
+  const { views } = useOffer();
+  const off = desk.row.locked;
+  return (
+    <Fields $columns={2}>
+      <Choice label="Parallel view" value="" shown="choose" off={off} options={views.map(({ view, words }) => ({ id: view, name: words }))}
+        onChoose={(id) => { const chosen = views.find(({ view }) => view === id); if (chosen) desk.commit(chosen.words, { kind: "view_from", view: chosen.view }); }} />
+      <Toggle isSelected={picking === "face"} isDisabled={off} onChange={(on) => pick(on ? "face" : null)}>Square to a face</Toggle>
+    </Fields>
+  );
+}
+
+/** Nothing nearer, nothing farther is drawn. */
+function Bounds({ desk }: { desk: ShotDesk }) {
+  const { lens } = desk.shot;
+  const off = desk.row.locked;
+  return (
+    <Fields $columns={2}>
+      <NumberField label="Near cut" unit="meter" step={0.05} of={Lens.near_m} value={lens.near_m} off={off} onCommit={(v) => desk.commit("Near cut", { lens: { near_m: v } })} />
+      {lens.far_m == null ? (
+        <Row><Plain isDisabled={off} onPress={() => desk.commit("Far cut", (now) => ({ lens: { far_m: 2 * now.focus.distance_m + now.lens.near_m } }))}>Cut far away…</Plain></Row>
+      ) : (
+        <Row style={{ flexWrap: "nowrap", alignItems: "end" }}>
+          <NumberField label="Far cut" unit="meter" step={0.05} of={Lens.far_m} value={lens.far_m} off={off} onCommit={(v) => desk.commit("Far cut", { lens: { far_m: v } })} />
+          <Plain isDisabled={off} aria-label="No far cut" onPress={() => desk.commit("No far cut", { lens: { far_m: null } })}>×</Plain>
+        </Row>
+      )}
+    </Fields>
   );
 }
 
@@ -77,6 +161,8 @@ function Character({ desk }: { desk: ShotDesk }) {
   const { bent } = desk.sheet.lens;
   const off = desk.row.locked;
   const put = (label: string, falloff: Partial<typeof lens.falloff>) => desk.commit(label, { lens: { falloff } });
+  const breathes = (on: boolean) => ({ kind: "breathing", on }) as const;
+  const to = desk.sheet.lens.breathes_to_deg;
   return (
     <>
       <Fields>
@@ -84,7 +170,13 @@ function Character({ desk }: { desk: ShotDesk }) {
         {lens.projection !== "parallel" && <NumberField label="Rim hides" unit="percent" digits={0} step={0.05} of={Falloff.mechanical} value={lens.falloff.mechanical} off={off} onCommit={(mechanical) => put("Darker corners", { mechanical })} />}
         {lens.falloff.mechanical > 0 && <NumberField label="Wide open, f/" digits={1} step={0.1} of={Falloff.open_f_number} value={lens.falloff.open_f_number} off={off} onCommit={(open_f_number) => put("Widest stop", { open_f_number })} />}
       </Fields>
-      {lens.projection !== "parallel" && <Row><Toggle isSelected={lens.falloff.natural} isDisabled={off} onChange={(natural) => put(natural ? "Natural falloff" : "Even corners", { natural })}>Natural falloff</Toggle></Row>}
+      {lens.projection !== "parallel" && <Row>
+        <span onPointerEnter={() => { if (!off) desk.suppose(breathes(!lens.focus_breathing)); }} onPointerLeave={() => desk.suppose(null)}>
+          <Toggle isSelected={lens.focus_breathing} isDisabled={off} onFocus={() => desk.suppose(breathes(!lens.focus_breathing))} onBlur={() => desk.suppose(null)} onChange={(on) => { desk.suppose(null); desk.commit(on ? "Focus breathing" : "No focus breathing", breathes(on)); }}>
+            Breathes{to != null && `: ${degrees(to)} across ${lens.focus_breathing ? "if not" : "then"}`}
+          </Toggle>
+        </span>
+        <Toggle isSelected={lens.falloff.natural} isDisabled={off} onChange={(natural) => put(natural ? "Natural falloff" : "Even corners", { natural })}>Natural falloff</Toggle></Row>}
     </>
   );
 }
@@ -105,8 +197,19 @@ function Fan({ desk, angle }: { desk: ShotDesk; angle: number }) {
   const [lx, ly] = onDial(-angle / 2, R);
   const [rx, ry] = onDial(angle / 2, R);
   const arc = `A${R} ${R} 0 ${angle > 180 ? 1 : 0} 1 ${rx} ${ry}`;
+  const wheel = useRef<SVGSVGElement>(null);
+  const step = useLatest((by: 1 | -1) => { if (!off) desk.commit(by > 0 ? "Next longer prime" : "Next shorter prime", { kind: "prime_step", by }); });
+  useEffect(() => {
+    const node = wheel.current;
+    const turned = (event: WheelEvent) => {
+      event.preventDefault();
+      if (event.deltaY !== 0) step.current(event.deltaY < 0 ? 1 : -1);
+    };
+    node?.addEventListener("wheel", turned, { passive: false });
+    return () => node?.removeEventListener("wheel", turned);
+  }, [step]);
   return (
-    <svg viewBox="0 0 272 178" role="group" aria-label="Fan of angles of view">
+    <svg ref={wheel} viewBox="0 0 272 178" role="group" aria-label="Fan of angles of view">
       <g transform={round ? "translate(136 88)" : "translate(136 168)"}>
         <path d={`M0 0L${lx} ${ly}${arc}Z`} fill={spruce} fillOpacity={0.12} />
         {primes.map((prime) => {

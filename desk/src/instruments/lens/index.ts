@@ -1,5 +1,5 @@
 import type { DeskInstrument } from "../described";
-import { LensInPlan } from "./InPlan";
+import { LensInPlan, LensInSection } from "./InDrawings";
 import { LensBody } from "./Lens";
 import { useLensWords } from "./words";
 
@@ -11,4 +11,6 @@ export const lens: DeskInstrument = {
   },
   Body: LensBody,
   InPlan: LensInPlan,
+  InSection: LensInSection,
+  picks: { face: { words: "Press a face to stand square before it", label: "Square before a face", gesture: (x, y) => ({ kind: "face_on", x, y }) } },
 };

@@ -5,7 +5,6 @@ import { inSpace, useMarkerLook } from "../../drawings/markers";
 import { Plan } from "../../drawings/Plan";
 import { Section } from "../../drawings/Section";
 import { InSight } from "../../finder/InSight";
-import { PANELS } from "../../instruments";
 import { Empty, Primary } from "../../kit/controls";
 import { newId } from "../../kit/ids";
 import { useSay } from "../../kit/notice";
@@ -56,6 +55,7 @@ export function FrameRoom({ project, chosen, choose, toLab }: Props) {
   const [picking, pick] = useState<string | null>(null);
   const [placing, setPlacing] = useState(false);
   const [clean, setClean] = useState(false);
+  const [alone, lookAlone] = useState<string | null>(null);
   const [suggesting, suggest] = useState<number | null>(null);
   const [over, setOver] = useState<number | null>(null);
   const [narrowed, want] = useState<Wanted>(everything);
@@ -82,6 +82,7 @@ export function FrameRoom({ project, chosen, choose, toLab }: Props) {
     (id: string | null) => {
       setInHand(null);
       pick(null);
+      lookAlone(null);
       choose(id);
     },
     [choose],
@@ -115,7 +116,7 @@ export function FrameRoom({ project, chosen, choose, toLab }: Props) {
   const keep = useCallback(() => {
     if (kept) write((now) => told(http.POST("/api/shots/{key}/keep", { params: { path: { key: kept } }, body: { version: shotIn(now, kept).version } })));
   }, [kept, write]);
-  const { cutAt, showLevel, putHabits, moveStandIn } = useFrameWrites(project, write);
+  const { cutAt, showLevel, putHabits, putKept, moveStandIn } = useFrameWrites(project, write);
   const takeSuggested = (one: Suggestion) => {
     suggest(null);
     make({ kind: "from_stand", stand: one.stand });
@@ -130,6 +131,7 @@ export function FrameRoom({ project, chosen, choose, toLab }: Props) {
   const leaveAll = useCallback(() => {
     setInHand(null);
     pick(null);
+    lookAlone(null);
     setPlacing(false);
     suggest(null);
   }, []);
@@ -141,7 +143,11 @@ export function FrameRoom({ project, chosen, choose, toLab }: Props) {
     },
     [project.shots, chosen, narrowed, leave],
   );
-  useFrameKeys({ leaveAll, setClean, keep, step });
+  const prime = useCallback((by: 1 | -1) => {
+    const now = draftNow.current;
+    if (now && !now.row.locked) now.commit(by > 0 ? "Next longer prime" : "Next shorter prime", { kind: "prime_step", by });
+  }, [draftNow]);
+  useFrameKeys({ leaveAll, setClean, keep, prime, step });
 
   const inSight = sight.map((id) => project.shots.find((s) => s.id === id)).filter((s) => s !== undefined);
   const markers = useMemo(() => inSpace(project, look, draft?.row.id ?? null), [project, look, draft?.row.id]);
@@ -152,7 +158,7 @@ export function FrameRoom({ project, chosen, choose, toLab }: Props) {
       <ShotList project={project} chosen={chosen} wanted={narrowed} want={want} sight={sight} setSight={setSight} onSuggest={startSuggesting} onChoose={leave} write={write}
         onNewInPlan={inPlan} onNewFromView={fromView} />
       <Centre style={{ gridTemplateRows: `minmax(0, 1fr) ${sightRow}34px ${drawings}px` }}>
-        <Looks project={project} draft={draft} scout={scout} scouting={scouting} inHand={inHand} clean={clean} picking={picking} pick={pick} showGhosts={PANELS.find(({ key }) => key === open)?.showsLeftOut === true} arrangement={arrangement}
+        <Looks project={project} draft={draft} scout={scout} scouting={scouting} inHand={inHand} clean={clean} picking={picking} pick={pick} open={open} alone={alone} arrangement={arrangement}
           ratio={ratio} setRatio={setRatio} markers={markers} onPutBack={() => write(({ version }) => told(http.POST("/api/projects/{key}/lift", { ...here, body: { version, how: { kind: "none" } } })))} />
         {inSight.length > 0 && <InSight project={project} rows={inSight} draft={draft} height={sightHeight} onOpen={leave} onAway={(id) => setSight(sight.filter((s) => s !== id))} />}
         <CalmStrip project={project} draft={draft} atOnce={inSide} answer={scout.answer} scouting={scouting} inHand={inHand} take={setInHand} write={write} arrangement={arrangement} arrange={arrange}
@@ -172,7 +178,7 @@ export function FrameRoom({ project, chosen, choose, toLab }: Props) {
         {suggesting !== null ? (
           <Suggestions project={project} room={suggesting} setRoom={suggest} over={over} setOver={setOver} onTake={takeSuggested} onLevel={showLevel} close={() => suggest(null)} />
         ) : solved && draft ? (
-          <CalmSide project={project} draft={draft} atOnce={inSide} open={open} setOpen={setOpen} picking={picking} pick={pick} putHabits={putHabits} keep={keep} toLab={toLab} write={write} />
+          <CalmSide project={project} draft={draft} atOnce={inSide} open={open} setOpen={setOpen} picking={picking} pick={pick} putHabits={putHabits} putKept={putKept} alone={alone} lookAlone={lookAlone} keep={keep} toLab={toLab} write={write} />
         ) : scouting ? (
           <Empty style={{ padding: 24 }}>
             <b>Looking around</b>

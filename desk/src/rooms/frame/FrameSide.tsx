@@ -1,6 +1,6 @@
 import { memo } from "react";
 import styled from "styled-components";
-import { http, type Project, proofOf, type PutHabits, shotIn, told, useOffer, type Write } from "../../api/client";
+import { http, type Project, proofOf, type PutHabits, type PutKept, shotIn, told, useOffer, type Write } from "../../api/client";
 import { PANELS } from "../../instruments";
 import { Instrument } from "../../instruments/Instrument";
 import type { BodyProps, DeskInstrument } from "../../instruments/described";
@@ -19,6 +19,9 @@ interface Props {
   picking: string | null;
   pick: (what: string | null) => void;
   putHabits: PutHabits;
+  putKept: PutKept;
+  alone: string | null;
+  lookAlone: (cut: string | null) => void;
   keep: () => void;
   toLab: () => void;
   write: Write;
@@ -31,7 +34,7 @@ export function CalmSide({ draft, atOnce, ...side }: Omit<Props, "desk"> & { dra
 }
 
 /** What is done with a shot, and its instruments. */
-const FrameSide = memo(function FrameSide({ project, desk, open, setOpen, picking, pick, putHabits, keep, toLab, write }: Props) {
+const FrameSide = memo(function FrameSide({ project, desk, open, setOpen, picking, pick, putHabits, putKept, alone, lookAlone, keep, toLab, write }: Props) {
   const { instruments } = useOffer();
   const { row } = desk;
   return (
@@ -46,7 +49,7 @@ const FrameSide = memo(function FrameSide({ project, desk, open, setOpen, pickin
       </Acts>
       {instruments.map(({ key, name }) => {
         const panel = PANELS.find((p) => p.key === key);
-        return panel && <Panel key={key} panel={panel} name={name} open={open === key} onOpen={(is) => setOpen(is ? key : "")} project={project} desk={desk} picking={picking} pick={pick} putHabits={putHabits} write={write} />;
+        return panel && <Panel key={key} panel={panel} name={name} open={open === key} onOpen={(is) => setOpen(is ? key : "")} project={project} desk={desk} picking={picking} pick={pick} putHabits={putHabits} putKept={putKept} alone={alone} lookAlone={lookAlone} write={write} />;
       })}
     </>
   );

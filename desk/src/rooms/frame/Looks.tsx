@@ -2,10 +2,11 @@ import { type ReactNode, useCallback, useRef, useState } from "react";
 import styled from "styled-components";
 import type { Project, ShotGesture } from "../../api/client";
 import { Finder } from "../../finder/Finder";
+import { SupposedFrame } from "../../finder/Frame";
 import { byMatrix, seenThrough } from "../../stage/seen";
 import type { Push } from "../../finder/hand";
 import type { ShotMarker } from "../../stage/stage";
-import { PICKS } from "../../instruments";
+import { PANELS, PICKS } from "../../instruments";
 import { Plain } from "../../kit/controls";
 import { Doing } from "../../kit/settled";
 import { Split, useSplit } from "../../kit/split";
@@ -39,7 +40,9 @@ interface Props {
   clean: boolean;
   picking: string | null;
   pick: (what: string | null) => void;
-  showGhosts: boolean;
+  /** The instrument that is open. */
+  open: string;
+  alone: string | null;
   arrangement: Arrangement;
   ratio: number;
   setRatio: (ratio: number) => void;
@@ -82,11 +85,18 @@ export function Looks(p: Props) {
         </Tools>
       )}
       {asked && !p.clean && <Asked role="status">{asked.words}</Asked>}
+      {!asked && !p.clean && <SupposedWords draft={draft} />}
       {(project.hidden.length > 0 || project.lifted_above) && !p.clean && (
         <Away>{project.hidden.length > 0 ? `${many(project.hidden.length, "part")} lifted off while working` : "All above the cut is lifted off"}: pictures show it <Plain onPress={p.onPutBack}>Put back</Plain></Away>
       )}
     </Area>
   );
+}
+
+/** What something pointed at would do, in words. */
+function SupposedWords({ draft }: { draft: ShotDraft | null }) {
+  const supposed = useDrawnShot(draft, (desk) => desk.supposed);
+  return supposed && <Asked role="status">{supposed.words}</Asked>;
 }
 
 function InsetCorner({ width, resize }: { width: number; resize: (width: number) => void }) {
@@ -104,7 +114,7 @@ function InsetCorner({ width, resize }: { width: number; resize: (width: number)
 }
 
 /** Through the lens. Dragging moves the shot only while it is in hand. */
-function LensLook({ project, draft, inHand, clean, picking, pick, showGhosts, grip }: Props & { grip: Grip }) {
+function LensLook({ project, draft, inHand, clean, picking, pick, open, alone: asked, grip }: Props & { grip: Grip }) {
   const desk = useWholeDesk(draft);
   const held = useRef<ShotDesk | null>(null);
   held.current = desk;
@@ -132,13 +142,21 @@ function LensLook({ project, draft, inHand, clean, picking, pick, showGhosts, gr
   }, [turning]);
   const [w, h] = desk?.sheet.back.output_px ?? [16, 9];
   const picture = desk && { view: desk.sheet.pose.view, ...seenThrough(desk.shot.lens, desk.sheet.lens), ratio: w / h, guides: desk.sheet.guides.filter(({ shown }) => shown) };
+  const panel = PANELS.find(({ key }) => key === open);
+  const alone = desk?.sheet.back.cuts.find(({ name }) => name === asked) ?? null;
   return (
-    <Finder project={project} picture={picture} around={inHand} whole={false} clean={clean} picking={picking !== null} label="Finder, through the lens" leftOut={desk?.row.left_out} ghosts={showGhosts && !clean}
+    <Finder project={project} picture={picture} around={inHand || (panel?.showsAround === true && !clean && alone === null)} alone={alone?.frame}
+      over={desk && !clean ? (frame) => (
+        <>
+          {desk.supposed && <SupposedFrame frame={frame} outline={desk.supposed.outline} />}
+          {PANELS.map(({ key, InFinder }) => InFinder && <InFinder key={key} desk={desk} frame={frame} open={key === open} alone={alone?.name ?? null} off={desk.row.locked} />)}
+        </>
+      ) : undefined} whole={false} clean={clean} picking={picking !== null} label="Finder, through the lens" leftOut={desk?.row.left_out} ghosts={panel?.showsLeftOut === true && !clean}
       onPick={(x, y) => {
-        const asked = picking === null ? undefined : PICKS[picking];
-        if (!asked) return;
-        if (!asked.again) pick(null);
-        desk?.commit(asked.label, asked.gesture(x, y));
+        const wanted = picking === null ? undefined : PICKS[picking];
+        if (!wanted) return;
+        if (!wanted.again) pick(null);
+        desk?.commit(wanted.label, wanted.gesture(x, y));
       }}
       onPush={inHand ? (push) => desk?.drag(gestureOf(push, grip)) : undefined}
       onPushEnd={inHand ? (push) => desk?.commit({ look: "Pan and tilt", orbit: "Orbit the aim", shift: "Truck and pedestal" }[gestureOf(push, grip).kind], gestureOf(push, grip)) : undefined}

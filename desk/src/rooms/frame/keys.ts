@@ -8,12 +8,14 @@ interface Keys {
   setClean: (on: boolean) => void;
   /** Enter: the framing is kept. */
   keep: () => void;
+  /** Plus and minus: the next longer, the next shorter prime. */
+  prime: (by: 1 | -1) => void;
   /** Alt with an arrow: the shot before or after, of those that are shown. */
   step: (by: 1 | -1) => void;
 }
 
 /** What keys do in the Frame room, wherever nothing is being typed. */
-export function useFrameKeys({ leaveAll, setClean, keep, step }: Keys) {
+export function useFrameKeys({ leaveAll, setClean, keep, prime, step }: Keys) {
   useEffect(() => {
     const down = (event: KeyboardEvent) => {
       if (typing(event.target)) return;
@@ -22,6 +24,7 @@ export function useFrameKeys({ leaveAll, setClean, keep, step }: Keys) {
         event.preventDefault();
         setClean(true);
       } else if (event.key === "Enter" && (event.target === document.body || (event.target as HTMLElement).dataset.finder)) keep();
+      else if ((event.key === "+" || event.key === "-") && !event.ctrlKey && !event.metaKey) prime(event.key === "+" ? 1 : -1);
       else if (event.altKey && (event.key === "ArrowUp" || event.key === "ArrowDown")) {
         event.preventDefault();
         step(event.key === "ArrowUp" ? -1 : 1);
@@ -34,5 +37,5 @@ export function useFrameKeys({ leaveAll, setClean, keep, step }: Keys) {
       window.removeEventListener("keydown", down);
       window.removeEventListener("keyup", up);
     };
-  }, [leaveAll, setClean, keep, step]);
+  }, [leaveAll, setClean, keep, prime, step]);
 }

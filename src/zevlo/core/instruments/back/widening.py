@@ -6,7 +6,6 @@ from math import atan2, inf, pi
 from typing import TYPE_CHECKING, Literal
 
 import numpy as np
-from pydantic import Field
 
 from zevlo.core.bases import Coordinate
 from zevlo.core.camera import camera_of, film_distance_mm, width_before_enlarge_mm
@@ -40,8 +39,8 @@ class SideTo(Gesture):
     side: Literal["left", "right"]
     x: Coordinate
     y: Coordinate
-    gives: GivesWay = Field(default="back")
-    """What gives way to see more than the whole frame; to see less, the side is trimmed."""
+    gives: GivesWay | None = None
+    """What gives way to see more than the whole frame, null: nothing; to see less, the side is trimmed."""
 
     def follow(self, shot: Shot, scene: Scene) -> Shot:
         cut, cross = cut_back(shot.back), shot.movements.cross_mm

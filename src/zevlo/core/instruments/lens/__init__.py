@@ -5,7 +5,7 @@ from __future__ import annotations
 from zevlo.core.instruments.instrument import Instrument, SheetPart, group_copied
 from zevlo.core.instruments.lens.angle import AngleTo, WedgeTo
 from zevlo.core.instruments.lens.bounds import BoundOnPaper
-from zevlo.core.instruments.lens.character import BendTo
+from zevlo.core.instruments.lens.character import BendTo, Breathing
 from zevlo.core.instruments.lens.primes import PrimeStep
 from zevlo.core.instruments.lens.projection import ProjectionTo
 from zevlo.core.instruments.lens.told import differs, shows, tell
@@ -14,7 +14,7 @@ from zevlo.core.instruments.lens.views import FaceOn, ScaleTo, ViewFrom
 LENS = Instrument(
     key="lens",
     name="Lens",
-    gestures=(AngleTo, WedgeTo, PrimeStep, ProjectionTo, ViewFrom, FaceOn, ScaleTo, BoundOnPaper, BendTo),
+    gestures=(AngleTo, WedgeTo, PrimeStep, ProjectionTo, ViewFrom, FaceOn, ScaleTo, BoundOnPaper, BendTo, Breathing),
     part=SheetPart("lens", tell),
     differs=differs,
     shows=shows,

@@ -1,11 +1,11 @@
-"""What a lens does that a plain one does not: lines that bend."""
+"""What a lens does that a plain one does not: lines that bend, focus that changes the angle."""
 
 from __future__ import annotations
 
 from typing import TYPE_CHECKING, Literal
 
 import numpy as np
-from pydantic import Field
+from pydantic import Field, StrictBool
 
 from zevlo.core.camera import corner_mm, film_distance_mm, law_of
 from zevlo.core.instruments.instrument import Gesture, Scene
@@ -30,6 +30,16 @@ class BendTo(Gesture):
         r = corner_mm(shot) / film_distance_mm(shot) / (1.0 + self.corner)
         bent = Distortion(k1=float(np.clip(self.corner / r**2, -MOST_BEND, MOST_BEND)))
         return shot.with_groups(lens=changed(shot.lens, distortion=bent))
+
+
+class Breathing(Gesture):
+    """Whether focusing nearer makes the picture narrower, as with a lens that moves out as a whole."""
+
+    kind: Literal["breathing"] = "breathing"
+    on: StrictBool
+
+    def follow(self, shot: Shot, scene: Scene) -> Shot:
+        return shot.with_groups(lens=changed(shot.lens, focus_breathing=self.on))
 
 
 def bent_by(shot: Shot) -> float | None:

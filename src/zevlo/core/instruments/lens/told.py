@@ -134,9 +134,16 @@ def differs(before: Shot, after: Shot, _: Called) -> list[str]:
         words.append("straight lines straight" if b.distortion.none else "bent otherwise")
     if a.falloff != b.falloff:
         words.append("other corners")
-    told = {name: getattr(b, name) for name in ("focal_length_mm", "projection", "scale_m", "distortion", "falloff")}
-    if a.model_copy(update=told) != b:
-        words.append("other lens settings")
+    if a.focus_breathing != b.focus_breathing:
+        words.append("focus breathes" if b.focus_breathing else "focus no longer breathes")
+    for key, name in (("near_m", "near cut"), ("far_m", "far cut")):
+        was, now = getattr(a, key), getattr(b, key)
+        if None not in (was, now) and was != now:
+            words.append(f"{name} {change_words(was, now)}")
+        elif was != now:
+            words.append(f"no {name}" if now is None else f"a {name}")
+    if a.fisheye_law != b.fisheye_law and "fisheye" in (a.projection, b.projection):
+        words.append(f"fisheye, {b.fisheye_law}")
     return words
 
 

@@ -1,0 +1,63 @@
+import styled from "styled-components";
+import { proofOf, useOffer } from "../../api/client";
+import { NamedCut } from "../../api/limits";
+import { Choice } from "../../kit/choice";
+import { Fields, Plain, Row } from "../../kit/controls";
+import { NumberField } from "../../kit/fields";
+import { Button } from "../../kit/pressed";
+import { line, quiet, spruce, sprucePale } from "../../kit/tokens";
+import { Own } from "../Own";
+import { useCutInHand } from "../choices";
+import type { BodyProps } from "../described";
+import { sized } from "./Size";
+
+const List = styled.ul`list-style: none; margin: 0; padding: 0; display: grid; border-top: 1px solid ${line};
+  li { border-bottom: 1px solid ${line}; padding: 2px 0; display: flex; flex-wrap: wrap; align-items: center; gap: 0 4px; } li[data-on] { background: ${sprucePale}; }
+  span { color: ${quiet}; margin-right: auto; }`;
+const Name = styled(Button)`border: 0; background: none; padding: 4px 6px; cursor: pointer; font-weight: 650; color: ${spruce}; text-align: left;`;
+
+/** Pictures of their own out of the frame: put there, looked at alone, printed; moved and sized in the finder. */
+export function Cuts({ project, desk, alone, lookAlone, putKept, write }: BodyProps) {
+  const { cuts } = desk.sheet.back;
+  const own = desk.shot.back.cuts;
+  const off = desk.row.locked;
+  const [inHand, take] = useCutInHand();
+  const { cuts: offered, cut_sets: sets } = useOffer();
+  const every = [...sets, ...project.kept.cut_sets];
+  const size = own.find(({ name }) => name === inHand);
+  return (
+    <>
+      {cuts.length > 0 && (
+        <List aria-label="Cuts of this shot">
+          {cuts.map(({ name, output_px, film_px }) => (
+            <li key={name} data-on={name === inHand || undefined}>
+              <Name aria-pressed={name === inHand} onPress={() => take(name === inHand ? null : name)}>{name}</Name>
+              <span title={`${Math.round(film_px[0])} × ${Math.round(film_px[1])} pixels of the shot's own`}>{sized(output_px)}</span>
+              <Plain aria-pressed={alone === name} aria-label={alone === name ? `Look at the whole frame again, not ${name} alone` : `Look at ${name} alone`} onPress={() => lookAlone(alone === name ? null : name)}>{alone === name ? "Whole" : "Alone"}</Plain>
+              <Plain aria-label={`Make a proof of ${name}`} onPress={() => write(proofOf(desk.row.id, name))}>Proof</Plain>
+              <Plain isDisabled={off} aria-label={`Take the cut ${name} out`} onPress={() => { if (alone === name) lookAlone(null); desk.commit(`Take out the cut ${name}`, { kind: "cut_away", name }); }}>×</Plain>
+            </li>
+          ))}
+        </List>
+      )}
+      {size && (
+        <Fields $columns={2}>
+          {([0, 1] as const).map((side) => (
+            <NumberField key={side} label={`${size.name}, ${side === 0 ? "wide" : "high"} px`} digits={0} step={1} dpi={desk.shot.back.dpi} of={NamedCut.output_px} value={size.output_px[side]} off={off}
+              onCommit={(v) => desk.commit("Size of a cut", { kind: "cut_size", name: size.name, output_px: side === 0 ? [Math.round(v), size.output_px[1]] : [size.output_px[0], Math.round(v)] })} />
+          ))}
+        </Fields>
+      )}
+      <Fields $columns={2}>
+        <Choice label="Add a cut" value="" shown="choose" off={off} options={offered.map(({ name, output_px }) => ({ id: name, name: `${name}, ${sized(output_px)}` }))}
+          onChoose={(id) => { const cut = offered.find(({ name }) => name === id); if (cut) { take(cut.name); desk.commit(`Cut ${id}`, { kind: "cuts_add", cuts: [cut] }); } }} />
+        <Choice label="Add a set of cuts" value="" shown="choose" off={off} options={every.map(({ name, cuts: some }) => ({ id: name, name: `${name}: ${some.map((one) => one.name).join(", ")}` }))}
+          onChoose={(id) => { const set = every.find(({ name }) => name === id); if (set) desk.commit(`Cuts: ${id}`, { kind: "cuts_add", cuts: set.cuts }); }} />
+      </Fields>
+      <Row>
+        <Own what="set of cuts" off={own.length === 0} names={project.kept.cut_sets.map(({ name }) => name)} onKeep={(name) => putKept(({ cut_sets: kept }) => ({ cut_sets: [...kept, { name, cuts: own }] }), `Keep the cuts “${name}”`)}
+          onAway={(name) => putKept(({ cut_sets: kept }) => ({ cut_sets: kept.filter((one) => one.name !== name) }), `Keep the cuts “${name}” no longer`)} />
+      </Row>
+    </>
+  );
+}

@@ -1,0 +1,102 @@
+import { type ShotGesture, useOffer } from "../../api/client";
+import { Back } from "../../api/limits";
+import { Choice } from "../../kit/choice";
+import { Fields, Reading, Row, Toggle } from "../../kit/controls";
+import { NumberField } from "../../kit/fields";
+import { ink, quiet, spruce } from "../../kit/tokens";
+import { Own } from "../Own";
+import { usePeg } from "../choices";
+import type { BodyProps } from "../described";
+
+type Keep = Omit<Extract<ShotGesture, { kind: "focal_keep" }>, "kind" | "what">;
+const NOTHING: Keep = { hold_ratio: false, turned: false };
+const cuts = [{ id: "inside", name: "largest inside" }, { id: "width", name: "width kept" }, { id: "height", name: "height kept" }];
+/** Room for the formats in the drawing, in its own units. */
+const WIDE = 172;
+
+/** Another back or size, with what the peg says stays. */
+export function useKeep({ desk }: Pick<BodyProps, "desk">) {
+  const [what] = usePeg();
+  const gesture = (change: Partial<Keep>): ShotGesture => ({ ...NOTHING, ...change, kind: "focal_keep", what });
+  return {
+    put: (label: string, change: Partial<Keep>) => desk.commit(label, gesture(change)),
+    over: (change: Partial<Keep> | null) => desk.suppose(change && gesture(change)),
+  };
+}
+
+/** What stays when back or size changes. */
+export function Peg() {
+  const [what, setWhat] = usePeg();
+  return (
+    <Row role="group" aria-label="What stays when back or size changes">
+      <span style={{ color: quiet, fontSize: 12 }}>Stays:</span>
+      <Toggle isSelected={what === "lens"} onChange={() => setWhat("lens")}>the lens</Toggle>
+      <Toggle isSelected={what === "angle"} onChange={() => setWhat("angle")}>the angle of view</Toggle>
+    </Row>
+  );
+}
+
+/** The formats nested to scale, and the back with what is cut from it. */
+export function Film({ project, desk, putKept }: BodyProps) {
+  const { back } = desk.shot;
+  const sheet = desk.sheet.back;
+  const off = desk.row.locked;
+  const { put, over } = useKeep({ desk });
+  const { formats: offered } = useOffer();
+  const formats = [...offered, ...project.kept.formats];
+  const upright = back.height_mm > back.width_mm;
+  const turned = ({ width_mm: w, height_mm: h }: { width_mm: number; height_mm: number }) => (upright ? { width_mm: h, height_mm: w } : { width_mm: w, height_mm: h });
+  const same = (one: { width_mm: number; height_mm: number }) => {
+    const { width_mm: w, height_mm: h } = turned(one);
+    return w === back.width_mm && h === back.height_mm;
+  };
+  const named = formats.find(same);
+  const scale = WIDE / Math.max(...formats.map((f) => f.width_mm));
+  const [cw, ch] = sheet.cut_mm;
+  const k = 84 / Math.max(back.width_mm, back.height_mm, cw, ch);
+  // The larger formats below, so that the smaller are met first.
+  const nested = [...formats].sort((a, b) => b.width_mm * b.height_mm - a.width_mm * a.height_mm);
+  const unit = (name: string) => (/\d$/.test(name) ? `${name} mm` : name);
+  return (
+    <>
+      <svg viewBox="0 0 272 146" role="group" aria-label="Formats to scale, and the cut">
+        <g transform="translate(2 142)">
+          {nested.map((format) => {
+            const [w, h, on] = [format.width_mm * scale, format.height_mm * scale, format === named];
+            const choose = () => { if (!off) put("Format", turned(format)); };
+            return (
+              <g key={format.name} role="button" aria-label={`Back ${format.name}`} tabIndex={off ? -1 : 0} style={{ cursor: off ? "default" : "pointer" }} onClick={choose}
+                onPointerEnter={() => { if (!off && !on) over(turned(format)); }} onPointerLeave={() => over(null)} onFocus={() => { if (!off && !on) over(turned(format)); }} onBlur={() => over(null)}
+                onKeyDown={(e) => { if (e.key === "Enter" || e.key === " ") { e.preventDefault(); e.stopPropagation(); choose(); } }}>
+                <title>{unit(format.name)}</title>
+                <rect y={-h} width={w} height={h} fill={on ? spruce : "#fff"} fillOpacity={on ? 0.12 : 1} stroke={on ? spruce : "#8b8f8d"} strokeWidth={on ? 2 : 0.9} />
+              </g>
+            );
+          })}
+          {nested.slice(0, 2).map((format) => <text key={format.name} x={format.width_mm * scale - 4} y={-format.height_mm * scale + 12} fontSize={11} textAnchor="end" fill={quiet} pointerEvents="none">{format.name}</text>)}
+        </g>
+        <g transform="translate(224 62)">
+          <rect x={(-back.width_mm * k) / 2} y={(-back.height_mm * k) / 2} width={back.width_mm * k} height={back.height_mm * k} fill="#fff" stroke={ink} />
+          <rect x={(-cw * k) / 2} y={(-ch * k) / 2} width={cw * k} height={ch * k} fill={spruce} fillOpacity={0.12} stroke={spruce} strokeWidth={2} />
+          <text y={4} fontSize={12} fontWeight={700} textAnchor="middle" fill={spruce}>{sheet.ratio}</text>
+          <text y={62} fontSize={11} textAnchor="middle" fill={quiet}>{Number(cw.toFixed(2))} × {Number(ch.toFixed(2))}</text>
+        </g>
+      </svg>
+      <Peg />
+      <Fields $columns={2}>
+        <Choice label="Format" value={named?.name ?? "own"} shown={named ? unit(named.name) : `${sheet.format} mm`} off={off} options={formats.map(({ name }) => ({ id: name, name: unit(name) }))}
+          onOver={(id) => { const f = formats.find(({ name }) => name === id); over(f ? turned(f) : null); }}
+          onChoose={(id) => { const f = formats.find(({ name }) => name === id); if (f) put("Format", turned(f)); }} />
+        <Choice label="Cut to the ratio" value={back.cut} options={cuts} off={off} onOver={(id) => over(id ? { cut: id as typeof back.cut } : null)} onChoose={(id) => put("Cut", { cut: id as typeof back.cut })} />
+        <NumberField label="Back width" unit="millimeter" step={0.5} of={Back.width_mm} value={back.width_mm} off={off} onCommit={(width_mm) => put("Back width", { width_mm })} />
+        <NumberField label="Back height" unit="millimeter" step={0.5} of={Back.height_mm} value={back.height_mm} off={off} onCommit={(height_mm) => put("Back height", { height_mm })} />
+        <NumberField label="Enlarge" digits={2} step={0.1} of={Back.enlarge} value={back.enlarge} off={off} onCommit={(enlarge) => put("Enlarge", { enlarge })} />
+        <Reading><span>one film pixel becomes</span><b>{Number(sheet.blur_px.toFixed(2))} px</b></Reading>
+      </Fields>
+      {back.enlarge > 1 && <p style={{ color: quiet }}>Enlarged, {Math.round(sheet.film_px[0])} × {Math.round(sheet.film_px[1])} pixels of film are left for {sheet.output_px[0]} × {sheet.output_px[1]}; what was sharp to a pixel is {Number(sheet.blur_px.toFixed(2))} px soft.</p>}
+      <Own what="format" names={project.kept.formats.map(({ name }) => name)}
+        onKeep={(name) => putKept(({ formats: kept }) => ({ formats: [...kept, { name, width_mm: Math.max(back.width_mm, back.height_mm), height_mm: Math.min(back.width_mm, back.height_mm) }] }), `Keep the format “${name}”`)}
+        onAway={(name) => putKept(({ formats: kept }) => ({ formats: kept.filter((one) => one.name !== name) }), `Keep the format “${name}” no longer`)} />
+    </>
+  );
+}
