@@ -12,8 +12,9 @@ interface Props {
   label: string;
   cursor: string;
   off: boolean;
-  onMove: (to: Spot, held: Held) => void;
-  onDone: (to: Spot, held: Held) => void;
+  /** `from`: where it was when it was taken. */
+  onMove: (to: Spot, held: Held, from: Spot) => void;
+  onDone: (to: Spot, held: Held, from: Spot) => void;
   onDrop: () => void;
   children: ReactNode;
 }
@@ -24,7 +25,7 @@ const STEP = 0.01;
 /** Something of the picture's frame that is taken and moved in the finder: by pointer, or with the arrow keys. */
 export function FrameHandle({ frame, at, label, cursor, off, onMove, onDone, onDrop, children }: Props) {
   // The frame may become another one under the hand: what it does is told by the one it began in.
-  const held = useRef<{ frame: FrameRect; dx: number; dy: number; moved: boolean } | null>(null);
+  const held = useRef<{ frame: FrameRect; from: Spot; dx: number; dy: number; moved: boolean } | null>(null);
   const spot = (event: PointerEvent): Spot => {
     const { frame: own, dx, dy } = held.current!;
     return [(event.clientX - dx - own.left) / own.width, 1 - (event.clientY - dy - own.top) / own.height];
@@ -35,18 +36,18 @@ export function FrameHandle({ frame, at, label, cursor, off, onMove, onDone, onD
     event.stopPropagation();
     event.currentTarget.setPointerCapture(event.pointerId);
     const [x, y] = [frame.left + at[0] * frame.width, frame.top + (1 - at[1]) * frame.height];
-    held.current = { frame, dx: event.clientX - x, dy: event.clientY - y, moved: false };
+    held.current = { frame, from: at, dx: event.clientX - x, dy: event.clientY - y, moved: false };
   };
   const move = (event: PointerEvent) => {
     if (!held.current) return;
     held.current.moved = true;
-    onMove(spot(event), keys(event));
+    onMove(spot(event), keys(event), held.current.from);
   };
   const up = (event: PointerEvent) => {
     if (!held.current) return;
-    const [moved, to] = [held.current.moved, spot(event)];
+    const [{ moved, from }, to] = [held.current, spot(event)];
     held.current = null;
-    if (moved) onDone(to, keys(event));
+    if (moved) onDone(to, keys(event), from);
     else onDrop();
   };
   const key = (event: KeyboardEvent) => {
@@ -55,7 +56,7 @@ export function FrameHandle({ frame, at, label, cursor, off, onMove, onDone, onD
     if (off || !way) return;
     event.preventDefault();
     event.stopPropagation();
-    onDone([at[0] + way[0], at[1] + way[1]], keys(event));
+    onDone([at[0] + way[0], at[1] + way[1]], keys(event), at);
   };
   return (
     <g data-handle={label} role="slider" aria-label={label} aria-valuenow={Number((at[0] * 100).toFixed(1))} aria-valuetext={`${(at[0] * 100).toFixed(1)} %, ${(at[1] * 100).toFixed(1)} %`} aria-disabled={off} tabIndex={off ? -1 : 0}

@@ -20,6 +20,7 @@ const Pick = styled(Button)`
 `;
 /** Beside the name, not in it: what one says to press a shot is what it is called. The whole card is pressed all the same. */
 const About = styled.div`padding: 0 6px 6px; span { font-size: 12px; opacity: 0.86; display: block; } em { font-size: 11px; font-style: normal; opacity: 0.8; display: block; }`;
+const CutPictures = styled.div`display: flex; flex-wrap: wrap; gap: 4px 6px; margin-top: 4px; figure { margin: 0; } img { display: block; background: #111; max-width: 62px; object-fit: contain; } figcaption { font-size: 10px; opacity: 0.85; text-align: center; }`;
 const More = styled(Button)`
   position: absolute; right: 3px; top: 3px; border: 0; background: rgba(35, 38, 37, 0.72); color: #fff; border-radius: 3px; cursor: pointer; padding: 0 7px 3px; line-height: 1.1; min-width: 26px; min-height: 24px;
   &[data-focus-visible] { outline-color: ${edgePrint}; }
@@ -66,6 +67,11 @@ export function ShotCard({ row, n, last, chosen, inSight, naming, setNaming, dra
           <About id={`about-${row.id}`}>
             <span>{state(row)}</span>
             {row.labels.length > 0 && <em>{row.labels.join(" · ")}</em>}
+            {row.cuts.length > 0 && (
+              <CutPictures>
+                {row.cuts.map((cut) => <figure key={cut.name}><img src={cut.thumbnail} alt="" width={Math.round(Math.min(62, (26 * cut.output_px[0]) / cut.output_px[1]))} height={26} draggable={false} loading="lazy" /><figcaption>{cut.name}</figcaption></figure>)}
+              </CutPictures>
+            )}
           </About>
         )}
         {naming && (

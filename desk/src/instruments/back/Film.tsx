@@ -1,7 +1,7 @@
 import { type ShotGesture, useOffer } from "../../api/client";
 import { Back } from "../../api/limits";
 import { Choice } from "../../kit/choice";
-import { Fields, Reading, Row, Toggle } from "../../kit/controls";
+import { Fields, Row, Toggle } from "../../kit/controls";
 import { NumberField } from "../../kit/fields";
 import { ink, quiet, spruce } from "../../kit/tokens";
 import { Own } from "../Own";
@@ -13,6 +13,8 @@ const NOTHING: Keep = { hold_ratio: false, turned: false };
 const cuts = [{ id: "inside", name: "largest inside" }, { id: "width", name: "width kept" }, { id: "height", name: "height kept" }];
 /** Room for the formats in the drawing, in its own units. */
 const WIDE = 172;
+/** A format this much wider than the one in use is not drawn beside it: both could not be made out. */
+const FAR_LARGER = 3.6;
 
 /** Another back or size, with what the peg says stays. */
 export function useKeep({ desk }: Pick<BodyProps, "desk">) {
@@ -51,11 +53,13 @@ export function Film({ project, desk, putKept }: BodyProps) {
     return w === back.width_mm && h === back.height_mm;
   };
   const named = formats.find(same);
-  const scale = WIDE / Math.max(...formats.map((f) => f.width_mm));
+  const most = FAR_LARGER * Math.max(back.width_mm, back.height_mm);
+  const drawn = formats.filter((f) => f.width_mm <= most);
+  const scale = Math.min(WIDE / Math.max(...drawn.map((f) => f.width_mm)), 134 / Math.max(...drawn.map((f) => f.height_mm)));
   const [cw, ch] = sheet.cut_mm;
   const k = 84 / Math.max(back.width_mm, back.height_mm, cw, ch);
   // The larger formats below, so that the smaller are met first.
-  const nested = [...formats].sort((a, b) => b.width_mm * b.height_mm - a.width_mm * a.height_mm);
+  const nested = [...drawn].sort((a, b) => b.width_mm * b.height_mm - a.width_mm * a.height_mm);
   const unit = (name: string) => (/\d$/.test(name) ? `${name} mm` : name);
   return (
     <>
@@ -91,7 +95,6 @@ export function Film({ project, desk, putKept }: BodyProps) {
         <NumberField label="Back width" unit="millimeter" step={0.5} of={Back.width_mm} value={back.width_mm} off={off} onCommit={(width_mm) => put("Back width", { width_mm })} />
         <NumberField label="Back height" unit="millimeter" step={0.5} of={Back.height_mm} value={back.height_mm} off={off} onCommit={(height_mm) => put("Back height", { height_mm })} />
         <NumberField label="Enlarge" digits={2} step={0.1} of={Back.enlarge} value={back.enlarge} off={off} onCommit={(enlarge) => put("Enlarge", { enlarge })} />
-        <Reading><span>one film pixel becomes</span><b>{Number(sheet.blur_px.toFixed(2))} px</b></Reading>
       </Fields>
       {back.enlarge > 1 && <p style={{ color: quiet }}>Enlarged, {Math.round(sheet.film_px[0])} × {Math.round(sheet.film_px[1])} pixels of film are left for {sheet.output_px[0]} × {sheet.output_px[1]}; what was sharp to a pixel is {Number(sheet.blur_px.toFixed(2))} px soft.</p>}
       <Own what="format" names={project.kept.formats.map(({ name }) => name)}

@@ -82,10 +82,10 @@ function CutHandles({ desk, name, frame, own, off }: Parts & { name: string; own
   const [left, bottom, right, top] = own;
   const middle: Spot = [(left + right) / 2, (bottom + top) / 2];
   const [mx, my] = [frame.left + middle[0] * frame.width, frame.top + (1 - middle[1]) * frame.height];
-  const moved = (to: Spot) => ({ kind: "cut_by", name, right: to[0] - middle[0], up: to[1] - middle[1] }) as const;
+  const moved = (to: Spot, from: Spot) => ({ kind: "cut_by", name, right: to[0] - from[0], up: to[1] - from[1] }) as const;
   return (
     <>
-      <FrameHandle frame={frame} at={middle} label={`Cut ${name}`} cursor="move" off={off} onMove={(to) => desk.drag(moved(to))} onDone={(to) => desk.commit("Move a cut", moved(to))} onDrop={desk.drop}>
+      <FrameHandle frame={frame} at={middle} label={`Cut ${name}`} cursor="move" off={off} onMove={(to, _, from) => desk.drag(moved(to, from))} onDone={(to, _, from) => desk.commit("Move a cut", moved(to, from))} onDrop={desk.drop}>
         <path d={`M${mx - 9} ${my}h18M${mx} ${my - 9}v18`} stroke="rgba(0,0,0,0.6)" strokeWidth={4} />
         <path d={`M${mx - 8} ${my}h16M${mx} ${my - 8}v16`} stroke="#fff" strokeWidth={2} />
         <circle cx={mx} cy={my} r={14} fill="transparent" />

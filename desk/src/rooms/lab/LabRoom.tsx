@@ -51,11 +51,11 @@ export function LabRoom({ project, chosen, choose, toShot }: Props) {
       <Grid aria-label="Prints">
         {project.prints.map((print) => (
           <Card key={print.id} data-print={print.id} data-state={print.state}>
-            <Picture aria-label={print.picture ? `Open the proof of ${print.name} large` : `${unseen(print)}: the proof of ${print.name}`} isDisabled={!print.picture} onPress={() => choose(print.id)}>
+            <Picture aria-label={print.picture ? `Open the proof of ${called(print)} large` : `${unseen(print)}: the proof of ${called(print)}`} isDisabled={!print.picture} onPress={() => choose(print.id)}>
               {print.picture ? <img src={print.picture} alt="" width={print.size[0]} height={print.size[1]} style={{ width: "auto", height: "auto" }} /> : <span>{unseen(print)}</span>}
             </Picture>
             <Words>
-              <h2>{print.frame ? `${print.frame}  ` : ""}{print.name}</h2>
+              <h2>{print.frame ? `${print.frame}  ` : ""}{called(print)}</h2>
               <p>{print.take ? `take ${print.take}` : "not kept"} · {print.line} · {print.size[0]} × {print.size[1]} px · ordered {time(print.ordered)}</p>
               {print.stale && <p className="stale">{print.stale}</p>}
               {(print.state === "developing" || print.state === "waiting") && (
@@ -74,7 +74,7 @@ export function LabRoom({ project, chosen, choose, toShot }: Props) {
               {print.picture && <a href={download(print.picture)} download>PNG</a>}
               {print.film && <a href={download(print.film)} download>OpenEXR</a>}
               {print.frame && <Plain onPress={() => toShot(print.shot_id)}>Go to the shot</Plain>}
-              {print.frame && print.stale && <Plain onPress={() => write.mutate(proofOf(print.shot_id))}>Proof it as it is now</Plain>}
+              {print.frame && print.stale && <Plain onPress={() => write.mutate(proofOf(print.shot_id, print.cut))}>Proof it as it is now</Plain>}
               {(print.state === "done" || print.state === "failed" || print.state === "cancelled") && <Plain onPress={() => write.mutate(() => told(http.DELETE("/api/prints/{key}", key(print))))}>Throw away</Plain>}
             </Acts>
           </Card>
@@ -87,6 +87,9 @@ export function LabRoom({ project, chosen, choose, toShot }: Props) {
   );
 }
 
+/** The shot it is of, and the cut. */
+const called = ({ name, cut }: PrintRow) => (cut == null ? name : `${name}, ${cut}`);
+
 const unseen = (print: PrintRow) => (print.state === "developing" ? "In the developer" : states[print.state]);
 
 function LargePrint({ print, close }: { print: PrintRow; close: () => void }) {
@@ -95,7 +98,7 @@ function LargePrint({ print, close }: { print: PrintRow; close: () => void }) {
     <Large>
       <Dialog>
         <header>
-          <Heading slot="title">{print.name}</Heading>
+          <Heading slot="title">{called(print)}</Heading>
           <span>{print.take ? `take ${print.take}` : "not kept"} · {print.line} · {print.size[0]} × {print.size[1]} px{print.stale ? ` · ${print.stale}` : ""}{print.state === "developing" ? ` · developing, ${Math.round(print.progress * 100)} %` : ""}</span>
           <span className="end">
             {print.picture && <a href={download(print.picture)} download>PNG</a>}

@@ -1,0 +1,224 @@
+"""Lens and back by hand: pulled, chosen, looked at before it is let go, kept; each against what the core makes of it."""
+
+import re
+
+import pytest
+from playwright.sync_api import expect
+from tests.desk.hands import (
+    choose,
+    drag,
+    eventually,
+    field,
+    handle,
+    instrument,
+    named,
+    now,
+    open_demo,
+    option,
+    settled,
+    undo,
+)
+
+from zevlo.core.instruments.lens.views import VIEWS
+from zevlo.core.optics.back import FORMATS
+
+NAME = "Shelf wall, square on"
+
+
+@pytest.fixture
+def desk(page, api):
+    project = open_demo(page)
+    choose(page, NAME)
+    return page, api, project
+
+
+def place(page, label):
+    box = page.locator(f'[data-finder] [data-handle="{label}"]').bounding_box()
+    return box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+
+
+def frame(page):
+    left, top, width, height = map(float, page.locator("[data-frame]").first.get_attribute("data-frame").split(","))
+    return left, top, width, height
+
+
+def shot(api, project):
+    return named(api, project, NAME)["shot"]
+
+
+def test_the_frame_is_pulled(desk):
+    page, api, project = desk
+    instrument(page, "Back")
+    settled(page)
+    start, (_, _, width, height) = place(page, "Frame’s right edge"), frame(page)
+    page.mouse.move(*start)
+    page.mouse.down()
+    page.mouse.move(start[0] - width / 4, start[1], steps=4)
+    expect(page.locator("[data-supposed]")).to_be_visible()
+    expect(page.get_by_role("status").filter(has_text="trimmed otherwise")).to_be_visible()
+    assert shot(api, project)["back"]["trim"]["right"] == 0, "nothing is written before the hand lets go"
+    page.mouse.up()
+    eventually(lambda: _trimmed(shot(api, project), right=0.25))
+    expect(page.locator("[data-supposed]")).to_have_count(0)
+    settled(page)
+    page.keyboard.down("Shift")
+    page.keyboard.down("Alt")
+    corner = place(page, "Frame’s top left corner")
+    drag(page, corner, (corner[0] + width / 16, corner[1] + height / 16))
+    page.keyboard.up("Alt")
+    page.keyboard.up("Shift")
+
+    def about_its_middle():
+        trim, told = shot(api, project)["back"]["trim"], named(api, project, NAME)["frame_px"]
+        assert trim["left"] > 0.01
+        assert trim["right"] - 0.25 == pytest.approx(trim["left"], abs=2e-3)
+        assert trim["top"] == pytest.approx(trim["bottom"], abs=2e-3)
+        assert told[0] / told[1] == pytest.approx(2880 / 1600, abs=3e-3), "the ratio is held"
+
+    eventually(about_its_middle)
+    settled(page)
+    page.get_by_role("button", name="Whole frame", exact=True).click()
+    eventually(lambda: _trimmed(shot(api, project), right=0))
+    settled(page)
+    option(page, "Pulled beyond the frame", "the back grows")
+    out = place(page, "Frame’s left edge")
+    drag(page, out, (out[0] - 30, out[1]))
+
+    def grown():
+        back, shifts = shot(api, project)["back"], shot(api, project)["movements"]
+        assert back["output_px"][0] > 3840
+        assert shifts["cross_mm"] == pytest.approx(-(back["width_mm"] - 36) / 2), "the right side stays"
+
+    eventually(grown)
+    undo(page)
+    eventually(lambda: _is(shot(api, project)["back"]["width_mm"], 36))
+    field(page, "Top", "10%")
+    eventually(lambda: _trimmed(shot(api, project), top=0.1))
+
+
+def _trimmed(told, **sides):
+    for side, share in sides.items():
+        assert told["back"]["trim"][side] == pytest.approx(share, abs=4e-3)
+
+
+def _is(a, b):
+    assert a == (b if isinstance(b, list) and b and isinstance(b[0], tuple) else pytest.approx(b))
+
+
+def test_another_back_is_seen_before_it_is_chosen(desk):
+    page, api, project = desk
+    instrument(page, "Back")
+    settled(page)
+    page.get_by_role("button", name="Format", exact=False).filter(has_text="Format").first.focus()
+    page.get_by_label("Formats to scale, and the cut").get_by_role("button", name=f"Back {FORMATS[0].name}").hover()
+    expect(page.locator("[data-supposed]")).to_be_visible()
+    expect(page.get_by_role("status").filter(has_text="36 × 24 → 17.3 × 13")).to_be_visible()
+    page.get_by_role("button", name="the angle of view").click()
+    option(page, "Format", f"{FORMATS[0].name} mm")
+    eventually(lambda: _is(shot(api, project)["lens"]["focal_length_mm"], 35 * 17.3 / 36))
+    page.get_by_role("button", name="the lens", exact=True).click()
+    settled(page)
+    field(page, "Wide, px", "297 mm")
+    eventually(lambda: _is(shot(api, project)["back"]["output_px"], [3508, 1462]))
+    page.get_by_role("button", name=re.compile("^Ratio .* held$")).click()
+    field(page, "High, px", "8.27in")
+    eventually(lambda: _is(shot(api, project)["back"]["output_px"], [3508, 2481]))
+    settled(page)
+    page.get_by_role("button", name="Turn it upright").click()
+    eventually(lambda: _is(shot(api, project)["back"]["output_px"], [2481, 3508]))
+    settled(page)
+    page.get_by_role("button", name="Keep this format…").click()
+    field(page, "Name of this format", "Small square", at_rest=False)
+    eventually(lambda: _is([one["width_mm"] for one in now(api, project)["kept"]["formats"]], [17.3]))
+    expect(page.get_by_role("button", name="Keep Small square no longer")).to_be_visible()
+    undo(page)
+    eventually(lambda: _is(len(now(api, project)["kept"]["formats"]), 0))
+
+
+def test_cuts_are_pictures_of_their_own(desk):
+    page, api, project = desk
+    instrument(page, "Back")
+    settled(page)
+    page.get_by_role("button", name="Add a set of cuts").click()
+    page.get_by_role("option").first.click()
+    settled(page)
+    page.get_by_label("Cuts of this shot").get_by_role("button", name="1:1", exact=True).click()
+    middle, (_, _, width, _) = place(page, "Cut 1:1"), frame(page)
+    drag(page, middle, (middle[0] + width / 10, middle[1] + 60))
+
+    def cut(name="1:1"):
+        return next(one for one in shot(api, project)["back"]["cuts"] if one["name"] == name)
+
+    wide = 1600 / 3840
+    eventually(lambda: _close(cut()["at"][0], 0.5 + 0.1 / (1 - wide)))
+    settled(page)
+    corner = place(page, "bottom left corner of 1:1")
+    drag(page, corner, (corner[0] + width * wide / 2, corner[1] - 5))
+    eventually(lambda: _close(cut()["size"], 0.98))
+    settled(page)
+    page.get_by_role("button", name="Look at 9:16 alone").click()
+    settled(page)
+    assert page.locator("[data-finder] [data-handle*='edge']").count() == 0
+    left, top, whole_width, whole_height = frame(page)
+    area = page.get_by_label("Finder, through the lens").bounding_box()
+    assert whole_height <= area["height"] < whole_width, "the cut fills the room there is; the frame goes beyond it"
+    page.get_by_role("button", name="Make a proof of 9:16").click()
+    eventually(
+        lambda: _is(
+            [(one["cut"], one["size"]) for one in now(api, project)["prints"] if one["cut"]], [("9:16", [540, 960])]
+        )
+    )
+    shown = named(api, project, NAME)["cuts"]
+    assert [one["name"] for one in shown] == ["16:9", "1:1", "4:5", "9:16"]
+    assert page.request.get(shown[3]["thumbnail"]).ok
+    page.get_by_role("button", name="Take the cut 9:16 out").click()
+    eventually(lambda: _is(len(shot(api, project)["back"]["cuts"]), 3))
+    stale = next(one["stale"] for one in now(api, project)["prints"] if one["cut"])
+    assert "the cut" in stale
+
+
+def _close(a, b):
+    assert a == pytest.approx(b, abs=0.025)
+
+
+def test_primes_views_and_cuts_on_paper(desk):
+    page, api, project = desk
+    instrument(page, "Lens")
+    settled(page)
+    page.keyboard.press("+")
+    eventually(lambda: _is(shot(api, project)["lens"]["focal_length_mm"], 50))
+    settled(page)
+    page.get_by_label("Fan of angles of view").hover()
+    page.mouse.wheel(0, 120)
+    eventually(lambda: _is(shot(api, project)["lens"]["focal_length_mm"], 35))
+    settled(page)
+    page.get_by_role("button", name="Keep this set of primes…").click()
+    field(page, "Name of this set of primes", "My own", at_rest=False)
+    eventually(lambda: _is(len(now(api, project)["kept"]["prime_sets"]), 1))
+    settled(page)
+    page.get_by_role("button", name="Take 35 mm out").click()
+    eventually(lambda: _not_in(35, now(api, project)["kept"]["prime_sets"][0]["focal_lengths_mm"]))
+    settled(page)
+    page.get_by_role("button", name="Cut far away…").click()
+    settled(page)
+    field(page, "Near cut", "1")
+    settled(page)
+    at = handle(page, "Plan", "Near cut in plan")
+    drag(page, at, (at[0], at[1] - 20))
+    eventually(lambda: _more(shot(api, project)["lens"]["near_m"], 1.1))
+    settled(page)
+    for view in VIEWS:
+        option(page, "Parallel view", view.words)
+        eventually(lambda: _more(shot(api, project)["lens"]["scale_m"], 1))
+        settled(page)
+    option(page, "Scale on paper", "1 : 50")
+    eventually(lambda: _is(shot(api, project)["lens"]["scale_m"], 3840 / 300 * 0.0254 * 50))
+
+
+def _not_in(one, some):
+    assert one not in some
+
+
+def _more(a, b):
+    assert a is not None
+    assert a > b
