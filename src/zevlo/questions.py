@@ -13,6 +13,7 @@ from typing import Any, NoReturn, TypeVar
 import numpy as np
 from pydantic import TypeAdapter, ValidationError
 
+from zevlo.core.camera import cutting_of
 from zevlo.core.differences import differences
 from zevlo.core.follow import follow
 from zevlo.core.gestures import ShotGesture
@@ -20,6 +21,7 @@ from zevlo.core.instruments.back.cuts import picture_of
 from zevlo.core.light.setup import LightSetup
 from zevlo.core.refused import Refused
 from zevlo.core.scene.arrangement import Arrangement, arranged
+from zevlo.core.scene.as_shown import as_shown, model_as_shown
 from zevlo.core.scene.lit import light_set
 from zevlo.core.scene.model import Material, Part, SetModel
 from zevlo.core.scene.placing import Placing, corrected
@@ -165,7 +167,9 @@ class _Answered:
 
 def _followed(question: Question, working: WorkingSet, light: LightSetup) -> _Answered:
     try:
-        lit = light_set(working, light) if question.gesture.needs_light else None
+        lit = None
+        if question.gesture.needs_light:
+            lit = light_set(as_shown(working, question.shot.left_out, cutting_of(question.shot)), light)
         return _Answered(follow(question.shot, question.gesture, working, lit), None)
     except Refused as reason:
         return _Answered(reason.nearest or question.shot, str(reason))
@@ -215,8 +219,9 @@ def _print(chosen: argparse.Namespace) -> None:
     share = LONG_SIDE_PX / max(columns, rows)
     size = chosen.size or (max(1, round(columns * share)), max(1, round(rows * share)))
     try:
+        shown = model_as_shown(WorkingSet(model), cutting_of(shot))
         plan = passes_for(chosen.samples, size[0] * size[1])
-        *_, film = MitsubaRenderer(model, light, shot.left_out).passes(shot, size, plan, 1, frame)
+        *_, film = MitsubaRenderer(shown, light, shot.left_out).passes(shot, size, plan, 1, frame)
     except NoRenderer as missing:
         _refuse(str(missing))
     except ValueError as reason:

@@ -143,7 +143,7 @@ def test_pick_focus_drawing_thumbnail_and_meter_agree_on_near_and_far_cut(law, n
         with pytest.raises(Refused, match="only sky"):
             follow(shot, FocusAt(x=0.5, y=0.5), ROOM)
     rays = camera.rays(np.array([[0.5, 0.5]]))
-    drawn = fans(camera, ROOM.rays, 50.0)[1].seen[FAN_RAYS // 2]
+    drawn = fans(camera, ROOM, 50.0)[1].seen[FAN_RAYS // 2]
     assert drawn == pytest.approx(depth or far, abs=1e-4)
     colour, sky = (sketch(LIT, rays.starts, rays.ways, reach) for reach in (rays.far - rays.near, np.array([0.0])))
     assert (colour == sky).all() == (seen is None)

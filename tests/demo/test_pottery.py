@@ -91,7 +91,7 @@ def test_every_shot_stands_on_a_floor_and_sees_something_in_focus(working, shot)
 @pytest.mark.parametrize("shot", SHOTS, ids=[s.name for s in SHOTS])
 def test_the_wedge_is_drawn_through_where_each_ray_ends(working, shot):
     camera = camera_of(shot)
-    plan, section = fans(camera, working.rays, working.reach)
+    plan, section = fans(camera, working, working.reach)
     upright = section_plane(camera.pose.position, camera.pose.level_axis)
     drawings = solve(shot, working).drawings
     for drawing, plane, fan in ((drawings.plan, plan_plane(0.0), plan), (drawings.section, upright, section)):

@@ -159,7 +159,7 @@ def test_cuts_are_pictures_of_their_own(desk):
     page.get_by_role("button", name="Look at 9:16 alone").click()
     settled(page)
     assert page.locator("[data-finder] [data-handle*='edge']").count() == 0
-    left, top, whole_width, whole_height = frame(page)
+    _, _, whole_width, whole_height = frame(page)
     area = page.get_by_label("Finder, through the lens").bounding_box()
     assert whole_height <= area["height"] < whole_width, "the cut fills the room there is; the frame goes beyond it"
     page.get_by_role("button", name="Make a proof of 9:16").click()

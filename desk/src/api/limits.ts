@@ -48,6 +48,11 @@ export const BoundOnPaper = {
   y: { min: -1000000, max: 1000000 },
 };
 
+export const CutAtWall = {
+  x: { min: 0, max: 1, words: "Share of the frame's width from its left edge." },
+  y: { min: 0, max: 1, words: "Share of the frame's height from its bottom edge." },
+};
+
 export const CutBy = {
   right: { min: -20, max: 20 },
   up: { min: -20, max: 20 },
@@ -59,6 +64,16 @@ export const CutCorner = {
 
 export const CutSize = {
   output_px: { min: 1, max: 32768 },
+};
+
+export const CuttingLine = {
+  start: { min: -1000000, max: 1000000 },
+  end: { min: -1000000, max: 1000000 },
+};
+
+export const CuttingTo = {
+  x: { min: -1000000, max: 1000000 },
+  y: { min: -1000000, max: 1000000 },
 };
 
 export const Distortion = {
@@ -249,6 +264,11 @@ export const OnSeen = {
   y: { min: 0, max: 1 },
 };
 
+export const Opening = {
+  point: { min: -1000000, max: 1000000, words: "A place it goes through." },
+  normal: { min: -1000000, max: 1000000, words: "Which way it points; how long that is does not matter." },
+};
+
 export const Orbit = {
   right: { min: -20, max: 20 },
   up: { min: -20, max: 20 },
@@ -333,6 +353,12 @@ export const Stand = {
   aim: { min: -1000000, max: 1000000, words: "A point on the lens axis, metres in the world." },
   roll_deg: { min: -180, max: 180, words: "Degrees clockwise about the lens axis, seen from behind the camera." },
   above_floor_m: { min: -1000, max: 10000, words: "The stand stays this high above the floor found under it; null lets its height be free." },
+};
+
+export const StandBehind = {
+  x: { min: 0, max: 1, words: "Share of the frame's width from its left edge." },
+  y: { min: 0, max: 1, words: "Share of the frame's height from its bottom edge." },
+  distance_m: { min: 0.001, max: 10000, words: "How far from the face that was pressed." },
 };
 
 export const StandTo = {

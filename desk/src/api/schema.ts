@@ -1189,7 +1189,7 @@ export interface components {
             id?: string | null;
             patch?: components["schemas"]["ShotPatch"] | null;
             /** Gesture */
-            gesture?: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["LevelCamera"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["PrimeStep"] | components["schemas"]["ProjectionTo"] | components["schemas"]["ViewFrom"] | components["schemas"]["FaceOn"] | components["schemas"]["ScaleTo"] | components["schemas"]["BoundOnPaper"] | components["schemas"]["BendTo"] | components["schemas"]["Breathing"] | components["schemas"]["FocalKeep"] | components["schemas"]["EdgeTo"] | components["schemas"]["TrimRatio"] | components["schemas"]["WholeFrame"] | components["schemas"]["SideTo"] | components["schemas"]["CutsAdd"] | components["schemas"]["CutBy"] | components["schemas"]["CutCorner"] | components["schemas"]["CutSize"] | components["schemas"]["CutAway"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["Meter"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
+            gesture?: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["LevelCamera"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["PrimeStep"] | components["schemas"]["ProjectionTo"] | components["schemas"]["ViewFrom"] | components["schemas"]["FaceOn"] | components["schemas"]["ScaleTo"] | components["schemas"]["BoundOnPaper"] | components["schemas"]["CutAtWall"] | components["schemas"]["StandBehind"] | components["schemas"]["CuttingLine"] | components["schemas"]["CuttingTo"] | components["schemas"]["CuttingFlip"] | components["schemas"]["BendTo"] | components["schemas"]["Breathing"] | components["schemas"]["FocalKeep"] | components["schemas"]["EdgeTo"] | components["schemas"]["TrimRatio"] | components["schemas"]["WholeFrame"] | components["schemas"]["SideTo"] | components["schemas"]["CutsAdd"] | components["schemas"]["CutBy"] | components["schemas"]["CutCorner"] | components["schemas"]["CutSize"] | components["schemas"]["CutAway"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["Meter"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
         };
         /**
          * ArrivalOut
@@ -1534,6 +1534,27 @@ export interface components {
             on: boolean;
         };
         /**
+         * CapSheet
+         * @description The faces a cutting plane cuts solids open to.
+         */
+        CapSheet: {
+            /**
+             * Points
+             * @description x, y, z … in metres.
+             */
+            points: number[];
+            /**
+             * Triangles
+             * @description Three numbers of points each, anticlockwise from the side that is taken away.
+             */
+            triangles: number[];
+            /**
+             * Open Lines
+             * @description How many surfaces it cuts are not closed, and stay open.
+             */
+            open_lines: number;
+        };
+        /**
          * CardChange
          * @description Own labels, the colour of the marker ("" is the usual one), or the name by what the shot shows again.
          */
@@ -1618,6 +1639,27 @@ export interface components {
             shots: components["schemas"]["CopiedOut"][];
             /** Written */
             written: boolean;
+        };
+        /**
+         * CutAtWall
+         * @description The wall that is pressed is taken away with all before it: the plane lies on its far side.
+         */
+        CutAtWall: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "cut_at_wall";
+            /**
+             * X
+             * @description Share of the frame's width from its left edge.
+             */
+            x: number;
+            /**
+             * Y
+             * @description Share of the frame's height from its bottom edge.
+             */
+            y: number;
         };
         /**
          * CutAway
@@ -1765,6 +1807,64 @@ export interface components {
             cuts: components["schemas"]["NamedCut"][];
         };
         /**
+         * CuttingFlip
+         * @description The cutting plane takes away the other side.
+         */
+        CuttingFlip: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "cutting_flip";
+        };
+        /**
+         * CuttingLine
+         * @description The plane through a line on a drawing, square to the paper. What lies on the camera's side is taken away; where
+         *     the line runs through the camera, what lies to its left.
+         */
+        CuttingLine: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "cutting_line";
+            /**
+             * Drawing
+             * @enum {string}
+             */
+            drawing: "plan" | "section";
+            /** Start */
+            start: [
+                number,
+                number
+            ];
+            /** End */
+            end: [
+                number,
+                number
+            ];
+        };
+        /**
+         * CuttingTo
+         * @description The cutting plane is pushed, as it is turned, to a place on a drawing.
+         */
+        CuttingTo: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "cutting_to";
+            /**
+             * Drawing
+             * @enum {string}
+             */
+            drawing: "plan" | "section";
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+        };
+        /**
          * Distortion
          * @description How a perspective picture is bent, by Brown and Conrady's coefficients; all 0 is not at all.
          */
@@ -1890,6 +1990,16 @@ export interface components {
              */
             far_cut?: number[] | null;
             /**
+             * Cutting Line
+             * @description Where the cutting plane crosses the drawing; what lies to the left of this line is not there.
+             */
+            cutting_line?: [
+                number,
+                number,
+                number,
+                number
+            ] | null;
+            /**
              * @description What its plane cuts, to be filled by the nonzero rule.
              * @default {
              *       "numbers": [],
@@ -1913,6 +2023,8 @@ export interface components {
         Drawings: {
             plan: components["schemas"]["Drawing"];
             section: components["schemas"]["Drawing"];
+            /** @description Null where no plane opens the set. */
+            cap?: components["schemas"]["CapSheet"] | null;
         };
         /**
          * EdgeTo
@@ -3013,6 +3125,8 @@ export interface components {
              * @description Nothing farther than this is drawn, along the lens axis; null is no bound.
              */
             far_m?: number | null;
+            /** @description Opens the set: null shows all of it. */
+            cutting_plane?: components["schemas"]["Opening"] | null;
             /**
              * Scale M
              * @description Of a parallel picture alone: metres across the width of the cut back, before trim and enlarge, at any
@@ -3100,6 +3214,8 @@ export interface components {
              * @description Nothing farther than this is drawn, along the lens axis; null is no bound.
              */
             far_m?: number | null;
+            /** @description Opens the set: null shows all of it. */
+            cutting_plane?: components["schemas"]["Opening"] | null;
             /**
              * Scale M
              * @description Of a parallel picture alone: metres across the width of the cut back, before trim and enlarge, at any
@@ -3593,6 +3709,30 @@ export interface components {
             x: number;
             /** Y */
             y: number;
+        };
+        /**
+         * Opening
+         * @description A plane that opens the set for one shot: what lies on the side its normal points to is not there.
+         */
+        Opening: {
+            /**
+             * Point
+             * @description A place it goes through.
+             */
+            point: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * Normal
+             * @description Which way it points; how long that is does not matter.
+             */
+            normal: [
+                number,
+                number,
+                number
+            ];
         };
         /**
          * Orbit
@@ -4698,7 +4838,7 @@ export interface components {
             patch?: components["schemas"]["ShotPatch"] | null;
             seen?: components["schemas"]["ShotPatch"] | null;
             /** Gesture */
-            gesture?: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["LevelCamera"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["PrimeStep"] | components["schemas"]["ProjectionTo"] | components["schemas"]["ViewFrom"] | components["schemas"]["FaceOn"] | components["schemas"]["ScaleTo"] | components["schemas"]["BoundOnPaper"] | components["schemas"]["BendTo"] | components["schemas"]["Breathing"] | components["schemas"]["FocalKeep"] | components["schemas"]["EdgeTo"] | components["schemas"]["TrimRatio"] | components["schemas"]["WholeFrame"] | components["schemas"]["SideTo"] | components["schemas"]["CutsAdd"] | components["schemas"]["CutBy"] | components["schemas"]["CutCorner"] | components["schemas"]["CutSize"] | components["schemas"]["CutAway"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["Meter"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
+            gesture?: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["LevelCamera"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["PrimeStep"] | components["schemas"]["ProjectionTo"] | components["schemas"]["ViewFrom"] | components["schemas"]["FaceOn"] | components["schemas"]["ScaleTo"] | components["schemas"]["BoundOnPaper"] | components["schemas"]["CutAtWall"] | components["schemas"]["StandBehind"] | components["schemas"]["CuttingLine"] | components["schemas"]["CuttingTo"] | components["schemas"]["CuttingFlip"] | components["schemas"]["BendTo"] | components["schemas"]["Breathing"] | components["schemas"]["FocalKeep"] | components["schemas"]["EdgeTo"] | components["schemas"]["TrimRatio"] | components["schemas"]["WholeFrame"] | components["schemas"]["SideTo"] | components["schemas"]["CutsAdd"] | components["schemas"]["CutBy"] | components["schemas"]["CutCorner"] | components["schemas"]["CutSize"] | components["schemas"]["CutAway"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["Meter"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
         };
         /**
          * ShotMark
@@ -4958,6 +5098,34 @@ export interface components {
             above_floor_m?: number | null;
             /** @description What keeps its place in the frame. */
             follow?: components["schemas"]["FollowAim"] | null;
+        };
+        /**
+         * StandBehind
+         * @description The camera stands behind the wall that is pressed, level and square to it, as high as it was, and sees through
+         *     it: the wall and all behind it are not there.
+         */
+        StandBehind: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "stand_behind";
+            /**
+             * X
+             * @description Share of the frame's width from its left edge.
+             */
+            x: number;
+            /**
+             * Y
+             * @description Share of the frame's height from its bottom edge.
+             */
+            y: number;
+            /**
+             * Distance M
+             * @description How far from the face that was pressed.
+             * @default 2
+             */
+            distance_m: number;
         };
         /**
          * StandInMark
@@ -5532,7 +5700,7 @@ export interface components {
              * Gesture
              * @default null
              */
-            gesture: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["LevelCamera"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["PrimeStep"] | components["schemas"]["ProjectionTo"] | components["schemas"]["ViewFrom"] | components["schemas"]["FaceOn"] | components["schemas"]["ScaleTo"] | components["schemas"]["BoundOnPaper"] | components["schemas"]["BendTo"] | components["schemas"]["Breathing"] | components["schemas"]["FocalKeep"] | components["schemas"]["EdgeTo"] | components["schemas"]["TrimRatio"] | components["schemas"]["WholeFrame"] | components["schemas"]["SideTo"] | components["schemas"]["CutsAdd"] | components["schemas"]["CutBy"] | components["schemas"]["CutCorner"] | components["schemas"]["CutSize"] | components["schemas"]["CutAway"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["Meter"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
+            gesture: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["LevelCamera"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["PrimeStep"] | components["schemas"]["ProjectionTo"] | components["schemas"]["ViewFrom"] | components["schemas"]["FaceOn"] | components["schemas"]["ScaleTo"] | components["schemas"]["BoundOnPaper"] | components["schemas"]["CutAtWall"] | components["schemas"]["StandBehind"] | components["schemas"]["CuttingLine"] | components["schemas"]["CuttingTo"] | components["schemas"]["CuttingFlip"] | components["schemas"]["BendTo"] | components["schemas"]["Breathing"] | components["schemas"]["FocalKeep"] | components["schemas"]["EdgeTo"] | components["schemas"]["TrimRatio"] | components["schemas"]["WholeFrame"] | components["schemas"]["SideTo"] | components["schemas"]["CutsAdd"] | components["schemas"]["CutBy"] | components["schemas"]["CutCorner"] | components["schemas"]["CutSize"] | components["schemas"]["CutAway"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["Meter"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
             /**
              * Beyond
              * @default false
@@ -5553,7 +5721,7 @@ export interface components {
             seq: number;
             shot: components["schemas"]["Shot"];
             /** Gesture */
-            gesture: components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["LevelCamera"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["PrimeStep"] | components["schemas"]["ProjectionTo"] | components["schemas"]["ViewFrom"] | components["schemas"]["FaceOn"] | components["schemas"]["ScaleTo"] | components["schemas"]["BoundOnPaper"] | components["schemas"]["BendTo"] | components["schemas"]["Breathing"] | components["schemas"]["FocalKeep"] | components["schemas"]["EdgeTo"] | components["schemas"]["TrimRatio"] | components["schemas"]["WholeFrame"] | components["schemas"]["SideTo"] | components["schemas"]["CutsAdd"] | components["schemas"]["CutBy"] | components["schemas"]["CutCorner"] | components["schemas"]["CutSize"] | components["schemas"]["CutAway"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["Meter"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"];
+            gesture: components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["LevelCamera"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["PrimeStep"] | components["schemas"]["ProjectionTo"] | components["schemas"]["ViewFrom"] | components["schemas"]["FaceOn"] | components["schemas"]["ScaleTo"] | components["schemas"]["BoundOnPaper"] | components["schemas"]["CutAtWall"] | components["schemas"]["StandBehind"] | components["schemas"]["CuttingLine"] | components["schemas"]["CuttingTo"] | components["schemas"]["CuttingFlip"] | components["schemas"]["BendTo"] | components["schemas"]["Breathing"] | components["schemas"]["FocalKeep"] | components["schemas"]["EdgeTo"] | components["schemas"]["TrimRatio"] | components["schemas"]["WholeFrame"] | components["schemas"]["SideTo"] | components["schemas"]["CutsAdd"] | components["schemas"]["CutBy"] | components["schemas"]["CutCorner"] | components["schemas"]["CutSize"] | components["schemas"]["CutAway"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["Meter"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"];
         };
         /**
          * LookAt

@@ -39,7 +39,7 @@ class Desk:
         """A shot after a gesture in a project's set as it is on the desk; as far as it goes, where it goes part of the
         way."""
         stands = standing(project)
-        lit = self.shelf.lit(stands, lights_of(project).of(shot.light), shot.left_out) if gesture.needs_light else None
+        lit = self.shelf.lit(stands, lights_of(project).of(shot.light), shot) if gesture.needs_light else None
         try:
             return follow(shot, gesture, self.shelf.working(stands), lit, where_of(project))
         except Refused as reason:

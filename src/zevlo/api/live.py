@@ -247,7 +247,7 @@ class LiveDesk:
             try:
                 lit = None
                 if question.gesture.needs_light and self._stands is not None and self._lights is not None:
-                    lit = self._desk.shelf.lit(self._stands, self._lights.of(shot.light), shot.left_out)
+                    lit = self._desk.shelf.lit(self._stands, self._lights.of(shot.light), shot)
                 shot = follow(shot, question.gesture, self._working, lit, self._where)
             except Refused as reason:
                 refused, shot = str(reason), reason.nearest or shot

@@ -12,16 +12,19 @@ from dataclasses import dataclass, replace
 from sqlalchemy import Engine
 
 from zevlo.api.set_messages import LeftoverOut, LeftoversOut, PlanOut
+from zevlo.core.camera import cutting_of
 from zevlo.core.light.site import PlacedLight
 from zevlo.core.scene.arrangement import Arrangement, arranged
+from zevlo.core.scene.as_shown import as_shown
 from zevlo.core.scene.cut import plan_plane
 from zevlo.core.scene.leftovers import find_leftovers
 from zevlo.core.scene.levels import Where
 from zevlo.core.scene.lit import LitSet, light_set
 from zevlo.core.scene.model import SetModel
 from zevlo.core.scene.sight import packed, thin_lines
-from zevlo.core.scene.visible import Lifted, Visible
+from zevlo.core.scene.visible import CuttingPlane, Lifted, Visible
 from zevlo.core.scene.working import WorkingSet
+from zevlo.core.shot import Shot
 from zevlo.files.arrays import unpack_set
 from zevlo.store.blobs import open_blob
 from zevlo.store.changes import Missing
@@ -76,6 +79,7 @@ class SetShelf:
         self._read: OrderedDict[uuid.UUID, SetModel] = OrderedDict()
         self._models: OrderedDict[Standing, SetModel] = OrderedDict()
         self._working: OrderedDict[Standing, WorkingSet] = OrderedDict()
+        self._opened: OrderedDict[tuple[Standing, CuttingPlane], WorkingSet] = OrderedDict()
         self._plans: OrderedDict[tuple[Standing, float], PlanOut] = OrderedDict()
         self._looking = threading.Lock()
         self._leftovers: OrderedDict[tuple[Standing, str], LeftoversOut] = OrderedDict()
@@ -126,9 +130,23 @@ class SetShelf:
         _ = working.whole.things_stand_on, working.whole.body
         return working
 
-    def lit(self, stands: Standing, light: PlacedLight, left_out: tuple[str, ...] = ()) -> LitSet:
-        """The set in its light as a shot shows it."""
-        return light_set(self.working(stands.shown_by(left_out)), light)
+    def lit(self, stands: Standing, light: PlacedLight, shot: Shot | None = None) -> LitSet:
+        """The set in its light as a shot shows it; whole, without one."""
+        plane = None if shot is None else cutting_of(shot)
+        left_out = () if shot is None else shot.left_out
+        if plane is None:
+            return light_set(self.working(stands.shown_by(left_out)), light)
+        key = (stands.shown_by(left_out), plane)
+        with self._lock:
+            found = self._opened.get(key)
+        if found is None:
+            # Not while others wait: to open a large set takes a while.
+            found = as_shown(self.working(stands.whole()), left_out, plane)
+        with self._lock:
+            self._opened[key] = found
+            self._opened.move_to_end(key)
+            _trim(self._opened, self._room)
+        return light_set(found, light)
 
     def leftovers(self, stands: Standing, where: Where) -> LeftoversOut:
         """Things to look at in a set with its rooms, worked out once."""

@@ -55,7 +55,7 @@ def _thumbnail(
         name = around(session, owner).thumbnail(shot, cut)
         drawn = session.get(Thumbnail, name)
         stored = None if drawn is None else drawn.png
-    png = draw_thumbnail(shot, desk.shelf.lit(stands, light, shot.left_out), cut=cut) if stored is None else stored
+    png = draw_thumbnail(shot, desk.shelf.lit(stands, light, shot), cut=cut) if stored is None else stored
     with transaction(desk.engine) as session:
         session.execute(upsert(Thumbnail).values(key=name, png=png).on_conflict_do_nothing())
     return Response(png, media_type="image/png", headers=FOREVER if name == of else NOT_KEPT)

@@ -17,6 +17,7 @@ from zevlo.core.optics.falloff import EVEN, Corners, rim_shift
 from zevlo.core.optics.laws import Cylindrical, Distorted, Fisheye, Law, Parallel, Perspective
 from zevlo.core.optics.lens import Window
 from zevlo.core.scene.model import Floats
+from zevlo.core.scene.visible import CuttingPlane
 from zevlo.core.stand.pose import Pose, resolve
 
 if TYPE_CHECKING:
@@ -51,6 +52,24 @@ def _in_world(
         if not sees[ray]:
             far[ray] = near[ray]
     return origins, ways, near, far
+
+
+@compiled
+def _opened(origins: Floats, ways: Floats, near: Floats, far: Floats, point: Floats, normal: Floats) -> None:
+    """Move the cuts of rays so that they see nothing on the side of a plane its normal points to."""
+    for ray in range(len(near)):
+        over, toward = 0.0, 0.0
+        for axis in range(3):
+            over += (origins[ray, axis] - point[axis]) * normal[axis]
+            toward += ways[ray, axis] * normal[axis]
+        if over > 0.0:
+            if toward < -1.0e-12:
+                near[ray] = max(near[ray], -over / toward)
+            else:
+                far[ray] = near[ray]
+        elif toward > 1.0e-12:
+            far[ray] = min(far[ray], -over / toward)
+        far[ray] = max(near[ray], far[ray])
 
 
 @compiled
@@ -150,6 +169,13 @@ class Camera:
     near_m: float
     far_m: float | None
     corners: Corners = EVEN
+    cutting: CuttingPlane | None = None
+    """What lies on the side this points to is not there."""
+
+    @property
+    def whole(self) -> Camera:
+        """The camera in a set that needs no cutting plane any more."""
+        return self if self.cutting is None else replace(self, cutting=None)
 
     def film(self, uv: Floats) -> Floats:
         """Film places (n, 2) in mm of places in the frame (n, 2)."""
@@ -178,7 +204,10 @@ class Camera:
         far_m = inf if self.far_m is None else self.far_m
         bounds = (self.near_m, far_m, self.law.radial)
         axes = (pose.position, pose.right, pose.up, pose.forward)
-        return Rays(*_in_world(across, up, right, over, ahead, *axes, *bounds, sees), sees)
+        origins, ways, near, far = _in_world(across, up, right, over, ahead, *axes, *bounds, sees)
+        if self.cutting is not None:
+            _opened(origins, ways, near, far, np.array(self.cutting.point), np.array(self.cutting.normal))
+        return Rays(origins, ways, near, far, sees)
 
     def camera_space(self, points: Floats) -> Floats:
         """Points (n, 3) of the world in the camera's axes: right, up, along the lens axis."""
@@ -195,6 +224,8 @@ class Camera:
         depth = np.sqrt(across**2 + up**2 + ahead**2) if self.law.radial else ahead
         within = seen & (depth >= self.near_m) & (depth <= (inf if self.far_m is None else self.far_m))
         within &= ((uv >= 0.0) & (uv <= 1.0)).all(axis=1)
+        if self.cutting is not None:
+            within &= self.cutting.over(np.asarray(points, dtype=np.float64)) <= 0.0
         return Places(uv, depth, seen, within)
 
     def depths(self, rays: Rays, distance: Floats) -> Floats:
@@ -289,7 +320,18 @@ def _size_before_enlarge(shot: Shot) -> tuple[float, float]:
 def camera_of(shot: Shot) -> Camera:
     """A shot's camera."""
     window = movements.shifted_window(cut_back(shot.back), shot.movements)
-    return Camera(resolve(shot.stand), window, law_of(shot), shot.lens.near_m, shot.lens.far_m, corners_of(shot))
+    own, cutting = shot.lens, cutting_of(shot)
+    return Camera(resolve(shot.stand), window, law_of(shot), own.near_m, own.far_m, corners_of(shot), cutting)
+
+
+def cutting_of(shot: Shot) -> CuttingPlane | None:
+    """The plane a shot opens the set by, its normal of length 1."""
+    told = shot.lens.cutting_plane
+    if told is None:
+        return None
+    x, y, z = told.normal
+    length = hypot(x, y, z)
+    return CuttingPlane(told.point, (x / length, y / length, z / length))
 
 
 def corners_of(shot: Shot) -> Corners:

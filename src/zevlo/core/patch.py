@@ -9,9 +9,10 @@ from typing import Any
 
 from pydantic import Field, create_model
 
+from zevlo.core.instruments.lens.settings import Opening
 from zevlo.core.shot import BlurLimit, FollowAim, Settings, Shot
 
-AS_A_WHOLE: tuple[type[Settings], ...] = (BlurLimit, FollowAim)
+AS_A_WHOLE: tuple[type[Settings], ...] = (BlurLimit, FollowAim, Opening)
 """Groups whose keys only mean something together: a part of one is never laid on another."""
 
 

@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
-from zevlo.core.camera import Camera, camera_of
+from zevlo.core.camera import Camera, Rays, camera_of
 from zevlo.core.refused import Refused
 from zevlo.core.scene.model import with_all_below
 from zevlo.core.scene.working import WorkingSet
@@ -18,6 +18,7 @@ if TYPE_CHECKING:
 
 MOST_SURFACES = 2000
 STEP_THROUGH_M = 1.0e-4
+ON_PLANE_M = 1.0e-6
 
 
 @dataclass(frozen=True)
@@ -39,6 +40,9 @@ def seen_from(
     Parts in ``through`` are looked through.
     """
     ray = camera.rays(np.array([[x, y]]))
+    capped = _on_cap(camera, ray, working, through)
+    if capped is not None:
+        return capped
     distance, far = ray.near, float(ray.far[0])
     for _ in range(MOST_SURFACES):
         hit = working.rays.first(ray.at(distance), ray.ways)
@@ -53,6 +57,22 @@ def seen_from(
             return Seen(part, (px, py, pz), float(camera.depths(ray, distance)[0]), (nx, ny, nz))
         distance = distance + STEP_THROUGH_M
     return None
+
+
+def _on_cap(camera: Camera, ray: Rays, working: WorkingSet, through: frozenset[int]) -> Seen | None:
+    """What a ray sees of what its picture's cutting plane cuts open: where it comes to the set inside of something."""
+    plane = camera.cutting
+    if plane is None or not float(ray.near[0]) < float(ray.far[0]):
+        return None
+    at = ray.starts
+    if abs(float(plane.over(at)[0])) > ON_PLANE_M or float(ray.ways[0] @ np.array(plane.normal)) >= 0.0:
+        return None
+    normal = np.array(plane.normal)
+    part = int(working.cap(plane).without(sorted(through)).parts_at(at, normal)[0])
+    if part < 0:
+        return None
+    x, y, z = at[0].tolist()
+    return Seen(part, (x, y, z), float(camera.depths(ray, ray.near)[0]), plane.normal)
 
 
 def seen_in(shot: Shot, working: WorkingSet, x: float, y: float) -> Seen | None:

@@ -14,9 +14,11 @@ from zevlo.core.instruments.focus import sharp_zone_of
 from zevlo.core.instruments.instrument import Asked
 from zevlo.core.optics.back import Cut, cut_back
 from zevlo.core.scene.cut import plan_plane, section_plane
-from zevlo.core.scene.drawn import Drawings, Polyline
+from zevlo.core.scene.drawn import CapSheet, Drawings, Polyline
 from zevlo.core.scene.levels import NOWHERE, Where
-from zevlo.core.scene.sight import Zone, draw_sight, fans, thin_lines
+from zevlo.core.scene.model import with_all_below
+from zevlo.core.scene.sight import TENTH_MM, Zone, draw_sight, fans, rounded, thin_lines
+from zevlo.core.scene.visible import CuttingPlane
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.sheet import Sheet
 from zevlo.core.shot import Shot, Stand
@@ -62,12 +64,20 @@ def _drawings(shot: Shot, camera: Camera, zone: Zone, working: WorkingSet | None
     reach = max(2.0 * pose.aim_distance, 1.5 * zone.focus) if working is None else working.reach
     aim = np.array(shot.stand.aim)
     upright = section_plane(pose.position, pose.level_axis)
-    plan, section = fans(camera, None if working is None else working.rays, reach)
+    plan, section = fans(camera, working, reach)
     outlines = None if working is None else working.cut(upright)
     return Drawings(
         plan=draw_sight(camera, aim, zone, plan_plane(0.0), plan, reach),
         section=draw_sight(camera, aim, zone, upright, section, reach, outlines),
+        cap=None if working is None or camera.cutting is None else _cap(shot, camera.cutting, working),
     )
+
+
+def _cap(shot: Shot, plane: CuttingPlane, working: WorkingSet) -> CapSheet:
+    gone = with_all_below(working.model.parts_at(shot.left_out), working.model.parents)
+    cap = working.cap(plane).without(gone)
+    points, triangles = rounded(cap.points, TENTH_MM).tolist(), cap.triangles.ravel().tolist()
+    return CapSheet.model_construct(points=points, triangles=triangles, open_lines=cap.open_lines)
 
 
 def section_beyond(stand: Stand, working: WorkingSet) -> Polyline:

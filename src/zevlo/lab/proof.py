@@ -15,9 +15,13 @@ from sqlalchemy import Engine
 from sqlalchemy.exc import InterfaceError, OperationalError
 
 from zevlo import __version__
+from zevlo.core.camera import cutting_of
 from zevlo.core.instruments.back.cuts import picture_of
 from zevlo.core.recipe import Recipe
 from zevlo.core.scene.arrangement import Arrangement, arranged
+from zevlo.core.scene.as_shown import model_as_shown
+from zevlo.core.scene.visible import CuttingPlane
+from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot import Shot
 from zevlo.core.solve import solve
 from zevlo.files.arrays import unpack_set
@@ -66,7 +70,9 @@ def develop(engine: Engine, key: uuid.UUID, number: int = 0) -> None:
         recipe = prints.recipe_of(prints.print_row(session, key))
     try:
         renderer = MitsubaRenderer(
-            _stage(engine, recipe.revision, recipe.arrangement), recipe.light, recipe.shot.left_out
+            _stage(engine, recipe.revision, recipe.arrangement, cutting_of(recipe.shot)),
+            recipe.light,
+            recipe.shot.left_out,
         )
         make_piece(engine, piece, recipe, renderer, time.perf_counter)
     except NoRenderer as missing:
@@ -130,12 +136,13 @@ def _hang_up(engine: Engine, piece: Piece, shot: Shot, exposure: Exposure, made_
 
 
 @lru_cache(maxsize=1)
-def _stage(engine: Engine, revision_id: uuid.UUID, arrangement: Arrangement) -> Stage:
-    """A set as it stands, ready for the renderer; the last one is kept, because the next print is often of the same,
-    in another light, or without something."""
+def _stage(engine: Engine, revision_id: uuid.UUID, arrangement: Arrangement, plane: CuttingPlane | None) -> Stage:
+    """A set as it stands, opened if a plane does, ready for the renderer; the last one is kept, because the next print
+    is often of the same, in another light, or without something."""
     with transaction(engine) as session:
         revision = session.get(Revision, revision_id)
         if revision is None:
             raise LookupError("the set of this print is not there any more")
         with open_blob(session, revision.arrays) as file:
-            return Stage(arranged(unpack_set(file), arrangement))
+            model = arranged(unpack_set(file), arrangement)
+    return Stage(model_as_shown(WorkingSet(model), plane))

@@ -37,7 +37,7 @@ def draw_thumbnail(
 ) -> bytes:
     """PNG of the frame or of a cut, ``long_side`` pixels on its long side, exposed for itself."""
     frame, (columns, rows) = picture_of(shot, cut)
-    camera = camera_of(shot).within(frame)
+    camera = camera_of(shot).whole.within(frame)
     share = long_side / max(columns, rows)
     width, height = max(1, round(columns * share)), max(1, round(rows * share))
     rng = np.random.default_rng(7)

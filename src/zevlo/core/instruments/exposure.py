@@ -74,8 +74,8 @@ def exposed(shot: Shot, ev: float) -> Shot:
 
 
 def metered(shot: Shot, lit: LitSet) -> Shot:
-    """The shot exposed for what its frame shows in a lit set."""
-    return exposed(shot, metered_ev(camera_of(shot), lit))
+    """The shot exposed for what its frame shows in a lit set, that is as the shot shows it."""
+    return exposed(shot, metered_ev(camera_of(shot).whole, lit))
 
 
 def tell(asked: Asked) -> ExposureSheet:

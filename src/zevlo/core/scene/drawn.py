@@ -34,10 +34,23 @@ class Drawing(SheetGroup):
     """The near cut of what is drawn, where it is far enough from the camera to be taken hold of."""
     far_cut: Polyline | None = None
     """The far cut, where there is one within reach."""
+    cutting_line: tuple[float, float, float, float] | None = None
+    """Where the cutting plane crosses the drawing; what lies to the left of this line is not there."""
     cut: Outlines = NOTHING
     """What its plane cuts, to be filled by the nonzero rule."""
     cut_open: Outlines = NOTHING
     """Sheets without thickness that its plane cuts."""
+
+
+class CapSheet(SheetGroup):
+    """The faces a cutting plane cuts solids open to."""
+
+    points: list[float]
+    """x, y, z … in metres."""
+    triangles: list[int]
+    """Three numbers of points each, anticlockwise from the side that is taken away."""
+    open_lines: int
+    """How many surfaces it cuts are not closed, and stay open."""
 
 
 class Drawings(SheetGroup):
@@ -45,3 +58,5 @@ class Drawings(SheetGroup):
 
     plan: Drawing
     section: Drawing
+    cap: CapSheet | None = None
+    """Null where no plane opens the set."""

@@ -34,9 +34,10 @@ def parts_on_level(model: SetModel, places: Places, name: str) -> list[int]:
 def cut_away(vertices: Floats, faces: Integers, plane: CuttingPlane) -> tuple[Floats, Integers, Integers]:
     """What a plane leaves of a mesh: vertices, faces, and which face each is a piece of.
 
-    Triangles that reach through are cut, so that nothing beyond is left to be met by a ray or a drawing.
+    ``vertices`` (V, 3 or more): what a vertex has beside its place is cut with it. Triangles that reach through are
+    cut, so that nothing beyond is left to be met by a ray or a drawing.
     """
-    beyond = plane.over(vertices)
+    beyond = plane.over(vertices[:, :3])
     over = beyond > 0.0
     count = over[faces].sum(axis=1)
     whole = np.flatnonzero(count == 0)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from math import inf
+from math import hypot, inf
 from typing import Literal
 
 import numpy as np
@@ -15,7 +15,7 @@ from zevlo.core.scene.cut import DrawingPlane, plan_plane, section_plane
 from zevlo.core.scene.drawn import NOTHING, Drawing, Outlines, Polyline
 from zevlo.core.scene.model import Floats
 from zevlo.core.scene.outline import CutOutlines, mark_bends
-from zevlo.core.scene.rays import RayScene
+from zevlo.core.scene.working import WorkingSet
 
 FAN_RAYS = 61
 PLAN_ROWS = 3
@@ -131,7 +131,7 @@ _ROWS_AND_SIDES[: PLAN_ROWS * FAN_RAYS, 1] = np.repeat(np.linspace(0.0, 1.0, PLA
 _ROWS_AND_SIDES[-2 * FAN_RAYS : -FAN_RAYS, 1] = _ROWS_AND_SIDES[-FAN_RAYS:, 0] = _ACROSS
 
 
-def fans(camera: Camera, scene: RayScene | None, reach: float) -> tuple[Fan, Fan]:
+def fans(camera: Camera, working: WorkingSet | None, reach: float) -> tuple[Fan, Fan]:
     """The fans of plan and section, from the near cut until something is in the way, the far cut or ``reach``.
 
     They run through the lens axis, or along the frame's side nearest to it. In plan a whole column of the frame counts,
@@ -147,10 +147,14 @@ def fans(camera: Camera, scene: RayScene | None, reach: float) -> tuple[Fan, Fan
         places[straight * FAN_RAYS : (straight + 1) * FAN_RAYS, 1] = v
     rays = camera.rays(places)
     plan, section = rays[-FAN_RAYS:], rays[-2 * FAN_RAYS : -FAN_RAYS]
-    if scene is None:
+    if working is None:
         return Fan(plan, camera.distances(plan, reach)), Fan(section, camera.distances(section, reach))
     traced = rays[:-FAN_RAYS]
-    met = np.minimum(traced.near + scene.distances(traced.starts, traced.ways), traced.far)
+    starts = traced.starts
+    met = np.minimum(traced.near + working.rays.distances(starts, traced.ways), traced.far)
+    if camera.cutting is not None:
+        capped = working.cap(camera.cutting).parts_at(starts, np.array(camera.cutting.normal)) >= 0
+        met = np.where(capped & (np.abs(camera.cutting.over(starts)) < ON_PLANE_M), traced.near, met)
     depth = np.minimum(camera.depths(traced, met), reach)
     seen = _deepest(depth, straight, reach, alone)
     return Fan(plan, camera.distances(plan, seen)), Fan(section, camera.distances(section, depth[-FAN_RAYS:]))
@@ -263,11 +267,32 @@ def draw_sight(
         focus=focus,
         near=near,
         far=None if zone.sharp_to == inf or zone.sharp_to > reach else far,
+        cutting_line=_cutting_line(camera, plane, reach),
         near_cut=across(camera.near_m) if camera.near_m > NEAR_ENOUGH * zone.focus else None,
         far_cut=None if camera.far_m is None or camera.far_m > reach else across(camera.far_m),
         cut=cut,
         cut_open=cut_open,
     )
+
+
+ON_PLANE_M = 1.0e-6
+
+
+def _cutting_line(camera: Camera, plane: DrawingPlane, reach: float) -> tuple[float, float, float, float] | None:
+    """Where the cutting plane crosses a drawing, ``reach`` to both sides of its own point; None where it lies along."""
+    if camera.cutting is None:
+        return None
+    across, up = (plane.paper @ np.array(camera.cutting.normal)).tolist()
+    steep = hypot(across, up)
+    if steep < 1.0e-6:
+        return None
+    at = np.array(camera.cutting.point)
+    # In plan a slanting plane is drawn where it is at the height of the lens.
+    rise = float((camera.pose.position - at) @ plane.toward) if abs(plane.toward[2]) > 0.5 else 0.0
+    off = -rise * float(np.array(camera.cutting.normal) @ plane.toward) / steep
+    x, y = (plane.flat(at[None])[0] + off * np.array([across, up]) / steep).tolist()
+    dx, dy = reach * up / steep, -reach * across / steep
+    return x - dx, y - dy, x + dx, y + dy
 
 
 NEAR_ENOUGH = 0.02

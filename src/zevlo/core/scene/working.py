@@ -13,10 +13,11 @@ from zevlo.core.scene.cut import CUT_DRAWN_TO_M, CutIndex, DrawingPlane, cut_out
 from zevlo.core.scene.floor import floor_under
 from zevlo.core.scene.lifting import cut_away
 from zevlo.core.scene.model import Floats, Integers, SetModel, with_all_below
+from zevlo.core.scene.opening import Cap, cap_of
 from zevlo.core.scene.outline import CutOutlines
 from zevlo.core.scene.rays import RayScene
 from zevlo.core.scene.stood_on import CLEAR_SHARE, SMALL_M, part_boxes, stood_on
-from zevlo.core.scene.visible import Lifted, Visible
+from zevlo.core.scene.visible import CuttingPlane, Lifted, Visible
 
 KEPT_CUTS = 6
 EVERYTHING = Visible()
@@ -102,6 +103,21 @@ class WorkingSet:
         self._last_cuts[key] = found
         while len(self._last_cuts) > KEPT_CUTS:
             self._last_cuts.pop(next(iter(self._last_cuts)))
+        return found
+
+    @cached_property
+    def _last_caps(self) -> dict[CuttingPlane, Cap]:
+        return {}
+
+    def cap(self, plane: CuttingPlane) -> Cap:
+        """The faces a plane cuts the set open to. The last few are kept: while anything else changes, they stay."""
+        found = self._last_caps.pop(plane, None)
+        if found is None:
+            owners = self.model.owner_of(self.kept)
+            found = cap_of(self.cut_index, owners, plane, CUT_DRAWN_TO_M * self.scale)
+        self._last_caps[plane] = found
+        while len(self._last_caps) > KEPT_CUTS:
+            self._last_caps.pop(next(iter(self._last_caps)))
         return found
 
     @cached_property

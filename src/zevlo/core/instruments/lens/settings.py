@@ -7,7 +7,7 @@ from typing import Annotated, Literal, Self
 import numpy as np
 from pydantic import Field, StrictBool, model_validator
 
-from zevlo.core.bases import Settings
+from zevlo.core.bases import Point, Settings
 from zevlo.core.optics.laws import FisheyeLaw
 
 SHORTEST_MM, LONGEST_MM = 1.0, 5000.0
@@ -17,6 +17,7 @@ NEAREST_M = 1.0e-6
 
 
 MOST_BEND = 1.0e4
+Component = Annotated[float, Field(ge=-1.0e6, le=1.0e6)]
 Bend = Annotated[float, Field(ge=-MOST_BEND, le=MOST_BEND)]
 
 
@@ -51,6 +52,21 @@ class Falloff(Settings):
     """The stop at which the lens is wide open."""
 
 
+class Opening(Settings):
+    """A plane that opens the set for one shot: what lies on the side its normal points to is not there."""
+
+    point: Point
+    """A place it goes through."""
+    normal: tuple[Component, Component, Component]
+    """Which way it points; how long that is does not matter."""
+
+    @model_validator(mode="after")
+    def _points_somewhere(self) -> Self:
+        if sum(part * part for part in self.normal) < 1.0e-12:
+            raise ValueError("the normal of a cutting plane must point somewhere; this one is 0, 0, 0")
+        return self
+
+
 class Lens(Settings):
     """The lens, and what bounds what is drawn along its axis."""
 
@@ -66,6 +82,8 @@ class Lens(Settings):
     """Nothing nearer than this is drawn, along the lens axis."""
     far_m: float | None = Field(None, ge=NEAREST_M, le=1.0e7)
     """Nothing farther than this is drawn, along the lens axis; null is no bound."""
+    cutting_plane: Opening | None = None
+    """Opens the set: null shows all of it."""
     scale_m: float | None = Field(None, ge=NARROWEST_M, le=WIDEST_M)
     """Of a parallel picture alone: metres across the width of the cut back, before trim and enlarge, at any
     distance."""

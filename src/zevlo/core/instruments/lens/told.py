@@ -142,8 +142,11 @@ def differs(before: Shot, after: Shot, _: Called) -> list[str]:
             words.append(f"{name} {change_words(was, now)}")
         elif was != now:
             words.append(f"no {name}" if now is None else f"a {name}")
-    if a.fisheye_law != b.fisheye_law and "fisheye" in (a.projection, b.projection):
-        words.append(f"fisheye, {b.fisheye_law}")
+    if a.cutting_plane != b.cutting_plane:
+        opening = "the set opened" if a.cutting_plane is None else "opened otherwise"
+        words.append("all of the set" if b.cutting_plane is None else opening)
+    if a.fisheye_law != b.fisheye_law:
+        words.append(f"{b.fisheye_law} fisheye")
     return words
 
 
@@ -155,4 +158,6 @@ def shows(shot: Shot) -> Shown:
     corners = corners_of(shot)
     if not corners.none:
         drawn = (*drawn, corners.natural, corners.shift, corners.corner_mm, corners.pupil)
+    if own.cutting_plane is not None:
+        drawn = (*drawn, own.cutting_plane)
     return own.focal_length_mm, own.projection, own.scale_m, own.focus_breathing, own.near_m, own.far_m, *drawn
