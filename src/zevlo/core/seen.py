@@ -10,7 +10,7 @@ import numpy as np
 
 from zevlo.core.camera import Camera, Rays, camera_of
 from zevlo.core.refused import Refused
-from zevlo.core.scene.model import with_all_below
+from zevlo.core.scene.model import Floats, with_all_below
 from zevlo.core.scene.working import WorkingSet
 
 if TYPE_CHECKING:
@@ -40,7 +40,9 @@ def seen_from(
     Parts in ``through`` are looked through.
     """
     ray = camera.rays(np.array([[x, y]]))
-    capped = _on_cap(camera, ray, working, through)
+    if not float(ray.near[0]) < float(ray.far[0]):
+        return None
+    capped = _on_cap(camera, ray, ray.near, working, through)
     if capped is not None:
         return capped
     distance, far = ray.near, float(ray.far[0])
@@ -48,31 +50,29 @@ def seen_from(
         hit = working.rays.first(ray.at(distance), ray.ways)
         distance = distance + hit.distance
         if float(distance[0]) == inf or float(distance[0]) > far:
-            return None
+            # Who stands within something sees from inside where it is cut.
+            return None if far == inf else _on_cap(camera, ray, ray.far, working, through)
         part = working.part_at(int(hit.face[0]))
         if part not in through:
-            px, py, pz = ray.at(distance)[0].tolist()
-            normal = hit.normal[0] * (-1.0 if float(hit.normal[0] @ ray.ways[0]) > 0.0 else 1.0)
-            nx, ny, nz = normal.tolist()
-            return Seen(part, (px, py, pz), float(camera.depths(ray, distance)[0]), (nx, ny, nz))
+            return _seen(camera, ray, distance, part, hit.normal[0])
         distance = distance + STEP_THROUGH_M
     return None
 
 
-def _on_cap(camera: Camera, ray: Rays, working: WorkingSet, through: frozenset[int]) -> Seen | None:
-    """What a ray sees of what its picture's cutting plane cuts open: where it comes to the set inside of something."""
+def _seen(camera: Camera, ray: Rays, distance: Floats, part: int, normal: Floats) -> Seen:
+    x, y, z = ray.at(distance)[0].tolist()
+    nx, ny, nz = (normal * (-1.0 if float(normal @ ray.ways[0]) > 0.0 else 1.0)).tolist()
+    return Seen(part, (x, y, z), float(camera.depths(ray, distance)[0]), (nx, ny, nz))
+
+
+def _on_cap(camera: Camera, ray: Rays, distance: Floats, working: WorkingSet, through: frozenset[int]) -> Seen | None:
+    """What a ray sees, at an end of it, of what its picture's cutting plane cuts open; None where it ends elsewhere."""
     plane = camera.cutting
-    if plane is None or not float(ray.near[0]) < float(ray.far[0]):
-        return None
-    at = ray.starts
-    if abs(float(plane.over(at)[0])) > ON_PLANE_M or float(ray.ways[0] @ np.array(plane.normal)) >= 0.0:
+    if plane is None or abs(float(plane.over(ray.at(distance))[0])) > ON_PLANE_M:
         return None
     normal = np.array(plane.normal)
-    part = int(working.cap(plane).without(sorted(through)).parts_at(at, normal)[0])
-    if part < 0:
-        return None
-    x, y, z = at[0].tolist()
-    return Seen(part, (x, y, z), float(camera.depths(ray, ray.near)[0]), plane.normal)
+    part = int(working.cap(plane).without(sorted(through)).parts_at(ray.at(distance), normal)[0])
+    return None if part < 0 else _seen(camera, ray, distance, part, normal)
 
 
 def seen_in(shot: Shot, working: WorkingSet, x: float, y: float) -> Seen | None:
