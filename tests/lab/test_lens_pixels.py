@@ -6,12 +6,13 @@ import trimesh
 from tests.conftest import set_of, slab
 from tests.core.kinds import lenses
 
-from zevlo.core.camera import camera_of
+from zevlo.core.camera import camera_of, cutting_of
 from zevlo.core.instruments.lens.settings import Falloff
 from zevlo.core.light.setup import LightSetup, Sky, Sun
 from zevlo.core.light.site import PlacedLight
 from zevlo.core.optics.back import cut_back
 from zevlo.core.optics.focus import blur_mm
+from zevlo.core.scene.as_shown import model_as_shown
 from zevlo.core.scene.model import Material
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.seen import seen_from
@@ -77,6 +78,39 @@ def test_print_and_pick_agree_on_near_and_far_cut(projection, near, far):
     film = rendered(shot, sheets, samples=4, materials=(GLOW, bright))
     shown = {0: None, 1000: 0, 2000: 1}[round(float(film[8:12, 12:18].mean()), -2)]
     assert (None if seen is None else seen.part) == shown
+
+
+@pytest.mark.parametrize("law", lenses())
+def test_print_and_pick_agree_where_a_plane_opens_the_set(law):
+    """Boxes of their own brightness in the dark; what is cut open is closed with faces that give no light."""
+    boxes = [slab((x - 0.6, 4, 0), (x + 0.6, 6 + n, 2 + 0.2 * n)) for n, x in enumerate((-3, -1.5, 0, 1.5, 3))]
+    bright = [Material(f"Glow {n}", (0, 0, 0), roughness=1.0, emissive=(1000.0 * (n + 1),) * 3) for n in range(5)]
+    shot = Shot(
+        stand=Stand(position=(0.4, 0.5, 6.0), aim=(0.1, 5.5, 1.5), roll_deg=4), back=Back(output_px=(120, 80)), focus=Focus(distance_m=5, f_number=None),
+        lens=Lens(**{**lenses()[law], "focal_length_mm": 14.0, "scale_m": 9.0 if law == "parallel" else None},
+                  cutting_plane={"point": (0, 5, 0), "normal": (0.3, -1, 0.25)}), movements=Movements(rise_mm=-1.0),
+    )  # fmt: skip
+    working = WorkingSet(set_of(*boxes, materials=tuple(bright)))
+    plane = cutting_of(shot)
+    renderer = MitsubaRenderer(model_as_shown(working, plane), DARK)
+    *_, film = renderer.passes(shot, (120, 80), [1], seed=3)
+    told = {"cut": 0, "lit": 0, "nothing": 0}
+    for column, row in np.random.default_rng(5).integers([3, 3], [117, 77], (500, 2)).tolist():
+        corners = [
+            seen_from(camera_of(shot), (column + dx) / 120, 1 - (row + dy) / 80, working)
+            for dx in (0.02, 0.98)
+            for dy in (0.02, 0.98)
+        ]
+        kinds = {None if one is None else (one.part, abs(plane.over(np.array([one.at]))[0]) < 1e-4) for one in corners}
+        if len(kinds) > 1:
+            continue  # on an edge
+        (kind,) = kinds
+        told["nothing" if kind is None else "cut" if kind[1] else "lit"] += 1
+        expected = 0.0 if kind is None or kind[1] else 1000.0 * (kind[0] + 1)
+        assert film.light[row, column].mean() == pytest.approx(expected, rel=1e-3, abs=120.0), (
+            "a dark face gets some light of the others"
+        )
+    assert min(told.values()) > 4, told
 
 
 def found_within_half_a_pixel(shot, points):

@@ -83,6 +83,15 @@ export function useSheetOf(row: ShotRow | null): Sheet | null {
   return asked.data ?? null;
 }
 
+/** The faces a shot that is not on the desk closes the set with where it opens it; null where it does not. */
+export function useCapOf(row: ShotRow | null, project: Project): Schemas["CapSheet"] | null {
+  const asked = useQuery({
+    queryKey: ["cap", row?.id, row?.version, standing(project)], enabled: row?.shot.lens.cutting_plane != null, staleTime: Infinity,
+    queryFn: async () => (await told(http.GET("/api/shots/{key}/cap", { params: { path: { key: row!.id } } }))) as Schemas["CapSheet"] | null,
+  });
+  return asked.data ?? null;
+}
+
 export const useHome = () => useQuery({ queryKey: homeKey, queryFn: () => told(http.GET("/api/projects")) });
 
 export const useProject = (id: string) =>

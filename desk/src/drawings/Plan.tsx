@@ -11,6 +11,7 @@ import { type ShotDraft, useWholeDesk } from "../shots/draft";
 import { Heights } from "./Heights";
 import { markedShots, markerColour, type MarkerLook, MarkerMenu } from "./markers";
 import { Cross, CutLines, Hatch, Sight, Tripod } from "./ink";
+import { useRuling } from "./ruling";
 import { type Extent, Handle, Paper, type Point } from "./Paper";
 
 /** What of the plan is worth showing first: the body of the set with room to stand round it, and the stands. */
@@ -40,12 +41,15 @@ interface Props {
   ghosts: Suggestion[] | null;
   overGhost: number | null;
   onGhost: (n: number) => void;
+  /** What a line that is drawn here is for; null while none is wanted. */
+  onLine: ((drawing: "plan", start: Point, end: Point) => void) | null;
   /** Where a stand-in was put. */
   onStandIn: (n: number, to: Point) => void;
 }
 
 /** The plan: a real cut of the set, with every stand on it and the chosen shot's wedge. */
-export function Plan({ project, draft, scout, placing, setPlacing, onPlaced, onChoose, onHeight, onLevel, putHabits, look, putLook, ghosts, overGhost, onGhost, onStandIn }: Props) {
+export function Plan({ project, draft, scout, placing, setPlacing, onPlaced, onChoose, onHeight, onLevel, putHabits, look, putLook, ghosts, overGhost, onGhost, onLine, onStandIn }: Props) {
+  const ruling = useRuling(onLine && ((start, end) => onLine("plan", start, end)));
   const desk = useWholeDesk(draft);
   const { data: plan, error } = usePlan(project);
   const [drawn, setDrawn] = useState<{ stand: Point; aim: Point } | null>(null);
@@ -95,12 +99,14 @@ export function Plan({ project, draft, scout, placing, setPlacing, onPlaced, onC
         </>
       }
       onPress={(place) => {
-        if (!placing) return false;
+        if (!placing) return ruling.press(place);
         setDrawn({ stand: place, aim: place });
         return true;
       }}
-      onDrag={(aim) => setDrawn((d) => d && { ...d, aim })}
+      onDrag={(aim) => { ruling.drag(aim); setDrawn((d) => d && { ...d, aim }); }}
+      cursor={onLine ? "crosshair" : undefined}
       onRelease={(aim) => {
+        if (ruling.release(aim)) return;
         if (drawn) onPlaced(drawn.stand, aim);
         setDrawn(null);
       }}
@@ -147,6 +153,7 @@ export function Plan({ project, draft, scout, placing, setPlacing, onPlaced, onC
             );
           })}
           {desk && PANELS.map(({ key, InPlan }) => InPlan && <InPlan key={key} project={project} desk={desk} off={off} eye={eye} />)}
+          {ruling.drawn(eye)}
           {scout && <ScoutMark eye={eye} at={scout.at} toward={scout.toward} />}
           {drawn && <NewLine eye={eye} stand={drawn.stand} aim={drawn.aim} />}
           <North width={eye.width} deg={project.site.north_deg} />

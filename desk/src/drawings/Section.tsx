@@ -4,6 +4,7 @@ import { PANELS } from "../instruments";
 import { type ShotDesk, type ShotDraft, useWholeDesk } from "../shots/draft";
 import { Cross, CutLines, Hatch, Sight, Tripod } from "./ink";
 import { markedShots, markerColour, type MarkerLook } from "./markers";
+import { useRuling } from "./ruling";
 import { type Extent, Handle, Paper, type Point } from "./Paper";
 
 /** The section along the lens axis, with a levelling staff that carries the lens height. */
@@ -12,9 +13,17 @@ export function Section({ draft, ...section }: Omit<Props, "desk"> & { draft: Sh
   return desk && <SectionOf desk={desk} {...section} />;
 }
 
-interface Props { project: Project; desk: ShotDesk; look: MarkerLook; onStandIn: (n: number, origin: Point, heading: number, to: Point) => void }
+interface Props {
+  project: Project;
+  desk: ShotDesk;
+  look: MarkerLook;
+  /** What a line that is drawn here is for; null while none is wanted. */
+  onLine: ((drawing: "section", start: Point, end: Point) => void) | null;
+  onStandIn: (n: number, origin: Point, heading: number, to: Point) => void;
+}
 
-function SectionOf({ project, desk, look, onStandIn }: Props) {
+function SectionOf({ project, desk, look, onLine, onStandIn }: Props) {
+  const ruling = useRuling(onLine && ((start, end) => onLine("section", start, end)));
   const { data: near } = useSectionMarks(project, desk.row);
   const shownShots = new Map(markedShots(project, look, desk.row.id).map(({ row, n }) => [row.id, { row, n }]));
   const { section } = desk.sheet.drawings;
@@ -39,7 +48,8 @@ function SectionOf({ project, desk, look, onStandIn }: Props) {
   }, [desk.row.id]);
   const off = desk.row.locked;
   return (
-    <Paper title="Section" note="along the lens axis" label="Section along the lens axis" extent={extent} home={desk.row.id} barAtTop>
+    <Paper title="Section" note="along the lens axis" label="Section along the lens axis" extent={extent} home={desk.row.id} barAtTop
+      onPress={ruling.press} onDrag={ruling.drag} onRelease={ruling.release} cursor={onLine ? "crosshair" : undefined}>
       {(eye) => (
         <>
           <defs><Hatch id="section-hatch" /></defs>
@@ -62,6 +72,7 @@ function SectionOf({ project, desk, look, onStandIn }: Props) {
               </Handle>
             );
           })}
+          {ruling.drawn(eye)}
           {PANELS.map(({ key, InSection }) => InSection && <InSection key={key} project={project} desk={desk} off={off} eye={eye} />)}
         </>
       )}

@@ -1,6 +1,6 @@
 import { memo, type ReactNode } from "react";
 import type { Drawing, Outlines } from "../api/client";
-import { ink, spruce } from "../kit/tokens";
+import { card, ink, spruce } from "../kit/tokens";
 import { type Eye, lines, path, paths } from "./Paper";
 
 interface CutProps { eye: Eye; cut: Outlines; open: Outlines; beyond: readonly number[] }
@@ -37,12 +37,22 @@ export function Hatch({ id }: { id: string }) {
   );
 }
 
+/** All of a sheet to the left of a line: what a cutting plane takes away is shown pale. */
+function takenAway(eye: Eye, [x0, y0, x1, y1]: readonly [number, number, number, number]): string {
+  const [dx, dy] = [x0 - x1, y0 - y1];
+  const [ox, oy] = [dy, -dx];
+  const far = 4;
+  const corner = (x: number, y: number) => eye.at(x, y).map((v) => v.toFixed(1)).join(" ");
+  return `M${corner(x0 + far * dx, y0 + far * dy)}L${corner(x1 - far * dx, y1 - far * dy)}L${corner(x1 - far * dx + far * ox, y1 - far * dy + far * oy)}L${corner(x0 + far * dx + far * ox, y0 + far * dy + far * oy)}Z`;
+}
+
 /** The shot on a drawing: wedge pale, sharp zone hatched, focus heavy, aim a cross on a chain line. */
 export const Sight = memo(function Sight({ eye, drawing, hatch }: { eye: Eye; drawing: Drawing; hatch: string }) {
   const [sx, sy] = eye.at(...drawing.stand);
   const [ax, ay] = eye.at(...drawing.aim);
   return (
     <g pointerEvents="none">
+      {drawing.cutting_line && <path data-taken-away d={takenAway(eye, drawing.cutting_line)} fill={card} fillOpacity={0.74} />}
       <path d={path(eye, drawing.seen, true)} fill={spruce} fillOpacity={0.09} />
       <path d={path(eye, drawing.sharp, true)} fill={`url(#${hatch})`} />
       <path d={path(eye, drawing.sharp, true)} fill={spruce} fillOpacity={0.05} />

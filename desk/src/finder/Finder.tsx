@@ -99,7 +99,7 @@ export function Finder({ project, picture, around, whole, clean, picking, label,
   const pale = useMemo(() => (ghosts ? leftOut.filter((n) => !project.hidden.includes(n)) : nothing), [project.hidden, leftOut, ghosts]);
   useDrawn(canvas, state === "ready" ? stage : null, picture && frame && {
     place: project.set.view_matrix, sunward: project.sunward, hidden, ghosts: pale, markers, cutAbove: project.lifted_above ? project.plan_height : null, marked,
-    view: picture.view, projection: picture.projection, grid: picture.grid, shade: picture.shade, near: picture.near, far: picture.far, fromStand: picture.fromStand, ...size, frame, around: around || whole,
+    view: picture.view, projection: picture.projection, grid: picture.grid, shade: picture.shade, near: picture.near, far: picture.far, cutting: picture.cutting, cap: picture.cap, fromStand: picture.fromStand, ...size, frame, around: around || whole,
   }, `${came} ${standIns}`);
 
   // What a shot of the scout view would show, within the whole picture.

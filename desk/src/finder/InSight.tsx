@@ -1,7 +1,7 @@
 import { useRef } from "react";
 import { Button } from "../kit/pressed";
 import styled from "styled-components";
-import { type Project, type ShotRow, useSheetOf } from "../api/client";
+import { type Project, type ShotRow, useCapOf, useSheetOf } from "../api/client";
 import { type ShotDraft, useDrawnShot } from "../shots/draft";
 import { edgePrint, film, filmText } from "../kit/tokens";
 import { useDrawn } from "../stage/draw";
@@ -46,10 +46,12 @@ function Picture({ project, stage, row, draft, height, number, came, onOpen, onA
   const told = useDrawnShot(draft, ({ sheet }) => sheet.lens);
   const solved = useSheetOf(told ? null : row);
   const lens = told ?? solved?.lens ?? { projection: row.projection, grid: null, shade: null, from_stand: false };
+  const capped = useDrawnShot(draft, ({ sheet }) => sheet.drawings.cap ?? null);
+  const cap = useCapOf(draft ? null : row, project);
   const frame = { left: 0, top: 0, width, height: tall };
   useDrawn(canvas, lens.projection || lens.grid ? stage : null, {
     place: project.set.view_matrix, sunward: project.sunward, hidden: row.left_out, ghosts: nothing, markers: nobody, cutAbove: null, marked: null,
-    view, ...seenThrough(own, lens), width, height: tall, frame, around: true,
+    view, ...seenThrough(own, lens, draft ? capped : cap), width, height: tall, frame, around: true,
   }, came);
   return (
     <One>

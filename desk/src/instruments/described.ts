@@ -1,6 +1,6 @@
 import type { ComponentType } from "react";
 import type { Project, PutHabits, PutKept, ShotGesture, Write } from "../api/client";
-import type { Eye } from "../drawings/Paper";
+import type { Eye, Point } from "../drawings/Paper";
 import type { FrameRect } from "../stage/stage";
 import type { ShotDesk } from "../shots/draft";
 
@@ -30,11 +30,12 @@ export interface FinderProps {
 
 export interface HandleProps { project: Project; desk: ShotDesk; eye: Eye; off: boolean }
 
-/** A press in the finder: what it asks for, the words of the change, and the gesture it is. */
+/** A press in the finder, or a line on a drawing: what it asks for, the words of the change, and the gesture it is. */
 export interface Pick {
   words: string;
   label: string;
-  gesture: (x: number, y: number) => ShotGesture;
+  gesture?: (x: number, y: number) => ShotGesture;
+  onPaper?: (drawing: "plan" | "section", start: Point, end: Point) => ShotGesture;
   /** Goes on until it is left: one press after the other. */
   again?: boolean;
 }

@@ -2,6 +2,7 @@ import * as THREE from "three";
 import { GLTFLoader } from "three/addons/loaders/GLTFLoader.js";
 import type { Project } from "../api/client";
 import { underWay } from "../kit/settled";
+import { type Cap, type Cutting, Opening } from "./opening";
 import { type LensGrid, Pulled } from "./pulled";
 import { metresAround } from "./reach";
 import { type Shade, darken } from "./shade";
@@ -32,6 +33,9 @@ export interface Look {
   grid: LensGrid | null;
   /** How dark the frame's corners are; `null`: not at all. */
   shade: Shade | null;
+  /** What opens the set, and the faces it is closed with there. */
+  cutting: Cutting | null;
+  cap: Cap | null;
   /** What bounds what is drawn, in metres from the camera; where a matrix is given it says that itself. */
   near: number;
   far: number | null;
@@ -81,6 +85,7 @@ export class Stage {
   private pulled: Pulled | null = null;
   /** What counts distances from the stand draws nothing nearer or farther. */
   private readonly within = new WithinBall();
+  private readonly opening = new Opening();
   private shadowsAt = new THREE.Vector3(Infinity, 0, 0);
   private readonly whole = new THREE.Sphere();
   private readonly room = { width: 1, height: 1 };
@@ -106,7 +111,9 @@ export class Stage {
     this.sun.shadow.bias = -0.0006;
     this.scene.add(this.sun, this.sun.target);
     this.root.matrixAutoUpdate = false;
-    this.scene.add(this.root, this.markers);
+    this.scene.add(this.root, this.markers, this.opening.cap);
+    this.renderer.localClippingEnabled = true;
+    this.opening.bound(this.ghost);
     this.scene.background = new THREE.Color("#c9d3de");
   }
 
@@ -120,6 +127,7 @@ export class Stage {
       scene.traverse((object) => {
         if (object instanceof THREE.Mesh) object.material = this.shared(this.within.bound(object.material as THREE.Material));
       });
+      this.opening.apply(scene);
       this.root.add(scene);
       this.shadowsAt.setX(Infinity);
       onPiece((n + 1) / urls.length);
@@ -142,6 +150,7 @@ export class Stage {
     this.parts.length = Math.min(this.parts.length, own);
     this.standIns = scene;
     if (scene) {
+      this.opening.apply(scene);
       this.take(scene);
       this.scene.add(scene);
     }
@@ -278,6 +287,7 @@ export class Stage {
     this.lift(look.hidden, look.ghosts);
     this.standingShots(look.markers);
     this.cutAbove(look.cutAbove);
+    if (this.opening.open(look.cutting, look.cap, [this.root, ...(this.standIns ? [this.standIns] : [])])) this.shadowsAt.setX(Infinity);
     this.mark(look.marked);
     const v = new THREE.Matrix4().set(...(look.view as Parameters<THREE.Matrix4["set"]>));
     this.camera.matrix.copy(v).invert();

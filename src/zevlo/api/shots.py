@@ -49,10 +49,13 @@ from zevlo.core.instruments.exposure import metered
 from zevlo.core.new_shot import new_shot_at, new_shot_from_scout, new_shot_in_plan
 from zevlo.core.patch import differs_from, patched
 from zevlo.core.refused import Refused
+from zevlo.core.scene.drawn import CapSheet
 from zevlo.core.shot import Shot
+from zevlo.core.solve import cap_told
 from zevlo.core.stand.suggest import Suggestion, suggested_stands
 from zevlo.store import projects, shot_list, shot_names, shot_rows, shots, takes
 from zevlo.store.changes import Clash, Missing, was_made
+from zevlo.store.database import transaction
 from zevlo.store.tables import Project, ShotRow
 
 router = APIRouter(prefix="/api")
@@ -86,6 +89,15 @@ def new_shot(key: uuid.UUID, new: NewShot, desk: TheDesk, session: PlacingProjec
     made = metered(made, desk.shelf.lit(standing(owner), projects.lights_of(owner).of(made.light)))
     words, placed = "New shot “{name}”", desk.placed(owner)
     return _out(session, shots.add_shot(session, key, made, after, words, placed, named_by_hand=False, key=new.id))
+
+
+@router.get("/shots/{key}/cap")
+def cap(key: uuid.UUID, desk: TheDesk) -> CapSheet | None:
+    """The faces a shot's cutting plane closes the set with; none where it does not open it."""
+    with transaction(desk.engine) as session:
+        row = shot_rows.shot_row(session, key)
+        shot, stands = shot_rows.settings_of(row), standing(projects.project(session, row.project_id))
+    return cap_told(shot, desk.shelf.working(stands))
 
 
 @router.patch("/shots/{key}")

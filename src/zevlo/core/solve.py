@@ -8,7 +8,7 @@ from typing import Any
 
 import numpy as np
 
-from zevlo.core.camera import Camera, camera_of
+from zevlo.core.camera import Camera, camera_of, cutting_of
 from zevlo.core.instruments import INSTRUMENTS
 from zevlo.core.instruments.focus import sharp_zone_of
 from zevlo.core.instruments.instrument import Asked
@@ -18,7 +18,6 @@ from zevlo.core.scene.drawn import CapSheet, Drawings, Polyline
 from zevlo.core.scene.levels import NOWHERE, Where
 from zevlo.core.scene.model import with_all_below
 from zevlo.core.scene.sight import TENTH_MM, Zone, draw_sight, fans, rounded, thin_lines
-from zevlo.core.scene.visible import CuttingPlane
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.sheet import Sheet
 from zevlo.core.shot import Shot, Stand
@@ -69,11 +68,15 @@ def _drawings(shot: Shot, camera: Camera, zone: Zone, working: WorkingSet | None
     return Drawings(
         plan=draw_sight(camera, aim, zone, plan_plane(0.0), plan, reach),
         section=draw_sight(camera, aim, zone, upright, section, reach, outlines),
-        cap=None if working is None or camera.cutting is None else _cap(shot, camera.cutting, working),
+        cap=None if working is None else cap_told(shot, working),
     )
 
 
-def _cap(shot: Shot, plane: CuttingPlane, working: WorkingSet) -> CapSheet:
+def cap_told(shot: Shot, working: WorkingSet) -> CapSheet | None:
+    """The faces a shot's cutting plane closes a set with; None where it does not open it."""
+    plane = cutting_of(shot)
+    if plane is None:
+        return None
     gone = with_all_below(working.model.parts_at(shot.left_out), working.model.parents)
     cap = working.cap(plane).without(gone)
     points, triangles = rounded(cap.points, TENTH_MM).tolist(), cap.triangles.ravel().tolist()

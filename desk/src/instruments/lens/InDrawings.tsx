@@ -2,6 +2,7 @@ import { type Eye, Handle, path, type Point } from "../../drawings/Paper";
 import { ink, spruce } from "../../kit/tokens";
 import type { ShotDesk } from "../../shots/draft";
 import { useGives, useOneSide } from "../choices";
+import { CuttingOnPaper } from "./CuttingOnPaper";
 import type { HandleProps } from "../described";
 
 const BOUNDS = [["near", "near_cut", "Near cut"], ["far", "far_cut", "Far cut"]] as const;
@@ -53,8 +54,16 @@ export function LensInPlan({ desk, eye, off }: HandleProps) {
         );
       })}
       <Bounds desk={desk} drawing="plan" eye={eye} off={off} />
+      <CuttingOnPaper desk={desk} drawing="plan" eye={eye} off={off} />
     </>
   );
 }
 
-export const LensInSection = ({ desk, eye, off }: HandleProps) => <Bounds desk={desk} drawing="section" eye={eye} off={off} />;
+export function LensInSection({ desk, eye, off }: HandleProps) {
+  return (
+    <>
+      <Bounds desk={desk} drawing="section" eye={eye} off={off} />
+      <CuttingOnPaper desk={desk} drawing="section" eye={eye} off={off} />
+    </>
+  );
+}

@@ -12,6 +12,7 @@ import { degrees, percent } from "../../kit/words";
 import type { ShotDesk } from "../../shots/draft";
 import { Own } from "../Own";
 import type { BodyProps } from "../described";
+import { Cutting } from "./Cutting";
 
 type Prime = ShotDesk["sheet"]["lens"]["primes"][number];
 const [STRAIGHT_R, ROUND_R] = [124, 66];
@@ -51,6 +52,7 @@ export function LensBody(props: BodyProps) {
       <Drawn desk={desk} />
       <Views {...props} />
       <Bounds desk={desk} />
+      <Cutting {...props} />
       <Character desk={desk} />
       {sheet.angle_deg && (
         <p style={{ color: quiet }}>

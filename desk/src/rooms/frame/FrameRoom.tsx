@@ -2,9 +2,11 @@ import { useCallback, useEffect, useMemo, useState } from "react";
 import styled from "styled-components";
 import { http, type NewShot, type Project, shotIn, type Suggestion, told, useFresh, useOffer, useWrite, type Write } from "../../api/client";
 import { inSpace, useMarkerLook } from "../../drawings/markers";
+import type { Point } from "../../drawings/Paper";
 import { Plan } from "../../drawings/Plan";
 import { Section } from "../../drawings/Section";
 import { InSight } from "../../finder/InSight";
+import { PICKS } from "../../instruments";
 import { Empty, Primary } from "../../kit/controls";
 import { newId } from "../../kit/ids";
 import { useSay } from "../../kit/notice";
@@ -149,6 +151,11 @@ export function FrameRoom({ project, chosen, choose, toLab }: Props) {
   }, [draftNow]);
   useFrameKeys({ leaveAll, setClean, keep, prime, step });
 
+  const ruled = picking === null ? undefined : PICKS[picking];
+  const onLine = ruled?.onPaper && draft ? (drawing: "plan" | "section", start: Point, end: Point) => {
+    pick(null);
+    draft.commit(ruled.label, ruled.onPaper!(drawing, start, end));
+  } : null;
   const inSight = sight.map((id) => project.shots.find((s) => s.id === id)).filter((s) => s !== undefined);
   const markers = useMemo(() => inSpace(project, look, draft?.row.id ?? null), [project, look, draft?.row.id]);
   const stand = scout.answer?.scout.stand;
@@ -166,9 +173,9 @@ export function FrameRoom({ project, chosen, choose, toLab }: Props) {
         <Papers style={{ gridTemplateColumns: solved ? `${planShare}fr ${100 - planShare}fr` : "1fr" }}>
           <Plan project={project} draft={draft} scout={stand ? { at: [stand.position[0], stand.position[1]], toward: [stand.aim[0], stand.aim[1]] } : null} placing={placing} setPlacing={setPlacing} onChoose={leave}
             onPlaced={(at, aim) => make({ kind: "from_plan", stand: at, aim })} onHeight={cutAt} onLevel={showLevel} putHabits={putHabits} look={look} putLook={putLook}
-            ghosts={suggesting === null ? null : suggestions?.found ?? null} overGhost={over} onGhost={(n) => { const one = suggestions?.found[n]; if (one) takeSuggested(one); }}
+            ghosts={suggesting === null ? null : suggestions?.found ?? null} overGhost={over} onLine={onLine} onGhost={(n) => { const one = suggestions?.found[n]; if (one) takeSuggested(one); }}
             onStandIn={(n, [x, y]) => moveStandIn(n, { kind: "plan", x, y })} />
-          {solved && draft && <Section project={project} draft={draft} look={look} onStandIn={(n, origin, heading_deg, [x, y]) => moveStandIn(n, { kind: "section", origin, heading_deg, x, y })} />}
+          {solved && draft && <Section project={project} draft={draft} look={look} onLine={onLine} onStandIn={(n, origin, heading_deg, [x, y]) => moveStandIn(n, { kind: "section", origin, heading_deg, x, y })} />}
         </Papers>
         <Split label="Height of the drawings" vertical at={{ bottom: drawings - 3 }} value={drawings} onMove={(d) => setDrawings(drawings - d)} />
         {inSight.length > 0 && <Split label="Height of what is kept in sight" vertical at={{ bottom: drawings + 34 + sightHeight - 3 }} value={sightHeight} onMove={(d) => setSightHeight(sightHeight - d)} />}

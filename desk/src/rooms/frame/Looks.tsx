@@ -141,7 +141,7 @@ function LensLook({ project, draft, inHand, clean, picking, pick, open, alone: a
     turning.on = true;
   }, [turning]);
   const [w, h] = desk?.sheet.back.output_px ?? [16, 9];
-  const picture = desk && { view: desk.sheet.pose.view, ...seenThrough(desk.shot.lens, desk.sheet.lens), ratio: w / h, guides: desk.sheet.guides.filter(({ shown }) => shown) };
+  const picture = desk && { view: desk.sheet.pose.view, ...seenThrough(desk.shot.lens, desk.sheet.lens, desk.sheet.drawings.cap ?? null), ratio: w / h, guides: desk.sheet.guides.filter(({ shown }) => shown) };
   const panel = PANELS.find(({ key }) => key === open);
   const alone = desk?.sheet.back.cuts.find(({ name }) => name === asked) ?? null;
   return (
@@ -151,10 +151,10 @@ function LensLook({ project, draft, inHand, clean, picking, pick, open, alone: a
           {desk.supposed && <SupposedFrame frame={frame} outline={desk.supposed.outline} />}
           {PANELS.map(({ key, InFinder }) => InFinder && <InFinder key={key} desk={desk} frame={frame} open={key === open} alone={alone?.name ?? null} off={desk.row.locked} />)}
         </>
-      ) : undefined} whole={false} clean={clean} picking={picking !== null} label="Finder, through the lens" leftOut={desk?.row.left_out} ghosts={panel?.showsLeftOut === true && !clean}
+      ) : undefined} whole={false} clean={clean} picking={picking !== null && PICKS[picking]?.gesture !== undefined} label="Finder, through the lens" leftOut={desk?.row.left_out} ghosts={panel?.showsLeftOut === true && !clean}
       onPick={(x, y) => {
         const wanted = picking === null ? undefined : PICKS[picking];
-        if (!wanted) return;
+        if (!wanted?.gesture) return;
         if (!wanted.again) pick(null);
         desk?.commit(wanted.label, wanted.gesture(x, y));
       }}

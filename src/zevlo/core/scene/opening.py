@@ -79,8 +79,9 @@ def cap_of(index: CutIndex, owners: Integers, plane: CuttingPlane, tolerance: fl
         if len(flat) == 0:
             continue
         outlines = CutOutlines(*straight_runs(flat, *chain(flat), tolerance))
-        opened += len(outlines.open)
-        for polygon in _solid(outlines.closed):
+        solids, shells = _solid(outlines.closed)
+        opened += len(outlines.open) + shells
+        for polygon in solids:
             corners, faces_of = _triangulated(polygon)
             points.append(corners)
             triangles.append(faces_of + made)
@@ -93,20 +94,26 @@ def cap_of(index: CutIndex, owners: Integers, plane: CuttingPlane, tolerance: fl
     return Cap(places, np.concatenate(triangles).astype(np.int32), np.concatenate(parts), opened)
 
 
-def _solid(rings: tuple[Floats, ...]) -> list[Polygon]:
-    """What closed outlines of one part enclose. The larger come first: what lies in a hollow is solid again. A part
-    whose faces look inwards is taken as if they looked out."""
+def _solid(rings: tuple[Floats, ...]) -> tuple[list[Polygon], int]:
+    """What closed outlines of one part enclose, and how many enclose nothing. The larger come first: what lies in a
+    hollow is solid again. A hollow in nothing is a shell whose faces look inwards, as a room is often modelled; to
+    close that would wall the room up, so it stays open."""
     sized = sorted(((_area(ring), ring) for ring in rings), key=lambda one: -abs(one[0]))
-    sized = [(area, ring) for area, ring in sized if abs(area) > SLIVER_M2]
-    if not sized:
-        return []
-    outward = np.sign(sized[0][0])
-    found: Polygon | MultiPolygon = _polygon(sized[0][1])
-    for area, ring in sized[1:]:
+    found: Polygon | MultiPolygon = Polygon()
+    shells = 0
+    for area, ring in sized:
+        if abs(area) <= SLIVER_M2:
+            continue
         other = _polygon(ring)
-        found = found.union(other) if area * outward > 0.0 else found.difference(other)
+        # Read from the side that is taken away, what is solid lies to the right of its outline.
+        if area < 0.0:
+            found = found.union(other)
+        elif found.intersects(other.representative_point()):
+            found = found.difference(other)
+        else:
+            shells += 1
     kinds = found.geoms if hasattr(found, "geoms") else [found]
-    return [one for one in kinds if isinstance(one, Polygon) and one.area > SLIVER_M2]
+    return [one for one in kinds if isinstance(one, Polygon) and one.area > SLIVER_M2], shells
 
 
 def _area(ring: Floats) -> float:
