@@ -222,3 +222,57 @@ def _not_in(one, some):
 def _more(a, b):
     assert a is not None
     assert a > b
+
+
+def press(page, u, v):
+    left, top, width, height = frame(page)
+    area = page.get_by_label("Finder, through the lens").bounding_box()
+    page.mouse.click(area["x"] + left + u * width, area["y"] + top + (1 - v) * height)
+    settled(page)
+
+
+def test_the_set_is_opened_by_a_wall_and_by_a_line(desk):
+    page, api, project = desk
+    choose(page, "Tower from the slip")
+    instrument(page, "Lens")
+    settled(page)
+
+    def plane():
+        return named(api, project, "Tower from the slip")["shot"]["lens"]["cutting_plane"]
+
+    page.get_by_role("button", name="Open by a wall").click()
+    press(page, 0.5, 0.45)
+    eventually(lambda: _is(plane()["normal"], [0, -1, 0]))
+    settled(page)
+    expect(page.locator("[data-taken-away]")).to_have_count(2)
+    y = plane()["point"][1]
+    at = handle(page, "Plan", "Cutting plane in plan")
+    drag(page, at, (at[0], at[1] - 12))
+    eventually(lambda: _more(plane()["point"][1], y + 0.1))
+    settled(page)
+    end = handle(page, "Plan", "Second end of the cutting plane in plan")
+    drag(page, end, (end[0], end[1] - 20), steps=10)
+    turn = (20**2 + 88**2) ** 0.5
+    eventually(lambda: _close(abs(plane()["normal"][1]), 88 / turn))
+    settled(page)
+    row = named(api, project, "Tower from the slip")
+    closed = api.get(f"/api/shots/{row['id']}/cap").json()
+    assert len(closed["triangles"]) > 30
+    page.get_by_role("button", name="Close the set again").click()
+    eventually(lambda: _is(plane(), None))
+    settled(page)
+    assert api.get(f"/api/shots/{row['id']}/cap").json() is None
+    page.get_by_role("button", name="Open by a line").click()
+    box = page.locator("[data-drawing=Section] [data-paper]").bounding_box()
+    x = box["x"] + 0.45 * box["width"]
+    drag(page, (x, box["y"] + 40), (x, box["y"] + 180))
+    settled(page)
+    eventually(lambda: _is(abs(plane()["normal"][2]), 0))
+    settled(page)
+    undo(page)
+    eventually(lambda: _is(plane(), None))
+    field(page, "Behind it by", "3")
+    page.get_by_role("button", name="Stand behind a wall").click()
+    press(page, 0.5, 0.45)
+    eventually(lambda: _more(-1, -abs(plane()["normal"][1]) - 0.01))
+    assert plane()["normal"] == pytest.approx([0, 1, 0]), "it looks back through the wall it stands behind"

@@ -4,8 +4,8 @@ import { ink } from "../../kit/tokens";
 import type { ShotDesk } from "../../shots/draft";
 
 interface Props { desk: ShotDesk; drawing: "plan" | "section"; eye: Eye; off: boolean }
-/** How far from its middle the plane is taken to be turned, in pixels. */
-const ARM = 64;
+/** Where the plane is taken hold of, in pixels from its own point: aside of the lens axis, on which the focus is; and how far from there it is turned. */
+const [ASIDE, ARM] = [92, 44];
 
 /** The cutting plane where it crosses a drawing: its middle pushes it, its ends turn it. */
 export function CuttingOnPaper({ desk, drawing, eye, off }: Props) {
@@ -14,9 +14,10 @@ export function CuttingOnPaper({ desk, drawing, eye, off }: Props) {
   const line = desk.sheet.drawings[drawing].cutting_line;
   if (!line) return null;
   const [x0, y0, x1, y1] = line;
-  const middle: Point = [(x0 + x1) / 2, (y0 + y1) / 2];
-  const length = Math.hypot(x1 - x0, y1 - y0);
-  const arm: Point = [((x1 - x0) / length) * (ARM / eye.scale), ((y1 - y0) / length) * (ARM / eye.scale)];
+  const pixel = 1 / (Math.hypot(x1 - x0, y1 - y0) * eye.scale);
+  const along = (pixels: number): Point => [(x1 - x0) * pixel * pixels, (y1 - y0) * pixel * pixels];
+  const [aside, arm] = [along(ASIDE), along(ARM)];
+  const middle: Point = [(x0 + x1) / 2 + aside[0], (y0 + y1) / 2 + aside[1]];
   const ends: [Point, Point] = [[middle[0] - arm[0], middle[1] - arm[1]], [middle[0] + arm[0], middle[1] + arm[1]]];
   const to = ([x, y]: Point) => ({ kind: "cutting_to", drawing, x, y }) as const;
   const turned = (n: 0 | 1, place: Point) => {
