@@ -199,6 +199,7 @@ def test_primes_views_and_cuts_on_paper(desk):
     page.get_by_role("button", name="Take 35 mm out").click()
     eventually(lambda: _not_in(35, now(api, project)["kept"]["prime_sets"][0]["focal_lengths_mm"]))
     settled(page)
+    expect(page.get_by_label("Fan of angles of view").get_by_role("button", name="35 mm", exact=True)).to_have_count(0)
     page.get_by_role("button", name="Cut far away…").click()
     settled(page)
     field(page, "Near cut", "1")

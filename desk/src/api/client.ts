@@ -101,6 +101,9 @@ export const useProject = (id: string) =>
     retry: (_, error) => error instanceof Away,
   });
 
+/** What sheets go by of a project beside how its set stands: what places are called, where north lies, its primes. */
+export const surroundings = ({ places, site, kept }: Project): string => JSON.stringify([places, site, kept.primes, kept.prime_sets]);
+
 /** All that what is drawn of a set depends on: another word for each other state of it. */
 export const standing = (project: Project): string =>
   JSON.stringify([project.set.revision, project.set.placing, project.stand_ins, project.lifted, project.lifted_above, project.plan_height]);

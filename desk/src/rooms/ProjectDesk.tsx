@@ -1,7 +1,7 @@
 import { useEffect, useLayoutEffect } from "react";
 import { Button } from "../kit/pressed";
 import styled from "styled-components";
-import { http, standing, told, type Project, useOffered, useProject, useWrite } from "../api/client";
+import { http, standing, surroundings, told, type Project, useOffered, useProject, useWrite } from "../api/client";
 import { useLive } from "../api/socket";
 import { Empty, Plain, Told } from "../kit/controls";
 import { useSay } from "../kit/notice";
@@ -49,7 +49,7 @@ export function ProjectDesk({ id, place, go }: { id: string; place: Place; go: (
   const error = lost ?? silent;
   const live = useLive();
   const write = useWrite(id, useSay());
-  const state = project ? JSON.stringify([standing(project), project.places, project.site]) : null;
+  const state = project ? `${standing(project)}|${surroundings(project)}` : null;
   // Before the effects of the rooms: what they ask is asked of the set as it now is.
   useLayoutEffect(() => {
     if (state) live.open(id);

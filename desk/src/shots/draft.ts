@@ -1,6 +1,6 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from "react";
-import { http, type Project, projectKey, projectNow, shotIn, type Shot, type ShotGesture, type ShotPatch, type ShotRow, type Sheet, standing, told } from "../api/client";
+import { http, type Project, projectKey, projectNow, shotIn, type Shot, type ShotGesture, type ShotPatch, type ShotRow, type Sheet, standing, surroundings, told } from "../api/client";
 import { inTurn } from "../api/turns";
 import { useLive } from "../api/socket";
 import { newId } from "../kit/ids";
@@ -101,7 +101,7 @@ export function useShotDraft(project: Project, row: ShotRow | null): ShotDraft |
     if (pending.current === 0 || latest.current?.id !== row?.id) latest.current = row;
   }, [row]);
 
-  const stamp = row ? `${row.id}|${row.version}|${standing(project)}|${JSON.stringify([project.places, project.site])}` : null;
+  const stamp = row ? `${row.id}|${row.version}|${standing(project)}|${surroundings(project)}` : null;
   useEffect(() => {
     if (stamp === null || dragging.current || pending.current > 0 || !latest.current) return;
     live.forget("shot");
