@@ -45,6 +45,26 @@ def _solves(shot: Shot, working: WorkingSet, zooms: bool) -> float:
     return float(np.percentile(times, 95)) * 1000.0
 
 
+def opened(working: WorkingSet) -> list[Row]:
+    """A set opened by a plane: while the stand moves, and while a hand pushes the plane through it."""
+    rows = []
+    for pushes, what in ((False, "the stand moves"), (True, "the plane is pushed")):
+        times = []
+        for n in range(200):
+            x, y, z = ROOM.stand.position
+            plane = {"point": (0.0, 2.0 + 0.01 * n * pushes, 0.0), "normal": (0.1, -1.0, 0.0)}
+            stand = ROOM.stand.model_copy(update={"position": (x - 0.005 * n, y, z)})
+            one = ROOM.with_groups(stand=stand, lens=Lens(focal_length_mm=20.0, cutting_plane=plane))
+            begun = time.perf_counter()
+            solve(one, working).model_dump_json()
+            times.append(time.perf_counter() - begun)
+        took = float(np.percentile(times, 95)) * 1000.0
+        rows.append(
+            (f"Solve of an opened set while {what}, p95", f"{took:.1f} ms", "16 ms", f"{took / 16:.2f}", "under 1")
+        )
+    return rows
+
+
 def laws() -> list[Row]:
     """The slowest law against 4 ms a solve, and against the samples a second of perspective."""
     from zevlo.lab.renderer import MitsubaRenderer
@@ -60,6 +80,7 @@ def laws() -> list[Row]:
         rows.append(
             (f"Solve of the slowest law while {what}, p95", ours, "4 ms", f"{took[slowest] / 4:.2f}", "under 1")
         )
+    rows += opened(working)
     rates = dict.fromkeys(shots, 0.0)
     for _ in range(RUNS):
         for name, shot in shots.items():

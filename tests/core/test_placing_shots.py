@@ -34,7 +34,7 @@ from zevlo.core.scene.placing import Placing, change_between, corrected, dropped
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.scout import looked_at
 from zevlo.core.seen import seen_in
-from zevlo.core.shot import Back, Exposure, Focus, FollowAim, Lens, Movements, Shot, Stand
+from zevlo.core.shot import Back, Exposure, Focus, FollowAim, Lens, Movements, Settings, Shot, Stand
 from zevlo.core.solve import solve
 from zevlo.core.stand import moves
 from zevlo.core.stand.follow_aim import CannotFollow, kept_place, place_in_frame, turned_to
@@ -250,17 +250,21 @@ def test_differences_are_told_in_words_and_only_what_differs():
     assert differences(SHOT, SHOT.model_copy(update={"name": "Other"})) == []
 
 
+PLANE = {"point": (0, 2, 0), "normal": (0, -2, 0)}
+
+
 @pytest.mark.parametrize("group", COPY_GROUPS)
 def test_copying_a_group_changes_that_group_alone(group):
     source = Shot(
-        name="Source", stand=Stand(position=(2, 0, 1.2), aim=(2, 4, 1.2)), lens=Lens(focal_length_mm=50),
+        name="Source", stand=Stand(position=(2, 0, 1.2), aim=(2, 4, 1.2)), lens=Lens(focal_length_mm=50, cutting_plane=PLANE),
         back=Back(output_px=(2400, 2400), cuts=[{"name": "Tall", "output_px": (1080, 1920)}]),
         movements=Movements(rise_mm=3), focus=Focus(distance_m=2, f_number=5.6),
         exposure=Exposure(iso=200), left_out=("Part 1",), guides={"thirds": False, "centre": True}, light="Dusk",
     )  # fmt: skip
     after = copied(source, SHOT, [group], SLOPE)
     assert after.name == SHOT.name
-    expected = {"height": "stand", "cuts": "back"}.get(group, group)
+    expected = {"height": "stand", "cuts": "back", "opening": "lens"}.get(group, group)
+    assert (after.lens.cutting_plane is not None) == (group == "opening"), "so does what opens the set"
     assert (after.back.cuts == source.back.cuts) == (group == "cuts"), "cuts go by themselves"
     assert {one.group for one in differences(SHOT, after)} == {expected}
     if group == "height":
@@ -408,6 +412,45 @@ def test_a_corrected_set_takes_every_framing_with_it(change, lens):
     assert place_in_frame(camera_of(moved), moved.stand.follow.point) == pytest.approx(
         place_in_frame(camera_of(shot), shot.stand.follow.point)
     )
+
+
+def in_metres(model, path=""):
+    """Every number of a shot that counts metres of the world: those whose keys say so, and all of points."""
+    for name, field in type(model).model_fields.items():
+        value = getattr(model, name)
+        if isinstance(value, Settings):
+            yield from in_metres(value, f"{path}{name}.")
+        elif value is not None and (name.endswith("_m") or "Coordinate" in str(field.annotation) or _is_point(value)):
+            yield f"{path}{name}", np.array(value, dtype=float)
+
+
+def _is_point(value):
+    flat = np.array(value, dtype=object)
+    return flat.dtype == object and flat.shape[-1:] == (3,) and all(isinstance(one, float) for one in flat.ravel())
+
+
+def test_all_that_counts_metres_goes_along():
+    """Derived from the shot's keys: a set twice as large has every length and place in it twice as large."""
+    shot = Shot(
+        stand=Stand(position=(1, 2, 1.6), aim=(4, 5, 1.2), follow=FollowAim(point=(3.5, 4.5, 1), at=(0.4, 0.5)), above_floor_m=1.6),
+        focus=Focus(distance_m=4.0, probes=((3, 4, 1),)), lens=Lens(far_m=50, projection="parallel", scale_m=6, cutting_plane=PLANE),
+    )  # fmt: skip
+    double = np.diag([2.0, 2.0, 2.0, 1.0])
+    before, after = dict(in_metres(shot)), dict(in_metres(shot_moved(shot, double)))
+    directions = {"lens.cutting_plane.normal"}
+    assert {
+        "stand.position",
+        "stand.follow.point",
+        "lens.near_m",
+        "lens.scale_m",
+        "focus.probes",
+        "lens.cutting_plane.point",
+    } <= before.keys()
+    for key in before.keys() - directions:
+        assert after[key] == pytest.approx(2 * before[key]), key
+    assert after["lens.cutting_plane.normal"] == pytest.approx([0, -1, 0])
+    turned = shot_moved(shot, change_between(Placing(), corrected(Placing(), turn_deg=90.0))).lens.cutting_plane
+    assert turned.normal == pytest.approx((-1, 0, 0), abs=1e-9), "clockwise, seen from above"
 
 
 def test_dropping_puts_the_lowest_point_to_zero():

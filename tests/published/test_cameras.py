@@ -67,6 +67,36 @@ def test_openusd_gf_camera_agrees(f, rise, cross, px, heading, pitch, roll):
     assert usd.GetFieldOfView(Gf.Camera.FOVHorizontal) == pytest.approx(sheet.lens.angle_deg.horizontal, rel=1e-5)
 
 
+@settings(max_examples=60, deadline=None)
+@given(
+    wide=st.floats(0.05, 200), rise=st.floats(-12, 12), cross=st.floats(-12, 12), enlarge=st.floats(1, 5),
+    trim=st.tuples(*[st.floats(0, 0.4)] * 4),
+)  # fmt: skip
+def test_openusd_orthographic_camera_agrees(wide, rise, cross, enlarge, trim):
+    """OpenUSD Gf.Camera, orthographic: apertures and offsets in tenths of a world unit are lengths in the world."""
+    shot = Shot(
+        lens=Lens(projection="parallel", scale_m=wide, near_m=0.1, far_m=100.0),
+        back=Back(
+            output_px=(1500, 1000),
+            enlarge=enlarge,
+            trim=dict(zip(("left", "right", "top", "bottom"), trim, strict=True)),
+        ),
+        movements=Movements(rise_mm=rise, cross_mm=cross),
+    )
+    window, metres = solve(shot).lens.window_mm, wide / 36.0
+    usd = Gf.Camera(projection=Gf.Camera.Orthographic)
+    usd.horizontalAperture, usd.verticalAperture = (
+        size * metres / Gf.Camera.APERTURE_UNIT for size in (window.right - window.left, window.top - window.bottom)
+    )
+    usd.horizontalApertureOffset, usd.verticalApertureOffset = (
+        sum(ends) / 2 * metres / Gf.Camera.APERTURE_UNIT
+        for ends in ((window.left, window.right), (window.bottom, window.top))
+    )
+    usd.clippingRange = Gf.Range1f(0.1, 100.0)
+    projection = np.array(usd.frustum.ComputeProjectionMatrix()).T
+    assert np.array(solve(shot).lens.projection).reshape(4, 4) == pytest.approx(projection, rel=2e-5, abs=2e-5)
+
+
 def test_gltf_projection_matrix():
     """glTF 2.0, 3.10.3.1: infinite and finite perspective from yfov and aspect ratio."""
     shot = Shot(lens=Lens(focal_length_mm=35, near_m=0.2), back=Back(output_px=(3000, 2000)))

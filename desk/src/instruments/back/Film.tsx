@@ -4,6 +4,8 @@ import { Choice } from "../../kit/choice";
 import { Fields, Row, Toggle } from "../../kit/controls";
 import { NumberField } from "../../kit/fields";
 import { ink, quiet, spruce } from "../../kit/tokens";
+import { usePulled } from "../../kit/pulled";
+import type { ShotDesk } from "../../shots/draft";
 import { Own } from "../Own";
 import { usePeg } from "../choices";
 import type { BodyProps } from "../described";
@@ -21,6 +23,7 @@ export function useKeep({ desk }: Pick<BodyProps, "desk">) {
   const [what] = usePeg();
   const gesture = (change: Partial<Keep>): ShotGesture => ({ ...NOTHING, ...change, kind: "focal_keep", what });
   return {
+    gesture,
     put: (label: string, change: Partial<Keep>) => desk.commit(label, gesture(change)),
     over: (change: Partial<Keep> | null) => desk.suppose(change && gesture(change)),
   };
@@ -38,12 +41,34 @@ export function Peg() {
   );
 }
 
+/** The corner of the picture on the film, to be pulled: the smaller it is, the more it is enlarged. */
+function EnlargeGrip({ desk, half: [w, h], gesture }: { desk: ShotDesk; half: [number, number]; gesture: (enlarge: number) => ShotGesture }) {
+  const { enlarge } = desk.shot.back;
+  const off = desk.row.locked;
+  const to = ([x, y]: [number, number]) => gesture(Math.min(Math.max(1 / Math.max(Math.abs(x) / w, Math.abs(y) / h, 1e-6), Back.enlarge.min), Back.enlarge.max));
+  const pulled = usePulled(off, (place) => desk.drag(to(place)), (place) => desk.commit("Enlarge", to(place)), desk.drop);
+  const [x, y] = [w / enlarge, h / enlarge];
+  return (
+    <g role="slider" aria-label="Enlarge, by the corner of the picture on the film" aria-valuenow={Number(enlarge.toFixed(2))} aria-disabled={off} tabIndex={off ? -1 : 0} style={{ cursor: off ? "default" : "nwse-resize", touchAction: "none" }}
+      onKeyDown={(event) => {
+        const by = { ArrowLeft: 1.05, ArrowUp: 1.05, ArrowRight: 1 / 1.05, ArrowDown: 1 / 1.05 }[event.key];
+        if (!by || off) return;
+        event.preventDefault();
+        event.stopPropagation();
+        desk.commit("Enlarge", to([x / by, y / by]));
+      }} {...pulled}>
+      <rect x={x - 3.5} y={y - 3.5} width={7} height={7} fill="#fff" stroke={spruce} strokeWidth={1.6} />
+      <rect x={x - 11} y={y - 11} width={22} height={22} fill="transparent" />
+    </g>
+  );
+}
+
 /** The formats nested to scale, and the back with what is cut from it. */
 export function Film({ project, desk, putKept }: BodyProps) {
   const { back } = desk.shot;
   const sheet = desk.sheet.back;
   const off = desk.row.locked;
-  const { put, over } = useKeep({ desk });
+  const { gesture, put, over } = useKeep({ desk });
   const { formats: offered } = useOffer();
   const formats = [...offered, ...project.kept.formats];
   const upright = back.height_mm > back.width_mm;
@@ -81,7 +106,9 @@ export function Film({ project, desk, putKept }: BodyProps) {
         </g>
         <g transform="translate(224 62)">
           <rect x={(-back.width_mm * k) / 2} y={(-back.height_mm * k) / 2} width={back.width_mm * k} height={back.height_mm * k} fill="#fff" stroke={ink} />
+          {back.enlarge > 1 && <rect x={(-cw * back.enlarge * k) / 2} y={(-ch * back.enlarge * k) / 2} width={cw * back.enlarge * k} height={ch * back.enlarge * k} fill="none" stroke={spruce} strokeDasharray="3 3" />}
           <rect x={(-cw * k) / 2} y={(-ch * k) / 2} width={cw * k} height={ch * k} fill={spruce} fillOpacity={0.12} stroke={spruce} strokeWidth={2} />
+          <EnlargeGrip desk={desk} half={[(cw * back.enlarge * k) / 2, (ch * back.enlarge * k) / 2]} gesture={(enlarge) => gesture({ enlarge })} />
           <text y={4} fontSize={12} fontWeight={700} textAnchor="middle" fill={spruce}>{sheet.ratio}</text>
           <text y={62} fontSize={11} textAnchor="middle" fill={quiet}>{Number(cw.toFixed(2))} × {Number(ch.toFixed(2))}</text>
         </g>

@@ -1,10 +1,12 @@
-import { useEffect, useRef } from "react";
+import { type KeyboardEvent, useEffect, useRef } from "react";
 import { AngleTo, BendTo, Falloff, Lens, ScaleTo } from "../../api/limits";
 import { useOffer } from "../../api/client";
 import { Choice } from "../../kit/choice";
 import { Button, Fields, Plain, Row, Toggle } from "../../kit/controls";
 import { NumberField } from "../../kit/fields";
-import { onDial } from "../../kit/polar";
+import { useAhead } from "../../kit/ahead";
+import { dialReading, onDial } from "../../kit/polar";
+import { usePulled } from "../../kit/pulled";
 import { useLatest } from "../../kit/remembered";
 import { useLength } from "../../kit/ruler";
 import { ink, quiet, spruce } from "../../kit/tokens";
@@ -231,10 +233,38 @@ function Fan({ desk, angle }: { desk: ShotDesk; angle: number }) {
         })}
         <path d={`M${lx} ${ly}L0 0L${rx} ${ry}`} fill="none" stroke={spruce} strokeWidth={2.2} />
         <path d={`M${lx} ${ly}${arc}`} fill="none" stroke={spruce} />
+        <FanSide desk={desk} angle={angle} name="left" at={[lx, ly]} />
+        <FanSide desk={desk} angle={angle} name="right" at={[rx, ry]} />
         <line x1={-24} x2={24} y1={2} y2={2} stroke={ink} strokeWidth={4} />
         <text y={-R / 2} fontSize={14} fontWeight={700} textAnchor="middle" fill={spruce} stroke="#fff" strokeWidth={4} paintOrder="stroke">{degrees(angle)}</text>
       </g>
     </svg>
+  );
+}
+
+/** A side of the fan, to be pulled to another angle. */
+function FanSide({ desk, angle, name, at: [x, y] }: { desk: ShotDesk; angle: number; name: string; at: [number, number] }) {
+  const off = desk.row.locked;
+  const [reached, setAhead, forget] = useAhead(angle);
+  const to = (deg: number) => ({ kind: "angle_to", side: "across", angle_deg: Math.min(Math.max(deg, AngleTo.angle_deg.min), AngleTo.angle_deg.max) }) as const;
+  const read = ([px, py]: [number, number]) => {
+    const half = dialReading(px, py);
+    return 2 * (half > 180 ? 360 - half : half);
+  };
+  const pulled = usePulled(off, (place) => desk.drag(to(read(place))), (place) => { forget(); desk.commit("Angle of view", to(read(place))); }, desk.drop);
+  const key = (event: KeyboardEvent) => {
+    const by = { ArrowLeft: -1, ArrowDown: -1, ArrowRight: 1, ArrowUp: 1 }[event.key];
+    if (!by || off) return;
+    event.preventDefault();
+    event.stopPropagation();
+    setAhead(reached + by);
+    desk.commit("Angle of view", to(reached + by));
+  };
+  return (
+    <g role="slider" aria-label={`Angle of view, ${name} side of the fan`} aria-valuenow={Number(angle.toFixed(1))} aria-disabled={off} tabIndex={off ? -1 : 0} style={{ cursor: off ? "default" : "ew-resize", touchAction: "none" }} onKeyDown={key} {...pulled}>
+      <circle cx={x} cy={y} r={4} fill="#fff" stroke={spruce} strokeWidth={1.6} />
+      <circle cx={x} cy={y} r={11} fill="transparent" />
+    </g>
   );
 }
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 from functools import cached_property
 
@@ -64,13 +65,13 @@ def paper_of(plane: CuttingPlane) -> DrawingPlane:
     return DrawingPlane(np.array([plane.point, across, np.cross(normal, across), normal]))
 
 
-def cap_of(index: CutIndex, owners: Integers, plane: CuttingPlane, tolerance: float) -> Cap:
-    """The cap of what a plane cuts. ``owners`` (F,): the part of each face of the index."""
+def cap_of(index: CutIndex, owners_of: Callable[[Integers], Integers], plane: CuttingPlane, tolerance: float) -> Cap:
+    """The cap of what a plane cuts. ``owners_of``: the parts of some faces of the index."""
     paper = paper_of(plane)
     segments, faces = cut_segments(index, paper)
     if len(segments) == 0:
         return NO_CAP
-    part = owners[faces]
+    part = owners_of(faces)
     order = np.argsort(part, kind="stable")
     numbers, starts = np.unique(part[order], return_index=True)
     points, triangles, parts, opened, made = [], [], [], 0, 0

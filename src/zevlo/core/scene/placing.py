@@ -17,6 +17,7 @@ from zevlo.core.scene.model import Floats, SetModel
 from zevlo.core.stand.pose import resolve
 
 if TYPE_CHECKING:
+    from zevlo.core.instruments.lens.settings import Opening
     from zevlo.core.shot import Shot, Stand
 
 Up = Literal["y", "z"]
@@ -107,7 +108,7 @@ def shot_moved(shot: Shot, change: Floats) -> Shot:
     """The shot that goes with its set through a correction: its framing is the same, its metres follow.
 
     ``change`` (4, 4) is a turn, a scale and a move. Film stays; stand with its roll, focus and probes, near
-    and far cut and the width of a parallel picture follow.
+    and far cut, cutting plane and the width of a parallel picture follow.
     """
     stand, scale = stand_moved(shot.stand, change), _scale_of(change)
     distance = max(shot.focus.distance_m * scale, _closest_m(shot))
@@ -119,9 +120,19 @@ def shot_moved(shot: Shot, change: Floats) -> Shot:
             "near_m": min(max(shot.lens.near_m * scale, 1e-6), 1e5),
             "far_m": None if far is None else min(far * scale, 1e7),
             "scale_m": None if wide is None else min(max(wide * scale, 1e-4), 1e6),
+            "cutting_plane": _plane_moved(shot.lens.cutting_plane, change),
         }
     )
     return shot.with_groups(stand=stand, focus=focus, lens=lens)
+
+
+def _plane_moved(plane: Opening | None, change: Floats) -> Opening | None:
+    if plane is None:
+        return None
+    px, py, pz = (change[:3, :3] @ np.array(plane.point) + change[:3, 3]).tolist()
+    turned = change[:3, :3] @ np.array(plane.normal)
+    nx, ny, nz = (turned / np.linalg.norm(turned)).tolist()
+    return plane.model_copy(update={"point": (px, py, pz), "normal": (nx, ny, nz)})
 
 
 def _closest_m(shot: Shot) -> float:

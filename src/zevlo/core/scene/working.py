@@ -113,8 +113,8 @@ class WorkingSet:
         """The faces a plane cuts the set open to. The last few are kept: while anything else changes, they stay."""
         found = self._last_caps.pop(plane, None)
         if found is None:
-            owners = self.model.owner_of(self.kept)
-            found = cap_of(self.cut_index, owners, plane, CUT_DRAWN_TO_M * self.scale)
+            tolerance = CUT_DRAWN_TO_M * self.scale
+            found = cap_of(self.cut_index, lambda faces: self.model.owner_of(self.kept[faces]), plane, tolerance)
         self._last_caps[plane] = found
         while len(self._last_caps) > KEPT_CUTS:
             self._last_caps.pop(next(iter(self._last_caps)))

@@ -17,11 +17,11 @@ if TYPE_CHECKING:
 
 
 def _back_of(source: Shot, target: Shot, _: WorkingSet) -> Shot:
-    return target.with_groups(back=source.back.model_copy(update={"cuts": target.back.cuts}))
+    return target.model_copy(update={"back": source.back.model_copy(update={"cuts": target.back.cuts})})
 
 
 def _cuts_of(source: Shot, target: Shot, _: WorkingSet) -> Shot:
-    return target.with_groups(back=target.back.model_copy(update={"cuts": source.back.cuts}))
+    return target.model_copy(update={"back": target.back.model_copy(update={"cuts": source.back.cuts})})
 
 
 BACK = Instrument(

@@ -2,15 +2,32 @@
 
 from __future__ import annotations
 
-from zevlo.core.instruments.instrument import Instrument, SheetPart, group_copied
+from typing import TYPE_CHECKING
+
+from zevlo.core.instruments.instrument import Copied, Instrument, SheetPart
 from zevlo.core.instruments.lens.angle import AngleTo, WedgeTo
 from zevlo.core.instruments.lens.bounds import BoundOnPaper
 from zevlo.core.instruments.lens.character import BendTo, Breathing
 from zevlo.core.instruments.lens.cutting import CutAtWall, CuttingFlip, CuttingLine, CuttingTo, StandBehind
 from zevlo.core.instruments.lens.primes import PrimeStep
 from zevlo.core.instruments.lens.projection import ProjectionTo
+from zevlo.core.instruments.lens.settings import changed
 from zevlo.core.instruments.lens.told import differs, shows, tell
 from zevlo.core.instruments.lens.views import FaceOn, ScaleTo, ViewFrom
+
+if TYPE_CHECKING:
+    from zevlo.core.scene.working import WorkingSet
+    from zevlo.core.shot import Shot
+
+
+def _lens_of(source: Shot, target: Shot, _: WorkingSet) -> Shot:
+    # A cutting plane belongs to a place, not to a lens.
+    return target.model_copy(update={"lens": changed(source.lens, cutting_plane=target.lens.cutting_plane)})
+
+
+def _opening_of(source: Shot, target: Shot, _: WorkingSet) -> Shot:
+    return target.model_copy(update={"lens": changed(target.lens, cutting_plane=source.lens.cutting_plane)})
+
 
 LENS = Instrument(
     key="lens",
@@ -23,5 +40,5 @@ LENS = Instrument(
     differs=differs,
     shows=shows,
     sharp_too=True,
-    copied=(group_copied("lens", "Lens"),),
+    copied=(Copied("lens", "Lens", _lens_of), Copied("opening", "What opens the set", _opening_of)),
 )  # fmt: skip
