@@ -47,3 +47,6 @@ def test_a_rehearsal_compiles_all_that_a_real_set_needs():
         solve(SHOTS[1].with_groups(lens=Lens(**lens)), WorkingSet(model))
         solve(SHOTS[1].with_groups(lens=Lens(**lens)))
         assert _compiled() == before, lens
+        opened = Lens(**lens, cutting_plane={"point": (0, 2, 0), "normal": (0.1, -1, 0.2)})
+        assert solve(SHOTS[1].with_groups(lens=opened), WorkingSet(model)).drawings.cap.triangles
+        assert _compiled() == before, ("opened", lens)

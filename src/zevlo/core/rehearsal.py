@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
+from zevlo.core.instruments.lens.settings import Opening
 from zevlo.core.scene.cut import plan_plane
 from zevlo.core.scene.model import Material, Part, SetModel
 from zevlo.core.scene.working import WorkingSet
@@ -27,3 +28,5 @@ def rehearse() -> None:
     solve(shot, working)
     section_beyond(shot.stand, working)
     working.cut(plan_plane(1.0))
+    opening = Opening(point=(0.0, 4.9, 0.0), normal=(0.0, -1.0, 0.0))
+    solve(shot.with_groups(lens=shot.lens.model_copy(update={"cutting_plane": opening})), working)
