@@ -44,7 +44,7 @@ def test_sheet_of_the_example():
     assert sheet["focus"]["diffraction_mm"] == pytest.approx(0.0075, abs=1e-4)
     assert sheet["exposure"]["ev100"] == pytest.approx(9.29, abs=5e-3)
     assert sheet["exposure"]["white_cd_m2"] == pytest.approx(752.6, abs=0.06)
-    assert set(sheet["drawings"]) == {"plan", "section"}
+    assert set(sheet["drawings"]) == {"plan", "section", "cap"}
 
 
 def test_defaults_and_round_trip():

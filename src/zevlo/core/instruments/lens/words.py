@@ -31,5 +31,6 @@ def lens_words(shot: Shot, camera: Camera) -> str:
         return "Cylindrical: uprights stay straight, level lines bend."
     like = own.focal_length_mm * FULL_FRAME_WIDTH_MM / camera.window.width
     words = next(words for most, words in _BY_36_MM if like < most)
-    same = abs(like - own.focal_length_mm) < 0.05
-    return f"{words}." if same else f"{words}; across it sees as much as {like:.3g} mm on a 36 mm wide back."
+    if abs(like - own.focal_length_mm) >= 0.05:
+        words += f"; across it sees as much as {like:.3g} mm on a 36 mm wide back"
+    return f"{words}." if own.distortion.none else f"{words}. Straight lines are bent."
