@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 from functools import cached_property
+from itertools import accumulate
 
 import mapbox_earcut
 import numpy as np
@@ -74,16 +75,17 @@ def cap_of(index: CutIndex, owners_of: Callable[[Integers], Integers], plane: Cu
     part = owners_of(faces)
     order = np.argsort(part, kind="stable")
     numbers, starts = np.unique(part[order], return_index=True)
+    origin, across, up = (np.ascontiguousarray(row) for row in paper.frame[:3])
     points, triangles, parts, opened, made = [], [], [], 0, 0
     for number, own in zip(numbers.tolist(), np.split(segments[order], starts[1:]), strict=True):
-        flat = flat_segments(np.ascontiguousarray(own), *(np.ascontiguousarray(row) for row in paper.frame[:3]))
+        flat = flat_segments(np.ascontiguousarray(own), origin, across, up)
         if len(flat) == 0:
             continue
         outlines = CutOutlines(*straight_runs(flat, *chain(flat), tolerance))
         solids, shells = _solid(outlines.closed)
         opened += len(outlines.open) + shells
-        for polygon in solids:
-            corners, faces_of = _triangulated(polygon)
+        for solid in solids:
+            corners, faces_of = _triangulated(solid)
             points.append(corners)
             triangles.append(faces_of + made)
             parts.append(np.full(len(faces_of), number, dtype=np.int32))
@@ -95,18 +97,22 @@ def cap_of(index: CutIndex, owners_of: Callable[[Integers], Integers], plane: Cu
     return Cap(places, np.concatenate(triangles).astype(np.int32), np.concatenate(parts), opened)
 
 
-def _solid(rings: tuple[Floats, ...]) -> tuple[list[Polygon], int]:
+Rings = list[Floats]
+"""An outline and what is hollow in it, (n, 2) each."""
+
+
+def _solid(rings: tuple[Floats, ...]) -> tuple[list[Rings], int]:
     """What closed outlines of one part enclose, and how many enclose nothing. The larger come first: what lies in a
     hollow is solid again. A hollow in nothing is a shell whose faces look inwards, as a room is often modelled; to
     close that would wall the room up, so it stays open."""
-    sized = sorted(((_area(ring), ring) for ring in rings), key=lambda one: -abs(one[0]))
+    sized = [(area, ring) for area, ring in ((_area(ring), ring) for ring in rings) if abs(area) > SLIVER_M2]
+    # Read from the side that is taken away, what is solid lies to the right of its outline.
+    if all(area < 0.0 for area, _ in sized):
+        return [[ring] for _, ring in sized], 0
     found: Polygon | MultiPolygon = Polygon()
     shells = 0
-    for area, ring in sized:
-        if abs(area) <= SLIVER_M2:
-            continue
+    for area, ring in sorted(sized, key=lambda one: -abs(one[0])):
         other = _polygon(ring)
-        # Read from the side that is taken away, what is solid lies to the right of its outline.
         if area < 0.0:
             found = found.union(other)
         elif found.intersects(other.representative_point()):
@@ -114,12 +120,14 @@ def _solid(rings: tuple[Floats, ...]) -> tuple[list[Polygon], int]:
         else:
             shells += 1
     kinds = found.geoms if hasattr(found, "geoms") else [found]
-    return [one for one in kinds if isinstance(one, Polygon) and one.area > SLIVER_M2], shells
+    polygons = [one for one in kinds if isinstance(one, Polygon) and one.area > SLIVER_M2]
+    return [[np.array(ring.coords)[:-1] for ring in (one.exterior, *one.interiors)] for one in polygons], shells
 
 
 def _area(ring: Floats) -> float:
     x, y = ring[:, 0], ring[:, 1]
-    return float(x @ np.roll(y, -1) - y @ np.roll(x, -1)) / 2.0
+    turned = x[:-1] @ y[1:] - y[:-1] @ x[1:] + x[-1] * y[0] - y[-1] * x[0]
+    return float(turned) / 2.0
 
 
 def _polygon(ring: Floats) -> Polygon | MultiPolygon:
@@ -127,15 +135,14 @@ def _polygon(ring: Floats) -> Polygon | MultiPolygon:
     return made if made.is_valid else shapely.make_valid(made).buffer(0)
 
 
-def _triangulated(polygon: Polygon) -> tuple[Floats, Integers]:
-    """Corners (n, 2) and triangles (m, 3), anticlockwise, of a polygon with holes."""
-    oriented = shapely.geometry.polygon.orient(polygon)
-    rings = [np.array(ring.coords)[:-1] for ring in (oriented.exterior, *oriented.interiors)]
-    corners = np.ascontiguousarray(np.concatenate(rings), dtype=np.float64)
-    ends = np.cumsum([len(ring) for ring in rings]).astype(np.uint32)
-    faces = mapbox_earcut.triangulate_float64(corners, ends).reshape(-1, 3).astype(np.int32)
-    a, b, c = (corners[faces[:, corner]] for corner in range(3))
-    turned = (b[:, 0] - a[:, 0]) * (c[:, 1] - a[:, 1]) - (b[:, 1] - a[:, 1]) * (c[:, 0] - a[:, 0]) < 0.0
+def _triangulated(rings: Rings) -> tuple[Floats, Integers]:
+    """Corners (n, 2) and triangles (m, 3), anticlockwise, of an outline with hollows."""
+    corners = rings[0] if len(rings) == 1 else np.concatenate(rings)
+    ends = np.array(list(accumulate(len(ring) for ring in rings)), dtype=np.uint32)
+    found = mapbox_earcut.triangulate_float64(np.ascontiguousarray(corners), ends)
+    faces = found.reshape(-1, 3).astype(np.int32)
+    (ax, ay), (bx, by), (cx, cy) = (corners[faces[:, corner]].T for corner in range(3))
+    turned = (bx - ax) * (cy - ay) - (by - ay) * (cx - ax) < 0.0
     faces[turned] = faces[turned][:, ::-1]
     return corners, faces
 
