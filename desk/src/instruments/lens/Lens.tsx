@@ -39,7 +39,7 @@ export function LensBody(props: BodyProps) {
   return (
     <>
       {sheet.angle_deg ? <Fan desk={desk} angle={sheet.angle_deg.horizontal} /> : <Strip desk={desk} />}
-      <Fields style={sheet.angle_deg ? { gridTemplateColumns: "1.4fr 1fr 1fr 1fr" } : undefined}>
+      <Fields $columns={2} style={sheet.angle_deg ? { gridTemplateColumns: "1.4fr 1fr 1fr 1fr" } : undefined}>
         {lens.scale_m != null ? (
           <NumberField label="Wide in the world" unit="meter" digits={3} step={0.05} of={Lens.scale_m} value={lens.scale_m} off={off} onCommit={(scale_m) => desk.commit("Width of the picture", { lens: { scale_m } })} />
         ) : (
