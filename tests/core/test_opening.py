@@ -197,6 +197,15 @@ def test_a_wall_that_is_pressed_is_gone():
     assert cutting_of(opened).point[1] == pytest.approx(3.501), "a sheet has no other side"
 
 
+def test_a_wall_that_others_touch_is_gone_whole():
+    """Faces that lie in one place: an inner wall begins where the outer one ends, as walls do."""
+    touching = WorkingSet(
+        set_of(slab((0, 0, 0), (6, 0.3, 3)), slab((2.9, 0.3, 0), (3.1, 4, 3)), slab((0, 0.3, 0), (6, 4, 0.2)))
+    )
+    after = follow(OUTSIDE, CutAtWall(x=0.5, y=0.5), touching)
+    assert cutting_of(after).point[1] == pytest.approx(0.301, abs=1e-4)
+
+
 def test_standing_where_a_wall_is():
     inside = Shot(
         stand=Stand(position=(0.5, 2, 1.5), aim=(0.5, 0, 1.2)), lens=Lens(focal_length_mm=24), focus=Focus(distance_m=2)

@@ -14,6 +14,7 @@ from zevlo.core.instruments.lens.settings import Opening, changed
 from zevlo.core.refused import Refused
 from zevlo.core.scene.cut import DrawingPlane, plan_plane, section_plane
 from zevlo.core.scene.model import Floats
+from zevlo.core.scene.rays import RayScene
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.seen import Seen, seen_in
 from zevlo.core.stand.pose import resolve
@@ -33,7 +34,7 @@ LEVEL = 1.0e-4
 
 def _opened(shot: Shot, point: Floats, normal: Floats) -> Shot:
     px, py, pz = point.tolist()
-    nx, ny, nz = normal.tolist()
+    nx, ny, nz = (normal + 0.0).tolist()
     return shot.with_groups(lens=changed(shot.lens, cutting_plane=Opening(point=(px, py, pz), normal=(nx, ny, nz))))
 
 
@@ -53,12 +54,15 @@ def _pressed(shot: Shot, scene: Scene, press: PressedInPicture) -> Seen:
 
 
 def _thickness(working: WorkingSet, seen: Seen, into: Floats) -> float:
-    """How far it is through the part that was pressed, in metres; 0 where its other side is not to be found."""
+    """How far it is through the part that was pressed, in metres; 0 where its other side is not to be found.
+
+    Among its own faces alone: what touches it from behind lies in the same place as its other side.
+    """
+    part = working.model.parts[seen.part]
+    own = working.model.faces[part.first_face : part.first_face + part.face_count]
     step = 1.0e-4 * working.scale
-    hit = working.rays.first((np.array(seen.at) + step * into)[None], into[None])
-    if not hit.distance[0] < THICKEST_M * working.scale or working.part_at(int(hit.face[0])) != seen.part:
-        return 0.0
-    return float(hit.distance[0]) + step
+    hit = RayScene(working.model.vertices, own).first((np.array(seen.at) + step * into)[None], into[None])
+    return float(hit.distance[0]) + step if hit.distance[0] < THICKEST_M * working.scale else 0.0
 
 
 class CutAtWall(PressedInPicture):
