@@ -45,11 +45,11 @@ def all_above(height: float) -> CuttingPlane:
 
 @dataclass(frozen=True)
 class Visible:
-    """What is put aside while one works, what a shot leaves out, what a shot cuts away."""
+    """What is put aside while one works, what a shot leaves out. What a shot cuts away is closed with faces of its own,
+    which no part of the set has: see :mod:`zevlo.core.scene.as_shown`."""
 
     lifted: Lifted = field(default_factory=Lifted)
     left_out: frozenset[int] = frozenset()
-    cutting_plane: CuttingPlane | None = None
 
     @property
     def gone(self) -> frozenset[int]:
@@ -58,6 +58,5 @@ class Visible:
 
     @property
     def planes(self) -> tuple[CuttingPlane, ...]:
-        """All that cuts the set."""
-        lifted = () if self.lifted.above is None else (all_above(self.lifted.above),)
-        return lifted if self.cutting_plane is None else (*lifted, self.cutting_plane)
+        """All that cuts the set while one works."""
+        return () if self.lifted.above is None else (all_above(self.lifted.above),)
