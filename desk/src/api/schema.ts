@@ -1633,7 +1633,7 @@ export interface components {
             /** Targets */
             targets: string[];
             /** Groups */
-            groups: ("height" | "lens" | "back" | "cuts" | "movements" | "focus" | "exposure" | "guides" | "light" | "left_out")[];
+            groups: ("height" | "lens" | "opening" | "back" | "cuts" | "movements" | "focus" | "exposure" | "guides" | "light" | "left_out")[];
             /**
              * Only Try
              * @default false
@@ -1649,7 +1649,7 @@ export interface components {
              * Name
              * @enum {string}
              */
-            name: "height" | "lens" | "back" | "cuts" | "movements" | "focus" | "exposure" | "guides" | "light" | "left_out";
+            name: "height" | "lens" | "opening" | "back" | "cuts" | "movements" | "focus" | "exposure" | "guides" | "light" | "left_out";
             /** Words */
             words: string;
         };
