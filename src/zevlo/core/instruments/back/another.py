@@ -9,11 +9,10 @@ from pydantic import Field
 from zevlo.core.camera import camera_of, film_distance_mm, width_before_enlarge_mm
 from zevlo.core.instruments.back.settings import Back, Bleed, Dpi, Enlarge, Kept, SideMm, Trim
 from zevlo.core.instruments.instrument import Gesture, Scene
-from zevlo.core.instruments.lens.angle import with_film_at
+from zevlo.core.instruments.lens.angle import with_film_just_at
 from zevlo.core.instruments.lens.settings import with_scale
 from zevlo.core.optics.back import cut_back
 from zevlo.core.optics.picture_size import Pixels, px_on_paper, sides_held
-from zevlo.core.refused import Refused
 
 if TYPE_CHECKING:
     from zevlo.core.shot import Shot
@@ -94,8 +93,5 @@ def _framed_as(before: Shot, after: Shot) -> Shot:
         per_metre = camera_of(before).law.film_per_metre(1.0) * grown
         wide = width_before_enlarge_mm(after) / per_metre
         return after.with_groups(lens=with_scale(after.lens, wide), movements=shifts)
-    wanted = film_distance_mm(before) * grown
-    found = with_film_at(after, wanted).with_groups(movements=shifts)
-    if abs(film_distance_mm(found) - wanted) > 1.0e-6 * wanted:
-        raise Refused("No lens keeps the angle of view on that back; let the lens stay, or take another back.")
-    return found
+    why_not = "No lens keeps the angle of view on that back; let the lens stay, or take another back."
+    return with_film_just_at(after, film_distance_mm(before) * grown, why_not).with_groups(movements=shifts)
