@@ -8,6 +8,7 @@ import trimesh
 from tests.files.test_door import glb_of
 
 from zevlo.cli import main
+from zevlo.core.instruments.exposure import Meter
 from zevlo.core.instruments.focus import FocusAt, SharpTo
 from zevlo.core.instruments.stand.placing import StandTo
 from zevlo.core.shot import Focus, Lens, Shot, Stand
@@ -49,6 +50,18 @@ def test_a_gesture_in_a_set_is_followed_as_on_the_desk(asked, model):
     assert told["sheet"]["pose"]["above_floor_m"] == pytest.approx(1.6, abs=1e-5)
     assert told["sheet"]["drawings"]["section"]["cut"]["numbers"], "the section goes through the set"
     assert Shot.model_validate(told["shot"]).stand == SHOT.stand
+
+
+def test_the_meter_reads_the_set_as_the_shot_shows_it(asked, model):
+    """Within the block it is night; left out, it is day there."""
+    inside = SHOT.with_groups(stand=Stand(position=(0, -0.5, 0.5), aim=(0, 0.5, 0.5)))
+    times = []
+    for left_out in ((), ("Thing 1",)):
+        _, told = asked(
+            "ask", "-", "--set", model, told=question(Meter(), inside.model_copy(update={"left_out": left_out}))
+        )
+        times.append(told["shot"]["exposure"]["shutter_s"])
+    assert times[0] > 100 * times[1], times
 
 
 def test_a_list_is_answered_in_its_order_refusals_and_all(asked, model):
