@@ -228,15 +228,21 @@ def _put_demo_on(shelf: SetShelf) -> None:
         getattr(shelf, name).update(kept)
 
 
+@pytest.fixture(scope="session")
+def own_port() -> int:
+    """Where the servers of this process listen, one after the other: what a browser keeps of one is good for the next."""
+    return cluster.free_port()
+
+
 @pytest.fixture
-def served(demo_database: str, rehearsed: None) -> Iterator[Served]:
+def served(demo_database: str, rehearsed: None, own_port: int) -> Iterator[Served]:
     """A server of a test's own, on a database as ./zevlo start makes it."""
     import httpx
     import uvicorn
 
     from zevlo.api.app import SERVING, create_app
 
-    port = cluster.free_port()
+    port = own_port
     app = create_app(settings_for(demo_database, port, upload_mb=8))
     _put_demo_on(app.state.desk.shelf)
     server = uvicorn.Server(uvicorn.Config(app, port=port, **SERVING))

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import httpx
 import pytest
-from playwright.sync_api import ConsoleMessage, Page, expect, sync_playwright
+from playwright.sync_api import ConsoleMessage, Error, Page, expect, sync_playwright
 from tests.conftest import CHROMIUM
 
 expect.set_options(timeout=20_000)
@@ -31,15 +31,34 @@ def painted():
     return False
 
 
+VIEWPORT = {"width": 1280, "height": 800}
+
+
+@pytest.fixture(scope="session")
+def tabs(browser, own_port):
+    """Makes the tab a process's tests use one after the other, painted or not: a new one takes longer than most do."""
+    kept: dict[bool, Page] = {}
+
+    def tab(painted: bool) -> Page:
+        if painted not in kept or kept[painted].is_closed():
+            address, ratio = f"http://127.0.0.1:{own_port}", 1.0 if painted else 0.5
+            context = browser.new_context(viewport=VIEWPORT, base_url=address, device_scale_factor=ratio)
+            if not painted:
+                context.add_init_script(UNPAINTED)
+            kept[painted] = context.new_page()
+        return kept[painted]
+
+    return tab
+
+
 @pytest.fixture
-def page(browser, served, painted):
-    ratio = 1.0 if painted else 0.5
-    context = browser.new_context(
-        viewport={"width": 1280, "height": 800}, base_url=served.address, device_scale_factor=ratio
-    )
-    if not painted:
-        context.add_init_script(UNPAINTED)
-    page: Page = context.new_page()
+def page(tabs, served, painted):
+    page: Page = tabs(painted)
+    # Nothing that a desk remembers of one test is there in the next.
+    keeps = {"origin": served.address, "storageTypes": "cookies,local_storage,indexeddb,service_workers"}
+    tools = page.context.new_cdp_session(page)
+    tools.send("Storage.clearDataForOrigin", keeps)
+    page.set_viewport_size(VIEWPORT)
     page.set_default_timeout(30_000)
     troubles: list[str] = []
     told: list[str] = []
@@ -52,10 +71,20 @@ def page(browser, served, painted):
         if message.type in ("error", "warning") and not expected:
             troubles.append(f"{message.text} {message.location.get('url', '')}")
 
+    def failed(error: Error) -> None:
+        troubles.append(str(error))
+
     page.on("console", heard)
-    page.on("pageerror", lambda e: troubles.append(str(e)))
+    page.on("pageerror", failed)
     yield page
-    context.close()
+    page.remove_listener("console", heard)
+    page.remove_listener("pageerror", failed)
+    tools.detach()
+    page.unroute_all()
+    if getattr(page, "of_its_own", False) or troubles:
+        page.context.close()
+    else:
+        page.goto("about:blank")
     assert troubles == []
 
 

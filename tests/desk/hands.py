@@ -138,14 +138,21 @@ def lose_first_answer(page, address, method="POST"):
     return lost
 
 
+def before_all(page, script):
+    """Run a script in the page before any of its own. That cannot be taken back: the tab is no other test's."""
+    page.of_its_own = True
+    page.add_init_script(script)
+
+
 def slow(page, path, ms=500):
     """The answers of a path come late from the next page on, as over a slow line; the page's hands go on meanwhile."""
-    page.add_init_script(
+    before_all(
+        page,
         """(() => {
             const ask = window.fetch;
             window.fetch = async (...what) => {
                 if (String(what[0].url ?? what[0]).includes("PATH")) await new Promise((late) => setTimeout(late, MS));
                 return ask(...what);
             };
-        })()""".replace("PATH", path).replace("MS", str(ms))
+        })()""".replace("PATH", path).replace("MS", str(ms)),
     )

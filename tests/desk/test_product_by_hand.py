@@ -6,7 +6,17 @@ import numpy as np
 import pytest
 from playwright.sync_api import expect
 from tests.core.test_product_set import things
-from tests.desk.hands import drag, eventually, field, instrument, lose_first_answer, now, paper_place, settled
+from tests.desk.hands import (
+    before_all,
+    drag,
+    eventually,
+    field,
+    instrument,
+    lose_first_answer,
+    now,
+    paper_place,
+    settled,
+)
 
 from zevlo.core.shot import Stand
 from zevlo.core.stand.pose import resolve
@@ -189,7 +199,7 @@ def test_a_shot_whose_answer_got_lost_is_there_once(page, api, product):
 
 def test_a_page_that_came_over_plain_http_takes_a_model_and_makes_a_shot(page, api, tmp_path):
     """Beyond this machine a page has no secure context, and browsers then keep some things from it."""
-    page.add_init_script("delete Crypto.prototype.randomUUID; delete window.crypto.subtle")
+    before_all(page, "delete Crypto.prototype.randomUUID; delete window.crypto.subtle")
     page.goto("/")
     page.locator("input[type=file]").set_input_files(obj_in_cm(tmp_path / "tabletop.obj"))
     page.get_by_role("button", name="Open it").click()

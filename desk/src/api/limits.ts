@@ -18,6 +18,12 @@ export const AngleTo = {
   angle_deg: { min: 0.5, max: 360 },
 };
 
+export const AsItWas = {
+  rise_mm: { min: -1000, max: 1000 },
+  cross_mm: { min: -1000, max: 1000 },
+  roll_deg: { min: -180, max: 180 },
+};
+
 export const AskScout = {
   ratio: { above: 0.05, below: 20 },
 };
@@ -98,6 +104,10 @@ export const EndTo = {
   z: { min: -1000000, max: 1000000 },
 };
 
+export const EnlargeInstead = {
+  focal_length_mm: { min: 1, max: 5000 },
+};
+
 export const Exposure = {
   shutter_s: { min: 0.000001, max: 36000, words: "How long the shutter is open." },
   iso: { min: 1, max: 1000000, words: "Film speed." },
@@ -164,6 +174,21 @@ export const FocusOnPaper = {
   y: { min: -1000000, max: 1000000 },
 };
 
+export const FocusPlaneOn = {
+  x: { min: 0, max: 1, words: "Share of the frame's width from its left edge." },
+  y: { min: 0, max: 1, words: "Share of the frame's height from its bottom edge." },
+};
+
+export const FocusPlaneOnPaper = {
+  x: { min: -1000000, max: 1000000 },
+  y: { min: -1000000, max: 1000000 },
+};
+
+export const FocusPlaneThrough = {
+  points: { min: -1000000, max: 1000000, words: "Metres in the world." },
+  pressed_at: { min: 0, max: 1, words: "Places in the frame, (0, 0) bottom left; instead of points." },
+};
+
 export const FocusTo = {
   distance_m: { max: 10000000, above: 0 },
 };
@@ -208,6 +233,11 @@ export const HeightTo = {
   above_floor: { min: -1000, max: 10000 },
 };
 
+export const HingeOnPaper = {
+  x: { min: -1000000, max: 1000000 },
+  y: { min: -1000000, max: 1000000 },
+};
+
 export const LeaveOutSeen = {
   x: { min: 0, max: 1, words: "Share of the frame's width from its left edge." },
   y: { min: 0, max: 1, words: "Share of the frame's height from its bottom edge." },
@@ -241,7 +271,10 @@ export const Mark = {
 export const Movements = {
   rise_mm: { min: -1000, max: 1000, words: "Up is positive: it shows more of what is above." },
   cross_mm: { min: -1000, max: 1000, words: "To the right is positive." },
+  tilt_deg: { min: -45, max: 45, words: "Turn of the lens about the level axis: positive lays the plane of sharp focus towards the ground, its hinge below\nthe lens." },
+  swing_deg: { min: -45, max: 45, words: "Turn of the lens about the upright axis, after the tilt: positive puts the hinge to the left." },
   image_circle_mm: { min: 0.1, max: 5000, words: "Diameter of what the lens draws; null is no bound." },
+  most_tilt_deg: { min: 0, max: 45, words: "How far the lens can be turned in all; null is no bound." },
 };
 
 export const NamedCut = {
@@ -333,6 +366,11 @@ export const Shift = {
   up: { min: -20, max: 20 },
 };
 
+export const ShiftTo = {
+  rise: { min: -1000, max: 1000 },
+  cross: { min: -1000, max: 1000 },
+};
+
 export const SideTo = {
   x: { min: -1000000, max: 1000000 },
   y: { min: -1000000, max: 1000000 },
@@ -346,6 +384,13 @@ export const Site = {
 
 export const Sky = {
   luminance_cd_m2: { min: 0, max: 100000 },
+};
+
+export const SquareOn = {
+  normal: { min: -1000000, max: 1000000 },
+  x: { min: 0, max: 1, words: "Share of the frame's width from its left edge." },
+  y: { min: 0, max: 1, words: "Share of the frame's height from its bottom edge." },
+  amount: { min: 0, max: 1, words: "How much of the way it is turned." },
 };
 
 export const Stand = {
@@ -368,6 +413,10 @@ export const StandTo = {
 
 export const StopTo = {
   f_number: { min: 0.5, max: 512 },
+};
+
+export const Straighten = {
+  amount: { min: 0, max: 1 },
 };
 
 export const Sun = {
@@ -409,10 +458,20 @@ export const TrimRatio = {
   high: { min: 1, max: 32768 },
 };
 
+export const TrueFromElsewhere = {
+  back_m: { min: 0, max: 100000 },
+  up_m: { min: -10000, max: 10000 },
+};
+
 export const TurnBy = {
   pan_deg: { min: -360, max: 360 },
   tilt_deg: { min: -180, max: 180 },
   roll_deg: { min: -360, max: 360 },
+};
+
+export const TurnLens = {
+  tilt_deg: { min: -45, max: 45 },
+  swing_deg: { min: -45, max: 45 },
 };
 
 export const Walk = {

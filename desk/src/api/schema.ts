@@ -1209,7 +1209,7 @@ export interface components {
             id?: string | null;
             patch?: components["schemas"]["ShotPatch"] | null;
             /** Gesture */
-            gesture?: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["LevelCamera"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["PrimeStep"] | components["schemas"]["ProjectionTo"] | components["schemas"]["ViewFrom"] | components["schemas"]["FaceOn"] | components["schemas"]["ScaleTo"] | components["schemas"]["BoundOnPaper"] | components["schemas"]["CutAtWall"] | components["schemas"]["StandBehind"] | components["schemas"]["CuttingLine"] | components["schemas"]["CuttingTo"] | components["schemas"]["CuttingFlip"] | components["schemas"]["BendTo"] | components["schemas"]["Breathing"] | components["schemas"]["FocalKeep"] | components["schemas"]["EdgeTo"] | components["schemas"]["TrimRatio"] | components["schemas"]["WholeFrame"] | components["schemas"]["SideTo"] | components["schemas"]["CutsAdd"] | components["schemas"]["CutBy"] | components["schemas"]["CutCorner"] | components["schemas"]["CutSize"] | components["schemas"]["CutAway"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["Meter"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
+            gesture?: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["LevelCamera"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["PrimeStep"] | components["schemas"]["ProjectionTo"] | components["schemas"]["ViewFrom"] | components["schemas"]["FaceOn"] | components["schemas"]["ScaleTo"] | components["schemas"]["BoundOnPaper"] | components["schemas"]["CutAtWall"] | components["schemas"]["StandBehind"] | components["schemas"]["CuttingLine"] | components["schemas"]["CuttingTo"] | components["schemas"]["CuttingFlip"] | components["schemas"]["BendTo"] | components["schemas"]["Breathing"] | components["schemas"]["FocalKeep"] | components["schemas"]["EdgeTo"] | components["schemas"]["TrimRatio"] | components["schemas"]["WholeFrame"] | components["schemas"]["SideTo"] | components["schemas"]["CutsAdd"] | components["schemas"]["CutBy"] | components["schemas"]["CutCorner"] | components["schemas"]["CutSize"] | components["schemas"]["CutAway"] | components["schemas"]["ShiftTo"] | components["schemas"]["Unshift"] | components["schemas"]["Straighten"] | components["schemas"]["SquareOn"] | components["schemas"]["Unstraighten"] | components["schemas"]["EnlargeInstead"] | components["schemas"]["TrueFromElsewhere"] | components["schemas"]["FocusPlaneThrough"] | components["schemas"]["FocusPlaneOn"] | components["schemas"]["FocusPlaneOnPaper"] | components["schemas"]["HingeOnPaper"] | components["schemas"]["TurnLens"] | components["schemas"]["LensParallel"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["Meter"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
         };
         /**
          * ArrivalOut
@@ -1220,6 +1220,27 @@ export interface components {
             doing: string;
             /** Share */
             share: number | null;
+        };
+        /**
+         * AsItWas
+         * @description What rise, cross and roll were before uprights were made true or the camera put square on: the way back.
+         */
+        AsItWas: {
+            /**
+             * Rise Mm
+             * @default 0
+             */
+            rise_mm: number;
+            /**
+             * Cross Mm
+             * @default 0
+             */
+            cross_mm: number;
+            /**
+             * Roll Deg
+             * @default 0
+             */
+            roll_deg: number;
         };
         /**
          * Back
@@ -1602,6 +1623,16 @@ export interface components {
             why: string;
             /** Fix */
             fix?: string | null;
+        };
+        /**
+         * CircleOffer
+         * @description An image circle to choose, with its words.
+         */
+        CircleOffer: {
+            /** Words */
+            words: string;
+            /** Diameter Mm */
+            diameter_mm: number;
         };
         /**
          * CopiedOut
@@ -2000,6 +2031,14 @@ export interface components {
             /** Far */
             far: number[] | null;
             /**
+             * Hinge
+             * @description Where the hinge of a tilted lens crosses the drawing; null where it runs beside, or too far off.
+             */
+            hinge?: [
+                number,
+                number
+            ] | null;
+            /**
              * Near Cut
              * @description The near cut of what is drawn, where it is far enough from the camera to be taken hold of.
              */
@@ -2115,6 +2154,19 @@ export interface components {
              * @default false
              */
             both: boolean;
+        };
+        /**
+         * EnlargeInstead
+         * @description The same picture through another lens, enlarged as much more as that draws it smaller; shifts along with it.
+         */
+        EnlargeInstead: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "enlarge_instead";
+            /** Focal Length Mm */
+            focal_length_mm: number;
         };
         /**
          * Exposure
@@ -2569,6 +2621,98 @@ export interface components {
             ][];
         };
         /**
+         * FocusPlaneOn
+         * @description The focus laid on the surface that is seen at a place in the frame.
+         */
+        FocusPlaneOn: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "focus_plane_on";
+            /**
+             * X
+             * @description Share of the frame's width from its left edge.
+             */
+            x: number;
+            /**
+             * Y
+             * @description Share of the frame's height from its bottom edge.
+             */
+            y: number;
+        };
+        /**
+         * FocusPlaneOnPaper
+         * @description The plane of focus turned, about where it crosses the lens axis, through a place on a drawing: in section the
+         *     lens tilts, in plan it swings.
+         */
+        FocusPlaneOnPaper: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "focus_plane_on_paper";
+            /**
+             * Drawing
+             * @enum {string}
+             */
+            drawing: "plan" | "section";
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+        };
+        /**
+         * FocusPlaneThrough
+         * @description The focus laid on three points: places in the world, or places in the frame at which something is seen.
+         */
+        FocusPlaneThrough: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "focus_plane";
+            /**
+             * Points
+             * @description Metres in the world.
+             */
+            points?: [
+                [
+                    number,
+                    number,
+                    number
+                ],
+                [
+                    number,
+                    number,
+                    number
+                ],
+                [
+                    number,
+                    number,
+                    number
+                ]
+            ] | null;
+            /**
+             * Pressed At
+             * @description Places in the frame, (0, 0) bottom left; instead of points.
+             */
+            pressed_at?: [
+                [
+                    number,
+                    number
+                ],
+                [
+                    number,
+                    number
+                ],
+                [
+                    number,
+                    number
+                ]
+            ] | null;
+        };
+        /**
          * FocusSheet
          * @description What is sharp.
          */
@@ -2811,6 +2955,11 @@ export interface components {
                 number,
                 number
             ][];
+            /**
+             * Told
+             * @description What is told beside each line, where anything is.
+             */
+            told: string[];
         };
         /**
          * Guides
@@ -2858,6 +3007,12 @@ export interface components {
              * @default false
              */
             horizon: boolean;
+            /**
+             * Lean lines
+             * @description The two strongest uprights of the picture, and how much they lean.
+             * @default false
+             */
+            lean_lines: boolean;
         };
         /**
          * GuidesPatch
@@ -2899,6 +3054,11 @@ export interface components {
              * @description What lies level with the lens, endlessly far away.
              */
             horizon?: boolean;
+            /**
+             * Lean Lines
+             * @description The two strongest uprights of the picture, and how much they lean.
+             */
+            lean_lines?: boolean;
         };
         /** HTTPValidationError */
         HTTPValidationError: {
@@ -2974,6 +3134,27 @@ export interface components {
             z?: number | null;
             /** Above Floor */
             above_floor?: number | null;
+        };
+        /**
+         * HingeOnPaper
+         * @description The hinge line put through a place on a drawing, as far from the lens as that: in section below or above it, in
+         *     plan beside it. The focus stays where it crosses the lens axis.
+         */
+        HingeOnPaper: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "hinge_on_paper";
+            /**
+             * Drawing
+             * @enum {string}
+             */
+            drawing: "plan" | "section";
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
         };
         /** HomeOut */
         HomeOut: {
@@ -3196,6 +3377,17 @@ export interface components {
              *     picture in its middle.
              */
             face_over_frame: number;
+        };
+        /**
+         * LensParallel
+         * @description The lens parallel to the film again; what was sharp in the middle of the frame stays sharp.
+         */
+        LensParallel: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "lens_parallel";
         };
         /**
          * LensPatch
@@ -3488,7 +3680,7 @@ export interface components {
         };
         /**
          * Movements
-         * @description View-camera movements, as shifts of the window.
+         * @description View-camera movements, as shifts of the window, and how the lens is turned before the film.
          */
         Movements: {
             /**
@@ -3505,13 +3697,14 @@ export interface components {
             cross_mm: number;
             /**
              * Tilt Deg
-             * @description Turn of the lens about the level axis.
+             * @description Turn of the lens about the level axis: positive lays the plane of sharp focus towards the ground, its hinge below
+             *     the lens.
              * @default 0
              */
             tilt_deg: number;
             /**
              * Swing Deg
-             * @description Turn of the lens about the upright axis.
+             * @description Turn of the lens about the upright axis, after the tilt: positive puts the hinge to the left.
              * @default 0
              */
             swing_deg: number;
@@ -3520,10 +3713,24 @@ export interface components {
              * @description Diameter of what the lens draws; null is no bound.
              */
             image_circle_mm?: number | null;
+            /**
+             * Most Tilt Deg
+             * @description How far the lens can be turned in all; null is no bound.
+             * @default 8
+             */
+            most_tilt_deg: number | null;
+            /**
+             * Keep Uprights
+             * @description Whether a camera that is turned up or down keeps its pitch and gets rise instead.
+             * @default false
+             */
+            keep_uprights: boolean;
+            /** @description What there was before straightening; null where nothing was straightened. */
+            as_it_was?: components["schemas"]["AsItWas"] | null;
         };
         /**
          * MovementsPatch
-         * @description View-camera movements, as shifts of the window.
+         * @description View-camera movements, as shifts of the window, and how the lens is turned before the film.
          */
         MovementsPatch: {
             /**
@@ -3538,12 +3745,13 @@ export interface components {
             cross_mm?: number;
             /**
              * Tilt Deg
-             * @description Turn of the lens about the level axis.
+             * @description Turn of the lens about the level axis: positive lays the plane of sharp focus towards the ground, its hinge below
+             *     the lens.
              */
             tilt_deg?: number;
             /**
              * Swing Deg
-             * @description Turn of the lens about the upright axis.
+             * @description Turn of the lens about the upright axis, after the tilt: positive puts the hinge to the left.
              */
             swing_deg?: number;
             /**
@@ -3551,6 +3759,18 @@ export interface components {
              * @description Diameter of what the lens draws; null is no bound.
              */
             image_circle_mm?: number | null;
+            /**
+             * Most Tilt Deg
+             * @description How far the lens can be turned in all; null is no bound.
+             */
+            most_tilt_deg?: number | null;
+            /**
+             * Keep Uprights
+             * @description Whether a camera that is turned up or down keeps its pitch and gets rise instead.
+             */
+            keep_uprights?: boolean;
+            /** @description What there was before straightening; null where nothing was straightened. */
+            as_it_was?: components["schemas"]["AsItWas"] | null;
         };
         /**
          * MovementsSheet
@@ -3559,9 +3779,54 @@ export interface components {
         MovementsSheet: {
             /**
              * Lean Deg
-             * @description Lean of an upright at the side of the frame.
+             * @description Lean of an upright at the side of a frame of this width without shifts, level with the lens axis.
              */
             lean_deg: number;
+            /**
+             * Lean Sides Deg
+             * @description Of uprights at the left and right side, half way up: how far their tops are drawn to the right of their feet.
+             */
+            lean_sides_deg: [
+                number,
+                number
+            ];
+            /**
+             * Uprights
+             * @description In words.
+             */
+            uprights: string;
+            /**
+             * Straightened
+             * @description Share of the pitch that was taken out, 0 to 1.
+             */
+            straightened: number;
+            /**
+             * Can Straighten
+             * @description Whether the projection lets uprights be made true by shifts.
+             */
+            can_straighten: boolean;
+            /**
+             * Back Known
+             * @description Whether there is a way back from straightening and squaring on.
+             */
+            back_known: boolean;
+            /**
+             * Rise Share
+             * @description Rise in shares of the frame's height.
+             */
+            rise_share: number;
+            /** Cross Share */
+            cross_share: number;
+            /**
+             * Same As Pitch Deg
+             * @description How far the camera would have to be turned up instead of the rise; null where no angle says it.
+             */
+            same_as_pitch_deg: number | null;
+            /**
+             * Same As Turn Deg
+             * @description How far it would have to be turned to the right instead of the cross.
+             */
+            same_as_turn_deg: number | null;
             /**
              * Circle Used Mm
              * @description Diameter of the smallest image circle that holds the frame.
@@ -3570,12 +3835,52 @@ export interface components {
             /** Circle Ok */
             circle_ok: boolean;
             /**
+             * Circle Left Mm
+             * @description How far the frame's corner stays inside the circle, beyond it below zero; null where there is no circle.
+             */
+            circle_left_mm: number | null;
+            /**
              * Rise Room Mm
              * @description Rise the image circle allows to the side it is moved to; null where it allows none, or there is no circle.
              */
             rise_room_mm: number | null;
             /** Cross Room Mm */
             cross_room_mm: number | null;
+            /**
+             * Ways Out
+             * @description What to do where the frame reaches beyond the circle.
+             */
+            ways_out: components["schemas"]["WayOut"][];
+            /**
+             * Turned Deg
+             * @description How far the lens is turned before the film in all.
+             */
+            turned_deg: number;
+            /**
+             * Turned Ok
+             * @description Whether the lens goes so far.
+             */
+            turned_ok: boolean;
+            /**
+             * Hinge M
+             * @description How far from the lens the hinge of the sharp zone lies; null where the lens is parallel to the film.
+             */
+            hinge_m: number | null;
+            /**
+             * Hinge Right M
+             * @description Where the hinge crosses the level through the lens, to the right; null where it runs beside it.
+             */
+            hinge_right_m: number | null;
+            /**
+             * Hinge Up M
+             * @description Where it crosses the upright through the lens, above it.
+             */
+            hinge_up_m: number | null;
+            /**
+             * Focus Plane
+             * @description How the plane of focus lies, in words.
+             */
+            focus_plane: string;
         };
         /**
          * NamedCut
@@ -3706,6 +4011,8 @@ export interface components {
             stops: components["schemas"]["StopOffer"][];
             /** Blur Limits */
             blur_limits: components["schemas"]["BlurLimitOffer"][];
+            /** Image Circles */
+            image_circles: components["schemas"]["CircleOffer"][];
             /** Named Heights */
             named_heights: components["schemas"]["Mark"][];
             /** Height Pairs */
@@ -4296,7 +4603,7 @@ export interface components {
         /**
          * ProjectionTo
          * @description Another projection. Parallel: as wide as what the frame holds at the aim. The focal length stays for the way
-         *     back; what bends a perspective picture goes.
+         *     back; what bends a perspective picture, and tilt and swing, go.
          */
         ProjectionTo: {
             /**
@@ -4708,6 +5015,28 @@ export interface components {
             up: number;
         };
         /**
+         * ShiftTo
+         * @description The film put at a rise, a cross, or both; a missing one stays. Counted in millimetres of film, in shares of the
+         *     frame's height and width, or in degrees the camera would have to be turned instead.
+         */
+        ShiftTo: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "shift_to";
+            /** Rise */
+            rise?: number | null;
+            /** Cross */
+            cross?: number | null;
+            /**
+             * Counted
+             * @default mm
+             * @enum {string}
+             */
+            counted: "mm" | "share" | "deg";
+        };
+        /**
          * Shot
          * @description One camera with all its settings: a picture any renderer or photographer could set up again.
          */
@@ -4788,7 +5117,9 @@ export interface components {
              *       "rise_mm": 0,
              *       "cross_mm": 0,
              *       "tilt_deg": 0,
-             *       "swing_deg": 0
+             *       "swing_deg": 0,
+             *       "most_tilt_deg": 8,
+             *       "keep_uprights": false
              *     }
              */
             movements: components["schemas"]["Movements"];
@@ -4822,7 +5153,8 @@ export interface components {
              *       "diagonals": false,
              *       "reciprocals": false,
              *       "centre": false,
-             *       "horizon": false
+             *       "horizon": false,
+             *       "lean_lines": false
              *     }
              */
             guides: components["schemas"]["Guides"];
@@ -4858,7 +5190,7 @@ export interface components {
             patch?: components["schemas"]["ShotPatch"] | null;
             seen?: components["schemas"]["ShotPatch"] | null;
             /** Gesture */
-            gesture?: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["LevelCamera"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["PrimeStep"] | components["schemas"]["ProjectionTo"] | components["schemas"]["ViewFrom"] | components["schemas"]["FaceOn"] | components["schemas"]["ScaleTo"] | components["schemas"]["BoundOnPaper"] | components["schemas"]["CutAtWall"] | components["schemas"]["StandBehind"] | components["schemas"]["CuttingLine"] | components["schemas"]["CuttingTo"] | components["schemas"]["CuttingFlip"] | components["schemas"]["BendTo"] | components["schemas"]["Breathing"] | components["schemas"]["FocalKeep"] | components["schemas"]["EdgeTo"] | components["schemas"]["TrimRatio"] | components["schemas"]["WholeFrame"] | components["schemas"]["SideTo"] | components["schemas"]["CutsAdd"] | components["schemas"]["CutBy"] | components["schemas"]["CutCorner"] | components["schemas"]["CutSize"] | components["schemas"]["CutAway"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["Meter"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
+            gesture?: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["LevelCamera"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["PrimeStep"] | components["schemas"]["ProjectionTo"] | components["schemas"]["ViewFrom"] | components["schemas"]["FaceOn"] | components["schemas"]["ScaleTo"] | components["schemas"]["BoundOnPaper"] | components["schemas"]["CutAtWall"] | components["schemas"]["StandBehind"] | components["schemas"]["CuttingLine"] | components["schemas"]["CuttingTo"] | components["schemas"]["CuttingFlip"] | components["schemas"]["BendTo"] | components["schemas"]["Breathing"] | components["schemas"]["FocalKeep"] | components["schemas"]["EdgeTo"] | components["schemas"]["TrimRatio"] | components["schemas"]["WholeFrame"] | components["schemas"]["SideTo"] | components["schemas"]["CutsAdd"] | components["schemas"]["CutBy"] | components["schemas"]["CutCorner"] | components["schemas"]["CutSize"] | components["schemas"]["CutAway"] | components["schemas"]["ShiftTo"] | components["schemas"]["Unshift"] | components["schemas"]["Straighten"] | components["schemas"]["SquareOn"] | components["schemas"]["Unstraighten"] | components["schemas"]["EnlargeInstead"] | components["schemas"]["TrueFromElsewhere"] | components["schemas"]["FocusPlaneThrough"] | components["schemas"]["FocusPlaneOn"] | components["schemas"]["FocusPlaneOnPaper"] | components["schemas"]["HingeOnPaper"] | components["schemas"]["TurnLens"] | components["schemas"]["LensParallel"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["Meter"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
         };
         /**
          * ShotMark
@@ -5073,6 +5405,40 @@ export interface components {
             to: "corner" | "wall" | "square" | "nothing";
         };
         /**
+         * SquareOn
+         * @description The camera looks straight at a wall, by its ``normal`` or by where it is seen in the frame; the film crosses, and
+         *     what was in the middle of the frame stays there.
+         */
+        SquareOn: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "square_on";
+            /** Normal */
+            normal?: [
+                number,
+                number,
+                number
+            ] | null;
+            /**
+             * X
+             * @description Share of the frame's width from its left edge.
+             */
+            x?: number | null;
+            /**
+             * Y
+             * @description Share of the frame's height from its bottom edge.
+             */
+            y?: number | null;
+            /**
+             * Amount
+             * @description How much of the way it is turned.
+             * @default 1
+             */
+            amount: number;
+        };
+        /**
          * Stand
          * @description Where the camera is and looks.
          */
@@ -5268,6 +5634,23 @@ export interface components {
             kind: "stop_to";
             /** F Number */
             f_number: number | null;
+        };
+        /**
+         * Straighten
+         * @description A share of the pitch is taken out and becomes rise: 1 makes uprights true, 0 is as it was. What was in the middle
+         *     of the frame stays there, and what was sharp there stays sharp.
+         */
+        Straighten: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "straighten";
+            /**
+             * Amount
+             * @default 1
+             */
+            amount: number;
         };
         /**
          * SuggestionOut
@@ -5532,6 +5915,28 @@ export interface components {
             high: number;
         };
         /**
+         * TrueFromElsewhere
+         * @description The stand so much farther back, level, or higher, with uprights true from there: what was in the middle of the
+         *     frame stays there, and as large as it was, enlarged for it.
+         */
+        TrueFromElsewhere: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "true_from_elsewhere";
+            /**
+             * Back M
+             * @default 0
+             */
+            back_m: number;
+            /**
+             * Up M
+             * @default 0
+             */
+            up_m: number;
+        };
+        /**
          * TurnBy
          * @description Turned by exact angles: pan to the right, tilt up, roll clockwise. The roll stays in -180 to 180.
          */
@@ -5556,6 +5961,44 @@ export interface components {
              * @default 0
              */
             roll_deg: number;
+        };
+        /**
+         * TurnLens
+         * @description Tilt, swing or both, in degrees; the focus stays where it crosses the lens axis.
+         */
+        TurnLens: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "turn_lens";
+            /** Tilt Deg */
+            tilt_deg?: number | null;
+            /** Swing Deg */
+            swing_deg?: number | null;
+        };
+        /**
+         * Unshift
+         * @description Rise and cross to zero; the camera stays as it is turned, so the picture shows less of what it was shifted to.
+         */
+        Unshift: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "unshift";
+        };
+        /**
+         * Unstraighten
+         * @description Pitch, heading, roll and shifts as they were before straightening and squaring on; the middle of the frame
+         *     stays.
+         */
+        Unstraighten: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "unstraighten";
         };
         /** ValidationError */
         ValidationError: {
@@ -5625,6 +6068,18 @@ export interface components {
              * @default 0
              */
             up: number;
+        };
+        /**
+         * WayOut
+         * @description One way to have the frame within the image circle, and what it costs.
+         */
+        WayOut: {
+            /** Words */
+            words: string;
+            /** Cost */
+            cost: string;
+            /** Gesture */
+            gesture: components["schemas"]["Straighten"] | components["schemas"]["EnlargeInstead"] | components["schemas"]["TrueFromElsewhere"];
         };
         /**
          * WedgeTo
@@ -5720,7 +6175,7 @@ export interface components {
              * Gesture
              * @default null
              */
-            gesture: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["LevelCamera"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["PrimeStep"] | components["schemas"]["ProjectionTo"] | components["schemas"]["ViewFrom"] | components["schemas"]["FaceOn"] | components["schemas"]["ScaleTo"] | components["schemas"]["BoundOnPaper"] | components["schemas"]["CutAtWall"] | components["schemas"]["StandBehind"] | components["schemas"]["CuttingLine"] | components["schemas"]["CuttingTo"] | components["schemas"]["CuttingFlip"] | components["schemas"]["BendTo"] | components["schemas"]["Breathing"] | components["schemas"]["FocalKeep"] | components["schemas"]["EdgeTo"] | components["schemas"]["TrimRatio"] | components["schemas"]["WholeFrame"] | components["schemas"]["SideTo"] | components["schemas"]["CutsAdd"] | components["schemas"]["CutBy"] | components["schemas"]["CutCorner"] | components["schemas"]["CutSize"] | components["schemas"]["CutAway"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["Meter"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
+            gesture: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["LevelCamera"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["PrimeStep"] | components["schemas"]["ProjectionTo"] | components["schemas"]["ViewFrom"] | components["schemas"]["FaceOn"] | components["schemas"]["ScaleTo"] | components["schemas"]["BoundOnPaper"] | components["schemas"]["CutAtWall"] | components["schemas"]["StandBehind"] | components["schemas"]["CuttingLine"] | components["schemas"]["CuttingTo"] | components["schemas"]["CuttingFlip"] | components["schemas"]["BendTo"] | components["schemas"]["Breathing"] | components["schemas"]["FocalKeep"] | components["schemas"]["EdgeTo"] | components["schemas"]["TrimRatio"] | components["schemas"]["WholeFrame"] | components["schemas"]["SideTo"] | components["schemas"]["CutsAdd"] | components["schemas"]["CutBy"] | components["schemas"]["CutCorner"] | components["schemas"]["CutSize"] | components["schemas"]["CutAway"] | components["schemas"]["ShiftTo"] | components["schemas"]["Unshift"] | components["schemas"]["Straighten"] | components["schemas"]["SquareOn"] | components["schemas"]["Unstraighten"] | components["schemas"]["EnlargeInstead"] | components["schemas"]["TrueFromElsewhere"] | components["schemas"]["FocusPlaneThrough"] | components["schemas"]["FocusPlaneOn"] | components["schemas"]["FocusPlaneOnPaper"] | components["schemas"]["HingeOnPaper"] | components["schemas"]["TurnLens"] | components["schemas"]["LensParallel"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["Meter"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
             /**
              * Beyond
              * @default false
@@ -5741,7 +6196,7 @@ export interface components {
             seq: number;
             shot: components["schemas"]["Shot"];
             /** Gesture */
-            gesture: components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["LevelCamera"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["PrimeStep"] | components["schemas"]["ProjectionTo"] | components["schemas"]["ViewFrom"] | components["schemas"]["FaceOn"] | components["schemas"]["ScaleTo"] | components["schemas"]["BoundOnPaper"] | components["schemas"]["CutAtWall"] | components["schemas"]["StandBehind"] | components["schemas"]["CuttingLine"] | components["schemas"]["CuttingTo"] | components["schemas"]["CuttingFlip"] | components["schemas"]["BendTo"] | components["schemas"]["Breathing"] | components["schemas"]["FocalKeep"] | components["schemas"]["EdgeTo"] | components["schemas"]["TrimRatio"] | components["schemas"]["WholeFrame"] | components["schemas"]["SideTo"] | components["schemas"]["CutsAdd"] | components["schemas"]["CutBy"] | components["schemas"]["CutCorner"] | components["schemas"]["CutSize"] | components["schemas"]["CutAway"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["Meter"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"];
+            gesture: components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["LevelCamera"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["PrimeStep"] | components["schemas"]["ProjectionTo"] | components["schemas"]["ViewFrom"] | components["schemas"]["FaceOn"] | components["schemas"]["ScaleTo"] | components["schemas"]["BoundOnPaper"] | components["schemas"]["CutAtWall"] | components["schemas"]["StandBehind"] | components["schemas"]["CuttingLine"] | components["schemas"]["CuttingTo"] | components["schemas"]["CuttingFlip"] | components["schemas"]["BendTo"] | components["schemas"]["Breathing"] | components["schemas"]["FocalKeep"] | components["schemas"]["EdgeTo"] | components["schemas"]["TrimRatio"] | components["schemas"]["WholeFrame"] | components["schemas"]["SideTo"] | components["schemas"]["CutsAdd"] | components["schemas"]["CutBy"] | components["schemas"]["CutCorner"] | components["schemas"]["CutSize"] | components["schemas"]["CutAway"] | components["schemas"]["ShiftTo"] | components["schemas"]["Unshift"] | components["schemas"]["Straighten"] | components["schemas"]["SquareOn"] | components["schemas"]["Unstraighten"] | components["schemas"]["EnlargeInstead"] | components["schemas"]["TrueFromElsewhere"] | components["schemas"]["FocusPlaneThrough"] | components["schemas"]["FocusPlaneOn"] | components["schemas"]["FocusPlaneOnPaper"] | components["schemas"]["HingeOnPaper"] | components["schemas"]["TurnLens"] | components["schemas"]["LensParallel"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["Meter"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"];
         };
         /**
          * LookAt

@@ -45,10 +45,12 @@ interface Props {
   onLine: ((drawing: "plan", start: Point, end: Point) => void) | null;
   /** Where a stand-in was put. */
   onStandIn: (n: number, to: Point) => void;
+  /** The instrument that is open. */
+  open: string;
 }
 
 /** The plan: a real cut of the set, with every stand on it and the chosen shot's wedge. */
-export function Plan({ project, draft, scout, placing, setPlacing, onPlaced, onChoose, onHeight, onLevel, putHabits, look, putLook, ghosts, overGhost, onGhost, onLine, onStandIn }: Props) {
+export function Plan({ project, draft, scout, placing, setPlacing, onPlaced, onChoose, onHeight, onLevel, putHabits, look, putLook, ghosts, overGhost, onGhost, onLine, onStandIn, open }: Props) {
   const ruling = useRuling(onLine && ((start, end) => onLine("plan", start, end)));
   const desk = useWholeDesk(draft);
   const { data: plan, error } = usePlan(project);
@@ -152,7 +154,7 @@ export function Plan({ project, draft, scout, placing, setPlacing, onPlaced, onC
               </g>
             );
           })}
-          {desk && PANELS.map(({ key, InPlan }) => InPlan && <InPlan key={key} project={project} desk={desk} off={off} eye={eye} />)}
+          {desk && PANELS.map(({ key, InPlan }) => InPlan && <InPlan key={key} project={project} desk={desk} off={off} open={key === open} eye={eye} />)}
           {ruling.drawn(eye)}
           {scout && <ScoutMark eye={eye} at={scout.at} toward={scout.toward} />}
           {drawn && <NewLine eye={eye} stand={drawn.stand} aim={drawn.aim} />}

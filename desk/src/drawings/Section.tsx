@@ -20,9 +20,11 @@ interface Props {
   /** What a line that is drawn here is for; null while none is wanted. */
   onLine: ((drawing: "section", start: Point, end: Point) => void) | null;
   onStandIn: (n: number, origin: Point, heading: number, to: Point) => void;
+  /** The instrument that is open. */
+  open: string;
 }
 
-function SectionOf({ project, desk, look, onLine, onStandIn }: Props) {
+function SectionOf({ project, desk, look, onLine, onStandIn, open }: Props) {
   const ruling = useRuling(onLine && ((start, end) => onLine("section", start, end)));
   const { data: near } = useSectionMarks(project, desk.row);
   const shownShots = new Map(markedShots(project, look, desk.row.id).map(({ row, n }) => [row.id, { row, n }]));
@@ -73,7 +75,7 @@ function SectionOf({ project, desk, look, onLine, onStandIn }: Props) {
             );
           })}
           {ruling.drawn(eye)}
-          {PANELS.map(({ key, InSection }) => InSection && <InSection key={key} project={project} desk={desk} off={off} eye={eye} />)}
+          {PANELS.map(({ key, InSection }) => InSection && <InSection key={key} project={project} desk={desk} off={off} open={key === open} eye={eye} />)}
         </>
       )}
     </Paper>

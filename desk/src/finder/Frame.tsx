@@ -28,6 +28,13 @@ export function SupposedFrame({ frame, outline }: { frame: FrameRect; outline: r
   );
 }
 
+/** A place that was pressed, while more are to come. */
+export function PressedPlace({ frame, at: [u, v] }: { frame: FrameRect; at: readonly [number, number] }) {
+  const [x, y] = [frame.left + u * frame.width, frame.top + (1 - v) * frame.height];
+  const d = `M${x - 9} ${y}h6m6 0h6M${x} ${y - 9}v6m0 6v6`;
+  return <g data-pressed><path d={d} stroke="rgba(0,0,0,0.6)" strokeWidth={4} /><path d={d} stroke={edgePrint} strokeWidth={1.8} /></g>;
+}
+
 /** The frame's edge, with its guides in it; what lies outside is dimmed where it is drawn. */
 export function Frame({ size, frame, around, alone, guides, children }: { size: Size; frame: FrameRect; around: boolean; alone: FrameRect | null; guides: Sheet["guides"]; children: ReactNode }) {
   const edge = alone ?? frame;
@@ -39,12 +46,13 @@ export function Frame({ size, frame, around, alone, guides, children }: { size: 
       {alone && <path fillRule="evenodd" fill={mid} d={`M0 0H${size.width}V${size.height}H0ZM${alone.left} ${alone.top}v${alone.height}h${alone.width}v${-alone.height}Z`} />}
       <rect x={edge.left - 1} y={edge.top - 1} width={edge.width + 2} height={edge.height + 2} fill="none" stroke={around ? "#fff" : "#232625"} strokeWidth={around ? 2 : 1} />
       {guides.flatMap((guide) =>
-        guide.lines.map(([x0, y0, x1, y1]) => {
+        guide.lines.map(([x0, y0, x1, y1], n) => {
           const place = { x1: frame.left + x0 * frame.width, x2: frame.left + x1 * frame.width, y1: frame.top + (1 - y0) * frame.height, y2: frame.top + (1 - y1) * frame.height };
           return (
             <g key={`${guide.name}${x0},${y0},${x1},${y1}`} data-guide={guide.name}>
               <line {...place} stroke="rgba(0,0,0,0.45)" strokeWidth={2.4} />
               <line {...place} stroke="rgba(255,255,255,0.85)" strokeWidth={1} />
+              {guide.told[n] && <text x={place.x2 + 6} y={Math.max(place.y2, frame.top) + 14} fontSize={12} fontWeight={650} fill="#fff" stroke="rgba(0,0,0,0.65)" strokeWidth={3} paintOrder="stroke">{guide.told[n]}</text>}
             </g>
           );
         }),

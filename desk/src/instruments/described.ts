@@ -28,7 +28,14 @@ export interface FinderProps {
   off: boolean;
 }
 
-export interface HandleProps { project: Project; desk: ShotDesk; eye: Eye; off: boolean }
+export interface HandleProps {
+  project: Project;
+  desk: ShotDesk;
+  eye: Eye;
+  off: boolean;
+  /** Whether its panel is open. */
+  open: boolean;
+}
 
 /** A press in the finder, or a line on a drawing: what it asks for, the words of the change, and the gesture it is. */
 export interface Pick {
@@ -36,6 +43,9 @@ export interface Pick {
   label: string;
   gesture?: (x: number, y: number) => ShotGesture;
   onPaper?: (drawing: "plan" | "section", start: Point, end: Point) => ShotGesture;
+  /** As many presses, one after the other, make one gesture. */
+  presses?: number;
+  gestureOf?: (places: Point[]) => ShotGesture;
   /** Goes on until it is left: one press after the other. */
   again?: boolean;
 }

@@ -193,8 +193,8 @@ class LiveDesk:
             await self._settled.wait()
             while self._waiting:
                 question = self._waiting.pop(next(iter(self._waiting)))
-                if isinstance(question, AskShot) and question.gesture is not None and question.gesture.needs_light:
-                    # The light of a set is worked out beside everything else, the first time it is asked for.
+                if isinstance(question, AskShot) and self._takes_long(question):
+                    # Worked out beside everything else, the first time it is asked for.
                     answer = await asyncio.to_thread(self._answered, question)
                 else:
                     answer = self._answered(question)
@@ -202,6 +202,12 @@ class LiveDesk:
                 if isinstance(answer, ShotAnswer) and isinstance(question, AskShot):
                     self._rest(answer.shot, question.beyond)
                 await asyncio.sleep(0)
+
+    def _takes_long(self, question: AskShot) -> bool:
+        """Whether it asks for the light in the set, or for its uprights, which are not known yet."""
+        lit = question.gesture is not None and question.gesture.needs_light
+        known = self._working is None or self._working.whole.uprights_known
+        return lit or (question.shot.guides.lean_lines and not known)
 
     def _rest(self, shot: Shot, beyond: bool) -> None:
         """Note whose thin lines are wanted; those of another stand or set are not wanted any more."""

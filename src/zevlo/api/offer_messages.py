@@ -10,6 +10,7 @@ from zevlo.core.instruments.focus import BlurLimitOffer
 from zevlo.core.instruments.lens.primes import PrimeSet
 from zevlo.core.instruments.lens.projection import ProjectionOffer
 from zevlo.core.instruments.lens.views import ViewOffer
+from zevlo.core.instruments.movements.told import CircleOffer
 from zevlo.core.optics.back import Format
 from zevlo.core.optics.picture_size import PaperSize, PictureSize
 from zevlo.core.shot import Back
@@ -62,6 +63,7 @@ class Offer(Message):
     """Of a parallel picture on paper, 1 to so many."""
     stops: list[StopOffer]
     blur_limits: list[BlurLimitOffer]
+    image_circles: list[CircleOffer]
     named_heights: list[Mark]
     height_pairs: list[HeightPair]
     height_words: list[str]

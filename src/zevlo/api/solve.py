@@ -14,6 +14,7 @@ from zevlo.core.instruments.focus import BLUR_LIMITS
 from zevlo.core.instruments.lens.primes import PRIME_SETS
 from zevlo.core.instruments.lens.projection import PROJECTIONS
 from zevlo.core.instruments.lens.views import SCALES, VIEWS
+from zevlo.core.instruments.movements.told import CIRCLES
 from zevlo.core.measures import USUAL_DPI, Kind, NotAMeasure, feet_and_inches, measure
 from zevlo.core.optics.back import FORMATS
 from zevlo.core.optics.focus import OFFERED_STOPS, stop_name
@@ -57,6 +58,7 @@ def offer() -> Offer:
         scales=list(SCALES),
         stops=[StopOffer(f_number=n, name=stop_name(n)) for n in OFFERED_STOPS],
         blur_limits=list(BLUR_LIMITS),
+        image_circles=list(CIRCLES),
         named_heights=list(NAMED_HEIGHTS),
         height_pairs=list(OFFERED_PAIRS),
         height_words=[_pair_words(pair) for pair in OFFERED_PAIRS],

@@ -16,6 +16,7 @@ from zevlo.core.optics.back import cut_back, cut_size
 from zevlo.core.optics.falloff import EVEN, Corners, rim_shift
 from zevlo.core.optics.laws import Cylindrical, Distorted, Fisheye, Law, Parallel, Perspective
 from zevlo.core.optics.lens import Window
+from zevlo.core.optics.tilt import Tilted, sharp_depth_m, tilted
 from zevlo.core.scene.model import Floats
 from zevlo.core.scene.visible import CuttingPlane
 from zevlo.core.stand.pose import Pose, resolve
@@ -154,6 +155,7 @@ def all_along(surfaces: Sequence[FocusSurface], rays: Rays) -> Floats:
     return np.repeat(balls[:, None], len(rays.ways), axis=1)
 
 
+_NO_PLANE_PER_M = 1.0e-12
 Frame = tuple[float, float, float, float]
 WHOLE: Frame = (0.0, 0.0, 1.0, 1.0)
 """All of a frame: left, bottom, right, top in shares of it."""
@@ -186,11 +188,31 @@ class Camera:
 
     def light(self, uv: Floats) -> Floats:
         """Share of its light that each place in the frame gets, of what it would in the middle, (n,)."""
-        if self.corners.none:
+        if self.corners.none or self.as_bright_all_over:
             return np.ones(len(uv))
         film = self.film(uv)
         share: Floats = self.corners.light(np, self.law, film[:, 0], film[:, 1])
         return share
+
+    def in_circle(self, uv: Floats) -> NDArray[np.bool_]:
+        """Whether the image circle lets any light to places in the frame, (n,): what it does not is in no reading of
+        how bright a picture is."""
+        if self.within_circle:
+            return np.ones(len(uv), dtype=np.bool_)
+        film = self.film(uv)
+        lit: NDArray[np.bool_] = self.corners.drawn(np, film[:, 0], film[:, 1]) > 0.0
+        return lit if lit.any() else ~lit
+
+    @property
+    def as_bright_all_over(self) -> bool:
+        """Whether nothing of its picture is darker than the middle by what the lens does."""
+        return not self.corners.natural and self.corners.shift == 0.0 and self.within_circle
+
+    @property
+    def within_circle(self) -> bool:
+        """Whether the image circle holds all of its picture."""
+        circle = self.corners.circle_mm
+        return circle is None or movements.circle_used_mm(self.window) <= circle
 
     def within(self, frame: Frame) -> Camera:
         """The camera whose picture is a part of this one's: left, bottom, right, top in shares of the frame."""
@@ -254,16 +276,26 @@ class Camera:
         """The projection (4, 4) to OpenGL clip space; None where no matrix can say it."""
         return self.law.matrix(self.window, self.near_m, self.far_m)
 
-    def surface(self, distance_m: float) -> FocusSurface:
-        """What is as sharp as the place at a distance along the lens axis."""
-        return self.surfaces(distance_m)[0]
+    def surfaces(self, lean: tuple[float, float], *axis_per_m: float) -> list[FocusSurface]:
+        """What is as sharp as some places along the lens axis, the inverses of whose distances are told.
 
-    def surfaces(self, *distances_m: float) -> list[FocusSurface]:
-        """What is as sharp as each of some places along the lens axis."""
+        ``lean``: how much the inverse grows for each metre to the right, and up, a metre ahead; planes of one lean
+        all meet in one hinge line.
+        """
         if self.law.radial:
-            return [FocusBall(distance) for distance in distances_m]
-        here = float(self.pose.position @ self.pose.forward)
-        return [FocusPlane(self.pose.forward, here + distance) for distance in distances_m]
+            return [FocusBall(sharp_depth_m(inverse)) for inverse in axis_per_m]
+        return [self._plane(lean, inverse) for inverse in axis_per_m]
+
+    def _plane(self, lean: tuple[float, float], per_m: float) -> FocusPlane:
+        pose = self.pose
+        if per_m == inf:
+            return FocusPlane(pose.forward, float(pose.position @ pose.forward))
+        across, up = lean
+        length = hypot(across, up, per_m)
+        if length < _NO_PLANE_PER_M:
+            return FocusPlane(pose.forward, inf)
+        normal: Floats = (across * pose.right + up * pose.up + per_m * pose.forward) / length
+        return FocusPlane(normal, float(pose.position @ normal) + 1.0 / length)
 
     def span(self, depth_m: float) -> tuple[float, float]:
         """Width and height in metres of what the frame holds at a depth."""
@@ -283,8 +315,17 @@ def law_of(shot: Shot) -> Law:
 
 def film_distance_mm(shot: Shot) -> float:
     """How far behind the lens the picture is drawn: at f, or at v where the lens breathes."""
-    f, breathes = shot.lens.focal_length_mm, shot.lens.focus_breathing
-    return lens.image_distance_mm(f, shot.focus.distance_m * 1000.0) if breathes else f
+    return sharp_image_mm(shot) if shot.lens.focus_breathing else shot.lens.focal_length_mm
+
+
+def sharp_image_mm(shot: Shot) -> float:
+    """How far behind the lens the film of a shot stands for what it is focused on."""
+    return lens.image_distance_mm(shot.lens.focal_length_mm, shot.focus.distance_m * 1000.0, tilt_of(shot).cosine)
+
+
+def tilt_of(shot: Shot) -> Tilted:
+    """How the lens of a shot is turned before its film."""
+    return tilted(shot.movements.tilt_deg, shot.movements.swing_deg)
 
 
 def law_at(shot: Shot, distance_mm: float) -> Law:
@@ -336,8 +377,14 @@ def cutting_of(shot: Shot) -> CuttingPlane | None:
 
 def corners_of(shot: Shot) -> Corners:
     """What the lens of a shot does to its corners, as it is stopped down; a parallel picture has no lens that could."""
-    own, n = shot.lens.falloff, shot.focus.f_number
-    if shot.lens.scale_m is not None or (not own.natural and own.mechanical == 0.0):
+    own, n, circle = shot.lens.falloff, shot.focus.f_number, circle_of(shot)
+    if shot.lens.scale_m is not None or (not own.natural and own.mechanical == 0.0 and circle is None):
         return EVEN
     pupil = 1.0 if n is None else min(1.0, own.open_f_number / n)
-    return Corners(own.natural, 0.0 if n is None else rim_shift(own.mechanical), corner_mm(shot), pupil)
+    shift = 0.0 if n is None or own.mechanical == 0.0 else rim_shift(own.mechanical)
+    return Corners(own.natural, shift, corner_mm(shot), pupil, circle)
+
+
+def circle_of(shot: Shot) -> float | None:
+    """Diameter in mm of what the lens of a shot draws; None for no bound, as a parallel picture has none."""
+    return None if shot.lens.scale_m is not None else shot.movements.image_circle_mm

@@ -41,21 +41,25 @@ class Shade(SheetGroup):
     """Row by row, one byte each, in base64: 255 where nothing is darker, as sRGB has it."""
 
 
-_SHADE_SIDE = 49
-_TOP_DOWN: Floats = np.column_stack(
-    [
-        np.tile(np.linspace(0.0, 1.0, _SHADE_SIDE), _SHADE_SIDE),
-        np.repeat(np.linspace(1.0, 0.0, _SHADE_SIDE), _SHADE_SIDE),
-    ]
-)
+_SHADE_SIDE, _EDGE_SIDE = 49, 145
+"""A shade that falls slowly, and one in which the edge of an image circle is seen."""
+
+
+def _top_down(side: int) -> Floats:
+    across, down = np.meshgrid(np.linspace(0.0, 1.0, side), np.linspace(1.0, 0.0, side))
+    return np.column_stack([across.ravel(), down.ravel()])
+
+
+_TOP_DOWN = {side: _top_down(side) for side in (_SHADE_SIDE, _EDGE_SIDE)}
 
 
 def shade_of(camera: Camera) -> Shade | None:
     """The shade of a camera's frame; None where its corners are as bright as its middle."""
-    if camera.corners.none:
+    if camera.as_bright_all_over:
         return None
-    greys = np.rint(255.0 * srgb_share(np.clip(camera.light(_TOP_DOWN), 0.0, 1.0))).astype(np.uint8)
-    return Shade.model_construct(side=_SHADE_SIDE, greys=b64encode(greys.tobytes()).decode())
+    side = _SHADE_SIDE if camera.within_circle else _EDGE_SIDE
+    greys = np.rint(255.0 * srgb_share(np.clip(camera.light(_TOP_DOWN[side]), 0.0, 1.0))).astype(np.uint8)
+    return Shade.model_construct(side=side, greys=b64encode(greys.tobytes()).decode())
 
 
 _RINGS: Floats = AROUND_SHARE * (np.arange(AROUND + 1) / AROUND) ** 1.6

@@ -60,4 +60,5 @@ def metered_ev(camera: Camera, lit: LitSet) -> float:
         read = np.concatenate([read, np.moveaxis(paths, 2, 0)])
         if _mean_and_doubt(read.mean(axis=(1, 2)))[1] <= _SURE_OF_FRAME:
             break
-    return round(exposure.ev_for_luminance(middle_luminance(even_luminance(read))) * 3.0) / 3.0
+    told = even_luminance(read).ravel()[camera.in_circle(places)]
+    return round(exposure.ev_for_luminance(middle_luminance(told)) * 3.0) / 3.0

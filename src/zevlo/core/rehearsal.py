@@ -29,4 +29,5 @@ def rehearse() -> None:
     section_beyond(shot.stand, working)
     working.cut(plan_plane(1.0))
     opening = Opening(point=(0.0, 4.9, 0.0), normal=(0.0, -1.0, 0.0))
+    solve(shot.with_groups(movements=shot.movements.model_copy(update={"tilt_deg": 2.0})), working)
     solve(shot.with_groups(lens=shot.lens.model_copy(update={"cutting_plane": opening})), working)

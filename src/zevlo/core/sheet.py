@@ -12,7 +12,7 @@ from zevlo.core.instruments.exposure import ExposureSheet
 from zevlo.core.instruments.focus import FocusSheet
 from zevlo.core.instruments.guides import GuideLines
 from zevlo.core.instruments.lens.told import LensSheet
-from zevlo.core.instruments.movements import MovementsSheet
+from zevlo.core.instruments.movements.told import MovementsSheet
 from zevlo.core.instruments.stand.told import PoseSheet
 from zevlo.core.scene.drawn import Drawings
 

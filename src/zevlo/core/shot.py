@@ -17,8 +17,9 @@ from zevlo.core.instruments.guides import Guides
 from zevlo.core.instruments.left_out import LeftOut
 from zevlo.core.instruments.lens.settings import Lens
 from zevlo.core.instruments.light import LightName
-from zevlo.core.instruments.movements import Movements
+from zevlo.core.instruments.movements.settings import Movements
 from zevlo.core.instruments.stand.settings import FollowAim, Stand
+from zevlo.core.optics.tilt import tilted
 
 __all__ = [
     "Back",
@@ -57,10 +58,23 @@ class Shot(Settings):
 
     @model_validator(mode="after")
     def _focus_outside_the_lens(self) -> Shot:
-        if self.focus.distance_m * 1000.0 <= self.lens.focal_length_mm * 1.01:
+        turned = tilted(self.movements.tilt_deg, self.movements.swing_deg)
+        nearest = self.lens.focal_length_mm * 1.01 / 1000.0 / turned.cosine
+        if self.focus.distance_m <= nearest:
+            how = "" if turned.cosine == 1.0 else " turned like this"
             raise ValueError(
-                f"focus.distance_m is {self.focus.distance_m:g}; a {self.lens.focal_length_mm:g} mm lens "
-                f"focuses no closer than {self.lens.focal_length_mm * 1.01 / 1000.0:.4g} m"
+                f"focus.distance_m is {self.focus.distance_m:g}; a {self.lens.focal_length_mm:g} mm lens{how} "
+                f"focuses no closer than {nearest:.4g} m"
+            )
+        return self
+
+    @model_validator(mode="after")
+    def _turned_in_perspective(self) -> Shot:
+        own = self.movements
+        if self.lens.projection != "perspective" and (own.tilt_deg != 0.0 or own.swing_deg != 0.0):
+            raise ValueError(
+                "movements.tilt_deg and movements.swing_deg belong to perspective; in any other projection they may "
+                "only be 0"
             )
         return self
 

@@ -10,15 +10,15 @@ import numpy as np
 
 from zevlo.core.camera import Camera, camera_of, cutting_of
 from zevlo.core.instruments import INSTRUMENTS
-from zevlo.core.instruments.focus import sharp_zone_of
 from zevlo.core.instruments.instrument import Asked
 from zevlo.core.optics.back import Cut, cut_back
 from zevlo.core.scene.cut import plan_plane, section_plane
 from zevlo.core.scene.drawn import CapSheet, Drawings, Polyline
 from zevlo.core.scene.levels import NOWHERE, Where
 from zevlo.core.scene.model import with_all_below
-from zevlo.core.scene.sight import TENTH_MM, Zone, draw_sight, fans, rounded, thin_lines
+from zevlo.core.scene.sight import TENTH_MM, draw_sight, fans, rounded, thin_lines
 from zevlo.core.scene.working import WorkingSet
+from zevlo.core.sharp_zone import SharpZone, sharp_zone_of
 from zevlo.core.sheet import Sheet
 from zevlo.core.shot import Shot, Stand
 from zevlo.core.stand.pose import resolve
@@ -34,7 +34,7 @@ class _Outfit:
 
     camera: Camera
     cut: Cut
-    zone: Zone
+    zone: SharpZone
     parts: dict[str, Any]
 
 
@@ -58,7 +58,7 @@ def solve(shot: Shot, working: WorkingSet | None = None, where: Where = NOWHERE)
     return Sheet(**outfit.parts, **moving, drawings=_drawings(shot, camera, outfit.zone, working))
 
 
-def _drawings(shot: Shot, camera: Camera, zone: Zone, working: WorkingSet | None) -> Drawings:
+def _drawings(shot: Shot, camera: Camera, zone: SharpZone, working: WorkingSet | None) -> Drawings:
     pose = camera.pose
     reach = max(2.0 * pose.aim_distance, 1.5 * zone.focus) if working is None else working.reach
     aim = np.array(shot.stand.aim)

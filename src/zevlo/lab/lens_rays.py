@@ -1,7 +1,8 @@
 """The shot's lens as rays: exactly its window, focus, stop and aperture shape, made inside the renderer.
 
-A point of the window is seen through the lens centre to where it is in focus, on the plane at the focus
-distance; the ray runs there from a point of the aperture. Thin lens, so it agrees with docs/optics.md.
+A point of the window is seen through the lens centre to where it is in focus, on the plane of focus; the ray runs
+there from a point of the aperture, which lies in the plane of the lens, turned as that is. Thin lens, so it agrees with
+docs/optics.md.
 """
 
 from __future__ import annotations
@@ -10,8 +11,9 @@ from dataclasses import dataclass
 from math import cos, pi, radians, sin, sqrt
 from typing import Any
 
-from zevlo.core.camera import WHOLE, FocusPlane, Frame, camera_of
-from zevlo.core.optics.lens import image_distance_mm
+from zevlo.core.camera import WHOLE, Frame, camera_of, sharp_image_mm, tilt_of
+from zevlo.core.optics.back import cut_back
+from zevlo.core.sharp_zone import sharp_zone_of
 from zevlo.core.shot import Shot
 from zevlo.lab.mitsuba_setup import mitsuba
 
@@ -62,29 +64,37 @@ class LensRays:
         weight, corners = mi.Float(1.0), camera.corners
         if corners.natural:
             shade = shade * law.falloff(DR, x, y)
+        if not camera.within_circle:
+            shade = shade * corners.drawn(DR, x, y)
         if focus.f_number is not None and law.blurs:
             # Half of f/N; without breathing the picture is drawn at f though its film stands at v, so the
             # aperture is taken v/f wider: then blur covers as many pixels as the sheet says.
             f = self.shot.lens.focal_length_mm
             radius = f / (2000.0 * focus.f_number)
             if not self.shot.lens.focus_breathing:
-                radius *= image_distance_mm(f, focus.distance_m * 1000.0) / f
+                radius *= sharp_image_mm(self.shot) / f
             across, over, weight = self._aperture(sampler, radius)
             if corners.shift > 0.0:
                 opened = corners.pupil / radius
                 clear = corners.passes(DR, x, y, across * opened, over * opened)
                 shade = shade * dr.select(clear, mi.Float(1.0), mi.Float(0.0))
-            surface = camera.surface(focus.distance_m)
-            if isinstance(surface, FocusPlane):
-                normal = mi.Vector3f(*map(float, surface.normal))
-                met = origin + (surface.offset - dr.dot(mi.Vector3f(origin), normal)) / dr.dot(way, normal) * way
-            else:
+            zone = sharp_zone_of(self.shot, cut_back(self.shot.back))
+            if law.radial:
                 # The pupil of such a lens turns towards what it sees: the plain aperture, tipped over to the ray.
-                met = origin + surface.radius * way
                 tip = (forward + way) / dr.maximum(1.0 + c, 1.0e-6)
-                right, up = right - a * tip, up - b * tip
-            origin += across * right + over * up
-            way = dr.normalize(met - origin)
+                pupil = across * (right - a * tip) + over * (up - b * tip)
+                way = dr.normalize(way - zone.focus_per_m * pupil)
+            else:
+                turned, axes = tilt_of(self.shot), (right, up, forward)
+                first, second = (
+                    sum((float(part) * axis for part, axis in zip(own, axes, strict=True)), mi.Vector3f(0.0))
+                    for own in (turned.right, turned.up)
+                )
+                pupil = across * first + over * second
+                # From the pupil to where the middle ray meets the plane of focus; behind the camera, away from there.
+                per_m = zone.focus_per_m + (zone.lean[0] * a + zone.lean[1] * b) / c
+                way = dr.normalize(way / c - per_m * pupil)
+            origin += pupil
         # Rays start at the near cut and end at the far one.
         per_metre = mi.Float(1.0) if law.radial else dr.dot(way, forward)
         ray = mi.RayDifferential3f(origin + camera.near_m / per_metre * way, way)

@@ -50,7 +50,9 @@ def draw_thumbnail(
         rays, light = camera.rays(uv), camera.light(uv)
         total += sketch(lit, rays.starts, rays.ways, rays.far - rays.near, seed=number) * (rays.sees * light)[:, None]
     picture = total / paths
-    exposed = picture * (MIDDLE_TONE / middle_luminance(luminance_of(picture)))
+    middles = np.column_stack([((x + 0.5) / width).ravel(), (1.0 - (y + 0.5) / height).ravel()])
+    read = luminance_of(picture)[camera.in_circle(middles)]
+    exposed = picture * (MIDDLE_TONE / middle_luminance(read))
     out = io.BytesIO()
     image = Image.fromarray(srgb(shoulder(exposed.reshape(height, width, 3).astype(np.float32))), "RGB")
     image.save(out, "PNG")

@@ -21,14 +21,16 @@ function Distances({ desk, eye }: Pick<HandleProps, "desk" | "eye">) {
   const { focus, drawings } = desk.sheet;
   const base = eye.height - 9;
   const middle = (flat: readonly number[]) => eye.at((flat[0]! + flat[2]!) / 2, 0)[0];
-  const focusAt = middle(drawings.section.focus);
+  const line = middle(drawings.section.focus);
+  // With room on both sides for the figures beside it, as long as its line is on the sheet.
+  const focusAt = line >= 0 && line <= eye.width ? Math.min(Math.max(line, 70), eye.width - 70) : line;
   const label = (distance: number | null | undefined, flat: readonly number[] | null | undefined, side: -1 | 0 | 1) => {
     if (!flat || distance == null) return null;
     // Beside the focus figure where there is no room under their own line.
-    const beside = side === 0 ? focusAt : side < 0 ? Math.min(middle(flat), focusAt - 46) : Math.max(middle(flat), focusAt + 46);
-    const line = middle(flat);
+    const at = middle(flat);
+    const beside = side === 0 ? focusAt : side < 0 ? Math.min(at, focusAt - 46) : Math.max(at, focusAt + 46);
     // Whole as long as its line is on the sheet.
-    const tx = line >= 0 && line <= eye.width ? Math.min(Math.max(beside, 24), eye.width - 24) : beside;
+    const tx = at >= 0 && at <= eye.width ? Math.min(Math.max(beside, 24), eye.width - 24) : beside;
     const bold = side === 0;
     return <text x={tx} y={base} textAnchor="middle" fontSize={11} fontWeight={bold ? 700 : 400} fill={spruce} stroke="#FAFAF9" strokeWidth={3} paintOrder="stroke">{length(distance)}</text>;
   };

@@ -173,9 +173,9 @@ export function FrameRoom({ project, chosen, choose, toLab }: Props) {
         <Papers style={{ gridTemplateColumns: solved ? `${planShare}fr ${100 - planShare}fr` : "1fr" }}>
           <Plan project={project} draft={draft} scout={stand ? { at: [stand.position[0], stand.position[1]], toward: [stand.aim[0], stand.aim[1]] } : null} placing={placing} setPlacing={setPlacing} onChoose={leave}
             onPlaced={(at, aim) => make({ kind: "from_plan", stand: at, aim })} onHeight={cutAt} onLevel={showLevel} putHabits={putHabits} look={look} putLook={putLook}
-            ghosts={suggesting === null ? null : suggestions?.found ?? null} overGhost={over} onLine={onLine} onGhost={(n) => { const one = suggestions?.found[n]; if (one) takeSuggested(one); }}
+            ghosts={suggesting === null ? null : suggestions?.found ?? null} overGhost={over} onLine={onLine} open={open} onGhost={(n) => { const one = suggestions?.found[n]; if (one) takeSuggested(one); }}
             onStandIn={(n, [x, y]) => moveStandIn(n, { kind: "plan", x, y })} />
-          {solved && draft && <Section project={project} draft={draft} look={look} onLine={onLine} onStandIn={(n, origin, heading_deg, [x, y]) => moveStandIn(n, { kind: "section", origin, heading_deg, x, y })} />}
+          {solved && draft && <Section project={project} draft={draft} look={look} onLine={onLine} open={open} onStandIn={(n, origin, heading_deg, [x, y]) => moveStandIn(n, { kind: "section", origin, heading_deg, x, y })} />}
         </Papers>
         <Split label="Height of the drawings" vertical at={{ bottom: drawings - 3 }} value={drawings} onMove={(d) => setDrawings(drawings - d)} />
         {inSight.length > 0 && <Split label="Height of what is kept in sight" vertical at={{ bottom: drawings + 34 + sightHeight - 3 }} value={sightHeight} onMove={(d) => setSightHeight(sightHeight - d)} />}

@@ -2,7 +2,8 @@ import { type ReactNode, useCallback, useRef, useState } from "react";
 import styled from "styled-components";
 import type { Project, ShotGesture } from "../../api/client";
 import { Finder } from "../../finder/Finder";
-import { SupposedFrame } from "../../finder/Frame";
+import { PressedPlace, SupposedFrame } from "../../finder/Frame";
+import type { Point } from "../../drawings/Paper";
 import { byMatrix, seenThrough } from "../../stage/seen";
 import type { Push } from "../../finder/hand";
 import type { ShotMarker } from "../../stage/stage";
@@ -14,6 +15,8 @@ import { ink, ochre } from "../../kit/tokens";
 import { many } from "../../kit/words";
 import { type ShotDesk, type ShotDraft, useDrawnShot, useWholeDesk } from "../../shots/draft";
 import type { ScoutDesk } from "./scout";
+
+const nowhere: Point[] = [];
 
 export type Grip = "look" | "orbit" | "shift";
 export type Arrangement = "one" | "beside" | "inset";
@@ -60,7 +63,9 @@ export function Looks(p: Props) {
   const area = useRef<HTMLDivElement>(null);
   const both = arrangement !== "one" && solved;
   const asked = p.picking === null ? undefined : PICKS[p.picking];
-  const lens = <LensLook {...p} grip={grip} />;
+  const [gathered, gather] = useState<{ for: string | null; places: Point[] }>({ for: null, places: nowhere });
+  const pressed = gathered.for === p.picking ? gathered.places : nowhere;
+  const lens = <LensLook {...p} grip={grip} pressed={pressed} gather={(places) => gather({ for: p.picking, places })} />;
   const round = (
     <Finder project={project} picture={scout.answer && { view: scout.answer.view, ...byMatrix(scout.answer.projection), ratio: p.ratio, guides: [], inset: scout.answer.frame }} around={false} whole clean={p.clean} picking={false}
       label="Scout view" onRatio={p.setRatio} onPick={() => undefined} markers={p.markers} onPushStart={scout.hold} onPush={(push) => scout.move(gestureOf(push, grip))} onWheel={scout.wheel} onStep={scout.step} />
@@ -84,7 +89,7 @@ export function Looks(p: Props) {
           ))}
         </Tools>
       )}
-      {asked && !p.clean && <Asked role="status">{asked.words}</Asked>}
+      {asked && !p.clean && <Asked role="status">{asked.words}{asked.presses ? ` (${pressed.length + 1} of ${asked.presses})` : ""}</Asked>}
       {!asked && !p.clean && <SupposedWords draft={draft} />}
       {(project.hidden.length > 0 || project.lifted_above) && !p.clean && (
         <Away>{project.hidden.length > 0 ? `${many(project.hidden.length, "part")} lifted off while working` : "All above the cut is lifted off"}: pictures show it <Plain onPress={p.onPutBack}>Put back</Plain></Away>
@@ -114,7 +119,7 @@ function InsetCorner({ width, resize }: { width: number; resize: (width: number)
 }
 
 /** Through the lens. Dragging moves the shot only while it is in hand. */
-function LensLook({ project, draft, inHand, clean, picking, pick, open, alone: asked, grip }: Props & { grip: Grip }) {
+function LensLook({ project, draft, inHand, clean, picking, pick, open, alone: asked, grip, pressed, gather }: Props & { grip: Grip; pressed: Point[]; gather: (places: Point[]) => void }) {
   const desk = useWholeDesk(draft);
   const held = useRef<ShotDesk | null>(null);
   held.current = desk;
@@ -148,12 +153,20 @@ function LensLook({ project, draft, inHand, clean, picking, pick, open, alone: a
     <Finder project={project} picture={picture} around={inHand || (panel?.showsAround === true && !clean && alone === null)} alone={alone?.frame}
       over={desk && !clean ? (frame) => (
         <>
+          {pressed.map(([x, y]) => <PressedPlace key={`${x},${y}`} frame={frame} at={[x, y]} />)}
           {desk.supposed && <SupposedFrame frame={frame} outline={desk.supposed.outline} />}
           {PANELS.map(({ key, InFinder }) => InFinder && <InFinder key={key} desk={desk} frame={frame} open={key === open} alone={alone?.name ?? null} off={desk.row.locked} />)}
         </>
-      ) : undefined} whole={false} clean={clean} picking={picking !== null && PICKS[picking]?.gesture !== undefined} label="Finder, through the lens" leftOut={desk?.row.left_out} ghosts={panel?.showsLeftOut === true && !clean}
+      ) : undefined} whole={false} clean={clean} picking={picking !== null && (PICKS[picking]?.gesture ?? PICKS[picking]?.gestureOf) !== undefined} label="Finder, through the lens" leftOut={desk?.row.left_out} ghosts={panel?.showsLeftOut === true && !clean}
       onPick={(x, y) => {
         const wanted = picking === null ? undefined : PICKS[picking];
+        if (wanted?.gestureOf) {
+          const places: Point[] = [...pressed, [x, y]];
+          if (places.length < (wanted.presses ?? 1)) return gather(places);
+          gather(nowhere);
+          pick(null);
+          return desk?.commit(wanted.label, wanted.gestureOf(places));
+        }
         if (!wanted?.gesture) return;
         if (!wanted.again) pick(null);
         desk?.commit(wanted.label, wanted.gesture(x, y));

@@ -8,7 +8,7 @@ import numpy as np
 from pydantic import Field
 
 from zevlo.core.bases import Settings, SheetGroup, not_yet
-from zevlo.core.camera import camera_of
+from zevlo.core.camera import camera_of, tilt_of
 from zevlo.core.instruments.instrument import (
     Asked,
     Called,
@@ -58,7 +58,8 @@ def effective_f_number(shot: Shot) -> float | None:
     n = shot.focus.f_number
     if n is None or not shot.lens.focus_breathing:
         return n
-    return n * (1.0 + lens.magnification(shot.lens.focal_length_mm, shot.focus.distance_m * 1000.0))
+    f, u = shot.lens.focal_length_mm, shot.focus.distance_m * 1000.0
+    return n * (1.0 + lens.magnification(f, u, tilt_of(shot).cosine))
 
 
 def ev_of(shot: Shot) -> float:

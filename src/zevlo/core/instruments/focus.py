@@ -9,7 +9,7 @@ import numpy as np
 from pydantic import Field, model_validator
 
 from zevlo.core.bases import Coordinate, Point, Settings, SheetGroup
-from zevlo.core.camera import Camera, camera_of, law_of
+from zevlo.core.camera import Camera, camera_of, law_of, tilt_of
 from zevlo.core.instruments.exposure import ev_of, exposed
 from zevlo.core.instruments.instrument import (
     Asked,
@@ -24,19 +24,26 @@ from zevlo.core.instruments.instrument import (
 )
 from zevlo.core.measures import change_words
 from zevlo.core.optics import focus, lens
-from zevlo.core.optics.back import Cut, cut_back
+from zevlo.core.optics.back import cut_back
 from zevlo.core.optics.barrel import Barrel, barrel, barrel_distance_mm
 from zevlo.core.refused import Refused
 from zevlo.core.scene.model import Floats
-from zevlo.core.scene.sight import Zone, depth_on_paper
-from zevlo.core.seen import depth_at
+from zevlo.core.scene.sight import depth_on_paper
+from zevlo.core.seen import seen_in
+from zevlo.core.sharp_zone import (
+    FARTHEST_FOCUS_M,
+    blur_law_of,
+    blur_limit_of,
+    focus_through,
+    focused,
+    lean_of,
+    sharp_zone_of,
+)
 
 if TYPE_CHECKING:
     from zevlo.core.shot import Shot
 
 MOST_PROBES = 10_000
-FARTHEST_FOCUS_M = 1.0e4
-"""Where the barrel's infinity mark focuses; beyond that nothing differs on film."""
 
 
 class BlurLimit(Settings):
@@ -132,27 +139,15 @@ class FocusSheet(SheetGroup):
     probes: list[Probe] = Field(default_factory=list)
 
 
-def blur_limit_of(shot: Shot, cut: Cut) -> float:
-    """The ruling blur limit in mm on film."""
-    return focus.blur_limit_mm(shot.focus.blur_limit, shot.back, cut)
-
-
-def sharp_zone_of(shot: Shot, cut: Cut) -> Zone:
-    """Focus and sharp zone in metres; a pinhole is sharp from the lens to infinity."""
-    u = shot.focus.distance_m * 1000.0
-    if shot.focus.f_number is None or not law_of(shot).blurs:
-        return Zone(u / 1000.0, 0.0, inf)
-    near, far = focus.sharp_zone_mm(shot.lens.focal_length_mm, shot.focus.f_number, blur_limit_of(shot, cut), u)
-    return Zone(u / 1000.0, near / 1000.0, far / 1000.0)
-
-
 def probed(shot: Shot, camera: Camera) -> list[Probe]:
     """Where the probes of a shot fall in its picture, and how sharp a point is there."""
     if not shot.focus.probes:
         return []
     cut = cut_back(shot.back)
     places = camera.places(np.array(shot.focus.probes))
-    blur = blur_px_at(shot, camera, cut, places.depth) * _drawn_larger(camera, places.uv)
+    across, up, ahead = camera.camera_space(np.array(shot.focus.probes)).T
+    before = np.where(places.seen & (ahead > 0.0), ahead, 1.0)
+    blur = blur_law_of(shot, cut).px(across / before, up / before, places.depth) * _drawn_larger(camera, places.uv)
     limit = blur_limit_of(shot, cut) / cut.pixel_mm
     return [
         Probe(
@@ -175,37 +170,23 @@ def _drawn_larger(camera: Camera, uv: Floats) -> Floats:
     return larger
 
 
-def blur_px_at(shot: Shot, camera: Camera, cut: Cut, depth: Floats) -> Floats:
-    """How many pixels a point at each depth is blurred over, (n,)."""
-    if shot.focus.f_number is None or not camera.law.blurs:
-        return np.zeros(len(depth))
-    f, u = shot.lens.focal_length_mm, shot.focus.distance_m * 1000.0
-    held = np.maximum(depth * 1000.0, 1.0e-6)
-    blurred: Floats = focus.blur_mm(f, shot.focus.f_number, u, held) / cut.pixel_mm
-    return blurred
-
-
 def tell(asked: Asked) -> FocusSheet:
     """What is sharp, the barrel as it stands, and what becomes of the probes."""
     shot, cut = asked.shot, asked.cut
     f, n, u = shot.lens.focal_length_mm, shot.focus.f_number, shot.focus.distance_m * 1000.0
     limit = blur_limit_of(shot, cut)
-    zone = sharp_zone_of(shot, cut)
+    zone, cosine = sharp_zone_of(shot, cut), tilt_of(shot).cosine
     return FocusSheet(
         stop=None if n is None else focus.stop_name(n),
         blur_limit_mm=limit,
         blur_limit_px=limit / cut.pixel_mm,
-        hyperfocal_m=None if n is None or not law_of(shot).blurs else focus.hyperfocal_mm(f, n, limit) / 1000.0,
+        hyperfocal_m=None if n is None or not law_of(shot).blurs else focus.hyperfocal_mm(f, n, limit, cosine) / 1000.0,
         sharp_from_m=zone.sharp_from,
         sharp_to_m=None if zone.sharp_to == inf else zone.sharp_to,
-        diffraction_mm=None if n is None else focus.diffraction_mm(n, lens.magnification(f, u)),
-        barrel=barrel(f, n, limit, u),
+        diffraction_mm=None if n is None else focus.diffraction_mm(n, lens.magnification(f, u, cosine)),
+        barrel=barrel(f, n, limit, u, cosine),
         probes=probed(shot, asked.camera),
     )
-
-
-def _focused(shot: Shot, distance_m: float) -> Shot:
-    return shot.with_groups(focus=shot.focus.model_copy(update={"distance_m": distance_m}))
 
 
 class FocusAt(PressedInPicture):
@@ -214,10 +195,11 @@ class FocusAt(PressedInPicture):
     kind: Literal["focus_at"] = "focus_at"
 
     def follow(self, shot: Shot, scene: Scene) -> Shot:
-        depth = depth_at(shot, scene.working, self.x, self.y)
-        if depth is None:
+        seen = seen_in(shot, scene.working, self.x, self.y)
+        if seen is None:
             raise Refused("There is only sky at that place; pick something in the set to focus on.")
-        return _focused(shot, depth)
+        distance = float(focus_through(shot, camera_of(shot), np.array([seen.at]))[0])
+        return focused(shot, distance)
 
 
 class FocusTo(Gesture):
@@ -227,7 +209,7 @@ class FocusTo(Gesture):
     distance_m: float = Field(gt=0.0, le=1.0e7)
 
     def follow(self, shot: Shot, scene: Scene) -> Shot:
-        return _focused(shot, self.distance_m)
+        return focused(shot, self.distance_m)
 
 
 class FocusOnPaper(Gesture):
@@ -239,7 +221,7 @@ class FocusOnPaper(Gesture):
     y: Coordinate
 
     def follow(self, shot: Shot, scene: Scene) -> Shot:
-        return _focused(shot, depth_on_paper(camera_of(shot), self.drawing, self.x, self.y))
+        return focused(shot, _on_paper(shot, self.drawing, self.x, self.y))
 
 
 class FocusOnBarrel(Gesture):
@@ -250,7 +232,7 @@ class FocusOnBarrel(Gesture):
 
     def follow(self, shot: Shot, scene: Scene) -> Shot:
         found = barrel_distance_mm(shot.focus.distance_m * 1000.0, self.at)
-        return _focused(shot, min(found / 1000.0, FARTHEST_FOCUS_M))
+        return focused(shot, min(found / 1000.0, FARTHEST_FOCUS_M))
 
 
 class FocusHyperfocal(Gesture):
@@ -262,7 +244,13 @@ class FocusHyperfocal(Gesture):
         if shot.focus.f_number is None or not law_of(shot).blurs:
             raise Refused("Everything is sharp already; a hyperfocal distance needs a lens with a stop.")
         limit = blur_limit_of(shot, cut_back(shot.back))
-        return _focused(shot, focus.hyperfocal_mm(shot.lens.focal_length_mm, shot.focus.f_number, limit) / 1000.0)
+        f, n = shot.lens.focal_length_mm, shot.focus.f_number
+        return focused(shot, focus.hyperfocal_mm(f, n, limit, tilt_of(shot).cosine) / 1000.0)
+
+
+def _on_paper(shot: Shot, drawing: Literal["plan", "section"], x: float, y: float) -> float:
+    """Where the plane of the sharp zone that passes a place on paper crosses the lens axis, m; may be infinite."""
+    return depth_on_paper(camera_of(shot), drawing, x, y, lean_of(shot))
 
 
 End = Literal["near", "far"]
@@ -289,7 +277,7 @@ class SharpOnPaper(Gesture):
     y: Coordinate
 
     def follow(self, shot: Shot, scene: Scene) -> Shot:
-        return _sharpened(shot, self.end, depth_on_paper(camera_of(shot), self.drawing, self.x, self.y))
+        return _sharpened(shot, self.end, _on_paper(shot, self.drawing, self.x, self.y))
 
 
 class StopTo(Gesture):
@@ -316,15 +304,16 @@ def _sharpened(shot: Shot, end: End, distance_m: float) -> Shot:
     else:
         far = max(distance_m * 1000.0, 1.02 * near)
     f = shot.lens.focal_length_mm
-    if near <= 1.02 * f:
+    cosine = tilt_of(shot).cosine
+    if near * cosine <= 1.02 * f:
         raise Refused(f"A {f:g} mm lens cannot be sharp that close.")
     limit = blur_limit_of(shot, cut)
-    wanted = focus.stop_for_two(f, limit, near, far)
+    wanted = focus.stop_for_two(f, limit, near, far, cosine)
     n = min(max(wanted, focus.WIDEST_STOP), focus.SMALLEST_STOP)
     if n != wanted and end == "near":
-        near = focus.near_for_far(f, n, limit, far)
+        near = focus.near_for_far(f, n, limit, far, cosine)
     elif n != wanted:
-        far = focus.far_for_near(f, n, limit, near)
+        far = focus.far_for_near(f, n, limit, near, cosine)
     u = focus.focus_for_two(near, far)
     moved = shot.focus.model_copy(update={"distance_m": u / 1000.0, "f_number": n})
     made = exposed(shot.with_groups(focus=moved), ev_of(shot))
@@ -350,12 +339,14 @@ def differs(before: Shot, after: Shot, _: Called) -> list[str]:
 
 
 def shows(shot: Shot) -> Shown:
-    """The blur, and where it breathes how wide the picture is; how blur is judged is not seen."""
+    """The blur, whichever way its plane of focus lies, and where it breathes how wide the picture is; how blur is
+    judged is not seen."""
     own, glass = shot.focus, shot.lens
+    turned = shot.movements.tilt_deg, shot.movements.swing_deg
     if own.f_number is not None and law_of(shot).blurs:
         blades = (own.blades, own.blade_rotation_deg) if own.blades >= 3 else (0, 0.0)
-        return (own.f_number, own.distance_m, *blades, own.rim_weight)
-    return (own.distance_m,) if glass.focus_breathing else ()
+        return (own.f_number, own.distance_m, *turned, *blades, own.rim_weight)
+    return (own.distance_m, *turned) if glass.focus_breathing else ()
 
 
 FOCUS = Instrument(

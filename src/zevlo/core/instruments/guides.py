@@ -10,6 +10,7 @@ from pydantic import Field, StrictBool
 
 from zevlo.core.bases import Settings, SheetGroup
 from zevlo.core.compose import guides
+from zevlo.core.compose.lean_lines import lean_lines, lean_words
 from zevlo.core.instruments.instrument import Asked, Called, Instrument, SheetPart, group_copied
 
 if TYPE_CHECKING:
@@ -37,6 +38,8 @@ class Guides(Settings):
     """A frame within the frame, by this share of its width and height; null: none."""
     horizon: StrictBool = Field(False, title="Horizon")
     """What lies level with the lens, endlessly far away."""
+    lean_lines: StrictBool = Field(False, title="Lean lines")
+    """The two strongest uprights of the picture, and how much they lean."""
 
 
 _DRAWN: dict[str, Callable[[Guides, float], guides.Lines]] = {
@@ -63,6 +66,8 @@ class GuideLines(SheetGroup):
     off: bool | None
     lines: list[tuple[float, float, float, float]]
     """From (x0, y0) to (x1, y1) in the frame, (0, 0) bottom left to (1, 1); none where it is not in it."""
+    told: list[str]
+    """What is told beside each line, where anything is."""
 
 
 _KEYS: dict[str, tuple[str, bool | float, bool | None]] = {
@@ -79,8 +84,19 @@ def tell(asked: Asked) -> list[SheetGroup]:
     words, on, off = _KEYS["horizon"]
     lines = list(guides.horizon(asked.camera))
     found.append(
-        GuideLines.model_construct(name="horizon", words=words, shown=own.horizon, on=on, off=off, lines=lines)
+        GuideLines.model_construct(name="horizon", words=words, shown=own.horizon, on=on, off=off, lines=lines, told=[])
     )
+    words, on, off = _KEYS["lean_lines"]
+    leaning = []
+    # Nobody looks for what is not shown: it goes by all the edges of a set.
+    if own.lean_lines and asked.working is not None:
+        leaning = lean_lines(asked.camera, asked.working.whole.uprights, asked.working.whole.rays)
+    found.append(
+        GuideLines.model_construct(
+            name="lean_lines", words=words, shown=own.lean_lines, on=on, off=off, lines=[one.line for one in leaning],
+            told=[lean_words(one.lean_deg) for one in leaning],
+        )
+    )  # fmt: skip
     return found
 
 
@@ -88,7 +104,9 @@ def tell(asked: Asked) -> list[SheetGroup]:
 def _still(own: Guides, ratio: float) -> tuple[GuideLines, ...]:
     """Those that do not go by where the camera stands."""
     return tuple(
-        GuideLines(name=name, words=words, shown=bool(getattr(own, name)), on=on, off=off, lines=list(of(own, ratio)))
+        GuideLines(
+            name=name, words=words, shown=bool(getattr(own, name)), on=on, off=off, lines=list(of(own, ratio)), told=[]
+        )
         for name, (words, on, off) in _KEYS.items()
         if (of := _DRAWN.get(name)) is not None
     )

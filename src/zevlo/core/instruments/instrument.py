@@ -39,9 +39,16 @@ class Gesture(Settings):
     """Whether it asks for the light in the set, which takes a while to be known."""
     settles: ClassVar[bool] = True
     """Whether the stand is put back, after it, to the height above the floor and the point it holds on to."""
+    straightens: ClassVar[bool] = False
+    """Whether it shifts the film or turns the lens itself, so that uprights are not kept true by more of that."""
 
     kind: str
     """What is done."""
+
+    @property
+    def pressed(self) -> tuple[float, float] | None:
+        """The place in the frame that is pressed on, where one is."""
+        return None
 
     @abstractmethod
     def follow(self, shot: Shot, scene: Scene) -> Shot:
@@ -56,6 +63,10 @@ class PressedInPicture(Gesture):
     """Share of the frame's width from its left edge."""
     y: float = Field(ge=0.0, le=1.0)
     """Share of the frame's height from its bottom edge."""
+
+    @property
+    def pressed(self) -> tuple[float, float] | None:
+        return self.x, self.y
 
 
 Called = Callable[[str], str]

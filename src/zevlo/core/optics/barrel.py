@@ -53,8 +53,10 @@ def barrel_distance_mm(focus_mm: float, at: float) -> float:
 
 
 @lru_cache(maxsize=64)
-def barrel(focal_mm: float, f_number: float | None, limit_mm: float, focus_mm: float) -> Barrel:
-    """The barrel as it stands around ``focus_mm``; ``at`` runs from 0 (closest shown) to 1 (past infinity)."""
+def barrel(focal_mm: float, f_number: float | None, limit_mm: float, focus_mm: float, cosine: float = 1.0) -> Barrel:
+    """The barrel as it stands around ``focus_mm``; ``at`` runs from 0 (closest shown) to 1 (past infinity).
+
+    ``cosine``: of the angle the lens is turned by before its film; distances are along the camera's axis."""
     low, high = _range(focus_mm)
 
     def at(distance_mm: float) -> float:
@@ -72,14 +74,14 @@ def barrel(focal_mm: float, f_number: float | None, limit_mm: float, focus_mm: f
     near, far = (0.0, inf)
     stops: list[BarrelMark] = []
     if f_number is not None:
-        near, far = sharp_zone_mm(focal_mm, f_number, limit_mm, focus_mm)
+        near, far = sharp_zone_mm(focal_mm, f_number, limit_mm, focus_mm, cosine)
         here = at(focus_mm)
         used = at(near)
         stops = [BarrelMark(at=used, label=stop_name(f_number)[2:])]
         stops.append(BarrelMark(at=2.0 * here - used, label=stop_name(f_number)[2:]))
         last = here - used
         for stop in BRACKET_STOPS:
-            side = here - at(sharp_zone_mm(focal_mm, stop, limit_mm, focus_mm)[0])
+            side = here - at(sharp_zone_mm(focal_mm, stop, limit_mm, focus_mm, cosine)[0])
             if abs(side - last) < _LABEL_GAP or side < 0.03:
                 continue
             if any(abs(side - (here - mark.at)) < _LABEL_GAP for mark in stops):

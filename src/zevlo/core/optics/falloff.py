@@ -10,6 +10,8 @@ from typing import Any
 from zevlo.core.optics.laws import Law
 
 _HALVINGS = 60
+CIRCLE_EDGE = 0.02
+"""How far beyond an image circle, as a share of its radius, the last of its light comes (our convention)."""
 
 
 @lru_cache(maxsize=256)
@@ -34,18 +36,27 @@ class Corners:
 
     ``natural``: whether the law's own falloff counts. ``shift``: how far, in radii of the wide open pupil, the rim of
     the barrel has moved across it as seen from ``corner_mm`` off the axis. ``pupil``: radius of the pupil as it is
-    stopped down, of the wide open one's.
+    stopped down, of the wide open one's. ``circle_mm``: diameter of the image circle, where there is one.
     """
 
     natural: bool
     shift: float
     corner_mm: float
     pupil: float
+    circle_mm: float | None = None
 
     @property
     def none(self) -> bool:
         """Whether nothing falls off."""
-        return not self.natural and self.shift == 0.0
+        return not self.natural and self.shift == 0.0 and self.circle_mm is None
+
+    def drawn(self, xp: Any, x: Any, y: Any) -> Any:
+        """Share of its light that the image circle lets through at film ``x``, ``y`` (mm): all of it as far as the
+        circle goes, none from a little beyond; a circle has no hard edge."""
+        if self.circle_mm is None:
+            return 0.0 * x + 1.0
+        over = xp.sqrt(x * x + y * y) / (self.circle_mm / 2.0) - 1.0
+        return 1.0 - xp.minimum(xp.maximum(over / CIRCLE_EDGE, 0.0), 1.0)
 
     def passes(self, xp: Any, x: Any, y: Any, across: Any, up: Any) -> Any:
         """Whether a ray to film place ``x``, ``y`` (mm) through a place of the pupil, in radii of the wide open one,
@@ -59,7 +70,9 @@ class Corners:
 
         The part of a disc of radius p that lies in one of radius 1 at a distance d; from the areas of two segments.
         """
-        own = law.falloff(xp, x, y) if self.natural else 0.0 * x + 1.0
+        own = self.drawn(xp, x, y)
+        if self.natural:
+            own = own * law.falloff(xp, x, y)
         if self.shift == 0.0:
             return own
         p, d = self.pupil, xp.sqrt(x * x + y * y) * (self.shift / self.corner_mm)

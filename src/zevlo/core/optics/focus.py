@@ -1,7 +1,8 @@
 """Depth of field: sharp zone, hyperfocal distance, blur, and both solved backwards.
 
 Formulas: Ray, *Applied Photographic Optics*; Conrad, *Depth of Field in Depth* (both from memory).
-Distances are measured from the lens along its axis.
+Distances are measured from the lens along the axis of the camera. ``cosine``: of the angle by which the lens is turned
+before its film, 1 where it is not; the sharp zone is then where its wedge crosses that axis.
 """
 
 from __future__ import annotations
@@ -10,6 +11,7 @@ from math import hypot, inf, log2, radians, tan
 from typing import TYPE_CHECKING, TypeVar
 
 from zevlo.core.optics.back import Cut
+from zevlo.core.optics.lens import image_distance_mm
 from zevlo.core.scene.model import Floats
 
 if TYPE_CHECKING:
@@ -67,21 +69,35 @@ def blur_limit_mm(limit: BlurLimit, back: Back, cut: Cut) -> float:
     return on_print * cut.size_mm[0] / limit.print_width_mm
 
 
-def hyperfocal_mm(focal_length_mm: float, f_number: float, limit_mm: float) -> float:
-    """H = f²/(N·c) + f."""
-    return focal_length_mm**2 / (f_number * limit_mm) + focal_length_mm
+def hyperfocal_mm(focal_length_mm: float, f_number: float, limit_mm: float, cosine: float = 1.0) -> float:
+    """H = f²/(N·c) + f, over cos α."""
+    return (focal_length_mm**2 / (f_number * limit_mm) + focal_length_mm) / cosine
 
 
-def sharp_zone_mm(focal_length_mm: float, f_number: float, limit_mm: float, focus_mm: float) -> tuple[float, float]:
+def depth_per_mm(
+    focal_length_mm: float, f_number: float, limit_mm: float, focus_mm: float, cosine: float = 1.0
+) -> float:
+    """How much the inverse of a distance may be off that of the focus until blur reaches its limit, 1/mm: N·c/(v·f).
+
+    From 1/near - 1/u = 1/u - 1/far, the blur disc A·v·|1/u - 1/d| and A = f/N.
+    """
+    return f_number * limit_mm / focal_length_mm * (cosine / focal_length_mm - 1.0 / focus_mm)
+
+
+_NOTHING_PER_MM = 1.0e-15
+"""Inverse of a distance that counts as infinite."""
+
+
+def sharp_zone_mm(
+    focal_length_mm: float, f_number: float, limit_mm: float, focus_mm: float, cosine: float = 1.0
+) -> tuple[float, float]:
     """Near and far limit of the sharp zone; far is infinite from the hyperfocal distance on.
 
-    near = u(H-f)/(H+u-2f), far = u(H-f)/(H-u).
+    near = u(H-f)/(H+u-2f), far = u(H-f)/(H-u), written as inverses: 1/u ± N·c/(v·f).
     """
-    h = hyperfocal_mm(focal_length_mm, f_number, limit_mm)
-    near = focus_mm * (h - focal_length_mm) / (h + focus_mm - 2.0 * focal_length_mm)
-    if focus_mm >= h * (1.0 - 1e-12):
-        return near, inf
-    return near, focus_mm * (h - focal_length_mm) / (h - focus_mm)
+    depth = depth_per_mm(focal_length_mm, f_number, limit_mm, focus_mm, cosine)
+    left = 1.0 / focus_mm - depth
+    return 1.0 / (1.0 / focus_mm + depth), inf if left <= _NOTHING_PER_MM else 1.0 / left
 
 
 def focus_for_two(near_mm: float, far_mm: float) -> float:
@@ -91,46 +107,53 @@ def focus_for_two(near_mm: float, far_mm: float) -> float:
     return 2.0 * near_mm if far_mm == inf else 2.0 * near_mm * far_mm / (near_mm + far_mm)
 
 
-def stop_for_two(focal_length_mm: float, limit_mm: float, near_mm: float, far_mm: float) -> float:
+def stop_for_two(focal_length_mm: float, limit_mm: float, near_mm: float, far_mm: float, cosine: float = 1.0) -> float:
     """f-number that makes exactly ``near_mm`` to ``far_mm`` sharp, focused by :func:`focus_for_two`.
 
-    N = (1/dn - 1/df)·u·f²/(2c(u-f)).
+    N = (1/dn - 1/df)·u·f²/(2c(u·cos α - f)).
     """
     u = focus_for_two(near_mm, far_mm)
-    if u <= focal_length_mm:
+    if u * cosine <= focal_length_mm:
         raise ValueError("these are closer than the lens can focus")
     depth = 1.0 / near_mm - (0.0 if far_mm == inf else 1.0 / far_mm)
-    return depth * u * focal_length_mm**2 / (2.0 * limit_mm * (u - focal_length_mm))
+    return depth * u * focal_length_mm**2 / (2.0 * limit_mm * (u * cosine - focal_length_mm))
 
 
 WIDEST_STOP, SMALLEST_STOP = 0.7, 90.0
 """What stops a lens may be asked for by dragging the sharp zone (common practice, no source)."""
 
 
-def far_for_near(focal_length_mm: float, f_number: float, limit_mm: float, near_mm: float) -> float:
+def far_for_near(
+    focal_length_mm: float, f_number: float, limit_mm: float, near_mm: float, cosine: float = 1.0
+) -> float:
     """Where the sharp zone of a stop ends that begins at ``near_mm``; may be infinite.
 
-    From 1/dn + 1/df = 2/u and 1/dn - 1/df = K(1 - f/u), K = 2Nc/f²: linear in 1/df.
+    From 1/dn + 1/df = 2/u and 1/dn - 1/df = K(cos α - f/u), K = 2Nc/f²: linear in 1/df.
     """
     k = 2.0 * f_number * limit_mm / focal_length_mm**2
     half = k * focal_length_mm / 2.0
-    inverse = ((1.0 + half) / near_mm - k) / (1.0 - half) if half < 1.0 else 0.0
+    inverse = ((1.0 + half) / near_mm - k * cosine) / (1.0 - half) if half < 1.0 else 0.0
     return inf if inverse <= 0.0 else 1.0 / inverse
 
 
-def near_for_far(focal_length_mm: float, f_number: float, limit_mm: float, far_mm: float) -> float:
+def near_for_far(focal_length_mm: float, f_number: float, limit_mm: float, far_mm: float, cosine: float = 1.0) -> float:
     """Where the sharp zone of a stop begins that ends at ``far_mm``, which may be infinite; as :func:`far_for_near`."""
     k = 2.0 * f_number * limit_mm / focal_length_mm**2
     half = k * focal_length_mm / 2.0
-    return (1.0 + half) / ((1.0 - half) / far_mm + k)
+    return (1.0 + half) / ((1.0 - half) / far_mm + k * cosine)
 
 
 Lengths = TypeVar("Lengths", float, Floats)
 
 
+def blur_times_mm(focal_length_mm: float, f_number: float, focus_mm: float, cosine: float = 1.0) -> float:
+    """Blur disc on film for each 1/mm that the inverse of a distance is off that of the focus, mm²: A·v, A = f/N."""
+    return focal_length_mm / f_number * image_distance_mm(focal_length_mm, focus_mm, cosine)
+
+
 def blur_mm(focal_length_mm: float, f_number: float, focus_mm: float, distance_mm: Lengths) -> Lengths:
-    """Blur disc on film of a point at ``distance_mm``, or of many: f²·|d-u|/(N·d·(u-f))."""
-    return focal_length_mm**2 * abs(distance_mm - focus_mm) / (f_number * distance_mm * (focus_mm - focal_length_mm))
+    """Blur disc on film of a point at ``distance_mm``, or of many: f²·|d-u|/(N·d·(u-f)) = A·v·|1/d - 1/u|."""
+    return abs(1.0 / distance_mm - 1.0 / focus_mm) * blur_times_mm(focal_length_mm, f_number, focus_mm)
 
 
 def diffraction_mm(f_number: float, image_magnification: float) -> float:

@@ -29,16 +29,20 @@ class Window:
         return self.top - self.bottom
 
 
-def image_distance_mm(focal_length_mm: float, focus_mm: float) -> float:
-    """Distance of the sharp image behind the lens, v = f·u/(u-f) (thin lens equation)."""
-    if focus_mm <= focal_length_mm:
+def image_distance_mm(focal_length_mm: float, focus_mm: float, cosine: float = 1.0) -> float:
+    """Distance of the sharp image behind the lens, v = f·u/(u-f) (thin lens equation).
+
+    ``cosine``: of the angle the lens is turned by before its film; along the camera's axis it sees the depth
+    u·cos α, and v = f·u/(u·cos α - f).
+    """
+    if focus_mm * cosine <= focal_length_mm:
         raise ValueError(f"focus distance {focus_mm:g} mm must be beyond the focal length {focal_length_mm:g} mm")
-    return focal_length_mm * focus_mm / (focus_mm - focal_length_mm)
+    return focal_length_mm * focus_mm / (focus_mm * cosine - focal_length_mm)
 
 
-def magnification(focal_length_mm: float, focus_mm: float) -> float:
-    """Image size over subject size at the focused distance, m = f/(u-f)."""
-    return image_distance_mm(focal_length_mm, focus_mm) / focus_mm
+def magnification(focal_length_mm: float, focus_mm: float, cosine: float = 1.0) -> float:
+    """Image size over subject size at the focused distance, m = v/u."""
+    return image_distance_mm(focal_length_mm, focus_mm, cosine) / focus_mm
 
 
 def angle_deg(size_mm: float, distance_mm: float) -> float:
@@ -58,7 +62,7 @@ def equivalent_focal_length_mm(focal_length_mm: float, width_mm: float, height_m
     return focal_length_mm * FULL_FRAME_DIAGONAL_MM / hypot(width_mm, height_mm)
 
 
-def focal_length_at(image_mm: float, focus_mm: float) -> float:
+def focal_length_at(image_mm: float, focus_mm: float, cosine: float = 1.0) -> float:
     """Focal length whose sharp image of ``focus_mm`` away lies ``image_mm`` behind the lens; inverse of
-    :func:`image_distance_mm`, f = v·u/(u+v)."""
-    return image_mm * focus_mm / (focus_mm + image_mm)
+    :func:`image_distance_mm`, f = v·u·cos α/(u+v)."""
+    return image_mm * focus_mm * cosine / (focus_mm + image_mm)

@@ -30,6 +30,8 @@ class Drawing(SheetGroup):
     focus: Polyline
     near: Polyline
     far: Polyline | None
+    hinge: tuple[float, float] | None = None
+    """Where the hinge of a tilted lens crosses the drawing; null where it runs beside, or too far off."""
     near_cut: Polyline | None = None
     """The near cut of what is drawn, where it is far enough from the camera to be taken hold of."""
     far_cut: Polyline | None = None

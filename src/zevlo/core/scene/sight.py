@@ -10,27 +10,20 @@ import numpy as np
 
 from zevlo.core.camera import Camera, Rays, all_along
 from zevlo.core.compiled import compiled
+from zevlo.core.optics.tilt import sharp_depth_m
 from zevlo.core.refused import Refused
 from zevlo.core.scene.cut import DrawingPlane, plan_plane, section_plane
 from zevlo.core.scene.drawn import NOTHING, Drawing, Outlines, Polyline
 from zevlo.core.scene.model import Floats
 from zevlo.core.scene.outline import CutOutlines, mark_bends
 from zevlo.core.scene.working import WorkingSet
+from zevlo.core.sharp_zone import SharpZone
 
 FAN_RAYS = 61
 PLAN_ROWS = 3
 _DRAWN_TO = 1.0e-4
 """How far what is drawn may lie from what was found, as a share of the nearest depth."""
 _ACROSS = np.linspace(0.0, 1.0, FAN_RAYS)
-
-
-@dataclass(frozen=True)
-class Zone:
-    """Distances along the lens axis, metres: focus, and sharp from/to (``to`` may be infinite)."""
-
-    focus: float
-    sharp_from: float
-    sharp_to: float
 
 
 def _on_axis(camera: Camera) -> tuple[float, float]:
@@ -50,9 +43,12 @@ def side_of_wedge(camera: Camera, *sides: Side) -> Floats:
     return np.array([ends[side] for side in sides])
 
 
-def depth_on_paper(camera: Camera, drawing: Literal["plan", "section"], x: float, y: float) -> float:
+def depth_on_paper(
+    camera: Camera, drawing: Literal["plan", "section"], x: float, y: float, lean: tuple[float, float] = (0.0, 0.0)
+) -> float:
     """Distance along the lens axis, in metres, at which a line drawn across the wedge passes a place on paper.
 
+    ``lean``: that of the plane the line is drawn of, where the lens is tilted; it may then be infinite.
     Raises :class:`Refused` where the wedge is drawn without any depth."""
     pose = camera.pose
     plane = plan_plane(0.0) if drawing == "plan" else section_plane(pose.position, pose.level_axis)
@@ -67,7 +63,14 @@ def depth_on_paper(camera: Camera, drawing: Literal["plan", "section"], x: float
     if abs(turn) < 1.0e-6 * float(np.hypot(*across)):
         raise Refused("The camera looks straight down or up: drag this in the section instead.")
     away = np.array([x, y]) - (2.0 * near - far).mean(axis=0)
-    return max(0.01, float(away[0] * across[1] - away[1] * across[0]) / turn)
+    depth = max(0.01, float(away[0] * across[1] - away[1] * across[0]) / turn)
+    if lean == (0.0, 0.0):
+        return depth
+    # How far between the sides: ``across`` is what lies between them two metres ahead.
+    between = 2.0 * float(ahead[0] * away[1] - ahead[1] * away[0]) / turn / depth
+    first, last = (rays.ways @ np.stack([pose.right, pose.up]).T) / (rays.ways @ pose.forward)[:, None]
+    aside = (first + last) / 2.0 + between * (last - first)
+    return sharp_depth_m(1.0 / depth - float(aside @ np.array(lean)))
 
 
 def _distance_on_paper(camera: Camera, plane: DrawingPlane, drawing: str, x: float, y: float) -> float:
@@ -228,7 +231,7 @@ def _drawn(
 def draw_sight(
     camera: Camera,
     aim: Floats,
-    zone: Zone,
+    zone: SharpZone,
     plane: DrawingPlane,
     fan: Fan,
     reach: float,
@@ -236,7 +239,7 @@ def draw_sight(
 ) -> Drawing:
     """The shot on one drawing: what its fan sees, the sharp zone between the focus surfaces, what its plane cuts."""
     rays = fan.rays
-    lines = all_along(camera.surfaces(zone.focus, zone.sharp_from, zone.sharp_to), rays)
+    lines = all_along(zone.surfaces(camera), rays)
     wide = rays.origins[0].tolist() != rays.origins[-1].tolist()
     limit = camera.distances(rays, reach)
     points, seen, sharp = _drawn(
@@ -247,6 +250,11 @@ def draw_sight(
     if camera.law.radial:
         bows = (rays.at(np.where(rays.sees, np.minimum(line, limit), 0.0)) for line in lines)
         focus, near, far = (rounded(plane.flat(bow), TENTH_MM).tolist() for bow in bows)
+
+    drawn_far = None if zone.sharp_to == inf or zone.sharp_to > reach else far
+    if zone.lean != (0.0, 0.0):
+        across_wedge = [_where_met(rays, line, limit, plane) for line in lines]
+        focus, near, drawn_far = across_wedge[0] or focus, across_wedge[1] or near, across_wedge[2]
 
     def across(depth: float) -> Polyline:
         """Where a depth lies on the rays: on all of them where it is a bow, else on the first and the last."""
@@ -266,7 +274,8 @@ def draw_sight(
         sharp=numbers[2 * seen : 2 * sharp],
         focus=focus,
         near=near,
-        far=None if zone.sharp_to == inf or zone.sharp_to > reach else far,
+        far=drawn_far,
+        hinge=_hinge_on(camera, zone, plane),
         cutting_line=_cutting_line(camera, plane, reach),
         near_cut=across(camera.near_m) if camera.near_m > NEAR_ENOUGH * zone.focus else None,
         far_cut=None if camera.far_m is None or camera.far_m > reach else across(camera.far_m),
@@ -276,6 +285,29 @@ def draw_sight(
 
 
 ON_PLANE_M = 1.0e-6
+
+
+def _where_met(rays: Rays, line: Floats, limit: Floats, plane: DrawingPlane) -> Polyline | None:
+    """A line of the wedge of a tilted lens, from the first to the last ray of the fan that meets it within reach."""
+    met = np.flatnonzero(rays.sees & (line < limit))
+    if len(met) < 2:
+        return None
+    ends = rays.at(np.where(rays.sees, np.minimum(line, limit), 0.0))[met[[0, -1]]]
+    told: Polyline = rounded(plane.flat(ends), TENTH_MM).tolist()
+    return told
+
+
+def _hinge_on(camera: Camera, zone: SharpZone, plane: DrawingPlane) -> tuple[float, float] | None:
+    """Where the hinge crosses a drawing: in section the upright through the lens, in plan the level through it."""
+    upright = abs(plane.toward[2]) < 0.5
+    lean, axis = (zone.lean[1], camera.pose.up) if upright else (zone.lean[0], camera.pose.right)
+    if abs(lean) < _HINGE_NO_NEARER_PER_M:
+        return None
+    x, y = rounded(plane.flat((camera.pose.position + axis / lean)[None]), TENTH_MM).tolist()
+    return x, y
+
+
+_HINGE_NO_NEARER_PER_M = 1.0e-4
 
 
 def _cutting_line(camera: Camera, plane: DrawingPlane, reach: float) -> tuple[float, float, float, float] | None:

@@ -17,6 +17,7 @@ from zevlo.core.scene.opening import Cap, cap_of
 from zevlo.core.scene.outline import CutOutlines
 from zevlo.core.scene.rays import RayScene
 from zevlo.core.scene.stood_on import CLEAR_SHARE, SMALL_M, part_boxes, stood_on
+from zevlo.core.scene.uprights import upright_runs
 from zevlo.core.scene.visible import CuttingPlane, Lifted, Visible
 
 KEPT_CUTS = 6
@@ -82,6 +83,16 @@ class WorkingSet:
     @cached_property
     def edges(self) -> Edges:
         return edges_of(self.vertices, self.faces)
+
+    @cached_property
+    def uprights(self) -> Floats:
+        """Its uprights (n, 2, 3), the longest first."""
+        return upright_runs(self.edges.creases, self.scale)
+
+    @property
+    def uprights_known(self) -> bool:
+        """Whether they were looked for already, which takes a while."""
+        return "uprights" in self.__dict__
 
     @cached_property
     def bounds(self) -> Floats:

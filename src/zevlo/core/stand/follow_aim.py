@@ -30,21 +30,33 @@ def place_in_frame(camera: Camera, point: tuple[float, float, float]) -> tuple[f
 
 
 def turned_to(camera: Camera, stand: Stand, follow: FollowAim) -> Stand:
-    """The stand turned so that the point it follows lies at its place in the frame; roll and position stay.
+    """The stand turned so that the point it follows lies at its place in the frame; roll and position stay, the aim
+    keeps the point's depth. ``camera``: of any pose, with the lens and window of the shot.
+    Raises :class:`CannotFollow` where the point stands too high or too low for that place."""
+    heading, pitch, ahead = turn_towards(camera, stand, follow.point, follow.at)
+    aim = np.array(stand.position) + max(ahead, MIN_AIM_DISTANCE_M) * direction(heading, pitch)
+    x, y, z = aim.tolist()
+    return stand.model_copy(update={"aim": (x, y, z), "follow": follow})
+
+
+def turn_towards(
+    camera: Camera, stand: Stand, point: tuple[float, float, float], at: tuple[float, float]
+) -> tuple[float, float, float]:
+    """Heading and pitch, in degrees, at which a point lies at a place in the frame; and how far ahead it then is.
 
     With the point (a, b, c) that has to be there in the camera's axes, as far away as the point followed, and that
-    one's direction w, both exact: pitch = asin(r w_z / sqrt(b² + c²)) - atan2(b, c), and the heading follows. The aim
-    keeps the point's depth. ``camera``: of any pose, with the lens and window of the shot.
+    one's direction w, both exact: pitch = asin(r w_z / sqrt(b² + c²)) - atan2(b, c), and the heading follows.
+    ``camera``: of any pose, with the lens and window of the shot.
     Raises :class:`CannotFollow` where the point stands too high or too low for that place.
     """
     position = np.array(stand.position)
-    away = np.array(follow.point) - position
+    away = np.array(point) - position
     reach = float(np.linalg.norm(away))
     if reach < 1.0e-3:
         raise CannotFollow("The stand is at the point it follows; move it away first, or let go of the point.")
     w = away / reach
     try:
-        a, b, c = camera.seen_at(follow.at, reach)
+        a, b, c = camera.seen_at(at, reach)
     except CannotReach as reason:
         raise CannotFollow("So near, the point cannot keep its place in the frame; let go of it.") from reason
     cosine, sine = cos(radians(stand.roll_deg)), sin(radians(stand.roll_deg))
@@ -57,9 +69,7 @@ def turned_to(camera: Camera, stand: Stand, follow: FollowAim) -> Stand:
     if abs(degrees(pitch)) > MAX_PITCH_DEG or hypot(float(w[0]), float(w[1])) < 1.0e-9:
         raise CannotFollow("That would look straight up or down; let go of the point, or move less.")
     heading = atan2(float(w[0]), float(w[1])) - atan2(a, c * cos(pitch) - b * sin(pitch))
-    aim = position + max(c, MIN_AIM_DISTANCE_M) * direction(degrees(heading), degrees(pitch))
-    x, y, z = aim.tolist()
-    return stand.model_copy(update={"aim": (x, y, z), "follow": follow})
+    return degrees(heading), degrees(pitch), c
 
 
 def kept_place(camera: Camera, stand: Stand) -> Stand:

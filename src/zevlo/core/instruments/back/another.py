@@ -86,9 +86,7 @@ def _framed_as(before: Shot, after: Shot) -> Shot:
     """The shot of another back that frames the side its cut keeps as it was, shifts along with it."""
     side = 1 if after.back.cut == "height" else 0
     grown = cut_back(after.back).size_mm[side] / cut_back(before.back).size_mm[side]
-    shifts = after.movements.model_copy(
-        update={"rise_mm": after.movements.rise_mm * grown, "cross_mm": after.movements.cross_mm * grown}
-    )
+    shifts = after.movements.scaled(grown)
     if before.lens.scale_m is not None:
         per_metre = camera_of(before).law.film_per_metre(1.0) * grown
         wide = width_before_enlarge_mm(after) / per_metre

@@ -105,7 +105,7 @@ def _by_back(shot: Shot, taken: Taken) -> Shot:
             "trim": _trim((columns, rows), taken),
         }
     )
-    shifts = shot.movements.model_copy(update={"rise_mm": rise, "cross_mm": cross})
+    shifts = shot.movements.shifted_to(rise, cross)
     wider = shot.with_groups(back=back, movements=shifts)
     if shot.lens.scale_m is None:
         return wider
@@ -126,7 +126,7 @@ def _by_lens(shot: Shot, taken: Taken) -> Shot:
     # An odd pixel goes to one side; the middle stays where it was all the same.
     cross = cross * shrunk + (at_right - at_left) / 2.0 * cut.pixel_mm
     rise = rise * shrunk + (at_top - at_bottom) / 2.0 * cut.pixel_mm
-    shifts = shot.movements.model_copy(update={"rise_mm": rise, "cross_mm": cross})
+    shifts = shot.movements.shifted_to(rise, cross)
     after = shot.with_groups(back=shot.back.model_copy(update={"trim": trim}), movements=shifts)
     if shot.lens.scale_m is not None:
         return after.with_groups(lens=with_scale(shot.lens, shot.lens.scale_m / shrunk))

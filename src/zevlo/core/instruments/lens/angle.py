@@ -10,7 +10,7 @@ import numpy as np
 from pydantic import Field
 
 from zevlo.core.bases import Coordinate
-from zevlo.core.camera import camera_of, film_distance_mm, law_at, width_before_enlarge_mm
+from zevlo.core.camera import camera_of, film_distance_mm, law_at, tilt_of, width_before_enlarge_mm
 from zevlo.core.instruments.instrument import Gesture, Scene
 from zevlo.core.instruments.lens.settings import LONGEST_MM, SHORTEST_MM, with_focal_length, with_scale
 from zevlo.core.optics import lens
@@ -94,7 +94,7 @@ _HALVINGS = 48
 def with_film_at(shot: Shot, image_mm: float) -> Shot:
     """The shot at the focal length that has its film so far behind the lens."""
     if shot.lens.focus_breathing:
-        image_mm = lens.focal_length_at(image_mm, shot.focus.distance_m * 1000.0)
+        image_mm = lens.focal_length_at(image_mm, shot.focus.distance_m * 1000.0, tilt_of(shot).cosine)
     return shot.with_groups(lens=with_focal_length(shot.lens, float(np.clip(image_mm, SHORTEST_MM, LONGEST_MM))))
 
 

@@ -32,9 +32,14 @@ PROJECTIONS = (
 )
 
 
+def in_parallel(shot: Shot, scale_m: float) -> Shot:
+    """The shot in parallel projection, so wide in the world; a turned lens goes straight, for it would do nothing."""
+    return shot.with_groups(lens=with_scale(shot.lens, scale_m), movements=shot.movements.unturned)
+
+
 class ProjectionTo(Gesture):
     """Another projection. Parallel: as wide as what the frame holds at the aim. The focal length stays for the way
-    back; what bends a perspective picture goes."""
+    back; what bends a perspective picture, and tilt and swing, go."""
 
     kind: Literal["projection_to"] = "projection_to"
     projection: Projection
@@ -49,7 +54,7 @@ class ProjectionTo(Gesture):
             other = changed(
                 shot.lens, projection=self.projection, scale_m=None, fisheye_law=law, distortion=Distortion()
             )
-            return shot.with_groups(lens=other)
+            return shot.with_groups(lens=other, movements=shot.movements.unturned)
         camera = camera_of(shot)
         wide = width_before_enlarge_mm(shot) / camera.law.film_per_metre(camera.pose.aim_distance)
-        return shot.with_groups(lens=with_scale(shot.lens, wide))
+        return in_parallel(shot, wide)

@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from zevlo.core.bases import Matrix, SheetGroup
-from zevlo.core.camera import corners_of, law_at
+from zevlo.core.camera import corners_of, law_at, sharp_image_mm
 from zevlo.core.instruments.instrument import Asked, Called, Shown
 from zevlo.core.instruments.lens.character import bent_by
 from zevlo.core.instruments.lens.views import scale_on_paper
@@ -87,8 +87,7 @@ def _prime_marks(width_mm: float, law: Law, primes: tuple[float, ...]) -> list[P
 def _breathes_to(shot: Shot, width_mm: float) -> float | None:
     if shot.lens.scale_m is not None:
         return None
-    f = shot.lens.focal_length_mm
-    other = f if shot.lens.focus_breathing else lens.image_distance_mm(f, shot.focus.distance_m * 1000.0)
+    other = shot.lens.focal_length_mm if shot.lens.focus_breathing else sharp_image_mm(shot)
     return law_at(shot, other).angle_deg(width_mm)
 
 
@@ -156,7 +155,7 @@ def shows(shot: Shot) -> Shown:
     bent = () if own.distortion.none else (own.distortion,)
     drawn = (own.fisheye_law,) if own.projection == "fisheye" else bent
     corners = corners_of(shot)
-    if not corners.none:
+    if corners.natural or corners.shift != 0.0:
         drawn = (*drawn, corners.natural, corners.shift, corners.corner_mm, corners.pupil)
     if own.cutting_plane is not None:
         drawn = (*drawn, own.cutting_plane)

@@ -11,6 +11,7 @@ from pydantic import Field
 from zevlo.core.bases import Settings
 from zevlo.core.camera import camera_of, width_before_enlarge_mm
 from zevlo.core.instruments.instrument import Gesture, PressedInPicture, Scene
+from zevlo.core.instruments.lens.projection import in_parallel
 from zevlo.core.instruments.lens.settings import with_scale
 from zevlo.core.optics.picture_size import mm_on_paper
 from zevlo.core.refused import Refused
@@ -96,7 +97,7 @@ class ViewFrom(Gesture):
         turned = _standing(shot, aim, way, _clear_of(body, aim, way))
         if already:
             return turned
-        unshifted = turned.movements.model_copy(update={"rise_mm": 0.0, "cross_mm": 0.0})
+        unshifted = turned.movements.model_copy(update={"rise_mm": 0.0, "cross_mm": 0.0, "as_it_was": None})
         return _holding(turned.with_groups(movements=unshifted), body)
 
 
@@ -120,7 +121,7 @@ def _holding(shot: Shot, body: Floats) -> Shot:
     wide, high = (2.0 * float(np.abs(axis) @ half) for axis in (camera.pose.right, camera.pose.up))
     window = camera.window
     width = ROUND_IT * max(wide, high * window.width / window.height, 1.0e-3)
-    return shot.with_groups(lens=with_scale(shot.lens, width * width_before_enlarge_mm(shot) / window.width))
+    return in_parallel(shot, width * width_before_enlarge_mm(shot) / window.width)
 
 
 class FaceOn(PressedInPicture):

@@ -1,0 +1,31 @@
+"""Movements: the film shifted behind its lens, uprights made true, the lens tilted, what the image circle allows."""
+
+from __future__ import annotations
+
+from zevlo.core.instruments.instrument import Instrument, SheetPart, group_copied
+from zevlo.core.instruments.movements.focus_plane import (
+    FocusPlaneOn,
+    FocusPlaneOnPaper,
+    FocusPlaneThrough,
+    HingeOnPaper,
+    LensParallel,
+    TurnLens,
+)
+from zevlo.core.instruments.movements.shifting import ShiftTo, Unshift
+from zevlo.core.instruments.movements.straightening import SquareOn, Straighten, Unstraighten
+from zevlo.core.instruments.movements.told import differs, shows, tell
+from zevlo.core.instruments.movements.ways_out import EnlargeInstead, TrueFromElsewhere
+
+MOVEMENTS = Instrument(
+    key="movements",
+    name="Movements",
+    gestures=(
+        ShiftTo, Unshift, Straighten, SquareOn, Unstraighten, EnlargeInstead, TrueFromElsewhere, FocusPlaneThrough,
+        FocusPlaneOn, FocusPlaneOnPaper, HingeOnPaper, TurnLens, LensParallel,
+    ),
+    part=SheetPart("movements", tell, lambda _: True),
+    differs=differs,
+    shows=shows,
+    sharp_too=True,
+    copied=(group_copied("movements", "Movements"),),
+)  # fmt: skip

@@ -1,0 +1,227 @@
+"""The plane of focus laid where the sharp zone is wanted: tilt, swing and distance are solved for it.
+
+In camera axes a plane is a·X + b·Y + c·D = 1; the lens that is sharp on it looks along n with n·f⁻¹ = (a, b) across and
+up, and is focused 1/c away (:mod:`zevlo.core.optics.tilt`).
+"""
+
+from __future__ import annotations
+
+from math import asin, degrees, hypot, radians, sin, sqrt
+from typing import TYPE_CHECKING, Annotated, ClassVar, Literal
+
+import numpy as np
+from pydantic import Field
+
+from zevlo.core.bases import Coordinate, Point
+from zevlo.core.camera import camera_of, tilt_of
+from zevlo.core.instruments.instrument import Gesture, PressedInPicture, Scene
+from zevlo.core.instruments.movements.settings import Turn
+from zevlo.core.optics.tilt import lean_per_m, turned_to_look
+from zevlo.core.refused import Refused
+from zevlo.core.scene.cut import plan_plane, section_plane
+from zevlo.core.scene.model import Floats
+from zevlo.core.seen import seen_in
+from zevlo.core.sharp_zone import FARTHEST_FOCUS_M, NEAREST_OF_FOCAL, sharp_still
+
+if TYPE_CHECKING:
+    from zevlo.core.shot import Shot
+
+MOST_TURN_DEG = 45.0
+IN_LINE = 1.0e-4
+"""Three points count as lying in line where the third is this much nearer to the line than the first two are apart."""
+SharePlace = tuple[Annotated[float, Field(ge=0.0, le=1.0)], Annotated[float, Field(ge=0.0, le=1.0)]]
+
+
+def require_tilt(shot: Shot) -> None:
+    """Raise :class:`Refused` where a lens cannot be turned, or turning it does nothing."""
+    if shot.lens.projection != "perspective":
+        raise Refused("Only a lens in perspective can be tilted; choose that projection first.")
+
+
+def plane_laid(shot: Shot, plane: tuple[float, float, float], through: Floats) -> Shot:
+    """The shot with its plane of focus laid on a·X + b·Y + c·D = 1 of the camera's axes, in metres.
+
+    Raises :class:`Refused` where the lens would have to be turned too far: nearest is as far as it goes, through the
+    middle of the points ``through`` (n, 3), which are in the camera's axes too."""
+    require_tilt(shot)
+    across, up, per_m = plane
+    f = shot.lens.focal_length_mm
+    wanted = f / 1000.0 * hypot(across, up)
+    most = MOST_TURN_DEG if shot.movements.most_tilt_deg is None else shot.movements.most_tilt_deg
+    if wanted <= sin(radians(most)) + 1.0e-9:
+        return _turned(shot, f / 1000.0 * across, f / 1000.0 * up, per_m)
+    share = sin(radians(most)) / wanted
+    x, y, d = through.mean(axis=0).tolist()
+    near = (1.0 - share * (across * x + up * y)) / d
+    nearest = _turned(shot, f / 1000.0 * across * share, f / 1000.0 * up * share, near)
+    angle = f"{degrees(asin(wanted)):.1f}°" if wanted < 1.0 else "more than any"
+    raise Refused(
+        f"The lens would have to be turned {angle}; it goes to {most:g}°. This is as far as it goes: a shorter "
+        "lens, or a stand farther above the plane, needs less.",
+        nearest=nearest,
+    )
+
+
+def _turned(shot: Shot, across: float, up: float, per_m: float) -> Shot:
+    ahead = sqrt(max(0.0, 1.0 - across * across - up * up))
+    tilt, swing = turned_to_look((across, up, ahead))
+    if per_m < 1.0 / FARTHEST_FOCUS_M:
+        if per_m < -1.0 / FARTHEST_FOCUS_M:
+            raise Refused("That plane does not cross the lens axis before the camera; aim the camera at it.")
+        per_m = 1.0 / FARTHEST_FOCUS_M
+    nearest = NEAREST_OF_FOCAL * shot.lens.focal_length_mm / 1000.0 / ahead
+    if 1.0 / per_m < nearest:
+        raise Refused(f"That plane crosses the lens axis nearer than the lens can focus, {nearest:.3g} m.")
+    turned = shot.movements.model_copy(update={"tilt_deg": tilt, "swing_deg": swing})
+    return shot.with_groups(movements=turned, focus=shot.focus.model_copy(update={"distance_m": 1.0 / per_m}))
+
+
+def _through(shot: Shot, points: Floats) -> Shot:
+    """The plane of focus through three points (3, 3) of the world."""
+    own = camera_of(shot).camera_space(points)
+    if float(own[:, 2].min()) <= 1.0e-4:
+        raise Refused("A point lies beside or behind the camera; all three have to lie before it.")
+    sides = own[1:] - own[0]
+    area = float(np.linalg.norm(np.cross(*sides)))
+    longest = max(float(np.linalg.norm(side)) for side in (*sides, sides[1] - sides[0]))
+    if area < IN_LINE * longest**2:
+        raise Refused("The three points lie in one line; choose one beside it.")
+    if abs(float(np.linalg.det(own))) < 1.0e-6 * float(np.prod(np.linalg.norm(own, axis=1))):
+        raise Refused("The plane through these points goes through the lens, which can be sharp on no such plane.")
+    across, up, per_m = np.linalg.solve(own, np.ones(3)).tolist()
+    return plane_laid(shot, (across, up, per_m), own)
+
+
+class FocusPlaneThrough(Gesture):
+    """The focus laid on three points: places in the world, or places in the frame at which something is seen."""
+
+    straightens: ClassVar[bool] = True
+    kind: Literal["focus_plane"] = "focus_plane"
+    points: tuple[Point, Point, Point] | None = None
+    """Metres in the world."""
+    pressed_at: tuple[SharePlace, SharePlace, SharePlace] | None = None
+    """Places in the frame, (0, 0) bottom left; instead of points."""
+
+    def follow(self, shot: Shot, scene: Scene) -> Shot:
+        require_tilt(shot)
+        if (self.points is None) == (self.pressed_at is None):
+            raise Refused("The focus is laid on three points: tell either points, or pressed_at.")
+        if self.points is not None:
+            return _through(shot, np.array(self.points))
+        seen = [seen_in(shot, scene.working, *at) for at in self.pressed_at or ()]
+        if None in seen:
+            raise Refused("There is only sky at one of these places; press three places on the set.")
+        return _through(shot, np.array([one.at for one in seen if one is not None]))
+
+
+class FocusPlaneOn(PressedInPicture):
+    """The focus laid on the surface that is seen at a place in the frame."""
+
+    straightens: ClassVar[bool] = True
+    kind: Literal["focus_plane_on"] = "focus_plane_on"
+
+    def follow(self, shot: Shot, scene: Scene) -> Shot:
+        require_tilt(shot)
+        seen = seen_in(shot, scene.working, self.x, self.y)
+        if seen is None:
+            raise Refused("There is only sky at that place; press a surface of the set.")
+        camera = camera_of(shot)
+        pose = camera.pose
+        normal = np.stack([pose.right, pose.up, pose.forward]) @ np.array(seen.normal)
+        own = camera.camera_space(np.array([seen.at]))
+        away = float(normal @ own[0])
+        if abs(away) < 1.0e-4 * float(np.linalg.norm(own[0])):
+            raise Refused("The lens lies in the plane of that surface, and can be sharp on no such plane.")
+        across, up, per_m = (normal / away).tolist()
+        return plane_laid(shot, (across, up, per_m), own)
+
+
+Paper = Literal["plan", "section"]
+
+
+def _place_on_paper(shot: Shot, drawing: Paper, x: float, y: float) -> Floats:
+    """A place of a drawing in the camera's axes, (3,): in section in its own plane, in plan at the lens axis."""
+    camera = camera_of(shot)
+    pose = camera.pose
+    if drawing == "section":
+        plane = section_plane(pose.position, pose.level_axis)
+        stand = plane.flat(pose.position[None])[0]
+        away = (x - stand[0]) * pose.level_axis + np.array([0.0, 0.0, y - stand[1]])
+    else:
+        stand = plan_plane(0.0).flat(pose.position[None])[0]
+        level = np.array([x - stand[0], y - stand[1], 0.0])
+        ahead = float(level @ pose.level_axis)
+        # On the plane that holds the lens axis and the level across it.
+        steep = pose.forward[2] / max(float(np.hypot(*pose.forward[:2])), 1.0e-9)
+        away = level + np.array([0.0, 0.0, ahead * steep])
+    own: Floats = camera.camera_space((pose.position + away)[None])[0]
+    return own
+
+
+class FocusPlaneOnPaper(Gesture):
+    """The plane of focus turned, about where it crosses the lens axis, through a place on a drawing: in section the
+    lens tilts, in plan it swings."""
+
+    straightens: ClassVar[bool] = True
+    kind: Literal["focus_plane_on_paper"] = "focus_plane_on_paper"
+    drawing: Paper
+    x: Coordinate
+    y: Coordinate
+
+    def follow(self, shot: Shot, scene: Scene) -> Shot:
+        require_tilt(shot)
+        across, up = lean_per_m(shot.lens.focal_length_mm, tilt_of(shot))
+        own, per_m = _place_on_paper(shot, self.drawing, self.x, self.y), 1.0 / shot.focus.distance_m
+        aside = float(own[1] if self.drawing == "section" else own[0])
+        if abs(aside) < 1.0e-6 * max(abs(float(own[2])), 1.0e-3):
+            raise Refused("Take hold of the plane of focus beside the lens axis to turn it.")
+        lean = (1.0 - per_m * float(own[2])) / aside
+        plane = (across, lean, per_m) if self.drawing == "section" else (lean, up, per_m)
+        return plane_laid(shot, plane, np.array([[0.0, 0.0, shot.focus.distance_m]]))
+
+
+class HingeOnPaper(Gesture):
+    """The hinge line put through a place on a drawing, as far from the lens as that: in section below or above it, in
+    plan beside it. The focus stays where it crosses the lens axis."""
+
+    straightens: ClassVar[bool] = True
+    kind: Literal["hinge_on_paper"] = "hinge_on_paper"
+    drawing: Paper
+    x: Coordinate
+    y: Coordinate
+
+    def follow(self, shot: Shot, scene: Scene) -> Shot:
+        require_tilt(shot)
+        across, up = lean_per_m(shot.lens.focal_length_mm, tilt_of(shot))
+        own = _place_on_paper(shot, self.drawing, self.x, self.y)
+        aside = float(own[1] if self.drawing == "section" else own[0])
+        if abs(aside) < shot.lens.focal_length_mm / 1000.0:
+            raise Refused("The hinge comes no nearer to the lens than its focal length.")
+        plane = (across, 1.0 / aside) if self.drawing == "section" else (1.0 / aside, up)
+        at = np.array([[0.0, 0.0, shot.focus.distance_m]])
+        return plane_laid(shot, (*plane, 1.0 / shot.focus.distance_m), at)
+
+
+class TurnLens(Gesture):
+    """Tilt, swing or both, in degrees; the focus stays where it crosses the lens axis."""
+
+    straightens: ClassVar[bool] = True
+    kind: Literal["turn_lens"] = "turn_lens"
+    tilt_deg: Turn | None = None
+    swing_deg: Turn | None = None
+
+    def follow(self, shot: Shot, scene: Scene) -> Shot:
+        require_tilt(shot)
+        turned = {"tilt_deg": self.tilt_deg, "swing_deg": self.swing_deg}
+        own = shot.movements.model_copy(update={key: told for key, told in turned.items() if told is not None})
+        return shot.with_groups(movements=own)
+
+
+class LensParallel(Gesture):
+    """The lens parallel to the film again; what was sharp in the middle of the frame stays sharp."""
+
+    straightens: ClassVar[bool] = True
+    kind: Literal["lens_parallel"] = "lens_parallel"
+
+    def follow(self, shot: Shot, scene: Scene) -> Shot:
+        return sharp_still(shot, shot.with_groups(movements=shot.movements.unturned))

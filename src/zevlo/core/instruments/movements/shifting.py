@@ -1,0 +1,56 @@
+"""Rise, fall and cross: the film shifted behind its lens, by whatever it is counted in."""
+
+from __future__ import annotations
+
+from math import radians, tan
+from typing import TYPE_CHECKING, ClassVar, Literal
+
+from pydantic import Field
+
+from zevlo.core.camera import film_distance_mm
+from zevlo.core.instruments.instrument import Gesture, Scene
+from zevlo.core.optics.back import cut_back
+from zevlo.core.refused import Refused
+from zevlo.core.uprights import can_shift
+
+if TYPE_CHECKING:
+    from zevlo.core.shot import Shot
+
+
+class ShiftTo(Gesture):
+    """The film put at a rise, a cross, or both; a missing one stays. Counted in millimetres of film, in shares of the
+    frame's height and width, or in degrees the camera would have to be turned instead."""
+
+    straightens: ClassVar[bool] = True
+    kind: Literal["shift_to"] = "shift_to"
+    rise: float | None = Field(None, ge=-1000.0, le=1000.0)
+    cross: float | None = Field(None, ge=-1000.0, le=1000.0)
+    counted: Literal["mm", "share", "deg"] = "mm"
+
+    def follow(self, shot: Shot, scene: Scene) -> Shot:
+        width, height = cut_back(shot.back).size_mm
+        film: dict[str, float] = {}
+        for key, told, side in (("rise_mm", self.rise, height), ("cross_mm", self.cross, width)):
+            if told is not None:
+                film[key] = self._on_film(shot, told, side)
+        return shot.with_groups(movements=shot.movements.model_copy(update=film))
+
+    def _on_film(self, shot: Shot, told: float, side_mm: float) -> float:
+        if self.counted == "mm":
+            return told
+        if self.counted == "share":
+            return told * side_mm
+        if not can_shift(shot) or abs(told) >= 89.0:
+            raise Refused("Degrees stand for a shift in perspective alone, and only below 89°.")
+        return film_distance_mm(shot) * tan(radians(told))
+
+
+class Unshift(Gesture):
+    """Rise and cross to zero; the camera stays as it is turned, so the picture shows less of what it was shifted to."""
+
+    straightens: ClassVar[bool] = True
+    kind: Literal["unshift"] = "unshift"
+
+    def follow(self, shot: Shot, scene: Scene) -> Shot:
+        update = {"rise_mm": 0.0, "cross_mm": 0.0, "as_it_was": None}
+        return shot.with_groups(movements=shot.movements.model_copy(update=update))

@@ -1,0 +1,81 @@
+"""Uprights true in one action, partly, and back; square on to a wall."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, ClassVar, Literal, Self
+
+import numpy as np
+from pydantic import Field, model_validator
+
+from zevlo.core import uprights
+from zevlo.core.instruments.instrument import Gesture, Scene
+from zevlo.core.instruments.lens.settings import Component
+from zevlo.core.refused import Refused
+from zevlo.core.seen import seen_in
+
+if TYPE_CHECKING:
+    from zevlo.core.shot import Shot
+
+Share = float
+
+
+class Straighten(Gesture):
+    """A share of the pitch is taken out and becomes rise: 1 makes uprights true, 0 is as it was. What was in the middle
+    of the frame stays there, and what was sharp there stays sharp."""
+
+    straightens: ClassVar[bool] = True
+    kind: Literal["straighten"] = "straighten"
+    amount: Share = Field(1.0, ge=0.0, le=1.0)
+
+    def follow(self, shot: Shot, scene: Scene) -> Shot:
+        return uprights.straightened(shot, self.amount)
+
+
+class SquareOn(Gesture):
+    """The camera looks straight at a wall, by its ``normal`` or by where it is seen in the frame; the film crosses, and
+    what was in the middle of the frame stays there."""
+
+    straightens: ClassVar[bool] = True
+    kind: Literal["square_on"] = "square_on"
+    normal: tuple[Component, Component, Component] | None = None
+    x: float | None = Field(None, ge=0.0, le=1.0)
+    """Share of the frame's width from its left edge."""
+    y: float | None = Field(None, ge=0.0, le=1.0)
+    """Share of the frame's height from its bottom edge."""
+    amount: Share = Field(1.0, ge=0.0, le=1.0)
+    """How much of the way it is turned."""
+
+    @model_validator(mode="after")
+    def _one_of_both(self) -> Self:
+        pressed = self.x is not None and self.y is not None
+        if (self.x is None) != (self.y is None) or pressed == (self.normal is not None):
+            raise ValueError("square_on needs either normal, or both x and y")
+        if self.normal is not None and sum(part * part for part in self.normal) < 1.0e-12:
+            raise ValueError("the normal of a wall must point somewhere; this one is 0, 0, 0")
+        return self
+
+    @property
+    def pressed(self) -> tuple[float, float] | None:
+        return None if self.x is None or self.y is None else (self.x, self.y)
+
+    def follow(self, shot: Shot, scene: Scene) -> Shot:
+        uprights.require_shift(shot)
+        if self.pressed is None:
+            return uprights.square_on(shot, np.array(self.normal), self.amount)
+        seen = seen_in(shot, scene.working, *self.pressed)
+        if seen is None:
+            raise Refused("There is only sky at that place; press a wall.")
+        return uprights.square_on(shot, np.array(seen.normal), self.amount)
+
+
+class Unstraighten(Gesture):
+    """Pitch, heading, roll and shifts as they were before straightening and squaring on; the middle of the frame
+    stays."""
+
+    straightens: ClassVar[bool] = True
+    kind: Literal["unstraighten"] = "unstraighten"
+
+    def follow(self, shot: Shot, scene: Scene) -> Shot:
+        if uprights.way_back(shot) is None:
+            raise Refused("Nothing was straightened, so there is nothing to take back.")
+        return uprights.as_it_was(shot)

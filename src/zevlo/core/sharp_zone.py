@@ -1,0 +1,146 @@
+"""What of the world a shot draws sharp: the wedge between two planes about its hinge, or between two balls."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from math import inf
+from typing import TYPE_CHECKING
+
+import numpy as np
+
+from zevlo.core.camera import Camera, FocusSurface, all_along, camera_of, law_of, tilt_of
+from zevlo.core.optics import focus
+from zevlo.core.optics.back import Cut, cut_back
+from zevlo.core.optics.tilt import lean_per_m, sharp_depth_m
+from zevlo.core.scene.model import Floats
+
+if TYPE_CHECKING:
+    from zevlo.core.shot import Shot
+
+
+@dataclass(frozen=True)
+class SharpZone:
+    """Focus and both limits by the inverses, 1/m, of the distances at which they cross the lens axis.
+
+    A limit of 0 lies at infinity; where the lens is tilted, one below 0 lies beyond it on the axis, and may still come
+    near towards the hinge. ``lean``: how much nearer all three lie to the right, and above; see
+    :func:`~zevlo.core.optics.tilt.lean_per_m`.
+    """
+
+    focus_per_m: float
+    near_per_m: float
+    far_per_m: float
+    lean: tuple[float, float] = (0.0, 0.0)
+
+    @property
+    def focus(self) -> float:
+        """Metres along the lens axis."""
+        return sharp_depth_m(self.focus_per_m)
+
+    @property
+    def sharp_from(self) -> float:
+        """Metres along the lens axis."""
+        return sharp_depth_m(self.near_per_m)
+
+    @property
+    def sharp_to(self) -> float:
+        """Metres along the lens axis; may be infinite."""
+        return sharp_depth_m(self.far_per_m)
+
+    def surfaces(self, camera: Camera) -> list[FocusSurface]:
+        """Focus, sharp from and sharp to in the world."""
+        return camera.surfaces(self.lean, self.focus_per_m, self.near_per_m, self.far_per_m)
+
+
+def blur_limit_of(shot: Shot, cut: Cut) -> float:
+    """The ruling blur limit in mm on film."""
+    return focus.blur_limit_mm(shot.focus.blur_limit, shot.back, cut)
+
+
+def sharp_zone_of(shot: Shot, cut: Cut) -> SharpZone:
+    """The sharp zone of a shot; a pinhole's goes from the lens to infinity."""
+    here, lean = 1.0 / shot.focus.distance_m, lean_of(shot)
+    f, n = shot.lens.focal_length_mm, shot.focus.f_number
+    if n is None or not law_of(shot).blurs:
+        return SharpZone(here, inf, 0.0, lean)
+    u, cosine = shot.focus.distance_m * 1000.0, tilt_of(shot).cosine
+    depth = 1000.0 * focus.depth_per_mm(f, n, blur_limit_of(shot, cut), u, cosine)
+    far = here - depth
+    return SharpZone(here, here + depth, far if lean != (0.0, 0.0) else max(0.0, far), lean)
+
+
+def lean_of(shot: Shot) -> tuple[float, float]:
+    """The lean of a shot's sharp zone; none where its lens is not turned."""
+    lens = tilt_of(shot)
+    return (0.0, 0.0) if lens.cosine == 1.0 else lean_per_m(shot.lens.focal_length_mm, lens)
+
+
+def focus_through(shot: Shot, camera: Camera, points: Floats) -> Floats:
+    """Distances (n,) along the lens axis, as the law counts them, to focus at so that points (n, 3) of the world are
+    sharp. Infinite where the plane of focus would have to cross the axis beyond infinity; points must be seen."""
+    depth = camera.places(points).depth
+    lean = lean_of(shot)
+    if lean == (0.0, 0.0):
+        return depth
+    across, up, ahead = camera.camera_space(points).T
+    per_m = (1.0 - lean[0] * across - lean[1] * up) / ahead
+    found: Floats = np.where(per_m > 0.0, 1.0 / np.where(per_m > 0.0, per_m, 1.0), inf)
+    return found
+
+
+FARTHEST_FOCUS_M = 1.0e4
+"""Where the barrel's infinity mark focuses; beyond that nothing differs on film."""
+NEAREST_OF_FOCAL = 1.02
+"""A lens is focused no nearer than this many of its focal lengths."""
+
+
+def focused(shot: Shot, distance_m: float) -> Shot:
+    """The shot focused at a distance along its lens axis, at the farthest where that is infinite."""
+    held = min(distance_m, FARTHEST_FOCUS_M) if distance_m == inf else distance_m
+    return shot.with_groups(focus=shot.focus.model_copy(update={"distance_m": held}))
+
+
+def sharp_in_middle(shot: Shot) -> Floats | None:
+    """What is sharp in the middle of a shot's frame, (3,); None where that lies at infinity."""
+    camera = camera_of(shot)
+    rays = camera.rays(np.array([[0.5, 0.5]]))
+    far = float(all_along(sharp_zone_of(shot, cut_back(shot.back)).surfaces(camera)[:1], rays)[0, 0])
+    return None if far > FARTHEST_FOCUS_M else rays.at(np.array([far]))[0]
+
+
+def sharp_still(before: Shot, after: Shot) -> Shot:
+    """A turned shot focused so that what was sharp in the middle of the frame is sharp still, where it can be."""
+    point = sharp_in_middle(before)
+    if point is None:
+        return after
+    camera = camera_of(after)
+    if not camera.places(point[None]).seen[0]:
+        return after
+    distance = float(focus_through(after, camera, point[None])[0])
+    nearest = NEAREST_OF_FOCAL * after.lens.focal_length_mm / 1000.0 / tilt_of(after).cosine
+    return after if distance == inf else focused(after, max(distance, nearest))
+
+
+@dataclass(frozen=True)
+class BlurLaw:
+    """How large a point is drawn, in pixels: ``times`` · |``focus`` + ``lean`` · (X/D, Y/D) - 1/depth|, in 1/m."""
+
+    times: float
+    focus: float
+    lean: tuple[float, float]
+
+    def px(self, across: Floats, up: Floats, depth: Floats) -> Floats:
+        """Pixels a point is blurred over, (n,), where X/D, Y/D and the depth in metres are so."""
+        held = np.maximum(depth, 1.0e-9)
+        blurred: Floats = self.times * np.abs(self.focus + self.lean[0] * across + self.lean[1] * up - 1.0 / held)
+        return blurred
+
+
+def blur_law_of(shot: Shot, cut: Cut) -> BlurLaw:
+    """How a shot blurs; not at all where everything is sharp."""
+    zone, n = sharp_zone_of(shot, cut), shot.focus.f_number
+    if n is None or not law_of(shot).blurs:
+        return BlurLaw(0.0, zone.focus_per_m, zone.lean)
+    u = shot.focus.distance_m * 1000.0
+    times = focus.blur_times_mm(shot.lens.focal_length_mm, n, u, tilt_of(shot).cosine)
+    return BlurLaw(times / 1000.0 / cut.pixel_mm, zone.focus_per_m, zone.lean)

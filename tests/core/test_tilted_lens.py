@@ -1,0 +1,247 @@
+"""A lens turned before its film: the plane it is sharp on, the wedge about its hinge, and the hand that lays it."""
+
+import numpy as np
+import pytest
+from hypothesis import assume, given, settings
+from hypothesis import strategies as st
+from tests.conftest import set_of, slab
+
+from zevlo.core.camera import all_along, camera_of
+from zevlo.core.follow import follow
+from zevlo.core.instruments.focus import FocusAt, FocusOnPaper, SharpOnPaper, probed
+from zevlo.core.instruments.lens.projection import ProjectionTo
+from zevlo.core.instruments.lens.views import ViewFrom
+from zevlo.core.instruments.movements.focus_plane import (
+    FocusPlaneOn,
+    FocusPlaneOnPaper,
+    FocusPlaneThrough,
+    HingeOnPaper,
+    LensParallel,
+    TurnLens,
+)
+from zevlo.core.optics.back import cut_back
+from zevlo.core.optics.tilt import hinge_m, lean_per_m, tilted, turned_to_look
+from zevlo.core.refused import Refused
+from zevlo.core.scene.working import WorkingSet
+from zevlo.core.sharp_zone import blur_law_of, blur_limit_of, sharp_zone_of
+from zevlo.core.shot import Focus, Lens, Movements, Shot, Stand
+from zevlo.core.solve import solve
+
+TABLE = WorkingSet(
+    set_of(slab((-4, -4, -1), (4, 4, 0)), slab((-1, 1, 0.7), (1, 3.2, 0.75)), slab((-3, 3.6, 0), (3, 3.8, 2.6)))
+)
+SHOT = Shot(
+    stand=Stand(position=(0, -0.4, 1.35), aim=(0, 2, 0.8)), lens=Lens(focal_length_mm=50),
+    movements=Movements(most_tilt_deg=None), focus=Focus(distance_m=2.4, f_number=5.6),
+)  # fmt: skip
+
+
+@st.composite
+def turned(draw):
+    return Shot(
+        stand=Stand(position=(0, 0, 1.5), aim=(draw(st.floats(-1, 1)), 3, draw(st.floats(0.3, 2.5))), roll_deg=draw(st.floats(-20, 20))),
+        lens=Lens(focal_length_mm=draw(st.floats(20, 150)), focus_breathing=draw(st.booleans())),
+        movements=Movements(
+            tilt_deg=draw(st.floats(-12, 12)), swing_deg=draw(st.floats(-12, 12)),
+            rise_mm=draw(st.floats(-8, 8)), cross_mm=draw(st.floats(-8, 8)),
+        ),
+        focus=Focus(distance_m=draw(st.floats(0.6, 20)), f_number=draw(st.floats(1.4, 32))),
+    )  # fmt: skip
+
+
+@given(st.floats(-45, 45), st.floats(-45, 45))
+def test_the_way_a_lens_looks_tells_its_tilt_and_swing(tilt, swing):
+    lens = tilted(tilt, swing)
+    axes = np.array([lens.right, lens.up, lens.axis])
+    assert axes @ axes.T == pytest.approx(np.eye(3), abs=1e-12)
+    assert turned_to_look(lens.axis) == pytest.approx((tilt, swing), abs=1e-9)
+    if tilt > 0.1:
+        assert hinge_m(50, lens)[1] == pytest.approx(-0.05 / np.sin(np.radians(tilt)))
+    if swing > 0.1 and tilt == 0:
+        assert hinge_m(50, lens)[0] == pytest.approx(-0.05 / np.sin(np.radians(swing)))
+
+
+def image_of(shot, points):
+    """Sharp images (n, 3), in mm of the camera's axes, of points (n, 3) there in metres: the thin lens along its own
+    axis, and the ray through its middle."""
+    axis, f = np.array(tilted(shot.movements.tilt_deg, shot.movements.swing_deg).axis), shot.lens.focal_length_mm
+    depth = 1000.0 * points @ axis
+    return -1000.0 * points * (f / (depth - f))[:, None]
+
+
+@settings(max_examples=100, deadline=None)
+@given(turned(), st.integers(0, 2**32 - 1))
+def test_what_lies_on_the_plane_of_focus_has_its_image_on_the_film(shot, seed):
+    camera, zone = camera_of(shot), sharp_zone_of(shot, cut_back(shot.back))
+    rays = camera.rays(np.random.default_rng(seed).random((30, 2)))
+    far = all_along(zone.surfaces(camera)[:1], rays)[0]
+    met = np.isfinite(far) & (far < 500)
+    assume(met.any())
+    points = camera.camera_space(rays.at(np.where(met, far, 1.0)))[met]
+    film = image_of(shot, points)[:, 2]
+    f, u = shot.lens.focal_length_mm, shot.focus.distance_m * 1000
+    cosine = tilted(shot.movements.tilt_deg, shot.movements.swing_deg).cosine
+    assert film == pytest.approx(-f * u / (u * cosine - f), rel=1e-6)
+
+
+@settings(max_examples=100, deadline=None)
+@given(turned(), st.integers(0, 2**32 - 1))
+def test_the_wedge_ends_where_blur_reaches_its_limit(shot, seed):
+    camera, cut = camera_of(shot), cut_back(shot.back)
+    zone, law = sharp_zone_of(shot, cut), blur_law_of(shot, cut)
+    rays = camera.rays(np.random.default_rng(seed).random((30, 2)))
+    for far, limit in zip(all_along(zone.surfaces(camera), rays), (0, 1, 1), strict=True):
+        met = np.isfinite(far) & (far < 500)
+        across, up, ahead = camera.camera_space(rays.at(np.where(met, far, 1.0)))[met].T
+        blur = law.px(across / ahead, up / ahead, ahead)
+        assert blur == pytest.approx(limit * blur_limit_of(shot, cut) / cut.pixel_mm, rel=1e-6, abs=1e-6)
+
+
+@settings(max_examples=60, deadline=None)
+@given(turned())
+def test_the_wedge_turns_about_the_hinge(shot):
+    """All three planes pass the same line, level with the lens as the film has it."""
+    camera, own = camera_of(shot), shot.movements
+    assume(abs(own.tilt_deg) > 0.5)
+    _, up = hinge_m(shot.lens.focal_length_mm, tilted(own.tilt_deg, own.swing_deg))
+    on_hinge = camera.pose.position + up * camera.pose.up
+    assert solve(shot).movements.hinge_up_m == pytest.approx(up)
+    for plane in sharp_zone_of(shot, cut_back(shot.back)).surfaces(camera):
+        assert float(on_hinge @ plane.normal) == pytest.approx(plane.offset, abs=1e-9)
+
+
+def laid_on(shot, points):
+    """The shot with its focus laid on three points, or why not."""
+    try:
+        return follow(shot, FocusPlaneThrough(points=points.tolist()), TABLE)
+    except Refused as reason:
+        return reason
+
+
+@settings(max_examples=100, deadline=None)
+@given(
+    st.lists(st.tuples(st.floats(0.05, 0.95), st.floats(0.05, 0.6), st.floats(1.0, 6.0)), min_size=3, max_size=3),
+    st.floats(20, 100),
+)
+def test_the_focus_is_laid_on_three_points_or_it_is_said_why_not(places, focal):
+    shot = SHOT.with_groups(lens=Lens(focal_length_mm=focal))
+    camera = camera_of(shot)
+    rays = camera.rays(np.array([place[:2] for place in places]))
+    points = rays.at(np.array([place[2] for place in places]))
+    laid = laid_on(shot, points)
+    if isinstance(laid, Refused):
+        told = ("turned", "one line", "through the lens", "does not cross", "nearer than", "behind the camera")
+        assert any(word in str(laid) for word in told), laid
+        assert laid.nearest is None or solve(laid.nearest).movements.turned_deg == pytest.approx(45, abs=1e-6)
+        return
+    probes = probed(
+        laid.with_groups(focus=laid.focus.model_copy(update={"probes": tuple(map(tuple, points))})), camera_of(laid)
+    )
+    assert [probe.blur_px for probe in probes] == pytest.approx([0, 0, 0], abs=1e-5)
+    assert camera_of(laid).window == camera.window
+
+
+def test_a_table_top_is_laid_sharp_by_pressing_it_or_three_places_on_it():
+    pressed = follow(SHOT, FocusPlaneOn(x=0.5, y=0.45), TABLE)
+    through = follow(SHOT, FocusPlaneThrough(pressed_at=((0.3, 0.3), (0.7, 0.3), (0.5, 0.5))), TABLE)
+    for shot in (pressed, through):
+        assert shot.movements.tilt_deg == pytest.approx(through.movements.tilt_deg, abs=1e-4)
+        told = solve(shot, TABLE).movements
+        assert told.focus_plane.startswith("level, hinge 0.6")
+        assert told.hinge_m == pytest.approx(0.05 / np.sin(np.radians(told.turned_deg)))
+    # The table is sharp from end to end at a stop at which it was not.
+    ends = ((0.9, 1.05, 0.75), (-0.9, 3.1, 0.75))
+    sharp = [
+        solve(one.with_groups(focus=one.focus.model_copy(update={"probes": ends}))).focus.probes
+        for one in (SHOT, pressed)
+    ]
+    assert [[probe.sharp for probe in one] for one in sharp] == [[False, False], [True, True]]
+    assert follow(pressed, LensParallel(), TABLE).movements.tilt_deg == 0
+
+
+def test_a_lens_goes_as_far_as_it_can_and_says_so():
+    short = SHOT.with_groups(movements=Movements(most_tilt_deg=2.0))
+    with pytest.raises(Refused, match=r"would have to be turned 4\.\d°; it goes to 2°") as refused:
+        follow(short, FocusPlaneOn(x=0.5, y=0.45), TABLE)
+    assert solve(refused.value.nearest).movements.turned_deg == pytest.approx(2, abs=1e-6)
+    assert solve(refused.value.nearest).movements.turned_ok
+    assert not solve(short.with_groups(movements=Movements(tilt_deg=3, most_tilt_deg=2.0))).movements.turned_ok
+    for points, why in (
+        (((0, 1, 0), (0, 2, 0), (0, 3, 0)), "one line"), (((0, -3, 0), (0, 2, 0), (1, 3, 0)), "behind the camera"),
+        (((0, 1.6, 1.35), (0.5, 2.6, 1.35), (-0.5, 2.6, 1.35)), "through the lens"),
+    ):  # fmt: skip
+        with pytest.raises(Refused, match=why):
+            follow(
+                SHOT.with_groups(stand=Stand(position=(0, -0.4, 1.35), aim=(0, 2, 1.35))),
+                FocusPlaneThrough(points=points),
+                TABLE,
+            )
+    for gesture in (FocusPlaneThrough(), FocusPlaneThrough(points=((0, 1, 0),) * 3, pressed_at=((0.5, 0.5),) * 3)):
+        with pytest.raises(Refused, match="either points"):
+            follow(SHOT, gesture, TABLE)
+    with pytest.raises(Refused, match="only sky"):
+        follow(SHOT.with_groups(stand=Stand(position=(0, 0, 1), aim=(0, 0.3, 3))), FocusPlaneOn(x=0.5, y=0.9), TABLE)
+
+
+@settings(max_examples=80, deadline=None)
+@given(turned(), st.floats(-0.6, 2.2), st.floats(1.2, 6), st.sampled_from(["focus", "far", "turn"]))
+def test_the_planes_follow_a_hand_in_section(shot, height, ahead, what):
+    """Without swing a plane is a line there: it passes the hand's place."""
+    own = shot.movements.model_copy(update={"swing_deg": 0.0, "cross_mm": 0.0})
+    shot = shot.with_groups(stand=shot.stand.model_copy(update={"roll_deg": 0.0}), movements=own)
+    pose = camera_of(shot).pose
+    at = pose.position + ahead * pose.level_axis + np.array([0, 0, height])
+    paper = {"drawing": "section", "x": ahead, "y": float(at[2])}
+    gesture = {"focus": FocusOnPaper, "turn": FocusPlaneOnPaper}.get(what)
+    try:
+        drawn = follow(shot, gesture(**paper) if gesture else SharpOnPaper(end="far", **paper), TABLE)
+    except (Refused, ValueError):
+        return
+    zone = sharp_zone_of(drawn, cut_back(drawn.back))
+    plane = zone.surfaces(camera_of(drawn))[2 if what == "far" else 0]
+    clipped = drawn.focus.distance_m > 9e3 or (what == "far" and zone.far_per_m <= 1.0 / 9e3)
+    clipped |= what == "far" and zone.sharp_to <= 1.0201 * zone.sharp_from
+    assert clipped or float(at @ plane.normal) == pytest.approx(plane.offset, abs=1e-6 * max(1.0, abs(plane.offset)))
+
+
+def test_the_hinge_is_put_where_the_hand_puts_it():
+    section = follow(SHOT, HingeOnPaper(drawing="section", x=0.0, y=0.5), TABLE)
+    assert solve(section).movements.hinge_up_m == pytest.approx(-0.85 * np.cos(np.arctan(0.55 / 2.4)), rel=1e-6)
+    plan = follow(section, HingeOnPaper(drawing="plan", x=-2.0, y=-0.4), TABLE)
+    assert solve(plan).movements.hinge_right_m == pytest.approx(-2.0)
+    assert plan.focus == SHOT.focus
+    with pytest.raises(Refused, match="no nearer"):
+        follow(SHOT, HingeOnPaper(drawing="section", x=0.0, y=1.34), TABLE)
+    with pytest.raises(Refused, match="beside the lens axis"):
+        follow(SHOT, FocusPlaneOnPaper(drawing="plan", x=0.0, y=2.0), TABLE)
+
+
+def test_pressing_with_a_tilted_lens_makes_what_is_pressed_sharp():
+    shot = follow(SHOT, TurnLens(tilt_deg=4.0, swing_deg=-3.0), TABLE)
+    for x, y in ((0.2, 0.3), (0.8, 0.5), (0.5, 0.9)):
+        sharp = follow(shot, FocusAt(x=x, y=y), TABLE)
+        camera = camera_of(sharp)
+        hit = TABLE.rays.first(camera.rays(np.array([(x, y)])).origins, camera.rays(np.array([(x, y)])).ways)
+        point = camera.rays(np.array([(x, y)])).at(hit.distance)[0]
+        with_probe = sharp.with_groups(focus=sharp.focus.model_copy(update={"probes": (tuple(point),)}))
+        assert solve(with_probe).focus.probes[0].blur_px == pytest.approx(0, abs=1e-3)
+
+
+def test_only_perspective_turns_its_lens():
+    shot = follow(SHOT, TurnLens(tilt_deg=4.0), TABLE)
+    for projection in ("fisheye", "cylindrical"):
+        with pytest.raises(ValueError, match="belong to perspective"):
+            shot.with_groups(lens=Lens(projection=projection))
+        assert follow(shot, ProjectionTo(projection=projection), TABLE).movements.tilt_deg == 0
+    for gesture in (ProjectionTo(projection="parallel"), ViewFrom(view="south")):
+        flat = follow(shot, gesture, TABLE)
+        assert flat.movements.tilt_deg == 0
+        for turn in (TurnLens(tilt_deg=1.0), FocusPlaneOn(x=0.5, y=0.5), HingeOnPaper(drawing="plan", x=9, y=9)):
+            with pytest.raises(Refused, match="Only a lens in perspective"):
+                follow(flat, turn, TABLE)
+    with pytest.raises(ValueError, match="turned like this"):
+        SHOT.with_groups(lens=Lens(focal_length_mm=90), movements=Movements(tilt_deg=40), focus=Focus(distance_m=0.1))
+
+
+def test_lean_is_the_lens_axis_over_its_focal_length():
+    assert lean_per_m(50, tilted(5, 0)) == pytest.approx((0, -np.sin(np.radians(5)) / 0.05))
