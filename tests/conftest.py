@@ -21,6 +21,7 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import TYPE_CHECKING
 
+import hypothesis
 import numpy as np
 import psycopg
 import pytest
@@ -44,6 +45,10 @@ CHROMIUM = [
     "--disable-gpu-compositing",
 ]  # fmt: skip
 
+
+# How long one example takes is no matter: nothing here is timed.
+hypothesis.settings.register_profile("untimed", deadline=None)
+hypothesis.settings.load_profile("untimed")
 
 HOME = "ZEVLO_TEST_HOME"
 NEEDS = {"browser": {"page", "browser"}, "db": {"own_cluster"}}

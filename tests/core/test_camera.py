@@ -16,7 +16,7 @@ from zevlo.core.compose.guides import horizon
 from zevlo.core.differences import differences
 from zevlo.core.follow import follow
 from zevlo.core.instruments.exposure import metered
-from zevlo.core.instruments.focus import FocusAt, FocusHyperfocal, FocusOnPaper, SharpTo, sharp_zone_of
+from zevlo.core.instruments.focus import FocusAt, FocusHyperfocal, FocusOnPaper, SharpTo
 from zevlo.core.instruments.lens.angle import AngleTo, WedgeTo
 from zevlo.core.instruments.lens.projection import ProjectionTo
 from zevlo.core.instruments.stand.looking import Dolly, Look
@@ -29,6 +29,7 @@ from zevlo.core.scene.lit import light_set, sketch
 from zevlo.core.scene.sight import FAN_RAYS, fans
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.seen import seen_from
+from zevlo.core.sharp_zone import sharp_zone_of
 from zevlo.core.shot import Back, Exposure, Focus, Lens, Movements, Shot, Stand, Trim
 from zevlo.core.solve import solve
 from zevlo.core.stand.naming import proposed_name

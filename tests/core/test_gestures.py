@@ -9,7 +9,6 @@ from zevlo.core.camera import camera_of
 from zevlo.core.follow import follow
 from zevlo.core.instruments.exposure import Meter, ev_of
 from zevlo.core.instruments.focus import (
-    FARTHEST_FOCUS_M,
     FocusAt,
     FocusHyperfocal,
     FocusOnBarrel,
@@ -17,7 +16,6 @@ from zevlo.core.instruments.focus import (
     SharpOnPaper,
     SharpTo,
     StopTo,
-    sharp_zone_of,
 )
 from zevlo.core.instruments.lens.angle import WedgeTo
 from zevlo.core.instruments.stand.looking import Look, Shift
@@ -30,6 +28,7 @@ from zevlo.core.scene.lit import light_set
 from zevlo.core.scene.model import Material
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.scout import SCOUT_FRAME_SHARE, Scout, scout_view
+from zevlo.core.sharp_zone import FARTHEST_FOCUS_M, sharp_zone_of
 from zevlo.core.shot import Back, Focus, Movements, Shot, Stand
 from zevlo.core.solve import section_beyond, solve
 from zevlo.core.stand.habits import Habits

@@ -18,7 +18,7 @@ from zevlo.core.differences import copied, differences
 from zevlo.core.gestures import GESTURES
 from zevlo.core.instruments import INSTRUMENTS
 from zevlo.core.instruments.back.settings import NamedCut
-from zevlo.core.instruments.focus import BlurLimit
+from zevlo.core.instruments.focus.settings import BlurLimit
 from zevlo.core.instruments.instrument import Gesture
 from zevlo.core.instruments.left_out import LEFT_OUT
 from zevlo.core.patch import ShotPatch, patched

@@ -47,7 +47,7 @@ def test_two_things_sharp_gives_distance_and_stop():
     assert focus.focus_for_two(1800, 4200) == pytest.approx(2520)
     n = focus.stop_for_two(50, 0.03, 1800, 4200)
     assert n == pytest.approx(13.495, abs=5e-4)
-    assert focus.next_third_stop(n) == 14
+    assert focus.stop_name(focus.next_third_stop(n)) == "f/14"
     assert focus.sharp_zone_mm(50, n, 0.03, 2520) == pytest.approx((1800, 4200))
     with pytest.raises(ValueError, match="before the far one"):
         focus.focus_for_two(4, 3)

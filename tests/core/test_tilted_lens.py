@@ -8,7 +8,8 @@ from tests.conftest import set_of, slab
 
 from zevlo.core.camera import all_along, camera_of
 from zevlo.core.follow import follow
-from zevlo.core.instruments.focus import FocusAt, FocusOnPaper, SharpOnPaper, probed
+from zevlo.core.instruments.focus import FocusAt, FocusOnPaper, SharpOnPaper
+from zevlo.core.instruments.focus.probes import probed
 from zevlo.core.instruments.lens.projection import ProjectionTo
 from zevlo.core.instruments.lens.views import ViewFrom
 from zevlo.core.instruments.movements.focus_plane import (

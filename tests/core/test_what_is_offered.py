@@ -8,7 +8,7 @@ import pytest
 from scipy import constants
 from tests.conftest import set_of, slab
 
-from zevlo.core.instruments.focus import BLUR_LIMITS
+from zevlo.core.instruments.focus.settings import BLUR_LIMITS
 from zevlo.core.light.setup import Sun, sun_irradiance
 from zevlo.core.measures import UNITS, measure
 from zevlo.core.optics.back import FORMATS

@@ -108,6 +108,10 @@ export const EnlargeInstead = {
   focal_length_mm: { min: 1, max: 5000 },
 };
 
+export const EverythingSharp = {
+  from_m: { max: 10000000, above: 0 },
+};
+
 export const Exposure = {
   shutter_s: { min: 0.000001, max: 36000, words: "How long the shutter is open." },
   iso: { min: 1, max: 1000000, words: "Film speed." },
@@ -165,6 +169,10 @@ export const FocusAt = {
   y: { min: 0, max: 1, words: "Share of the frame's height from its bottom edge." },
 };
 
+export const FocusOn = {
+  point: { min: -1000000, max: 1000000, words: "Metres in the world: what is sharp, as it was found last." },
+};
+
 export const FocusOnBarrel = {
   at: { min: -10, max: 10 },
 };
@@ -196,6 +204,11 @@ export const FocusTo = {
 export const FollowAim = {
   point: { min: -1000000, max: 1000000, words: "Metres in the world." },
   at: { min: -4, max: 5, words: "Its place in the frame, (0, 0) bottom left to (1, 1)." },
+};
+
+export const FollowFocusSeen = {
+  x: { min: 0, max: 1, words: "Share of the frame's width from its left edge." },
+  y: { min: 0, max: 1, words: "Share of the frame's height from its bottom edge." },
 };
 
 export const FollowSeen = {
@@ -316,6 +329,11 @@ export const Panel = {
   luminance_cd_m2: { min: 0, max: 10000000 },
 };
 
+export const PartSharpSeen = {
+  x: { min: 0, max: 1, words: "Share of the frame's width from its left edge." },
+  y: { min: 0, max: 1, words: "Share of the frame's height from its bottom edge." },
+};
+
 export const Pick = {
   x: { min: 0, max: 1 },
   y: { min: 0, max: 1 },
@@ -323,6 +341,15 @@ export const Pick = {
 
 export const PictureSize = {
   output_px: { min: 1, max: 32768, words: "Width and height." },
+};
+
+export const PinProbe = {
+  x: { min: 0, max: 1, words: "Share of the frame's width from its left edge." },
+  y: { min: 0, max: 1, words: "Share of the frame's height from its bottom edge." },
+};
+
+export const PinnedProbe = {
+  point: { min: -1000000, max: 1000000 },
 };
 
 export const Placing = {
@@ -334,6 +361,10 @@ export const Placing = {
 export const PlacingChange = {
   metres_per_unit: { min: 0.000001, max: 10000 },
   turn_deg: { min: -360, max: 360 },
+};
+
+export const ProbeAway = {
+  n: { min: 0, below: 10000 },
 };
 
 export const ProjectChange = {
@@ -350,6 +381,11 @@ export const Scout = {
 
 export const ScoutPicture = {
   ratio: { above: 0.05, below: 20 },
+};
+
+export const SharpBetween = {
+  near_m: { max: 10000000, above: 0 },
+  far_m: { max: 10000000, above: 0 },
 };
 
 export const SharpOnPaper = {
@@ -386,6 +422,13 @@ export const Sky = {
   luminance_cd_m2: { min: 0, max: 100000 },
 };
 
+export const SoftWhileSharp = {
+  sharp: { min: -1000000, max: 1000000 },
+  soft: { min: -1000000, max: 1000000 },
+  pressed_at: { min: 0, max: 1, words: "Places in the frame at which both are seen, the sharp one first; instead of points." },
+  px: { max: 10000, above: 0 },
+};
+
 export const SquareOn = {
   normal: { min: -1000000, max: 1000000 },
   x: { min: 0, max: 1, words: "Share of the frame's width from its left edge." },
@@ -409,6 +452,10 @@ export const StandBehind = {
 export const StandTo = {
   x: { min: -1000000, max: 1000000 },
   y: { min: -1000000, max: 1000000 },
+};
+
+export const StopByBracket = {
+  at: { min: -10, max: 10 },
 };
 
 export const StopTo = {

@@ -1209,7 +1209,7 @@ export interface components {
             id?: string | null;
             patch?: components["schemas"]["ShotPatch"] | null;
             /** Gesture */
-            gesture?: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["LevelCamera"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["PrimeStep"] | components["schemas"]["ProjectionTo"] | components["schemas"]["ViewFrom"] | components["schemas"]["FaceOn"] | components["schemas"]["ScaleTo"] | components["schemas"]["BoundOnPaper"] | components["schemas"]["CutAtWall"] | components["schemas"]["StandBehind"] | components["schemas"]["CuttingLine"] | components["schemas"]["CuttingTo"] | components["schemas"]["CuttingFlip"] | components["schemas"]["BendTo"] | components["schemas"]["Breathing"] | components["schemas"]["FocalKeep"] | components["schemas"]["EdgeTo"] | components["schemas"]["TrimRatio"] | components["schemas"]["WholeFrame"] | components["schemas"]["SideTo"] | components["schemas"]["CutsAdd"] | components["schemas"]["CutBy"] | components["schemas"]["CutCorner"] | components["schemas"]["CutSize"] | components["schemas"]["CutAway"] | components["schemas"]["ShiftTo"] | components["schemas"]["Unshift"] | components["schemas"]["Straighten"] | components["schemas"]["SquareOn"] | components["schemas"]["Unstraighten"] | components["schemas"]["EnlargeInstead"] | components["schemas"]["TrueFromElsewhere"] | components["schemas"]["FocusPlaneThrough"] | components["schemas"]["FocusPlaneOn"] | components["schemas"]["FocusPlaneOnPaper"] | components["schemas"]["HingeOnPaper"] | components["schemas"]["TurnLens"] | components["schemas"]["LensParallel"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["Meter"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
+            gesture?: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["LevelCamera"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["PrimeStep"] | components["schemas"]["ProjectionTo"] | components["schemas"]["ViewFrom"] | components["schemas"]["FaceOn"] | components["schemas"]["ScaleTo"] | components["schemas"]["BoundOnPaper"] | components["schemas"]["CutAtWall"] | components["schemas"]["StandBehind"] | components["schemas"]["CuttingLine"] | components["schemas"]["CuttingTo"] | components["schemas"]["CuttingFlip"] | components["schemas"]["BendTo"] | components["schemas"]["Breathing"] | components["schemas"]["FocalKeep"] | components["schemas"]["EdgeTo"] | components["schemas"]["TrimRatio"] | components["schemas"]["WholeFrame"] | components["schemas"]["SideTo"] | components["schemas"]["CutsAdd"] | components["schemas"]["CutBy"] | components["schemas"]["CutCorner"] | components["schemas"]["CutSize"] | components["schemas"]["CutAway"] | components["schemas"]["ShiftTo"] | components["schemas"]["Unshift"] | components["schemas"]["Straighten"] | components["schemas"]["SquareOn"] | components["schemas"]["Unstraighten"] | components["schemas"]["EnlargeInstead"] | components["schemas"]["TrueFromElsewhere"] | components["schemas"]["FocusPlaneThrough"] | components["schemas"]["FocusPlaneOn"] | components["schemas"]["FocusPlaneOnPaper"] | components["schemas"]["HingeOnPaper"] | components["schemas"]["TurnLens"] | components["schemas"]["LensParallel"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["FollowFocus"] | components["schemas"]["FollowFocusSeen"] | components["schemas"]["LetFocusGo"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["StopByBracket"] | components["schemas"]["SharpBetween"] | components["schemas"]["SharpPoints"] | components["schemas"]["PartSharp"] | components["schemas"]["PartSharpSeen"] | components["schemas"]["EverythingSharp"] | components["schemas"]["SoftWhileSharp"] | components["schemas"]["PinProbe"] | components["schemas"]["ProbeAway"] | components["schemas"]["Meter"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
         };
         /**
          * ArrivalOut
@@ -1520,6 +1520,29 @@ export interface components {
             /** Words */
             words: string;
             limit: components["schemas"]["BlurLimit"];
+        };
+        /**
+         * BlurSeen
+         * @description How a picture blurs, for whoever draws it from depths: a point is drawn ``times_px`` · |q - 1/depth| wide, in
+         *     pixels of the picture; q is ``focus_per_m`` + ``lean`` · (X/D, Y/D), or of a frame whose straight lines are straight
+         *     ``at[0]`` + ``at[1]``·u + ``at[2]``·v at the share u from its left and v from its foot.
+         */
+        BlurSeen: {
+            /** Times Px */
+            times_px: number;
+            /** Focus Per M */
+            focus_per_m: number;
+            /** Lean */
+            lean: [
+                number,
+                number
+            ];
+            /** At */
+            at: [
+                number,
+                number,
+                number
+            ] | null;
         };
         /** Body_new_project_api_projects_post */
         Body_new_project_api_projects_post: {
@@ -2169,6 +2192,20 @@ export interface components {
             focal_length_mm: number;
         };
         /**
+         * EverythingSharp
+         * @description Sharp to infinity: focused at the hyperfocal distance of the stop there is; what is nearer than half of it is
+         *     lost. ``from_m``: stopped down until it is sharp from there on.
+         */
+        EverythingSharp: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "everything_sharp";
+            /** From M */
+            from_m?: number | null;
+        };
+        /**
          * Exposure
          * @description Shutter time, film speed, white point.
          */
@@ -2502,16 +2539,19 @@ export interface components {
              * @default 0
              */
             rim_weight: number;
+            /** @description What is kept sharp as the camera moves; null: the distance stays. */
+            on?: components["schemas"]["FocusOn"] | null;
             /**
              * Probes
-             * @description Places in the world of which the sheet says where they fall in the picture, and how sharp.
+             * @description Places in the world of which the sheet says where they fall in the picture, and how sharp; bare points, or pinned
+             *     to a part.
              * @default []
              */
-            probes: [
+            probes: ([
                 number,
                 number,
                 number
-            ][];
+            ] | components["schemas"]["PinnedProbe"])[];
         };
         /**
          * FocusAt
@@ -2535,6 +2575,29 @@ export interface components {
             y: number;
         };
         /**
+         * FocusFollows
+         * @description What the focus is kept on, and how that stands.
+         */
+        FocusFollows: {
+            /** Part */
+            part: string | null;
+            /**
+             * Held
+             * @enum {string}
+             */
+            held: "sharp" | "gone" | "left out" | "behind" | "outside" | "hidden";
+            /** Says */
+            says: string;
+            /**
+             * At
+             * @description Where it lies in the frame; null where the lens does not look that way.
+             */
+            at: [
+                number,
+                number
+            ] | null;
+        };
+        /**
          * FocusHyperfocal
          * @description Focus at the hyperfocal distance: sharp from half of it to infinity.
          */
@@ -2544,6 +2607,33 @@ export interface components {
              * @enum {string}
              */
             kind: "focus_hyperfocal";
+        };
+        /**
+         * FocusOn
+         * @description What the focus is kept on, wherever the camera goes.
+         */
+        FocusOn: {
+            /**
+             * Part
+             * @description The part it lies on, so that it is followed when that moves; null is a point in the air.
+             */
+            part?: string | null;
+            /**
+             * Point
+             * @description Metres in the world: what is sharp, as it was found last.
+             */
+            point: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * Where
+             * @description Which place of the part: this point, whatever of it is nearest to the film, or the middle of it.
+             * @default point
+             * @enum {string}
+             */
+            where: "point" | "nearest" | "middle";
         };
         /**
          * FocusOnBarrel
@@ -2610,15 +2700,18 @@ export interface components {
              * @description Brighter rim of the blur, or below zero a brighter middle.
              */
             rim_weight?: number;
+            /** @description What is kept sharp as the camera moves; null: the distance stays. */
+            on?: components["schemas"]["FocusOn"] | null;
             /**
              * Probes
-             * @description Places in the world of which the sheet says where they fall in the picture, and how sharp.
+             * @description Places in the world of which the sheet says where they fall in the picture, and how sharp; bare points, or pinned
+             *     to a part.
              */
-            probes?: [
+            probes?: ([
                 number,
                 number,
                 number
-            ][];
+            ] | components["schemas"]["PinnedProbe"])[];
         };
         /**
          * FocusPlaneOn
@@ -2743,9 +2836,28 @@ export interface components {
              * @description Diameter of the diffraction disc.
              */
             diffraction_mm: number | null;
+            /** Diffraction Px */
+            diffraction_px: number | null;
+            /**
+             * Diffraction From
+             * @description The stop from which it is larger than the blur limit; null where everything is sharp.
+             */
+            diffraction_from: string | null;
+            /**
+             * Diffraction Rules
+             * @description Whether it is larger than the blur limit at this stop.
+             */
+            diffraction_rules: boolean;
             barrel: components["schemas"]["Barrel"];
+            follows: components["schemas"]["FocusFollows"] | null;
+            blur: components["schemas"]["BlurSeen"];
+            /**
+             * Says
+             * @description Plain sentences, where something bites.
+             */
+            says: string[];
             /** Probes */
-            probes?: components["schemas"]["Probe"][];
+            probes: components["schemas"]["Probe"][];
         };
         /**
          * FocusTo
@@ -2791,6 +2903,54 @@ export interface components {
                 number,
                 number
             ];
+        };
+        /**
+         * FollowFocus
+         * @description The focus is put on a part and kept there, wherever the camera goes: on what of it is nearest, or on its
+         *     middle.
+         */
+        FollowFocus: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "follow_focus";
+            /** Part */
+            part: string;
+            /**
+             * Where
+             * @default nearest
+             * @enum {string}
+             */
+            where: "nearest" | "middle";
+        };
+        /**
+         * FollowFocusSeen
+         * @description The focus is put on what is seen at a place in the frame and kept there: on that very point, on what of the part
+         *     is nearest, or on its middle.
+         */
+        FollowFocusSeen: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "follow_focus_seen";
+            /**
+             * X
+             * @description Share of the frame's width from its left edge.
+             */
+            x: number;
+            /**
+             * Y
+             * @description Share of the frame's height from its bottom edge.
+             */
+            y: number;
+            /**
+             * Where
+             * @default point
+             * @enum {string}
+             */
+            where: "point" | "nearest" | "middle";
         };
         /**
          * FollowPart
@@ -3495,6 +3655,17 @@ export interface components {
             scale_on_paper: number | null;
         };
         /**
+         * LetFocusGo
+         * @description The focus stays at the distance it has, and follows nothing any more.
+         */
+        LetFocusGo: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "let_focus_go";
+        };
+        /**
          * LetGo
          * @description Follow nothing any more.
          */
@@ -4009,6 +4180,8 @@ export interface components {
             scales: number[];
             /** Stops */
             stops: components["schemas"]["StopOffer"][];
+            /** Half Stops */
+            half_stops: components["schemas"]["StopOffer"][];
             /** Blur Limits */
             blur_limits: components["schemas"]["BlurLimitOffer"][];
             /** Image Circles */
@@ -4178,6 +4351,40 @@ export interface components {
             id: string;
         };
         /**
+         * PartSharp
+         * @description A part is sharp all over.
+         */
+        PartSharp: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "part_sharp";
+            /** Part */
+            part: string;
+        };
+        /**
+         * PartSharpSeen
+         * @description The part that is seen at a place in the frame is sharp all over.
+         */
+        PartSharpSeen: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "part_sharp_seen";
+            /**
+             * X
+             * @description Share of the frame's width from its left edge.
+             */
+            x: number;
+            /**
+             * Y
+             * @description Share of the frame's height from its bottom edge.
+             */
+            y: number;
+        };
+        /**
          * Pick
          * @description A place in a picture, (0, 0) bottom left to (1, 1) top right.
          */
@@ -4224,6 +4431,41 @@ export interface components {
                 number,
                 number
             ];
+        };
+        /**
+         * PinProbe
+         * @description A probe pinned on what is seen at a place in the frame; it stays with the shot, and goes along with the part.
+         */
+        PinProbe: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "pin_probe";
+            /**
+             * X
+             * @description Share of the frame's width from its left edge.
+             */
+            x: number;
+            /**
+             * Y
+             * @description Share of the frame's height from its bottom edge.
+             */
+            y: number;
+        };
+        /**
+         * PinnedProbe
+         * @description A probe that lies on a part, and goes along with it.
+         */
+        PinnedProbe: {
+            /** Point */
+            point: [
+                number,
+                number,
+                number
+            ];
+            /** Part */
+            part: string;
         };
         /**
          * Places
@@ -4482,6 +4724,24 @@ export interface components {
              * @description Whether that counts as sharp.
              */
             sharp: boolean;
+            /**
+             * Says
+             * @description In a few words: how far out of the sharp zone, or how far within it.
+             */
+            says: string;
+        };
+        /**
+         * ProbeAway
+         * @description A probe taken away: the n-th of the shot, from 0.
+         */
+        ProbeAway: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "probe_away";
+            /** N */
+            n: number;
         };
         /**
          * ProjectCard
@@ -4934,6 +5194,21 @@ export interface components {
             greys: string;
         };
         /**
+         * SharpBetween
+         * @description All from here to there is sharp: two distances along the lens axis; no far one: to infinity.
+         */
+        SharpBetween: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "sharp_between";
+            /** Near M */
+            near_m: number;
+            /** Far M */
+            far_m?: number | null;
+        };
+        /**
          * SharpOnPaper
          * @description As :class:`SharpTo`, to a place on a drawing: metres on the paper of plan or section.
          */
@@ -4957,6 +5232,34 @@ export interface components {
             x: number;
             /** Y */
             y: number;
+        };
+        /**
+         * SharpPoints
+         * @description These points are sharp: places in the world, or places in the frame at which something is seen.
+         */
+        SharpPoints: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "sharp_points";
+            /**
+             * Points
+             * @description Metres in the world.
+             */
+            points?: [
+                number,
+                number,
+                number
+            ][] | null;
+            /**
+             * Pressed At
+             * @description Places in the frame, (0, 0) bottom left; instead of points.
+             */
+            pressed_at?: [
+                number,
+                number
+            ][] | null;
         };
         /**
          * SharpTo
@@ -5190,7 +5493,7 @@ export interface components {
             patch?: components["schemas"]["ShotPatch"] | null;
             seen?: components["schemas"]["ShotPatch"] | null;
             /** Gesture */
-            gesture?: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["LevelCamera"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["PrimeStep"] | components["schemas"]["ProjectionTo"] | components["schemas"]["ViewFrom"] | components["schemas"]["FaceOn"] | components["schemas"]["ScaleTo"] | components["schemas"]["BoundOnPaper"] | components["schemas"]["CutAtWall"] | components["schemas"]["StandBehind"] | components["schemas"]["CuttingLine"] | components["schemas"]["CuttingTo"] | components["schemas"]["CuttingFlip"] | components["schemas"]["BendTo"] | components["schemas"]["Breathing"] | components["schemas"]["FocalKeep"] | components["schemas"]["EdgeTo"] | components["schemas"]["TrimRatio"] | components["schemas"]["WholeFrame"] | components["schemas"]["SideTo"] | components["schemas"]["CutsAdd"] | components["schemas"]["CutBy"] | components["schemas"]["CutCorner"] | components["schemas"]["CutSize"] | components["schemas"]["CutAway"] | components["schemas"]["ShiftTo"] | components["schemas"]["Unshift"] | components["schemas"]["Straighten"] | components["schemas"]["SquareOn"] | components["schemas"]["Unstraighten"] | components["schemas"]["EnlargeInstead"] | components["schemas"]["TrueFromElsewhere"] | components["schemas"]["FocusPlaneThrough"] | components["schemas"]["FocusPlaneOn"] | components["schemas"]["FocusPlaneOnPaper"] | components["schemas"]["HingeOnPaper"] | components["schemas"]["TurnLens"] | components["schemas"]["LensParallel"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["Meter"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
+            gesture?: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["LevelCamera"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["PrimeStep"] | components["schemas"]["ProjectionTo"] | components["schemas"]["ViewFrom"] | components["schemas"]["FaceOn"] | components["schemas"]["ScaleTo"] | components["schemas"]["BoundOnPaper"] | components["schemas"]["CutAtWall"] | components["schemas"]["StandBehind"] | components["schemas"]["CuttingLine"] | components["schemas"]["CuttingTo"] | components["schemas"]["CuttingFlip"] | components["schemas"]["BendTo"] | components["schemas"]["Breathing"] | components["schemas"]["FocalKeep"] | components["schemas"]["EdgeTo"] | components["schemas"]["TrimRatio"] | components["schemas"]["WholeFrame"] | components["schemas"]["SideTo"] | components["schemas"]["CutsAdd"] | components["schemas"]["CutBy"] | components["schemas"]["CutCorner"] | components["schemas"]["CutSize"] | components["schemas"]["CutAway"] | components["schemas"]["ShiftTo"] | components["schemas"]["Unshift"] | components["schemas"]["Straighten"] | components["schemas"]["SquareOn"] | components["schemas"]["Unstraighten"] | components["schemas"]["EnlargeInstead"] | components["schemas"]["TrueFromElsewhere"] | components["schemas"]["FocusPlaneThrough"] | components["schemas"]["FocusPlaneOn"] | components["schemas"]["FocusPlaneOnPaper"] | components["schemas"]["HingeOnPaper"] | components["schemas"]["TurnLens"] | components["schemas"]["LensParallel"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["FollowFocus"] | components["schemas"]["FollowFocusSeen"] | components["schemas"]["LetFocusGo"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["StopByBracket"] | components["schemas"]["SharpBetween"] | components["schemas"]["SharpPoints"] | components["schemas"]["PartSharp"] | components["schemas"]["PartSharpSeen"] | components["schemas"]["EverythingSharp"] | components["schemas"]["SoftWhileSharp"] | components["schemas"]["PinProbe"] | components["schemas"]["ProbeAway"] | components["schemas"]["Meter"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
         };
         /**
          * ShotMark
@@ -5405,6 +5708,46 @@ export interface components {
             to: "corner" | "wall" | "square" | "nothing";
         };
         /**
+         * SoftWhileSharp
+         * @description One point is drawn so many pixels soft, while another is sharp: focused on that one, opened up to the next third
+         *     of a stop that still does it; the shutter holds the exposure.
+         */
+        SoftWhileSharp: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "soft_while_sharp";
+            /** Sharp */
+            sharp?: [
+                number,
+                number,
+                number
+            ] | null;
+            /** Soft */
+            soft?: [
+                number,
+                number,
+                number
+            ] | null;
+            /**
+             * Pressed At
+             * @description Places in the frame at which both are seen, the sharp one first; instead of points.
+             */
+            pressed_at?: [
+                [
+                    number,
+                    number
+                ],
+                [
+                    number,
+                    number
+                ]
+            ] | null;
+            /** Px */
+            px: number;
+        };
+        /**
          * SquareOn
          * @description The camera looks straight at a wall, by its ``normal`` or by where it is seen in the frame; the film crosses, and
          *     what was in the middle of the frame stays there.
@@ -5614,6 +5957,20 @@ export interface components {
         Step: {
             /** Change */
             change?: number | null;
+        };
+        /**
+         * StopByBracket
+         * @description A bracket of the stop is pulled to a place on the barrel's scale, 0 to 1 as in the sheet; the shutter gives
+         *     way.
+         */
+        StopByBracket: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "stop_by_bracket";
+            /** At */
+            at: number;
         };
         /** StopOffer */
         StopOffer: {
@@ -6175,7 +6532,7 @@ export interface components {
              * Gesture
              * @default null
              */
-            gesture: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["LevelCamera"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["PrimeStep"] | components["schemas"]["ProjectionTo"] | components["schemas"]["ViewFrom"] | components["schemas"]["FaceOn"] | components["schemas"]["ScaleTo"] | components["schemas"]["BoundOnPaper"] | components["schemas"]["CutAtWall"] | components["schemas"]["StandBehind"] | components["schemas"]["CuttingLine"] | components["schemas"]["CuttingTo"] | components["schemas"]["CuttingFlip"] | components["schemas"]["BendTo"] | components["schemas"]["Breathing"] | components["schemas"]["FocalKeep"] | components["schemas"]["EdgeTo"] | components["schemas"]["TrimRatio"] | components["schemas"]["WholeFrame"] | components["schemas"]["SideTo"] | components["schemas"]["CutsAdd"] | components["schemas"]["CutBy"] | components["schemas"]["CutCorner"] | components["schemas"]["CutSize"] | components["schemas"]["CutAway"] | components["schemas"]["ShiftTo"] | components["schemas"]["Unshift"] | components["schemas"]["Straighten"] | components["schemas"]["SquareOn"] | components["schemas"]["Unstraighten"] | components["schemas"]["EnlargeInstead"] | components["schemas"]["TrueFromElsewhere"] | components["schemas"]["FocusPlaneThrough"] | components["schemas"]["FocusPlaneOn"] | components["schemas"]["FocusPlaneOnPaper"] | components["schemas"]["HingeOnPaper"] | components["schemas"]["TurnLens"] | components["schemas"]["LensParallel"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["Meter"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
+            gesture: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["LevelCamera"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["PrimeStep"] | components["schemas"]["ProjectionTo"] | components["schemas"]["ViewFrom"] | components["schemas"]["FaceOn"] | components["schemas"]["ScaleTo"] | components["schemas"]["BoundOnPaper"] | components["schemas"]["CutAtWall"] | components["schemas"]["StandBehind"] | components["schemas"]["CuttingLine"] | components["schemas"]["CuttingTo"] | components["schemas"]["CuttingFlip"] | components["schemas"]["BendTo"] | components["schemas"]["Breathing"] | components["schemas"]["FocalKeep"] | components["schemas"]["EdgeTo"] | components["schemas"]["TrimRatio"] | components["schemas"]["WholeFrame"] | components["schemas"]["SideTo"] | components["schemas"]["CutsAdd"] | components["schemas"]["CutBy"] | components["schemas"]["CutCorner"] | components["schemas"]["CutSize"] | components["schemas"]["CutAway"] | components["schemas"]["ShiftTo"] | components["schemas"]["Unshift"] | components["schemas"]["Straighten"] | components["schemas"]["SquareOn"] | components["schemas"]["Unstraighten"] | components["schemas"]["EnlargeInstead"] | components["schemas"]["TrueFromElsewhere"] | components["schemas"]["FocusPlaneThrough"] | components["schemas"]["FocusPlaneOn"] | components["schemas"]["FocusPlaneOnPaper"] | components["schemas"]["HingeOnPaper"] | components["schemas"]["TurnLens"] | components["schemas"]["LensParallel"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["FollowFocus"] | components["schemas"]["FollowFocusSeen"] | components["schemas"]["LetFocusGo"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["StopByBracket"] | components["schemas"]["SharpBetween"] | components["schemas"]["SharpPoints"] | components["schemas"]["PartSharp"] | components["schemas"]["PartSharpSeen"] | components["schemas"]["EverythingSharp"] | components["schemas"]["SoftWhileSharp"] | components["schemas"]["PinProbe"] | components["schemas"]["ProbeAway"] | components["schemas"]["Meter"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
             /**
              * Beyond
              * @default false
@@ -6196,7 +6553,7 @@ export interface components {
             seq: number;
             shot: components["schemas"]["Shot"];
             /** Gesture */
-            gesture: components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["LevelCamera"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["PrimeStep"] | components["schemas"]["ProjectionTo"] | components["schemas"]["ViewFrom"] | components["schemas"]["FaceOn"] | components["schemas"]["ScaleTo"] | components["schemas"]["BoundOnPaper"] | components["schemas"]["CutAtWall"] | components["schemas"]["StandBehind"] | components["schemas"]["CuttingLine"] | components["schemas"]["CuttingTo"] | components["schemas"]["CuttingFlip"] | components["schemas"]["BendTo"] | components["schemas"]["Breathing"] | components["schemas"]["FocalKeep"] | components["schemas"]["EdgeTo"] | components["schemas"]["TrimRatio"] | components["schemas"]["WholeFrame"] | components["schemas"]["SideTo"] | components["schemas"]["CutsAdd"] | components["schemas"]["CutBy"] | components["schemas"]["CutCorner"] | components["schemas"]["CutSize"] | components["schemas"]["CutAway"] | components["schemas"]["ShiftTo"] | components["schemas"]["Unshift"] | components["schemas"]["Straighten"] | components["schemas"]["SquareOn"] | components["schemas"]["Unstraighten"] | components["schemas"]["EnlargeInstead"] | components["schemas"]["TrueFromElsewhere"] | components["schemas"]["FocusPlaneThrough"] | components["schemas"]["FocusPlaneOn"] | components["schemas"]["FocusPlaneOnPaper"] | components["schemas"]["HingeOnPaper"] | components["schemas"]["TurnLens"] | components["schemas"]["LensParallel"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["Meter"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"];
+            gesture: components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["LevelCamera"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["PrimeStep"] | components["schemas"]["ProjectionTo"] | components["schemas"]["ViewFrom"] | components["schemas"]["FaceOn"] | components["schemas"]["ScaleTo"] | components["schemas"]["BoundOnPaper"] | components["schemas"]["CutAtWall"] | components["schemas"]["StandBehind"] | components["schemas"]["CuttingLine"] | components["schemas"]["CuttingTo"] | components["schemas"]["CuttingFlip"] | components["schemas"]["BendTo"] | components["schemas"]["Breathing"] | components["schemas"]["FocalKeep"] | components["schemas"]["EdgeTo"] | components["schemas"]["TrimRatio"] | components["schemas"]["WholeFrame"] | components["schemas"]["SideTo"] | components["schemas"]["CutsAdd"] | components["schemas"]["CutBy"] | components["schemas"]["CutCorner"] | components["schemas"]["CutSize"] | components["schemas"]["CutAway"] | components["schemas"]["ShiftTo"] | components["schemas"]["Unshift"] | components["schemas"]["Straighten"] | components["schemas"]["SquareOn"] | components["schemas"]["Unstraighten"] | components["schemas"]["EnlargeInstead"] | components["schemas"]["TrueFromElsewhere"] | components["schemas"]["FocusPlaneThrough"] | components["schemas"]["FocusPlaneOn"] | components["schemas"]["FocusPlaneOnPaper"] | components["schemas"]["HingeOnPaper"] | components["schemas"]["TurnLens"] | components["schemas"]["LensParallel"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["FollowFocus"] | components["schemas"]["FollowFocusSeen"] | components["schemas"]["LetFocusGo"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["StopByBracket"] | components["schemas"]["SharpBetween"] | components["schemas"]["SharpPoints"] | components["schemas"]["PartSharp"] | components["schemas"]["PartSharpSeen"] | components["schemas"]["EverythingSharp"] | components["schemas"]["SoftWhileSharp"] | components["schemas"]["PinProbe"] | components["schemas"]["ProbeAway"] | components["schemas"]["Meter"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"];
         };
         /**
          * LookAt

@@ -3,7 +3,8 @@ import { type MutableRefObject, useCallback, useRef, useSyncExternalStore } from
 const known = new Map<string, unknown>();
 const listeners = new Map<string, Set<() => void>>();
 
-function stored<T>(key: string, first: T): T {
+/** A remembered choice as it is now, for who only reads it once. */
+export function remembered<T>(key: string, first: T): T {
   if (!known.has(key)) {
     let value = first;
     try {
@@ -27,7 +28,7 @@ export function useRemembered<T>(key: string, first: T): [T, (value: T) => void]
     },
     [key],
   );
-  const value = useSyncExternalStore(listen, () => stored(key, first));
+  const value = useSyncExternalStore(listen, () => remembered(key, first));
   const put = useCallback(
     (next: T) => {
       known.set(key, next);

@@ -6,7 +6,7 @@ from zevlo.api.messages import Message
 from zevlo.core.differences import CopyGroup
 from zevlo.core.instruments.back.cuts import CutSet
 from zevlo.core.instruments.back.settings import NamedCut
-from zevlo.core.instruments.focus import BlurLimitOffer
+from zevlo.core.instruments.focus.settings import BlurLimitOffer
 from zevlo.core.instruments.lens.primes import PrimeSet
 from zevlo.core.instruments.lens.projection import ProjectionOffer
 from zevlo.core.instruments.lens.views import ViewOffer
@@ -62,6 +62,8 @@ class Offer(Message):
     scales: list[float]
     """Of a parallel picture on paper, 1 to so many."""
     stops: list[StopOffer]
+    """Whole stops and thirds, exact."""
+    half_stops: list[StopOffer]
     blur_limits: list[BlurLimitOffer]
     image_circles: list[CircleOffer]
     named_heights: list[Mark]

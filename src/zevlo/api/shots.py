@@ -44,7 +44,7 @@ from zevlo.api.shot_messages import (
 from zevlo.api.shot_views import around, lens_line, shots_out
 from zevlo.api.views import project_out
 from zevlo.core.differences import copied, differences
-from zevlo.core.holding import refollowed
+from zevlo.core.holding import rewritten
 from zevlo.core.instruments.exposure import metered
 from zevlo.core.new_shot import new_shot_at, new_shot_from_scout, new_shot_in_plan
 from zevlo.core.patch import differs_from, patched
@@ -110,7 +110,7 @@ def change_shot(key: uuid.UUID, change: ShotChange, desk: TheDesk, session: Plac
     before = shot_rows.settings_of(row)
     shot, seen = before, change.version
     if change.patch is not None:
-        shot = refollowed(before, patched(before, change.patch))
+        shot = rewritten(before, patched(before, change.patch))
         if change.seen is not None and change.gesture is None:
             others = set(differs_from(before, change.seen)) & set(differs_from(before, change.patch))
             if others:
@@ -199,7 +199,7 @@ def duplicate_shot(key: uuid.UUID, desk: TheDesk, session: PlacingShot, change: 
     before = shot_rows.settings_of(row)
     shot = before
     if change is not None and change.patch is not None:
-        shot = refollowed(before, patched(before, change.patch))
+        shot = rewritten(before, patched(before, change.patch))
     if change is not None and change.gesture is not None:
         shot = desk.follow(owner, shot, change.gesture)
     words, placed = "Duplicate as “{name}”", desk.placed(owner)
@@ -248,7 +248,7 @@ def copy_settings(key: uuid.UUID, change: CopyChange, desk: TheDesk, session: Pl
         before = shot_rows.settings_of(row)
         refused, words = None, []
         try:
-            after = refollowed(before, copied(source, before, change.groups, working))
+            after = rewritten(before, copied(source, before, change.groups, working))
             words = [one.words for one in differences(before, after, called)]
             if row.locked:
                 refused = "It is locked."

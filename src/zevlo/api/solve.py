@@ -10,14 +10,14 @@ from pydantic import Field
 from zevlo.api.offer_messages import CopyOffer, InstrumentOffer, MeasureOut, Offer, StopOffer
 from zevlo.core.instruments import INSTRUMENTS
 from zevlo.core.instruments.back.cuts import OFFERED_CUTS, OFFERED_SETS
-from zevlo.core.instruments.focus import BLUR_LIMITS
+from zevlo.core.instruments.focus.settings import BLUR_LIMITS
 from zevlo.core.instruments.lens.primes import PRIME_SETS
 from zevlo.core.instruments.lens.projection import PROJECTIONS
 from zevlo.core.instruments.lens.views import SCALES, VIEWS
 from zevlo.core.instruments.movements.told import CIRCLES
 from zevlo.core.measures import USUAL_DPI, Kind, NotAMeasure, feet_and_inches, measure
 from zevlo.core.optics.back import FORMATS
-from zevlo.core.optics.focus import OFFERED_STOPS, stop_name
+from zevlo.core.optics.focus import OFFERED_HALVES, OFFERED_STOPS, stop_name
 from zevlo.core.optics.picture_size import PAPERS, PICTURE_SIZES
 from zevlo.core.refused import Refused
 from zevlo.core.sheet import Sheet
@@ -57,6 +57,7 @@ def offer() -> Offer:
         views=list(VIEWS),
         scales=list(SCALES),
         stops=[StopOffer(f_number=n, name=stop_name(n)) for n in OFFERED_STOPS],
+        half_stops=[StopOffer(f_number=n, name=stop_name(n)) for n in OFFERED_HALVES],
         blur_limits=list(BLUR_LIMITS),
         image_circles=list(CIRCLES),
         named_heights=list(NAMED_HEIGHTS),

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from zevlo.core.focus_on import refocused
 from zevlo.core.holding import on_its_floor, refollowed
 from zevlo.core.instruments.instrument import Gesture, Scene
 from zevlo.core.scene.levels import NOWHERE, Where
@@ -27,6 +28,10 @@ def follow(
     after = gesture.follow(shot, Scene(working.whole, lit, where))
     if not gesture.settles:
         return after
+    return refocused(_held(shot, gesture, after, working), working.whole)
+
+
+def _held(shot: Shot, gesture: Gesture, after: Shot, working: WorkingSet) -> Shot:
     after = on_its_floor(shot, after, working.whole)
     if gesture.straightens:
         return refollowed(shot, after)

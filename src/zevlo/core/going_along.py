@@ -4,8 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
+from zevlo.core.focus_on import refocused
 from zevlo.core.holding import part_moved
 from zevlo.core.refused import Refused
+from zevlo.core.scene.placing import focus_moved
 from zevlo.core.scene.stand_ins import StandIn, gone_along
 from zevlo.core.shot import Shot
 
@@ -18,12 +20,19 @@ def paired(before: Sequence[StandIn], after: Sequence[StandIn]) -> list[Pair]:
     return [(one, known[one.id]) for one in before if one.id in known and known[one.id] != one]
 
 
+def _focus_along(shot: Shot, before: StandIn, after: StandIn) -> Shot:
+    """The shot with what its focus is kept on, and its probes on the stand-in, where that has gone."""
+    own = focus_moved(shot.focus, lambda point: gone_along(before, after, point), after.part_id)
+    return shot if own == shot.focus else refocused(shot.with_groups(focus=own))
+
+
 def moved_along(shot: Shot, pairs: Sequence[Pair]) -> Shot:
     """The shot whose point, on a stand-in that moved, keeps its place in the frame.
 
     It stays as it is where it could only follow by looking straight up or down.
     """
     for before, after in pairs:
+        shot = _focus_along(shot, before, after)
         follow = shot.stand.follow
         if follow is None or follow.part != after.part_id:
             continue

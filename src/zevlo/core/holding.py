@@ -5,12 +5,22 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from zevlo.core.camera import camera_of
+from zevlo.core.focus_on import refocused
 from zevlo.core.refused import Refused
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.stand.follow_aim import CannotFollow, kept_place, turned_to
 
 if TYPE_CHECKING:
     from zevlo.core.shot import Shot
+
+
+def rewritten(before: Shot, after: Shot) -> Shot:
+    """A shot of which keys were written, with all that goes along: the point it follows, what its focus is kept on. A
+    distance that was written lets that go."""
+    own = after.focus
+    if own.on is not None and own.on == before.focus.on and own.distance_m != before.focus.distance_m:
+        after = after.with_groups(focus=own.model_copy(update={"on": None}))
+    return refocused(refollowed(before, after))
 
 
 def refollowed(before: Shot, after: Shot) -> Shot:

@@ -15,6 +15,7 @@ from zevlo.core.optics.tilt import lean_per_m, sharp_depth_m
 from zevlo.core.scene.model import Floats
 
 if TYPE_CHECKING:
+    from zevlo.core.instruments.focus.settings import FocusOn
     from zevlo.core.shot import Shot
 
 
@@ -95,9 +96,15 @@ NEAREST_OF_FOCAL = 1.02
 
 
 def focused(shot: Shot, distance_m: float) -> Shot:
-    """The shot focused at a distance along its lens axis, at the farthest where that is infinite."""
-    held = min(distance_m, FARTHEST_FOCUS_M) if distance_m == inf else distance_m
-    return shot.with_groups(focus=shot.focus.model_copy(update={"distance_m": held}))
+    """The shot focused by hand at a distance along its lens axis, at the farthest where that is infinite; it follows
+    nothing then."""
+    return kept_at(shot, distance_m, None)
+
+
+def kept_at(shot: Shot, distance_m: float, on: FocusOn | None) -> Shot:
+    """The shot focused at a distance along its lens axis, which is where what it follows lies."""
+    held = FARTHEST_FOCUS_M if distance_m == inf else distance_m
+    return shot.with_groups(focus=shot.focus.model_copy(update={"distance_m": held, "on": on}))
 
 
 def sharp_in_middle(shot: Shot) -> Floats | None:
@@ -118,7 +125,7 @@ def sharp_still(before: Shot, after: Shot) -> Shot:
         return after
     distance = float(focus_through(after, camera, point[None])[0])
     nearest = NEAREST_OF_FOCAL * after.lens.focal_length_mm / 1000.0 / tilt_of(after).cosine
-    return after if distance == inf else focused(after, max(distance, nearest))
+    return after if distance == inf else kept_at(after, max(distance, nearest), after.focus.on)
 
 
 @dataclass(frozen=True)

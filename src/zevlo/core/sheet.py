@@ -9,7 +9,7 @@ from pydantic import ConfigDict, Field
 from zevlo.core.bases import SheetGroup
 from zevlo.core.instruments.back.told import BackSheet
 from zevlo.core.instruments.exposure import ExposureSheet
-from zevlo.core.instruments.focus import FocusSheet
+from zevlo.core.instruments.focus.told import FocusSheet
 from zevlo.core.instruments.guides import GuideLines
 from zevlo.core.instruments.lens.told import LensSheet
 from zevlo.core.instruments.movements.told import MovementsSheet

@@ -12,7 +12,7 @@ from pydantic import ConfigDict, Field, model_validator
 from zevlo.core.bases import Settings
 from zevlo.core.instruments.back.settings import Back, Trim
 from zevlo.core.instruments.exposure import Exposure
-from zevlo.core.instruments.focus import BlurLimit, Focus
+from zevlo.core.instruments.focus.settings import BlurLimit, Focus
 from zevlo.core.instruments.guides import Guides
 from zevlo.core.instruments.left_out import LeftOut
 from zevlo.core.instruments.lens.settings import Lens

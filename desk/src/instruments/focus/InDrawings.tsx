@@ -30,7 +30,7 @@ function Distances({ desk, eye }: Pick<HandleProps, "desk" | "eye">) {
     const at = middle(flat);
     const beside = side === 0 ? focusAt : side < 0 ? Math.min(at, focusAt - 46) : Math.max(at, focusAt + 46);
     // Whole as long as its line is on the sheet.
-    const tx = at >= 0 && at <= eye.width ? Math.min(Math.max(beside, 24), eye.width - 24) : beside;
+    const tx = at >= -24 && at <= eye.width + 24 ? Math.min(Math.max(beside, 24), eye.width - 24) : beside;
     const bold = side === 0;
     return <text x={tx} y={base} textAnchor="middle" fontSize={11} fontWeight={bold ? 700 : 400} fill={spruce} stroke="#FAFAF9" strokeWidth={3} paintOrder="stroke">{length(distance)}</text>;
   };

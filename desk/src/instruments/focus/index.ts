@@ -1,6 +1,8 @@
 import { useLength } from "../../kit/ruler";
 import type { DeskInstrument } from "../described";
 import { FocusBody } from "./Focus";
+import { FocusInFinder } from "./Probes";
+import { soft } from "./Wanted";
 import { FocusInPlan, FocusInSection } from "./InDrawings";
 
 export const focus: DeskInstrument = {
@@ -12,5 +14,14 @@ export const focus: DeskInstrument = {
   Body: FocusBody,
   InPlan: FocusInPlan,
   InSection: FocusInSection,
-  picks: { focus: { words: "Press on what is to be sharp", label: "Focus on what was picked", gesture: (x, y) => ({ kind: "focus_at", x, y }) } },
+  InFinder: FocusInFinder,
+  picks: {
+    focus_keep: { words: "Press on the point that is to stay sharp", label: "Follow focus", gesture: (x, y) => ({ kind: "follow_focus_seen", x, y, where: "point" }) },
+    focus_nearest: { words: "Press on the part that is to stay sharp", label: "Follow focus", gesture: (x, y) => ({ kind: "follow_focus_seen", x, y, where: "nearest" }) },
+    sharp_two: { words: "Press two things that are to be sharp", label: "These two sharp", presses: 2, gestureOf: (places) => ({ kind: "sharp_points", pressed_at: places }) },
+    sharp_part: { words: "Press the part that is to be sharp all over", label: "A part sharp all over", gesture: (x, y) => ({ kind: "part_sharp_seen", x, y }) },
+    soft_while: { words: "Press what is to be sharp, then what is to be soft", label: "One sharp, one soft", presses: 2, gestureOf: ([a, b]) => ({ kind: "soft_while_sharp", pressed_at: [a!, b!], px: soft() }) },
+    probe: { words: "Press where a probe is to be pinned", label: "Pin a probe", gesture: (x, y) => ({ kind: "pin_probe", x, y }), again: true },
+    focus: { words: "Press on what is to be sharp", label: "Focus on what was picked", gesture: (x, y) => ({ kind: "focus_at", x, y }) },
+  },
 };

@@ -1,4 +1,4 @@
-import { useRemembered } from "../../kit/remembered";
+import { remembered, useRemembered } from "../../kit/remembered";
 import { StandBehind } from "../../api/limits";
 import { Button, Fields, Row, Toggle } from "../../kit/controls";
 import { NumberField } from "../../kit/fields";
@@ -11,10 +11,7 @@ const BEHIND_M = 2;
 const KEY = "zevlo-behind";
 
 /** How far behind a wall a press puts the camera: read where it is pressed. */
-export const behind = (): number => {
-  const stored = Number(window.localStorage.getItem(KEY));
-  return stored > 0 ? stored : BEHIND_M;
-};
+export const behind = () => remembered(KEY, BEHIND_M);
 
 /** Opening the set for this shot: by a wall, by a line on a drawing; and standing where a wall is. */
 export function Cutting({ desk, picking, pick }: BodyProps) {

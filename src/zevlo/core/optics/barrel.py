@@ -98,3 +98,11 @@ def barrel(focal_mm: float, f_number: float | None, limit_mm: float, focus_mm: f
         sharp_from_at=0.0 if near <= 0.0 else max(0.0, at(near)),
         sharp_to_at=1.0 if f_number is None else min(1.0, at(far)),
     )
+
+
+def barrel_stop(focal_mm: float, limit_mm: float, focus_mm: float, at: float, cosine: float = 1.0) -> float:
+    """The f-number whose bracket stands at ``at`` on the barrel that stands at ``focus_mm``, on either side of the
+    focus mark; the inverse of where :func:`barrel` puts them."""
+    low, high = _range(focus_mm)
+    off = abs((low + (high - low) * at) - 1.0 / focus_mm)
+    return off * focal_mm / (limit_mm * (cosine / focal_mm - 1.0 / focus_mm))

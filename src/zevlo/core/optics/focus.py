@@ -7,7 +7,7 @@ before its film, 1 where it is not; the sharp zone is then where its wedge cross
 
 from __future__ import annotations
 
-from math import hypot, inf, log2, radians, tan
+from math import ceil, floor, hypot, inf, log2, radians, tan
 from typing import TYPE_CHECKING, TypeVar
 
 from zevlo.core.optics.back import Cut
@@ -29,7 +29,11 @@ THIRD_STOP_NAMES = [
 """Nominal f-numbers in thirds of a stop (ISO 517, from memory); entry 3 is f/1."""
 
 
-OFFERED_STOPS = tuple(float(name) for name in THIRD_STOP_NAMES if 1.0 <= float(name) <= 64.0)
+HALF_STOP_NAMES = {
+    3: "1.7", 5: "2.4", 7: "3.3", 9: "4.8", 11: "6.7", 13: "9.5", 17: "19", 19: "27", 21: "38", 23: "54"
+}  # fmt: skip
+"""Nominal f-numbers half way between whole stops, by quarters of the exponent, where no third is called so (ISO 517,
+from memory)."""
 
 
 def exact_f_number(third: int) -> float:
@@ -37,22 +41,40 @@ def exact_f_number(third: int) -> float:
     return float(2.0 ** (third / 6.0))
 
 
+_OFFERED_THIRDS = range(0, 37)
+OFFERED_STOPS = tuple(exact_f_number(third) for third in _OFFERED_THIRDS)
+"""f/1 to f/64 in thirds, exact."""
+OFFERED_HALVES = tuple(float(2.0 ** (half / 4.0)) for half in range(0, 25))
+"""The same in halves."""
+WIDEST_OFFERED, SMALLEST_OFFERED = OFFERED_STOPS[0], OFFERED_STOPS[-1]
+
+
 def stop_name(f_number: float) -> str:
-    """``f/5.6`` where the number is within a twelfth of a stop of a nominal one, else with its decimals."""
+    """``f/5.6`` where the number is within a twelfth of a stop of a nominal one, or of what that stands for; else with
+    its decimals."""
     third = round(6.0 * log2(f_number))
     if -3 <= third < len(THIRD_STOP_NAMES) - 3:
         nominal = THIRD_STOP_NAMES[third + 3]
-        if abs(2.0 * log2(f_number / float(nominal))) < 1.0 / 12.0:
+        if _close(f_number, float(nominal), 1.0 / 12.0) or _close(f_number, exact_f_number(third), 1.0 / 24.0):
             return f"f/{nominal}"
+    half = round(4.0 * log2(f_number))
+    if half in HALF_STOP_NAMES and _close(f_number, float(2.0 ** (half / 4.0)), 1.0 / 24.0):
+        return f"f/{HALF_STOP_NAMES[half]}"
     return f"f/{f_number:.3g}"
 
 
+def _close(a: float, b: float, stops: float) -> bool:
+    return abs(2.0 * log2(a / b)) < stops
+
+
 def next_third_stop(f_number: float) -> float:
-    """Nominal third stop at or beyond ``f_number``: a stop someone can set that is deep enough."""
-    for name in THIRD_STOP_NAMES:
-        if float(name) >= f_number * (1.0 - 1e-9):
-            return float(name)
-    return f_number
+    """The third stop at or beyond ``f_number``, exact: a stop someone can set that is deep enough."""
+    return exact_f_number(ceil(6.0 * log2(f_number) - 1.0e-9))
+
+
+def third_stop_within(f_number: float) -> float:
+    """The third stop at or before ``f_number``, exact: one someone can set that is open enough."""
+    return exact_f_number(floor(6.0 * log2(f_number) + 1.0e-9))
 
 
 def blur_limit_mm(limit: BlurLimit, back: Back, cut: Cut) -> float:

@@ -5,6 +5,7 @@ World = turn about Z · up axis to Z · metres per unit · file, then moved.
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import replace
 from math import atan2, cos, degrees, radians, sin
 from typing import TYPE_CHECKING, Annotated, Literal
@@ -13,10 +14,12 @@ import numpy as np
 from pydantic import Field
 
 from zevlo.core.bases import Point, Settings
+from zevlo.core.optics.tilt import tilted
 from zevlo.core.scene.model import Floats, SetModel
 from zevlo.core.stand.pose import resolve
 
 if TYPE_CHECKING:
+    from zevlo.core.instruments.focus.settings import Focus, ProbePoint
     from zevlo.core.instruments.lens.settings import Opening
     from zevlo.core.shot import Shot, Stand
 
@@ -112,8 +115,7 @@ def shot_moved(shot: Shot, change: Floats) -> Shot:
     """
     stand, scale = stand_moved(shot.stand, change), _scale_of(change)
     distance = max(shot.focus.distance_m * scale, _closest_m(shot))
-    probes = [(change[:3, :3] @ np.array(point) + change[:3, 3]).tolist() for point in shot.focus.probes]
-    focus = shot.focus.model_copy(update={"distance_m": distance, "probes": tuple(map(tuple, probes))})
+    focus = focus_moved(shot.focus, lambda point: _put(change, point)).model_copy(update={"distance_m": distance})
     far, wide = shot.lens.far_m, shot.lens.scale_m
     lens = shot.lens.model_copy(
         update={
@@ -126,17 +128,37 @@ def shot_moved(shot: Shot, change: Floats) -> Shot:
     return shot.with_groups(stand=stand, focus=focus, lens=lens)
 
 
+def _put(change: Floats, point: Point) -> Point:
+    x, y, z = (change[:3, :3] @ np.array(point) + change[:3, 3]).tolist()
+    return x, y, z
+
+
+def focus_moved(own: Focus, put: Callable[[Point], Point], part: str | None = None) -> Focus:
+    """The focus with its points, of a part or all of them, where ``put`` has them."""
+    probes = tuple(_probe_moved(one, put, part) for one in own.probes)
+    on = own.on
+    if on is not None and part in (None, on.part):
+        on = on.model_copy(update={"point": put(on.point)})
+    return own.model_copy(update={"probes": probes, "on": on})
+
+
+def _probe_moved(one: ProbePoint, put: Callable[[Point], Point], part: str | None) -> ProbePoint:
+    if isinstance(one, tuple):
+        return put(one) if part is None else one
+    return one.model_copy(update={"point": put(one.point)}) if part in (None, one.part) else one
+
+
 def _plane_moved(plane: Opening | None, change: Floats) -> Opening | None:
     if plane is None:
         return None
-    px, py, pz = (change[:3, :3] @ np.array(plane.point) + change[:3, 3]).tolist()
     turned = change[:3, :3] @ np.array(plane.normal)
     nx, ny, nz = (turned / np.linalg.norm(turned)).tolist()
-    return plane.model_copy(update={"point": (px, py, pz), "normal": (nx, ny, nz)})
+    return plane.model_copy(update={"point": _put(change, plane.point), "normal": (nx, ny, nz)})
 
 
 def _closest_m(shot: Shot) -> float:
-    return shot.lens.focal_length_mm * 1.02 / 1000.0
+    turned = tilted(shot.movements.tilt_deg, shot.movements.swing_deg)
+    return shot.lens.focal_length_mm * 1.02 / 1000.0 / turned.cosine
 
 
 def corrected(

@@ -1,0 +1,111 @@
+"""Follow focus: what of a part is kept sharp, and how far away that is."""
+
+from __future__ import annotations
+
+from math import inf
+from typing import TYPE_CHECKING
+
+import numpy as np
+
+from zevlo.core.camera import Camera, camera_of, tilt_of
+from zevlo.core.scene.model import Floats, with_all_below
+from zevlo.core.scene.working import WorkingSet
+from zevlo.core.sharp_zone import FARTHEST_FOCUS_M, NEAREST_OF_FOCAL, focus_through, kept_at
+
+if TYPE_CHECKING:
+    from zevlo.core.bases import Point
+    from zevlo.core.instruments.focus.settings import FocusOn
+    from zevlo.core.shot import Shot
+
+
+def target_of(shot: Shot, on: FocusOn, working: WorkingSet) -> Point | None:
+    """The place that is to be sharp, in the world; None where its part is not in the set, or nothing is in it."""
+    if on.part is None:
+        return on.point
+    found = working.model.parts_at([on.part])
+    if not found:
+        return None
+    if on.where == "point":
+        return on.point
+    number = next(iter(found))
+    try:
+        box = working.model.box_of(number)
+    except ValueError:
+        return None
+    if on.where == "middle":
+        x, y, z = box.mean(axis=0).tolist()
+        return x, y, z
+    x, y, z = _nearest_of(shot, working, number).tolist()
+    return x, y, z
+
+
+LOOKED_AT = (32, 24)
+TRIED = 60
+
+
+def _nearest_of(shot: Shot, working: WorkingSet, number: int) -> Floats:
+    """What of a part is nearest to the film and in the picture, (3,): seen by a grid of rays, or a corner before that
+    which nothing hides. Where the picture shows nothing of it, the nearest corner there is."""
+    camera, corners = camera_of(shot), part_corners(working, number)
+    family = np.array(with_all_below([number], working.model.parents))
+    columns, rows = LOOKED_AT
+    u, v = np.meshgrid((np.arange(columns) + 0.5) / columns, (np.arange(rows) + 0.5) / rows)
+    rays = camera.rays(np.column_stack([u.ravel(), v.ravel()]))
+    hit = working.rays.first(rays.starts, rays.ways)
+    part = np.array([working.part_at(face) if face >= 0 else -1 for face in hit.face.tolist()])
+    own = rays.sees & np.isin(part, family) & (rays.near + hit.distance <= rays.far)
+    seen = rays.at(np.where(own, rays.near + hit.distance, 0.0))[own]
+    places = camera.places(corners)
+    before = np.where(places.in_frame, places.depth, inf)
+    candidates = corners[np.argsort(before, kind="stable")[: min(TRIED, int(places.in_frame.sum()))]]
+    clear = candidates[_clear(camera, working, candidates)] if len(candidates) else candidates
+    found = np.concatenate([seen, clear])
+    if len(found):
+        return np.asarray(found[int(np.argmin(camera.places(found).depth))])
+    ahead = np.where(places.depth > 0.0, places.depth, inf)
+    return np.asarray(corners[int(np.argmin(ahead if np.isfinite(ahead).any() else np.abs(places.depth)))])
+
+
+def _clear(camera: Camera, working: WorkingSet, points: Floats) -> np.ndarray:
+    """Which of some points nothing stands before."""
+    away = points - camera.pose.position
+    far = np.linalg.norm(away, axis=1)
+    met = working.rays.distances(camera.pose.position[None], away / np.maximum(far, 1.0e-9)[:, None])
+    return np.asarray(met > far * (1.0 - 1.0e-3))
+
+
+def part_corners(working: WorkingSet, number: int) -> np.ndarray:
+    """The corners (n, 3) of a part and of all below it."""
+    model = working.model
+    faces = [
+        model.faces[part.first_face : part.first_face + part.face_count]
+        for part in (model.parts[one] for one in with_all_below([number], model.parents))
+    ]
+    used = np.unique(np.concatenate([one.ravel() for one in faces]))
+    return np.asarray(model.vertices[used], dtype=np.float64)
+
+
+def depth_found(shot: Shot, point: Point) -> float | None:
+    """The distance at which a place is sharp; None where the lens does not look that way, or focuses no nearer."""
+    camera = camera_of(shot)
+    place = np.array([point])
+    if not camera.places(place).seen[0]:
+        return None
+    distance = float(focus_through(shot, camera, place)[0])
+    nearest = NEAREST_OF_FOCAL * shot.lens.focal_length_mm / 1000.0 / tilt_of(shot).cosine
+    return None if distance < nearest else min(distance, FARTHEST_FOCUS_M)
+
+
+def refocused(shot: Shot, working: WorkingSet | None = None) -> Shot:
+    """A shot focused on what its focus is kept on, where that can be; else as it was. Without a set the place that was
+    found last counts."""
+    on = shot.focus.on
+    if on is None:
+        return shot
+    target = on.point if working is None else target_of(shot, on, working)
+    distance = None if target is None else depth_found(shot, target)
+    if target is None or distance is None:
+        return shot
+    if distance == shot.focus.distance_m and target == on.point:
+        return shot
+    return kept_at(shot, distance, on.model_copy(update={"point": target}))

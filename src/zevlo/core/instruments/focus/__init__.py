@@ -1,0 +1,40 @@
+"""Focus: distance and stop, how blur is judged, the sharp zone that comes of them, and both asked for backwards."""
+
+from __future__ import annotations
+
+from zevlo.core.instruments.focus.backwards import (
+    EverythingSharp,
+    PartSharp,
+    PartSharpSeen,
+    SharpBetween,
+    SharpPoints,
+    SoftWhileSharp,
+)
+from zevlo.core.instruments.focus.distance import (
+    FocusAt,
+    FocusHyperfocal,
+    FocusOnBarrel,
+    FocusOnPaper,
+    FocusTo,
+    FollowFocus,
+    FollowFocusSeen,
+    LetFocusGo,
+)
+from zevlo.core.instruments.focus.probes import PinProbe, ProbeAway
+from zevlo.core.instruments.focus.stops import SharpOnPaper, SharpTo, StopByBracket, StopTo
+from zevlo.core.instruments.focus.told import differs, shows, tell
+from zevlo.core.instruments.instrument import Instrument, SheetPart, group_copied
+
+FOCUS = Instrument(
+    key="focus",
+    name="Focus",
+    gestures=(
+        FocusAt, FocusTo, FocusOnPaper, FocusOnBarrel, FocusHyperfocal, FollowFocus, FollowFocusSeen, LetFocusGo,
+        SharpTo, SharpOnPaper, StopTo, StopByBracket, SharpBetween, SharpPoints, PartSharp, PartSharpSeen,
+        EverythingSharp, SoftWhileSharp, PinProbe, ProbeAway,
+    ),
+    part=SheetPart("focus", tell, lambda shot: bool(shot.focus.probes) or shot.focus.on is not None),
+    differs=differs,
+    shows=shows,
+    copied=(group_copied("focus", "Focus and stop"),),
+)  # fmt: skip

@@ -1,0 +1,136 @@
+"""Where the focus is put: by a press, a distance, a drawing, the barrel, or on something that is then followed."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, ClassVar, Literal
+
+import numpy as np
+from pydantic import Field
+
+from zevlo.core.bases import Coordinate, PartId
+from zevlo.core.camera import camera_of, law_of, tilt_of
+from zevlo.core.focus_on import depth_found, target_of
+from zevlo.core.instruments.focus.settings import FocusOn
+from zevlo.core.instruments.instrument import Gesture, PressedInPicture, Scene
+from zevlo.core.optics import focus
+from zevlo.core.optics.back import cut_back
+from zevlo.core.optics.barrel import barrel_distance_mm
+from zevlo.core.refused import Refused
+from zevlo.core.scene.sight import depth_on_paper
+from zevlo.core.seen import seen_in
+from zevlo.core.sharp_zone import blur_limit_of, focus_through, focused, lean_of
+
+if TYPE_CHECKING:
+    from zevlo.core.shot import Shot
+
+
+class FocusAt(PressedInPicture):
+    """Focus on what is seen at a place in the frame, (0, 0) bottom left to (1, 1) top right."""
+
+    kind: Literal["focus_at"] = "focus_at"
+
+    def follow(self, shot: Shot, scene: Scene) -> Shot:
+        seen = seen_in(shot, scene.working, self.x, self.y)
+        if seen is None:
+            raise Refused("There is only sky at that place; pick something in the set to focus on.")
+        distance = float(focus_through(shot, camera_of(shot), np.array([seen.at]))[0])
+        return focused(shot, distance)
+
+
+class FocusTo(Gesture):
+    """Focus put at a distance along the lens axis."""
+
+    kind: Literal["focus_to"] = "focus_to"
+    distance_m: float = Field(gt=0.0, le=1.0e7)
+
+    def follow(self, shot: Shot, scene: Scene) -> Shot:
+        return focused(shot, self.distance_m)
+
+
+class FocusOnPaper(Gesture):
+    """The focus line is put through a place on a drawing: metres on the paper of plan or section."""
+
+    kind: Literal["focus_on_paper"] = "focus_on_paper"
+    drawing: Literal["plan", "section"]
+    x: Coordinate
+    y: Coordinate
+
+    def follow(self, shot: Shot, scene: Scene) -> Shot:
+        return focused(shot, on_paper(shot, self.drawing, self.x, self.y))
+
+
+class FocusOnBarrel(Gesture):
+    """The barrel is turned until the focus mark stands at ``at`` on its distance scale, 0 to 1 as in the sheet."""
+
+    kind: Literal["focus_on_barrel"] = "focus_on_barrel"
+    at: float = Field(ge=-10.0, le=10.0)
+
+    def follow(self, shot: Shot, scene: Scene) -> Shot:
+        found = barrel_distance_mm(shot.focus.distance_m * 1000.0, self.at)
+        return focused(shot, found / 1000.0)
+
+
+class FocusHyperfocal(Gesture):
+    """Focus at the hyperfocal distance: sharp from half of it to infinity."""
+
+    kind: Literal["focus_hyperfocal"] = "focus_hyperfocal"
+
+    def follow(self, shot: Shot, scene: Scene) -> Shot:
+        if shot.focus.f_number is None or not law_of(shot).blurs:
+            raise Refused("Everything is sharp already; a hyperfocal distance needs a lens with a stop.")
+        limit = blur_limit_of(shot, cut_back(shot.back))
+        f, n = shot.lens.focal_length_mm, shot.focus.f_number
+        return focused(shot, focus.hyperfocal_mm(f, n, limit, tilt_of(shot).cosine) / 1000.0)
+
+
+def on_paper(shot: Shot, drawing: Literal["plan", "section"], x: float, y: float) -> float:
+    """Where the plane of the sharp zone that passes a place on paper crosses the lens axis, m; may be infinite."""
+    return depth_on_paper(camera_of(shot), drawing, x, y, lean_of(shot))
+
+
+class FollowFocus(Gesture):
+    """The focus is put on a part and kept there, wherever the camera goes: on what of it is nearest, or on its
+    middle."""
+
+    kind: Literal["follow_focus"] = "follow_focus"
+    part: PartId
+    where: Literal["nearest", "middle"] = "nearest"
+
+    def follow(self, shot: Shot, scene: Scene) -> Shot:
+        return _kept_on(shot, FocusOn(part=self.part, point=(0.0, 0.0, 0.0), where=self.where), scene)
+
+
+class FollowFocusSeen(PressedInPicture):
+    """The focus is put on what is seen at a place in the frame and kept there: on that very point, on what of the part
+    is nearest, or on its middle."""
+
+    kind: Literal["follow_focus_seen"] = "follow_focus_seen"
+    where: Literal["point", "nearest", "middle"] = "point"
+
+    def follow(self, shot: Shot, scene: Scene) -> Shot:
+        seen = seen_in(shot, scene.working, self.x, self.y)
+        if seen is None:
+            raise Refused("There is only sky at that place; pick something in the set to keep sharp.")
+        part = scene.working.model.ids[seen.part]
+        return _kept_on(shot, FocusOn(part=part, point=seen.at, where=self.where), scene)
+
+
+def _kept_on(shot: Shot, on: FocusOn, scene: Scene) -> Shot:
+    target = target_of(shot, on, scene.working)
+    if target is None:
+        raise Refused("There is no such part in this set, or nothing in it to focus on.")
+    distance = depth_found(shot, target)
+    if distance is None:
+        raise Refused("That lies behind the camera, or nearer than the lens can focus; move the camera first.")
+    kept = focused(shot, distance)
+    return kept.with_groups(focus=kept.focus.model_copy(update={"on": on.model_copy(update={"point": target})}))
+
+
+class LetFocusGo(Gesture):
+    """The focus stays at the distance it has, and follows nothing any more."""
+
+    settles: ClassVar[bool] = False
+    kind: Literal["let_focus_go"] = "let_focus_go"
+
+    def follow(self, shot: Shot, scene: Scene) -> Shot:
+        return shot.with_groups(focus=shot.focus.model_copy(update={"on": None}))

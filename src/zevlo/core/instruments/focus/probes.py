@@ -1,0 +1,130 @@
+"""Probes: points pinned in the world, of which it is told how far they are and how sharp."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, ClassVar, Literal
+
+import numpy as np
+from pydantic import Field
+
+from zevlo.core.bases import SheetGroup
+from zevlo.core.camera import Camera
+from zevlo.core.instruments.focus.settings import MOST_PROBES, PinnedProbe, ProbePoint
+from zevlo.core.instruments.instrument import Gesture, PressedInPicture, Scene
+from zevlo.core.measures import length_words
+from zevlo.core.optics.back import cut_back
+from zevlo.core.refused import Refused
+from zevlo.core.scene.model import Floats
+from zevlo.core.seen import seen_in
+from zevlo.core.sharp_zone import blur_law_of, blur_limit_of, sharp_zone_of
+
+if TYPE_CHECKING:
+    from zevlo.core.shot import Shot
+
+
+class Probe(SheetGroup):
+    """What a picture shows of a place in the world."""
+
+    at: tuple[float, float] | None
+    """In the frame, (0, 0) bottom left; null where the lens cannot see that way."""
+    in_frame: bool
+    """Within the frame, between near and far cut; nothing is said of what stands before it."""
+    depth_m: float
+    """Along the lens axis."""
+    blur_px: float | None
+    """How large a point is blurred there."""
+    sharp: bool
+    """Whether that counts as sharp."""
+    says: str
+    """In a few words: how far out of the sharp zone, or how far within it."""
+
+
+def probed(shot: Shot, camera: Camera) -> list[Probe]:
+    """Where the probes of a shot fall in its picture, and how sharp a point is there."""
+    if not shot.focus.probes:
+        return []
+    cut, points = cut_back(shot.back), np.array(shot.focus.probed)
+    places = camera.places(points)
+    across, up, ahead = camera.camera_space(points).T
+    before = np.where(places.seen & (ahead > 0.0), ahead, 1.0)
+    blur = blur_law_of(shot, cut).px(across / before, up / before, places.depth) * _drawn_larger(camera, places.uv)
+    limit = blur_limit_of(shot, cut) / cut.pixel_mm
+    beyond = _beyond_zone(shot, camera, points, places.depth)
+    sharp = places.seen & (blur <= limit * (1.0 + 1.0e-9))
+    return [
+        Probe(
+            at=(places.uv[n, 0], places.uv[n, 1]) if places.seen[n] else None,
+            in_frame=bool(places.in_frame[n]),
+            depth_m=places.depth[n],
+            blur_px=blur[n] if places.seen[n] else None,
+            sharp=bool(sharp[n]),
+            says=_words(bool(places.seen[n]), bool(places.in_frame[n]), bool(sharp[n]), float(beyond[n])),
+        )
+        for n in range(len(blur))
+    ]
+
+
+def _beyond_zone(shot: Shot, camera: Camera, points: Floats, depth: Floats) -> Floats:
+    """How far, in metres of depth, points lie before the sharp zone (below 0) or behind it (above); 0 within."""
+    zone = sharp_zone_of(shot, cut_back(shot.back))
+    across, up, ahead = camera.camera_space(points).T
+    safe = np.where(np.abs(ahead) > 1.0e-9, ahead, 1.0e-9)
+    leaning = zone.lean[0] * across / safe + zone.lean[1] * up / safe
+    near, far = (np.where(inverse + leaning > 0.0, 1.0 / np.maximum(inverse + leaning, 1.0e-12), np.inf)
+                 for inverse in (zone.near_per_m, zone.far_per_m))  # fmt: skip
+    return np.where(depth < near, depth - near, np.where(depth > far, depth - far, 0.0))
+
+
+def _words(seen: bool, in_frame: bool, sharp: bool, beyond: float) -> str:
+    if not seen:
+        return "behind the camera"
+    if not in_frame:
+        return "outside the frame"
+    if sharp or beyond == 0.0:
+        return "sharp"
+    if not np.isfinite(beyond):
+        return "before what is sharp"
+    return f"{length_words(abs(beyond))} {'before' if beyond < 0.0 else 'behind'} what is sharp"
+
+
+def _drawn_larger(camera: Camera, uv: Floats) -> Floats:
+    """How much larger than in the middle places (n, 2) of a picture draw a small disc the pupil is turned to, (n,)."""
+    if not camera.law.radial:
+        return np.ones(len(uv))
+    film = camera.film(uv)
+    larger: Floats = 1.0 / np.sqrt(np.maximum(camera.law.falloff(np, film[:, 0], film[:, 1]), 1.0e-9))
+    return larger
+
+
+def _with_probes(shot: Shot, probes: tuple[ProbePoint, ...]) -> Shot:
+    return shot.with_groups(focus=shot.focus.model_copy(update={"probes": probes}))
+
+
+class PinProbe(PressedInPicture):
+    """A probe pinned on what is seen at a place in the frame; it stays with the shot, and goes along with the part."""
+
+    settles: ClassVar[bool] = False
+    kind: Literal["pin_probe"] = "pin_probe"
+
+    def follow(self, shot: Shot, scene: Scene) -> Shot:
+        seen = seen_in(shot, scene.working, self.x, self.y)
+        if seen is None:
+            raise Refused("There is only sky at that place; pin a probe on something in the set.")
+        if len(shot.focus.probes) >= MOST_PROBES:
+            raise Refused(f"A shot holds up to {MOST_PROBES} probes; take one away first.")
+        pinned = PinnedProbe(point=seen.at, part=scene.working.model.ids[seen.part])
+        return _with_probes(shot, (*shot.focus.probes, pinned))
+
+
+class ProbeAway(Gesture):
+    """A probe taken away: the n-th of the shot, from 0."""
+
+    settles: ClassVar[bool] = False
+    kind: Literal["probe_away"] = "probe_away"
+    n: int = Field(ge=0, lt=MOST_PROBES)
+
+    def follow(self, shot: Shot, scene: Scene) -> Shot:
+        kept = shot.focus.probes
+        if self.n >= len(kept):
+            raise Refused("That probe is not there any more.")
+        return _with_probes(shot, kept[: self.n] + kept[self.n + 1 :])
