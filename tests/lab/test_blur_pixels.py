@@ -1,0 +1,123 @@
+"""Prints of small bright things: as soft as the sheet says wherever they are, sharp on a tilted plane, true and level."""
+
+import numpy as np
+import pytest
+from tests.conftest import slab
+from tests.lab.test_lens_pixels import lamps, projected, rendered, spread
+
+from zevlo.core.camera import camera_of
+from zevlo.core.follow import follow
+from zevlo.core.instruments.movements.focus_plane import FocusPlaneThrough
+from zevlo.core.instruments.movements.straightening import SquareOn, Straighten
+from zevlo.core.scene.working import WorkingSet
+from zevlo.core.shot import Back, Focus, Lens, Movements, Shot, Stand
+from zevlo.core.solve import solve
+from zevlo.questions import EMPTY
+
+NOTHING = WorkingSet(EMPTY)
+PLACES = [(u, v) for v in (0.25, 0.75) for u in (0.1, 0.3, 0.5, 0.7, 0.9)]
+SOURCE_PX = 2.0
+
+
+def apart(shot, distances):
+    """A small bright ball at each of ten places of the frame, so far away along the lens axis; and its own size."""
+    camera = camera_of(shot)
+    rays = camera.rays(np.array(PLACES))
+    points = rays.at(camera.distances(rays, np.array(distances)))
+    width = shot.back.output_px[0]
+    return points, [SOURCE_PX / 2 / width * camera.span(depth)[0] for depth in distances]
+
+
+def discs(shot, distances, samples=192):
+    """How wide each ball is drawn, its own size taken off, beside what the sheet says of its blur, in pixels."""
+    points, radii = apart(shot, distances)
+    meshes = [lamps([tuple(point)], radius)[0] for point, radius in zip(points, radii, strict=True)]
+    film = rendered(shot, meshes, samples=samples, each=48).sum(axis=2)
+    told = shot.focus.model_copy(update={"probes": tuple(map(tuple, points.tolist()))})
+    probes = solve(shot.with_groups(focus=told)).focus.probes
+    found = []
+    for (x, y), probe in zip(projected(shot, points), probes, strict=True):
+        half = int(0.75 * probe.blur_px + 5)
+        rows, columns = (
+            slice(max(0, round(y) - half), round(y) + half + 1),
+            slice(max(0, round(x) - half), round(x) + half + 1),
+        )
+        found.append((np.sqrt(max(spread(film[rows, columns]) ** 2 - SOURCE_PX**2, 0.0)), probe.blur_px))
+    return np.array(found)
+
+
+def bench_shot(**more):
+    return Shot(
+        stand=Stand(position=(0, 0, 1.2), aim=(0, 4, 1.0)), lens=Lens(focal_length_mm=70), back=Back(output_px=(600, 400)),
+        **more,
+    )  # fmt: skip
+
+
+def test_discs_at_ten_distances_are_as_wide_as_the_sheet_says():
+    shot = bench_shot(focus=Focus(distance_m=3.0, f_number=0.9))
+    found = discs(shot, [1.6, 1.7, 1.8, 2.0, 2.2, 4.2, 5.0, 7.0, 10.0, 20.0])
+    assert found[:, 1].min() > 8
+    assert found[:, 0] == pytest.approx(found[:, 1], rel=0.05)
+
+
+def test_discs_at_ten_places_of_a_tilted_and_swung_lens_are():
+    shot = bench_shot(focus=Focus(distance_m=3.0, f_number=1.0), movements=Movements(tilt_deg=3.0, swing_deg=-2.0))
+    found = discs(shot, [1.7, 1.5, 6.0, 6.0, 8.0, 1.8, 2.0, 6.5, 2.2, 9.0])
+    assert found[:, 1].min() > 6
+    assert found[:, 0] == pytest.approx(found[:, 1], rel=0.1)
+
+
+def test_what_lies_on_a_tilted_plane_of_focus_is_sharp():
+    shot = bench_shot(focus=Focus(distance_m=3.0, f_number=1.4), movements=Movements(most_tilt_deg=20))
+    laid = follow(shot, FocusPlaneThrough(points=((-0.6, 2.2, 0.7), (0.6, 2.4, 0.75), (0.1, 4.5, 0.72))), NOTHING)
+    plane = np.linalg.solve(np.array([(-0.6, 2.2, 0.7), (0.6, 2.4, 0.75), (0.1, 4.5, 0.72)]), np.ones(3))
+    rays = camera_of(laid).rays(np.array([(0.15, 0.2), (0.5, 0.1), (0.85, 0.25), (0.4, 0.35), (0.6, 0.3)]))
+    points = rays.at((1 - rays.origins @ plane) / (rays.ways @ plane))
+    radius = 0.0006 * np.linalg.norm(points[0] - rays.origins[0])
+    film = rendered(laid, lamps([tuple(p) for p in points], radius), samples=64, each=32).sum(axis=2)
+    for x, y in projected(laid, points):
+        patch = film[round(y) - 9 : round(y) + 10, round(x) - 9 : round(x) + 10]
+        assert patch.max() > 0
+        assert (patch > 0.03 * patch.max()).sum() <= 16, "a few pixels, as large as it is itself"
+    straight = laid.with_groups(movements=Movements())
+    soft = rendered(straight, lamps([tuple(points[1])], radius), samples=64, each=32).sum(axis=2)
+    assert (soft > 0.03 * soft.max()).sum() > 60
+
+
+def lean_of_bar(film, upright):
+    """Degrees a bright bar leans, by a line through the middles of its rows, or columns."""
+    film = film if upright else film.T
+    rows = np.flatnonzero(film.sum(axis=1) > 0.3 * film.sum(axis=1).max())[4:-4]
+    middles = (film[rows] * (np.arange(film.shape[1]) + 0.5)).sum(axis=1) / film[rows].sum(axis=1)
+    return np.degrees(np.arctan(np.polyfit(rows, middles, 1)[0]))
+
+
+@pytest.mark.parametrize("squared", [False, True])
+def test_uprights_and_a_squared_wall_are_true_within_a_twentieth_of_a_degree(squared):
+    pitched = Shot(
+        stand=Stand(position=(0, 0, 1.6), aim=(1.2, 10, 4.4)), lens=Lens(focal_length_mm=24), back=Back(output_px=(900, 600)),
+        focus=Focus(distance_m=10, f_number=None),
+    )  # fmt: skip
+    leaning = rendered(pitched, [slab((-3, 9, 0.5), (-2.96, 9.04, 9))], samples=16).sum(axis=2)
+    assert abs(lean_of_bar(leaning, True)) > 2
+    shot = follow(pitched, Straighten(), NOTHING)
+    if squared:
+        shot = follow(shot, SquareOn(normal=(0, -1, 0)), NOTHING)
+        bar = slab((-3, 9, 4.0), (5, 9.04, 4.04))
+    else:
+        bar = slab((-3, 9, 0.5), (-2.96, 9.04, 9))
+    film = rendered(shot, [bar], samples=32).sum(axis=2)
+    assert abs(lean_of_bar(film, not squared)) < 0.05
+
+
+def test_beyond_the_image_circle_a_print_is_dark():
+    shot = Shot(
+        stand=Stand(position=(0, 0, 1), aim=(0, 5, 1)), back=Back(output_px=(300, 200)), movements=Movements(rise_mm=12, image_circle_mm=50),
+        focus=Focus(distance_m=5, f_number=None),
+    )  # fmt: skip
+    film = rendered(shot, [slab((-90, 5, -90), (90, 5.1, 90))], samples=8).sum(axis=2)
+    uv = np.array([((x + 0.5) / 300, 1 - (y + 0.5) / 200) for y in range(200) for x in range(300)])
+    radius = np.hypot(*camera_of(shot).film(uv).T).reshape(200, 300)
+    assert film[radius < 24.8].min() > 0.9 * film[radius < 24.8].max()
+    assert film[radius > 25.8].max() == 0
+    assert (radius > 25.8).any()
