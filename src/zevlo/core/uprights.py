@@ -26,6 +26,8 @@ if TYPE_CHECKING:
     from zevlo.core.shot import Shot
 
 MIDDLE = (0.5, 0.5)
+AT_SIDES: Floats = np.array([[0.0, 0.5], [1.0, 0.5]])
+"""Both sides of a frame, half way up."""
 SAME_DEG = 1.0e-7
 _FAR_M = 1000.0
 _UPRIGHT_SHARE = 1.0e-4

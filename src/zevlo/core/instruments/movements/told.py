@@ -16,7 +16,7 @@ from zevlo.core.optics import movements
 from zevlo.core.optics.tilt import Tilted, hinge_m, lean_per_m
 from zevlo.core.refused import Refused
 from zevlo.core.stand.pose import resolve
-from zevlo.core.uprights import SAME_DEG, TRUE_DEG, as_it_was, can_shift, leans_deg, way_back
+from zevlo.core.uprights import AT_SIDES, SAME_DEG, TRUE_DEG, as_it_was, can_shift, leans_deg, way_back
 
 if TYPE_CHECKING:
     from zevlo.core.shot import Shot
@@ -88,7 +88,6 @@ class MovementsSheet(SheetGroup):
     """How the plane of focus lies, in words."""
 
 
-_SIDES = np.array([[0.0, 0.5], [1.0, 0.5]])
 _NO_LEAN_DEG = 1.0e-3
 
 
@@ -99,7 +98,7 @@ def tell(asked: Asked) -> MovementsSheet:
     rise_room = cross_room = None
     if circle is not None:
         rise_room, cross_room = movements.rooms_mm(asked.cut, own, circle)
-    left, right = (0.0 if abs(one) < _NO_LEAN_DEG else float(one) for one in leans_deg(camera, _SIDES))
+    left, right = (0.0 if abs(one) < _NO_LEAN_DEG else float(one) for one in leans_deg(camera, AT_SIDES))
     lens = tilt_of(shot)
     shifts, film = can_shift(shot), film_distance_mm(shot)
     return MovementsSheet(

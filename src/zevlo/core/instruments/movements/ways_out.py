@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from math import atan2, ceil, cos, degrees, hypot, radians, sqrt, tan
+from math import atan2, ceil, cos, hypot, radians, sqrt, tan
 from typing import TYPE_CHECKING, ClassVar, Literal
 
 import numpy as np
 from pydantic import Field
 
 from zevlo.core.bases import SheetGroup
-from zevlo.core.camera import film_distance_mm
+from zevlo.core.camera import camera_of, film_distance_mm
 from zevlo.core.instruments.instrument import Asked, Gesture, Scene
 from zevlo.core.instruments.lens.settings import LONGEST_MM, SHORTEST_MM, with_focal_length
 from zevlo.core.instruments.movements.straightening import Straighten
@@ -22,7 +22,18 @@ from zevlo.core.scene.model import Floats
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.seen import seen_in
 from zevlo.core.stand.pose import Pose, resolve
-from zevlo.core.uprights import MIDDLE, SAME_DEG, as_it_was, can_shift, middle_ray, noted, way_back, with_middle_on
+from zevlo.core.uprights import (
+    AT_SIDES,
+    MIDDLE,
+    SAME_DEG,
+    as_it_was,
+    can_shift,
+    leans_deg,
+    middle_ray,
+    noted,
+    way_back,
+    with_middle_on,
+)
 
 if TYPE_CHECKING:
     from zevlo.core.shot import Shot
@@ -122,8 +133,8 @@ def _partly(shot: Shot, circle: float) -> WayOut | None:
     if low < 0.01:
         return None
     share = int(low * 100.0) / 100.0
-    left = (1.0 - share) * pitch
-    lean = degrees(atan2(cut_back(shot.back).size_mm[0] / 2.0 * tan(radians(abs(left))), film_distance_mm(shot)))
+    left = with_middle_on(shot, middle_ray(shot), resolve(shot.stand).heading_deg, (1.0 - share) * pitch, noted(shot))
+    lean = float(np.abs(leans_deg(camera_of(left), AT_SIDES)).max())
     return WayOut(
         words=f"Straighten {share * 100.0:.0f} %",
         cost=f"uprights at the sides lean {lean:.1f}°",
