@@ -8,13 +8,17 @@ import numpy as np
 import pytest
 import trimesh
 from PIL import Image
+from tests.conftest import glb_set
 from tests.core.kinds import lenses
-from tests.desk.hands import choose, instrument, named, open_demo, settled
+from tests.desk.hands import choose, field, instrument, named, open_demo, option, settled
 from tests.files.test_door import glb_of
 from tests.lab.test_lens_pixels import POINTS, projected
 
+from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot import Shot
+from zevlo.core.softness import blur_grid, levels_px
 from zevlo.core.solve import solve
+from zevlo.demo.glb import pottery_glb
 
 
 def sphere(point, radius=0.06, glow=1.0):
@@ -193,3 +197,60 @@ def test_dark_corners_are_as_dark_on_screen_as_the_sheet_says(page, api):
         patches = [one[y - 4 : y + 5, x - 4 : x + 5].mean() for one in (dark, plain)]
         wanted = greys[round(down * last), round(across * last)]
         assert patches[0] / patches[1] == pytest.approx(wanted, abs=0.03)
+
+
+@pytest.mark.parametrize("law", ["tilted", "cylindrical"])
+def test_hatching_and_lines_lie_where_the_core_says_it_is_soft(page, api, law):
+    """The same picture plain, hatched and with lines: hatched where blur counts and nowhere else, lines where it comes to
+    one of their levels."""
+    open_demo(page)
+    choose(page, "Wheel room, looking NW")
+    page.wait_for_selector("canvas[data-drawn]")
+    if law == "tilted":
+        instrument(page, "Movements")
+        field(page, "Tilt", "1.5")
+    else:
+        instrument(page, "Lens")
+        option(page, "Projection", "Cylindrical")
+    instrument(page, "Focus")
+    settled(page)
+    clip = frame_on_screen(page)
+    pictures = []
+    for how in ("Plain", "Hatched", "Lines"):
+        page.get_by_role("group", name="The blur in the finder").get_by_role("button", name=how).click()
+        settled(page)
+        marks = "[data-blur-labels], [data-focus-marks], [data-guide]"
+        page.evaluate(
+            "marks => document.querySelectorAll(marks).forEach((one) => { one.style.visibility = 'hidden'; })", marks
+        )
+        pictures.append(seen(page, clip).mean(axis=2))
+    plain, hatched, lined = pictures
+    shot = Shot.model_validate(named(api, page.url.split("/")[3], "Wheel room, looking NW")["shot"])
+    uv, blur, part = blur_grid(shot, WorkingSet(glb_set(pottery_glb())), 96, 40)
+    limit = levels_px(shot)[0]
+    held, own = np.log2(np.maximum(blur, 1e-6) / limit).reshape(40, 96), part.reshape(40, 96)
+    even = np.zeros_like(held, dtype=bool)
+    even[1:-1, 1:-1] = True
+    counts_at = np.maximum(held, -1.0)
+    for rows, columns in ((0, 1), (0, -1), (1, 0), (-1, 0)):
+        other = np.roll(counts_at, (rows, columns), (0, 1))
+        even &= (np.abs(other - counts_at) < 0.3) & (np.roll(own, (rows, columns), (0, 1)) == own) & (own >= 0)
+    changed = {"hatched": np.abs(hatched - plain), "lined": np.abs(lined - plain)}
+    counts = {"soft": 0, "sharp": 0, "between": 0}
+    for (u, v), over, calm in zip(uv, held.ravel(), even.ravel(), strict=True):
+        x, y = int(u * clip["width"]), int((1 - v) * clip["height"])
+        patches = {name: one[y - 4 : y + 5, x - 4 : x + 5] for name, one in changed.items()}
+        if not calm or patches["hatched"].shape != (9, 9):
+            continue
+        if over > 0.3:
+            counts["soft"] += 1
+            assert (patches["hatched"] > 12).sum() > 6, (u, v, over)
+        elif over < -0.7:
+            counts["sharp"] += 1
+            assert (patches["hatched"] > 12).sum() < 4, (u, v, over)
+        beside = np.abs(over - np.round(over)) if over > -0.3 else -over
+        if beside > 0.35 and over > -2:
+            counts["between"] += 1
+            assert (patches["lined"] > 12).sum() < 12, (u, v, over)
+    assert min(counts.values()) > 60, counts
+    assert (changed["lined"] > 40).sum() > 300, "there are lines"

@@ -153,6 +153,14 @@ export const useLeftovers = (project: Project, on: boolean) =>
   });
 
 /** The plan: its cut as soon as it is there, its thin lines when they are worked out. */
+/** Where lines of equal blur in a shot's picture are told by a number; asked for only where such lines are shown. */
+export function useBlurLabels(project: Project, row: ShotRow, shown: boolean) {
+  return useQuery({
+    queryKey: ["softness", row.id, row.version, standing(project)], enabled: shown, staleTime: Infinity,
+    queryFn: () => told(http.GET("/api/shots/{key}/softness", { params: { path: { key: row.id } } })),
+  }).data;
+}
+
 export function usePlan(project: Project) {
   const key = ["plan", project.id, standing(project)];
   const ask = (thin: boolean) => () =>

@@ -612,6 +612,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shots/{key}/softness": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Softness
+         * @description Where lines of equal blur in a shot's picture are told by a number; none where everything is sharp.
+         */
+        get: operations["softness_api_shots__key__softness_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shots/{key}": {
         parameters: {
             query?: never;
@@ -1482,6 +1502,19 @@ export interface components {
             corner: number;
         };
         /**
+         * BlurLabel
+         * @description A place in the frame, (0, 0) bottom left, on a line of equal blur; and how much that is.
+         */
+        BlurLabel: {
+            /** At */
+            at: [
+                number,
+                number
+            ];
+            /** Px */
+            px: number;
+        };
+        /**
          * BlurLimit
          * @description What counts as sharp; exactly one criterion. Print: needs width and viewing distance together.
          */
@@ -1543,6 +1576,11 @@ export interface components {
                 number,
                 number
             ] | null;
+            /**
+             * Levels Px
+             * @description Where lines of equal blur are drawn, the first where it begins to count.
+             */
+            levels_px: number[];
         };
         /** Body_new_project_api_projects_post */
         Body_new_project_api_projects_post: {
@@ -7889,6 +7927,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CapSheet"] | null;
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    softness_api_shots__key__softness_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BlurLabel"][];
                 };
             };
             /** @description Validation Error */

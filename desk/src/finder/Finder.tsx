@@ -7,6 +7,7 @@ import { type Push, useKeys, usePresses, useWheel } from "./hand";
 import { useDrawn } from "../stage/draw";
 import { useStage } from "../stage/shared";
 import type { Through } from "../stage/seen";
+import type { Soft } from "../stage/softness";
 import type { FrameRect, ShotMarker } from "../stage/stage";
 
 const Area = styled.div`
@@ -40,6 +41,8 @@ interface Props {
   /** No frame at all: the picture fills the area (scout view). */
   whole: boolean;
   clean: boolean;
+  /** How the frame tells where it is soft. */
+  soft?: Soft | null;
   picking: boolean;
   label: string;
   /** A part with a box round it. */
@@ -72,7 +75,7 @@ function frameIn(width: number, height: number, ratio: number, share: number): F
 }
 
 /** The picture through the lens, or the scout view: as large as fits, on neutral grey. */
-export function Finder({ project, picture, around, whole, clean, picking, label, marked = null, leftOut = nothing, ghosts = false, markers = nobody, alone, over, onRatio, onPick, onPushStart, onPush, onPushEnd, onWheel, onStep, onTurn }: Props) {
+export function Finder({ project, picture, around, whole, clean, soft = null, picking, label, marked = null, leftOut = nothing, ghosts = false, markers = nobody, alone, over, onRatio, onPick, onPushStart, onPush, onPushEnd, onWheel, onStep, onTurn }: Props) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const area = useRef<HTMLDivElement>(null);
   const [size, setSize] = useState({ width: 0, height: 0 });
@@ -99,7 +102,7 @@ export function Finder({ project, picture, around, whole, clean, picking, label,
   const pale = useMemo(() => (ghosts ? leftOut.filter((n) => !project.hidden.includes(n)) : nothing), [project.hidden, leftOut, ghosts]);
   useDrawn(canvas, state === "ready" ? stage : null, picture && frame && {
     place: project.set.view_matrix, sunward: project.sunward, hidden, ghosts: pale, markers, cutAbove: project.lifted_above ? project.plan_height : null, marked,
-    view: picture.view, projection: picture.projection, grid: picture.grid, shade: picture.shade, near: picture.near, far: picture.far, cutting: picture.cutting, cap: picture.cap, fromStand: picture.fromStand, ...size, frame, around: around || whole,
+    view: picture.view, projection: picture.projection, grid: picture.grid, shade: picture.shade, near: picture.near, far: picture.far, cutting: picture.cutting, cap: picture.cap, fromStand: picture.fromStand, ...size, frame, around: around || whole, soft: clean || !frame ? null : soft,
   }, `${came} ${standIns}`);
 
   // What a shot of the scout view would show, within the whole picture.

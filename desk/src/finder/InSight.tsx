@@ -51,7 +51,7 @@ function Picture({ project, stage, row, draft, height, number, came, onOpen, onA
   const frame = { left: 0, top: 0, width, height: tall };
   useDrawn(canvas, lens.projection || lens.grid ? stage : null, {
     place: project.set.view_matrix, sunward: project.sunward, hidden: row.left_out, ghosts: nothing, markers: nobody, cutAbove: null, marked: null,
-    view, ...seenThrough(own, lens, draft ? capped : cap), width, height: tall, frame, around: true,
+    view, ...seenThrough(own, lens, draft ? capped : cap), width, height: tall, frame, around: true, soft: null,
   }, came);
   return (
     <One>

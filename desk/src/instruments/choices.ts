@@ -1,4 +1,5 @@
 import type { ShotGesture } from "../api/client";
+import type { Softness } from "../stage/softness";
 import { useRemembered } from "../kit/remembered";
 
 type Gesture<K> = Extract<ShotGesture, { kind: K }>;
@@ -14,6 +15,9 @@ export const useRatioHeld = () => useRemembered("zevlo-ratio-held", true);
 
 /** The cut that is taken hold of in the finder. */
 export const useCutInHand = () => useRemembered<string | null>("zevlo-cut", null);
+
+/** How the finder tells where a picture is soft. */
+export const useSoftness = () => useRemembered<"none" | Softness>("zevlo-softness", "none");
 
 /** Whether a side of the wedge in plan is pulled alone. */
 export const useOneSide = () => useRemembered("zevlo-one-side", false);

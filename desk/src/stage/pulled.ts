@@ -14,6 +14,7 @@ const FACES: { look: Axis; right: Axis; up: Axis; at: [number, number] }[] = [
   { look: [0, -1, 0], right: [1, 0, 0], up: [0, 0, -1], at: [2, 1] },
 ];
 type Axis = [number, number, number];
+export type FaceAxes = (typeof FACES)[number];
 const [COLUMNS, ROWS] = [3, 2];
 /** Half of a face's angle of view, as a tangent: a little over a quarter turn, so that no seam is seen. */
 const HALF = 1.03;
@@ -25,24 +26,31 @@ const BESIDE = 0.35;
 /** Where the frame lies on a canvas, in CSS pixels; how many of its own are in one; whether what lies around is shown. */
 export interface Canvas { frame: FrameRect; width: number; height: number; ratio: number; around: boolean }
 
-const VERTEX = `
+export const WAY_VERTEX = `
   attribute vec4 way;
   varying vec4 looks;
   void main() { looks = way; gl_Position = vec4(position.xy, 0.0, 1.0); }
+`;
+/** Where on the faces a way ends. */
+export const FACE_LOOKUP = `
+  vec2 placed(vec2 on, vec2 at) { return (at + 0.5 + 0.5 * on / ${HALF.toFixed(4)}) / vec2(${COLUMNS}.0, ${ROWS}.0); }
+  vec2 on_faces(vec3 w) {
+    vec3 size = abs(w);
+    vec2 at;
+    if (size.z >= size.x && size.z >= size.y) at = w.z < 0.0 ? placed(vec2(w.x, w.y) / size.z, vec2(0.0, 0.0)) : placed(vec2(-w.x, w.y) / size.z, vec2(0.0, 1.0));
+    else if (size.x >= size.y) at = w.x > 0.0 ? placed(vec2(w.z, w.y) / size.x, vec2(1.0, 0.0)) : placed(vec2(-w.z, w.y) / size.x, vec2(2.0, 0.0));
+    else at = w.y > 0.0 ? placed(vec2(w.x, w.z) / size.y, vec2(1.0, 1.0)) : placed(vec2(w.x, -w.z) / size.y, vec2(2.0, 1.0));
+    return at;
+  }
 `;
 const FRAGMENT = `
   uniform sampler2D faces;
   uniform vec3 sky;
   uniform vec3 around;
   varying vec4 looks;
-  vec2 placed(vec2 on, vec2 at) { return (at + 0.5 + 0.5 * on / ${HALF.toFixed(4)}) / vec2(${COLUMNS}.0, ${ROWS}.0); }
+  ${FACE_LOOKUP}
   void main() {
-    vec3 w = looks.xyz, size = abs(w);
-    vec2 at;
-    if (size.z >= size.x && size.z >= size.y) at = w.z < 0.0 ? placed(vec2(w.x, w.y) / size.z, vec2(0.0, 0.0)) : placed(vec2(-w.x, w.y) / size.z, vec2(0.0, 1.0));
-    else if (size.x >= size.y) at = w.x > 0.0 ? placed(vec2(w.z, w.y) / size.x, vec2(1.0, 0.0)) : placed(vec2(-w.z, w.y) / size.x, vec2(2.0, 0.0));
-    else at = w.y > 0.0 ? placed(vec2(w.x, w.z) / size.y, vec2(1.0, 1.0)) : placed(vec2(w.x, -w.z) / size.y, vec2(2.0, 1.0));
-    vec4 met = texture2D(faces, at);
+    vec4 met = texture2D(faces, on_faces(looks.xyz));
     gl_FragColor = vec4(met.rgb / max(met.a, 0.001), 1.0);
     #include <tonemapping_fragment>
     #include <colorspace_fragment>
@@ -56,6 +64,7 @@ export class Pulled {
   private readonly faces = new THREE.WebGLRenderTarget(1, 1, { type: THREE.HalfFloatType, samples: 4, generateMipmaps: false });
   private readonly geometry = new THREE.BufferGeometry();
   private readonly material: THREE.ShaderMaterial;
+  private readonly mesh: THREE.Mesh<THREE.BufferGeometry, THREE.Material>;
   private readonly scene = new THREE.Scene();
   private readonly flat = new THREE.Camera();
   private readonly face = new THREE.Camera();
@@ -63,23 +72,23 @@ export class Pulled {
 
   constructor(sky: THREE.Color, around: THREE.Color) {
     this.material = new THREE.ShaderMaterial({
-      vertexShader: VERTEX, fragmentShader: FRAGMENT, depthTest: false, depthWrite: false,
+      vertexShader: WAY_VERTEX, fragmentShader: FRAGMENT, depthTest: false, depthWrite: false,
       uniforms: { faces: { value: this.faces.texture }, sky: { value: displayed(sky) }, around: { value: displayed(around) } },
     });
-    const mesh = new THREE.Mesh(this.geometry, this.material);
-    mesh.frustumCulled = false;
-    this.scene.add(mesh);
+    this.mesh = new THREE.Mesh<THREE.BufferGeometry, THREE.Material>(this.geometry, this.material);
+    this.mesh.frustumCulled = false;
+    this.scene.add(this.mesh);
     this.face.matrixAutoUpdate = false;
   }
 
   /** Draws what is needed of the faces, for a frame on a canvas, as seen from a camera's place, `near` metres away and farther. */
-  drawFaces(renderer: THREE.WebGLRenderer, set: THREE.Scene, eye: THREE.Matrix4, grid: LensGrid, canvas: Canvas, near: number, far: number) {
+  drawFaces(renderer: THREE.WebGLRenderer, set: THREE.Scene, eye: THREE.Matrix4, grid: LensGrid, canvas: Canvas, near: number, far: number, faces = this.faces, each: (face: FaceAxes) => void = () => undefined) {
     this.take(grid);
     const size = Math.round(Math.min(LARGEST, Math.max(SMALLEST, grid.face_over_frame * canvas.frame.width * canvas.ratio * HALF)));
-    this.faces.setSize(COLUMNS * size, ROWS * size);
+    faces.setSize(COLUMNS * size, ROWS * size);
     const background = set.background;
     set.background = null;
-    this.faces.scissorTest = true;
+    faces.scissorTest = true;
     renderer.setClearColor("#000000", 0);
     for (const face of FACES) {
       const part = this.partOf(face, grid, canvas, size);
@@ -91,9 +100,10 @@ export class Pulled {
       this.face.matrix.identity().lookAt(new THREE.Vector3(), new THREE.Vector3(...face.look), new THREE.Vector3(...face.up)).premultiply(eye);
       this.face.matrixWorld.copy(this.face.matrix);
       this.face.matrixWorldInverse.copy(this.face.matrix).invert();
-      this.faces.viewport.set(face.at[0] * size + left, face.at[1] * size + bottom, right - left, top - bottom);
-      this.faces.scissor.copy(this.faces.viewport);
-      renderer.setRenderTarget(this.faces);
+      faces.viewport.set(face.at[0] * size + left, face.at[1] * size + bottom, right - left, top - bottom);
+      faces.scissor.copy(faces.viewport);
+      each(face);
+      renderer.setRenderTarget(faces);
       renderer.clear();
       renderer.render(set, this.face);
     }
@@ -139,6 +149,13 @@ export class Pulled {
     }
     places.needsUpdate = true;
     renderer.render(this.scene, this.flat);
+  }
+
+  /** Lays something else over the same grid, which was pulled just before. */
+  lay(renderer: THREE.WebGLRenderer, grid: LensGrid, canvas: Canvas, material: THREE.Material) {
+    this.mesh.material = material;
+    this.pull(renderer, grid, canvas);
+    this.mesh.material = this.material;
   }
 
   private take(grid: LensGrid) {

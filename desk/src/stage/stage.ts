@@ -6,6 +6,7 @@ import { type Cap, type Cutting, Opening } from "./opening";
 import { type LensGrid, Pulled } from "./pulled";
 import { metresAround } from "./reach";
 import { type Shade, darken } from "./shade";
+import { type Soft, SoftnessOver } from "./softness";
 import { WithinBall } from "./within";
 
 /** Where the frame lies in the canvas, in CSS pixels from its top left. */
@@ -48,6 +49,8 @@ export interface Look {
   frame: FrameRect;
   /** Whether what lies outside the frame is drawn too. */
   around: boolean;
+  /** How the frame tells where it is soft; `null`: not at all. */
+  soft: Soft | null;
 }
 
 /** What lies outside a picture, or where the lens draws nothing. */
@@ -83,6 +86,7 @@ export class Stage {
   private chosen: { part: number; box: THREE.Box3Helper } | null = null;
   private placed = "";
   private pulled: Pulled | null = null;
+  private softness: SoftnessOver | null = null;
   /** What counts distances from the stand draws nothing nearer or farther. */
   private readonly within = new WithinBall();
   private readonly opening = new Opening();
@@ -296,6 +300,7 @@ export class Stage {
     else {
       this.see(look, v, width, height, ratio);
       this.renderer.render(this.scene, this.camera);
+      if (look.soft) this.over().draw(this.renderer, this.scene, this.camera, look.soft, { ...look, ratio }, width, height);
     }
     if (wholly) {
       const gl = this.renderer.getContext();
@@ -309,8 +314,15 @@ export class Stage {
     if (brush && look.shade) darken(brush, look.shade, look.frame, ratio);
   }
 
+  /** What tells where a picture is soft, opened as the set is. */
+  private over(): SoftnessOver {
+    this.softness ??= new SoftnessOver();
+    this.opening.bound(this.softness.depth);
+    return this.softness;
+  }
+
   /** A picture through a grid of ways: the set is drawn on the faces of a cube, and those are pulled into the picture. */
-  private pull({ frame, around, width, height, near, far, fromStand }: Look, grid: LensGrid, wide: number, high: number, ratio: number) {
+  private pull({ frame, around, width, height, near, far, fromStand, soft }: Look, grid: LensGrid, wide: number, high: number, ratio: number) {
     const canvas = { frame, width, height, ratio, around };
     this.pulled ??= new Pulled(this.scene.background as THREE.Color, new THREE.Color(AROUND));
     this.within.set(fromStand ? near : 0, (fromStand ? far : null) ?? Infinity);
@@ -324,8 +336,11 @@ export class Stage {
     this.renderer.setScissor(0, 0, wide, high);
     this.renderer.clear();
     if (!around) this.renderer.setScissor(...within(frame, height, ratio));
+    const bounding = this.renderer.clippingPlanes;
     this.renderer.clippingPlanes = [];
     this.pulled.pull(this.renderer, grid, canvas);
+    this.renderer.clippingPlanes = bounding;
+    if (soft) this.over().pull(this.renderer, this.scene, this.camera.matrix, this.pulled, grid, soft, canvas, [near * CORNER, far === null ? FAR_M : far / CORNER], fromStand ? [near, far ?? Infinity] : [0, Infinity]);
     this.renderer.clippingPlanes = clipping;
   }
 
@@ -388,6 +403,7 @@ export class Stage {
   dispose() {
     this.gone = true;
     this.pulled?.dispose();
+    this.softness?.dispose();
     free(this.scene);
     this.renderer.dispose();
   }

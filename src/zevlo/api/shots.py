@@ -51,6 +51,7 @@ from zevlo.core.patch import differs_from, patched
 from zevlo.core.refused import Refused
 from zevlo.core.scene.drawn import CapSheet
 from zevlo.core.shot import Shot
+from zevlo.core.softness import BlurLabel, blur_labels
 from zevlo.core.solve import cap_told
 from zevlo.core.stand.suggest import Suggestion, suggested_stands
 from zevlo.store import projects, shot_list, shot_names, shot_rows, shots, takes
@@ -98,6 +99,15 @@ def cap(key: uuid.UUID, desk: TheDesk) -> CapSheet | None:
         row = shot_rows.shot_row(session, key)
         shot, stands = shot_rows.settings_of(row), standing(projects.project(session, row.project_id))
     return cap_told(shot, desk.shelf.working(stands))
+
+
+@router.get("/shots/{key}/softness")
+def softness(key: uuid.UUID, desk: TheDesk) -> list[BlurLabel]:
+    """Where lines of equal blur in a shot's picture are told by a number; none where everything is sharp."""
+    with transaction(desk.engine) as session:
+        row = shot_rows.shot_row(session, key)
+        shot, stands = shot_rows.settings_of(row), standing(projects.project(session, row.project_id))
+    return blur_labels(shot, desk.shelf.working(stands).whole)
 
 
 @router.patch("/shots/{key}")

@@ -7,6 +7,7 @@ import { NumberField } from "../../kit/fields";
 import { useRemembered } from "../../kit/remembered";
 import { brick, line, ochre, quiet } from "../../kit/tokens";
 import { partNames } from "../../shots/partNames";
+import { useSoftness } from "../choices";
 import type { BodyProps } from "../described";
 import { Barrel } from "./Barrel";
 import { Probes } from "./Probes";
@@ -30,6 +31,7 @@ export function FocusBody(props: BodyProps) {
         <Barrel desk={desk} off={off} />
         <Setting {...props} />
         <On {...props} />
+        <InPicture />
         <Told desk={desk} />
       </Part>
       <Part><h3>Wanted sharp</h3><Wanted {...props} /></Part>
@@ -102,6 +104,19 @@ function On({ project, desk, picking, pick }: BodyProps) {
         </Row>
       )}
     </>
+  );
+}
+
+const SEEN = [["none", "Plain"], ["hatched", "Hatched"], ["lines", "Lines"]] as const;
+
+/** How the finder tells where the picture is soft. */
+function InPicture() {
+  const [how, show] = useSoftness();
+  return (
+    <Row role="group" aria-label="The blur in the finder">
+      <span style={{ color: quiet, fontSize: 12 }}>In the finder:</span>
+      {SEEN.map(([id, words]) => <Toggle key={id} isSelected={how === id} onChange={() => show(id)}>{words}</Toggle>)}
+    </Row>
   );
 }
 

@@ -1,6 +1,7 @@
 import { type ReactNode, useCallback, useRef, useState } from "react";
 import styled from "styled-components";
 import type { Project, ShotGesture } from "../../api/client";
+import { BlurLabels } from "../../finder/BlurLabels";
 import { Finder } from "../../finder/Finder";
 import { PressedPlace, SupposedFrame } from "../../finder/Frame";
 import type { Point } from "../../drawings/Paper";
@@ -8,6 +9,7 @@ import { byMatrix, seenThrough } from "../../stage/seen";
 import type { Push } from "../../finder/hand";
 import type { ShotMarker } from "../../stage/stage";
 import { PANELS, PICKS } from "../../instruments";
+import { useSoftness } from "../../instruments/choices";
 import { Plain } from "../../kit/controls";
 import { Doing } from "../../kit/settled";
 import { Split, useSplit } from "../../kit/split";
@@ -148,16 +150,19 @@ function LensLook({ project, draft, inHand, clean, picking, pick, open, alone: a
   const [w, h] = desk?.sheet.back.output_px ?? [16, 9];
   const picture = desk && { view: desk.sheet.pose.view, ...seenThrough(desk.shot.lens, desk.sheet.lens, desk.sheet.drawings.cap ?? null), ratio: w / h, guides: desk.sheet.guides.filter(({ shown }) => shown) };
   const panel = PANELS.find(({ key }) => key === open);
+  const [how] = useSoftness();
+  const soft = desk && how !== "none" ? { how, blur: desk.sheet.focus.blur, limit: desk.sheet.focus.blur_limit_px, fromStand: desk.sheet.lens.from_stand } : null;
   const alone = desk?.sheet.back.cuts.find(({ name }) => name === asked) ?? null;
   return (
     <Finder project={project} picture={picture} around={inHand || (panel?.showsAround === true && !clean && alone === null)} alone={alone?.frame}
       over={desk && !clean ? (frame) => (
         <>
           {pressed.map(([x, y]) => <PressedPlace key={`${x},${y}`} frame={frame} at={[x, y]} />)}
+          {how === "lines" && !alone && desk.sheet.focus.blur.times_px > 0 && <BlurLabels project={project} desk={desk} frame={frame} />}
           {desk.supposed && <SupposedFrame frame={frame} outline={desk.supposed.outline} />}
           {PANELS.map(({ key, InFinder }) => InFinder && <InFinder key={key} desk={desk} frame={frame} open={key === open} alone={alone?.name ?? null} off={desk.row.locked} />)}
         </>
-      ) : undefined} whole={false} clean={clean} picking={picking !== null && (PICKS[picking]?.gesture ?? PICKS[picking]?.gestureOf) !== undefined} label="Finder, through the lens" leftOut={desk?.row.left_out} ghosts={panel?.showsLeftOut === true && !clean}
+      ) : undefined} whole={false} clean={clean} soft={soft} picking={picking !== null && (PICKS[picking]?.gesture ?? PICKS[picking]?.gestureOf) !== undefined} label="Finder, through the lens" leftOut={desk?.row.left_out} ghosts={panel?.showsLeftOut === true && !clean}
       onPick={(x, y) => {
         const wanted = picking === null ? undefined : PICKS[picking];
         if (wanted?.gestureOf) {

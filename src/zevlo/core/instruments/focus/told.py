@@ -20,6 +20,7 @@ from zevlo.core.optics.barrel import Barrel, barrel
 from zevlo.core.scene.model import with_all_below
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.sharp_zone import blur_law_of, blur_limit_of, sharp_zone_of
+from zevlo.core.softness import levels_px
 
 if TYPE_CHECKING:
     from zevlo.core.shot import Shot
@@ -56,6 +57,8 @@ class BlurSeen(SheetGroup):
     focus_per_m: float
     lean: tuple[float, float]
     at: tuple[float, float, float] | None
+    levels_px: list[float]
+    """Where lines of equal blur are drawn, the first where it begins to count."""
 
 
 class FocusSheet(SheetGroup):
@@ -119,7 +122,9 @@ def _blur_seen(shot: Shot, camera: Camera, cut: Cut) -> BlurSeen:
         per_mm = 1.0 / camera.law.film_per_metre(1.0)
         a, b = (part * per_mm for part in law.lean)
         at = (law.focus + a * window.left + b * window.bottom, a * window.width, b * window.height)
-    return BlurSeen.model_construct(times_px=law.times, focus_per_m=law.focus, lean=law.lean, at=at)
+    return BlurSeen.model_construct(
+        times_px=law.times, focus_per_m=law.focus, lean=law.lean, at=at, levels_px=levels_px(shot)
+    )
 
 
 def _follows(shot: Shot, camera: Camera, working: WorkingSet | None) -> FocusFollows | None:

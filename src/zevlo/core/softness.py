@@ -1,0 +1,95 @@
+"""How soft a picture is, place by place: where its lines of equal blur are told by a number."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+import numpy as np
+
+from zevlo.core.bases import SheetGroup
+from zevlo.core.camera import camera_of
+from zevlo.core.optics.back import cut_back
+from zevlo.core.scene.model import Floats, Integers
+from zevlo.core.scene.working import WorkingSet
+from zevlo.core.sharp_zone import blur_law_of, blur_limit_of
+
+if TYPE_CHECKING:
+    from zevlo.core.shot import Shot
+
+LEVELS = (1.0, 2.0, 4.0, 8.0, 16.0, 32.0)
+"""Lines of equal blur lie at these times what counts as sharp."""
+GRID = (64, 40)
+LABELS_A_LEVEL = 3
+APART = 0.22
+LEAP = 0.35
+_FAR_M = 1.0e9
+"""Where blur goes by more than this factor from one place to the next, one thing ends and another begins."""
+
+
+class BlurLabel(SheetGroup):
+    """A place in the frame, (0, 0) bottom left, on a line of equal blur; and how much that is."""
+
+    at: tuple[float, float]
+    px: float
+
+
+def levels_px(shot: Shot) -> list[float]:
+    """The blur, in pixels of the picture, at which lines are drawn."""
+    cut = cut_back(shot.back)
+    return [times * blur_limit_of(shot, cut) / cut.pixel_mm for times in LEVELS]
+
+
+def blur_grid(shot: Shot, working: WorkingSet, columns: int, rows: int) -> tuple[Floats, Floats, Integers]:
+    """Places (n, 2) of the frame, row by row from the bottom; the pixels each is blurred over, (n,); and the part that
+    is seen there, below 0 for sky, which is blurred as what lies at infinity."""
+    camera = camera_of(shot)
+    u, v = np.meshgrid((np.arange(columns) + 0.5) / columns, (np.arange(rows) + 0.5) / rows)
+    uv = np.column_stack([u.ravel(), v.ravel()])
+    rays = camera.rays(uv)
+    hit = working.rays.first(rays.starts, rays.ways)
+    sky = (hit.face < 0) | (rays.near + hit.distance > rays.far)
+    met = np.where(sky, _FAR_M, rays.near + np.where(sky, 0.0, hit.distance))
+    part = np.array(
+        [-1 if gone else working.part_at(face) for gone, face in zip(sky.tolist(), hit.face.tolist(), strict=True)]
+    )
+    pose = camera.pose
+    across, up, ahead = (rays.ways @ axis for axis in (pose.right, pose.up, pose.forward))
+    before = np.where(ahead > 1.0e-6, ahead, 1.0)
+    depth = camera.depths(rays, met)
+    return uv, blur_law_of(shot, cut_back(shot.back)).px(across / before, up / before, depth), part
+
+
+def blur_labels(shot: Shot, working: WorkingSet) -> list[BlurLabel]:
+    """Where lines of equal blur are told by a number: a few for each, apart from each other, none where one thing ends
+    before another."""
+    columns, rows = GRID
+    _, blur, part = blur_grid(shot, working, columns, rows)
+    own = part.reshape(rows, columns)
+    held = np.log(np.maximum(blur, 1.0e-9)).reshape(rows, columns)
+    found: list[BlurLabel] = []
+    for px in levels_px(shot):
+        places = _crossings(held - np.log(px), own)
+        for place in places[np.argsort(np.hypot(*(places - 0.5).T), kind="stable")]:
+            near = [one for one in found if np.hypot(*(np.array(one.at) - place)) < APART * 0.35]
+            same = [one for one in found if one.px == px]
+            apart = all(np.hypot(*(np.array(one.at) - place)) >= APART for one in same)
+            if near or not apart or not ((place > 0.04) & (place < 0.96)).all():
+                continue
+            found.append(BlurLabel(at=(float(place[0]), float(place[1])), px=px))
+            if len(same) + 1 >= LABELS_A_LEVEL:
+                break
+    return found
+
+
+def _crossings(off: Floats, part: Integers) -> Floats:
+    """Places (n, 2) of the frame at which a grid (rows, columns) goes through zero between neighbours on one part."""
+    rows, columns = off.shape
+    found = []
+    for down, across in ((0, 1), (1, 0)):
+        a, b = off[: rows - down, : columns - across], off[down:, across:]
+        same = part[: rows - down, : columns - across] == part[down:, across:]
+        row, column = np.nonzero(same & (a * b <= 0.0) & (a != b) & (np.abs(a - b) < LEAP))
+        share = a[row, column] / (a[row, column] - b[row, column])
+        found.append(np.column_stack([(column + 0.5 + across * share) / columns, (row + 0.5 + down * share) / rows]))
+    places: Floats = np.concatenate(found)
+    return places
