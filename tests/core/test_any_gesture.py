@@ -99,6 +99,35 @@ def test_what_is_lifted_off_rules_no_gesture(kind):
     same()
 
 
+def pressing(kind, place):
+    """A gesture of a kind that presses on a place in the frame, and on the same again where it takes several."""
+    named = set(kind.model_fields)
+    if "pressed_at" in named:
+        how_many = 3 if kind_of(kind) == "focus_plane" else 2
+        return {"kind": kind_of(kind), "pressed_at": [place] * how_many, **({"px": 2} if "px" in named else {})}
+    return {"kind": kind_of(kind), "x": place[0], "y": place[1], **({"distance_m": 2} if "distance_m" in named else {})}
+
+
+def presses(kind):
+    """Whether a kind takes places in the frame: shares from 0 to 1 of both its sides."""
+    x = kind.model_fields.get("x")
+    return "pressed_at" in kind.model_fields or (
+        x is not None and any(getattr(one, "le", None) == 1.0 for one in x.metadata)
+    )
+
+
+PRESSING = [kind for kind in SHOT_GESTURES if presses(kind)]
+
+
+@pytest.mark.parametrize("kind", PRESSING, ids=kind_of)
+def test_what_is_lifted_off_is_not_pressed_on(kind):
+    """Whatever is pressed in a picture: what one looks through while working, and pictures show, is told to be there."""
+    above = Shot(stand=Stand(position=(0, 0, 9), aim=(0.5, 0.5, 0)))
+    move = pressing(kind, (0.5, 0.5))
+    assert GESTURE.validate_python(move).pressed, "it says where it presses"
+    assert "“Part 2” is in the way there" in after(above, move, LIFTED[0])
+
+
 def test_nobody_focuses_on_what_is_lifted_off_and_not_seen():
     above = Shot(stand=Stand(position=(0, 0, 9), aim=(0.5, 0.5, 0)))
     press = {"kind": "focus_at", "x": 0.5, "y": 0.5}

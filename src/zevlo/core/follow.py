@@ -23,8 +23,8 @@ def follow(
     Raises :class:`~zevlo.core.refused.Refused` where it cannot be followed, and pydantic's ``ValidationError`` where
     the result would not be a valid shot.
     """
-    if gesture.pressed is not None:
-        refuse_what_is_lifted(shot, working, *gesture.pressed)
+    for place in gesture.pressed:
+        refuse_what_is_lifted(shot, working, *place)
     after = gesture.follow(shot, Scene(working.whole, lit, where))
     if not gesture.settles:
         return after

@@ -46,9 +46,9 @@ class Gesture(Settings):
     """What is done."""
 
     @property
-    def pressed(self) -> tuple[float, float] | None:
-        """The place in the frame that is pressed on, where one is."""
-        return None
+    def pressed(self) -> tuple[tuple[float, float], ...]:
+        """The places in the frame that are pressed on."""
+        return ()
 
     @abstractmethod
     def follow(self, shot: Shot, scene: Scene) -> Shot:
@@ -65,8 +65,8 @@ class PressedInPicture(Gesture):
     """Share of the frame's height from its bottom edge."""
 
     @property
-    def pressed(self) -> tuple[float, float] | None:
-        return self.x, self.y
+    def pressed(self) -> tuple[tuple[float, float], ...]:
+        return ((self.x, self.y),)
 
 
 Called = Callable[[str], str]

@@ -112,6 +112,10 @@ class SharpPoints(Gesture):
     pressed_at: tuple[SharePlace, ...] | None = Field(None, min_length=1, max_length=1000)
     """Places in the frame, (0, 0) bottom left; instead of points."""
 
+    @property
+    def pressed(self) -> tuple[tuple[float, float], ...]:
+        return self.pressed_at or ()
+
     def follow(self, shot: Shot, scene: Scene) -> Shot:
         if (self.points is None) == (self.pressed_at is None):
             raise Refused("What is to be sharp is told by points, or by pressed_at.")
@@ -176,6 +180,10 @@ class SoftWhileSharp(Gesture):
     pressed_at: tuple[SharePlace, SharePlace] | None = None
     """Places in the frame at which both are seen, the sharp one first; instead of points."""
     px: float = Field(gt=0.0, le=10000.0)
+
+    @property
+    def pressed(self) -> tuple[tuple[float, float], ...]:
+        return self.pressed_at or ()
 
     def follow(self, shot: Shot, scene: Scene) -> Shot:
         require_stop(shot)

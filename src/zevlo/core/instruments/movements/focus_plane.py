@@ -102,6 +102,10 @@ class FocusPlaneThrough(Gesture):
     pressed_at: tuple[SharePlace, SharePlace, SharePlace] | None = None
     """Places in the frame, (0, 0) bottom left; instead of points."""
 
+    @property
+    def pressed(self) -> tuple[tuple[float, float], ...]:
+        return self.pressed_at or ()
+
     def follow(self, shot: Shot, scene: Scene) -> Shot:
         require_tilt(shot)
         if (self.points is None) == (self.pressed_at is None):

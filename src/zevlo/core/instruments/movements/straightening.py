@@ -47,7 +47,7 @@ class SquareOn(Gesture):
 
     @model_validator(mode="after")
     def _one_of_both(self) -> Self:
-        pressed = self.x is not None and self.y is not None
+        pressed = bool(self.pressed)
         if (self.x is None) != (self.y is None) or pressed == (self.normal is not None):
             raise ValueError("square_on needs either normal, or both x and y")
         if self.normal is not None and sum(part * part for part in self.normal) < 1.0e-12:
@@ -55,14 +55,14 @@ class SquareOn(Gesture):
         return self
 
     @property
-    def pressed(self) -> tuple[float, float] | None:
-        return None if self.x is None or self.y is None else (self.x, self.y)
+    def pressed(self) -> tuple[tuple[float, float], ...]:
+        return () if self.x is None or self.y is None else ((self.x, self.y),)
 
     def follow(self, shot: Shot, scene: Scene) -> Shot:
         uprights.require_shift(shot)
-        if self.pressed is None:
+        if not self.pressed:
             return uprights.square_on(shot, np.array(self.normal), self.amount)
-        seen = seen_in(shot, scene.working, *self.pressed)
+        seen = seen_in(shot, scene.working, *self.pressed[0])
         if seen is None:
             raise Refused("There is only sky at that place; press a wall.")
         return uprights.square_on(shot, np.array(seen.normal), self.amount)
