@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
-from zevlo.core.camera import Camera, camera_of, tilt_of
+from zevlo.core.camera import camera_of, tilt_of
 from zevlo.core.scene.model import Floats, with_all_below
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.sharp_zone import FARTHEST_FOCUS_M, NEAREST_OF_FOCAL, focus_through, kept_at
@@ -58,20 +58,12 @@ def _nearest_of(shot: Shot, working: WorkingSet, number: int) -> Floats:
     places = camera.places(corners)
     before = np.where(places.in_frame, places.depth, inf)
     candidates = corners[np.argsort(before, kind="stable")[: min(TRIED, int(places.in_frame.sum()))]]
-    clear = candidates[_clear(camera, working, candidates)] if len(candidates) else candidates
+    clear = candidates[working.rays.clear_to(camera.pose.position, candidates)]
     found = np.concatenate([seen, clear])
     if len(found):
         return np.asarray(found[int(np.argmin(camera.places(found).depth))])
     ahead = np.where(places.depth > 0.0, places.depth, inf)
     return np.asarray(corners[int(np.argmin(ahead if np.isfinite(ahead).any() else np.abs(places.depth)))])
-
-
-def _clear(camera: Camera, working: WorkingSet, points: Floats) -> np.ndarray:
-    """Which of some points nothing stands before."""
-    away = points - camera.pose.position
-    far = np.linalg.norm(away, axis=1)
-    met = working.rays.distances(camera.pose.position[None], away / np.maximum(far, 1.0e-9)[:, None])
-    return np.asarray(met > far * (1.0 - 1.0e-3))
 
 
 def part_corners(working: WorkingSet, number: int) -> np.ndarray:

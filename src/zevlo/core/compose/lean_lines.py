@@ -19,7 +19,6 @@ APART = 0.12
 """The second lies at least this share of the frame's width beside the first."""
 SHORTEST = 0.06
 """An upright drawn shorter than this share of the frame's height is none."""
-_CLEAR = 2.0e-3
 
 
 @dataclass(frozen=True)
@@ -46,7 +45,8 @@ def lean_lines(camera: Camera, runs: Floats, rays: RayScene) -> list[LeanLine]:
     tried = tried[drawn[tried] > SHORTEST]
     if len(tried) == 0:
         return []
-    seen = inside[tried] & _clear(camera, points[tried], rays)
+    clear = rays.clear_to(camera.pose.position, points[tried].reshape(-1, 3)).reshape(-1, ALONG)
+    seen = inside[tried] & clear
     strength = np.where(seen[:, 1:] & seen[:, :-1], step[tried], 0.0).sum(axis=1) / camera.window.height
     found: list[LeanLine] = []
     for n in np.argsort(-strength, kind="stable").tolist():
@@ -70,14 +70,3 @@ def lean_words(lean_deg: float) -> str:
     if abs(lean_deg) < TRUE_DEG:
         return "true"
     return f"{abs(lean_deg):.1f}° {'right' if lean_deg > 0.0 else 'left'}"
-
-
-def _clear(camera: Camera, points: Floats, rays: RayScene) -> Floats:
-    """Whether nothing lies before points (n, ALONG, 3), as seen from the stand; a little off, beside its own edge."""
-    flat = points.reshape(-1, 3)
-    away = flat - camera.pose.position
-    far = np.linalg.norm(away, axis=1)
-    ways = away / np.maximum(far, 1.0e-9)[:, None]
-    met = rays.distances(camera.pose.position[None], ways)
-    clear: Floats = (met > far * (1.0 - _CLEAR)).reshape(points.shape[:2])
-    return clear

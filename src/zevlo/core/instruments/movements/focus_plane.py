@@ -6,6 +6,7 @@ up, and is focused 1/c away (:mod:`zevlo.core.optics.tilt`).
 
 from __future__ import annotations
 
+from abc import abstractmethod
 from math import asin, degrees, hypot, radians, sin, sqrt
 from typing import TYPE_CHECKING, Annotated, ClassVar, Literal
 
@@ -162,48 +163,53 @@ def _place_on_paper(shot: Shot, drawing: Paper, x: float, y: float) -> Floats:
     return own
 
 
-class FocusPlaneOnPaper(Gesture):
-    """The plane of focus turned, about where it crosses the lens axis, through a place on a drawing: in section the
-    lens tilts, in plan it swings."""
+class TiltOnPaper(Gesture):
+    """A gesture that turns the lens by a place on a drawing: in section it tilts, in plan it swings. The focus stays
+    where it crosses the lens axis."""
 
     straightens: ClassVar[bool] = True
-    kind: Literal["focus_plane_on_paper"] = "focus_plane_on_paper"
+    kind: str
     drawing: Paper
     x: Coordinate
     y: Coordinate
 
-    def follow(self, shot: Shot, scene: Scene) -> Shot:
-        require_tilt(shot)
-        across, up = lean_per_m(shot.lens.focal_length_mm, tilt_of(shot))
-        own, per_m = _place_on_paper(shot, self.drawing, self.x, self.y), 1.0 / shot.focus.distance_m
-        aside = float(own[1] if self.drawing == "section" else own[0])
-        if abs(aside) < 1.0e-6 * max(abs(float(own[2])), 1.0e-3):
-            raise Refused("Take hold of the plane of focus beside the lens axis to turn it.")
-        lean = (1.0 - per_m * float(own[2])) / aside
-        plane = (across, lean, per_m) if self.drawing == "section" else (lean, up, per_m)
-        return plane_laid(shot, plane, np.array([[0.0, 0.0, shot.focus.distance_m]]))
-
-
-class HingeOnPaper(Gesture):
-    """The hinge line put through a place on a drawing, as far from the lens as that: in section below or above it, in
-    plan beside it. The focus stays where it crosses the lens axis."""
-
-    straightens: ClassVar[bool] = True
-    kind: Literal["hinge_on_paper"] = "hinge_on_paper"
-    drawing: Paper
-    x: Coordinate
-    y: Coordinate
+    @abstractmethod
+    def lean(self, shot: Shot, aside: float, ahead: float) -> float:
+        """The lean that way of the plane it asks for; the place lies so many metres aside and ahead of the lens."""
 
     def follow(self, shot: Shot, scene: Scene) -> Shot:
         require_tilt(shot)
         across, up = lean_per_m(shot.lens.focal_length_mm, tilt_of(shot))
         own = _place_on_paper(shot, self.drawing, self.x, self.y)
-        aside = float(own[1] if self.drawing == "section" else own[0])
-        if abs(aside) < shot.lens.focal_length_mm / 1000.0:
-            raise Refused("The hinge comes no nearer to the lens than its focal length.")
-        plane = (across, 1.0 / aside) if self.drawing == "section" else (1.0 / aside, up)
+        section = self.drawing == "section"
+        lean = self.lean(shot, float(own[1] if section else own[0]), float(own[2]))
+        plane = (across, lean) if section else (lean, up)
         at = np.array([[0.0, 0.0, shot.focus.distance_m]])
         return plane_laid(shot, (*plane, 1.0 / shot.focus.distance_m), at)
+
+
+class FocusPlaneOnPaper(TiltOnPaper):
+    """The plane of focus turned, about where it crosses the lens axis, through a place on a drawing: in section the
+    lens tilts, in plan it swings."""
+
+    kind: Literal["focus_plane_on_paper"] = "focus_plane_on_paper"
+
+    def lean(self, shot: Shot, aside: float, ahead: float) -> float:
+        if abs(aside) < 1.0e-6 * max(abs(ahead), 1.0e-3):
+            raise Refused("Take hold of the plane of focus beside the lens axis to turn it.")
+        return (1.0 - ahead / shot.focus.distance_m) / aside
+
+
+class HingeOnPaper(TiltOnPaper):
+    """The hinge line put through a place on a drawing, as far from the lens as that: in section below or above it, in
+    plan beside it."""
+
+    kind: Literal["hinge_on_paper"] = "hinge_on_paper"
+
+    def lean(self, shot: Shot, aside: float, ahead: float) -> float:
+        if abs(aside) < shot.lens.focal_length_mm / 1000.0:
+            raise Refused("The hinge comes no nearer to the lens than its focal length.")
+        return 1.0 / aside
 
 
 class TurnLens(Gesture):
