@@ -287,4 +287,4 @@ def test_a_print_names_the_take_it_shows(client, project):
 def test_the_offer_is_what_the_core_knows(client):
     offer = client.get("/api/offer").json()
     assert {"name": "36 × 24", "width_mm": 36.0, "height_mm": 24.0} in offer["formats"]
-    assert {"f_number": 5.6, "name": "f/5.6"} in offer["stops"]
+    assert {"f_number": 2.0**2.5, "name": "f/5.6"} in offer["stops"]

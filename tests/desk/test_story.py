@@ -230,7 +230,7 @@ def test_on_a_narrow_screen_nothing_one_must_reach_is_cut_off(page):
         assert box["x"] + box["width"] <= 1100
         assert page.evaluate("([x, y]) => document.elementFromPoint(x, y).closest('button').innerText", [box["x"] + 4, box["y"] + 4]) == name  # fmt: skip
     assert page.evaluate("document.documentElement.scrollWidth") <= 1100
-    barrel = page.get_by_role("slider", name="Focus on the lens barrel")
+    barrel = page.get_by_role("group", name="Lens barrel")
     expect(barrel.get_by_text("2", exact=True).filter(visible=True)).to_have_count(2)
 
 

@@ -3336,7 +3336,7 @@ export interface components {
         /**
          * HingeOnPaper
          * @description The hinge line put through a place on a drawing, as far from the lens as that: in section below or above it, in
-         *     plan beside it. The focus stays where it crosses the lens axis.
+         *     plan beside it.
          */
         HingeOnPaper: {
             /**
