@@ -119,6 +119,13 @@ def test_a_wall_is_square_and_the_way_back_is_known(shot, away, straight_first):
     same_shot(follow(both, Unstraighten(), TOWER), shot)
 
 
+@settings(max_examples=40, deadline=None)
+@given(st.floats(0, 360), st.floats(-35, 35), st.floats(0, 1))
+def test_what_was_not_shifted_aside_is_not_by_rounding_either(heading, pitch, amount):
+    shot = Shot(stand=looking(heading, pitch), lens=Lens(focal_length_mm=28))
+    assert follow(shot, Straighten(amount=amount), TOWER).movements.cross_mm == 0.0
+
+
 def test_a_level_camera_that_was_given_rise_is_straightened_already():
     by_hand = Shot(stand=looking(0, 0), lens=Lens(focal_length_mm=24), movements=Movements(rise_mm=7.2))
     assert solve(by_hand).movements.straightened == 1.0

@@ -1,5 +1,7 @@
 """Uprights, the image circle and the tilted lens, by hand at the desk."""
 
+import re
+
 import numpy as np
 import pytest
 from playwright.sync_api import expect
@@ -40,6 +42,7 @@ def test_a_tower_is_straightened_by_shares_kept_true_and_squared(page, at):
     # Set up level and risen by hand: the way back is to turn the camera up.
     slider.press("PageDown")
     eventually(lambda: np.testing.assert_allclose(solve(now()).movements.straightened, 0.9, atol=1e-3))
+    expect(page.get_by_text(re.compile(r"^rise \d+(\.\d{1,2})?$"))).to_be_visible()
     slider.press("Home")
     eventually(lambda: np.testing.assert_allclose(now().movements.rise_mm, 0.0, atol=1e-9))
     assert resolve(now().stand).pitch_deg == pytest.approx(np.degrees(np.arctan(7.2 / 24)), abs=1e-6)

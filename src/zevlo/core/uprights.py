@@ -38,6 +38,7 @@ TRUE_DEG = 0.005
 """Uprights that lean less than this count as true."""
 MOST_STEPS = 30
 IN_PLACE = 1.0e-9
+NO_SHIFT_MM = 1.0e-9
 
 
 def can_shift(shot: Shot) -> bool:
@@ -75,6 +76,8 @@ def with_middle_on(shot: Shot, way: Floats, heading_deg: float, pitch_deg: float
     across, up = (float(x[0] - (cut.left + cut.right) / 2.0), float(y[0] - (cut.bottom + cut.top) / 2.0))
     if not seen[0] or max(abs(across), abs(up)) > MOST_SHIFT_MM:
         raise Refused("No film can be shifted that far: what the middle of the frame sees lies too far off the axis.")
+    # What rounding leaves of no shift is none: nobody reads a cross of 10⁻¹⁵ mm.
+    across, up = (0.0 if abs(shift) < NO_SHIFT_MM else shift for shift in (across, up))
     shifts = shot.movements.model_copy(update={"rise_mm": up, "cross_mm": across, "as_it_was": was})
     return turned.with_groups(movements=shifts)
 

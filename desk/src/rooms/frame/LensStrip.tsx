@@ -89,7 +89,7 @@ const LensStrip = memo(function LensStrip({ project, desk, answer, scouting, inH
       <LensWords desk={desk} short={crowded} />
       <span><b>{sheet.focus.stop ?? "all sharp"}</b> at {length(shot.focus.distance_m)}</span>
       <span>{sheet.pose.above_floor_m == null ? "no floor under it" : <><b>{length(sheet.pose.above_floor_m)}</b> {shot.stand.above_floor_m == null ? "above floor" : "stays above floor"}</>}</span>
-      {shot.movements.rise_mm !== 0 && <span><b>{shot.movements.rise_mm > 0 ? "rise" : "fall"} {Math.abs(shot.movements.rise_mm)}</b></span>}
+      {shot.movements.rise_mm !== 0 && <span><b>{shot.movements.rise_mm > 0 ? "rise" : "fall"} {Number(Math.abs(shot.movements.rise_mm).toFixed(2))}</b></span>}
       {shot.stand.follow && <span className="follows"><b>follows</b> {shot.stand.follow.part ? partNames(project.set.parts, shot.stand.follow.part)[0] : "a point"}</span>}
       <ExposureReading desk={desk} />
       <span className="end">
