@@ -9,6 +9,7 @@ import numpy as np
 from playwright.sync_api import Browser, Page, Playwright, sync_playwright
 
 from serving import served
+from zevlo.demo.shots import SHOTS as DEMO
 
 Row = tuple[str, str, str, str, str]
 SHOTS = 300
@@ -80,8 +81,11 @@ PUSHED = """() => new Promise((done) => {
 })"""
 
 
-def _finder(playwright: Playwright, address: str, shot: str, path: str, lens: dict[str, object]) -> float:
-    """Pictures a second in the finder while a hand looks around with a lens, without a graphics card."""
+def _finder(
+    playwright: Playwright, address: str, shot: str, path: str, lens: dict[str, object], softness: str = "none"
+) -> float:
+    """Pictures a second in the finder while a hand looks around with a lens, and with a way to show what is soft,
+    without a graphics card."""
     with httpx.Client(base_url=address, timeout=60) as client:
         project = path.split("/")[1]
         row = next(one for one in client.get(f"/api/projects/{project}").json()["shots"] if one["id"] == shot)
@@ -89,7 +93,7 @@ def _finder(playwright: Playwright, address: str, shot: str, path: str, lens: di
         client.patch(f"/api/shots/{shot}", json=body).raise_for_status()
     browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=ARGUMENTS)
     page = browser.new_page(viewport={"width": 1280, "height": 800}, base_url=address)
-    page.add_init_script(COUNTED)
+    page.add_init_script(f"{COUNTED} localStorage.setItem('zevlo-softness', JSON.stringify('{softness}'));")
     page.goto(path)
     page.wait_for_selector("[data-finder=ready]", timeout=120_000)
     _settled(page)
@@ -137,7 +141,7 @@ def _fill(address: str) -> str:
     with httpx.Client(base_url=address, timeout=120) as client:
         project = client.get("/api/projects").json()["projects"][0]["id"]
         first = client.get(f"/api/projects/{project}").json()["shots"][1]["id"]
-        for n in range(SHOTS - 5):
+        for n in range(SHOTS - len(DEMO)):
             gesture = {"kind": "grip", "move": "east", "by": -0.01 * n, "both": True}
             client.post(f"/api/shots/{first}/duplicate", json={"gesture": gesture}).raise_for_status()
         return str(project)
@@ -178,6 +182,8 @@ def desk() -> list[Row]:
             _finder(playwright, address, second, frame, {"projection": kind, "focal_length_mm": 20.0})
             for kind in ("fisheye", "perspective")
         )
+        wide_open = {"projection": "perspective", "focal_length_mm": 28.0}
+        shown = {how: _finder(playwright, address, second, frame, wide_open, how) for how in ("none", *SOFT)}
         _fill(address)
         with httpx.Client(base_url=address, timeout=60) as client:
             listed = [_timed(client, f"/api/projects/{project}") for _ in range(9)]
@@ -194,12 +200,21 @@ def desk() -> list[Row]:
         _drawn("The plan, with the finder drawn in software (information)", whole_plan, ""),
         _drawn("The section so (information)", whole_section, ""),
         ("Finder in hand with a fisheye, without a graphics card", *rates, "over 0.5"),
+        *(_beside(f"Finder in hand, {words}, so", shown[how], shown["none"]) for how, words in SOFT.items()),
         ("One bare path in the same page (information)", f"{bare:.0f} a second", "30", f"{bare / 30:.2f}", ""),
         (f"{SHOTS} shots: the whole project", f"{a * 1000:.0f} ms", "100 ms", f"{a / 0.1:.2f}", "under 1"),
         ("A list of formats from the same server (information)", f"{d * 1000:.0f} ms", "100 ms", f"{d / 0.1:.2f}", ""),
         (f"{SHOTS} shots: another plan cut", f"{b * 1000:.0f} ms", "100 ms", f"{b / 0.1:.2f}", "under 1"),
         (f"{SHOTS} shots: search, to the list drawn anew", f"{c * 1000:.0f} ms", "100 ms", f"{c / 0.1:.2f}", "under 1"),
     ]  # fmt: skip
+
+
+SOFT = {"hatched": "hatched", "lines": "with lines", "drawn": "its blur drawn"}
+"""What can be shown of softness, as the desk remembers it."""
+
+
+def _beside(what: str, rate: float, plain: float) -> Row:
+    return (what, f"{rate:.0f} a second", f"plain {plain:.0f}", f"{rate / plain:.2f}", "over 0.5")
 
 
 def _drawn(what: str, rate: float, wanted: str) -> Row:

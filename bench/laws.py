@@ -12,7 +12,8 @@ from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot import Shot
 from zevlo.core.solve import solve
 from zevlo.demo.glb import pottery_glb
-from zevlo.demo.load import LIGHT, SHOTS
+from zevlo.demo.load import LIGHT
+from zevlo.demo.shots import SHOTS
 from zevlo.files.gltf import from_bytes
 from zevlo.files.summary import in_world
 

@@ -13,7 +13,7 @@ import trimesh
 import websockets
 
 from serving import served
-from zevlo.demo.load import SHOTS
+from zevlo.demo.shots import SHOTS
 
 Row = tuple[str, str, str, str, str]
 DESKS, QUESTIONS_A_SECOND, SECONDS = 20, 30, 8

@@ -22,13 +22,15 @@ from laws import laws
 from many import many
 from serving import echoing, served
 from set_room import set_room
+from stack import stack
 from zevlo.core.camera import camera_of
 from zevlo.core.scene.cut import plan_plane
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot import Shot
 from zevlo.core.solve import solve
 from zevlo.demo.glb import pottery_glb
-from zevlo.demo.load import LIGHT, SHOTS
+from zevlo.demo.load import LIGHT
+from zevlo.demo.shots import SHOTS
 from zevlo.files.arrays import pack_set
 from zevlo.files.gltf import from_bytes
 from zevlo.files.summary import in_world
@@ -231,6 +233,7 @@ def main() -> int:
         "set_room": set_room,
         "many": many,
         "proof": proof,
+        "stack": stack,
     }
     rows: list[Row] = []
     for name in sys.argv[1:] or benchmarks:

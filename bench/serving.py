@@ -17,21 +17,32 @@ from zevlo.store import cluster
 
 
 @contextmanager
-def served() -> Iterator[int]:
-    """The port of a running server with the demo."""
+def demo_database() -> Iterator[str]:
+    """The address of a database with the demo, of which no proofs wait."""
     with tempfile.TemporaryDirectory(dir="/var/tmp", prefix="zevlo-bench-") as folder:
         Path(folder).chmod(0o755)
         own = cluster.Cluster(Path(folder) / "pg")
-        port = cluster.free_port()
         url = cluster.ensure_database(own, cluster.start(own, fast=True))
-        environment = {**os.environ, "ZEVLO_DATABASE_URL": url, "ZEVLO_PORT": str(port)}
-        subprocess.run([sys.executable, "-m", "zevlo.cli", "prepare"], env=environment, check=True)
-        server = subprocess.Popen([sys.executable, "-m", "zevlo.cli", "serve"], env=environment)
         try:
-            with _answering(server, port):
-                yield port
+            subprocess.run([sys.executable, "-m", "zevlo.cli", "prepare"], env=_environment(url), check=True)
+            yield url
         finally:
             cluster.stop(own)
+
+
+def _environment(url: str) -> dict[str, str]:
+    return {**os.environ, "ZEVLO_DATABASE_URL": url, "ZEVLO_DEMO_PROOFS": "0"}
+
+
+@contextmanager
+def served() -> Iterator[int]:
+    """The port of a running server with the demo."""
+    port = cluster.free_port()
+    with demo_database() as url:
+        environment = {**_environment(url), "ZEVLO_PORT": str(port)}
+        server = subprocess.Popen([sys.executable, "-m", "zevlo.cli", "serve"], env=environment)
+        with _answering(server, port):
+            yield port
 
 
 ECHO = """

@@ -133,7 +133,7 @@ def template(own_cluster: tuple[cluster.Cluster, int]) -> str:
     with alone(name), psycopg.connect(own_cluster[0].url(own_cluster[1], "postgres"), autocommit=True) as connection:
         if not connection.execute("select 1 from pg_database where datname = %s", (name,)).fetchone():
             url = cluster.ensure_database(*own_cluster, "zevlo_making")
-            environment = {**os.environ, "ZEVLO_DATABASE_URL": url}
+            environment = {**os.environ, "ZEVLO_DATABASE_URL": url, "ZEVLO_DEMO_PROOFS": "0"}
             subprocess.run([sys.executable, "-m", "zevlo.cli", "prepare"], env=environment, check=True)
             _draw_small_pictures(url)
             connection.execute(f"alter database zevlo_making rename to {name}")

@@ -80,11 +80,12 @@ def prepare() -> int:
     clear_leftovers()
     rehearse()
     rehearse_reading()
-    engine = engine_for(read_settings().database_url)
+    settings = read_settings()
+    engine = engine_for(settings.database_url)
     migrate(engine)
     with transaction(engine) as session:
         clean(session)
-    if load_demo(engine):
+    if load_demo(engine, settings.demo_proofs):
         print("made and loaded the demonstration set")
     return 0
 

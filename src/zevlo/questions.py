@@ -8,22 +8,22 @@ import sys
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from pathlib import Path
-from typing import Any, NoReturn, TypeVar
+from typing import TYPE_CHECKING, Any, NoReturn, TypeVar
 
-import numpy as np
 from pydantic import TypeAdapter, ValidationError
 
-from zevlo.core.camera import cutting_of
+from zevlo.core.camera import Frame, cutting_of
 from zevlo.core.differences import differences
 from zevlo.core.follow import follow
 from zevlo.core.gestures import ShotGesture
 from zevlo.core.instruments.back.cuts import picture_of
+from zevlo.core.instruments.focus.stacks import frames_of
 from zevlo.core.light.setup import LightSetup
 from zevlo.core.refused import Refused
 from zevlo.core.scene.arrangement import Arrangement, arranged
 from zevlo.core.scene.as_shown import as_shown, model_as_shown
 from zevlo.core.scene.lit import light_set
-from zevlo.core.scene.model import Material, Part, SetModel
+from zevlo.core.scene.model import EMPTY, SetModel
 from zevlo.core.scene.placing import Placing, corrected
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot import Settings, Shot
@@ -32,15 +32,15 @@ from zevlo.files.arrays import unpack_set
 from zevlo.files.door import take_in
 from zevlo.files.refusal import CannotRead
 
+if TYPE_CHECKING:
+    from zevlo.lab.renderer import Image, Renderer
+
 UNITS_M = {"m": 1.0, "cm": 0.01, "mm": 0.001, "in": 0.0254, "ft": 0.3048}
 LONG_SIDE_PX = 960
 """Of a picture whose size is not told, as of a proof."""
 
 
 Model = TypeVar("Model")
-_NO_AREA = (np.zeros((3, 3)), np.array([[0, 1, 2]], np.int32), np.zeros(1, np.int32))
-EMPTY = SetModel(*_NO_AREA, (Part("Nothing", None, 0, 1),), (Material("Plain"),))
-"""What stands for no set: a triangle without any area, which nothing meets."""
 
 
 class Question(Settings):
@@ -66,6 +66,7 @@ def add_commands(commands: Any) -> None:
     printing.add_argument("--film", type=Path, help="the light on the film too, as OpenEXR")
     printing.add_argument("--size", type=_size, help="pixels, as 960x540; else 960 on the long side")
     printing.add_argument("--cut", help="the name of one of its back's cuts, instead of the whole frame")
+    printing.add_argument("--stack", action="store_true", help="its stack of pictures, merged to one")
     printing.add_argument("--samples", type=int, default=32, help="rays for each pixel (32)")
     for command in (solving, asking, printing):
         command.add_argument("--set", type=Path, required=command is printing, help="the model it looks at")
@@ -198,8 +199,27 @@ def _ask(chosen: argparse.Namespace) -> None:
     _show(answers, not isinstance(told, list))
 
 
+def _single(renderer: Renderer, shot: Shot, size: tuple[int, int], plan: list[int], frame: Frame) -> Image:
+    """The light on the film of one picture."""
+    from zevlo.lab.develop import clean
+
+    *_, film = renderer.passes(shot, size, plan, 1, frame)
+    return clean(film)
+
+
+def _stacked(renderer: Renderer, shot: Shot, size: tuple[int, int], plan: list[int], frame: Frame) -> Image:
+    """That of a stack of pictures, merged."""
+    from zevlo.lab.merge import merged, rays_of, shares
+
+    frames = frames_of(shot)
+    width, height = size
+    per_m = renderer.per_metre(shot, rays_of(shot, size, frame)).reshape(height, width)
+    taken = shares(frames, per_m, size, frame)
+    return merged((_single(renderer, one, size, plan, frame) for one in frames), taken)
+
+
 def _print(chosen: argparse.Namespace) -> None:
-    from zevlo.lab.develop import clean, expose, exr, png
+    from zevlo.lab.develop import expose, exr, png
     from zevlo.lab.mitsuba_setup import NoRenderer
     from zevlo.lab.proof import passes_for, words_of
     from zevlo.lab.renderer import MitsubaRenderer
@@ -221,13 +241,14 @@ def _print(chosen: argparse.Namespace) -> None:
     try:
         shown = model_as_shown(WorkingSet(model), cutting_of(shot))
         plan = passes_for(chosen.samples, size[0] * size[1])
-        *_, film = MitsubaRenderer(shown, light, shot.left_out).passes(shot, size, plan, 1, frame)
+        renderer = MitsubaRenderer(shown, light, shot.left_out)
+        light_on_film = (_stacked if chosen.stack else _single)(renderer, shot, size, plan, frame)
     except NoRenderer as missing:
         _refuse(str(missing))
-    except ValueError as reason:
+    except (Refused, ValueError) as reason:
         _refuse(str(reason))
     white = solve(shot).exposure.white_cd_m2
-    linear, words = expose(clean(film), white), words_of(shot)
+    linear, words = expose(light_on_film, white), words_of(shot)
     chosen.out.write_bytes(png(linear, words))
     if chosen.film is not None:
         chosen.film.write_bytes(exr(linear, white, {"comments": shot.name, "zevloShot": words["Description"]}))

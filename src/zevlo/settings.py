@@ -20,6 +20,8 @@ class Settings:
     port: int
     upload_limit: int
     desk: Path
+    demo_proofs: bool = True
+    """Whether proofs of the demonstration are made when it is loaded."""
     names: frozenset[str] = frozenset()
     """What the server may be called by, beside loopback."""
 
@@ -34,6 +36,7 @@ def read_settings() -> Settings:
         port=int(os.environ.get("ZEVLO_PORT", "8420")),
         upload_limit=int(os.environ.get("ZEVLO_UPLOAD_LIMIT_MB", DEFAULT_SIZE_LIMIT // 1024**2)) * 1024**2,
         desk=Path(os.environ.get("ZEVLO_DESK", ROOT / "desk" / "dist")),
+        demo_proofs=os.environ.get("ZEVLO_DEMO_PROOFS", "1") != "0",
         names=frozenset(name.lower().strip("[]") for name in (*told, *own_names(host))),
     )
 

@@ -97,8 +97,8 @@ from zevlo.core.stand.naming import proposed_name
 from zevlo.core.stand.pose import compass_point
 from zevlo.core.stand.suggest import suggested_stands
 from zevlo.demo.glb import pottery_glb
-from zevlo.demo.load import SHOTS as DEMO_SHOTS
 from zevlo.demo.pottery import PLACES
+from zevlo.demo.shots import VIEWS as DEMO_SHOTS
 
 FILE = Path(__file__).with_name("results.json")
 QUESTIONS: dict[str, Callable[[], Any]] = {}
@@ -128,6 +128,12 @@ def brief(answer: Any) -> Any:
     if isinstance(answer, list | tuple | set | frozenset):
         plain = sorted(answer, key=str) if isinstance(answer, set | frozenset) else list(answer)
         if len(plain) > LONG and all(isinstance(one, int | float) and not isinstance(one, bool) for one in plain):
+            return brief(np.array(plain, dtype=float))
+        if (
+            len(plain) > LONG
+            and all(isinstance(one, list | tuple) and len(one) == 2 for one in plain)
+            and np.isfinite(np.array(plain, dtype=float)).all()
+        ):
             return brief(np.array(plain, dtype=float))
         return [brief(one) for one in plain]
     if isinstance(answer, bool | str | int) or answer is None:

@@ -13,6 +13,7 @@ from zevlo.core.instruments.lens import LENS
 from zevlo.core.instruments.lens.angle import AngleTo
 from zevlo.core.instruments.lens.character import BendTo
 from zevlo.core.instruments.lens.settings import Falloff
+from zevlo.core.optics.aperture import mechanical_edge
 from zevlo.core.optics.falloff import Corners, rim_shift
 from zevlo.core.refused import Refused
 from zevlo.core.shot import Back, Focus, Lens, Movements, Shot, Trim
@@ -76,7 +77,7 @@ def test_the_light_is_the_share_of_rays_that_get_through(hidden, pupil):
     law, rng = camera_of(Shot()).law, np.random.default_rng(2)
     turn, out = rng.uniform(0, 2 * np.pi, 40_000), np.sqrt(rng.uniform(0, 1, 40_000))
     for x, y in ((0.0, 0.0), (6.0, -4.0), (-12.0, 9.0), (12.0, 16.0)):
-        through = corners.passes(np, x, y, pupil * out * np.cos(turn), pupil * out * np.sin(turn))
+        through = mechanical_edge(corners).clear(np, x, y, out * np.cos(turn), out * np.sin(turn))
         share = corners.light(np, law, np.array([x]), np.array([y]))[0]
         assert share == pytest.approx(through.mean(), abs=0.01)
     assert corners.light(np, law, np.zeros(1), np.zeros(1))[0] == 1.0

@@ -433,7 +433,7 @@ def test_all_that_counts_metres_goes_along():
     """Derived from the shot's keys: a set twice as large has every length and place in it twice as large."""
     shot = Shot(
         stand=Stand(position=(1, 2, 1.6), aim=(4, 5, 1.2), follow=FollowAim(point=(3.5, 4.5, 1), at=(0.4, 0.5)), above_floor_m=1.6),
-        focus=Focus(distance_m=4.0, probes=((3, 4, 1),)), lens=Lens(far_m=50, projection="parallel", scale_m=6, cutting_plane=PLANE),
+        focus=Focus(distance_m=4.0, probes=((3, 4, 1),), stack={"from_m": 1.5, "to_m": 2.5}), lens=Lens(far_m=50, projection="parallel", scale_m=6, cutting_plane=PLANE),
     )  # fmt: skip
     double = np.diag([2.0, 2.0, 2.0, 1.0])
     before, after = dict(in_metres(shot)), dict(in_metres(shot_moved(shot, double)))
@@ -443,6 +443,7 @@ def test_all_that_counts_metres_goes_along():
         "stand.follow.point",
         "lens.near_m",
         "lens.scale_m",
+        "focus.stack.to_m",
         "focus.probes",
         "lens.cutting_plane.point",
     } <= before.keys()

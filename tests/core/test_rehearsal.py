@@ -15,7 +15,7 @@ from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot import Lens
 from zevlo.core.solve import section_beyond, solve
 from zevlo.demo.glb import pottery_glb
-from zevlo.demo.load import SHOTS
+from zevlo.demo.shots import SHOTS
 from zevlo.files.arrays import pack_set, unpack_set
 
 

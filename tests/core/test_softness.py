@@ -3,8 +3,11 @@
 import numpy as np
 import pytest
 from tests.conftest import set_of, slab
+from tests.core.kinds import lenses
 
+from zevlo.core.camera import law_of
 from zevlo.core.scene.working import WorkingSet
+from zevlo.core.sharp_zone import zone_in_space
 from zevlo.core.shot import Focus, Lens, Movements, Shot, Stand
 from zevlo.core.softness import LABELS_A_LEVEL, blur_grid, blur_labels, levels_px
 from zevlo.core.solve import solve
@@ -65,3 +68,37 @@ def test_the_grid_is_what_probes_say(name):
 def test_where_all_is_sharp_there_are_none():
     sharp = SHOTS["plain"].with_groups(focus=Focus(distance_m=4, f_number=None))
     assert blur_labels(sharp, YARD) == []
+
+
+@pytest.mark.parametrize("law", [law for law in lenses() if law_of(Shot(lens=lenses()[law])).blurs])
+def test_the_zone_in_space_begins_and_ends_where_blur_comes_to_count(law):
+    shot = Shot(stand=Stand(position=(0, 0, 1.6), aim=(0, 5, 1.0), roll_deg=4), lens=Lens(**{**lenses()[law], "focal_length_mm": 35}), focus=Focus(distance_m=4, f_number=2.8))  # fmt: skip
+    found = 0
+    turned = [shot.with_groups(movements=Movements(tilt_deg=0.6, swing_deg=-0.4))] if law == "perspective" else []
+    for one in (shot, *turned):
+        told = solve(one).focus
+        for outline, away, blurred in zip(
+            zone_in_space(one), (told.sharp_from_m, 4.0, told.sharp_to_m), (1, 0, 1), strict=True
+        ):
+            if outline is None:
+                continue
+            found += 1
+            probes = tuple(map(tuple, outline.tolist()))
+            sheet = solve(one.with_groups(focus=one.focus.model_copy(update={"probes": probes}))).focus
+            at = np.array([probe.at for probe in sheet.probes])
+            assert np.abs(np.abs(at - 0.5).max(axis=1) - 0.5).max() < 1e-6, "on the edge of the frame"
+            if law_of(one).radial:
+                assert np.linalg.norm(outline - [0, 0, 1.6], axis=1) == pytest.approx(away)
+            else:
+                blur = np.array([probe.blur_px for probe in sheet.probes]) / sheet.blur_limit_px
+                assert blur == pytest.approx(blurred, abs=1e-6)
+    assert found >= 2
+
+
+def test_ends_that_are_nowhere_are_not_told():
+    all_sharp = Shot(focus=Focus(f_number=None))
+    assert zone_in_space(all_sharp)[0] is None
+    assert zone_in_space(all_sharp)[2] is None
+    to_infinity = Shot(focus=Focus(distance_m=30, f_number=16))
+    assert zone_in_space(to_infinity)[0] is not None
+    assert zone_in_space(to_infinity)[2] is None

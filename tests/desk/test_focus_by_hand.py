@@ -1,5 +1,7 @@
 """Focus at the desk: brackets and stops, what is followed, what is wanted sharp, and probes."""
 
+import re
+
 import numpy as np
 import pytest
 from playwright.sync_api import expect
@@ -102,3 +104,57 @@ def test_probes_are_pinned_one_after_the_other_and_taken_away(page, now):
     page.get_by_role("button", name="Take probe 2 away").click()
     expect(rows).to_have_count(2)
     assert now().focus.probes[1].part != now().focus.probes[0].part
+
+
+def test_a_pair_and_a_stack_are_made_by_presses(page, api, now):
+    project = page.url.split("/")[3]
+    page.get_by_role("button", name="Pair and stack").click()
+    page.get_by_role("button", name="A pair of two things").click()
+    for place in ((0.44, 0.18), (0.88, 0.3)):
+        press_in_finder(page, *place)
+    expect(page.get_by_role("button", name=f"More for {ROOM}, front sharp")).to_be_visible()
+    front, back = (named(api, project, f"{ROOM}, {which} sharp") for which in ("front", "back"))
+    expect(page).to_have_url(re.compile(front["id"]))
+    assert front["shot"]["focus"]["distance_m"] < 0.9 * back["shot"]["focus"]["distance_m"]
+    choose(page, ROOM)
+    aperture(page, "f/1.4")
+    page.get_by_role("button", name="A stack from here to there").click()
+    for place in ((0.44, 0.18), (0.88, 0.3)):
+        press_in_finder(page, *place)
+    eventually(lambda: np.testing.assert_equal(now().focus.stack is None, False))
+    eventually(
+        lambda: np.testing.assert_allclose(now().focus.stack.from_m, front["shot"]["focus"]["distance_m"], rtol=1e-6)
+    )
+    assert now().focus.stack.to_m == pytest.approx(back["shot"]["focus"]["distance_m"])
+    wide = len(solve(now()).focus.stack_m)
+    field(page, "Overlap", "80")
+    eventually(lambda: np.testing.assert_allclose(now().focus.stack.overlap, 0.8))
+    assert len(solve(now()).focus.stack_m) > wide
+    field(page, "Stack from", "1.2")
+    eventually(lambda: np.testing.assert_allclose(now().focus.stack.from_m, 1.2))
+    expect(page.locator("[data-stacked]").first).to_be_attached()
+    page.get_by_role("button", name="Print the stack").click()
+    eventually(
+        lambda: np.testing.assert_array_equal(
+            [one["kind"] for one in api.get(f"/api/projects/{project}").json()["prints"]], ["stack"]
+        )
+    )
+    page.get_by_role("button", name="Take it away").click()
+    eventually(lambda: np.testing.assert_equal(now().focus.stack, None))
+
+
+def test_where_no_stop_does_it_each_way_out_is_one_press_away(page, now):
+    page.get_by_role("button", name="To infinity").click()
+    field(page, "to infinity, from", "0.25")
+    ways = page.get_by_label("No stop does it")
+    expect(ways).to_contain_text("the smallest stop is f/64")
+    expect(page.get_by_role("alert")).to_contain_text("the smallest stop is f/64")
+    eventually(lambda: np.testing.assert_allclose(now().focus.f_number, 64))
+    ways.get_by_role("button", name="A stand").hover()
+    expect(page.locator("[data-supposed]")).to_be_attached()
+    ways.get_by_role("button", name="A stack").click()
+    eventually(lambda: np.testing.assert_equal(now().focus.stack is None, False))
+    expect(ways).to_have_count(0)
+    assert now().focus.f_number < 12
+    page.keyboard.press("Control+z")
+    eventually(lambda: np.testing.assert_equal(now().focus.stack is None, True))

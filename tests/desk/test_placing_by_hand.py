@@ -18,6 +18,8 @@ from tests.desk.hands import (
     shots,
 )
 
+from zevlo.demo.shots import SHOTS
+
 NAME = "Wheel room, looking NW"
 
 
@@ -70,7 +72,7 @@ def test_in_plan_at_heights_that_are_remembered(page, api, frame):
     eventually(lambda: check(api.get(f"/api/projects/{frame}").json()["habits"]["lens_m"], 1.2192))
     page.keyboard.press("Escape")
     drag(page, paper_place(page, "Plan", 5.5, 1.2), paper_place(page, "Plan", 2.0, 4.0))
-    eventually(lambda: check(len(shots(api, frame)), 6, 0))
+    eventually(lambda: check(len(shots(api, frame)), len(SHOTS) + 1, 0))
     made = shots(api, frame)[2]["shot"]["stand"]
     assert (made["position"][2], made["aim"][2]) == (pytest.approx(1.2192, abs=2e-3), pytest.approx(1.2192, abs=2e-3))
 
@@ -282,8 +284,12 @@ def test_settings_are_copied_after_a_preview(page, api, frame):
     dialog = page.get_by_role("dialog")
     expect(dialog.get_by_text("85 → 28 mm")).to_be_visible()
     dialog.get_by_text("Tower from the slip").click()
-    dialog.get_by_role("button", name="Change 3 shots").click()
-    eventually(lambda: _equal([s["shot"]["lens"]["focal_length_mm"] for s in shots(api, frame)], [24, 28, 28, 28, 28]))
+    dialog.get_by_role("button", name=f"Change {len(SHOTS) - 2} shots").click()
+    eventually(
+        lambda: _equal(
+            [s["shot"]["lens"]["focal_length_mm"] for s in shots(api, frame)], [24, *[28] * (len(SHOTS) - 1)]
+        )
+    )
 
 
 def test_a_duplicate_with_one_change_labels_and_finding(page, api, frame):
@@ -302,12 +308,12 @@ def test_a_duplicate_with_one_change_labels_and_finding(page, api, frame):
     eventually(lambda: _equal(named(api, frame, twin)["colour"], "#E69F00"))
     page.get_by_role("button", name="Close", exact=True).click()
     page.get_by_role("textbox", name="Find a shot").fill("wheel 28")
-    expect(page.get_by_text("1 of 6 shots")).to_be_visible()
+    expect(page.get_by_text(f"1 of {len(SHOTS) + 1} shots")).to_be_visible()
     page.get_by_role("textbox", name="Find a shot").fill("")
     page.get_by_role("button", name="Filter", exact=True).click()
     page.get_by_role("dialog").get_by_role("button", name="client").click()
     page.keyboard.press("Escape")
-    expect(page.get_by_text("1 of 6 shots")).to_be_visible()
+    expect(page.get_by_text(f"1 of {len(SHOTS) + 1} shots")).to_be_visible()
     page.get_by_role("button", name="Filter, on").click()
     page.get_by_role("dialog").get_by_role("button", name="Show all").click()
     expect(page.get_by_role("dialog")).to_have_count(0)
@@ -318,7 +324,7 @@ def test_a_duplicate_with_one_change_labels_and_finding(page, api, frame):
 def test_markers_are_shown_for_all_for_one_or_not_at_all(page, api, frame):
     plan = page.locator("[data-drawing=Plan]")
     others = plan.get_by_role("button", name=re.compile("^Choose shot"))
-    expect(others).to_have_count(4)
+    expect(others).to_have_count(len(SHOTS) - 1)
     plan.get_by_role("button", name="Markers").click()
     page.get_by_role("button", name="Only this shot").click()
     expect(others).to_have_count(0)
@@ -329,4 +335,4 @@ def test_markers_are_shown_for_all_for_one_or_not_at_all(page, api, frame):
     plan.get_by_role("button", name="Markers: off").click()
     page.get_by_role("button", name="Show where shots stand").click()
     page.keyboard.press("Escape")
-    expect(others).to_have_count(4)
+    expect(others).to_have_count(len(SHOTS) - 1)

@@ -19,10 +19,13 @@ from tests.desk.hands import (
 )
 from tests.files.test_door import glb_of
 
+from zevlo.api.views import MOST_FRAMES
+from zevlo.demo.shots import SHOTS
+
 
 def test_the_first_page_shows_the_demo_and_takes_a_model(page, api, tmp_path):
     page.goto("/")
-    expect(page.get_by_role("button", name=DEMO).locator("img")).to_have_count(5)
+    expect(page.get_by_role("button", name=DEMO).locator("img")).to_have_count(min(len(SHOTS), MOST_FRAMES))
     good, bad = tmp_path / "garden_shed.glb", tmp_path / "broken.glb"
     good.write_bytes(glb_of())
     bad.write_bytes(b"glTF and nothing else")
@@ -185,12 +188,12 @@ def test_shot_list_rename_duplicate_delete_and_reload(page, api):
     expect(page.get_by_role("button", name="Shot 5, Teapot, <b>spout</b> left", exact=True)).to_be_visible()
     page.get_by_role("button", name="More for Teapot, <b>spout</b> left").click()
     page.get_by_role("menuitem", name="Delete").click()
-    eventually(lambda: _count(api, project, 5))
+    eventually(lambda: _count(api, project, len(SHOTS)))
     page.keyboard.press("Control+z")
-    eventually(lambda: _count(api, project, 6))
+    eventually(lambda: _count(api, project, len(SHOTS) + 1))
     for _ in range(2):
         undo(page)
-    eventually(lambda: _count(api, project, 5))
+    eventually(lambda: _count(api, project, len(SHOTS)))
 
 
 def test_set_room_lifts_off_and_puts_back(page, api):

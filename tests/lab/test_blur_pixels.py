@@ -2,17 +2,24 @@
 
 import numpy as np
 import pytest
+import shapely
+from scipy.ndimage import gaussian_filter
+from shapely import affinity
+from shapely.geometry import Polygon
 from tests.conftest import slab
 from tests.lab.test_lens_pixels import lamps, projected, rendered, spread
 
-from zevlo.core.camera import camera_of
+from zevlo.core.camera import aperture_of, camera_of
 from zevlo.core.follow import follow
 from zevlo.core.instruments.movements.focus_plane import FocusPlaneThrough
 from zevlo.core.instruments.movements.straightening import SquareOn, Straighten
+from zevlo.core.optics.aperture import mechanical_edge
+from zevlo.core.optics.back import cut_back
+from zevlo.core.optics.focus import blur_mm
+from zevlo.core.scene.model import EMPTY
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot import Back, Focus, Lens, Movements, Shot, Stand
 from zevlo.core.solve import solve
-from zevlo.questions import EMPTY
 
 NOTHING = WorkingSet(EMPTY)
 PLACES = [(u, v) for v in (0.25, 0.75) for u in (0.1, 0.3, 0.5, 0.7, 0.9)]
@@ -121,3 +128,72 @@ def test_beyond_the_image_circle_a_print_is_dark():
     assert film[radius < 24.8].min() > 0.9 * film[radius < 24.8].max()
     assert film[radius > 25.8].max() == 0
     assert (radius > 25.8).any()
+
+
+@pytest.mark.parametrize(
+    ("blades", "turned", "squeeze", "mechanical"),
+    [(3, 0, 0, 0), (5, 20, 0, 0), (6, -7, 0.4, 0), (0, 0, 0.5, 0), (7, 0, 0, 0.6), (5, 0, 0.3, 0.5)],
+)
+def test_discs_have_the_shape_that_is_told_in_middle_and_corner(blades, turned, squeeze, mechanical):
+    """A light behind the focus, and one before it, whose disc is turned over; in the middle and near a corner."""
+    focus = Focus(distance_m=3.0, f_number=0.5, blades=blades, blade_rotation_deg=turned, squeeze=squeeze)
+    shot = Shot(
+        stand=Stand(position=(0, 0, 0), aim=(0, 4, 0)), back=Back(output_px=(300, 200)), focus=focus,
+        lens=Lens(focal_length_mm=85, falloff={"mechanical": mechanical, "open_f_number": 0.5}),
+    )  # fmt: skip
+    camera, aperture = camera_of(shot), aperture_of(shot)
+    edges = tuple(edge for edge in (mechanical_edge(camera.corners), aperture.edge) if edge is not None)
+    for uv, depth, way in (((0.5, 0.5), 9.0, 1), ((0.88, 0.86), 9.0, 1), ((0.14, 0.85), 1.9, -1)):
+        rays = camera.rays(np.array([uv]))
+        point = rays.at(camera.distances(rays, depth))
+        film = rendered(shot, lamps([tuple(point[0])], 0.0018 * depth), samples=384, each=64).sum(axis=2)
+        half = blur_mm(85, 0.5, 3000, depth * 1000) / cut_back(shot.back).pixel_mm / 2
+        told = Polygon(half * way * aperture.outline(*camera.film(np.array([uv]))[0], edges))
+        x, y = projected(shot, point)[0]
+        drawn, turned_over = (
+            shapely.contains_xy(affinity.scale(told, way, -way, origin=(0, 0)), *(np.mgrid[0:200, 0:300][::-1] + 0.5 - np.array([x, y])[:, None, None]))
+            for way in (1, -1)
+        )  # fmt: skip
+        alike, other = (
+            np.corrcoef(*(gaussian_filter(one.astype(float), 1.5).ravel() for one in (film, mask)))[0, 1]
+            for mask in (drawn, turned_over)
+        )
+        assert alike > 0.98, uv
+        if blades == 3:
+            assert other < alike - 0.02, (uv, "and not the shape turned over")
+
+
+@pytest.mark.parametrize(("blades", "turned"), [(3, 0.0), (4, 30.0), (5, 0.0), (6, 10.0), (8, -5.0)])
+def test_a_disc_has_as_many_corners_as_there_are_blades_turned_as_they_are(blades, turned):
+    shot = Shot(
+        stand=Stand(position=(0, 0, 0), aim=(0, 4, 0)), back=Back(output_px=(120, 120), enlarge=5), lens=Lens(focal_length_mm=85),
+        focus=Focus(distance_m=3.0, f_number=0.9, blades=blades, blade_rotation_deg=turned),
+    )  # fmt: skip
+    film = rendered(shot, lamps([(0, 9.0, 0)], 0.016), samples=768, each=64).sum(axis=2)
+    y, x = np.mgrid[0:120, 0:120] + 0.5 - 60
+    # How far out the light lies, direction by direction, goes up and down once for each corner.
+    wave = (film * np.hypot(x, y) ** 4 * np.exp(-1j * blades * np.arctan2(-y, x))).sum()
+    rest = [
+        (film * np.hypot(x, y) ** 4 * np.exp(-1j * n * np.arctan2(-y, x))).sum() for n in range(2, 10) if n % blades
+    ]
+    assert abs(wave) > 4 * max(map(abs, rest))
+    off = np.rad2deg(np.angle(wave * np.exp(-1j * blades * -np.deg2rad(90 + turned)))) / blades
+    assert off == pytest.approx(0, abs=1.0)
+
+
+def test_squeezed_corners_are_as_bright_as_the_middle():
+    def even(**focus):
+        card = slab((-9, 4.0, -9), (9, 4.1, 9))
+        shot = Shot(
+            stand=Stand(position=(0, 0, 0), aim=(0, 4, 0)), back=Back(output_px=(120, 80)), lens=Lens(focal_length_mm=35),
+            focus=Focus(distance_m=2.0, f_number=1.0, **focus),
+        )  # fmt: skip
+        return rendered(shot, [card], samples=256, each=64).sum(axis=2)
+
+    plain, squeezed = even(), even(squeeze=0.8, blades=5, rim_weight=0.5)
+    for rows, columns in (
+        (slice(0, 12), slice(0, 12)),
+        (slice(34, 46), slice(54, 66)),
+        (slice(-12, None), slice(-12, None)),
+    ):
+        assert squeezed[rows, columns].mean() == pytest.approx(plain[rows, columns].mean(), rel=0.03)

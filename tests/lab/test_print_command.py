@@ -62,3 +62,27 @@ def test_a_cut_is_the_part_of_the_picture_the_sheet_says(tmp_path, capsys):
     assert np.abs(np.log2(other / coarse[1])).max() > 0.7, "elsewhere in the picture it would not fit"
     assert main(["print", str(tmp_path / "shot.json"), "--set", str(tmp_path / "boxes.glb"), "--out", str(tmp_path / "p.png"), "--cut", "Round"]) == 2  # fmt: skip
     assert "There is no cut “Round” in this shot; it has “Square”." in capsys.readouterr().err
+
+
+def test_a_stack_is_printed_as_one_picture_and_refused_where_there_is_none(tmp_path, capsys):
+    posts = [
+        trimesh.creation.box(bounds=[[x - 0.1, 0, -y - 0.1], [x + 0.1, 1, -y + 0.1]])
+        for x, y in ((-0.3, -3.6), (0.6, 3.0))
+    ]
+    (tmp_path / "posts.glb").write_bytes(glb_of(*posts))
+    own = {"distance_m": 0.9, "f_number": 0.7, "blur_limit": {"mm": 0.2}, "stack": {"from_m": 1.2, "to_m": 9.0}}
+    shot = Shot(stand=Stand(position=(0, -5, 0.6), aim=(0, 0, 0.6)), back=Back(output_px=(180, 120)), focus=own)
+    films = {}
+    for name, one in (("stack", shot), ("sharp", shot.with_groups(focus={"f_number": None})), ("soft", shot)):
+        (tmp_path / "shot.json").write_text(json.dumps(one.as_json()))
+        film = tmp_path / "film.exr"
+        told = ["print", str(tmp_path / "shot.json"), "--set", str(tmp_path / "posts.glb"), "--out", str(tmp_path / "p.png"), "--film", str(film)]  # fmt: skip
+        assert main([*told, "--samples", "16", *(["--stack"] if name == "stack" else [])]) == 0
+        films[name] = OpenEXR.File(str(film)).channels()["RGB"].pixels.astype(float).mean(axis=2)
+    # A pinhole has another exposure: each beside its own sky.
+    even = {name: film / film[:10].mean() for name, film in films.items()}
+    off = {name: np.abs(even[name] - even["sharp"]).mean() for name in ("stack", "soft")}
+    assert off["stack"] < 0.5 * off["soft"]
+    (tmp_path / "shot.json").write_text(json.dumps(Shot().as_json()))
+    assert main([*told, "--stack"]) == 2
+    assert "no stack" in capsys.readouterr().err

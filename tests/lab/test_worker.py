@@ -5,35 +5,14 @@ import signal
 import time
 import uuid
 
-import httpx
 import numpy as np
-import pytest
-import trimesh
 from PIL import Image
 from sqlalchemy import delete
-from tests.files.test_door import glb_of
 
 from zevlo.lab.proof import MOST_TRIES, develop
 from zevlo.store import prints
 from zevlo.store.database import engine_for, transaction
 from zevlo.store.tables import BlobChunk, Print, Revision
-
-STAND = {"kind": "from_plan", "stand": [0, -5], "aim": [0, 0]}
-
-
-@pytest.fixture
-def client(served):
-    with httpx.Client(base_url=served.address, timeout=60, limits=httpx.Limits(max_keepalive_connections=0)) as found:
-        yield found
-
-
-@pytest.fixture
-def shot(client):
-    floor = trimesh.creation.box(bounds=[[-6, -0.2, -6], [6, 0, 6]])
-    block = trimesh.creation.box(bounds=[[-1, 0, -1], [1, 1 + uuid.uuid4().int % 1000 / 1e4, 1]])
-    project = client.post("/api/projects", files={"model": ("boxes.glb", glb_of(floor, block))}).json()
-    made = client.post(f"/api/projects/{project['id']}/shots", json={"how": STAND}).json()
-    return {**made, "project": project["id"]}
 
 
 def _print(client, shot, key):

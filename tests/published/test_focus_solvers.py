@@ -11,11 +11,11 @@ from zevlo.core.instruments.focus.backwards import EverythingSharp, SharpBetween
 from zevlo.core.optics import focus as optics
 from zevlo.core.optics.back import cut_back
 from zevlo.core.refused import Refused
+from zevlo.core.scene.model import EMPTY
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.sharp_zone import blur_limit_of
 from zevlo.core.shot import Back, Focus, Lens, Movements, Shot, Stand
 from zevlo.core.solve import solve
-from zevlo.questions import EMPTY
 
 NOTHING = WorkingSet(EMPTY)
 CASES = 10_000

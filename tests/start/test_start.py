@@ -12,6 +12,7 @@ import uuid
 import psycopg
 import pytest
 
+from zevlo.demo.shots import SHOTS
 from zevlo.settings import ROOT
 from zevlo.store import cluster
 
@@ -19,7 +20,7 @@ from zevlo.store import cluster
 @pytest.fixture
 def environment(own_cluster):
     url = cluster.ensure_database(*own_cluster, f"zevlo_start_{uuid.uuid4().hex}")
-    return {**os.environ, "ZEVLO_DATABASE_URL": url, "ZEVLO_PORT": str(cluster.free_port())}
+    return {**os.environ, "ZEVLO_DATABASE_URL": url, "ZEVLO_DEMO_PROOFS": "0", "ZEVLO_PORT": str(cluster.free_port())}
 
 
 def _start(environment, home):
@@ -82,7 +83,7 @@ def test_the_demo_is_loaded_once_and_not_again_when_deleted(environment):
     subprocess.run(run, env=environment, check=True)
     with psycopg.connect(environment["ZEVLO_DATABASE_URL"], autocommit=True) as connection:
         assert connection.execute("select count(*) from project").fetchone()[0] == 1
-        assert connection.execute("select count(*) from shot").fetchone()[0] == 5
+        assert connection.execute("select count(*) from shot").fetchone()[0] == len(SHOTS)
         connection.execute("update project set deleted = true")
         subprocess.run(run, env=environment, check=True)
         assert connection.execute("select count(*) from project").fetchone()[0] == 1

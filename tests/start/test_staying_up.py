@@ -25,7 +25,9 @@ from zevlo.store import cluster
 @pytest.fixture
 def running(tmp_path):
     """A Zevlo with a PostgreSQL of its own, as an artist starts it."""
-    environment = {name: value for name, value in os.environ.items() if name != "ZEVLO_DATABASE_URL"}
+    environment = {name: value for name, value in os.environ.items() if name != "ZEVLO_DATABASE_URL"} | {
+        "ZEVLO_DEMO_PROOFS": "0"
+    }
     own = cluster.Cluster(cluster.home_for(tmp_path))
     process = _start({**environment, "ZEVLO_PORT": str(cluster.free_port())}, tmp_path)
     try:

@@ -18,6 +18,7 @@ export type Sheet = Schemas["Sheet"];
 export type Outlines = Schemas["Outlines"];
 export type Drawing = Schemas["Drawing"];
 export type Plan = Schemas["PlanOut"];
+export type PairFocus = Schemas["FocusPair"];
 export type PrintRow = Schemas["PrintOut"];
 export type Scout = Schemas["Scout"];
 export type LiveQuestion = Schemas["LiveQuestion"];
@@ -177,9 +178,9 @@ export function useFresh(projectId: string): () => Promise<void> {
 }
 
 /** A proof of a shot, or of one of its cuts, to be ordered: however often it is asked for until an answer comes, it is one. */
-export function proofOf(shot: string, cut: string | null = null): () => Promise<PrintRow> {
+export function proofOf(shot: string, cut: string | null = null, stacked = false): () => Promise<PrintRow> {
   const id = newId();
-  return async () => (await told(http.POST("/api/shots/{key}/proof", { params: { path: { key: shot } }, body: { id, cut } }))) as PrintRow;
+  return async () => (await told(http.POST("/api/shots/{key}/proof", { params: { path: { key: shot } }, body: { id, cut, stacked } }))) as PrintRow;
 }
 
 /** Something written in a project, made of the project as the write before left it. */

@@ -162,6 +162,7 @@ export const Focus = {
   blades: { min: 0, max: 32, words: "Blades of the stop that shape the blur; under three it is round." },
   blade_rotation_deg: { min: -360, max: 360, words: "How far the blades are turned." },
   rim_weight: { min: -1, max: 1, words: "Brighter rim of the blur, or below zero a brighter middle." },
+  squeeze: { min: 0, max: 0.95, words: "Share of the blur's disc that the edge of the barrel hides in the corner of the back; the picture is as bright\nfor that." },
 };
 
 export const FocusAt = {
@@ -180,6 +181,11 @@ export const FocusOnBarrel = {
 export const FocusOnPaper = {
   x: { min: -1000000, max: 1000000 },
   y: { min: -1000000, max: 1000000 },
+};
+
+export const FocusPair = {
+  pressed_at: { min: 0, max: 1, words: "Places in the frame at which something is seen, (0, 0) bottom left." },
+  part_at: { min: 0, max: 1, words: "A place at which the part is seen that is to be sharp in front in one, and at its back in the other." },
 };
 
 export const FocusPlaneOn = {
@@ -383,6 +389,14 @@ export const ScoutPicture = {
   ratio: { above: 0.05, below: 20 },
 };
 
+export const SharpAnyhow = {
+  near_m: { max: 10000000, above: 0 },
+  far_m: { max: 10000000, above: 0, words: "Null: to infinity." },
+  back_mm: { min: 0.5, max: 2000, words: "The back instead, its lens so much shorter that as much is seen." },
+  farther_m: { max: 100000, above: 0, words: "The stand so much farther back along the lens axis, the picture enlarged for it." },
+  stacked_at: { min: 0.5, max: 512, words: "A stack at this stop." },
+};
+
 export const SharpBetween = {
   near_m: { max: 10000000, above: 0 },
   far_m: { max: 10000000, above: 0 },
@@ -434,6 +448,28 @@ export const SquareOn = {
   x: { min: 0, max: 1, words: "Share of the frame's width from its left edge." },
   y: { min: 0, max: 1, words: "Share of the frame's height from its bottom edge." },
   amount: { min: 0, max: 1, words: "How much of the way it is turned." },
+};
+
+export const Stack = {
+  from_m: { max: 10000000, above: 0, words: "Where the first of them is sharp from, along the lens axis." },
+  to_m: { max: 10000000, above: 0, words: "Where the last is sharp to, at least." },
+  overlap: { min: 0, max: 0.9, words: "Share of each sharp zone that lies within the one before." },
+};
+
+export const StackBetween = {
+  near_m: { max: 10000000, above: 0 },
+  far_m: { max: 10000000, above: 0 },
+  overlap: { min: 0, max: 0.9 },
+};
+
+export const StackPartSeen = {
+  x: { min: 0, max: 1, words: "Share of the frame's width from its left edge." },
+  y: { min: 0, max: 1, words: "Share of the frame's height from its bottom edge." },
+  overlap: { min: 0, max: 0.9 },
+};
+
+export const StackPoints = {
+  overlap: { min: 0, max: 0.9 },
 };
 
 export const Stand = {

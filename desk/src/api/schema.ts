@@ -816,6 +816,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shots/{key}/pair": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Pair Of Shots
+         * @description Two shots behind this one, sharp in front and at the back, in one change.
+         */
+        post: operations["pair_of_shots_api_shots__key__pair_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shots/{key}/move": {
         parameters: {
             query?: never;
@@ -968,7 +988,7 @@ export interface paths {
         put?: never;
         /**
          * Order Proof
-         * @description A proof of the shot as it stands, or of one of its cuts, made in the background.
+         * @description A proof of the shot as it stands, or of one of its cuts, or of its stack, made in the background.
          */
         post: operations["order_proof_api_shots__key__proof_post"];
         delete?: never;
@@ -1229,7 +1249,7 @@ export interface components {
             id?: string | null;
             patch?: components["schemas"]["ShotPatch"] | null;
             /** Gesture */
-            gesture?: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["LevelCamera"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["PrimeStep"] | components["schemas"]["ProjectionTo"] | components["schemas"]["ViewFrom"] | components["schemas"]["FaceOn"] | components["schemas"]["ScaleTo"] | components["schemas"]["BoundOnPaper"] | components["schemas"]["CutAtWall"] | components["schemas"]["StandBehind"] | components["schemas"]["CuttingLine"] | components["schemas"]["CuttingTo"] | components["schemas"]["CuttingFlip"] | components["schemas"]["BendTo"] | components["schemas"]["Breathing"] | components["schemas"]["FocalKeep"] | components["schemas"]["EdgeTo"] | components["schemas"]["TrimRatio"] | components["schemas"]["WholeFrame"] | components["schemas"]["SideTo"] | components["schemas"]["CutsAdd"] | components["schemas"]["CutBy"] | components["schemas"]["CutCorner"] | components["schemas"]["CutSize"] | components["schemas"]["CutAway"] | components["schemas"]["ShiftTo"] | components["schemas"]["Unshift"] | components["schemas"]["Straighten"] | components["schemas"]["SquareOn"] | components["schemas"]["Unstraighten"] | components["schemas"]["EnlargeInstead"] | components["schemas"]["TrueFromElsewhere"] | components["schemas"]["FocusPlaneThrough"] | components["schemas"]["FocusPlaneOn"] | components["schemas"]["FocusPlaneOnPaper"] | components["schemas"]["HingeOnPaper"] | components["schemas"]["TurnLens"] | components["schemas"]["LensParallel"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["FollowFocus"] | components["schemas"]["FollowFocusSeen"] | components["schemas"]["LetFocusGo"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["StopByBracket"] | components["schemas"]["SharpBetween"] | components["schemas"]["SharpPoints"] | components["schemas"]["PartSharp"] | components["schemas"]["PartSharpSeen"] | components["schemas"]["EverythingSharp"] | components["schemas"]["SoftWhileSharp"] | components["schemas"]["PinProbe"] | components["schemas"]["ProbeAway"] | components["schemas"]["Meter"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
+            gesture?: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["LevelCamera"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["PrimeStep"] | components["schemas"]["ProjectionTo"] | components["schemas"]["ViewFrom"] | components["schemas"]["FaceOn"] | components["schemas"]["ScaleTo"] | components["schemas"]["BoundOnPaper"] | components["schemas"]["CutAtWall"] | components["schemas"]["StandBehind"] | components["schemas"]["CuttingLine"] | components["schemas"]["CuttingTo"] | components["schemas"]["CuttingFlip"] | components["schemas"]["BendTo"] | components["schemas"]["Breathing"] | components["schemas"]["FocalKeep"] | components["schemas"]["EdgeTo"] | components["schemas"]["TrimRatio"] | components["schemas"]["WholeFrame"] | components["schemas"]["SideTo"] | components["schemas"]["CutsAdd"] | components["schemas"]["CutBy"] | components["schemas"]["CutCorner"] | components["schemas"]["CutSize"] | components["schemas"]["CutAway"] | components["schemas"]["ShiftTo"] | components["schemas"]["Unshift"] | components["schemas"]["Straighten"] | components["schemas"]["SquareOn"] | components["schemas"]["Unstraighten"] | components["schemas"]["EnlargeInstead"] | components["schemas"]["TrueFromElsewhere"] | components["schemas"]["FocusPlaneThrough"] | components["schemas"]["FocusPlaneOn"] | components["schemas"]["FocusPlaneOnPaper"] | components["schemas"]["HingeOnPaper"] | components["schemas"]["TurnLens"] | components["schemas"]["LensParallel"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["FollowFocus"] | components["schemas"]["FollowFocusSeen"] | components["schemas"]["LetFocusGo"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["StopByBracket"] | components["schemas"]["SharpBetween"] | components["schemas"]["SharpPoints"] | components["schemas"]["PartSharp"] | components["schemas"]["PartSharpSeen"] | components["schemas"]["EverythingSharp"] | components["schemas"]["SoftWhileSharp"] | components["schemas"]["PinProbe"] | components["schemas"]["ProbeAway"] | components["schemas"]["SharpAnyhow"] | components["schemas"]["StackBetween"] | components["schemas"]["StackPoints"] | components["schemas"]["StackPartSeen"] | components["schemas"]["StackAway"] | components["schemas"]["Meter"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
         };
         /**
          * ArrivalOut
@@ -1581,6 +1601,33 @@ export interface components {
              * @description Where lines of equal blur are drawn, the first where it begins to count.
              */
             levels_px: number[];
+            /** @description What the disc of the blur looks like; null where everything is sharp. */
+            shape: components["schemas"]["BlurShape"] | null;
+        };
+        /**
+         * BlurShape
+         * @description What the disc of the blur looks like. Lengths in half its breadth, of the round disc of the same stop; as a light
+         *     behind the focus is drawn, one before it turned over.
+         */
+        BlurShape: {
+            /**
+             * Radii
+             * @description How far it reaches in directions evenly all round, anticlockwise from the right; null where it is round.
+             */
+            radii: number[] | null;
+            /**
+             * Weights
+             * @description How bright it is r from its middle: a + b·r².
+             */
+            weights: [
+                number,
+                number
+            ];
+            /** Edges */
+            edges: components["schemas"]["EdgeSeen"][];
+            middle: components["schemas"]["DiscSeen"];
+            /** @description In the corner of the frame that lies farthest from the lens axis, the upper right one where they are alike. */
+            corner: components["schemas"]["DiscSeen"];
         };
         /** Body_new_project_api_projects_post */
         Body_new_project_api_projects_post: {
@@ -1977,6 +2024,25 @@ export interface components {
             y: number;
         };
         /**
+         * DiscSeen
+         * @description What a light behind the focus is drawn as, in a place of the picture.
+         */
+        DiscSeen: {
+            /**
+             * Outline
+             * @description Anticlockwise; empty where nothing is left of it.
+             */
+            outline: [
+                number,
+                number
+            ][];
+            /**
+             * Share
+             * @description Of the whole disc's light that is left.
+             */
+            share: number;
+        };
+        /**
          * Distortion
          * @description How a perspective picture is bent, by Brown and Conrady's coefficients; all 0 is not at all.
          */
@@ -2145,6 +2211,25 @@ export interface components {
             section: components["schemas"]["Drawing"];
             /** @description Null where no plane opens the set. */
             cap?: components["schemas"]["CapSheet"] | null;
+        };
+        /**
+         * EdgeSeen
+         * @description An edge of the barrel: it lets through what lies within ``radius`` of its middle, which lies at x[0] + x[1]·u to
+         *     the right and y[0] + y[1]·v above that of the disc, as seen from the share u, v of the frame.
+         */
+        EdgeSeen: {
+            /** Radius */
+            radius: number;
+            /** X */
+            x: [
+                number,
+                number
+            ];
+            /** Y */
+            y: [
+                number,
+                number
+            ];
         };
         /**
          * EdgeTo
@@ -2577,8 +2662,17 @@ export interface components {
              * @default 0
              */
             rim_weight: number;
+            /**
+             * Squeeze
+             * @description Share of the blur's disc that the edge of the barrel hides in the corner of the back; the picture is as bright
+             *     for that.
+             * @default 0
+             */
+            squeeze: number;
             /** @description What is kept sharp as the camera moves; null: the distance stays. */
             on?: components["schemas"]["FocusOn"] | null;
+            /** @description What a stack of pictures is to cover; null: one picture. */
+            stack?: components["schemas"]["Stack"] | null;
             /**
              * Probes
              * @description Places in the world of which the sheet says where they fall in the picture, and how sharp; bare points, or pinned
@@ -2707,6 +2801,34 @@ export interface components {
             y: number;
         };
         /**
+         * FocusPair
+         * @description What a pair of shots is focused on: two places in the frame, in any order, or a part in front and at its back.
+         */
+        FocusPair: {
+            /**
+             * Pressed At
+             * @description Places in the frame at which something is seen, (0, 0) bottom left.
+             */
+            pressed_at?: [
+                [
+                    number,
+                    number
+                ],
+                [
+                    number,
+                    number
+                ]
+            ] | null;
+            /**
+             * Part At
+             * @description A place at which the part is seen that is to be sharp in front in one, and at its back in the other.
+             */
+            part_at?: [
+                number,
+                number
+            ] | null;
+        };
+        /**
          * FocusPatch
          * @description Focus distance along the lens axis, stop and shape of the blur.
          */
@@ -2738,8 +2860,16 @@ export interface components {
              * @description Brighter rim of the blur, or below zero a brighter middle.
              */
             rim_weight?: number;
+            /**
+             * Squeeze
+             * @description Share of the blur's disc that the edge of the barrel hides in the corner of the back; the picture is as bright
+             *     for that.
+             */
+            squeeze?: number;
             /** @description What is kept sharp as the camera moves; null: the distance stays. */
             on?: components["schemas"]["FocusOn"] | null;
+            /** @description What a stack of pictures is to cover; null: one picture. */
+            stack?: components["schemas"]["Stack"] | null;
             /**
              * Probes
              * @description Places in the world of which the sheet says where they fall in the picture, and how sharp; bare points, or pinned
@@ -2890,6 +3020,21 @@ export interface components {
             follows: components["schemas"]["FocusFollows"] | null;
             blur: components["schemas"]["BlurSeen"];
             /**
+             * Stack M
+             * @description Distances at which the pictures of the stack are focused, the nearest first; empty where there is none.
+             */
+            stack_m: number[];
+            /**
+             * Stack At
+             * @description The same along the barrel's scale.
+             */
+            stack_at: number[];
+            /**
+             * Stack Says
+             * @description Its plan in a sentence; null where there is none.
+             */
+            stack_says: string | null;
+            /**
              * Says
              * @description Plain sentences, where something bites.
              */
@@ -2909,6 +3054,17 @@ export interface components {
             kind: "focus_to";
             /** Distance M */
             distance_m: number;
+        };
+        /**
+         * FocusWay
+         * @description One way to get sharp what is wanted, and what it costs.
+         */
+        FocusWay: {
+            /** Words */
+            words: string;
+            /** Cost */
+            cost: string;
+            gesture: components["schemas"]["SharpAnyhow"];
         };
         /**
          * FollowAim
@@ -3860,6 +4016,12 @@ export interface components {
                 number,
                 number
             ][];
+            /** Zone */
+            zone: [
+                number,
+                number,
+                number
+            ][][];
         };
         /**
          * MeasureOut
@@ -4306,6 +4468,23 @@ export interface components {
             stops: number[];
         };
         /**
+         * Pair
+         * @description Two shots that differ in focus alone; the id is that of the first.
+         */
+        Pair: {
+            /** Id */
+            id?: string | null;
+            focus: components["schemas"]["FocusPair"];
+        };
+        /**
+         * PairOut
+         * @description The shot sharp in front, and the one sharp at the back.
+         */
+        PairOut: {
+            front: components["schemas"]["ShotOut"];
+            back: components["schemas"]["ShotOut"];
+        };
+        /**
          * Panel
          * @description A plain light panel. ``at``: its middle; ``tilt_deg`` turns its light downwards.
          */
@@ -4712,6 +4891,8 @@ export interface components {
             picture: string | null;
             /** Film */
             film: string | null;
+            /** Frames */
+            frames: components["schemas"]["StackFrame"][];
             /** Stale */
             stale: string | null;
             /** Made With */
@@ -4926,6 +5107,11 @@ export interface components {
             id?: string | null;
             /** Cut */
             cut?: string | null;
+            /**
+             * Stacked
+             * @default false
+             */
+            stacked: boolean;
         };
         /** PutAllBack */
         PutAllBack: {
@@ -5232,6 +5418,52 @@ export interface components {
             greys: string;
         };
         /**
+         * SharpAnyhow
+         * @description All from here to there sharp, along the lens axis, with something else than the stop giving way as well: exactly
+         *     one of a smaller back with the view kept, a stand farther back, a lens that is tilted, or a stack of pictures.
+         */
+        SharpAnyhow: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "sharp_anyhow";
+            /** Near M */
+            near_m: number;
+            /**
+             * Far M
+             * @description Null: to infinity.
+             */
+            far_m?: number | null;
+            /**
+             * Back Mm
+             * @description The back instead, its lens so much shorter that as much is seen.
+             */
+            back_mm?: [
+                number,
+                number
+            ] | null;
+            /**
+             * Farther M
+             * @description The stand so much farther back along the lens axis, the picture enlarged for it.
+             */
+            farther_m?: number | null;
+            /**
+             * Flat
+             * @description The lens tilted or swung so that these points, in metres, lie as near to its plane of focus as they can.
+             */
+            flat?: [
+                number,
+                number,
+                number
+            ][] | null;
+            /**
+             * Stacked At
+             * @description A stack at this stop.
+             */
+            stacked_at?: number | null;
+        };
+        /**
          * SharpBetween
          * @description All from here to there is sharp: two distances along the lens axis; no far one: to infinity.
          */
@@ -5378,6 +5610,16 @@ export interface components {
             counted: "mm" | "share" | "deg";
         };
         /**
+         * ShortOut
+         * @description Why a change goes part of the way alone, and other ways to what was asked for.
+         */
+        ShortOut: {
+            /** Words */
+            words: string;
+            /** Ways */
+            ways: components["schemas"]["FocusWay"][];
+        };
+        /**
          * Shot
          * @description One camera with all its settings: a picture any renderer or photographer could set up again.
          */
@@ -5474,6 +5716,7 @@ export interface components {
              *       "blades": 0,
              *       "blade_rotation_deg": 0,
              *       "rim_weight": 0,
+             *       "squeeze": 0,
              *       "probes": []
              *     }
              */
@@ -5531,7 +5774,7 @@ export interface components {
             patch?: components["schemas"]["ShotPatch"] | null;
             seen?: components["schemas"]["ShotPatch"] | null;
             /** Gesture */
-            gesture?: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["LevelCamera"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["PrimeStep"] | components["schemas"]["ProjectionTo"] | components["schemas"]["ViewFrom"] | components["schemas"]["FaceOn"] | components["schemas"]["ScaleTo"] | components["schemas"]["BoundOnPaper"] | components["schemas"]["CutAtWall"] | components["schemas"]["StandBehind"] | components["schemas"]["CuttingLine"] | components["schemas"]["CuttingTo"] | components["schemas"]["CuttingFlip"] | components["schemas"]["BendTo"] | components["schemas"]["Breathing"] | components["schemas"]["FocalKeep"] | components["schemas"]["EdgeTo"] | components["schemas"]["TrimRatio"] | components["schemas"]["WholeFrame"] | components["schemas"]["SideTo"] | components["schemas"]["CutsAdd"] | components["schemas"]["CutBy"] | components["schemas"]["CutCorner"] | components["schemas"]["CutSize"] | components["schemas"]["CutAway"] | components["schemas"]["ShiftTo"] | components["schemas"]["Unshift"] | components["schemas"]["Straighten"] | components["schemas"]["SquareOn"] | components["schemas"]["Unstraighten"] | components["schemas"]["EnlargeInstead"] | components["schemas"]["TrueFromElsewhere"] | components["schemas"]["FocusPlaneThrough"] | components["schemas"]["FocusPlaneOn"] | components["schemas"]["FocusPlaneOnPaper"] | components["schemas"]["HingeOnPaper"] | components["schemas"]["TurnLens"] | components["schemas"]["LensParallel"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["FollowFocus"] | components["schemas"]["FollowFocusSeen"] | components["schemas"]["LetFocusGo"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["StopByBracket"] | components["schemas"]["SharpBetween"] | components["schemas"]["SharpPoints"] | components["schemas"]["PartSharp"] | components["schemas"]["PartSharpSeen"] | components["schemas"]["EverythingSharp"] | components["schemas"]["SoftWhileSharp"] | components["schemas"]["PinProbe"] | components["schemas"]["ProbeAway"] | components["schemas"]["Meter"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
+            gesture?: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["LevelCamera"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["PrimeStep"] | components["schemas"]["ProjectionTo"] | components["schemas"]["ViewFrom"] | components["schemas"]["FaceOn"] | components["schemas"]["ScaleTo"] | components["schemas"]["BoundOnPaper"] | components["schemas"]["CutAtWall"] | components["schemas"]["StandBehind"] | components["schemas"]["CuttingLine"] | components["schemas"]["CuttingTo"] | components["schemas"]["CuttingFlip"] | components["schemas"]["BendTo"] | components["schemas"]["Breathing"] | components["schemas"]["FocalKeep"] | components["schemas"]["EdgeTo"] | components["schemas"]["TrimRatio"] | components["schemas"]["WholeFrame"] | components["schemas"]["SideTo"] | components["schemas"]["CutsAdd"] | components["schemas"]["CutBy"] | components["schemas"]["CutCorner"] | components["schemas"]["CutSize"] | components["schemas"]["CutAway"] | components["schemas"]["ShiftTo"] | components["schemas"]["Unshift"] | components["schemas"]["Straighten"] | components["schemas"]["SquareOn"] | components["schemas"]["Unstraighten"] | components["schemas"]["EnlargeInstead"] | components["schemas"]["TrueFromElsewhere"] | components["schemas"]["FocusPlaneThrough"] | components["schemas"]["FocusPlaneOn"] | components["schemas"]["FocusPlaneOnPaper"] | components["schemas"]["HingeOnPaper"] | components["schemas"]["TurnLens"] | components["schemas"]["LensParallel"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["FollowFocus"] | components["schemas"]["FollowFocusSeen"] | components["schemas"]["LetFocusGo"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["StopByBracket"] | components["schemas"]["SharpBetween"] | components["schemas"]["SharpPoints"] | components["schemas"]["PartSharp"] | components["schemas"]["PartSharpSeen"] | components["schemas"]["EverythingSharp"] | components["schemas"]["SoftWhileSharp"] | components["schemas"]["PinProbe"] | components["schemas"]["ProbeAway"] | components["schemas"]["SharpAnyhow"] | components["schemas"]["StackBetween"] | components["schemas"]["StackPoints"] | components["schemas"]["StackPartSeen"] | components["schemas"]["StackAway"] | components["schemas"]["Meter"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
         };
         /**
          * ShotMark
@@ -5603,6 +5846,7 @@ export interface components {
             /** Projection */
             projection: number[] | null;
             marker: components["schemas"]["MarkerOut"];
+            short?: components["schemas"]["ShortOut"] | null;
         };
         /**
          * ShotPatch
@@ -5818,6 +6062,130 @@ export interface components {
              * @default 1
              */
             amount: number;
+        };
+        /**
+         * Stack
+         * @description Pictures that differ in focus alone, whose sharp zones cover a depth between them.
+         */
+        Stack: {
+            /**
+             * From M
+             * @description Where the first of them is sharp from, along the lens axis.
+             */
+            from_m: number;
+            /**
+             * To M
+             * @description Where the last is sharp to, at least.
+             */
+            to_m: number;
+            /**
+             * Overlap
+             * @description Share of each sharp zone that lies within the one before.
+             * @default 0.2
+             */
+            overlap: number;
+        };
+        /**
+         * StackAway
+         * @description One picture instead of a stack.
+         */
+        StackAway: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "stack_away";
+        };
+        /**
+         * StackBetween
+         * @description A stack from here to there, along the lens axis; no far end: to infinity.
+         */
+        StackBetween: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "stack_between";
+            /** Near M */
+            near_m: number;
+            /** Far M */
+            far_m?: number | null;
+            /**
+             * Overlap
+             * @default 0.2
+             */
+            overlap: number;
+        };
+        /**
+         * StackFrame
+         * @description A picture of a stack.
+         */
+        StackFrame: {
+            /** Distance M */
+            distance_m: number;
+            /** Picture */
+            picture: string | null;
+            /** Film */
+            film: string | null;
+        };
+        /**
+         * StackPartSeen
+         * @description A stack over all of the part that is seen at a place in the frame.
+         */
+        StackPartSeen: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "stack_part_seen";
+            /**
+             * X
+             * @description Share of the frame's width from its left edge.
+             */
+            x: number;
+            /**
+             * Y
+             * @description Share of the frame's height from its bottom edge.
+             */
+            y: number;
+            /**
+             * Overlap
+             * @default 0.2
+             */
+            overlap: number;
+        };
+        /**
+         * StackPoints
+         * @description A stack over points: places in the world, or places in the frame at which something is seen.
+         */
+        StackPoints: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "stack_points";
+            /**
+             * Points
+             * @description Metres in the world.
+             */
+            points?: [
+                number,
+                number,
+                number
+            ][] | null;
+            /**
+             * Pressed At
+             * @description Places in the frame, (0, 0) bottom left; instead of points.
+             */
+            pressed_at?: [
+                number,
+                number
+            ][] | null;
+            /**
+             * Overlap
+             * @default 0.2
+             */
+            overlap: number;
         };
         /**
          * Stand
@@ -6570,7 +6938,7 @@ export interface components {
              * Gesture
              * @default null
              */
-            gesture: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["LevelCamera"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["PrimeStep"] | components["schemas"]["ProjectionTo"] | components["schemas"]["ViewFrom"] | components["schemas"]["FaceOn"] | components["schemas"]["ScaleTo"] | components["schemas"]["BoundOnPaper"] | components["schemas"]["CutAtWall"] | components["schemas"]["StandBehind"] | components["schemas"]["CuttingLine"] | components["schemas"]["CuttingTo"] | components["schemas"]["CuttingFlip"] | components["schemas"]["BendTo"] | components["schemas"]["Breathing"] | components["schemas"]["FocalKeep"] | components["schemas"]["EdgeTo"] | components["schemas"]["TrimRatio"] | components["schemas"]["WholeFrame"] | components["schemas"]["SideTo"] | components["schemas"]["CutsAdd"] | components["schemas"]["CutBy"] | components["schemas"]["CutCorner"] | components["schemas"]["CutSize"] | components["schemas"]["CutAway"] | components["schemas"]["ShiftTo"] | components["schemas"]["Unshift"] | components["schemas"]["Straighten"] | components["schemas"]["SquareOn"] | components["schemas"]["Unstraighten"] | components["schemas"]["EnlargeInstead"] | components["schemas"]["TrueFromElsewhere"] | components["schemas"]["FocusPlaneThrough"] | components["schemas"]["FocusPlaneOn"] | components["schemas"]["FocusPlaneOnPaper"] | components["schemas"]["HingeOnPaper"] | components["schemas"]["TurnLens"] | components["schemas"]["LensParallel"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["FollowFocus"] | components["schemas"]["FollowFocusSeen"] | components["schemas"]["LetFocusGo"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["StopByBracket"] | components["schemas"]["SharpBetween"] | components["schemas"]["SharpPoints"] | components["schemas"]["PartSharp"] | components["schemas"]["PartSharpSeen"] | components["schemas"]["EverythingSharp"] | components["schemas"]["SoftWhileSharp"] | components["schemas"]["PinProbe"] | components["schemas"]["ProbeAway"] | components["schemas"]["Meter"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
+            gesture: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["LevelCamera"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["PrimeStep"] | components["schemas"]["ProjectionTo"] | components["schemas"]["ViewFrom"] | components["schemas"]["FaceOn"] | components["schemas"]["ScaleTo"] | components["schemas"]["BoundOnPaper"] | components["schemas"]["CutAtWall"] | components["schemas"]["StandBehind"] | components["schemas"]["CuttingLine"] | components["schemas"]["CuttingTo"] | components["schemas"]["CuttingFlip"] | components["schemas"]["BendTo"] | components["schemas"]["Breathing"] | components["schemas"]["FocalKeep"] | components["schemas"]["EdgeTo"] | components["schemas"]["TrimRatio"] | components["schemas"]["WholeFrame"] | components["schemas"]["SideTo"] | components["schemas"]["CutsAdd"] | components["schemas"]["CutBy"] | components["schemas"]["CutCorner"] | components["schemas"]["CutSize"] | components["schemas"]["CutAway"] | components["schemas"]["ShiftTo"] | components["schemas"]["Unshift"] | components["schemas"]["Straighten"] | components["schemas"]["SquareOn"] | components["schemas"]["Unstraighten"] | components["schemas"]["EnlargeInstead"] | components["schemas"]["TrueFromElsewhere"] | components["schemas"]["FocusPlaneThrough"] | components["schemas"]["FocusPlaneOn"] | components["schemas"]["FocusPlaneOnPaper"] | components["schemas"]["HingeOnPaper"] | components["schemas"]["TurnLens"] | components["schemas"]["LensParallel"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["FollowFocus"] | components["schemas"]["FollowFocusSeen"] | components["schemas"]["LetFocusGo"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["StopByBracket"] | components["schemas"]["SharpBetween"] | components["schemas"]["SharpPoints"] | components["schemas"]["PartSharp"] | components["schemas"]["PartSharpSeen"] | components["schemas"]["EverythingSharp"] | components["schemas"]["SoftWhileSharp"] | components["schemas"]["PinProbe"] | components["schemas"]["ProbeAway"] | components["schemas"]["SharpAnyhow"] | components["schemas"]["StackBetween"] | components["schemas"]["StackPoints"] | components["schemas"]["StackPartSeen"] | components["schemas"]["StackAway"] | components["schemas"]["Meter"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
             /**
              * Beyond
              * @default false
@@ -6591,7 +6959,7 @@ export interface components {
             seq: number;
             shot: components["schemas"]["Shot"];
             /** Gesture */
-            gesture: components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["LevelCamera"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["PrimeStep"] | components["schemas"]["ProjectionTo"] | components["schemas"]["ViewFrom"] | components["schemas"]["FaceOn"] | components["schemas"]["ScaleTo"] | components["schemas"]["BoundOnPaper"] | components["schemas"]["CutAtWall"] | components["schemas"]["StandBehind"] | components["schemas"]["CuttingLine"] | components["schemas"]["CuttingTo"] | components["schemas"]["CuttingFlip"] | components["schemas"]["BendTo"] | components["schemas"]["Breathing"] | components["schemas"]["FocalKeep"] | components["schemas"]["EdgeTo"] | components["schemas"]["TrimRatio"] | components["schemas"]["WholeFrame"] | components["schemas"]["SideTo"] | components["schemas"]["CutsAdd"] | components["schemas"]["CutBy"] | components["schemas"]["CutCorner"] | components["schemas"]["CutSize"] | components["schemas"]["CutAway"] | components["schemas"]["ShiftTo"] | components["schemas"]["Unshift"] | components["schemas"]["Straighten"] | components["schemas"]["SquareOn"] | components["schemas"]["Unstraighten"] | components["schemas"]["EnlargeInstead"] | components["schemas"]["TrueFromElsewhere"] | components["schemas"]["FocusPlaneThrough"] | components["schemas"]["FocusPlaneOn"] | components["schemas"]["FocusPlaneOnPaper"] | components["schemas"]["HingeOnPaper"] | components["schemas"]["TurnLens"] | components["schemas"]["LensParallel"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["FollowFocus"] | components["schemas"]["FollowFocusSeen"] | components["schemas"]["LetFocusGo"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["StopByBracket"] | components["schemas"]["SharpBetween"] | components["schemas"]["SharpPoints"] | components["schemas"]["PartSharp"] | components["schemas"]["PartSharpSeen"] | components["schemas"]["EverythingSharp"] | components["schemas"]["SoftWhileSharp"] | components["schemas"]["PinProbe"] | components["schemas"]["ProbeAway"] | components["schemas"]["Meter"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"];
+            gesture: components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["LevelCamera"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["PrimeStep"] | components["schemas"]["ProjectionTo"] | components["schemas"]["ViewFrom"] | components["schemas"]["FaceOn"] | components["schemas"]["ScaleTo"] | components["schemas"]["BoundOnPaper"] | components["schemas"]["CutAtWall"] | components["schemas"]["StandBehind"] | components["schemas"]["CuttingLine"] | components["schemas"]["CuttingTo"] | components["schemas"]["CuttingFlip"] | components["schemas"]["BendTo"] | components["schemas"]["Breathing"] | components["schemas"]["FocalKeep"] | components["schemas"]["EdgeTo"] | components["schemas"]["TrimRatio"] | components["schemas"]["WholeFrame"] | components["schemas"]["SideTo"] | components["schemas"]["CutsAdd"] | components["schemas"]["CutBy"] | components["schemas"]["CutCorner"] | components["schemas"]["CutSize"] | components["schemas"]["CutAway"] | components["schemas"]["ShiftTo"] | components["schemas"]["Unshift"] | components["schemas"]["Straighten"] | components["schemas"]["SquareOn"] | components["schemas"]["Unstraighten"] | components["schemas"]["EnlargeInstead"] | components["schemas"]["TrueFromElsewhere"] | components["schemas"]["FocusPlaneThrough"] | components["schemas"]["FocusPlaneOn"] | components["schemas"]["FocusPlaneOnPaper"] | components["schemas"]["HingeOnPaper"] | components["schemas"]["TurnLens"] | components["schemas"]["LensParallel"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["FollowFocus"] | components["schemas"]["FollowFocusSeen"] | components["schemas"]["LetFocusGo"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["StopByBracket"] | components["schemas"]["SharpBetween"] | components["schemas"]["SharpPoints"] | components["schemas"]["PartSharp"] | components["schemas"]["PartSharpSeen"] | components["schemas"]["EverythingSharp"] | components["schemas"]["SoftWhileSharp"] | components["schemas"]["PinProbe"] | components["schemas"]["ProbeAway"] | components["schemas"]["SharpAnyhow"] | components["schemas"]["StackBetween"] | components["schemas"]["StackPoints"] | components["schemas"]["StackPartSeen"] | components["schemas"]["StackAway"] | components["schemas"]["Meter"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"];
         };
         /**
          * LookAt
@@ -8292,6 +8660,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ShotOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    pair_of_shots_api_shots__key__pair_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Pair"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PairOut"];
                 };
             };
             /** @description Validation Error */

@@ -3,7 +3,7 @@ import { Dialog, DialogTrigger, Popover, Slider, SliderThumb, SliderTrack, Label
 import { Button as AriaButton } from "../kit/pressed";
 import styled from "styled-components";
 import type { Project, ShotRow } from "../api/client";
-import type { ShotMarker } from "../stage/stage";
+import type { ShotMarker } from "../stage/markers";
 import { Row, Toggle } from "../kit/controls";
 import { useRemembered } from "../kit/remembered";
 import { card, ink, line, quiet, spruce } from "../kit/tokens";
@@ -24,7 +24,7 @@ export function markedShots(project: Project, look: MarkerLook, chosen: string |
 export const markerColour = (row: ShotRow, on: boolean): string => row.colour ?? (on ? spruce : "#6b6f6d");
 
 export const inSpace = (project: Project, look: MarkerLook, chosen: string | null): ShotMarker[] =>
-  markedShots(project, look, chosen).map(({ row }) => ({ at: row.marker.at, frame: row.marker.frame, colour: markerColour(row, row.id === chosen), opacity: look.opacity, scale: look.size }));
+  markedShots(project, look, chosen).map(({ row }) => ({ at: row.marker.at, frame: row.marker.frame, colour: markerColour(row, row.id === chosen), opacity: look.opacity, scale: look.size, zone: row.id === chosen ? row.marker.zone : [] }));
 
 const Open = styled(AriaButton)`border: 0; background: none; color: ${quiet}; font-size: 12px; cursor: pointer; padding: 3px 6px; border-radius: 3px; &[data-hovered] { background: ${line}; }`;
 const Sheet = styled(Popover)`background: ${card}; border: 1px solid ${ink}; border-radius: 3px; padding: 12px 14px; width: 250px; section { outline: none; display: grid; gap: 12px; }`;

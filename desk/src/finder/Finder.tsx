@@ -8,7 +8,8 @@ import { useDrawn } from "../stage/draw";
 import { useStage } from "../stage/shared";
 import type { Through } from "../stage/seen";
 import type { Soft } from "../stage/softness";
-import type { FrameRect, ShotMarker } from "../stage/stage";
+import type { ShotMarker } from "../stage/markers";
+import type { FrameRect } from "../stage/stage";
 
 const Area = styled.div`
   position: relative; background: ${mid}; min-height: 0; min-width: 0; overflow: hidden; touch-action: none; outline-offset: -3px;
@@ -102,7 +103,7 @@ export function Finder({ project, picture, around, whole, clean, soft = null, pi
   const pale = useMemo(() => (ghosts ? leftOut.filter((n) => !project.hidden.includes(n)) : nothing), [project.hidden, leftOut, ghosts]);
   useDrawn(canvas, state === "ready" ? stage : null, picture && frame && {
     place: project.set.view_matrix, sunward: project.sunward, hidden, ghosts: pale, markers, cutAbove: project.lifted_above ? project.plan_height : null, marked,
-    view: picture.view, projection: picture.projection, grid: picture.grid, shade: picture.shade, near: picture.near, far: picture.far, cutting: picture.cutting, cap: picture.cap, fromStand: picture.fromStand, ...size, frame, around: around || whole, soft: clean || !frame ? null : soft,
+    view: picture.view, projection: picture.projection, grid: picture.grid, shade: picture.shade, near: picture.near, far: picture.far, cutting: picture.cutting, cap: picture.cap, fromStand: picture.fromStand, ...size, frame, around: around || whole, soft: !frame || (clean && soft?.how !== "drawn") ? null : soft,
   }, `${came} ${standIns}`);
 
   // What a shot of the scout view would show, within the whole picture.

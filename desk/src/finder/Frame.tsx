@@ -35,6 +35,15 @@ export function PressedPlace({ frame, at: [u, v] }: { frame: FrameRect; at: read
   return <g data-pressed><path d={d} stroke="rgba(0,0,0,0.6)" strokeWidth={4} /><path d={d} stroke={edgePrint} strokeWidth={1.8} /></g>;
 }
 
+/** What a picture drawn with its blur is, and is not. */
+export function BlurPreview({ frame }: { frame: FrameRect }) {
+  return (
+    <text data-blur-preview x={frame.left + frame.width - 8} y={frame.top + frame.height - 8} textAnchor="end" fontSize={11} fontWeight={600} fill="#fff" stroke="rgba(0,0,0,0.65)" strokeWidth={3} paintOrder="stroke">
+      blur: a preview
+    </text>
+  );
+}
+
 /** The frame's edge, with its guides in it; what lies outside is dimmed where it is drawn. */
 export function Frame({ size, frame, around, alone, guides, children }: { size: Size; frame: FrameRect; around: boolean; alone: FrameRect | null; guides: Sheet["guides"]; children: ReactNode }) {
   const edge = alone ?? frame;

@@ -7,7 +7,8 @@ import { edgePrint, film, filmText } from "../kit/tokens";
 import { useDrawn } from "../stage/draw";
 import { seenThrough } from "../stage/seen";
 import { useStage } from "../stage/shared";
-import type { ShotMarker, Stage } from "../stage/stage";
+import type { ShotMarker } from "../stage/markers";
+import type { Stage } from "../stage/stage";
 
 const Row = styled.div`background: ${film}; display: flex; gap: 10px; padding: 6px 12px 4px; align-items: flex-end; overflow: hidden;`;
 const One = styled.figure`margin: 0; position: relative; min-width: 0; canvas { display: block; background: #111; }

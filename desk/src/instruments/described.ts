@@ -1,5 +1,5 @@
 import type { ComponentType } from "react";
-import type { Project, PutHabits, PutKept, ShotGesture, Write } from "../api/client";
+import type { PairFocus, Project, PutHabits, PutKept, ShotGesture, Write } from "../api/client";
 import type { Eye, Point } from "../drawings/Paper";
 import type { FrameRect } from "../stage/stage";
 import type { ShotDesk } from "../shots/draft";
@@ -46,6 +46,8 @@ export interface Pick {
   /** As many presses, one after the other, make one gesture. */
   presses?: number;
   gestureOf?: (places: Point[]) => ShotGesture;
+  /** It makes two shots more instead of changing this one. */
+  pairOf?: (places: Point[]) => PairFocus;
   /** Goes on until it is left: one press after the other. */
   again?: boolean;
 }

@@ -20,6 +20,8 @@ export interface ShotDesk {
   beyond: number[] | null;
   /** What something a hand only points at would do. */
   supposed: Supposed | null;
+  /** Why the last change went part of the way alone, and what other ways there are; null: it went all the way. */
+  short: Short | null;
   /** Ask what a gesture would do, for an outline in the finder; null: nothing is pointed at any more. */
   suppose: (gesture: ShotGesture | null) => void;
   /** Show what a gesture would do, without writing it. */
@@ -32,6 +34,8 @@ export interface ShotDesk {
   /** Let go of a drag without writing it. */
   drop: () => void;
 }
+
+type Short = NonNullable<ShotRow["short"]>;
 
 interface Drawn { id: string; shot: Shot; sheet: Sheet; beyond: number[] | null; supposed: Supposed | null; at: string }
 
@@ -57,7 +61,7 @@ class Draft {
 }
 
 /** The shot on the desk, for all that show it: what a hand does to it, and what is drawn of it, to be looked at in parts. */
-export interface ShotDraft extends Pick<ShotDesk, "drag" | "commit" | "drop" | "suppose"> {
+export interface ShotDraft extends Pick<ShotDesk, "drag" | "commit" | "drop" | "suppose" | "short"> {
   row: ShotRow;
   draft: Draft;
 }
@@ -75,8 +79,8 @@ export function useWholeDesk(one: ShotDraft | null): ShotDesk | null {
   const drawn = useSyncExternalStore(one ? one.draft.listen : nobody, () => one?.draft.drawn ?? null);
   return useMemo(() => {
     if (!one || !drawn || drawn.id !== one.row.id) return null;
-    const { row, drag, commit, drop, suppose } = one;
-    return { row, shot: drawn.shot, sheet: drawn.sheet, beyond: drawn.beyond, supposed: drawn.supposed, drag, commit, drop, suppose };
+    const { row, drag, commit, drop, suppose, short } = one;
+    return { row, shot: drawn.shot, sheet: drawn.sheet, beyond: drawn.beyond, supposed: drawn.supposed, drag, commit, drop, suppose, short };
   }, [one, drawn]);
 }
 
@@ -90,6 +94,7 @@ export function useShotDraft(project: Project, row: ShotRow | null): ShotDraft |
   const say = useSay();
   const cache = useQueryClient();
   const [draft] = useState(() => new Draft());
+  const [fell, setFell] = useState<ShotRow | null>(null);
   const latest = useRef<ShotRow | null>(row);
   const dragging = useRef(false);
   const pending = useRef(0);
@@ -146,6 +151,8 @@ export function useShotDraft(project: Project, row: ShotRow | null): ShotDraft |
         const seen = patch ? (queued || typeof what === "function" ? now.shot : known ?? now.shot) : null;
         const answer = (await told(http.PATCH("/api/shots/{key}", { params: { path: { key: id } }, body: { id: ticket, version: now.version, label, patch, seen, gesture } }))) as ShotRow;
         if (latest.current?.id === id) latest.current = answer;
+        setFell(answer.short ? answer : null);
+        if (answer.short) say(answer.short.words);
         cache.setQueryData<Project>(key, (old) => old && { ...old, shots: old.shots.map((s) => (s.id === id ? answer : s)) });
         // Whoever comes next, undo above all, goes by the project as this write left it.
         if (pending.current === 1) await cache.invalidateQueries({ queryKey: key });
@@ -202,5 +209,7 @@ export function useShotDraft(project: Project, row: ShotRow | null): ShotDraft |
   }, [live]);
   useEffect(() => { dropRef.current = drop; }, [drop]);
 
-  return useMemo(() => row && { row, draft, drag, commit, drop, suppose }, [row, draft, drag, commit, drop, suppose]);
+  // It is told of the shot as it was left by that change, and no longer.
+  const short = fell?.id === id && fell?.version === row?.version ? fell?.short ?? null : null;
+  return useMemo(() => row && { row, draft, drag, commit, drop, suppose, short }, [row, draft, drag, commit, drop, suppose, short]);
 }

@@ -151,6 +151,11 @@ export class Pulled {
     renderer.render(this.scene, this.flat);
   }
 
+  /** What was drawn on the faces last, linear, and clear where there is only sky. */
+  get colours(): THREE.Texture {
+    return this.faces.texture;
+  }
+
   /** Lays something else over the same grid, which was pulled just before. */
   lay(renderer: THREE.WebGLRenderer, grid: LensGrid, canvas: Canvas, material: THREE.Material) {
     this.mesh.material = material;
@@ -191,7 +196,7 @@ export class Pulled {
 }
 
 /** A colour in the numbers a screen is given. */
-function displayed(colour: THREE.Color): THREE.Vector3 {
+export function displayed(colour: THREE.Color): THREE.Vector3 {
   const { r, g, b } = colour.clone().convertLinearToSRGB();
   return new THREE.Vector3(r, g, b);
 }

@@ -1,35 +1,13 @@
 import * as THREE from "three";
 import type { Sheet } from "../api/client";
-import { type Canvas, FACE_LOOKUP, type FaceAxes, type LensGrid, type Pulled, WAY_VERTEX } from "./pulled";
+import type { Depths } from "./depths";
+import { type Canvas, FACE_LOOKUP, type LensGrid, type Pulled, WAY_VERTEX } from "./pulled";
 
-/** How a picture is made to tell where it is soft: hatched there, or with lines of equal blur. */
-export type Softness = "hatched" | "lines";
-/** What the sheet says of the blur, its limit in pixels of the picture, and how that is to be seen. */
-export interface Soft { how: Softness; blur: Sheet["focus"]["blur"]; limit: number; fromStand: boolean }
+/** How a picture is made to tell where it is soft: drawn with its blur, hatched there, or with lines of equal blur. */
+export type Softness = "drawn" | "hatched" | "lines";
+/** What the sheet says of the blur, its limit in pixels of the picture and how many of those it is across, and how that is to be seen. */
+export interface Soft { how: Softness; blur: Sheet["focus"]["blur"]; limit: number; across: number; fromStand: boolean }
 
-const VERTEX = `
-  #include <clipping_planes_pars_vertex>
-  varying vec3 seen;
-  void main() {
-    vec4 mvPosition = modelViewMatrix * vec4(position, 1.0);
-    seen = mvPosition.xyz;
-    gl_Position = projectionMatrix * mvPosition;
-    #include <clipping_planes_vertex>
-  }
-`;
-const DEPTH = `
-  #include <clipping_planes_pars_fragment>
-  uniform vec3 axis;
-  uniform float fromStand;
-  uniform vec2 bounds;
-  varying vec3 seen;
-  void main() {
-    #include <clipping_planes_fragment>
-    float away = mix(dot(seen, axis), length(seen), fromStand);
-    if (away < bounds.x || away > bounds.y) discard;
-    gl_FragColor = vec4(1.0 / away, 0.0, 0.0, 1.0);
-  }
-`;
 /** From how far the inverse of a depth lies beside that of the focus, to what is drawn over the picture there. */
 const SHOWN = `
   uniform float times;
@@ -100,9 +78,6 @@ const PULLED = `
     shown(q.x + dot(q.yz, aside) - here, ended, p);
   }
 `;
-const FARTHEST = 1e30;
-
-const inNumbers = () => new THREE.WebGLRenderTarget(1, 1, { type: THREE.FloatType, minFilter: THREE.NearestFilter, magFilter: THREE.NearestFilter, generateMipmaps: false });
 const told = () => ({
   depth: { value: null as THREE.Texture | null }, size: { value: new THREE.Vector2() }, frame: { value: new THREE.Vector4() }, q: { value: new THREE.Vector3() },
   times: { value: 0 }, limit: { value: 1 }, lines: { value: 0 }, ratio: { value: 1 },
@@ -112,11 +87,6 @@ const laid = (vertexShader: string, fragmentShader: string, uniforms: ReturnType
 
 /** Draws over a picture where it is soft, from the depths of the set as the camera sees it and from what the sheet says of the blur. */
 export class SoftnessOver {
-  private readonly depths = inNumbers();
-  private readonly ofFaces = inNumbers();
-  private readonly seen = { axis: { value: new THREE.Vector3(0, 0, -1) }, fromStand: { value: 0 }, bounds: { value: new THREE.Vector2(0, FARTHEST) } };
-  /** Draws depths instead of colours; what opens the set opens this too. */
-  readonly depth = new THREE.ShaderMaterial({ vertexShader: VERTEX, fragmentShader: DEPTH, clipping: true, side: THREE.DoubleSide, uniforms: this.seen });
   private readonly flatTold = told();
   private readonly pulledTold = told();
   private readonly over = laid("void main() { gl_Position = vec4(position.xy, 0.0, 1.0); }", FLAT, this.flatTold);
@@ -131,58 +101,19 @@ export class SoftnessOver {
   }
 
   /** Over a picture seen with a matrix, which was just drawn `wide` × `high` pixels large. */
-  draw(renderer: THREE.WebGLRenderer, set: THREE.Scene, eye: THREE.Camera, soft: Soft, canvas: Canvas, wide: number, high: number) {
+  draw(renderer: THREE.WebGLRenderer, set: THREE.Scene, eye: THREE.Camera, depths: Depths, soft: Soft, canvas: Canvas, wide: number, high: number) {
     const at = soft.blur.at;
     if (!at || soft.blur.times_px === 0) return;
-    this.depths.setSize(wide, high);
-    renderer.getViewport(this.depths.viewport);
-    this.depths.scissor.copy(this.depths.viewport);
-    this.seen.axis.value.set(0, 0, -1);
-    this.measured(renderer, set, soft.fromStand, () => {
-      renderer.setRenderTarget(this.depths);
-      renderer.clear();
-      renderer.render(set, eye);
-      renderer.setRenderTarget(null);
-    });
-    this.tell(this.flatTold, this.depths.texture, soft, canvas, at);
+    this.tell(this.flatTold, depths.through(renderer, set, eye, soft.fromStand, wide, high), soft, canvas, at);
     this.flatTold.size.value.set(wide, high);
     renderer.setViewport(0, 0, wide, high);
     this.laying(renderer, () => renderer.render(this.scene, this.flat));
   }
 
-  /** Over a picture that was just pulled through a grid; `bounds`: what is nearer or farther from the stand is not there. */
-  pull(renderer: THREE.WebGLRenderer, set: THREE.Scene, eye: THREE.Matrix4, pulled: Pulled, grid: LensGrid, soft: Soft, canvas: Canvas, reach: readonly [number, number], bounds: readonly [number, number]) {
-    if (soft.blur.times_px === 0) return;
-    const place = renderer.getViewport(new THREE.Vector4());
-    const room = renderer.getScissor(new THREE.Vector4());
-    this.seen.bounds.value.set(bounds[0], Math.min(bounds[1], FARTHEST));
-    this.measured(renderer, set, soft.fromStand, () =>
-      pulled.drawFaces(renderer, set, eye, grid, canvas, ...reach, this.ofFaces, ({ right, up, look }: FaceAxes) => this.seen.axis.value.set(-right[2], -up[2], look[2])));
-    this.seen.bounds.value.set(0, FARTHEST);
-    this.tell(this.pulledTold, this.ofFaces.texture, soft, canvas, [soft.blur.focus_per_m, ...soft.blur.lean]);
-    renderer.setViewport(place);
-    renderer.setScissor(room);
+  /** Over a picture that was just pulled through a grid; `depth`: on the faces it was pulled from. */
+  pull(renderer: THREE.WebGLRenderer, pulled: Pulled, grid: LensGrid, depth: THREE.Texture, soft: Soft, canvas: Canvas) {
+    this.tell(this.pulledTold, depth, soft, canvas, [soft.blur.focus_per_m, ...soft.blur.lean]);
     this.laying(renderer, () => pulled.lay(renderer, grid, canvas, this.overPulled));
-  }
-
-  /** Only what is of the set has a depth: no sky, no marks of shots, no box, nothing one looks through. */
-  private measured(renderer: THREE.WebGLRenderer, set: THREE.Scene, fromStand: boolean, draw: () => void) {
-    this.seen.fromStand.value = fromStand ? 1 : 0;
-    const [colour, alpha, background] = [renderer.getClearColor(new THREE.Color()), renderer.getClearAlpha(), set.background];
-    const hidden: THREE.Object3D[] = [];
-    set.traverseVisible((object) => {
-      const seenThrough = object instanceof THREE.Mesh && [object.material].flat().some((material: THREE.Material) => material.transparent);
-      if (object instanceof THREE.Line || seenThrough) hidden.push(object);
-    });
-    hidden.forEach((object) => { object.visible = false; });
-    set.background = null;
-    set.overrideMaterial = this.depth;
-    renderer.setClearColor("#000000", 0);
-    draw();
-    renderer.setClearColor(colour, alpha);
-    set.overrideMaterial = null;
-    set.background = background;
-    hidden.forEach((object) => { object.visible = true; });
   }
 
   private laying(renderer: THREE.WebGLRenderer, draw: () => void) {
@@ -205,6 +136,6 @@ export class SoftnessOver {
   }
 
   dispose() {
-    [this.depths, this.ofFaces, this.depth, this.over, this.overPulled, this.quad.geometry].forEach((one) => one.dispose());
+    [this.over, this.overPulled, this.quad.geometry].forEach((one) => one.dispose());
   }
 }

@@ -2,8 +2,11 @@ import * as THREE from "three";
 import { GLTFLoader } from "three/addons/loaders/GLTFLoader.js";
 import type { Project } from "../api/client";
 import { underWay } from "../kit/settled";
+import { Blurred } from "./blurred";
+import { Depths } from "./depths";
 import { type Cap, type Cutting, Opening } from "./opening";
-import { type LensGrid, Pulled } from "./pulled";
+import { type ShotMarker, StandingShots } from "./markers";
+import { displayed, type LensGrid, Pulled } from "./pulled";
 import { metresAround } from "./reach";
 import { type Shade, darken } from "./shade";
 import { type Soft, SoftnessOver } from "./softness";
@@ -11,9 +14,6 @@ import { WithinBall } from "./within";
 
 /** Where the frame lies in the canvas, in CSS pixels from its top left. */
 export interface FrameRect { left: number; top: number; width: number; height: number }
-
-/** A shot as it stands in space. */
-export interface ShotMarker { at: number[]; frame: number[][]; colour: string; opacity: number; scale: number }
 
 /** One picture of the set: how it stands and is lit, what of it is there, and the matrices it is seen with. */
 export interface Look {
@@ -82,11 +82,13 @@ export class Stage {
   private hidden: number[] = [];
   private ghosts: number[] = [];
   private readonly ghost = new THREE.MeshBasicMaterial({ color: "#8A5A00", transparent: true, opacity: 0.28, depthWrite: false, toneMapped: false });
-  private markers = new THREE.Group();
+  private readonly markers = new StandingShots();
   private chosen: { part: number; box: THREE.Box3Helper } | null = null;
   private placed = "";
   private pulled: Pulled | null = null;
   private softness: SoftnessOver | null = null;
+  private blurred: Blurred | null = null;
+  private readonly depths = new Depths();
   /** What counts distances from the stand draws nothing nearer or farther. */
   private readonly within = new WithinBall();
   private readonly opening = new Opening();
@@ -115,7 +117,7 @@ export class Stage {
     this.sun.shadow.bias = -0.0006;
     this.scene.add(this.sun, this.sun.target);
     this.root.matrixAutoUpdate = false;
-    this.scene.add(this.root, this.markers, this.opening.cap);
+    this.scene.add(this.root, this.markers.group, this.opening.cap);
     this.renderer.localClippingEnabled = true;
     this.opening.bound(this.ghost);
     this.scene.background = new THREE.Color("#c9d3de");
@@ -250,29 +252,6 @@ export class Stage {
     if (!same) this.shadowsAt.setX(Infinity);
   }
 
-  /** Where shots stand, as small frames in space. They are drawn, never met by a pick. */
-  private standingShots(shots: ShotMarker[]) {
-    this.markers.visible = shots.length > 0;
-    if (shots.length === 0) return;
-    const told = JSON.stringify(shots);
-    if (this.markers.userData.told === told) return;
-    this.markers.userData.told = told;
-    this.markers.children.forEach((line) => {
-      (line as THREE.LineSegments).geometry.dispose();
-      ((line as THREE.LineSegments).material as THREE.Material).dispose();
-    });
-    this.markers.clear();
-    for (const { at, frame, colour, opacity, scale } of shots) {
-      const lens = new THREE.Vector3(...(at as [number, number, number]));
-      const corners = frame.map((corner) => new THREE.Vector3(...(corner as [number, number, number])).sub(lens).multiplyScalar(scale).add(lens));
-      const points = corners.flatMap((corner, n) => [lens, corner, corner, corners[(n + 1) % corners.length]!]);
-      const top = corners[2]!.clone().add(corners[3]!).multiplyScalar(0.5);
-      const tip = top.clone().add(top.clone().sub(corners[0]!.clone().add(corners[1]!).multiplyScalar(0.5)).multiplyScalar(0.3));
-      points.push(corners[2]!, tip, tip, corners[3]!);
-      this.markers.add(new THREE.LineSegments(new THREE.BufferGeometry().setFromPoints(points), new THREE.LineBasicMaterial({ color: colour, transparent: opacity < 1, opacity, toneMapped: false })));
-    }
-  }
-
   /** Room for a picture of so many pixels: it grows, because views of several sizes take turns. */
   private roomFor(width: number, height: number) {
     if (width <= this.room.width && height <= this.room.height) return;
@@ -289,7 +268,7 @@ export class Stage {
     this.light(look.sunward);
     this.place(look.place);
     this.lift(look.hidden, look.ghosts);
-    this.standingShots(look.markers);
+    this.markers.show(look.markers);
     this.cutAbove(look.cutAbove);
     if (this.opening.open(look.cutting, look.cap, [this.root, ...(this.standIns ? [this.standIns] : [])])) this.shadowsAt.setX(Infinity);
     this.mark(look.marked);
@@ -299,8 +278,9 @@ export class Stage {
     if (look.grid) this.pull(look, look.grid, width, height, ratio);
     else {
       this.see(look, v, width, height, ratio);
-      this.renderer.render(this.scene, this.camera);
-      if (look.soft) this.over().draw(this.renderer, this.scene, this.camera, look.soft, { ...look, ratio }, width, height);
+      const draws = look.soft && this.shows(look.soft);
+      if (draws !== this.blurred || draws === null) this.renderer.render(this.scene, this.camera);
+      if (look.soft) draws?.draw(this.renderer, this.scene, this.camera, this.depths, look.soft, { ...look, ratio }, width, height);
     }
     if (wholly) {
       const gl = this.renderer.getContext();
@@ -314,21 +294,23 @@ export class Stage {
     if (brush && look.shade) darken(brush, look.shade, look.frame, ratio);
   }
 
-  /** What tells where a picture is soft, opened as the set is. */
-  private over(): SoftnessOver {
-    this.softness ??= new SoftnessOver();
-    this.opening.bound(this.softness.depth);
-    return this.softness;
+  /** What tells where a picture is soft, or draws it so, opened as the set is; nothing where all of it is sharp. */
+  private shows(soft: Soft): SoftnessOver | Blurred | null {
+    if (soft.blur.times_px === 0) return null;
+    this.opening.bound(this.depths.material);
+    if (soft.how !== "drawn") return (this.softness ??= new SoftnessOver());
+    return (this.blurred ??= new Blurred(displayed(this.scene.background as THREE.Color), displayed(new THREE.Color(AROUND))));
   }
 
   /** A picture through a grid of ways: the set is drawn on the faces of a cube, and those are pulled into the picture. */
   private pull({ frame, around, width, height, near, far, fromStand, soft }: Look, grid: LensGrid, wide: number, high: number, ratio: number) {
     const canvas = { frame, width, height, ratio, around };
+    const reach = [near * CORNER, far === null ? FAR_M : far / CORNER] as const;
     this.pulled ??= new Pulled(this.scene.background as THREE.Color, new THREE.Color(AROUND));
     this.within.set(fromStand ? near : 0, (fromStand ? far : null) ?? Infinity);
     const clipping = this.renderer.clippingPlanes;
     if (!fromStand) this.renderer.clippingPlanes = [...clipping, ...this.alongAxis(near, far)];
-    this.pulled.drawFaces(this.renderer, this.scene, this.camera.matrix, grid, canvas, near * CORNER, far === null ? FAR_M : far / CORNER);
+    this.pulled.drawFaces(this.renderer, this.scene, this.camera.matrix, grid, canvas, ...reach);
     this.within.set(0, Infinity);
     this.renderer.setClearColor(AROUND, 1);
     this.renderer.setScissorTest(true);
@@ -338,9 +320,17 @@ export class Stage {
     if (!around) this.renderer.setScissor(...within(frame, height, ratio));
     const bounding = this.renderer.clippingPlanes;
     this.renderer.clippingPlanes = [];
-    this.pulled.pull(this.renderer, grid, canvas);
+    const shows = soft && this.shows(soft);
+    if (shows === null || shows === this.softness) this.pulled.pull(this.renderer, grid, canvas);
     this.renderer.clippingPlanes = bounding;
-    if (soft) this.over().pull(this.renderer, this.scene, this.camera.matrix, this.pulled, grid, soft, canvas, [near * CORNER, far === null ? FAR_M : far / CORNER], fromStand ? [near, far ?? Infinity] : [0, Infinity]);
+    if (soft && shows) {
+      const [place, scissor] = [this.renderer.getViewport(new THREE.Vector4()), this.renderer.getScissor(new THREE.Vector4())];
+      const depth = this.depths.onFaces(this.renderer, this.scene, this.camera.matrix, this.pulled, grid, soft.fromStand, canvas, reach, fromStand ? [near, far ?? Infinity] : [0, Infinity]);
+      this.renderer.setViewport(place);
+      this.renderer.setScissor(scissor);
+      this.renderer.clippingPlanes = [];
+      shows.pull(this.renderer, this.pulled, grid, depth, soft, canvas, wide, high);
+    }
     this.renderer.clippingPlanes = clipping;
   }
 
@@ -404,6 +394,8 @@ export class Stage {
     this.gone = true;
     this.pulled?.dispose();
     this.softness?.dispose();
+    this.blurred?.dispose();
+    this.depths.dispose();
     free(this.scene);
     this.renderer.dispose();
   }

@@ -14,8 +14,10 @@ from sqlalchemy.orm import Session
 from starlette.requests import HTTPConnection
 
 from zevlo.api.arrivals import Arrivals
+from zevlo.api.messages import ShortOut
 from zevlo.api.sets import SetShelf, standing
-from zevlo.core.follow import follow
+from zevlo.core.follow import follow, pair_made, ways_on
+from zevlo.core.instruments.focus.pairs import FocusPair
 from zevlo.core.instruments.instrument import Gesture
 from zevlo.core.refused import Refused
 from zevlo.core.scene.arrangement import Arrangement
@@ -38,14 +40,23 @@ class Desk:
     def follow(self, project: Project, shot: Shot, gesture: Gesture) -> Shot:
         """A shot after a gesture in a project's set as it is on the desk; as far as it goes, where it goes part of the
         way."""
+        return self.followed(project, shot, gesture)[0]
+
+    def followed(self, project: Project, shot: Shot, gesture: Gesture) -> tuple[Shot, ShortOut | None]:
+        """The same, and where it goes part of the way alone: why, and what other ways there are."""
         stands = standing(project)
         lit = self.shelf.lit(stands, lights_of(project).of(shot.light), shot) if gesture.needs_light else None
         try:
-            return follow(shot, gesture, self.shelf.working(stands), lit, where_of(project))
+            return follow(shot, gesture, self.shelf.working(stands), lit, where_of(project)), None
         except Refused as reason:
             if reason.nearest is None:
                 raise
-            return reason.nearest  # type: ignore[no-any-return]
+            ways = ways_on(shot, reason, self.shelf.working(stands), where_of(project))
+            return reason.nearest, ShortOut(words=str(reason), ways=ways)
+
+    def pair(self, project: Project, shot: Shot, asked: FocusPair) -> tuple[Shot, Shot]:
+        """The two shots of a pair, in a project's set as it is on the desk."""
+        return pair_made(shot, asked, self.shelf.working(standing(project)), where_of(project))
 
     def placed(self, project: Project) -> Placed:
         """What goes with a shot of a project: the floor under it in the whole set, and its name by what it shows."""

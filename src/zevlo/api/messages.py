@@ -6,6 +6,8 @@ import uuid
 
 from pydantic import BaseModel, ConfigDict
 
+from zevlo.core.instruments.focus.falling_short import FocusWay
+
 
 class Message(BaseModel):
     model_config = ConfigDict(extra="forbid")
@@ -32,3 +34,10 @@ class Making(Message):
 
 class Seen(Message):
     version: int
+
+
+class ShortOut(Message):
+    """Why a change goes part of the way alone, and other ways to what was asked for."""
+
+    words: str
+    ways: list[FocusWay]

@@ -13,6 +13,17 @@ from zevlo.core.instruments.back.settings import CutName
 class ProofOrder(Making):
     cut: CutName | None = None
     """The cut of the shot's back that is wanted; null: the whole frame."""
+    stacked: bool = False
+    """Whether the shot's stack of pictures is wanted, and those merged."""
+
+
+class StackFrame(Message):
+    """A picture of a stack."""
+
+    distance_m: float
+    """Where it is focused."""
+    picture: str | None
+    film: str | None
 
 
 class PrintOut(Message):
@@ -35,6 +46,8 @@ class PrintOut(Message):
     trouble: str | None
     picture: str | None
     film: str | None
+    frames: list[StackFrame]
+    """The pictures of a stack, the nearest first; none where it is one picture."""
     stale: str | None
     """What has changed since, in words; none where the print still shows the shot as it is."""
     made_with: dict[str, Any]

@@ -28,14 +28,20 @@ def _out(session: Session, entry: Print) -> PrintOut:
     return prints_out(session, [entry], written_of(session, owner.id), owner)[0]
 
 
+def _enqueue(session: Session, entry: Print) -> None:
+    for piece in prints.to_make(entry):
+        enqueue(session, entry.id, piece)
+
+
 @router.post("/shots/{key}/proof", status_code=201)
 def order_proof(key: uuid.UUID, session: WritingShot, order: ProofOrder | None = None) -> PrintOut:
-    """A proof of the shot as it stands, or of one of its cuts, made in the background."""
-    wanted = None if order is None else order.id
+    """A proof of the shot as it stands, or of one of its cuts, or of its stack, made in the background."""
+    order = order or ProofOrder()
+    wanted = order.id
     entry = None if wanted is None else session.get(Print, wanted)
     if entry is None:
-        entry = prints.order_proof(session, key, wanted, None if order is None else order.cut)
-        enqueue(session, entry.id)
+        entry = prints.order_proof(session, key, wanted, order.cut, order.stacked)
+        _enqueue(session, entry)
     elif entry.shot_id != key:
         raise Missing("A print was ordered under that id before, of another shot.")
     return _out(session, entry)
@@ -51,7 +57,7 @@ def cancel(key: uuid.UUID, session: WritingPrint) -> PrintOut:
 def retry(key: uuid.UUID, session: WritingPrint) -> PrintOut:
     """Try a failed or cancelled print again."""
     entry = prints.again(session, key)
-    enqueue(session, entry.id)
+    _enqueue(session, entry)
     return _out(session, entry)
 
 
@@ -73,7 +79,8 @@ def output(key: uuid.UUID, name: str, session: InTransaction, download: bool | N
     headers = dict(FOREVER)
     kind = name.rpartition(".")[2]
     if download or (download is None and kind != "png"):
-        called = filter(None, (str(entry.recipe["shot"]["name"]), entry.recipe.get("cut")))
+        which = name.rpartition(".")[0] if name.startswith("frame-") else None
+        called = filter(None, (str(entry.recipe["shot"]["name"]), entry.recipe.get("cut"), which))
         title = re.sub(r"[^\w ,.()+-]", "_", " ".join(called)).strip() or entry.kind
         plain = title.encode("ascii", "replace").decode().replace("?", "_")
         headers["Content-Disposition"] = (

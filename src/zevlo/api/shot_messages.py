@@ -7,10 +7,11 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from zevlo.api.messages import Making, Message, Seen
+from zevlo.api.messages import Making, Message, Seen, ShortOut
 from zevlo.core.bases import Matrix
 from zevlo.core.differences import CopyGroup
 from zevlo.core.gestures import ShotGesture
+from zevlo.core.instruments.focus.pairs import FocusPair
 from zevlo.core.patch import ShotPatch
 from zevlo.core.scout import Scout
 from zevlo.core.shot import Shot, Stand
@@ -38,6 +39,9 @@ class MarkerOut(Message):
 
     at: tuple[float, float, float]
     frame: list[tuple[float, float, float]]
+    zone: list[list[tuple[float, float, float]]]
+    """Within the frame, as outlines: what is sharpest; then where the sharp zone begins and ends, as far as that is to
+    be seen."""
 
 
 class CutOut(Message):
@@ -74,6 +78,8 @@ class ShotOut(Message):
     view: Matrix
     projection: Matrix | None
     marker: MarkerOut
+    short: ShortOut | None = None
+    """Of a change that goes part of the way alone: why, and what else there is; of any other null."""
 
 
 class ShotsOut(Message):
@@ -133,6 +139,20 @@ class Another(Making):
 
     patch: ShotPatch | None = None  # type: ignore[valid-type]
     gesture: ShotGesture | None = None
+
+
+class Pair(Making):
+    """Two shots that differ in focus alone; the id is that of the first."""
+
+    focus: FocusPair
+    """What they are focused on."""
+
+
+class PairOut(Message):
+    """The shot sharp in front, and the one sharp at the back."""
+
+    front: ShotOut
+    back: ShotOut
 
 
 class CardChange(Seen):

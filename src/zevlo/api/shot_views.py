@@ -25,6 +25,7 @@ from zevlo.core.optics.back import cut_back, ratio_name
 from zevlo.core.optics.focus import stop_name
 from zevlo.core.scene.levels import Where, level_at
 from zevlo.core.scene.ruler import Ruler, ruler_for, told_by
+from zevlo.core.sharp_zone import zone_in_space
 from zevlo.core.shot import Shot
 from zevlo.core.stand.pose import compass_point, view_matrix
 from zevlo.files.summary import body_of
@@ -151,7 +152,7 @@ def _shot_out(row: ShotRow, project: Around, takes: dict[Any, Take]) -> ShotOut:
         left_out=project.parts.with_all_below(shot.left_out) if shot.left_out else [],
         view=view_matrix(camera.pose).ravel().tolist(),
         projection=None if matrix is None else matrix.ravel().tolist(),
-        marker=MarkerOut(at=shot.stand.position, frame=_marker_frame(camera)),
+        marker=MarkerOut(at=shot.stand.position, frame=_marker_frame(camera), zone=_zone(shot)),
     )
 
 
@@ -159,6 +160,12 @@ def _cut_out(row: ShotRow, shot: Shot, name: str, project: Around) -> CutOut:
     _, output_px = picture_of(shot, name)
     address = f"/api/shots/{row.id}/thumbnail.png?of={project.thumbnail(shot, name)}&cut={quote(name, safe='')}"
     return CutOut(name=name, thumbnail=address, output_px=output_px)
+
+
+def _zone(shot: Shot) -> list[list[tuple[float, float, float]]]:
+    near, focused, far = zone_in_space(shot)
+    found = [focused, *(one for one in (near, far) if one is not None)]
+    return [[(x, y, z) for x, y, z in np.round(outline, 4).tolist()] for outline in found]
 
 
 def _marker_frame(camera: Camera) -> list[tuple[float, float, float]]:

@@ -34,6 +34,8 @@ from zevlo.api.shot_messages import (
     MoveChange,
     NewShot,
     OrderChange,
+    Pair,
+    PairOut,
     ShotChange,
     ShotOut,
     SuggestionOut,
@@ -118,7 +120,7 @@ def change_shot(key: uuid.UUID, change: ShotChange, desk: TheDesk, session: Plac
     if was_made(session, str(owner.id), change.id):
         return _out(session, row)
     before = shot_rows.settings_of(row)
-    shot, seen = before, change.version
+    shot, seen, short = before, change.version, None
     if change.patch is not None:
         shot = rewritten(before, patched(before, change.patch))
         if change.seen is not None and change.gesture is None:
@@ -130,8 +132,9 @@ def change_shot(key: uuid.UUID, change: ShotChange, desk: TheDesk, session: Plac
                 )
             seen = row.version
     if change.gesture is not None:
-        shot = desk.follow(owner, shot, change.gesture)
-    return _out(session, shots.change_shot(session, key, seen, shot, change.label, desk.placed(owner), change.id))
+        shot, short = desk.followed(owner, shot, change.gesture)
+    written = shots.change_shot(session, key, seen, shot, change.label, desk.placed(owner), change.id)
+    return _out(session, written).model_copy(update={"short": short})
 
 
 @router.post("/shots/{key}/lock")
@@ -215,6 +218,20 @@ def duplicate_shot(key: uuid.UUID, desk: TheDesk, session: PlacingShot, change: 
     words, placed = "Duplicate as “{name}”", desk.placed(owner)
     made = shots.add_shot(session, row.project_id, shot, row, words, placed, row, row.named_by_hand, wanted)
     return _out(session, made)
+
+
+@router.post("/shots/{key}/pair", status_code=201)
+def pair_of_shots(key: uuid.UUID, wanted: Pair, desk: TheDesk, session: PlacingShot) -> PairOut:
+    """Two shots behind this one, sharp in front and at the back, in one change."""
+    row = shot_rows.shot_row(session, key)
+    owner = projects.project(session, row.project_id)
+    if (first := shots.made_before(session, row.project_id, wanted.id)) is not None:
+        both = shots.pair_again(session, first)
+    else:
+        made = desk.pair(owner, shot_rows.settings_of(row), wanted.focus)
+        both = shots.add_pair(session, row, made, desk.placed(owner), wanted.id)
+    front, back = (_out(session, one) for one in both)
+    return PairOut(front=front, back=back)
 
 
 @router.post("/shots/{key}/move")

@@ -11,7 +11,7 @@ import numpy as np
 from sqlalchemy.orm import Session
 
 from zevlo.api.parts import parts_out
-from zevlo.api.print_messages import PrintOut
+from zevlo.api.print_messages import PrintOut, StackFrame
 from zevlo.api.project_messages import FrameOut, ProjectCard, ProjectOut, RoomMark, StandInMark
 from zevlo.api.set_messages import SetOut
 from zevlo.api.shot_messages import ShotsOut
@@ -22,11 +22,11 @@ from zevlo.core.scene.levels import Level, Places, Room, level_at, mark_in, sign
 from zevlo.core.scene.placing import Placing, matrix_of
 from zevlo.core.scene.ruler import Ruler, ruler_for, usual_step
 from zevlo.core.scene.stand_ins import StandIn, footprint, front_of
-from zevlo.core.shows import shown_otherwise
+from zevlo.core.shows import shown_otherwise, stack_shown_otherwise
 from zevlo.core.stand.habits import by_size, is_small
 from zevlo.files.summary import body_of, bounds_of, outline_of
 from zevlo.store.changes import next_changes
-from zevlo.store.prints import prints_of, recipe_of
+from zevlo.store.prints import frame_name, prints_of, recipe_of
 from zevlo.store.projects import (
     SetTold,
     arrangement_of,
@@ -50,7 +50,7 @@ def stale_words(entry: Print, row: ShotRow | None, project: Project) -> str | No
     if row is None or row.deleted:
         return "The shot was deleted since"
     recipe, shot = recipe_of(entry), settings_of(row)
-    changed = shown_otherwise(recipe.shot, shot)
+    changed = stack_shown_otherwise(recipe.shot, shot) if recipe.stack else shown_otherwise(recipe.shot, shot)
     if recipe.cut is not None and not same_cut(recipe.shot, shot, recipe.cut):
         changed.append("the cut")
     if not recipe.light.shines_as(lights_of(project).of(shot.light)):
@@ -107,6 +107,14 @@ def _print_out(
         trouble=entry.trouble,
         picture=_output(entry, "picture.png"),
         film=_output(entry, "film.exr"),
+        frames=[
+            StackFrame(
+                distance_m=distance,
+                picture=_output(entry, frame_name(number, "png")),
+                film=_output(entry, frame_name(number, "exr")),
+            )
+            for number, distance in enumerate(recipe.stack)
+        ],
         stale=stale_words(entry, row, project),
         made_with=entry.made_with,
         ordered=entry.created,

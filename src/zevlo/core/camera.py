@@ -12,6 +12,7 @@ from numpy.typing import NDArray
 
 from zevlo.core.compiled import compiled
 from zevlo.core.optics import lens, movements
+from zevlo.core.optics.aperture import Aperture
 from zevlo.core.optics.back import cut_back, cut_size
 from zevlo.core.optics.falloff import EVEN, Corners, rim_shift
 from zevlo.core.optics.laws import Cylindrical, Distorted, Fisheye, Law, Parallel, Perspective
@@ -383,6 +384,14 @@ def corners_of(shot: Shot) -> Corners:
     pupil = 1.0 if n is None else min(1.0, own.open_f_number / n)
     shift = 0.0 if n is None or own.mechanical == 0.0 else rim_shift(own.mechanical)
     return Corners(own.natural, shift, corner_mm(shot), pupil, circle)
+
+
+def aperture_of(shot: Shot) -> Aperture | None:
+    """The stop of a shot; None where everything is sharp."""
+    own = shot.focus
+    if own.f_number is None or not law_of(shot).blurs:
+        return None
+    return Aperture(own.blades, own.blade_rotation_deg, own.rim_weight, own.squeeze, corner_mm(shot))
 
 
 def circle_of(shot: Shot) -> float | None:

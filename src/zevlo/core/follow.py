@@ -4,7 +4,11 @@ from __future__ import annotations
 
 from zevlo.core.focus_on import refocused
 from zevlo.core.holding import on_its_floor, refollowed
+from zevlo.core.instruments.focus.backwards import SharpAsked
+from zevlo.core.instruments.focus.falling_short import FocusWay, ways_to
+from zevlo.core.instruments.focus.pairs import FocusPair, pair
 from zevlo.core.instruments.instrument import Gesture, Scene
+from zevlo.core.refused import Refused
 from zevlo.core.scene.levels import NOWHERE, Where
 from zevlo.core.scene.lit import LitSet
 from zevlo.core.scene.working import WorkingSet
@@ -29,6 +33,20 @@ def follow(
     if not gesture.settles:
         return after
     return refocused(_held(shot, gesture, after, working), working.whole)
+
+
+def ways_on(shot: Shot, short: Refused, working: WorkingSet, where: Where = NOWHERE) -> list[FocusWay]:
+    """Other ways to what a gesture asked of a shot and got only in part."""
+    if not isinstance(short.asked, SharpAsked):
+        return []
+    return ways_to(shot, short.asked, Scene(working.whole, None, where))
+
+
+def pair_made(shot: Shot, asked: FocusPair, working: WorkingSet, where: Where = NOWHERE) -> tuple[Shot, Shot]:
+    """The two shots of a pair, sharp in front and at the back. Raises :class:`~zevlo.core.refused.Refused`."""
+    for place in asked.pressed:
+        refuse_what_is_lifted(shot, working, *place)
+    return pair(shot, asked, Scene(working.whole, None, where))
 
 
 def _held(shot: Shot, gesture: Gesture, after: Shot, working: WorkingSet) -> Shot:

@@ -23,6 +23,8 @@ class Recipe(Settings):
     arrangement: Arrangement = Arrangement()
     """How that stood."""
     light: PlacedLight
+    stack: tuple[float, ...] = ()
+    """Metres at which the pictures of a stack are focused; none: one picture, as the shot is focused."""
     seed: int = 1
     size_px: tuple[int, int]
     samples: int = Field(ge=1)

@@ -8,9 +8,11 @@ from typing import Any
 class Refused(ValueError):
     """A gesture that cannot be followed, with the reason in words for the artist.
 
-    ``nearest``: what comes nearest to it, where it can be followed part of the way.
+    ``nearest``: what comes nearest to it, where it can be followed part of the way. ``asked``: what was asked for,
+    where there may be other ways to it.
     """
 
-    def __init__(self, words: str, nearest: Any = None) -> None:
+    def __init__(self, words: str, nearest: Any = None, asked: Any = None) -> None:
         super().__init__(words)
         self.nearest = nearest
+        self.asked = asked

@@ -128,6 +128,24 @@ def sharp_still(before: Shot, after: Shot) -> Shot:
     return after if distance == inf else kept_at(after, max(distance, nearest), after.focus.on)
 
 
+ALONG_A_SIDE = 6
+"""Places along a side of the frame at which the zone's edge is told of a lens that draws lines bent."""
+FAR_OFF = 20.0
+"""An end of the zone that many times farther than the focus is as good as none, where it is looked at in space."""
+
+
+def zone_in_space(shot: Shot) -> tuple[Floats | None, Floats, Floats | None]:
+    """Where the sharp zone begins, is sharpest and ends within a shot's frame, each as an outline (n, 3) in the world;
+    None for an end that is nowhere to be seen, and for both where everything is sharp."""
+    camera, zone = camera_of(shot), sharp_zone_of(shot, cut_back(shot.back))
+    rays = camera.rays(camera.edge(1 if camera.law.straight else ALONG_A_SIDE))
+    near, focused_at, far = all_along([zone.surfaces(camera)[n] for n in (1, 0, 2)], rays)
+    most = FAR_OFF * zone.focus
+    no_ends = shot.focus.f_number is None or not law_of(shot).blurs or not rays.sees.all()
+    ends = [None if no_ends or not (along < most).all() else rays.at(along) for along in (near, far)]
+    return ends[0], rays.at(np.minimum(focused_at, most)), ends[1]
+
+
 @dataclass(frozen=True)
 class BlurLaw:
     """How large a point is drawn, in pixels: ``times`` · |``focus`` + ``lean`` · (X/D, Y/D) - 1/depth|, in 1/m."""

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from zevlo.core.instruments import INSTRUMENTS
+from zevlo.core.instruments.focus.stacks import frame_at, stack_distances
 from zevlo.core.instruments.instrument import Shown
 from zevlo.core.shot import Shot
 
@@ -19,3 +20,13 @@ def shown_otherwise(then: Shot, now: Shot) -> list[str]:
     """What of a shot its picture would show otherwise than it did, as it is called within a sentence."""
     before, after = shown(then), shown(now)
     return [one.noun for one in INSTRUMENTS if one.shows is not None and before[one.key] != after[one.key]]
+
+
+def stack_shown_otherwise(then: Shot, now: Shot) -> list[str]:
+    """The same of a stack of pictures, for which it is no matter where the shot itself is focused."""
+    alike = then.focus.distance_m
+    changed = shown_otherwise(frame_at(then, alike), frame_at(now, alike))
+    other = stack_distances(then) != stack_distances(now)
+    if then.focus.stack != now.focus.stack or (other and not changed):
+        changed.append("the stack")
+    return changed

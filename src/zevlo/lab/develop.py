@@ -59,6 +59,17 @@ def png(linear: Pixels, words: dict[str, str]) -> bytes:
     return out.getvalue()
 
 
+def read_exr(film: bytes) -> Pixels:
+    """The linear picture (H, W, 3) of an OpenEXR file as :func:`exr` makes it."""
+    import OpenEXR
+
+    with scratch("exr") as folder:
+        path = folder / "print.exr"
+        path.write_bytes(film)
+        with OpenEXR.File(str(path)) as file:
+            return np.asarray(file.channels()["RGB"].pixels, dtype=np.float32)
+
+
 def exr(linear: Pixels, white_cd_m2: float, words: dict[str, str]) -> bytes:
     """OpenEXR, linear BT.709, 1 is white; ``whiteLuminance`` says what that is in cd/m²."""
     import OpenEXR

@@ -8,10 +8,11 @@ docs/optics.md.
 from __future__ import annotations
 
 from dataclasses import dataclass
-from math import cos, pi, radians, sin, sqrt
+from math import pi
 from typing import Any
 
-from zevlo.core.camera import WHOLE, Frame, camera_of, sharp_image_mm, tilt_of
+from zevlo.core.camera import WHOLE, Frame, aperture_of, camera_of, sharp_image_mm, tilt_of
+from zevlo.core.optics.aperture import Aperture, Edge, mechanical_edge
 from zevlo.core.optics.back import cut_back
 from zevlo.core.sharp_zone import sharp_zone_of
 from zevlo.core.shot import Shot
@@ -66,18 +67,24 @@ class LensRays:
             shade = shade * law.falloff(DR, x, y)
         if not camera.within_circle:
             shade = shade * corners.drawn(DR, x, y)
-        if focus.f_number is not None and law.blurs:
+        aperture = aperture_of(self.shot)
+        if aperture is not None and focus.f_number is not None:
             # Half of f/N; without breathing the picture is drawn at f though its film stands at v, so the
             # aperture is taken v/f wider: then blur covers as many pixels as the sheet says.
             f = self.shot.lens.focal_length_mm
             radius = f / (2000.0 * focus.f_number)
             if not self.shot.lens.focus_breathing:
                 radius *= sharp_image_mm(self.shot) / f
-            across, over, weight = self._aperture(sampler, radius)
-            if corners.shift > 0.0:
-                opened = corners.pupil / radius
-                clear = corners.passes(DR, x, y, across * opened, over * opened)
-                shade = shade * dr.select(clear, mi.Float(1.0), mi.Float(0.0))
+            across, over = _place_in(aperture, sampler)
+            light, of_square = aperture.weights
+            weight = light + of_square * (across * across + over * over)
+            for edge in (mechanical_edge(corners), aperture.edge):
+                if edge is not None:
+                    shade = dr.select(edge.clear(DR, x, y, across, over), shade, 0.0)
+            if aperture.edge is not None:
+                # What the edge lets through is as bright as all of it would be: it shapes the blur, it does not darken.
+                shade = shade / dr.maximum(_clear_share(aperture, aperture.edge, x, y), 1.0e-3)
+            across, over = across * radius, over * radius
             zone = sharp_zone_of(self.shot, cut_back(self.shot.back))
             if law.radial:
                 # The pupil of such a lens turns towards what it sees: the plain aperture, tipped over to the ray.
@@ -102,32 +109,43 @@ class LensRays:
             ray.maxt = (camera.far_m - camera.near_m) / per_metre
         return ray, weight * shade
 
-    def _aperture(self, sampler: Any, radius: float) -> tuple[Any, Any, Any]:
-        """A point of the aperture, uniform over its area, and the weight the rim setting gives it.
 
-        A bladed aperture has the area of the round one of its stop, so that the exposure is the same.
-        """
-        import drjit as dr
+def _place_in(aperture: Aperture, sampler: Any) -> tuple[Any, Any]:
+    """A place of the stop, uniform over its area."""
+    import drjit as dr
 
-        mi = mitsuba()
-        focus, u = self.shot.focus, sampler.next_2d()
-        if focus.blades < 3:
-            point, reach, mean = mi.warp.square_to_uniform_disk_concentric(u), 1.0, 0.5
-        else:
-            n = focus.blades
-            reach = sqrt(2.0 * pi / (n * sin(2.0 * pi / n)))
-            mean = (2.0 + cos(2.0 * pi / n)) / 6.0
-            scaled = u.x * n
-            blade = dr.floor(scaled)
-            side, out = scaled - blade, dr.sqrt(u.y)
-            turn = radians(focus.blade_rotation_deg) + pi / 2.0
-            a, b = turn + blade * (2.0 * pi / n), turn + (blade + 1.0) * (2.0 * pi / n)
-            point = mi.Point2f(
-                out * ((1.0 - side) * dr.cos(a) + side * dr.cos(b)),
-                out * ((1.0 - side) * dr.sin(a) + side * dr.sin(b)),
-            )
-        weight = mi.Float(1.0)
-        if focus.rim_weight != 0.0:
-            most = max(1.0, 1.0 / mean - 1.0)
-            weight = 1.0 + focus.rim_weight / most * (dr.squared_norm(point) / mean - 1.0)
-        return point.x * radius * reach, point.y * radius * reach, weight
+    mi = mitsuba()
+    u = sampler.next_2d()
+    if aperture.round:
+        point = mi.warp.square_to_uniform_disk_concentric(u)
+        return point.x, point.y
+    step, scaled = 2.0 * pi / aperture.blades, u.x * aperture.blades
+    blade = dr.floor(scaled)
+    side, out = scaled - blade, aperture.reach * dr.sqrt(u.y)
+    a = aperture.first_corner + blade * step
+    b = a + step
+    return (
+        out * ((1.0 - side) * dr.cos(a) + side * dr.cos(b)),
+        out * ((1.0 - side) * dr.sin(a) + side * dr.sin(b)),
+    )
+
+
+def _clear_share(aperture: Aperture, edge: Edge, x: Any, y: Any) -> Any:
+    """Share of the stop's light that comes past an edge, by the core's table of it."""
+    import drjit as dr
+
+    mi = mitsuba()
+    shares = aperture.clear_shares().shares
+    rows, columns = shares.shape[0] - 1, shares.shape[1] - 1
+    table = mi.Float(shares.ravel())
+    turn = dr.atan2(y, x) / (2.0 * pi)
+    row = (turn - dr.floor(turn)) * rows
+    column = dr.minimum(edge.by * dr.sqrt(x * x + y * y) / (2.0 * edge.radius), 1.0) * columns
+    a, b = dr.minimum(mi.UInt32(row), rows - 1), dr.minimum(mi.UInt32(column), columns - 1)
+    s, t = row - a, column - b
+
+    def at(down: Any, right: Any) -> Any:
+        return dr.gather(mi.Float, table, down * (columns + 1) + right)
+
+    low, high = ((1.0 - t) * at(one, b) + t * at(one, b + 1) for one in (a, a + 1))
+    return (1.0 - s) * low + s * high

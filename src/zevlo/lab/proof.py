@@ -7,7 +7,8 @@ import logging
 import socket
 import time
 import uuid
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
 from functools import lru_cache
 from pathlib import Path
 
@@ -17,6 +18,7 @@ from sqlalchemy.exc import InterfaceError, OperationalError
 from zevlo import __version__
 from zevlo.core.camera import cutting_of
 from zevlo.core.instruments.back.cuts import picture_of
+from zevlo.core.instruments.focus.stacks import frame_at
 from zevlo.core.recipe import Recipe
 from zevlo.core.scene.arrangement import Arrangement, arranged
 from zevlo.core.scene.as_shown import model_as_shown
@@ -25,12 +27,14 @@ from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot import Shot
 from zevlo.core.solve import solve
 from zevlo.files.arrays import unpack_set
-from zevlo.lab.develop import clean, expose, exr, png
+from zevlo.lab.develop import clean, expose, exr, png, read_exr
+from zevlo.lab.merge import merged, rays_of, shares
 from zevlo.lab.mitsuba_setup import NoRenderer
-from zevlo.lab.renderer import Exposure, MitsubaRenderer, Renderer
+from zevlo.lab.queue import enqueue
+from zevlo.lab.renderer import Image, MitsubaRenderer, Renderer
 from zevlo.lab.stage import Stage
 from zevlo.store import prints
-from zevlo.store.blobs import open_blob, put_blob
+from zevlo.store.blobs import get_blob, open_blob, put_blob
 from zevlo.store.database import transaction
 from zevlo.store.prints import Output, Watch
 from zevlo.store.tables import Piece, Revision
@@ -74,7 +78,10 @@ def develop(engine: Engine, key: uuid.UUID, number: int = 0) -> None:
             recipe.light,
             recipe.shot.left_out,
         )
-        make_piece(engine, piece, recipe, renderer, time.perf_counter)
+        if recipe.stack and piece.number == len(recipe.stack):
+            merge_stack(engine, piece, recipe, renderer)
+        else:
+            make_piece(engine, piece, recipe, renderer, time.perf_counter)
     except NoRenderer as missing:
         _fail(engine, piece, str(missing))
     except (OperationalError, InterfaceError):
@@ -97,18 +104,72 @@ def make_piece(engine: Engine, piece: Piece, recipe: Recipe, renderer: Renderer,
     plan = passes_for(recipe.samples, width * height)
     started, shown = clock(), 0
     frame, _ = picture_of(recipe.shot, recipe.cut)
-    for exposure in renderer.passes(recipe.shot, recipe.size_px, plan, recipe.seed, frame):
+    count = len(recipe.stack)
+    shot = frame_at(recipe.shot, recipe.stack[piece.number]) if count else recipe.shot
+    which = f"Picture {piece.number + 1} of {count}: light" if count else "Light"
+    for exposure in renderer.passes(shot, recipe.size_px, plan, recipe.seed + piece.number, frame):
         share = exposure.samples / recipe.samples
         left = (clock() - started) * (1.0 - share) / share
         with transaction(engine) as session:
-            doing = f"Light {exposure.samples} of {recipe.samples}"
+            doing = f"{which} {exposure.samples} of {recipe.samples}"
             if not prints.follow_up(session, piece.print_id, piece.attempt, 0.97 * share, left + 1.0, doing):
                 return
         last = exposure.samples >= recipe.samples
-        if last or (exposure.samples >= FIRST_CLEAN_AT and shown == 0):
+        # Of a stack nobody waits for the first look at each picture.
+        if last or (exposure.samples >= FIRST_CLEAN_AT and shown == 0 and not count):
             shown = exposure.samples
-            if not _hang_up(engine, piece, recipe.shot, exposure, renderer.name, last):
+            made = Made(clean(exposure), solve(shot).exposure.white_cd_m2, shot, _made_with(renderer, exposure.samples))
+            names = (prints.frame_name(piece.number, "png"), prints.frame_name(piece.number, "exr")) if count else FILES
+            if not _hang_up(engine, piece, made, last, names):
                 return
+
+
+FILES = ("picture.png", "film.exr")
+"""What a print comes to, as it is seen and as it is linear."""
+
+
+def merge_stack(engine: Engine, piece: Piece, recipe: Recipe, renderer: Renderer) -> None:
+    """Make one picture of a stack's, all of which are there."""
+    frame, _ = picture_of(recipe.shot, recipe.cut)
+    shots = [frame_at(recipe.shot, distance) for distance in recipe.stack]
+    width, height = recipe.size_px
+    per_m = renderer.per_metre(recipe.shot, rays_of(recipe.shot, recipe.size_px, frame)).reshape(height, width)
+    taken = shares(shots, per_m, recipe.size_px, frame)
+    white = solve(shots[0]).exposure.white_cd_m2
+
+    def pictures() -> Iterator[Image]:
+        for number in range(len(shots)):
+            with transaction(engine) as session:
+                doing = f"Merging picture {number + 1} of {len(shots)}"
+                if not prints.follow_up(session, piece.print_id, piece.attempt, number / len(shots), None, doing):
+                    raise _Late
+                told = prints.print_row(session, piece.print_id).outputs[prints.frame_name(number, "exr")]
+                film = get_blob(session, told["blob"])
+            yield read_exr(film)
+
+    try:
+        light = merged(pictures(), taken) * white
+    except _Late:
+        return
+    _hang_up(engine, piece, Made(light, white, recipe.shot, _made_with(renderer, recipe.samples)), True, FILES)
+
+
+class _Late(Exception):
+    """The print was cancelled, or another is at it."""
+
+
+@dataclass(frozen=True)
+class Made:
+    """Light on film in cd/m², the luminance that reaches white, the shot it is of and what it was made with."""
+
+    light: Image
+    white_cd_m2: float
+    shot: Shot
+    made_with: dict[str, object]
+
+
+def _made_with(renderer: Renderer, samples: int) -> dict[str, object]:
+    return {"renderer": renderer.name, "zevlo": __version__, "samples": samples}
 
 
 def words_of(shot: Shot) -> dict[str, str]:
@@ -120,19 +181,23 @@ def words_of(shot: Shot) -> dict[str, str]:
     }
 
 
-def _hang_up(engine: Engine, piece: Piece, shot: Shot, exposure: Exposure, made_by: str, last: bool) -> bool:
-    white = solve(shot).exposure.white_cd_m2
-    linear = expose(clean(exposure), white)
-    words = words_of(shot)
-    made_with: dict[str, object] = {"renderer": made_by, "zevlo": __version__, "samples": exposure.samples}
+def _hang_up(engine: Engine, piece: Piece, made: Made, last: bool, names: tuple[str, str]) -> bool:
+    linear = expose(made.light, made.white_cd_m2)
+    words = words_of(made.shot)
     picture = png(linear, words)
-    film = exr(linear, white, {"comments": shot.name, "zevloShot": words["Description"]})
+    film = exr(linear, made.white_cd_m2, {"comments": made.shot.name, "zevloShot": words["Description"]})
     with transaction(engine) as session:
-        outputs = {
-            "picture.png": Output(put_blob(session, picture, "image/png"), "image/png"),
-            "film.exr": Output(put_blob(session, film, "image/x-exr"), "image/x-exr"),
-        }
-        return prints.finish(session, piece.print_id, piece.attempt, outputs, made_with, last)
+        shown = Output(put_blob(session, picture, "image/png"), "image/png")
+        outputs = {names[0]: shown, names[1]: Output(put_blob(session, film, "image/x-exr"), "image/x-exr")}
+        if names != FILES and piece.number == 0:
+            # Until they are merged a stack is seen by its first picture.
+            outputs[FILES[0]] = shown
+        if not prints.finish(session, piece.print_id, piece.attempt, outputs, made.made_with, last):
+            return False
+        entry = prints.print_row(session, piece.print_id)
+        if names != FILES and prints.to_make(entry) == [len(entry.pieces) - 1]:
+            enqueue(session, entry.id, len(entry.pieces) - 1)
+        return True
 
 
 @lru_cache(maxsize=1)

@@ -17,20 +17,22 @@ from zevlo.store.database import engine_for
 HEARTBEAT_S = 3.0
 STALLED_AFTER_S = 10.0
 DEVELOP = "zevlo.develop"
+AT_LEISURE = -10
+"""The priority of what nobody waits for."""
 log = logging.getLogger("zevlo.lab")
 
 
-def enqueue(session: Session, print_id: uuid.UUID, piece: int = 0) -> None:
+def enqueue(session: Session, print_id: uuid.UUID, piece: int = 0, priority: int = 0) -> None:
     """Put a piece of a print in the queue within the caller's transaction, so that neither exists without the other.
 
     procrastinate's own SQL function does it; its client would use a connection of its own.
     """
     session.execute(
         text(
-            "select procrastinate_defer_jobs_v1(array[row('lab', :task, 0, null, null, jsonb_build_object("
+            "select procrastinate_defer_jobs_v1(array[row('lab', :task, :priority, null, null, jsonb_build_object("
             "'print_id', cast(:key as text), 'piece', cast(:piece as int)), null)::procrastinate_job_to_defer_v1])"
         ),
-        {"task": DEVELOP, "key": str(print_id), "piece": piece},
+        {"task": DEVELOP, "key": str(print_id), "piece": piece, "priority": priority},
     )
 
 

@@ -9,7 +9,7 @@ from typing import Any, Protocol
 import numpy as np
 from numpy.typing import NDArray
 
-from zevlo.core.camera import WHOLE, Frame
+from zevlo.core.camera import WHOLE, Frame, Rays, camera_of
 from zevlo.core.light.setup import LightSetup
 from zevlo.core.light.site import PlacedLight
 from zevlo.core.scene.model import SetModel
@@ -45,6 +45,10 @@ class Renderer(Protocol):
         shown."""
         ...
 
+    def per_metre(self, shot: Shot, rays: Rays) -> NDArray[np.float64]:
+        """The inverses (n,) of the depths, as the law counts them, of what rays of a shot meet; 0 for the sky."""
+        ...
+
 
 class MitsubaRenderer:
     """Mitsuba's path tracing through our own lens."""
@@ -78,6 +82,16 @@ class MitsubaRenderer:
             done += samples
             mean = (total / done).astype(np.float32)
             yield Exposure(mean[..., :3].copy(), mean[..., 3:6].copy(), mean[..., 6:9].copy(), done)
+
+    def per_metre(self, shot: Shot, rays: Rays) -> NDArray[np.float64]:
+        mi = mitsuba()
+        starts, ways = rays.starts.T.astype(np.float32), rays.ways.T.astype(np.float32)
+        far = np.minimum(rays.far - rays.near, np.finfo(np.float32).max).astype(np.float32)
+        ray = mi.Ray3f(mi.Point3f(*starts), mi.Vector3f(*ways), mi.Float(far), mi.Float(0.0), mi.Color0f())
+        met = np.array(self._scene.ray_intersect_preliminary(ray, coherent=True).t, dtype=np.float64)
+        there = np.isfinite(met) & (met < far)
+        depth = camera_of(shot).depths(rays, rays.near + np.where(there, met, 1.0))
+        return np.where(there & (depth > 0.0), 1.0 / np.maximum(depth, 1.0e-9), 0.0)
 
     def _one_pass(self, lens: LensRays, sampler: Any, samples: int) -> NDArray[np.float64]:
         import drjit as dr

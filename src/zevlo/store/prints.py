@@ -12,6 +12,7 @@ from sqlalchemy.orm import Session
 
 from zevlo import __version__
 from zevlo.core.instruments.back.cuts import picture_of
+from zevlo.core.instruments.focus.stacks import frames_of
 from zevlo.core.recipe import Recipe
 from zevlo.store.changes import Missing, Writing, locked_row
 from zevlo.store.database import tell
@@ -36,15 +37,32 @@ def recipe_of(entry: Print) -> Recipe:
     return Recipe.model_validate(entry.recipe)
 
 
-def whole_piece(recipe: Recipe) -> Piece:
-    """All of a print in one piece."""
-    return Piece(number=0, tile=[0, 0, *recipe.size_px], samples=[0, recipe.samples])
+def pieces_of(recipe: Recipe) -> list[Piece]:
+    """What a print is made in: a picture, or each of a stack's, and behind those the merging of them."""
+    whole = [0, 0, *recipe.size_px]
+    made = [Piece(number=n, tile=whole, samples=[0, recipe.samples]) for n in range(max(1, len(recipe.stack)))]
+    return [*made, Piece(number=len(made), tile=whole, samples=[0, 0])] if recipe.stack else made
 
 
-def order_proof(session: Session, shot_id: uuid.UUID, key: uuid.UUID | None = None, cut: str | None = None) -> Print:
-    """A proof of the shot exactly as it stands, or of one of its cuts, known by ``key`` where one is given.
+def frame_name(number: int, kind: str) -> str:
+    """The file of a picture of a stack, the first is 0."""
+    return f"frame-{number + 1:02d}.{kind}"
 
-    Raises :class:`~zevlo.core.refused.Refused` where there is no such cut."""
+
+def to_make(entry: Print) -> list[int]:
+    """The pieces of a print that can be made as things stand: a stack is merged when all its pictures are there."""
+    left = [piece.number for piece in entry.pieces if piece.state != "done"]
+    stacked = len(recipe_of(entry).stack)
+    return left if not stacked or left == [stacked] else [number for number in left if number < stacked]
+
+
+def order_proof(
+    session: Session, shot_id: uuid.UUID, key: uuid.UUID | None = None, cut: str | None = None, stacked: bool = False
+) -> Print:
+    """A proof of the shot exactly as it stands, or of one of its cuts, known by ``key`` where one is given; with
+    ``stacked`` of its stack of pictures, merged.
+
+    Raises :class:`~zevlo.core.refused.Refused` where there is no such cut, or no stack that can be made."""
     row = shot_row(session, shot_id)
     shot = settings_of(row)
     owner = project(session, row.project_id)
@@ -55,6 +73,7 @@ def order_proof(session: Session, shot_id: uuid.UUID, key: uuid.UUID | None = No
         revision=revision_of(session, owner).id,
         arrangement=arrangement_of(owner),
         light=lights_of(owner).of(shot.light),
+        stack=tuple(frame.focus.distance_m for frame in frames_of(shot)) if stacked else (),
         size_px=proof_size(output_px),
         samples=PROOF_SAMPLES,
         versions={"zevlo": __version__},
@@ -62,10 +81,10 @@ def order_proof(session: Session, shot_id: uuid.UUID, key: uuid.UUID | None = No
     entry = Print(
         project_id=owner.id,
         shot_id=row.id,
-        kind="proof",
+        kind="stack" if stacked else "proof",
         recipe=recipe.model_dump(mode="json", by_alias=True),
         doing="Waiting for the lab",
-        pieces=[whole_piece(recipe)],
+        pieces=pieces_of(recipe),
     )
     if key is not None:
         entry.id = key
@@ -130,10 +149,13 @@ def take_up(session: Session, key: uuid.UUID, watch: Watch | None = None, number
 
 
 def _gather(entry: Print) -> None:
-    """How far a print is, from how far its pieces are."""
+    """How far a print is, from how far its pieces are; those that wait take as long as those at work."""
     entry.progress = sum(piece.progress for piece in entry.pieces) / len(entry.pieces)
-    left = [piece.seconds_left for piece in entry.pieces if piece.seconds_left is not None]
-    entry.seconds_left = max(left) if left else None
+    at_work = [piece for piece in entry.pieces if piece.seconds_left is not None and piece.progress < 1.0]
+    left = [(piece.seconds_left or 0.0, piece.progress) for piece in at_work]
+    waiting = sum(piece.state == "waiting" for piece in entry.pieces)
+    each = max((seconds / (1.0 - progress) for seconds, progress in left), default=0.0)
+    entry.seconds_left = max(seconds for seconds, _ in left) + waiting * each / len(left) if left else None
 
 
 def interrupted_words(interruptions: Sequence[str]) -> str:
@@ -230,16 +252,21 @@ def cancel(session: Session, key: uuid.UUID) -> Print:
 
 
 def again(session: Session, key: uuid.UUID) -> Print:
-    """Put a failed or cancelled print back in the queue."""
+    """Put a failed or cancelled print back in the queue; what is there of a stack's pictures is not made again."""
     entry = locked_row(session, Print, key)
     if entry.state not in ("failed", "cancelled"):
         raise Missing("Only a failed or cancelled print can be tried again.")
-    entry.state, entry.progress, entry.trouble, entry.doing = "waiting", 0.0, None, "Waiting for the lab"
+    entry.state, entry.trouble, entry.doing = "waiting", None, "Waiting for the lab"
     entry.finished = None
     # New pieces: whoever still is at an old one is late.
     entry.pieces = []
     session.flush()
-    entry.pieces = [whole_piece(recipe_of(entry))]
+    entry.pieces = pieces_of(recipe_of(entry))
+    for piece in entry.pieces:
+        if entry.kind == "stack" and frame_name(piece.number, "exr") in entry.outputs:
+            piece.state, piece.progress = "done", 1.0
+    session.flush()
+    _gather(entry)
     tell(session, str(entry.project_id), "prints")
     return entry
 
@@ -249,4 +276,5 @@ def delete_print(session: Session, key: uuid.UUID) -> None:
     entry = cancel(session, key)
     writing = Writing(session, str(entry.project_id))
     writing.change(entry, None, deleted=True)
-    writing.done(f"Throw away a proof of “{entry.recipe['shot']['name']}”")
+    what = "stack" if entry.kind == "stack" else "proof"
+    writing.done(f"Throw away a {what} of “{entry.recipe['shot']['name']}”")

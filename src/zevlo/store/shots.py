@@ -32,6 +32,48 @@ def add_shot(
     It is named by what it shows where no hand named it.
     """
     writing = Writing(session, str(project_id))
+    row = _added(session, writing, project_id, shot, after, placed, like, named_by_hand, key)
+    writing.done(label.format(name=row.settings["name"]))
+    return row
+
+
+def add_pair(
+    session: Session, row: ShotRow, pair: tuple[Shot, Shot], placed: Placed, key: uuid.UUID | None = None
+) -> tuple[ShotRow, ShotRow]:
+    """Two shots behind another, with its labels and colour, in one change; the first known by ``key``."""
+    writing = Writing(session, str(row.project_id))
+    front = _added(session, writing, row.project_id, pair[0], row, placed, row, True, key)
+    second = None if key is None else _second(key)
+    back = _added(session, writing, row.project_id, pair[1], front, placed, row, True, second)
+    writing.done(f"A pair of “{row.settings['name']}”: front and back sharp")
+    return front, back
+
+
+def pair_again(session: Session, front: ShotRow) -> tuple[ShotRow, ShotRow]:
+    """The pair whose first shot was made before. Raises :class:`Missing` where the other was taken away since."""
+    back = made_before(session, front.project_id, _second(front.id))
+    if back is None:
+        raise Missing("No pair was made under that id.")
+    return front, back
+
+
+def _second(key: uuid.UUID) -> uuid.UUID:
+    """The id of the second shot of a pair, by that of the first."""
+    return uuid.uuid5(key, "back")
+
+
+def _added(
+    session: Session,
+    writing: Writing,
+    project_id: uuid.UUID,
+    shot: Shot,
+    after: ShotRow | None,
+    placed: Placed | None,
+    like: ShotRow | None,
+    named_by_hand: bool,
+    key: uuid.UUID | None,
+) -> ShotRow:
+    """A new shot as part of a change."""
     rows = shots_of(session, project_id)
     if placed is not None:
         placed.check(shot)
@@ -49,7 +91,6 @@ def add_shot(
     take = Take(shot_id=row.id, number=1, settings=named.as_json())
     writing.add(take)
     row.kept_take = take.id
-    writing.done(label.format(name=named.name))
     return row
 
 

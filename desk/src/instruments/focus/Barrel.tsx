@@ -55,6 +55,7 @@ export function Barrel({ desk, off }: { desk: ShotDesk; off: boolean }) {
         <text x={264} y={32} fill="#fff" textAnchor="end">m</text>
         <line x1={4} x2={268} y1={46} y2={46} stroke="#6d7371" />
         <rect x={x(Math.max(0, barrel.sharp_from_at))} width={Math.max(0, x(Math.min(1, barrel.sharp_to_at)) - x(Math.max(0, barrel.sharp_from_at)))} y={42} height={8} fill="#4FA283" />
+        {desk.sheet.focus.stack_at.filter((at) => at > 0 && at < 1).map((at) => <line key={at} data-stacked x1={x(at)} x2={x(at)} y1={50} y2={62} stroke={edgePrint} strokeWidth={1.4} />)}
         <path d={`M${x(barrel.focus_at)} 41l-5 10h10Z`} fill="#fff" />
         {barrel.stops.map((m, n) => (
           <g key={n}>

@@ -4,17 +4,20 @@ import { Focus } from "../../api/limits";
 import { Choice } from "../../kit/choice";
 import { Fields, Plain, Row, Toggle } from "../../kit/controls";
 import { NumberField } from "../../kit/fields";
+import { Fold } from "../../kit/fold";
 import { useRemembered } from "../../kit/remembered";
-import { brick, line, ochre, quiet } from "../../kit/tokens";
+import { brick, ochre, quiet } from "../../kit/tokens";
+import { many } from "../../kit/words";
 import { partNames } from "../../shots/partNames";
 import { useSoftness } from "../choices";
 import type { BodyProps } from "../described";
 import { Barrel } from "./Barrel";
+import { Discs } from "./Discs";
 import { Probes } from "./Probes";
+import { Stacks } from "./Stacks";
 import { Wanted } from "./Wanted";
 
-const Part = styled.section`display: grid; gap: 12px; > h3 { font-weight: 650; } > svg { display: block; width: 100%; height: auto; }
-  & + & { border-top: 1px solid ${line}; padding-top: 10px; }`;
+const Part = styled.section`display: grid; gap: 12px; > svg { display: block; width: 100%; height: auto; }`;
 
 type Steps = "whole" | "half" | "third";
 const STEPS = [{ id: "whole", name: "whole stops" }, { id: "half", name: "half stops" }, { id: "third", name: "third stops" }];
@@ -25,6 +28,8 @@ const THIRDS = 3;
 export function FocusBody(props: BodyProps) {
   const { desk } = props;
   const off = desk.row.locked;
+  const own = desk.shot.focus;
+  const { stack_m: { length: frames }, probes: { length: probes }, blur: { shape } } = desk.sheet.focus;
   return (
     <>
       <Part>
@@ -34,9 +39,12 @@ export function FocusBody(props: BodyProps) {
         <InPicture />
         <Told desk={desk} />
       </Part>
-      <Part><h3>Wanted sharp</h3><Wanted {...props} /></Part>
-      <Part><h3>Probes</h3><Probes {...props} /></Part>
-      <Part><h3>Shape of the blur</h3><Shape desk={desk} /></Part>
+      <div>
+        <Fold name="wanted" title="Wanted sharp" first><Wanted {...props} /></Fold>
+        <Fold name="stack" title="Pair and stack" first={false} value={frames > 0 ? many(frames, "picture") : undefined}><Stacks {...props} /></Fold>
+        <Fold name="probes" title="Probes" first value={probes > 0 ? many(probes, "probe") : undefined}><Probes {...props} /></Fold>
+        <Fold name="shape" title="Shape of the blur" first={false} value={shape ? (own.blades >= 3 ? many(own.blades, "blade") : "round") : undefined}><Shape desk={desk} /></Fold>
+      </div>
     </>
   );
 }
@@ -107,7 +115,7 @@ function On({ project, desk, picking, pick }: BodyProps) {
   );
 }
 
-const SEEN = [["none", "Plain"], ["hatched", "Hatched"], ["lines", "Lines"]] as const;
+const SEEN = [["none", "Plain"], ["drawn", "Blurred"], ["hatched", "Hatched"], ["lines", "Lines"]] as const;
 
 /** How the finder tells where the picture is soft. */
 function InPicture() {
@@ -135,15 +143,19 @@ function Told({ desk }: Pick<BodyProps, "desk">) {
   );
 }
 
-/** What the disc of the blur looks like. */
+/** What the disc of the blur looks like: drawn, and set. */
 function Shape({ desk }: Pick<BodyProps, "desk">) {
   const own = desk.shot.focus;
   const off = desk.row.locked;
   return (
+    <>
+    <Discs desk={desk} />
     <Fields>
       <NumberField label="Blades" digits={0} step={1} of={Focus.blades} value={own.blades} off={off} onCommit={(v) => desk.commit("Aperture blades", { focus: { blades: Math.round(v) } })} />
       <NumberField label="Blades turned" unit="degree" digits={1} step={5} of={Focus.blade_rotation_deg} value={own.blade_rotation_deg} off={off || own.blades < 3} onCommit={(v) => desk.commit("Blades turned", { focus: { blade_rotation_deg: v } })} />
       <NumberField label="Rim weight" digits={2} step={0.1} of={Focus.rim_weight} value={own.rim_weight} off={off} onCommit={(v) => desk.commit("Rim weight", { focus: { rim_weight: v } })} />
+      <NumberField label="Corner squeeze" unit="percent" digits={0} step={0.05} of={Focus.squeeze} value={own.squeeze} off={off} onCommit={(v) => desk.commit("Corner squeeze", { focus: { squeeze: v } })} />
     </Fields>
+    </>
   );
 }

@@ -19,12 +19,13 @@ export function FocusPlane({ desk, picking, pick }: BodyProps) {
         <NumberField label="Swing" unit="degree" digits={2} step={0.25} of={Movements.swing_deg} value={own.swing_deg} off={off} onCommit={(swing_deg) => desk.commit("Swing", { kind: "turn_lens", swing_deg })} />
         <NumberField label="Limit" unit="degree" digits={1} step={1} of={Movements.most_tilt_deg} value={own.most_tilt_deg ?? Movements.most_tilt_deg.max} off={off} onCommit={(most_tilt_deg) => desk.commit("Limit of tilt", { movements: { most_tilt_deg } })} />
       </Fields>
-      <p>Plane of focus: {sheet.focus_plane}.{!sheet.turned_ok && <b style={{ color: brick }}> ! Turned {degrees(sheet.turned_deg)}, farther than this lens goes.</b>}</p>
       <Row>
         <Toggle {...pressing("lay_on")}>Lay on a surface</Toggle>
         <Toggle {...pressing("lay_through")}>Lay on three points</Toggle>
         <Plain isDisabled={off || sheet.turned_deg === 0} onPress={() => desk.commit("Lens parallel to the film", { kind: "lens_parallel" })}>Parallel</Plain>
       </Row>
+      {/* Below what is pressed: its length changes with the plane, and no button may move from under a hand. */}
+      <p>Plane of focus: {sheet.focus_plane}.{!sheet.turned_ok && <b style={{ color: brick }}> ! Turned {degrees(sheet.turned_deg)}, farther than this lens goes.</b>}</p>
     </>
   );
 }

@@ -1,8 +1,9 @@
 import { Button, Plain, Row, Toggle } from "../../kit/controls";
 import { ShareSlider } from "../../kit/slider";
 import { quiet } from "../../kit/tokens";
+import { millimetres } from "../../kit/words";
 import type { BodyProps } from "../described";
-import { WaysOut } from "./WaysOut";
+import { WaysOut } from "../WaysOut";
 
 /** Uprights made true, in one action or by a share; square on to a wall; and the way back. */
 export function Uprights({ desk, picking, pick }: BodyProps) {
@@ -27,7 +28,9 @@ export function Uprights({ desk, picking, pick }: BodyProps) {
         <Toggle isSelected={guides.lean_lines} isDisabled={off} onChange={(on) => desk.commit("Lean lines", { guides: { lean_lines: on } })}>Lean lines</Toggle>
       </Row>
       {own.keep_uprights && <p style={{ color: quiet }}>Turned up or down, the camera keeps its pitch and the film rises instead.</p>}
-      <WaysOut desk={desk} />
+      {!sheet.circle_ok && (
+        <WaysOut desk={desk} label="Beyond the image circle" why={`The frame reaches ${millimetres(-(sheet.circle_left_mm ?? 0))} beyond the circle; its corner stays dark.`} ways={sheet.ways_out} />
+      )}
     </>
   );
 }

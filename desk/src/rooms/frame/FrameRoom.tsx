@@ -1,6 +1,6 @@
 import { useCallback, useEffect, useMemo, useState } from "react";
 import styled from "styled-components";
-import { http, type NewShot, type Project, shotIn, type Suggestion, told, useFresh, useOffer, useWrite, type Write } from "../../api/client";
+import { http, type NewShot, type PairFocus, type Project, shotIn, type Suggestion, told, useFresh, useOffer, useWrite, type Write } from "../../api/client";
 import { inSpace, useMarkerLook } from "../../drawings/markers";
 import type { Point } from "../../drawings/Paper";
 import { Plan } from "../../drawings/Plan";
@@ -98,6 +98,14 @@ export function FrameRoom({ project, chosen, choose, toLab }: Props) {
       leave(made.id);
     });
   };
+  const pair = (shot: string, focus: PairFocus) => {
+    const id = newId();
+    write(async () => {
+      const made = await told(http.POST("/api/shots/{key}/pair", { params: { path: { key: shot } }, body: { id, focus } }));
+      await fresh();
+      leave(made.front.id);
+    });
+  };
   const makeOfView = scout.answer ? () => make({ kind: "from_scout", scout: scout.answer!.scout }) : null;
   const ofView = useLatest(makeOfView);
   const fromView = useMemo(() => (scouting ? () => ofView.current?.() : null), [scouting, ofView]);
@@ -157,7 +165,7 @@ export function FrameRoom({ project, chosen, choose, toLab }: Props) {
     draft.commit(ruled.label, ruled.onPaper!(drawing, start, end));
   } : null;
   const inSight = sight.map((id) => project.shots.find((s) => s.id === id)).filter((s) => s !== undefined);
-  const markers = useMemo(() => inSpace(project, look, draft?.row.id ?? null), [project, look, draft?.row.id]);
+  const markers = useMemo(() => inSpace(project, look, before?.id ?? null), [project, look, before?.id]);
   const stand = scout.answer?.scout.stand;
   const sightRow = inSight.length > 0 ? `${sightHeight}px ` : "";
   return (
@@ -166,7 +174,7 @@ export function FrameRoom({ project, chosen, choose, toLab }: Props) {
         onNewInPlan={inPlan} onNewFromView={fromView} />
       <Centre style={{ gridTemplateRows: `minmax(0, 1fr) ${sightRow}34px ${drawings}px` }}>
         <Looks project={project} draft={draft} scout={scout} scouting={scouting} inHand={inHand} clean={clean} picking={picking} pick={pick} open={open} alone={alone} arrangement={arrangement}
-          ratio={ratio} setRatio={setRatio} markers={markers} onPutBack={() => write(({ version }) => told(http.POST("/api/projects/{key}/lift", { ...here, body: { version, how: { kind: "none" } } })))} />
+          ratio={ratio} setRatio={setRatio} markers={markers} onPair={pair} onPutBack={() => write(({ version }) => told(http.POST("/api/projects/{key}/lift", { ...here, body: { version, how: { kind: "none" } } })))} />
         {inSight.length > 0 && <InSight project={project} rows={inSight} draft={draft} height={sightHeight} onOpen={leave} onAway={(id) => setSight(sight.filter((s) => s !== id))} />}
         <CalmStrip project={project} draft={draft} atOnce={inSide} answer={scout.answer} scouting={scouting} inHand={inHand} take={setInHand} write={write} arrangement={arrangement} arrange={arrange}
           onScout={toScout} onBack={toShot} onNew={newOfView} />

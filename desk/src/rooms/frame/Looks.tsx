@@ -1,13 +1,13 @@
 import { type ReactNode, useCallback, useRef, useState } from "react";
 import styled from "styled-components";
-import type { Project, ShotGesture } from "../../api/client";
+import type { PairFocus, Project, ShotGesture } from "../../api/client";
 import { BlurLabels } from "../../finder/BlurLabels";
 import { Finder } from "../../finder/Finder";
-import { PressedPlace, SupposedFrame } from "../../finder/Frame";
+import { BlurPreview, PressedPlace, SupposedFrame } from "../../finder/Frame";
 import type { Point } from "../../drawings/Paper";
 import { byMatrix, seenThrough } from "../../stage/seen";
 import type { Push } from "../../finder/hand";
-import type { ShotMarker } from "../../stage/stage";
+import type { ShotMarker } from "../../stage/markers";
 import { PANELS, PICKS } from "../../instruments";
 import { useSoftness } from "../../instruments/choices";
 import { Plain } from "../../kit/controls";
@@ -53,6 +53,7 @@ interface Props {
   setRatio: (ratio: number) => void;
   markers: ShotMarker[];
   onPutBack: () => void;
+  onPair: (shot: string, focus: PairFocus) => void;
 }
 
 /** What is looked at: through the lens, round the set, or both at once. */
@@ -121,7 +122,7 @@ function InsetCorner({ width, resize }: { width: number; resize: (width: number)
 }
 
 /** Through the lens. Dragging moves the shot only while it is in hand. */
-function LensLook({ project, draft, inHand, clean, picking, pick, open, alone: asked, grip, pressed, gather }: Props & { grip: Grip; pressed: Point[]; gather: (places: Point[]) => void }) {
+function LensLook({ project, draft, inHand, clean, picking, pick, open, alone: asked, grip, pressed, gather, onPair }: Props & { grip: Grip; pressed: Point[]; gather: (places: Point[]) => void }) {
   const desk = useWholeDesk(draft);
   const held = useRef<ShotDesk | null>(null);
   held.current = desk;
@@ -151,7 +152,7 @@ function LensLook({ project, draft, inHand, clean, picking, pick, open, alone: a
   const picture = desk && { view: desk.sheet.pose.view, ...seenThrough(desk.shot.lens, desk.sheet.lens, desk.sheet.drawings.cap ?? null), ratio: w / h, guides: desk.sheet.guides.filter(({ shown }) => shown) };
   const panel = PANELS.find(({ key }) => key === open);
   const [how] = useSoftness();
-  const soft = desk && how !== "none" ? { how, blur: desk.sheet.focus.blur, limit: desk.sheet.focus.blur_limit_px, fromStand: desk.sheet.lens.from_stand } : null;
+  const soft = desk && how !== "none" ? { how, blur: desk.sheet.focus.blur, limit: desk.sheet.focus.blur_limit_px, across: desk.sheet.back.output_px[0], fromStand: desk.sheet.lens.from_stand } : null;
   const alone = desk?.sheet.back.cuts.find(({ name }) => name === asked) ?? null;
   return (
     <Finder project={project} picture={picture} around={inHand || (panel?.showsAround === true && !clean && alone === null)} alone={alone?.frame}
@@ -159,18 +160,21 @@ function LensLook({ project, draft, inHand, clean, picking, pick, open, alone: a
         <>
           {pressed.map(([x, y]) => <PressedPlace key={`${x},${y}`} frame={frame} at={[x, y]} />)}
           {how === "lines" && !alone && desk.sheet.focus.blur.times_px > 0 && <BlurLabels project={project} desk={desk} frame={frame} />}
+          {how === "drawn" && !alone && desk.sheet.focus.blur.times_px > 0 && <BlurPreview frame={frame} />}
           {desk.supposed && <SupposedFrame frame={frame} outline={desk.supposed.outline} />}
           {PANELS.map(({ key, InFinder }) => InFinder && <InFinder key={key} desk={desk} frame={frame} open={key === open} alone={alone?.name ?? null} off={desk.row.locked} />)}
         </>
-      ) : undefined} whole={false} clean={clean} soft={soft} picking={picking !== null && (PICKS[picking]?.gesture ?? PICKS[picking]?.gestureOf) !== undefined} label="Finder, through the lens" leftOut={desk?.row.left_out} ghosts={panel?.showsLeftOut === true && !clean}
+      ) : undefined} whole={false} clean={clean} soft={soft} picking={picking !== null && (PICKS[picking]?.gesture ?? PICKS[picking]?.gestureOf ?? PICKS[picking]?.pairOf) !== undefined} label="Finder, through the lens" leftOut={desk?.row.left_out} ghosts={panel?.showsLeftOut === true && !clean}
       onPick={(x, y) => {
         const wanted = picking === null ? undefined : PICKS[picking];
-        if (wanted?.gestureOf) {
+        if (wanted?.gestureOf ?? wanted?.pairOf) {
           const places: Point[] = [...pressed, [x, y]];
-          if (places.length < (wanted.presses ?? 1)) return gather(places);
+          if (places.length < (wanted?.presses ?? 1)) return gather(places);
           gather(nowhere);
           pick(null);
-          return desk?.commit(wanted.label, wanted.gestureOf(places));
+          if (wanted?.gestureOf) return desk?.commit(wanted.label, wanted.gestureOf(places));
+          if (wanted?.pairOf && desk) onPair(desk.row.id, wanted.pairOf(places));
+          return;
         }
         if (!wanted?.gesture) return;
         if (!wanted.again) pick(null);

@@ -7,7 +7,8 @@ import { Button, Empty, Plain, Primary } from "../../kit/controls";
 import { useSay } from "../../kit/notice";
 import { Overlay } from "../../kit/sheet";
 import { brick, card, film, filmText, ink, line, mid, ochre, quiet, spruce } from "../../kit/tokens";
-import { seconds } from "../../kit/words";
+import { useLength } from "../../kit/ruler";
+import { many, seconds } from "../../kit/words";
 import { Modal } from "react-aria-components";
 
 const Room = styled.div`background: ${mid}; overflow: auto; padding: 22px 26px 50px; min-height: 0;`;
@@ -17,7 +18,8 @@ const Picture = styled(AriaButton)`
   border: 0; padding: 0; background: ${film}; color: ${filmText}; display: grid; place-items: center; min-height: 236px; cursor: pointer;
   img { display: block; max-width: 100%; max-height: 300px; } &[data-disabled] { cursor: default; } &[data-focus-visible] { outline-offset: -4px; outline-color: #fff; }
 `;
-const Words = styled.div`padding: 10px 14px 6px; display: grid; gap: 2px; h2 { font-weight: 650; font-size: 15px; } p { color: ${quiet}; } .stale { color: ${ochre}; font-weight: 600; } .why { color: ${brick}; font-weight: 600; }`;
+const Words = styled.div`padding: 10px 14px 6px; display: grid; gap: 2px; h2 { font-weight: 650; font-size: 15px; } p { color: ${quiet}; } .stale { color: ${ochre}; font-weight: 600; } .why { color: ${brick}; font-weight: 600; }
+  summary { color: ${quiet}; cursor: pointer; } ol { margin: 4px 0; padding-left: 26px; color: ${quiet}; columns: 2; } a { color: ${spruce}; font-weight: 600; }`;
 const Acts = styled.div`padding: 4px 8px 10px; display: flex; gap: 2px; flex-wrap: wrap; a { color: ${spruce}; font-weight: 600; padding: 3px 6px; }`;
 const Bar = styled.div`height: 6px; background: ${line}; border-radius: 3px; overflow: hidden; margin: 6px 0 2px; i { display: block; height: 100%; background: ${spruce}; transition: width 140ms; }`;
 const Large = styled(Modal)`background: ${mid}; width: 100vw; height: 100vh; outline: none; section { height: 100%; display: grid; grid-template-rows: auto minmax(0, 1fr); outline: none; }
@@ -51,7 +53,7 @@ export function LabRoom({ project, chosen, choose, toShot }: Props) {
       <Grid aria-label="Prints">
         {project.prints.map((print) => (
           <Card key={print.id} data-print={print.id} data-state={print.state}>
-            <Picture aria-label={print.picture ? `Open the proof of ${called(print)} large` : `${unseen(print)}: the proof of ${called(print)}`} isDisabled={!print.picture} onPress={() => choose(print.id)}>
+            <Picture aria-label={print.picture ? `Open the ${kind(print)} of ${called(print)} large` : `${unseen(print)}: the ${kind(print)} of ${called(print)}`} isDisabled={!print.picture} onPress={() => choose(print.id)}>
               {print.picture ? <img src={print.picture} alt="" width={print.size[0]} height={print.size[1]} style={{ width: "auto", height: "auto" }} /> : <span>{unseen(print)}</span>}
             </Picture>
             <Words>
@@ -64,6 +66,7 @@ export function LabRoom({ project, chosen, choose, toShot }: Props) {
                   <p>{states[print.state]} {Math.round(print.progress * 100)} % · {print.doing}{print.seconds_left != null ? ` · ${seconds(print.seconds_left)}` : ""}</p>
                 </div>
               )}
+              {print.frames.length > 0 && <Frames print={print} />}
               {print.state === "done" && <p>Done · {String(print.made_with.samples)} samples a pixel · {String(print.made_with.renderer)}</p>}
               {print.state === "cancelled" && <p>Cancelled</p>}
               {print.state === "failed" && <p className="why" role="alert">Failed. {print.trouble}</p>}
@@ -74,7 +77,7 @@ export function LabRoom({ project, chosen, choose, toShot }: Props) {
               {print.picture && <a href={download(print.picture)} download>PNG</a>}
               {print.film && <a href={download(print.film)} download>OpenEXR</a>}
               {print.frame && <Plain onPress={() => toShot(print.shot_id)}>Go to the shot</Plain>}
-              {print.frame && print.stale && <Plain onPress={() => write.mutate(proofOf(print.shot_id, print.cut))}>Proof it as it is now</Plain>}
+              {print.frame && print.stale && <Plain onPress={() => write.mutate(proofOf(print.shot_id, print.cut, print.frames.length > 0))}>{print.frames.length > 0 ? "Print it" : "Proof it"} as it is now</Plain>}
               {(print.state === "done" || print.state === "failed" || print.state === "cancelled") && <Plain onPress={() => write.mutate(() => told(http.DELETE("/api/prints/{key}", key(print))))}>Throw away</Plain>}
             </Acts>
           </Card>
@@ -84,6 +87,23 @@ export function LabRoom({ project, chosen, choose, toShot }: Props) {
         {large && <LargePrint print={large} close={() => choose(null)} />}
       </Overlay>
     </Room>
+  );
+}
+
+const kind = ({ frames }: PrintRow) => (frames.length > 0 ? "stack" : "proof");
+
+/** The pictures of a stack, each to be taken away by itself. */
+function Frames({ print }: { print: PrintRow }) {
+  const length = useLength();
+  return (
+    <details>
+      <summary>{print.frames.length === 1 ? "One picture does for the stack" : `Stack of ${many(print.frames.length, "picture")}, focused from ${length(print.frames[0]!.distance_m)} to ${length(print.frames.at(-1)!.distance_m)}`}</summary>
+      <ol>
+        {print.frames.map(({ distance_m, picture, film: linear }, n) => (
+          <li key={n}>{length(distance_m)} {picture && linear ? <><a href={download(picture)} download>PNG</a> <a href={download(linear)} download>OpenEXR</a></> : "to come"}</li>
+        ))}
+      </ol>
+    </details>
   );
 }
 
@@ -106,7 +126,7 @@ function LargePrint({ print, close }: { print: PrintRow; close: () => void }) {
             <Button onPress={close}>Close</Button>
           </span>
         </header>
-        <div className={whole ? "picture whole" : "picture"} onClick={() => setWhole(!whole)}><img src={print.picture ?? ""} alt={`Proof of ${print.name}, large`} /></div>
+        <div className={whole ? "picture whole" : "picture"} onClick={() => setWhole(!whole)}><img src={print.picture ?? ""} alt={`The ${kind(print)} of ${print.name}, large`} /></div>
       </Dialog>
     </Large>
   );

@@ -52,16 +52,20 @@ def barrel_distance_mm(focus_mm: float, at: float) -> float:
     return inf if inverse <= 1.0e-9 else 1.0 / inverse
 
 
+def on_barrel(focus_mm: float, distance_mm: float) -> float:
+    """Where a distance stands on the scale of the barrel that stands at ``focus_mm``, 0 to 1 along it, or beside it."""
+    low, high = _range(focus_mm)
+    return (low - (0.0 if distance_mm == inf else 1.0 / distance_mm)) / (low - high)
+
+
 @lru_cache(maxsize=64)
 def barrel(focal_mm: float, f_number: float | None, limit_mm: float, focus_mm: float, cosine: float = 1.0) -> Barrel:
     """The barrel as it stands around ``focus_mm``; ``at`` runs from 0 (closest shown) to 1 (past infinity).
 
     ``cosine``: of the angle the lens is turned by before its film; distances are along the camera's axis."""
-    low, high = _range(focus_mm)
 
     def at(distance_mm: float) -> float:
-        inverse = 0.0 if distance_mm == inf else 1.0 / distance_mm
-        return (low - inverse) / (low - high)
+        return on_barrel(focus_mm, distance_mm)
 
     def marks(values: tuple[float, ...], unit_mm: float) -> list[BarrelMark]:
         placed = [BarrelMark(at=at(inf), label="∞")]

@@ -58,13 +58,6 @@ class Corners:
         over = xp.sqrt(x * x + y * y) / (self.circle_mm / 2.0) - 1.0
         return 1.0 - xp.minimum(xp.maximum(over / CIRCLE_EDGE, 0.0), 1.0)
 
-    def passes(self, xp: Any, x: Any, y: Any, across: Any, up: Any) -> Any:
-        """Whether a ray to film place ``x``, ``y`` (mm) through a place of the pupil, in radii of the wide open one,
-        gets past the rim before the pupil."""
-        by = self.shift / self.corner_mm
-        a, b = across + by * x, up + by * y
-        return a * a + b * b <= 1.0
-
     def light(self, xp: Any, law: Law, x: Any, y: Any) -> Any:
         """Share of its light that film at ``x``, ``y`` (mm) gets, of what it would in the middle.
 

@@ -60,7 +60,7 @@ def stop_name(f_number: float) -> str:
     half = round(4.0 * log2(f_number))
     if half in HALF_STOP_NAMES and _close(f_number, float(2.0 ** (half / 4.0)), 1.0 / 24.0):
         return f"f/{HALF_STOP_NAMES[half]}"
-    return f"f/{f_number:.3g}"
+    return f"f/{f_number:.3g}" if f_number < 100.0 else f"f/{f_number:.0f}"
 
 
 def _close(a: float, b: float, stops: float) -> bool:

@@ -160,3 +160,8 @@ def with_all_below(chosen: Iterable[int], parents: Sequence[int | None]) -> list
         if parent in found:
             found.add(number)
     return sorted(found)
+
+
+_NO_AREA = (np.zeros((3, 3)), np.array([[0, 1, 2]], np.int32), np.zeros(1, np.int32))
+EMPTY = SetModel(*_NO_AREA, (Part("Nothing", None, 0, 1),), (Material("Plain"),))
+"""What stands for no set: a triangle without any area, which nothing meets."""

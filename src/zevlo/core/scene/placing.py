@@ -110,12 +110,15 @@ def _scale_of(change: Floats) -> float:
 def shot_moved(shot: Shot, change: Floats) -> Shot:
     """The shot that goes with its set through a correction: its framing is the same, its metres follow.
 
-    ``change`` (4, 4) is a turn, a scale and a move. Film stays; stand with its roll, focus and probes, near
+    ``change`` (4, 4) is a turn, a scale and a move. Film stays; stand with its roll, focus, stack and probes, near
     and far cut, cutting plane and the width of a parallel picture follow.
     """
     stand, scale = stand_moved(shot.stand, change), _scale_of(change)
     distance = max(shot.focus.distance_m * scale, _closest_m(shot))
-    focus = focus_moved(shot.focus, lambda point: _put(change, point)).model_copy(update={"distance_m": distance})
+    stack = None if shot.focus.stack is None else shot.focus.stack.scaled(scale)
+    focus = focus_moved(shot.focus, lambda point: _put(change, point)).model_copy(
+        update={"distance_m": distance, "stack": stack}
+    )
     far, wide = shot.lens.far_m, shot.lens.scale_m
     lens = shot.lens.model_copy(
         update={

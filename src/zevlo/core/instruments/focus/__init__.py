@@ -20,7 +20,9 @@ from zevlo.core.instruments.focus.distance import (
     FollowFocusSeen,
     LetFocusGo,
 )
+from zevlo.core.instruments.focus.falling_short import SharpAnyhow
 from zevlo.core.instruments.focus.probes import PinProbe, ProbeAway
+from zevlo.core.instruments.focus.stacks import StackAway, StackBetween, StackPartSeen, StackPoints
 from zevlo.core.instruments.focus.stops import SharpOnPaper, SharpTo, StopByBracket, StopTo
 from zevlo.core.instruments.focus.told import differs, shows, tell
 from zevlo.core.instruments.instrument import Instrument, SheetPart, group_copied
@@ -32,6 +34,7 @@ FOCUS = Instrument(
         FocusAt, FocusTo, FocusOnPaper, FocusOnBarrel, FocusHyperfocal, FollowFocus, FollowFocusSeen, LetFocusGo,
         SharpTo, SharpOnPaper, StopTo, StopByBracket, SharpBetween, SharpPoints, PartSharp, PartSharpSeen,
         EverythingSharp, SoftWhileSharp, PinProbe, ProbeAway,
+        SharpAnyhow, StackBetween, StackPoints, StackPartSeen, StackAway,
     ),
     part=SheetPart("focus", tell, lambda shot: bool(shot.focus.probes) or shot.focus.on is not None),
     differs=differs,

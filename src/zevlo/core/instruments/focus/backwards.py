@@ -7,6 +7,7 @@ blur at both ends falls with N alone once u is there, and any other u makes one 
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from math import inf
 from typing import TYPE_CHECKING, Literal
 
@@ -52,22 +53,36 @@ def axis_per_m(shot: Shot, points: Floats) -> Floats:
     return inverse
 
 
-def sharp_from_to(shot: Shot, near_per_m: float, far_per_m: float) -> Shot:
-    """The shot focused and stopped down, to the next third of a stop, so that all between two distances along its lens
-    axis, told by their inverses, is sharp; the shutter holds the exposure.
+@dataclass(frozen=True)
+class SharpAsked:
+    """What was to be sharp: two distances along the lens axis by their inverses, 1/m, and the points (n, 3) in the
+    world that lie there, if it was points."""
 
-    Raises :class:`Refused` with the nearest there is: the smallest stop, near and far equally soft."""
+    near_per_m: float
+    far_per_m: float
+    points: Floats | None = None
+
+
+def stop_wanted(shot: Shot, near_per_m: float, far_per_m: float) -> tuple[float, float]:
+    """The distance in mm to focus at, and the f-number that just does, for all between two distances along the lens
+    axis to be sharp. Raises :class:`Refused` where the lens does not focus so near."""
     require_stop(shot)
     f, cosine = shot.lens.focal_length_mm, tilt_of(shot).cosine
-    middle = (near_per_m + far_per_m) / 2.0
-    if middle <= 1.0 / FARTHEST_FOCUS_M:
-        middle = 1.0 / FARTHEST_FOCUS_M
+    middle = max((near_per_m + far_per_m) / 2.0, 1.0 / FARTHEST_FOCUS_M)
     u = 1000.0 / middle
     if u * cosine < NEAREST_OF_FOCAL * f:
         nearest = NEAREST_OF_FOCAL * f / cosine / 1000.0
         raise Refused(f"The lens focuses no nearer than {nearest:.3g} m along its axis; move the camera back.")
     depth = max(near_per_m - middle, middle - far_per_m) / 1000.0
-    wanted = depth * f / (blur_limit_of(shot, cut_back(shot.back)) * (cosine / f - 1.0 / u))
+    return u, depth * f / (blur_limit_of(shot, cut_back(shot.back)) * (cosine / f - 1.0 / u))
+
+
+def sharp_from_to(shot: Shot, near_per_m: float, far_per_m: float, points: Floats | None = None) -> Shot:
+    """The shot focused and stopped down, to the next third of a stop, so that all between two distances along its lens
+    axis, told by their inverses, is sharp; the shutter holds the exposure.
+
+    Raises :class:`Refused` with the nearest there is: the smallest stop, near and far equally soft."""
+    u, wanted = stop_wanted(shot, near_per_m, far_per_m)
     n = max(focus.next_third_stop(wanted), WIDEST_KEPT) if wanted > 0.0 else shot.focus.f_number or WIDEST_KEPT
     held = min(n, focus.SMALLEST_OFFERED)
     moved = shot.focus.model_copy(update={"distance_m": u / 1000.0, "f_number": held, "on": None})
@@ -75,10 +90,17 @@ def sharp_from_to(shot: Shot, near_per_m: float, far_per_m: float) -> Shot:
     if n > held * (1.0 + 1.0e-9):
         raise Refused(
             f"That takes {focus.stop_name(wanted)}, and the smallest stop is {focus.stop_name(held)}; so far both ends "
-            "are equally soft. A smaller back, a stand farther off, tilt or a stack of pictures gets it sharp.",
+            "are equally soft. A smaller back, a stand farther off, tilt or a stack of pictures may get it sharp.",
             nearest=made,
+            asked=SharpAsked(near_per_m, far_per_m, points),
         )
     return made
+
+
+def sharp_at(shot: Shot, points: Floats) -> Shot:
+    """The same for points (n, 3) of the world."""
+    found = axis_per_m(shot, points)
+    return sharp_from_to(shot, float(found.max()), float(found.min()), points)
 
 
 class SharpBetween(Gesture):
@@ -95,7 +117,7 @@ class SharpBetween(Gesture):
         return sharp_from_to(shot, 1.0 / self.near_m, 0.0 if far == inf else 1.0 / far)
 
 
-def _pressed(shot: Shot, places: tuple[tuple[float, float], ...], scene: Scene) -> tuple[Point, ...]:
+def pressed_points(shot: Shot, places: tuple[tuple[float, float], ...], scene: Scene) -> tuple[Point, ...]:
     """What is seen at places in the frame. Raises :class:`Refused` for sky."""
     seen = [seen_in(shot, scene.working, *at) for at in places]
     if None in seen:
@@ -119,9 +141,8 @@ class SharpPoints(Gesture):
     def follow(self, shot: Shot, scene: Scene) -> Shot:
         if (self.points is None) == (self.pressed_at is None):
             raise Refused("What is to be sharp is told by points, or by pressed_at.")
-        points = self.points or _pressed(shot, self.pressed_at or (), scene)
-        found = axis_per_m(shot, np.array(points))
-        return sharp_from_to(shot, float(found.max()), float(found.min()))
+        points = self.points or pressed_points(shot, self.pressed_at or (), scene)
+        return sharp_at(shot, np.array(points))
 
 
 class PartSharp(Gesture):
@@ -135,8 +156,7 @@ class PartSharp(Gesture):
         corners = [part_corners(scene.working, number) for number in found]
         if sum(map(len, corners)) == 0:
             raise Refused("There is no such part in this set, or nothing in it to be sharp.")
-        inverse = axis_per_m(shot, np.concatenate(corners))
-        return sharp_from_to(shot, float(inverse.max()), float(inverse.min()))
+        return sharp_at(shot, np.concatenate(corners))
 
 
 class PartSharpSeen(PressedInPicture):
@@ -190,7 +210,7 @@ class SoftWhileSharp(Gesture):
         told = [one for one in (self.sharp, self.soft) if one is not None]
         if len(told) != (0 if self.pressed_at else 2):
             raise Refused("What is sharp and what is soft are told by two points, or by pressed_at.")
-        points = told or _pressed(shot, self.pressed_at or (), scene)
+        points = told or pressed_points(shot, self.pressed_at or (), scene)
         here, there = axis_per_m(shot, np.array(points)).tolist()
         f, cosine = shot.lens.focal_length_mm, tilt_of(shot).cosine
         if here <= 1.0 / FARTHEST_FOCUS_M:

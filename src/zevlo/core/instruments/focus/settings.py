@@ -9,6 +9,7 @@ from pydantic import Field, model_validator
 from zevlo.core.bases import PartId, Point, Settings
 
 MOST_PROBES = 10_000
+MOST_SQUEEZE = 0.95
 
 
 class BlurLimit(Settings):
@@ -63,6 +64,28 @@ class FocusOn(Settings):
     """Which place of the part: this point, whatever of it is nearest to the film, or the middle of it."""
 
 
+class Stack(Settings):
+    """Pictures that differ in focus alone, whose sharp zones cover a depth between them."""
+
+    from_m: float = Field(gt=0.0, le=1.0e7)
+    """Where the first of them is sharp from, along the lens axis."""
+    to_m: float = Field(gt=0.0, le=1.0e7)
+    """Where the last is sharp to, at least."""
+    overlap: float = Field(0.2, ge=0.0, le=0.9)
+    """Share of each sharp zone that lies within the one before."""
+
+    @model_validator(mode="after")
+    def _to_beyond_from(self) -> Self:
+        if self.to_m <= self.from_m:
+            raise ValueError(f"to_m must be greater than from_m ({self.from_m:g})")
+        return self
+
+    def scaled(self, scale: float) -> Stack:
+        """The same in a set that became so many times larger."""
+        near = min(max(self.from_m * scale, 1.0e-6), 0.9e7)
+        return Stack(from_m=near, to_m=min(max(self.to_m * scale, 1.001 * near), 1.0e7), overlap=self.overlap)
+
+
 class PinnedProbe(Settings):
     """A probe that lies on a part, and goes along with it."""
 
@@ -88,8 +111,13 @@ class Focus(Settings):
     """How far the blades are turned."""
     rim_weight: float = Field(0.0, ge=-1.0, le=1.0)
     """Brighter rim of the blur, or below zero a brighter middle."""
+    squeeze: float = Field(0.0, ge=0.0, le=MOST_SQUEEZE)
+    """Share of the blur's disc that the edge of the barrel hides in the corner of the back; the picture is as bright
+    for that."""
     on: FocusOn | None = None
     """What is kept sharp as the camera moves; null: the distance stays."""
+    stack: Stack | None = None
+    """What a stack of pictures is to cover; null: one picture."""
     probes: tuple[ProbePoint, ...] = Field((), max_length=MOST_PROBES)
     """Places in the world of which the sheet says where they fall in the picture, and how sharp; bare points, or pinned
     to a part."""

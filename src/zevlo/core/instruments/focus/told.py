@@ -8,15 +8,17 @@ from typing import TYPE_CHECKING, Literal
 import numpy as np
 
 from zevlo.core.bases import PartId, SheetGroup
-from zevlo.core.camera import Camera, law_of, tilt_of
+from zevlo.core.camera import Camera, corner_mm, law_of, tilt_of
 from zevlo.core.focus_on import depth_found
 from zevlo.core.instruments.focus.probes import Probe, probed
 from zevlo.core.instruments.focus.settings import FocusOn
+from zevlo.core.instruments.focus.shape import BlurShape, shape_seen
+from zevlo.core.instruments.focus.stacks import stack_distances, stack_words
 from zevlo.core.instruments.instrument import Asked, Called, Shown
 from zevlo.core.measures import change_words
 from zevlo.core.optics import focus, lens
 from zevlo.core.optics.back import Cut
-from zevlo.core.optics.barrel import Barrel, barrel
+from zevlo.core.optics.barrel import Barrel, barrel, on_barrel
 from zevlo.core.scene.model import with_all_below
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.sharp_zone import blur_law_of, blur_limit_of, sharp_zone_of
@@ -59,6 +61,8 @@ class BlurSeen(SheetGroup):
     at: tuple[float, float, float] | None
     levels_px: list[float]
     """Where lines of equal blur are drawn, the first where it begins to count."""
+    shape: BlurShape | None
+    """What the disc of the blur looks like; null where everything is sharp."""
 
 
 class FocusSheet(SheetGroup):
@@ -83,6 +87,12 @@ class FocusSheet(SheetGroup):
     barrel: Barrel
     follows: FocusFollows | None
     blur: BlurSeen
+    stack_m: list[float]
+    """Distances at which the pictures of the stack are focused, the nearest first; empty where there is none."""
+    stack_at: list[float]
+    """The same along the barrel's scale."""
+    stack_says: str | None
+    """Its plan in a sentence; null where there is none."""
     says: list[str]
     """Plain sentences, where something bites."""
     probes: list[Probe]
@@ -95,6 +105,7 @@ def tell(asked: Asked) -> FocusSheet:
     limit = blur_limit_of(shot, cut)
     zone, cosine = sharp_zone_of(shot, cut), tilt_of(shot).cosine
     larger = 1.0 + lens.magnification(f, u, cosine)
+    stack = stack_distances(shot)
     airy = None if n is None else focus.diffraction_mm(n, larger - 1.0)
     return FocusSheet(
         stop=None if n is None else focus.stop_name(n),
@@ -110,6 +121,9 @@ def tell(asked: Asked) -> FocusSheet:
         barrel=barrel(f, n, limit, u, cosine),
         follows=_follows(shot, asked.camera, asked.working),
         blur=_blur_seen(shot, asked.camera, cut),
+        stack_m=stack,
+        stack_at=[on_barrel(u, 1000.0 * distance) for distance in stack],
+        stack_says=stack_words(shot, stack),
         says=_sentences(shot, cut, airy, limit),
         probes=probed(shot, asked.camera),
     )
@@ -123,7 +137,12 @@ def _blur_seen(shot: Shot, camera: Camera, cut: Cut) -> BlurSeen:
         a, b = (part * per_mm for part in law.lean)
         at = (law.focus + a * window.left + b * window.bottom, a * window.width, b * window.height)
     return BlurSeen.model_construct(
-        times_px=law.times, focus_per_m=law.focus, lean=law.lean, at=at, levels_px=levels_px(shot)
+        times_px=law.times,
+        focus_per_m=law.focus,
+        lean=law.lean,
+        at=at,
+        levels_px=levels_px(shot),
+        shape=shape_seen(shot, camera),
     )
 
 
@@ -219,7 +238,9 @@ def differs(before: Shot, after: Shot, called: Called) -> list[str]:
         words.append(f"focus {change_words(a.distance_m, b.distance_m)}")
     if (a.on is None) != (b.on is None) or (a.on and b.on and (a.on.part, a.on.where) != (b.on.part, b.on.where)):
         words.append("the focus follows nothing" if b.on is None else f"the focus follows {_on_words(b.on, called)}")
-    told = {name: getattr(b, name) for name in ("f_number", "distance_m", "on", "probes")}
+    if a.stack != b.stack:
+        words.append("one picture" if b.stack is None else "another stack" if a.stack else "a stack of pictures")
+    told = {name: getattr(b, name) for name in ("f_number", "distance_m", "on", "probes", "stack")}
     if a.model_copy(update=told) != b:
         words.append("blur judged otherwise" if a.blur_limit != b.blur_limit else "other blur shape")
     return words
@@ -240,5 +261,6 @@ def shows(shot: Shot) -> Shown:
     turned = shot.movements.tilt_deg, shot.movements.swing_deg
     if own.f_number is not None and law_of(shot).blurs:
         blades = (own.blades, own.blade_rotation_deg) if own.blades >= 3 else (0, 0.0)
-        return (own.f_number, own.distance_m, *turned, *blades, own.rim_weight)
+        squeezed = (own.squeeze, corner_mm(shot)) if own.squeeze > 0.0 else ()
+        return (own.f_number, own.distance_m, *turned, *blades, own.rim_weight, *squeezed)
     return (own.distance_m, *turned) if glass.focus_breathing else ()

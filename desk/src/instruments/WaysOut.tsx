@@ -1,8 +1,8 @@
 import styled from "styled-components";
-import { Button } from "../../kit/pressed";
-import { brick, card, ink, line, quiet, sprucePale } from "../../kit/tokens";
-import { millimetres } from "../../kit/words";
-import type { ShotDesk } from "../../shots/draft";
+import type { ShotGesture } from "../api/client";
+import { Button } from "../kit/pressed";
+import { brick, card, ink, line, quiet, sprucePale } from "../kit/tokens";
+import type { ShotDesk } from "../shots/draft";
 
 const Box = styled.section`border-left: 4px solid ${brick}; padding: 2px 0 2px 10px; display: grid; gap: 6px; h3 { font-weight: 650; }`;
 const Way = styled(Button)`
@@ -11,15 +11,15 @@ const Way = styled(Button)`
   &[data-hovered] { background: ${sprucePale}; } &[data-disabled] { cursor: default; opacity: 0.6; }
 `;
 
-/** What to do where the frame reaches beyond the image circle: each way with what it costs, one press away. */
-export function WaysOut({ desk }: { desk: ShotDesk }) {
-  const { movements } = desk.sheet;
+interface Props { desk: ShotDesk; label: string; why: string; ways: readonly { words: string; cost: string; gesture: ShotGesture }[] }
+
+/** What to do where something cannot be had as it is: each way with what it costs, one press away. */
+export function WaysOut({ desk, label, why, ways }: Props) {
   const off = desk.row.locked;
-  if (movements.circle_ok) return null;
   return (
-    <Box aria-label="Beyond the image circle">
-      <h3>The frame reaches {millimetres(-(movements.circle_left_mm ?? 0))} beyond the circle; its corner stays dark.</h3>
-      {movements.ways_out.map(({ words, cost, gesture }) => (
+    <Box aria-label={label}>
+      <h3>{why}</h3>
+      {ways.map(({ words, cost, gesture }) => (
         <Way key={words} isDisabled={off} onPress={() => { desk.suppose(null); desk.commit(words, gesture); }} onHoverStart={() => desk.suppose(gesture)} onHoverEnd={() => desk.suppose(null)}>
           <b>{words}</b><span>{cost}</span>
         </Way>

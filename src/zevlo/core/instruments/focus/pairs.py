@@ -1,0 +1,72 @@
+"""Pairs: two shots that differ in focus alone, one sharp in front and one at the back."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, Self
+
+import numpy as np
+from pydantic import model_validator
+
+from zevlo.core.bases import Settings
+from zevlo.core.focus_on import part_corners
+from zevlo.core.instruments.focus.backwards import axis_per_m, pressed_points, require_stop
+from zevlo.core.instruments.instrument import Scene
+from zevlo.core.instruments.movements.focus_plane import SharePlace
+from zevlo.core.refused import Refused
+from zevlo.core.scene.model import Floats
+from zevlo.core.seen import seen_in
+from zevlo.core.sharp_zone import focused
+
+if TYPE_CHECKING:
+    from zevlo.core.shot import Shot
+
+LONGEST_NAME = 120
+FRONT, BACK = "front sharp", "back sharp"
+
+
+class FocusPair(Settings):
+    """What a pair of shots is focused on: two places in the frame, in any order, or a part in front and at its back."""
+
+    pressed_at: tuple[SharePlace, SharePlace] | None = None
+    """Places in the frame at which something is seen, (0, 0) bottom left."""
+    part_at: SharePlace | None = None
+    """A place at which the part is seen that is to be sharp in front in one, and at its back in the other."""
+
+    @model_validator(mode="after")
+    def _one_of_both(self) -> Self:
+        if (self.pressed_at is None) == (self.part_at is None):
+            raise ValueError("a pair is told by pressed_at, or by part_at")
+        return self
+
+    @property
+    def pressed(self) -> tuple[tuple[float, float], ...]:
+        """The places in the frame that are pressed on."""
+        return self.pressed_at or (() if self.part_at is None else (self.part_at,))
+
+
+def pair(shot: Shot, asked: FocusPair, scene: Scene) -> tuple[Shot, Shot]:
+    """The shot sharp in front, and the shot sharp at the back. Raises :class:`Refused` where nothing is seen there, or
+    both lie equally far away."""
+    require_stop(shot)
+    if shot.focus.f_number is None:
+        raise Refused("Everything is sharp already; a pair needs a stop.")
+    found = axis_per_m(shot, _points(shot, asked, scene))
+    near, far = 1.0 / float(found.max()), 1.0 / max(float(found.min()), 1.0e-9)
+    if far <= near * (1.0 + 1.0e-6):
+        raise Refused("Both lie equally far along the lens axis: one focus does for both.")
+    return _called(focused(shot, near), FRONT), _called(focused(shot, far), BACK)
+
+
+def _points(shot: Shot, asked: FocusPair, scene: Scene) -> Floats:
+    if asked.part_at is None:
+        return np.array(pressed_points(shot, asked.pressed, scene))
+    seen = seen_in(shot, scene.working, *asked.part_at)
+    if seen is None:
+        raise Refused("There is only sky at that place; press a thing of the set.")
+    return part_corners(scene.working, seen.part)
+
+
+def _called(shot: Shot, which: str) -> Shot:
+    """The shot under its name and which of the two it is."""
+    room = LONGEST_NAME - len(which) - 2
+    return shot.model_copy(update={"name": f"{shot.name[:room].rstrip()}, {which}"})

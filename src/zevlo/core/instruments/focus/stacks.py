@@ -1,0 +1,160 @@
+"""A stack of pictures: planned from here to there, over a part, or over what is pressed; and how it is told."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, Literal
+
+import numpy as np
+from pydantic import Field
+
+from zevlo.core.bases import Point
+from zevlo.core.camera import aperture_of, tilt_of
+from zevlo.core.focus_on import part_corners
+from zevlo.core.instruments.focus.backwards import axis_per_m, pressed_points, require_stop
+from zevlo.core.instruments.focus.settings import Focus, Stack
+from zevlo.core.instruments.instrument import Gesture, PressedInPicture, Scene
+from zevlo.core.instruments.movements.focus_plane import SharePlace
+from zevlo.core.measures import length_words
+from zevlo.core.optics.back import cut_back
+from zevlo.core.optics.stack import MOST_FRAMES, stack_mm
+from zevlo.core.refused import Refused
+from zevlo.core.seen import seen_in
+from zevlo.core.sharp_zone import FARTHEST_FOCUS_M, NEAREST_OF_FOCAL, blur_limit_of
+
+if TYPE_CHECKING:
+    from zevlo.core.shot import Shot
+
+MOST_PRINTED = 60
+"""A stack of more pictures than this is not printed."""
+
+
+def stack_distances(shot: Shot) -> list[float]:
+    """The distances in metres at which the pictures of a shot's stack are focused, the nearest first; none where it has
+    no stack, or everything is sharp."""
+    own = shot.focus.stack
+    if own is None or aperture_of(shot) is None:
+        return []
+    n = shot.focus.f_number
+    assert n is not None, "a stop, as there is an aperture"
+    limit = blur_limit_of(shot, cut_back(shot.back))
+    f, cosine = shot.lens.focal_length_mm, tilt_of(shot).cosine
+    far = min(own.to_m, FARTHEST_FOCUS_M) * 1000.0
+    near = min(max(own.from_m, NEAREST_OF_FOCAL * f / cosine / 1000.0) * 1000.0, 0.999999 * far)
+    return [distance / 1000.0 for distance in stack_mm(f, n, limit, near, far, own.overlap, cosine)]
+
+
+def frames_of(shot: Shot) -> list[Shot]:
+    """The pictures of a shot's stack as shots, the nearest first. Raises :class:`Refused` where there is no stack to
+    print, or none that could be merged."""
+    distances = stack_distances(shot)
+    if not distances:
+        raise Refused("This shot has no stack of pictures; plan one in Focus.")
+    if len(distances) > MOST_PRINTED:
+        raise Refused(
+            f"That stack takes {_many(len(distances))} pictures, and at most {MOST_PRINTED} are printed; stop down, or "
+            "cover less."
+        )
+    if shot.lens.focus_breathing:
+        raise Refused("Focus breathes, so that each picture of the stack is framed otherwise; turn breathing off.")
+    return [frame_at(shot, distance) for distance in distances]
+
+
+def frame_at(shot: Shot, distance_m: float) -> Shot:
+    """One picture of a shot's stack."""
+    return shot.with_groups(focus=shot.focus.model_copy(update={"distance_m": distance_m, "on": None, "stack": None}))
+
+
+def stack_words(shot: Shot, distances: list[float]) -> str | None:
+    """The plan of a stack in a sentence; None where there is none."""
+    own = shot.focus.stack
+    if own is None:
+        return None
+    if not distances:
+        return "Everything is sharp already; a stack needs a stop."
+    one = "One picture is sharp all over that." if len(distances) == 1 else f"{_many(len(distances))} pictures"
+    if len(distances) == 1:
+        return one
+    apart = f"focused from {length_words(distances[0])} to {length_words(distances[-1])}"
+    breathes = " Focus breathes: turn that off to merge them." if shot.lens.focus_breathing else ""
+    return f"{one}, {apart}, each overlapping the one before by {100.0 * own.overlap:.3g} %.{breathes}"
+
+
+def _many(count: int) -> str:
+    return f"over {MOST_FRAMES}" if count >= MOST_FRAMES else str(count)
+
+
+OVERLAP = Field(0.2, ge=0.0, le=0.9)
+
+
+def stacked(shot: Shot, near_per_m: float, far_per_m: float, overlap: float) -> Shot:
+    """The shot with a stack between two distances along its lens axis, told by their inverses."""
+    require_stop(shot)
+    if shot.focus.f_number is None:
+        raise Refused("Everything is sharp already; a stack needs a stop.")
+    f, cosine = shot.lens.focal_length_mm, tilt_of(shot).cosine
+    nearest = NEAREST_OF_FOCAL * f / cosine / 1000.0
+    near, far = 1.0 / near_per_m, 1.0 / max(far_per_m, 1.0 / FARTHEST_FOCUS_M)
+    if near < nearest:
+        raise Refused(f"The lens focuses no nearer than {nearest:.3g} m along its axis; move the camera back.")
+    far = max(far, near * (1.0 + 1.0e-4))
+    own = Stack(from_m=near, to_m=far, overlap=overlap)
+    focus = Focus.model_validate({**shot.focus.model_dump(), "stack": own.model_dump()})
+    return shot.with_groups(focus=focus)
+
+
+class StackBetween(Gesture):
+    """A stack from here to there, along the lens axis; no far end: to infinity."""
+
+    kind: Literal["stack_between"] = "stack_between"
+    near_m: float = Field(gt=0.0, le=1.0e7)
+    far_m: float | None = Field(None, gt=0.0, le=1.0e7)
+    overlap: float = OVERLAP
+
+    def follow(self, shot: Shot, scene: Scene) -> Shot:
+        if self.far_m is not None and self.far_m <= self.near_m:
+            raise Refused("The near end has to lie before the far one.")
+        return stacked(shot, 1.0 / self.near_m, 0.0 if self.far_m is None else 1.0 / self.far_m, self.overlap)
+
+
+class StackPoints(Gesture):
+    """A stack over points: places in the world, or places in the frame at which something is seen."""
+
+    kind: Literal["stack_points"] = "stack_points"
+    points: tuple[Point, ...] | None = Field(None, min_length=1, max_length=1000)
+    """Metres in the world."""
+    pressed_at: tuple[SharePlace, ...] | None = Field(None, min_length=1, max_length=1000)
+    """Places in the frame, (0, 0) bottom left; instead of points."""
+    overlap: float = OVERLAP
+
+    @property
+    def pressed(self) -> tuple[tuple[float, float], ...]:
+        return self.pressed_at or ()
+
+    def follow(self, shot: Shot, scene: Scene) -> Shot:
+        if (self.points is None) == (self.pressed_at is None):
+            raise Refused("What the stack covers is told by points, or by pressed_at.")
+        found = axis_per_m(shot, np.array(self.points or pressed_points(shot, self.pressed_at or (), scene)))
+        return stacked(shot, float(found.max()), float(found.min()), self.overlap)
+
+
+class StackPartSeen(PressedInPicture):
+    """A stack over all of the part that is seen at a place in the frame."""
+
+    kind: Literal["stack_part_seen"] = "stack_part_seen"
+    overlap: float = OVERLAP
+
+    def follow(self, shot: Shot, scene: Scene) -> Shot:
+        seen = seen_in(shot, scene.working, self.x, self.y)
+        if seen is None:
+            raise Refused("There is only sky at that place; press a thing of the set.")
+        found = axis_per_m(shot, part_corners(scene.working, seen.part))
+        return stacked(shot, float(found.max()), float(found.min()), self.overlap)
+
+
+class StackAway(Gesture):
+    """One picture instead of a stack."""
+
+    kind: Literal["stack_away"] = "stack_away"
+
+    def follow(self, shot: Shot, scene: Scene) -> Shot:
+        return shot.with_groups(focus=shot.focus.model_copy(update={"stack": None}))

@@ -1,0 +1,38 @@
+"""A stack: the distances at which pictures are focused so that their sharp zones, one over the next, cover a depth."""
+
+from __future__ import annotations
+
+from zevlo.core.optics.focus import depth_per_mm
+
+MOST_FRAMES = 200
+"""More are not told: nobody takes them."""
+_FARTHEST_PER_MM = 1.0e-7
+_ALL_BUT = 1.0e-9
+
+
+def stack_mm(
+    focal_length_mm: float, f_number: float, limit_mm: float, near_mm: float, far_mm: float, overlap: float,
+    cosine: float = 1.0,
+) -> list[float]:  # fmt: skip
+    """Focus distances in mm, the nearest first: the first zone begins at ``near_mm``, each overlaps the one before by
+    that share of its own depth, the last reaches ``far_mm`` (which may be infinite) or beyond. At most MOST_FRAMES.
+
+    In inverses of distances a zone reaches from q - d(q) to q + d(q), with d(q) = N·c/f·(cos α/f - q)
+    (:func:`~zevlo.core.optics.focus.depth_per_mm`): linear in q, so that each is solved for.
+    """
+    if not 0.0 < near_mm < far_mm:
+        raise ValueError(f"the near end ({near_mm:g} mm) must lie before the far one ({far_mm:g} mm)")
+    k, c = f_number * limit_mm / focal_length_mm, cosine / focal_length_mm
+    ends_per_mm, wanted_per_mm = 1.0 / near_mm, 1.0 / far_mm
+    found: list[float] = []
+    begins, kept = ends_per_mm, 1.0
+    while len(found) < MOST_FRAMES:
+        # q + d(q)·kept = begins, where what of its depth overlaps the zone before is taken off.
+        q = (begins - k * c * kept) / (1.0 - k * kept)
+        q = max(q, _FARTHEST_PER_MM)
+        found.append(1.0 / q)
+        begins = q - depth_per_mm(focal_length_mm, f_number, limit_mm, 1.0 / q, cosine)
+        kept = 1.0 - 2.0 * overlap
+        if begins <= wanted_per_mm * (1.0 + _ALL_BUT) or q == _FARTHEST_PER_MM:
+            break
+    return found

@@ -1,0 +1,134 @@
+"""Where no stop does it: the ways there are, each of which really gets sharp what was wanted."""
+
+import numpy as np
+import pytest
+from tests.conftest import set_of, slab
+
+from zevlo.core.follow import follow, ways_on
+from zevlo.core.instruments.focus.backwards import PartSharp, SharpBetween, SharpPoints
+from zevlo.core.instruments.focus.falling_short import SharpAnyhow
+from zevlo.core.instruments.focus.stacks import frames_of
+from zevlo.core.refused import Refused
+from zevlo.core.scene.working import WorkingSet
+from zevlo.core.shot import Back, Focus, Lens, Movements, Shot, Stand
+from zevlo.core.solve import solve
+
+BOARD = slab((-0.3, 0.4, -0.02), (0.3, 1.6, 0.0))
+WORKING = WorkingSet(set_of(BOARD))
+CLOSE = Shot(
+    stand=Stand(position=(0, 0, 0.5), aim=(0, 0.9, 0.0)), lens=Lens(focal_length_mm=90, near_m=0.01), back=Back(output_px=(3000, 2000)),
+    focus=Focus(distance_m=1.0, f_number=8), movements=Movements(most_tilt_deg=20),
+)  # fmt: skip
+
+
+def short_of(shot, gesture):
+    with pytest.raises(Refused) as told:
+        follow(shot, gesture, WORKING)
+    return told.value
+
+
+def ways(shot, gesture):
+    return {way.words.split()[1]: way for way in ways_on(shot, short_of(shot, gesture), WORKING)}
+
+
+def worst(shot, points):
+    """The most a shot blurs any of some points, beside what counts as sharp."""
+    probed = shot.with_groups(focus=shot.focus.model_copy(update={"probes": tuple(map(tuple, points))}))
+    sheet = solve(probed).focus
+    return max(probe.blur_px for probe in sheet.probes) / sheet.blur_limit_px
+
+
+@pytest.mark.parametrize(
+    "gesture",
+    [SharpBetween(near_m=0.8, far_m=1.25), SharpPoints(points=((0, 0.7, 0.1), (0, 1.2, 0.0), (0.2, 0.8, 0.05)))],
+)
+def test_every_way_gets_sharp_what_was_wanted(gesture):
+    short = short_of(CLOSE, gesture)
+    found = ways_on(CLOSE, short, WORKING)
+    assert {"back", "stand", "stack"} <= {way.words.split()[1] for way in found}
+    axis = np.array([CLOSE.stand.aim]) - [CLOSE.stand.position]
+    axis = axis / np.linalg.norm(axis)
+    ends = [1 / short.asked.near_per_m, 1 / short.asked.far_per_m]
+    wanted = (
+        short.asked.points
+        if short.asked.points is not None
+        else np.array(CLOSE.stand.position) + np.array(ends)[:, None] * axis
+    )
+    assert worst(short.nearest, wanted) > 1.01
+    for way in found:
+        # As it is pressed: on what the change that fell short left.
+        for before in (CLOSE, short.nearest):
+            made = follow(before, way.gesture, WORKING)
+            if way.gesture.stacked_at:
+                frames = frames_of(made)
+                assert f"{len(frames)} pictures" in way.cost
+                assert all(min(worst(frame, [point]) for frame in frames) <= 1 + 1e-6 for point in wanted)
+            else:
+                assert worst(made, wanted) <= 1 + 1e-6, way.words
+                assert made.focus.f_number <= 64 * 1.001
+
+
+def test_a_smaller_back_sees_the_same_and_is_the_largest_that_does():
+    asked = SharpBetween(near_m=0.8, far_m=1.1)
+    way = ways(CLOSE, asked)["back"]
+    made = follow(CLOSE, way.gesture, WORKING)
+    before, after = (solve(one).lens.angle_deg.horizontal for one in (CLOSE, made))
+    assert after == pytest.approx(before, rel=1e-9)
+    assert (made.back.width_mm, made.back.height_mm) == (23.6, 15.7)
+    upright = CLOSE.with_groups(back=Back(width_mm=24, height_mm=36, output_px=(2000, 3000)))
+    assert ways(upright, asked)["back"].gesture.back_mm == (15.7, 23.6)
+
+
+def test_a_stand_farther_back_is_no_farther_than_it_takes_and_draws_as_large():
+    asked = SharpBetween(near_m=0.8, far_m=1.1)
+    way = ways(CLOSE, asked)["stand"]
+    made = follow(CLOSE, way.gesture, WORKING)
+    gone = np.linalg.norm(np.array(made.stand.position) - CLOSE.stand.position)
+    assert gone == pytest.approx(way.gesture.farther_m)
+    subject = 2 / (1 / 0.8 + 1 / 1.1)
+    assert made.back.enlarge == pytest.approx((subject + gone) / subject)
+    nearer = way.gesture.model_copy(update={"farther_m": 0.85 * gone})
+    with pytest.raises(Refused):
+        follow(CLOSE, nearer, WORKING)
+
+
+def test_a_table_top_is_got_by_tilt_with_a_wide_stop_and_no_tilt_is_offered_beyond_what_the_lens_turns():
+    board = PartSharp(part=WORKING.model.ids[0])
+    flat = CLOSE.with_groups(movements=Movements(most_tilt_deg=30))
+    way = ways(flat, board)["lens"]
+    made = follow(flat, way.gesture, WORKING)
+    assert way.words == f"The lens tilted {made.movements.tilt_deg:.1f}°"
+    assert made.focus.f_number <= 20
+    assert worst(made, [(x, y, z) for x in (-0.3, 0.3) for y in (0.4, 1.6) for z in (-0.02, 0.0)]) <= 1 + 1e-6
+    stiff = CLOSE.with_groups(movements=Movements(most_tilt_deg=1))
+    assert "lens" not in ways(stiff, board)
+    assert "lens" not in ways(CLOSE, SharpBetween(near_m=0.8, far_m=1.25)), "distances alone lie in no plane"
+
+
+def test_an_upright_wall_that_goes_away_is_got_by_swing():
+    wall = tuple((0.1 + 0.35 * (y - 0.6), y, z) for y in (0.9, 1.6) for z in (0.1, 0.6))
+    shot = CLOSE.with_groups(
+        stand=Stand(position=(0, 0, 0.35), aim=(0.3, 1.4, 0.35)), movements=Movements(most_tilt_deg=30)
+    )
+    way = ways(shot, SharpPoints(points=wall))["lens"]
+    assert way.words.startswith("The lens swung")
+    assert worst(follow(shot, way.gesture, WORKING), wall) <= 1 + 1e-6
+
+
+def test_ways_are_told_one_by_one_and_nothing_else_has_any():
+    with pytest.raises(Refused, match="exactly one"):
+        follow(CLOSE, SharpAnyhow(near_m=1, far_m=2), WORKING)
+    with pytest.raises(Refused, match="exactly one"):
+        follow(CLOSE, SharpAnyhow(near_m=1, far_m=2, stacked_at=8, farther_m=1), WORKING)
+    assert ways_on(CLOSE, Refused("Not so."), WORKING) == []
+    breathing = CLOSE.with_groups(lens=Lens(focal_length_mm=90, focus_breathing=True))
+    assert "stack" not in ways(breathing, SharpBetween(near_m=0.8, far_m=1.25))
+
+
+def test_no_more_is_promised_than_there_is():
+    """All of a base of 40 cm, from close by: too much for any of the ways."""
+    close = CLOSE.with_groups(stand=Stand(position=(0, -0.3, 0.14), aim=(0, 0, 0.02)))
+    short = short_of(close, SharpBetween(near_m=0.14, far_m=0.6))
+    assert ways_on(close, short, WORKING) == []
+    assert "may get it sharp" in str(short)
+    assert "e+" not in str(short), "a stop nobody has is still a plain number"
