@@ -38,15 +38,20 @@ def main(arguments: list[str] | None = None) -> int:
 
 def run_worker(database: str | None) -> int:
     """Work on prints until stopped."""
-    from zevlo.lab.proof import develop
+    from zevlo.lab.machine import Worker
     from zevlo.lab.queue import lab_app, work
+    from zevlo.store.database import engine_for
 
     url = database or os.environ.get("ZEVLO_DATABASE_URL")
     if not url:
         print("zevlo worker: name the database with --database postgresql://…", file=sys.stderr)
         return 2
     os.nice(5)  # the desk's live loop goes first
-    asyncio.run(work(lab_app(url, develop), f"lab-{os.getpid()}"))
+    worker = Worker.joining(engine_for(url))
+    try:
+        asyncio.run(work(lab_app(url, worker.make), f"lab-{os.getpid()}", worker.still_there))
+    finally:
+        worker.leaving()
     return 0
 
 

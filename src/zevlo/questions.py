@@ -220,8 +220,9 @@ def _stacked(renderer: Renderer, shot: Shot, size: tuple[int, int], plan: list[i
 
 def _print(chosen: argparse.Namespace) -> None:
     from zevlo.lab.develop import expose, exr, png
+    from zevlo.lab.history import words_of
     from zevlo.lab.mitsuba_setup import NoRenderer
-    from zevlo.lab.proof import passes_for, words_of
+    from zevlo.lab.proof import passes_for
     from zevlo.lab.renderer import MitsubaRenderer
 
     shot, light = _checked(_SHOT, _told(chosen.shot)), _light(chosen.light)

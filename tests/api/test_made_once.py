@@ -28,7 +28,12 @@ def make_proof(client, project, shot, key):
     return client.post(f"/api/shots/{shot['id']}/proof", json={"id": key})
 
 
-MAKING = [make_shot, make_twin, make_proof, make_stand_in]
+def make_order(client, project, shot, key):
+    order = {"pictures": [{"shot": shot["id"]}]}
+    return client.post(f"/api/projects/{project['id']}/orders", json={"id": key, "order": order})
+
+
+MAKING = [make_shot, make_twin, make_proof, make_order, make_stand_in]
 
 
 @pytest.fixture

@@ -14,13 +14,14 @@ from tests.lab.test_lens_pixels import projected
 
 from zevlo.core.camera import aperture_of, camera_of, law_of
 from zevlo.core.light.site import PlacedLight
+from zevlo.core.light.tone import shoulder
 from zevlo.core.scene.as_shown import model_as_shown
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot import Shot
 from zevlo.core.solve import solve
 from zevlo.demo.glb import pottery_glb
 from zevlo.demo.load import LIGHT
-from zevlo.lab.develop import clean, expose, shoulder, srgb
+from zevlo.lab.develop import clean, expose, srgb
 from zevlo.lab.renderer import MitsubaRenderer
 
 ROOM, STEP = 11, 18.0

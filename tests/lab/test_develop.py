@@ -9,6 +9,7 @@ from PIL import Image
 from tests.conftest import set_of, slab
 
 from zevlo.core.light.setup import LightSetup
+from zevlo.core.light.tone import shoulder
 from zevlo.core.scene.lit import light_set
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot import Back, Shot
@@ -21,9 +22,9 @@ from zevlo.store.prints import proof_size
 def test_white_is_white_and_middle_tones_are_plain_srgb():
     """sRGB values by IEC 61966-2-1: linear 0.18 is 118, 0.5 is 188."""
     linear = develop.expose(np.full((2, 2, 3), 614.4 * 0.18, dtype=np.float32), 614.4)
-    assert develop.srgb(develop.shoulder(linear))[0, 0].tolist() == [118, 118, 118]
+    assert develop.srgb(shoulder(linear))[0, 0].tolist() == [118, 118, 118]
     assert develop.srgb(np.full((1, 1, 3), 0.5, dtype=np.float32))[0, 0, 0] == 188
-    ramp = develop.shoulder(np.linspace(0, 20, 400, dtype=np.float32).reshape(-1, 1, 1).repeat(3, axis=2))
+    ramp = shoulder(np.linspace(0, 20, 400, dtype=np.float32).reshape(-1, 1, 1).repeat(3, axis=2))
     assert (np.diff(ramp[:, 0, 0]) >= 0).all()
     assert ramp.max() <= 1.0
 

@@ -227,6 +227,10 @@ export const Format = {
   height_mm: { min: 0.5, max: 2000, words: "Height of the film." },
 };
 
+export const Formats = {
+  jpeg: { min: 1, max: 100, words: "Quality of a JPEG; null: none." },
+};
+
 export const Grip = {
   by: { min: -10000, max: 10000 },
 };
@@ -257,6 +261,10 @@ export const HingeOnPaper = {
   y: { min: -1000000, max: 1000000 },
 };
 
+export const Inside = {
+  output_px: { min: 1, max: 32768 },
+};
+
 export const LeaveOutSeen = {
   x: { min: 0, max: 1, words: "Share of the frame's width from its left edge." },
   y: { min: 0, max: 1, words: "Share of the frame's height from its bottom edge." },
@@ -271,6 +279,10 @@ export const Lens = {
 
 export const Level = {
   floor_m: { min: -1000000, max: 1000000 },
+};
+
+export const Longest = {
+  px: { min: 1, max: 32768 },
 };
 
 export const Look = {
@@ -377,8 +389,19 @@ export const ProjectChange = {
   plan_height: { min: -10000, max: 10000 },
 };
 
+export const Quality = {
+  least: { min: 1, words: "Samples a pixel has everywhere." },
+  samples: { min: 1, words: "Samples a pixel has at most, where noise is left." },
+  bounces: { min: 1, words: "How often light is followed from one surface to the next." },
+  noise: { above: 0, words: "Noise aimed at before cleaning, in steps of 255." },
+};
+
 export const ScaleTo = {
   over: { min: 0.001, max: 1000000 },
+};
+
+export const Scaled = {
+  times: { min: 0.01, max: 10 },
 };
 
 export const Scout = {

@@ -1017,6 +1017,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/prints/{key}/pause": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Pause
+         * @description Let a print that is not finished wait; *retry* goes on with it.
+         */
+        post: operations["pause_api_prints__key__pause_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/prints/{key}/place": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Move
+         * @description Let a final be made first, or earlier or later than it was to be.
+         */
+        post: operations["move_api_prints__key__place_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/prints/{key}/retry": {
         parameters: {
             query?: never;
@@ -1028,7 +1068,7 @@ export interface paths {
         put?: never;
         /**
          * Retry
-         * @description Try a failed or cancelled print again.
+         * @description Try a failed or cancelled print again, go on with a paused one.
          */
         post: operations["retry_api_prints__key__retry_post"];
         delete?: never;
@@ -1071,6 +1111,166 @@ export interface paths {
         get: operations["output_api_prints__key___name__get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{key}/orders/expected": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Order Expected
+         * @description What an order comes to: names, sizes, what speaks against each picture, time and room.
+         */
+        post: operations["order_expected_api_projects__key__orders_expected_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{key}/orders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Place Order
+         * @description Order finals: every shot exactly as it stands, made in the background.
+         */
+        post: operations["place_order_api_projects__key__orders_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{key}/lab": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Lab
+         * @description A project's orders, the machines of the lab, and what orders choose from.
+         */
+        get: operations["lab_api_projects__key__lab_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/orders/{key}/cancel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Cancel Order
+         * @description Stop all of an order that is not finished.
+         */
+        post: operations["cancel_order_api_orders__key__cancel_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/orders/{key}/pause": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Pause Order
+         * @description Let all of an order that is not finished wait.
+         */
+        post: operations["pause_order_api_orders__key__pause_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/orders/{key}/retry": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Retry Order
+         * @description Go on with all of an order that is paused, was cancelled or failed.
+         */
+        post: operations["retry_order_api_orders__key__retry_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/orders/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Forget Order
+         * @description Take an order off the list; its prints stay. Undoable.
+         */
+        delete: operations["forget_order_api_orders__key__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/whence": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Whence
+         * @description Where a picture's file came from, by its first few million bytes.
+         */
+        post: operations["whence_api_whence_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2555,6 +2755,16 @@ export interface components {
             seat_m: number;
         };
         /**
+         * FileOut
+         * @description A file of a final.
+         */
+        FileOut: {
+            /** Name */
+            name: string;
+            /** Address */
+            address: string;
+        };
+        /**
          * FloorOut
          * @description Height of the floor meant by a press on a section: of what faces up near it, else of the press itself.
          */
@@ -3198,6 +3408,34 @@ export interface components {
              */
             height_mm: number;
         };
+        /**
+         * Formats
+         * @description The files a picture is written to.
+         */
+        Formats: {
+            /**
+             * Png
+             * @description Bits a colour has in PNG; null: no PNG.
+             * @default 8
+             */
+            png: (8 | 16) | null;
+            /**
+             * Jpeg
+             * @description Quality of a JPEG; null: none.
+             */
+            jpeg?: number | null;
+            /**
+             * Exr
+             * @description Precision of an OpenEXR, linear; null: none.
+             */
+            exr?: ("half" | "float") | null;
+            /**
+             * Layers
+             * @description What the OpenEXR has beside the picture: depth in metres, normals, albedo, which part is where.
+             * @default []
+             */
+            layers: ("depth" | "normal" | "albedo" | "parts")[];
+        };
         /** FrameOut */
         FrameOut: {
             /** Name */
@@ -3526,6 +3764,22 @@ export interface components {
             upload_limit: number;
         };
         /**
+         * Inside
+         * @description As large as goes into so many pixels, each picture in its own ratio.
+         */
+        Inside: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "inside";
+            /** Output Px */
+            output_px: [
+                number,
+                number
+            ];
+        };
+        /**
          * InstrumentOffer
          * @description An instrument: the key of its settings in the shot, what it is called, what of it can be copied.
          */
@@ -3568,6 +3822,23 @@ export interface components {
              * @default 14 to 200 mm
              */
             primes: string;
+        };
+        /**
+         * LabOut
+         * @description Orders of a project, the machines of the lab, and what orders choose from.
+         */
+        LabOut: {
+            /** Orders */
+            orders: components["schemas"]["OrderOut"][];
+            /** Machines */
+            machines: components["schemas"]["MachineOut"][];
+            /** Qualities */
+            qualities: components["schemas"]["Quality"][];
+            /** Fields */
+            fields: string[];
+            first: components["schemas"]["Order"] | null;
+            /** First Pattern */
+            first_pattern: string;
         };
         /**
          * LeaveOut
@@ -3962,6 +4233,19 @@ export interface components {
             locked: boolean;
         };
         /**
+         * Longest
+         * @description So many pixels on the longer side, whichever that is.
+         */
+        Longest: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "longest";
+            /** Px */
+            px: number;
+        };
+        /**
          * Look
          * @description The picture is pushed by shares of the frame: the camera pans and tilts so that it follows the hand.
          */
@@ -3975,6 +4259,27 @@ export interface components {
             right: number;
             /** Up */
             up: number;
+        };
+        /**
+         * MachineOut
+         * @description A worker of the lab that is there.
+         */
+        MachineOut: {
+            /** Name */
+            name: string;
+            /** About */
+            about: {
+                [key: string]: unknown;
+            };
+            /** Rays Per S */
+            rays_per_s: number;
+            /** Doing */
+            doing: string;
+            /**
+             * Began
+             * Format: date-time
+             */
+            began: string;
         };
         /**
          * Mark
@@ -4048,6 +4353,14 @@ export interface components {
             version: number;
             /** After */
             after: string | null;
+        };
+        /** MovedTo */
+        MovedTo: {
+            /**
+             * Where
+             * @enum {string}
+             */
+            where: "first" | "earlier" | "later" | "last";
         };
         /**
          * Movements
@@ -4300,6 +4613,12 @@ export interface components {
             /** Floor M */
             floor_m: number;
         };
+        /** NewOrder */
+        NewOrder: {
+            /** Id */
+            id?: string | null;
+            order: components["schemas"]["Order"];
+        };
         /**
          * NewRoom
          * @description A room more, by its outline in plan.
@@ -4449,6 +4768,40 @@ export interface components {
             /** Up */
             up: number;
         };
+        /**
+         * Order
+         * @description Finals that are ordered together.
+         */
+        Order: {
+            /** Pictures */
+            pictures: components["schemas"]["Wanted"][];
+            /**
+             * Size
+             * @default {
+             *       "kind": "own"
+             *     }
+             */
+            size: components["schemas"]["OwnSize"] | components["schemas"]["Longest"] | components["schemas"]["Inside"] | components["schemas"]["Scaled"];
+            /**
+             * Quality
+             * @default good
+             * @enum {string}
+             */
+            quality: "draft" | "good" | "fine" | "glass";
+            /**
+             * @default {
+             *       "png": 8,
+             *       "layers": []
+             *     }
+             */
+            formats: components["schemas"]["Formats"];
+            /**
+             * Pattern
+             * @description What the files are called.
+             * @default {number}_{room}_{direction}_{lens}_{cut}
+             */
+            pattern: string;
+        };
         /** OrderChange */
         OrderChange: {
             /**
@@ -4456,6 +4809,46 @@ export interface components {
              * @enum {string}
              */
             by: "name" | "room" | "lens" | "label";
+        };
+        /**
+         * OrderExpected
+         * @description What an order comes to, before it starts.
+         */
+        OrderExpected: {
+            /** Pictures */
+            pictures: components["schemas"]["PictureExpected"][];
+            /** Seconds */
+            seconds: [
+                number,
+                number
+            ] | null;
+            /** Bytes */
+            bytes: number;
+            /** Machines */
+            machines: number;
+            /** Endings */
+            endings: string[];
+        };
+        /**
+         * OrderOut
+         * @description An order that was placed.
+         */
+        OrderOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Number */
+            number: number;
+            /**
+             * Ordered
+             * Format: date-time
+             */
+            ordered: string;
+            order: components["schemas"]["Order"];
+            /** Prints */
+            prints: string[];
         };
         /**
          * Outlines
@@ -4466,6 +4859,17 @@ export interface components {
             numbers: number[];
             /** Stops */
             stops: number[];
+        };
+        /**
+         * OwnSize
+         * @description Each picture has the pixels its shot or cut asks for.
+         */
+        OwnSize: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "own";
         };
         /**
          * Pair
@@ -4632,6 +5036,28 @@ export interface components {
             ];
             /** Depth M */
             depth_m: number;
+        };
+        /**
+         * PictureExpected
+         * @description A picture of an order, as it would be made now.
+         */
+        PictureExpected: {
+            /**
+             * Shot
+             * Format: uuid
+             */
+            shot: string;
+            /** Cut */
+            cut: string | null;
+            /** Called */
+            called: string;
+            /** Size Px */
+            size_px: [
+                number,
+                number
+            ];
+            /** Against */
+            against: string[];
         };
         /**
          * PictureSize
@@ -4852,6 +5278,10 @@ export interface components {
              * Format: uuid
              */
             id: string;
+            /** Order */
+            order: number | null;
+            /** Rank */
+            rank: number;
             /**
              * Shot Id
              * Format: uuid
@@ -4878,7 +5308,7 @@ export interface components {
              * State
              * @enum {string}
              */
-            state: "waiting" | "developing" | "done" | "failed" | "cancelled";
+            state: "waiting" | "developing" | "paused" | "done" | "failed" | "cancelled";
             /** Progress */
             progress: number;
             /** Seconds Left */
@@ -4891,6 +5321,13 @@ export interface components {
             picture: string | null;
             /** Film */
             film: string | null;
+            /** Files */
+            files: components["schemas"]["FileOut"][];
+            /** Pieces */
+            pieces: [
+                number,
+                number
+            ];
             /** Frames */
             frames: components["schemas"]["StackFrame"][];
             /** Stale */
@@ -5133,6 +5570,42 @@ export interface components {
             kind: "put_back_all";
         };
         /**
+         * Quality
+         * @description What a name of quality means.
+         */
+        Quality: {
+            /**
+             * Name
+             * @enum {string}
+             */
+            name: "draft" | "good" | "fine" | "glass";
+            /**
+             * Words
+             * @description What it is for.
+             */
+            words: string;
+            /**
+             * Least
+             * @description Samples a pixel has everywhere.
+             */
+            least: number;
+            /**
+             * Samples
+             * @description Samples a pixel has at most, where noise is left.
+             */
+            samples: number;
+            /**
+             * Bounces
+             * @description How often light is followed from one surface to the next.
+             */
+            bounces: number;
+            /**
+             * Noise
+             * @description Noise aimed at before cleaning, in steps of 255.
+             */
+            noise: number;
+        };
+        /**
          * Room
          * @description A room: a name, the level it is on, and its outline in plan, metres, three corners or more.
          */
@@ -5232,6 +5705,19 @@ export interface components {
             kind: "scale_to";
             /** Over */
             over: number;
+        };
+        /**
+         * Scaled
+         * @description So many times the pixels its shot or cut asks for, each way.
+         */
+        Scaled: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "scaled";
+            /** Times */
+            times: number;
         };
         /**
          * Scout
@@ -6833,6 +7319,27 @@ export interface components {
             up: number;
         };
         /**
+         * Wanted
+         * @description A picture that is asked for: a shot, or one of its cuts.
+         */
+        Wanted: {
+            /**
+             * Shot
+             * Format: uuid
+             */
+            shot: string;
+            /**
+             * Cut
+             * @description null: the whole frame.
+             */
+            cut?: string | null;
+            /**
+             * Size
+             * @description A size of its own; null: as the order says.
+             */
+            size?: (components["schemas"]["OwnSize"] | components["schemas"]["Longest"] | components["schemas"]["Inside"] | components["schemas"]["Scaled"]) | null;
+        };
+        /**
          * WayOut
          * @description One way to have the frame within the image circle, and what it costs.
          */
@@ -6863,6 +7370,23 @@ export interface components {
             x: number;
             /** Y */
             y: number;
+        };
+        /**
+         * WhenceOut
+         * @description Where a picture's file came from.
+         */
+        WhenceOut: {
+            /** Project */
+            project: string | null;
+            /** Shot */
+            shot: string | null;
+            /** Print */
+            print: string | null;
+            /** Take */
+            take: number | null;
+            settings: components["schemas"]["Shot"] | null;
+            /** Words */
+            words: string;
         };
         /**
          * WholeFrame
@@ -9013,6 +9537,72 @@ export interface operations {
             };
         };
     };
+    pause_api_prints__key__pause_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PrintOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    move_api_prints__key__place_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MovedTo"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PrintOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
     retry_api_prints__key__retry_post: {
         parameters: {
             query?: never;
@@ -9094,6 +9684,262 @@ export interface operations {
                 };
                 content: {
                     "application/json": unknown;
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    order_expected_api_projects__key__orders_expected_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Order"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OrderExpected"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    place_order_api_projects__key__orders_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewOrder"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OrderOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    lab_api_projects__key__lab_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LabOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    cancel_order_api_orders__key__cancel_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OrderOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    pause_order_api_orders__key__pause_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OrderOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    retry_order_api_orders__key__retry_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OrderOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    forget_order_api_orders__key__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    whence_api_whence_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WhenceOut"];
                 };
             };
             /** @description Validation Error */

@@ -2,14 +2,15 @@ import { createContext, type ReactNode, useCallback, useContext, useEffect, useS
 import styled from "styled-components";
 import { awayWords, listenAway } from "../api/away";
 import { Plain } from "./controls";
-import { brick, ink, ochre } from "./tokens";
+import { brick, ink, ochre, spruce } from "./tokens";
 
-const Say = createContext<(trouble: string) => void>(() => undefined);
+export type Tone = "trouble" | "told";
+const Say = createContext<(words: string, tone?: Tone) => void>(() => undefined);
 export const useSay = () => useContext(Say);
 
-const Bar = styled.div`
+const Bar = styled.div<{ $tone: Tone }>`
   position: fixed; left: 50%; bottom: 18px; transform: translateX(-50%); z-index: 50; display: flex; gap: 12px;
-  align-items: center; background: #fff; color: ${ink}; border: 1px solid ${brick}; border-left: 6px solid ${brick};
+  align-items: center; background: #fff; color: ${ink}; border: 1px solid ${(p) => (p.$tone === "told" ? spruce : brick)}; border-left-width: 6px;
   padding: 9px 10px 9px 14px; border-radius: 3px; max-width: min(720px, 86vw); box-shadow: 0 2px 14px rgba(0, 0, 0, 0.22);
 `;
 
@@ -24,22 +25,22 @@ export function AwayBar() {
   return words && <Top role="status"><b>Waiting.</b> {words}</Top>;
 }
 
-/** Says what went wrong, in the server's words, until it is read or put away. */
+/** Says what went wrong, in the server's words, or what is to be known, until it is read or put away. */
 export function Notices({ children }: { children: ReactNode }) {
-  const [trouble, setTrouble] = useState<string | null>(null);
-  const say = useCallback((words: string) => setTrouble(words), []);
+  const [said, setSaid] = useState<{ words: string; tone: Tone } | null>(null);
+  const say = useCallback((words: string, tone: Tone = "trouble") => setSaid({ words, tone }), []);
   useEffect(() => {
-    if (!trouble) return;
-    const timer = window.setTimeout(() => setTrouble(null), 12000);
+    if (!said) return;
+    const timer = window.setTimeout(() => setSaid(null), 12000);
     return () => window.clearTimeout(timer);
-  }, [trouble]);
+  }, [said]);
   return (
     <Say.Provider value={say}>
       {children}
-      {trouble && (
-        <Bar role="alert">
-          <span>{trouble}</span>
-          <Plain onPress={() => setTrouble(null)}>Put away</Plain>
+      {said && (
+        <Bar role={said.tone === "told" ? "status" : "alert"} $tone={said.tone}>
+          <span>{said.words}</span>
+          <Plain onPress={() => setSaid(null)}>Put away</Plain>
         </Bar>
       )}
     </Say.Provider>

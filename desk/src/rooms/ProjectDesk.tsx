@@ -8,12 +8,13 @@ import { useSay } from "../kit/notice";
 import type { Place, Room } from "../kit/place";
 import { RulerContext } from "../kit/ruler";
 import { Shortcuts } from "../kit/shortcuts";
-import { card, ink, line, quiet } from "../kit/tokens";
+import { card, ink, line, quiet, spruce } from "../kit/tokens";
 import { FrameRoom } from "./frame/FrameRoom";
+import { useDropped } from "./dropped";
 import { LabRoom } from "./lab/LabRoom";
 import { SetRoom } from "./set/SetRoom";
 
-const Page = styled.div`display: grid; grid-template-rows: 42px minmax(0, 1fr); height: 100%;`;
+const Page = styled.div`display: grid; grid-template-rows: 42px minmax(0, 1fr); height: 100%; &[data-over] { outline: 3px solid ${spruce}; outline-offset: -3px; }`;
 const Top = styled.header`
   display: grid; grid-template-columns: 1fr auto 1fr; align-items: center; background: ${card};
   border-bottom: 1px solid ${line}; padding: 0 16px;
@@ -48,6 +49,7 @@ export function ProjectDesk({ id, place, go }: { id: string; place: Place; go: (
   const { data: offer, error: silent } = useOffered();
   const error = lost ?? silent;
   const live = useLive();
+  const dropped = useDropped(go);
   const write = useWrite(id, useSay());
   const state = project ? `${standing(project)}|${surroundings(project)}` : null;
   // Before the effects of the rooms: what they ask is asked of the set as it now is.
@@ -74,7 +76,7 @@ export function ProjectDesk({ id, place, go }: { id: string; place: Place; go: (
   const lab = labLine(project);
   return (
     <RulerContext value={project.set.ruler}>
-    <Page>
+    <Page {...dropped.hold} data-over={dropped.over || undefined}>
       <Top>
         <Title>
           <Brand aria-label="Zevlo, all projects" onPress={() => go({ project: null, room: "frame", thing: null })}>Zevlo</Brand>

@@ -1,19 +1,15 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { Checkbox, CheckboxGroup, Dialog, Heading, Label } from "react-aria-components";
+import { Dialog, Heading, Label } from "react-aria-components";
 import styled from "styled-components";
 import { type CopyGroup, http, type Project, type ShotRow, told, useOffer, type Write } from "../api/client";
+import { Check, Checks } from "../kit/checks";
 import { Plain, Primary, Row } from "../kit/controls";
 import { Overlay, Sheet } from "../kit/sheet";
-import { brick, ink, line, quiet, spruce } from "../kit/tokens";
+import { line } from "../kit/tokens";
 import { many } from "../kit/words";
 
 const Two = styled.div`display: grid; grid-template-columns: 190px 380px; gap: 26px; margin-bottom: 16px;`;
-const Group = styled(CheckboxGroup)`display: grid; gap: 2px; align-content: start; > .react-aria-Label { color: ${quiet}; font-size: 12px; margin-bottom: 4px; }`;
-const Check = styled(Checkbox)`display: grid; grid-template-columns: 18px 1fr; gap: 8px; padding: 4px 2px; border-radius: 3px; cursor: pointer; align-items: start;
-  &::before { content: ""; width: 15px; height: 15px; border: 1.5px solid ${ink}; border-radius: 2px; margin-top: 2px; background: #fff; }
-  &[data-selected]::before { background: ${spruce}; border-color: ${spruce}; box-shadow: inset 0 0 0 2px #fff; }
-  small { display: block; color: ${quiet}; font-size: 12px; } .no { color: ${brick}; } &[data-focus-visible] { outline: 2px solid ${spruce}; }`;
 const Targets = styled.div`max-height: 46vh; overflow: auto; border-top: 1px solid ${line}; border-bottom: 1px solid ${line};`;
 
 /** Chosen groups of one shot's settings put into others, after showing what that changes in each. */
@@ -37,11 +33,11 @@ export function CopySettings({ project, row, close, write }: { project: Project;
           <Heading slot="title">Copy from “{row.shot.name}”</Heading>
           {others.length === 0 ? <p>There is no other shot yet.</p> : (
             <Two>
-              <Group value={groups} onChange={(to) => setGroups(to as CopyGroup[])}>
+              <Checks value={groups} onChange={(to) => setGroups(to as CopyGroup[])}>
                 <Label>What</Label>
                 {instruments.flatMap(({ copied }) => copied).map(({ name, words }) => <Check key={name} value={name}>{words}</Check>)}
-              </Group>
-              <Group value={targets} onChange={setTargets}>
+              </Checks>
+              <Checks value={targets} onChange={setTargets}>
                 <Label>To</Label>
                 <Targets>
                   {others.map((other) => {
@@ -55,7 +51,7 @@ export function CopySettings({ project, row, close, write }: { project: Project;
                     );
                   })}
                 </Targets>
-              </Group>
+              </Checks>
             </Two>
           )}
           {error && <p role="alert">{error.message}</p>}

@@ -22,7 +22,7 @@ from sqlalchemy.exc import TimeoutError as PoolTimeout
 from starlette.middleware.gzip import GZipMiddleware
 
 from zevlo import __version__
-from zevlo.api import arrange, live, prints, projects, shots, solve, thumbnails
+from zevlo.api import arrange, live, orders, prints, projects, shots, solve, thumbnails
 from zevlo.api.arrivals import Arrivals
 from zevlo.api.bodies import Bodies
 from zevlo.api.desk import Desk
@@ -32,6 +32,7 @@ from zevlo.api.plain_words import away_words, error_lines, fit_to_send
 from zevlo.api.sets import SetShelf
 from zevlo.core.refused import Refused
 from zevlo.files.refusal import CannotRead
+from zevlo.lab.history import NotOurs
 from zevlo.settings import Settings
 from zevlo.store.changes import Clash, Missing
 from zevlo.store.cleaning import clean
@@ -47,7 +48,14 @@ SERVING: dict[str, Any] = {
     "log_level": "warning", "ws": "websockets-sansio", "ws_per_message_deflate": False, "timeout_graceful_shutdown": 2,
 }  # fmt: skip
 """How uvicorn serves it, wherever."""
-STATUS: dict[type[Exception], int] = {Missing: 404, Clash: 409, Locked: 423, Refused: 422, CannotRead: 422}
+STATUS: dict[type[Exception], int] = {
+    Missing: 404,
+    Clash: 409,
+    Locked: 423,
+    Refused: 422,
+    CannotRead: 422,
+    NotOurs: 422,
+}
 
 
 CLEAN_EVERY_S = 24 * 3600.0
@@ -97,7 +105,7 @@ def create_app(settings: Settings) -> FastAPI:
     app = FastAPI(title="Zevlo", version=__version__, lifespan=lifespan, docs_url=None, redoc_url=None)
     app.state.desk = Desk(settings, engine, SetShelf(engine), Arrivals())
     app.state.hub = set()
-    for part in (projects, arrange, shots, thumbnails, prints, solve, live):
+    for part in (projects, arrange, shots, thumbnails, prints, orders, solve, live):
         app.include_router(part.router)
     for kind, status in STATUS.items():
         app.add_exception_handler(kind, _told(status))

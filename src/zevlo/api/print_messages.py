@@ -8,6 +8,7 @@ from typing import Any, Literal
 
 from zevlo.api.messages import Making, Message
 from zevlo.core.instruments.back.settings import CutName
+from zevlo.store.finals import Where
 
 
 class ProofOrder(Making):
@@ -26,8 +27,19 @@ class StackFrame(Message):
     film: str | None
 
 
+class FileOut(Message):
+    """A file of a final."""
+
+    name: str
+    address: str
+
+
 class PrintOut(Message):
     id: uuid.UUID
+    order: int | None
+    """Number of the order it belongs to; null: it was made by itself."""
+    rank: int
+    """Finals that are to be made come in the order of these."""
     shot_id: uuid.UUID
     kind: str
     name: str
@@ -39,19 +51,27 @@ class PrintOut(Message):
     """The take it shows; none where that framing was never kept."""
     size: tuple[int, int]
     line: str
-    state: Literal["waiting", "developing", "done", "failed", "cancelled"]
+    state: Literal["waiting", "developing", "paused", "done", "failed", "cancelled"]
     progress: float
     seconds_left: float | None
     doing: str
     trouble: str | None
     picture: str | None
     film: str | None
+    files: list[FileOut]
+    """Of a final, as they are called."""
+    pieces: tuple[int, int]
+    """How many of its pieces are done, and how many there are."""
     frames: list[StackFrame]
     """The pictures of a stack, the nearest first; none where it is one picture."""
     stale: str | None
     """What has changed since, in words; none where the print still shows the shot as it is."""
     made_with: dict[str, Any]
     ordered: datetime
+
+
+class MovedTo(Message):
+    where: Where
 
 
 class PrintsOut(Message):

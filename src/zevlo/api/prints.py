@@ -10,11 +10,11 @@ from fastapi import APIRouter, Response
 from sqlalchemy.orm import Session
 
 from zevlo.api.desk import InTransaction, WritingPrint, WritingShot
-from zevlo.api.print_messages import PrintOut, ProofOrder
+from zevlo.api.print_messages import MovedTo, PrintOut, ProofOrder
 from zevlo.api.projects import FOREVER
 from zevlo.api.views import prints_out
-from zevlo.lab.queue import enqueue
-from zevlo.store import prints, projects
+from zevlo.lab.queue import enqueue, priority_of, reorder, take_back
+from zevlo.store import finals, prints, projects
 from zevlo.store.blobs import get_blob
 from zevlo.store.changes import Missing
 from zevlo.store.shot_rows import written_of
@@ -30,7 +30,7 @@ def _out(session: Session, entry: Print) -> PrintOut:
 
 def _enqueue(session: Session, entry: Print) -> None:
     for piece in prints.to_make(entry):
-        enqueue(session, entry.id, piece)
+        enqueue(session, entry.id, piece, priority_of(entry))
 
 
 @router.post("/shots/{key}/proof", status_code=201)
@@ -50,12 +50,29 @@ def order_proof(key: uuid.UUID, session: WritingShot, order: ProofOrder | None =
 @router.post("/prints/{key}/cancel")
 def cancel(key: uuid.UUID, session: WritingPrint) -> PrintOut:
     """Stop a print that is not finished."""
-    return _out(session, prints.cancel(session, key))
+    entry = prints.cancel(session, key)
+    take_back(session, key)
+    return _out(session, entry)
+
+
+@router.post("/prints/{key}/pause")
+def pause(key: uuid.UUID, session: WritingPrint) -> PrintOut:
+    """Let a print that is not finished wait; *retry* goes on with it."""
+    entry = prints.pause(session, key)
+    take_back(session, key)
+    return _out(session, entry)
+
+
+@router.post("/prints/{key}/place")
+def move(key: uuid.UUID, to: MovedTo, session: WritingPrint) -> PrintOut:
+    """Let a final be made first, or earlier or later than it was to be."""
+    reorder(session, finals.move(session, key, to.where))
+    return _out(session, prints.print_row(session, key))
 
 
 @router.post("/prints/{key}/retry")
 def retry(key: uuid.UUID, session: WritingPrint) -> PrintOut:
-    """Try a failed or cancelled print again."""
+    """Try a failed or cancelled print again, go on with a paused one."""
     entry = prints.again(session, key)
     _enqueue(session, entry)
     return _out(session, entry)
@@ -80,10 +97,16 @@ def output(key: uuid.UUID, name: str, session: InTransaction, download: bool | N
     kind = name.rpartition(".")[2]
     if download or (download is None and kind != "png"):
         which = name.rpartition(".")[0] if name.startswith("frame-") else None
+        if entry.kind == "final" and name != prints.SEEN:
+            headers["Content-Disposition"] = _attached(name.rpartition(".")[0], kind)
+            return Response(get_blob(session, told["blob"]), media_type=told["media_type"], headers=headers)
         called = filter(None, (str(entry.recipe["shot"]["name"]), entry.recipe.get("cut"), which))
         title = re.sub(r"[^\w ,.()+-]", "_", " ".join(called)).strip() or entry.kind
-        plain = title.encode("ascii", "replace").decode().replace("?", "_")
-        headers["Content-Disposition"] = (
-            f"attachment; filename=\"{plain}.{kind}\"; filename*=UTF-8''{quote(title)}.{kind}"
-        )
+        headers["Content-Disposition"] = _attached(title, kind)
     return Response(get_blob(session, told["blob"]), media_type=told["media_type"], headers=headers)
+
+
+def _attached(title: str, kind: str) -> str:
+    """A file that is saved under its name, also where that has letters a header cannot carry (RFC 6266)."""
+    plain = title.encode("ascii", "replace").decode().replace("?", "_")
+    return f"attachment; filename=\"{plain}.{kind}\"; filename*=UTF-8''{quote(title)}.{kind}"

@@ -4,14 +4,16 @@ from __future__ import annotations
 
 import hashlib
 import json
-from collections.abc import Sequence
+import uuid
+from collections.abc import Mapping, Sequence
 from typing import Any
+from urllib.parse import quote
 
 import numpy as np
 from sqlalchemy.orm import Session
 
 from zevlo.api.parts import parts_out
-from zevlo.api.print_messages import PrintOut, StackFrame
+from zevlo.api.print_messages import FileOut, PrintOut, StackFrame
 from zevlo.api.project_messages import FrameOut, ProjectCard, ProjectOut, RoomMark, StandInMark
 from zevlo.api.set_messages import SetOut
 from zevlo.api.shot_messages import ShotsOut
@@ -26,7 +28,8 @@ from zevlo.core.shows import shown_otherwise, stack_shown_otherwise
 from zevlo.core.stand.habits import by_size, is_small
 from zevlo.files.summary import body_of, bounds_of, outline_of
 from zevlo.store.changes import next_changes
-from zevlo.store.prints import frame_name, prints_of, recipe_of
+from zevlo.store.finals import every_order
+from zevlo.store.prints import SEEN, frame_name, prints_of, recipe_of
 from zevlo.store.projects import (
     SetTold,
     arrangement_of,
@@ -73,8 +76,11 @@ def prints_out(
     wanted = {entry.shot_id for entry in entries}
     rows, takes = rows_of(session, wanted), takes_of(session, wanted)
     ruler = ruler_for(body_in(session, project))
+    orders = {row.id: row.number for row in every_order(session, project.id)}
     return [
-        _print_out(entry, numbers.get(entry.shot_id), rows.get(entry.shot_id), project, takes[entry.shot_id], ruler)
+        _print_out(
+            entry, orders, numbers.get(entry.shot_id), rows.get(entry.shot_id), project, takes[entry.shot_id], ruler
+        )
         for entry in entries
     ]
 
@@ -86,12 +92,20 @@ def _output(entry: Print, name: str) -> str | None:
 
 
 def _print_out(
-    entry: Print, frame: int | None, row: ShotRow | None, project: Project, takes: Sequence[Take], ruler: Ruler
+    entry: Print,
+    orders: Mapping[uuid.UUID, int],
+    frame: int | None,
+    row: ShotRow | None,
+    project: Project,
+    takes: Sequence[Take],
+    ruler: Ruler,
 ) -> PrintOut:
     recipe = recipe_of(entry)
     shot = recipe.shot
     return PrintOut(
         id=entry.id,
+        order=None if entry.order_id is None else orders[entry.order_id],
+        rank=entry.rank,
         kind=entry.kind,
         shot_id=entry.shot_id,
         name=shot.name if row is None else str(row.settings["name"]),
@@ -107,6 +121,12 @@ def _print_out(
         trouble=entry.trouble,
         picture=_output(entry, "picture.png"),
         film=_output(entry, "film.exr"),
+        files=[
+            FileOut(name=name, address=f"/api/prints/{entry.id}/{quote(name)}?of={told['blob'][:16]}")
+            for name, told in entry.outputs.items()
+            if entry.kind == "final" and name != SEEN
+        ],
+        pieces=(sum(piece.state == "done" for piece in entry.pieces), len(entry.pieces)),
         frames=[
             StackFrame(
                 distance_m=distance,

@@ -7,6 +7,8 @@ import uuid
 from pydantic import Field
 
 from zevlo.core.bases import Settings
+from zevlo.core.finals.order import Formats
+from zevlo.core.finals.quality import Quality
 from zevlo.core.light.site import PlacedLight
 from zevlo.core.scene.arrangement import Arrangement
 from zevlo.core.shot import Shot
@@ -28,6 +30,12 @@ class Recipe(Settings):
     seed: int = 1
     size_px: tuple[int, int]
     samples: int = Field(ge=1)
-    """Rays for each pixel."""
+    """Rays for each pixel; of a final at most, where grain is left."""
+    quality: Quality | None = None
+    """How well a final is made; null: it is a proof or a stack."""
+    formats: Formats | None = None
+    """The files a final is written to."""
+    called: str | None = None
+    """What those are called, without their endings."""
     versions: dict[str, str] = Field(default_factory=dict)
     """Of the programs it was ordered with."""

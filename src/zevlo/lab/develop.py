@@ -7,40 +7,48 @@ import io
 import numpy as np
 from PIL import Image, PngImagePlugin
 
-from zevlo.core.light.tone import srgb_share
+from zevlo.core.light.tone import shoulder, srgb_share
 from zevlo.files.scratch import scratch
 from zevlo.lab.renderer import Exposure
 from zevlo.lab.renderer import Image as Pixels
 
+CLEANING_MB = 900
 HALF_MOST = float(np.finfo(np.float16).max)
-SHOULDER_FROM = 0.75
-"""Linear values above this share of white are rolled off softly instead of clipped, in PNG only."""
 
 
 def clean(exposure: Exposure) -> Pixels:
     """The light without its grain, (H, W, 3) cd/m². Open Image Denoise, helped by albedo and normals."""
+    return cleaned(exposure.light, exposure.albedo, exposure.normal)
+
+
+def cleaned(light: Pixels, albedo: np.ndarray, normal: np.ndarray) -> Pixels:
+    """The same of a film's planes (H, W, 3); ``albedo`` and ``normal`` may be in half precision."""
     import pyoidn
 
-    light = np.nan_to_num(exposure.light, nan=0.0, posinf=0.0, neginf=0.0)
-    cleaned = pyoidn.denoise(
-        light, albedo=np.clip(exposure.albedo, 0.0, 1.0), normal=np.nan_to_num(exposure.normal), hdr=True
-    )
-    return np.asarray(cleaned, dtype=np.float32)
+    light = np.nan_to_num(light, nan=0.0, posinf=0.0, neginf=0.0)
+    out = np.empty_like(light)
+    with pyoidn.Device() as device:
+        device.commit()
+        with pyoidn.Filter(device, pyoidn.OIDN_FILTER_TYPE_RT) as filtering:
+            planes = (("color", light), ("albedo", np.clip(albedo, 0.0, 1.0)), ("normal", np.nan_to_num(normal)))
+            kept = [(name, np.ascontiguousarray(plane)) for name, plane in (*planes, ("output", out))]
+            for name, plane in kept:
+                half = plane.dtype == np.float16
+                filtering.set_image(name, plane, pyoidn.OIDN_FORMAT_HALF3 if half else pyoidn.OIDN_FORMAT_FLOAT3)
+            filtering.set_bool("hdr", True)
+            # What it works with beside the pictures themselves; it goes over them in pieces of its own, without seams.
+            filtering.set_int("maxMemoryMB", CLEANING_MB)
+            filtering.commit()
+            filtering.execute()
+        trouble = device.get_error()
+    if trouble is not None:
+        raise RuntimeError(f"the picture could not be cleaned: {trouble}")
+    return out
 
 
 def expose(light: Pixels, white_cd_m2: float) -> Pixels:
     """Linear picture in which 1 is white: light over the luminance that reaches white."""
     return np.asarray(light / white_cd_m2, dtype=np.float32)
-
-
-def shoulder(linear: Pixels) -> Pixels:
-    """Linear up to 0.75, then a curve of the same slope that approaches 1: highlights keep their drawing.
-
-    y = s + (1-s)·(1 - exp(-(x-s)/(1-s))).
-    """
-    s = SHOULDER_FROM
-    rolled = s + (1.0 - s) * (1.0 - np.exp(-(np.maximum(linear, s) - s) / (1.0 - s)))
-    return np.asarray(np.where(linear <= s, np.maximum(linear, 0.0), rolled), dtype=np.float32)
 
 
 def srgb(linear: Pixels) -> np.ndarray:

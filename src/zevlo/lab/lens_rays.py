@@ -50,12 +50,19 @@ class LensRays:
         mi = mitsuba()
         camera = camera_of(self.shot).within(self.frame)
         window, pose, law = camera.window, camera.pose, camera.law
+        # What differs from tile to tile is read from memory: written into the program that follows the rays, each tile
+        # would have that compiled anew, which takes longer than the tile itself.
+        left, top, across, down = (
+            dr.opaque(mi.Float, value)
+            for value in (window.left, window.top, window.width / self.width, window.height / self.height)
+        )
+        columns = dr.opaque(mi.UInt32, self.width)
         index = dr.arange(mi.UInt32, self.width * self.height * samples) // samples
-        row = index // self.width
-        column = index - row * self.width
+        row = index // columns
+        column = index - row * columns
         jitter = sampler.next_2d()
-        x = window.left + (mi.Float(column) + jitter.x) * (window.width / self.width)
-        y = window.top - (mi.Float(row) + jitter.y) * (window.height / self.height)
+        x = left + (mi.Float(column) + jitter.x) * across
+        y = top - (mi.Float(row) + jitter.y) * down
         right, up, forward = (mi.Vector3f(*map(float, axis)) for axis in (pose.right, pose.up, pose.forward))
         centre = mi.Point3f(*map(float, pose.position))
         off_right, off_up, a, b, c, sees = law.rays(DR, x, y)

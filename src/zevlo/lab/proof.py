@@ -27,11 +27,13 @@ from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot import Shot
 from zevlo.core.solve import solve
 from zevlo.files.arrays import unpack_set
+from zevlo.lab import finals
 from zevlo.lab.develop import clean, expose, exr, png, read_exr
+from zevlo.lab.history import HISTORY_KEY, SHOT_KEY, History, words_of
 from zevlo.lab.merge import merged, rays_of, shares
 from zevlo.lab.mitsuba_setup import NoRenderer
 from zevlo.lab.queue import enqueue
-from zevlo.lab.renderer import Image, MitsubaRenderer, Renderer
+from zevlo.lab.renderer import BOUNCES, Image, MitsubaRenderer, Renderer
 from zevlo.lab.stage import Stage
 from zevlo.store import prints
 from zevlo.store.blobs import get_blob, open_blob, put_blob
@@ -62,23 +64,30 @@ def passes_for(samples: int, pixels: int) -> list[int]:
     return plan + ([samples - sum(plan)] if sum(plan) < samples else [])
 
 
-def develop(engine: Engine, key: uuid.UUID, number: int = 0) -> None:
-    """Make a piece of a print, whatever comes: it ends done, failed with a reason, or stays for another worker."""
+def develop(engine: Engine, key: uuid.UUID, number: int = 0, job: int | None = None) -> float | None:
+    """Make a piece of a print, whatever comes: it ends done, failed with a reason, or stays for another worker. The
+    rays a second a tile of a final went at."""
     with transaction(engine) as session:
-        piece = prints.take_up(session, key, watch_now(), number)
+        piece = prints.take_up(session, key, watch_now(), number, job)
         if piece is None:
-            return
+            return None
         if len(piece.interruptions) >= MOST_TRIES:
             prints.fail(session, key, piece.attempt, prints.interrupted_words(piece.interruptions))
-            return
+            return None
         recipe = prints.recipe_of(prints.print_row(session, key))
     try:
         renderer = MitsubaRenderer(
             _stage(engine, recipe.revision, recipe.arrangement, cutting_of(recipe.shot)),
             recipe.light,
             recipe.shot.left_out,
+            BOUNCES if recipe.quality is None else recipe.quality.bounces,
         )
-        if recipe.stack and piece.number == len(recipe.stack):
+        if recipe.quality is not None:
+            if piece.samples[1]:
+                return finals.gather_tile(engine, piece, recipe, renderer)
+            else:
+                finals.close(engine, piece, recipe, renderer)
+        elif recipe.stack and piece.number == len(recipe.stack):
             merge_stack(engine, piece, recipe, renderer)
         else:
             make_piece(engine, piece, recipe, renderer, time.perf_counter)
@@ -91,6 +100,7 @@ def develop(engine: Engine, key: uuid.UUID, number: int = 0) -> None:
     except Exception as error:
         log.exception("print %s failed", key)
         _fail(engine, piece, f"The renderer stopped: {type(error).__name__}: {error}")
+    return None
 
 
 def _fail(engine: Engine, piece: Piece, why: str) -> None:
@@ -172,20 +182,13 @@ def _made_with(renderer: Renderer, samples: int) -> dict[str, object]:
     return {"renderer": renderer.name, "zevlo": __version__, "samples": samples}
 
 
-def words_of(shot: Shot) -> dict[str, str]:
-    """What a picture tells of itself."""
-    return {
-        "Title": shot.name,
-        "Software": f"Zevlo {__version__}",
-        "Description": shot.model_dump_json(by_alias=True),
-    }
-
-
 def _hang_up(engine: Engine, piece: Piece, made: Made, last: bool, names: tuple[str, str]) -> bool:
     linear = expose(made.light, made.white_cd_m2)
-    words = words_of(made.shot)
+    with transaction(engine) as session:
+        words = words_of(made.shot, History.of(prints.print_row(session, piece.print_id)))
     picture = png(linear, words)
-    film = exr(linear, made.white_cd_m2, {"comments": made.shot.name, "zevloShot": words["Description"]})
+    told = {"comments": made.shot.name, "zevloShot": words[SHOT_KEY], "zevloHistory": words[HISTORY_KEY]}
+    film = exr(linear, made.white_cd_m2, told)
     with transaction(engine) as session:
         shown = Output(put_blob(session, picture, "image/png"), "image/png")
         outputs = {names[0]: shown, names[1]: Output(put_blob(session, film, "image/x-exr"), "image/x-exr")}

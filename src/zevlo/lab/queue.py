@@ -5,7 +5,7 @@ from __future__ import annotations
 import asyncio
 import logging
 import uuid
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 
 import procrastinate
 from sqlalchemy import Engine, text
@@ -13,11 +13,14 @@ from sqlalchemy.exc import InterfaceError, OperationalError
 from sqlalchemy.orm import Session
 
 from zevlo.store.database import engine_for
+from zevlo.store.tables import Print
 
 HEARTBEAT_S = 3.0
 STALLED_AFTER_S = 10.0
 DEVELOP = "zevlo.develop"
-AT_LEISURE = -10
+FINALS = -1000
+"""The priority of finals: after everything somebody waits for at the desk. Those of a higher rank come later."""
+AT_LEISURE = -1_000_000
 """The priority of what nobody waits for."""
 log = logging.getLogger("zevlo.lab")
 
@@ -36,8 +39,35 @@ def enqueue(session: Session, print_id: uuid.UUID, piece: int = 0, priority: int
     )
 
 
-def lab_app(url: str, develop: Callable[[Engine, uuid.UUID, int], None]) -> procrastinate.App:
-    """The worker's app on a database; ``develop`` makes one piece of a print."""
+def priority_of(entry: Print) -> int:
+    """Where the pieces of a print come in the queue."""
+    return FINALS - entry.rank if entry.kind == "final" else 0
+
+
+def reorder(session: Session, entries: Iterable[Print]) -> None:
+    """Let the jobs of prints come where their ranks say now."""
+    for entry in entries:
+        session.execute(
+            text(
+                "update procrastinate_jobs set priority = :priority where queue_name = 'lab' and status = 'todo'"
+                " and args ->> 'print_id' = :key"
+            ),
+            {"priority": priority_of(entry), "key": str(entry.id)},
+        )
+
+
+def take_back(session: Session, print_id: uuid.UUID) -> None:
+    """No job that waits for a print is begun any more."""
+    session.execute(
+        text(
+            "delete from procrastinate_jobs where queue_name = 'lab' and status = 'todo' and args ->> 'print_id' = :key"
+        ),
+        {"key": str(print_id)},
+    )
+
+
+def lab_app(url: str, develop: Callable[[Engine, uuid.UUID, int, int | None], None]) -> procrastinate.App:
+    """The worker's app on a database; ``develop`` makes one piece of a print, for the job of that number."""
     app = procrastinate.App(connector=procrastinate.PsycopgConnector(conninfo=url))
     engine = engine_for(url)
 
@@ -45,9 +75,9 @@ def lab_app(url: str, develop: Callable[[Engine, uuid.UUID, int], None]) -> proc
     away = {OperationalError, InterfaceError}
     again = procrastinate.RetryStrategy(max_attempts=100, wait=int(HEARTBEAT_S), retry_exceptions=away)
 
-    @app.task(name=DEVELOP, queue="lab", retry=again)
-    def develop_piece(print_id: str, piece: int = 0) -> None:
-        develop(engine, uuid.UUID(print_id), piece)
+    @app.task(name=DEVELOP, queue="lab", retry=again, pass_context=True)
+    def develop_piece(context: procrastinate.JobContext, print_id: str, piece: int = 0) -> None:
+        develop(engine, uuid.UUID(print_id), piece, context.job.id)
 
     return app
 
@@ -64,10 +94,19 @@ async def _take_up_stalled(app: procrastinate.App) -> None:
         await asyncio.sleep(HEARTBEAT_S)
 
 
-async def work(app: procrastinate.App, name: str) -> None:
-    """Work on prints until stopped by a signal."""
+async def _still_there(still_there: Callable[[], None]) -> None:
+    while True:
+        try:
+            await asyncio.to_thread(still_there)
+        except (OperationalError, InterfaceError):
+            log.warning("the database is away")
+        await asyncio.sleep(HEARTBEAT_S)
+
+
+async def work(app: procrastinate.App, name: str, still_there: Callable[[], None] = lambda: None) -> None:
+    """Work on prints until stopped by a signal; ``still_there`` is called every few seconds."""
     async with app.open_async():
-        watcher = asyncio.create_task(_take_up_stalled(app))
+        watchers = [asyncio.create_task(_take_up_stalled(app)), asyncio.create_task(_still_there(still_there))]
         try:
             await app.run_worker_async(
                 queues=["lab"], name=name, concurrency=1, fetch_job_polling_interval=2.0,
@@ -75,4 +114,5 @@ async def work(app: procrastinate.App, name: str) -> None:
                 shutdown_graceful_timeout=1.0, delete_jobs="successful",
             )  # fmt: skip
         finally:
-            watcher.cancel()
+            for watcher in watchers:
+                watcher.cancel()

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
@@ -18,6 +19,14 @@ GOLDEN_ANGLE = np.pi * (3.0 - np.sqrt(5.0))
 DIFFUSE_FROM_ROUGHNESS = 0.85
 
 
+@dataclass(frozen=True)
+class Scene:
+    """What the renderer follows rays through, and the set's faces that each of its meshes is made of."""
+
+    inside: Any
+    meshes: tuple[tuple[Any, np.ndarray], ...]
+
+
 class Stage:
     """A set made ready for the renderer once: its surfaces, pictures and meshes. What is left out of it, and the light
     on it, come with each scene; meshes nothing is left out of are the same in all."""
@@ -27,17 +36,22 @@ class Stage:
         self._surfaces: dict[int, Any] = {}
         self._textures: dict[tuple[int, tuple[float, float, float]], Any] = {}
         self._meshes: dict[tuple[int, str], Any] = {}
-        self._last: tuple[PlacedLight, tuple[str, ...], Any] | None = None
+        self._last: tuple[PlacedLight, tuple[str, ...], Scene] | None = None
         order = np.argsort(model.face_material, kind="stable")
         ends = np.cumsum(np.bincount(model.face_material, minlength=len(model.materials)))
         self._faces = np.split(order, ends[:-1])
+
+    @property
+    def part_names(self) -> tuple[str, ...]:
+        """What the parts are known by, by their numbers."""
+        return tuple(self._model.ids)
 
     @property
     def glassy(self) -> bool:
         """Whether light goes through some of it."""
         return any(material.alpha < 0.999 for material in self._model.materials)
 
-    def scene(self, light: PlacedLight, left_out: tuple[str, ...] = ()) -> Any:
+    def scene(self, light: PlacedLight, left_out: tuple[str, ...] = ()) -> Scene:
         """A Mitsuba scene in cd/m² and lux, without what a shot leaves out. Raises ValueError where that is everything.
 
         Everything else in the set is in it, lifted off or not.
@@ -48,15 +62,29 @@ class Stage:
         if kept is not None and not kept.any():
             raise ValueError("everything is left out of this shot")
         parts: dict[str, Any] = {"type": "scene"}
+        meshes: list[tuple[Any, np.ndarray]] = []
         for number, faces in enumerate(self._faces):
             for kind, own in _by_kind(self._model, faces).items():
                 there = own if kept is None else own[kept[own]]
                 if len(there):
-                    parts[f"surface_{number}_{kind}"] = self._mesh(number, kind, own, there)
+                    meshes.append((self._mesh(number, kind, own, there), there))
+                    parts[f"surface_{number}_{kind}"] = meshes[-1][0]
         parts |= _daylight(light)
-        scene = mitsuba().load_dict(parts)
+        scene = Scene(mitsuba().load_dict(parts), tuple(meshes))
         self._last = light, left_out, scene
         return scene
+
+    def owners(self, scene: Scene) -> tuple[np.ndarray, np.ndarray]:
+        """Where the faces of each mesh of a scene begin in one list of them all, by the mesh's number in the renderer;
+        and the number of the part that each face in that list belongs to."""
+        import drjit as dr
+
+        mi = mitsuba()
+        numbers = [int(dr.reinterpret_array(mi.UInt32, mi.ShapePtr(mesh))[0]) for mesh, _ in scene.meshes]
+        counts = [len(faces) for _, faces in scene.meshes]
+        first = np.zeros(max(numbers) + 1, dtype=np.uint32)
+        first[numbers] = np.cumsum([0, *counts[:-1]])
+        return first, self._model.owner_of(np.concatenate([faces for _, faces in scene.meshes]))
 
     def _mesh(self, number: int, kind: str, own: np.ndarray, there: np.ndarray) -> Any:
         material = self._model.materials[number]

@@ -10,10 +10,11 @@ from PIL import Image
 
 from zevlo.core.camera import camera_of
 from zevlo.core.instruments.back.cuts import picture_of
+from zevlo.core.light.tone import shoulder
 from zevlo.core.scene.lit import LitSet, luminance_of, middle_luminance, sketch
 from zevlo.core.shot import Shot
 from zevlo.core.shows import SHARP_AS_DRAWN, shown
-from zevlo.lab.develop import shoulder, srgb
+from zevlo.lab.develop import srgb
 
 LONG_SIDE_PX = 280
 PATHS = 5

@@ -46,6 +46,7 @@ _ROWS = (
     f"delete from change where scope in (select id::text from {_gone('project')} as gone)",
     f"delete from take using shot where take.shot_id = shot.id and shot.project_id in {_gone('project')}",
     f"delete from print where project_id in {_gone('project')}",
+    f"delete from picture_order where project_id in {_gone('project')}",
     f"delete from shot where project_id in {_gone('project')}",
     f"delete from light_setup where project_id in {_gone('project')}",
     f"delete from revision where project_id in {_gone('project')}",
@@ -58,6 +59,8 @@ _ROWS = (
     f"delete from shot where id in {_gone('shot')} and not exists (select 1 from print where print.shot_id = shot.id)"
     " and not exists (select 1 from take where take.shot_id = shot.id)",
     f"delete from light_setup where id in {_gone('light_setup')}",
+    f"delete from picture_order where id in {_gone('picture_order')}"
+    " and not exists (select 1 from print where print.order_id = picture_order.id)",
 )
 _PICTURES = "delete from thumbnail where created < now() - cast(:age as interval)"
 _REFERRED = (

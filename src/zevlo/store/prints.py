@@ -11,6 +11,7 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from zevlo import __version__
+from zevlo.core.finals.pieces import tiles_of
 from zevlo.core.instruments.back.cuts import picture_of
 from zevlo.core.instruments.focus.stacks import frames_of
 from zevlo.core.recipe import Recipe
@@ -22,7 +23,10 @@ from zevlo.store.tables import Piece, Print
 
 PROOF_LONG_SIDE_PX = 960
 PROOF_SAMPLES = 32
+SEEN = "picture.png"
+"""The file of a print that the Lab shows."""
 UNFINISHED = ("waiting", "developing")
+STOPPABLE = (*UNFINISHED, "paused")
 
 
 def proof_size(output_px: tuple[int, int]) -> tuple[int, int]:
@@ -38,8 +42,13 @@ def recipe_of(entry: Print) -> Recipe:
 
 
 def pieces_of(recipe: Recipe) -> list[Piece]:
-    """What a print is made in: a picture, or each of a stack's, and behind those the merging of them."""
+    """What a print is made in: a picture, or each of a stack's, and behind those the merging of them; of a final its
+    tiles, and behind those the closing of it."""
     whole = [0, 0, *recipe.size_px]
+    if recipe.quality is not None:
+        tiles = tiles_of(recipe.size_px)
+        made = [Piece(number=n, tile=list(tile), samples=[0, recipe.samples]) for n, tile in enumerate(tiles)]
+        return [*made, Piece(number=len(made), tile=whole, samples=[0, 0])]
     made = [Piece(number=n, tile=whole, samples=[0, recipe.samples]) for n in range(max(1, len(recipe.stack)))]
     return [*made, Piece(number=len(made), tile=whole, samples=[0, 0])] if recipe.stack else made
 
@@ -50,10 +59,11 @@ def frame_name(number: int, kind: str) -> str:
 
 
 def to_make(entry: Print) -> list[int]:
-    """The pieces of a print that can be made as things stand: a stack is merged when all its pictures are there."""
+    """The pieces of a print that can be made as things stand: what is made of the others comes when all those are
+    there."""
     left = [piece.number for piece in entry.pieces if piece.state != "done"]
-    stacked = len(recipe_of(entry).stack)
-    return left if not stacked or left == [stacked] else [number for number in left if number < stacked]
+    last = len(entry.pieces) - 1
+    return left if len(left) < 2 or last == 0 else [number for number in left if number < last]
 
 
 def order_proof(
@@ -97,7 +107,7 @@ def order_proof(
 def prints_of(session: Session, project_id: uuid.UUID) -> list[Print]:
     """A project's prints, newest first."""
     chosen = select(Print).where(Print.project_id == project_id, ~Print.deleted)
-    return list(session.scalars(chosen.order_by(Print.created.desc())))
+    return list(session.scalars(chosen.order_by(Print.created.desc(), Print.rank)))
 
 
 def print_row(session: Session, key: uuid.UUID) -> Print:
@@ -116,8 +126,11 @@ class Watch:
     memory_kills: int
 
 
-def take_up(session: Session, key: uuid.UUID, watch: Watch | None = None, number: int = 0) -> Piece | None:
-    """Start on a piece of a print; None where it needs none any more (cancelled, deleted, done).
+def take_up(
+    session: Session, key: uuid.UUID, watch: Watch | None = None, number: int = 0, job: int | None = None
+) -> Piece | None:
+    """Start on a piece of a print; None where it needs none any more (cancelled, deleted, done), or where another job
+    than ``job`` is at it.
 
     It gets an attempt of its own: whoever was at it before and comes back is late. What ended the attempt before is
     told by ``watch``: want of memory only where the kernel of the same machine ended a program for it meanwhile.
@@ -128,7 +141,10 @@ def take_up(session: Session, key: uuid.UUID, watch: Watch | None = None, number
     piece = next((one for one in entry.pieces if one.number == number and one.state in UNFINISHED), None)
     if piece is None:
         return None
-    if piece.state == "developing":
+    interrupted = piece.state == "developing"
+    if interrupted:
+        if job is not None and piece.job not in (None, job):
+            return None
         before = piece.watch
         for_memory = (
             watch is not None
@@ -137,22 +153,29 @@ def take_up(session: Session, key: uuid.UUID, watch: Watch | None = None, number
         )
         piece.interruptions = [*piece.interruptions, "memory" if for_memory else "stopped"]
     entry.state, entry.trouble = "developing", None
-    entry.doing = "Setting up the set" if piece.tries == 0 else "Taken up again after an interruption"
+    if interrupted:
+        entry.doing = "Taken up again after an interruption"
+    elif piece.tries == 0 and entry.progress == 0.0:
+        entry.doing = "Setting up the set"
     entry.started = datetime.now(UTC)
-    piece.state, piece.progress = "developing", 0.0
+    piece.state, piece.job = "developing", job
+    if not piece.gathered_any:
+        piece.progress = 0.0
     piece.tries += 1
     piece.attempt = uuid.uuid4()
     piece.watch = {} if watch is None else asdict(watch)
-    _gather(entry)
+    gather_progress(entry)
     tell(session, str(entry.project_id), "prints")
     return piece
 
 
-def _gather(entry: Print) -> None:
+def gather_progress(entry: Print) -> None:
     """How far a print is, from how far its pieces are; those that wait take as long as those at work."""
     entry.progress = sum(piece.progress for piece in entry.pieces) / len(entry.pieces)
-    at_work = [piece for piece in entry.pieces if piece.seconds_left is not None and piece.progress < 1.0]
-    left = [(piece.seconds_left or 0.0, piece.progress) for piece in at_work]
+    if entry.kind == "final":
+        return
+    begun = [piece for piece in entry.pieces if piece.seconds_left is not None and piece.progress < 1.0]
+    left = [(piece.seconds_left or 0.0, piece.progress) for piece in begun]
     waiting = sum(piece.state == "waiting" for piece in entry.pieces)
     each = max((seconds / (1.0 - progress) for seconds, progress in left), default=0.0)
     entry.seconds_left = max(seconds for seconds, _ in left) + waiting * each / len(left) if left else None
@@ -171,7 +194,7 @@ def interrupted_words(interruptions: Sequence[str]) -> str:
     )
 
 
-def _at_work(session: Session, key: uuid.UUID, attempt: uuid.UUID | None) -> tuple[Print, Piece] | None:
+def at_work(session: Session, key: uuid.UUID, attempt: uuid.UUID | None) -> tuple[Print, Piece] | None:
     """The print, held, and its piece, where that attempt is still the one at it."""
     entry = session.get(Print, key, with_for_update=True)
     if entry is None or entry.deleted or entry.state != "developing" or attempt is None:
@@ -183,13 +206,13 @@ def follow_up(
     session: Session, key: uuid.UUID, attempt: uuid.UUID | None, progress: float, seconds_left: float | None, doing: str
 ) -> bool:
     """Note progress; False where the print was cancelled, deleted or its piece taken up by another worker meanwhile."""
-    found = _at_work(session, key, attempt)
+    found = at_work(session, key, attempt)
     if found is None:
         return False
     entry, piece = found
     piece.progress, piece.seconds_left = progress, seconds_left
     entry.doing = doing
-    _gather(entry)
+    gather_progress(entry)
     more = {"print": str(key), "progress": entry.progress, "seconds_left": entry.seconds_left, "doing": doing}
     tell(session, str(entry.project_id), "progress", **more)
     return True
@@ -213,7 +236,7 @@ def finish(
 ) -> bool:
     """Hang up a picture: a first clean one, or with ``last`` the finished one. ``outputs``: its files, by their names.
     False as for :func:`follow_up`."""
-    found = _at_work(session, key, attempt)
+    found = at_work(session, key, attempt)
     if found is None:
         return False
     entry, piece = found
@@ -221,7 +244,7 @@ def finish(
     entry.made_with = made_with
     if last:
         piece.state, piece.progress, piece.seconds_left = "done", 1.0, None
-        _gather(entry)
+        gather_progress(entry)
         if all(one.state == "done" for one in entry.pieces):
             entry.state, entry.doing = "done", ""
             entry.finished = datetime.now(UTC)
@@ -231,7 +254,7 @@ def finish(
 
 def fail(session: Session, key: uuid.UUID, attempt: uuid.UUID | None, trouble: str) -> None:
     """A print that could not be made says why; not where another attempt is at it."""
-    found = _at_work(session, key, attempt)
+    found = at_work(session, key, attempt)
     if found is None:
         return
     entry, piece = found
@@ -244,7 +267,7 @@ def fail(session: Session, key: uuid.UUID, attempt: uuid.UUID | None, trouble: s
 def cancel(session: Session, key: uuid.UUID) -> Print:
     """Cancel an unfinished print; a finished one stays as it is."""
     entry = locked_row(session, Print, key)
-    if entry.state in UNFINISHED:
+    if entry.state in STOPPABLE:
         entry.state, entry.seconds_left, entry.doing = "cancelled", None, ""
         entry.finished = datetime.now(UTC)
         tell(session, str(entry.project_id), "prints")
@@ -252,21 +275,31 @@ def cancel(session: Session, key: uuid.UUID) -> Print:
 
 
 def again(session: Session, key: uuid.UUID) -> Print:
-    """Put a failed or cancelled print back in the queue; what is there of a stack's pictures is not made again."""
+    """Put a failed, cancelled or paused print back in the queue; pieces that are there are not made again."""
     entry = locked_row(session, Print, key)
-    if entry.state not in ("failed", "cancelled"):
-        raise Missing("Only a failed or cancelled print can be tried again.")
+    if entry.state not in ("failed", "cancelled", "paused"):
+        raise Missing("Only a failed, cancelled or paused print can be put back in the queue.")
     entry.state, entry.trouble, entry.doing = "waiting", None, "Waiting for the lab"
     entry.finished = None
-    # New pieces: whoever still is at an old one is late.
-    entry.pieces = []
-    session.flush()
-    entry.pieces = pieces_of(recipe_of(entry))
     for piece in entry.pieces:
-        if entry.kind == "stack" and frame_name(piece.number, "exr") in entry.outputs:
-            piece.state, piece.progress = "done", 1.0
+        if piece.state == "done":
+            continue
+        # Whoever still is at it is late.
+        piece.state, piece.attempt, piece.job = "waiting", None, None
+        piece.progress = piece.samples[0] / piece.samples[1] if piece.gathered_any else 0.0
+        piece.tries, piece.interruptions, piece.watch, piece.seconds_left = 0, [], {}, None
     session.flush()
-    _gather(entry)
+    gather_progress(entry)
+    tell(session, str(entry.project_id), "prints")
+    return entry
+
+
+def pause(session: Session, key: uuid.UUID) -> Print:
+    """Let an unfinished print wait until :func:`again`; what it has gathered stays."""
+    entry = locked_row(session, Print, key)
+    if entry.state not in UNFINISHED:
+        raise Missing("Only a print that is waiting or being made can be paused.")
+    entry.state, entry.seconds_left, entry.doing = "paused", None, ""
     tell(session, str(entry.project_id), "prints")
     return entry
 
@@ -276,5 +309,4 @@ def delete_print(session: Session, key: uuid.UUID) -> None:
     entry = cancel(session, key)
     writing = Writing(session, str(entry.project_id))
     writing.change(entry, None, deleted=True)
-    what = "stack" if entry.kind == "stack" else "proof"
-    writing.done(f"Throw away a {what} of “{entry.recipe['shot']['name']}”")
+    writing.done(f"Throw away a {entry.kind} of “{entry.recipe['shot']['name']}”")

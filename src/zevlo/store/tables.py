@@ -6,7 +6,7 @@ import uuid
 from datetime import datetime
 from typing import Any
 
-from sqlalchemy import DateTime, ForeignKey, Index, LargeBinary, Text, func
+from sqlalchemy import BigInteger, DateTime, ForeignKey, Index, LargeBinary, Text, func
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column, relationship
 
@@ -95,12 +95,25 @@ class Take(Kept, Base):
     settings: Mapped[dict[str, Any]]
 
 
+class OrderRow(Kept, Base):
+    """Finals that were ordered together, numbered from 1 in their project."""
+
+    __tablename__ = "picture_order"
+    project_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("project.id"), index=True)
+    number: Mapped[int]
+    settings: Mapped[dict[str, Any]]
+
+
 class Print(Kept, Base):
     """A picture made in the lab: what kind it is, the recipe that makes it again, and what came of it."""
 
     __tablename__ = "print"
     project_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("project.id"), index=True)
     shot_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("shot.id"), index=True)
+    order_id: Mapped[uuid.UUID | None] = mapped_column(ForeignKey("picture_order.id"), index=True)
+    """The order a final belongs to."""
+    rank: Mapped[int] = mapped_column(default=0)
+    """Finals are made in the order of their ranks."""
     kind: Mapped[str] = mapped_column(default="proof")
     recipe: Mapped[dict[str, Any]]
     outputs: Mapped[dict[str, Any]] = mapped_column(default=dict)
@@ -135,11 +148,37 @@ class Piece(Base):
     tries: Mapped[int] = mapped_column(default=0)
     attempt: Mapped[uuid.UUID | None]
     """Who is at it now: a worker that comes back with another one's is late, and nothing of it counts."""
+    job: Mapped[int | None] = mapped_column(BigInteger)
+    """The job of the queue that is at it: no other takes it up meanwhile."""
+    grain: Mapped[float | None]
+    """Noise left in what a tile of a final gathered, in steps of 255."""
+    gathered: Mapped[bytes | None] = mapped_column(LargeBinary, deferred=True)
+    """What a tile of a final gathered so far."""
     interruptions: Mapped[list[Any]] = mapped_column(default=list)
     """What ended each attempt that did not come to its end: ``memory`` or ``stopped``."""
     watch: Mapped[dict[str, Any]] = mapped_column(default=dict)
     """The machine of the attempt and how often it had ended programs for want of memory when that began."""
+
+    @property
+    def gathered_any(self) -> bool:
+        """Whether a tile of a final has gathered something."""
+        return self.grain is not None
+
     __table_args__ = (Index("piece_of_print", "print_id", "number", unique=True),)
+
+
+class Machine(Base):
+    """A worker that is, or was, there: what it is, how fast, what it does."""
+
+    __tablename__ = "machine"
+    id: Mapped[uuid.UUID] = mapped_column(primary_key=True, default=uuid.uuid4)
+    name: Mapped[str]
+    about: Mapped[dict[str, Any]]
+    rays_per_s: Mapped[float] = mapped_column(default=0.0)
+    """Rays of finals it follows; 0: none yet."""
+    doing: Mapped[str] = mapped_column(default="")
+    began: Mapped[datetime] = mapped_column(server_default=func.now())
+    seen: Mapped[datetime] = mapped_column(server_default=func.now())
 
 
 class Change(Base):
@@ -190,5 +229,6 @@ UNDOABLE: dict[str, type[Base]] = {
     "light_setup": LightRow,
     "shot": ShotRow,
     "take": Take,
+    "picture_order": OrderRow,
     "print": Print,
 }

@@ -6,6 +6,7 @@ import { Instrument } from "../../instruments/Instrument";
 import type { BodyProps, DeskInstrument } from "../../instruments/described";
 import { Plain, Primary } from "../../kit/controls";
 import { line, quiet } from "../../kit/tokens";
+import { headed } from "../../kit/words";
 import { useCalmDesk } from "../../shots/calmly";
 import type { ShotDesk, ShotDraft } from "../../shots/draft";
 
@@ -64,6 +65,6 @@ function Panel({ panel: { useLine, Body }, name, open, onOpen, ...body }: PanelP
 function Latest({ project, shot, toLab }: { project: Project; shot: string; toLab: () => void }) {
   const last = project.prints.find((p) => p.shot_id === shot);
   if (!last) return null;
-  const words = { waiting: "waiting", developing: `${Math.round(last.progress * 100)} %`, done: last.stale ? "older than the shot" : "done", failed: "failed", cancelled: "cancelled" }[last.state];
-  return <Plain onPress={toLab}>Proof: {words}</Plain>;
+  const words = { waiting: "waiting", developing: `${Math.round(last.progress * 100)} %`, paused: "paused", done: last.stale ? "older than the shot" : "done", failed: "failed", cancelled: "cancelled" }[last.state];
+  return <Plain onPress={toLab}>{headed(last.kind)}: {words}</Plain>;
 }

@@ -13,10 +13,9 @@ if TYPE_CHECKING:
 STEEP_DEG = 60.0
 
 
-def proposed_name(shot: Shot, where: Where, floor: float | None, points: Literal[8, 16] = 8) -> str:
-    """``floor``: height of the floor under the stand, which tells the level; None where there is none.
-
-    ``Wheel room, looking NW, 28 mm``. Outside all rooms the level is named, and without levels only the rest.
+def place_and_way(shot: Shot, where: Where, floor: float | None, points: Literal[8, 16] = 8) -> tuple[str | None, str]:
+    """The room a shot stands in, else the level, else None; and the point of the compass it looks to, or ``up`` or
+    ``down``. ``floor``: height of the floor under the stand, which tells the level; None where there is none.
 
     Where two levels have a room of that name, the level goes before it.
     """
@@ -31,9 +30,14 @@ def proposed_name(shot: Shot, where: Where, floor: float | None, points: Literal
     elif level is not None:
         place = level.name
     if abs(pose.pitch_deg) > STEEP_DEG:
-        way = "looking up" if pose.pitch_deg > 0 else "looking down"
-    else:
-        way = f"looking {compass_point(where.heading(pose.heading_deg), points)}"
-    words = [way if place is None else f"{place}, {way}", shot.lens.called(digits=3)]
+        return place, "up" if pose.pitch_deg > 0 else "down"
+    return place, compass_point(where.heading(pose.heading_deg), points)
+
+
+def proposed_name(shot: Shot, where: Where, floor: float | None, points: Literal[8, 16] = 8) -> str:
+    """``Wheel room, looking NW, 28 mm``. Outside all rooms the level is named, and without levels only the rest."""
+    place, way = place_and_way(shot, where, floor, points)
+    looking = f"looking {way}"
+    words = [looking if place is None else f"{place}, {looking}", shot.lens.called(digits=3)]
     name = ", ".join(words)[:110]
     return name[0].upper() + name[1:]

@@ -1,0 +1,48 @@
+import { useQuery } from "@tanstack/react-query";
+import { newId } from "../kit/ids";
+import { http, type Project, told } from "./client";
+import type { components } from "./schema";
+
+type Schemas = components["schemas"];
+export type Lab = Schemas["LabOut"];
+export type Order = Schemas["Order"];
+export type OrderRow = Schemas["OrderOut"];
+export type Wanted = Schemas["Wanted"];
+export type Machine = Schemas["MachineOut"];
+export type Whence = Schemas["WhenceOut"];
+
+const LOOKS_EVERY_MS = 4000;
+/** What a file tells of itself stands in its beginning. */
+const BEGINNING_BYTES = 8_000_000;
+
+export const labKey = (project: string) => ["lab", project] as const;
+
+/** Orders, machines and what orders choose from; asked for again while it is looked at. */
+export const useLab = (project: Project) =>
+  useQuery({
+    queryKey: labKey(project.id), refetchInterval: LOOKS_EVERY_MS,
+    queryFn: async () => (await told(http.GET("/api/projects/{key}/lab", { params: { path: { key: project.id } } }))) as Lab,
+  }).data;
+
+/** What an order comes to, as the shots are now; null where nothing is chosen, or what is asked for is refused. */
+export function useExpected(project: Project, order: Order | null) {
+  return useQuery({
+    queryKey: ["expected", project.id, project.version, project.shots.map((s) => s.version), project.prints.map((p) => [p.id, p.state]), order],
+    enabled: order !== null, placeholderData: (before) => before, retry: false,
+    queryFn: () => told(http.POST("/api/projects/{key}/orders/expected", { params: { path: { key: project.id } }, body: order! })),
+  });
+}
+
+/** An order to be placed: however often it is asked for until an answer comes, it is one. */
+export function orderOf(project: string, order: Order): () => Promise<OrderRow> {
+  const id = newId();
+  return async () => (await told(http.POST("/api/projects/{key}/orders", { params: { path: { key: project } }, body: { id, order } }))) as OrderRow;
+}
+
+/** Where a picture's file came from, by what it tells of itself. */
+export async function whenceOf(file: File): Promise<Whence> {
+  const answer = await fetch("/api/whence", { method: "POST", headers: { "Content-Type": "application/octet-stream" }, body: file.slice(0, BEGINNING_BYTES) });
+  const got = (await answer.json()) as Whence & { detail?: string };
+  if (!answer.ok) throw new Error(got.detail ?? `The server answered ${answer.status}.`);
+  return got;
+}

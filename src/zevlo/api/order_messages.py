@@ -1,0 +1,90 @@
+"""What goes over the wire of orders, and of the machines that make them."""
+
+from __future__ import annotations
+
+import uuid
+from datetime import datetime
+from typing import Any
+
+from zevlo.api.messages import Making, Message
+from zevlo.core.finals.order import Order
+from zevlo.core.finals.quality import Quality
+from zevlo.core.shot import Shot
+
+
+class NewOrder(Making):
+    order: Order
+
+
+class PictureExpected(Message):
+    """A picture of an order, as it would be made now."""
+
+    shot: uuid.UUID
+    cut: str | None
+    called: str
+    """The names of its files, without their endings."""
+    size_px: tuple[int, int]
+    against: list[str]
+    """What speaks against printing it now."""
+
+
+class OrderExpected(Message):
+    """What an order comes to, before it starts."""
+
+    pictures: list[PictureExpected]
+    seconds: tuple[float, float] | None
+    """From where no grain is left early, to where it is left everywhere; null: no machine has made a final yet."""
+    bytes: int
+    """All files together, about."""
+    machines: int
+    """How many are there."""
+    endings: list[str]
+
+
+class OrderOut(Message):
+    """An order that was placed."""
+
+    id: uuid.UUID
+    number: int
+    ordered: datetime
+    order: Order
+    prints: list[uuid.UUID]
+    """Its finals that are there still, in the order they are made in."""
+
+
+class MachineOut(Message):
+    """A worker of the lab that is there."""
+
+    name: str
+    about: dict[str, Any]
+    rays_per_s: float
+    """Of finals; 0: it has made none yet."""
+    doing: str
+    """Empty: it waits."""
+    began: datetime
+
+
+class LabOut(Message):
+    """Orders of a project, the machines of the lab, and what orders choose from."""
+
+    orders: list[OrderOut]
+    machines: list[MachineOut]
+    qualities: list[Quality]
+    fields: list[str]
+    """What a pattern of names can tell."""
+    first: Order | None
+    """The order before, but for its pictures; null: there was none."""
+    first_pattern: str
+
+
+class WhenceOut(Message):
+    """Where a picture's file came from."""
+
+    project: uuid.UUID | None
+    """null: it, or the shot, is not here."""
+    shot: uuid.UUID | None
+    print: uuid.UUID | None
+    take: int | None
+    settings: Shot | None
+    """The shot as the file tells it."""
+    words: str

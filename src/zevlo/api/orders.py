@@ -1,0 +1,226 @@
+"""Orders of finals: what one comes to, placed, followed, stopped; and from a picture's file back to its shot."""
+
+from __future__ import annotations
+
+import uuid
+from collections.abc import Sequence
+from datetime import UTC, datetime
+
+from fastapi import APIRouter, Body
+from sqlalchemy.orm import Session
+
+from zevlo.api.desk import InTransaction, WritingOrder, WritingProject
+from zevlo.api.order_messages import (
+    LabOut,
+    MachineOut,
+    NewOrder,
+    OrderExpected,
+    OrderOut,
+    PictureExpected,
+    WhenceOut,
+)
+from zevlo.api.views import stale_words
+from zevlo.core.finals.expected import LARGE_PX, expected
+from zevlo.core.finals.naming import FIELDS, FIRST_PATTERN, Called, names_of, number_words
+from zevlo.core.finals.order import Order
+from zevlo.core.finals.quality import QUALITIES, quality_named
+from zevlo.core.stand.naming import place_and_way
+from zevlo.lab.history import Told, read_history
+from zevlo.lab.queue import enqueue, priority_of, take_back
+from zevlo.store import finals, machines, prints, projects
+from zevlo.store.changes import Missing
+from zevlo.store.finals import Picture
+from zevlo.store.shot_rows import settings_of, shots_of
+from zevlo.store.tables import OrderRow, Print, Project, ShotRow, Take
+from zevlo.store.takes import same_framing, takes_of
+
+router = APIRouter(prefix="/api")
+Takes = dict[uuid.UUID, list[Take]]
+
+
+def _called(session: Session, project: Project, pictures: Sequence[Picture], takes: Takes, day: str) -> list[Called]:
+    """What the names of pictures may tell."""
+    numbers = {row.id: n for n, row in enumerate(shots_of(session, project.id), 1)}
+    where, points = projects.where_of(project), projects.habits_of(project).compass_points
+    return [
+        Called(
+            number=number_words(numbers[one.row.id], len(numbers)),
+            name=one.shot.name,
+            room=(told := place_and_way(one.shot, where, one.row.floor_m, points))[0] or "",
+            direction=told[1],
+            lens=one.shot.lens.called(digits=3),
+            cut=one.wanted.cut or "",
+            take=_take(one, takes),
+            date=day,
+            project=project.name,
+            size=f"{one.size_px[0]}x{one.size_px[1]}",
+        )
+        for one in pictures
+    ]
+
+
+def _take(picture: Picture, takes: Takes) -> str:
+    own = (take.number for take in takes[picture.row.id] if same_framing(take.settings, picture.row.settings))
+    return str(next(own, ""))
+
+
+def _today() -> str:
+    return datetime.now(UTC).date().isoformat()
+
+
+def _against(picture: Picture, takes: Takes, done: Sequence[Print], project: Project) -> list[str]:
+    """What speaks against printing a picture now."""
+    words = []
+    if not _take(picture, takes):
+        words.append("Changes not kept: no take has this framing")
+    for entry in done:
+        recipe = prints.recipe_of(entry)
+        same = (entry.shot_id, recipe.cut) == (picture.row.id, picture.wanted.cut)
+        large = min(recipe.size_px[0] / picture.size_px[0], recipe.size_px[1] / picture.size_px[1])
+        if same and large >= 0.999 and stale_words(entry, picture.row, project) is None:
+            words.append(f"A final of {recipe.size_px[0]} × {recipe.size_px[1]} px still shows it as it is")
+            break
+    width, height = picture.size_px
+    if width * height > LARGE_PX:
+        words.append(f"{round(width * height / 1e6)} million pixels: its machine needs over 3 GB of memory")
+    return words
+
+
+@router.post("/projects/{key}/orders/expected")
+def order_expected(key: uuid.UUID, order: Order, session: InTransaction) -> OrderExpected:
+    """What an order comes to: names, sizes, what speaks against each picture, time and room."""
+    project = projects.project(session, key)
+    pictures = finals.pictures_of(session, key, order)
+    takes = takes_of(session, {one.row.id for one in pictures})
+    done = [one for one in prints.prints_of(session, key) if one.kind == "final" and one.state == "done"]
+    names = names_of(order.pattern, _called(session, project, pictures, takes, _today()))
+    told = expected(
+        [one.size_px for one in pictures], quality_named(order.quality), order.formats, machines.speed_of_all(session)
+    )
+    return OrderExpected(
+        pictures=[
+            PictureExpected(
+                shot=one.row.id, cut=one.wanted.cut, called=name, size_px=one.size_px,
+                against=_against(one, takes, done, project),
+            )
+            for one, name in zip(pictures, names, strict=True)
+        ],
+        seconds=told.seconds,
+        bytes=told.bytes,
+        machines=len(machines.there(session)),
+        endings=list(order.formats.endings),
+    )  # fmt: skip
+
+
+@router.post("/projects/{key}/orders", status_code=201)
+def place_order(key: uuid.UUID, new: NewOrder, session: WritingProject) -> OrderOut:
+    """Order finals: every shot exactly as it stands, made in the background."""
+    row = None if new.id is None else session.get(OrderRow, new.id)
+    if row is None:
+        project = projects.project(session, key)
+        pictures = finals.pictures_of(session, key, new.order)
+        takes = takes_of(session, {one.row.id for one in pictures})
+        called = _called(session, project, pictures, takes, _today())
+        row, entries = finals.place_order(session, key, new.order, called, new.id)
+        for entry in entries:
+            for piece in prints.to_make(entry):
+                enqueue(session, entry.id, piece, priority_of(entry))
+    elif row.project_id != key:
+        raise Missing("An order was placed under that id before, in another project.")
+    return _out(session, row)
+
+
+def _out(session: Session, row: OrderRow) -> OrderOut:
+    return OrderOut(
+        id=row.id,
+        number=row.number,
+        ordered=row.created,
+        order=finals.order_in(row),
+        prints=[entry.id for entry in finals.prints_in(session, row.id)],
+    )
+
+
+@router.get("/projects/{key}/lab")
+def lab(key: uuid.UUID, session: InTransaction) -> LabOut:
+    """A project's orders, the machines of the lab, and what orders choose from."""
+    projects.project(session, key)
+    orders = [_out(session, row) for row in finals.orders_of(session, key)]
+    return LabOut(
+        orders=orders,
+        machines=[
+            MachineOut(
+                name=one.name, about=one.about, rays_per_s=one.rays_per_s, doing=one.doing, began=one.began
+            )
+            for one in machines.there(session)
+        ],
+        qualities=list(QUALITIES),
+        fields=list(FIELDS),
+        first=orders[0].order if orders else None,
+        first_pattern=FIRST_PATTERN,
+    )  # fmt: skip
+
+
+@router.post("/orders/{key}/cancel")
+def cancel_order(key: uuid.UUID, session: WritingOrder) -> OrderOut:
+    """Stop all of an order that is not finished."""
+    row = finals.order_row(session, key)
+    for entry in finals.prints_in(session, key):
+        prints.cancel(session, entry.id)
+        take_back(session, entry.id)
+    return _out(session, row)
+
+
+@router.post("/orders/{key}/pause")
+def pause_order(key: uuid.UUID, session: WritingOrder) -> OrderOut:
+    """Let all of an order that is not finished wait."""
+    row = finals.order_row(session, key)
+    for entry in finals.prints_in(session, key):
+        if entry.state in prints.UNFINISHED:
+            prints.pause(session, entry.id)
+            take_back(session, entry.id)
+    return _out(session, row)
+
+
+@router.post("/orders/{key}/retry")
+def retry_order(key: uuid.UUID, session: WritingOrder) -> OrderOut:
+    """Go on with all of an order that is paused, was cancelled or failed."""
+    row = finals.order_row(session, key)
+    for entry in finals.prints_in(session, key):
+        if entry.state in ("paused", "cancelled", "failed"):
+            prints.again(session, entry.id)
+            for piece in prints.to_make(entry):
+                enqueue(session, entry.id, piece, priority_of(entry))
+    return _out(session, row)
+
+
+@router.delete("/orders/{key}", status_code=204)
+def forget_order(key: uuid.UUID, session: WritingOrder) -> None:
+    """Take an order off the list; its prints stay. Undoable."""
+    finals.forget_order(session, key)
+
+
+@router.post("/whence")
+def whence(session: InTransaction, beginning: bytes = Body(b"", media_type="application/octet-stream")) -> WhenceOut:
+    """Where a picture's file came from, by its first few million bytes."""
+    told = read_history(beginning)
+    row = None if told.history is None else session.get(ShotRow, uuid.UUID(told.history.shot))
+    owner = None if row is None else session.get(Project, row.project_id)
+    if row is None or row.deleted or owner is None or owner.deleted:
+        gone = "That shot is not here any more." if told.history else "The file tells a shot, but not of which project."
+        return WhenceOut(project=None, shot=None, print=None, take=None, settings=told.shot, words=gone)
+    return _whence(session, told, row, owner)
+
+
+def _whence(session: Session, told: Told, row: ShotRow, owner: Project) -> WhenceOut:
+    assert told.history is not None
+    entry = session.get(Print, uuid.UUID(told.history.print))
+    settings = None if told.shot is None else told.shot.as_json()
+    own = takes_of(session, {row.id})[row.id]
+    take = next((one.number for one in own if settings and same_framing(one.settings, settings)), None)
+    name, framing = row.settings["name"], "" if take is None else f", take {take}"
+    if settings is None or same_framing(settings, settings_of(row).as_json()):
+        words = f"From shot “{name}”{framing}, as it is now."
+    else:
+        words = f"From shot “{name}”{framing}; it is framed otherwise now."
+    there = None if entry is None or entry.deleted else entry.id
+    return WhenceOut(project=owner.id, shot=row.id, print=there, take=take, settings=told.shot, words=words)

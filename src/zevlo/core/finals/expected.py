@@ -1,0 +1,61 @@
+"""What an order will take, told before it starts: time, and room on a disk."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+
+from pydantic import BaseModel, ConfigDict
+
+from zevlo.core.finals.order import Formats
+from zevlo.core.finals.quality import Quality
+
+CLOSING_S_A_MILLION = 1.2
+"""Seconds in which one machine cleans, develops and writes a million pixels; as measured in bench/finals.py."""
+LARGE_PX = 40_000_000
+"""A picture with more pixels needs over 3 GB in the machine that closes it."""
+BYTES_A_PIXEL = {
+    "png8": 1.6,
+    "png16": 5.6,
+    "jpeg": 0.45,
+    "half": 5.0,
+    "float": 10.5,
+    "depth": 3.3,
+    "normal": 3.0,
+    "albedo": 2.0,
+    "parts": 4.0,
+}
+"""Bytes that files have for each pixel, about; as measured on prints of the demonstration set."""
+
+
+class Expected(BaseModel):
+    """What an order will take."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid", use_attribute_docstrings=True)
+
+    seconds: tuple[float, float] | None
+    """From where no grain is left after the least samples, to where it is everywhere; null: no machine has been
+    measured yet."""
+    bytes: int
+    """All files together, about."""
+
+
+def expected(sizes: Iterable[tuple[int, int]], quality: Quality, formats: Formats, rays_per_s: float) -> Expected:
+    """What pictures of those sizes take. ``rays_per_s``: of all machines together; 0: not known."""
+    pixels = sum(width * height for width, height in sizes)
+    closing = pixels / 1.0e6 * CLOSING_S_A_MILLION
+    seconds = None
+    if rays_per_s > 0.0:
+        seconds = (pixels * quality.least / rays_per_s + closing, pixels * quality.samples / rays_per_s + closing)
+    return Expected(seconds=seconds, bytes=round(pixels * bytes_a_pixel(formats)))
+
+
+def bytes_a_pixel(formats: Formats) -> float:
+    """Bytes that all files of a picture have for each of its pixels, about."""
+    kinds: list[str] = list(formats.layers)
+    if formats.png is not None:
+        kinds.append(f"png{formats.png}")
+    if formats.jpeg is not None:
+        kinds.append("jpeg")
+    if formats.exr is not None:
+        kinds.append(formats.exr)
+    return sum(BYTES_A_PIXEL[kind] for kind in kinds)

@@ -1,0 +1,114 @@
+"""What the files of an order are called: a pattern of fields and words, filled in for each picture."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Sequence
+
+from pydantic import BaseModel, ConfigDict
+
+MOST_LETTERS = 120
+_FIELD = re.compile(r"\{([^{}]*)\}")
+_NOT_IN_FILES = re.compile(r'[\x00-\x1f<>:"/\\|?*\x7f]')
+_NO_NAMES = {"con", "prn", "aux", "nul", *(f"{port}{n}" for port in ("com", "lpt") for n in range(1, 10))}
+"""What some systems call no file (common practice, no source)."""
+
+
+class Called(BaseModel):
+    """What a picture's name may tell of it. What is empty is left out, with what stands before it."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid", use_attribute_docstrings=True)
+
+    number: str
+    """Number in the shot list, all as many digits."""
+    name: str
+    """The shot's name."""
+    room: str
+    """Room it stands in, or level."""
+    direction: str
+    """Where it looks: a point of the compass, or up or down."""
+    lens: str
+    """Its focal length, or what it is."""
+    cut: str
+    """The cut of the frame; empty: the whole frame."""
+    take: str
+    """Number of its take; empty where the framing was never kept."""
+    date: str
+    """Day of the order, as 2026-03-01."""
+    project: str
+    """The project's name."""
+    size: str
+    """Pixels, as 3840x2160."""
+
+
+FIELDS = tuple(Called.model_fields)
+FIRST_PATTERN = "{number}_{room}_{direction}_{lens}_{cut}"
+
+
+def checked_pattern(pattern: str) -> str:
+    """The pattern, where it can be filled in. Raises ValueError that says why not."""
+    if not pattern.strip():
+        raise ValueError("a pattern of names is needed, as " + FIRST_PATTERN)
+    for field in _FIELD.findall(pattern):
+        if field not in FIELDS:
+            raise ValueError(
+                f"{{{field}}} is nothing a name can tell; there is {', '.join(f'{{{one}}}' for one in FIELDS)}"
+            )
+    rest = _FIELD.sub("", pattern)
+    if "{" in rest or "}" in rest:
+        raise ValueError("a { or } stands alone; fields are written {number}")
+    if _NOT_IN_FILES.search(rest):
+        raise ValueError('names of files have none of < > : " / \\ | ? *')
+    if len(pattern) > MOST_LETTERS:
+        raise ValueError(f"a pattern has {MOST_LETTERS} letters at most")
+    return pattern
+
+
+def filled(pattern: str, called: Called) -> str:
+    """The name of one picture, without its ending.
+
+    Fields lose what no file's name holds, and write a blank as ``-``. An empty field takes the words before it along,
+    so that no ``__`` is left; where all is empty the picture is called by its number.
+    """
+    parts: list[str] = []
+    end = 0
+    for field in _FIELD.finditer(pattern):
+        value = _plain(getattr(called, field.group(1)))
+        before = pattern[end : field.start()]
+        if value:
+            parts += [before if parts or not _only_joins(before) else "", value]
+        elif not parts and not _only_joins(before):
+            parts.append(before)
+        end = field.end()
+    name = "".join([*parts, pattern[end:]]).strip(" .")[:MOST_LETTERS].rstrip(" .")
+    if not name:
+        name = called.number
+    return f"{name}-" if name.split(".")[0].lower() in _NO_NAMES else name
+
+
+def _only_joins(words: str) -> bool:
+    return re.fullmatch(r"[\s_.,+-]*", words) is not None
+
+
+def _plain(value: str) -> str:
+    return re.sub(r"[\s,-]+", "-", _NOT_IN_FILES.sub("-", value).replace("×", "x")).strip("-. ")
+
+
+def names_of(pattern: str, pictures: Sequence[Called]) -> list[str]:
+    """The names of an order's pictures, no two the same, also where capitals do not count: the second of a name gets
+    ``-2`` behind it."""
+    taken: set[str] = set()
+    names = []
+    for picture in pictures:
+        wanted = filled(pattern, picture)
+        name, number = wanted, 2
+        while name.lower() in taken:
+            name, number = f"{wanted}-{number}", number + 1
+        taken.add(name.lower())
+        names.append(name)
+    return names
+
+
+def number_words(number: int, of: int) -> str:
+    """A number in the shot list, with as many digits as the last one has, two at least."""
+    return str(number).zfill(max(2, len(str(of))))

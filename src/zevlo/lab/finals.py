@@ -1,0 +1,179 @@
+"""Finals: light gathered tile by tile by any worker, looked at early, and closed by one: cleaned, developed, kept."""
+
+from __future__ import annotations
+
+import time
+from collections.abc import Iterator
+
+import numpy as np
+from sqlalchemy import Engine
+
+from zevlo import __version__
+from zevlo.core.finals.pieces import Tile, frame_of, samples_next, seed_of, tiles_of
+from zevlo.core.instruments.back.cuts import picture_of
+from zevlo.core.recipe import Recipe
+from zevlo.core.solve import solve
+from zevlo.lab.develop import cleaned, expose, png
+from zevlo.lab.history import History, words_of
+from zevlo.lab.layers import bands, depth_of, matte_of
+from zevlo.lab.pictures import Layers, Written, written
+from zevlo.lab.queue import enqueue, priority_of
+from zevlo.lab.renderer import Gathered, Image, Renderer
+from zevlo.store import finals, prints
+from zevlo.store.blobs import put_blob
+from zevlo.store.database import transaction
+from zevlo.store.finals import Pass
+from zevlo.store.machines import speed_of_all
+from zevlo.store.prints import SEEN, Output
+from zevlo.store.tables import Piece
+
+LOOK_PX = 1600
+"""Longest side of a picture that is there to be looked at in the Lab."""
+
+
+def gather_tile(engine: Engine, piece: Piece, recipe: Recipe, renderer: Renderer) -> float:
+    """One pass of a tile; what follows it is put in the queue. The rays a second it went at."""
+    assert recipe.quality is not None
+    size, tile = recipe.size_px, _tile(piece)
+    frame, _ = picture_of(recipe.shot, recipe.cut)
+    with transaction(engine) as session:
+        kept = finals.gathered(session, piece.print_id, piece.number)
+    pixels = tile[2] - tile[0], tile[3] - tile[1]
+    before = None if kept is None else Gathered.unpacked(kept[0], pixels, kept[1])
+    first = 0 if before is None else before.samples
+    samples = samples_next(first, recipe.samples)
+    white = solve(recipe.shot).exposure.white_cd_m2
+    started = time.perf_counter()
+    made = renderer.tile(
+        recipe.shot, pixels, frame_of(tile, size, frame), samples, seed_of(recipe.seed, piece.number, first), white
+    )
+    took = time.perf_counter() - started
+    now = made if before is None else before + made
+    grain = now.grain
+    enough = now.samples >= recipe.samples or (now.samples >= recipe.quality.least and grain <= recipe.quality.noise)
+    own = pixels[0] * pixels[1] * samples / took
+    with transaction(engine) as session:
+        everyone = speed_of_all(session)
+        following = finals.gather(
+            session, piece.print_id, piece.attempt, Pass(now.packed(), now.samples, grain, enough), everyone or own
+        )
+        if following is None:
+            return own
+        for number in following.pieces:
+            enqueue(session, piece.print_id, number, priority_of(prints.print_row(session, piece.print_id)))
+    if following.look is not None:
+        _look(engine, piece, recipe, following.look)
+    return own
+
+
+def _tile(piece: Piece) -> Tile:
+    left, top, right, bottom = piece.tile
+    return left, top, right, bottom
+
+
+def _tiles_in(engine: Engine, piece: Piece, recipe: Recipe) -> Iterator[tuple[Tile, Gathered]]:
+    """What the tiles of a print gathered, one after the other; one is in memory at a time."""
+    for number, tile in enumerate(tiles_of(recipe.size_px)):
+        with transaction(engine) as session:
+            kept = finals.gathered(session, piece.print_id, number)
+        if kept is not None:
+            yield tile, Gathered.unpacked(kept[0], (tile[2] - tile[0], tile[3] - tile[1]), kept[1])
+
+
+def _look(engine: Engine, piece: Piece, recipe: Recipe, samples: int) -> None:
+    """Hang up a small picture of what there is so far."""
+    width, height = recipe.size_px
+    by = max(1, -(-max(width, height) // LOOK_PX))
+    small = np.zeros((-(-height // by), -(-width // by), 9), dtype=np.float64)
+    counts = np.zeros((*small.shape[:2], 1))
+    for (left, top, right, bottom), gathered in _tiles_in(engine, piece, recipe):
+        rows, columns = np.arange(top, bottom) // by, np.arange(left, right) // by
+        first_row, first_column = rows[0], columns[0]
+        part = np.zeros((rows[-1] - first_row + 1, columns[-1] - first_column + 1, 9))
+        starts = [np.flatnonzero(np.diff(line, prepend=-1)) for line in (rows, columns)]
+        part += np.add.reduceat(np.add.reduceat(gathered.planes[..., :9], starts[0], axis=0), starts[1], axis=1)
+        here = np.s_[first_row : first_row + part.shape[0], first_column : first_column + part.shape[1]]
+        small[here] += part
+        sizes = [np.diff([*start, len(line)]) for start, line in zip(starts, (rows, columns), strict=True)]
+        counts[here] += (sizes[0][:, None] * sizes[1])[..., None]
+    mean = (small / np.maximum(counts, 1.0)).astype(np.float32)
+    light = cleaned(mean[..., :3].copy(), mean[..., 3:6].copy(), mean[..., 6:9].copy())
+    picture = png(expose(light, solve(recipe.shot).exposure.white_cd_m2), {})
+    with transaction(engine) as session:
+        shown = Output(put_blob(session, picture, "image/png"), "image/png")
+        finals.hang_up(session, piece.print_id, {SEEN: shown}, {"samples": samples, "zevlo": __version__})
+
+
+def close(engine: Engine, piece: Piece, recipe: Recipe, renderer: Renderer) -> None:
+    """Make the files of a final whose tiles are all there."""
+    assert recipe.formats is not None
+    assert recipe.called is not None
+
+    def going_on(share: float, doing: str) -> bool:
+        with transaction(engine) as session:
+            return prints.follow_up(session, piece.print_id, piece.attempt, share, None, doing)
+
+    if not going_on(0.0, "Putting the tiles together"):
+        return
+    width, height = recipe.size_px
+    formats = recipe.formats
+    light = np.empty((height, width, 3), dtype=np.float32)
+    # Half is as fine as a surface's colour and its normal are known; a layer in full precision is given it.
+    kind = np.float32 if formats.exr == "float" else np.float16
+    albedo, normal = (np.empty((height, width, 3), dtype=kind) for _ in range(2))
+    most = 0
+    for (left, top, right, bottom), gathered in _tiles_in(engine, piece, recipe):
+        here = np.s_[top:bottom, left:right]
+        light[here], albedo[here], normal[here] = np.split(gathered.planes[..., :9], 3, axis=2)
+        most = max(most, gathered.samples)
+    if not going_on(0.1, "Cleaning the whole picture"):
+        return
+    layers = Layers(
+        albedo=albedo if "albedo" in formats.layers else None, normal=normal if "normal" in formats.layers else None
+    )
+    light = cleaned(light, albedo, normal)
+    del albedo, normal
+    frame, _ = picture_of(recipe.shot, recipe.cut)
+    for doing, name, measured in (("Measuring depths", "depth", depth_of), ("Telling parts apart", "parts", matte_of)):
+        if name in formats.layers:
+            whole = list(bands(recipe.size_px))
+            rows = []
+            for n, band in enumerate(whole):
+                if n % 8 == 0 and not going_on(0.3 + 0.3 * n / len(whole), doing):
+                    return
+                rows.append(measured(renderer, recipe, band, frame))
+            layers = layers.with_layer(name, rows)
+    white = solve(recipe.shot).exposure.white_cd_m2
+    light /= np.float32(white)
+    with transaction(engine) as session:
+        history = History.of(prints.print_row(session, piece.print_id))
+    outputs: dict[str, Output] = {}
+    words = words_of(recipe.shot, history)
+    parts = renderer.part_names if layers.matte is not None else ()
+    for made in written(light, white, recipe, words, layers, parts):
+        if not going_on(0.7, f"Writing {made.ending.upper()}"):
+            return
+        _keep(engine, outputs, f"{recipe.called}.{made.ending}", made)
+    seen = Written("png", "image/png", png(_for_looking(light), words))
+    _keep(engine, outputs, SEEN, seen)
+    with transaction(engine) as session:
+        made_with: dict[str, object] = {"renderer": renderer.name, "zevlo": __version__, "samples": most}
+        if prints.finish(session, piece.print_id, piece.attempt, outputs, made_with, True):
+            finals.let_go(session, piece.print_id)
+
+
+def _keep(engine: Engine, outputs: dict[str, Output], name: str, made: Written) -> None:
+    with transaction(engine) as session:
+        outputs[name] = Output(put_blob(session, made.data, made.media_type), made.media_type)
+
+
+def _for_looking(linear: Image) -> Image:
+    """A picture made small enough for the Lab, by means of whole pixels."""
+    height, width = linear.shape[:2]
+    by = -(-max(width, height) // LOOK_PX)
+    if by <= 1:
+        return linear
+    rows, columns = (np.arange(0, side, by) for side in (height, width))
+    total = np.add.reduceat(np.add.reduceat(linear, rows, axis=0), columns, axis=1)
+    counts = np.diff([*rows, height])[:, None] * np.diff([*columns, width])
+    return np.asarray(total / counts[..., None], dtype=np.float32)

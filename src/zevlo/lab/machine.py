@@ -1,0 +1,60 @@
+"""This machine as a worker of the lab: it says that it is there, what it does, and how fast it is."""
+
+from __future__ import annotations
+
+import os
+import platform
+import socket
+import uuid
+from dataclasses import dataclass
+
+from sqlalchemy import Engine
+
+from zevlo import __version__
+from zevlo.lab.proof import develop
+from zevlo.store import machines
+from zevlo.store.database import transaction
+from zevlo.store.tables import Print
+
+SMOOTHING = 0.2
+"""Share of the newest pass in the speed that is told."""
+
+
+@dataclass
+class Worker:
+    """One worker of this machine, known to the database it works for."""
+
+    engine: Engine
+    key: uuid.UUID
+    rays_per_s: float = 0.0
+
+    @classmethod
+    def joining(cls, engine: Engine) -> Worker:
+        """Let the lab know of it."""
+        about = {"version": __version__, "cores": os.cpu_count(), "kind": platform.machine(), "process": os.getpid()}
+        with transaction(engine) as session:
+            return cls(engine, machines.join(session, socket.gethostname(), about))
+
+    def make(self, engine: Engine, print_id: uuid.UUID, piece: int, job: int | None) -> None:
+        """Make a piece of a print, and say so meanwhile."""
+        with transaction(engine) as session:
+            entry = session.get(Print, print_id)
+            doing = "" if entry is None else f"{entry.kind.capitalize()} of “{entry.recipe['shot']['name']}”"
+            machines.heard_of(session, self.key, doing=doing)
+        try:
+            speed = develop(engine, print_id, piece, job)
+            if speed is not None:
+                self.rays_per_s += (speed - self.rays_per_s) * (SMOOTHING if self.rays_per_s else 1.0)
+        finally:
+            with transaction(engine) as session:
+                machines.heard_of(session, self.key, doing="", rays_per_s=self.rays_per_s)
+
+    def still_there(self) -> None:
+        """Say that it is there."""
+        with transaction(self.engine) as session:
+            machines.heard_of(session, self.key)
+
+    def leaving(self) -> None:
+        """Say that it goes."""
+        with transaction(self.engine) as session:
+            machines.leave(session, self.key)

@@ -1,0 +1,266 @@
+"""Finals: ordered from a list, gathered tile by tile, closed when none is left, in an order that can be changed."""
+
+from __future__ import annotations
+
+import uuid
+from collections.abc import Sequence
+from dataclasses import asdict, dataclass
+from typing import Literal
+
+from sqlalchemy import func, select, text
+from sqlalchemy.orm import Session, undefer
+
+from zevlo import __version__
+from zevlo.core.finals.expected import CLOSING_S_A_MILLION
+from zevlo.core.finals.naming import Called, names_of
+from zevlo.core.finals.order import Order, Wanted
+from zevlo.core.finals.quality import quality_named
+from zevlo.core.instruments.back.cuts import picture_of
+from zevlo.core.recipe import Recipe
+from zevlo.core.shot import Shot
+from zevlo.store.changes import Missing, Writing, hold, locked_row
+from zevlo.store.database import tell
+from zevlo.store.prints import STOPPABLE, Output, at_work, gather_progress, pieces_of, recipe_of
+from zevlo.store.projects import arrangement_of, lights_of, project, revision_of
+from zevlo.store.shot_rows import settings_of, shots_of
+from zevlo.store.tables import OrderRow, Piece, Print, ShotRow
+
+LOOKS_AT = (8, 32, 128)
+"""Samples everywhere at which a picture is worth looking at."""
+Where = Literal["first", "earlier", "later", "last"]
+
+
+@dataclass(frozen=True)
+class Picture:
+    """A picture of an order as it would be made now."""
+
+    wanted: Wanted
+    row: ShotRow
+    shot: Shot
+    own_px: tuple[int, int]
+    """What the shot or cut asks for."""
+    size_px: tuple[int, int]
+    """What the order makes of it."""
+
+
+def pictures_of(session: Session, project_id: uuid.UUID, order: Order) -> list[Picture]:
+    """The pictures an order asks for. Raises :class:`Missing` for a shot that is not there, and
+    :class:`~zevlo.core.refused.Refused` for a cut that is not."""
+    rows = {row.id: row for row in shots_of(session, project_id)}
+    found = []
+    for wanted in order.pictures:
+        row = rows.get(wanted.shot)
+        if row is None:
+            raise Missing("A shot of this order is not there any more.")
+        shot = settings_of(row)
+        _, own = picture_of(shot, wanted.cut)
+        found.append(Picture(wanted, row, shot, own, order.size_of(wanted, own)))
+    return found
+
+
+def place_order(
+    session: Session, project_id: uuid.UUID, order: Order, called: Sequence[Called], key: uuid.UUID | None = None
+) -> tuple[OrderRow, list[Print]]:
+    """Order finals: each shot exactly as it stands. ``called``: what each picture's name may tell, in their order.
+
+    Raises what :func:`pictures_of` does."""
+    owner = project(session, project_id)
+    hold(session, str(project_id))
+    pictures = pictures_of(session, project_id, order)
+    last = session.scalar(select(func.max(OrderRow.number)).where(OrderRow.project_id == project_id)) or 0
+    row = OrderRow(project_id=project_id, number=last + 1, settings=order.model_dump(mode="json"))
+    if key is not None:
+        row.id = key
+    session.add(row)
+    session.flush()
+    revision, arrangement, lights = revision_of(session, owner).id, arrangement_of(owner), lights_of(owner)
+    quality = quality_named(order.quality)
+    rank = _last_rank(session)
+    entries = []
+    for n, (picture, name) in enumerate(zip(pictures, names_of(order.pattern, called), strict=True), 1):
+        recipe = Recipe(
+            shot=picture.shot,
+            cut=picture.wanted.cut,
+            revision=revision,
+            arrangement=arrangement,
+            light=lights.of(picture.shot.light),
+            size_px=picture.size_px,
+            samples=quality.samples,
+            quality=quality,
+            formats=order.formats,
+            called=name,
+            versions={"zevlo": __version__},
+        )
+        entry = Print(
+            project_id=project_id,
+            shot_id=picture.row.id,
+            order_id=row.id,
+            rank=rank + n,
+            kind="final",
+            recipe=recipe.model_dump(mode="json", by_alias=True),
+            doing="Waiting for the lab",
+            pieces=pieces_of(recipe),
+        )
+        session.add(entry)
+        entries.append(entry)
+    session.flush()
+    tell(session, str(project_id), "prints")
+    return row, entries
+
+
+def orders_of(session: Session, project_id: uuid.UUID) -> list[OrderRow]:
+    """A project's orders, newest first."""
+    chosen = select(OrderRow).where(OrderRow.project_id == project_id, ~OrderRow.deleted)
+    return list(session.scalars(chosen.order_by(OrderRow.number.desc())))
+
+
+def every_order(session: Session, project_id: uuid.UUID) -> list[OrderRow]:
+    """The same with those that were taken off the list: prints tell of them still."""
+    return list(session.scalars(select(OrderRow).where(OrderRow.project_id == project_id)))
+
+
+def order_row(session: Session, key: uuid.UUID) -> OrderRow:
+    """An order. Raises :class:`Missing`."""
+    row = session.get(OrderRow, key)
+    if row is None or row.deleted:
+        raise Missing("There is no such order; it may have been deleted.")
+    return row
+
+
+def order_in(row: OrderRow) -> Order:
+    """What an order asks for."""
+    return Order.model_validate(row.settings)
+
+
+def prints_in(session: Session, order_id: uuid.UUID) -> list[Print]:
+    """The finals of an order, in the order they are made in."""
+    chosen = select(Print).where(Print.order_id == order_id, ~Print.deleted)
+    return list(session.scalars(chosen.order_by(Print.rank)))
+
+
+def _waiting(session: Session) -> list[Print]:
+    """All finals that are to be made, in their order, held."""
+    session.execute(text("select pg_advisory_xact_lock(hashtextextended('zevlo finals', 0))"))
+    chosen = select(Print).where(Print.kind == "final", Print.state.in_(STOPPABLE), ~Print.deleted)
+    return list(session.scalars(chosen.order_by(Print.rank, Print.created).execution_options(populate_existing=True)))
+
+
+def _last_rank(session: Session) -> int:
+    return max((entry.rank for entry in _waiting(session)), default=0)
+
+
+def move(session: Session, key: uuid.UUID, where: Where) -> list[Print]:
+    """Let a final be made first, or earlier or later than it was to be; all that are to be made, in their order."""
+    waiting = _waiting(session)
+    at = next((n for n, one in enumerate(waiting) if one.id == key), None)
+    if at is None:
+        raise Missing("This print is not waiting any more.")
+    entry = waiting.pop(at)
+    to = {"first": 0, "earlier": max(0, at - 1), "later": min(len(waiting), at + 1), "last": len(waiting)}[where]
+    waiting.insert(to, entry)
+    for rank, one in enumerate(waiting, 1):
+        one.rank = rank
+    session.flush()
+    for scope in {str(one.project_id) for one in waiting}:
+        tell(session, scope, "prints")
+    return waiting
+
+
+@dataclass(frozen=True)
+class Pass:
+    """What a tile has gathered after a pass."""
+
+    packed: bytes
+    samples: int
+    grain: float
+    enough: bool
+    """Whether it needs no more."""
+
+
+@dataclass(frozen=True)
+class Following:
+    """What follows a pass: pieces that can be made now, and the samples everywhere at which a look is due."""
+
+    pieces: tuple[int, ...]
+    look: int | None
+
+
+def gather(session: Session, key: uuid.UUID, attempt: uuid.UUID | None, made: Pass, speed: float) -> Following | None:
+    """Keep what a tile gathered; None where the print was cancelled or paused, or the tile taken up by another.
+
+    ``speed``: rays a second of all machines together."""
+    found = at_work(session, key, attempt)
+    if found is None:
+        return None
+    entry, piece = found
+    most = recipe_of(entry).samples
+    piece.gathered, piece.grain = made.packed, made.grain
+    piece.samples = [made.samples, most]
+    piece.state, piece.progress = ("done", 1.0) if made.enough else ("waiting", made.samples / most)
+    piece.attempt, piece.job, piece.interruptions = None, None, []
+    tiles, closing = entry.pieces[:-1], entry.pieces[-1]
+    done = sum(one.state == "done" for one in tiles)
+    everywhere = min(most if one.state == "done" else one.samples[0] if one.gathered_any else 0 for one in tiles)
+    look = max((level for level in LOOKS_AT if closing.samples[0] < level <= everywhere), default=None)
+    if done == len(tiles):
+        following = Following((closing.number,), None)
+    else:
+        following = Following(() if made.enough else (piece.number,), look)
+        if look is not None:
+            closing.samples = [look, 0]
+    gather_progress(entry)
+    entry.seconds_left = _seconds_left(entry, most, speed)
+    entry.doing = f"Tile by tile, {done} of {len(tiles)} without grain; {everywhere} samples everywhere"
+    more = {"progress": entry.progress, "seconds_left": entry.seconds_left, "doing": entry.doing}
+    tell(session, str(entry.project_id), "progress", print=str(key), **more)
+    return following
+
+
+def _seconds_left(entry: Print, most: int, speed: float) -> float | None:
+    """What is left of a final at that speed; tiles at work need as much as those that are done did."""
+    if speed <= 0.0:
+        return None
+    tiles = entry.pieces[:-1]
+    done = [one.samples[0] for one in tiles if one.state == "done"]
+    usual = sum(done) / len(done) if done else float(most)
+    rays = 0.0
+    for one in tiles:
+        has = one.samples[0] if one.gathered_any else 0
+        if one.state != "done":
+            rays += _pixels(one) * max(usual - has, 0.1 * most if has else usual)
+    return rays / speed + sum(_pixels(one) for one in tiles) / 1.0e6 * CLOSING_S_A_MILLION
+
+
+def _pixels(piece: Piece) -> int:
+    left, top, right, bottom = piece.tile
+    return int((right - left) * (bottom - top))
+
+
+def gathered(session: Session, key: uuid.UUID, number: int) -> tuple[bytes, int] | None:
+    """What a tile of a print has gathered, and the samples of that; None where nothing."""
+    chosen = select(Piece).where(Piece.print_id == key, Piece.number == number).options(undefer(Piece.gathered))
+    piece = session.scalars(chosen.execution_options(populate_existing=True)).one()
+    return None if piece.gathered is None else (piece.gathered, piece.samples[0])
+
+
+def hang_up(session: Session, key: uuid.UUID, outputs: dict[str, Output], made_with: dict[str, object]) -> None:
+    """Hang up a look at a final that is still gathered; not where it is cancelled, or finished meanwhile."""
+    entry = session.get(Print, key, with_for_update=True, populate_existing=True)
+    if entry is None or entry.deleted or entry.state not in STOPPABLE:
+        return
+    entry.outputs = {**entry.outputs, **{name: asdict(one) for name, one in outputs.items()}}
+    entry.made_with = made_with
+    tell(session, str(entry.project_id), "prints")
+
+
+def let_go(session: Session, key: uuid.UUID) -> None:
+    """What the tiles of a finished print gathered is not needed any more."""
+    session.execute(text("update piece set gathered = null where print_id = :key"), {"key": key})
+
+
+def forget_order(session: Session, key: uuid.UUID) -> None:
+    """Take an order off the list; its prints stay. Undoable."""
+    row = locked_row(session, OrderRow, key)
+    writing = Writing(session, str(row.project_id))
+    writing.change(row, None, deleted=True)
+    writing.done(f"Forget order {row.number}")

@@ -1,0 +1,209 @@
+"""Orders over HTTP: what they come to, placed, moved, paused, gone on with, forgotten; and pictures that lead back."""
+
+import io
+import uuid
+from concurrent.futures import ThreadPoolExecutor
+
+import numpy as np
+import pytest
+from PIL import Image
+from sqlalchemy import text
+from tests.api.asking import new, now_of, patch, undo
+
+from zevlo.core.shot import Shot
+from zevlo.lab.develop import exr, png
+from zevlo.lab.history import HISTORY_KEY, SHOT_KEY, History, words_of
+from zevlo.store.database import engine_for
+
+CUT = {"name": "1:1", "output_px": [400, 400], "size": 1.0, "at": [0.5, 0.5]}
+
+
+@pytest.fixture
+def shots(client, project):
+    first = new(client, project)
+    first = patch(client, first, patch={"back": {"output_px": [600, 400], "cuts": [CUT]}}).json()
+    return [first, new(client, project, stand=(0, 5))]
+
+
+def ask(client, project, what="", **order):
+    return client.post(f"/api/projects/{project['id']}/orders{what}", json=order if what else {"order": order})
+
+
+def both(shots, **more):
+    return {"pictures": [{"shot": one["id"]} for one in shots], "quality": "draft", **more}
+
+
+def placed(client, project, shots, **more):
+    answer = ask(client, project, **both(shots, **more))
+    assert answer.status_code == 201, answer.text
+    return answer.json()
+
+
+def jobs(settings, key):
+    """Priorities of the jobs that wait for a print, and the pieces they are for."""
+    asked = "select priority, (args ->> 'piece')::int from procrastinate_jobs where status = 'todo' and args ->> 'print_id' = :key order by id"
+    with engine_for(settings.database_url).begin() as connection:
+        return connection.execute(text(asked), {"key": str(key)}).tuples().all()
+
+
+def test_what_an_order_comes_to_is_told_before_it_starts(client, project, shots):
+    pictures = [
+        {"shot": shots[0]["id"]},
+        {"shot": shots[0]["id"], "cut": "1:1"},
+        {"shot": shots[1]["id"], "size": {"kind": "longest", "px": 100}},
+    ]
+    answer = ask(
+        client,
+        project,
+        "/expected",
+        pictures=pictures,
+        size={"kind": "scaled", "times": 0.5},
+        formats={"png": 16, "exr": "half"},
+    )
+    told = answer.json()
+    assert [one["size_px"] for one in told["pictures"]] == [[300, 200], [200, 200], [100, 56]]
+    assert [one["called"] for one in told["pictures"]] == ["01_N_35-mm", "01_N_35-mm_1-1", "02_S_35-mm"]
+    assert told["pictures"][0]["against"] == ["Changes not kept: no take has this framing"]
+    assert told["endings"] == ["png", "exr"]
+    assert told["bytes"] > 0
+    kept = client.post(f"/api/shots/{shots[1]['id']}/keep", json={"version": shots[1]["version"]})
+    assert kept.status_code == 200
+    (after,) = ask(client, project, "/expected", pictures=[{"shot": shots[1]["id"]}]).json()["pictures"]
+    assert after["against"] == []
+    large = {"pictures": [{"shot": shots[1]["id"], "size": {"kind": "longest", "px": 12000}}]}
+    (after,) = ask(client, project, "/expected", **large).json()["pictures"]
+    assert "million pixels" in after["against"][0]
+    turned = patch(client, kept.json(), gesture={"kind": "face", "heading_deg": 12})
+    assert turned.status_code == 200
+    (after,) = ask(client, project, "/expected", pictures=[{"shot": shots[1]["id"]}]).json()["pictures"]
+    assert after["against"] == ["Changes not kept: no take has this framing"]
+
+
+def test_what_cannot_be_ordered_is_refused_in_words(client, project, shots):
+    gone = ask(client, project, pictures=[{"shot": str(uuid.uuid4())}])
+    assert (gone.status_code, gone.json()["detail"]) == (404, "A shot of this order is not there any more.")
+    cut = ask(client, project, pictures=[{"shot": shots[1]["id"], "cut": "9:16"}])
+    assert cut.status_code == 422
+    assert "no cut “9:16”" in cut.json()["detail"]
+    for wrong in (
+        {"pattern": "{nr}"},
+        {"pattern": "a/b"},
+        {"formats": {"png": None}},
+        {"size": {"kind": "longest", "px": 0}},
+        {"quality": "best"},
+    ):
+        answer = ask(client, project, **both(shots, **wrong))
+        assert answer.status_code == 422, wrong
+        assert answer.json()["detail"]
+    assert ask(client, project, pictures=[]).status_code == 422
+    assert now_of(client, project)["prints"] == []
+
+
+def test_finals_are_made_in_an_order_that_can_be_changed(client, settings, project, shots):
+    order, other = placed(client, project, shots), placed(client, project, shots[:1])
+    assert (order["number"], other["number"]) == (1, 2)
+    a, b, c = *order["prints"], *other["prints"]
+    first = [jobs(settings, key)[0][0] for key in (a, b, c)]
+    assert first == sorted(first, reverse=True)
+    assert len(set(first)) == 3
+    proof = client.post(f"/api/shots/{shots[0]['id']}/proof").json()["id"]
+    assert jobs(settings, proof)[0][0] > max(first), "what is waited for at the desk comes first"
+    for key, where, wanted in (
+        (c, "first", [c, a, b]),
+        (a, "later", [c, b, a]),
+        (a, "earlier", [c, a, b]),
+        (c, "last", [a, b, c]),
+    ):
+        assert client.post(f"/api/prints/{key}/place", json={"where": where}).status_code == 200
+        now = [jobs(settings, one)[0][0] for one in wanted]
+        assert now == sorted(now, reverse=True), where
+        ranks = {one["id"]: one["rank"] for one in now_of(client, project)["prints"]}
+        assert sorted((a, b, c), key=ranks.__getitem__) == wanted
+    client.post(f"/api/prints/{b}/cancel")
+    assert client.post(f"/api/prints/{b}/place", json={"where": "first"}).status_code == 404
+    client.post(f"/api/orders/{order['id']}/cancel")
+
+
+def test_an_order_is_paused_gone_on_with_cancelled_and_taken_off_the_list(client, settings, project, shots):
+    order = placed(client, project, shots)
+    a, b = order["prints"]
+    pieces = jobs(settings, a)
+    assert [number for _, number in pieces] == list(range(6)), "a tile each; not the closing"
+    client.post(f"/api/orders/{order['id']}/pause")
+    assert [jobs(settings, one) for one in (a, b)] == [[], []]
+    assert {one["state"] for one in now_of(client, project)["prints"]} == {"paused"}
+    client.post(f"/api/prints/{a}/retry")
+    assert jobs(settings, a) == pieces
+    client.post(f"/api/orders/{order['id']}/retry")
+    assert len(jobs(settings, b)) > 0
+    client.post(f"/api/orders/{order['id']}/cancel")
+    assert [jobs(settings, one) for one in (a, b)] == [[], []]
+    assert {one["state"] for one in now_of(client, project)["prints"]} == {"cancelled"}
+    assert client.delete(f"/api/orders/{order['id']}").status_code == 204
+    lab = client.get(f"/api/projects/{project['id']}/lab").json()
+    assert lab["orders"] == []
+    assert {one["order"] for one in now_of(client, project)["prints"]} == {1}, "prints tell of their order still"
+    assert undo(client, project)["redo"] == "Forget order 1"
+    lab = client.get(f"/api/projects/{project['id']}/lab").json()
+    assert [one["prints"] for one in lab["orders"]] == [[a, b]]
+    assert lab["first"]["quality"] == "draft"
+
+
+def test_two_who_order_at_once_both_get_theirs(client, settings, project, shots):
+    with ThreadPoolExecutor(4) as hands:
+        orders = list(hands.map(lambda _: placed(client, project, shots), range(4)))
+    assert sorted(one["number"] for one in orders) == [1, 2, 3, 4]
+    ranks = [one["rank"] for one in now_of(client, project)["prints"]]
+    assert len(set(ranks)) == 8
+    for one in orders:
+        client.post(f"/api/orders/{one['id']}/cancel")
+
+
+PIXELS = np.full((4, 6, 3), 0.5, dtype=np.float32)
+
+
+def files_of(words):
+    film = {"zevloShot": words.get(SHOT_KEY, ""), "zevloHistory": words.get(HISTORY_KEY, "")}
+    return {"png": png(PIXELS, words), "exr": exr(PIXELS, 100.0, film)}
+
+
+def whence(client, data):
+    return client.post("/api/whence", content=data, headers={"Content-Type": "application/octet-stream"})
+
+
+@pytest.mark.parametrize("kind", ["png", "exr"])
+def test_a_picture_leads_back_to_its_shot(client, project, shots, kind):
+    row = shots[0]
+    history = History(str(uuid.uuid4()), row["id"], project["id"], None, project["set"]["revision"], None)
+    data = files_of(words_of(Shot.model_validate(row["shot"]), history))[kind]
+    told = whence(client, data).json()
+    assert (told["project"], told["shot"], told["print"], told["take"]) == (project["id"], row["id"], None, None)
+    assert told["words"].endswith("as it is now.")
+    patch(client, row, gesture={"kind": "face", "heading_deg": 40})
+    assert whence(client, data).json()["words"].endswith("it is framed otherwise now.")
+    now = now_of(client, project)["shots"][0]
+    client.request("DELETE", f"/api/shots/{row['id']}", json={"version": now["version"]})
+    gone = whence(client, data).json()
+    assert (gone["shot"], gone["words"]) == (None, "That shot is not here any more.")
+    assert gone["settings"] == row["shot"], "the file tells it all the same"
+
+
+def test_files_that_tell_of_no_shot_are_refused_and_none_does_harm(client):
+    plain = io.BytesIO()
+    Image.new("RGB", (3, 3)).save(plain, "PNG")
+    good = files_of(words_of(Shot()))
+    hostile = good["exr"].replace(b"zevloShot\0string\0", b"zevloShot\0string\0" + b"\xff\xff\xff\x7f", 1)
+    for data in (
+        b"",
+        b"x" * 5000,
+        plain.getvalue(),
+        good["png"][:40],
+        good["exr"][:40],
+        hostile,
+        b"\x76\x2f\x31\x01" + b"\0" * 20,
+        b"\xff\xd8\xff\xe1",
+    ):
+        answer = whence(client, data)
+        assert answer.status_code == 422, data[:30]
+        assert "picture" in answer.json()["detail"] or "PNG" in answer.json()["detail"]
+    assert "not of which project" in whence(client, good["png"]).json()["words"]

@@ -1,0 +1,173 @@
+"""Orders: sizes, names of files, tiles, and when a picture has no grain left."""
+
+import uuid
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from pydantic import ValidationError
+
+from zevlo.core.finals.expected import bytes_a_pixel, expected
+from zevlo.core.finals.naming import FIELDS, FIRST_PATTERN, Called, checked_pattern, filled, names_of, number_words
+from zevlo.core.finals.noise import BRIGHTEST, grain
+from zevlo.core.finals.order import Formats, Inside, Longest, Order, OwnSize, Scaled, Wanted
+from zevlo.core.finals.pieces import MOST_RAYS, TILE_PX, frame_of, samples_next, seed_of, tiles_of
+from zevlo.core.finals.quality import QUALITIES, quality_named
+from zevlo.core.light.tone import shoulder, srgb_share
+
+SIDES = st.integers(1, 4000)
+
+
+@settings(deadline=None)
+@given(SIDES, SIDES)
+def test_tiles_hold_every_pixel_once(width, height):
+    seen = np.zeros((height, width), dtype=np.uint8)
+    for left, top, right, bottom in tiles_of((width, height)):
+        assert 0 < right - left <= TILE_PX
+        assert 0 < bottom - top <= TILE_PX
+        seen[top:bottom, left:right] += 1
+    assert (seen == 1).all()
+
+
+@pytest.mark.parametrize("quality", QUALITIES, ids=lambda one: one.name)
+def test_passes_stay_small_and_come_to_all_samples(quality):
+    done, passes = 0, []
+    while done < quality.samples:
+        passes.append(samples_next(done, quality.samples))
+        assert TILE_PX**2 * passes[-1] <= MOST_RAYS
+        assert passes[-1] <= max(done, 4), "a look is never worth more than twice the one before"
+        done += passes[-1]
+    assert done == quality.samples
+    assert quality_named(quality.name) == quality
+    assert quality.least <= quality.samples
+
+
+def test_a_tile_shows_its_part_of_the_frame():
+    size, frame = (600, 400), (0.25, 0.5, 0.75, 1.0)
+    assert frame_of((0, 0, 600, 400), size, frame) == pytest.approx(frame)
+    assert frame_of((300, 0, 600, 100), size, frame) == pytest.approx((0.5, 0.875, 0.75, 1.0))
+    assert frame_of((0, 300, 60, 400), size, frame) == pytest.approx((0.25, 0.5, 0.3, 0.625))
+
+
+def test_no_two_passes_have_the_same_seed():
+    seeds = {seed_of(1, tile, first) for tile in range(600) for first in (0, 4, 8, 16, 32, 64, 96)}
+    assert len(seeds) > 600 * 7 - 5, "32 bits hold so many apart"
+
+
+def test_grain_is_what_a_second_picture_would_differ_by():
+    """Against many pictures made of the same samples: their scatter in steps of 255."""
+    rng = np.random.default_rng(5)
+    for level, scatter, count in ((0.2, 0.1, 16), (0.5, 0.3, 64), (0.02, 0.02, 8), (1.5, 0.8, 32)):
+        samples = np.minimum(rng.gamma((level / scatter) ** 2, scatter**2 / level, (40, 50, 50, count)), BRIGHTEST)
+        shown = 255.0 * srgb_share(shoulder(samples.mean(axis=-1)))
+        measured = shown.std(axis=0).mean()
+        told = np.median([grain(one.mean(axis=-1), (one**2).mean(axis=-1), count) for one in samples])
+        assert told == pytest.approx(measured, rel=0.2), (level, scatter, count)
+
+
+def test_grain_in_a_corner_counts_and_none_is_none():
+    even = np.full((250, 250), 0.3)
+    assert grain(even, even * even, 16) == 0.0
+    corner = even * even
+    corner[:90, :90] += 0.2
+    assert grain(even, corner, 16) > 3.0
+
+
+def called(**more):
+    usual = {
+        "number": "07", "name": "Teapot hero", "room": "Ground floor, Wheel room", "direction": "NW", "lens": "85 mm",
+        "cut": "", "take": "", "date": "2026-03-01", "project": "Tide Tower Pottery", "size": "2000x2000",
+    }  # fmt: skip
+    return Called(**{**usual, **more})
+
+
+@pytest.mark.parametrize(
+    ("pattern", "more", "wanted"),
+    [
+        (FIRST_PATTERN, {}, "07_Ground-floor-Wheel-room_NW_85-mm"),
+        (FIRST_PATTERN, {"cut": "16:9"}, "07_Ground-floor-Wheel-room_NW_85-mm_16-9"),
+        ("{cut}_{number}", {}, "07"),
+        ("{project} {number} take {take}", {}, "Tide-Tower-Pottery 07"),
+        ("{project} {number} take {take}", {"take": "3"}, "Tide-Tower-Pottery 07 take 3"),
+        ("final {name}", {"name": "Ümlaut/слип: №1?"}, "final Ümlaut-слип-№1"),
+        ("{cut}{take}", {}, "07"),
+        ("{name}", {"name": "con"}, "con-"),
+        ("{name}.", {"name": ".. "}, "07"),
+        ("all", {}, "all"),
+    ],
+)
+def test_names_are_filled_in(pattern, more, wanted):
+    assert filled(checked_pattern(pattern), called(**more)) == wanted
+
+
+@given(st.text(max_size=60), st.text(max_size=20), st.text(max_size=8))
+def test_any_name_makes_a_file_that_every_system_takes(name, room, cut):
+    made = filled("{name}_{room} {cut}", called(name=name, room=room, cut=cut))
+    assert made
+    assert len(made) <= 120
+    assert not set(made) & set('<>:"/\\|?*')
+    assert made == made.strip(" .")
+    assert made.isprintable() or not any(ord(letter) < 32 for letter in made)
+
+
+def test_no_two_files_have_the_same_name_also_where_capitals_do_not_count():
+    names = names_of("{name}", [called(name=name) for name in ("Pot", "pot", "Pot-2", "POT", "Jug")])
+    assert names == ["Pot", "pot-2", "Pot-2-2", "POT-3", "Jug"]
+    assert len({name.lower() for name in names}) == 5
+    assert [number_words(7, 12), number_words(7, 120)] == ["07", "007"]
+
+
+@pytest.mark.parametrize("pattern", ["", "  ", "{nr}", "{number", "a/b", "a}b", "x" * 121, "{number:>3}"])
+def test_patterns_that_cannot_be_filled_are_refused(pattern):
+    with pytest.raises(ValueError, match=r"name|pattern|stands alone|letters"):
+        checked_pattern(pattern)
+    with pytest.raises(ValidationError):
+        Order(pictures=(Wanted(shot=uuid.uuid4()),), pattern=pattern)
+
+
+def test_every_field_is_told():
+    assert set(FIELDS) >= {"number", "room", "direction", "lens", "cut", "take", "date"}
+    for field in FIELDS:
+        assert filled(f"x{{{field}}}", called(cut="a", take="1")) != "x"
+
+
+def test_sizes():
+    own = (6000, 4000)
+    assert OwnSize().pixels(own) == own
+    assert Longest(px=1500).pixels((4000, 6000)) == (1000, 1500)
+    assert Inside(output_px=(1920, 1080)).pixels(own) == (1620, 1080)
+    assert Scaled(times=0.5).pixels((3001, 1)) == (1500, 1)
+    one, other = Wanted(shot=uuid.uuid4()), Wanted(shot=uuid.uuid4(), size=Longest(px=300))
+    order = Order(pictures=(one, other), size=Scaled(times=0.1))
+    assert order.size_of(one, own) == (600, 400)
+    assert order.size_of(other, own) == (300, 200)
+    with pytest.raises(ValidationError, match="twice"):
+        Order(pictures=(one, one))
+
+
+def test_files_asked_for():
+    assert Formats().endings == ("png",)
+    assert Formats(png=16, jpeg=90, exr="half", layers=("depth",)).endings == ("png", "jpg", "exr")
+    for wrong in (
+        {"png": None},
+        {"layers": ["depth"]},
+        {"exr": "half", "layers": ["depth", "depth"]},
+        {"jpeg": 0},
+        {"png": 12},
+    ):
+        with pytest.raises(ValidationError):
+            Formats.model_validate(wrong)
+    sizes = [bytes_a_pixel(Formats(exr="half", layers=layers)) for layers in ((), ("depth",), ("depth", "parts"))]
+    assert sizes == sorted(sizes)
+
+
+def test_what_an_order_will_take():
+    good = quality_named("good")
+    unknown = expected([(1000, 1000)], good, Formats(), 0.0)
+    assert unknown.seconds is None
+    known = expected([(1000, 1000)] * 2, good, Formats(), 1.0e6)
+    least, most = known.seconds
+    assert least == pytest.approx(2 * good.least, rel=0.3)
+    assert most == pytest.approx(2 * good.samples, rel=0.3)
+    assert known.bytes == 2 * unknown.bytes

@@ -1,0 +1,104 @@
+"""Finals through real workers: ordered, gathered tile by tile, closed, the same to the bit whoever made them."""
+
+import io
+import time
+
+import numpy as np
+import OpenEXR
+import pytest
+from PIL import Image
+from tests.lab.test_worker import _print, _until
+
+from zevlo.core.finals.pieces import TILE_PX
+from zevlo.lab.history import read_history
+from zevlo.lab.layers import hash_bits
+
+EVERY = {"png": 16, "jpeg": 92, "exr": "float", "layers": ["depth", "normal", "albedo", "parts"]}
+
+
+def small(client, shot, size=(2 * TILE_PX - 60, TILE_PX + 20)):
+    changed = client.patch(
+        f"/api/shots/{shot['id']}", json={"version": shot["version"], "patch": {"back": {"output_px": list(size)}}}
+    )
+    assert changed.status_code == 200, changed.text
+    return {**shot, **changed.json()}
+
+
+def order(client, shot, **more):
+    asked = {"pictures": [{"shot": shot["id"]}], "quality": "draft", **more}
+    placed = client.post(f"/api/projects/{shot['project']}/orders", json={"order": asked})
+    assert placed.status_code == 201, placed.text
+    return placed.json()
+
+
+def files(client, done):
+    return {one["name"]: client.get(one["address"]).content for one in done["files"]}
+
+
+def test_a_final_is_gathered_in_tiles_and_written_to_every_kind_of_file(client, served, shot, tmp_path):
+    shot = small(client, shot)
+    placed = order(client, shot, formats=EVERY, pattern="{number}_{name}_{size}")
+    with served.worker():
+        done = _until(client, shot, placed["prints"][0], {"done", "failed"})
+    assert done["state"] == "done", done["trouble"]
+    assert (done["kind"], done["order"], done["pieces"]) == ("final", 1, [5, 5])
+    made = files(client, done)
+    assert {name.rpartition(".")[2] for name in made} == {"png", "jpg", "exr"}
+    assert all(name.startswith("01_") and "_440x270." in name for name in made), made.keys()
+    by = {name.rpartition(".")[2]: data for name, data in made.items()}
+    for kind, data in by.items():
+        told = read_history(data)
+        assert told.history.print == done["id"], kind
+        assert told.shot.as_json() == shot["shot"], kind
+        # The beginning of a file is enough.
+        assert read_history(data[:30_000]).history.shot == shot["id"], kind
+    assert Image.open(io.BytesIO(by["png"])).size == (440, 270)
+    with Image.open(io.BytesIO(by["jpg"])) as picture:
+        exif = picture.getexif().get_ifd(0x8769)
+        assert float(exif[0x920A]) == pytest.approx(shot["shot"]["lens"]["focal_length_mm"])
+    path = tmp_path / "print.exr"
+    path.write_bytes(by["exr"])
+    with OpenEXR.File(str(path), separate_channels=True) as file:
+        header, channels = dict(file.header()), {name: one.pixels for name, one in file.channels().items()}
+    assert {channel.dtype for channel in channels.values()} == {np.dtype(np.float32)}
+    assert {"R", "Z", "N.X", "albedo.G", "parts00.R", "parts02.A"} <= channels.keys()
+    names = list(client.get(f"/api/projects/{shot['project']}").json()["set"]["parts"])
+    depth, first, share = channels["Z"], channels["parts00.R"], channels["parts00.G"]
+    assert np.isinf(depth).any()
+    assert 1.0 < depth[np.isfinite(depth)].min() < 10.0
+    assert (share[np.isinf(depth)] == 0).mean() > 0.98
+    known = {np.uint32(hash_bits(one["id"])).view(np.float32) for one in names}
+    assert set(np.unique(first[share > 0.5])) <= known
+    begin = next(
+        key[: -len("manifest")] for key in header if key.startswith("cryptomatte/") and key.endswith("manifest")
+    )
+    assert header[begin + "hash"] == "MurmurHash3_32"
+
+
+def test_the_same_order_gives_the_same_picture_whoever_makes_it(client, served, shot):
+    shot = small(client, shot)
+    alone, shared, killed = (order(client, shot, formats={"png": 16})["prints"][0] for _ in range(3))
+    client.post(f"/api/prints/{shared}/pause")
+    client.post(f"/api/prints/{killed}/pause")
+    with served.worker():
+        first = _until(client, shot, alone, {"done", "failed"})
+    assert first["state"] == "done", first["trouble"]
+    client.post(f"/api/prints/{shared}/retry")
+    with served.worker(), served.worker_process():
+        second = _until(client, shot, shared, {"done", "failed"})
+    client.post(f"/api/prints/{killed}/retry")
+    with served.worker_process() as process:
+        deadline = time.monotonic() + 90
+        while not 0.05 < _print(client, shot, killed)["progress"] < 1.0:
+            assert time.monotonic() < deadline
+            time.sleep(0.02)
+        process.kill()
+    with served.worker():
+        third = _until(client, shot, killed, {"done", "failed"})
+    pictures = []
+    for one in (first, second, third):
+        assert one["state"] == "done", one["trouble"]
+        (data,) = files(client, one).values()
+        pictures.append(np.asarray(Image.open(io.BytesIO(data))))
+    assert np.array_equal(pictures[0], pictures[1])
+    assert np.array_equal(pictures[0], pictures[2])
