@@ -16,6 +16,7 @@ import numpy as np
 import trimesh
 
 from desk import desk
+from finals import finals
 from foreign import foreign
 from large import large
 from laws import laws
@@ -234,6 +235,7 @@ def main() -> int:
         "many": many,
         "proof": proof,
         "stack": stack,
+        "finals": finals,
     }
     rows: list[Row] = []
     for name in sys.argv[1:] or benchmarks:

@@ -19,7 +19,7 @@ from zevlo.store.database import engine_for, transaction
 from zevlo.store.tables import Print, ShotRow
 
 Row = tuple[str, str, str, str, str]
-PICTURES, SIZE = 12, (640, 480)
+PICTURES, SIZE = 12, (400, 300)
 
 
 def _shot_of_twelve() -> Shot:

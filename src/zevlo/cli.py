@@ -11,6 +11,7 @@ import os
 import sys
 from pathlib import Path
 
+from zevlo.convert import add_command, convert
 from zevlo.questions import add_commands, answer
 
 
@@ -18,6 +19,7 @@ def main(arguments: list[str] | None = None) -> int:
     parser = argparse.ArgumentParser(prog="zevlo", description="Places and frames physical shot cameras.")
     commands = parser.add_subparsers(dest="command", required=True)
     add_commands(commands)
+    add_command(commands)
     working = commands.add_parser("worker", help="run a lab worker")
     working.add_argument("--database", help="postgresql:// URL of the database to work for")
     commands.add_parser("serve", help="run the server")
@@ -27,6 +29,8 @@ def main(arguments: list[str] | None = None) -> int:
     logging.basicConfig(level=logging.WARNING, format="%(name)s: %(message)s")
     if chosen.command in ("solve", "ask", "print"):
         return answer(chosen)
+    if chosen.command == "convert":
+        return convert(chosen)
     if chosen.command == "worker":
         return run_worker(chosen.database)
     if chosen.command == "serve":

@@ -24,7 +24,7 @@ from zevlo.core.scene.arrangement import Arrangement, arranged
 from zevlo.core.scene.as_shown import as_shown, model_as_shown
 from zevlo.core.scene.lit import light_set
 from zevlo.core.scene.model import EMPTY, SetModel
-from zevlo.core.scene.placing import Placing, corrected
+from zevlo.core.scene.placing import UNITS_M, Placing, corrected
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot import Settings, Shot
 from zevlo.core.solve import solve
@@ -35,7 +35,6 @@ from zevlo.files.refusal import CannotRead
 if TYPE_CHECKING:
     from zevlo.lab.renderer import Image, Renderer
 
-UNITS_M = {"m": 1.0, "cm": 0.01, "mm": 0.001, "in": 0.0254, "ft": 0.3048}
 LONG_SIDE_PX = 960
 """Of a picture whose size is not told, as of a proof."""
 
@@ -133,6 +132,16 @@ def _model(chosen: argparse.Namespace) -> SetModel | None:
     """The set that is looked at, read through the door every model comes through."""
     if chosen.set is None:
         return None
+    read, placing = _read(chosen)
+    return arranged(read, Arrangement(placing=placing))
+
+
+def placing_of(chosen: argparse.Namespace) -> Placing:
+    """How the set that was named is placed. Raises :class:`CannotAnswer`."""
+    return _read(chosen)[1]
+
+
+def _read(chosen: argparse.Namespace) -> tuple[SetModel, Placing]:
     if not chosen.set.is_file():
         _refuse(f"{chosen.set}: there is no such file")
     with take_in(chosen.set, chosen.set.name) as taken, taken.arrays.open("rb") as file:
@@ -140,12 +149,11 @@ def _model(chosen: argparse.Namespace) -> SetModel | None:
         placing = Placing.model_validate(taken.summary.get("placing", {}))
     unit = None if chosen.unit is None else UNITS_M[chosen.unit]
     try:
-        placed = corrected(placing, unit, chosen.up, chosen.turn)
+        return read, corrected(placing, unit, chosen.up, chosen.turn)
     except ValidationError as error:
         from zevlo.api.plain_words import in_words
 
         _refuse(in_words(error))
-    return arranged(read, Arrangement(placing=placed))
 
 
 def _show(told: Sequence[Any], one: bool) -> None:

@@ -1277,6 +1277,87 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cameras/kinds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Camera Kinds
+         * @description The kinds of files there are.
+         */
+        get: operations["camera_kinds_api_cameras_kinds_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{key}/cameras/not-said": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Not Said
+         * @description What such a file will not tell of the shots: to be known before it is saved.
+         */
+        get: operations["not_said_api_projects__key__cameras_not_said_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{key}/cameras/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Cameras File
+         * @description Shots as a file of a kind: all, or those that are named.
+         */
+        get: operations["cameras_file_api_projects__key__cameras_file_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{key}/cameras": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring Cameras In
+         * @description Cameras of a file as shots: those that came from here, or have a shot's name, as other settings for that, the
+         *     others as new ones. With ``only_try`` it is only told what that would be.
+         */
+        post: operations["bring_cameras_in_api_projects__key__cameras_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/solve": {
         parameters: {
             query?: never;
@@ -1881,6 +1962,46 @@ export interface components {
             kind: "breathing";
             /** On */
             on: boolean;
+        };
+        /**
+         * CameraCame
+         * @description A camera of a file that came.
+         */
+        CameraCame: {
+            /** Name */
+            name: string;
+            /** Shot */
+            shot: string | null;
+            /** Changes */
+            changes: string[];
+            /** Words */
+            words: string[];
+            /** Refused */
+            refused: string | null;
+        };
+        /**
+         * CameraKind
+         * @description A kind of file cameras go out in and come in from.
+         */
+        CameraKind: {
+            /** Endings */
+            endings: string[];
+            /** Words */
+            words: string;
+            /** In Any World */
+            in_any_world: boolean;
+        };
+        /** CameraKinds */
+        CameraKinds: {
+            /** Kinds */
+            kinds: components["schemas"]["CameraKind"][];
+        };
+        /** CamerasCame */
+        CamerasCame: {
+            /** Cameras */
+            cameras: components["schemas"]["CameraCame"][];
+            /** Written */
+            written: boolean;
         };
         /**
          * CapSheet
@@ -4670,6 +4791,14 @@ export interface components {
             ] | null;
             /** Under */
             under?: string | null;
+        };
+        /**
+         * NotSaid
+         * @description What a file will not tell another program of the shots in it.
+         */
+        NotSaid: {
+            /** Words */
+            words: string[];
         };
         /**
          * Offer
@@ -9940,6 +10069,141 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WhenceOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    camera_kinds_api_cameras_kinds_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CameraKinds"];
+                };
+            };
+        };
+    };
+    not_said_api_projects__key__cameras_not_said_get: {
+        parameters: {
+            query: {
+                ending: string;
+                shot?: string[] | null;
+                unit?: "m" | "cm" | "mm" | "in" | "ft";
+                up?: "y" | "z";
+                own?: boolean;
+            };
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NotSaid"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    cameras_file_api_projects__key__cameras_file_get: {
+        parameters: {
+            query: {
+                ending: string;
+                shot?: string[] | null;
+                unit?: "m" | "cm" | "mm" | "in" | "ft";
+                up?: "y" | "z";
+                own?: boolean;
+            };
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    bring_cameras_in_api_projects__key__cameras_post: {
+        parameters: {
+            query: {
+                name: string;
+                only_try?: boolean;
+                unit?: "m" | "cm" | "mm" | "in" | "ft";
+                up?: "y" | "z";
+                own?: boolean;
+            };
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CamerasCame"];
                 };
             };
             /** @description Validation Error */

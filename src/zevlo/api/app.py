@@ -22,7 +22,7 @@ from sqlalchemy.exc import TimeoutError as PoolTimeout
 from starlette.middleware.gzip import GZipMiddleware
 
 from zevlo import __version__
-from zevlo.api import arrange, live, orders, prints, projects, shots, solve, thumbnails
+from zevlo.api import arrange, exchange, live, orders, prints, projects, shots, solve, thumbnails
 from zevlo.api.arrivals import Arrivals
 from zevlo.api.bodies import Bodies
 from zevlo.api.desk import Desk
@@ -30,6 +30,7 @@ from zevlo.api.guard import Guard, Names
 from zevlo.api.live_messages import LiveAnswer, LiveQuestion
 from zevlo.api.plain_words import away_words, error_lines, fit_to_send
 from zevlo.api.sets import SetShelf
+from zevlo.core.exchange.carried import NoCamera
 from zevlo.core.refused import Refused
 from zevlo.files.refusal import CannotRead
 from zevlo.lab.history import NotOurs
@@ -55,6 +56,7 @@ STATUS: dict[type[Exception], int] = {
     Refused: 422,
     CannotRead: 422,
     NotOurs: 422,
+    NoCamera: 422,
 }
 
 
@@ -105,7 +107,7 @@ def create_app(settings: Settings) -> FastAPI:
     app = FastAPI(title="Zevlo", version=__version__, lifespan=lifespan, docs_url=None, redoc_url=None)
     app.state.desk = Desk(settings, engine, SetShelf(engine), Arrivals())
     app.state.hub = set()
-    for part in (projects, arrange, shots, thumbnails, prints, orders, solve, live):
+    for part in (projects, arrange, shots, thumbnails, prints, orders, exchange, solve, live):
         app.include_router(part.router)
     for kind, status in STATUS.items():
         app.add_exception_handler(kind, _told(status))

@@ -98,15 +98,15 @@ def output(key: uuid.UUID, name: str, session: InTransaction, download: bool | N
     if download or (download is None and kind != "png"):
         which = name.rpartition(".")[0] if name.startswith("frame-") else None
         if entry.kind == "final" and name != prints.SEEN:
-            headers["Content-Disposition"] = _attached(name.rpartition(".")[0], kind)
+            headers["Content-Disposition"] = attached(name.rpartition(".")[0], kind)
             return Response(get_blob(session, told["blob"]), media_type=told["media_type"], headers=headers)
         called = filter(None, (str(entry.recipe["shot"]["name"]), entry.recipe.get("cut"), which))
         title = re.sub(r"[^\w ,.()+-]", "_", " ".join(called)).strip() or entry.kind
-        headers["Content-Disposition"] = _attached(title, kind)
+        headers["Content-Disposition"] = attached(title, kind)
     return Response(get_blob(session, told["blob"]), media_type=told["media_type"], headers=headers)
 
 
-def _attached(title: str, kind: str) -> str:
+def attached(title: str, kind: str) -> str:
     """A file that is saved under its name, also where that has letters a header cannot carry (RFC 6266)."""
     plain = title.encode("ascii", "replace").decode().replace("?", "_")
     return f"attachment; filename=\"{plain}.{kind}\"; filename*=UTF-8''{quote(title)}.{kind}"

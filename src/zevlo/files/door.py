@@ -21,6 +21,11 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
+import numpy as np
+
+from zevlo.core.exchange.carried import NoCamera, Receiver, taken
+from zevlo.core.exchange.carried import Taken as FoundCamera
+from zevlo.core.shot import Shot
 from zevlo.files.limits import DEFAULT_SIZE_LIMIT, MEMORY_LIMIT, MOST_WRITTEN, TIME_LIMIT_S
 from zevlo.files.reading import Progress, unheard
 from zevlo.files.refusal import CannotRead
@@ -65,10 +70,40 @@ def take_in(
         raise CannotRead(too_large(size, size_limit))
     with scratch("door") as room:
         limits = Limits(time_limit_s, memory_limit, written_limit)
-        _watch([str(source), name, str(room)], room, limits, progress, stop or threading.Event())
+        _watch(["model", str(source), name, str(room)], room, limits, progress, stop or threading.Event())
         summary = json.loads((room / "summary.json").read_text())
         views = tuple(sorted(room.glob("view-*.glb")))
         yield Taken(source, room / "arrays", views, tuple(sorted(room.glob("picture-*"))), summary)
+
+
+def take_in_cameras(source: Path, name: str, receiver: Receiver) -> list[FoundCamera]:
+    """The cameras of a file, read in a process of its own. Raises :class:`CannotRead` with the reason.
+
+    ``receiver``: the world of a file that does not say its own."""
+    with scratch("door") as room:
+        world = {"unit": receiver.metres_per_unit, "up": receiver.up}
+        if receiver.placing is not None:
+            world["placing"] = receiver.placing.tolist()
+        (room / "world.json").write_text(json.dumps(world))
+        limits = Limits(TIME_LIMIT_S, MEMORY_LIMIT, MOST_WRITTEN)
+        _watch(["cameras", str(source), name, str(room)], room, limits, unheard, threading.Event())
+        told = json.loads((room / "cameras.json").read_text())
+    return [FoundCamera(Shot.model_validate(one["shot"]), one["key"], tuple(one["words"])) for one in told]
+
+
+def _read_cameras(source: Path, name: str, room: Path) -> None:
+    from zevlo.files.cameras.formats import read_cameras
+
+    world = json.loads((room / "world.json").read_text())
+    placing = np.array(world["placing"]) if "placing" in world else None
+    named = room / f"given-{len(name)}{''.join(Path(name).suffixes[-2:])}"
+    named.symlink_to(source)
+    try:
+        found = [taken(one) for one in read_cameras(named, Receiver(world["unit"], world["up"], placing))]
+    except NoCamera as reason:
+        raise CannotRead(f"{name}: {reason}") from reason
+    told = [{"shot": one.shot.as_json(), "key": one.key, "words": one.words} for one in found]
+    (room / "cameras.json").write_text(json.dumps(told))
 
 
 def too_large(size: int | None, limit: int) -> str:
@@ -233,14 +268,17 @@ def _read(source: Path, name: str, room: Path, tell: Progress) -> None:
     (room / "summary.json").write_text(json.dumps(summary))
 
 
-def _main(source: str, name: str, room: str, pipe: str, memory: str, seconds: str, written: str) -> int:
+def _main(what: str, source: str, name: str, room: str, pipe: str, memory: str, seconds: str, written: str) -> int:
     resource.setrlimit(resource.RLIMIT_AS, (int(memory), int(memory)))
     resource.setrlimit(resource.RLIMIT_CPU, (2 * int(seconds), 2 * int(seconds)))
     resource.setrlimit(resource.RLIMIT_FSIZE, (int(written), int(written)))
     resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
     teller = _Teller(int(pipe))
     try:
-        _read(Path(source), name, Path(room), teller.doing)
+        if what == "cameras":
+            _read_cameras(Path(source), name, Path(room))
+        else:
+            _read(Path(source), name, Path(room), teller.doing)
     except CannotRead as refusal:
         teller.refused(str(refusal))
         return _REFUSED
@@ -248,4 +286,4 @@ def _main(source: str, name: str, room: str, pipe: str, memory: str, seconds: st
 
 
 if __name__ == "__main__":
-    raise SystemExit(_main(*sys.argv[1:8]))
+    raise SystemExit(_main(*sys.argv[1:9]))

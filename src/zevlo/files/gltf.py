@@ -38,7 +38,7 @@ def from_bytes(data: bytes) -> FromFile:
 def from_container(container: Container, progress: Progress) -> FromFile:
     """The set of an opened model."""
     document = container.document
-    order, parents = _tree(document)
+    order, parents = tree_of(document)
     if not order:
         raise CannotRead("The model is empty: there is nothing in its scene.")
     arrays = Arrays(container)
@@ -51,7 +51,7 @@ def from_container(container: Container, progress: Progress) -> FromFile:
         if count % 200 == 0:
             progress("reading the geometry", count / len(order))
         above = world.get(parents.get(node, -1), np.eye(4))
-        matrix = world[node] = above @ _local(nodes[node])
+        matrix = world[node] = above @ local_of(nodes[node])
         if not np.isfinite(matrix).all():
             raise CannotRead("The file is broken: a part is placed by numbers that are not finite.")
         parent = parents.get(node)
@@ -75,7 +75,7 @@ def from_container(container: Container, progress: Progress) -> FromFile:
     return FromFile(model, "glTF", metres_per_unit=1.0, up="y", remarks=pictures.remarks())
 
 
-def _tree(document: Json) -> tuple[list[int], dict[int, int]]:
+def tree_of(document: Json) -> tuple[list[int], dict[int, int]]:
     """Nodes of the scene from the root down, and each one's parent."""
     nodes = document.get("nodes", [])
     parents = {child: n for n, node in enumerate(nodes) for child in node.get("children", [])}
@@ -167,7 +167,7 @@ def _texture_transform(document: Json, number: int) -> NDArray[np.float64] | Non
     return np.array([[c * u, s * v, x], [-s * u, c * v, y]], dtype=np.float64)
 
 
-def _local(node: Json) -> NDArray[np.float64]:
+def local_of(node: Json) -> NDArray[np.float64]:
     try:
         if "matrix" in node:
             return np.array(node["matrix"], dtype=np.float64).reshape(4, 4).T

@@ -12,25 +12,29 @@ from zevlo.files.scratch import scratch
 from zevlo.lab.renderer import Exposure
 from zevlo.lab.renderer import Image as Pixels
 
-CLEANING_MB = 900
+CLEANING_MB = 500
 HALF_MOST = float(np.finfo(np.float16).max)
 
 
 def clean(exposure: Exposure) -> Pixels:
     """The light without its grain, (H, W, 3) cd/m². Open Image Denoise, helped by albedo and normals."""
-    return cleaned(exposure.light, exposure.albedo, exposure.normal)
+    return cleaned(exposure.light.copy(), exposure.albedo.copy(), exposure.normal.copy())
 
 
 def cleaned(light: Pixels, albedo: np.ndarray, normal: np.ndarray) -> Pixels:
-    """The same of a film's planes (H, W, 3); ``albedo`` and ``normal`` may be in half precision."""
+    """The same of a film's planes (H, W, 3), which are not needed any more: what is no number in them is taken out
+    where it stands. ``albedo`` and ``normal`` may be in half precision."""
     import pyoidn
 
-    light = np.nan_to_num(light, nan=0.0, posinf=0.0, neginf=0.0)
+    np.nan_to_num(light, copy=False, nan=0.0, posinf=0.0, neginf=0.0)
+    np.nan_to_num(albedo, copy=False)
+    np.nan_to_num(normal, copy=False)
+    np.clip(albedo, 0.0, 1.0, out=albedo)
     out = np.empty_like(light)
     with pyoidn.Device() as device:
         device.commit()
         with pyoidn.Filter(device, pyoidn.OIDN_FILTER_TYPE_RT) as filtering:
-            planes = (("color", light), ("albedo", np.clip(albedo, 0.0, 1.0)), ("normal", np.nan_to_num(normal)))
+            planes = (("color", light), ("albedo", albedo), ("normal", normal))
             kept = [(name, np.ascontiguousarray(plane)) for name, plane in (*planes, ("output", out))]
             for name, plane in kept:
                 half = plane.dtype == np.float16

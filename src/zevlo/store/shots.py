@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import uuid
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from typing import Any
 
 from sqlalchemy.orm import Session
@@ -165,6 +165,25 @@ def write_many(
     for key, shot in shots.items():
         write_shot(session, writing, locked_row(session, ShotRow, key), None, shot, placed)
     writing.done(label)
+
+
+def bring_in(
+    session: Session, project_id: uuid.UUID, found: Sequence[tuple[uuid.UUID | None, Shot]], label: str, placed: Placed
+) -> list[ShotRow]:
+    """Cameras that came, in one change: each as other settings for a shot, or as a new one behind the others. Raises
+    :class:`Locked` where one of the shots is locked; then none is written."""
+    writing = Writing(session, str(project_id))
+    rows = []
+    for key, shot in found:
+        if key is None:
+            last = next(reversed(shots_of(session, project_id)), None)
+            rows.append(_added(session, writing, project_id, shot, last, placed, None, True, None))
+        else:
+            row = locked_row(session, ShotRow, key)
+            write_shot(session, writing, row, None, shot, placed)
+            rows.append(row)
+    writing.done(label)
+    return rows
 
 
 def lock_shot(session: Session, key: uuid.UUID, seen: int, locked: bool) -> ShotRow:

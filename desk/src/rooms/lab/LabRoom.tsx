@@ -7,6 +7,7 @@ import { Button, Empty, Primary } from "../../kit/controls";
 import { useSay } from "../../kit/notice";
 import { Overlay } from "../../kit/sheet";
 import { card, ink, mid, quiet, spruce } from "../../kit/tokens";
+import { CamerasIn, CamerasOut } from "./Cameras";
 import { Ordering } from "./Ordering";
 import { Orders } from "./Orders";
 import { called, download, framing, PrintCard } from "./PrintCard";
@@ -26,10 +27,11 @@ export function LabRoom({ project, chosen, choose, toShot }: Props) {
   const write = useWrite(project.id, useSay());
   const lab = useLab(project);
   const [ordering, order] = useState<Begun | null>(null);
+  const [exchanging, exchange] = useState<"out" | "in" | null>(null);
   const large = project.prints.find((p) => p.id === chosen && p.picture) ?? null;
   return (
     <Room>
-      {lab && <Orders project={project} lab={lab} write={write.mutate} begin={(again) => order({ again })} />}
+      {lab && <Orders project={project} lab={lab} write={write.mutate} exchange={exchange} begin={(again) => order({ again })} />}
       {project.prints.length === 0 && (
         <Blank>
           <Empty>
@@ -45,6 +47,8 @@ export function LabRoom({ project, chosen, choose, toShot }: Props) {
       <Overlay isOpen={large !== null} onOpenChange={(open) => { if (!open) choose(null); }} isDismissable>
         {large && <LargePrint print={large} close={() => choose(null)} />}
       </Overlay>
+      {exchanging === "out" && <CamerasOut project={project} close={() => exchange(null)} />}
+      {exchanging === "in" && <CamerasIn project={project} close={() => exchange(null)} take={write.mutate} />}
       {ordering && lab && <Ordering project={project} lab={lab} first={ordering.again} close={() => order(null)} place={(placing) => write.mutate(placing)} />}
     </Room>
   );

@@ -16,17 +16,20 @@ interface Props {
   project: Project;
   lab: Lab;
   write: (action: () => Promise<unknown>) => void;
+  exchange: (way: "out" | "in") => void;
   begin: (again: OrderRow["order"] | null) => void;
 }
 
 /** What was ordered and how far it is, and the machines that make it. */
-export function Orders({ project, lab, write, begin }: Props) {
+export function Orders({ project, lab, write, exchange, begin }: Props) {
   return (
     <Bar aria-label="Orders">
       <div>
         <h2>Finals</h2>
         <span>{machineWords(lab.machines)}</span>
-        <Primary style={{ marginLeft: "auto" }} isDisabled={project.shots.length === 0} onPress={() => begin(null)}>Order finals…</Primary>
+        <Plain style={{ marginLeft: "auto" }} isDisabled={project.shots.length === 0} onPress={() => exchange("out")}>Cameras to another program…</Plain>
+        <Plain onPress={() => exchange("in")}>Cameras from a file…</Plain>
+        <Primary isDisabled={project.shots.length === 0} onPress={() => begin(null)}>Order finals…</Primary>
       </div>
       {lab.orders.length > 0 && (
         <ul>{lab.orders.slice(0, LONG_AGO).map((order) => <One key={order.id} order={order} prints={project.prints} write={write} begin={begin} />)}</ul>

@@ -1,0 +1,31 @@
+import { useQuery } from "@tanstack/react-query";
+import { http, type Project, told } from "./client";
+import type { components } from "./schema";
+
+type Schemas = components["schemas"];
+export type CameraKind = Schemas["CameraKind"];
+export type CamerasCame = Schemas["CamerasCame"];
+export interface World { unit: "m" | "cm" | "mm" | "in" | "ft"; up: "y" | "z"; own: boolean }
+
+export const useCameraKinds = () =>
+  useQuery({ queryKey: ["camera-kinds"], staleTime: Infinity, queryFn: async () => (await told(http.GET("/api/cameras/kinds"))).kinds }).data;
+
+/** What a kind of file will not tell another program of the shots. */
+export const useNotSaid = (project: Project, ending: string, shots: string[]) =>
+  useQuery({
+    queryKey: ["not-said", project.id, project.shots.map((s) => s.version), ending, shots], enabled: shots.length > 0,
+    queryFn: async () => (await told(http.GET("/api/projects/{key}/cameras/not-said", { params: { path: { key: project.id }, query: { ending, shot: shots } } }))).words,
+  }).data;
+
+/** Where the shots are to be had as a file. */
+export const camerasFile = (project: Project, ending: string, shots: string[], world: World): string =>
+  `/api/projects/${project.id}/cameras/file?${new URLSearchParams([["ending", ending], ["unit", world.unit], ["up", world.up], ["own", String(world.own)], ...shots.map((id) => ["shot", id])] as string[][])}`;
+
+/** Cameras of a file as shots, or only what that would change. */
+export async function bringIn(project: string, file: File, world: World, onlyTry: boolean): Promise<CamerasCame> {
+  const query = new URLSearchParams({ name: file.name, unit: world.unit, up: world.up, own: String(world.own), only_try: String(onlyTry) });
+  const answer = await fetch(`/api/projects/${project}/cameras?${query}`, { method: "POST", headers: { "Content-Type": "application/octet-stream" }, body: file });
+  const got = (await answer.json()) as CamerasCame & { detail?: string };
+  if (!answer.ok) throw new Error(got.detail ?? `The server answered ${answer.status}.`);
+  return got;
+}

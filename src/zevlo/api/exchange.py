@@ -1,0 +1,193 @@
+"""Shots out as cameras of other programs, and cameras of theirs in as shots."""
+
+from __future__ import annotations
+
+import uuid
+from dataclasses import dataclass
+from typing import Annotated, Literal
+
+from fastapi import APIRouter, Body, Depends, Query, Response
+from sqlalchemy.orm import Session
+
+from zevlo.api.desk import Desk, InTransaction, PlacingProject, TheDesk
+from zevlo.api.messages import Message
+from zevlo.api.prints import attached
+from zevlo.api.projects import NOT_KEPT
+from zevlo.api.shot_views import around
+from zevlo.core.differences import differences
+from zevlo.core.exchange.carried import Carried, NoCamera, Receiver, Taken, carried_of
+from zevlo.core.refused import Refused
+from zevlo.core.scene.placing import UNITS_M, matrix_of
+from zevlo.core.shot import Shot
+from zevlo.files.cameras.formats import FORMATS, format_of, write_cameras
+from zevlo.files.door import take_in_cameras
+from zevlo.files.scratch import scratch
+from zevlo.store import projects, shots
+from zevlo.store.changes import Missing
+from zevlo.store.projects import arrangement_of
+from zevlo.store.shot_rows import settings_of, shots_of
+from zevlo.store.tables import Project, ShotRow
+
+router = APIRouter(prefix="/api")
+Unit = Literal["m", "cm", "mm", "in", "ft"]
+
+
+@dataclass(frozen=True)
+class World:
+    """The other program's world, as it is asked for: unit and upright axis, or those of the model itself."""
+
+    unit: Annotated[Unit, Query()] = "m"
+    up: Annotated[Literal["y", "z"], Query()] = "z"
+    own: Annotated[bool, Query()] = False
+
+    def receiver(self, project: Project) -> Receiver:
+        placing = arrangement_of(project).placing
+        if self.own:
+            return Receiver(placing.metres_per_unit, placing.up, matrix_of(placing))
+        return Receiver(UNITS_M[self.unit], self.up)
+
+
+class CameraKind(Message):
+    """A kind of file cameras go out in and come in from."""
+
+    endings: list[str]
+    words: str
+    in_any_world: bool
+    """Whether unit and upright axis are for the other program to choose; else the kind has its own."""
+
+
+class CameraKinds(Message):
+    kinds: list[CameraKind]
+
+
+class NotSaid(Message):
+    """What a file will not tell another program of the shots in it."""
+
+    words: list[str]
+
+
+class CameraCame(Message):
+    """A camera of a file that came."""
+
+    name: str
+    shot: uuid.UUID | None
+    """The shot it is other settings for; null: it comes as a new one."""
+    changes: list[str]
+    """What it changes of that, in words."""
+    words: list[str]
+    """What could not be taken."""
+    refused: str | None
+
+
+class CamerasCame(Message):
+    cameras: list[CameraCame]
+    written: bool
+
+
+@router.get("/cameras/kinds")
+def camera_kinds() -> CameraKinds:
+    """The kinds of files there are."""
+    return CameraKinds(
+        kinds=[CameraKind(endings=list(one.endings), words=one.words, in_any_world=one.in_any_world) for one in FORMATS]
+    )
+
+
+Chosen = Annotated[list[uuid.UUID] | None, Query()]
+
+
+def _chosen(session: Session, key: uuid.UUID, chosen: list[uuid.UUID] | None) -> list[Carried]:
+    rows = [row for row in shots_of(session, key) if chosen is None or row.id in chosen]
+    if not rows:
+        raise Missing("There is no shot to send.")
+    return [carried_of(settings_of(row), str(row.id)) for row in rows]
+
+
+@router.get("/projects/{key}/cameras/not-said")
+def not_said(
+    key: uuid.UUID, session: InTransaction, world: Annotated[World, Depends()],
+    ending: str = Query(max_length=20), shot: Chosen = None,
+) -> NotSaid:  # fmt: skip
+    """What such a file will not tell of the shots: to be known before it is saved."""
+    return NotSaid(words=_written(session, key, world, ending, shot)[1])
+
+
+@router.get("/projects/{key}/cameras/file")
+def cameras_file(
+    key: uuid.UUID, session: InTransaction, world: Annotated[World, Depends()],
+    ending: str = Query(max_length=20), shot: Chosen = None,
+) -> Response:  # fmt: skip
+    """Shots as a file of a kind: all, or those that are named."""
+    data, _, name = _written(session, key, world, ending, shot)
+    headers = {**NOT_KEPT, "Content-Disposition": attached(f"{name} cameras", ending.lstrip("."))}
+    return Response(data, media_type="application/octet-stream", headers=headers)
+
+
+def _written(
+    session: Session, key: uuid.UUID, world: World, ending: str, chosen: list[uuid.UUID] | None
+) -> tuple[bytes, list[str], str]:
+    project = projects.project(session, key)
+    if not ending.startswith(".") or "/" in ending:
+        raise NoCamera(f"“{ending}” is no kind of file; one is .usda")
+    format_of(f"cameras{ending}")
+    with scratch("cameras") as folder:
+        path = folder / f"cameras{ending}"
+        words = write_cameras(_chosen(session, key, chosen), path, world.receiver(project))
+        return path.read_bytes(), words, project.name
+
+
+@router.post("/projects/{key}/cameras")
+def bring_cameras_in(
+    key: uuid.UUID, desk: TheDesk, session: PlacingProject, world: Annotated[World, Depends()],
+    data: bytes = Body(b"", media_type="application/octet-stream"),
+    name: str = Query(max_length=200), only_try: bool = True,
+) -> CamerasCame:  # fmt: skip
+    """Cameras of a file as shots: those that came from here, or have a shot's name, as other settings for that, the
+    others as new ones. With ``only_try`` it is only told what that would be."""
+    project = projects.project(session, key)
+    with scratch("cameras") as folder:
+        path = folder / "given"
+        path.write_bytes(data)
+        found = take_in_cameras(path, name.replace("\\", "/").rsplit("/", 1)[-1], world.receiver(project))
+    rows = shots_of(session, key)
+    called = around(session, project).parts.called
+    told, taken = [], []
+    used: set[uuid.UUID] = set()
+    for one in found:
+        row = _row_for(one, rows, used)
+        shot, before = one.shot, None if row is None else settings_of(row)
+        changes = [] if before is None else [change.words for change in differences(before, shot, called)]
+        refused = _refused(desk, project, shot)
+        if row is not None and row.locked and changes:
+            refused = f"“{row.settings['name']}” is locked."
+        if refused is None and (row is None or changes):
+            taken.append((None if row is None else row.id, shot))
+        told.append(
+            CameraCame(
+                name=shot.name, shot=None if row is None else row.id, changes=changes, words=list(one.words),
+                refused=refused,
+            )
+        )  # fmt: skip
+    write = not only_try and bool(taken)
+    if write:
+        count = f"{len(taken)} camera{'' if len(taken) == 1 else 's'}"
+        shots.bring_in(session, key, taken, f"Bring in {count}", desk.placed(project))
+    return CamerasCame(cameras=told, written=write)
+
+
+def _row_for(one: Taken, rows: list[ShotRow], used: set[uuid.UUID]) -> ShotRow | None:
+    """The shot a camera is other settings for: by its id, then by its name; each only once."""
+    free = [row for row in rows if row.id not in used]
+    row = next((row for row in free if str(row.id) == one.key), None)
+    if row is None:
+        row = next((row for row in free if row.settings["name"] == one.shot.name), None)
+    if row is not None:
+        used.add(row.id)
+    return row
+
+
+def _refused(desk: Desk, project: Project, shot: Shot) -> str | None:
+    try:
+        desk.placed(project).check(shot)
+    except Refused as reason:
+        return str(reason)
+    return None

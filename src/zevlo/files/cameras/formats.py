@@ -1,0 +1,106 @@
+"""Every kind of file cameras go out in and come in from, by the ending of its name."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, replace
+from pathlib import Path
+
+from zevlo.core.exchange.carried import Carried, NoCamera, Receiver, cannot_say
+from zevlo.files.cameras.gltf import read_gltf_cameras, write_glb, write_gltf
+from zevlo.files.cameras.plain import read_shots, read_vision, write_shots, write_vision
+from zevlo.files.cameras.tables import read_csv, read_xlsx, write_csv, write_xlsx
+from zevlo.files.cameras.usd import read_usd_cameras, write_usd
+
+MOST_BYTES = 256 * 1024**2
+Write = Callable[[Sequence[Carried], Path, Receiver], None]
+Read = Callable[[Path, Receiver], tuple[list[Carried], Receiver]]
+"""Cameras of a file, and the world they stand in: the one that was told, where the file does not say its own."""
+
+
+@dataclass(frozen=True)
+class CameraFormat:
+    """A kind of file: its endings, what it is, and whether the receiver's unit and axis can be chosen."""
+
+    endings: tuple[str, ...]
+    words: str
+    in_any_world: bool
+    whole: bool
+    """Whether it says all of a shot by itself."""
+    write: Write
+    read: Read
+
+
+def _bytes(
+    write: Callable[[Sequence[Carried]], bytes], read: Callable[[bytes], list[Carried]]
+) -> tuple[
+    Callable[[Sequence[Carried], Path, Receiver], None], Callable[[Path, Receiver], tuple[list[Carried], Receiver]]
+]:
+    def put(cameras: Sequence[Carried], path: Path, _: Receiver) -> None:
+        path.write_bytes(write(cameras))
+
+    def got(path: Path, receiver: Receiver) -> tuple[list[Carried], Receiver]:
+        return read(path.read_bytes()), receiver
+
+    return put, got
+
+
+def _usd(path: Path, receiver: Receiver) -> tuple[list[Carried], Receiver]:
+    cameras, told = read_usd_cameras(path)
+    return cameras, replace(told, placing=receiver.placing)
+
+
+FORMATS = (
+    CameraFormat((".intrinsics.json",), "intrinsics, JSON", True, False, *_bytes(write_vision, read_vision)),
+    CameraFormat((".json",), "shots, JSON", False, True, *_bytes(write_shots, read_shots)),
+    CameraFormat((".csv",), "a table, CSV", True, False, *_bytes(write_csv, read_csv)),
+    CameraFormat((".xlsx",), "a table, XLSX", True, False, *_bytes(write_xlsx, read_xlsx)),
+    CameraFormat((".gltf",), "glTF 2.0", False, False, *_bytes(write_gltf, read_gltf_cameras)),
+    CameraFormat((".glb",), "glTF 2.0, binary", False, False, *_bytes(write_glb, read_gltf_cameras)),
+    CameraFormat((".usda", ".usdc", ".usdz", ".usd"), "OpenUSD", True, False, write_usd, _usd),
+)  # fmt: skip
+GLTF_WORLD = Receiver(1.0, "y")
+
+
+def format_of(name: str) -> CameraFormat:
+    """The kind of a file by its name. Raises :class:`NoCamera`."""
+    found = next((one for one in FORMATS if name.lower().endswith(one.endings)), None)
+    if found is None:
+        every = ", ".join(ending for one in FORMATS for ending in one.endings)
+        raise NoCamera(f"{name}: cameras go out in and come in from {every}")
+    return found
+
+
+def _world(kind: CameraFormat, receiver: Receiver) -> Receiver:
+    if ".gltf" in kind.endings or ".glb" in kind.endings:
+        return Receiver(GLTF_WORLD.metres_per_unit, GLTF_WORLD.up, receiver.placing)
+    return receiver if kind.in_any_world else Receiver()
+
+
+def write_cameras(cameras: Sequence[Carried], path: Path, receiver: Receiver) -> list[str]:
+    """Write cameras to a file of the kind its name says; what that cannot say of them, in words."""
+    kind = format_of(path.name)
+    world = _world(kind, receiver)
+    kind.write([world.give(one) for one in cameras] if kind.in_any_world or world.up == "y" else cameras, path, world)
+    if kind.whole:
+        return []
+    words = []
+    for one in cameras:
+        lost = [] if one.shot is None else cannot_say(one.shot)
+        if ".intrinsics.json" in kind.endings and one.distance_mm is None:
+            words.append(f"{one.name} is parallel: it has no intrinsics, and is left out")
+        elif lost:
+            words.append(f"{one.name}: other programs are not told {', '.join(lost)}")
+    return words
+
+
+def read_cameras(path: Path, receiver: Receiver) -> list[Carried]:
+    """The cameras of a file, in our world. ``receiver``: the world of what does not say its own. Raises
+    :class:`NoCamera`."""
+    kind = format_of(path.name)
+    if path.stat().st_size > MOST_BYTES:
+        raise NoCamera(f"{path.name} has over {MOST_BYTES // 1024**2} MB")
+    cameras, world = kind.read(path, _world(kind, receiver))
+    if not cameras:
+        raise NoCamera(f"{path.name}: there is no camera in it")
+    return [world.take(one) for one in cameras] if kind.in_any_world or world.up == "y" else cameras

@@ -1,0 +1,137 @@
+"""Cameras in glTF 2.0. What its cameras cannot say, a shifted or trimmed window, goes along as the wider one around the
+axis and where in it the picture lies (``extras``), with the shot itself."""
+
+from __future__ import annotations
+
+import json
+import struct
+from collections.abc import Sequence
+from math import atan, isfinite, tan
+from typing import Any
+
+import numpy as np
+
+from zevlo import __version__
+from zevlo.core.exchange.carried import Carried, NoCamera, centred, within
+from zevlo.core.optics.lens import Window
+from zevlo.core.shot import Shot
+from zevlo.files.glb import open_container
+from zevlo.files.gltf import local_of, tree_of
+from zevlo.files.refusal import CannotRead
+
+EXTRAS = "zevlo"
+USUAL_HEIGHT_MM = 24.0
+"""Height of the film of cameras that tell an angle alone."""
+_FARTHEST = 1.0e6
+"""What a parallel camera without a far cut is told to end at: it must end somewhere."""
+
+
+def write_gltf(cameras: Sequence[Carried]) -> bytes:
+    """A .gltf of cameras alone; in metres, Y up, as glTF is."""
+    return json.dumps(_document(cameras), indent=1, ensure_ascii=False).encode()
+
+
+def write_glb(cameras: Sequence[Carried]) -> bytes:
+    """The same in one binary file."""
+    text = json.dumps(_document(cameras), ensure_ascii=False).encode()
+    text += b" " * (-len(text) % 4)
+    return struct.pack("<4sIIII", b"glTF", 2, 20 + len(text), len(text), 0x4E4F534A) + text
+
+
+def _document(cameras: Sequence[Carried]) -> dict[str, Any]:
+    told = [_told(camera) for camera in cameras]
+    nodes = [
+        {
+            "name": one.name, "camera": n, "matrix": one.matrix.T.ravel().tolist(),
+            "extras": {EXTRAS: {"id": one.key, "shot": None if one.shot is None else one.shot.as_json()}},
+        }
+        for n, one in enumerate(cameras)
+    ]  # fmt: skip
+    return {
+        "asset": {"version": "2.0", "generator": f"Zevlo {__version__}"},
+        "scene": 0,
+        "scenes": [{"name": "Shots", "nodes": list(range(len(nodes)))}],
+        "nodes": nodes,
+        "cameras": told,
+    }
+
+
+def _told(camera: Carried) -> dict[str, Any]:
+    wide, frame = centred(camera.window)
+    more: dict[str, Any] = {
+        "frame": frame,
+        "size_px": camera.size_px,
+        "focus_m": camera.focus_m,
+        "f_number": camera.f_number,
+    }
+    own: dict[str, Any] = {"znear": camera.near_m} | ({} if camera.far_m is None else {"zfar": camera.far_m})
+    if camera.distance_mm is None:
+        own |= {"xmag": wide.width / 2.0, "ymag": wide.height / 2.0, "zfar": camera.far_m or _FARTHEST}
+        return {"name": camera.name, "type": "orthographic", "orthographic": own, "extras": {EXTRAS: more}}
+    own |= {"yfov": 2.0 * atan(wide.height / 2.0 / camera.distance_mm), "aspectRatio": wide.width / wide.height}
+    more |= {"distance_mm": camera.distance_mm, "height_mm": wide.height}
+    return {"name": camera.name, "type": "perspective", "perspective": own, "extras": {EXTRAS: more}}
+
+
+def read_gltf_cameras(data: bytes) -> list[Carried]:
+    """The cameras of a .glb or .gltf, in their order in its scene. Raises :class:`NoCamera`."""
+    try:
+        document = open_container(data).document
+        order, parents = tree_of(document)
+    except CannotRead as reason:
+        raise NoCamera(str(reason)) from reason
+    world: dict[int, np.ndarray] = {}
+    found = []
+    for node in order:
+        one = document["nodes"][node]
+        world[node] = world.get(parents.get(node, -1), np.eye(4)) @ local_of(one)
+        if isinstance(one.get("camera"), int):
+            found.append(_camera(document, one, world[node]))
+    return found
+
+
+def _extras(one: dict[str, Any]) -> dict[str, Any]:
+    extras = one.get("extras")
+    own = extras.get(EXTRAS) if isinstance(extras, dict) else None
+    return own if isinstance(own, dict) else {}
+
+
+def _camera(document: dict[str, Any], node: dict[str, Any], matrix: np.ndarray) -> Carried:
+    name = str(node.get("name") or "Camera")
+    try:
+        camera = document["cameras"][node["camera"]]
+        own, more = _extras(node), _extras(camera)
+        told = camera[camera["type"]]
+        frame = tuple(float(share) for share in more.get("frame") or (0.0, 0.0, 1.0, 1.0))
+        distance = None
+        if camera["type"] == "orthographic":
+            wide = Window(-told["xmag"], told["xmag"], -told["ymag"], told["ymag"])
+        else:
+            yfov, aspect = float(told["yfov"]), float(told.get("aspectRatio") or 16.0 / 9.0)
+            high = float(more.get("height_mm") or min(USUAL_HEIGHT_MM, 36.0 / aspect))
+            distance = high / 2.0 / tan(yfov / 2.0)
+            wide = Window(-high * aspect / 2.0, high * aspect / 2.0, -high / 2.0, high / 2.0)
+        far = told.get("zfar")
+        size = more.get("size_px")
+        if len(frame) != 4 or not all(isfinite(one) for one in frame):
+            raise ValueError("its frame is not four shares")
+        shot = Shot.model_validate(own["shot"]) if own.get("shot") else None
+        return Carried(
+            name=name, matrix=_of_length_one(matrix), window=within(wide, frame), distance_mm=distance,
+            near_m=float(told.get("znear") or 0.05),
+            far_m=None if far is None or (distance is None and far == _FARTHEST) else float(far),
+            focus_m=more.get("focus_m"), f_number=more.get("f_number"),
+            size_px=(int(size[0]), int(size[1])) if size else None, key=own.get("id"), shot=shot,
+        )  # fmt: skip
+    except (KeyError, IndexError, TypeError, ValueError, AttributeError, ZeroDivisionError) as reason:
+        raise NoCamera(f"the camera “{name}” cannot be read: {reason}") from reason
+
+
+def _of_length_one(matrix: np.ndarray) -> np.ndarray:
+    """A camera's frame without the scale of what it hangs on."""
+    lengths = np.linalg.norm(matrix[:3, :3], axis=0)
+    if not np.isfinite(matrix).all() or lengths.min() <= 0.0:
+        raise ValueError("it is placed by numbers that cannot be")
+    scaled = matrix.copy()
+    scaled[:3, :3] /= lengths
+    return scaled

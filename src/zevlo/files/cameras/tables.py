@@ -1,0 +1,151 @@
+"""Cameras as a table: one row each, numbers a person can read, the shot itself in the last column. CSV and XLSX."""
+
+from __future__ import annotations
+
+import csv
+import io
+from collections.abc import Iterable, Sequence
+from math import isfinite
+from typing import Any
+
+import numpy as np
+from openpyxl import Workbook, load_workbook
+
+from zevlo.core.exchange.carried import Carried, NoCamera
+from zevlo.core.optics.lens import Window
+from zevlo.core.shot import Shot
+from zevlo.core.stand.pose import resolve
+
+COLUMNS = (
+    "name", "id", "x", "y", "z", "right_x", "right_y", "right_z", "up_x", "up_y", "up_z", "heading_deg", "pitch_deg",
+    "roll_deg", "projection", "distance_mm", "left", "right", "bottom", "top", "focus_m", "f_number", "shutter_s",
+    "iso", "near_m", "far_m", "width_px", "height_px", "shot",
+)  # fmt: skip
+"""``x`` to ``up_z`` tell the stand and the camera's axes in the receiver's world; ``left`` to ``top`` what the picture
+takes, in mm of film, of a parallel projection in metres; ``heading_deg`` to ``roll_deg`` are for people."""
+MOST_ROWS = 10_000
+_NUMBERS = tuple(name for name in COLUMNS if name not in ("name", "id", "projection", "shot"))
+
+
+def _row(camera: Carried) -> list[Any]:
+    """A camera's row; lengths of the place are in the receiver's unit."""
+    m, window, shot = camera.matrix, camera.window, camera.shot
+    angles = (None, None, None)
+    if shot is not None:
+        pose = resolve(shot.stand)
+        angles = (pose.heading_deg, pose.pitch_deg, pose.roll_deg)
+    return [
+        camera.name, camera.key, *m[:3, 3].tolist(), *m[:3, 0].tolist(), *m[:3, 1].tolist(), *angles,
+        "parallel" if camera.distance_mm is None else "perspective", camera.distance_mm,
+        window.left, window.right, window.bottom, window.top, camera.focus_m, camera.f_number, camera.shutter_s,
+        camera.iso, camera.near_m, camera.far_m, *(camera.size_px or (None, None)),
+        None if shot is None else shot.model_dump_json(by_alias=True),
+    ]  # fmt: skip
+
+
+def _camera(told: dict[str, Any], line: int) -> Carried:
+    def number(name: str) -> float | None:
+        value = told.get(name)
+        if value in (None, ""):
+            return None
+        try:
+            found = float(value)
+        except (TypeError, ValueError):
+            raise NoCamera(f"row {line}: {name} is “{value}”, which is no number") from None
+        if not isfinite(found):
+            raise NoCamera(f"row {line}: {name} is not finite")
+        return found
+
+    def needed(name: str) -> float:
+        found = number(name)
+        if found is None:
+            raise NoCamera(f"row {line}: {name} is missing")
+        return found
+
+    matrix = np.eye(4)
+    right, up = (np.array([needed(f"{axis}_{end}") for end in "xyz"]) for axis in ("right", "up"))
+    matrix[:3] = np.column_stack([right, up, np.cross(right, up), [needed(end) for end in "xyz"]])
+    shot = told.get("shot")
+    width, height = number("width_px"), number("height_px")
+    try:
+        own = Shot.model_validate_json(shot) if shot else None
+    except ValueError as reason:
+        raise NoCamera(f"row {line}: its shot cannot be read: {reason}") from reason
+    return Carried(
+        name=str(told.get("name") or f"Row {line}"),
+        matrix=matrix,
+        window=Window(needed("left"), needed("right"), needed("bottom"), needed("top")),
+        distance_mm=None if told.get("projection") == "parallel" else needed("distance_mm"),
+        near_m=number("near_m") or 0.05,
+        far_m=number("far_m"),
+        focus_m=number("focus_m"),
+        f_number=number("f_number"),
+        shutter_s=number("shutter_s"),
+        iso=number("iso"),
+        size_px=(round(width), round(height)) if width and height else None,
+        key=str(told["id"]) if told.get("id") else None,
+        shot=own,
+    )
+
+
+def _read(rows: Iterable[Sequence[Any]]) -> list[Carried]:
+    numbered = iter(rows)
+    head = [str(name or "").strip() for name in next(numbered, ())]
+    if "x" not in head or "left" not in head:
+        raise NoCamera("its first row does not name the columns of cameras (name, x, y, z, right_x, …)")
+    found = []
+    for line, row in enumerate(numbered, 2):
+        if line > MOST_ROWS:
+            raise NoCamera(f"it has more than {MOST_ROWS} rows")
+        if any(value not in (None, "") for value in row):
+            found.append(_camera(dict(zip(head, row, strict=False)), line))
+    return found
+
+
+def write_csv(cameras: Sequence[Carried]) -> bytes:
+    """CSV (RFC 4180), UTF-8, numbers to their last digit."""
+    out = io.StringIO()
+    rows = csv.writer(out)
+    rows.writerow(COLUMNS)
+    for camera in cameras:
+        rows.writerow(
+            ["" if value is None else repr(value) if isinstance(value, float) else value for value in _row(camera)]
+        )
+    return out.getvalue().encode()
+
+
+def read_csv(data: bytes) -> list[Carried]:
+    """Cameras of a CSV as :func:`write_csv` makes it. Raises :class:`NoCamera`."""
+    try:
+        text = data.decode("utf-8-sig")
+        return _read(list(csv.reader(io.StringIO(text, newline=""), strict=True)))
+    except (UnicodeDecodeError, csv.Error) as reason:
+        raise NoCamera(f"it is no CSV that can be read: {reason}") from reason
+
+
+def write_xlsx(cameras: Sequence[Carried]) -> bytes:
+    """The same as a workbook (ECMA-376)."""
+    book = Workbook()
+    sheet = book.active
+    sheet.title = "Cameras"
+    sheet.append(COLUMNS)
+    for camera in cameras:
+        # A cell holds 32,767 letters; a shot that is longer does not go along.
+        sheet.append([None if isinstance(value, str) and len(value) > 32_767 else value for value in _row(camera)])
+    sheet.freeze_panes = "B2"
+    out = io.BytesIO()
+    book.save(out)
+    return out.getvalue()
+
+
+def read_xlsx(data: bytes) -> list[Carried]:
+    """Cameras of a workbook's first sheet. Raises :class:`NoCamera`."""
+    try:
+        book = load_workbook(io.BytesIO(data), read_only=True, data_only=True)
+        rows = [
+            list(row)
+            for _, row in zip(range(MOST_ROWS + 2), book.worksheets[0].iter_rows(values_only=True), strict=False)
+        ]
+    except Exception as reason:
+        raise NoCamera(f"it is no XLSX that can be read: {reason}") from reason
+    return _read(rows)

@@ -1,0 +1,151 @@
+"""Cameras in OpenUSD: apertures with their offsets, clipping, focus and exposure as its schema has them.
+
+The shot goes along in attributes of its own."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Sequence
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+from pxr import Gf, Sdf, Tf, Usd, UsdGeom, UsdUtils
+
+from zevlo import __version__
+from zevlo.core.exchange.carried import Carried, NoCamera, Receiver
+from zevlo.core.optics.lens import Window
+from zevlo.core.shot import Shot
+
+ROOT = "/Shots"
+ENDLESS_M = 1.0e6
+"""Where a camera ends that has no far cut: one in OpenUSD must."""
+_MM_A_TENTH = 100.0
+"""Apertures and focal lengths are in tenths of the stage's unit: mm of a tenth of a metre."""
+
+
+def write_usd(cameras: Sequence[Carried], path: Path, receiver: Receiver) -> None:
+    """A stage of cameras alone, .usda, .usdc or .usdz by the path's ending."""
+    stage = Usd.Stage.CreateInMemory() if path.suffix == ".usdz" else Usd.Stage.CreateNew(str(path))
+    UsdGeom.SetStageMetersPerUnit(stage, receiver.metres_per_unit)
+    UsdGeom.SetStageUpAxis(stage, UsdGeom.Tokens.y if receiver.up == "y" else UsdGeom.Tokens.z)
+    stage.SetMetadata("comment", f"Zevlo {__version__}")
+    root = UsdGeom.Xform.Define(stage, ROOT)
+    stage.SetDefaultPrim(root.GetPrim())
+    names: set[str] = set()
+    for camera in cameras:
+        _put(stage, camera, _free(names, Tf.MakeValidIdentifier(camera.name)), receiver.metres_per_unit)
+    if path.suffix == ".usdz":
+        inner = path.with_suffix(".inner.usdc")
+        stage.GetRootLayer().Export(str(inner))
+        done = UsdUtils.CreateNewUsdzPackage(Sdf.AssetPath(str(inner)), str(path))
+        inner.unlink()
+        if not done:
+            raise OSError(f"{path.name} could not be packed")
+    else:
+        stage.GetRootLayer().Save()
+
+
+def _free(names: set[str], wanted: str) -> str:
+    name, number = wanted, 2
+    while name in names:
+        name, number = f"{wanted}_{number}", number + 1
+    names.add(name)
+    return name
+
+
+def _put(stage: Any, camera: Carried, name: str, metres: float) -> None:
+    prim = UsdGeom.Camera.Define(stage, f"{ROOT}/{name}")
+    prim.GetPrim().SetDisplayName(camera.name)
+    prim.AddTransformOp().Set(Gf.Matrix4d(*camera.matrix.T.ravel().tolist()))
+    parallel = camera.distance_mm is None
+    prim.CreateProjectionAttr(UsdGeom.Tokens.orthographic if parallel else UsdGeom.Tokens.perspective)
+    # Film as it is; of a parallel projection the window itself, in the world.
+    tenths = (10.0 if parallel else 1.0 / _MM_A_TENTH) / metres
+    window = camera.window
+    prim.CreateHorizontalApertureAttr(window.width * tenths)
+    prim.CreateVerticalApertureAttr(window.height * tenths)
+    prim.CreateHorizontalApertureOffsetAttr((window.left + window.right) / 2.0 * tenths)
+    prim.CreateVerticalApertureOffsetAttr((window.bottom + window.top) / 2.0 * tenths)
+    if camera.distance_mm is not None:
+        prim.CreateFocalLengthAttr(camera.distance_mm * tenths)
+    prim.CreateClippingRangeAttr(Gf.Vec2f(camera.near_m / metres, (camera.far_m or ENDLESS_M) / metres))
+    if camera.focus_m is not None:
+        prim.CreateFocusDistanceAttr(camera.focus_m / metres)
+    prim.CreateFStopAttr(camera.f_number or 0.0)
+    for attribute, value in (
+        ("exposure:time", camera.shutter_s),
+        ("exposure:iso", camera.iso),
+        ("exposure:fStop", camera.f_number),
+    ):
+        if value is not None:
+            prim.GetPrim().CreateAttribute(attribute, Sdf.ValueTypeNames.Float, custom=False).Set(value)
+    own: dict[str, str | None] = {
+        "zevlo:id": camera.key,
+        "zevlo:shot": None if camera.shot is None else camera.shot.model_dump_json(by_alias=True),
+        "zevlo:size_px": None if camera.size_px is None else json.dumps(camera.size_px),
+    }
+    for attribute, text in own.items():
+        if text is not None:
+            prim.GetPrim().CreateAttribute(attribute, Sdf.ValueTypeNames.String, custom=True).Set(text)
+
+
+def read_usd_cameras(path: Path) -> tuple[list[Carried], Receiver]:
+    """The cameras of a stage, places in its units, and the world it has. Raises :class:`NoCamera`."""
+    try:
+        stage = Usd.Stage.Open(str(path))
+    except Tf.ErrorException as reason:
+        raise NoCamera(f"it is no OpenUSD that can be read: {str(reason).splitlines()[0]}") from reason
+    metres = float(UsdGeom.GetStageMetersPerUnit(stage))
+    if not metres > 0.0:
+        raise NoCamera("its unit of length is not above 0")
+    receiver = Receiver(metres, "y" if UsdGeom.GetStageUpAxis(stage) == UsdGeom.Tokens.y else "z")
+    cache = UsdGeom.XformCache()
+    return [_camera(prim, cache, metres) for prim in stage.Traverse() if prim.IsA(UsdGeom.Camera)], receiver
+
+
+def _text(prim: Any, name: str) -> str | None:
+    attribute = prim.GetAttribute(name)
+    value = attribute.Get() if attribute and attribute.HasAuthoredValue() else None
+    return value if isinstance(value, str) else None
+
+
+def _number(prim: Any, name: str) -> float | None:
+    attribute = prim.GetAttribute(name)
+    value = attribute.Get() if attribute and attribute.HasAuthoredValue() else None
+    return float(value) if isinstance(value, int | float) else None
+
+
+def _camera(prim: Any, cache: Any, metres: float) -> Carried:
+    name = prim.GetDisplayName() or prim.GetName()
+    camera = UsdGeom.Camera(prim)
+    parallel = camera.GetProjectionAttr().Get() == UsdGeom.Tokens.orthographic
+    tenths = (10.0 if parallel else 1.0 / _MM_A_TENTH) / metres
+    wide, high, across, up = (
+        float(attribute.Get()) / tenths
+        for attribute in (camera.GetHorizontalApertureAttr(), camera.GetVerticalApertureAttr(),
+                          camera.GetHorizontalApertureOffsetAttr(), camera.GetVerticalApertureOffsetAttr())
+    )  # fmt: skip
+    near, far = (float(end) * metres for end in camera.GetClippingRangeAttr().Get())
+    matrix = np.array(cache.GetLocalToWorldTransform(prim)).T
+    lengths = np.linalg.norm(matrix[:3, :3], axis=0)
+    if not np.isfinite(matrix).all() or lengths.min() <= 0.0:
+        raise NoCamera(f"the camera “{name}” is placed by numbers that cannot be")
+    matrix[:3, :3] /= lengths
+    stop = _number(prim, "fStop")
+    focus = _number(prim, "focusDistance")
+    try:
+        shot = Shot.model_validate_json(text) if (text := _text(prim, "zevlo:shot")) else None
+        size = json.loads(_text(prim, "zevlo:size_px") or "null")
+    except ValueError as reason:
+        raise NoCamera(f"the shot of “{name}” cannot be read: {reason}") from reason
+    return Carried(
+        name=name, matrix=matrix,
+        window=Window(across - wide / 2.0, across + wide / 2.0, up - high / 2.0, up + high / 2.0),
+        distance_mm=None if parallel else float(camera.GetFocalLengthAttr().Get()) / tenths,
+        near_m=near, far_m=None if far >= ENDLESS_M * (1.0 - 1e-6) else far,
+        focus_m=focus * metres if focus else None, f_number=stop or None,
+        shutter_s=_number(prim, "exposure:time"), iso=_number(prim, "exposure:iso"),
+        size_px=(int(size[0]), int(size[1])) if isinstance(size, list) and len(size) == 2 else None,
+        key=_text(prim, "zevlo:id"), shot=shot,
+    )  # fmt: skip

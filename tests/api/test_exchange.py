@@ -1,0 +1,117 @@
+"""Cameras out to other programs and in again over HTTP: the same, or told what changes before it does."""
+
+import json
+
+import numpy as np
+import pytest
+from tests.api.asking import new, now_of, patch, undo
+
+from zevlo.files.cameras.formats import FORMATS
+
+ENDINGS = [ending for one in FORMATS for ending in one.endings]
+
+
+@pytest.fixture
+def shots(client, project):
+    first = new(client, project)
+    return [
+        patch(client, first, patch={"movements": {"rise_mm": 4.0, "tilt_deg": 2.0}}).json(),
+        new(client, project, stand=(3, 5)),
+    ]
+
+
+def out(client, project, **query):
+    return client.get(f"/api/projects/{project['id']}/cameras/file", params=query)
+
+
+def back(client, project, data, name, only_try=False, **query):
+    return client.post(
+        f"/api/projects/{project['id']}/cameras", params={"name": name, "only_try": only_try, **query}, content=data,
+        headers={"Content-Type": "application/octet-stream"},
+    )  # fmt: skip
+
+
+@pytest.mark.parametrize("ending", ENDINGS)
+def test_what_went_out_comes_in_as_the_same_shots(client, project, shots, ending):
+    answer = out(client, project, ending=ending, unit="cm", up="y")
+    assert answer.status_code == 200, answer.text
+    assert f"cameras{ending}" in answer.headers["content-disposition"]
+    told = back(client, project, answer.content, f"x{ending}", unit="cm", up="y").json()
+    assert [(one["shot"], one["changes"], one["refused"]) for one in told["cameras"]] == [
+        (row["id"], [], None) for row in shots
+    ]
+    assert told["written"] is False
+
+
+def test_what_a_file_changes_is_told_before_it_does_and_undone_in_one_go(client, project, shots):
+    data = out(client, project, ending=".usda", unit="cm", up="y").content
+    moved = patch(client, shots[1], gesture={"kind": "face", "heading_deg": 77}).json()
+    told = back(client, project, data, "x.usda", only_try=True, unit="cm", up="y").json()
+    assert [len(one["changes"]) > 0 for one in told["cameras"]] == [False, True]
+    assert now_of(client, project)["shots"][1]["shot"] == moved["shot"], "it was only told"
+    told = back(client, project, data, "x.usda", unit="cm", up="y").json()
+    assert told["written"] is True
+    assert now_of(client, project)["shots"][1]["shot"] == shots[1]["shot"]
+    assert undo(client, project)["redo"] == "Bring in 1 camera"
+    assert now_of(client, project)["shots"][1]["shot"] == moved["shot"]
+
+
+def test_one_is_chosen_and_what_is_not_said_is_told_before(client, project, shots):
+    words = client.get(f"/api/projects/{project['id']}/cameras/not-said", params={"ending": ".usda"}).json()["words"]
+    assert len(words) == 1
+    assert "tilt and swing" in words[0]
+    assert (
+        client.get(f"/api/projects/{project['id']}/cameras/not-said", params={"ending": ".json"}).json()["words"] == []
+    )
+    one = json.loads(out(client, project, ending=".json", shot=shots[1]["id"]).content)
+    assert [row["id"] for row in one["shots"]] == [shots[1]["id"]]
+    for wrong in (".docx", "../x.json", "json"):
+        assert out(client, project, ending=wrong).status_code == 422
+    empty = out(client, project, ending=".json", shot="0" * 32)
+    assert (empty.status_code, empty.json()["detail"]) == (404, "There is no shot to send.")
+    kinds = client.get("/api/cameras/kinds").json()["kinds"]
+    assert sorted(ending for kind in kinds for ending in kind["endings"]) == sorted(ENDINGS)
+
+
+def test_cameras_of_others_come_as_new_shots_and_locked_ones_stay(client, project, shots):
+    document = {
+        "asset": {"version": "2.0"}, "scene": 0, "scenes": [{"nodes": [0, 1]}],
+        "nodes": [{"name": "Left", "camera": 0, "translation": [-2, 1.5, 4]}, {"name": shots[0]["shot"]["name"], "camera": 0}],
+        "cameras": [{"type": "perspective", "perspective": {"yfov": 0.8, "aspectRatio": 1.5, "znear": 0.1}}],
+    }  # fmt: skip
+    locked = client.post(f"/api/shots/{shots[0]['id']}/lock", json={"version": shots[0]["version"], "locked": True})
+    assert locked.status_code == 200
+    told = back(client, project, json.dumps(document), "theirs.gltf").json()
+    assert [one["shot"] for one in told["cameras"]] == [None, shots[0]["id"]]
+    assert told["cameras"][1]["refused"].endswith("is locked.")
+    rows = now_of(client, project)["shots"]
+    assert [row["shot"]["name"] for row in rows][2:] == ["Left"]
+    assert rows[2]["shot"]["stand"]["position"] == pytest.approx([-2, -4, 1.5])
+    assert rows[0]["shot"] == shots[0]["shot"]
+
+
+def test_in_the_models_own_world_cameras_stand_where_it_says(client, project, shots):
+    """The model is glTF: metres, Y up, as it was brought in."""
+    row = next(iter(json.loads(out(client, project, ending=".intrinsics.json", own=True).content)["cameras"]))
+    position = -np.array(row["R"]).T @ np.array(row["t"])
+    x, y, z = shots[0]["shot"]["stand"]["position"]
+    moved = now_of(client, project)["set"]["placing"]["moved_m"]
+    assert position == pytest.approx([x - moved[0], z - moved[2], -(y - moved[1])], abs=1e-9)
+    answer = out(client, project, ending=".usdc", own=True)
+    told = back(client, project, answer.content, "x.usdc", own=True).json()
+    assert [one["changes"] for one in told["cameras"]] == [[], []]
+
+
+def test_broken_files_are_refused_and_change_nothing(client, project, shots):
+    for name, data in (
+        ("x.usdc", b"PXR-USDC" + b"\0" * 60),
+        ("x.json", b"{"),
+        ("x.docx", b"?"),
+        ("x.csv", b""),
+        ("x.glb", b"glTF"),
+        ("../../x.usda", b"#usda 1.0\n("),
+    ):
+        answer = back(client, project, data, name)
+        assert answer.status_code == 422, name
+        assert len(answer.json()["detail"]) > 10
+    assert [row["shot"] for row in now_of(client, project)["shots"]] == [row["shot"] for row in shots]

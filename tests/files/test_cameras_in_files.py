@@ -1,0 +1,207 @@
+"""Cameras out and in again: the same camera in every kind of file; broken and hostile files refused with reasons."""
+
+import json
+from dataclasses import replace
+
+import numpy as np
+import pytest
+from hypothesis import HealthCheck, given, settings
+from hypothesis import strategies as st
+
+from zevlo.core.camera import camera_of
+from zevlo.core.exchange.carried import NoCamera, Receiver, carried_of, centred, same_camera, taken, within
+from zevlo.core.optics.lens import Window
+from zevlo.core.scene.placing import Placing, matrix_of
+from zevlo.core.shot import Back, Focus, Lens, Movements, Shot, Stand
+from zevlo.demo.shots import SHOTS
+from zevlo.files.cameras.formats import FORMATS, format_of, read_cameras, write_cameras
+
+ENDINGS = [ending for one in FORMATS for ending in one.endings]
+CM_Y_UP = Receiver(0.01, "y")
+
+
+@st.composite
+def shots(draw):
+    """Shots of every kind a plain camera can say: shifted, trimmed, enlarged, rolled, parallel or not."""
+    number = lambda low, high: draw(st.floats(low, high).map(lambda value: round(value, 7)))  # noqa: E731
+    position = (number(-50, 50), number(-50, 50), number(-5, 20))
+    heading, pitch, reach = number(0, 360), number(-85, 85), number(0.5, 12)
+    h, p = np.radians([heading, pitch])
+    aim = np.array(position) + reach * np.array([np.sin(h) * np.cos(p), np.cos(h) * np.cos(p), np.sin(p)])
+    parallel = draw(st.booleans())
+    lens = {"projection": "parallel", "scale_m": number(0.5, 30)} if parallel else {"focal_length_mm": number(12, 300)}
+    size = draw(st.sampled_from([(3840, 2160), (1000, 1000), (2160, 2700), (3000, 1999)]))
+    return Shot(
+        name=draw(st.sampled_from(["Tower", "Wheel room, looking NW", "Vase 2 / é"])),
+        stand=Stand(position=position, aim=tuple(aim.tolist()), roll_deg=number(-170, 170)),
+        lens=Lens(near_m=0.1, far_m=draw(st.sampled_from([None, 80.0])), focus_breathing=not parallel and draw(st.booleans()), **lens),
+        back=Back(
+            width_mm=number(8, 120), height_mm=number(8, 120), output_px=size, enlarge=number(1, 3),
+            trim={"left": number(0, 0.3), "right": number(0, 0.3), "top": number(0, 0.3), "bottom": number(0, 0.3)},
+        ),
+        movements=Movements(rise_mm=number(-12, 12), cross_mm=number(-12, 12)),
+        focus=Focus(distance_m=number(0.6, 40), f_number=draw(st.sampled_from([None, 2.8, 11.0]))),
+    )  # fmt: skip
+
+
+OURS = Receiver()
+
+
+def through(tmp_path, ending, cameras, receiver=OURS):
+    path = tmp_path / f"cameras{ending}"
+    path.unlink(missing_ok=True)
+    words = write_cameras(cameras, path, receiver)
+    return read_cameras(path, receiver), words
+
+
+def points_before(shot, n=50, seed=3):
+    """Points of the world that lie in a shot's frame."""
+    rng = np.random.default_rng(seed)
+    rays = camera_of(shot).rays(rng.uniform(0.02, 0.98, (n, 2)))
+    return rays.starts + rng.uniform(1.0, 20.0, (n, 1)) * rays.ways
+
+
+def off_px(shot, other, points):
+    """By how many pixels points fall elsewhere in the picture of another shot."""
+    one, two = (camera_of(each).places(points).uv for each in (shot, other))
+    return float(np.abs((one - two) * np.array(shot.back.output_px)).max())
+
+
+@pytest.mark.parametrize("ending", ENDINGS)
+@settings(max_examples=20, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
+@given(shot=shots())
+def test_what_goes_out_and_comes_in_is_the_same_camera(tmp_path, ending, shot):
+    if ending == ".intrinsics.json" and shot.lens.projection == "parallel":
+        return
+    for receiver in (Receiver(), CM_Y_UP):
+        (back,), _ = through(tmp_path, ending, [carried_of(shot, "known")], receiver)
+        got = taken(back)
+        assert (got.key, got.words) == ("known", ())
+        assert got.shot == shot, "it carries the shot itself"
+
+
+@pytest.mark.parametrize("ending", [one for one in ENDINGS if not format_of(f"x{one}").whole])
+@settings(max_examples=20, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
+@given(shot=shots())
+def test_the_camera_alone_says_the_same_picture(tmp_path, ending, shot):
+    """Without the shot beside it: places of 50 points to a hundredth of a pixel, as far as single precision tells."""
+    if ending == ".intrinsics.json" and shot.lens.projection == "parallel":
+        return
+    for receiver in (Receiver(), CM_Y_UP):
+        (back,), _ = through(tmp_path, ending, [replace(carried_of(shot), shot=None)], receiver)
+        got = taken(back).shot
+        assert off_px(shot, got, points_before(shot)) < 0.01
+        assert got.lens.near_m == pytest.approx(shot.lens.near_m, rel=1e-6) or ending == ".intrinsics.json"
+        if ending not in (".intrinsics.json",):
+            assert got.focus.distance_m == pytest.approx(shot.focus.distance_m, rel=1e-6)
+            assert got.lens.far_m == (
+                shot.lens.far_m if shot.lens.far_m is None else pytest.approx(shot.lens.far_m, rel=1e-6)
+            )
+
+
+@pytest.mark.parametrize("ending", [one for one in ENDINGS if not format_of(f"x{one}").whole])
+def test_a_camera_moved_elsewhere_is_taken_and_the_rest_kept(tmp_path, ending):
+    shot = SHOTS[1].with_groups(focus=SHOTS[1].focus.model_copy(update={"blades": 7}))
+    other = carried_of(shot.with_groups(stand=shot.stand.model_copy(update={"position": (6.0, 1.0, 1.5)})))
+    (back,), _ = through(tmp_path, ending, [replace(carried_of(shot, "a"), matrix=other.matrix)], CM_Y_UP)
+    got = taken(back)
+    assert got.shot.stand.position == pytest.approx((6.0, 1.0, 1.5), abs=1e-6)
+    assert got.shot.focus.blades == 7
+    assert "changed elsewhere" in got.words[0]
+    assert got.key == "a"
+
+
+@pytest.mark.parametrize("ending", ENDINGS)
+def test_all_of_the_demonstration_goes_out_and_comes_in(tmp_path, ending):
+    cameras = [carried_of(shot, str(n)) for n, shot in enumerate(SHOTS)]
+    back, words = through(tmp_path, ending, cameras)
+    assert [taken(one).shot for one in back] == list(SHOTS)
+    if format_of(f"x{ending}").whole:
+        assert words == []
+    else:
+        assert any("tilt" in one for one in words), "the table top is sharp by tilt"
+
+
+def test_a_sets_own_placing_is_undone():
+    placing = Placing(metres_per_unit=0.01, up="y", turn_deg=30.0, moved_m=(2.0, -1.0, 0.5))
+    receiver = Receiver(0.01, "z", matrix_of(placing))
+    shot = SHOTS[1]
+    given_ = receiver.give(carried_of(shot))
+    in_world = matrix_of(placing) @ np.append(given_.matrix[:3, 3], 1.0)
+    assert in_world[:3] == pytest.approx(shot.stand.position, abs=1e-9)
+    turned = matrix_of(placing)[:3, :3] / 0.01 @ given_.matrix[:3, :3]
+    assert turned == pytest.approx(carried_of(shot).matrix[:3, :3], abs=1e-12)
+    assert same_camera(receiver.take(given_), carried_of(shot))
+
+
+@given(st.tuples(*[st.floats(-40, 40)] * 2, *[st.floats(0.5, 50)] * 2))
+def test_a_window_lies_in_the_one_around_the_axis(told):
+    left, bottom, width, height = told
+    window = Window(left, left + width, bottom, bottom + height)
+    wide, frame = centred(window)
+    assert (wide.left, wide.bottom) == (-wide.right, -wide.top)
+    again = within(wide, frame)
+    ends = ("left", "right", "bottom", "top")
+    assert [getattr(again, end) for end in ends] == pytest.approx([getattr(window, end) for end in ends], abs=1e-9)
+
+
+BROKEN = {
+    ".json": [b"", b"{", b'[{"schema": "zevlo.shot/1", "lens": {"focal_length_mm": -3}}]', b"[[[[", b'{"shots": 5, "schema": "zevlo.shots/1"}', b"null", b"[" * 100_000],
+    ".intrinsics.json": [b"[]", b'{"schema": "zevlo.intrinsics/1", "cameras": [{"K": 3}]}', b'{"schema": "zevlo.intrinsics/1", "cameras": [{"K": [[0,0,0],[0,0,0],[0,0,1]], "R": [[1,0,0],[0,1,0],[0,0,1]], "t": [0,0,0], "size_px": [10, 10]}]}'],
+    ".csv": [b"", b"\xff\xfe\x00", b"a,b\n1,2\n", b'name,x,left\n"a', b"name,x,y,z,left\nA,1,2,nan,4\n", b"name,x,y,z,left\nA,1,2,3,4\n"],
+    ".xlsx": [b"", b"PK\x03\x04nothing", b"x" * 100],
+    ".gltf": [b"", b"{}", b'{"asset": {"version": "2.0"}, "scene": 0, "scenes": [{"nodes": [0]}], "nodes": [{"camera": 7}], "cameras": []}',
+              b'{"asset": {"version": "2.0"}, "scene": 0, "scenes": [{"nodes": [0]}], "nodes": [{"camera": 0, "scale": [0, 0, 0]}], "cameras": [{"type": "perspective", "perspective": {"yfov": 1, "znear": 0.1}}]}',
+              b'{"asset": {"version": "2.0"}, "scene": 0, "scenes": [{"nodes": [0]}], "nodes": [{"camera": 0}], "cameras": [{"type": "perspective", "perspective": {"yfov": 0, "znear": 0.1}}]}'],
+    ".glb": [b"glTF", b"glTF\x02\0\0\0\xff\xff\xff\x7f"],
+    ".usda": [b"", b"#usda 1.0\n(", b"#usda 1.0\n(metersPerUnit = 0)\ndef Camera \"a\" {}"],
+    ".usdc": [b"", b"PXR-USDC" + b"\0" * 80],
+    ".usdz": [b"", b"PK\x03\x04"],
+}  # fmt: skip
+
+
+@pytest.mark.parametrize(("ending", "data"), [(ending, data) for ending, many in BROKEN.items() for data in many])
+def test_broken_and_hostile_files_are_refused_with_reasons(tmp_path, ending, data):
+    path = tmp_path / f"cameras{ending}"
+    path.write_bytes(data)
+    with pytest.raises(NoCamera) as refused:
+        [taken(one) for one in read_cameras(path, Receiver())]
+    assert len(str(refused.value)) > 10
+
+
+def test_every_kind_has_broken_files_to_refuse():
+    assert {format_of(f"x{ending}") for ending in BROKEN} == set(FORMATS)
+    with pytest.raises(NoCamera, match=r"\.usda"):
+        format_of("cameras.docx")
+
+
+def test_a_mirrored_or_sheared_camera_is_refused(tmp_path):
+    camera = replace(carried_of(SHOTS[0]), shot=None)
+    for wrong in (np.diag([-1.0, 1, 1, 1]), np.array([[1.0, 0.4, 0, 0], [0, 1, 0, 0], [0, 0, 1, 0], [0, 0, 0, 1]])):
+        with pytest.raises(NoCamera, match="mirrored"):
+            taken(replace(camera, matrix=camera.matrix @ wrong))
+
+
+def test_cameras_of_others_without_a_word_of_ours(tmp_path):
+    """A glTF as a modeller exports one: a camera turned by a quaternion under a node that is moved and scaled."""
+    half = np.sqrt(0.5)
+    document = {
+        "asset": {"version": "2.0"}, "scene": 0, "scenes": [{"nodes": [0]}],
+        "nodes": [
+            {"translation": [1, 2, 3], "scale": [2, 2, 2], "children": [1]},
+            {"name": "Cam", "translation": [0, 0.5, 0], "rotation": [0, half, 0, half], "camera": 0},
+        ],
+        "cameras": [{"type": "perspective", "perspective": {"yfov": 0.6911, "aspectRatio": 1.5, "znear": 0.1}}],
+    }  # fmt: skip
+    path = tmp_path / "theirs.gltf"
+    path.write_text(json.dumps(document))
+    (camera,) = read_cameras(path, Receiver())
+    shot = taken(camera).shot
+    assert shot.name == "Cam"
+    assert shot.stand.position == pytest.approx((1, -3, 3), abs=1e-9), "Y up: (1, 3, 3) is (1, -3, 3) here"
+    ahead = np.array(shot.stand.aim) - np.array(shot.stand.position)
+    assert ahead / np.linalg.norm(ahead) == pytest.approx((-1, 0, 0), abs=1e-9)
+    assert shot.back.output_px == (1920, 1280)
+    assert 2 * np.degrees(np.arctan(shot.back.height_mm / 2 / shot.lens.focal_length_mm)) == pytest.approx(
+        np.degrees(0.6911)
+    )

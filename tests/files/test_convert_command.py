@@ -1,0 +1,47 @@
+"""./zevlo convert: shots from one kind of file to another, as anyone calls it."""
+
+import json
+
+import pytest
+
+from zevlo.cli import main
+from zevlo.core.shot import Shot
+from zevlo.demo.shots import SHOTS
+
+KINDS = ["usda", "glb", "xlsx", "csv", "intrinsics.json", "usdz", "gltf", "json"]
+
+
+def test_shots_go_round_through_every_kind(tmp_path, capsys):
+    first = tmp_path / "shots.json"
+    shots = [shot for shot in SHOTS if shot.lens.projection == "perspective"]
+    first.write_text(json.dumps([shot.as_json() for shot in shots]))
+    before = first
+    for kind in KINDS:
+        after = tmp_path / f"shots.{kind}"
+        assert main(["convert", str(before), str(after)]) == 0, capsys.readouterr().err
+        before = after
+    told = json.loads(before.read_text())["shots"]
+    assert [Shot.model_validate(row["shot"]) for row in told] == shots
+    assert "tilt and swing" in capsys.readouterr().err
+    assert not [path for path in tmp_path.iterdir() if path.name.startswith(".part")]
+
+
+@pytest.mark.parametrize(
+    ("source", "out", "words"),
+    [
+        ("none.json", "a.usda", "there is no such file"),
+        ("bad.json", "a.usda", "it is no JSON"),
+        ("good.json", "a.docx", "cameras go out in and come in from"),
+        ("good.json", "nowhere/a.usda", "there is no such folder"),
+        ("empty.csv", "a.usda", "does not name the columns"),
+    ],
+)
+def test_what_cannot_be_converted_is_said_in_one_line(tmp_path, capsys, source, out, words):
+    (tmp_path / "bad.json").write_text("{")
+    (tmp_path / "empty.csv").write_text("")
+    (tmp_path / "good.json").write_text(json.dumps(SHOTS[0].as_json()))
+    assert main(["convert", str(tmp_path / source), str(tmp_path / out)]) == 2
+    told = capsys.readouterr().err
+    assert words in told
+    assert told.count("\n") == 1
+    assert not (tmp_path / out).exists()
