@@ -89,7 +89,7 @@ def _speed(engine: Engine, url: str, workers: int) -> float:
     with _workers(url, workers):
         while True:
             done = _passes_done(engine, key)
-            if begun is None and done >= 4 * tiles:
+            if begun is None and done >= 8 * tiles:
                 begun = time.perf_counter(), done
             if begun is not None and done >= SAMPLES * tiles:
                 taken = time.perf_counter() - begun[0]
@@ -126,7 +126,7 @@ def _memory(engine: Engine, url: str, size: tuple[int, int]) -> float:
         update={"aim": tuple(a + b for a, b in zip(SHOTS[0].stand.position, (0, 3, 9), strict=True))}
     )
     with transaction(engine) as session:
-        key = _ordered(session, SHOTS[0].with_groups(stand=up), size, 4, Formats(exr="half"))
+        key = _ordered(session, SHOTS[0].with_groups(stand=up), size, 8, Formats(exr="half"))
     with _workers(url, 1) as (process,):
         while _state(engine, key) != "done":
             time.sleep(0.2)

@@ -42,16 +42,26 @@ def main(arguments: list[str] | None = None) -> int:
 
 def run_worker(database: str | None) -> int:
     """Work on prints until stopped."""
+    from sqlalchemy.exc import OperationalError
+
     from zevlo.lab.machine import Worker
     from zevlo.lab.queue import lab_app, work
-    from zevlo.store.database import engine_for
+    from zevlo.store.database import engine_for, other_version
 
     url = database or os.environ.get("ZEVLO_DATABASE_URL")
     if not url:
         print("zevlo worker: name the database with --database postgresql://…", file=sys.stderr)
         return 2
     os.nice(5)  # the desk's live loop goes first
-    worker = Worker.joining(engine_for(url))
+    engine = engine_for(url)
+    try:
+        trouble = other_version(engine)
+    except OperationalError as reason:
+        trouble = f"the database does not answer: {str(reason.orig).splitlines()[0]}"
+    if trouble is not None:
+        print(f"zevlo worker: {trouble}", file=sys.stderr)
+        return 2
+    worker = Worker.joining(engine)
     try:
         asyncio.run(work(lab_app(url, worker.make), f"lab-{os.getpid()}", worker.still_there))
     finally:

@@ -122,6 +122,19 @@ def test_all_of_the_demonstration_goes_out_and_comes_in(tmp_path, ending):
         assert any("tilt" in one for one in words), "the table top is sharp by tilt"
 
 
+@pytest.mark.parametrize("ending", ENDINGS)
+def test_names_are_names_whatever_they_look_like(tmp_path, ending):
+    names = ["=1+1", "+A1", '"quoted", twice', "1e5", "ümlaut / слип", "a" * 120]
+    shots = [
+        SHOTS[1].model_copy(update={"name": name, "left_out": tuple(f"part {n}" * 20 for n in range(1500))})
+        for name in names
+    ]
+    back, _ = through(
+        tmp_path, ending, [replace(carried_of(shot), shot=shot if ending != ".xlsx" else None) for shot in shots]
+    )
+    assert [one.name for one in back] == names
+
+
 def test_a_sets_own_placing_is_undone():
     placing = Placing(metres_per_unit=0.01, up="y", turn_deg=30.0, moved_m=(2.0, -1.0, 0.5))
     receiver = Receiver(0.01, "z", matrix_of(placing))

@@ -102,3 +102,38 @@ def test_the_same_order_gives_the_same_picture_whoever_makes_it(client, served, 
         pictures.append(np.asarray(Image.open(io.BytesIO(data))))
     assert np.array_equal(pictures[0], pictures[1])
     assert np.array_equal(pictures[0], pictures[2])
+
+
+def test_a_worker_of_another_version_refuses_in_words(served, monkeypatch, capsys):
+    from sqlalchemy import text
+
+    from zevlo.cli import main
+    from zevlo.store.database import engine_for
+
+    engine = engine_for(served.url)
+    with engine.begin() as connection:
+        ours = connection.scalar(text("select version_num from alembic_version"))
+        connection.execute(text("update alembic_version set version_num = '0007'"))
+    assert main(["worker", "--database", served.url]) == 2
+    assert "another version of Zevlo (its tables are 0007" in capsys.readouterr().err
+    with engine.begin() as connection:
+        connection.execute(text("update alembic_version set version_num = :ours"), {"ours": ours})
+    assert main(["worker", "--database", "postgresql://127.0.0.1:1/none"]) == 2
+    assert "does not answer" in capsys.readouterr().err
+
+
+def test_machines_say_that_they_are_there_and_go(client, served, shot):
+    shot = small(client, shot, (200, 100))
+    placed = order(client, shot)
+    address = f"/api/projects/{shot['project']}/lab"
+    assert client.get(address).json()["machines"] == []
+    with served.worker_process():
+        _until(client, shot, placed["prints"][0], {"done", "failed"})
+        (there,) = client.get(address).json()["machines"]
+    assert there["about"]["cores"] > 0
+    assert there["rays_per_s"] > 1000
+    known = client.post(
+        f"/api/projects/{shot['project']}/orders/expected", json={"pictures": [{"shot": shot["id"]}]}
+    ).json()
+    assert known["seconds"][0] < known["seconds"][1]
+    assert known["machines"] == 1, "it was ended without a word, and is thought to be there for some seconds"

@@ -8,12 +8,15 @@ import pytest
 from sqlalchemy import select, text
 from tests.store.conftest import BOX, _taken
 
+from zevlo.core.finals.naming import Called
+from zevlo.core.finals.order import Order, Wanted
 from zevlo.core.light.setup import LightSetup
 from zevlo.core.shot import Shot
-from zevlo.store import changes, prints, projects, shots, takes
+from zevlo.store import changes, finals, prints, projects, shots, takes
 from zevlo.store.blobs import get_blob, put_blob
 from zevlo.store.cleaning import clean
 from zevlo.store.database import transaction
+from zevlo.store.finals import Pass
 from zevlo.store.tables import Blob, Change, Print, Project, Revision, ShotRow, Take, Thumbnail
 
 
@@ -190,3 +193,24 @@ def test_a_file_that_is_being_referred_to_anew_while_it_is_cleaned_stays(engine,
     assert over.is_set()
     with transaction(engine) as session:
         assert get_blob(session, blob) == data
+
+
+def test_what_a_cancelled_final_gathered_is_there_for_a_week(engine, project):
+    shot = add(engine, project, "Pot")
+    fields = dict.fromkeys(Called.model_fields, "x")
+    with transaction(engine) as session:
+        _, (entry,) = finals.place_order(session, project, Order(pictures=(Wanted(shot=shot),)), [Called(**fields)])
+        key = entry.id
+        tile = prints.take_up(session, key, number=0)
+        finals.gather(session, key, tile.attempt, Pass(b"light", 4, 30.0, False), 1.0e6)
+        prints.cancel(session, key)
+    cleaned(engine)
+    with transaction(engine) as session:
+        assert finals.gathered(session, key, 0) == (b"light", 4)
+        session.execute(text("update print set finished = finished - interval '8 days'"))
+    cleaned(engine)
+    with transaction(engine) as session:
+        assert finals.gathered(session, key, 0) is None
+        entry = prints.again(session, key)
+        assert [piece.samples[0] for piece in entry.pieces] == [0] * len(entry.pieces)
+        assert entry.progress == 0.0

@@ -69,15 +69,14 @@ def _today() -> str:
 
 
 def _against(picture: Picture, takes: Takes, done: Sequence[Print], project: Project) -> list[str]:
-    """What speaks against printing a picture now."""
+    """What speaks against printing a picture now. ``done``: the finals there are of it."""
     words = []
     if not _take(picture, takes):
         words.append("Changes not kept: no take has this framing")
     for entry in done:
         recipe = prints.recipe_of(entry)
-        same = (entry.shot_id, recipe.cut) == (picture.row.id, picture.wanted.cut)
         large = min(recipe.size_px[0] / picture.size_px[0], recipe.size_px[1] / picture.size_px[1])
-        if same and large >= 0.999 and stale_words(entry, picture.row, project) is None:
+        if large >= 0.999 and stale_words(entry, picture.row, project) is None:
             words.append(f"A final of {recipe.size_px[0]} × {recipe.size_px[1]} px still shows it as it is")
             break
     width, height = picture.size_px
@@ -92,7 +91,10 @@ def order_expected(key: uuid.UUID, order: Order, session: InTransaction) -> Orde
     project = projects.project(session, key)
     pictures = finals.pictures_of(session, key, order)
     takes = takes_of(session, {one.row.id for one in pictures})
-    done = [one for one in prints.prints_of(session, key) if one.kind == "final" and one.state == "done"]
+    done: dict[tuple[uuid.UUID, str | None], list[Print]] = {}
+    for entry in prints.prints_of(session, key):
+        if entry.kind == "final" and entry.state == "done":
+            done.setdefault((entry.shot_id, entry.recipe.get("cut")), []).append(entry)
     names = names_of(order.pattern, _called(session, project, pictures, takes, _today()))
     told = expected(
         [one.size_px for one in pictures], quality_named(order.quality), order.formats, machines.speed_of_all(session)
@@ -101,7 +103,7 @@ def order_expected(key: uuid.UUID, order: Order, session: InTransaction) -> Orde
         pictures=[
             PictureExpected(
                 shot=one.row.id, cut=one.wanted.cut, called=name, size_px=one.size_px,
-                against=_against(one, takes, done, project),
+                against=_against(one, takes, done.get((one.row.id, one.wanted.cut), []), project),
             )
             for one, name in zip(pictures, names, strict=True)
         ],

@@ -29,7 +29,7 @@ from zevlo.core.stand.habits import by_size, is_small
 from zevlo.files.summary import body_of, bounds_of, outline_of
 from zevlo.store.changes import next_changes
 from zevlo.store.finals import every_order
-from zevlo.store.prints import SEEN, frame_name, prints_of, recipe_of
+from zevlo.store.prints import SEEN, frame_name, pieces_done, prints_of, recipe_of
 from zevlo.store.projects import (
     SetTold,
     arrangement_of,
@@ -76,10 +76,18 @@ def prints_out(
     wanted = {entry.shot_id for entry in entries}
     rows, takes = rows_of(session, wanted), takes_of(session, wanted)
     ruler = ruler_for(body_in(session, project))
+    pieces = pieces_done(session, [entry.id for entry in entries])
     orders = {row.id: row.number for row in every_order(session, project.id)}
     return [
         _print_out(
-            entry, orders, numbers.get(entry.shot_id), rows.get(entry.shot_id), project, takes[entry.shot_id], ruler
+            entry,
+            orders,
+            numbers.get(entry.shot_id),
+            rows.get(entry.shot_id),
+            project,
+            takes[entry.shot_id],
+            ruler,
+            pieces.get(entry.id, (0, 0)),
         )
         for entry in entries
     ]
@@ -99,6 +107,7 @@ def _print_out(
     project: Project,
     takes: Sequence[Take],
     ruler: Ruler,
+    pieces: tuple[int, int],
 ) -> PrintOut:
     recipe = recipe_of(entry)
     shot = recipe.shot
@@ -126,7 +135,7 @@ def _print_out(
             for name, told in entry.outputs.items()
             if entry.kind == "final" and name != SEEN
         ],
-        pieces=(sum(piece.state == "done" for piece in entry.pieces), len(entry.pieces)),
+        pieces=pieces,
         frames=[
             StackFrame(
                 distance_m=distance,

@@ -12,6 +12,8 @@ from zevlo.store.blobs import alone_with_blobs
 
 DROPPED_AFTER = "1 day"
 """A dropped change is known for so long, for whoever asks for it again because the answer got lost."""
+GATHERED_FOR = "7 days"
+"""What the tiles of a final gathered that was cancelled or failed is there for so long, for who goes on with it."""
 PICTURES_FOR = "30 days"
 """A small picture is drawn again after that, if it is asked for."""
 UNCLAIMED_AFTER = "1 hour"
@@ -62,6 +64,12 @@ _ROWS = (
     f"delete from picture_order where id in {_gone('picture_order')}"
     " and not exists (select 1 from print where print.order_id = picture_order.id)",
 )
+_GATHERED = (
+    "update piece set gathered = null, grain = null, state = 'waiting', progress = 0,"
+    " samples = jsonb_build_array(0, samples -> 1) from print"
+    " where print.id = piece.print_id and piece.gathered is not null and print.kind = 'final'"
+    " and print.state in ('cancelled', 'failed') and print.finished < now() - cast(:age as interval)"
+)
 _PICTURES = "delete from thumbnail where created < now() - cast(:age as interval)"
 _REFERRED = (
     "select source from revision union select arrays from revision"
@@ -79,6 +87,7 @@ def clean(session: Session) -> Cleaned:
     alone_with_blobs(session)
     changes = _count(session, _CHANGES, age=DROPPED_AFTER)
     rows = sum(_count(session, words) for words in _ROWS)
+    _count(session, _GATHERED, age=GATHERED_FOR)
     pictures = _count(session, _PICTURES, age=PICTURES_FOR)
     session.execute(text(_UNCLAIMED), {"age": UNCLAIMED_AFTER})
     _count(session, "delete from blob_chunk where sha256 in (select sha256 from unclaimed)")

@@ -10,6 +10,7 @@ from typing import Any, Literal
 
 from alembic import command
 from alembic.config import Config
+from alembic.script import ScriptDirectory
 from pydantic_core import from_json
 from sqlalchemy import Engine, create_engine, text
 from sqlalchemy.orm import Session
@@ -37,6 +38,22 @@ def migrate(engine: Engine) -> None:
     with engine.begin() as connection:
         config.attributes["connection"] = connection
         command.upgrade(config, "head")
+
+
+def other_version(engine: Engine) -> str | None:
+    """Why this program and a database do not go together; None where they do."""
+    ours = ScriptDirectory(str(Path(__file__).parent / "migrations")).get_current_head()
+    with engine.begin() as connection:
+        there = connection.scalar(text("select to_regclass('alembic_version') is not null"))
+        theirs = connection.scalar(text("select version_num from alembic_version")) if there else None
+    if theirs == ours:
+        return None
+    if theirs is None:
+        return "there is no Zevlo in this database yet: run ./zevlo start on it first"
+    return (
+        f"this database is of another version of Zevlo (its tables are {theirs}, these are {ours}): "
+        "use the same version on every machine"
+    )
 
 
 @contextmanager

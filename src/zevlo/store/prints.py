@@ -7,7 +7,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import asdict, dataclass
 from datetime import UTC, datetime
 
-from sqlalchemy import select
+from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
 from zevlo import __version__
@@ -108,6 +108,13 @@ def prints_of(session: Session, project_id: uuid.UUID) -> list[Print]:
     """A project's prints, newest first."""
     chosen = select(Print).where(Print.project_id == project_id, ~Print.deleted)
     return list(session.scalars(chosen.order_by(Print.created.desc(), Print.rank)))
+
+
+def pieces_done(session: Session, keys: Sequence[uuid.UUID]) -> dict[uuid.UUID, tuple[int, int]]:
+    """How many pieces of each print are done, and how many it has: counted where they are, a final has hundreds."""
+    done = func.count().filter(Piece.state == "done")
+    chosen = select(Piece.print_id, done, func.count()).where(Piece.print_id.in_(keys)).group_by(Piece.print_id)
+    return {key: (ready, every) for key, ready, every in session.execute(chosen)}
 
 
 def print_row(session: Session, key: uuid.UUID) -> Print:
@@ -246,7 +253,7 @@ def finish(
         piece.state, piece.progress, piece.seconds_left = "done", 1.0, None
         gather_progress(entry)
         if all(one.state == "done" for one in entry.pieces):
-            entry.state, entry.doing = "done", ""
+            entry.state, entry.doing, entry.seconds_left = "done", "", None
             entry.finished = datetime.now(UTC)
     tell(session, str(entry.project_id), "prints")
     return True

@@ -127,7 +127,7 @@ class Print(Kept, Base):
     started: Mapped[datetime | None]
     finished: Mapped[datetime | None]
     pieces: Mapped[list[Piece]] = relationship(
-        order_by="Piece.number", lazy="selectin", cascade="all, delete-orphan", passive_deletes=True
+        order_by="Piece.number", cascade="all, delete-orphan", passive_deletes=True
     )
 
 

@@ -10,7 +10,7 @@ MOST_RAYS = 2_000_000
 """Rays a piece follows at most."""
 TILE_PX = 250
 """Side of a tile."""
-FIRST_SAMPLES = 4
+FIRST_SAMPLES = 8
 MOST_SAMPLES = MOST_RAYS // TILE_PX**2
 """Samples a pixel that a tile gets at a time."""
 Tile = tuple[int, int, int, int]

@@ -24,6 +24,7 @@ COLUMNS = (
 """``x`` to ``up_z`` tell the stand and the camera's axes in the receiver's world; ``left`` to ``top`` what the picture
 takes, in mm of film, of a parallel projection in metres; ``heading_deg`` to ``roll_deg`` are for people."""
 MOST_ROWS = 10_000
+csv.field_size_limit(16 * 1024**2)
 _NUMBERS = tuple(name for name in COLUMNS if name not in ("name", "id", "projection", "shot"))
 
 
@@ -132,6 +133,11 @@ def write_xlsx(cameras: Sequence[Carried]) -> bytes:
     for camera in cameras:
         # A cell holds 32,767 letters; a shot that is longer does not go along.
         sheet.append([None if isinstance(value, str) and len(value) > 32_767 else value for value in _row(camera)])
+    for row in sheet.iter_rows(min_row=2):
+        for cell in row:
+            if isinstance(cell.value, str):
+                # A shot may be called =1+1; that is its name and nothing to be reckoned.
+                cell.data_type = "s"
     sheet.freeze_panes = "B2"
     out = io.BytesIO()
     book.save(out)
