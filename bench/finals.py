@@ -33,7 +33,7 @@ from zevlo.store.prints import order_proof, recipe_of
 from zevlo.store.tables import Piece, Print, ShotRow
 
 Row = tuple[str, str, str, str, str]
-SIZE, SAMPLES, BOUNCES = (1000, 750), 32, 6
+SIZE, SAMPLES, BOUNCES = (750, 500), 64, 6
 LARGE = {"4K": (3840, 2160), "8K": (7680, 4320)}
 MOST_MB = {"4K": 1536, "8K": 3072}
 

@@ -105,6 +105,18 @@ def key(which):
     return lambda page: page.keyboard.press(which)
 
 
+def pressed(name):
+    return lambda page: page.get_by_role("button", name=name).click()
+
+
+def an_order(page):
+    page.get_by_role("button", name="Order finals…").click()
+    page.get_by_role("button", name="All frames").click()
+    page.locator("button[aria-haspopup=listbox]").filter(has_text="none").last.click()
+    page.get_by_role("option", name="half").click()
+    expect(page.get_by_role("button", name=f"Order {len(SHOTS)} pictures")).to_be_enabled()
+
+
 WALKS = {
     frame: {
         "two looks": two_looks, "a shot's menu": shot_menu, "trouble": trouble,
@@ -113,7 +125,7 @@ WALKS = {
         "suggested stands": suggested_stands,
     },
     set_room: {"stand-ins": stand_ins, "keys": key("?")},
-    lab: {},
+    lab: {"an order": an_order, "cameras out": pressed("Cameras to another program…"), "cameras in": pressed("Cameras from a file…")},
 }  # fmt: skip
 
 

@@ -5,8 +5,10 @@ import re
 import uuid
 
 import numpy as np
+import pytest
 from playwright.sync_api import expect
-from tests.desk.hands import named, now, open_demo, settled
+from pxr import Gf, Usd, UsdGeom
+from tests.desk.hands import named, now, open_demo, settled, undo
 
 from zevlo.core.shot import Shot
 from zevlo.lab.develop import png
@@ -92,3 +94,38 @@ def test_a_picture_let_fall_on_the_desk_leads_to_its_shot(page, api):
     expect(page.get_by_role("button", name="Order finals…")).to_be_visible()
     page.evaluate(DROP, base64.b64encode(png(pixels, {})).decode())
     expect(page.get_by_role("alert")).to_contain_text("does not tell of a shot")
+
+
+def test_cameras_go_out_and_what_was_moved_elsewhere_comes_in(page, api, tmp_path):
+    project = open_demo(page)
+    page.get_by_role("button", name="Lab", exact=True).click()
+    page.get_by_role("button", name="Cameras to another program…").click()
+    expect(page.get_by_label("What is not said")).to_contain_text("tilt and swing")
+    with page.expect_download() as saved:
+        page.get_by_role("link", name="Save 12 cameras").click()
+    path = tmp_path / "shots.usda"
+    saved.value.save_as(path)
+    shot = named(api, project, "Teapot hero")
+    stage = Usd.Stage.Open(str(path))
+    prim = next(one for one in stage.Traverse() if one.GetDisplayName() == "Teapot hero")
+    moved = UsdGeom.Xformable(prim).GetOrderedXformOps()[0]
+    moved.Set(moved.Get() * Gf.Matrix4d().SetTranslate(Gf.Vec3d(0.25, 0, 0)))
+    stage.GetRootLayer().Save()
+    page.get_by_role("button", name="Cameras from a file…").click()
+    page.locator("input[type=file]").set_input_files(path)
+    came = page.get_by_label("Cameras of the file")
+    expect(came.get_by_text("changes the shot: moved 0.25 m")).to_be_visible()
+    expect(came.get_by_text("the same as the shot")).to_have_count(11)
+    page.get_by_role("button", name="Bring in 1 camera").click()
+    settled(page)
+    x, y, z = shot["shot"]["stand"]["position"]
+    assert named(api, project, "Teapot hero")["shot"]["stand"]["position"] == pytest.approx([x + 0.25, y, z], abs=1e-5)
+    undo(page)
+    settled(page)
+    assert named(api, project, "Teapot hero")["shot"] == shot["shot"]
+    page.get_by_role("button", name="Cameras from a file…").click()
+    broken = tmp_path / "broken.glb"
+    broken.write_bytes(b"glTF")
+    page.locator("input[type=file]").set_input_files(broken)
+    expect(page.get_by_role("alert")).to_contain_text("broken.glb")
+    expect(page.get_by_role("button", name="Nothing to bring in")).to_be_disabled()

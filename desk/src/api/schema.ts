@@ -1990,6 +1990,8 @@ export interface components {
             words: string;
             /** In Any World */
             in_any_world: boolean;
+            /** Says Its World */
+            says_its_world: boolean;
         };
         /** CameraKinds */
         CameraKinds: {

@@ -54,6 +54,8 @@ class CameraKind(Message):
     words: str
     in_any_world: bool
     """Whether unit and upright axis are for the other program to choose; else the kind has its own."""
+    says_its_world: bool
+    """Whether a file that comes tells them itself."""
 
 
 class CameraKinds(Message):
@@ -87,9 +89,13 @@ class CamerasCame(Message):
 @router.get("/cameras/kinds")
 def camera_kinds() -> CameraKinds:
     """The kinds of files there are."""
-    return CameraKinds(
-        kinds=[CameraKind(endings=list(one.endings), words=one.words, in_any_world=one.in_any_world) for one in FORMATS]
-    )
+    kinds = [
+        CameraKind(
+            endings=list(one.endings), words=one.words, in_any_world=one.in_any_world, says_its_world=one.says_its_world
+        )
+        for one in FORMATS
+    ]  # fmt: skip
+    return CameraKinds(kinds=kinds)
 
 
 Chosen = Annotated[list[uuid.UUID] | None, Query()]

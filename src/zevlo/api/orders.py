@@ -77,7 +77,8 @@ def _against(picture: Picture, takes: Takes, done: Sequence[Print], project: Pro
         recipe = prints.recipe_of(entry)
         large = min(recipe.size_px[0] / picture.size_px[0], recipe.size_px[1] / picture.size_px[1])
         if large >= 0.999 and stale_words(entry, picture.row, project) is None:
-            words.append(f"A final of {recipe.size_px[0]} × {recipe.size_px[1]} px still shows it as it is")
+            how = "" if recipe.quality is None else f", {recipe.quality.name},"
+            words.append(f"A final of {recipe.size_px[0]} × {recipe.size_px[1]} px{how} still shows it as it is")
             break
     width, height = picture.size_px
     if width * height > LARGE_PX:

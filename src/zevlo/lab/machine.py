@@ -31,28 +31,28 @@ class Worker:
     @classmethod
     def joining(cls, engine: Engine) -> Worker:
         """Let the lab know of it."""
-        about = {"version": __version__, "cores": os.cpu_count(), "kind": platform.machine(), "process": os.getpid()}
-        with transaction(engine) as session:
-            return cls(engine, machines.join(session, socket.gethostname(), about))
+        worker = cls(engine, uuid.uuid4())
+        worker.still_there()
+        return worker
 
     def make(self, engine: Engine, print_id: uuid.UUID, piece: int, job: int | None) -> None:
         """Make a piece of a print, and say so meanwhile."""
         with transaction(engine) as session:
             entry = session.get(Print, print_id)
             doing = "" if entry is None else f"{entry.kind.capitalize()} of “{entry.recipe['shot']['name']}”"
-            machines.heard_of(session, self.key, doing=doing)
+        self.still_there(doing=doing)
         try:
             speed = develop(engine, print_id, piece, job)
             if speed is not None:
                 self.rays_per_s += (speed - self.rays_per_s) * (SMOOTHING if self.rays_per_s else 1.0)
         finally:
-            with transaction(engine) as session:
-                machines.heard_of(session, self.key, doing="", rays_per_s=self.rays_per_s)
+            self.still_there(doing="", rays_per_s=self.rays_per_s)
 
-    def still_there(self) -> None:
-        """Say that it is there."""
+    def still_there(self, **known: str | float) -> None:
+        """Say that it is there, and what is other of it by now."""
+        about = {"version": __version__, "cores": os.cpu_count(), "kind": platform.machine(), "process": os.getpid()}
         with transaction(self.engine) as session:
-            machines.heard_of(session, self.key)
+            machines.heard_of(session, self.key, socket.gethostname(), about, **known)
 
     def leaving(self) -> None:
         """Say that it goes."""

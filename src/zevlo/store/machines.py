@@ -6,7 +6,8 @@ import uuid
 from datetime import UTC, datetime, timedelta
 from typing import Any
 
-from sqlalchemy import delete, select, update
+from sqlalchemy import delete, select
+from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
 from zevlo.store.tables import Machine
@@ -16,18 +17,13 @@ THERE_S = 15.0
 KNOWN_FOR = timedelta(days=1)
 
 
-def join(session: Session, name: str, about: dict[str, Any]) -> uuid.UUID:
-    """A worker is there from now on; those that were not heard of for a day are forgotten."""
-    session.execute(delete(Machine).where(Machine.seen < datetime.now(UTC) - KNOWN_FOR))
-    key = uuid.uuid4()
-    session.add(Machine(id=key, name=name, about=about))
-    session.flush()
-    return key
-
-
-def heard_of(session: Session, key: uuid.UUID, **known: Any) -> None:
-    """A worker is still there; ``known``: its ``doing`` and ``rays_per_s``, where they are others now."""
-    session.execute(update(Machine).where(Machine.id == key).values(seen=datetime.now(UTC), **known))
+def heard_of(session: Session, key: uuid.UUID, name: str, about: dict[str, Any], **known: Any) -> None:
+    """A worker is there, or there again after it was cut off for long; ``known``: its ``doing`` and ``rays_per_s``,
+    where they are others now. Those that were not heard of for a day are forgotten."""
+    now = datetime.now(UTC)
+    told = insert(Machine).values(id=key, name=name, about=about, **{"rays_per_s": 0.0, "doing": "", **known})
+    session.execute(told.on_conflict_do_update(index_elements=["id"], set_={"seen": now, **known}))
+    session.execute(delete(Machine).where(Machine.seen < now - KNOWN_FOR))
 
 
 def leave(session: Session, key: uuid.UUID) -> None:

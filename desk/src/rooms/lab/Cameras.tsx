@@ -27,7 +27,7 @@ interface Props { project: Project; close: () => void }
 function WorldChoice({ world, setWorld, open }: { world: World; setWorld: (world: World) => void; open: boolean }) {
   return (
     <>
-      <Toggle isSelected={world.own} onChange={(own) => setWorld({ ...world, own })}>As the model has its unit, axes and origin</Toggle>
+      <Row><Toggle isSelected={world.own} onChange={(own) => setWorld({ ...world, own })}>As the model has its unit, axes and origin</Toggle></Row>
       {open && !world.own && (
         <Fields $columns={2}>
           <Choice label="Unit" value={world.unit} options={UNITS} onChoose={(id) => setWorld({ ...world, unit: id as World["unit"] })} />
@@ -97,7 +97,7 @@ export function CamerasIn({ project, close, take }: Props & { take: (action: () 
             </FileTrigger>
             <p>{file ? file.name : `${kinds.flatMap(({ endings }) => endings).join(", ")}`}</p>
           </Row>
-          <WorldChoice world={world} setWorld={(to) => look(file, to)} open={kind?.in_any_world ?? true} />
+          <WorldChoice world={world} setWorld={(to) => look(file, to)} open={!kind?.says_its_world} />
           {trouble && <p className="why" role="alert">{trouble}</p>}
           {file && !came && !trouble && <p aria-busy>Reading…</p>}
           {came && (

@@ -123,7 +123,7 @@ export function Ordering({ project, lab, first, close, place }: Props) {
               <section>
                 <h3>Names</h3>
                 <Find aria-label="Pattern of names" value={pattern} spellCheck={false} onChange={(e) => setPattern(e.target.value)} />
-                <Row style={{ gap: 0, marginTop: 4 }}>{lab.fields.map((field) => <Plain key={field} style={{ fontSize: 12 }} onPress={() => setPattern((now) => `${now}{${field}}`)}>{`{${field}}`}</Plain>)}</Row>
+                <Row style={{ gap: 0, marginTop: 4 }}>{lab.fields.map((field) => <Plain key={field} style={{ fontSize: 12, minHeight: 26 }} onPress={() => setPattern((now) => `${now}{${field}}`)}>{`{${field}}`}</Plain>)}</Row>
                 {example && <p>As <b>{example.called}.{expected?.endings[0]}</b></p>}
               </section>
               {order && error && <p className="why" role="alert">{error.message}</p>}

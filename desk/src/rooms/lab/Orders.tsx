@@ -7,8 +7,8 @@ import { many } from "../../kit/words";
 
 const Bar = styled.section`background: ${card}; border-radius: 3px; padding: 12px 16px; margin-bottom: 20px; display: grid; gap: 8px;
   > div { display: flex; gap: 14px; align-items: baseline; flex-wrap: wrap; } h2 { font-weight: 650; font-size: 15px; } span { color: ${quiet}; } ul { list-style: none; margin: 0; padding: 0; display: grid; gap: 2px; }
-  li { display: grid; grid-template-columns: 84px minmax(160px, 1fr) minmax(120px, 240px) auto; gap: 14px; align-items: center; border-top: 1px solid ${line}; padding-top: 4px; }
-  progress { width: 100%; height: 6px; accent-color: ${spruce}; } .acts { display: flex; gap: 2px; }`;
+  li { display: grid; grid-template-columns: 84px minmax(160px, 1fr) minmax(120px, 240px) 250px; gap: 14px; align-items: center; border-top: 1px solid ${line}; padding-top: 4px; }
+  progress { width: 100%; height: 6px; accent-color: ${spruce}; } .acts { display: flex; gap: 2px; justify-content: flex-end; }`;
 
 const LONG_AGO = 4;
 

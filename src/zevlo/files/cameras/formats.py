@@ -25,6 +25,8 @@ class CameraFormat:
     endings: tuple[str, ...]
     words: str
     in_any_world: bool
+    says_its_world: bool
+    """Whether a file tells the unit and the axis it is in."""
     whole: bool
     """Whether it says all of a shot by itself."""
     write: Write
@@ -51,14 +53,14 @@ def _usd(path: Path, receiver: Receiver) -> tuple[list[Carried], Receiver]:
 
 
 FORMATS = (
-    CameraFormat((".intrinsics.json",), "intrinsics, JSON", True, False, *_bytes(write_vision, read_vision)),
-    CameraFormat((".json",), "shots, JSON", False, True, *_bytes(write_shots, read_shots)),
-    CameraFormat((".csv",), "a table, CSV", True, False, *_bytes(write_csv, read_csv)),
-    CameraFormat((".xlsx",), "a table, XLSX", True, False, *_bytes(write_xlsx, read_xlsx)),
-    CameraFormat((".gltf",), "glTF 2.0", False, False, *_bytes(write_gltf, read_gltf_cameras)),
-    CameraFormat((".glb",), "glTF 2.0, binary", False, False, *_bytes(write_glb, read_gltf_cameras)),
-    CameraFormat((".usda", ".usdc", ".usdz", ".usd"), "OpenUSD", True, False, write_usd, _usd),
-)  # fmt: skip
+    CameraFormat((".intrinsics.json",), "intrinsics, JSON", True, False, False, *_bytes(write_vision, read_vision)),
+    CameraFormat((".json",), "shots, JSON", False, True, True, *_bytes(write_shots, read_shots)),
+    CameraFormat((".csv",), "a table, CSV", True, False, False, *_bytes(write_csv, read_csv)),
+    CameraFormat((".xlsx",), "a table, XLSX", True, False, False, *_bytes(write_xlsx, read_xlsx)),
+    CameraFormat((".gltf",), "glTF 2.0", False, True, False, *_bytes(write_gltf, read_gltf_cameras)),
+    CameraFormat((".glb",), "glTF 2.0, binary", False, True, False, *_bytes(write_glb, read_gltf_cameras)),
+    CameraFormat((".usda", ".usdc", ".usdz", ".usd"), "OpenUSD", True, True, False, write_usd, _usd),
+)
 GLTF_WORLD = Receiver(1.0, "y")
 
 
