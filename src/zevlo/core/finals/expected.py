@@ -10,7 +10,7 @@ from zevlo.core.finals.order import Formats
 from zevlo.core.finals.quality import Quality
 
 CLOSING_S_A_MILLION = 1.2
-"""Seconds in which one machine cleans, develops and writes a million pixels; as measured in bench/finals.py."""
+"""Seconds in which one machine cleans, develops and writes a million pixels: an estimate."""
 LARGE_PX = 40_000_000
 """A picture with more pixels needs over 3 GB in the machine that closes it."""
 BYTES_A_PIXEL = {
@@ -24,7 +24,7 @@ BYTES_A_PIXEL = {
     "albedo": 2.0,
     "parts": 4.0,
 }
-"""Bytes that files have for each pixel, about; as measured on prints of the demonstration set."""
+"""Bytes that files have for each pixel: estimates, told as such."""
 
 
 class Expected(BaseModel):
