@@ -10,9 +10,13 @@ from PIL import Image
 from sqlalchemy import text
 from tests.api.asking import new, now_of, patch, undo
 
+from zevlo.core.finals.order import Formats
+from zevlo.core.light.setup import LightSetup
+from zevlo.core.light.site import PlacedLight
+from zevlo.core.recipe import Recipe
 from zevlo.core.shot import Shot
-from zevlo.lab.develop import exr, png
-from zevlo.lab.history import HISTORY_KEY, SHOT_KEY, History, words_of
+from zevlo.lab.history import History, words_of
+from zevlo.lab.pictures import Layers, written
 from zevlo.store.database import engine_for
 
 CUT = {"name": "1:1", "output_px": [400, 400], "size": 1.0, "at": [0.5, 0.5]}
@@ -162,16 +166,22 @@ def test_two_who_order_at_once_both_get_theirs(client, settings, project, shots)
 PIXELS = np.full((4, 6, 3), 0.5, dtype=np.float32)
 
 
-def files_of(words):
-    film = {"zevloShot": words.get(SHOT_KEY, ""), "zevloHistory": words.get(HISTORY_KEY, "")}
-    return {"png": png(PIXELS, words), "exr": exr(PIXELS, 100.0, film)}
+EVERY = Formats(png=8, jpeg=90, exr="half")
+
+
+def files_of(words, formats=EVERY):
+    """A file of every kind a final is written to, telling these words."""
+    recipe = Recipe(
+        shot=Shot(), revision=uuid.uuid4(), light=PlacedLight(light=LightSetup()), size_px=(6, 4), samples=8, formats=formats
+    )  # fmt: skip
+    return {one.ending: one.data for one in written(PIXELS.copy(), 100.0, recipe, words, Layers(), ())}
 
 
 def whence(client, data):
     return client.post("/api/whence", content=data, headers={"Content-Type": "application/octet-stream"})
 
 
-@pytest.mark.parametrize("kind", ["png", "exr"])
+@pytest.mark.parametrize("kind", EVERY.endings)
 def test_a_picture_leads_back_to_its_shot(client, project, shots, kind):
     row = shots[0]
     history = History(str(uuid.uuid4()), row["id"], project["id"], None, project["set"]["revision"], None)

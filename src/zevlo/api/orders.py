@@ -26,7 +26,7 @@ from zevlo.core.finals.order import Order
 from zevlo.core.finals.quality import QUALITIES, quality_named
 from zevlo.core.stand.naming import place_and_way
 from zevlo.lab.history import Told, read_history
-from zevlo.lab.queue import enqueue, priority_of, take_back
+from zevlo.lab.queue import enqueue_all, take_back
 from zevlo.store import finals, machines, prints, projects
 from zevlo.store.changes import Missing
 from zevlo.store.finals import Picture
@@ -126,8 +126,7 @@ def place_order(key: uuid.UUID, new: NewOrder, session: WritingProject) -> Order
         called = _called(session, project, pictures, takes, _today())
         row, entries = finals.place_order(session, key, new.order, called, new.id)
         for entry in entries:
-            for piece in prints.to_make(entry):
-                enqueue(session, entry.id, piece, priority_of(entry))
+            enqueue_all(session, entry)
     elif row.project_id != key:
         raise Missing("An order was placed under that id before, in another project.")
     return _out(session, row)
@@ -191,8 +190,7 @@ def retry_order(key: uuid.UUID, session: WritingOrder) -> OrderOut:
     for entry in finals.prints_in(session, key):
         if entry.state in ("paused", "cancelled", "failed"):
             prints.again(session, entry.id)
-            for piece in prints.to_make(entry):
-                enqueue(session, entry.id, piece, priority_of(entry))
+            enqueue_all(session, entry)
     return _out(session, row)
 
 

@@ -13,7 +13,7 @@ from zevlo.api.desk import InTransaction, WritingPrint, WritingShot
 from zevlo.api.print_messages import MovedTo, PrintOut, ProofOrder
 from zevlo.api.projects import FOREVER
 from zevlo.api.views import prints_out
-from zevlo.lab.queue import enqueue, priority_of, reorder, take_back
+from zevlo.lab.queue import enqueue_all, reorder, take_back
 from zevlo.store import finals, prints, projects
 from zevlo.store.blobs import get_blob
 from zevlo.store.changes import Missing
@@ -28,11 +28,6 @@ def _out(session: Session, entry: Print) -> PrintOut:
     return prints_out(session, [entry], written_of(session, owner.id), owner)[0]
 
 
-def _enqueue(session: Session, entry: Print) -> None:
-    for piece in prints.to_make(entry):
-        enqueue(session, entry.id, piece, priority_of(entry))
-
-
 @router.post("/shots/{key}/proof", status_code=201)
 def order_proof(key: uuid.UUID, session: WritingShot, order: ProofOrder | None = None) -> PrintOut:
     """A proof of the shot as it stands, or of one of its cuts, or of its stack, made in the background."""
@@ -41,7 +36,7 @@ def order_proof(key: uuid.UUID, session: WritingShot, order: ProofOrder | None =
     entry = None if wanted is None else session.get(Print, wanted)
     if entry is None:
         entry = prints.order_proof(session, key, wanted, order.cut, order.stacked)
-        _enqueue(session, entry)
+        enqueue_all(session, entry)
     elif entry.shot_id != key:
         raise Missing("A print was ordered under that id before, of another shot.")
     return _out(session, entry)
@@ -74,7 +69,7 @@ def move(key: uuid.UUID, to: MovedTo, session: WritingPrint) -> PrintOut:
 def retry(key: uuid.UUID, session: WritingPrint) -> PrintOut:
     """Try a failed or cancelled print again, go on with a paused one."""
     entry = prints.again(session, key)
-    _enqueue(session, entry)
+    enqueue_all(session, entry)
     return _out(session, entry)
 
 

@@ -13,6 +13,7 @@ from sqlalchemy.exc import InterfaceError, OperationalError
 from sqlalchemy.orm import Session
 
 from zevlo.store.database import engine_for
+from zevlo.store.prints import to_make
 from zevlo.store.tables import Print
 
 HEARTBEAT_S = 3.0
@@ -42,6 +43,13 @@ def enqueue(session: Session, print_id: uuid.UUID, piece: int = 0, priority: int
 def priority_of(entry: Print) -> int:
     """Where the pieces of a print come in the queue."""
     return FINALS - entry.rank if entry.kind == "final" else 0
+
+
+def enqueue_all(session: Session, entry: Print, priority: int | None = None) -> None:
+    """Put all of a print in the queue that can be made as things stand; at the priority of its kind, where none is
+    told."""
+    for number in to_make(entry):
+        enqueue(session, entry.id, number, priority_of(entry) if priority is None else priority)
 
 
 def reorder(session: Session, entries: Iterable[Print]) -> None:
