@@ -21,6 +21,7 @@ from foreign import foreign
 from large import large
 from laws import laws
 from many import many
+from papers import papers
 from serving import echoing, served
 from set_room import set_room
 from stack import stack
@@ -236,6 +237,7 @@ def main() -> int:
         "proof": proof,
         "stack": stack,
         "finals": finals,
+        "papers": papers,
     }
     rows: list[Row] = []
     for name in sys.argv[1:] or benchmarks:

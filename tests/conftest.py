@@ -172,11 +172,12 @@ class Served:
     @contextmanager
     def worker(self) -> Iterator[None]:
         """A lab worker in this process."""
+        from zevlo.lab.documents import make_documents
         from zevlo.lab.proof import develop
         from zevlo.lab.queue import lab_app, work
 
         loop = asyncio.new_event_loop()
-        task = loop.create_task(work(lab_app(self.url, develop), "lab of a test"))
+        task = loop.create_task(work(lab_app(self.url, develop, make_documents), "lab of a test"))
 
         def until_told() -> None:
             with suppress(asyncio.CancelledError):

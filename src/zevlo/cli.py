@@ -63,7 +63,7 @@ def run_worker(database: str | None) -> int:
         return 2
     worker = Worker.joining(engine)
     try:
-        asyncio.run(work(lab_app(url, worker.make), f"lab-{os.getpid()}", worker.still_there))
+        asyncio.run(work(lab_app(url, worker.make, worker.write), f"lab-{os.getpid()}", worker.still_there))
     finally:
         worker.leaving()
     return 0

@@ -109,6 +109,12 @@ def pressed(name):
     return lambda page: page.get_by_role("button", name=name).click()
 
 
+def all_documents(page):
+    page.get_by_role("button", name="Documents…").click()
+    for kind in ("Shot list", "Plans with the stands", "Camera cards"):
+        page.get_by_role("button", name=kind).click()
+
+
 def an_order(page):
     page.get_by_role("button", name="Order finals…").click()
     page.get_by_role("button", name="All frames").click()
@@ -125,7 +131,7 @@ WALKS = {
         "suggested stands": suggested_stands,
     },
     set_room: {"stand-ins": stand_ins, "keys": key("?")},
-    lab: {"an order": an_order, "cameras out": pressed("Cameras to another program…"), "cameras in": pressed("Cameras from a file…")},
+    lab: {"an order": an_order, "cameras out": pressed("Cameras to another program…"), "cameras in": pressed("Cameras from a file…"), "documents": all_documents},
 }  # fmt: skip
 
 

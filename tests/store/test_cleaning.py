@@ -8,16 +8,17 @@ import pytest
 from sqlalchemy import select, text
 from tests.store.conftest import BOX, _taken
 
+from zevlo.core.documents.asked import Documents, Plans
 from zevlo.core.finals.naming import Called
 from zevlo.core.finals.order import Order, Wanted
 from zevlo.core.light.setup import LightSetup
 from zevlo.core.shot import Shot
-from zevlo.store import changes, finals, prints, projects, shots, takes
+from zevlo.store import changes, documents, finals, prints, projects, shots, takes
 from zevlo.store.blobs import get_blob, put_blob
 from zevlo.store.cleaning import clean
 from zevlo.store.database import transaction
 from zevlo.store.finals import Pass
-from zevlo.store.tables import Blob, Change, Print, Project, Revision, ShotRow, Take, Thumbnail
+from zevlo.store.tables import Blob, Change, DocumentsRow, Print, Project, Revision, ShotRow, Take, Thumbnail
 
 
 def cleaned(engine):
@@ -126,6 +127,31 @@ def test_files_stay_as_long_as_a_set_or_a_print_refers_to_them(engine, project):
     assert cleaned(engine).blobs == 0
 
 
+def test_documents_keep_their_files_until_they_are_thrown_away_for_good(engine, project):
+    shot = add(engine, project, "Told of")
+    with transaction(engine) as session:
+        row = documents.ask_for(session, project, Documents(shots=(shot,), plans=Plans()))
+        attempt = documents.take_up(session, row.id, None).attempt
+        blob = put_blob(session, uuid.uuid4().bytes, "application/pdf")
+        made = documents.Made({"plan.pdf": documents.FileMade(blob, "application/pdf", 16)}, [], "as it was")
+        assert documents.finish(session, row.id, attempt, made)
+        key = row.id
+    long_ago(engine)
+    cleaned(engine)
+    assert exists(engine, Blob, blob)
+    with transaction(engine) as session:
+        documents.throw_away(session, key)
+    long_ago(engine)
+    cleaned(engine)
+    assert exists(engine, Blob, blob), "undo could bring them back"
+    with transaction(engine) as session:
+        session.execute(text("update change set state = 'dropped' where scope = :scope"), {"scope": str(project)})
+    long_ago(engine)
+    cleaned(engine)
+    assert not exists(engine, DocumentsRow, key)
+    assert not exists(engine, Blob, blob)
+
+
 def test_a_project_whose_making_was_undone_for_good_is_gone_with_all_it_had(engine, tmp_path):
     with transaction(engine) as session:
         key = projects.create_project(session, "Undone", "a.glb", _taken(tmp_path, BOX), LightSetup()).id
@@ -133,6 +159,7 @@ def test_a_project_whose_making_was_undone_for_good_is_gone_with_all_it_had(engi
     shot = add(engine, key, "Of the undone one")
     with transaction(engine) as session:
         entry = prints.order_proof(session, shot).id
+        told = documents.ask_for(session, key, Documents(shots=(shot,), plans=Plans())).id
     step(engine, changes.HOME, changes.undo)
     long_ago(engine)
     cleaned(engine)
@@ -141,8 +168,8 @@ def test_a_project_whose_making_was_undone_for_good_is_gone_with_all_it_had(engi
         projects.create_project(session, "Next", "b.glb", _taken(tmp_path, BOX), LightSetup())
     long_ago(engine)
     cleaned(engine)
-    gone = ((Project, key), (ShotRow, shot), (Print, entry), (Blob, arrays))
-    assert [exists(engine, kind, one) for kind, one in gone] == [False] * 4
+    gone = ((Project, key), (ShotRow, shot), (Print, entry), (DocumentsRow, told), (Blob, arrays))
+    assert [exists(engine, kind, one) for kind, one in gone] == [False] * 5
     with transaction(engine) as session:
         assert session.scalars(select(Change).where(Change.scope == str(key))).all() == []
 

@@ -9,9 +9,13 @@ export type Order = Schemas["Order"];
 export type OrderRow = Schemas["OrderOut"];
 export type Wanted = Schemas["Wanted"];
 export type Machine = Schemas["MachineOut"];
+export type Documents = Schemas["Documents"];
+export type DocumentsRow = Schemas["DocumentsOut"];
 export type Whence = Schemas["WhenceOut"];
 
 const LOOKS_EVERY_MS = 4000;
+/** While documents are made, which takes seconds. */
+const LOOKS_CLOSELY_MS = 1000;
 /** What a file tells of itself stands in its beginning. */
 const BEGINNING_BYTES = 8_000_000;
 
@@ -20,7 +24,8 @@ export const labKey = (project: string) => ["lab", project] as const;
 /** Orders, machines and what orders choose from; asked for again while it is looked at. */
 export const useLab = (project: Project) =>
   useQuery({
-    queryKey: labKey(project.id), refetchInterval: LOOKS_EVERY_MS,
+    queryKey: labKey(project.id),
+    refetchInterval: ({ state }) => (state.data?.documents.some((one) => one.state === "waiting" || one.state === "making") ? LOOKS_CLOSELY_MS : LOOKS_EVERY_MS),
     queryFn: async () => (await told(http.GET("/api/projects/{key}/lab", { params: { path: { key: project.id } } }))) as Lab,
   }).data;
 
@@ -37,6 +42,12 @@ export function useExpected(project: Project, order: Order | null) {
 export function orderOf(project: string, order: Order): () => Promise<OrderRow> {
   const id = newId();
   return async () => (await told(http.POST("/api/projects/{key}/orders", { params: { path: { key: project } }, body: { id, order } }))) as OrderRow;
+}
+
+/** Documents to be asked for, once however often that is sent. */
+export function documentsOf(project: string, documents: Documents): () => Promise<DocumentsRow> {
+  const id = newId();
+  return async () => (await told(http.POST("/api/projects/{key}/documents", { params: { path: { key: project } }, body: { id, documents } }))) as DocumentsRow;
 }
 
 /** Where a picture's file came from, by what it tells of itself. */

@@ -54,6 +54,11 @@ export const BoundOnPaper = {
   y: { min: -1000000, max: 1000000 },
 };
 
+export const ContactSheet = {
+  columns: { min: 1, max: 8, words: "Of a grid: how many beside each other." },
+  dpi: { min: 50, max: 600, words: "Of PNG." },
+};
+
 export const CutAtWall = {
   x: { min: 0, max: 1, words: "Share of the frame's width from its left edge." },
   y: { min: 0, max: 1, words: "Share of the frame's height from its bottom edge." },
@@ -379,6 +384,10 @@ export const Placing = {
 export const PlacingChange = {
   metres_per_unit: { min: 0.000001, max: 10000 },
   turn_deg: { min: -360, max: 360 },
+};
+
+export const Plans = {
+  scale: { min: 0.02, max: 1000000, words: "How many times larger the set is; null: as large as the paper holds." },
 };
 
 export const ProbeAway = {

@@ -1,5 +1,6 @@
 import type { QueryClient } from "@tanstack/react-query";
 import { homeKey, http, type LiveAnswer, type Project, projectKey, told } from "./client";
+import { labKey } from "./lab";
 
 export type News = Extract<LiveAnswer, { kind: "news" }>;
 
@@ -13,6 +14,7 @@ export function hearNews(cache: QueryClient, { about, what, progress }: News) {
   if (what === "progress" && progress) {
     put((old) => ({ ...old, prints: old.prints.map((one) => (one.id === progress.print ? { ...one, progress: progress.progress, seconds_left: progress.seconds_left, doing: progress.doing, state: "developing" } : one)) }));
   } else if (what === "prints" && known) {
+    void cache.invalidateQueries({ queryKey: labKey(about) });
     void told(http.GET("/api/projects/{key}/prints", path)).then(({ prints }) => put((old) => ({ ...old, prints }) as Project), whole);
   } else if (what === "shots" && known) {
     // Which prints are stale goes with the shots.

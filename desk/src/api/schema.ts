@@ -1277,6 +1277,130 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{key}/documents": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Ask For Documents
+         * @description Ask for documents of some shots, made in the background as the shots stand then.
+         */
+        post: operations["ask_for_documents_api_projects__key__documents_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Told Of Documents
+         * @description Documents, how far they are, and their files.
+         */
+        get: operations["told_of_documents_api_documents__key__get"];
+        put?: never;
+        post?: never;
+        /**
+         * Throw Documents Away
+         * @description Throw documents away. Undoable.
+         */
+        delete: operations["throw_documents_away_api_documents__key__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/{key}/cancel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Cancel Documents
+         * @description Stop documents that are not finished.
+         */
+        post: operations["cancel_documents_api_documents__key__cancel_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/{key}/again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Make Again
+         * @description Make documents once more, as the shots stand now.
+         */
+        post: operations["make_again_api_documents__key__again_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/{key}/files/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Document File
+         * @description A file of documents by its name.
+         */
+        get: operations["document_file_api_documents__key__files__name__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/{key}/all.zip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Document Folder
+         * @description All files of documents in one folder, as ZIP.
+         */
+        get: operations["document_folder_api_documents__key__all_zip_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cameras/kinds": {
         parameters: {
             query?: never;
@@ -1980,6 +2104,31 @@ export interface components {
             refused: string | null;
         };
         /**
+         * CameraCards
+         * @description A card for each shot, with all one sets a camera by.
+         */
+        CameraCards: {
+            /**
+             * Paper
+             * @default A4
+             * @enum {string}
+             */
+            paper: "A4" | "Letter";
+            /**
+             * Apart
+             * @description Whether each is a file of its own.
+             * @default false
+             */
+            apart: boolean;
+            /**
+             * Files
+             * @default [
+             *       "pdf"
+             *     ]
+             */
+            files: "pdf"[];
+        };
+        /**
          * CameraKind
          * @description A kind of file cameras go out in and come in from.
          */
@@ -2064,6 +2213,75 @@ export interface components {
             words: string;
             /** Diameter Mm */
             diameter_mm: number;
+        };
+        /**
+         * ContactSheet
+         * @description Pictures of all shots on paper.
+         */
+        ContactSheet: {
+            /**
+             * Layout
+             * @description Many on a page, one on each, or each shot before and after.
+             * @default grid
+             * @enum {string}
+             */
+            layout: "grid" | "one" | "pairs";
+            /**
+             * Columns
+             * @description Of a grid: how many beside each other.
+             * @default 3
+             */
+            columns: number;
+            /**
+             * Pictures
+             * @description The newest print that still holds, else a drawn picture; or drawn pictures alone.
+             * @default prints
+             * @enum {string}
+             */
+            pictures: "prints" | "drawn";
+            /**
+             * Before
+             * @description Of pairs: what was before is the print before the newest, or the take before the last.
+             * @default print
+             * @enum {string}
+             */
+            before: "print" | "take";
+            /**
+             * Lens Data
+             * @description Whether lens and stand are told under each.
+             * @default true
+             */
+            lens_data: boolean;
+            /**
+             * Notes
+             * @description Whether there is room to write under each.
+             * @default false
+             */
+            notes: boolean;
+            /**
+             * Paper
+             * @default A4
+             * @enum {string}
+             */
+            paper: "A5" | "A4" | "A3" | "A2" | "A1" | "A0" | "Letter" | "Tabloid";
+            /**
+             * Lying
+             * @default true
+             */
+            lying: boolean;
+            /**
+             * Files
+             * @default [
+             *       "pdf"
+             *     ]
+             */
+            files: ("pdf" | "png")[];
+            /**
+             * Dpi
+             * @description Of PNG.
+             * @default 150
+             */
+            dpi: number;
         };
         /**
          * CopiedOut
@@ -2431,6 +2649,73 @@ export interface components {
              * @description As glasses do that sit too far aside.
              */
             p2?: number;
+        };
+        /**
+         * DocumentFile
+         * @description A file of documents that are there.
+         */
+        DocumentFile: {
+            /** Name */
+            name: string;
+            /** Short */
+            short: string;
+            /** Bytes */
+            bytes: number;
+            /** Address */
+            address: string;
+        };
+        /**
+         * Documents
+         * @description Documents of some shots, made together.
+         */
+        Documents: {
+            /**
+             * Shots
+             * @description In the order of the shot list, however they are named here.
+             */
+            shots: string[];
+            contact_sheet?: components["schemas"]["ContactSheet"] | null;
+            shot_list?: components["schemas"]["ShotListing"] | null;
+            plans?: components["schemas"]["Plans"] | null;
+            camera_cards?: components["schemas"]["CameraCards"] | null;
+        };
+        /**
+         * DocumentsOut
+         * @description Documents that were asked for together.
+         */
+        DocumentsOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Number */
+            number: number;
+            /**
+             * Asked
+             * Format: date-time
+             */
+            asked: string;
+            documents: components["schemas"]["Documents"];
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "waiting" | "making" | "done" | "failed" | "cancelled";
+            /** Progress */
+            progress: number;
+            /** Doing */
+            doing: string;
+            /** Trouble */
+            trouble: string | null;
+            /** Words */
+            words: string[];
+            /** Files */
+            files: components["schemas"]["DocumentFile"][];
+            /** Folder */
+            folder: string | null;
+            /** Stale */
+            stale: boolean;
         };
         /**
          * Dolly
@@ -3953,6 +4238,12 @@ export interface components {
         LabOut: {
             /** Orders */
             orders: components["schemas"]["OrderOut"][];
+            /** Documents */
+            documents: components["schemas"]["DocumentsOut"][];
+            /** Papers */
+            papers: ("A5" | "A4" | "A3" | "A2" | "A1" | "A0" | "Letter" | "Tabloid")[];
+            /** Scales */
+            scales: number[];
             /** Machines */
             machines: components["schemas"]["MachineOut"][];
             /** Qualities */
@@ -4726,6 +5017,12 @@ export interface components {
                 number
             ];
         };
+        /** NewDocuments */
+        NewDocuments: {
+            /** Id */
+            id?: string | null;
+            documents: components["schemas"]["Documents"];
+        };
         /**
          * NewLevel
          * @description A level more, at the height of its floor.
@@ -5327,6 +5624,58 @@ export interface components {
             cut_open: components["schemas"]["Outlines"];
             /** Beyond */
             beyond: number[];
+        };
+        /**
+         * Plans
+         * @description A plan of each level with the stands on it, to scale.
+         */
+        Plans: {
+            /**
+             * Levels
+             * @description null: each on which a shot stands.
+             */
+            levels?: string[] | null;
+            /**
+             * Scale
+             * @description How many times larger the set is; null: as large as the paper holds.
+             */
+            scale?: number | null;
+            /**
+             * Thin Lines
+             * @description Whether what lies below the cut is drawn.
+             * @default true
+             */
+            thin_lines: boolean;
+            /**
+             * Angles
+             * @description Whether what each lens sees is drawn.
+             * @default true
+             */
+            angles: boolean;
+            /**
+             * Paper
+             * @default A3
+             * @enum {string}
+             */
+            paper: "A5" | "A4" | "A3" | "A2" | "A1" | "A0" | "Letter" | "Tabloid";
+            /**
+             * Lying
+             * @default true
+             */
+            lying: boolean;
+            /**
+             * Files
+             * @default [
+             *       "pdf"
+             *     ]
+             */
+            files: ("pdf" | "svg" | "dxf")[];
+            /**
+             * Dxf Unit
+             * @default mm
+             * @enum {string}
+             */
+            dxf_unit: "m" | "cm" | "mm" | "in" | "ft";
         };
         /**
          * PoseSheet
@@ -6392,6 +6741,37 @@ export interface components {
             seen?: components["schemas"]["ShotPatch"] | null;
             /** Gesture */
             gesture?: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["LevelCamera"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["PrimeStep"] | components["schemas"]["ProjectionTo"] | components["schemas"]["ViewFrom"] | components["schemas"]["FaceOn"] | components["schemas"]["ScaleTo"] | components["schemas"]["BoundOnPaper"] | components["schemas"]["CutAtWall"] | components["schemas"]["StandBehind"] | components["schemas"]["CuttingLine"] | components["schemas"]["CuttingTo"] | components["schemas"]["CuttingFlip"] | components["schemas"]["BendTo"] | components["schemas"]["Breathing"] | components["schemas"]["FocalKeep"] | components["schemas"]["EdgeTo"] | components["schemas"]["TrimRatio"] | components["schemas"]["WholeFrame"] | components["schemas"]["SideTo"] | components["schemas"]["CutsAdd"] | components["schemas"]["CutBy"] | components["schemas"]["CutCorner"] | components["schemas"]["CutSize"] | components["schemas"]["CutAway"] | components["schemas"]["ShiftTo"] | components["schemas"]["Unshift"] | components["schemas"]["Straighten"] | components["schemas"]["SquareOn"] | components["schemas"]["Unstraighten"] | components["schemas"]["EnlargeInstead"] | components["schemas"]["TrueFromElsewhere"] | components["schemas"]["FocusPlaneThrough"] | components["schemas"]["FocusPlaneOn"] | components["schemas"]["FocusPlaneOnPaper"] | components["schemas"]["HingeOnPaper"] | components["schemas"]["TurnLens"] | components["schemas"]["LensParallel"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["FollowFocus"] | components["schemas"]["FollowFocusSeen"] | components["schemas"]["LetFocusGo"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["StopByBracket"] | components["schemas"]["SharpBetween"] | components["schemas"]["SharpPoints"] | components["schemas"]["PartSharp"] | components["schemas"]["PartSharpSeen"] | components["schemas"]["EverythingSharp"] | components["schemas"]["SoftWhileSharp"] | components["schemas"]["PinProbe"] | components["schemas"]["ProbeAway"] | components["schemas"]["SharpAnyhow"] | components["schemas"]["StackBetween"] | components["schemas"]["StackPoints"] | components["schemas"]["StackPartSeen"] | components["schemas"]["StackAway"] | components["schemas"]["Meter"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
+        };
+        /**
+         * ShotListing
+         * @description The shot list as a table.
+         */
+        ShotListing: {
+            /**
+             * Pictures
+             * @description Whether XLSX and PDF have small pictures.
+             * @default true
+             */
+            pictures: boolean;
+            /**
+             * Paper
+             * @default A4
+             * @enum {string}
+             */
+            paper: "A5" | "A4" | "A3" | "A2" | "A1" | "A0" | "Letter" | "Tabloid";
+            /**
+             * Lying
+             * @default true
+             */
+            lying: boolean;
+            /**
+             * Files
+             * @default [
+             *       "pdf",
+             *       "xlsx"
+             *     ]
+             */
+            files: ("pdf" | "csv" | "xlsx")[];
         };
         /**
          * ShotMark
@@ -10071,6 +10451,226 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WhenceOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    ask_for_documents_api_projects__key__documents_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewDocuments"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DocumentsOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    told_of_documents_api_documents__key__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DocumentsOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    throw_documents_away_api_documents__key__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    cancel_documents_api_documents__key__cancel_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DocumentsOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    make_again_api_documents__key__again_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DocumentsOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    document_file_api_documents__key__files__name__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    document_folder_api_documents__key__all_zip_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
                 };
             };
             /** @description Validation Error */

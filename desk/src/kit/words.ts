@@ -26,3 +26,6 @@ export const planAxes = (northDeg: number): { x: string; y: string; lessX: strin
   northDeg % 360 === 0 ? { x: "east", y: "north", lessX: "west", lessY: "south" } : { x: "x", y: "y", lessX: "less", lessY: "less" };
 
 export const headed = (word: string): string => word.charAt(0).toUpperCase() + word.slice(1);
+
+/** How large a file is, in words. */
+export const bytesWords = (bytes: number) => (bytes < 1e6 ? `${Math.ceil(bytes / 1e3)} kB` : bytes < 1e9 ? `${(bytes / 1e6).toFixed(bytes < 1e7 ? 1 : 0)} MB` : `${(bytes / 1e9).toFixed(1)} GB`);

@@ -22,7 +22,7 @@ from sqlalchemy.exc import TimeoutError as PoolTimeout
 from starlette.middleware.gzip import GZipMiddleware
 
 from zevlo import __version__
-from zevlo.api import arrange, exchange, live, orders, prints, projects, shots, solve, thumbnails
+from zevlo.api import arrange, documents, exchange, live, orders, prints, projects, shots, solve, thumbnails
 from zevlo.api.arrivals import Arrivals
 from zevlo.api.bodies import Bodies
 from zevlo.api.desk import Desk
@@ -107,7 +107,7 @@ def create_app(settings: Settings) -> FastAPI:
     app = FastAPI(title="Zevlo", version=__version__, lifespan=lifespan, docs_url=None, redoc_url=None)
     app.state.desk = Desk(settings, engine, SetShelf(engine), Arrivals())
     app.state.hub = set()
-    for part in (projects, arrange, shots, thumbnails, prints, orders, exchange, solve, live):
+    for part in (projects, arrange, shots, thumbnails, prints, orders, documents, exchange, solve, live):
         app.include_router(part.router)
     for kind, status in STATUS.items():
         app.add_exception_handler(kind, _told(status))

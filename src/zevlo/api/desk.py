@@ -27,7 +27,7 @@ from zevlo.store.changes import hold, scope_of
 from zevlo.store.database import transaction
 from zevlo.store.projects import FloorOf, Floors, arrangement_of, lights_of, name_of, where_of
 from zevlo.store.shot_rows import Placed
-from zevlo.store.tables import Kept, OrderRow, Print, Project, ShotRow, Take
+from zevlo.store.tables import DocumentsRow, Kept, OrderRow, Print, Project, ShotRow, Take
 
 
 @dataclass(frozen=True)
@@ -113,6 +113,7 @@ WritingShot = Annotated[Session, _held(ShotRow, False)]
 WritingTake = Annotated[Session, _held(Take, False)]
 WritingPrint = Annotated[Session, _held(Print, False)]
 WritingOrder = Annotated[Session, _held(OrderRow, False)]
+WritingDocuments = Annotated[Session, _held(DocumentsRow, False)]
 PlacingProject = Annotated[Session, _held(Project, True)]
 """The same, with the set at hand before: for what looks at it."""
 PlacingShot = Annotated[Session, _held(ShotRow, True)]

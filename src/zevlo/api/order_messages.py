@@ -6,7 +6,9 @@ import uuid
 from datetime import datetime
 from typing import Any
 
+from zevlo.api.document_messages import DocumentsOut
 from zevlo.api.messages import Making, Message
+from zevlo.core.documents.paper import PaperName
 from zevlo.core.finals.order import Order
 from zevlo.core.finals.quality import Quality
 from zevlo.core.shot import Shot
@@ -68,6 +70,12 @@ class LabOut(Message):
     """Orders of a project, the machines of the lab, and what orders choose from."""
 
     orders: list[OrderOut]
+    documents: list[DocumentsOut]
+    """Newest first."""
+    papers: list[PaperName]
+    """Papers documents may be on."""
+    scales: list[float]
+    """Of plans: how many times larger the set is."""
     machines: list[MachineOut]
     qualities: list[Quality]
     fields: list[str]

@@ -5,11 +5,13 @@ from __future__ import annotations
 import uuid
 from collections.abc import Sequence
 from datetime import UTC, datetime
+from typing import get_args
 
 from fastapi import APIRouter, Body
 from sqlalchemy.orm import Session
 
 from zevlo.api.desk import InTransaction, WritingOrder, WritingProject
+from zevlo.api.documents import documents_out
 from zevlo.api.order_messages import (
     LabOut,
     MachineOut,
@@ -19,7 +21,8 @@ from zevlo.api.order_messages import (
     PictureExpected,
     WhenceOut,
 )
-from zevlo.api.views import stale_words
+from zevlo.core.documents.paper import PaperName
+from zevlo.core.documents.scale import SCALES
 from zevlo.core.finals.expected import LARGE_PX, expected
 from zevlo.core.finals.naming import FIELDS, FIRST_PATTERN, Called, names_of, number_words
 from zevlo.core.finals.order import Order
@@ -27,10 +30,11 @@ from zevlo.core.finals.quality import QUALITIES, quality_named
 from zevlo.core.stand.naming import place_and_way
 from zevlo.lab.history import Told, read_history
 from zevlo.lab.queue import enqueue_all, take_back
-from zevlo.store import finals, machines, prints, projects
+from zevlo.store import documents, finals, machines, prints, projects
 from zevlo.store.changes import Missing
 from zevlo.store.finals import Picture
 from zevlo.store.shot_rows import settings_of, shots_of
+from zevlo.store.stale import stale_words
 from zevlo.store.tables import OrderRow, Print, Project, ShotRow, Take
 from zevlo.store.takes import same_framing, takes_of
 
@@ -149,6 +153,9 @@ def lab(key: uuid.UUID, session: InTransaction) -> LabOut:
     orders = [_out(session, row) for row in finals.orders_of(session, key)]
     return LabOut(
         orders=orders,
+        documents=[documents_out(session, row) for row in documents.documents_of(session, key)],
+        papers=list(get_args(PaperName)),
+        scales=list(SCALES),
         machines=[
             MachineOut(
                 name=one.name, about=one.about, rays_per_s=one.rays_per_s, doing=one.doing, began=one.began

@@ -29,8 +29,8 @@ from zevlo.core.sharp_zone import zone_in_space
 from zevlo.core.shot import Shot
 from zevlo.core.stand.pose import compass_point, view_matrix
 from zevlo.files.summary import body_of
-from zevlo.lab.thumbnail import thumbnail_key
-from zevlo.store.projects import arrangement_of, lights_of, revision_of, where_of
+from zevlo.lab.thumbnail import picture_key, seen_of
+from zevlo.store.projects import arrangement_of, revision_of, where_of
 from zevlo.store.shot_rows import Written, rows_of, settings_of
 from zevlo.store.tables import Project, ShotRow, Take
 from zevlo.store.takes import same_framing, takes_by_id
@@ -74,16 +74,6 @@ class Around:
     def thumbnail(self, shot: Shot, cut: str | None = None) -> str:
         """Key of a shot's thumbnail, or of a cut's: what it shows, of which set, how that stands, in which light."""
         return picture_key(shot, self.stands, self.lights, cut)
-
-
-def seen_of(project: Project) -> tuple[str, Lights]:
-    """Words for the set as it stands, and its lights: with what a shot shows, the key of its small picture."""
-    return f"{project.revision_id}|{arrangement_of(project).model_dump_json()}", lights_of(project)
-
-
-def picture_key(shot: Shot, stands: str, lights: Lights, cut: str | None = None) -> str:
-    """Key of a shot's small picture, or of one of its cuts, in its own light."""
-    return thumbnail_key(shot, stands, lights.of(shot.light).model_dump_json(), cut)
 
 
 def around(session: Session, project: Project) -> Around:

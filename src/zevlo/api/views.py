@@ -17,16 +17,15 @@ from zevlo.api.print_messages import FileOut, PrintOut, StackFrame
 from zevlo.api.project_messages import FrameOut, ProjectCard, ProjectOut, RoomMark, StandInMark
 from zevlo.api.set_messages import SetOut
 from zevlo.api.shot_messages import ShotsOut
-from zevlo.api.shot_views import around, lens_line, picture_key, seen_of, shots_out
-from zevlo.core.instruments.back.cuts import same_cut
+from zevlo.api.shot_views import around, lens_line, shots_out
 from zevlo.core.optics.back import cut_back
 from zevlo.core.scene.levels import Level, Places, Room, level_at, mark_in, signed_area
 from zevlo.core.scene.placing import Placing, matrix_of
 from zevlo.core.scene.ruler import Ruler, ruler_for, usual_step
 from zevlo.core.scene.stand_ins import StandIn, footprint, front_of
-from zevlo.core.shows import shown_otherwise, stack_shown_otherwise
 from zevlo.core.stand.habits import by_size, is_small
 from zevlo.files.summary import body_of, bounds_of, outline_of
+from zevlo.lab.thumbnail import picture_key, seen_of
 from zevlo.store.changes import next_changes
 from zevlo.store.finals import every_order
 from zevlo.store.prints import SEEN, frame_name, pieces_done, prints_of, recipe_of
@@ -44,28 +43,9 @@ from zevlo.store.projects import (
     site_of,
 )
 from zevlo.store.shot_rows import Written, first_shots, rows_of, settings_of, written_of
+from zevlo.store.stale import stale_words, take_of
 from zevlo.store.tables import Print, Project, Revision, ShotRow, Take
-from zevlo.store.takes import same_framing, takes_of
-
-
-def stale_words(entry: Print, row: ShotRow | None, project: Project) -> str | None:
-    """What changed since a print was ordered; None where nothing did."""
-    if row is None or row.deleted:
-        return "The shot was deleted since"
-    recipe, shot = recipe_of(entry), settings_of(row)
-    changed = stack_shown_otherwise(recipe.shot, shot) if recipe.stack else shown_otherwise(recipe.shot, shot)
-    if recipe.cut is not None and not same_cut(recipe.shot, shot, recipe.cut):
-        changed.append("the cut")
-    if not recipe.light.shines_as(lights_of(project).of(shot.light)):
-        changed.append("light")
-    if (recipe.revision, recipe.arrangement) != (project.revision_id, arrangement_of(project)):
-        changed.append("the set")
-    return None if not changed else f"Changed since: {', '.join(changed)}"
-
-
-def take_of(entry: Print, takes: Sequence[Take]) -> int | None:
-    """Number of the take a print is of; None where its framing was never kept."""
-    return next((take.number for take in takes if same_framing(take.settings, entry.recipe["shot"])), None)
+from zevlo.store.takes import takes_of
 
 
 def prints_out(

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import re
 from dataclasses import dataclass
+from fractions import Fraction
 from math import inf, isfinite, pi
 from typing import Literal
 
@@ -249,6 +250,22 @@ def feet_and_inches(metres: float) -> str:
     if rest or not feet:
         words.append(f"{inches} in")
     return ("-" if metres < 0 and halves else "") + " ".join(words)
+
+
+TAPE_PARTS = 16
+"""To how many parts of an inch a tape is read."""
+
+
+def tape_words(metres: float) -> str:
+    """``5 ft 6 3/16 in``: to the nearest sixteenth of an inch, as a tape is read."""
+    parts = round(abs(metres) / LENGTHS_M["in"] * TAPE_PARTS)
+    feet, rest = divmod(parts, 12 * TAPE_PARTS)
+    whole, part = divmod(rest, TAPE_PARTS)
+    inches = [] if part == 0 else [str(Fraction(part, TAPE_PARTS))]
+    if whole or not inches:
+        inches.insert(0, str(whole))
+    words = ([f"{feet} ft"] if feet else []) + ([f"{' '.join(inches)} in"] if rest or not feet else [])
+    return ("−" if metres < 0 and parts else "") + " ".join(words)
 
 
 HAND_BREADTH_M = 0.1

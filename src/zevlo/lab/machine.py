@@ -11,6 +11,7 @@ from dataclasses import dataclass
 from sqlalchemy import Engine
 
 from zevlo import __version__
+from zevlo.lab.documents import make_documents
 from zevlo.lab.proof import develop
 from zevlo.store import machines
 from zevlo.store.database import transaction
@@ -47,6 +48,14 @@ class Worker:
                 self.rays_per_s += (speed - self.rays_per_s) * (SMOOTHING if self.rays_per_s else 1.0)
         finally:
             self.still_there(doing="", rays_per_s=self.rays_per_s)
+
+    def write(self, engine: Engine, key: uuid.UUID, job: int | None) -> None:
+        """Make documents, and say so meanwhile."""
+        self.still_there(doing="Documents")
+        try:
+            make_documents(engine, key, job)
+        finally:
+            self.still_there(doing="")
 
     def still_there(self, **known: str | float) -> None:
         """Say that it is there, and what is other of it by now."""

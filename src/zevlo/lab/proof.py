@@ -20,13 +20,12 @@ from zevlo.core.camera import cutting_of
 from zevlo.core.instruments.back.cuts import picture_of
 from zevlo.core.instruments.focus.stacks import frame_at
 from zevlo.core.recipe import Recipe
-from zevlo.core.scene.arrangement import Arrangement, arranged
+from zevlo.core.scene.arrangement import Arrangement
 from zevlo.core.scene.as_shown import model_as_shown
 from zevlo.core.scene.visible import CuttingPlane
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot import Shot
 from zevlo.core.solve import solve
-from zevlo.files.arrays import unpack_set
 from zevlo.lab import finals
 from zevlo.lab.develop import clean, expose, exr, png, read_exr
 from zevlo.lab.history import HISTORY_KEY, SHOT_KEY, History, words_of
@@ -34,12 +33,13 @@ from zevlo.lab.merge import merged, rays_of, shares
 from zevlo.lab.mitsuba_setup import NoRenderer
 from zevlo.lab.queue import enqueue
 from zevlo.lab.renderer import BOUNCES, Image, MitsubaRenderer, Renderer
+from zevlo.lab.sets import model_of
 from zevlo.lab.stage import Stage
 from zevlo.store import prints
-from zevlo.store.blobs import get_blob, open_blob, put_blob
+from zevlo.store.blobs import get_blob, put_blob
 from zevlo.store.database import transaction
 from zevlo.store.prints import Output, Watch
-from zevlo.store.tables import Piece, Revision
+from zevlo.store.tables import Piece
 
 PASS_SAMPLES = 4
 FIRST_CLEAN_AT = 8
@@ -207,10 +207,4 @@ def _hang_up(engine: Engine, piece: Piece, made: Made, last: bool, names: tuple[
 def _stage(engine: Engine, revision_id: uuid.UUID, arrangement: Arrangement, plane: CuttingPlane | None) -> Stage:
     """A set as it stands, opened if a plane does, ready for the renderer; the last one is kept, because the next print
     is often of the same, in another light, or without something."""
-    with transaction(engine) as session:
-        revision = session.get(Revision, revision_id)
-        if revision is None:
-            raise LookupError("the set of this print is not there any more")
-        with open_blob(session, revision.arrays) as file:
-            model = arranged(unpack_set(file), arrangement)
-    return Stage(model_as_shown(WorkingSet(model), plane))
+    return Stage(model_as_shown(WorkingSet(model_of(engine, revision_id, arrangement)), plane))

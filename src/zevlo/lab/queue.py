@@ -19,6 +19,7 @@ from zevlo.store.tables import Print
 HEARTBEAT_S = 3.0
 STALLED_AFTER_S = 10.0
 DEVELOP = "zevlo.develop"
+DOCUMENTS = "zevlo.documents"
 FINALS = -1000
 """The priority of finals: after everything somebody waits for at the desk. Those of a higher rank come later."""
 AT_LEISURE = -1_000_000
@@ -37,6 +38,17 @@ def enqueue(session: Session, print_id: uuid.UUID, piece: int = 0, priority: int
             "'print_id', cast(:key as text), 'piece', cast(:piece as int)), null)::procrastinate_job_to_defer_v1])"
         ),
         {"task": DEVELOP, "key": str(print_id), "piece": piece, "priority": priority},
+    )
+
+
+def enqueue_documents(session: Session, key: uuid.UUID) -> None:
+    """Put documents in the queue within the caller's transaction: before every final, somebody waits for them."""
+    session.execute(
+        text(
+            "select procrastinate_defer_jobs_v1(array[row('lab', :task, 0, null, null, jsonb_build_object("
+            "'documents', cast(:key as text)), null)::procrastinate_job_to_defer_v1])"
+        ),
+        {"task": DOCUMENTS, "key": str(key)},
     )
 
 
@@ -74,8 +86,13 @@ def take_back(session: Session, print_id: uuid.UUID) -> None:
     )
 
 
-def lab_app(url: str, develop: Callable[[Engine, uuid.UUID, int, int | None], None]) -> procrastinate.App:
-    """The worker's app on a database; ``develop`` makes one piece of a print, for the job of that number."""
+def lab_app(
+    url: str,
+    develop: Callable[[Engine, uuid.UUID, int, int | None], None],
+    write: Callable[[Engine, uuid.UUID, int | None], None],
+) -> procrastinate.App:
+    """The worker's app on a database; ``develop`` makes one piece of a print, ``write`` documents, each for the job of
+    that number."""
     app = procrastinate.App(connector=procrastinate.PsycopgConnector(conninfo=url))
     engine = engine_for(url)
 
@@ -86,6 +103,10 @@ def lab_app(url: str, develop: Callable[[Engine, uuid.UUID, int, int | None], No
     @app.task(name=DEVELOP, queue="lab", retry=again, pass_context=True)
     def develop_piece(context: procrastinate.JobContext, print_id: str, piece: int = 0) -> None:
         develop(engine, uuid.UUID(print_id), piece, context.job.id)
+
+    @app.task(name=DOCUMENTS, queue="lab", retry=again, pass_context=True)
+    def write_documents(context: procrastinate.JobContext, documents: str) -> None:
+        write(engine, uuid.UUID(documents), context.job.id)
 
     return app
 

@@ -10,11 +10,14 @@ from PIL import Image
 
 from zevlo.core.camera import camera_of
 from zevlo.core.instruments.back.cuts import picture_of
+from zevlo.core.light.site import Lights
 from zevlo.core.light.tone import shoulder
 from zevlo.core.scene.lit import LitSet, luminance_of, middle_luminance, sketch
 from zevlo.core.shot import Shot
 from zevlo.core.shows import SHARP_AS_DRAWN, shown
 from zevlo.lab.develop import srgb
+from zevlo.store.projects import arrangement_of, lights_of
+from zevlo.store.tables import Project
 
 LONG_SIDE_PX = 280
 PATHS = 5
@@ -31,6 +34,16 @@ def thumbnail_key(shot: Shot, revision: str, light: str, cut: str | None = None)
     if cut is not None:
         framing += repr(picture_of(shot, cut))
     return hashlib.sha256(f"{DRAWN_BY}|{framing}|{revision}|{light}".encode()).hexdigest()[:32]
+
+
+def seen_of(project: Project) -> tuple[str, Lights]:
+    """Words for the set as it stands, and its lights: with what a shot shows, the key of its small picture."""
+    return f"{project.revision_id}|{arrangement_of(project).model_dump_json()}", lights_of(project)
+
+
+def picture_key(shot: Shot, stands: str, lights: Lights, cut: str | None = None) -> str:
+    """Key of a shot's small picture, or of one of its cuts, in its own light."""
+    return thumbnail_key(shot, stands, lights.of(shot.light).model_dump_json(), cut)
 
 
 def draw_thumbnail(

@@ -49,6 +49,7 @@ _ROWS = (
     f"delete from take using shot where take.shot_id = shot.id and shot.project_id in {_gone('project')}",
     f"delete from print where project_id in {_gone('project')}",
     f"delete from picture_order where project_id in {_gone('project')}",
+    f"delete from documents where project_id in {_gone('project')}",
     f"delete from shot where project_id in {_gone('project')}",
     f"delete from light_setup where project_id in {_gone('project')}",
     f"delete from revision where project_id in {_gone('project')}",
@@ -61,6 +62,7 @@ _ROWS = (
     f"delete from shot where id in {_gone('shot')} and not exists (select 1 from print where print.shot_id = shot.id)"
     " and not exists (select 1 from take where take.shot_id = shot.id)",
     f"delete from light_setup where id in {_gone('light_setup')}",
+    f"delete from documents where id in {_gone('documents')}",
     f"delete from picture_order where id in {_gone('picture_order')}"
     " and not exists (select 1 from print where print.order_id = picture_order.id)",
 )
@@ -75,6 +77,7 @@ _REFERRED = (
     "select source from revision union select arrays from revision"
     " union select jsonb_array_elements_text(views || pictures) from revision"
     " union select file ->> 'blob' from print, jsonb_each(outputs) as outputs(name, file)"
+    " union select file ->> 'blob' from documents, jsonb_each(outputs) as outputs(name, file)"
 )
 _UNCLAIMED = (
     "create temp table unclaimed on commit drop as select sha256 from blob"

@@ -167,6 +167,30 @@ class Piece(Base):
     __table_args__ = (Index("piece_of_print", "print_id", "number", unique=True),)
 
 
+class DocumentsRow(Kept, Base):
+    """Documents of some shots, made together by a job, numbered from 1 in their project."""
+
+    __tablename__ = "documents"
+    project_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("project.id"), index=True)
+    number: Mapped[int]
+    settings: Mapped[dict[str, Any]]
+    outputs: Mapped[dict[str, Any]] = mapped_column(default=dict)
+    """Files that came of it, by their names: the blob each is in, its media type and size."""
+    words: Mapped[list[Any]] = mapped_column(default=list)
+    """What is to be said of them."""
+    made_of: Mapped[str | None]
+    """A word for all they tell, as it was when they were made."""
+    state: Mapped[str] = mapped_column(default="waiting")
+    progress: Mapped[float] = mapped_column(default=0.0)
+    doing: Mapped[str] = mapped_column(default="")
+    trouble: Mapped[str | None]
+    tries: Mapped[int] = mapped_column(default=0)
+    attempt: Mapped[uuid.UUID | None]
+    """Who is at it now: one that comes back with another one's is late."""
+    job: Mapped[int | None] = mapped_column(BigInteger)
+    finished: Mapped[datetime | None]
+
+
 class Machine(Base):
     """A worker that is, or was, there: what it is, how fast, what it does."""
 
@@ -231,4 +255,5 @@ UNDOABLE: dict[str, type[Base]] = {
     "take": Take,
     "picture_order": OrderRow,
     "print": Print,
+    "documents": DocumentsRow,
 }

@@ -1,13 +1,16 @@
+import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Dialog, Heading, Modal } from "react-aria-components";
 import styled from "styled-components";
 import { type PrintRow, type Project, proofOf, useWrite } from "../../api/client";
-import { type OrderRow, useLab } from "../../api/lab";
+import { type DocumentsRow, labKey, type OrderRow, useLab } from "../../api/lab";
 import { Button, Empty, Primary } from "../../kit/controls";
 import { useSay } from "../../kit/notice";
 import { Overlay } from "../../kit/sheet";
 import { card, ink, mid, quiet, spruce } from "../../kit/tokens";
+import { AskDocuments } from "./AskDocuments";
 import { CamerasIn, CamerasOut } from "./Cameras";
+import { Documents } from "./Documents";
 import { Ordering } from "./Ordering";
 import { Orders } from "./Orders";
 import { called, download, framing, PrintCard } from "./PrintCard";
@@ -24,32 +27,37 @@ type Begun = { again: OrderRow["order"] | null };
 
 /** The lab: finals ordered from a list; prints developing, waiting, done and failed, each with what it is of. */
 export function LabRoom({ project, chosen, choose, toShot }: Props) {
-  const write = useWrite(project.id, useSay());
+  const cache = useQueryClient();
+  const { mutate } = useWrite(project.id, useSay());
+  const write = (action: () => Promise<unknown>) => mutate(action, { onSettled: () => void cache.invalidateQueries({ queryKey: labKey(project.id) }) });
   const lab = useLab(project);
   const [ordering, order] = useState<Begun | null>(null);
+  const [asking, ask] = useState<{ first: DocumentsRow["documents"] | null } | null>(null);
   const [exchanging, exchange] = useState<"out" | "in" | null>(null);
   const large = project.prints.find((p) => p.id === chosen && p.picture) ?? null;
   return (
     <Room>
-      {lab && <Orders project={project} lab={lab} write={write.mutate} exchange={exchange} begin={(again) => order({ again })} />}
+      {lab && <Orders project={project} lab={lab} write={write} exchange={exchange} documents={() => ask({ first: null })} begin={(again) => order({ again })} />}
+      {lab && <Documents documents={lab.documents} write={write} again={(first) => ask({ first })} />}
       {project.prints.length === 0 && (
         <Blank>
           <Empty>
             <b>No proofs yet</b>
             A proof is a small, true picture of a shot: its lens, stop and focus, in real light. Order one in Frame with “Make a proof” and go on working; it is made here.
-            {project.shots[0] && <><br /><br /><Primary onPress={() => write.mutate(proofOf(project.shots[0]!.id))}>Proof “{project.shots[0].shot.name}”</Primary></>}
+            {project.shots[0] && <><br /><br /><Primary onPress={() => write(proofOf(project.shots[0]!.id))}>Proof “{project.shots[0].shot.name}”</Primary></>}
           </Empty>
         </Blank>
       )}
       <Grid aria-label="Prints">
-        {project.prints.map((print) => <PrintCard key={print.id} print={print} open={() => choose(print.id)} toShot={toShot} write={write.mutate} />)}
+        {project.prints.map((print) => <PrintCard key={print.id} print={print} open={() => choose(print.id)} toShot={toShot} write={write} />)}
       </Grid>
       <Overlay isOpen={large !== null} onOpenChange={(open) => { if (!open) choose(null); }} isDismissable>
         {large && <LargePrint print={large} close={() => choose(null)} />}
       </Overlay>
       {exchanging === "out" && <CamerasOut project={project} close={() => exchange(null)} />}
-      {exchanging === "in" && <CamerasIn project={project} close={() => exchange(null)} take={write.mutate} />}
-      {ordering && lab && <Ordering project={project} lab={lab} first={ordering.again} close={() => order(null)} place={(placing) => write.mutate(placing)} />}
+      {exchanging === "in" && <CamerasIn project={project} close={() => exchange(null)} take={write} />}
+      {asking && lab && <AskDocuments project={project} lab={lab} first={asking.first} close={() => ask(null)} ask={write} />}
+      {ordering && lab && <Ordering project={project} lab={lab} first={ordering.again} close={() => order(null)} place={write} />}
     </Room>
   );
 }

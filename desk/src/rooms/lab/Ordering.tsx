@@ -1,6 +1,5 @@
 import { useState } from "react";
 import { Dialog, Heading, Label } from "react-aria-components";
-import styled from "styled-components";
 import type { Project } from "../../api/client";
 import { Inside, Longest, Scaled } from "../../api/limits";
 import { type Lab, type Order, orderOf, useExpected, type Wanted } from "../../api/lab";
@@ -8,19 +7,9 @@ import { Check, Checks } from "../../kit/checks";
 import { Choice } from "../../kit/choice";
 import { Fields, Find, Plain, Primary, Row, Toggle } from "../../kit/controls";
 import { NumberField } from "../../kit/fields";
-import { Overlay, Sheet } from "../../kit/sheet";
-import { brick, line, quiet } from "../../kit/tokens";
-import { many } from "../../kit/words";
-
-const Wide = styled(Sheet)`width: min(1180px, 94vw); max-width: none; height: 88vh; max-height: none; overflow: hidden; padding: 18px 24px;
-  > section { height: 100%; display: grid; grid-template-rows: auto minmax(0, 1fr) auto; gap: 12px; }`;
-const Two = styled.div`display: grid; grid-template-columns: minmax(0, 1fr) 350px; gap: 26px; min-height: 0;`;
-const Pictures = styled.div`display: grid; grid-template-rows: auto minmax(0, 1fr); gap: 8px; min-height: 0;`;
-const List = styled(Checks)`overflow: auto; border-top: 1px solid ${line}; border-bottom: 1px solid ${line}; align-content: start;`;
-const One = styled(Check)`grid-template-columns: 18px 76px minmax(0, 1fr) auto; padding: 5px 4px; align-items: center; &::before { margin: 0; }
-  i { display: grid; place-items: center; height: 52px; img { max-width: 76px; max-height: 52px; display: block; } } em { font-style: normal; color: ${quiet}; font-size: 12px; text-align: right; }`;
-const Settings = styled.div`display: grid; gap: 16px; align-content: start; overflow: auto; padding-right: 6px; h3 { font-weight: 650; margin-bottom: 6px; } p { color: ${quiet}; } .why { color: ${brick}; font-weight: 600; }`;
-const Foot = styled.div`display: flex; gap: 14px; align-items: center; border-top: 1px solid ${line}; padding-top: 12px; b { font-weight: 650; } span { color: ${quiet}; } .end { margin-left: auto; display: flex; gap: 8px; align-items: center; }`;
+import { Overlay } from "../../kit/sheet";
+import { bytesWords, many } from "../../kit/words";
+import { Foot, List, One, Pictures, Settings, Two, Wide } from "./page";
 
 type Size = NonNullable<Order["size"]>;
 type Formats = NonNullable<Order["formats"]>;
@@ -38,7 +27,6 @@ const printable = (project: Project) =>
     ...row.cuts.map((cut) => ({ shot: row.id, cut: cut.name as string | null, number: n + 1, name: `${row.shot.name}, ${cut.name}`, px: cut.output_px, thumbnail: cut.thumbnail })),
   ]);
 
-const bytesWords = (bytes: number) => (bytes < 1e6 ? `${Math.ceil(bytes / 1e3)} kB` : bytes < 1e9 ? `${(bytes / 1e6).toFixed(bytes < 1e7 ? 1 : 0)} MB` : `${(bytes / 1e9).toFixed(1)} GB`);
 const spanWords = (s: number) => (s < 90 ? `${Math.max(1, Math.round(s))} s` : s < 5400 ? `${Math.round(s / 60)} min` : `${(s / 3600).toFixed(1)} h`);
 
 interface Props { project: Project; lab: Lab; first: Order | null; close: () => void; place: (order: () => Promise<unknown>) => void }

@@ -17,11 +17,12 @@ interface Props {
   lab: Lab;
   write: (action: () => Promise<unknown>) => void;
   exchange: (way: "out" | "in") => void;
+  documents: () => void;
   begin: (again: OrderRow["order"] | null) => void;
 }
 
 /** What was ordered and how far it is, and the machines that make it. */
-export function Orders({ project, lab, write, exchange, begin }: Props) {
+export function Orders({ project, lab, write, exchange, documents, begin }: Props) {
   return (
     <Bar aria-label="Orders">
       <div>
@@ -29,6 +30,7 @@ export function Orders({ project, lab, write, exchange, begin }: Props) {
         <span>{machineWords(lab.machines)}</span>
         <Plain style={{ marginLeft: "auto" }} isDisabled={project.shots.length === 0} onPress={() => exchange("out")}>Cameras to another program…</Plain>
         <Plain onPress={() => exchange("in")}>Cameras from a file…</Plain>
+        <Plain isDisabled={project.shots.length === 0} onPress={documents}>Documents…</Plain>
         <Primary isDisabled={project.shots.length === 0} onPress={() => begin(null)}>Order finals…</Primary>
       </div>
       {lab.orders.length > 0 && (

@@ -94,6 +94,12 @@ def _plain(value: str) -> str:
     return re.sub(r"[\s,-]+", "-", _NOT_IN_FILES.sub("-", value).replace("×", "x")).strip("-. ")
 
 
+def fit_for_file(words: str) -> str:
+    """Words as the name of a file, without its ending: blanks stay, what no file's name holds does not."""
+    name = _NOT_IN_FILES.sub("-", words).strip(" .")[:MOST_LETTERS].rstrip(" .")
+    return f"{name}-" if name.split(".")[0].lower() in _NO_NAMES or not name else name
+
+
 def names_of(pattern: str, pictures: Sequence[Called]) -> list[str]:
     """The names of an order's pictures, no two the same, also where capitals do not count: the second of a name gets
     ``-2`` behind it."""

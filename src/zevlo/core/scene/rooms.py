@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -142,9 +143,10 @@ def propose_levels(working: WorkingSet) -> tuple[Level, ...]:
     return tuple(made)
 
 
-def solid_areas(cut: CutOutlines) -> shapely.Geometry:
-    """What a plan cuts, as areas: outlines one way round are solid, the other way holes in the smallest around them."""
-    rings = [ring for ring in cut.closed if len(ring) >= 3]
+def solid_areas(outlines: Sequence[Floats]) -> shapely.Geometry:
+    """What closed outlines (n, 2) enclose, as areas: those one way round are solid, the other way holes in the smallest
+    around them."""
+    rings = [ring for ring in outlines if len(ring) >= 3]
     if len(rings) > 3000:
         rings = [ring for ring in rings if float(np.ptp(ring, axis=0).max()) > 0.3]
     areas = [shapely.Polygon(ring) for ring in rings]
@@ -163,7 +165,7 @@ def solid_areas(cut: CutOutlines) -> shapely.Geometry:
 
 def enclosed(cut: CutOutlines) -> list[Floats]:
     """Outlines (n, 2) of the air that walls enclose in a plan, the largest first."""
-    walls = [solid_areas(cut), *(shapely.LineString(run) for run in cut.open if len(run) >= 2)]
+    walls = [solid_areas(cut.closed), *(shapely.LineString(run) for run in cut.open if len(run) >= 2)]
     thick = shapely.union_all([wall.buffer(GAP_M, join_style="mitre") for wall in walls if not wall.is_empty])
     if thick.is_empty:
         return []

@@ -15,6 +15,7 @@ from zevlo.core.exchange.carried import Carried, NoCamera
 from zevlo.core.optics.lens import Window
 from zevlo.core.shot import Shot
 from zevlo.core.stand.pose import resolve
+from zevlo.files.names import readable
 
 COLUMNS = (
     "name", "id", "x", "y", "z", "right_x", "right_y", "right_z", "up_x", "up_y", "up_z", "heading_deg", "pitch_deg",
@@ -124,6 +125,14 @@ def read_csv(data: bytes) -> list[Carried]:
         raise NoCamera(f"it is no CSV that can be read: {reason}") from reason
 
 
+def _in_a_cell(value: Any) -> Any:
+    """A value as a workbook holds it: 32,767 letters, all of them such as can be kept; a shot that is longer does not
+    go along."""
+    if not isinstance(value, str):
+        return value
+    return None if len(value) > 32_767 else readable(value)
+
+
 def write_xlsx(cameras: Sequence[Carried]) -> bytes:
     """The same as a workbook (ECMA-376)."""
     book = Workbook()
@@ -131,8 +140,7 @@ def write_xlsx(cameras: Sequence[Carried]) -> bytes:
     sheet.title = "Cameras"
     sheet.append(COLUMNS)
     for camera in cameras:
-        # A cell holds 32,767 letters; a shot that is longer does not go along.
-        sheet.append([None if isinstance(value, str) and len(value) > 32_767 else value for value in _row(camera)])
+        sheet.append([_in_a_cell(value) for value in _row(camera)])
     for row in sheet.iter_rows(min_row=2):
         for cell in row:
             if isinstance(cell.value, str):

@@ -1,0 +1,160 @@
+import { type ReactNode, useState } from "react";
+import { Dialog, Heading, Label } from "react-aria-components";
+import styled from "styled-components";
+import type { Project } from "../../api/client";
+import { ContactSheet as SheetLimits } from "../../api/limits";
+import { type Documents, documentsOf, type Lab } from "../../api/lab";
+import { Check, Checks } from "../../kit/checks";
+import { Choice } from "../../kit/choice";
+import { Fields, Find, Plain, Primary, Row, Toggle } from "../../kit/controls";
+import { NumberField } from "../../kit/fields";
+import { Overlay } from "../../kit/sheet";
+import { line } from "../../kit/tokens";
+import { many } from "../../kit/words";
+import { Foot, List, One, Pictures, Settings, Two, Wide } from "./page";
+
+type Kind = "contact_sheet" | "shot_list" | "plans" | "camera_cards";
+type Asked = { [kind in Kind]: NonNullable<Documents[kind]> };
+
+export const KINDS: Record<Kind, string> = { contact_sheet: "Contact sheet", shot_list: "Shot list", plans: "Plans with the stands", camera_cards: "Camera cards" };
+const EVERY = Object.keys(KINDS) as Kind[];
+/** The kinds that are asked for. */
+export const kindsOf = (documents: Documents): Kind[] => EVERY.filter((kind) => documents[kind] != null);
+
+const Part = styled.section`border-top: 1px solid ${line}; padding-top: 10px; display: grid; gap: 10px; &:first-child { border-top: 0; padding-top: 0; } .react-aria-Label { font-size: 12px; }`;
+const FILES: Record<Kind, [string, string][]> = {
+  contact_sheet: [["pdf", "PDF"], ["png", "PNG, a picture of each page"]],
+  shot_list: [["pdf", "PDF"], ["xlsx", "XLSX, a workbook"], ["csv", "CSV, a plain table"]],
+  plans: [["pdf", "PDF"], ["svg", "SVG"], ["dxf", "DXF, in the set's own size"]],
+  camera_cards: [["pdf", "PDF"]],
+};
+const UNITS = [["mm", "millimetres"], ["cm", "centimetres"], ["m", "metres"], ["in", "inches"], ["ft", "feet"]].map(([id, name]) => ({ id: id!, name: name! }));
+const FIRST: Asked = {
+  contact_sheet: { layout: "grid", columns: 3, pictures: "prints", before: "print", lens_data: true, notes: false, paper: "A4", lying: true, files: ["pdf"], dpi: 150 },
+  shot_list: { pictures: true, paper: "A4", lying: true, files: ["pdf", "xlsx"] },
+  plans: { levels: null, scale: null, thin_lines: true, angles: true, paper: "A3", lying: true, files: ["pdf"], dxf_unit: "mm" },
+  camera_cards: { paper: "A4", apart: false, files: ["pdf"] },
+};
+const scaleWords = (scale: number) => (scale >= 1 ? `1:${scale}` : `${1 / scale}:1`);
+
+interface Props { project: Project; lab: Lab; first: Documents | null; close: () => void; ask: (action: () => Promise<unknown>) => void }
+
+/** Documents of the shot list: of which shots, which of them, how. */
+export function AskDocuments({ project, lab, first, close, ask }: Props) {
+  const ids = project.shots.map(({ id }) => id);
+  const begun = first ?? lab.documents[0]?.documents ?? null;
+  const [chosen, choose] = useState<string[]>(first ? first.shots.filter((id) => ids.includes(id)) : ids);
+  const [wanted, want] = useState("");
+  const [kinds, setKinds] = useState<Kind[]>(begun ? kindsOf(begun) : ["contact_sheet"]);
+  const [asked, setAsked] = useState<Asked>(() => Object.fromEntries(EVERY.map((kind) => [kind, begun?.[kind] ?? FIRST[kind]])) as Asked);
+  const put = <K extends Kind>(kind: K, change: Partial<Asked[K]>) => setAsked((now) => ({ ...now, [kind]: { ...now[kind], ...change } }));
+  const shown = project.shots.map((row, n) => ({ row, n })).filter(({ row }) => row.shot.name.toLowerCase().includes(wanted.trim().toLowerCase()));
+  const ready = chosen.length > 0 && kinds.length > 0 && kinds.every((kind) => (asked[kind].files ?? []).length > 0);
+  const paper = (kind: "contact_sheet" | "shot_list" | "plans") => (
+    <>
+      <Choice label="Paper" value={asked[kind].paper ?? "A4"} options={lab.papers.map((id) => ({ id, name: id }))} onChoose={(id) => put(kind, { paper: id as Lab["papers"][number] })} />
+      <Choice label="Orientation" value={asked[kind].lying ? "lying" : "standing"} options={[{ id: "lying", name: "landscape" }, { id: "standing", name: "portrait" }]} onChoose={(id) => put(kind, { lying: id === "lying" })} />
+    </>
+  );
+  const part = (kind: Kind, body: ReactNode) => (
+    <Part aria-label={KINDS[kind]}>
+      <Row><Toggle isSelected={kinds.includes(kind)} onChange={(on) => setKinds(EVERY.filter((one) => (one === kind ? on : kinds.includes(one))))}>{KINDS[kind]}</Toggle></Row>
+      {kinds.includes(kind) && (
+        <>
+          {body}
+          {FILES[kind].length > 1 && (
+            <Checks value={asked[kind].files ?? []} onChange={(files) => put(kind, { files: FILES[kind].map(([id]) => id).filter((id) => files.includes(id)) } as Partial<Asked[typeof kind]>)}>
+              <Label>Files</Label>
+              {FILES[kind].map(([id, words]) => <Check key={id} value={id}>{words}</Check>)}
+            </Checks>
+          )}
+        </>
+      )}
+    </Part>
+  );
+  const sheet = asked.contact_sheet, plans = asked.plans;
+  return (
+    <Overlay isOpen onOpenChange={(open) => { if (!open) close(); }} isDismissable>
+      <Wide>
+        <Dialog>
+          <Heading slot="title">Documents</Heading>
+          <Two>
+            <Pictures>
+              <Row>
+                <Plain onPress={() => choose(ids)}>All shots</Plain>
+                <Plain isDisabled={chosen.length === 0} onPress={() => choose([])}>None</Plain>
+                <Find style={{ flex: 1 }} aria-label="Find a shot" placeholder="Find a shot" value={wanted} onChange={(e) => want(e.target.value)} />
+              </Row>
+              <List value={chosen} onChange={choose} aria-label="Shots">
+                {shown.map(({ row, n }) => (
+                  <One key={row.id} value={row.id} aria-label={`${n + 1}, ${row.shot.name}`}>
+                    <i><img src={row.thumbnail} alt="" loading="lazy" /></i>
+                    <span>{n + 1}  {row.shot.name}<small>{row.line}</small></span>
+                    <em>{[row.level, row.room].filter(Boolean).join(", ")}</em>
+                  </One>
+                ))}
+              </List>
+            </Pictures>
+            <Settings>
+              {part("contact_sheet", (
+                <>
+                  <Fields $columns={2}>
+                    <Choice label="On a page" value={sheet.layout ?? "grid"} options={[{ id: "grid", name: "many" }, { id: "one", name: "one" }, { id: "pairs", name: "before and after" }]} onChoose={(id) => put("contact_sheet", { layout: id as Asked["contact_sheet"]["layout"] })} />
+                    {sheet.layout === "grid" && <NumberField label="Beside each other" digits={0} step={1} of={SheetLimits.columns} value={sheet.columns ?? 3} onCommit={(columns) => put("contact_sheet", { columns: Math.round(columns) })} />}
+                    {sheet.layout === "pairs" && <Choice label="Before is" value={sheet.before ?? "print"} options={[{ id: "print", name: "the print before" }, { id: "take", name: "the take before" }]} onChoose={(id) => put("contact_sheet", { before: id as "print" | "take" })} />}
+                    {paper("contact_sheet")}
+                    <Choice label="Pictures" value={sheet.pictures ?? "prints"} options={[{ id: "prints", name: "prints that still hold" }, { id: "drawn", name: "drawn ones" }]} onChoose={(id) => put("contact_sheet", { pictures: id as "prints" | "drawn" })} />
+                    {sheet.files?.includes("png") && <NumberField label="PNG, dots an inch" digits={0} step={10} of={SheetLimits.dpi} value={sheet.dpi ?? 150} onCommit={(dpi) => put("contact_sheet", { dpi })} />}
+                  </Fields>
+                  <Row>
+                    <Toggle isSelected={sheet.lens_data ?? true} onChange={(on) => put("contact_sheet", { lens_data: on })}>Lens data</Toggle>
+                    <Toggle isSelected={sheet.notes ?? false} onChange={(on) => put("contact_sheet", { notes: on })}>Room for notes</Toggle>
+                  </Row>
+                </>
+              ))}
+              {part("shot_list", (
+                <>
+                  <Fields $columns={2}>{paper("shot_list")}</Fields>
+                  <Row><Toggle isSelected={asked.shot_list.pictures ?? true} onChange={(on) => put("shot_list", { pictures: on })}>Small pictures</Toggle></Row>
+                </>
+              ))}
+              {part("plans", (
+                <>
+                  <Fields $columns={2}>
+                    {paper("plans")}
+                    <Choice label="Scale" value={String(plans.scale ?? "fits")} shown={plans.scale == null ? "as large as fits" : scaleWords(plans.scale)} options={[{ id: "fits", name: "as large as fits" }, ...lab.scales.map((scale) => ({ id: String(scale), name: scaleWords(scale) }))]} onChoose={(id) => put("plans", { scale: id === "fits" ? null : Number(id) })} />
+                    {plans.files?.includes("dxf") && <Choice label="Unit of the DXF" value={plans.dxf_unit ?? "mm"} options={UNITS} onChoose={(id) => put("plans", { dxf_unit: id as Asked["plans"]["dxf_unit"] })} />}
+                  </Fields>
+                  <Row>
+                    <Toggle isSelected={plans.angles ?? true} onChange={(on) => put("plans", { angles: on })}>What lenses see</Toggle>
+                    <Toggle isSelected={plans.thin_lines ?? true} onChange={(on) => put("plans", { thin_lines: on })}>Thin lines</Toggle>
+                  </Row>
+                  {project.places.levels && project.places.levels.length > 1 && (
+                    <Checks value={plans.levels ?? project.places.levels.map(({ name }) => name)} onChange={(levels) => put("plans", { levels: levels.length === project.places.levels?.length ? null : levels })}>
+                      <Label>{plans.levels == null ? "Levels, those a shot stands on" : "Levels"}</Label>
+                      {project.places.levels.map(({ name }) => <Check key={name} value={name}>{name}</Check>)}
+                    </Checks>
+                  )}
+                </>
+              ))}
+              {part("camera_cards", (
+                <Row>
+                  {(["A4", "Letter"] as const).map((name) => <Toggle key={name} isSelected={asked.camera_cards.paper === name} onChange={() => put("camera_cards", { paper: name })}>{name}</Toggle>)}
+                  <Toggle isSelected={asked.camera_cards.apart ?? false} onChange={(apart) => put("camera_cards", { apart })}>A file for each</Toggle>
+                </Row>
+              ))}
+            </Settings>
+          </Two>
+          <Foot>
+            {ready ? <><b>{many(chosen.length, "shot")}</b><span>{kinds.map((kind) => KINDS[kind].toLowerCase()).join(", ")}</span></> : <span>{chosen.length === 0 ? "Choose the shots they are of." : kinds.length === 0 ? "Choose what is to be made." : "Choose the files of each."}</span>}
+            {lab.machines.length === 0 && <span>No machine is there: they wait until one is.</span>}
+            <span className="end">
+              <Plain onPress={close}>Leave it</Plain>
+              <Primary isDisabled={!ready} onPress={() => { ask(documentsOf(project.id, { shots: chosen, ...Object.fromEntries(kinds.map((kind) => [kind, asked[kind]])) })); close(); }}>Make documents</Primary>
+            </span>
+          </Foot>
+        </Dialog>
+      </Wide>
+    </Overlay>
+  );
+}

@@ -1,0 +1,131 @@
+"""Documents: asked for, followed, cancelled, made again, thrown away, downloaded one by one or all in a folder."""
+
+from __future__ import annotations
+
+import tempfile
+import uuid
+import zipfile
+from collections.abc import Iterator
+from typing import IO
+from urllib.parse import quote
+
+from fastapi import APIRouter, Response
+from fastapi.responses import StreamingResponse
+from sqlalchemy.orm import Session
+
+from zevlo.api.desk import InTransaction, WritingDocuments, WritingProject
+from zevlo.api.document_messages import DocumentFile, DocumentsOut, NewDocuments
+from zevlo.api.prints import attached
+from zevlo.api.projects import FOREVER, NOT_KEPT
+from zevlo.core.finals.naming import fit_for_file
+from zevlo.lab.queue import enqueue_documents
+from zevlo.store import documents, projects
+from zevlo.store.blobs import get_blob
+from zevlo.store.changes import Missing
+from zevlo.store.tables import DocumentsRow
+
+router = APIRouter(prefix="/api")
+CHUNK = 1024 * 1024
+IN_MEMORY = 32 * 1024 * 1024
+"""A folder larger than this is put together on disk."""
+
+
+def documents_out(session: Session, row: DocumentsRow) -> DocumentsOut:
+    """Documents as the desk sees them."""
+    asked = documents.asked_in(row)
+    owner = projects.project(session, row.project_id)
+    files = [
+        DocumentFile(
+            name=name,
+            short=name.removeprefix(f"{fit_for_file(owner.name)} "),
+            bytes=told["size"],
+            address=f"/api/documents/{row.id}/files/{quote(name, safe='')}?of={told['blob'][:16]}",
+        )
+        for name, told in sorted(row.outputs.items())
+    ]
+    return DocumentsOut(
+        id=row.id,
+        number=row.number,
+        asked=row.created,
+        documents=asked,
+        state=row.state,  # type: ignore[arg-type]
+        progress=row.progress,
+        doing=row.doing,
+        trouble=row.trouble,
+        words=row.words,
+        files=files,
+        folder=f"/api/documents/{row.id}/all.zip" if files else None,
+        stale=row.made_of is not None and row.made_of != documents.mark_of(session, owner, asked),
+    )
+
+
+@router.post("/projects/{key}/documents", status_code=201)
+def ask_for_documents(key: uuid.UUID, new: NewDocuments, session: WritingProject) -> DocumentsOut:
+    """Ask for documents of some shots, made in the background as the shots stand then."""
+    row = None if new.id is None else session.get(DocumentsRow, new.id)
+    if row is None:
+        row = documents.ask_for(session, key, new.documents, new.id)
+        enqueue_documents(session, row.id)
+    elif row.project_id != key:
+        raise Missing("Documents were asked for under that id before, in another project.")
+    return documents_out(session, row)
+
+
+@router.get("/documents/{key}")
+def told_of_documents(key: uuid.UUID, session: InTransaction) -> DocumentsOut:
+    """Documents, how far they are, and their files."""
+    return documents_out(session, documents.documents_row(session, key))
+
+
+@router.post("/documents/{key}/cancel")
+def cancel_documents(key: uuid.UUID, session: WritingDocuments) -> DocumentsOut:
+    """Stop documents that are not finished."""
+    return documents_out(session, documents.cancel(session, key))
+
+
+@router.post("/documents/{key}/again")
+def make_again(key: uuid.UUID, session: WritingDocuments) -> DocumentsOut:
+    """Make documents once more, as the shots stand now."""
+    row = documents.again(session, key)
+    enqueue_documents(session, row.id)
+    return documents_out(session, row)
+
+
+@router.delete("/documents/{key}", status_code=204)
+def throw_documents_away(key: uuid.UUID, session: WritingDocuments) -> None:
+    """Throw documents away. Undoable."""
+    documents.throw_away(session, key)
+
+
+@router.get("/documents/{key}/files/{name}")
+def document_file(key: uuid.UUID, name: str, session: InTransaction) -> Response:
+    """A file of documents by its name."""
+    told = documents.documents_row(session, key).outputs.get(name)
+    if told is None:
+        raise Missing("These documents have no such file.")
+    headers = {**FOREVER, "Content-Disposition": attached(name.rpartition(".")[0], name.rpartition(".")[2])}
+    return Response(get_blob(session, told["blob"]), media_type=told["media_type"], headers=headers)
+
+
+@router.get("/documents/{key}/all.zip")
+def document_folder(key: uuid.UUID, session: InTransaction) -> StreamingResponse:
+    """All files of documents in one folder, as ZIP."""
+    row = documents.documents_row(session, key)
+    if not row.outputs:
+        raise Missing("These documents have no files yet.")
+    name = fit_for_file(f"{projects.project(session, row.project_id).name} documents {row.number}")
+    whole = tempfile.SpooledTemporaryFile(IN_MEMORY)  # noqa: SIM115 - closed when it is sent
+    with zipfile.ZipFile(whole, "w") as packed:
+        for own, told in sorted(row.outputs.items()):
+            # Pictures and PDF are packed already; drawings and tables are not.
+            way = zipfile.ZIP_DEFLATED if own.endswith((".svg", ".dxf", ".csv")) else zipfile.ZIP_STORED
+            packed.writestr(f"{name}/{own}", get_blob(session, told["blob"]), way)
+    headers = {**NOT_KEPT, "Content-Disposition": attached(name, "zip"), "Content-Length": str(whole.tell())}
+    return StreamingResponse(_read_out(whole), media_type="application/zip", headers=headers)
+
+
+def _read_out(whole: IO[bytes]) -> Iterator[bytes]:
+    with whole:
+        whole.seek(0)
+        while chunk := whole.read(CHUNK):
+            yield chunk

@@ -1,0 +1,222 @@
+"""The camera card of a shot: where the tripod goes, off two walls, and all one sets the camera by."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from zevlo.core.documents.camera_lines import Line, camera_lines, exact, length_line
+from zevlo.core.documents.contact_sheet import HEAD_MM, NOW, Heading, headed, picture_in
+from zevlo.core.documents.from_walls import OffWall
+from zevlo.core.documents.paper import (
+    INK,
+    LINE,
+    MARGIN_MM,
+    PALE,
+    QUIET,
+    SPRUCE,
+    WHITE,
+    Area,
+    Lines,
+    Mark,
+    Measure,
+    Page,
+    PaperName,
+    Stroke,
+    ToScale,
+    Words,
+    box_mm,
+    fitted,
+    paper_mm,
+    rule_mm,
+    wrapped,
+)  # fmt: skip
+from zevlo.core.documents.plan import Storey, clipped_ring, drawn_storey, tripod_mark
+from zevlo.core.documents.scale import bar, north_mark, scale_for, scale_words
+from zevlo.core.documents.shot_told import ShotTold
+from zevlo.core.scene.model import Floats
+
+VALUES_MM = 96.0
+WHAT_MM, METRIC_MM = 34.0, 33.0
+ROW_MM, TEXT_MM = 4.5, 2.8
+GAP_MM = 8.0
+PICTURE_MM = 78.0
+"""The most a picture is high."""
+LEAST_AROUND_M = 1.0
+TALLEST = 1.25
+"""How much higher than broad the plan round the tripod is at most."""
+NOTES_MM, NOTE_MM = 30.0, 7.0
+MEASURED = Stroke(0.18, SPRUCE)
+
+
+@dataclass(frozen=True, eq=False)
+class Setting:
+    """Where a camera is set up: the level round it, and the walls its tripod is measured from; None: there are none
+    in reach."""
+
+    storey: Storey | None
+    walls: tuple[OffWall, OffWall] | None
+
+
+def tripod_lines(told: ShotTold, setting: Setting) -> list[Line]:
+    """Where the tripod goes: off two walls, and how the axis lies to the first; by coordinates in any case."""
+    lines = []
+    if setting.walls is not None:
+        lines += [length_line(f"Off the wall {wall.side}", wall.distance_m, told.ruler) for wall in setting.walls]
+        lines.append(Line("Axis", _axis_words(setting.walls[0])))
+    elif setting.storey is not None:
+        lines.append(Line("Walls", "no two in reach that stand across each other"))
+    x, y, _ = told.shot.stand.position
+    lines.append(Line("In the set", f"x {exact(x, told.ruler)}, y {exact(y, told.ruler)}"))
+    return lines
+
+
+def _axis_words(wall: OffWall) -> str:
+    """How the lens axis lies to a wall: how far turned from square to it, or from along it."""
+    lies = "square to" if wall.side in ("ahead", "behind") else "along"
+    turned = wall.axis_off_square_deg
+    way = "clockwise" if turned > 0.0 else "anticlockwise"
+    off = "" if abs(turned) < 0.05 else f"{abs(turned):.1f}° {way} from "
+    return f"{off}{lies} the wall {wall.side}"
+
+
+def card_page(
+    told: ShotTold, setting: Setting, paper: PaperName, heading: Heading, number: int, of: int, measure: Measure
+) -> Page:
+    """The card of a shot."""
+    size = paper_mm(paper, False)
+    marks = headed(heading, size, number, of, measure)
+    top = size[1] - MARGIN_MM - HEAD_MM
+    first = f"{told.number}"
+    indent = measure(first, 6.0, True) + 3.0
+    marks.append(Words(first, (MARGIN_MM, top - 5.0), 6.0, bold=True))
+    marks.append(
+        Words(fitted(told.name, size[0] - 2.0 * MARGIN_MM - indent, 6.0, measure), (MARGIN_MM + indent, top - 5.0), 6.0)
+    )
+    under = " · ".join(words for words in (told.place, told.lens_line) if words)
+    marks.append(
+        Words(fitted(under, size[0] - 2.0 * MARGIN_MM, 3.0, measure), (MARGIN_MM, top - 10.5), 3.0, colour=QUIET)
+    )
+    top -= 17.0
+    left_width = size[0] - 2.0 * MARGIN_MM - VALUES_MM - GAP_MM
+    groups = [
+        (name, [*tripod_lines(told, setting), *lines] if n == 0 else lines)
+        for n, (name, lines) in enumerate(camera_lines(told))
+    ]
+    picture = picture_in(told, NOW, MARGIN_MM, top - PICTURE_MM, left_width, PICTURE_MM)
+    marks += picture
+    ratio = told.pictures.get(f"{told.key}/{NOW}")
+    high = PICTURE_MM if ratio is None else min(PICTURE_MM, left_width / ratio)
+    low = top - high - GAP_MM
+    if setting.storey is not None:
+        tall = min(low - MARGIN_MM - NOTES_MM, TALLEST * left_width)
+        box = (MARGIN_MM, low - tall, left_width, tall)
+        marks += _round_the_tripod(told, setting, setting.storey, box, measure)
+        low -= tall + GAP_MM
+    marks += _notes(MARGIN_MM, low, left_width)
+    marks += _values(groups, size[0] - MARGIN_MM - VALUES_MM, top, measure)
+    return Page(f"{told.number} {told.name}", size, tuple(marks))
+
+
+def _notes(left: float, top: float, width: float) -> list[Mark]:
+    """Rules to write on, down to the foot of the page."""
+    marks: list[Mark] = [Words("Notes", (left, top - TEXT_MM), TEXT_MM, colour=QUIET)]
+    count = int((top - TEXT_MM - MARGIN_MM) / NOTE_MM)
+    rules = [rule_mm(left, y, left + width, y) for y in (top - TEXT_MM - (n + 1) * NOTE_MM for n in range(count))]
+    return [*marks, Lines(tuple(rules), Stroke(0.12, LINE), "frame")] if rules else []
+
+
+def _values(groups: Sequence[tuple[str, list[Line]]], left: float, top: float, measure: Measure) -> list[Mark]:
+    """The table of a card: what, metric, feet and inches."""
+    marks: list[Mark] = []
+    y = top
+    for name, lines in groups:
+        marks.append(Words(name, (left, y - TEXT_MM), 3.0, bold=True))
+        marks.append(
+            Lines((rule_mm(left, y - TEXT_MM - 1.5, left + VALUES_MM, y - TEXT_MM - 1.5),), Stroke(0.15, LINE), "frame")
+        )
+        y -= ROW_MM + 1.6
+        for line in lines:
+            marks.append(
+                Words(fitted(line.what, WHAT_MM - 1.5, TEXT_MM, measure), (left, y - TEXT_MM), TEXT_MM, colour=QUIET)
+            )
+            room = METRIC_MM - 1.5 if line.feet else VALUES_MM - WHAT_MM
+            told = wrapped(line.metric, room, TEXT_MM, measure, 2)
+            for n, words in enumerate(told):
+                marks.append(Words(words, (left + WHAT_MM, y - TEXT_MM - 1.2 * TEXT_MM * n), TEXT_MM))
+            if line.feet:
+                feet = fitted(line.feet, VALUES_MM - WHAT_MM - METRIC_MM, TEXT_MM, measure)
+                marks.append(Words(feet, (left + WHAT_MM + METRIC_MM, y - TEXT_MM), TEXT_MM))
+            y -= ROW_MM + 1.2 * TEXT_MM * (len(told) - 1)
+        y -= 2.2
+    return marks
+
+
+def _round_the_tripod(
+    told: ShotTold, setting: Setting, storey: Storey, box: tuple[float, float, float, float], measure: Measure
+) -> list[Mark]:
+    """The plan round the tripod with the distances off the walls; ``box``: left, bottom, width and height on paper."""
+    left, bottom, width, height = box
+    if height < 30.0:
+        return []
+    stand = np.array(told.shot.stand.position[:2])
+    points = [stand, *([] if setting.walls is None else [wall.foot for wall in setting.walls])]
+    reach = np.array([np.min(points, axis=0), np.max(points, axis=0)])
+    around = max(LEAST_AROUND_M * (1.0 if told.ruler.unit == "m" else 0.1), 0.25 * float(np.ptp(reach, axis=0).max()))
+    reach = reach + np.array([[-around], [around]])
+    foot = 12.0
+    wide, high = (reach[1] - reach[0]).tolist()
+    scale = scale_for(wide, high, (width, height - foot))
+    per_mm = scale / 1000.0
+    centre = np.array([left + width / 2.0, bottom + foot + (height - foot) / 2.0])
+    origin = (centre - reach.mean(axis=0) / per_mm).tolist()
+    to_scale = ToScale(per_mm, (origin[0], origin[1]))
+    shown = np.array([[left, bottom + foot], [left + width, bottom + height]])
+    in_set = to_scale.in_set(shown)
+    marks: list[Mark] = []
+    seen = clipped_ring(to_scale.on_paper(np.array(told.sheet.drawings.plan.seen).reshape(-1, 2)), shown)
+    if len(seen) >= 3:
+        marks.append(Area((seen,), "angles", PALE, None))
+    for mark in drawn_storey(storey, to_scale, in_set):
+        marks += _kept_in(mark, shown)
+    at = to_scale.on_paper(stand)
+    axis = np.array(told.shot.stand.aim[:2]) - stand
+    long = float(np.hypot(*axis))
+    axis = axis / long if long > 1.0e-9 else np.array([0.0, 1.0])
+    for wall in setting.walls or ():
+        marks += _measured(to_scale.on_paper(wall.foot), at, exact(wall.distance_m, told.ruler), measure)
+    marks += tripod_mark((float(at[0]), float(at[1])), axis, INK)
+    marks.append(Area((box_mm(left, bottom + foot, width, height - foot),), "frame", None, Stroke(0.15, LINE)))
+    rule, _ = bar((left, bottom + 1.0), scale)
+    words = scale_words(scale)
+    return [
+        *marks, *rule, *north_mark((left + width - 5.0, bottom + 3.0), storey.north_deg, 7.0),
+        Words(words, (left + width - 12.0, bottom + 1.0), 2.8, "end", colour=QUIET),
+    ]  # fmt: skip
+
+
+def _kept_in(mark: Mark, box: Floats) -> list[Mark]:
+    """What of walls and thin lines lies in a box of the page."""
+    if isinstance(mark, Area):
+        rings = [ring for ring in (clipped_ring(ring, box) for ring in mark.rings) if len(ring) >= 3]
+        return [Area(tuple(rings), mark.layer, mark.fill, mark.stroke)] if rings else []
+    if isinstance(mark, Lines):
+        runs = [run for run in mark.runs if (run >= box[0] - 1.0e-6).all() and (run <= box[1] + 1.0e-6).all()]
+        return [Lines(tuple(runs), mark.stroke, mark.layer)] if runs else []
+    return [mark]
+
+
+def _measured(foot: Floats, at: Floats, words: str, measure: Measure) -> list[Mark]:
+    """A measured distance: a line with ticks at its ends and its length on it."""
+    way = (at - foot) / max(float(np.hypot(*(at - foot))), 1.0e-9)
+    slant = 1.1 * np.array([way[0] - way[1], way[0] + way[1]]) / np.sqrt(2.0)
+    ticks = tuple(np.array([end - slant, end + slant]) for end in (foot, at))
+    x, y = ((foot + at) / 2.0).tolist()
+    wide = measure(words, 3.0, True)
+    return [
+        Lines((np.array([foot, at]), *ticks), MEASURED, "measures"),
+        Area((box_mm(x - wide / 2.0 - 0.8, y - 1.6, wide + 1.6, 3.6),), "measures", WHITE, None),
+        Words(words, (x, y - 1.0), 3.0, "middle", bold=True, colour=SPRUCE, layer="measures"),
+    ]

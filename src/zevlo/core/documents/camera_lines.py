@@ -1,0 +1,156 @@
+"""What a photographer sets a camera by, line by line: metric, and in feet and inches."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from zevlo.core.camera import film_distance_mm, tilt_of
+from zevlo.core.documents.shot_told import ShotTold
+from zevlo.core.measures import tape_words
+from zevlo.core.optics.back import format_name, ratio_name
+from zevlo.core.optics.lens import focal_length_at
+from zevlo.core.scene.ruler import Ruler
+from zevlo.core.shot import Shot
+
+INCH_MM = 25.4
+
+
+@dataclass(frozen=True)
+class Line:
+    """A line of a camera card: what is set, metric, and in feet and inches where it is a length."""
+
+    what: str
+    metric: str
+    feet: str = ""
+
+
+def exact(metres: float, ruler: Ruler) -> str:
+    """A length to a millimetre, in a small set to a tenth of one: finer than a tape is read."""
+    told = f"{metres + 0.0:.3f} m" if ruler.unit == "m" or abs(metres) >= 1.0 else f"{1000.0 * metres + 0.0:.1f} mm"
+    return told.replace("-", "−")
+
+
+def length_line(what: str, metres: float | None, ruler: Ruler) -> Line:
+    """A length to a millimetre and as a tape in inches is read; None is infinity."""
+    return Line(what, "infinity") if metres is None else Line(what, exact(metres, ruler), tape_words(metres))
+
+
+def _film(what: str, mm: float, digits: int = 2) -> Line:
+    return Line(what, f"{mm:.{digits}f} mm", f"{mm / INCH_MM:.2f} in")
+
+
+def _turned(what: str, deg: float, more: str, less: str, not_turned: str = "none") -> Line:
+    """An angle with the way it is turned; what is not turned to a hundredth of a degree is not."""
+    if abs(deg) < 0.005:
+        return Line(what, not_turned)
+    return Line(what, f"{more if deg > 0 else less} {abs(deg):.2f}°")
+
+
+def _shifted(what: str, mm: float, more: str, less: str) -> Line:
+    if mm == 0.0:
+        return Line(what, "none")
+    return Line(what, f"{more if mm > 0 else less} {abs(mm):.2f} mm", f"{abs(mm) / INCH_MM:.2f} in")
+
+
+def camera_lines(told: ShotTold) -> list[tuple[str, list[Line]]]:
+    """What a photographer sets, group by group, in the order one sets it. What looks along parallel rays no lens
+    takes: it has neither movements nor focus."""
+    groups = [("Tripod", _tripod_lines(told)), ("Lens and back", _lens_lines(told))]
+    if not told.parallel:
+        groups += [("Movements", _movement_lines(told)), ("Focus", _focus_lines(told))]
+    return [*groups, ("Exposure", _exposure_lines(told))]
+
+
+def _tripod_lines(told: ShotTold) -> list[Line]:
+    pose, stand = told.sheet.pose, told.shot.stand
+    floor = [] if pose.above_floor_m is None else [length_line("Lens above the floor", pose.above_floor_m, told.ruler)]
+    return [
+        *floor,
+        length_line("Lens above zero", stand.position[2], told.ruler),
+        Line("Heading", f"{pose.heading_deg:.1f}° from north, {pose.compass}"),
+        _turned("Pitch", pose.pitch_deg, "up", "down", "level"),
+        _turned("Roll", pose.roll_deg, "clockwise", "anticlockwise"),
+        length_line("To the aim", pose.aim_distance_m, told.ruler),
+    ]
+
+
+def real_lens_mm(shot: Shot) -> float:
+    """Focal length of the lens that sees this very picture where it moves out as a whole to focus: its film stands
+    then as far behind it as that of the shot."""
+    return focal_length_at(film_distance_mm(shot), 1000.0 * shot.focus.distance_m, tilt_of(shot).cosine)
+
+
+REAL_LENS_SHARE = 1.0e-3
+"""A lens that moves out to focus sees otherwise by more than this before it is told."""
+
+
+def _lens_lines(told: ShotTold) -> list[Line]:
+    shot, lens, back = told.shot, told.sheet.lens, told.shot.back
+    lines = [Line("Lens", told.lens)]
+    if lens.angle_deg is not None:
+        across, upright = lens.angle_deg.horizontal, lens.angle_deg.vertical
+        lines.append(Line("Angle of view", f"{across:.1f}° across, {upright:.1f}° upright"))
+    if lens.equivalent_focal_length_mm is not None:
+        lines.append(Line("Sees as, on 36 × 24", f"{lens.equivalent_focal_length_mm:.1f} mm"))
+    if not told.parallel and abs(real_lens_mm(shot) / shot.lens.focal_length_mm - 1.0) >= REAL_LENS_SHARE:
+        lines.append(Line("If it moves out to focus", f"a lens of {real_lens_mm(shot):.2f} mm sees this"))
+    return [
+        *lines,
+        _film_size("Back", back.width_mm, back.height_mm, format_name(back.width_mm, back.height_mm)),
+        _film_size("Used of it", *told.sheet.back.cut_mm),
+        Line("Picture", f"{told.size}, {ratio_name(*told.sheet.back.output_px)}"),
+    ]
+
+
+def _film_size(what: str, width: float, height: float, metric: str = "") -> Line:
+    return Line(what, metric or f"{width:.2f} × {height:.2f} mm", f"{width / INCH_MM:.2f} × {height / INCH_MM:.2f} in")
+
+
+def _movement_lines(told: ShotTold) -> list[Line]:
+    own = told.shot.movements
+    return [
+        _shifted("Rise", own.rise_mm, "rise", "fall"),
+        _shifted("Cross", own.cross_mm, "right", "left"),
+        _turned("Tilt", own.tilt_deg, "forward", "back"),
+        _turned("Swing", own.swing_deg, "left", "right"),
+        _film("Image circle needed", told.sheet.movements.circle_used_mm, 1),
+    ]
+
+
+def _focus_lines(told: ShotTold) -> list[Line]:
+    shot, focus = told.shot, told.sheet.focus
+    distance, film_mm = shot.focus.distance_m, film_distance_mm(shot)
+    lines = [
+        Line("Stop", told.stop),
+        length_line("From the lens", distance, told.ruler),
+        length_line("From the film", distance + film_mm / 1000.0, told.ruler),
+        _film("Lens to film", film_mm),
+    ]
+    if focus.stop is not None:
+        lines += [
+            length_line("Sharp from", focus.sharp_from_m, told.ruler),
+            length_line("Sharp to", focus.sharp_to_m, told.ruler),
+            Line("Counts as sharp", f"a blur of {focus.blur_limit_mm:.4f} mm, {focus.blur_limit_px:.2g} px"),
+        ]
+    if told.sheet.movements.hinge_m is not None:
+        lines.append(Line("Plane of focus", told.sheet.movements.focus_plane))
+    return lines
+
+
+CLOSE_FACTOR = 1.05
+"""From this extension on, in focal lengths, a photographer gives more time (common practice, no source)."""
+
+
+def _exposure_lines(told: ShotTold) -> list[Line]:
+    shot, sheet = told.shot, told.sheet.exposure
+    stop = "f/8 counted" if told.sheet.focus.stop is None else told.stop
+    lines = [
+        Line("Shutter, stop, film", f"{sheet.shutter}, {stop}, ISO {shot.exposure.iso:g}"),
+        Line("EV at ISO 100", f"{sheet.ev100:.2f}"),
+    ]
+    if told.parallel or shot.lens.focus_breathing:
+        return lines
+    longer = film_distance_mm(shot) / real_lens_mm(shot)
+    if longer >= CLOSE_FACTOR:
+        lines.append(Line("Time, so close", f"× {longer**2:.2f}: a lens that moves out gives less light"))
+    return lines

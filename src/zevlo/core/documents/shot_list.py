@@ -1,0 +1,148 @@
+"""The shot list as a table: a row for each shot, numbers as numbers, and pages of it."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+
+from zevlo.core.documents.asked import ShotListing
+from zevlo.core.documents.contact_sheet import HEAD_MM, NOW, Heading, headed, picture_in
+from zevlo.core.documents.paper import (
+    INK,
+    LINE,
+    MARGIN_MM,
+    QUIET,
+    Lines,
+    Mark,
+    Measure,
+    Page,
+    Stroke,
+    Words,
+    paper_mm,
+    rule_mm,
+    wrapped,
+)
+from zevlo.core.documents.shot_told import ShotTold
+from zevlo.core.optics.back import format_name, ratio_name
+
+Cell = str | float | int | None
+
+
+@dataclass(frozen=True)
+class Column:
+    """A column: its head, with the unit, and what stands in it; how broad it is on paper, 0 where it is not there."""
+
+    head: str
+    value: Callable[[ShotTold], Cell]
+    width_mm: float = 0.0
+    digits: int | None = None
+    """Of numbers on paper."""
+
+
+def _angle(told: ShotTold) -> float | None:
+    return None if told.sheet.lens.angle_deg is None else told.sheet.lens.angle_deg.horizontal
+
+
+def _lens(value: Callable[[ShotTold], Cell]) -> Callable[[ShotTold], Cell]:
+    """What a picture along parallel rays does not have."""
+    return lambda told: None if told.parallel else value(told)
+
+
+COLUMNS = (
+    Column("number", lambda told: told.number, 14.0),
+    Column("name", lambda told: told.name, 56.0),
+    Column("level", lambda told: told.sheet.pose.level),
+    Column("room", lambda told: told.sheet.pose.room, 30.0),
+    Column("looks", lambda told: told.sheet.pose.compass, 11.0),
+    Column("heading, °", lambda told: told.sheet.pose.heading_deg, 18.0, 1),
+    Column("pitch, °", lambda told: told.sheet.pose.pitch_deg, 12.0, 1),
+    Column("roll, °", lambda told: told.sheet.pose.roll_deg),
+    Column("lens", lambda told: told.lens, 24.0),
+    Column("focal length, mm", _lens(lambda told: told.shot.lens.focal_length_mm)),
+    Column("angle across, °", _angle, 14.0, 1),
+    Column("back", lambda told: format_name(told.shot.back.width_mm, told.shot.back.height_mm)),
+    Column("f-number", _lens(lambda told: told.shot.focus.f_number), 0.0),
+    Column("stop", _lens(lambda told: told.stop), 14.0),
+    Column("shutter", lambda told: told.sheet.exposure.shutter, 15.0),
+    Column("shutter, s", lambda told: told.shot.exposure.shutter_s),
+    Column("ISO", lambda told: told.shot.exposure.iso),
+    Column("focus, m", _lens(lambda told: told.shot.focus.distance_m), 15.0, 2),
+    Column("sharp from, m", _lens(lambda told: told.sheet.focus.sharp_from_m)),
+    Column("sharp to, m", _lens(lambda told: told.sheet.focus.sharp_to_m)),
+    Column("above floor, m", lambda told: told.sheet.pose.above_floor_m, 17.0, 2),
+    Column("x, m", lambda told: told.shot.stand.position[0]),
+    Column("y, m", lambda told: told.shot.stand.position[1]),
+    Column("z, m", lambda told: told.shot.stand.position[2]),
+    Column("rise, mm", _lens(lambda told: told.shot.movements.rise_mm), 11.0, 1),
+    Column("cross, mm", _lens(lambda told: told.shot.movements.cross_mm), 12.0, 1),
+    Column("tilt, °", _lens(lambda told: told.shot.movements.tilt_deg)),
+    Column("swing, °", _lens(lambda told: told.shot.movements.swing_deg)),
+    Column("width, px", lambda told: told.sheet.back.output_px[0]),
+    Column("height, px", lambda told: told.sheet.back.output_px[1]),
+    Column("ratio", lambda told: ratio_name(*told.sheet.back.output_px), 14.0),
+    Column("cuts", lambda told: ", ".join(cut.name for cut in told.shot.back.cuts) or None),
+    Column("take", lambda told: told.take, 9.0),
+    Column("labels", lambda told: ", ".join(told.labels) or None),
+)
+"""What a table has, in its order. A number is one; empty is what there is none of, infinity among it."""
+PICTURE_MM, ROW_MM, TEXT_MM = (26.0, 16.0), 6.0, 2.6
+HEAD_ROW_MM = 10.0
+
+
+def row_of(told: ShotTold) -> list[Cell]:
+    """The row of a shot."""
+    return [column.value(told) for column in COLUMNS]
+
+
+def _on_paper(column: Column, told: ShotTold) -> str:
+    value = column.value(told)
+    if value is None:
+        return "–"
+    if isinstance(value, float) and column.digits is not None:
+        return f"{round(value, column.digits) + 0.0:.{column.digits}f}".replace("-", "−")
+    return str(value)
+
+
+def list_pages(shots: Sequence[ShotTold], asked: ShotListing, heading: Heading, measure: Measure) -> list[Page]:
+    """The pages of a shot list."""
+    size = paper_mm(asked.paper, asked.lying)
+    width, height = size[0] - 2.0 * MARGIN_MM, size[1] - 2.0 * MARGIN_MM - HEAD_MM - HEAD_ROW_MM
+    picture = PICTURE_MM[0] if asked.pictures else 0.0
+    shown = [column for column in COLUMNS if column.width_mm]
+    stretch = (width - picture) / sum(column.width_mm for column in shown)
+    row = PICTURE_MM[1] if asked.pictures else ROW_MM
+    each = max(1, int(height / row))
+    count = -(-len(shots) // each)
+    pages = []
+    for number in range(count):
+        marks = headed(heading, size, number + 1, count, measure)
+        top = size[1] - MARGIN_MM - HEAD_MM
+        marks += _row([column.head for column in shown], shown, stretch, picture, top, HEAD_ROW_MM, measure, True)
+        for n, told in enumerate(shots[number * each : (number + 1) * each]):
+            at = top - HEAD_ROW_MM - n * row
+            if asked.pictures:
+                marks += picture_in(told, NOW, MARGIN_MM, at - row + 1.0, PICTURE_MM[0] - 3.0, row - 2.0)
+            marks += _row(
+                [_on_paper(column, told) for column in shown], shown, stretch, picture, at, row, measure, False
+            )
+        pages.append(Page(f"{heading.what} {number + 1}", size, tuple(marks)))
+    return pages
+
+
+def _row(
+    cells: Sequence[str], columns: Sequence[Column], stretch: float, indent: float, top: float, height: float,
+    measure: Measure, head: bool,
+) -> list[Mark]:  # fmt: skip
+    """A row of a table from ``top`` down, with a rule under it; words go over some lines where there is room."""
+    marks: list[Mark] = []
+    left = MARGIN_MM + indent
+    most = max(1, int((height - 1.0) / (1.25 * TEXT_MM)))
+    for words, column in zip(cells, columns, strict=True):
+        wide = column.width_mm * stretch
+        for n, line in enumerate(wrapped(words, wide - 2.0, TEXT_MM, measure, min(most, 3))):
+            at = (left, top - 1.2 - TEXT_MM - 1.25 * TEXT_MM * n)
+            marks.append(Words(line, at, TEXT_MM, colour=QUIET if head else INK))
+        left += wide
+    end = top - height
+    marks.append(Lines((rule_mm(MARGIN_MM, end, left, end),), Stroke(0.12, LINE), "frame"))
+    return marks

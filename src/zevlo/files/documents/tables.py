@@ -1,0 +1,74 @@
+"""The shot list as CSV and XLSX."""
+
+from __future__ import annotations
+
+import csv
+import io
+from collections.abc import Mapping, Sequence
+
+from openpyxl import Workbook
+from openpyxl.drawing.image import Image as Inserted
+from openpyxl.styles import Alignment, Font
+from openpyxl.utils import get_column_letter
+from PIL import Image
+
+from zevlo.core.documents.contact_sheet import NOW
+from zevlo.core.documents.shot_list import COLUMNS, row_of
+from zevlo.core.documents.shot_told import ShotTold
+from zevlo.files.names import readable
+
+PICTURE_PX = 150
+POINTS_PER_PX = 0.75
+"""A spreadsheet counts 96 pixels and 72 points an inch."""
+
+
+def write_list_csv(shots: Sequence[ShotTold]) -> bytes:
+    """CSV (RFC 4180), UTF-8 with its mark, so that spreadsheets read the letters; numbers to their last digit."""
+    out = io.StringIO()
+    rows = csv.writer(out)
+    rows.writerow([column.head for column in COLUMNS])
+    for told in shots:
+        rows.writerow(["" if cell is None else cell for cell in row_of(told)])
+    return "\ufeff".encode() + out.getvalue().encode()
+
+
+def write_list_xlsx(shots: Sequence[ShotTold], pictures: Mapping[str, bytes]) -> bytes:
+    """The same as a workbook (ECMA-376), with a small picture before each row where there are any."""
+    book = Workbook()
+    sheet = book.active
+    sheet.title = "Shot list"
+    shown = {told.key: pictures.get(f"{told.key}/{NOW}") for told in shots}
+    first = 2 if any(shown.values()) else 1
+    for place, column in enumerate(COLUMNS, first):
+        head = sheet.cell(1, place, column.head)
+        head.font = Font(bold=True)
+        head.alignment = Alignment(vertical="bottom", wrap_text=True)
+        sheet.column_dimensions[get_column_letter(place)].width = 34 if column.head == "name" else 12
+    for line, told in enumerate(shots, 2):
+        for place, value in enumerate(row_of(told), first):
+            cell = sheet.cell(line, place, readable(value) if isinstance(value, str) else value)
+            cell.alignment = Alignment(vertical="top", wrap_text=isinstance(value, str))
+            if isinstance(value, str):
+                # A shot may be called =1+1; that is its name and nothing to be reckoned.
+                cell.data_type = "s"
+            elif isinstance(value, float):
+                cell.number_format = "0.00"
+        data = shown[told.key]
+        if data is not None:
+            _put(sheet, data, line)
+    if first == 2:
+        sheet.column_dimensions["A"].width = PICTURE_PX / 7.0 + 1.0
+    sheet.freeze_panes = sheet.cell(2, first + 2)
+    out = io.BytesIO()
+    book.save(out)
+    return out.getvalue()
+
+
+def _put(sheet: object, data: bytes, line: int) -> None:
+    """A small picture in the first cell of a row, which is made as high as it."""
+    picture = Image.open(io.BytesIO(data)).convert("RGB")
+    picture.thumbnail((PICTURE_PX, PICTURE_PX))
+    out = io.BytesIO()
+    picture.save(out, "JPEG", quality=88)
+    sheet.add_image(Inserted(out), f"A{line}")  # type: ignore[attr-defined]
+    sheet.row_dimensions[line].height = picture.height * POINTS_PER_PX + 4.0  # type: ignore[attr-defined]

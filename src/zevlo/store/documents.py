@@ -1,0 +1,189 @@
+"""Documents of a shot list: asked for, made by a job, kept with what they were made of."""
+
+from __future__ import annotations
+
+import hashlib
+import json
+import uuid
+from collections.abc import Mapping, Sequence
+from dataclasses import asdict, dataclass
+from datetime import UTC, datetime
+
+from sqlalchemy import func, select
+from sqlalchemy.orm import Session
+
+from zevlo.core.documents.asked import Documents
+from zevlo.store.changes import Missing, Writing, hold, locked_row
+from zevlo.store.database import tell
+from zevlo.store.prints import prints_of
+from zevlo.store.projects import project
+from zevlo.store.shot_rows import shots_of
+from zevlo.store.tables import DocumentsRow, Project
+
+MOST_TRIES = 3
+UNFINISHED = ("waiting", "making")
+
+
+def ask_for(session: Session, project_id: uuid.UUID, asked: Documents, key: uuid.UUID | None = None) -> DocumentsRow:
+    """Ask for documents of some shots. Raises :class:`Missing` for a shot that is not there."""
+    project(session, project_id)
+    hold(session, str(project_id))
+    there = {row.id for row in shots_of(session, project_id)}
+    if not there.issuperset(asked.shots):
+        raise Missing("A shot these documents are of is not there any more.")
+    chosen = select(func.max(DocumentsRow.number)).where(DocumentsRow.project_id == project_id)
+    row = DocumentsRow(
+        project_id=project_id,
+        number=(session.scalar(chosen) or 0) + 1,
+        settings=asked.model_dump(mode="json"),
+        doing="Waiting for the lab",
+    )
+    if key is not None:
+        row.id = key
+    session.add(row)
+    session.flush()
+    tell(session, str(project_id), "prints")
+    return row
+
+
+def asked_in(row: DocumentsRow) -> Documents:
+    """What documents were asked for."""
+    return Documents.model_validate(row.settings)
+
+
+def documents_of(session: Session, project_id: uuid.UUID) -> list[DocumentsRow]:
+    """A project's documents, newest first."""
+    chosen = select(DocumentsRow).where(DocumentsRow.project_id == project_id, ~DocumentsRow.deleted)
+    return list(session.scalars(chosen.order_by(DocumentsRow.number.desc())))
+
+
+def documents_row(session: Session, key: uuid.UUID) -> DocumentsRow:
+    """Documents that were asked for together. Raises :class:`Missing`."""
+    row = session.get(DocumentsRow, key)
+    if row is None or row.deleted:
+        raise Missing("There are no such documents; they may have been thrown away.")
+    return row
+
+
+def mark_of(session: Session, owner: Project, asked: Documents) -> str:
+    """A word for all that documents tell: other where they would be."""
+    rows = shots_of(session, owner.id)
+    wanted = set(asked.shots)
+    shots = [(n, row.settings, row.labels, row.colour) for n, row in enumerate(rows, 1) if row.id in wanted]
+    of_project = (owner.name, str(owner.revision_id), owner.arrangement, owner.places, owner.site, owner.plan_height)
+    pictures = []
+    if asked.contact_sheet is not None and asked.contact_sheet.pictures == "prints":
+        done = (one for one in prints_of(session, owner.id) if one.state == "done" and one.shot_id in wanted)
+        pictures = sorted(str(one.id) for one in done)
+    told = json.dumps([shots, of_project, pictures], sort_keys=True)
+    return hashlib.sha256(told.encode()).hexdigest()[:32]
+
+
+def take_up(session: Session, key: uuid.UUID, job: int | None) -> DocumentsRow | None:
+    """Start on documents; None where they need nothing any more, or another job is at them. What was interrupted too
+    often says so."""
+    row = session.get(DocumentsRow, key, with_for_update=True)
+    if row is None or row.deleted or row.state not in UNFINISHED:
+        return None
+    if row.state == "making":
+        if job is not None and row.job not in (None, job):
+            return None
+        if row.tries >= MOST_TRIES:
+            _end(session, row, "failed", TOO_OFTEN)
+            return None
+    row.state, row.trouble, row.job, row.doing = "making", None, job, "Beginning"
+    row.tries += 1
+    row.attempt = uuid.uuid4()
+    tell(session, str(row.project_id), "prints")
+    return row
+
+
+TOO_OFTEN = (
+    f"The lab was interrupted {MOST_TRIES} times while making these documents. Ask for fewer shots at a time, or retry "
+    "when the lab stays up."
+)
+
+
+def _end(session: Session, row: DocumentsRow, state: str, trouble: str | None = None) -> None:
+    row.state, row.trouble, row.doing, row.attempt = state, trouble, "", None
+    row.finished = datetime.now(UTC)
+    tell(session, str(row.project_id), "prints")
+
+
+def _at_work(session: Session, key: uuid.UUID, attempt: uuid.UUID | None) -> DocumentsRow | None:
+    row = session.get(DocumentsRow, key, with_for_update=True)
+    late = row is None or row.deleted or row.state != "making" or attempt is None or row.attempt != attempt
+    return None if late else row
+
+
+def follow_up(session: Session, key: uuid.UUID, attempt: uuid.UUID | None, progress: float, doing: str) -> bool:
+    """Note progress; False where they were cancelled, thrown away, or taken up by another."""
+    row = _at_work(session, key, attempt)
+    if row is None:
+        return False
+    row.progress, row.doing = progress, doing
+    return True
+
+
+@dataclass(frozen=True)
+class FileMade:
+    """A file of documents: the blob it is in."""
+
+    blob: str
+    media_type: str
+    size: int
+
+
+@dataclass(frozen=True)
+class Made:
+    """Documents that are there: their files by name, what is to be said of them, and a word for what they tell."""
+
+    files: Mapping[str, FileMade]
+    words: Sequence[str]
+    made_of: str
+
+
+def finish(session: Session, key: uuid.UUID, attempt: uuid.UUID | None, made: Made) -> bool:
+    """Keep the files of documents. False as for :func:`follow_up`."""
+    row = _at_work(session, key, attempt)
+    if row is None:
+        return False
+    row.outputs = {name: asdict(one) for name, one in made.files.items()}
+    row.words, row.made_of, row.progress = list(made.words), made.made_of, 1.0
+    _end(session, row, "done")
+    return True
+
+
+def fail(session: Session, key: uuid.UUID, attempt: uuid.UUID | None, trouble: str) -> None:
+    """Documents that could not be made say why; not where another is at them."""
+    row = _at_work(session, key, attempt)
+    if row is not None:
+        _end(session, row, "failed", trouble[:600])
+
+
+def cancel(session: Session, key: uuid.UUID) -> DocumentsRow:
+    """Cancel unfinished documents; finished ones stay as they are."""
+    row = locked_row(session, DocumentsRow, key)
+    if row.state in UNFINISHED:
+        _end(session, row, "cancelled")
+    return row
+
+
+def again(session: Session, key: uuid.UUID) -> DocumentsRow:
+    """Make documents once more, as things are now: those that failed or were cancelled, and those that are there. Files
+    that are there stay until the new ones are."""
+    row = locked_row(session, DocumentsRow, key)
+    if row.state in UNFINISHED:
+        raise Missing("These documents are being made already.")
+    row.state, row.trouble, row.doing, row.progress = "waiting", None, "Waiting for the lab", 0.0
+    row.tries, row.attempt, row.job, row.finished = 0, None, None, None
+    tell(session, str(row.project_id), "prints")
+    return row
+
+
+def throw_away(session: Session, key: uuid.UUID) -> None:
+    """Throw documents away; undoable. What is being made is cancelled first."""
+    row = cancel(session, key)
+    writing = Writing(session, str(row.project_id))
+    writing.change(row, None, deleted=True)
+    writing.done(f"Throw away documents {row.number}")

@@ -1,0 +1,261 @@
+"""Documents over HTTP: asked for, made by the lab, read, made anew, stopped, thrown away; whatever names they have."""
+
+import io
+import uuid
+import zipfile
+from typing import get_args
+
+import pypdf
+import pytest
+from PIL import Image
+from sqlalchemy import text
+from tests.api.asking import change, new, patch, undo
+
+from zevlo.core.documents.asked import KINDS, Documents
+from zevlo.lab import documents as lab
+from zevlo.lab.documents import MEDIA, make_documents
+from zevlo.store import documents, prints
+from zevlo.store.blobs import put_blob
+from zevlo.store.database import engine_for, transaction
+from zevlo.store.documents import MOST_TRIES
+
+
+def endings_of(kind):
+    """The files there are of a kind, from its model."""
+    model = get_args(Documents.model_fields[kind].annotation)[0]
+    return list(get_args(get_args(model.model_fields["files"].annotation)[0]))
+
+
+EVERYTHING = {kind: {"files": endings_of(kind)} for kind in KINDS}
+
+
+@pytest.fixture
+def shots(client, project):
+    return [new(client, project), new(client, project, stand=(0, 5))]
+
+
+@pytest.fixture
+def engine(settings):
+    return engine_for(settings.database_url)
+
+
+def ask(client, project, shots, key=None, **kinds):
+    body = {"documents": {"shots": [one["id"] for one in shots], **kinds}, **({} if key is None else {"id": key})}
+    return client.post(f"/api/projects/{project['id']}/documents", json=body)
+
+
+def asked(client, project, shots, **kinds):
+    answer = ask(client, project, shots, **kinds)
+    assert answer.status_code == 201, answer.text
+    return answer.json()
+
+
+def made(client, engine, row):
+    make_documents(engine, uuid.UUID(row["id"]))
+    return client.get(f"/api/documents/{row['id']}").json()
+
+
+def read(client, row, ending):
+    return client.get(next(one["address"] for one in row["files"] if one["name"].endswith(ending))).content
+
+
+def jobs(engine, key):
+    with engine.begin() as connection:
+        found = "select count(*) from procrastinate_jobs where status = 'todo' and args ->> 'documents' = :key"
+        return connection.scalar(text(found), {"key": key})
+
+
+def test_all_kinds_in_all_files_come_one_by_one_and_in_a_folder(client, engine, project, shots):
+    row = asked(client, project, shots, **EVERYTHING)
+    assert (row["state"], row["files"], row["folder"], row["stale"]) == ("waiting", [], None, False)
+    assert jobs(engine, row["id"]) == 1
+    done = made(client, engine, row)
+    assert (done["state"], done["trouble"], done["stale"]) == ("done", None, False)
+    wanted = {ending for kind in EVERYTHING.values() for ending in kind["files"]}
+    assert {one["name"].rpartition(".")[2] for one in done["files"]} == wanted
+    with zipfile.ZipFile(io.BytesIO(client.get(done["folder"]).content)) as folder:
+        assert folder.testzip() is None
+        inside = {name.split("/", 1)[1]: folder.read(name) for name in folder.namelist()}
+    assert set(inside) == {one["name"] for one in done["files"]}
+    for one in done["files"]:
+        answer = client.get(one["address"])
+        assert answer.headers["content-type"].split(";")[0] == MEDIA[one["name"].rpartition(".")[2]]
+        assert answer.content == inside[one["name"]]
+        assert len(answer.content) == one["bytes"]
+    text_of = pypdf.PdfReader(io.BytesIO(inside["Two boxes camera cards.pdf"])).pages[0].extract_text()
+    assert "Lens above the floor" in text_of
+    told = client.get(f"/api/projects/{project['id']}/lab").json()["documents"]
+    assert told == [done]
+
+
+def test_they_tell_when_what_they_show_has_changed_and_are_made_anew(client, engine, project, shots):
+    done = made(client, engine, asked(client, project, shots[:1], shot_list={"files": ["csv"]}))
+    patch(client, shots[1], patch={"lens": {"focal_length_mm": 90}})
+    assert client.get(f"/api/documents/{done['id']}").json()["stale"] is False
+    patch(client, shots[0], patch={"lens": {"focal_length_mm": 91}})
+    assert client.get(f"/api/documents/{done['id']}").json()["stale"] is True
+    before = read(client, done, "csv")
+    waiting = client.post(f"/api/documents/{done['id']}/again").json()
+    # The files of before are there until the new ones are.
+    assert (waiting["state"], read(client, waiting, "csv")) == ("waiting", before)
+    assert client.post(f"/api/documents/{done['id']}/again").status_code == 404
+    after = made(client, engine, waiting)
+    assert after["stale"] is False
+    assert b"91 mm" in read(client, after, "csv")
+    assert b"91 mm" not in before
+
+
+def test_asked_for_twice_under_one_id_they_are_made_once(client, project, shots, house):
+    key = str(uuid.uuid4())
+    first = ask(client, project, shots, key, plans={})
+    second = ask(client, project, shots, key, plans={})
+    assert first.json() == second.json()
+    elsewhere = new(client, house, stand=(3, 1), aim=(3, 3))
+    assert ask(client, house, [elsewhere], key, plans={}).status_code == 404
+
+
+def test_what_cannot_be_made_is_refused_in_words(client, project, shots, house):
+    elsewhere = new(client, house, stand=(3, 1), aim=(3, 3))
+    answer = ask(client, project, [elsewhere], plans={})
+    assert (answer.status_code, "not there any more" in answer.json()["detail"]) == (404, True)
+    for broken in ({}, {"plans": {"files": []}}, {"plans": {"scale": 0}}, {"contact_sheet": {"paper": "B7"}}):
+        assert ask(client, project, shots, **broken).status_code == 422
+    assert client.get(f"/api/documents/{uuid.uuid4()}").status_code == 404
+    row = asked(client, project, shots, plans={})
+    assert client.get(f"/api/documents/{row['id']}/files/x.pdf").status_code == 404
+    assert client.get(f"/api/documents/{row['id']}/all.zip").status_code == 404
+
+
+def test_cancelled_they_are_not_made_and_thrown_away_they_come_back_by_undo(client, engine, project, shots):
+    row = asked(client, project, shots, plans={})
+    assert client.post(f"/api/documents/{row['id']}/cancel").json()["state"] == "cancelled"
+    assert made(client, engine, row)["state"] == "cancelled"
+    again = client.post(f"/api/documents/{row['id']}/again").json()
+    assert made(client, engine, again)["state"] == "done"
+    assert client.delete(f"/api/documents/{row['id']}").status_code == 204
+    assert client.get(f"/api/projects/{project['id']}/lab").json()["documents"] == []
+    assert undo(client, project)["undo"] != f"Throw away documents {row['number']}"
+    assert client.get(f"/api/documents/{row['id']}").json()["state"] == "done"
+
+
+def test_who_is_late_with_documents_changes_nothing(client, engine, project, shots, monkeypatch):
+    """Cancelled while they are written, and taken up by another: what the first brings does not count."""
+    row = asked(client, project, shots, plans={}, shot_list={})
+    plain = lab._shot_list
+
+    def cancelled_meanwhile(making, told):
+        with transaction(engine) as session:
+            documents.cancel(session, making.key)
+        return plain(making, told)
+
+    monkeypatch.setattr(lab, "_shot_list", cancelled_meanwhile)
+    done = made(client, engine, row)
+    assert (done["state"], done["files"]) == ("cancelled", [])
+
+
+def test_a_lab_that_died_is_followed_by_another_and_too_often_says_so(client, engine, project, shots):
+    row = asked(client, project, shots, shot_list={"files": ["csv"]})
+    key = uuid.UUID(row["id"])
+    for n in range(MOST_TRIES):
+        with transaction(engine) as session:
+            found = documents.take_up(session, key, job=7)
+            assert (found.tries, found.attempt is not None) == (n + 1, True)
+        with transaction(engine) as session:
+            # The job of a living worker is not taken from it.
+            assert documents.take_up(session, key, job=8) is None
+    told = made(client, engine, row)
+    assert told["state"] == "failed"
+    assert f"interrupted {MOST_TRIES} times" in told["trouble"]
+    again = client.post(f"/api/documents/{row['id']}/again").json()
+    assert made(client, engine, again)["state"] == "done"
+
+
+def test_what_goes_wrong_is_told(client, engine, project, shots, monkeypatch):
+    def broken(*_):
+        raise ValueError("the paper is out")
+
+    monkeypatch.setattr(lab, "list_pages", broken)
+    told = made(client, engine, asked(client, project, shots, shot_list={}))
+    assert told["state"] == "failed"
+    assert "the paper is out" in told["trouble"]
+
+
+def test_shots_that_are_gone_are_left_out(client, engine, project, shots):
+    row = asked(client, project, shots, shot_list={"files": ["csv"]})
+    client.delete(f"/api/shots/{shots[0]['id']}")
+    done = made(client, engine, row)
+    assert len(read(client, done, "csv").splitlines()) == 2
+    client.delete(f"/api/shots/{shots[1]['id']}")
+    again = client.post(f"/api/documents/{row['id']}/again").json()
+    assert "none of their shots is there any more" in made(client, engine, again)["trouble"]
+
+
+ODD_NAMES = ["=1+1", "../../etc/passwd", "CON", "a" * 120, "陶器の写真 \x07", "<script>&"]
+
+
+def test_names_are_names_whatever_they_look_like(client, engine, project):
+    found = []
+    for name in ODD_NAMES:
+        one = new(client, project)
+        answer = patch(client, one, patch={"name": name})
+        assert answer.status_code == 200, answer.text
+        found.append(answer.json())
+    assert change(client, project, name="../A: B/C").status_code == 200
+    done = made(
+        client,
+        engine,
+        asked(client, project, found, **EVERYTHING),
+    )
+    assert done["state"] == "done", done["trouble"]
+    assert "陶" in done["words"][0]
+    assert not any(letter in one["name"] for one in done["files"] for letter in '/\\:<>"|?*')
+    apart = made(client, engine, asked(client, project, found, camera_cards={"apart": True}))
+    assert len(apart["files"]) == len(ODD_NAMES)
+    with zipfile.ZipFile(io.BytesIO(client.get(apart["folder"]).content)) as folder:
+        assert all(name.count("/") == 1 and ".." not in name.split("/") for name in folder.namelist())
+
+
+def test_levels_have_a_plan_each_and_a_set_without_any_has_one(client, engine, house, project):
+    shot = new(client, house, stand=(3, 1), aim=(3, 3))
+    places = {"levels": [{"name": "Ground", "floor_m": 0.0}, {"name": "G/round", "floor_m": 3.0}], "rooms": []}
+    assert change(client, house, places=places).status_code == 200
+    done = made(client, engine, asked(client, house, [shot], plans={"files": ["dxf"], "levels": ["Ground", "G/round"]}))
+    assert [one["short"] for one in done["files"]] == ["plan G-round.dxf", "plan Ground.dxf"]
+    only = made(client, engine, asked(client, house, [shot], plans={"files": ["dxf"]}))
+    assert [one["short"] for one in only["files"]] == ["plan Ground.dxf"]
+    none = made(client, engine, asked(client, house, [shot], plans={"levels": ["Attic"]}))
+    assert (none["files"], none["words"]) == ([], ["No shot stands on a level that was asked for: there is no plan."])
+    assert change(client, project, places={"levels": [], "rooms": []}).status_code == 200
+    plain = made(client, engine, asked(client, project, [new(client, project)], plans={"files": ["svg"], "scale": 5}))
+    assert [one["short"] for one in plain["files"]] == ["plan Plan.svg"]
+    assert "at 1:5; A3 has" in plain["words"][0]
+
+
+def test_a_sheet_shows_the_print_that_holds_and_before_the_one_that_does_not(client, engine, project, shots):
+    def printed(shot, colour):
+        answer = client.post(f"/api/shots/{shot['id']}/proof").json()
+        out = io.BytesIO()
+        Image.new("RGB", (160, 90), colour).save(out, "PNG")
+        with transaction(engine) as session:
+            entry = prints.print_row(session, uuid.UUID(answer["id"]))
+            blob = put_blob(session, out.getvalue(), "image/png")
+            entry.state, entry.outputs = "done", {prints.SEEN: {"blob": blob, "media_type": "image/png"}}
+        return entry
+
+    def pictures_of(row):
+        page = pypdf.PdfReader(io.BytesIO(read(client, row, "pdf"))).pages[0]
+        return [one.image.convert("RGB").getpixel((5, 5)) for one in page.images]
+
+    printed(shots[0], (200, 0, 0))
+    moved = patch(client, shots[0], patch={"lens": {"focal_length_mm": 70}}).json()
+    drawn = made(client, engine, asked(client, project, [moved], contact_sheet={}))
+    assert not any(red > 180 and green < 40 for red, green, _ in pictures_of(drawn))
+    printed(moved, (0, 0, 200))
+    assert client.get(f"/api/documents/{drawn['id']}").json()["stale"] is True
+    pair = made(client, engine, asked(client, project, [moved], contact_sheet={"layout": "pairs"}))
+    seen = pictures_of(pair)
+    assert sorted(colour.index(max(colour)) for colour in seen) == [0, 2]
+    said = pypdf.PdfReader(io.BytesIO(read(client, pair, "pdf"))).pages[0].extract_text()
+    assert "Changed since" in said
+    taken = made(client, engine, asked(client, project, shots[1:], contact_sheet={"layout": "pairs", "before": "take"}))
+    assert "no take of before" in pypdf.PdfReader(io.BytesIO(read(client, taken, "pdf"))).pages[0].extract_text()
