@@ -61,8 +61,10 @@ MEDIA = {
     "pdf": "application/pdf", "png": "image/png", "svg": "image/svg+xml", "dxf": "image/vnd.dxf", "csv": "text/csv",
     "xlsx": "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
 }  # fmt: skip
-PICTURE_PX, QUALITY = 1200, 90
-"""The longest side of a picture on paper, and its quality as JPEG."""
+PICTURE_PX = {"contact_sheet": 1200, "camera_cards": 800, "shot_list": 300}
+"""The longest side of a picture on the paper of each kind, where it is the largest that is asked for."""
+QUALITY = 90
+"""Of pictures as JPEG."""
 LARGE_PX, LARGE_PATHS = 640, 3
 """Of a drawn picture that has a page for itself."""
 THE_PLAN = "Plan"
@@ -279,7 +281,8 @@ def _print_words(entry: Print) -> str:
 def _keep(making: _Making, name: str, picture: Image.Image) -> float:
     """Keep a picture as JPEG, no larger than paper shows; its ratio."""
     ratio = picture.width / picture.height
-    picture.thumbnail((PICTURE_PX, PICTURE_PX))
+    side = max(px for kind, px in PICTURE_PX.items() if kind in making.asked.kinds)
+    picture.thumbnail((side, side))
     out = io.BytesIO()
     picture.convert("RGB").save(out, "JPEG", quality=QUALITY)
     making.pictures[name] = out.getvalue()

@@ -5,6 +5,7 @@ from __future__ import annotations
 import io
 from collections.abc import Mapping, Sequence
 
+from reportlab import rl_config
 from reportlab.lib.colors import Color
 from reportlab.lib.utils import ImageReader
 from reportlab.pdfbase import pdfmetrics
@@ -15,6 +16,8 @@ from zevlo.core.documents.paper import HALO_MM, WHITE, Area, Colour, Lines, Mark
 from zevlo.core.scene.model import Floats
 from zevlo.files.documents.fonts import Face, faces, measure, runs_of
 
+rl_config.useA85 = 0
+"""Pictures go in as they are: writing them in printable letters took longer than all else."""
 POINT_MM = 25.4 / 72.0
 NONZERO = 1
 FILLED, STROKED = 0, 1
