@@ -15,9 +15,9 @@ from zevlo.core.documents.asked import KINDS, ContactSheet, Documents, Plans, Sh
 from zevlo.core.documents.camera_card import Setting, card_page, tripod_lines
 from zevlo.core.documents.camera_lines import camera_lines, real_lens_mm
 from zevlo.core.documents.contact_sheet import BEFORE, NOW, Heading, contact_pages
-from zevlo.core.documents.from_walls import FARTHEST_M, faces_of, off_walls
+from zevlo.core.documents.from_walls import FARTHEST_M, faces_of, off_edges, off_walls
 from zevlo.core.documents.paper import Area, Lines, PaperName, Picture, Words, fitted, wrapped
-from zevlo.core.documents.plan import Storey, clipped_ring, levels_asked, plan_pages
+from zevlo.core.documents.plan import Storey, clipped_ring, extent_of, levels_asked, plan_pages
 from zevlo.core.documents.scale import SCALES, bar, scale_for, scale_words
 from zevlo.core.documents.shot_list import COLUMNS, list_pages, row_of
 from zevlo.core.documents.shot_told import told_of
@@ -25,7 +25,7 @@ from zevlo.core.measures import measure as read
 from zevlo.core.measures import tape_words
 from zevlo.core.scene.cut import plan_plane
 from zevlo.core.scene.levels import Level, Places, Where
-from zevlo.core.scene.ruler import Ruler
+from zevlo.core.scene.ruler import Ruler, ruler_for
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot import Back, Exposure, Focus, Lens, Movements, Shot, Stand
 from zevlo.core.solve import solve
@@ -231,6 +231,16 @@ def test_no_tape_goes_through_a_wall_or_farther_than_it_is_long():
     assert off_walls(stand, 0.0, np.empty((0, 2, 2))) is None
 
 
+@given(st.floats(-1.0, 1.0), st.floats(-1.0, 1.0), st.floats(0.0, 360.0))
+def test_a_product_set_is_measured_from_its_edges(x, y, heading):
+    box = np.array([[-0.2, -0.15], [0.2, 0.15]])
+    one, other = off_edges(np.array([x, y]), heading, box)
+    along = {min(abs(end - at) for end in box[:, axis]) for axis, at in enumerate((x, y))}
+    assert {round(one.distance_m, 12), round(other.distance_m, 12)} == {round(value, 12) for value in along}
+    assert one.distance_m <= other.distance_m
+    assert (one.what, other.what) == ("edge", "edge")
+
+
 def test_a_card_measures_from_the_walls_or_says_there_are_none():
     one = told()
     found = off_walls(np.array([2.0, 1.0]), 0.0, faces_of(ROOM.cut(plan_plane(1.9))))
@@ -286,6 +296,24 @@ def test_a_scale_that_does_not_go_on_the_paper_is_told():
     large = plan_pages(storey(), [told()], Plans(paper="A4", scale=10.0), HEADING, letters)
     assert large.scale == plan_pages(storey(), [told()], Plans(paper="A4"), HEADING, letters).scale
     assert "at 1:10; A4 has" in large.words[0]
+
+
+def test_a_plan_shows_all_of_what_stands_on_a_table():
+    """A bowl and a ball on a board: the cut goes through those alone, the board lies below it."""
+    table = WorkingSet(set_of(slab((-0.2, -0.15, -0.01), (0.2, 0.15, 0)), slab((-0.1, -0.05, 0), (0, 0.05, 0.09))))
+    plane = plan_plane(0.05)
+    drawn = Storey("Plan", table.cut(plane), table.beyond(plane, 0.1), (), 0.0, table.body, 0.05)
+    low, high = extent_of(drawn, [])
+    assert (low < [-0.2, -0.15]).all()
+    assert (high > [0.2, 0.15]).all()
+    ruler = ruler_for(table.body)
+    one = told_of("x", 1, shot(0.1, -0.6, (0.0, 0.0)), table, ruler)
+    page = card_page(
+        one, Setting(drawn, off_edges(np.array([0.1, -0.6]), 0.0, table.body[:, :2])), "A4", HEADING, 1, 1, letters
+    )
+    assert {"Off the edge ahead", "450.0 mm"} <= set(words([page]))
+    board = np.concatenate([points_of(mark) for mark in page.marks if getattr(mark, "layer", "") == "beyond"])
+    assert len(board)
 
 
 def test_levels_have_the_shots_that_stand_on_them():

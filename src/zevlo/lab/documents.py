@@ -11,7 +11,6 @@ from datetime import UTC, datetime
 from functools import cached_property
 from itertools import count
 
-import numpy as np
 from PIL import Image
 from sqlalchemy import Engine
 from sqlalchemy.dialects.postgresql import insert as upsert
@@ -21,7 +20,7 @@ from zevlo.core.camera import cutting_of
 from zevlo.core.documents.asked import KINDS, Documents
 from zevlo.core.documents.camera_card import Setting, card_page
 from zevlo.core.documents.contact_sheet import BEFORE, NOW, Heading, contact_pages
-from zevlo.core.documents.from_walls import WALL_HEIGHT_M, faces_of, off_walls
+from zevlo.core.documents.from_walls import WALL_HEIGHT_M, faces_of, off_edges, off_walls
 from zevlo.core.documents.paper import INK, Page
 from zevlo.core.documents.plan import Storey, levels_asked, plan_pages
 from zevlo.core.documents.shot_list import list_pages
@@ -351,7 +350,7 @@ def _shot_list(making: _Making, shots: Sequence[ShotTold]) -> Files:
             yield _called(making, what, ending), write_list_xlsx(shots, making.pictures if asked.pictures else {})
 
 
-def _storey(making: _Making, name: str, thin: bool) -> Storey:
+def _storey(making: _Making, name: str) -> Storey:
     """What is drawn of a level: cut as high over it as the desk's plan is over its own."""
     places, height = making.where.places, making.owner.plan_height
     floor = next((level.floor_m for level in places.levels if level.name == name), None)
@@ -362,7 +361,7 @@ def _storey(making: _Making, name: str, thin: bool) -> Storey:
     working = making.working
     plane = plan_plane(height)
     depth = height - (float(working.body[0, 2]) if floor is None else floor) + BELOW_FLOOR_M * working.scale
-    lines = working.beyond(plane, depth) if thin else np.empty((0, 2, 2))
+    lines = working.beyond(plane, depth)
     rooms = tuple(room for room in places.rooms if room.level == name)
     return Storey(name, working.cut(plane), lines, rooms, making.where.north_deg, working.body, height)
 
@@ -377,7 +376,7 @@ def _plans(making: _Making, shots: Sequence[ShotTold]) -> Files:
     names = [level.name for level in making.where.places.levels] or [THE_PLAN]
     pages: list[Page] = []
     for name, own in levels_asked(shots, names, asked):
-        storey = _storey(making, name, asked.thin_lines)
+        storey = _storey(making, name)
         made = plan_pages(storey, own, asked, making.heading(f"plan, {name}"), measure)
         making.words += made.words
         pages += made.pages
@@ -400,7 +399,7 @@ def _camera_cards(making: _Making, shots: Sequence[ShotTold]) -> Files:
     for n, told in enumerate(shots, 1):
         name = THE_PLAN if told.level is None else told.level.name
         if name not in storeys:
-            storeys[name] = _storey(making, name, True)
+            storeys[name] = _storey(making, name)
         of = (1, 1) if asked.apart else (n, len(shots))
         pages.append(card_page(told, _setting(making, told, storeys[name]), asked.paper, heading, *of, measure))
     if not asked.apart:
@@ -415,10 +414,11 @@ def _camera_cards(making: _Making, shots: Sequence[ShotTold]) -> Files:
 
 def _setting(making: _Making, told: ShotTold, storey: Storey) -> Setting:
     """Where a tripod stands, off the walls of its floor."""
-    floor = told.sheet.pose.floor_z
-    if floor is None or told.ruler.unit != "m":
+    floor, pose = told.sheet.pose.floor_z, resolve(told.shot.stand)
+    stand: Floats = pose.position[:2]
+    if told.ruler.unit != "m":
+        return Setting(storey, off_edges(stand, pose.heading_deg, making.working.body[:, :2]))
+    if floor is None:
         return Setting(storey, None)
     faces = faces_of(making.working.cut(plan_plane(floor + WALL_HEIGHT_M)))
-    pose = resolve(told.shot.stand)
-    stand: Floats = pose.position[:2]
     return Setting(storey, off_walls(stand, pose.heading_deg, faces))

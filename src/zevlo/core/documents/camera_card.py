@@ -64,7 +64,9 @@ def tripod_lines(told: ShotTold, setting: Setting) -> list[Line]:
     """Where the tripod goes: off two walls, and how the axis lies to the first; by coordinates in any case."""
     lines = []
     if setting.walls is not None:
-        lines += [length_line(f"Off the wall {wall.side}", wall.distance_m, told.ruler) for wall in setting.walls]
+        lines += [
+            length_line(f"Off the {wall.what} {wall.side}", wall.distance_m, told.ruler) for wall in setting.walls
+        ]
         lines.append(Line("Axis", _axis_words(setting.walls[0])))
     elif setting.storey is not None:
         lines.append(Line("Walls", "no two in reach that stand across each other"))
@@ -79,7 +81,7 @@ def _axis_words(wall: OffWall) -> str:
     turned = wall.axis_off_square_deg
     way = "clockwise" if turned > 0.0 else "anticlockwise"
     off = "" if abs(turned) < 0.05 else f"{abs(turned):.1f}° {way} from "
-    return f"{off}{lies} the wall {wall.side}"
+    return f"{off}{lies} the {wall.what} {wall.side}"
 
 
 def card_page(
@@ -163,6 +165,8 @@ def _round_the_tripod(
         return []
     stand = np.array(told.shot.stand.position[:2])
     points = [stand, *([] if setting.walls is None else [wall.foot for wall in setting.walls])]
+    if told.ruler.unit != "m":
+        points += list(storey.body[:, :2])
     reach = np.array([np.min(points, axis=0), np.max(points, axis=0)])
     around = max(LEAST_AROUND_M * (1.0 if told.ruler.unit == "m" else 0.1), 0.25 * float(np.ptp(reach, axis=0).max()))
     reach = reach + np.array([[-around], [around]])
@@ -213,8 +217,11 @@ def _measured(foot: Floats, at: Floats, words: str, measure: Measure) -> list[Ma
     way = (at - foot) / max(float(np.hypot(*(at - foot))), 1.0e-9)
     slant = 1.1 * np.array([way[0] - way[1], way[0] + way[1]]) / np.sqrt(2.0)
     ticks = tuple(np.array([end - slant, end + slant]) for end in (foot, at))
-    x, y = ((foot + at) / 2.0).tolist()
     wide = measure(words, 3.0, True)
+    needed = (wide + 3.0) * abs(float(way[0])) + 7.0 * abs(float(way[1]))
+    # Too short to be written on, it is written beyond the wall.
+    fits = float(np.hypot(*(at - foot))) >= needed
+    x, y = ((foot + at) / 2.0 if fits else foot - (needed / 2.0) * way).tolist()
     return [
         Lines((np.array([foot, at]), *ticks), MEASURED, "measures"),
         Area((box_mm(x - wide / 2.0 - 0.8, y - 1.6, wide + 1.6, 3.6),), "measures", WHITE, None),

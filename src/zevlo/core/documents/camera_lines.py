@@ -146,7 +146,7 @@ def _exposure_lines(told: ShotTold) -> list[Line]:
     stop = "f/8 counted" if told.sheet.focus.stop is None else told.stop
     lines = [
         Line("Shutter, stop, film", f"{sheet.shutter}, {stop}, ISO {shot.exposure.iso:g}"),
-        Line("EV at ISO 100", f"{sheet.ev100:.2f}"),
+        Line("EV at ISO 100", f"{sheet.ev100:.2f}".replace("-", "−")),
     ]
     if told.parallel or shot.lens.focus_breathing:
         return lines

@@ -36,6 +36,8 @@ class OffWall:
     """Where it is, for who looks along the lens."""
     axis_off_square_deg: float
     """How far the lens axis is turned from square to it, clockwise from above; -90 to 90."""
+    what: str = "wall"
+    """What is measured from: a wall, or an edge of what the set is about."""
 
 
 def faces_of(cut: CutOutlines) -> Floats:
@@ -88,6 +90,25 @@ def off_walls(stand: Floats, heading_deg: float, faces: Floats) -> tuple[OffWall
     return None
 
 
+SET_EDGE = "edge"
+
+
+def off_edges(stand: Floats, heading_deg: float, box: Floats) -> tuple[OffWall, OffWall]:
+    """How far a stand (2,) is off the nearest edge along and the nearest across of the box (2, 2) of what stands on a
+    table, or off their lines: there are no walls in reach of a product set."""
+    edges = []
+    for axis in range(2):
+        near = int(np.argmin(np.abs(box[:, axis] - stand[axis])))
+        foot = stand.copy()
+        foot[axis] = box[near, axis]
+        face = np.array([box[0], box[1]])
+        face[:, axis] = box[near, axis]
+        distance = abs(float(foot[axis] - stand[axis]))
+        edges.append(_told(stand, heading_deg, foot, face, distance, SET_EDGE))
+    one, other = sorted(edges, key=lambda edge: edge.distance_m)
+    return one, other
+
+
 def _clear(stand: Floats, foot: Floats, faces: Floats) -> bool:
     """Whether nothing is between a stand and the foot of a tape."""
     way, end = foot - stand, (foot - stand) * (1.0 - JOINED_M / np.hypot(*(foot - stand)))
@@ -99,12 +120,13 @@ def _clear(stand: Floats, foot: Floats, faces: Floats) -> bool:
     return not bool(np.any((side_a * side_b < 0.0) & (from_here * from_end < 0.0)))
 
 
-def _told(stand: Floats, heading_deg: float, foot: Floats, face: Floats, distance: float) -> OffWall:
+def _told(
+    stand: Floats, heading_deg: float, foot: Floats, face: Floats, distance: float, what: str = "wall"
+) -> OffWall:
     east, north = (foot - stand).tolist()
     toward = degrees(atan2(east, north))
     turn = (toward - heading_deg) % 360.0
     quarter = round(turn / 90.0) % 4
     sides: tuple[Side, ...] = ("ahead", "on the right", "behind", "on the left")
-    return OffWall(
-        distance, foot, face, sides[quarter], (heading_deg - toward + 90.0 * quarter + 180.0) % 360.0 - 180.0
-    )
+    off_square = (heading_deg - toward + 90.0 * quarter + 180.0) % 360.0 - 180.0
+    return OffWall(distance, foot, face, sides[quarter], off_square, what)

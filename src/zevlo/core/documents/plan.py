@@ -62,9 +62,9 @@ class Storey:
 
 
 def extent_of(storey: Storey, shots: Sequence[ShotTold]) -> Floats:
-    """The box (2, 2) a plan shows: what its walls take up, no farther out than the set is about, and all stands."""
+    """The box (2, 2) a plan shows: what is drawn of the level, no farther out than the set is about, and all stands."""
     low, high = storey.body[0, :2], storey.body[1, :2]
-    runs = [run for run in (*storey.cut.closed, *storey.cut.open) if len(run)]
+    runs = [run for run in (*storey.cut.closed, *storey.cut.open, *storey.thin) if len(run)]
     if runs:
         cut = np.concatenate(runs)
         inside = cut[((cut >= low - 1.0e-6) & (cut <= high + 1.0e-6)).all(axis=1)]
@@ -115,7 +115,7 @@ def plan_pages(storey: Storey, shots: Sequence[ShotTold], asked: Plans, heading:
     seen = _seen(shots, to_scale, box) if asked.angles else []
     # All fillings under the set, all outlines over it: nothing hides anything.
     marks: list[Mark] = [Area((ring,), "angles", PALE, None) for ring in seen]
-    marks += drawn_storey(storey, to_scale, extent)
+    marks += drawn_storey(storey, to_scale, extent, asked.thin_lines)
     marks += _room_words(storey, to_scale, measure)
     marks += [Area((ring,), "angles", None, Stroke(0.13, SPRUCE)) for ring in seen]
     if asked.angles:
@@ -170,12 +170,12 @@ def _room(size: tuple[float, float], lying: bool, legend: Spots) -> tuple[float,
     return width, height - ENTRY_MM * len({y for _, y in legend}) - 4.0
 
 
-def drawn_storey(storey: Storey, to_scale: ToScale, extent: Floats) -> list[Mark]:
-    """Walls and thin lines of a level, no farther out than ``extent`` (2, 2)."""
+def drawn_storey(storey: Storey, to_scale: ToScale, extent: Floats, thin: bool = True) -> list[Mark]:
+    """Walls and ``thin`` lines of a level, no farther out than ``extent`` (2, 2)."""
     cut = [_ring_in(run, extent) for run in storey.cut.closed if _touches(run, extent)]
     inside = [run for run in cut if len(run) >= 3]
     marks: list[Mark] = []
-    if len(storey.thin):
+    if thin and len(storey.thin):
         seen = [line for line in storey.thin if _touches(line, extent)]
         lines = [clipped for line in seen if (clipped := _clipped(line, extent)) is not None]
         if lines:
