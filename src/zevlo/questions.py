@@ -132,16 +132,12 @@ def _model(chosen: argparse.Namespace) -> SetModel | None:
     """The set that is looked at, read through the door every model comes through."""
     if chosen.set is None:
         return None
-    read, placing = _read(chosen)
+    read, placing = set_of(chosen)
     return arranged(read, Arrangement(placing=placing))
 
 
-def placing_of(chosen: argparse.Namespace) -> Placing:
-    """How the set that was named is placed. Raises :class:`CannotAnswer`."""
-    return _read(chosen)[1]
-
-
-def _read(chosen: argparse.Namespace) -> tuple[SetModel, Placing]:
+def set_of(chosen: argparse.Namespace) -> tuple[SetModel, Placing]:
+    """The set that was named, as its file has it, and how it is placed. Raises :class:`CannotAnswer`."""
     if not chosen.set.is_file():
         _refuse(f"{chosen.set}: there is no such file")
     with take_in(chosen.set, chosen.set.name) as taken, taken.arrays.open("rb") as file:

@@ -1,12 +1,17 @@
 """Cameras out to other programs and in again over HTTP: the same, or told what changes before it does."""
 
+import io
 import json
+import struct
 
 import numpy as np
 import pytest
+import trimesh
 from tests.api.asking import new, now_of, patch, undo
 
 from zevlo.files.cameras.formats import FORMATS
+from zevlo.files.glb import open_container
+from zevlo.files.gltf_file import pack_glb
 
 ENDINGS = [ending for one in FORMATS for ending in one.endings]
 
@@ -115,3 +120,70 @@ def test_broken_files_are_refused_and_change_nothing(client, project, shots):
         assert answer.status_code == 422, name
         assert len(answer.json()["detail"]) > 10
     assert [row["shot"] for row in now_of(client, project)["shots"]] == [row["shot"] for row in shots]
+
+
+def placed(client, project, **placing):
+    version = now_of(client, project)["version"]
+    answer = client.post(f"/api/projects/{project['id']}/placing", json={"version": version, **placing})
+    assert answer.status_code == 200, answer.text
+
+
+def test_the_set_goes_along_where_the_cameras_stand(client, project, shots):
+    """Read back by trimesh: Y up, in metres; and in the model's own world as the model has it, also where its unit was
+    corrected."""
+    plain = trimesh.load(io.BytesIO(out(client, project, ending=".glb", with_set=True).content), file_type="glb")
+    (low, high) = now_of(client, project)["set"]["bounds"]
+    turned = [[low[0], low[2], -high[1]], [high[0], high[2], -low[1]]]
+    assert plain.bounds == pytest.approx(np.array(turned), abs=1e-6)
+    own = trimesh.load(
+        io.BytesIO(out(client, project, ending=".glb", with_set=True, own=True).content), file_type="glb"
+    )
+    assert own.bounds == pytest.approx(np.array([[-6, -0.2, -6], [6, 1, 6]]), abs=1e-6)
+    placed(client, project, metres_per_unit=0.01, up="y")
+    data = out(client, project, ending=".glb", with_set=True, own=True).content
+    assert trimesh.load(io.BytesIO(data), file_type="glb").bounds == pytest.approx(own.bounds, abs=1e-6)
+    told = back(client, project, data, "x.glb", own=True).json()
+    assert [one["changes"] for one in told["cameras"]] == [[], []]
+    for ending in (".gltf", ".usda"):
+        refused = out(client, project, ending=ending, with_set=True)
+        assert (refused.status_code, "in .glb alone" in refused.json()["detail"]) == (422, True)
+
+
+def model_with_camera():
+    """A box with a camera in its file, two units before it and one up, Y up."""
+    scene = trimesh.Scene(trimesh.creation.box(bounds=[[-1, 0, -1], [1, 1, 1]]))
+    container = open_container(scene.export(file_type="glb"))
+    document = container.document
+    document["nodes"].append({"name": "Theirs", "camera": 0, "translation": [0.5, 1.0, 2.0]})
+    document["scenes"][0]["nodes"].append(len(document["nodes"]) - 1)
+    document["cameras"] = [{"type": "perspective", "perspective": {"yfov": 0.8, "aspectRatio": 1.5, "znear": 0.1}}]
+    return pack_glb(document, struct.pack("<I4s", len(container.binary), b"BIN\0"), container.binary)
+
+
+@pytest.mark.parametrize("metres", [1.0, 0.01])
+def test_cameras_of_the_model_come_as_shots_where_they_stand_in_it(client, metres):
+    answer = client.post("/api/projects", files={"model": ("theirs.glb", model_with_camera())})
+    assert answer.status_code == 201, answer.text
+    project = answer.json()
+    if metres != 1.0:
+        placed(client, project, metres_per_unit=metres, up="y")
+    address = f"/api/projects/{project['id']}/cameras/of-set"
+    if metres == 1.0:
+        told = client.post(address).json()
+        assert (told["written"], [one["name"] for one in told["cameras"]]) == (False, ["Theirs"])
+    assert client.post(address, params={"only_try": False}).json()["written"] is True
+    now = now_of(client, project)
+    moved = now["set"]["placing"]["moved_m"]
+    (row,) = now["shots"]
+    assert row["shot"]["stand"]["position"] == pytest.approx(np.array([0.5, -2.0, 1.0]) * metres + moved, abs=1e-9)
+    assert row["shot"]["lens"]["near_m"] == pytest.approx(0.1 * metres)
+
+
+def test_models_without_cameras_say_so(client, project):
+    address = "/api/projects/{}/cameras/of-set"
+    answer = client.post(address.format(project["id"]))
+    assert (answer.status_code, "there is no camera in it" in answer.json()["detail"]) == (422, True)
+    obj = trimesh.creation.box().export(file_type="obj")
+    other = client.post("/api/projects", files={"model": ("box.obj", obj)}).json()
+    answer = client.post(address.format(other["id"]))
+    assert (answer.status_code, "models of that kind have no cameras" in answer.json()["detail"]) == (422, True)

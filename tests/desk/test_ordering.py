@@ -124,6 +124,8 @@ def test_cameras_go_out_and_what_was_moved_elsewhere_comes_in(page, api, tmp_pat
     settled(page)
     assert named(api, project, "Teapot hero")["shot"] == shot["shot"]
     page.get_by_role("button", name="Cameras from a file…").click()
+    page.get_by_role("button", name="Those of the model").click()
+    expect(page.get_by_role("alert")).to_contain_text("there is no camera in it")
     broken = tmp_path / "broken.glb"
     broken.write_bytes(b"glTF")
     page.locator("input[type=file]").set_input_files(broken)

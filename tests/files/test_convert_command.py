@@ -2,7 +2,9 @@
 
 import json
 
+import numpy as np
 import pytest
+import trimesh
 
 from zevlo.cli import main
 from zevlo.core.shot import Shot
@@ -45,3 +47,14 @@ def test_what_cannot_be_converted_is_said_in_one_line(tmp_path, capsys, source, 
     assert words in told
     assert told.count("\n") == 1
     assert not (tmp_path / out).exists()
+
+
+def test_the_set_goes_along_when_it_is_asked_for(tmp_path, capsys):
+    source, out, model = tmp_path / "shots.json", tmp_path / "shots.glb", tmp_path / "box.obj"
+    source.write_text(json.dumps(SHOTS[1].as_json()))
+    model.write_text(trimesh.creation.box(bounds=[[0, 0, 0], [2, 3, 4]]).export(file_type="obj"))
+    arguments = ["convert", str(source), str(out), "--with-set"]
+    assert main(arguments) == 2
+    assert "name the model with --set" in capsys.readouterr().err
+    assert main([*arguments, "--set", str(model), "--up", "z", "--unit", "m"]) == 0, capsys.readouterr().err
+    assert trimesh.load(out).bounds == pytest.approx(np.array([[0, 0, 0], [2, 3, 4]]), abs=1e-6)

@@ -18,8 +18,12 @@ export const useNotSaid = (project: Project, ending: string, shots: string[]) =>
   }).data;
 
 /** Where the shots are to be had as a file. */
-export const camerasFile = (project: Project, ending: string, shots: string[], world: World): string =>
-  `/api/projects/${project.id}/cameras/file?${new URLSearchParams([["ending", ending], ["unit", world.unit], ["up", world.up], ["own", String(world.own)], ...shots.map((id) => ["shot", id])] as string[][])}`;
+export const camerasFile = (project: Project, ending: string, shots: string[], world: World, withSet: boolean): string =>
+  `/api/projects/${project.id}/cameras/file?${new URLSearchParams([["ending", ending], ["with_set", String(withSet)], ["unit", world.unit], ["up", world.up], ["own", String(world.own)], ...shots.map((id) => ["shot", id])] as string[][])}`;
+
+/** Cameras of the model that was brought in as shots, or only what that would change. */
+export const bringInOfSet = async (project: string, only_try: boolean) =>
+  (await told(http.POST("/api/projects/{key}/cameras/of-set", { params: { path: { key: project }, query: { only_try } } }))) as CamerasCame;
 
 /** Cameras of a file as shots, or only what that would change. */
 export async function bringIn(project: string, file: File, world: World, onlyTry: boolean): Promise<CamerasCame> {

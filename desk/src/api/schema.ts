@@ -1450,7 +1450,7 @@ export interface paths {
         };
         /**
          * Cameras File
-         * @description Shots as a file of a kind: all, or those that are named.
+         * @description Shots as a file of a kind: all, or those that are named; ``with_set``: with the set they look at, in .glb.
          */
         get: operations["cameras_file_api_projects__key__cameras_file_get"];
         put?: never;
@@ -1476,6 +1476,27 @@ export interface paths {
          *     others as new ones. With ``only_try`` it is only told what that would be.
          */
         post: operations["bring_cameras_in_api_projects__key__cameras_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{key}/cameras/of-set": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring In Cameras Of Set
+         * @description The cameras of the model that was brought in as shots, where they stand in it. With ``only_try`` it is only told
+         *     what that would be.
+         */
+        post: operations["bring_in_cameras_of_set_api_projects__key__cameras_of_set_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -10746,6 +10767,7 @@ export interface operations {
             query: {
                 ending: string;
                 shot?: string[] | null;
+                with_set?: boolean;
                 unit?: "m" | "cm" | "mm" | "in" | "ft";
                 up?: "y" | "z";
                 own?: boolean;
@@ -10798,6 +10820,39 @@ export interface operations {
                 "application/octet-stream": string;
             };
         };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CamerasCame"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    bring_in_cameras_of_set_api_projects__key__cameras_of_set_post: {
+        parameters: {
+            query?: {
+                only_try?: boolean;
+            };
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
         responses: {
             /** @description Successful Response */
             200: {

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import shutil
 import uuid
 from dataclasses import dataclass
 from typing import Annotated, Literal
@@ -13,16 +14,19 @@ from zevlo.api.desk import Desk, InTransaction, PlacingProject, TheDesk
 from zevlo.api.messages import Message
 from zevlo.api.prints import attached
 from zevlo.api.projects import NOT_KEPT
+from zevlo.api.sets import standing
 from zevlo.api.shot_views import around
 from zevlo.core.differences import differences
 from zevlo.core.exchange.carried import Carried, NoCamera, Receiver, Taken, carried_of
 from zevlo.core.refused import Refused
+from zevlo.core.scene.model import SetModel
 from zevlo.core.scene.placing import UNITS_M, matrix_of
 from zevlo.core.shot import Shot
 from zevlo.files.cameras.formats import FORMATS, format_of, write_cameras
-from zevlo.files.door import take_in_cameras
+from zevlo.files.door import FoundCamera, take_in_cameras
 from zevlo.files.scratch import scratch
 from zevlo.store import projects, shots
+from zevlo.store.blobs import open_blob
 from zevlo.store.changes import Missing
 from zevlo.store.projects import arrangement_of
 from zevlo.store.shot_rows import settings_of, shots_of
@@ -119,17 +123,23 @@ def not_said(
 
 @router.get("/projects/{key}/cameras/file")
 def cameras_file(
-    key: uuid.UUID, session: InTransaction, world: Annotated[World, Depends()],
-    ending: str = Query(max_length=20), shot: Chosen = None,
+    key: uuid.UUID, desk: TheDesk, session: InTransaction, world: Annotated[World, Depends()],
+    ending: str = Query(max_length=20), shot: Chosen = None, with_set: bool = False,
 ) -> Response:  # fmt: skip
-    """Shots as a file of a kind: all, or those that are named."""
-    data, _, name = _written(session, key, world, ending, shot)
+    """Shots as a file of a kind: all, or those that are named; ``with_set``: with the set they look at, in .glb."""
+    model = desk.shelf.model(standing(projects.project(session, key))) if with_set else None
+    data, _, name = _written(session, key, world, ending, shot, model)
     headers = {**NOT_KEPT, "Content-Disposition": attached(f"{name} cameras", ending.lstrip("."))}
     return Response(data, media_type="application/octet-stream", headers=headers)
 
 
 def _written(
-    session: Session, key: uuid.UUID, world: World, ending: str, chosen: list[uuid.UUID] | None
+    session: Session,
+    key: uuid.UUID,
+    world: World,
+    ending: str,
+    chosen: list[uuid.UUID] | None,
+    model: SetModel | None = None,
 ) -> tuple[bytes, list[str], str]:
     project = projects.project(session, key)
     if not ending.startswith(".") or "/" in ending:
@@ -137,7 +147,7 @@ def _written(
     format_of(f"cameras{ending}")
     with scratch("cameras") as folder:
         path = folder / f"cameras{ending}"
-        words = write_cameras(_chosen(session, key, chosen), path, world.receiver(project))
+        words = write_cameras(_chosen(session, key, chosen), path, world.receiver(project), model)
         return path.read_bytes(), words, project.name
 
 
@@ -154,6 +164,34 @@ def bring_cameras_in(
         path = folder / "given"
         path.write_bytes(data)
         found = take_in_cameras(path, name.replace("\\", "/").rsplit("/", 1)[-1], world.receiver(project))
+    return _brought_in(desk, session, project, found, only_try)
+
+
+@router.post("/projects/{key}/cameras/of-set")
+def bring_in_cameras_of_set(
+    key: uuid.UUID, desk: TheDesk, session: PlacingProject, only_try: bool = True
+) -> CamerasCame:
+    """The cameras of the model that was brought in as shots, where they stand in it. With ``only_try`` it is only told
+    what that would be."""
+    project = projects.project(session, key)
+    revision = projects.revision_of(session, project)
+    name = revision.file_name
+    try:
+        format_of(name)
+    except NoCamera as reason:
+        raise NoCamera(f"The set came from {name}: models of that kind have no cameras that can be taken.") from reason
+    with scratch("cameras") as folder:
+        path = folder / "given"
+        with open_blob(session, revision.source) as file, path.open("wb") as copy:
+            shutil.copyfileobj(file, copy)
+        found = take_in_cameras(path, name, World(own=True).receiver(project))
+    return _brought_in(desk, session, project, found, only_try)
+
+
+def _brought_in(
+    desk: Desk, session: Session, project: Project, found: list[FoundCamera], only_try: bool
+) -> CamerasCame:
+    key = project.id
     rows = shots_of(session, key)
     called = around(session, project).parts.called
     told, taken = [], []

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { Dialog, FileTrigger, Heading, Label } from "react-aria-components";
 import styled from "styled-components";
-import { bringIn, camerasFile, type CamerasCame, useCameraKinds, useNotSaid, type World } from "../../api/cameras";
+import { bringIn, bringInOfSet, camerasFile, type CamerasCame, useCameraKinds, useNotSaid, type World } from "../../api/cameras";
 import type { Project } from "../../api/client";
 import { Check, Checks } from "../../kit/checks";
 import { Choice } from "../../kit/choice";
@@ -17,6 +17,8 @@ const List = styled(Checks)`max-height: 30vh; overflow: auto; border-bottom: 1px
 
 const UNITS = [["m", "metres"], ["cm", "centimetres"], ["mm", "millimetres"], ["in", "inches"], ["ft", "feet"]].map(([id, name]) => ({ id: id!, name: name! }));
 const AXES = [{ id: "z", name: "Z up" }, { id: "y", name: "Y up" }];
+/** The kind of file the set can go along in. */
+const WITH_SET = ".glb";
 const FIRST: World = { unit: "m", up: "z", own: false };
 /** By the last of its endings one kind would hide another: the longest that fits is meant. */
 const fits = (name: string, endings: string[]) => endings.find((ending) => name.toLowerCase().endsWith(ending));
@@ -44,6 +46,8 @@ export function CamerasOut({ project, close }: Props) {
   const [ending, setEnding] = useState(".usda");
   const [world, setWorld] = useState(FIRST);
   const [chosen, choose] = useState(project.shots.map(({ id }) => id));
+  const [withSet, takeSet] = useState(false);
+  const set = withSet && ending === WITH_SET;
   const words = useNotSaid(project, ending, chosen);
   const kind = kinds.find(({ endings }) => endings.includes(ending));
   const endings = kinds.flatMap((one) => one.endings.map((end) => ({ id: end, name: `${end.slice(1)}: ${one.words}` })));
@@ -55,13 +59,14 @@ export function CamerasOut({ project, close }: Props) {
           <Choice label="File" value={ending} options={endings} onChoose={setEnding} />
           {ending !== ".json" && <WorldChoice world={world} setWorld={setWorld} open={kind?.in_any_world ?? false} />}
           {kind && !kind.in_any_world && <p>{ending === ".json" ? "The shots themselves, whole, as they are here: metres, Z up." : "In metres, Y up, as every glTF is."}</p>}
+          {ending === WITH_SET && <Row><Toggle isSelected={withSet} onChange={takeSet}>With the set they look at</Toggle></Row>}
           <List value={chosen} onChange={choose}>
             <Label>Shots</Label>
             {project.shots.map(({ id, shot }, n) => <Check key={id} value={id}>{n + 1} {shot.name}</Check>)}
           </List>
           {words && words.length > 0 && <ul aria-label="What is not said">{words.map((one) => <li key={one}><small className="mind">{one}</small></li>)}</ul>}
           <Row>
-            {chosen.length > 0 ? <a href={camerasFile(project, ending, chosen, world)} download onClick={close}>Save {many(chosen.length, "camera")}</a> : <p>Choose the shots that are to go out.</p>}
+            {chosen.length > 0 ? <a href={camerasFile(project, ending, chosen, world, set)} download onClick={close}>Save {many(chosen.length, "camera")}</a> : <p>Choose the shots that are to go out.</p>}
             <Plain onPress={close}>Leave it</Plain>
           </Row>
         </Dialog>
@@ -77,12 +82,18 @@ export function CamerasIn({ project, close, take }: Props & { take: (action: () 
   const [file, setFile] = useState<File | null>(null);
   const [came, setCame] = useState<CamerasCame | null>(null);
   const [trouble, setTrouble] = useState<string | null>(null);
+  const [ofSet, setOfSet] = useState(false);
+  const hear = (asked: Promise<CamerasCame>) => {
+    setCame(null);
+    setTrouble(null);
+    asked.then(setCame, (error: Error) => setTrouble(error.message));
+  };
   const look = (given: File | null, from: World) => {
     setFile(given);
     setWorld(from);
-    setCame(null);
-    setTrouble(null);
-    if (given) bringIn(project.id, given, from, true).then(setCame, (error: Error) => setTrouble(error.message));
+    setOfSet(false);
+    if (given) hear(bringIn(project.id, given, from, true));
+    else setCame(null);
   };
   const ready = came?.cameras.filter((one) => one.refused == null && (one.shot == null || one.changes.length > 0)).length ?? 0;
   const kind = file && kinds.find(({ endings }) => fits(file.name, endings));
@@ -95,11 +106,12 @@ export function CamerasIn({ project, close, take }: Props & { take: (action: () 
             <FileTrigger acceptedFileTypes={kinds.flatMap(({ endings }) => endings)} onSelect={(given) => look(given?.[0] ?? null, world)}>
               <Button>Choose a file…</Button>
             </FileTrigger>
-            <p>{file ? file.name : `${kinds.flatMap(({ endings }) => endings).join(", ")}`}</p>
+            <Button onPress={() => { setFile(null); setOfSet(true); hear(bringInOfSet(project.id, true)); }}>Those of the model</Button>
+            <p>{ofSet ? project.set.file_name : file ? file.name : kinds.flatMap(({ endings }) => endings).join(", ")}</p>
           </Row>
-          <WorldChoice world={world} setWorld={(to) => look(file, to)} open={!kind?.says_its_world} />
+          {!ofSet && <WorldChoice world={world} setWorld={(to) => look(file, to)} open={!kind?.says_its_world} />}
           {trouble && <p className="why" role="alert">{trouble}</p>}
-          {file && !came && !trouble && <p aria-busy>Reading…</p>}
+          {(file || ofSet) && !came && !trouble && <p aria-busy>Reading…</p>}
           {came && (
             <ul aria-label="Cameras of the file">
               {came.cameras.map((one, n) => (
@@ -113,7 +125,7 @@ export function CamerasIn({ project, close, take }: Props & { take: (action: () 
             </ul>
           )}
           <Row>
-            <Primary isDisabled={ready === 0} onPress={() => { if (file) take(() => bringIn(project.id, file, world, false)); close(); }}>{ready ? `Bring in ${many(ready, "camera")}` : "Nothing to bring in"}</Primary>
+            <Primary isDisabled={ready === 0} onPress={() => { if (ofSet) take(() => bringInOfSet(project.id, false)); else if (file) take(() => bringIn(project.id, file, world, false)); close(); }}>{ready ? `Bring in ${many(ready, "camera")}` : "Nothing to bring in"}</Primary>
             <Plain onPress={close}>Leave it</Plain>
           </Row>
         </Dialog>

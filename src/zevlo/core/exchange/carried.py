@@ -266,3 +266,22 @@ class Receiver:
         matrix = camera.matrix.copy()
         matrix[:3, 3] *= self.metres_per_unit
         return replace(camera, matrix=np.linalg.inv(self.turn) @ matrix)
+
+    @property
+    def of_places(self) -> Floats:
+        """Ours to theirs, (4, 4), of places: lengths too."""
+        places = self.turn.copy()
+        places[:3] /= self.metres_per_unit
+        return places
+
+
+def lengths_told(camera: Carried, times: float) -> Carried:
+    """A camera whose other lengths are told in another unit too: near and far cut, focus, the width of what is
+    parallel."""
+    if times == 1.0:
+        return camera
+    window = camera.window
+    if camera.distance_mm is None:
+        window = Window(*(end * times for end in (window.left, window.right, window.bottom, window.top)))
+    far, focus = (None if one is None else one * times for one in (camera.far_m, camera.focus_m))
+    return replace(camera, window=window, near_m=camera.near_m * times, far_m=far, focus_m=focus)

@@ -6,8 +6,9 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from pathlib import Path
 
-from zevlo.core.exchange.carried import Carried, NoCamera, Receiver, cannot_say
-from zevlo.files.cameras.gltf import read_gltf_cameras, write_glb, write_gltf
+from zevlo.core.exchange.carried import Carried, NoCamera, Receiver, cannot_say, lengths_told
+from zevlo.core.scene.model import SetModel
+from zevlo.files.cameras.gltf import read_gltf_cameras, write_glb, write_glb_with_set, write_gltf
 from zevlo.files.cameras.plain import read_shots, read_vision, write_shots, write_vision
 from zevlo.files.cameras.tables import read_csv, read_xlsx, write_csv, write_xlsx
 from zevlo.files.cameras.usd import read_usd_cameras, write_usd
@@ -62,6 +63,8 @@ FORMATS = (
     CameraFormat((".usda", ".usdc", ".usdz", ".usd"), "OpenUSD", True, True, False, write_usd, _usd),
 )
 GLTF_WORLD = Receiver(1.0, "y")
+WITH_SET = ".glb"
+"""The kind the set can go along in."""
 
 
 def format_of(name: str) -> CameraFormat:
@@ -74,16 +77,46 @@ def format_of(name: str) -> CameraFormat:
 
 
 def _world(kind: CameraFormat, receiver: Receiver) -> Receiver:
-    if ".gltf" in kind.endings or ".glb" in kind.endings:
-        return Receiver(GLTF_WORLD.metres_per_unit, GLTF_WORLD.up, receiver.placing)
+    if _is_gltf(kind):
+        # In the world of a model whose unit was corrected its numbers count in that, whatever glTF says.
+        own = receiver.placing is not None
+        return Receiver(
+            receiver.metres_per_unit if own else GLTF_WORLD.metres_per_unit, GLTF_WORLD.up, receiver.placing
+        )
     return receiver if kind.in_any_world else Receiver()
 
 
-def write_cameras(cameras: Sequence[Carried], path: Path, receiver: Receiver) -> list[str]:
-    """Write cameras to a file of the kind its name says; what that cannot say of them, in words."""
+def _is_gltf(kind: CameraFormat) -> bool:
+    return ".gltf" in kind.endings or ".glb" in kind.endings
+
+
+def _given(kind: CameraFormat, world: Receiver, camera: Carried) -> Carried:
+    """A camera as a kind of file tells it."""
+    if _is_gltf(kind):
+        return lengths_told(world.give(camera), 1.0 / world.metres_per_unit)
+    return world.give(camera) if kind.in_any_world else camera
+
+
+def _taken(kind: CameraFormat, world: Receiver, camera: Carried) -> Carried:
+    if _is_gltf(kind):
+        return world.take(lengths_told(camera, world.metres_per_unit))
+    return world.take(camera) if kind.in_any_world else camera
+
+
+def write_cameras(
+    cameras: Sequence[Carried], path: Path, receiver: Receiver, model: SetModel | None = None
+) -> list[str]:
+    """Write cameras to a file of the kind its name says, with the set they look at where one is given; what that cannot
+    say of them, in words."""
     kind = format_of(path.name)
     world = _world(kind, receiver)
-    kind.write([world.give(one) for one in cameras] if kind.in_any_world or world.up == "y" else cameras, path, world)
+    given = [_given(kind, world, one) for one in cameras]
+    if model is None:
+        kind.write(given, path, world)
+    elif WITH_SET not in kind.endings:
+        raise NoCamera(f"the set goes along in {WITH_SET} alone")
+    else:
+        path.write_bytes(write_glb_with_set(given, model, world.of_places))
     if kind.whole:
         return []
     words = []
@@ -105,4 +138,4 @@ def read_cameras(path: Path, receiver: Receiver) -> list[Carried]:
     cameras, world = kind.read(path, _world(kind, receiver))
     if not cameras:
         raise NoCamera(f"{path.name}: there is no camera in it")
-    return [world.take(one) for one in cameras] if kind.in_any_world or world.up == "y" else cameras
+    return [_taken(kind, world, one) for one in cameras]

@@ -4,7 +4,6 @@ axis and where in it the picture lies (``extras``), with the shot itself."""
 from __future__ import annotations
 
 import json
-import struct
 from collections.abc import Sequence
 from math import atan, isfinite, tan
 from typing import Any
@@ -14,10 +13,13 @@ import numpy as np
 from zevlo import __version__
 from zevlo.core.exchange.carried import Carried, NoCamera, centred, within
 from zevlo.core.optics.lens import Window
+from zevlo.core.scene.model import Floats, SetModel
 from zevlo.core.shot import Shot
 from zevlo.files.glb import open_container
 from zevlo.files.gltf import local_of, tree_of
+from zevlo.files.gltf_file import GltfFile, pack_glb
 from zevlo.files.refusal import CannotRead
+from zevlo.files.view import mesh_of, origin_of
 
 EXTRAS = "zevlo"
 USUAL_HEIGHT_MM = 24.0
@@ -33,9 +35,32 @@ def write_gltf(cameras: Sequence[Carried]) -> bytes:
 
 def write_glb(cameras: Sequence[Carried]) -> bytes:
     """The same in one binary file."""
-    text = json.dumps(_document(cameras), ensure_ascii=False).encode()
-    text += b" " * (-len(text) % 4)
-    return struct.pack("<4sIIII", b"glTF", 2, 20 + len(text), len(text), 0x4E4F534A) + text
+    return pack_glb(_document(cameras))
+
+
+def write_glb_with_set(cameras: Sequence[Carried], model: SetModel, to_theirs: Floats) -> bytes:
+    """Cameras and the set they look at in one binary file; ``to_theirs`` (4, 4) takes the set to where the cameras
+    stand. Vertices are told from an origin near the set, so that single precision stays exact enough."""
+    file = GltfFile(model.materials, embedded=model.pictures)
+    origin = origin_of(model)
+    matrix = to_theirs.copy()
+    matrix[:3, 3] = to_theirs[:3, :3] @ origin + to_theirs[:3, 3]
+    below: dict[int | None, list[int]] = {}
+    for number, part in enumerate(model.parts):
+        below.setdefault(part.parent, []).append(number)
+    for number, part in enumerate(model.parts):
+        node: dict[str, Any] = {"name": part.name}
+        if part.face_count:
+            node["mesh"], _ = mesh_of(file, model, number, origin, 1.0)
+        if number in below:
+            node["children"] = below[number]
+        file.nodes.append(node)
+    whole = len(file.nodes)
+    file.nodes.append({"name": "Set", "matrix": matrix.T.ravel().tolist(), "children": below[None]})
+    told = _document(cameras)
+    nodes = [*range(whole, whole + 1 + len(cameras))]
+    file.nodes += told["nodes"]
+    return file.packed(cameras=told["cameras"], scenes=[{"name": "Shots", "nodes": nodes}])
 
 
 def _document(cameras: Sequence[Carried]) -> dict[str, Any]:
