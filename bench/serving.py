@@ -37,12 +37,18 @@ def _environment(url: str) -> dict[str, str]:
 @contextmanager
 def served() -> Iterator[int]:
     """The port of a running server with the demo."""
+    with demo_database() as url, served_on(url) as port:
+        yield port
+
+
+@contextmanager
+def served_on(url: str) -> Iterator[int]:
+    """The port of a running server on a database."""
     port = cluster.free_port()
-    with demo_database() as url:
-        environment = {**_environment(url), "ZEVLO_PORT": str(port)}
-        server = subprocess.Popen([sys.executable, "-m", "zevlo.cli", "serve"], env=environment)
-        with _answering(server, port):
-            yield port
+    environment = {**_environment(url), "ZEVLO_PORT": str(port)}
+    server = subprocess.Popen([sys.executable, "-m", "zevlo.cli", "serve"], env=environment)
+    with _answering(server, port):
+        yield port
 
 
 ECHO = """

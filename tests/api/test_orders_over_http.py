@@ -74,6 +74,10 @@ def test_what_an_order_comes_to_is_told_before_it_starts(client, project, shots)
     assert kept.status_code == 200
     (after,) = ask(client, project, "/expected", pictures=[{"shot": shots[1]["id"]}]).json()["pictures"]
     assert after["against"] == []
+    stack = patch(client, shots[0], patch={"focus": {"stack": {"from_m": 1.0, "to_m": 2.0}}})
+    assert stack.status_code == 200, stack.text
+    (after,) = ask(client, project, "/expected", pictures=[{"shot": shots[0]["id"]}]).json()["pictures"]
+    assert "It has a stack" in after["against"][-1]
     large = {"pictures": [{"shot": shots[1]["id"], "size": {"kind": "longest", "px": 12000}}]}
     (after,) = ask(client, project, "/expected", **large).json()["pictures"]
     assert "million pixels" in after["against"][0]

@@ -9,9 +9,10 @@ import numpy as np
 from PIL import Image
 from sqlalchemy import delete
 
-from zevlo.lab.proof import MOST_TRIES, develop
+from zevlo.lab.proof import develop
 from zevlo.store import prints
 from zevlo.store.database import engine_for, transaction
+from zevlo.store.prints import MOST_STOPS
 from zevlo.store.tables import BlobChunk, Print, Revision
 
 
@@ -138,11 +139,11 @@ def test_a_print_that_cannot_be_made_says_why_and_can_be_retried(client, served,
 def test_a_print_that_kills_its_worker_is_given_up_in_words(client, served, shot):
     ordered = client.post(f"/api/shots/{shot['id']}/proof").json()
     engine, key = engine_for(served.url), uuid.UUID(ordered["id"])
-    for _ in range(MOST_TRIES):
+    for _ in range(MOST_STOPS):
         with transaction(engine) as session:
             prints.take_up(session, key)
     develop(engine, key)
-    assert f"interrupted {MOST_TRIES} times" in _print(client, shot, ordered["id"])["trouble"]
+    assert f"interrupted {MOST_STOPS} times" in _print(client, shot, ordered["id"])["trouble"]
 
 
 def test_cancel_while_waiting_and_no_worker_takes_it(client, served, shot):

@@ -183,5 +183,7 @@ def test_what_interrupted_a_print_is_told_as_it_was(engine, project, kills, word
             prints.take_up(session, entry.id, prints.Watch("here", count))
         assert len(entry.pieces[0].interruptions) == 3
         assert words in prints.interrupted_words(entry.pieces[0].interruptions)
+        # A set too large for the machine is given up soon; a night of power cuts is not.
+        assert prints.too_often(entry.pieces[0].interruptions) == ("each time" in words)
         prints.take_up(session, entry.id, prints.Watch("another machine", 99))
         assert entry.pieces[0].interruptions[-1] == "stopped", "another machine's memory tells nothing of this one"

@@ -5,7 +5,7 @@ from __future__ import annotations
 import tempfile
 import uuid
 import zipfile
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from typing import IO
 from urllib.parse import quote
 
@@ -22,7 +22,7 @@ from zevlo.lab.queue import enqueue_documents
 from zevlo.store import documents, projects
 from zevlo.store.blobs import get_blob
 from zevlo.store.changes import Missing
-from zevlo.store.tables import DocumentsRow
+from zevlo.store.tables import DocumentsRow, Project
 
 router = APIRouter(prefix="/api")
 CHUNK = 1024 * 1024
@@ -32,8 +32,18 @@ IN_MEMORY = 32 * 1024 * 1024
 
 def documents_out(session: Session, row: DocumentsRow) -> DocumentsOut:
     """Documents as the desk sees them."""
+    (told,) = all_out(session, projects.project(session, row.project_id), [row])
+    return told
+
+
+def all_out(session: Session, owner: Project, rows: Sequence[DocumentsRow]) -> list[DocumentsOut]:
+    """Documents of one project."""
+    present = documents.Present(session, owner)
+    return [_out(owner, present, row) for row in rows]
+
+
+def _out(owner: Project, present: documents.Present, row: DocumentsRow) -> DocumentsOut:
     asked = documents.asked_in(row)
-    owner = projects.project(session, row.project_id)
     files = [
         DocumentFile(
             name=name,
@@ -55,7 +65,7 @@ def documents_out(session: Session, row: DocumentsRow) -> DocumentsOut:
         words=row.words,
         files=files,
         folder=f"/api/documents/{row.id}/all.zip" if files else None,
-        stale=row.made_of is not None and row.made_of != documents.mark_of(session, owner, asked),
+        stale=row.made_of is not None and row.made_of != present.mark(asked),
     )
 
 

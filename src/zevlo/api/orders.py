@@ -11,7 +11,7 @@ from fastapi import APIRouter, Body
 from sqlalchemy.orm import Session
 
 from zevlo.api.desk import InTransaction, WritingOrder, WritingProject
-from zevlo.api.documents import documents_out
+from zevlo.api.documents import all_out
 from zevlo.api.order_messages import (
     LabOut,
     MachineOut,
@@ -84,6 +84,8 @@ def _against(picture: Picture, takes: Takes, done: Sequence[Print], project: Pro
             how = "" if recipe.quality is None else f", {recipe.quality.name},"
             words.append(f"A final of {recipe.size_px[0]} × {recipe.size_px[1]} px{how} still shows it as it is")
             break
+    if picture.shot.focus.stack is not None:
+        words.append("It has a stack: a final is one picture, focused as the shot is; its proof is merged of all")
     width, height = picture.size_px
     if width * height > LARGE_PX:
         words.append(f"{round(width * height / 1e6)} million pixels: its machine needs over 3 GB of memory")
@@ -149,11 +151,11 @@ def _out(session: Session, row: OrderRow) -> OrderOut:
 @router.get("/projects/{key}/lab")
 def lab(key: uuid.UUID, session: InTransaction) -> LabOut:
     """A project's orders, the machines of the lab, and what orders choose from."""
-    projects.project(session, key)
+    owner = projects.project(session, key)
     orders = [_out(session, row) for row in finals.orders_of(session, key)]
     return LabOut(
         orders=orders,
-        documents=[documents_out(session, row) for row in documents.documents_of(session, key)],
+        documents=all_out(session, owner, documents.documents_of(session, key)),
         papers=list(get_args(PaperName)),
         scales=list(SCALES),
         machines=[

@@ -175,7 +175,7 @@ def _read(engine: Engine, key: uuid.UUID, attempt: uuid.UUID | None, asked: Docu
         }
         revision, arrangement = revision_of(session, owner).id, arrangement_of(owner)
         where, lights, takes = where_of(owner), lights_of(owner), takes_of(session, wanted)
-        made_of = documents.mark_of(session, owner, asked)
+        made_of = documents.Present(session, owner).mark(asked)
         session.expunge_all()
     working = WorkingSet(model_of(engine, revision, arrangement))
     return _Making(engine, key, attempt, asked, owner, where, lights, working, rows, takes, done, stale, made_of)

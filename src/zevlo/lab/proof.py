@@ -43,7 +43,6 @@ from zevlo.store.tables import Piece
 
 PASS_SAMPLES = 4
 FIRST_CLEAN_AT = 8
-MOST_TRIES = 3
 log = logging.getLogger("zevlo.lab")
 
 
@@ -71,7 +70,7 @@ def develop(engine: Engine, key: uuid.UUID, number: int = 0, job: int | None = N
         piece = prints.take_up(session, key, watch_now(), number, job)
         if piece is None:
             return None
-        if len(piece.interruptions) >= MOST_TRIES:
+        if prints.too_often(piece.interruptions):
             prints.fail(session, key, piece.attempt, prints.interrupted_words(piece.interruptions))
             return None
         recipe = prints.recipe_of(prints.print_row(session, key))

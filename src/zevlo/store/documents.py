@@ -8,6 +8,7 @@ import uuid
 from collections.abc import Mapping, Sequence
 from dataclasses import asdict, dataclass
 from datetime import UTC, datetime
+from functools import cached_property
 
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session
@@ -15,10 +16,9 @@ from sqlalchemy.orm import Session
 from zevlo.core.documents.asked import Documents
 from zevlo.store.changes import Missing, Writing, hold, locked_row
 from zevlo.store.database import tell
-from zevlo.store.prints import prints_of
 from zevlo.store.projects import project
 from zevlo.store.shot_rows import shots_of
-from zevlo.store.tables import DocumentsRow, Project
+from zevlo.store.tables import DocumentsRow, Print, Project
 
 MOST_TRIES = 3
 UNFINISHED = ("waiting", "making")
@@ -65,18 +65,40 @@ def documents_row(session: Session, key: uuid.UUID) -> DocumentsRow:
     return row
 
 
-def mark_of(session: Session, owner: Project, asked: Documents) -> str:
-    """A word for all that documents tell: other where they would be."""
-    rows = shots_of(session, owner.id)
-    wanted = set(asked.shots)
-    shots = [(n, row.settings, row.labels, row.colour) for n, row in enumerate(rows, 1) if row.id in wanted]
-    of_project = (owner.name, str(owner.revision_id), owner.arrangement, owner.places, owner.site, owner.plan_height)
-    pictures = []
-    if asked.contact_sheet is not None and asked.contact_sheet.pictures == "prints":
-        done = (one for one in prints_of(session, owner.id) if one.state == "done" and one.shot_id in wanted)
-        pictures = sorted(str(one.id) for one in done)
-    told = json.dumps([shots, of_project, pictures], sort_keys=True)
-    return hashlib.sha256(told.encode()).hexdigest()[:32]
+class Present:
+    """What documents of a project would tell now, read once for however many there are."""
+
+    def __init__(self, session: Session, owner: Project) -> None:
+        self._session, self._owner = session, owner
+
+    @cached_property
+    def _shots(self) -> dict[uuid.UUID, str]:
+        rows = shots_of(self._session, self._owner.id)
+        return {row.id: _digest([n, row.settings, row.labels, row.colour]) for n, row in enumerate(rows, 1)}
+
+    @cached_property
+    def _project(self) -> str:
+        own = self._owner
+        return _digest([own.name, str(own.revision_id), own.arrangement, own.places, own.site, own.plan_height])
+
+    @cached_property
+    def _prints(self) -> list[tuple[uuid.UUID, str]]:
+        """Finished prints with their shots."""
+        chosen = select(Print.shot_id, Print.id).where(Print.project_id == self._owner.id, ~Print.deleted)
+        return [(shot, str(key)) for shot, key in self._session.execute(chosen.where(Print.state == "done"))]
+
+    def mark(self, asked: Documents) -> str:
+        """A word for all that documents tell: other where they would be."""
+        wanted = set(asked.shots)
+        shots = [mark for key, mark in self._shots.items() if key in wanted]
+        pictures = []
+        if asked.contact_sheet is not None and asked.contact_sheet.pictures == "prints":
+            pictures = sorted(key for shot, key in self._prints if shot in wanted)
+        return _digest([shots, self._project, pictures])
+
+
+def _digest(told: object) -> str:
+    return hashlib.sha256(json.dumps(told, sort_keys=True).encode()).hexdigest()[:32]
 
 
 def take_up(session: Session, key: uuid.UUID, job: int | None) -> DocumentsRow | None:

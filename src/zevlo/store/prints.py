@@ -188,6 +188,17 @@ def gather_progress(entry: Print) -> None:
     entry.seconds_left = max(seconds for seconds, _ in left) + waiting * each / len(left) if left else None
 
 
+MOST_FOR_MEMORY, MOST_STOPS = 3, 6
+"""How often a piece may be interrupted, one attempt after the other: for want of memory, and at all. A night has power
+cuts and updates; a set that ends its program each time must not go on for ever, nor until ``start`` gives up."""
+
+
+def too_often(interruptions: Sequence[str]) -> bool:
+    """Whether a piece is given up: what ended its attempts."""
+    for_memory = sum(one == "memory" for one in interruptions)
+    return for_memory >= MOST_FOR_MEMORY or len(interruptions) >= MOST_STOPS
+
+
 def interrupted_words(interruptions: Sequence[str]) -> str:
     """Why a print was given up: what ended its attempts."""
     for_memory, count = sum(one == "memory" for one in interruptions), len(interruptions)

@@ -1,3 +1,4 @@
+import { useState } from "react";
 import styled from "styled-components";
 import { http, told } from "../../api/client";
 import type { DocumentsRow } from "../../api/lab";
@@ -14,15 +15,20 @@ const One = styled.li`display: grid; grid-template-columns: 100px minmax(0, 1fr)
   .files { grid-column: 2 / -1; list-style: none; margin: 0; padding: 0; display: flex; flex-wrap: wrap; gap: 2px 16px; } a { color: ${spruce}; font-weight: 600; } small { color: ${quiet}; font-size: 12px; margin-left: 5px; }
   .mind { color: ${ochre}; } .why { color: ${brick}; }`;
 
+const LONG_AGO = 4;
+
 interface Props { documents: DocumentsRow[]; write: (action: () => Promise<unknown>) => void; again: (documents: DocumentsRow["documents"]) => void }
 
 /** Documents that were asked for, how far they are, their files one by one and all in a folder. */
 export function Documents({ documents, write, again }: Props) {
+  const [all, showAll] = useState(false);
   if (documents.length === 0) return null;
+  const before = documents.length - LONG_AGO;
   return (
     <Bar aria-label="Documents">
       <div><h2>Documents</h2></div>
-      <ul>{documents.map((one) => <Asked key={one.id} one={one} write={write} again={again} />)}</ul>
+      <ul>{documents.slice(0, all ? undefined : LONG_AGO).map((one) => <Asked key={one.id} one={one} write={write} again={again} />)}</ul>
+      {before > 0 && <div><Plain onPress={() => showAll(!all)}>{all ? "The newest only" : `And ${before} before`}</Plain></div>}
     </Bar>
   );
 }
