@@ -99,9 +99,9 @@ def _read_cameras(source: Path, name: str, room: Path) -> None:
     named = room / f"given-{len(name)}{''.join(Path(name).suffixes[-2:])}"
     named.symlink_to(source)
     try:
-        found = [taken(one) for one in read_cameras(named, Receiver(world["unit"], world["up"], placing))]
+        found = [taken(one) for one in read_cameras(named, Receiver(world["unit"], world["up"], placing), name)]
     except NoCamera as reason:
-        raise CannotRead(f"{name}: {reason}") from reason
+        raise CannotRead(str(reason)) from reason
     told = [{"shot": one.shot.as_json(), "key": one.key, "words": one.words} for one in found]
     (room / "cameras.json").write_text(json.dumps(told))
 

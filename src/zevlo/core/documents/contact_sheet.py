@@ -124,8 +124,8 @@ class _Grid:
     cell: tuple[float, float]
 
 
-FULL_ENOUGH = 0.55
-"""A row more goes on a page where so much of it has room: all pictures are smaller then."""
+LARGE_ENOUGH = 0.6
+"""A row more goes on a page where pictures stay so much of what their column allows."""
 
 
 def _grid(shots: Sequence[ShotTold], asked: ContactSheet, room: tuple[float, float], under: float) -> _Grid:
@@ -137,9 +137,9 @@ def _grid(shots: Sequence[ShotTold], asked: ContactSheet, room: tuple[float, flo
         return _Grid(1, 2, (width, (height - GAP_MM) / 2.0))
     across = (width - (asked.columns - 1) * GAP_MM) / asked.columns
     ratios = sorted(told.pictures.get(f"{told.key}/{NOW}", 1.5) for told in shots)
-    wanted = across / ratios[len(ratios) // 2] + under
-    rows = max(1, int((height + GAP_MM) / (wanted + GAP_MM) + 1.0 - FULL_ENOUGH))
-    return _Grid(asked.columns, rows, (across, min(wanted, (height - (rows - 1) * GAP_MM) / rows)))
+    high = across / ratios[len(ratios) // 2]
+    rows = max(1, int((height + GAP_MM) / (LARGE_ENOUGH * high + under + GAP_MM)))
+    return _Grid(asked.columns, rows, (across, min(high + under, (height - (rows - 1) * GAP_MM) / rows)))
 
 
 def contact_pages(shots: Sequence[ShotTold], asked: ContactSheet, heading: Heading, measure: Measure) -> list[Page]:

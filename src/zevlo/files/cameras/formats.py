@@ -129,13 +129,17 @@ def write_cameras(
     return words
 
 
-def read_cameras(path: Path, receiver: Receiver) -> list[Carried]:
-    """The cameras of a file, in our world. ``receiver``: the world of what does not say its own. Raises
-    :class:`NoCamera`."""
-    kind = format_of(path.name)
-    if path.stat().st_size > MOST_BYTES:
-        raise NoCamera(f"{path.name} has over {MOST_BYTES // 1024**2} MB")
-    cameras, world = kind.read(path, _world(kind, receiver))
-    if not cameras:
-        raise NoCamera(f"{path.name}: there is no camera in it")
-    return [_taken(kind, world, one) for one in cameras]
+def read_cameras(path: Path, receiver: Receiver, called: str | None = None) -> list[Carried]:
+    """The cameras of a file, in our world. ``receiver``: the world of what does not say its own; ``called``: what the
+    file is called, where that is not its name here. Raises :class:`NoCamera`, which begins with that."""
+    name = path.name if called is None else called
+    kind = format_of(name)
+    try:
+        if path.stat().st_size > MOST_BYTES:
+            raise NoCamera(f"it has over {MOST_BYTES // 1024**2} MB")
+        cameras, world = kind.read(path, _world(kind, receiver))
+        if not cameras:
+            raise NoCamera("there is no camera in it")
+        return [_taken(kind, world, one) for one in cameras]
+    except NoCamera as reason:
+        raise NoCamera(f"{name}: {reason}") from reason
