@@ -11,6 +11,7 @@ from collections.abc import Iterator
 from contextlib import ExitStack, contextmanager
 from pathlib import Path
 
+import numpy as np
 from sqlalchemy import Engine, func, select
 from sqlalchemy.orm import Session
 
@@ -19,7 +20,9 @@ from zevlo.core.finals.order import Formats
 from zevlo.core.finals.pieces import tiles_of
 from zevlo.core.finals.quality import Quality
 from zevlo.core.recipe import Recipe
+from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot import Shot
+from zevlo.core.solve import solve
 from zevlo.demo.glb import pottery_glb
 from zevlo.demo.load import LIGHT
 from zevlo.demo.shots import SHOTS
@@ -132,6 +135,40 @@ def _memory(engine: Engine, url: str, size: tuple[int, int]) -> float:
             time.sleep(0.2)
         told = Path(f"/proc/{process}/status").read_text()
         return float(next(line.split()[1] for line in told.splitlines() if line.startswith("VmHWM"))) / 1024
+
+
+def _solving(seconds: float) -> float:
+    """The 95th percentile of a full solve with drawings as a hand drags, thirty a second, in ms."""
+    working = WorkingSet(in_world(from_bytes(pottery_glb())))
+    shot, times, began, n = SHOTS[1], [], time.perf_counter(), 0
+    x, y, z = shot.stand.position
+    solve(shot, working)
+    while time.perf_counter() - began < seconds:
+        n += 1
+        moved = shot.model_copy(
+            update={"stand": shot.stand.model_copy(update={"position": (x - 0.005 * (n % 200), y, z)})}
+        )
+        started = time.perf_counter()
+        solve(moved, working).model_dump_json()
+        times.append(time.perf_counter() - started)
+        time.sleep(max(0.0, 1.0 / 30.0 - times[-1]))
+    return float(np.percentile(times[10:], 95)) * 1000.0
+
+
+def beside() -> list[Row]:
+    """The live loop while a worker makes a final on the same machine, against the same alone."""
+    alone = _solving(15.0)
+    with demo_database() as url:
+        engine = engine_for(url)
+        with transaction(engine) as session:
+            key = _ordered(session, SHOTS[1], (3000, 2000), SAMPLES, Formats())
+        with _workers(url, 1):
+            while _passes_done(engine, key) < 8 * 4:
+                time.sleep(0.2)
+            busy = _solving(15.0)
+        engine.dispose()
+    what, reference = "Solve with drawings beside a running final, p95", f"alone {alone:.1f} ms"
+    return [(what, f"{busy:.1f} ms", reference, f"{busy / alone:.2f}", "under 1.5")]
 
 
 def finals() -> list[Row]:

@@ -16,7 +16,7 @@ import numpy as np
 import trimesh
 
 from desk import desk
-from finals import finals
+from finals import beside, finals
 from foreign import foreign
 from large import large
 from laws import laws
@@ -237,6 +237,7 @@ def main() -> int:
         "proof": proof,
         "stack": stack,
         "finals": finals,
+        "beside": beside,
         "papers": papers,
     }
     rows: list[Row] = []

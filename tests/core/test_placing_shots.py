@@ -2,18 +2,14 @@
 
 import numpy as np
 import pytest
-import trimesh
 from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 from tests.conftest import set_of, slab
 from tests.core.test_stand import stands
 
 from zevlo.core.camera import camera_of
-from zevlo.core.differences import COPY_GROUPS, copied, differences
 from zevlo.core.follow import follow
-from zevlo.core.holding import middle_of, part_moved, refollowed
-from zevlo.core.instruments.focus import FocusAt
-from zevlo.core.instruments.left_out import LeaveOut, LeaveOutSeen, PutBackAll
+from zevlo.core.holding import part_moved, refollowed
 from zevlo.core.instruments.stand.holds import FollowPart, FollowSeen, LetGo, StayAbove
 from zevlo.core.instruments.stand.looking import Dolly, Orbit, Shift, Walk
 from zevlo.core.instruments.stand.placing import (
@@ -27,20 +23,12 @@ from zevlo.core.instruments.stand.placing import (
     StandTo,
     TurnBy,
 )
-from zevlo.core.new_shot import new_shot_at, new_shot_in_plan
 from zevlo.core.refused import Refused
-from zevlo.core.scene.levels import Level, Room
-from zevlo.core.scene.placing import Placing, change_between, corrected, dropped, shot_moved
 from zevlo.core.scene.working import WorkingSet
-from zevlo.core.scout import looked_at
-from zevlo.core.seen import seen_in
-from zevlo.core.shot import Back, Exposure, Focus, FollowAim, Lens, Movements, Settings, Shot, Stand
-from zevlo.core.solve import solve
+from zevlo.core.shot import Focus, FollowAim, Lens, Movements, Shot, Stand
 from zevlo.core.stand import moves
 from zevlo.core.stand.follow_aim import CannotFollow, kept_place, place_in_frame, turned_to
-from zevlo.core.stand.habits import NAMED_HEIGHTS, OFFERED_PAIRS, Habits
 from zevlo.core.stand.pose import resolve
-from zevlo.core.stand.suggest import LOW_M, suggested_stands
 
 RAMP = slab((-10, -10, -1), (10, 10, 0))
 RAMP.vertices[RAMP.vertices[:, 2] > -0.5] += np.outer(RAMP.vertices[RAMP.vertices[:, 2] > -0.5][:, 0] * 0.1, [0, 0, 1])
@@ -218,243 +206,3 @@ def test_following_a_part_and_what_cannot_be_followed():
     assert kept_place(camera_of(SHOT), SHOT.stand) == SHOT.stand
     with pytest.raises(CannotFollow, match="at the point"):
         turned_to(camera_of(SHOT), SHOT.stand, FollowAim(point=SHOT.stand.position))
-
-
-def test_parts_are_left_out_by_the_picture_or_by_name_and_come_back():
-    out = follow(SHOT, LeaveOutSeen(x=0.5, y=0.5), FLAT)
-    assert out.left_out == ("Part 1",)
-    assert seen_in(out, FLAT, 0.5, 0.2).part == 0, "what is left out is looked through"
-    assert solve(out, FLAT).pose.view == solve(SHOT, FLAT).pose.view
-    more = follow(out, LeaveOut(part="Part 2"), FLAT)
-    assert more.left_out == ("Part 1", "Part 2")
-    assert follow(more, LeaveOut(part="Part 1", out=False), FLAT).left_out == ("Part 2",)
-    assert follow(more, PutBackAll(), FLAT).left_out == ()
-    assert follow(out, FocusAt(x=0.5, y=0.2), FLAT).focus.distance_m > 5.3, "focus goes through it too"
-    with pytest.raises(Refused, match="no part"):
-        follow(SHOT, LeaveOut(part="Part 9"), FLAT)
-    assert middle_of(FLAT, "Part 1") == pytest.approx((0, 5.1, 1))
-
-
-def test_differences_are_told_in_words_and_only_what_differs():
-    other = Shot(
-        name="Another", stand=Stand(position=(0, 0, 1.6), aim=(4, 0, 1.6), roll_deg=2), lens=Lens(focal_length_mm=50),
-        back=Back(output_px=(2400, 2400)), movements=Movements(rise_mm=3), focus=Focus(distance_m=2, f_number=5.6),
-        exposure=Exposure(shutter_s=1 / 60, iso=200), left_out=("A", "B"),
-    )  # fmt: skip
-    words = {f"{one.group}: {one.words}" for one in differences(SHOT, other)}
-    assert words == {
-        "stand: turned 90.0° right", "stand: roll 0.0° → 2.0°", "lens: 35 → 50 mm", "back: 16:9 → 1:1",
-        "movements: rise 0 → 3 mm", "focus: f/8 → f/5.6", "focus: focus 3.00 → 2.00 m", "exposure: 1/100 s → 1/60 s",
-        "exposure: ISO 100 → 200", "left_out: left out 0 → 2",
-    }  # fmt: skip
-    assert differences(SHOT, SHOT.model_copy(update={"name": "Other"})) == []
-
-
-PLANE = {"point": (0, 2, 0), "normal": (0, -2, 0)}
-
-
-@pytest.mark.parametrize("group", COPY_GROUPS)
-def test_copying_a_group_changes_that_group_alone(group):
-    source = Shot(
-        name="Source", stand=Stand(position=(2, 0, 1.2), aim=(2, 4, 1.2)), lens=Lens(focal_length_mm=50, cutting_plane=PLANE),
-        back=Back(output_px=(2400, 2400), cuts=[{"name": "Tall", "output_px": (1080, 1920)}]),
-        movements=Movements(rise_mm=3), focus=Focus(distance_m=2, f_number=5.6),
-        exposure=Exposure(iso=200), left_out=("Part 1",), guides={"thirds": False, "centre": True}, light="Dusk",
-    )  # fmt: skip
-    after = copied(source, SHOT, [group], SLOPE)
-    assert after.name == SHOT.name
-    expected = {"height": "stand", "cuts": "back", "opening": "lens"}.get(group, group)
-    assert (after.lens.cutting_plane is not None) == (group == "opening"), "so does what opens the set"
-    assert (after.back.cuts == source.back.cuts) == (group == "cuts"), "cuts go by themselves"
-    assert {one.group for one in differences(SHOT, after)} == {expected}
-    if group == "height":
-        assert after.stand.position == pytest.approx((0, 0, 1.0)), "as high above its own floor"
-
-
-def test_what_does_not_go_together_is_not_copied():
-    macro = Shot(focus=Focus(distance_m=0.12), lens=Lens(focal_length_mm=50))
-    with pytest.raises(Refused, match="focuses no closer"):
-        copied(macro, SHOT.with_groups(lens=Lens(focal_length_mm=200)), ["focus"], FLAT)
-    away = SHOT.with_groups(stand=Stand(position=(50, 0, 1), aim=(50, 4, 1)))
-    with pytest.raises(Refused, match="no floor"):
-        copied(SHOT, away, ["height"], FLAT)
-
-
-ROOM = Room(name="R", level="G", outline=((0, 0), (6, 0), (6, 4), (0, 4)))
-
-
-def _room_set(door=True):
-    wall = 0.2
-    south = [
-        slab((-wall, -wall, 0), (2, 0, 2.8)),
-        slab((3, -wall, 0), (6 + wall, 0, 2.8)),
-        slab((2, -wall, 2.1), (3, 0, 2.8)),
-    ]
-    if not door:
-        south = [slab((-wall, -wall, 0), (6 + wall, 0, 2.8))]
-    return WorkingSet(set_of(
-        slab((-1, -1, -0.2), (7, 5, 0)), slab((-1, -1, 2.8), (7, 5, 3)), *south, slab((-wall, 4, 0), (6 + wall, 4 + wall, 2.8)),
-        slab((-wall, 0, 0), (0, 4, 2.8)), slab((6, 0, 0), (6 + wall, 4, 2.8)), slab((4.9, 0.1, 0), (5.9, 1.0, 2.2)),
-    ))  # fmt: skip
-
-
-def test_suggested_stands_are_in_the_room_free_and_level():
-    habits = Habits(lens_m=1.5)
-    found = suggested_stands(ROOM, Level(name="G", floor_m=0.0), _room_set(), habits)
-    kinds = [one.what for one in found]
-    assert kinds.count("square on") == 4
-    assert kinds.count("corner") == 4
-    for one in found:
-        x, y, _ = one.stand.position
-        assert not (4.9 - 0.1 < x < 5.9 + 0.1 and 0.0 < y < 1.0 + 0.1), "before the cupboard that stands in a corner"
-    assert kinds.count("doorway") == 1
-    ways = {one.words.split(", looking ")[1] for one in found if one.what == "square on"}
-    assert ways == {"N", "E", "S", "W"}
-    turned = suggested_stands(ROOM, Level(name="G", floor_m=0.0), _room_set(), habits, north_deg=90.0)
-    assert [one.words.replace(", looking N", ", looking W") for one in found if one.words.endswith("looking N")] == [
-        one.words for one in turned if one.words.endswith("looking W")
-    ], "where north is to the right, what was ahead is west"
-    for one in found:
-        (x, y, z), (_, _, aim_z) = one.stand.position, one.stand.aim
-        assert 0 <= x <= 6
-        assert -0.01 <= y <= 4
-        assert z == aim_z == 1.5
-    doorway = next(one for one in found if one.what == "doorway").stand
-    assert doorway.position[:2] == pytest.approx((2.5, 0.02), abs=0.06)
-    assert resolve(doorway).heading_deg == pytest.approx(0.0)
-    north = next(one for one in found if "6.0 m wall" in one.words and resolve(one.stand).heading_deg < 1).stand
-    assert north.position[:2] == pytest.approx((3, 0.45)), "square on to the north wall, from the south one"
-    assert not [
-        one
-        for one in suggested_stands(ROOM, Level(name="G", floor_m=0.0), _room_set(door=False), habits)
-        if one.what == "doorway"
-    ]
-    tiny = Room(name="T", level="G", outline=((0, 0), (0.5, 0), (0.5, 0.5), (0, 0.5)))
-    assert suggested_stands(tiny, Level(name="G", floor_m=0.0), _room_set(), habits) == []
-    clockwise = Room(name="R", level="G", outline=ROOM.outline[::-1])
-    assert len(suggested_stands(clockwise, Level(name="G", floor_m=0.0), _room_set(), habits)) == len(found)
-
-
-def test_under_a_sloping_roof_suggested_stands_come_nearer():
-    roof = trimesh.Trimesh([(-1, -1, 0.4), (7, -1, 0.4), (7, 5, 3.4), (-1, 5, 3.4)], [(0, 2, 1), (0, 3, 2)])
-    attic = WorkingSet(set_of(slab((-1, -1, -0.2), (7, 5, 0)), roof))
-    found = suggested_stands(ROOM, Level(name="G", floor_m=0.0), attic, Habits(lens_m=1.5))
-    stands = {tuple(round(v, 2) for v in one.stand.position) for one in found}
-    assert (3.0, 3.55, 1.5) in stands, "under the high side it stands against the wall"
-    to_north = [y for x, y, _ in stands if x == 3.0 and y < 3]
-    # The roof is at 1.5 m where y is 1.2; a tenth of the way of 3.55 m is one step.
-    assert to_north == [pytest.approx(0.45 + 3 * 0.355, abs=0.01)]
-    low = suggested_stands(ROOM, Level(name="G", floor_m=0.0), attic, Habits(lens_m=3.3))
-    assert {one.stand.position[2] for one in low} == {LOW_M}, "nothing is free so high, a seated eye is tried"
-
-
-def test_the_aim_is_counted_from_the_floor_one_walks_on_not_from_what_stands_there():
-    habits = Habits(lens_m=1.6, aim_m=0.9)
-    counter = WorkingSet(set_of(slab((-9, -9, -1), (9, 9, 0)), slab((-1, 3, 0), (1, 4, 0.95))))
-    assert new_shot_in_plan(Shot(), counter, (0, 0), (0, 3.5), 1.2, habits).stand.aim[2] == pytest.approx(0.9)
-    behind = new_shot_in_plan(Shot(), counter, (0, 0), (0, 6.0), 1.2, habits)
-    assert behind.stand.aim[2] == pytest.approx(0.9), "over the counter and down again"
-    uphill = new_shot_in_plan(Shot(), SLOPE, (-4, 0), (6, 0), 1.2, habits).stand
-    assert uphill.position[2] == pytest.approx(SLOPE.floor_at(-4, 0) + 1.6)
-    assert uphill.aim[2] == pytest.approx(SLOPE.floor_at(6, 0) + 0.9)
-    stair = [slab((-1, 1 + 0.28 * n, 0), (1, 9, 0.18 * (n + 1))) for n in range(6)]
-    up = new_shot_in_plan(
-        Shot(), WorkingSet(set_of(slab((-9, -9, -1), (9, 9, 0)), *stair)), (0, 0), (0, 6), 1.2, habits
-    )
-    assert up.stand.aim[2] == pytest.approx(6 * 0.18 + 0.9)
-    podium = WorkingSet(set_of(slab((-9, -9, -1), (9, 9, 0)), slab((-9, 2, 0), (9, 9, 0.9))))
-    down = new_shot_in_plan(Shot(), podium, (0, 4), (0, 0), 2.0, habits).stand
-    assert (down.position[2], down.aim[2]) == (pytest.approx(2.5), pytest.approx(0.9))
-
-
-def test_a_shot_at_a_suggested_stand_is_focused_and_may_stay_above_the_floor():
-    working = _room_set()
-    made = new_shot_at(Shot(), working, Stand(position=(3, 0.5, 1.5), aim=(3, 4, 1.5)), Habits(stays_above_floor=True))
-    assert made.focus.distance_m == pytest.approx(3.5, abs=1e-3)
-    assert made.stand.above_floor_m == pytest.approx(1.5)
-
-
-def test_habits_begin_with_the_offered_pair_and_marks_rise():
-    assert (Habits().lens_m, Habits().aim_m) == (OFFERED_PAIRS[0].lens_m, OFFERED_PAIRS[0].aim_m)
-    assert [mark.height_m for mark in NAMED_HEIGHTS] == sorted(mark.height_m for mark in NAMED_HEIGHTS)
-
-
-def test_looking_at_a_thing_goes_where_nothing_is_in_the_way():
-    stand = looked_at(Stand(position=(0, -5, 1.6), aim=(0, 4, 1.6)), (3.5, 3.5, 0.5), 1.0, FLAT)
-    assert stand.aim == (3.5, 3.5, 0.5)
-    pose = resolve(stand)
-    hit = FLAT.rays.first(pose.position[None], pose.forward[None])
-    assert FLAT.part_at(int(hit.face[0])) == 2
-
-
-@pytest.mark.parametrize(
-    "lens", [Lens(far_m=50.0), Lens(far_m=50.0, projection="parallel", scale_m=6.0)], ids=lambda lens: lens.projection
-)
-@pytest.mark.parametrize("change", [{"metres_per_unit": 0.01}, {"turn_deg": 30.0}, {"up": "y"}, {"metres_per_unit": 2.0, "turn_deg": -90.0}])  # fmt: skip
-def test_a_corrected_set_takes_every_framing_with_it(change, lens):
-    """The same film sees the same points at the same places."""
-    old = Placing(metres_per_unit=1.0, up="z", moved_m=(3.0, -2.0, 0.5))
-    new = corrected(old, **change)
-    matrix = change_between(old, new)
-    shot = Shot(stand=Stand(position=(1, 2, 1.6), aim=(4, 5, 1.2), roll_deg=3.0, follow=FollowAim(point=(3.5, 4.5, 1.0), at=(0.4, 0.5)),
-                            above_floor_m=1.6), focus=Focus(distance_m=4.0, probes=((3, 4, 1), (4, 5, 0))), lens=lens)  # fmt: skip
-    moved = shot_moved(shot, matrix)
-    scale = np.cbrt(np.linalg.det(matrix[:3, :3]))
-    for point in [(3, 4, 1), (5, 5.5, 2), (4, 5, 0)]:
-        there = tuple((matrix[:3, :3] @ point + matrix[:3, 3]).tolist())
-        before = place_in_frame(camera_of(shot), point)
-        assert place_in_frame(camera_of(moved), there) == pytest.approx(before, abs=1e-7)
-    assert moved.focus.distance_m == pytest.approx(max(4.0 * scale, 0.0357))
-    assert moved.lens.far_m == pytest.approx(50.0 * scale)
-    for before, after in zip(solve(shot).focus.probes, solve(moved).focus.probes, strict=True):
-        assert after.at == pytest.approx(before.at, abs=1e-7)
-    assert moved.stand.above_floor_m == pytest.approx(1.6 * scale)
-    assert place_in_frame(camera_of(moved), moved.stand.follow.point) == pytest.approx(
-        place_in_frame(camera_of(shot), shot.stand.follow.point)
-    )
-
-
-def in_metres(model, path=""):
-    """Every number of a shot that counts metres of the world: those whose keys say so, and all of points."""
-    for name, field in type(model).model_fields.items():
-        value = getattr(model, name)
-        if isinstance(value, Settings):
-            yield from in_metres(value, f"{path}{name}.")
-        elif value is not None and (name.endswith("_m") or "Coordinate" in str(field.annotation) or _is_point(value)):
-            yield f"{path}{name}", np.array(value, dtype=float)
-
-
-def _is_point(value):
-    flat = np.array(value, dtype=object)
-    return flat.dtype == object and flat.shape[-1:] == (3,) and all(isinstance(one, float) for one in flat.ravel())
-
-
-def test_all_that_counts_metres_goes_along():
-    """Derived from the shot's keys: a set twice as large has every length and place in it twice as large."""
-    shot = Shot(
-        stand=Stand(position=(1, 2, 1.6), aim=(4, 5, 1.2), follow=FollowAim(point=(3.5, 4.5, 1), at=(0.4, 0.5)), above_floor_m=1.6),
-        focus=Focus(distance_m=4.0, probes=((3, 4, 1),), stack={"from_m": 1.5, "to_m": 2.5}), lens=Lens(far_m=50, projection="parallel", scale_m=6, cutting_plane=PLANE),
-    )  # fmt: skip
-    double = np.diag([2.0, 2.0, 2.0, 1.0])
-    before, after = dict(in_metres(shot)), dict(in_metres(shot_moved(shot, double)))
-    directions = {"lens.cutting_plane.normal"}
-    assert {
-        "stand.position",
-        "stand.follow.point",
-        "lens.near_m",
-        "lens.scale_m",
-        "focus.stack.to_m",
-        "focus.probes",
-        "lens.cutting_plane.point",
-    } <= before.keys()
-    for key in before.keys() - directions:
-        assert after[key] == pytest.approx(2 * before[key]), key
-    assert after["lens.cutting_plane.normal"] == pytest.approx([0, -1, 0])
-    turned = shot_moved(shot, change_between(Placing(), corrected(Placing(), turn_deg=90.0))).lens.cutting_plane
-    assert turned.normal == pytest.approx((-1, 0, 0), abs=1e-9), "clockwise, seen from above"
-
-
-def test_dropping_puts_the_lowest_point_to_zero():
-    points = np.array([(0, 0, 3.0), (1, 1, 9.0), (2, -4, 5.0)])
-    assert dropped(points, Placing()).moved_m == pytest.approx((0, 0, -3))
-    assert dropped(points, Placing(up="y", metres_per_unit=0.5)).moved_m == pytest.approx((0, 0, 2.0))

@@ -168,7 +168,7 @@ def test_letters_no_font_has_are_told():
 
 def test_papers_are_those_of_the_standard():
     """ISO 216: A0 is a square metre, each the half of the one before, to a millimetre."""
-    sizes = {one.name: (one.width_mm, one.height_mm) for one in PAPERS if one.name.startswith("A")}
+    sizes = {one.name: one.size_mm[::-1] for one in PAPERS if one.name.startswith("A")}
     assert sizes["A0"][0] * sizes["A0"][1] / 1e6 == pytest.approx(1.0, abs=1e-3)
     for n in range(5):
         assert sizes[f"A{n + 1}"] == (sizes[f"A{n}"][1] // 2, sizes[f"A{n}"][0])

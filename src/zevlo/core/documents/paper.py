@@ -8,7 +8,7 @@ from typing import Literal
 
 import numpy as np
 
-from zevlo.core.bases import Settings
+from zevlo.core.optics.picture_size import ISO_216, PaperSize
 from zevlo.core.scene.model import Floats
 
 Colour = tuple[int, int, int]
@@ -19,34 +19,21 @@ Layer = Literal["walls", "beyond", "rooms", "stands", "angles", "measures", "wor
 MARGIN_MM = 12.0
 
 
-class Paper(Settings):
-    """A size of paper, standing."""
-
-    name: str
-    width_mm: float
-    height_mm: float
-
-
 PAPERS = (
-    Paper(name="A5", width_mm=148.0, height_mm=210.0),
-    Paper(name="A4", width_mm=210.0, height_mm=297.0),
-    Paper(name="A3", width_mm=297.0, height_mm=420.0),
-    Paper(name="A2", width_mm=420.0, height_mm=594.0),
-    Paper(name="A1", width_mm=594.0, height_mm=841.0),
-    Paper(name="A0", width_mm=841.0, height_mm=1189.0),
-    Paper(name="Letter", width_mm=215.9, height_mm=279.4),
-    Paper(name="Tabloid", width_mm=279.4, height_mm=431.8),
+    *ISO_216,
+    PaperSize(name="Letter", size_mm=(279.4, 215.9)),
+    PaperSize(name="Tabloid", size_mm=(431.8, 279.4)),
 )
-"""ISO 216; Letter and Tabloid by ANSI/ASME Y14.1 (A and B)."""
+"""Those of ISO 216 from A5 to A0; Letter and Tabloid by ANSI/ASME Y14.1 (A and B)."""
 HALO_MM = 0.7
-"""How broad that edge is, both sides together."""
+"""How broad the white edge of words is, both sides together."""
 PaperName = Literal["A5", "A4", "A3", "A2", "A1", "A0", "Letter", "Tabloid"]
 
 
 def paper_mm(name: PaperName, lying: bool) -> tuple[float, float]:
     """Width and height of a paper."""
-    paper = next(one for one in PAPERS if one.name == name)
-    return (paper.height_mm, paper.width_mm) if lying else (paper.width_mm, paper.height_mm)
+    wide, high = next(one.size_mm for one in PAPERS if one.name == name)
+    return (wide, high) if lying else (high, wide)
 
 
 @dataclass(frozen=True)

@@ -42,12 +42,16 @@ class PaperSize(Settings):
     size_mm: tuple[float, float]
 
 
-PAPERS = (
+ISO_216 = (
+    PaperSize(name="A5", size_mm=(210.0, 148.0)),
     PaperSize(name="A4", size_mm=(297.0, 210.0)),
     PaperSize(name="A3", size_mm=(420.0, 297.0)),
     PaperSize(name="A2", size_mm=(594.0, 420.0)),
+    PaperSize(name="A1", size_mm=(841.0, 594.0)),
+    PaperSize(name="A0", size_mm=(1189.0, 841.0)),
 )
-"""ISO 216."""
+PAPERS = tuple(paper for paper in ISO_216 if paper.name in ("A4", "A3", "A2"))
+"""Those a picture is printed on."""
 
 
 def px_on_paper(length_mm: float, dpi: float, bleed_mm: float = 0.0) -> int:

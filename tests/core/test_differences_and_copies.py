@@ -1,0 +1,74 @@
+"""What differs between shots, told in words; what is copied from one to another, and left out."""
+
+import pytest
+from tests.core.test_placing_shots import FLAT, SHOT, SLOPE
+
+from zevlo.core.differences import COPY_GROUPS, copied, differences
+from zevlo.core.follow import follow
+from zevlo.core.holding import middle_of
+from zevlo.core.instruments.focus import FocusAt
+from zevlo.core.instruments.left_out import LeaveOut, LeaveOutSeen, PutBackAll
+from zevlo.core.refused import Refused
+from zevlo.core.seen import seen_in
+from zevlo.core.shot import Back, Exposure, Focus, Lens, Movements, Shot, Stand
+from zevlo.core.solve import solve
+
+
+def test_parts_are_left_out_by_the_picture_or_by_name_and_come_back():
+    out = follow(SHOT, LeaveOutSeen(x=0.5, y=0.5), FLAT)
+    assert out.left_out == ("Part 1",)
+    assert seen_in(out, FLAT, 0.5, 0.2).part == 0, "what is left out is looked through"
+    assert solve(out, FLAT).pose.view == solve(SHOT, FLAT).pose.view
+    more = follow(out, LeaveOut(part="Part 2"), FLAT)
+    assert more.left_out == ("Part 1", "Part 2")
+    assert follow(more, LeaveOut(part="Part 1", out=False), FLAT).left_out == ("Part 2",)
+    assert follow(more, PutBackAll(), FLAT).left_out == ()
+    assert follow(out, FocusAt(x=0.5, y=0.2), FLAT).focus.distance_m > 5.3, "focus goes through it too"
+    with pytest.raises(Refused, match="no part"):
+        follow(SHOT, LeaveOut(part="Part 9"), FLAT)
+    assert middle_of(FLAT, "Part 1") == pytest.approx((0, 5.1, 1))
+
+
+def test_differences_are_told_in_words_and_only_what_differs():
+    other = Shot(
+        name="Another", stand=Stand(position=(0, 0, 1.6), aim=(4, 0, 1.6), roll_deg=2), lens=Lens(focal_length_mm=50),
+        back=Back(output_px=(2400, 2400)), movements=Movements(rise_mm=3), focus=Focus(distance_m=2, f_number=5.6),
+        exposure=Exposure(shutter_s=1 / 60, iso=200), left_out=("A", "B"),
+    )  # fmt: skip
+    words = {f"{one.group}: {one.words}" for one in differences(SHOT, other)}
+    assert words == {
+        "stand: turned 90.0° right", "stand: roll 0.0° → 2.0°", "lens: 35 → 50 mm", "back: 16:9 → 1:1",
+        "movements: rise 0 → 3 mm", "focus: f/8 → f/5.6", "focus: focus 3.00 → 2.00 m", "exposure: 1/100 s → 1/60 s",
+        "exposure: ISO 100 → 200", "left_out: left out 0 → 2",
+    }  # fmt: skip
+    assert differences(SHOT, SHOT.model_copy(update={"name": "Other"})) == []
+
+
+PLANE = {"point": (0, 2, 0), "normal": (0, -2, 0)}
+
+
+@pytest.mark.parametrize("group", COPY_GROUPS)
+def test_copying_a_group_changes_that_group_alone(group):
+    source = Shot(
+        name="Source", stand=Stand(position=(2, 0, 1.2), aim=(2, 4, 1.2)), lens=Lens(focal_length_mm=50, cutting_plane=PLANE),
+        back=Back(output_px=(2400, 2400), cuts=[{"name": "Tall", "output_px": (1080, 1920)}]),
+        movements=Movements(rise_mm=3), focus=Focus(distance_m=2, f_number=5.6),
+        exposure=Exposure(iso=200), left_out=("Part 1",), guides={"thirds": False, "centre": True}, light="Dusk",
+    )  # fmt: skip
+    after = copied(source, SHOT, [group], SLOPE)
+    assert after.name == SHOT.name
+    expected = {"height": "stand", "cuts": "back", "opening": "lens"}.get(group, group)
+    assert (after.lens.cutting_plane is not None) == (group == "opening"), "so does what opens the set"
+    assert (after.back.cuts == source.back.cuts) == (group == "cuts"), "cuts go by themselves"
+    assert {one.group for one in differences(SHOT, after)} == {expected}
+    if group == "height":
+        assert after.stand.position == pytest.approx((0, 0, 1.0)), "as high above its own floor"
+
+
+def test_what_does_not_go_together_is_not_copied():
+    macro = Shot(focus=Focus(distance_m=0.12), lens=Lens(focal_length_mm=50))
+    with pytest.raises(Refused, match="focuses no closer"):
+        copied(macro, SHOT.with_groups(lens=Lens(focal_length_mm=200)), ["focus"], FLAT)
+    away = SHOT.with_groups(stand=Stand(position=(50, 0, 1), aim=(50, 4, 1)))
+    with pytest.raises(Refused, match="no floor"):
+        copied(SHOT, away, ["height"], FLAT)
