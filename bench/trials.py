@@ -29,7 +29,7 @@ from serving import demo_database, served_on
 from zevlo.settings import ROOT
 from zevlo.store import cluster
 
-KILLS, BETWEEN_S = 20, (12.0, 20.0)
+KILLS, BETWEEN_S, REST_S = 20, (14.0, 24.0), 62.0
 SIZE_PX = 600
 BRIDGE, HOST = "zevlo-bridge", "10.77.0.1"
 
@@ -90,7 +90,7 @@ def kills() -> None:
         environment |= {"ZEVLO_DEMO_PROOFS": "0", "ZEVLO_PORT": str(port)}
         code = f"import zevlo.start as s, pathlib; s.ROOT = pathlib.Path({home!r}); raise SystemExit(s.main())"
         start = subprocess.Popen([sys.executable, "-c", code], env=environment, text=True)
-        chance = random.Random(7)
+        chance, killed = random.Random(7), dict[str, float]()
         try:
             with httpx.Client(base_url=f"http://127.0.0.1:{port}", timeout=30) as asking:
                 while True:
@@ -104,7 +104,7 @@ def kills() -> None:
                     key = _ordered(asking)
                     while done < KILLS and _asked(asking, key)["state"] in ("waiting", "developing"):
                         time.sleep(chance.uniform(*BETWEEN_S))
-                        done += _kill_one(chance, start, own)
+                        done += _kill_one(chance, start, own, killed)
                         print(f"{done} kills, {_asked(asking, key)['doing']}", flush=True)
                     same = np.array_equal(_finished(asking, key), undisturbed)
                     print(f"after {done} kills the picture is {_words(same)}", flush=True)
@@ -115,18 +115,25 @@ def kills() -> None:
             cluster.stop(own)
 
 
-def _kill_one(chance: random.Random, start: subprocess.Popen[str], own: cluster.Cluster) -> int:
-    what = chance.choice(["worker", "serve", "database"])
+KINDS = ("worker", "serve", "database")
+
+
+def _kill_one(
+    chance: random.Random, start: subprocess.Popen[str], own: cluster.Cluster, killed: dict[str, float]
+) -> int:
+    """Kill a program by chance, but none that was killed within the last minute: what falls again and again in so short
+    a time is given up, and should be. How many were killed."""
+    ready = [what for what in KINDS if time.monotonic() - killed.get(what, -REST_S) >= REST_S]
+    if not ready:
+        return 0
+    what = chance.choice(ready)
     if what == "database":
-        with contextlib.suppress(FileNotFoundError, ProcessLookupError, ValueError):
-            os.kill(int((own.data / "postmaster.pid").read_text().splitlines()[0]), signal.SIGKILL)
-            return 1
-        return 0
-    found = next((pid for name, pid in _processes(start).items() if name == what), None)
-    if found is None:
-        return 0
+        pid = int((own.data / "postmaster.pid").read_text().splitlines()[0])
+    else:
+        pid = _processes(start)[what]
     with contextlib.suppress(ProcessLookupError):
-        os.kill(found, signal.SIGKILL)
+        os.kill(pid, signal.SIGKILL)
+        killed[what] = time.monotonic()
         return 1
     return 0
 
