@@ -30,7 +30,7 @@ from zevlo.settings import ROOT
 from zevlo.store import cluster
 
 KILLS, BETWEEN_S, REST_S = 20, (14.0, 24.0), 62.0
-SIZE_PX = 600
+SIZE_PX, APART_PX = 600, 1300
 BRIDGE, HOST = "zevlo-bridge", "10.77.0.1"
 
 
@@ -203,7 +203,7 @@ def apart() -> None:
             command.append(f"hostname {name}; exec {ROOT / 'zevlo'} worker --database '{elsewhere}'")
             workers.append(subprocess.Popen(command, env={**os.environ, "ZEVLO_CACHE": kept}, start_new_session=True))
         try:
-            key = _ordered(asking)
+            key = _ordered(asking, APART_PX)
             project = asking.get("/api/projects").json()["projects"][0]["id"]
 
             def machines(words: str) -> None:
@@ -224,7 +224,7 @@ def apart() -> None:
             after("it is back", 40)
             disturbed = _finished(asking, key)
             machines("done")
-            same = np.array_equal(_finished(asking, _ordered(asking)), disturbed)
+            same = np.array_equal(_finished(asking, _ordered(asking, APART_PX)), disturbed)
             print(f"made again undisturbed, the picture is {_words(same)}")
             assert same
         finally:
