@@ -14,13 +14,18 @@ def client(settings):
         yield found
 
 
-@pytest.fixture
-def project(client):
+def two_boxes(client):
+    """A project of a floor with a block on it."""
     floor = trimesh.creation.box(bounds=[[-6, -0.2, -6], [6, 0, 6]])
     block = trimesh.creation.box(bounds=[[-1, 0, -1], [1, 1, 1]])
     answer = client.post("/api/projects", files={"model": ("two_boxes.glb", glb_of(floor, block))})
     assert answer.status_code == 201, answer.text
     return answer.json()
+
+
+@pytest.fixture
+def project(client):
+    return two_boxes(client)
 
 
 @pytest.fixture

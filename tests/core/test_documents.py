@@ -1,5 +1,7 @@
 """Documents laid out in the core: every mark on its page, every shot once, every number that of the sheet."""
 
+from dataclasses import replace
+from functools import cache
 from itertools import product
 from typing import get_args
 
@@ -60,11 +62,16 @@ def shot(x=2.0, y=1.0, aim=(2.0, 3.0), **more):
     return Shot(stand=Stand(position=(x, y, 1.5), aim=(*aim, 1.5)), **more)
 
 
-def told(n=1, one=None, ratio=1.5, **more):
+@cache
+def plain():
+    return told_of("shot", 1, shot(name="Shot"), ROOM, Ruler(), WHERE)
+
+
+def told(n=1, one=None, ratio=1.5):
+    """A shot as documents tell it; those that are only there to be many have one sheet, worked out once."""
     key = f"shot {n}"
-    found = told_of(key, n, one or shot(name=f"Shot {n}"), ROOM, Ruler(), WHERE, **more)
-    object.__setattr__(found, "pictures", {f"{key}/{NOW}": ratio, f"{key}/{BEFORE}": ratio})
-    return found
+    found = replace(plain(), shot=shot(name=f"Shot {n}")) if one is None else told_of(key, n, one, ROOM, Ruler(), WHERE)
+    return replace(found, key=key, number=n, pictures={f"{key}/{NOW}": ratio, f"{key}/{BEFORE}": ratio})
 
 
 def storey(height=1.2):
