@@ -10,7 +10,6 @@ import pytest
 from PIL import Image
 from sqlalchemy import text
 from tests.api.asking import change, new, patch, undo
-from tests.api.conftest import two_boxes
 
 from zevlo.core.documents.asked import KINDS, Documents
 from zevlo.lab import documents as lab
@@ -28,12 +27,6 @@ def endings_of(kind):
 
 
 EVERYTHING = {kind: {"files": endings_of(kind)} for kind in KINDS}
-
-
-@pytest.fixture(scope="module")
-def project(client):
-    """One for all tests, each with shots of its own: to bring a model in takes longer than most documents."""
-    return two_boxes(client)
 
 
 @pytest.fixture
@@ -201,8 +194,7 @@ def test_shots_that_are_gone_are_left_out(client, engine, project, shots):
 ODD_NAMES = ["=1+1", "../../etc/passwd", "CON", "a" * 120, "陶器の写真 \x07", "<script>&"]
 
 
-def test_names_are_names_whatever_they_look_like(client, engine):
-    project = two_boxes(client)
+def test_names_are_names_whatever_they_look_like(client, engine, project):
     found = []
     for name in ODD_NAMES:
         one = new(client, project)
@@ -224,8 +216,7 @@ def test_names_are_names_whatever_they_look_like(client, engine):
         assert all(name.count("/") == 1 and ".." not in name.split("/") for name in folder.namelist())
 
 
-def test_levels_have_a_plan_each_and_a_set_without_any_has_one(client, engine, house):
-    project = two_boxes(client)
+def test_levels_have_a_plan_each_and_a_set_without_any_has_one(client, engine, house, project):
     shot = new(client, house, stand=(3, 1), aim=(3, 3))
     places = {"levels": [{"name": "Ground", "floor_m": 0.0}, {"name": "G/round", "floor_m": 3.0}], "rooms": []}
     assert change(client, house, places=places).status_code == 200
