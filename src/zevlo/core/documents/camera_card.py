@@ -33,7 +33,7 @@ from zevlo.core.documents.paper import (
     rule_mm,
     wrapped,
 )  # fmt: skip
-from zevlo.core.documents.plan import Storey, clipped_ring, drawn_storey, tripod_mark
+from zevlo.core.documents.plan import Storey, clipped_ring, drawn_storey, tripod_mark, way_on_paper
 from zevlo.core.documents.scale import bar, north_mark, scale_for, scale_words
 from zevlo.core.documents.shot_told import ShotTold
 from zevlo.core.scene.model import Floats
@@ -186,12 +186,9 @@ def _round_the_tripod(
     for mark in drawn_storey(storey, to_scale, in_set):
         marks += _kept_in(mark, shown)
     at = to_scale.on_paper(stand)
-    axis = np.array(told.shot.stand.aim[:2]) - stand
-    long = float(np.hypot(*axis))
-    axis = axis / long if long > 1.0e-9 else np.array([0.0, 1.0])
     for wall in setting.walls or ():
         marks += _measured(to_scale.on_paper(wall.foot), at, exact(wall.distance_m, told.ruler), measure)
-    marks += tripod_mark((float(at[0]), float(at[1])), axis, INK)
+    marks += tripod_mark((float(at[0]), float(at[1])), way_on_paper(told), INK)
     marks.append(Area((box_mm(left, bottom + foot, width, height - foot),), "frame", None, Stroke(0.15, LINE)))
     rule, _ = bar((left, bottom + 1.0), scale)
     words = scale_words(scale)

@@ -9,10 +9,9 @@ from zevlo.core.documents.shot_told import ShotTold
 from zevlo.core.measures import tape_words
 from zevlo.core.optics.back import format_name, ratio_name
 from zevlo.core.optics.lens import focal_length_at
+from zevlo.core.optics.picture_size import INCH_MM
 from zevlo.core.scene.ruler import Ruler
 from zevlo.core.shot import Shot
-
-INCH_MM = 25.4
 
 
 @dataclass(frozen=True)

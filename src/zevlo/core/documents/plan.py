@@ -267,7 +267,7 @@ def _tripods(shots: Sequence[ShotTold], to_scale: ToScale) -> list[Mark]:
     marks: list[Mark] = []
     taken: list[tuple[float, float]] = [tuple(_at(told, to_scale).tolist()) for told in shots]
     for told in shots:
-        at, axis = _at(told, to_scale), _axis(told)
+        at, axis = _at(told, to_scale), way_on_paper(told)
         x, y = at.tolist()
         marks += tripod_mark((x, y), axis, told.colour)
         place = _free_place(at, axis, taken)
@@ -285,7 +285,7 @@ def _at(told: ShotTold, to_scale: ToScale) -> Floats:
     return to_scale.on_paper(np.array(told.shot.stand.position[:2]))
 
 
-def _axis(told: ShotTold) -> Floats:
+def way_on_paper(told: ShotTold) -> Floats:
     """Which way it looks on paper, of length 1; up the page where it looks straight up or down."""
     way = np.array(told.shot.stand.aim[:2]) - np.array(told.shot.stand.position[:2])
     long = float(np.hypot(*way))

@@ -13,12 +13,13 @@ from reportlab.pdfbase.ttfonts import TTFont
 from reportlab.pdfgen.canvas import Canvas
 
 from zevlo.core.documents.paper import HALO_MM, WHITE, Area, Colour, Lines, Mark, Page, Picture, Stroke, Words
+from zevlo.core.optics.picture_size import INCH_MM
 from zevlo.core.scene.model import Floats
 from zevlo.files.documents.fonts import Face, faces, measure, runs_of
 
 rl_config.useA85 = 0
 """Pictures go in as they are: writing them in printable letters took longer than all else."""
-POINT_MM = 25.4 / 72.0
+POINT_MM = INCH_MM / 72.0
 NONZERO = 1
 FILLED, STROKED = 0, 1
 
