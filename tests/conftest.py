@@ -15,11 +15,11 @@ import sys
 import tempfile
 import threading
 import uuid
-from collections.abc import Iterator
-from contextlib import contextmanager, suppress
+from collections.abc import Callable, Iterator
+from contextlib import ExitStack, contextmanager, suppress
 from dataclasses import dataclass
 from pathlib import Path
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
 import hypothesis
 import numpy as np
@@ -238,6 +238,29 @@ def _put_demo_on(shelf: SetShelf) -> None:
 def own_port() -> int:
     """Where the servers of this process listen, one after the other: what a browser keeps of one is good for the next."""
     return cluster.free_port()
+
+
+@pytest.fixture(scope="session")
+def brought_in(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Callable[..., uuid.UUID]]:
+    """Makes projects of models as the API does. A model comes through the door once for all that are made of it: each
+    time takes longer than most tests, and what the door does is tested elsewhere."""
+    from zevlo.core.light.setup import LightSetup
+    from zevlo.files.door import take_in
+    from zevlo.store.database import transaction
+    from zevlo.store.projects import create_project
+
+    with ExitStack() as open_still:
+        read: dict[str, Any] = {}
+
+        def made(engine: Engine, file: str, title: str, write: Callable[[Path], object]) -> uuid.UUID:
+            if file not in read:
+                source = tmp_path_factory.mktemp("model") / file
+                write(source)
+                read[file] = open_still.enter_context(take_in(source, file))
+            with transaction(engine) as session:
+                return create_project(session, title, file, read[file], LightSetup()).id
+
+        yield made
 
 
 @pytest.fixture

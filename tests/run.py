@@ -59,8 +59,8 @@ def main() -> int:
         check("tsc and ESLint", [npm, "run", "--silent", "check"], ROOT / "desk")
         types_are_current()
     if not arguments:
-        # Two at a time: a browser test waits for its picture half of the time.
-        arguments = ["-n", "2", "--dist", "worksteal"]
+        # Three at a time on two cores: a third of the time a test waits, for a picture, a page or a clock.
+        arguments = ["-n", "3", "--dist", "worksteal"]
     return subprocess.call([sys.executable, "-m", "pytest", *arguments], cwd=ROOT, env={**os.environ})
 
 

@@ -1,17 +1,11 @@
 """A server to ask, and small projects on it."""
 
-from contextlib import ExitStack
-
 import pytest
 import trimesh
 from fastapi.testclient import TestClient
 from tests.files.test_door import glb_of
 
 from zevlo.api.app import create_app
-from zevlo.core.light.setup import LightSetup
-from zevlo.files.door import take_in
-from zevlo.store.database import transaction
-from zevlo.store.projects import create_project
 
 TWO_BOXES = [((-6, -0.2, -6), (6, 0, 6)), ((-1, 0, -1), (1, 1, 1))]
 """A floor with a block on it, metres, Y up as glTF has it."""
@@ -30,23 +24,16 @@ def client(settings):
 
 
 @pytest.fixture(scope="session")
-def new_project(tmp_path_factory):
-    """Makes projects as the API does. A model comes through the door once for all of them: each time takes longer than
-    most tests, and what the door does is tested elsewhere."""
-    with ExitStack() as open_still:
-        read = {}
+def new_project(brought_in):
+    """Makes projects of boxes, by the name of their model."""
 
-        def made(client, name, boxes):
-            if name not in read:
-                source = tmp_path_factory.mktemp("model") / "model"
-                source.write_bytes(glb_of(*[trimesh.creation.box(bounds=box) for box in boxes]))
-                read[name] = open_still.enter_context(take_in(source, f"{name}.glb"))
-            title = name.replace("_", " ").capitalize()
-            with transaction(client.app.state.desk.engine) as session:
-                key = create_project(session, title, f"{name}.glb", read[name], LightSetup()).id
-            return client.get(f"/api/projects/{key}").json()
+    def made(client, name, boxes):
+        title = name.replace("_", " ").capitalize()
+        meshes = [trimesh.creation.box(bounds=box) for box in boxes]
+        key = brought_in(client.app.state.desk.engine, f"{name}.glb", title, lambda at: at.write_bytes(glb_of(*meshes)))
+        return client.get(f"/api/projects/{key}").json()
 
-        yield made
+    return made
 
 
 @pytest.fixture

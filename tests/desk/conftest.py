@@ -7,7 +7,9 @@ import pytest
 from playwright.sync_api import ConsoleMessage, Error, Page, expect, sync_playwright
 from tests.conftest import CHROMIUM
 
-expect.set_options(timeout=20_000)
+# Long, because nothing is timed here: two cores that others use too may be a few times slower than these.
+LONGEST_MS = 120_000
+expect.set_options(timeout=LONGEST_MS)
 
 
 @pytest.fixture(scope="session")
@@ -59,7 +61,7 @@ def page(tabs, served, painted):
     tools = page.context.new_cdp_session(page)
     tools.send("Storage.clearDataForOrigin", keeps)
     page.set_viewport_size(VIEWPORT)
-    page.set_default_timeout(30_000)
+    page.set_default_timeout(LONGEST_MS)
     troubles: list[str] = []
     told: list[str] = []
     page.told_on_purpose = told  # words a test brings about itself

@@ -17,7 +17,7 @@ def settled(page):
     expect(page.locator("html[data-settled=true]")).to_be_attached()
 
 
-def eventually(check, seconds=10):
+def eventually(check, seconds=60):
     """Asks again until nothing is wrong with the answer any more."""
     deadline = time.monotonic() + seconds
     while True:

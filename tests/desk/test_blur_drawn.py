@@ -44,7 +44,7 @@ def demo():
 
 
 def printed(demo, shot, size, white):
-    *_, film = MitsubaRenderer(demo, PlacedLight(light=LIGHT), shot.left_out).passes(shot, size, [8] * 4, seed=4)
+    *_, film = MitsubaRenderer(demo, PlacedLight(light=LIGHT), shot.left_out).passes(shot, size, [8, 8], seed=4)
     return srgb(shoulder(expose(clean(film), white))).astype(float).mean(axis=2)
 
 

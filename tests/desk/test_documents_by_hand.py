@@ -38,7 +38,7 @@ def test_documents_are_asked_for_made_and_taken_away(page, api, served, tmp_path
     row = page.locator("[data-documents='1']")
     expect(row).to_contain_text("2 shots: plans with the stands, camera cards, waiting for the lab")
     with served.worker():
-        expect(row).to_have_attribute("data-state", "done", timeout=60_000)
+        expect(row).to_have_attribute("data-state", "done")
     files = row.get_by_role("link")
     expect(files).to_have_count(5)
     expect(files).to_contain_text(

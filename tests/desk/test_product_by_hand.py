@@ -20,6 +20,7 @@ from tests.desk.hands import (
 
 from zevlo.core.shot import Stand
 from zevlo.core.stand.pose import resolve
+from zevlo.store.database import engine_for
 
 
 def obj_in_cm(path):
@@ -38,16 +39,21 @@ def obj_in_cm(path):
 
 
 @pytest.fixture
-def product(page, api, tmp_path):
+def product(page, served, brought_in):
+    key = brought_in(engine_for(served.url), "tabletop.obj", "Tabletop", obj_in_cm)
+    page.goto(f"/{key}/set")
+    page.wait_for_selector("[data-finder=ready]")
+    return str(key)
+
+
+@pytest.fixture
+def product_by_hand(page, tmp_path):
     page.goto("/")
     page.locator("input[type=file]").set_input_files(obj_in_cm(tmp_path / "tabletop.obj"))
     expect(page.get_by_text("Does the size look right beside a grown-up's hand")).to_be_visible()
     page.get_by_role("button", name="Look at the set first").click()
     page.wait_for_selector("[data-finder=ready]")
-    key = page.url.split("/")[3]
-    yield key
-    page.goto("about:blank")
-    api.delete(f"/api/projects/{key}")
+    return page.url.split("/")[3]
 
 
 def shoot(page, api, product):
@@ -62,7 +68,8 @@ def wait_for_scout(page):
     expect(page.get_by_role("application", name="Scout view of the set")).to_be_visible()
 
 
-def test_a_product_day_from_the_file_to_a_framed_shot(page, api, product):
+def test_a_product_day_from_the_file_to_a_framed_shot(page, api, product_by_hand):
+    product = product_by_hand
     told = now(api, product)["set"]
     assert (told["unit"], told["placing"]["up"], told["guessed"], told["small"]) == ("cm", "y", ["unit", "up"], True)
     wait_for_scout(page)

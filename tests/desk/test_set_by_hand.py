@@ -160,7 +160,7 @@ def test_parts_are_picked_in_the_view_and_things_to_look_at_are_gone_to(page, ap
     expect(page.get_by_text("Shore is chosen")).to_be_visible()
     before = page.locator("canvas").first.get_attribute("data-drawn")
     instrument(page, "Things to look at")
-    page.get_by_role("button", name="Go to Light panel").click(timeout=60_000)
+    page.get_by_role("button", name="Go to Light panel").click()
     expect(page.get_by_text("Light panel is chosen")).to_be_visible()
     eventually(lambda: _other(page.locator("canvas").first.get_attribute("data-drawn"), before))
 

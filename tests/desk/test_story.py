@@ -261,7 +261,7 @@ def test_a_proof_from_order_to_download(page, api, served):
     card = page.locator("[data-print]").first
     expect(card).to_contain_text("Tower from the slip")
     with served.worker():
-        expect(card).to_have_attribute("data-state", "done", timeout=150_000)
+        expect(card).to_have_attribute("data-state", "done", timeout=240_000)
     card.get_by_role("button", name="Open the proof of Tower from the slip large").click()
     large = page.get_by_alt_text("Proof of Tower from the slip, large")
     expect(large).to_be_visible()

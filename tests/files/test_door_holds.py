@@ -66,7 +66,7 @@ def test_what_a_library_prints_does_not_break_the_door(model, before_reading):
     before_reading(
         """
         import os, sys
-        if "zevlo.files.door" in " ".join(sys.orig_argv):
+        if "zevlo.files.reader" in " ".join(sys.orig_argv):
             print('{"refused": 5}')
             print(5)
             print('{"doing"', end="", flush=True)
@@ -86,7 +86,7 @@ def test_a_reader_sees_nothing_of_its_surroundings(model, before_reading, tmp_pa
     before_reading(
         f"""
         import json, os, sys
-        if "zevlo.files.door" in " ".join(sys.orig_argv):
+        if "zevlo.files.reader" in " ".join(sys.orig_argv):
             open({str(tmp_path / "seen")!r}, "w").write(json.dumps([dict(os.environ), os.getcwd()]))
         """
     )
@@ -102,7 +102,7 @@ def test_a_reader_ends_with_its_server(model, before_reading, tmp_path):
     before_reading(
         f"""
         import os, sys, time
-        if "zevlo.files.door" in " ".join(sys.orig_argv):
+        if "zevlo.files.reader" in " ".join(sys.orig_argv):
             open({str(tmp_path / "pid")!r}, "w").write(str(os.getpid()))
             time.sleep(120)
         """
@@ -137,7 +137,7 @@ def test_a_reader_that_writes_without_end_is_stopped(model, before_reading):
     before_reading(
         """
         import sys
-        if "zevlo.files.door" in " ".join(sys.orig_argv):
+        if "zevlo.files.reader" in " ".join(sys.orig_argv):
             for n in range(10000):
                 open(f"file-{n}", "wb").write(b"0" * 1_000_000)
         """

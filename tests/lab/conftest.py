@@ -1,11 +1,11 @@
 """A set of two boxes with a shot of it, on a served desk whose lab is the test's own."""
 
-import uuid
-
 import httpx
 import pytest
 import trimesh
 from tests.files.test_door import glb_of
+
+from zevlo.store.database import engine_for
 
 STAND = {"kind": "from_plan", "stand": [0, -5], "aim": [0, 0]}
 
@@ -17,9 +17,10 @@ def client(served):
 
 
 @pytest.fixture
-def shot(client):
+def shot(client, served, brought_in):
     floor = trimesh.creation.box(bounds=[[-6, -0.2, -6], [6, 0, 6]])
-    block = trimesh.creation.box(bounds=[[-1, 0, -1], [1, 1 + uuid.uuid4().int % 1000 / 1e4, 1]])
-    project = client.post("/api/projects", files={"model": ("boxes.glb", glb_of(floor, block))}).json()
-    made = client.post(f"/api/projects/{project['id']}/shots", json={"how": STAND}).json()
-    return {**made, "project": project["id"]}
+    block = trimesh.creation.box(bounds=[[-1, 0, -1], [1, 1, 1]])
+    boxes = glb_of(floor, block)
+    project = brought_in(engine_for(served.url), "boxes.glb", "Boxes", lambda at: at.write_bytes(boxes))
+    made = client.post(f"/api/projects/{project}/shots", json={"how": STAND}).json()
+    return {**made, "project": str(project)}

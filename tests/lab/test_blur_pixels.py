@@ -35,7 +35,7 @@ def apart(shot, distances):
     return points, [SOURCE_PX / 2 / width * camera.span(depth)[0] for depth in distances]
 
 
-def discs(shot, distances, samples=192):
+def discs(shot, distances, samples=96):
     """How wide each ball is drawn, its own size taken off, beside what the sheet says of its blur, in pixels."""
     points, radii = apart(shot, distances)
     meshes = [lamps([tuple(point)], radius)[0] for point, radius in zip(points, radii, strict=True)]
@@ -146,7 +146,7 @@ def test_discs_have_the_shape_that_is_told_in_middle_and_corner(blades, turned, 
     for uv, depth, way in (((0.5, 0.5), 9.0, 1), ((0.88, 0.86), 9.0, 1), ((0.14, 0.85), 1.9, -1)):
         rays = camera.rays(np.array([uv]))
         point = rays.at(camera.distances(rays, depth))
-        film = rendered(shot, lamps([tuple(point[0])], 0.0018 * depth), samples=384, each=64).sum(axis=2)
+        film = rendered(shot, lamps([tuple(point[0])], 0.0018 * depth), samples=256, each=64).sum(axis=2)
         half = blur_mm(85, 0.5, 3000, depth * 1000) / cut_back(shot.back).pixel_mm / 2
         told = Polygon(half * way * aperture.outline(*camera.film(np.array([uv]))[0], edges))
         x, y = projected(shot, point)[0]
@@ -169,7 +169,7 @@ def test_a_disc_has_as_many_corners_as_there_are_blades_turned_as_they_are(blade
         stand=Stand(position=(0, 0, 0), aim=(0, 4, 0)), back=Back(output_px=(120, 120), enlarge=5), lens=Lens(focal_length_mm=85),
         focus=Focus(distance_m=3.0, f_number=0.9, blades=blades, blade_rotation_deg=turned),
     )  # fmt: skip
-    film = rendered(shot, lamps([(0, 9.0, 0)], 0.016), samples=768, each=64).sum(axis=2)
+    film = rendered(shot, lamps([(0, 9.0, 0)], 0.016), samples=384, each=64).sum(axis=2)
     y, x = np.mgrid[0:120, 0:120] + 0.5 - 60
     # How far out the light lies, direction by direction, goes up and down once for each corner.
     wave = (film * np.hypot(x, y) ** 4 * np.exp(-1j * blades * np.arctan2(-y, x))).sum()

@@ -7,7 +7,7 @@ import numpy as np
 import OpenEXR
 import pytest
 from PIL import Image
-from tests.lab.test_worker import _print, _until
+from tests.lab.test_worker import _print, _until, sized
 
 from zevlo.core.finals.pieces import TILE_PX
 from zevlo.lab.history import read_history
@@ -17,11 +17,7 @@ EVERY = {"png": 16, "jpeg": 92, "exr": "float", "layers": ["depth", "normal", "a
 
 
 def small(client, shot, size=(2 * TILE_PX - 60, TILE_PX + 20)):
-    changed = client.patch(
-        f"/api/shots/{shot['id']}", json={"version": shot["version"], "patch": {"back": {"output_px": list(size)}}}
-    )
-    assert changed.status_code == 200, changed.text
-    return {**shot, **changed.json()}
+    return sized(client, shot, *size)
 
 
 def order(client, shot, **more):
@@ -88,7 +84,7 @@ def test_the_same_order_gives_the_same_picture_whoever_makes_it(client, served, 
         second = _until(client, shot, shared, {"done", "failed"})
     client.post(f"/api/prints/{killed}/retry")
     with served.worker_process() as process:
-        deadline = time.monotonic() + 90
+        deadline = time.monotonic() + 240
         while not 0.05 < _print(client, shot, killed)["progress"] < 1.0:
             assert time.monotonic() < deadline
             time.sleep(0.02)

@@ -173,7 +173,7 @@ def test_blur_disc_is_as_wide_as_the_formula(blades, distance):
         stand=Stand(position=(0, 0, 0), aim=(0, 5, 0)), lens=Lens(focal_length_mm=85), back=Back(output_px=(120, 80), enlarge=4),
         focus=Focus(distance_m=3.0, f_number=1.0, blades=blades),
     )  # fmt: skip
-    film = rendered(shot, lamps([(0, distance, 0)], 0.001 * distance), samples=1024, each=64).sum(axis=2)
+    film = rendered(shot, lamps([(0, distance, 0)], 0.001 * distance), samples=512, each=64).sum(axis=2)
     wanted = blur_mm(85, 1.0, 3000, distance * 1000) / cut_back(shot.back).pixel_mm
     assert spread(film) == pytest.approx(wanted, rel=0.03), "a bladed aperture has the area of the round one"
 
@@ -198,7 +198,7 @@ def test_rim_weight_moves_light_between_rim_and_centre():
             stand=Stand(position=(0, 0, 0), aim=(0, 5, 0)), lens=Lens(focal_length_mm=85), back=Back(output_px=(120, 80), enlarge=2),
             focus=Focus(distance_m=2.0, f_number=1.0, rim_weight=weight),
         )  # fmt: skip
-        film = rendered(shot, lamps([(0, 8.0, 0)], 0.02), samples=512, each=64).sum(axis=2)
+        film = rendered(shot, lamps([(0, 8.0, 0)], 0.02), samples=256, each=64).sum(axis=2)
         return spread(film) ** 2, film.sum()
 
     (centre, sum_centre), (even, sum_even), (rim, sum_rim) = disc(-1.0), disc(0.0), disc(1.0)

@@ -77,7 +77,7 @@ def test_a_stack_is_printed_as_one_picture_and_refused_where_there_is_none(tmp_p
         (tmp_path / "shot.json").write_text(json.dumps(one.as_json()))
         film = tmp_path / "film.exr"
         told = ["print", str(tmp_path / "shot.json"), "--set", str(tmp_path / "posts.glb"), "--out", str(tmp_path / "p.png"), "--film", str(film)]  # fmt: skip
-        assert main([*told, "--samples", "16", *(["--stack"] if name == "stack" else [])]) == 0
+        assert main([*told, "--size", "360x240", "--samples", "16", *(["--stack"] if name == "stack" else [])]) == 0
         films[name] = OpenEXR.File(str(film)).channels()["RGB"].pixels.astype(float).mean(axis=2)
     # A pinhole has another exposure: each beside its own sky.
     even = {name: film / film[:10].mean() for name, film in films.items()}

@@ -78,14 +78,14 @@ def test_start_stop_kill_and_start_again(environment, tmp_path):
     assert _gone(address)
 
 
-def test_the_demo_is_loaded_once_and_not_again_when_deleted(environment):
-    run = [sys.executable, "-m", "zevlo.cli", "prepare"]
-    subprocess.run(run, env=environment, check=True)
-    with psycopg.connect(environment["ZEVLO_DATABASE_URL"], autocommit=True) as connection:
+def test_the_demo_is_loaded_once_and_not_again_when_deleted(environment, demo_database):
+    """In a database that was made ready once, as start does."""
+    run, again = [sys.executable, "-m", "zevlo.cli", "prepare"], {**environment, "ZEVLO_DATABASE_URL": demo_database}
+    with psycopg.connect(demo_database, autocommit=True) as connection:
         assert connection.execute("select count(*) from project").fetchone()[0] == 1
         assert connection.execute("select count(*) from shot").fetchone()[0] == len(SHOTS)
         connection.execute("update project set deleted = true")
-        subprocess.run(run, env=environment, check=True)
+        subprocess.run(run, env=again, check=True)
         assert connection.execute("select count(*) from project").fetchone()[0] == 1
 
 
