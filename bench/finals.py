@@ -10,13 +10,14 @@ import uuid
 from collections.abc import Iterator
 from contextlib import ExitStack, contextmanager
 from pathlib import Path
+from typing import get_args
 
 import numpy as np
 from sqlalchemy import Engine, func, select
 from sqlalchemy.orm import Session
 
 from serving import demo_database
-from zevlo.core.finals.order import Formats
+from zevlo.core.finals.order import Formats, Layer
 from zevlo.core.finals.pieces import tiles_of
 from zevlo.core.finals.quality import Quality
 from zevlo.core.recipe import Recipe
@@ -38,6 +39,7 @@ from zevlo.store.tables import Piece, Print, ShotRow
 Row = tuple[str, str, str, str, str]
 SIZE, SAMPLES, BOUNCES = (750, 500), 64, 6
 LARGE = {"4K": (3840, 2160), "8K": (7680, 4320)}
+HEAVIEST = Formats(png=16, exr="float", layers=get_args(Layer))
 MOST_MB = {"4K": 1536, "8K": 3072}
 
 
@@ -124,12 +126,12 @@ def _alone() -> float:
 
 
 def _memory(engine: Engine, url: str, size: tuple[int, int]) -> float:
-    """The most memory a worker had in MB that made and closed a final of a size, PNG and OpenEXR."""
+    """The most memory a worker had in MB that made and closed a final of a size, in the files that need most."""
     up = SHOTS[0].stand.model_copy(
         update={"aim": tuple(a + b for a, b in zip(SHOTS[0].stand.position, (0, 3, 9), strict=True))}
     )
     with transaction(engine) as session:
-        key = _ordered(session, SHOTS[0].with_groups(stand=up), size, 8, Formats(exr="half"))
+        key = _ordered(session, SHOTS[0].with_groups(stand=up), size, 8, HEAVIEST)
     with _workers(url, 1) as (process,):
         while _state(engine, key) != "done":
             time.sleep(0.2)

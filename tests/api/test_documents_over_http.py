@@ -260,3 +260,32 @@ def test_a_sheet_shows_the_print_that_holds_and_before_the_one_that_does_not(cli
     assert "Changed since" in said
     taken = made(client, engine, asked(client, project, shots[1:], contact_sheet={"layout": "pairs", "before": "take"}))
     assert "no take of before" in pypdf.PdfReader(io.BytesIO(read(client, taken, "pdf"))).pages[0].extract_text()
+
+
+def test_cuts_follow_their_shot_on_a_sheet_each_with_its_own_picture(client, engine, project, shots):
+    """A square and a tall one: as many pictures more, in their own ratios, under the shot's number and both names."""
+    cuts = [{"name": "Square", "output_px": [80, 80]}, {"name": "Tall", "output_px": [90, 160]}]
+    cut = patch(client, shots[0], patch={"back": {"cuts": cuts}}).json()
+    key = client.post(f"/api/shots/{cut['id']}/proof", json={"cut": "Tall"}).json()["id"]
+    out = io.BytesIO()
+    Image.new("RGB", (90, 160), (0, 0, 200)).save(out, "PNG")
+    with transaction(engine) as session:
+        entry = prints.print_row(session, uuid.UUID(key))
+        blob = put_blob(session, out.getvalue(), "image/png")
+        entry.state, entry.outputs = "done", {prints.SEEN: {"blob": blob, "media_type": "image/png"}}
+    both = [cut, *shots[1:2]]
+    without = made(client, engine, asked(client, project, both, contact_sheet={}))
+    page = pypdf.PdfReader(io.BytesIO(read(client, without, "pdf"))).pages[0]
+    assert len(page.images) == 2
+    assert "Tall" not in page.extract_text()
+    for layout in ("grid", "one", "pairs"):
+        sheet = {"cuts": True, "layout": layout, "before": "take"}
+        told = made(client, engine, asked(client, project, both, contact_sheet=sheet))
+        pages = pypdf.PdfReader(io.BytesIO(read(client, told, "pdf"))).pages
+        pictures = [one.image.convert("RGB") for page in pages for one in page.images]
+        ratios = sorted(round(one.width / one.height, 2) for one in pictures)
+        assert [ratios[0], ratios[1]] == pytest.approx([9 / 16, 1.0], abs=0.02), layout
+        assert len(pictures) == 4
+        assert sum(one.getpixel((5, 5))[2] > 180 > 40 > one.getpixel((5, 5))[0] for one in pictures) == 1
+        words = " ".join(page.extract_text() for page in pages)
+        assert f"{cut['shot']['name']}, Square" in words, layout

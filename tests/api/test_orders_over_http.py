@@ -15,6 +15,7 @@ from zevlo.core.light.setup import LightSetup
 from zevlo.core.light.site import PlacedLight
 from zevlo.core.recipe import Recipe
 from zevlo.core.shot import Shot
+from zevlo.files.scratch import scratch
 from zevlo.lab.history import History, words_of
 from zevlo.lab.pictures import Layers, written
 from zevlo.store.database import engine_for
@@ -144,6 +145,7 @@ def test_an_order_is_paused_gone_on_with_cancelled_and_taken_off_the_list(client
     assert jobs(settings, a) == pieces
     client.post(f"/api/orders/{order['id']}/retry")
     assert len(jobs(settings, b)) > 0
+    assert (order["folder"], client.get(f"/api/orders/{order['id']}/all.zip").status_code) == (None, 404)
     client.post(f"/api/orders/{order['id']}/cancel")
     assert [jobs(settings, one) for one in (a, b)] == [[], []]
     assert {one["state"] for one in now_of(client, project)["prints"]} == {"cancelled"}
@@ -178,7 +180,9 @@ def files_of(words, formats=EVERY):
     recipe = Recipe(
         shot=Shot(), revision=uuid.uuid4(), light=PlacedLight(light=LightSetup()), size_px=(6, 4), samples=8, formats=formats
     )  # fmt: skip
-    return {one.ending: one.data for one in written(PIXELS.copy(), 100.0, recipe, words, Layers(), ())}
+    with scratch("files") as folder:
+        made = written(folder, PIXELS.copy(), 100.0, recipe, words, Layers(), (), lambda *_: None)
+        return {one.ending: one.path.read_bytes() for one in made}
 
 
 def whence(client, data):

@@ -2,10 +2,16 @@
 
 from __future__ import annotations
 
+from functools import partial
+
 import httpx
 import pytest
 from playwright.sync_api import ConsoleMessage, Error, Page, expect, sync_playwright
 from tests.conftest import CHROMIUM
+from tests.desk.spheres import shown_spheres
+
+from zevlo.api import thumbnails
+from zevlo.lab.thumbnail import draw_thumbnail
 
 # Long, because nothing is timed here: two cores that others use too may be a few times slower than these.
 LONGEST_MS = 120_000
@@ -31,6 +37,17 @@ def painted():
     """Whether what the finder orders from the graphics card is painted. Without such a card that takes most of a test's
     time, so that only who looks at the picture asks for it."""
     return False
+
+
+@pytest.fixture(autouse=True)
+def coarse_small_pictures(monkeypatch):
+    """Small pictures are drawn at a seventh of their size: each change of a shot draws one anew, which took half of what
+    a desk's tests cost. What they show is tested by themselves."""
+    monkeypatch.setattr(thumbnails, "draw_thumbnail", coarse)
+
+
+def coarse(shot, lit, long_side=40, paths=1, cut=None):
+    return draw_thumbnail(shot, lit, min(long_side, 40), 1, cut)
 
 
 VIEWPORT = {"width": 1280, "height": 800}
@@ -88,6 +105,11 @@ def page(tabs, served, painted):
     else:
         page.goto("about:blank")
     assert troubles == []
+
+
+@pytest.fixture
+def spheres_on_screen(page, served, brought_in):
+    return partial(shown_spheres, page, served, brought_in)
 
 
 @pytest.fixture

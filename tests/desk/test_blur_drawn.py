@@ -9,7 +9,8 @@ from shapely.geometry import Polygon
 from tests.conftest import glb_set
 from tests.core.kinds import lenses
 from tests.desk.hands import choose, instrument, named, open_demo, settled
-from tests.desk.test_finder_pixels import frame_on_screen, seen, settings_of, spheres_on_screen
+from tests.desk.spheres import SMALL, frame_on_screen, seen
+from tests.desk.test_finder_pixels import settings_of
 from tests.lab.test_lens_pixels import projected
 
 from zevlo.core.camera import aperture_of, camera_of, law_of
@@ -114,10 +115,10 @@ def one_of_each_kind():
 
 
 @pytest.mark.parametrize("law", one_of_each_kind())
-def test_discs_are_as_large_and_of_the_shape_as_told(page, served, law):
+def test_discs_are_as_large_and_of_the_shape_as_told(page, spheres_on_screen, law):
     """Lights far behind the focus, under a lens that is turned where its law can be, with three blades and a squeeze."""
     points = np.array([[0.0, 6.0, 1.6], [1.25, 6.0, 2.2], [-1.3, 6.0, 2.25], [-1.1, 6.0, 0.95]])
-    page.set_viewport_size({"width": 1100, "height": 700})
+    page.set_viewport_size(SMALL)
     page.goto("/")
     page.evaluate("() => localStorage.setItem('zevlo-softness', '\"drawn\"')")
 
@@ -127,7 +128,7 @@ def test_discs_are_as_large_and_of_the_shape_as_told(page, served, law):
         shot["movements"] |= {"tilt_deg": 0.4} if law == "perspective" else {}
         shot["focus"] |= {"distance_m": 1.5, "f_number": 0.7, "blades": 3, "blade_rotation_deg": 8.0, "squeeze": 0.5}
 
-    told, clip, picture = spheres_on_screen(page, served, points, 1.0, soft)
+    told, clip, picture = spheres_on_screen(points, 1.0, soft)
     shot = Shot.model_validate(told)
     camera, aperture = camera_of(shot), aperture_of(shot)
     scale = clip["width"] / 1500

@@ -1,17 +1,13 @@
 """The browser's finder shows things where the sheet projects them: bright spheres found within a pixel."""
 
-import io
 from base64 import b64decode
 
-import httpx
 import numpy as np
 import pytest
-import trimesh
-from PIL import Image
 from tests.conftest import glb_set
 from tests.core.kinds import lenses
 from tests.desk.hands import choose, field, instrument, named, open_demo, option, settled
-from tests.files.test_door import glb_of
+from tests.desk.spheres import SMALL, frame_on_screen, seen
 from tests.lab.test_lens_pixels import POINTS, projected
 
 from zevlo.core.scene.working import WorkingSet
@@ -20,41 +16,12 @@ from zevlo.core.softness import blur_grid, levels_px
 from zevlo.core.solve import solve
 from zevlo.demo.glb import pottery_glb
 
-
-def sphere(point, radius=0.06, glow=1.0):
-    """A glowing ball at a place given Z up, in the file's Y-up coordinates."""
-    x, y, z = point
-    ball = trimesh.creation.icosphere(subdivisions=2, radius=radius).apply_translation([x, z, -y])
-    material = trimesh.visual.material.PBRMaterial(
-        baseColorFactor=[0, 0, 0, 255], emissiveFactor=[glow] * 3, metallicFactor=0.0
-    )
-    ball.visual = trimesh.visual.TextureVisuals(material=material, uv=np.zeros((len(ball.vertices), 2)))
-    return ball
-
-
-def dark_room():
-    """A black box around it all, seen from within."""
-    back = trimesh.creation.box(extents=[60, 60, 60])
-    back.invert()
-    back.visual = trimesh.visual.TextureVisuals(
-        material=trimesh.visual.material.PBRMaterial(
-            baseColorFactor=[0, 0, 0, 255], metallicFactor=0.0, roughnessFactor=1.0
-        ),
-        uv=np.zeros((8, 2)),
-    )
-    return back
-
-
 ALL_AROUND = np.array([[4.5, 1.2, 1.8], [-4.0, 1.6, 0.6], [1.5, 2.6, 4.4], [-1.2, 2.5, -1.6], [5.0, 3.0, 3.5]])
 
 
 @pytest.fixture
 def painted():
     return True
-
-
-def seen(page, clip):
-    return np.asarray(Image.open(io.BytesIO(page.screenshot(clip=clip))).convert("RGB"), dtype=float)
 
 
 def test_the_demo_is_painted_wherever_it_is_looked_at(page):
@@ -90,37 +57,8 @@ def settings_of(law):
     return {"focal_length_mm": 10 if sees_around(settings) else 28, **settings}
 
 
-def frame_on_screen(page):
-    """Where the frame lies on the page, in CSS pixels."""
-    finder = page.get_by_label("Finder, through the lens")
-    left, top, width, height = map(float, finder.locator("svg").get_attribute("data-frame").split(","))
-    box = finder.bounding_box()
-    return {"x": box["x"] + left, "y": box["y"] + top, "width": width, "height": height}
-
-
-def spheres_on_screen(page, served, points, glow, change):
-    """A set of spheres in a dark room, and a shot of it as ``change`` makes it: its settings, its frame, and that as
-    it is painted."""
-    with httpx.Client(base_url=served.address, timeout=60, limits=httpx.Limits(max_keepalive_connections=0)) as api:
-        parts = glb_of(dark_room(), *[sphere(p, glow=glow) for p in points])
-        project = api.post("/api/projects", files={"model": ("spheres.glb", parts)}).json()
-        how = {"kind": "from_plan", "stand": [0, 0], "aim": [0.2, 5]}
-        made = api.post(f"/api/projects/{project['id']}/shots", json={"how": how}).json()
-        shot = {**made["shot"], "guides": {"thirds": False, "centre": False}}
-        shot["back"]["output_px"] = [1500, 1000]
-        change(shot)
-        answer = api.patch(f"/api/shots/{made['id']}", json={"version": made["version"], "patch": shot})
-        assert answer.status_code == 200, answer.text
-    page.goto(f"/{project['id']}/frame/{made['id']}")
-    page.wait_for_selector("[data-finder=ready]")
-    page.wait_for_selector("canvas[data-drawn]")
-    settled(page)
-    clip = frame_on_screen(page)
-    return shot, clip, seen(page, clip).mean(axis=2)
-
-
 @pytest.mark.parametrize(("law", "roll"), [*((law, -5.0) for law in lenses()), ("perspective", 0.0)])
-def test_spheres_in_the_finder(page, served, law, roll):
+def test_spheres_in_the_finder(spheres_on_screen, law, roll):
     lens = settings_of(law)
     points = np.vstack([POINTS, ALL_AROUND]) if sees_around(lens) else POINTS
 
@@ -129,7 +67,7 @@ def test_spheres_in_the_finder(page, served, law, roll):
         shot["lens"] |= lens
         shot["movements"]["rise_mm"] = 2.0
 
-    shot, clip, picture = spheres_on_screen(page, served, points, 1.0, turned)
+    shot, clip, picture = spheres_on_screen(points, 1.0, turned)
     width, height = clip["width"], clip["height"]
     assert all(float(value).is_integer() for value in clip.values()), "the frame lies on whole pixels"
     places = projected(Shot.model_validate(shot), points) * [width / 1500, height / 1000]
@@ -145,7 +83,7 @@ def test_spheres_in_the_finder(page, served, law, roll):
 
 
 @pytest.mark.parametrize("law", lenses())
-def test_the_finder_draws_nothing_beyond_the_cuts(page, served, law):
+def test_the_finder_draws_nothing_beyond_the_cuts(spheres_on_screen, law):
     """Of spheres to all sides at 1.5, 2.1 and 7 m, those between near and far cut alone, counted as the law counts
     distances; and of them only what a cutting plane leaves."""
     points = np.array(
@@ -161,7 +99,7 @@ def test_the_finder_draws_nothing_beyond_the_cuts(page, served, law):
         shot["lens"] |= {**settings_of(law), "focal_length_mm": 16, "near_m": 1.8, "far_m": 5.0}
         shot["lens"]["cutting_plane"] = {"point": [0, 1.9, 0], "normal": [0, -1, 0]}
 
-    shot, clip, picture = spheres_on_screen(page, served, points, 0.3, cut)
+    shot, clip, picture = spheres_on_screen(points, 0.3, cut)
     width, height = clip["width"], clip["height"]
     sheet = projected(Shot.model_validate(shot), points) * [width / 1500, height / 1000]
     probes = {"probes": [list(point) for point in points]}
@@ -203,6 +141,7 @@ def test_dark_corners_are_as_dark_on_screen_as_the_sheet_says(page, api):
 def test_hatching_and_lines_lie_where_the_core_says_it_is_soft(page, api, law):
     """The same picture plain, hatched and with lines: hatched where blur counts and nowhere else, lines where it comes to
     one of their levels."""
+    page.set_viewport_size(SMALL)
     open_demo(page)
     choose(page, "Wheel room, looking NW")
     page.wait_for_selector("canvas[data-drawn]")

@@ -2,6 +2,7 @@
 
 import io
 import time
+import zipfile
 
 import numpy as np
 import OpenEXR
@@ -91,6 +92,11 @@ def test_the_same_order_gives_the_same_picture_whoever_makes_it(client, served, 
         process.kill()
     with served.worker():
         third = _until(client, shot, killed, {"done", "failed"})
+    orders = client.get(f"/api/projects/{shot['project']}/lab").json()["orders"]
+    with zipfile.ZipFile(io.BytesIO(client.get(orders[0]["folder"]).content)) as folder:
+        assert folder.testzip() is None
+        assert {name.partition("/")[2]: folder.read(name) for name in folder.namelist()} == files(client, third)
+        assert folder.namelist()[0].startswith("Boxes order 3/")
     pictures = []
     for one in (first, second, third):
         assert one["state"] == "done", one["trouble"]

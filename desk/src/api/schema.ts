@@ -1237,6 +1237,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/orders/{key}/all.zip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Order Folder
+         * @description All files there are of an order in one folder, as ZIP.
+         */
+        get: operations["order_folder_api_orders__key__all_zip_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/orders/{key}": {
         parameters: {
             query?: never;
@@ -2267,6 +2287,12 @@ export interface components {
              * @enum {string}
              */
             before: "print" | "take";
+            /**
+             * Cuts
+             * @description Whether the cuts of a shot follow it, as pictures of their own.
+             * @default false
+             */
+            cuts: boolean;
             /**
              * Lens Data
              * @description Whether lens and stand are told under each.
@@ -5298,6 +5324,8 @@ export interface components {
             order: components["schemas"]["Order"];
             /** Prints */
             prints: string[];
+            /** Folder */
+            folder: string | null;
         };
         /**
          * Outlines
@@ -10410,6 +10438,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OrderOut"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    order_folder_api_orders__key__all_zip_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
                 };
             };
             /** @description Validation Error */

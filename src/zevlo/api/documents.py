@@ -2,21 +2,18 @@
 
 from __future__ import annotations
 
-import tempfile
 import uuid
-import zipfile
-from collections.abc import Iterator, Sequence
-from typing import IO
+from collections.abc import Sequence
 from urllib.parse import quote
 
 from fastapi import APIRouter, Response
 from fastapi.responses import StreamingResponse
 from sqlalchemy.orm import Session
 
-from zevlo.api.desk import InTransaction, WritingDocuments, WritingProject
+from zevlo.api.desk import InTransaction, TheDesk, WritingDocuments, WritingProject
 from zevlo.api.document_messages import DocumentFile, DocumentsOut, NewDocuments
-from zevlo.api.prints import attached
-from zevlo.api.projects import FOREVER, NOT_KEPT
+from zevlo.api.projects import FOREVER
+from zevlo.api.sending import attached, sent_as_folder
 from zevlo.core.finals.naming import fit_for_file
 from zevlo.lab.queue import enqueue_documents
 from zevlo.store import documents, projects
@@ -25,9 +22,6 @@ from zevlo.store.changes import Missing
 from zevlo.store.tables import DocumentsRow, Project
 
 router = APIRouter(prefix="/api")
-CHUNK = 1024 * 1024
-IN_MEMORY = 32 * 1024 * 1024
-"""A folder larger than this is put together on disk."""
 
 
 def documents_out(session: Session, row: DocumentsRow) -> DocumentsOut:
@@ -118,24 +112,11 @@ def document_file(key: uuid.UUID, name: str, session: InTransaction) -> Response
 
 
 @router.get("/documents/{key}/all.zip")
-def document_folder(key: uuid.UUID, session: InTransaction) -> StreamingResponse:
+def document_folder(key: uuid.UUID, session: InTransaction, desk: TheDesk) -> StreamingResponse:
     """All files of documents in one folder, as ZIP."""
     row = documents.documents_row(session, key)
     if not row.outputs:
         raise Missing("These documents have no files yet.")
     name = fit_for_file(f"{projects.project(session, row.project_id).name} documents {row.number}")
-    whole = tempfile.SpooledTemporaryFile(IN_MEMORY)  # noqa: SIM115 - closed when it is sent
-    with zipfile.ZipFile(whole, "w") as packed:
-        for own, told in sorted(row.outputs.items()):
-            # Pictures and PDF are packed already; drawings and tables are not.
-            way = zipfile.ZIP_DEFLATED if own.endswith((".svg", ".dxf", ".csv")) else zipfile.ZIP_STORED
-            packed.writestr(f"{name}/{own}", get_blob(session, told["blob"]), way)
-    headers = {**NOT_KEPT, "Content-Disposition": attached(name, "zip"), "Content-Length": str(whole.tell())}
-    return StreamingResponse(_read_out(whole), media_type="application/zip", headers=headers)
-
-
-def _read_out(whole: IO[bytes]) -> Iterator[bytes]:
-    with whole:
-        whole.seek(0)
-        while chunk := whole.read(CHUNK):
-            yield chunk
+    files = {own: str(told["blob"]) for own, told in row.outputs.items()}
+    return sent_as_folder(desk.engine, name, files, row.created)

@@ -12,8 +12,8 @@ from sqlalchemy.orm import Session
 
 from zevlo.api.desk import Desk, InTransaction, PlacingProject, TheDesk
 from zevlo.api.messages import Message
-from zevlo.api.prints import attached
 from zevlo.api.projects import NOT_KEPT
+from zevlo.api.sending import attached
 from zevlo.api.sets import standing
 from zevlo.api.shot_views import around
 from zevlo.core.differences import differences

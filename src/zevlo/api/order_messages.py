@@ -52,6 +52,8 @@ class OrderOut(Message):
     order: Order
     prints: list[uuid.UUID]
     """Its finals that are there still, in the order they are made in."""
+    folder: str | None
+    """Where all files of those that are finished are got as one folder; null: none is finished yet."""
 
 
 class MachineOut(Message):

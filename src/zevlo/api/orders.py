@@ -8,9 +8,10 @@ from datetime import UTC, datetime
 from typing import get_args
 
 from fastapi import APIRouter, Body
+from fastapi.responses import StreamingResponse
 from sqlalchemy.orm import Session
 
-from zevlo.api.desk import InTransaction, WritingOrder, WritingProject
+from zevlo.api.desk import InTransaction, TheDesk, WritingOrder, WritingProject
 from zevlo.api.documents import all_out
 from zevlo.api.order_messages import (
     LabOut,
@@ -21,10 +22,11 @@ from zevlo.api.order_messages import (
     PictureExpected,
     WhenceOut,
 )
+from zevlo.api.sending import sent_as_folder
 from zevlo.core.documents.paper import PaperName
 from zevlo.core.documents.scale import SCALES
 from zevlo.core.finals.expected import LARGE_PX, expected
-from zevlo.core.finals.naming import FIELDS, FIRST_PATTERN, Called, names_of, number_words
+from zevlo.core.finals.naming import FIELDS, FIRST_PATTERN, Called, fit_for_file, names_of, number_words
 from zevlo.core.finals.order import Order
 from zevlo.core.finals.quality import QUALITIES, quality_named
 from zevlo.core.stand.naming import place_and_way
@@ -138,13 +140,26 @@ def place_order(key: uuid.UUID, new: NewOrder, session: WritingProject) -> Order
     return _out(session, row)
 
 
+def files_in(entries: Sequence[Print]) -> dict[str, str]:
+    """The files of finals that are finished: their names, and the blobs they are kept as."""
+    return {
+        name: str(told["blob"])
+        for entry in entries
+        if entry.state == "done"
+        for name, told in entry.outputs.items()
+        if name != prints.SEEN
+    }
+
+
 def _out(session: Session, row: OrderRow) -> OrderOut:
+    entries = finals.prints_in(session, row.id)
     return OrderOut(
         id=row.id,
         number=row.number,
         ordered=row.created,
         order=finals.order_in(row),
-        prints=[entry.id for entry in finals.prints_in(session, row.id)],
+        prints=[entry.id for entry in entries],
+        folder=f"/api/orders/{row.id}/all.zip" if files_in(entries) else None,
     )
 
 
@@ -201,6 +216,17 @@ def retry_order(key: uuid.UUID, session: WritingOrder) -> OrderOut:
             prints.again(session, entry.id)
             enqueue_all(session, entry)
     return _out(session, row)
+
+
+@router.get("/orders/{key}/all.zip")
+def order_folder(key: uuid.UUID, session: InTransaction, desk: TheDesk) -> StreamingResponse:
+    """All files there are of an order in one folder, as ZIP."""
+    row = finals.order_row(session, key)
+    files = files_in(finals.prints_in(session, key))
+    if not files:
+        raise Missing("Nothing of this order is finished yet.")
+    name = fit_for_file(f"{projects.project(session, row.project_id).name} order {row.number}")
+    return sent_as_folder(desk.engine, name, files, row.created)
 
 
 @router.delete("/orders/{key}", status_code=204)

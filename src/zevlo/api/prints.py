@@ -4,14 +4,14 @@ from __future__ import annotations
 
 import re
 import uuid
-from urllib.parse import quote
 
 from fastapi import APIRouter, Response
 from sqlalchemy.orm import Session
 
-from zevlo.api.desk import InTransaction, WritingPrint, WritingShot
+from zevlo.api.desk import InTransaction, TheDesk, WritingPrint, WritingShot
 from zevlo.api.print_messages import MovedTo, PrintOut, ProofOrder
 from zevlo.api.projects import FOREVER
+from zevlo.api.sending import attached, sent
 from zevlo.api.views import prints_out
 from zevlo.lab.queue import enqueue_all, reorder, take_back
 from zevlo.store import finals, prints, projects
@@ -80,7 +80,7 @@ def delete_print(key: uuid.UUID, session: WritingPrint) -> None:
 
 
 @router.get("/prints/{key}/{name}")
-def output(key: uuid.UUID, name: str, session: InTransaction, download: bool | None = None) -> Response:
+def output(key: uuid.UUID, name: str, session: InTransaction, desk: TheDesk, download: bool | None = None) -> Response:
     """A file of a print by its name: ``picture.png`` in sRGB, ``film.exr`` linear. Films are for taking away."""
     entry = prints.print_row(session, key)
     told = entry.outputs.get(name)
@@ -92,16 +92,10 @@ def output(key: uuid.UUID, name: str, session: InTransaction, download: bool | N
     kind = name.rpartition(".")[2]
     if download or (download is None and kind != "png"):
         which = name.rpartition(".")[0] if name.startswith("frame-") else None
-        if entry.kind == "final" and name != prints.SEEN:
-            headers["Content-Disposition"] = attached(name.rpartition(".")[0], kind)
-            return Response(get_blob(session, told["blob"]), media_type=told["media_type"], headers=headers)
         called = filter(None, (str(entry.recipe["shot"]["name"]), entry.recipe.get("cut"), which))
         title = re.sub(r"[^\w ,.()+-]", "_", " ".join(called)).strip() or entry.kind
+        if entry.kind == "final" and name != prints.SEEN:
+            title = name.rpartition(".")[0]
         headers["Content-Disposition"] = attached(title, kind)
+        return sent(session, desk.engine, told["blob"], told["media_type"], headers)
     return Response(get_blob(session, told["blob"]), media_type=told["media_type"], headers=headers)
-
-
-def attached(title: str, kind: str) -> str:
-    """A file that is saved under its name, also where that has letters a header cannot carry (RFC 6266)."""
-    plain = title.encode("ascii", "replace").decode().replace("?", "_")
-    return f"attachment; filename=\"{plain}.{kind}\"; filename*=UTF-8''{quote(title)}.{kind}"

@@ -13,6 +13,8 @@ from zevlo.lab.renderer import Exposure
 from zevlo.lab.renderer import Image as Pixels
 
 CLEANING_MB = 500
+BAND_ROWS = 256
+"""Rows of a large picture that are developed at a time."""
 HALF_MOST = float(np.finfo(np.float16).max)
 
 
@@ -60,6 +62,15 @@ def srgb(linear: Pixels) -> np.ndarray:
     return np.asarray(np.round(srgb_share(np.clip(linear, 0.0, 1.0)) * 255.0), dtype=np.uint8)
 
 
+def shown(linear: Pixels) -> np.ndarray:
+    """sRGB bytes (H, W, 3) of a linear picture as it is looked at, band by band: what is worked with is a few times
+    larger than the picture."""
+    out = np.empty(linear.shape, dtype=np.uint8)
+    for top in range(0, len(linear), BAND_ROWS):
+        out[top : top + BAND_ROWS] = srgb(shoulder(linear[top : top + BAND_ROWS]))
+    return out
+
+
 def png(linear: Pixels, words: dict[str, str]) -> bytes:
     """PNG in sRGB; ``words`` go in as text."""
     info = PngImagePlugin.PngInfo()
@@ -67,7 +78,7 @@ def png(linear: Pixels, words: dict[str, str]) -> bytes:
     for key, value in words.items():
         info.add_itxt(key, value)
     out = io.BytesIO()
-    Image.fromarray(srgb(shoulder(linear)), "RGB").save(out, "PNG", pnginfo=info)
+    Image.fromarray(shown(linear), "RGB").save(out, "PNG", pnginfo=info)
     return out.getvalue()
 
 

@@ -114,7 +114,8 @@ def _contact_sheet(making: Material, shots: Sequence[ShotTold]) -> Files:
     asked = making.asked.contact_sheet
     assert asked is not None
     what = KINDS["contact_sheet"]
-    pages = contact_pages(shots, asked, making.heading(what), measure)
+    pictures = [one for told in shots for one in (told, *making.cuts.get(told.key, ()))]
+    pages = contact_pages(pictures, asked, making.heading(what), measure)
     pdf = _in(making, pages, what)
     if "pdf" in asked.files:
         yield _called(making, what, "pdf"), pdf

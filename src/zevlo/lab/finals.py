@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import time
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
+from functools import partial
+from pathlib import Path
 
 import numpy as np
 from sqlalchemy import Engine
@@ -13,14 +15,15 @@ from zevlo.core.finals.pieces import Tile, frame_of, samples_next, seed_of, tile
 from zevlo.core.instruments.back.cuts import picture_of
 from zevlo.core.recipe import Recipe
 from zevlo.core.solve import solve
+from zevlo.files.scratch import scratch
 from zevlo.lab.develop import cleaned, expose, png
 from zevlo.lab.history import History, words_of
-from zevlo.lab.layers import bands, depth_of, matte_of
-from zevlo.lab.pictures import Layers, Written, written
+from zevlo.lab.layers import depth_of, matte_of
+from zevlo.lab.pictures import MATTE, Layers, written
 from zevlo.lab.queue import enqueue, priority_of
 from zevlo.lab.renderer import Gathered, Image, Renderer
 from zevlo.store import finals, prints
-from zevlo.store.blobs import put_blob
+from zevlo.store.blobs import put_blob, put_file
 from zevlo.store.database import transaction
 from zevlo.store.finals import Pass
 from zevlo.store.machines import speed_of_all
@@ -29,6 +32,8 @@ from zevlo.store.tables import Piece
 
 LOOK_PX = 1600
 """Longest side of a picture that is there to be looked at in the Lab."""
+SURFACE = ("albedo", "normal")
+"""What is gathered beside the light: it helps to clean it, and may be a layer of its own."""
 
 
 def gather_tile(engine: Engine, piece: Piece, recipe: Recipe, renderer: Renderer) -> float:
@@ -104,67 +109,76 @@ def _look(engine: Engine, piece: Piece, recipe: Recipe, samples: int) -> None:
         finals.hang_up(session, piece.print_id, {SEEN: shown}, {"samples": samples, "zevlo": __version__})
 
 
+class _Stopped(Exception):
+    """A final was cancelled or paused, or is closed by another meanwhile."""
+
+
 def close(engine: Engine, piece: Piece, recipe: Recipe, renderer: Renderer) -> None:
     """Make the files of a final whose tiles are all there."""
+
+    def going_on(share: float, doing: str) -> None:
+        with transaction(engine) as session:
+            if not prints.follow_up(session, piece.print_id, piece.attempt, share, None, doing):
+                raise _Stopped
+
+    try:
+        with scratch("final") as folder:
+            _close(engine, piece, recipe, renderer, folder, going_on)
+    except _Stopped:
+        return
+
+
+def _close(
+    engine: Engine, piece: Piece, recipe: Recipe, renderer: Renderer, folder: Path,
+    going_on: Callable[[float, str], None],
+) -> None:  # fmt: skip
     assert recipe.formats is not None
     assert recipe.called is not None
-
-    def going_on(share: float, doing: str) -> bool:
-        with transaction(engine) as session:
-            return prints.follow_up(session, piece.print_id, piece.attempt, share, None, doing)
-
-    if not going_on(0.0, "Putting the tiles together"):
-        return
+    going_on(0.0, "Putting the tiles together")
     width, height = recipe.size_px
     formats = recipe.formats
     light = np.empty((height, width, 3), dtype=np.float32)
     # Half is as fine as a surface's colour and its normal are known; a layer in full precision is given it.
-    kind = np.float32 if formats.exr == "float" else np.float16
-    albedo, normal = (np.empty((height, width, 3), dtype=kind) for _ in range(2))
+    kinds = {name: np.float32 if formats.exr == "float" and name in formats.layers else np.float16 for name in SURFACE}
+    surface = {name: np.empty((height, width, 3), dtype=kind) for name, kind in kinds.items()}
     most = 0
     for (left, top, right, bottom), gathered in _tiles_in(engine, piece, recipe):
         here = np.s_[top:bottom, left:right]
-        light[here], albedo[here], normal[here] = np.split(gathered.planes[..., :9], 3, axis=2)
+        light[here], surface["albedo"][here], surface["normal"][here] = np.split(gathered.planes[..., :9], 3, axis=2)
         most = max(most, gathered.samples)
-    if not going_on(0.1, "Cleaning the whole picture"):
-        return
-    layers = Layers(
-        albedo=albedo if "albedo" in formats.layers else None, normal=normal if "normal" in formats.layers else None
-    )
-    light = cleaned(light, albedo, normal)
-    del albedo, normal
+    going_on(0.1, "Cleaning the whole picture")
+    light = cleaned(light, surface["albedo"], surface["normal"])
+    kept = {name: plane for name, plane in surface.items() if name in formats.layers}
+    del surface
     frame, _ = picture_of(recipe.shot, recipe.cut)
-    for doing, name, measured in (("Measuring depths", "depth", depth_of), ("Telling parts apart", "parts", matte_of)):
-        if name in formats.layers:
-            whole = list(bands(recipe.size_px))
-            rows = []
-            for n, band in enumerate(whole):
-                if n % 8 == 0 and not going_on(0.3 + 0.3 * n / len(whole), doing):
-                    return
-                rows.append(measured(renderer, recipe, band, frame))
-            layers = layers.with_layer(name, rows)
+    measured = {
+        name: partial(by_band, renderer, recipe, frame=frame)
+        for name, by_band in (("depth", depth_of), ("matte", matte_of))
+        if (MATTE if name == "matte" else name) in formats.layers
+    }
+    layers = Layers(**kept, **measured)
     white = solve(recipe.shot).exposure.white_cd_m2
     light /= np.float32(white)
     with transaction(engine) as session:
         history = History.of(prints.print_row(session, piece.print_id))
-    outputs: dict[str, Output] = {}
     words = words_of(recipe.shot, history)
     parts = renderer.part_names if layers.matte is not None else ()
-    for made in written(light, white, recipe, words, layers, parts):
-        if not going_on(0.7, f"Writing {made.ending.upper()}"):
-            return
-        _keep(engine, outputs, f"{recipe.called}.{made.ending}", made)
-    seen = Written("png", "image/png", png(_for_looking(light), words))
-    _keep(engine, outputs, SEEN, seen)
+
+    def writing(ending: str, share: float) -> None:
+        going_on(0.3 + 0.65 * share, f"Writing {ending.upper()}")
+
+    outputs: dict[str, Output] = {}
+    for made in written(folder, light, white, recipe, words, layers, parts, writing):
+        with transaction(engine) as session:
+            kept_as = put_file(session, made.path, made.media_type)
+            outputs[f"{recipe.called}.{made.ending}"] = Output(kept_as, made.media_type)
+        made.path.unlink()
     with transaction(engine) as session:
+        seen = put_blob(session, png(_for_looking(light), words), "image/png")
+        outputs[SEEN] = Output(seen, "image/png")
         made_with: dict[str, object] = {"renderer": renderer.name, "zevlo": __version__, "samples": most}
         if prints.finish(session, piece.print_id, piece.attempt, outputs, made_with, True):
             finals.let_go(session, piece.print_id)
-
-
-def _keep(engine: Engine, outputs: dict[str, Output], name: str, made: Written) -> None:
-    with transaction(engine) as session:
-        outputs[name] = Output(put_blob(session, made.data, made.media_type), made.media_type)
 
 
 def _for_looking(linear: Image) -> Image:

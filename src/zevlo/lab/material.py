@@ -15,9 +15,10 @@ from sqlalchemy.dialects.postgresql import insert as upsert
 
 from zevlo.core.camera import cutting_of
 from zevlo.core.documents.asked import Documents
-from zevlo.core.documents.contact_sheet import BEFORE, NOW, Heading
+from zevlo.core.documents.contact_sheet import BEFORE, NOW, Heading, of_cut
 from zevlo.core.documents.paper import INK
 from zevlo.core.documents.shot_told import ShotTold, told_of
+from zevlo.core.instruments.back.cuts import has_cut
 from zevlo.core.light.site import Lights
 from zevlo.core.scene.as_shown import as_shown
 from zevlo.core.scene.levels import Where
@@ -65,11 +66,13 @@ class Material:
     working: WorkingSet
     rows: list[tuple[int, ShotRow]]
     takes: Mapping[uuid.UUID, list[Take]]
-    done: Mapping[uuid.UUID, list[Print]]
-    """Finished prints of each shot, the newest first."""
+    done: Mapping[tuple[uuid.UUID, str | None], list[Print]]
+    """Finished prints of each shot and of each of its cuts, the newest first."""
     stale: Mapping[uuid.UUID, str | None]
     made_of: str
     pictures: dict[str, bytes] = field(default_factory=dict)
+    cuts: dict[str, list[ShotTold]] = field(default_factory=dict)
+    """The cuts of each shot, where the contact sheet has them."""
     words: list[str] = field(default_factory=list)
     _lit: dict[object, LitSet] = field(default_factory=dict)
 
@@ -117,13 +120,16 @@ def material_of(engine: Engine, key: uuid.UUID, attempt: uuid.UUID | None, asked
         rows = [(n, one) for n, one in enumerate(shots_of(session, owner.id), 1) if one.id in wanted]
         if not rows:
             raise LookupError("none of their shots is there any more")
-        done: dict[uuid.UUID, list[Print]] = {}
+        done: dict[tuple[uuid.UUID, str | None], list[Print]] = {}
         for entry in prints_of(session, owner.id):
-            if entry.state == "done" and entry.recipe.get("cut") is None and SEEN in entry.outputs:
-                done.setdefault(entry.shot_id, []).append(entry)
+            if entry.state == "done" and SEEN in entry.outputs:
+                done.setdefault((entry.shot_id, entry.recipe.get("cut")), []).append(entry)
         by_id = {one.id: one for _, one in rows}
         stale = {
-            entry.id: stale_words(entry, by_id[shot], owner) for shot in done if shot in by_id for entry in done[shot]
+            entry.id: stale_words(entry, by_id[entry.shot_id], owner)
+            for own in done.values()
+            for entry in own
+            if entry.shot_id in by_id
         }
         revision, arrangement = revision_of(session, owner).id, arrangement_of(owner)
         where, lights, takes = where_of(owner), lights_of(owner), takes_of(session, wanted)
@@ -145,7 +151,10 @@ def told_for_paper(making: Material) -> list[ShotTold]:
             str(row.id), number, shot, making.working, ruler, making.where, tuple(row.labels), _colour(row.colour), take
         )
         if asked.contact_sheet or asked.camera_cards or (asked.shot_list and asked.shot_list.pictures):
-            told = _with_pictures(making, told, row)
+            told = _with_pictures(making, told, row, None)
+        if asked.contact_sheet is not None and asked.contact_sheet.cuts:
+            names = [cut.name for cut in shot.back.cuts]
+            making.cuts[told.key] = [_with_pictures(making, of_cut(told, name), row, name) for name in names]
         found.append(told)
     _tell_letters(making, found)
     return found
@@ -166,12 +175,12 @@ def _tell_letters(making: Material, shots: Sequence[ShotTold]) -> None:
         )
 
 
-def _with_pictures(making: Material, told: ShotTold, row: ShotRow) -> ShotTold:
-    """The shot with the picture of it that there is, and that of before where one is asked for."""
+def _with_pictures(making: Material, told: ShotTold, row: ShotRow, cut: str | None) -> ShotTold:
+    """The shot, or a cut of it, with the picture of it that there is, and that of before where one is asked for."""
     sheet = making.asked.contact_sheet
     large = sheet is not None and sheet.layout != "grid"
     from_prints = sheet is None or sheet.pictures == "prints"
-    done = making.done.get(row.id, [])
+    done = making.done.get((row.id, cut), [])
     holding = next((one for one in done if from_prints and making.stale[one.id] is None), None)
     pictures, remarks = {}, {}
     now, before = f"{told.key}/{NOW}", f"{told.key}/{BEFORE}"
@@ -179,7 +188,7 @@ def _with_pictures(making: Material, told: ShotTold, row: ShotRow) -> ShotTold:
         pictures[now] = _keep(making, now, _of_print(making.engine, holding))
         remarks[now] = _print_words(holding)
     else:
-        pictures[now] = _keep(making, now, _drawn(making, told.shot, large))
+        pictures[now] = _keep(making, now, _drawn(making, told.shot, large, cut))
     if sheet is not None and sheet.layout == "pairs":
         if sheet.before == "print":
             old = next((one for one in done if one is not holding and making.stale[one.id] is not None), None)
@@ -189,9 +198,13 @@ def _with_pictures(making: Material, told: ShotTold, row: ShotRow) -> ShotTold:
             else:
                 remarks[before] = "no print of before"
         else:
-            takes = [one for one in making.takes[row.id] if not same_framing(one.settings, told.shot)]
+            takes = [
+                one
+                for one in making.takes[row.id]
+                if not same_framing(one.settings, told.shot) and (cut is None or has_cut(settings_of(one), cut))
+            ]
             if takes:
-                pictures[before] = _keep(making, before, _drawn(making, settings_of(takes[-1]), large))
+                pictures[before] = _keep(making, before, _drawn(making, settings_of(takes[-1]), large, cut))
                 remarks[before] = f"take {takes[-1].number}"
             else:
                 remarks[before] = "no take of before"
@@ -219,16 +232,16 @@ def _of_print(engine: Engine, entry: Print) -> Image.Image:
         return Image.open(io.BytesIO(get_blob(session, entry.outputs[SEEN]["blob"])))
 
 
-def _drawn(making: Material, shot: Shot, large: bool) -> Image.Image:
+def _drawn(making: Material, shot: Shot, large: bool, cut: str | None) -> Image.Image:
     """A picture drawn by the core's own rays: the small one the desk has, or a larger one."""
     if large:
-        return Image.open(io.BytesIO(draw_thumbnail(shot, making.lit(shot), LARGE_PX, LARGE_PATHS)))
-    name = picture_key(shot, making.stands, making.lights)
+        return Image.open(io.BytesIO(draw_thumbnail(shot, making.lit(shot), LARGE_PX, LARGE_PATHS, cut)))
+    name = picture_key(shot, making.stands, making.lights, cut)
     with transaction(making.engine) as session:
         there = session.get(Thumbnail, name)
         png = None if there is None else there.png
     if png is None:
-        png = draw_thumbnail(shot, making.lit(shot))
+        png = draw_thumbnail(shot, making.lit(shot), cut=cut)
         with transaction(making.engine) as session:
             session.execute(upsert(Thumbnail).values(key=name, png=png).on_conflict_do_nothing())
     return Image.open(io.BytesIO(png))

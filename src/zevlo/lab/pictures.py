@@ -1,68 +1,77 @@
-"""The files of a final: PNG and JPEG to be looked at, OpenEXR with the light itself and layers beside it."""
+"""The files of a final: PNG and JPEG to be looked at, OpenEXR with the light itself and layers beside it.
+
+They are written to a folder, and what is large is made band by band as it is written: a picture of 8K with all its
+layers in full precision would be several times the memory a machine of the lab may use.
+"""
 
 from __future__ import annotations
 
 import io
 import json
-from collections.abc import Iterator, Sequence
-from dataclasses import dataclass, replace
+from collections.abc import Callable, Iterator, Sequence
+from dataclasses import dataclass
+from pathlib import Path
 
 import numpy as np
 import png as png_files
 from PIL import Image as Pictures
 
+from zevlo.core.finals.pieces import Tile
 from zevlo.core.light.tone import shoulder, srgb_share
 from zevlo.core.recipe import Recipe
-from zevlo.files.scratch import scratch
-from zevlo.lab.develop import HALF_MOST, png, srgb
+from zevlo.lab.develop import BAND_ROWS, HALF_MOST, png, shown
 from zevlo.lab.history import HISTORY_KEY, SHOT_KEY, xmp_of
-from zevlo.lab.layers import RANKS, hash_bits, layer_id
+from zevlo.lab.layers import RANKS, bands, hash_bits, layer_id
 from zevlo.lab.renderer import Image
 
 MATTE = "parts"
 """What the matte of ids is called in a file."""
-BAND_ROWS = 256
 
 
 @dataclass(frozen=True)
 class Layers:
-    """What goes into an OpenEXR beside the picture: (H, W, 3) albedo and normal, (H, W) depth, (H, W, 12) matte."""
+    """What goes into an OpenEXR beside the picture: albedo and normal (H, W, 3); and what is measured as it is written,
+    of a band of the picture: depth (h, w) and matte (h, w, 12)."""
 
     albedo: np.ndarray | None = None
     normal: np.ndarray | None = None
-    depth: np.ndarray | None = None
-    matte: np.ndarray | None = None
-
-    def with_layer(self, name: str, rows: Sequence[Image]) -> Layers:
-        """With a layer more, made in bands."""
-        whole = np.concatenate(rows)
-        return replace(self, depth=whole) if name == "depth" else replace(self, matte=whole)
+    depth: Callable[[Tile], Image] | None = None
+    matte: Callable[[Tile], Image] | None = None
 
 
 @dataclass(frozen=True)
 class Written:
-    """A file: the ending of its name, what it is, and what is in it."""
+    """A file: the ending of its name, what it is, and where it lies."""
 
     ending: str
     media_type: str
-    data: bytes
+    path: Path
 
 
 def written(
-    linear: Image, white: float, recipe: Recipe, words: dict[str, str], layers: Layers, parts: Sequence[str]
-) -> Iterator[Written]:
+    folder: Path, linear: Image, white: float, recipe: Recipe, words: dict[str, str], layers: Layers,
+    parts: Sequence[str], going_on: Callable[[str, float], None],
+) -> Iterator[Written]:  # fmt: skip
     """The files a final asks for, one after the other. ``linear`` (H, W, 3): 1 is white; ``white``: cd/m²;
-    ``parts``: names of the set's parts, where there is a matte."""
+    ``parts``: names of the set's parts, where there is a matte; ``going_on`` is told the ending of the file that is
+    written and how much of it there is, and may raise to stop."""
     formats = recipe.formats
     assert formats is not None
-    if formats.png == 8:
-        yield Written("png", "image/png", png(linear, words))
-    if formats.png == 16:
-        yield Written("png", "image/png", png16(linear, words))
+    kinds: list[tuple[str, str, Callable[[], bytes]]] = []
+    if formats.png is not None:
+        kinds.append(("png", "image/png", lambda: (png if formats.png == 8 else png16)(linear, words)))
     if formats.jpeg is not None:
-        yield Written("jpg", "image/jpeg", jpeg(linear, words, formats.jpeg, recipe))
+        quality = formats.jpeg
+        kinds.append(("jpg", "image/jpeg", lambda: jpeg(linear, words, quality, recipe)))
+    for ending, media_type, made in kinds:
+        going_on(ending, 0.0)
+        path = folder / f"picture.{ending}"
+        path.write_bytes(made())
+        yield Written(ending, media_type, path)
     if formats.exr is not None:
-        yield Written("exr", "image/x-exr", layered(linear, white, recipe, words, layers, parts))
+        path = folder / "picture.exr"
+        layered(path, linear, white, recipe, words, layers, parts, lambda share: going_on("exr", share))
+        yield Written("exr", "image/x-exr", path)
 
 
 def png16(linear: Image, words: dict[str, str]) -> bytes:
@@ -109,53 +118,74 @@ def jpeg(linear: Image, words: dict[str, str], quality: int, recipe: Recipe) -> 
     if shot.focus.f_number is not None:
         inner[_EXIF["f"]] = shot.focus.f_number
     out = io.BytesIO()
-    Pictures.fromarray(srgb(shoulder(linear)), "RGB").save(
+    Pictures.fromarray(shown(linear), "RGB").save(
         out, "JPEG", quality=quality, subsampling=0, exif=exif, xmp=xmp_of(words)
     )
     return out.getvalue()
 
 
 def layered(
-    linear: Image, white: float, recipe: Recipe, words: dict[str, str], layers: Layers, parts: Sequence[str]
-) -> bytes:
+    path: Path, linear: Image, white: float, recipe: Recipe, words: dict[str, str], layers: Layers,
+    parts: Sequence[str], going_on: Callable[[float], None],
+) -> None:  # fmt: skip
     """OpenEXR, linear BT.709, 1 is white (``whiteLuminance`` says what that is in cd/m²), with its layers: ``Z`` depth
     in metres, ``N`` normal in the world, ``albedo``, ``parts00`` and on the matte of ids."""
+    import Imath
     import OpenEXR
 
+    exact = {np.dtype(np.float32): Imath.PixelType.FLOAT, np.dtype(np.float16): Imath.PixelType.HALF}
+    header = OpenEXR.Header(*recipe.size_px)
+    header |= _told(white, recipe, words, parts if layers.matte is not None else None)
+    header["compression"] = Imath.Compression(Imath.Compression.ZIP_COMPRESSION)
+    file = None
+    whole = list(bands(recipe.size_px))
+    try:
+        for n, band in enumerate(whole):
+            if n % 8 == 0:
+                going_on(n / len(whole))
+            planes = _planes(linear, recipe, layers, band)
+            if file is None:
+                kinds = {name: Imath.Channel(Imath.PixelType(exact[one.dtype])) for name, one in planes.items()}
+                # The newer way to write takes whole pictures only.
+                file = OpenEXR.OutputFile(str(path), {**header, "channels": kinds})
+            file.writePixels({name: one.tobytes() for name, one in planes.items()}, band[3] - band[1])
+    finally:
+        if file is not None:
+            file.close()
+
+
+def _planes(linear: Image, recipe: Recipe, layers: Layers, band: Tile) -> dict[str, np.ndarray]:
+    """The channels of a band of a picture, each as exact as the file has it."""
     assert recipe.formats is not None
     kind = np.float32 if recipe.formats.exr == "float" else np.float16
-
-    def plane(values: np.ndarray) -> np.ndarray:
-        return np.ascontiguousarray(values, dtype=kind)
-
     most = HALF_MOST if kind is np.float16 else np.finfo(np.float32).max
-    channels = {name: plane(np.clip(linear[..., n], 0.0, most)) for n, name in enumerate("RGB")}
+    rows = np.s_[band[1] : band[3]]
+
+    def three(values: np.ndarray, names: str, before: str = "") -> dict[str, np.ndarray]:
+        return {before + name: values[..., n].astype(kind) for n, name in enumerate(names)}
+
+    channels = three(np.clip(linear[rows], 0.0, most), "RGB")
     if layers.depth is not None:
-        channels["Z"] = np.ascontiguousarray(layers.depth, dtype=np.float32)
+        channels["Z"] = layers.depth(band).astype(np.float32)
     if layers.normal is not None:
-        channels |= {f"N.{name}": plane(layers.normal[..., n]) for n, name in enumerate("XYZ")}
+        channels |= three(layers.normal[rows], "XYZ", "N.")
     if layers.albedo is not None:
-        channels |= {f"albedo.{name}": plane(layers.albedo[..., n]) for n, name in enumerate("RGB")}
-    header: dict[str, object] = {
-        "compression": OpenEXR.ZIP_COMPRESSION,
-        "type": OpenEXR.scanlineimage,
-        "whiteLuminance": float(white),
-        "comments": recipe.shot.name,
-        "zevloShot": words[SHOT_KEY],
-    }
-    if HISTORY_KEY in words:
-        header["zevloHistory"] = words[HISTORY_KEY]
+        channels |= three(layers.albedo[rows], "RGB", "albedo.")
     if layers.matte is not None:
-        for level in range(RANKS // 2):
-            four = layers.matte[..., 4 * level : 4 * level + 4]
-            names = (f"{MATTE}{level:02d}.{name}" for name in "RGBA")
-            channels |= {name: np.ascontiguousarray(four[..., n]) for n, name in enumerate(names)}
+        matte = layers.matte(band).astype(np.float32)
+        for n in range(2 * RANKS):
+            channels[f"{MATTE}{n // 4:02d}.{'RGBA'[n % 4]}"] = matte[..., n]
+    return channels
+
+
+def _told(white: float, recipe: Recipe, words: dict[str, str], parts: Sequence[str] | None) -> dict[str, object]:
+    """What an OpenEXR's header tells of a final."""
+    texts = {"comments": recipe.shot.name, "zevloShot": words[SHOT_KEY]}
+    if HISTORY_KEY in words:
+        texts["zevloHistory"] = words[HISTORY_KEY]
+    if parts is not None:
         begin = f"cryptomatte/{layer_id(MATTE)}/"
         manifest = json.dumps({name: f"{hash_bits(name):08x}" for name in parts}, ensure_ascii=False)
         own = {"name": MATTE, "hash": "MurmurHash3_32", "conversion": "uint32_to_float32", "manifest": manifest}
-        header |= {begin + key: value for key, value in own.items()}
-    with scratch("exr") as folder:
-        path = folder / "print.exr"
-        with OpenEXR.File(header, channels) as file:
-            file.write(str(path))
-        return path.read_bytes()
+        texts |= {begin + key: value for key, value in own.items()}
+    return {"whiteLuminance": float(white), **{key: value.encode() for key, value in texts.items()}}

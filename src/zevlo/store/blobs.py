@@ -57,6 +57,14 @@ def put_file(session: Session, path: Path, media_type: str) -> str:
     return name
 
 
+def blob_size(session: Session, name: str) -> int:
+    """How many bytes a blob has. Raises KeyError if there is none."""
+    found = session.get(Blob, name)
+    if found is None:
+        raise KeyError(name)
+    return found.size
+
+
 def open_blob(session: Session, name: str) -> IO[bytes]:
     """A blob as a file to read, kept on disk while it is open. Raises KeyError if there is none."""
     if session.get(Blob, name) is None:

@@ -1,3 +1,4 @@
+import { useState } from "react";
 import styled from "styled-components";
 import { http, type PrintRow, type Project, told } from "../../api/client";
 import type { Lab, Machine, OrderRow } from "../../api/lab";
@@ -7,8 +8,8 @@ import { many } from "../../kit/words";
 
 const Bar = styled.section`background: ${card}; border-radius: 3px; padding: 12px 16px; margin-bottom: 20px; display: grid; gap: 8px;
   > div { display: flex; gap: 14px; align-items: baseline; flex-wrap: wrap; } h2 { font-weight: 650; font-size: 15px; } span { color: ${quiet}; } ul { list-style: none; margin: 0; padding: 0; display: grid; gap: 2px; }
-  li { display: grid; grid-template-columns: 84px minmax(160px, 1fr) minmax(120px, 240px) 250px; gap: 14px; align-items: center; border-top: 1px solid ${line}; padding-top: 4px; }
-  progress { width: 100%; height: 6px; accent-color: ${spruce}; } .acts { display: flex; gap: 2px; justify-content: flex-end; }`;
+  li { display: grid; grid-template-columns: 84px minmax(160px, 1fr) minmax(100px, 200px) 360px; gap: 14px; align-items: center; border-top: 1px solid ${line}; padding-top: 4px; }
+  progress { width: 100%; height: 6px; accent-color: ${spruce}; } .acts { display: flex; gap: 2px; justify-content: flex-end; align-items: baseline; } a { color: ${spruce}; font-weight: 600; padding: 0 8px; }`;
 
 const LONG_AGO = 4;
 
@@ -23,6 +24,8 @@ interface Props {
 
 /** What was ordered and how far it is, and the machines that make it. */
 export function Orders({ project, lab, write, exchange, documents, begin }: Props) {
+  const [all, showAll] = useState(false);
+  const before = lab.orders.length - LONG_AGO;
   return (
     <Bar aria-label="Orders">
       <div>
@@ -34,9 +37,9 @@ export function Orders({ project, lab, write, exchange, documents, begin }: Prop
         <Primary isDisabled={project.shots.length === 0} onPress={() => begin(null)}>Order finals…</Primary>
       </div>
       {lab.orders.length > 0 && (
-        <ul>{lab.orders.slice(0, LONG_AGO).map((order) => <One key={order.id} order={order} prints={project.prints} write={write} begin={begin} />)}</ul>
+        <ul>{lab.orders.slice(0, all ? undefined : LONG_AGO).map((order) => <One key={order.id} order={order} prints={project.prints} write={write} begin={begin} />)}</ul>
       )}
-      {lab.orders.length > LONG_AGO && <span>and {many(lab.orders.length - LONG_AGO, "order")} before</span>}
+      {before > 0 && <div><Plain onPress={() => showAll(!all)}>{all ? "The newest only" : `And ${many(before, "order")} before`}</Plain></div>}
     </Bar>
   );
 }
@@ -53,6 +56,7 @@ function One({ order, prints, write, begin }: { order: OrderRow; prints: PrintRo
       <span>{many(order.order.pictures.length, "picture")}, {order.order.quality}: {words}</span>
       <progress aria-label={`How far order ${order.number} is`} max={Math.max(1, own.length)} value={own.reduce((sum, one) => sum + one.progress, 0)} />
       <span className="acts">
+        {order.folder && <a href={order.folder} download>{done === own.length ? "All in a folder, ZIP" : "What is done, ZIP"}</a>}
         {going > 0 && <Plain onPress={() => write(() => told(http.POST("/api/orders/{key}/pause", path)))}>Pause</Plain>}
         {paused + stopped > 0 && <Plain onPress={() => write(() => told(http.POST("/api/orders/{key}/retry", path)))}>Go on</Plain>}
         {going + paused > 0 && <Plain onPress={() => write(() => told(http.POST("/api/orders/{key}/cancel", path)))}>Cancel</Plain>}

@@ -38,6 +38,8 @@ class ContactSheet(_Kind):
     """The newest print that still holds, else a drawn picture; or drawn pictures alone."""
     before: Literal["print", "take"] = "print"
     """Of pairs: what was before is the print before the newest, or the take before the last."""
+    cuts: bool = False
+    """Whether the cuts of a shot follow it, as pictures of their own."""
     lens_data: bool = True
     """Whether lens and stand are told under each."""
     notes: bool = False

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from zevlo.core.documents.asked import ContactSheet
 from zevlo.core.documents.paper import (
@@ -33,6 +33,12 @@ NOTE_LINES, NOTE_MM = 3, 6.0
 NOW, BEFORE = "now", "before"
 """What the picture of a shot is known by, and the one before it."""
 HAIR = Stroke(0.1, LINE)
+
+
+def of_cut(told: ShotTold, cut: str) -> ShotTold:
+    """One of a shot's cuts, as a contact sheet has it after the shot: under the same number, by both names."""
+    called = told.shot.model_copy(update={"name": f"{told.name}, {cut}"})
+    return replace(told, key=f"{told.key}/{cut}", shot=called, pictures={}, remarks={})
 
 
 @dataclass(frozen=True)

@@ -58,7 +58,12 @@ def picture_of(shot: Shot, cut: str | None = None) -> tuple[Frame, tuple[int, in
 
 def same_cut(then: Shot, now: Shot, name: str) -> bool:
     """Whether a cut still takes the same out of the frame."""
-    return name in {one.name for one in now.back.cuts} and picture_of(then, name)[0] == picture_of(now, name)[0]
+    return has_cut(now, name) and picture_of(then, name)[0] == picture_of(now, name)[0]
+
+
+def has_cut(shot: Shot, name: str) -> bool:
+    """Whether a shot has a cut of that name."""
+    return name in {one.name for one in shot.back.cuts}
 
 
 def cut_named(shot: Shot, name: str) -> NamedCut:
