@@ -52,7 +52,6 @@ def run_worker(database: str | None) -> int:
     if not url:
         print("zevlo worker: name the database with --database postgresql://…", file=sys.stderr)
         return 2
-    os.nice(5)  # the desk's live loop goes first
     engine = engine_for(url)
     try:
         trouble = other_version(engine)
@@ -61,6 +60,7 @@ def run_worker(database: str | None) -> int:
     if trouble is not None:
         print(f"zevlo worker: {trouble}", file=sys.stderr)
         return 2
+    os.nice(5)  # the desk's live loop goes first
     worker = Worker.joining(engine)
     try:
         asyncio.run(work(lab_app(url, worker.make, worker.write), f"lab-{os.getpid()}", worker.still_there))

@@ -1,6 +1,7 @@
 """Finals through real workers: ordered, gathered tile by tile, closed, the same to the bit whoever made them."""
 
 import io
+import os
 import time
 import zipfile
 
@@ -112,7 +113,7 @@ def test_a_worker_of_another_version_refuses_in_words(served, monkeypatch, capsy
     from zevlo.cli import main
     from zevlo.store.database import engine_for
 
-    engine = engine_for(served.url)
+    engine, first = engine_for(served.url), os.nice(0)
     with engine.begin() as connection:
         ours = connection.scalar(text("select version_num from alembic_version"))
         connection.execute(text("update alembic_version set version_num = '0007'"))
@@ -122,6 +123,7 @@ def test_a_worker_of_another_version_refuses_in_words(served, monkeypatch, capsy
         connection.execute(text("update alembic_version set version_num = :ours"), {"ours": ours})
     assert main(["worker", "--database", "postgresql://127.0.0.1:1/none"]) == 2
     assert "does not answer" in capsys.readouterr().err
+    assert os.nice(0) == first, "who refuses goes no slower: these tests ran on in its process"
 
 
 def test_machines_say_that_they_are_there_and_go(client, served, shot):
