@@ -63,7 +63,7 @@ def test_pictures_are_chosen_from_the_list_and_ordered(page, api):
     finals = now(api, project)["prints"]
     assert [(one["kind"], max(one["size"]), one["state"]) for one in finals] == [("final", 400, "waiting")] * 2
     bar = page.locator("[data-order='1']")
-    expect(bar).to_contain_text("2 pictures, draft: 2 to come")
+    expect(bar).to_contain_text("2 pictures, longest side 400 px, draft: 2 to come")
     second = cards.filter(has_text="Teapot hero")
     second.get_by_role("button", name="First this one").click()
     settled(page)

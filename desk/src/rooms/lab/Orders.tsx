@@ -53,7 +53,7 @@ function One({ order, prints, write, begin }: { order: OrderRow; prints: PrintRo
   return (
     <li data-order={order.number}>
       <b>Order {order.number}</b>
-      <span>{many(order.order.pictures.length, "picture")}, {order.order.quality}: {words}</span>
+      <span>{[many(order.order.pictures.length, "picture"), sizeWords(order.order.size), order.order.quality].filter(Boolean).join(", ")}: {words}</span>
       <progress aria-label={`How far order ${order.number} is`} max={Math.max(1, own.length)} value={own.reduce((sum, one) => sum + one.progress, 0)} />
       <span className="acts">
         {order.folder && <a href={order.folder} download>{done === own.length ? "All in a folder, ZIP" : "What is done, ZIP"}</a>}
@@ -65,6 +65,15 @@ function One({ order, prints, write, begin }: { order: OrderRow; prints: PrintRo
       </span>
     </li>
   );
+}
+
+function sizeWords(size: OrderRow["order"]["size"]): string {
+  switch (size?.kind) {
+    case "longest": return `longest side ${size.px} px`;
+    case "inside": return `inside ${size.output_px[0]} × ${size.output_px[1]} px`;
+    case "scaled": return `${size.times} times their size`;
+    default: return "";
+  }
 }
 
 function machineWords(machines: Machine[]): string {
