@@ -173,6 +173,7 @@ PIXELS = np.full((4, 6, 3), 0.5, dtype=np.float32)
 
 
 EVERY = Formats(png=8, jpeg=90, exr="half")
+assert all(getattr(EVERY, kind) is not None for kind in Formats.model_fields), "each kind of file there is"
 
 
 def files_of(words, formats=EVERY):

@@ -4,6 +4,7 @@ import io
 import os
 import time
 import zipfile
+from typing import get_args
 
 import numpy as np
 import OpenEXR
@@ -11,11 +12,13 @@ import pytest
 from PIL import Image
 from tests.lab.test_worker import _print, _until, sized
 
+from zevlo.core.finals.order import Formats, Layer
 from zevlo.core.finals.pieces import TILE_PX
 from zevlo.lab.history import read_history
 from zevlo.lab.layers import hash_bits
 
-EVERY = {"png": 16, "jpeg": 92, "exr": "float", "layers": ["depth", "normal", "albedo", "parts"]}
+EVERY = {"png": 16, "jpeg": 92, "exr": "float", "layers": list(get_args(Layer))}
+assert set(EVERY) == set(Formats.model_fields), "each kind of file there is"
 
 
 def small(client, shot, size=(2 * TILE_PX - 60, TILE_PX + 20)):
