@@ -18,8 +18,8 @@ from zevlo.core.solve import solve
 from zevlo.files.scratch import scratch
 from zevlo.lab.develop import cleaned, expose, png
 from zevlo.lab.history import History, words_of
-from zevlo.lab.layers import depth_of, matte_of
-from zevlo.lab.pictures import MATTE, Layers, written
+from zevlo.lab.layers import MEASURED
+from zevlo.lab.pictures import Layers, written
 from zevlo.lab.queue import enqueue, priority_of
 from zevlo.lab.renderer import Gathered, Image, Renderer
 from zevlo.store import finals, prints
@@ -153,8 +153,8 @@ def _close(
     frame, _ = picture_of(recipe.shot, recipe.cut)
     measured = {
         name: partial(by_band, renderer, recipe, frame=frame)
-        for name, by_band in (("depth", depth_of), ("matte", matte_of))
-        if (MATTE if name == "matte" else name) in formats.layers
+        for name, by_band in MEASURED.items()
+        if name in formats.layers
     }
     layers = Layers(**kept, **measured)
     white = solve(recipe.shot).exposure.white_cd_m2
@@ -162,13 +162,12 @@ def _close(
     with transaction(engine) as session:
         history = History.of(prints.print_row(session, piece.print_id))
     words = words_of(recipe.shot, history)
-    parts = renderer.part_names if layers.matte is not None else ()
 
     def writing(ending: str, share: float) -> None:
         going_on(0.3 + 0.65 * share, f"Writing {ending.upper()}")
 
     outputs: dict[str, Output] = {}
-    for made in written(folder, light, white, recipe, words, layers, parts, writing):
+    for made in written(folder, light, white, recipe, words, layers, renderer.part_names, writing):
         with transaction(engine) as session:
             kept_as = put_file(session, made.path, made.media_type)
             outputs[f"{recipe.called}.{made.ending}"] = Output(kept_as, made.media_type)

@@ -7,13 +7,14 @@ tells of the parts in it, the one that covers most first, with the share that ea
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
 
 import mmh3
 import numpy as np
 from numpy.typing import NDArray
 
 from zevlo.core.camera import Frame
+from zevlo.core.finals.order import Layer
 from zevlo.core.finals.pieces import MOST_RAYS, Tile, frame_of, seed_of
 from zevlo.core.recipe import Recipe
 from zevlo.lab.merge import rays_of
@@ -43,13 +44,17 @@ def depth_of(renderer: Renderer, recipe: Recipe, band: Tile, frame: Frame) -> Im
         return np.asarray(1.0 / per_m, dtype=np.float32)
 
 
-def matte_of(renderer: Renderer, recipe: Recipe, band: Tile, frame: Frame) -> Image:
+def parts_of(renderer: Renderer, recipe: Recipe, band: Tile, frame: Frame) -> Image:
     """Hashes of parts and the shares they cover (h, w, 2 · RANKS), the greatest share first."""
     size = band[2] - band[0], band[3] - band[1]
     seed = seed_of(recipe.seed, _MATTE_SEED, band[1])
     own = frame_of(band, recipe.size_px, frame)
     met = renderer.parts_met(recipe.shot, size, own, MATTE_SAMPLES, seed)
     return matte(met, hashes(renderer.part_names)).reshape(size[1], size[0], 2 * RANKS)
+
+
+MEASURED: dict[Layer, Callable[[Renderer, Recipe, Tile, Frame], Image]] = {"depth": depth_of, "parts": parts_of}
+"""The layers that are measured when a file is written; the others are gathered with the light."""
 
 
 def matte(met: NDArray[np.int32], known_by: NDArray[np.float32]) -> Image:

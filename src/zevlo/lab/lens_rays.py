@@ -3,13 +3,17 @@
 A point of the window is seen through the lens centre to where it is in focus, on the plane of focus; the ray runs
 there from a point of the aperture, which lies in the plane of the lens, turned as that is. Thin lens, so it agrees with
 docs/optics.md.
+
+What differs from shot to shot is read from memory: written into the program that follows the rays, each shot would have
+that compiled anew, which takes longer than a pass of its proof.
 """
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, fields, replace
+from functools import cached_property
 from math import pi
-from typing import Any
+from typing import Any, TypeVar
 
 from zevlo.core.camera import WHOLE, Frame, aperture_of, camera_of, sharp_image_mm, tilt_of
 from zevlo.core.optics.aperture import Aperture, Edge, mechanical_edge
@@ -31,6 +35,24 @@ class _Arrays:
 
 
 DR = _Arrays()
+Model = TypeVar("Model", bound=Any)
+
+
+def kept(value: float) -> Any:
+    """A number that is read from memory."""
+    import drjit as dr
+
+    return dr.opaque(mitsuba().Float, value)
+
+
+def _numbers_kept(one: Model) -> Model:
+    """A frozen model whose numbers, and what it works out of them once, are read from memory."""
+    told = {of.name: getattr(one, of.name) for of in fields(one)}
+    read = replace(one, **{name: kept(value) for name, value in told.items() if isinstance(value, float)})
+    for name in dir(type(one)):
+        if isinstance(getattr(type(one), name), cached_property):
+            vars(read)[name] = kept(getattr(one, name))
+    return read
 
 
 @dataclass(frozen=True)
@@ -49,22 +71,19 @@ class LensRays:
 
         mi = mitsuba()
         camera = camera_of(self.shot).within(self.frame)
-        window, pose, law = camera.window, camera.pose, camera.law
-        # What differs from tile to tile is read from memory: written into the program that follows the rays, each tile
-        # would have that compiled anew, which takes longer than the tile itself.
-        left, top, across, down = (
-            dr.opaque(mi.Float, value)
-            for value in (window.left, window.top, window.width / self.width, window.height / self.height)
+        window, pose, law = camera.window, camera.pose, _numbers_kept(camera.law)
+        left, top, across, down = map(
+            kept, (window.left, window.top, window.width / self.width, window.height / self.height)
         )
-        columns = dr.opaque(mi.UInt32, self.width)
-        index = dr.arange(mi.UInt32, self.width * self.height * samples) // samples
+        columns, each = (dr.opaque(mi.UInt32, value) for value in (self.width, samples))
+        index = dr.arange(mi.UInt32, self.width * self.height * samples) // each
         row = index // columns
         column = index - row * columns
         jitter = sampler.next_2d()
         x = left + (mi.Float(column) + jitter.x) * across
         y = top - (mi.Float(row) + jitter.y) * down
-        right, up, forward = (mi.Vector3f(*map(float, axis)) for axis in (pose.right, pose.up, pose.forward))
-        centre = mi.Point3f(*map(float, pose.position))
+        right, up, forward = (mi.Vector3f(*map(kept, axis)) for axis in (pose.right, pose.up, pose.forward))
+        centre = mi.Point3f(*map(kept, pose.position))
         off_right, off_up, a, b, c, sees = law.rays(DR, x, y)
         origin = centre + off_right * right + off_up * up
         way = a * right + b * up + c * forward
@@ -73,7 +92,7 @@ class LensRays:
         if corners.natural:
             shade = shade * law.falloff(DR, x, y)
         if not camera.within_circle:
-            shade = shade * corners.drawn(DR, x, y)
+            shade = shade * _numbers_kept(corners).drawn(DR, x, y)
         aperture = aperture_of(self.shot)
         if aperture is not None and focus.f_number is not None:
             # Half of f/N; without breathing the picture is drawn at f though its film stands at v, so the
@@ -83,37 +102,41 @@ class LensRays:
             if not self.shot.lens.focus_breathing:
                 radius *= sharp_image_mm(self.shot) / f
             across, over = _place_in(aperture, sampler)
-            light, of_square = aperture.weights
+            light, of_square = map(kept, aperture.weights)
             weight = light + of_square * (across * across + over * over)
-            for edge in (mechanical_edge(corners), aperture.edge):
+            rim, squeezing = (
+                None if edge is None else _numbers_kept(edge) for edge in (mechanical_edge(corners), aperture.edge)
+            )
+            for edge in (rim, squeezing):
                 if edge is not None:
                     shade = dr.select(edge.clear(DR, x, y, across, over), shade, 0.0)
-            if aperture.edge is not None:
+            if squeezing is not None:
                 # What the edge lets through is as bright as all of it would be: it shapes the blur, it does not darken.
-                shade = shade / dr.maximum(_clear_share(aperture, aperture.edge, x, y), 1.0e-3)
-            across, over = across * radius, over * radius
+                shade = shade / dr.maximum(_clear_share(aperture, squeezing, x, y), 1.0e-3)
+            across, over = across * kept(radius), over * kept(radius)
             zone = sharp_zone_of(self.shot, cut_back(self.shot.back))
+            focus_per_m, lean_across, lean_up = map(kept, (zone.focus_per_m, *zone.lean))
             if law.radial:
                 # The pupil of such a lens turns towards what it sees: the plain aperture, tipped over to the ray.
                 tip = (forward + way) / dr.maximum(1.0 + c, 1.0e-6)
                 pupil = across * (right - a * tip) + over * (up - b * tip)
-                way = dr.normalize(way - zone.focus_per_m * pupil)
+                way = dr.normalize(way - focus_per_m * pupil)
             else:
                 turned, axes = tilt_of(self.shot), (right, up, forward)
                 first, second = (
-                    sum((float(part) * axis for part, axis in zip(own, axes, strict=True)), mi.Vector3f(0.0))
+                    sum((kept(part) * axis for part, axis in zip(own, axes, strict=True)), mi.Vector3f(0.0))
                     for own in (turned.right, turned.up)
                 )
                 pupil = across * first + over * second
                 # From the pupil to where the middle ray meets the plane of focus; behind the camera, away from there.
-                per_m = zone.focus_per_m + (zone.lean[0] * a + zone.lean[1] * b) / c
+                per_m = focus_per_m + (lean_across * a + lean_up * b) / c
                 way = dr.normalize(way / c - per_m * pupil)
             origin += pupil
         # Rays start at the near cut and end at the far one.
         per_metre = mi.Float(1.0) if law.radial else dr.dot(way, forward)
-        ray = mi.RayDifferential3f(origin + camera.near_m / per_metre * way, way)
+        ray = mi.RayDifferential3f(origin + kept(camera.near_m) / per_metre * way, way)
         if camera.far_m is not None:
-            ray.maxt = (camera.far_m - camera.near_m) / per_metre
+            ray.maxt = kept(camera.far_m - camera.near_m) / per_metre
         return ray, weight * shade
 
 
@@ -126,10 +149,10 @@ def _place_in(aperture: Aperture, sampler: Any) -> tuple[Any, Any]:
     if aperture.round:
         point = mi.warp.square_to_uniform_disk_concentric(u)
         return point.x, point.y
-    step, scaled = 2.0 * pi / aperture.blades, u.x * aperture.blades
+    step, scaled = kept(2.0 * pi / aperture.blades), u.x * kept(aperture.blades)
     blade = dr.floor(scaled)
-    side, out = scaled - blade, aperture.reach * dr.sqrt(u.y)
-    a = aperture.first_corner + blade * step
+    side, out = scaled - blade, kept(aperture.reach) * dr.sqrt(u.y)
+    a = kept(aperture.first_corner) + blade * step
     b = a + step
     return (
         out * ((1.0 - side) * dr.cos(a) + side * dr.cos(b)),

@@ -16,6 +16,7 @@ import numpy as np
 import png as png_files
 from PIL import Image as Pictures
 
+from zevlo.core.finals.order import Layer
 from zevlo.core.finals.pieces import Tile
 from zevlo.core.light.tone import shoulder, srgb_share
 from zevlo.core.recipe import Recipe
@@ -24,19 +25,19 @@ from zevlo.lab.history import HISTORY_KEY, SHOT_KEY, xmp_of
 from zevlo.lab.layers import RANKS, bands, hash_bits, layer_id
 from zevlo.lab.renderer import Image
 
-MATTE = "parts"
-"""What the matte of ids is called in a file."""
+PARTS: Layer = "parts"
+"""What the matte that tells parts is called in a file."""
 
 
 @dataclass(frozen=True)
 class Layers:
     """What goes into an OpenEXR beside the picture: albedo and normal (H, W, 3); and what is measured as it is written,
-    of a band of the picture: depth (h, w) and matte (h, w, 12)."""
+    of a band of the picture: depth (h, w) and the matte that tells parts (h, w, 12)."""
 
     albedo: np.ndarray | None = None
     normal: np.ndarray | None = None
     depth: Callable[[Tile], Image] | None = None
-    matte: Callable[[Tile], Image] | None = None
+    parts: Callable[[Tile], Image] | None = None
 
 
 @dataclass(frozen=True)
@@ -50,11 +51,11 @@ class Written:
 
 def written(
     folder: Path, linear: Image, white: float, recipe: Recipe, words: dict[str, str], layers: Layers,
-    parts: Sequence[str], going_on: Callable[[str, float], None],
+    part_names: Sequence[str], going_on: Callable[[str, float], None],
 ) -> Iterator[Written]:  # fmt: skip
     """The files a final asks for, one after the other. ``linear`` (H, W, 3): 1 is white; ``white``: cd/m²;
-    ``parts``: names of the set's parts, where there is a matte; ``going_on`` is told the ending of the file that is
-    written and how much of it there is, and may raise to stop."""
+    ``part_names``: what the set's parts are called; ``going_on`` is told the ending of the file that is written and
+    how much of it there is, and may raise to stop."""
     formats = recipe.formats
     assert formats is not None
     kinds: list[tuple[str, str, Callable[[], bytes]]] = []
@@ -70,7 +71,7 @@ def written(
         yield Written(ending, media_type, path)
     if formats.exr is not None:
         path = folder / "picture.exr"
-        layered(path, linear, white, recipe, words, layers, parts, lambda share: going_on("exr", share))
+        layered(path, linear, white, recipe, words, layers, part_names, lambda share: going_on("exr", share))
         yield Written("exr", "image/x-exr", path)
 
 
@@ -126,7 +127,7 @@ def jpeg(linear: Image, words: dict[str, str], quality: int, recipe: Recipe) -> 
 
 def layered(
     path: Path, linear: Image, white: float, recipe: Recipe, words: dict[str, str], layers: Layers,
-    parts: Sequence[str], going_on: Callable[[float], None],
+    part_names: Sequence[str], going_on: Callable[[float], None],
 ) -> None:  # fmt: skip
     """OpenEXR, linear BT.709, 1 is white (``whiteLuminance`` says what that is in cd/m²), with its layers: ``Z`` depth
     in metres, ``N`` normal in the world, ``albedo``, ``parts00`` and on the matte of ids."""
@@ -135,7 +136,7 @@ def layered(
 
     exact = {np.dtype(np.float32): Imath.PixelType.FLOAT, np.dtype(np.float16): Imath.PixelType.HALF}
     header = OpenEXR.Header(*recipe.size_px)
-    header |= _told(white, recipe, words, parts if layers.matte is not None else None)
+    header |= _told(white, recipe, words, None if layers.parts is None else part_names)
     header["compression"] = Imath.Compression(Imath.Compression.ZIP_COMPRESSION)
     file = None
     whole = list(bands(recipe.size_px))
@@ -171,21 +172,21 @@ def _planes(linear: Image, recipe: Recipe, layers: Layers, band: Tile) -> dict[s
         channels |= three(layers.normal[rows], "XYZ", "N.")
     if layers.albedo is not None:
         channels |= three(layers.albedo[rows], "RGB", "albedo.")
-    if layers.matte is not None:
-        matte = layers.matte(band).astype(np.float32)
+    if layers.parts is not None:
+        matte = layers.parts(band).astype(np.float32)
         for n in range(2 * RANKS):
-            channels[f"{MATTE}{n // 4:02d}.{'RGBA'[n % 4]}"] = matte[..., n]
+            channels[f"{PARTS}{n // 4:02d}.{'RGBA'[n % 4]}"] = matte[..., n]
     return channels
 
 
-def _told(white: float, recipe: Recipe, words: dict[str, str], parts: Sequence[str] | None) -> dict[str, object]:
+def _told(white: float, recipe: Recipe, words: dict[str, str], part_names: Sequence[str] | None) -> dict[str, object]:
     """What an OpenEXR's header tells of a final."""
     texts = {"comments": recipe.shot.name, "zevloShot": words[SHOT_KEY]}
     if HISTORY_KEY in words:
         texts["zevloHistory"] = words[HISTORY_KEY]
-    if parts is not None:
-        begin = f"cryptomatte/{layer_id(MATTE)}/"
-        manifest = json.dumps({name: f"{hash_bits(name):08x}" for name in parts}, ensure_ascii=False)
-        own = {"name": MATTE, "hash": "MurmurHash3_32", "conversion": "uint32_to_float32", "manifest": manifest}
+    if part_names is not None:
+        begin = f"cryptomatte/{layer_id(PARTS)}/"
+        manifest = json.dumps({name: f"{hash_bits(name):08x}" for name in part_names}, ensure_ascii=False)
+        own = {"name": PARTS, "hash": "MurmurHash3_32", "conversion": "uint32_to_float32", "manifest": manifest}
         texts |= {begin + key: value for key, value in own.items()}
     return {"whiteLuminance": float(white), **{key: value.encode() for key, value in texts.items()}}

@@ -15,7 +15,7 @@ from zevlo.core.light.setup import LightSetup
 from zevlo.core.light.site import PlacedLight
 from zevlo.core.scene.model import SetModel
 from zevlo.core.shot import Shot
-from zevlo.lab.lens_rays import LensRays
+from zevlo.lab.lens_rays import LensRays, kept
 from zevlo.lab.mitsuba_setup import mitsuba
 from zevlo.lab.stage import Stage
 
@@ -177,7 +177,7 @@ class MitsubaRenderer:
         # The first four extras repeat the light with its coverage; albedo and normal follow.
         surface = extra[-6:]
         light = color * weight
-        bright = dr.minimum(dr.maximum(mi.luminance(light) / white, 0.0), BRIGHTEST)
+        bright = dr.minimum(dr.maximum(mi.luminance(light) / kept(white), 0.0), BRIGHTEST)
         planes = [light.x, light.y, light.z, *surface, bright, bright * bright]
         dr.eval(*planes)  # together: one by one, each would trace every path again
         means = [dr.block_sum(plane, samples) / samples for plane in planes]
