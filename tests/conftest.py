@@ -194,9 +194,9 @@ class Served:
 
     @contextmanager
     def worker_process(self) -> Iterator[subprocess.Popen[bytes]]:
-        """A lab worker as ./zevlo start runs it, to be killed."""
+        """A lab worker of its own, to be killed. It does not stand back: other tests are not to keep it from its work."""
         environment = {**os.environ, "ZEVLO_DATABASE_URL": self.url}
-        process = subprocess.Popen([sys.executable, "-m", "zevlo.cli", "worker"], env=environment)
+        process = subprocess.Popen([sys.executable, "-m", "zevlo.cli", "worker", "--nice", "0"], env=environment)
         try:
             yield process
         finally:

@@ -14,6 +14,10 @@ from pathlib import Path
 from zevlo.convert import add_command, convert
 from zevlo.questions import add_commands, answer
 
+STANDS_BACK = 15
+"""How nice a worker is: the desk's live loop goes first. With 12 and less it waits for a turn of the renderer now and
+then. Where nothing else is to be done a worker is as fast with any."""
+
 
 def main(arguments: list[str] | None = None) -> int:
     parser = argparse.ArgumentParser(prog="zevlo", description="Places and frames physical shot cameras.")
@@ -22,6 +26,8 @@ def main(arguments: list[str] | None = None) -> int:
     add_command(commands)
     working = commands.add_parser("worker", help="run a lab worker")
     working.add_argument("--database", help="postgresql:// URL of the database to work for")
+    behind = f"how far it stands back behind what else the machine does; {STANDS_BACK} if not told"
+    working.add_argument("--nice", type=int, choices=range(20), default=STANDS_BACK, metavar="0..19", help=behind)
     commands.add_parser("serve", help="run the server")
     commands.add_parser("prepare", help="migrate the database and load the demonstration set")
     commands.add_parser("openapi", help="print the API's description")
@@ -32,7 +38,7 @@ def main(arguments: list[str] | None = None) -> int:
     if chosen.command == "convert":
         return convert(chosen)
     if chosen.command == "worker":
-        return run_worker(chosen.database)
+        return run_worker(chosen.database, chosen.nice)
     if chosen.command == "serve":
         return serve()
     if chosen.command == "prepare":
@@ -40,7 +46,7 @@ def main(arguments: list[str] | None = None) -> int:
     return print_openapi()
 
 
-def run_worker(database: str | None) -> int:
+def run_worker(database: str | None, nice: int = STANDS_BACK) -> int:
     """Work on prints until stopped."""
     from sqlalchemy.exc import OperationalError
 
@@ -60,7 +66,7 @@ def run_worker(database: str | None) -> int:
     if trouble is not None:
         print(f"zevlo worker: {trouble}", file=sys.stderr)
         return 2
-    os.nice(5)  # the desk's live loop goes first
+    os.nice(nice)
     worker = Worker.joining(engine)
     try:
         asyncio.run(work(lab_app(url, worker.make, worker.write), f"lab-{os.getpid()}", worker.still_there))

@@ -144,8 +144,10 @@ def test_server_worker_and_database_killed_come_back_with_all_that_was_written(r
             f"/api/projects/{made['id']}/shots", json={"how": {"kind": "from_plan", "stand": [0, -5], "aim": [0, 0]}}
         )
         assert shot.status_code == 201
+        small = {"version": shot.json()["version"], "patch": {"back": {"output_px": [64, 36]}}}
+        assert client.patch(f"/api/shots/{shot.json()['id']}", json=small).status_code == 200
         ordered = client.post(f"/api/shots/{shot.json()['id']}/proof").json()
-        until(lambda: client.get(f"/api/projects/{made['id']}/prints").json()["prints"][0]["state"] == "done", 90)
+        until(lambda: client.get(f"/api/projects/{made['id']}/prints").json()["prints"][0]["state"] == "done", 600)
         assert client.get(f"/api/prints/{ordered['id']}/picture.png").content[:4] == b"\x89PNG"
 
 
