@@ -84,6 +84,7 @@ def test_a_proof_shows_what_the_shot_leaves_out_no_more(client, served, shot):
 
 
 def test_a_killed_workers_print_is_taken_up_again(client, served, shot):
+    sized(client, shot, 320, 180)
     ordered = client.post(f"/api/shots/{shot['id']}/proof").json()
     with served.worker_process():
         _until(client, shot, ordered["id"], {"developing"})
@@ -97,6 +98,7 @@ def test_a_killed_workers_print_is_taken_up_again(client, served, shot):
 
 def test_a_worker_that_slept_through_is_late_and_changes_nothing(client, served, shot):
     """Two workers on one print: the one that was held up comes back when the other has finished it."""
+    shot = sized(client, shot, 320, 180)
     ordered = client.post(f"/api/shots/{shot['id']}/proof").json()
     with served.worker_process() as sleeper:
         _until(client, shot, ordered["id"], {"developing"})
