@@ -95,6 +95,53 @@ def test_cameras_of_others_come_as_new_shots_and_locked_ones_stay(client, projec
     assert rows[0]["shot"] == shots[0]["shot"]
 
 
+def theirs(*nodes, **more):
+    """A glTF as others write it: cameras without a word of ours."""
+    lens = {"type": "perspective", "perspective": {"yfov": 0.8, "aspectRatio": 1.5, "znear": 0.1}, **more}
+    document = {
+        "asset": {"version": "2.0"}, "scene": 0, "scenes": [{"nodes": list(range(len(nodes)))}],
+        "nodes": [{"camera": 0, **node} for node in nodes], "cameras": [lens],
+    }  # fmt: skip
+    return json.dumps(document).encode()
+
+
+def test_a_camera_of_others_changes_of_a_shot_what_it_tells_and_no_more(client, project, shots):
+    """Known by a name that another program wrote its own way: a shot's stop, its tilt, its size stay."""
+    name = shots[0]["shot"]["name"]
+    plain = "".join(sign if sign.isalnum() else "_" for sign in name)
+    data = theirs({"name": f"{plain}_001", "translation": [-2, 1.5, 4]})
+    told = back(client, project, data, "theirs.glTF").json()
+    assert [(one["name"], one["shot"], one["refused"]) for one in told["cameras"]] == [(name, shots[0]["id"], None)]
+    before, now = shots[0]["shot"], now_of(client, project)["shots"][0]["shot"]
+    assert now["stand"]["position"] == pytest.approx([-2, -4, 1.5])
+    assert now["movements"]["tilt_deg"] == 2.0
+    # Its name nobody wrote: it follows the lens.
+    for group in set(before) - {"stand", "lens", "back", "movements", "name"}:
+        assert now[group] == before[group], group
+
+
+def test_who_has_an_id_comes_before_who_has_a_name(client, project, shots):
+    """Somebody else's camera has the name of a shot that is in the file under its id, after it."""
+    told = json.loads(out(client, project, ending=".gltf").content)
+    told["nodes"].insert(0, {**told["nodes"][0], "extras": {}})
+    told["scenes"][0]["nodes"] = [0, 1, 2]
+    came = back(client, project, json.dumps(told), "x.gltf", only_try=True).json()["cameras"]
+    assert [one["shot"] for one in came] == [None, *(row["id"] for row in shots)]
+    assert [one["changes"] for one in came[1:]] == [[], []]
+
+
+def test_one_that_cannot_be_set_up_does_not_hold_up_the_others(client, project, shots):
+    data = theirs({"name": "Mirrored", "scale": [-1, 1, 1]}, {"name": "Good", "translation": [0, 1.5, 4]})
+    mirrored, good = back(client, project, data, "theirs.gltf").json()["cameras"]
+    assert "mirrored" in mirrored["refused"]
+    assert good["refused"] is None
+    assert [row["shot"]["name"] for row in now_of(client, project)["shots"]][2:] == ["Good"]
+    for wrong in ({"focus_m": "near"}, {"size_px": [0, 4]}, {"f_number": []}, {"frame": [0, 0, 1e999, 1]}):
+        answer = back(client, project, theirs({"name": "Odd"}, extras={"zevlo": wrong}), "theirs.gltf")
+        assert answer.status_code == 422 or answer.json()["cameras"][0]["refused"], wrong
+        assert "Odd" in answer.text, wrong
+
+
 def test_in_the_models_own_world_cameras_stand_where_it_says(client, project, shots):
     """The model is glTF: metres, Y up, as it was brought in."""
     row = next(iter(json.loads(out(client, project, ending=".intrinsics.json", own=True).content)["cameras"]))

@@ -171,3 +171,4 @@ def test_what_an_order_will_take():
     assert least == pytest.approx(2 * good.least, rel=0.3)
     assert most == pytest.approx(2 * good.samples, rel=0.3)
     assert known.bytes == 2 * unknown.bytes
+    assert expected([(1000, 500)], good, Formats(), 0.0, bytes_per_pixel=0.5).bytes == 250_000, "as those before"

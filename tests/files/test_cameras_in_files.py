@@ -1,20 +1,34 @@
 """Cameras out and in again: the same camera in every kind of file; broken and hostile files refused with reasons."""
 
 import json
-from dataclasses import replace
+from dataclasses import fields, replace
+from math import inf
 
 import numpy as np
 import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
+from tests.core.kinds import lenses
 
 from zevlo.core.camera import camera_of
-from zevlo.core.exchange.carried import NoCamera, Receiver, carried_of, centred, same_camera, taken, within
+from zevlo.core.exchange.carried import (
+    Carried,
+    NoCamera,
+    Receiver,
+    carried_of,
+    centred,
+    same_picture,
+    same_place,
+    taken,
+    within,
+)
+from zevlo.core.instruments.lens.settings import Distortion
 from zevlo.core.optics.lens import Window
 from zevlo.core.scene.placing import Placing, matrix_of
 from zevlo.core.shot import Back, Focus, Lens, Movements, Shot, Stand
 from zevlo.demo.shots import SHOTS
 from zevlo.files.cameras.formats import FORMATS, format_of, read_cameras, write_cameras
+from zevlo.files.cameras.plain import write_vision
 from zevlo.files.names import readable
 
 ENDINGS = [ending for one in FORMATS for ending in one.endings]
@@ -112,6 +126,112 @@ def test_a_camera_moved_elsewhere_is_taken_and_the_rest_kept(tmp_path, ending):
     assert got.key == "a"
 
 
+def whole_shot(law):
+    """A shot with a lens of a kind and with all that other programs know nothing of."""
+    lens = {"focal_length_mm": 28.0, "near_m": 0.2, "far_m": 70.0, "falloff": {"natural": True}, **lenses()[law]}
+    straight = lens.get("projection", "perspective") == "perspective"
+    return Shot(
+        name="Tower / é", stand=Stand(position=(1, 2, 3), aim=(4, 9, 2), roll_deg=3), lens=Lens(**lens, focus_breathing=straight),
+        back=Back(width_mm=53.4, height_mm=40, output_px=(3000, 2000), enlarge=1.3, trim={"left": 0.1, "top": 0.2}, dpi=200),
+        movements=Movements(rise_mm=2, image_circle_mm=90, **({"tilt_deg": 1.5} if straight else {})),
+        focus=Focus(distance_m=4, f_number=5.6, blades=7, on={"point": (1, 6, 2)}),
+    )  # fmt: skip
+
+
+def moved(camera):
+    matrix = camera.matrix.copy()
+    matrix[:3, 3] += (0.3, -0.2, 0.1)
+    return matrix
+
+
+def wider(camera):
+    window = camera.window
+    return Window(1.5 * window.left, window.right, window.bottom, window.top)
+
+
+CHANGED = {
+    "name": (lambda camera: "Another", {"name"}),
+    "matrix": (moved, {"stand"}),
+    "window": (wider, {"lens", "back", "movements"}),
+    "distance_mm": (lambda camera: camera.distance_mm and 1.2 * camera.distance_mm, {"lens", "back", "movements"}),
+    "near_m": (lambda camera: 0.4, {"lens"}),
+    "far_m": (lambda camera: inf, {"lens"}),
+    "focus_m": (lambda camera: 6.0, {"focus"}),
+    "f_number": (lambda camera: inf, {"focus"}),
+    "shutter_s": (lambda camera: 0.5, {"exposure"}),
+    "iso": (lambda camera: 400.0, {"exposure"}),
+    "size_px": (lambda camera: tuple(2 * side for side in camera.size_px), {"back"}),
+    "distortion": (lambda camera: Distortion(k1=0.02), {"lens"}),
+}
+"""How each thing a camera tells is changed elsewhere, and the groups of a shot that follow."""
+
+
+def test_each_thing_a_camera_tells_is_changed():
+    assert set(CHANGED) == {one.name for one in fields(Carried)} - {"key", "shot"}
+
+
+@pytest.mark.parametrize("ending", [one.endings[0] for one in FORMATS if not one.whole])
+@pytest.mark.parametrize("law", lenses())
+@pytest.mark.parametrize("what", CHANGED)
+def test_what_was_changed_elsewhere_is_taken_and_nothing_else(tmp_path, ending, law, what):
+    """Moved, renamed or focused elsewhere, a fisheye stays one, a trimmed back trimmed, a lens that breathes one."""
+    shot, (change, groups) = whole_shot(law), CHANGED[what]
+    if law == "parallel" and (ending == ".intrinsics.json" or what in ("distance_mm", "distortion")):
+        return
+    if what == "distortion" and shot.lens.projection != "perspective":
+        return
+    camera = replace(carried_of(shot, "a"), **{what: change(carried_of(shot))})
+    (back,), _ = through(tmp_path, ending, [camera])
+    got = taken(back)
+    if getattr(back, what) is None:
+        assert (got.shot, got.words) == (shot, ()), "such a file does not tell it"
+        return
+    now = carried_of(got.shot)
+    for one in CHANGED:
+        theirs, ours = getattr(camera, one), getattr(now, one)
+        if one == "matrix":
+            assert ours == pytest.approx(theirs, abs=1e-5)
+        elif one == "window":
+            assert same_picture(now, camera), "the picture is as it was told"
+        elif one == "size_px" and what in ("window", "distance_mm"):
+            assert ours[0] / ours[1] == pytest.approx(camera.window.width / camera.window.height, rel=1e-4)
+        elif isinstance(theirs, float) and what != "distance_mm":
+            assert ours == pytest.approx(theirs, rel=1e-5), one
+        elif not isinstance(theirs, float):
+            assert ours == theirs, one
+    if what == "focus_m" and shot.lens.focus_breathing:
+        groups = groups | {"lens", "back", "movements"}
+    kept = {group for group in Shot.model_fields if getattr(got.shot, group) == getattr(shot, group)}
+    assert set(Shot.model_fields) - kept == groups
+    assert bool(got.words) == (what != "name")
+
+
+def test_a_name_written_otherwise_by_another_program_is_the_same():
+    camera = carried_of(whole_shot("perspective"), "a")
+    for name in ("Tower___é", "Tower / é.001", "Tower / é_2", "Tower / é"):
+        assert taken(replace(camera, name=name)).shot.name == "Tower / é"
+    assert taken(replace(camera, name="Tower / é, lower")).shot.name == "Tower / é, lower"
+
+
+def test_a_lens_bent_by_others_comes_in_bent_and_what_leans_is_refused(tmp_path):
+    (row,) = json.loads(write_vision([replace(carried_of(SHOTS[1]), shot=None)]))["cameras"]
+
+    def read(**more):
+        path = tmp_path / "theirs.intrinsics.json"
+        path.write_text(json.dumps({"schema": "zevlo.intrinsics/1", "cameras": [{**row, **more}]}))
+        return taken(read_cameras(path, Receiver())[0]).shot
+
+    assert read(distortion=[-0.1, 0.02, 0.001, 0.002, 0.003]).lens.distortion == Distortion(k1=-0.1, k2=0.02, p1=0.001, p2=0.002, k3=0.003)  # fmt: skip
+    assert read(distortion=[]).lens.distortion.none
+    for wrong in (
+        {"distortion": [0, 0, 0, 0, 0, 0.1]},
+        {"K": [[900, 40, 500], [0, 900, 300], [0, 0, 1]]},
+        {"distortion": ["a"]},
+    ):
+        with pytest.raises(NoCamera, match="camera 1 cannot be read"):
+            read(**wrong)
+
+
 @pytest.mark.parametrize("ending", ENDINGS)
 def test_all_of_the_demonstration_goes_out_and_comes_in(tmp_path, ending):
     cameras = [carried_of(shot, str(n)) for n, shot in enumerate(SHOTS)]
@@ -146,7 +266,8 @@ def test_a_sets_own_placing_is_undone():
     assert in_world[:3] == pytest.approx(shot.stand.position, abs=1e-9)
     turned = matrix_of(placing)[:3, :3] / 0.01 @ given_.matrix[:3, :3]
     assert turned == pytest.approx(carried_of(shot).matrix[:3, :3], abs=1e-12)
-    assert same_camera(receiver.take(given_), carried_of(shot))
+    assert same_place(receiver.take(given_), carried_of(shot))
+    assert same_picture(receiver.take(given_), carried_of(shot))
 
 
 @given(st.tuples(*[st.floats(-40, 40)] * 2, *[st.floats(0.5, 50)] * 2))

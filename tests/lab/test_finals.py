@@ -44,6 +44,9 @@ def test_a_final_is_gathered_in_tiles_and_written_to_every_kind_of_file(client, 
     assert done["state"] == "done", done["trouble"]
     assert (done["kind"], done["order"], done["pieces"]) == ("final", 1, [5, 5])
     made = files(client, done)
+    again = {"pictures": [{"shot": shot["id"]}], "formats": EVERY, "size": {"kind": "scaled", "times": 2.0}}
+    told = client.post(f"/api/projects/{shot['project']}/orders/expected", json=again).json()
+    assert told["bytes"] == pytest.approx(4 * sum(map(len, made.values())), rel=1e-3), "told by what the first came to"
     assert {name.rpartition(".")[2] for name in made} == {"png", "jpg", "exr"}
     assert all(name.startswith("01_") and "_440x270." in name for name in made), made.keys()
     by = {name.rpartition(".")[2]: data for name, data in made.items()}

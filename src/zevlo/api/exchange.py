@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import shutil
 import uuid
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Annotated, Literal
 
@@ -17,13 +18,13 @@ from zevlo.api.sending import attached
 from zevlo.api.sets import standing
 from zevlo.api.shot_views import around
 from zevlo.core.differences import differences
-from zevlo.core.exchange.carried import Carried, NoCamera, Receiver, Taken, carried_of
+from zevlo.core.exchange.carried import Carried, NoCamera, Receiver, carried_of, same_name, taken
 from zevlo.core.refused import Refused
 from zevlo.core.scene.model import SetModel
 from zevlo.core.scene.placing import UNITS_M, matrix_of
 from zevlo.core.shot import Shot
 from zevlo.files.cameras.formats import FORMATS, format_of, write_cameras
-from zevlo.files.door import FoundCamera, take_in_cameras
+from zevlo.files.door import take_in_cameras
 from zevlo.files.scratch import scratch
 from zevlo.store import projects, shots
 from zevlo.store.blobs import open_blob
@@ -188,45 +189,47 @@ def bring_in_cameras_of_set(
     return _brought_in(desk, session, project, found, only_try)
 
 
-def _brought_in(
-    desk: Desk, session: Session, project: Project, found: list[FoundCamera], only_try: bool
-) -> CamerasCame:
+def _brought_in(desk: Desk, session: Session, project: Project, found: list[Carried], only_try: bool) -> CamerasCame:
     key = project.id
     rows = shots_of(session, key)
     called = around(session, project).parts.called
-    told, taken = [], []
-    used: set[uuid.UUID] = set()
-    for one in found:
-        row = _row_for(one, rows, used)
-        shot, before = one.shot, None if row is None else settings_of(row)
-        changes = [] if before is None else [change.words for change in differences(before, shot, called)]
-        refused = _refused(desk, project, shot)
+    told, wanted = [], []
+    for camera, row in zip(found, _rows_for(found, rows), strict=True):
+        before = None if row is None else settings_of(row)
+        shot_key = None if row is None else row.id
+        try:
+            one = taken(camera, before)
+        except NoCamera as reason:
+            told.append(CameraCame(name=camera.name, shot=shot_key, changes=[], words=[], refused=str(reason)))
+            continue
+        changes = [] if before is None else [change.words for change in differences(before, one.shot, called)]
+        refused = _refused(desk, project, one.shot)
         if row is not None and row.locked and changes:
             refused = f"“{row.settings['name']}” is locked."
         if refused is None and (row is None or changes):
-            taken.append((None if row is None else row.id, shot))
+            wanted.append((shot_key, one.shot))
         told.append(
-            CameraCame(
-                name=shot.name, shot=None if row is None else row.id, changes=changes, words=list(one.words),
-                refused=refused,
-            )
-        )  # fmt: skip
-    write = not only_try and bool(taken)
+            CameraCame(name=one.shot.name, shot=shot_key, changes=changes, words=list(one.words), refused=refused)
+        )
+    write = not only_try and bool(wanted)
     if write:
-        count = f"{len(taken)} camera{'' if len(taken) == 1 else 's'}"
-        shots.bring_in(session, key, taken, f"Bring in {count}", desk.placed(project))
+        count = f"{len(wanted)} camera{'' if len(wanted) == 1 else 's'}"
+        shots.bring_in(session, key, wanted, f"Bring in {count}", desk.placed(project))
     return CamerasCame(cameras=told, written=write)
 
 
-def _row_for(one: Taken, rows: list[ShotRow], used: set[uuid.UUID]) -> ShotRow | None:
-    """The shot a camera is other settings for: by its id, then by its name; each only once."""
-    free = [row for row in rows if row.id not in used]
-    row = next((row for row in free if str(row.id) == one.key), None)
-    if row is None:
-        row = next((row for row in free if row.settings["name"] == one.shot.name), None)
-    if row is not None:
-        used.add(row.id)
-    return row
+def _rows_for(cameras: Sequence[Carried], rows: Sequence[ShotRow]) -> list[ShotRow | None]:
+    """The shots cameras are other settings for: by their ids, then by their names; each shot only once."""
+    by_id = {str(row.id): row for row in rows}
+    found = [None if one.key is None else by_id.pop(one.key, None) for one in cameras]
+    free = list(by_id.values())
+    for same in (str.__eq__, same_name):
+        for n, one in enumerate(cameras):
+            row = None if found[n] else next((row for row in free if same(row.settings["name"], one.name)), None)
+            if row is not None:
+                found[n] = row
+                free.remove(row)
+    return found
 
 
 def _refused(desk: Desk, project: Project, shot: Shot) -> str | None:

@@ -100,14 +100,15 @@ def order_expected(key: uuid.UUID, order: Order, session: InTransaction) -> Orde
     project = projects.project(session, key)
     pictures = finals.pictures_of(session, key, order)
     takes = takes_of(session, {one.row.id for one in pictures})
+    made = [one for one in prints.prints_of(session, key) if one.kind == "final" and one.state == "done"]
     done: dict[tuple[uuid.UUID, str | None], list[Print]] = {}
-    for entry in prints.prints_of(session, key):
-        if entry.kind == "final" and entry.state == "done":
-            done.setdefault((entry.shot_id, entry.recipe.get("cut")), []).append(entry)
+    for entry in made:
+        done.setdefault((entry.shot_id, entry.recipe.get("cut")), []).append(entry)
     names = names_of(order.pattern, _called(session, project, pictures, takes, _today()))
     told = expected(
-        [one.size_px for one in pictures], quality_named(order.quality), order.formats, machines.speed_of_all(session)
-    )
+        [one.size_px for one in pictures], quality_named(order.quality), order.formats, machines.speed_of_all(session),
+        finals.bytes_per_pixel(session, made, order.formats),
+    )  # fmt: skip
     return OrderExpected(
         pictures=[
             PictureExpected(

@@ -20,9 +20,7 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
-from zevlo.core.exchange.carried import Receiver
-from zevlo.core.exchange.carried import Taken as FoundCamera
-from zevlo.core.shot import Shot
+from zevlo.core.exchange.carried import PASSED, Carried, Receiver
 from zevlo.files.limits import DEFAULT_SIZE_LIMIT, MEMORY_LIMIT, MOST_WRITTEN, TIME_LIMIT_S
 from zevlo.files.reading import Progress, unheard
 from zevlo.files.refusal import CannotRead
@@ -72,7 +70,7 @@ def take_in(
         yield Taken(source, room / "arrays", views, tuple(sorted(room.glob("picture-*"))), summary)
 
 
-def take_in_cameras(source: Path, name: str, receiver: Receiver) -> list[FoundCamera]:
+def take_in_cameras(source: Path, name: str, receiver: Receiver) -> list[Carried]:
     """The cameras of a file, read in a process of its own. Raises :class:`CannotRead` with the reason.
 
     ``receiver``: the world of a file that does not say its own."""
@@ -84,7 +82,7 @@ def take_in_cameras(source: Path, name: str, receiver: Receiver) -> list[FoundCa
         limits = Limits(TIME_LIMIT_S, MEMORY_LIMIT, MOST_WRITTEN)
         _watch(["cameras", str(source), name, str(room)], room, limits, unheard, threading.Event())
         told = json.loads((room / "cameras.json").read_text())
-    return [FoundCamera(Shot.model_validate(one["shot"]), one["key"], tuple(one["words"])) for one in told]
+    return PASSED.validate_python(told)
 
 
 def too_large(size: int | None, limit: int) -> str:

@@ -39,7 +39,7 @@ class _Teller:
 def _read_cameras(source: Path, name: str, room: Path) -> None:
     import numpy as np
 
-    from zevlo.core.exchange.carried import NoCamera, Receiver, taken
+    from zevlo.core.exchange.carried import PASSED, NoCamera, Receiver
     from zevlo.files.cameras.formats import read_cameras
 
     world = json.loads((room / "world.json").read_text())
@@ -47,11 +47,10 @@ def _read_cameras(source: Path, name: str, room: Path) -> None:
     named = room / f"given-{len(name)}{''.join(Path(name).suffixes[-2:])}"
     named.symlink_to(source)
     try:
-        found = [taken(one) for one in read_cameras(named, Receiver(world["unit"], world["up"], placing), name)]
+        found = read_cameras(named, Receiver(world["unit"], world["up"], placing), name)
     except NoCamera as reason:
         raise CannotRead(str(reason)) from reason
-    told = [{"shot": one.shot.as_json(), "key": one.key, "words": one.words} for one in found]
-    (room / "cameras.json").write_text(json.dumps(told))
+    (room / "cameras.json").write_text(json.dumps(PASSED.dump_python(found)))
 
 
 def _read(source: Path, name: str, room: Path, tell: Progress) -> None:

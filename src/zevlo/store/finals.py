@@ -13,18 +13,20 @@ from sqlalchemy.orm import Session, undefer
 from zevlo import __version__
 from zevlo.core.finals.expected import CLOSING_S_A_MILLION
 from zevlo.core.finals.naming import Called, names_of
-from zevlo.core.finals.order import Order, Wanted
+from zevlo.core.finals.order import Formats, Order, Wanted
 from zevlo.core.finals.quality import quality_named
 from zevlo.core.instruments.back.cuts import picture_of
 from zevlo.core.recipe import Recipe
 from zevlo.core.shot import Shot
 from zevlo.store.changes import Missing, Writing, hold, locked_row
 from zevlo.store.database import tell
-from zevlo.store.prints import STOPPABLE, Output, at_work, gather_progress, pieces_of, recipe_of
+from zevlo.store.prints import SEEN, STOPPABLE, Output, at_work, gather_progress, pieces_of, recipe_of
 from zevlo.store.projects import arrangement_of, lights_of, project, revision_of
 from zevlo.store.shot_rows import settings_of, shots_of
-from zevlo.store.tables import OrderRow, Piece, Print, ShotRow
+from zevlo.store.tables import Blob, OrderRow, Piece, Print, ShotRow
 
+MOST_WEIGHED = 100
+"""Finals that tell how large files come to be, the newest."""
 LOOKS_AT = (8, 32, 128)
 """Samples everywhere at which a picture is worth looking at."""
 Where = Literal["first", "earlier", "later", "last"]
@@ -106,6 +108,20 @@ def place_order(
     session.flush()
     tell(session, str(project_id), "prints")
     return row, entries
+
+
+def bytes_per_pixel(session: Session, entries: Sequence[Print], formats: Formats) -> float | None:
+    """What the files of finals in these formats came to for each of their pixels; None where there are none."""
+    pixels, names = 0, []
+    for entry in entries[:MOST_WEIGHED]:
+        recipe = recipe_of(entry)
+        if recipe.formats == formats:
+            pixels += recipe.size_px[0] * recipe.size_px[1]
+            names += [told["blob"] for name, told in entry.outputs.items() if name != SEEN]
+    if not names:
+        return None
+    sizes = dict(session.execute(select(Blob.sha256, Blob.size).where(Blob.sha256.in_(names))).tuples().all())
+    return sum(sizes[name] for name in names) / pixels
 
 
 def orders_of(session: Session, project_id: uuid.UUID) -> list[OrderRow]:

@@ -2,17 +2,22 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+import re
+from dataclasses import astuple, dataclass, replace
 from fractions import Fraction
-from math import atan2, degrees, hypot
+from math import atan2, degrees, dist, hypot, inf, isclose
+from typing import Annotated
 
 import numpy as np
+from pydantic import BeforeValidator, ConfigDict, PlainSerializer, PositiveInt, TypeAdapter
+from pydantic.dataclasses import dataclass as checked
 
 from zevlo.core.camera import camera_of, film_distance_mm
+from zevlo.core.instruments.lens.settings import Distortion
 from zevlo.core.optics.back import cut_back
 from zevlo.core.optics.lens import Window
 from zevlo.core.scene.model import Floats
-from zevlo.core.shot import Back, Focus, Lens, Movements, Shot, Stand
+from zevlo.core.shot import Back, Movements, Shot, Stand
 from zevlo.core.stand.pose import resolve
 
 USUAL_AIM_M = 3.0
@@ -22,28 +27,41 @@ SINGLE = 2.0e-6
 """Numbers told in single precision, twice rounded, are not farther from each other, in shares of them."""
 
 
-@dataclass(frozen=True)
+Matrix = Annotated[
+    Floats, BeforeValidator(lambda told: np.asarray(told, dtype=np.float64)), PlainSerializer(lambda own: own.tolist())
+]
+
+
+@checked(frozen=True, config=ConfigDict(arbitrary_types_allowed=True))
 class Carried:
     """One camera. World: metres, Z up; camera: x right, y up, looking along -z."""
 
     name: str
-    matrix: Floats
+    matrix: Matrix
     """Camera to world, (4, 4) on column vectors; its axes are of length 1."""
     window: Window
     """What the picture takes: mm of film before ``distance_mm``; of a parallel projection metres in the world."""
     distance_mm: float | None
     """How far the film lies behind the lens; null: the projection is parallel."""
-    near_m: float
-    far_m: float | None
+    near_m: float | None = None
+    """As all that follows null where it is not told."""
+    far_m: float | None = None
+    """Infinite: there is no far cut."""
     focus_m: float | None = None
     f_number: float | None = None
+    """Infinite: everything is sharp, as a pinhole draws."""
     shutter_s: float | None = None
     iso: float | None = None
-    size_px: tuple[int, int] | None = None
+    size_px: tuple[PositiveInt, PositiveInt] | None = None
+    distortion: Distortion | None = None
     key: str | None = None
     """What the shot is known by here."""
     shot: Shot | None = None
     """All of the shot, where the file carries that too."""
+
+
+PASSED = TypeAdapter(list[Carried])
+"""Cameras as the process that reads them passes them on."""
 
 
 class NoCamera(ValueError):
@@ -66,12 +84,13 @@ def carried_of(shot: Shot, key: str | None = None) -> Carried:
         window=window,
         distance_mm=None if shot.lens.projection == "parallel" else distance,
         near_m=shot.lens.near_m,
-        far_m=shot.lens.far_m,
+        far_m=inf if shot.lens.far_m is None else shot.lens.far_m,
         focus_m=shot.focus.distance_m,
-        f_number=shot.focus.f_number,
+        f_number=inf if shot.focus.f_number is None else shot.focus.f_number,
         shutter_s=shot.exposure.shutter_s,
         iso=shot.exposure.iso,
         size_px=cut_back(shot.back).output_px,
+        distortion=shot.lens.distortion,
         key=key,
         shot=shot,
     )
@@ -109,55 +128,111 @@ class Taken:
     words: tuple[str, ...] = ()
 
 
-def taken(camera: Carried) -> Taken:
-    """The shot a camera says. Raises :class:`NoCamera`.
+def taken(camera: Carried, present: Shot | None = None) -> Taken:
+    """The shot a camera says. Raises :class:`NoCamera`. ``present``: the shot it is other settings for.
 
-    Where a file carries the shot itself, that is taken to the last digit as long as the camera beside it says the same;
-    where that was changed elsewhere, the camera is taken, and the rest from the shot.
+    Where a file carries the shot itself, that is taken to the last digit; what the camera beside it says otherwise, as
+    it was changed elsewhere, is taken from that. Where it does not, the camera changes the present shot, if any.
     """
-    if camera.shot is not None and same_camera(carried_of(camera.shot), camera):
-        return Taken(camera.shot, camera.key)
-    base = camera.shot or Shot()
-    words = (
-        [] if camera.shot is None else ["the camera was changed elsewhere since: it is taken, the rest is as it was"]
-    )
+    own = camera.shot or present
+    base, before = own or Shot(), None if own is None else carried_of(own)
     try:
-        shot = base.model_copy(update={"name": camera.name[:120] or base.name, **_groups(base, camera)})
-        return Taken(Shot.model_validate(shot.model_dump()), camera.key, tuple(words))
+        changes, lost = _changes(base, before, camera)
+        shot = Shot.model_validate(base.model_copy(update=changes).model_dump()) if changes else base
     except ValueError as reason:
         raise NoCamera(f"“{camera.name}” cannot be set up here: {reason}") from reason
+    words = list(lost)
+    if camera.shot is not None and changes.keys() - {"name"}:
+        words.insert(0, "the camera was changed elsewhere since: it is taken, the rest is as it was")
+    return Taken(shot, camera.key, tuple(words))
 
 
-def _groups(base: Shot, camera: Carried) -> dict[str, object]:
-    window = camera.window
-    if not (window.width > 0.0 and window.height > 0.0 and np.isfinite(camera.matrix).all()):
+def _changes(base: Shot, before: Carried | None, camera: Carried) -> tuple[dict[str, object], list[str]]:
+    """What of a shot a camera says otherwise, whole groups, and what is lost by that, in words. ``before``: the shot as
+    a camera, where the file carries it."""
+    window, changes = camera.window, dict[str, object]()
+    finite = np.isfinite([*astuple(window), *camera.matrix.ravel()]).all()
+    if not (finite and window.width > 0.0 and window.height > 0.0):
         raise NoCamera(f"“{camera.name}” has no picture: its window is {window.width:g} × {window.height:g}")
-    focus = camera.focus_m if camera.focus_m and camera.focus_m > 0.0 else base.focus.distance_m
-    size = _size(window.width / window.height, camera.size_px)
-    lens: dict[str, object] = {"near_m": camera.near_m, "far_m": camera.far_m, "focus_breathing": False}
+    if camera.name and (before is None or not same_name(before.name, camera.name)):
+        changes["name"] = camera.name[:120]
+    focused = before is None or not _alike(before.focus_m, camera.focus_m)
+    resized = None if before is None else _resized(base.back, before.size_px, camera.size_px)
+    drawn = before is None or not same_picture(before, camera) or (focused and base.lens.focus_breathing)
+    focus = {} if before is not None and _alike(before.f_number, camera.f_number) else _stop(camera.f_number)
+    if focused and camera.focus_m and camera.focus_m > 0.0:
+        focus |= {"distance_m": camera.focus_m, "on": None}
+    if before is None or not same_place(before, camera):
+        changes["stand"] = _stand(base, before, camera)
+    lens = _cuts(before, camera)
+    lost = []
+    if drawn:
+        changes |= _picture(base, before, camera, lens)
+        if base.lens.projection not in ("perspective", "parallel"):
+            lost.append(f"its {base.lens.projection} law: the picture was changed elsewhere, as a plain perspective")
+    elif resized is not None:
+        changes["back"] = resized
+    bent = camera.distortion
+    if camera.distance_mm is not None and bent is not None and (before is None or bent != before.distortion):
+        lens |= {"distortion": bent}
+    exposure = {
+        name: getattr(camera, name)
+        for name in ("shutter_s", "iso")
+        if getattr(camera, name) is not None
+        and (before is None or not _alike(getattr(before, name), getattr(camera, name)))
+    }
+    for group, told in (("lens", lens), ("focus", focus), ("exposure", exposure)):
+        if told:
+            changes[group] = getattr(base, group).model_copy(update=told)
+    return changes, lost
+
+
+def _stop(f_number: float | None) -> dict[str, object]:
+    return {} if f_number is None else {"f_number": None if f_number == inf else f_number}
+
+
+def _cuts(before: Carried | None, camera: Carried) -> dict[str, object]:
+    told: dict[str, object] = {}
+    if camera.near_m is not None and (before is None or not _alike(before.near_m, camera.near_m)):
+        told["near_m"] = camera.near_m
+    if camera.far_m is not None and (before is None or not _alike(before.far_m, camera.far_m)):
+        told["far_m"] = None if camera.far_m == inf else camera.far_m
+    return told
+
+
+def _stand(base: Shot, before: Carried | None, camera: Carried) -> Stand:
+    if before is not None:
+        return stand_of(camera.matrix, dist(base.stand.position, base.stand.aim), base.stand)
+    ahead = camera.focus_m if camera.focus_m and camera.focus_m > 0.0 else base.focus.distance_m
+    return stand_of(camera.matrix, ahead if ahead < 1.0e4 else USUAL_AIM_M)
+
+
+def _picture(base: Shot, before: Carried | None, camera: Carried, lens: dict[str, object]) -> dict[str, object]:
+    """Back and movements that draw what a camera does, and the lens, whose settings are put to ``lens``."""
+    window = camera.window
+    size = _size(window.width / window.height, camera.size_px or (None if before is None else before.size_px))
+    lens["focus_breathing"] = False
     if camera.distance_mm is None:
         back = Back(output_px=size)
-        scale = window.width
-        mm = _plain_width(back) / scale
-        lens |= {"projection": "parallel", "scale_m": scale, "distortion": Lens().distortion}
+        mm = _plain_width(back) / window.width
+        lens |= {"projection": "parallel", "scale_m": window.width, "distortion": Distortion()}
     else:
         mm = 1.0
         back = Back(width_mm=window.width, height_mm=window.height, output_px=size)
         lens |= {"projection": "perspective", "scale_m": None, "focal_length_mm": camera.distance_mm}
-    kept = {name: getattr(base.back, name) for name in ("dpi", "bleed_mm", "cuts") if hasattr(base.back, name)}
-    exposure = {
-        key: value for key, value in (("shutter_s", camera.shutter_s), ("iso", camera.iso)) if value is not None
-    }
-    stop = {} if camera.f_number is None else {"f_number": camera.f_number}
+    kept = {name: getattr(base.back, name) for name in ("dpi", "bleed_mm", "cuts")}
     shifts = {"cross_mm": (window.left + window.right) / 2.0 * mm, "rise_mm": (window.bottom + window.top) / 2.0 * mm}
-    return {
-        "stand": stand_of(camera.matrix, focus if focus < 1.0e4 else USUAL_AIM_M, base.stand),
-        "lens": base.lens.model_copy(update=lens),
-        "back": back.model_copy(update=kept),
-        "movements": base.movements.model_copy(update=shifts) if camera.shot else Movements(**shifts),
-        "focus": Focus.model_validate({**base.focus.model_dump(), "distance_m": focus, **stop}),
-        "exposure": base.exposure.model_copy(update=exposure),
-    }
+    movements = Movements(**shifts) if before is None else base.movements.model_copy(update=shifts)
+    return {"back": back.model_copy(update=kept), "movements": movements}
+
+
+def _resized(back: Back, own: tuple[int, int] | None, wanted: tuple[int, int] | None) -> Back | None:
+    """A back with another count of pixels and the same picture; None where nothing else is wanted, or it cannot be."""
+    if own is None or wanted is None or own == wanted:
+        return None
+    width, height = (round(side * wanted[0] / own[0]) for side in back.output_px)
+    resized = back.model_copy(update={"output_px": (max(1, width), max(1, height))})
+    return resized if cut_back(resized).output_px == wanted else None
 
 
 def _size(ratio: float, told: tuple[int, int] | None) -> tuple[int, int]:
@@ -187,12 +262,26 @@ def stand_of(matrix: Floats, aim_m: float, before: Stand | None = None) -> Stand
     return level.model_copy(update={"roll_deg": roll, **kept})
 
 
-def same_camera(one: Carried, other: Carried) -> bool:
-    """Whether two cameras are the same as far as single precision tells."""
-    if (one.distance_mm is None) != (other.distance_mm is None):
-        return False
+def same_name(ours: str, theirs: str) -> bool:
+    """Whether a name is ours as another program may write it: with other signs for some, or a number behind."""
+    plain, other = (re.sub(r"\W", "_", name) for name in (ours, theirs))
+    return other == plain or re.fullmatch(rf"{re.escape(plain)}_?\d+", other) is not None
+
+
+def _alike(one: float | None, other: float | None) -> bool:
+    """Whether two numbers are the same as far as single precision tells; what is not told is no other one."""
+    return one is None or other is None or isclose(one, other, rel_tol=4.0 * SINGLE)
+
+
+def same_place(one: Carried, other: Carried) -> bool:
+    """Whether two cameras stand alike as far as single precision tells."""
     reach = max(1.0, float(np.abs(one.matrix[:3, 3]).max()))
-    if np.abs(one.matrix - other.matrix).max() > SINGLE * reach * 4.0:
+    return bool(np.abs(one.matrix - other.matrix).max() <= SINGLE * reach * 4.0)
+
+
+def same_picture(one: Carried, other: Carried) -> bool:
+    """Whether two cameras draw alike, wherever they stand, as far as single precision tells."""
+    if (one.distance_mm is None) != (other.distance_mm is None):
         return False
     by = (one.distance_mm or 1.0, other.distance_mm or 1.0)
     size = hypot(one.window.width, one.window.height) / by[0]
@@ -200,15 +289,7 @@ def same_camera(one: Carried, other: Carried) -> bool:
         (getattr(one.window, end) / by[0], getattr(other.window, end) / by[1])
         for end in ("left", "right", "bottom", "top")
     ]
-    if any(abs(a - b) > 4.0 * SINGLE * (size + abs(a)) for a, b in ends):
-        return False
-    pairs = (
-        (one.focus_m, other.focus_m),
-        (one.f_number, other.f_number),
-        (one.near_m, other.near_m),
-        (one.far_m, other.far_m),
-    )
-    return all(a is None or b is None or abs(a - b) <= 4.0 * SINGLE * abs(a) for a, b in pairs)
+    return all(abs(a - b) <= 4.0 * SINGLE * (size + abs(a)) for a, b in ends)
 
 
 def centred(window: Window) -> tuple[Window, tuple[float, float, float, float]]:
@@ -283,5 +364,5 @@ def lengths_told(camera: Carried, times: float) -> Carried:
     window = camera.window
     if camera.distance_mm is None:
         window = Window(*(end * times for end in (window.left, window.right, window.bottom, window.top)))
-    far, focus = (None if one is None else one * times for one in (camera.far_m, camera.focus_m))
-    return replace(camera, window=window, near_m=camera.near_m * times, far_m=far, focus_m=focus)
+    near, far, focus = (None if one is None else one * times for one in (camera.near_m, camera.far_m, camera.focus_m))
+    return replace(camera, window=window, near_m=near, far_m=far, focus_m=focus)

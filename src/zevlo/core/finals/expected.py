@@ -24,7 +24,7 @@ BYTES_A_PIXEL = {
     "albedo": 2.0,
     "parts": 4.0,
 }
-"""Bytes that files have for each pixel: estimates, told as such."""
+"""Bytes that files have for each pixel, until finals of a project tell it: estimates, told as such."""
 
 
 class Expected(BaseModel):
@@ -39,14 +39,19 @@ class Expected(BaseModel):
     """All files together, about."""
 
 
-def expected(sizes: Iterable[tuple[int, int]], quality: Quality, formats: Formats, rays_per_s: float) -> Expected:
-    """What pictures of those sizes take. ``rays_per_s``: of all machines together; 0: not known."""
+def expected(
+    sizes: Iterable[tuple[int, int]], quality: Quality, formats: Formats, rays_per_s: float,
+    bytes_per_pixel: float | None = None,
+) -> Expected:  # fmt: skip
+    """What pictures of those sizes take. ``rays_per_s``: of all machines together; 0: not known. ``bytes_per_pixel``:
+    what finals in these formats came to; None: there is none yet."""
     pixels = sum(width * height for width, height in sizes)
     closing = pixels / 1.0e6 * CLOSING_S_A_MILLION
     seconds = None
     if rays_per_s > 0.0:
         seconds = (pixels * quality.least / rays_per_s + closing, pixels * quality.samples / rays_per_s + closing)
-    return Expected(seconds=seconds, bytes=round(pixels * bytes_a_pixel(formats)))
+    each = bytes_a_pixel(formats) if bytes_per_pixel is None else bytes_per_pixel
+    return Expected(seconds=seconds, bytes=round(pixels * each))
 
 
 def bytes_a_pixel(formats: Formats) -> float:

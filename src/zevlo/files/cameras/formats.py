@@ -141,5 +141,5 @@ def read_cameras(path: Path, receiver: Receiver, called: str | None = None) -> l
         if not cameras:
             raise NoCamera("there is no camera in it")
         return [_taken(kind, world, one) for one in cameras]
-    except NoCamera as reason:
+    except ValueError as reason:
         raise NoCamera(f"{name}: {reason}") from reason

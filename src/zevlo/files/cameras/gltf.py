@@ -5,7 +5,7 @@ from __future__ import annotations
 
 import json
 from collections.abc import Sequence
-from math import atan, isfinite, tan
+from math import atan, inf, isfinite, tan
 from typing import Any
 
 import numpy as np
@@ -22,6 +22,8 @@ from zevlo.files.refusal import CannotRead
 from zevlo.files.view import mesh_of, origin_of
 
 EXTRAS = "zevlo"
+USUAL_NEAR_M = 0.05
+"""Where a camera begins that does not say it."""
 USUAL_HEIGHT_MM = 24.0
 """Height of the film of cameras that tell an angle alone."""
 _FARTHEST = 1.0e6
@@ -87,11 +89,14 @@ def _told(camera: Carried) -> dict[str, Any]:
         "frame": frame,
         "size_px": camera.size_px,
         "focus_m": camera.focus_m,
-        "f_number": camera.f_number,
+        # No number: everything is sharp.
+        "f_number": None if camera.f_number == inf else camera.f_number,
     }
-    own: dict[str, Any] = {"znear": camera.near_m} | ({} if camera.far_m is None else {"zfar": camera.far_m})
+    far = None if camera.far_m is None or camera.far_m == inf else camera.far_m
+    own: dict[str, Any] = {"znear": USUAL_NEAR_M if camera.near_m is None else camera.near_m}
+    own |= {} if far is None else {"zfar": far}
     if camera.distance_mm is None:
-        own |= {"xmag": wide.width / 2.0, "ymag": wide.height / 2.0, "zfar": camera.far_m or _FARTHEST}
+        own |= {"xmag": wide.width / 2.0, "ymag": wide.height / 2.0, "zfar": far or _FARTHEST}
         return {"name": camera.name, "type": "orthographic", "orthographic": own, "extras": {EXTRAS: more}}
     own |= {"yfov": 2.0 * atan(wide.height / 2.0 / camera.distance_mm), "aspectRatio": wide.width / wide.height}
     more |= {"distance_mm": camera.distance_mm, "height_mm": wide.height}
@@ -136,16 +141,15 @@ def _camera(document: dict[str, Any], node: dict[str, Any], matrix: np.ndarray) 
             high = float(more.get("height_mm") or min(USUAL_HEIGHT_MM, 36.0 / aspect))
             distance = high / 2.0 / tan(yfov / 2.0)
             wide = Window(-high * aspect / 2.0, high * aspect / 2.0, -high / 2.0, high / 2.0)
-        far = told.get("zfar")
-        size = more.get("size_px")
+        far, size, stop = told.get("zfar"), more.get("size_px"), more.get("f_number")
         if len(frame) != 4 or not all(isfinite(one) for one in frame):
             raise ValueError("its frame is not four shares")
         shot = Shot.model_validate(own["shot"]) if own.get("shot") else None
         return Carried(
             name=name, matrix=_of_length_one(matrix), window=within(wide, frame), distance_mm=distance,
-            near_m=float(told.get("znear") or 0.05),
-            far_m=None if far is None or (distance is None and far == _FARTHEST) else float(far),
-            focus_m=more.get("focus_m"), f_number=more.get("f_number"),
+            near_m=float(told.get("znear") or USUAL_NEAR_M),
+            far_m=inf if far is None or (distance is None and far == _FARTHEST) else float(far),
+            focus_m=more.get("focus_m"), f_number=inf if stop is None and "f_number" in more else stop,
             size_px=(int(size[0]), int(size[1])) if size else None, key=own.get("id"), shot=shot,
         )  # fmt: skip
     except (KeyError, IndexError, TypeError, ValueError, AttributeError, ZeroDivisionError) as reason:

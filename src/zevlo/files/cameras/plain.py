@@ -9,11 +9,14 @@ from typing import Any
 import numpy as np
 
 from zevlo.core.exchange.carried import Carried, NoCamera, carried_of
+from zevlo.core.instruments.lens.settings import Distortion
 from zevlo.core.optics.lens import Window
 from zevlo.core.shot import Shot
 
 SCHEMA = "zevlo.shots/1"
 VISION_SCHEMA = "zevlo.intrinsics/1"
+_COEFFICIENTS = ("k1", "k2", "p1", "p2", "k3")
+"""Of Brown and Conrady's model, in the order they have there."""
 _DOWN_AND_AHEAD = np.diag([1.0, -1.0, -1.0])
 """From a camera that looks along -z with y up to one that looks along +z with y down."""
 
@@ -57,7 +60,7 @@ def write_vision(cameras: Sequence[Carried]) -> bytes:
             continue
         turn = _DOWN_AND_AHEAD @ one.matrix[:3, :3].T
         across, down = width / one.window.width, height / one.window.height
-        lens = None if one.shot is None else one.shot.lens.distortion
+        lens = one.distortion
         rows.append(
             {
                 "name": one.name,
@@ -69,7 +72,7 @@ def write_vision(cameras: Sequence[Carried]) -> bytes:
                     [0.0, one.distance_mm * down, one.window.top * down - 0.5],
                     [0.0, 0.0, 1.0],
                 ],
-                "distortion": [0.0] * 5 if lens is None else [lens.k1, lens.k2, lens.p1, lens.p2, lens.k3],
+                "distortion": [0.0] * 5 if lens is None else [getattr(lens, name) for name in _COEFFICIENTS],
                 "R": turn.tolist(),
                 "t": (-turn @ one.matrix[:3, 3]).tolist(),
                 "pixel_mm": one.window.width / width,
@@ -101,6 +104,12 @@ def _vision(row: Any, n: int) -> Carried:
             or k[1, 1] <= 0.0
         ):
             raise ValueError("K, R or t has not the shape it should")
+        if abs(k[0, 1]) > 1.0e-6 * k[0, 0]:
+            raise ValueError("its pixels lean (K has skew)")
+        told = [float(value) for value in row.get("distortion") or ()]
+        if any(told[len(_COEFFICIENTS) :]):
+            raise ValueError("it has more coefficients of distortion than five")
+        bent = Distortion(**dict(zip(_COEFFICIENTS, told, strict=False))) if told else None
         # Pixels that are no squares are made so: the picture is as it was, the film another size.
         high = mm * k[0, 0] / k[1, 1]
         left, top = -(k[0, 2] + 0.5) * mm, (k[1, 2] + 0.5) * high
@@ -111,8 +120,7 @@ def _vision(row: Any, n: int) -> Carried:
     except (KeyError, TypeError, ValueError, AttributeError, ZeroDivisionError) as reason:
         raise NoCamera(f"camera {n} cannot be read: {reason}") from reason
     return Carried(
-        name=str(row.get("name") or f"Camera {n}"), matrix=matrix,
+        name=str(row.get("name") or ("" if own else f"Camera {n}")), matrix=matrix,
         window=Window(left, left + width * mm, top - height * high, top), distance_mm=float(k[0, 0]) * mm,
-        near_m=0.05 if own is None else own.lens.near_m, far_m=None if own is None else own.lens.far_m,
-        size_px=(width, height), key=row.get("id"), shot=own,
+        size_px=(width, height), distortion=bent, key=row.get("id"), shot=own,
     )  # fmt: skip

@@ -5,7 +5,7 @@ from __future__ import annotations
 import csv
 import io
 from collections.abc import Iterable, Sequence
-from math import isfinite
+from math import inf, isfinite
 from typing import Any
 
 import numpy as np
@@ -36,11 +36,13 @@ def _row(camera: Carried) -> list[Any]:
     if shot is not None:
         pose = resolve(shot.stand)
         angles = (pose.heading_deg, pose.pitch_deg, pose.roll_deg)
+    # An empty cell is no far cut, and no stop: everything is sharp.
+    f_number, far_m = (None if value == inf else value for value in (camera.f_number, camera.far_m))
     return [
         camera.name, camera.key, *m[:3, 3].tolist(), *m[:3, 0].tolist(), *m[:3, 1].tolist(), *angles,
         "parallel" if camera.distance_mm is None else "perspective", camera.distance_mm,
-        window.left, window.right, window.bottom, window.top, camera.focus_m, camera.f_number, camera.shutter_s,
-        camera.iso, camera.near_m, camera.far_m, *(camera.size_px or (None, None)),
+        window.left, window.right, window.bottom, window.top, camera.focus_m, f_number, camera.shutter_s,
+        camera.iso, camera.near_m, far_m, *(camera.size_px or (None, None)),
         None if shot is None else shot.model_dump_json(by_alias=True),
     ]  # fmt: skip
 
@@ -58,6 +60,10 @@ def _camera(told: dict[str, Any], line: int) -> Carried:
             raise NoCamera(f"row {line}: {name} is not finite")
         return found
 
+    def endless(name: str) -> float | None:
+        found = number(name)
+        return inf if found is None and name in told else found
+
     def needed(name: str) -> float:
         found = number(name)
         if found is None:
@@ -74,14 +80,14 @@ def _camera(told: dict[str, Any], line: int) -> Carried:
     except ValueError as reason:
         raise NoCamera(f"row {line}: its shot cannot be read: {reason}") from reason
     return Carried(
-        name=str(told.get("name") or f"Row {line}"),
+        name=str(told.get("name") or ("" if own else f"Row {line}")),
         matrix=matrix,
         window=Window(needed("left"), needed("right"), needed("bottom"), needed("top")),
         distance_mm=None if told.get("projection") == "parallel" else needed("distance_mm"),
-        near_m=number("near_m") or 0.05,
-        far_m=number("far_m"),
+        near_m=number("near_m"),
+        far_m=endless("far_m"),
         focus_m=number("focus_m"),
-        f_number=number("f_number"),
+        f_number=endless("f_number"),
         shutter_s=number("shutter_s"),
         iso=number("iso"),
         size_px=(round(width), round(height)) if width and height else None,

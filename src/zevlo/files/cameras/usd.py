@@ -6,6 +6,7 @@ from __future__ import annotations
 
 import json
 from collections.abc import Sequence
+from math import inf, isclose
 from pathlib import Path
 from typing import Any
 
@@ -69,14 +70,17 @@ def _put(stage: Any, camera: Carried, name: str, metres: float) -> None:
     prim.CreateVerticalApertureOffsetAttr((window.bottom + window.top) / 2.0 * tenths)
     if camera.distance_mm is not None:
         prim.CreateFocalLengthAttr(camera.distance_mm * tenths)
-    prim.CreateClippingRangeAttr(Gf.Vec2f(camera.near_m / metres, (camera.far_m or ENDLESS_M) / metres))
+    if camera.near_m is not None and camera.far_m is not None:
+        far = ENDLESS_M if camera.far_m == inf else camera.far_m
+        prim.CreateClippingRangeAttr(Gf.Vec2f(camera.near_m / metres, far / metres))
     if camera.focus_m is not None:
         prim.CreateFocusDistanceAttr(camera.focus_m / metres)
-    prim.CreateFStopAttr(camera.f_number or 0.0)
+    stop = None if camera.f_number is None or camera.f_number == inf else camera.f_number
+    prim.CreateFStopAttr(stop or 0.0)
     for attribute, value in (
         ("exposure:time", camera.shutter_s),
         ("exposure:iso", camera.iso),
-        ("exposure:fStop", camera.f_number),
+        ("exposure:fStop", stop),
     ):
         if value is not None:
             prim.GetPrim().CreateAttribute(attribute, Sdf.ValueTypeNames.Float, custom=False).Set(value)
@@ -143,8 +147,8 @@ def _camera(prim: Any, cache: Any, metres: float) -> Carried:
         name=name, matrix=matrix,
         window=Window(across - wide / 2.0, across + wide / 2.0, up - high / 2.0, up + high / 2.0),
         distance_mm=None if parallel else float(camera.GetFocalLengthAttr().Get()) / tenths,
-        near_m=near, far_m=None if far >= ENDLESS_M * (1.0 - 1e-6) else far,
-        focus_m=focus * metres if focus else None, f_number=stop or None,
+        near_m=near, far_m=inf if isclose(far, ENDLESS_M, rel_tol=1.0e-6) else far,
+        focus_m=focus * metres if focus else None, f_number=inf if stop == 0.0 else stop,
         shutter_s=_number(prim, "exposure:time"), iso=_number(prim, "exposure:iso"),
         size_px=(int(size[0]), int(size[1])) if isinstance(size, list) and len(size) == 2 else None,
         key=_text(prim, "zevlo:id"), shot=shot,
