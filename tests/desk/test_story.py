@@ -21,6 +21,7 @@ from tests.files.test_door import glb_of
 
 from zevlo.api.views import MOST_FRAMES
 from zevlo.demo.shots import SHOTS
+from zevlo.store import prints
 
 
 def test_the_first_page_shows_the_demo_and_takes_a_model(page, api, tmp_path):
@@ -253,7 +254,8 @@ def test_scouting_moves_nobodys_camera(page, api):
     assert shots(api, project) == before
 
 
-def test_a_proof_from_order_to_download(page, api, served):
+def test_a_proof_from_order_to_download(page, api, served, monkeypatch):
+    monkeypatch.setattr(prints, "PROOF_SAMPLES", 8)
     open_demo(page)
     choose(page, "Tower from the slip")
     page.get_by_role("button", name="Make a proof").click()

@@ -48,7 +48,7 @@ def test_a_cut_is_the_part_of_the_picture_the_sheet_says(tmp_path, capsys):
     def printed(*more):
         film = tmp_path / "film.exr"
         told = ["print", str(tmp_path / "shot.json"), "--set", str(tmp_path / "boxes.glb"), "--out", str(tmp_path / "p.png"), "--film", str(film)]  # fmt: skip
-        assert main([*told, "--samples", "16", *more]) == 0
+        assert main([*told, "--samples", "8", *more]) == 0
         return OpenEXR.File(str(film)).channels()["RGB"].pixels.astype(float).mean(axis=2)
 
     whole, square = printed("--size", "480x320"), printed("--cut", "Square", "--size", "160x160")
