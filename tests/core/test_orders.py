@@ -1,5 +1,6 @@
 """Orders: sizes, names of files, tiles, and when a picture has no grain left."""
 
+import unicodedata
 import uuid
 
 import numpy as np
@@ -9,7 +10,17 @@ from hypothesis import strategies as st
 from pydantic import ValidationError
 
 from zevlo.core.finals.expected import bytes_a_pixel, expected
-from zevlo.core.finals.naming import FIELDS, FIRST_PATTERN, Called, checked_pattern, filled, names_of, number_words
+from zevlo.core.finals.naming import (
+    FIELDS,
+    FIRST_PATTERN,
+    Called,
+    beginning,
+    checked_pattern,
+    file_of,
+    filled,
+    names_of,
+    number_words,
+)
 from zevlo.core.finals.noise import BRIGHTEST, grain
 from zevlo.core.finals.order import Formats, Inside, Longest, Order, OwnSize, Scaled, Wanted
 from zevlo.core.finals.pieces import MOST_RAYS, TILE_PX, frame_of, samples_next, seed_of, tiles_of
@@ -93,6 +104,8 @@ def called(**more):
         ("final {name}", {"name": "Ümlaut/слип: №1?"}, "final Ümlaut-слип-№1"),
         ("{cut}{take}", {}, "07"),
         ("{name}", {"name": "con"}, "con-"),
+        ("{name}.v2", {"name": "NUL"}, "NUL-.v2"),
+        ("{name}", {"name": "a\u202egpj"}, "agpj"),
         ("{name}.", {"name": ".. "}, "07"),
         ("all", {}, "all"),
     ],
@@ -106,15 +119,26 @@ def test_any_name_makes_a_file_that_every_system_takes(name, room, cut):
     made = filled("{name}_{room} {cut}", called(name=name, room=room, cut=cut))
     assert made
     assert len(made) <= 120
+    assert len(made.encode()) <= 200
+    assert unicodedata.is_normalized("NFC", made)
     assert not set(made) & set('<>:"/\\|?*')
     assert made == made.strip(" .")
     assert made.isprintable() or not any(ord(letter) < 32 for letter in made)
 
 
+@given(st.text(max_size=200), st.sampled_from(["contact sheet", "shot list", "order 3"]))
+def test_a_file_of_a_project_with_a_long_name_still_tells_what_it_is(project, what):
+    made = file_of(project, what)
+    assert made.endswith(what)
+    assert made.removeprefix(f"{beginning(project)} ") == what
+    assert len(made.encode()) <= 200
+
+
 def test_no_two_files_have_the_same_name_also_where_capitals_do_not_count():
-    names = names_of("{name}", [called(name=name) for name in ("Pot", "pot", "Pot-2", "POT", "Jug")])
-    assert names == ["Pot", "pot-2", "Pot-2-2", "POT-3", "Jug"]
-    assert len({name.lower() for name in names}) == 5
+    given_ = ("Pot", "pot", "Pot-2", "POT", "Jug", "Glas", "\u212alas", "Klas", "E\u0301tude", "\u00c9tude")
+    names = names_of("{name}", [called(name=name) for name in given_])
+    assert names[:5] == ["Pot", "pot-2", "Pot-2-2", "POT-3", "Jug"]
+    assert len({unicodedata.normalize("NFC", name).casefold() for name in names}) == len(given_)
     assert [number_words(7, 12), number_words(7, 120)] == ["07", "007"]
 
 

@@ -14,7 +14,7 @@ from zevlo.api.desk import InTransaction, TheDesk, WritingDocuments, WritingProj
 from zevlo.api.document_messages import DocumentFile, DocumentsOut, NewDocuments
 from zevlo.api.projects import FOREVER
 from zevlo.api.sending import attached, sent_as_folder
-from zevlo.core.finals.naming import fit_for_file
+from zevlo.core.finals.naming import beginning, file_of
 from zevlo.lab.queue import enqueue_documents
 from zevlo.store import documents, projects
 from zevlo.store.blobs import get_blob
@@ -41,7 +41,7 @@ def _out(owner: Project, present: documents.Present, row: DocumentsRow) -> Docum
     files = [
         DocumentFile(
             name=name,
-            short=name.removeprefix(f"{fit_for_file(owner.name)} "),
+            short=name.removeprefix(f"{beginning(owner.name)} "),
             bytes=told["size"],
             address=f"/api/documents/{row.id}/files/{quote(name, safe='')}?of={told['blob'][:16]}",
         )
@@ -117,6 +117,6 @@ def document_folder(key: uuid.UUID, session: InTransaction, desk: TheDesk) -> St
     row = documents.documents_row(session, key)
     if not row.outputs:
         raise Missing("These documents have no files yet.")
-    name = fit_for_file(f"{projects.project(session, row.project_id).name} documents {row.number}")
+    name = file_of(projects.project(session, row.project_id).name, f"documents {row.number}")
     files = {own: str(told["blob"]) for own, told in row.outputs.items()}
     return sent_as_folder(desk.engine, name, files, row.created)

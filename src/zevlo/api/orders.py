@@ -26,7 +26,7 @@ from zevlo.api.sending import sent_as_folder
 from zevlo.core.documents.paper import PaperName
 from zevlo.core.documents.scale import SCALES
 from zevlo.core.finals.expected import LARGE_PX, expected
-from zevlo.core.finals.naming import FIELDS, FIRST_PATTERN, Called, fit_for_file, names_of, number_words
+from zevlo.core.finals.naming import FIELDS, FIRST_PATTERN, Called, file_of, names_of, number_words
 from zevlo.core.finals.order import Order
 from zevlo.core.finals.quality import QUALITIES, quality_named
 from zevlo.core.stand.naming import place_and_way
@@ -226,7 +226,7 @@ def order_folder(key: uuid.UUID, session: InTransaction, desk: TheDesk) -> Strea
     files = files_in(finals.prints_in(session, key))
     if not files:
         raise Missing("Nothing of this order is finished yet.")
-    name = fit_for_file(f"{projects.project(session, row.project_id).name} order {row.number}")
+    name = file_of(projects.project(session, row.project_id).name, f"order {row.number}")
     return sent_as_folder(desk.engine, name, files, row.created)
 
 

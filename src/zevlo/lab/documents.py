@@ -18,7 +18,7 @@ from zevlo.core.documents.paper import Page
 from zevlo.core.documents.plan import Storey, levels_asked, plan_pages
 from zevlo.core.documents.shot_list import list_pages
 from zevlo.core.documents.shot_told import ShotTold
-from zevlo.core.finals.naming import fit_for_file, number_words
+from zevlo.core.finals.naming import file_of, number_words
 from zevlo.core.scene.cut import plan_plane
 from zevlo.core.scene.levels import level_at
 from zevlo.core.scene.model import Floats
@@ -103,7 +103,7 @@ Files = Iterator[tuple[str, bytes]]
 
 
 def _called(making: Material, what: str, ending: str) -> str:
-    return f"{fit_for_file(f'{making.project} {what}')}.{ending}"
+    return f"{file_of(making.project, what)}.{ending}"
 
 
 def _in(making: Material, pages: Sequence[Page], what: str) -> bytes:

@@ -3,13 +3,18 @@
 from __future__ import annotations
 
 import re
+import unicodedata
 from collections.abc import Sequence
 
 from pydantic import BaseModel, ConfigDict
 
 MOST_LETTERS = 120
+MOST_BYTES = 200
+"""Of a file's name in UTF-8, without its ending: disks have room for 255 (common practice, no source)."""
 _FIELD = re.compile(r"\{([^{}]*)\}")
 _NOT_IN_FILES = re.compile(r'[\x00-\x1f<>:"/\\|?*\x7f]')
+_TURNS = re.compile("[\u200e\u200f\u202a-\u202e\u2066-\u2069]")
+"""Signs that turn the way of reading: with them a name could be shown with another ending than it has."""
 _NO_NAMES = {"con", "prn", "aux", "nul", *(f"{port}{n}" for port in ("com", "lpt") for n in range(1, 10))}
 """What some systems call no file (common practice, no source)."""
 
@@ -80,10 +85,7 @@ def filled(pattern: str, called: Called) -> str:
         elif not parts and not _only_joins(before):
             parts.append(before)
         end = field.end()
-    name = "".join([*parts, pattern[end:]]).strip(" .")[:MOST_LETTERS].rstrip(" .")
-    if not name:
-        name = called.number
-    return f"{name}-" if name.split(".")[0].lower() in _NO_NAMES else name
+    return _kept("".join([*parts, pattern[end:]])) or called.number
 
 
 def _only_joins(words: str) -> bool:
@@ -96,8 +98,25 @@ def _plain(value: str) -> str:
 
 def fit_for_file(words: str) -> str:
     """Words as the name of a file, without its ending: blanks stay, what no file's name holds does not."""
-    name = _NOT_IN_FILES.sub("-", words).strip(" .")[:MOST_LETTERS].rstrip(" .")
-    return f"{name}-" if name.split(".")[0].lower() in _NO_NAMES or not name else name
+    return _kept(_NOT_IN_FILES.sub("-", words)) or "-"
+
+
+def file_of(project: str, what: str) -> str:
+    """The name of a file of a project that is not named by a pattern, without its ending."""
+    return fit_for_file(f"{beginning(project)} {what}")
+
+
+def beginning(project: str) -> str:
+    """What names of a project's files begin with: of a long name as much as leaves room for what each is."""
+    return _kept(_NOT_IN_FILES.sub("-", project), MOST_LETTERS // 2, MOST_BYTES // 2) or "-"
+
+
+def _kept(words: str, most_letters: int = MOST_LETTERS, most_bytes: int = MOST_BYTES) -> str:
+    """As much of a name as every disk keeps, written one way, and no name that some systems keep for themselves."""
+    plain = _TURNS.sub("", unicodedata.normalize("NFC", words)).strip(" .")[:most_letters]
+    name = plain.encode()[:most_bytes].decode("utf-8", "ignore").rstrip(" .")
+    stem, dot, rest = name.partition(".")
+    return f"{stem}-{dot}{rest}" if stem.rstrip().lower() in _NO_NAMES else name
 
 
 def names_of(pattern: str, pictures: Sequence[Called]) -> list[str]:
@@ -108,9 +127,9 @@ def names_of(pattern: str, pictures: Sequence[Called]) -> list[str]:
     for picture in pictures:
         wanted = filled(pattern, picture)
         name, number = wanted, 2
-        while name.lower() in taken:
+        while name.casefold() in taken:
             name, number = f"{wanted}-{number}", number + 1
-        taken.add(name.lower())
+        taken.add(name.casefold())
         names.append(name)
     return names
 
