@@ -146,6 +146,8 @@ def set_of(chosen: argparse.Namespace) -> tuple[SetModel, Placing]:
     unit = None if chosen.unit is None else UNITS_M[chosen.unit]
     try:
         return read, corrected(placing, unit, chosen.up, chosen.turn)
+    except Refused as reason:
+        _refuse(str(reason))
     except ValidationError as error:
         from zevlo.api.plain_words import in_words
 

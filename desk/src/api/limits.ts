@@ -378,7 +378,7 @@ export const PinnedProbe = {
 export const Placing = {
   metres_per_unit: { min: 0.000001, max: 10000 },
   turn_deg: { min: -360, max: 360 },
-  moved_m: { min: -1000000, max: 1000000 },
+  moved_m: { min: -1000000000000, max: 1000000000000 },
 };
 
 export const PlacingChange = {

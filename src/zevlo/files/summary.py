@@ -8,6 +8,7 @@ import numpy as np
 import shapely
 
 from zevlo.core.light.site import Site
+from zevlo.core.refused import Refused
 from zevlo.core.scene.body import body_box
 from zevlo.core.scene.guess import guess_unit, guess_up
 from zevlo.core.scene.levels import Places, places_moved
@@ -25,7 +26,10 @@ def first_placing(read: FromFile) -> tuple[Placing, list[str]]:
     guessed = [what for what, said in (("unit", read.metres_per_unit), ("up", read.up)) if said is None]
     up = read.up or guess_up(read.model, read.likely_up)
     metres = read.metres_per_unit or UNITS_M[guess_unit(read.model, up, read.likely_unit)]
-    placing = brought_near(read.model.bounds, Placing(metres_per_unit=metres, up=up))
+    try:
+        placing = brought_near(read.model.bounds, Placing(metres_per_unit=metres, up=up))
+    except Refused as reason:
+        raise CannotRead(str(reason)) from reason
     extent = float((bounds_in(read.model.bounds, placing)[1] - bounds_in(read.model.bounds, placing)[0]).max())
     if extent > LARGEST_EXTENT_M:
         unit = placing.unit or f"{metres:g} m"

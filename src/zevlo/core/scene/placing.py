@@ -15,6 +15,7 @@ from pydantic import Field
 
 from zevlo.core.bases import Point, Settings
 from zevlo.core.optics.tilt import tilted
+from zevlo.core.refused import Refused
 from zevlo.core.scene.model import Floats, SetModel
 from zevlo.core.stand.pose import resolve
 
@@ -27,6 +28,10 @@ Up = Literal["y", "z"]
 UNITS_M: dict[str, float] = {"m": 1.0, "cm": 0.01, "mm": 0.001, "in": 0.0254, "ft": 0.3048}
 """International inch and foot (exact since 1959, NIST SP 811)."""
 MetresPerUnit = Annotated[float, Field(ge=1.0e-6, le=1.0e4)]
+FARTHEST_M = 1.0e12
+"""How far from zero a file may have its set: surveys count in thousands of kilometres, and may count them in a wrong
+unit."""
+Far = Annotated[float, Field(ge=-FARTHEST_M, le=FARTHEST_M)]
 
 
 class Placing(Settings):
@@ -35,7 +40,7 @@ class Placing(Settings):
     metres_per_unit: MetresPerUnit = 1.0
     up: Up = "z"
     turn_deg: float = Field(0.0, ge=-360.0, le=360.0)
-    moved_m: Point = (0.0, 0.0, 0.0)
+    moved_m: tuple[Far, Far, Far] = (0.0, 0.0, 0.0)
 
     @property
     def unit(self) -> str | None:
@@ -167,11 +172,15 @@ def _closest_m(shot: Shot) -> float:
 def corrected(
     placing: Placing, metres_per_unit: float | None = None, up: Up | None = None, turn_deg: float | None = None
 ) -> Placing:
-    """The placing with another unit, up axis or turn; a missing one stays. The set scales and turns about zero."""
+    """The placing with another unit, up axis or turn; a missing one stays. The set scales and turns about zero.
+
+    Raises :class:`Refused` where it would lie too far from its file's zero."""
     given = {"metres_per_unit": metres_per_unit, "up": up, "turn_deg": turn_deg}
     new = Placing.model_validate({**placing.model_dump(), **{k: v for k, v in given.items() if v is not None}})
     change = matrix_of(new)[:3, :3] @ np.linalg.inv(matrix_of(placing)[:3, :3])
     x, y, z = np.round(change @ np.array(placing.moved_m), 9).tolist()
+    if max(map(abs, (x, y, z))) > FARTHEST_M:
+        raise Refused("In that unit the set would lie farther from zero than can be worked in.")
     return new.model_copy(update={"moved_m": (x, y, z)})
 
 
@@ -188,8 +197,14 @@ FAR_M = 20_000.0
 
 
 def brought_near(bounds: Floats, placing: Placing) -> Placing:
-    """The placing with a set that lies far off (survey coordinates) moved to stand about zero, by whole metres."""
+    """The placing with a set that lies far off (survey coordinates) moved to stand about zero, by whole metres.
+
+    Raises :class:`Refused` where it lies farther off than can be."""
     box = bounds_in(bounds, placing)
+    if float(np.abs(box).max()) > FARTHEST_M:
+        raise Refused(
+            f"The model lies {float(np.abs(box).max()) / 1000.0:.0f} km from zero. Check the units it is exported in."
+        )
     if float(np.abs(box).max()) <= FAR_M:
         return placing
     middle = np.round(box.mean(axis=0))
