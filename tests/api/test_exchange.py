@@ -109,7 +109,7 @@ def test_a_camera_of_others_changes_of_a_shot_what_it_tells_and_no_more(client, 
     """Known by a name that another program wrote its own way: a shot's stop, its tilt, its size stay."""
     name = shots[0]["shot"]["name"]
     plain = "".join(sign if sign.isalnum() else "_" for sign in name)
-    data = theirs({"name": f"{plain}_001", "translation": [-2, 1.5, 4]})
+    data = theirs({"name": f"{plain}.001", "translation": [-2, 1.5, 4]})
     told = back(client, project, data, "theirs.glTF").json()
     assert [(one["name"], one["shot"], one["refused"]) for one in told["cameras"]] == [(name, shots[0]["id"], None)]
     before, now = shots[0]["shot"], now_of(client, project)["shots"][0]["shot"]

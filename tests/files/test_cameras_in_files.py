@@ -1,6 +1,9 @@
 """Cameras out and in again: the same camera in every kind of file; broken and hostile files refused with reasons."""
 
+import csv
+import io
 import json
+import re
 from dataclasses import fields, replace
 from math import inf
 
@@ -8,6 +11,7 @@ import numpy as np
 import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
+from pxr import Tf
 from tests.core.kinds import lenses
 
 from zevlo.core.camera import camera_of
@@ -17,6 +21,7 @@ from zevlo.core.exchange.carried import (
     Receiver,
     carried_of,
     centred,
+    same_name,
     same_picture,
     same_place,
     taken,
@@ -206,11 +211,31 @@ def test_what_was_changed_elsewhere_is_taken_and_nothing_else(tmp_path, ending, 
     assert bool(got.words) == (what != "name")
 
 
+@pytest.mark.parametrize(("parted", "comma"), [(";", ","), ("\t", ","), (";", "."), (",", ".")])
+def test_a_table_as_a_spreadsheet_of_another_country_saves_it_is_read(tmp_path, parted, comma):
+    path = tmp_path / "cameras.csv"
+    write_cameras([carried_of(shot, str(n)) for n, shot in enumerate(SHOTS)], path, Receiver())
+    rows = list(csv.reader(io.StringIO(path.read_text(), newline="")))
+    numbers = re.compile(r"-?\d+\.\d+(e-?\d+)?")
+    saved = io.StringIO()
+    csv.writer(saved, delimiter=parted).writerows(
+        [[one.replace(".", comma) if numbers.fullmatch(one) else one for one in row] for row in rows]
+    )
+    path.write_bytes(saved.getvalue().encode("utf-8-sig"))
+    assert [taken(one).shot for one in read_cameras(path, Receiver())] == list(SHOTS)
+
+
 def test_a_name_written_otherwise_by_another_program_is_the_same():
     camera = carried_of(whole_shot("perspective"), "a")
-    for name in ("Tower___é", "Tower / é.001", "Tower / é_2", "Tower / é"):
+    for name in ("Tower___é", Tf.MakeValidIdentifier("Tower / é"), "Tower___é.001", "Tower / é.001", "Tower / é"):
         assert taken(replace(camera, name=name)).shot.name == "Tower / é"
-    assert taken(replace(camera, name="Tower / é, lower")).shot.name == "Tower / é, lower"
+    for name in ("Tower / é, lower", "Tower / é 2", "Tower / é_2", "Tower - é", "Tower", "Tower / é.1"):
+        assert taken(replace(camera, name=name)).shot.name == name
+
+
+@given(st.text(st.characters(exclude_categories=["Cs", "Cc"]), min_size=1, max_size=12))
+def test_a_name_as_openusd_makes_an_identifier_of_it_is_the_same(name):
+    assert same_name(name, Tf.MakeValidIdentifier(name))
 
 
 def test_a_lens_bent_by_others_comes_in_bent_and_what_leans_is_refused(tmp_path):

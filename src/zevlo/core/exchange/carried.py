@@ -263,9 +263,11 @@ def stand_of(matrix: Floats, aim_m: float, before: Stand | None = None) -> Stand
 
 
 def same_name(ours: str, theirs: str) -> bool:
-    """Whether a name is ours as another program may write it: with other signs for some, or a number behind."""
-    plain, other = (re.sub(r"\W", "_", name) for name in (ours, theirs))
-    return other == plain or re.fullmatch(rf"{re.escape(plain)}_?\d+", other) is not None
+    """Whether a name is ours as another program may write it: a number behind a dot where it has one of that name
+    already, and, where names are identifiers, ``_`` for what those do not have."""
+    stem = re.sub(r"\.\d{3}$", "", theirs)
+    by_byte = re.sub(rb"\W|^\d", b"_", ours.encode()).decode()
+    return theirs == ours or stem in (ours, re.sub(r"\W", "_", ours), by_byte)
 
 
 def _alike(one: float | None, other: float | None) -> bool:

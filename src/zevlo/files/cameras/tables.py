@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import csv
 import io
+import re
 from collections.abc import Iterable, Sequence
 from math import inf, isfinite
 from typing import Any
@@ -26,7 +27,7 @@ COLUMNS = (
 takes, in mm of film, of a parallel projection in metres; ``heading_deg`` to ``roll_deg`` are for people."""
 MOST_ROWS = 10_000
 csv.field_size_limit(16 * 1024**2)
-_NUMBERS = tuple(name for name in COLUMNS if name not in ("name", "id", "projection", "shot"))
+_DECIMAL_COMMA = re.compile(r"[+-]?\d+,\d+([eE][+-]?\d+)?")
 
 
 def _row(camera: Carried) -> list[Any]:
@@ -123,12 +124,21 @@ def write_csv(cameras: Sequence[Carried]) -> bytes:
 
 
 def read_csv(data: bytes) -> list[Carried]:
-    """Cameras of a CSV as :func:`write_csv` makes it. Raises :class:`NoCamera`."""
+    """Cameras of a CSV as :func:`write_csv` makes it, or as a spreadsheet saves it where numbers have a decimal comma:
+    parted by semicolons, or tabs. Raises :class:`NoCamera`."""
     try:
         text = data.decode("utf-8-sig")
-        return _read(list(csv.reader(io.StringIO(text, newline=""), strict=True)))
+        head = text.partition("\n")[0]
+        parted = max(",;\t", key=head.count)
+        rows = list(csv.reader(io.StringIO(text, newline=""), delimiter=parted, strict=True))
+        return _read(rows if parted == "," else [*rows[:1], *map(_with_points, rows[1:])])
     except (UnicodeDecodeError, csv.Error) as reason:
         raise NoCamera(f"it is no CSV that can be read: {reason}") from reason
+
+
+def _with_points(row: Sequence[str]) -> list[str]:
+    """A row whose numbers may have decimal commas with points in their place."""
+    return [value.replace(",", ".") if _DECIMAL_COMMA.fullmatch(value.strip()) else value for value in row]
 
 
 def _in_a_cell(value: Any) -> Any:
