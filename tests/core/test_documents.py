@@ -234,6 +234,9 @@ def test_no_tape_goes_through_a_wall_or_farther_than_it_is_long():
     one, other = off_walls(stand, 0.0, behind)
     assert (one.distance_m, other.distance_m) == (1.0, 1.5)
     assert off_walls(stand, 0.0, behind[:2]) is None
+    slanted = np.array([[[0.2, -0.9], [0.9, -0.2]]])
+    one, other = off_walls(stand, 0.0, np.concatenate([slanted, behind]))
+    assert (one.distance_m, other.distance_m) == (1.0, 1.5), "the nearest stands across none of them"
     assert off_walls(stand, 0.0, behind * (FARTHEST_M + 1.0)) is None
     assert off_walls(stand, 0.0, np.empty((0, 2, 2))) is None
 

@@ -62,7 +62,7 @@ def _straight(run: Floats) -> Floats:
 
 
 def off_walls(stand: Floats, heading_deg: float, faces: Floats) -> tuple[OffWall, OffWall] | None:
-    """The nearest wall one can lay a tape square against from a stand (2,), and the nearest that stands across it.
+    """The nearest two walls one can lay a tape square against from a stand (2,) that stand across each other.
 
     ``faces`` (n, 2, 2) in plan; ``heading_deg`` clockwise from +Y. None where no two such walls can be reached.
     """
@@ -74,19 +74,16 @@ def off_walls(stand: Floats, heading_deg: float, faces: Floats) -> tuple[OffWall
     distance = np.hypot(*(stand - feet).T)
     fits = (long >= LEAST_FACE_M) & (along >= 0.0) & (along <= long) & (distance > JOINED_M) & (distance < FARTHEST_M)
     order = [n for n in np.argsort(distance, kind="stable").tolist() if fits[n]]
-    first: int | None = None
+    nearer: list[int] = []
     for n in order:
-        if first is not None:
-            turn = abs(way[n, 0] * way[first, 1] - way[n, 1] * way[first, 0]) / (long[n] * long[first])
-            if turn < np.sin(np.radians(APART_DEG)):
-                continue
         if not _clear(stand, feet[n], faces):
             continue
-        if first is None:
-            first = n
-        else:
-            one, other = (_told(stand, heading_deg, feet[k], faces[k], float(distance[k])) for k in (first, n))
-            return one, other
+        for first in nearer:
+            turn = abs(way[n, 0] * way[first, 1] - way[n, 1] * way[first, 0]) / (long[n] * long[first])
+            if turn >= np.sin(np.radians(APART_DEG)):
+                one, other = (_told(stand, heading_deg, feet[k], faces[k], float(distance[k])) for k in (first, n))
+                return one, other
+        nearer.append(n)
     return None
 
 
