@@ -86,43 +86,6 @@ def pytest_collection_modifyitems(config: pytest.Config, items: list[pytest.Item
             needs.add("reader")
         for name in needs or {"fast"}:
             item.add_marker(getattr(pytest.mark, name))
-    processes = getattr(config, "workerinput", {}).get("workercount", 1)
-    if processes > 1:
-        items[:] = dealt(items, processes)
-
-
-TAKES = {"browser": 8, "lab": 7, "start": 12}
-"""How many times longer a test takes that needs this, or lies in that folder."""
-
-
-def dealt(items: list[pytest.Item], processes: int) -> list[pytest.Item]:
-    """The tests so that each process begins with its share of the long ones, a file's together, and ends with short
-    ones, which others can take over: or the last long ones are waited for while all else is idle."""
-
-    def takes(item: pytest.Item) -> int:
-        names = {mark.name for mark in item.iter_markers()} | {item.path.parent.name}
-        return max(TAKES.get(name, 1) for name in names)
-
-    long: dict[Path, list[pytest.Item]] = {}
-    short = []
-    for item in items:
-        if takes(item) > 1:
-            long.setdefault(item.path, []).append(item)
-        else:
-            short.append(item)
-    piles: list[list[pytest.Item]] = [[] for _ in range(processes)]
-    weights = [0] * processes
-    for own in sorted(long.values(), key=lambda own: -sum(map(takes, own))):
-        lightest = weights.index(min(weights))
-        piles[lightest] += own
-        weights[lightest] += sum(map(takes, own))
-    found: list[pytest.Item] = []
-    for n, pile in enumerate(piles):
-        # Tests are handed out in equal counts, in their order.
-        room = len(items) * (n + 1) // processes - len(found) - len(pile)
-        found += [*pile, *short[: max(0, room)]]
-        del short[: max(0, room)]
-    return found + short
 
 
 @contextmanager

@@ -17,8 +17,6 @@ FARTHEST_M = 30.0
 """A usual long tape (common practice, no source)."""
 APART_DEG = 55.0
 """Two walls that stand more along each other do not fix a place well (our convention)."""
-ALONG_DEG = 5.0
-"""Two walls that are turned no more stand along each other (our convention)."""
 JOINED_M = 2.0e-3
 WALL_HEIGHT_M = 1.9
 """Walls are looked for so high: over what stands in a room, under most lintels (common practice, no source)."""
@@ -78,17 +76,13 @@ def off_walls(stand: Floats, heading_deg: float, faces: Floats) -> tuple[OffWall
     order = [n for n in np.argsort(distance, kind="stable").tolist() if fits[n]]
     nearer: list[int] = []
     for n in order:
-        turns = [
-            abs(way[n, 0] * way[k, 1] - way[n, 1] * way[k, 0]) / (long[n] * long[k]) for k in nearer
-        ]  # sines of the angles to nearer ones
-        first = next((k for k, turn in zip(nearer, turns, strict=True) if turn >= np.sin(np.radians(APART_DEG))), None)
-        # What lies along a nearer one fixes nothing that it does not.
-        along_one = first is None and any(turn < np.sin(np.radians(ALONG_DEG)) for turn in turns)
-        if along_one or not _clear(stand, feet[n], faces):
+        if not _clear(stand, feet[n], faces):
             continue
-        if first is not None:
-            one, other = (_told(stand, heading_deg, feet[k], faces[k], float(distance[k])) for k in (first, n))
-            return one, other
+        for first in nearer:
+            turn = abs(way[n, 0] * way[first, 1] - way[n, 1] * way[first, 0]) / (long[n] * long[first])
+            if turn >= np.sin(np.radians(APART_DEG)):
+                one, other = (_told(stand, heading_deg, feet[k], faces[k], float(distance[k])) for k in (first, n))
+                return one, other
         nearer.append(n)
     return None
 
