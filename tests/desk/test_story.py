@@ -254,6 +254,27 @@ def test_scouting_moves_nobodys_camera(page, api):
     assert shots(api, project) == before
 
 
+def test_who_has_gone_elsewhere_is_not_brought_back_by_a_late_answer(page):
+    """A new shot is gone to when it is there; but not by who looks at something else by then."""
+    open_demo(page)
+    late = []
+    page.route("**/duplicate", lambda route: late.append((route, route.fetch())))
+    page.get_by_role("button", name=f"More for {SHOTS[0].name}").click()
+    page.get_by_role("menuitem", name="Duplicate", exact=True).click()
+    # News of it come before its answer.
+    expect(page.get_by_role("button", name=re.compile(rf"^Shot \d+, {SHOTS[0].name} 2$"))).to_be_visible()
+    while not late:
+        page.wait_for_timeout(50)
+    page.get_by_role("button", name="All projects").click()
+    expect(page.get_by_role("button", name=DEMO)).to_be_visible()
+    route, response = late[0]
+    with page.expect_response("**/duplicate"):
+        route.fulfill(response=response)
+    page.evaluate("() => new Promise((done) => requestAnimationFrame(() => setTimeout(done, 300)))")
+    assert page.url.rpartition("/")[2] == ""
+    expect(page.get_by_role("button", name=DEMO)).to_be_visible()
+
+
 def test_a_proof_from_order_to_download(page, api, served, monkeypatch):
     monkeypatch.setattr(prints, "PROOF_SAMPLES", 8)
     open_demo(page)

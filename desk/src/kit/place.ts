@@ -27,3 +27,9 @@ export function usePlace(): [Place, (place: Place, replace?: boolean) => void] {
   }, []);
   return [{ project: project ?? null, room: rooms.find((r) => r === room) ?? "frame", thing: thing ?? null }, go];
 }
+
+/** For what goes to another place when an answer has come: it goes from here alone. Whoever went elsewhere meanwhile stays there. */
+export function fromHere(): (go: () => void) => void {
+  const here = window.location.pathname;
+  return (go) => { if (window.location.pathname === here) go(); };
+}

@@ -4,6 +4,7 @@ import styled from "styled-components";
 import { http, type Project, shotIn, type ShotRow, told, useFresh, type Write } from "../api/client";
 import { FilmButton, MenuPaper } from "../kit/controls";
 import { newId } from "../kit/ids";
+import { fromHere } from "../kit/place";
 import { Another } from "./Another";
 import { CopySettings } from "./CopySettings";
 import { everything, isWanted, type Wanted } from "./find";
@@ -51,11 +52,11 @@ export const ShotList = memo(function ShotList({ project, chosen, wanted, want, 
     const seen = (now: Project) => ({ version: shotIn(now, row.id).version });
     if (action === "name") setNaming(row.id);
     if (action === "duplicate") {
-      const id = newId();
+      const id = newId(), goOn = fromHere();
       write(async () => {
         const made = await told(http.POST("/api/shots/{key}/duplicate", { ...key(row), body: { id, patch: null, gesture: null } }));
         await fresh();
-        onChoose(made.id);
+        goOn(() => onChoose(made.id));
       });
     }
     if (action === "takes" || action === "copy" || action === "another" || action === "labels") setSheet({ of: row.id, what: action });
@@ -132,11 +133,14 @@ export const ShotList = memo(function ShotList({ project, chosen, wanted, want, 
       {asked && sheet?.what === "copy" && <CopySettings project={project} row={asked} close={() => setSheet(null)} write={write} />}
       {asked && sheet?.what === "labels" && <LabelsAndColour project={project} row={asked} close={() => setSheet(null)} write={write} />}
       {asked && sheet?.what === "another" && (
-        <Another row={asked} close={() => setSheet(null)} onMake={(make) => write(async () => {
-          const made = await make();
-          await fresh();
-          onChoose(made.id);
-        })} />
+        <Another row={asked} close={() => setSheet(null)} onMake={(make) => {
+          const goOn = fromHere();
+          write(async () => {
+            const made = await make();
+            await fresh();
+            goOn(() => onChoose(made.id));
+          });
+        }} />
       )}
     </Strip>
   );

@@ -10,6 +10,7 @@ import { PICKS } from "../../instruments";
 import { Empty, Primary } from "../../kit/controls";
 import { newId } from "../../kit/ids";
 import { useSay } from "../../kit/notice";
+import { fromHere } from "../../kit/place";
 import { useLatest, useRemembered } from "../../kit/remembered";
 import { Split, useSplit } from "../../kit/split";
 import { card, line, paper } from "../../kit/tokens";
@@ -90,20 +91,20 @@ export function FrameRoom({ project, chosen, choose, toLab }: Props) {
     [choose],
   );
   const make = (how: NewShot["how"]) => {
-    const id = newId();
+    const id = newId(), goOn = fromHere();
     write(async () => {
       const made = await told(http.POST("/api/projects/{key}/shots", { ...here, body: { id, how, after: before?.id ?? null } }));
       setPlacing(false);
       await fresh();
-      leave(made.id);
+      goOn(() => leave(made.id));
     });
   };
   const pair = (shot: string, focus: PairFocus) => {
-    const id = newId();
+    const id = newId(), goOn = fromHere();
     write(async () => {
       const made = await told(http.POST("/api/shots/{key}/pair", { params: { path: { key: shot } }, body: { id, focus } }));
       await fresh();
-      leave(made.front.id);
+      goOn(() => leave(made.front.id));
     });
   };
   const makeOfView = scout.answer ? () => make({ kind: "from_scout", scout: scout.answer!.scout }) : null;

@@ -11,6 +11,7 @@ import { Instrument } from "../../instruments/Instrument";
 import { FilmButton } from "../../kit/controls";
 import { newId } from "../../kit/ids";
 import { useSay } from "../../kit/notice";
+import { fromHere } from "../../kit/place";
 import { Split, useSplit } from "../../kit/split";
 import { useLength } from "../../kit/ruler";
 import { card, film, filmText, line as lineColor, paper } from "../../kit/tokens";
@@ -136,8 +137,8 @@ export function SetRoom({ project, toShot }: { project: Project; toShot: (shot: 
   const shoot = () => {
     const view = scout.answer?.scout;
     if (!view) return;
-    const id = newId();
-    write.mutate(() => told(http.POST("/api/projects/{key}/shots", { ...key, body: { id, how: { kind: "from_scout", scout: view }, after: null } })), { onSuccess: () => toShot(id) });
+    const id = newId(), goOn = fromHere();
+    write.mutate(() => told(http.POST("/api/projects/{key}/shots", { ...key, body: { id, how: { kind: "from_scout", scout: view }, after: null } })), { onSuccess: () => goOn(() => toShot(id)) });
   };
   return (
     <Room style={{ gridTemplateColumns: `${treeWidth}px minmax(0, 1fr) ${sideWidth}px` }}>
