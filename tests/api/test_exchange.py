@@ -120,6 +120,21 @@ def test_a_camera_of_others_changes_of_a_shot_what_it_tells_and_no_more(client, 
         assert now[group] == before[group], group
 
 
+def test_a_shot_renamed_elsewhere_is_renamed_here_and_one_nobody_named_goes_on_to_name_itself(client, project, shots):
+    table = out(client, project, ending=".csv").content.decode()
+    first = shots[0]["shot"]["name"]
+    renamed = table.replace(f'"{first}"', '"Vase, by the door"', 1)
+    assert renamed != table
+    told = back(client, project, renamed.encode(), "x.csv").json()["cameras"]
+    assert [one["changes"] for one in told] == [["called “Vase, by the door”"], []]
+    assert now_of(client, project)["shots"][0]["shot"]["name"] == "Vase, by the door"
+    patch(client, shots[1], patch={"lens": {"focal_length_mm": 50.0}})
+    assert "50 mm" in now_of(client, project)["shots"][1]["shot"]["name"]
+    told = back(client, project, table.encode(), "x.csv").json()["cameras"]
+    assert not any("called" in words for words in told[1]["changes"])
+    assert now_of(client, project)["shots"][1]["shot"]["name"] == shots[1]["shot"]["name"]
+
+
 def test_who_has_an_id_comes_before_who_has_a_name(client, project, shots):
     """Somebody else's camera has the name of a shot that is in the file under its id, after it."""
     told = json.loads(out(client, project, ending=".gltf").content)

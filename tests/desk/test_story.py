@@ -270,7 +270,7 @@ def test_who_has_gone_elsewhere_is_not_brought_back_by_a_late_answer(page):
     route, response = late[0]
     with page.expect_response("**/duplicate"):
         route.fulfill(response=response)
-    page.evaluate("() => new Promise((done) => requestAnimationFrame(() => setTimeout(done, 300)))")
+    settled(page)
     assert page.url.rpartition("/")[2] == ""
     expect(page.get_by_role("button", name=DEMO)).to_be_visible()
 

@@ -202,15 +202,19 @@ def _brought_in(desk: Desk, session: Session, project: Project, found: list[Carr
         except NoCamera as reason:
             told.append(CameraCame(name=camera.name, shot=shot_key, changes=[], words=[], refused=str(reason)))
             continue
-        changes = [] if before is None else [change.words for change in differences(before, one.shot, called)]
-        refused = _refused(desk, project, one.shot)
+        shot, changes = one.shot, list[str]()
+        if before is not None and row is not None:
+            if not row.named_by_hand and camera.shot is not None and camera.shot.name == shot.name:
+                # Nobody gave it a name, here or elsewhere: it goes on to be called by what it shows.
+                shot = shot.model_copy(update={"name": before.name})
+            changes = [f"called “{shot.name}”"] if shot.name != before.name else []
+            changes += [change.words for change in differences(before, shot, called)]
+        refused = _refused(desk, project, shot)
         if row is not None and row.locked and changes:
             refused = f"“{row.settings['name']}” is locked."
         if refused is None and (row is None or changes):
-            wanted.append((shot_key, one.shot))
-        told.append(
-            CameraCame(name=one.shot.name, shot=shot_key, changes=changes, words=list(one.words), refused=refused)
-        )
+            wanted.append((shot_key, shot))
+        told.append(CameraCame(name=shot.name, shot=shot_key, changes=changes, words=list(one.words), refused=refused))
     write = not only_try and bool(wanted)
     if write:
         count = f"{len(wanted)} camera{'' if len(wanted) == 1 else 's'}"

@@ -117,7 +117,7 @@ export function CamerasIn({ project, close, take }: Props & { take: (action: () 
               {came.cameras.map((one, n) => (
                 <li key={n}>
                   {one.name}
-                  <small>{one.shot == null ? "a new shot" : one.changes.length > 0 ? `changes the shot: ${one.changes.join(", ")}` : "the same as the shot"}</small>
+                  {(one.refused == null || one.changes.length > 0) && <small>{one.shot == null ? "a new shot" : one.changes.length > 0 ? `changes the shot: ${one.changes.join(", ")}` : "the same as the shot"}</small>}
                   {one.words.map((words) => <small key={words} className="mind">{words}</small>)}
                   {one.refused && <small className="no">{one.refused}</small>}
                 </li>
