@@ -28,6 +28,7 @@ from zevlo.core.exchange.carried import (
     within,
 )
 from zevlo.core.instruments.lens.settings import Distortion
+from zevlo.core.optics.back import cut_back
 from zevlo.core.optics.lens import Window
 from zevlo.core.scene.placing import Placing, matrix_of
 from zevlo.core.shot import Back, Focus, Lens, Movements, Shot, Stand
@@ -209,6 +210,17 @@ def test_what_was_changed_elsewhere_is_taken_and_nothing_else(tmp_path, ending, 
     kept = {group for group in Shot.model_fields if getattr(got.shot, group) == getattr(shot, group)}
     assert set(Shot.model_fields) - kept == groups
     assert bool(got.words) == (what != "name")
+
+
+@settings(max_examples=60, deadline=None)
+@given(shot=shots(), present=st.booleans(), drawn=st.booleans(), size=st.tuples(*[st.integers(1, 8000)] * 2))
+def test_a_size_told_elsewhere_is_taken_or_it_is_said_that_it_is_not(shot, present, drawn, size):
+    camera = replace(carried_of(shot), size_px=size, shot=None)
+    if drawn:
+        camera = replace(camera, window=Window(-9.0, 9.0, -6.0, 6.0))
+    made = taken(camera, shot if present else None)
+    said = [words for words in made.words if f"{size[0]} × {size[1]} px" in words]
+    assert (cut_back(made.shot.back).output_px == size) == (not said)
 
 
 @pytest.mark.parametrize(("parted", "comma"), [(";", ","), ("\t", ","), (";", "."), (",", ".")])

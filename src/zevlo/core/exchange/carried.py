@@ -172,6 +172,7 @@ def _changes(base: Shot, before: Carried | None, camera: Carried) -> tuple[dict[
             lost.append(f"its {base.lens.projection} law: the picture was changed elsewhere, as a plain perspective")
     elif resized is not None:
         changes["back"] = resized
+    lost += _size_lost(changes.get("back", base.back), before, camera)
     bent = camera.distortion
     if camera.distance_mm is not None and bent is not None and (before is None or bent != before.distortion):
         lens |= {"distortion": bent}
@@ -185,6 +186,16 @@ def _changes(base: Shot, before: Carried | None, camera: Carried) -> tuple[dict[
         if told:
             changes[group] = getattr(base, group).model_copy(update=told)
     return changes, lost
+
+
+def _size_lost(back: object, before: Carried | None, camera: Carried) -> list[str]:
+    """That a picture has not the pixels a camera tells, in words."""
+    assert isinstance(back, Back)
+    own, wanted = cut_back(back).output_px, camera.size_px
+    if wanted is None or wanted == own or (before is not None and wanted == before.size_px):
+        return []
+    trimmed = "trimmed to whole pixels" if back.trim != Back().trim else "of its window"
+    return [f"its size of {wanted[0]} × {wanted[1]} px: the picture, {trimmed}, has {own[0]} × {own[1]}"]
 
 
 def _stop(f_number: float | None) -> dict[str, object]:
