@@ -215,12 +215,10 @@ def _single(renderer: Renderer, shot: Shot, size: tuple[int, int], plan: list[in
 
 def _stacked(renderer: Renderer, shot: Shot, size: tuple[int, int], plan: list[int], frame: Frame) -> Image:
     """That of a stack of pictures, merged."""
-    from zevlo.lab.merge import merged, rays_of, shares
+    from zevlo.lab.merge import merged, shares
 
     frames = frames_of(shot)
-    width, height = size
-    per_m = renderer.per_metre(shot, rays_of(shot, size, frame)).reshape(height, width)
-    taken = shares(frames, per_m, size, frame)
+    taken = shares(renderer.per_metre, frames, size, frame)
     return merged((_single(renderer, one, size, plan, frame) for one in frames), taken)
 
 

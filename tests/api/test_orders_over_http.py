@@ -11,6 +11,7 @@ from sqlalchemy import text
 from tests.api.asking import new, now_of, patch, undo
 
 from zevlo.core.finals.order import Formats
+from zevlo.core.instruments.focus.stacks import stack_distances
 from zevlo.core.light.setup import LightSetup
 from zevlo.core.light.site import PlacedLight
 from zevlo.core.recipe import Recipe
@@ -75,10 +76,32 @@ def test_what_an_order_comes_to_is_told_before_it_starts(client, project, shots)
     assert kept.status_code == 200
     (after,) = ask(client, project, "/expected", pictures=[{"shot": shots[1]["id"]}]).json()["pictures"]
     assert after["against"] == []
-    stack = patch(client, shots[0], patch={"focus": {"stack": {"from_m": 1.0, "to_m": 2.0}}})
+    stack = patch(client, shots[0], patch={"focus": {"f_number": 2.0, "stack": {"from_m": 1.0, "to_m": 2.0}}})
     assert stack.status_code == 200, stack.text
     (after,) = ask(client, project, "/expected", pictures=[{"shot": shots[0]["id"]}]).json()["pictures"]
-    assert "It has a stack" in after["against"][-1]
+    assert "though it has a stack" in after["against"][-1]
+    assert (after["merged_of"], after["unkept"]) == (0, True)
+    both_ways = [{"shot": shots[0]["id"], "stacked": stacked} for stacked in (True, False)]
+    answer = ask(client, project, "/expected", pictures=both_ways, formats={"png": 8, "exr": "half"}).json()
+    assert [one["merged_of"] for one in answer["pictures"]] == [
+        len(stack_distances(Shot.model_validate(stack.json()["shot"]))),
+        0,
+    ]
+    assert answer["pictures"][0]["merged_of"] > 1
+    assert [len(one["against"]) for one in answer["pictures"]] == [1, 2]
+    assert len({one["called"] for one in answer["pictures"]}) == 2
+    assert answer["files"] == 4
+    changed = stack
+    for change, why in (
+        ({"focus": {"stack": None}}, "no stack"),
+        ({"lens": {"focus_breathing": True}, "focus": {"stack": {"from_m": 1.0, "to_m": 2.0}}}, "breathes"),
+    ):
+        changed = patch(client, changed.json(), patch=change)
+        assert changed.status_code == 200, changed.text
+        refused = ask(client, project, "/expected", pictures=both_ways[:1])
+        assert refused.status_code == 422
+        assert why in refused.json()["detail"]
+        assert ask(client, project, pictures=both_ways[:1]).status_code == 422
     large = {"pictures": [{"shot": shots[1]["id"], "size": {"kind": "longest", "px": 12000}}]}
     (after,) = ask(client, project, "/expected", **large).json()["pictures"]
     assert "million pixels" in after["against"][0]

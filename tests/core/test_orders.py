@@ -41,12 +41,13 @@ def test_tiles_hold_every_pixel_once(width, height):
     assert (seen == 1).all()
 
 
+@pytest.mark.parametrize("pictures", [1, 3, MOST_RAYS // TILE_PX**2])
 @pytest.mark.parametrize("quality", QUALITIES, ids=lambda one: one.name)
-def test_passes_stay_small_and_come_to_all_samples(quality):
+def test_passes_stay_small_and_come_to_all_samples(quality, pictures):
     done, passes = 0, []
     while done < quality.samples:
-        passes.append(samples_next(done, quality.samples))
-        assert TILE_PX**2 * passes[-1] <= MOST_RAYS
+        passes.append(samples_next(done, quality.samples, pictures))
+        assert TILE_PX**2 * passes[-1] * pictures <= MOST_RAYS
         assert passes[-1] <= max(done, 8), "a look is never worth more than twice the one before"
         done += passes[-1]
     assert done == quality.samples
@@ -188,11 +189,11 @@ def test_files_asked_for():
 
 def test_what_an_order_will_take():
     good = quality_named("good")
-    unknown = expected([(1000, 1000)], good, Formats(), 0.0)
+    unknown = expected([((1000, 1000), 0)], good, Formats(), 0.0)
     assert unknown.seconds is None
-    known = expected([(1000, 1000)] * 2, good, Formats(), 1.0e6)
+    known = expected([((1000, 1000), 0)] * 2, good, Formats(), 1.0e6)
     least, most = known.seconds
     assert least == pytest.approx(2 * good.least, rel=0.3)
     assert most == pytest.approx(2 * good.samples, rel=0.3)
     assert known.bytes == 2 * unknown.bytes
-    assert expected([(1000, 500)], good, Formats(), 0.0, bytes_per_pixel=0.5).bytes == 250_000, "as those before"
+    assert expected([((1000, 500), 0)], good, Formats(), 0.0, bytes_per_pixel=0.5).bytes == 250_000, "as those before"

@@ -113,6 +113,55 @@ def test_the_same_order_gives_the_same_picture_whoever_makes_it(client, served, 
     assert np.array_equal(pictures[0], pictures[2])
 
 
+def test_a_final_of_a_stack_is_merged_tile_by_tile_the_same_whoever_makes_it(client, served, shot):
+    stack = {"f_number": 1.4, "distance_m": 6.0, "blur_limit": {"mm": 0.1}, "stack": {"from_m": 1.0, "to_m": 12.0}}
+    size = {"output_px": [TILE_PX + 60, TILE_PX - 20]}
+    changed = client.patch(
+        f"/api/shots/{shot['id']}",
+        json={"version": shot["version"], "patch": {"back": size, "focus": stack, "lens": {"focal_length_mm": 50.0}}},
+    )
+    assert changed.status_code == 200, changed.text
+    pictures = [{"shot": shot["id"], "stacked": stacked} for stacked in (True, False)]
+    formats = {"png": 16, "exr": "float", "layers": ["depth", "parts"]}
+    one, plain = order(client, shot, pictures=pictures, formats=formats)["prints"]
+    (again,) = order(client, shot, pictures=pictures[:1], formats=formats)["prints"]
+    client.post(f"/api/prints/{again}/pause")
+    with served.worker():
+        first, single = (_until(client, shot, key, {"done", "failed"}) for key in (one, plain))
+    client.post(f"/api/prints/{again}/retry")
+    with served.worker_process() as process:
+        deadline = time.monotonic() + 240
+        while not 0.05 < _print(client, shot, again)["progress"] < 1.0:
+            assert time.monotonic() < deadline
+            time.sleep(0.02)
+        process.kill()
+    with served.worker():
+        second = _until(client, shot, again, {"done", "failed"})
+    assert [one["state"] for one in (first, single, second)] == ["done"] * 3, [first, single, second]
+    assert (first["merged_of"], first["frames"], single["merged_of"]) == (second["merged_of"], [], 0)
+    assert first["merged_of"] > 3
+    assert (first["stale"], single["stale"]) == (None, None)
+    made, alone, other = (
+        {name.rpartition(".")[2]: data for name, data in files(client, one).items()} for one in (first, single, second)
+    )
+    assert made["png"] != alone["png"]
+    seen = [np.asarray(Image.open(io.BytesIO(one["png"]))) for one in (made, other)]
+    assert np.array_equal(*seen)
+    told = client.post(
+        f"/api/projects/{shot['project']}/orders/expected", json={"pictures": pictures, "quality": "draft"}
+    ).json()
+    assert [[words for words in one["against"] if "still shows it" in words] != [] for one in told["pictures"]] == [
+        True
+    ] * 2
+    refocused = client.patch(
+        f"/api/shots/{shot['id']}",
+        json={"version": changed.json()["version"], "patch": {"focus": {**stack, "distance_m": 2.0}}},
+    )
+    assert refocused.status_code == 200
+    assert _print(client, shot, one)["stale"] is None, "where the shot is focused is no matter for its stack"
+    assert "focus" in _print(client, shot, plain)["stale"]
+
+
 def test_a_worker_of_another_version_refuses_in_words(served, monkeypatch, capsys):
     from sqlalchemy import text
 

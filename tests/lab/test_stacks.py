@@ -13,13 +13,16 @@ from tests.lab.test_worker import _print, _until
 
 from zevlo.core.instruments.focus.stacks import frames_of
 from zevlo.core.light.setup import LightSetup, Sky, Sun
+from zevlo.core.light.site import PlacedLight
+from zevlo.core.recipe import Recipe
 from zevlo.core.scene.model import Material
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.seen import seen_in
 from zevlo.core.shot import Back, Focus, Lens, Movements, Shot, Stand
 from zevlo.lab.develop import read_exr
-from zevlo.lab.merge import merged, middles, rays_of, shares
+from zevlo.lab.merge import SHARP_PX, SPARED_PX, enough, merged, middles, mixed, rays_of, shares, softness
 from zevlo.lab.renderer import MitsubaRenderer
+from zevlo.lab.stacked import gathered, taken_in
 from zevlo.store.database import engine_for, transaction
 from zevlo.store.tables import Print
 
@@ -60,7 +63,7 @@ def test_a_merged_stack_is_as_sharp_as_a_picture_that_is_sharp_all_over(tilt):
     sharp = printed(shot.with_groups(focus=shot.focus.model_copy(update={"f_number": None, "stack": None})))
     per_m = renderer.per_metre(shot, rays_of(shot, SIZE, WHOLE)).reshape(SIZE[::-1])
     pictures = [printed(one) for one in frames]
-    taken = shares(frames, per_m, SIZE, WHOLE)
+    taken = shares(renderer.per_metre, frames, SIZE, WHOLE)
     assert taken.sum(axis=0) == pytest.approx(1.0, abs=1e-5)
     one = merged(pictures, taken)
     assert len(frames) >= 8
@@ -77,6 +80,56 @@ def test_a_merged_stack_is_as_sharp_as_a_picture_that_is_sharp_all_over(tilt):
     even = (maximum_filter(ends, 31) == 0) & (per_m > 0)
     assert even.mean() > 0.2
     assert np.abs(gaussian_filter((one - sharp).mean(axis=2), 3.0))[even].max() < 0.03 * sharp.max()
+
+
+@pytest.mark.parametrize("trim", [0.0, 0.2])
+def test_tile_by_tile_a_stack_is_merged_as_in_one_piece(trim):
+    """Silhouettes, and what lies before other things far beyond a tile's edge, fall on tiles of every kind."""
+    own = CLOSE.back.model_copy(update={"trim": CLOSE.back.trim.model_copy(update={"left": trim})})
+    shot = CLOSE.with_groups(back=own)
+    renderer, frames, size = MitsubaRenderer(striped(), EVEN), frames_of(shot), (300, 200)
+    whole = shares(renderer.per_metre, frames, size, WHOLE)
+    apart = np.zeros_like(whole)
+    for left in range(0, 300, 75):
+        for top in range(0, 200, 50):
+            tile = (left, top, left + 75, top + 50)
+            soft = softness(renderer.per_metre, frames, size, WHOLE, tile)
+            apart[:, top : top + 50, left : left + 75] = mixed(soft, tile, size)
+    assert np.isclose(apart, whole, atol=1e-3).mean() > 0.999, "but for rays along an edge"
+
+
+def test_a_tile_of_a_stack_is_what_its_pictures_are_merged_to():
+    renderer, size = MitsubaRenderer(striped(), EVEN), SIZE
+    recipe = Recipe(
+        shot=CLOSE, stack=tuple(one.focus.distance_m for one in frames_of(CLOSE)), size_px=size, samples=64,
+        revision=uuid.uuid4(), light=PlacedLight(light=EVEN),
+    )  # fmt: skip
+    tile = (40, 100, 200, 160)
+    takes = taken_in(renderer, recipe, tile, WHOLE)
+    assert 1 < len(takes.numbers) < len(recipe.stack)
+    made = [gathered(renderer, recipe, takes, tile, WHOLE, 32, (4, first), 1000.0) for first in (0, 32)]
+    assert np.array_equal(made[0].planes, gathered(renderer, recipe, takes, tile, WHOLE, 32, (4, 0), 1000.0).planes)
+    assert not np.array_equal(made[0].planes, made[1].planes), "each pass has its own light"
+    both, alone = made[0] + made[1], renderer.tile(CLOSE, size, WHOLE, 64, 1, 1000.0).planes[100:160, 40:200]
+    sharp = CLOSE.with_groups(focus=CLOSE.focus.model_copy(update={"f_number": None, "stack": None}))
+    wanted = renderer.tile(sharp, size, WHOLE, 64, 2, 1000.0).planes[100:160, 40:200]
+    off = [np.abs(planes[..., :3] - wanted[..., :3]).mean() for planes in (both.planes, alone)]
+    assert off[0] < 0.4 * off[1]
+    # What grain is told is what two makings differ by: by the root of two for each alone, and again for their mean.
+    differ = (made[0].planes[..., 9] - made[1].planes[..., 9]).astype(np.float64)
+    variance = (made[0].planes[..., 10] - made[0].planes[..., 9].astype(np.float64) ** 2).mean() / 32
+    assert np.mean(differ**2) / 2.0 == pytest.approx(variance, rel=0.15)
+
+
+def test_of_pictures_as_good_as_each_other_one_is_made():
+    """However the stack is made: no place is softer by more than is said."""
+    rng = np.random.default_rng(5)
+    for _ in range(50):
+        depths = 6 * rng.random((1, 8, 9))
+        soft = (np.abs(np.linspace(0, 6, 9)[:, None, None] - depths) * rng.uniform(0.01, 3)).astype(np.float32)
+        few = soft[enough(soft)].min(axis=0)
+        assert ((few <= soft.min(axis=0) + SPARED_PX + 1e-6) | (few <= SHARP_PX)).all()
+    assert len(enough(np.full((12, 4, 4), 3.0, dtype=np.float32))) == 1
 
 
 def test_depths_are_those_a_pick_finds_and_what_is_left_out_has_none():

@@ -5297,6 +5297,18 @@ export interface components {
                 number,
                 number
             ] | null;
+            /** Seconds Of One */
+            seconds_of_one: [
+                number,
+                number
+            ] | null;
+            /** Done By */
+            done_by: [
+                string,
+                string
+            ] | null;
+            /** Files */
+            files: number;
             /** Bytes */
             bytes: number;
             /** Machines */
@@ -5533,6 +5545,12 @@ export interface components {
                 number,
                 number
             ];
+            /** Stacked */
+            stacked: boolean;
+            /** Merged Of */
+            merged_of: number;
+            /** Unkept */
+            unkept: boolean;
             /** Against */
             against: string[];
         };
@@ -5859,6 +5877,8 @@ export interface components {
             ];
             /** Frames */
             frames: components["schemas"]["StackFrame"][];
+            /** Merged Of */
+            merged_of: number;
             /** Stale */
             stale: string | null;
             /** Made With */
@@ -7898,6 +7918,12 @@ export interface components {
              * @description A size of its own; null: as the order says.
              */
             size?: (components["schemas"]["OwnSize"] | components["schemas"]["Longest"] | components["schemas"]["Inside"] | components["schemas"]["Scaled"]) | null;
+            /**
+             * Stacked
+             * @description Merged of the pictures of the shot's stack; else one picture, focused as the shot is.
+             * @default false
+             */
+            stacked: boolean;
         };
         /**
          * WayOut

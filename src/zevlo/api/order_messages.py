@@ -26,6 +26,11 @@ class PictureExpected(Message):
     called: str
     """The names of its files, without their endings."""
     size_px: tuple[int, int]
+    stacked: bool
+    merged_of: int
+    """How many pictures of a stack it is merged of; 0: it is one picture."""
+    unkept: bool
+    """Whether no take has its framing."""
     against: list[str]
     """What speaks against printing it now."""
 
@@ -36,6 +41,11 @@ class OrderExpected(Message):
     pictures: list[PictureExpected]
     seconds: tuple[float, float] | None
     """From where no grain is left early, to where it is left everywhere; null: no machine has made a final yet."""
+    seconds_of_one: tuple[float, float] | None
+    """The same with one machine alone."""
+    done_by: tuple[datetime, datetime] | None
+    """When all of it is there, made after what was ordered before."""
+    files: int
     bytes: int
     """All files together, about."""
     machines: int

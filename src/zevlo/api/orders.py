@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import uuid
 from collections.abc import Sequence
-from datetime import UTC, datetime
+from datetime import UTC, datetime, timedelta
 from typing import get_args
 
 from fastapi import APIRouter, Body
@@ -82,12 +82,16 @@ def _against(picture: Picture, takes: Takes, done: Sequence[Print], project: Pro
     for entry in done:
         recipe = prints.recipe_of(entry)
         large = min(recipe.size_px[0] / picture.size_px[0], recipe.size_px[1] / picture.size_px[1])
-        if large >= 0.999 and stale_words(entry, picture.row, project) is None:
+        if (
+            bool(recipe.stack) == bool(picture.stack)
+            and large >= 0.999
+            and stale_words(entry, picture.row, project) is None
+        ):
             how = "" if recipe.quality is None else f", {recipe.quality.name},"
             words.append(f"A final of {recipe.size_px[0]} × {recipe.size_px[1]} px{how} still shows it as it is")
             break
-    if picture.shot.focus.stack is not None:
-        words.append("It has a stack: a final is one picture, focused as the shot is; its proof is merged of all")
+    if picture.shot.focus.stack is not None and not picture.stack:
+        words.append("One picture, focused as the shot is, though it has a stack")
     width, height = picture.size_px
     if width * height > LARGE_PX:
         words.append(f"{round(width * height / 1e6)} million pixels: its machine needs over 3 GB of memory")
@@ -105,23 +109,35 @@ def order_expected(key: uuid.UUID, order: Order, session: InTransaction) -> Orde
     for entry in made:
         done.setdefault((entry.shot_id, entry.recipe.get("cut")), []).append(entry)
     names = names_of(order.pattern, _called(session, project, pictures, takes, _today()))
-    told = expected(
-        [one.size_px for one in pictures], quality_named(order.quality), order.formats, machines.speed_of_all(session),
-        finals.bytes_per_pixel(session, made, order.formats),
-    )  # fmt: skip
+    speed, there, now = machines.speed_of_all(session), machines.there(session), datetime.now(UTC)
+    asked = [(one.size_px, len(one.stack)) for one in pictures]
+    quality, bytes_each = quality_named(order.quality), finals.bytes_per_pixel(session, made, order.formats)
+    told, alone = (
+        expected(asked, quality, order.formats, rays, bytes_each) for rays in (speed, speed / max(1, len(there)))
+    )
+    before = 0.0 if told.seconds is None else finals.seconds_before(session, speed)
     return OrderExpected(
         pictures=[
             PictureExpected(
-                shot=one.row.id, cut=one.wanted.cut, called=name, size_px=one.size_px,
+                shot=one.row.id, cut=one.wanted.cut, called=name, size_px=one.size_px, stacked=one.wanted.stacked,
+                merged_of=len(one.stack), unkept=not _take(one, takes),
                 against=_against(one, takes, done.get((one.row.id, one.wanted.cut), []), project),
             )
             for one, name in zip(pictures, names, strict=True)
         ],
         seconds=told.seconds,
+        seconds_of_one=alone.seconds,
+        done_by=None if told.seconds is None else _clock(now, before, told.seconds),
+        files=len(names) * len(order.formats.endings),
         bytes=told.bytes,
-        machines=len(machines.there(session)),
+        machines=len(there),
         endings=list(order.formats.endings),
     )  # fmt: skip
+
+
+def _clock(now: datetime, before: float, seconds: tuple[float, float]) -> tuple[datetime, datetime]:
+    early, late = (now + timedelta(seconds=before + one) for one in seconds)
+    return early, late
 
 
 @router.post("/projects/{key}/orders", status_code=201)

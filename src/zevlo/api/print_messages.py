@@ -63,7 +63,9 @@ class PrintOut(Message):
     pieces: tuple[int, int]
     """How many of its pieces are done, and how many there are."""
     frames: list[StackFrame]
-    """The pictures of a stack, the nearest first; none where it is one picture."""
+    """The pictures of a stack, the nearest first; none where it is one picture, or a final."""
+    merged_of: int
+    """How many pictures of a stack it is merged of; 0: it is one picture."""
     stale: str | None
     """What has changed since, in words; none where the print still shows the shot as it is."""
     made_with: dict[str, Any]

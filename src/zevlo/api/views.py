@@ -122,8 +122,9 @@ def _print_out(
                 picture=_output(entry, frame_name(number, "png")),
                 film=_output(entry, frame_name(number, "exr")),
             )
-            for number, distance in enumerate(recipe.stack)
+            for number, distance in enumerate(() if recipe.quality else recipe.stack)
         ],
+        merged_of=len(recipe.stack),
         stale=stale_words(entry, row, project),
         made_with=entry.made_with,
         ordered=entry.created,

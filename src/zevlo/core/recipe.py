@@ -32,7 +32,7 @@ class Recipe(Settings):
     samples: int = Field(ge=1)
     """Rays for each pixel; of a final at most, where grain is left."""
     quality: Quality | None = None
-    """How well a final is made; null: it is a proof or a stack."""
+    """How well a final is made; null: it is a proof, or a stack's."""
     formats: Formats | None = None
     """The files a final is written to."""
     called: str | None = None

@@ -16,12 +16,14 @@ from zevlo.core.instruments.back.cuts import picture_of
 from zevlo.core.recipe import Recipe
 from zevlo.core.solve import solve
 from zevlo.files.scratch import scratch
+from zevlo.lab import stacked
 from zevlo.lab.develop import cleaned, expose, png
 from zevlo.lab.history import History, words_of
 from zevlo.lab.layers import MEASURED
 from zevlo.lab.pictures import Layers, written
 from zevlo.lab.queue import enqueue, priority_of
 from zevlo.lab.renderer import Gathered, Image, Renderer
+from zevlo.lab.stacked import taken_in
 from zevlo.store import finals, prints
 from zevlo.store.blobs import put_blob, put_file
 from zevlo.store.database import transaction
@@ -46,22 +48,27 @@ def gather_tile(engine: Engine, piece: Piece, recipe: Recipe, renderer: Renderer
     pixels = tile[2] - tile[0], tile[3] - tile[1]
     before = None if kept is None else Gathered.unpacked(kept[0], pixels, kept[1])
     first = 0 if before is None else before.samples
-    samples = samples_next(first, recipe.samples)
     white = solve(recipe.shot).exposure.white_cd_m2
+    takes = taken_in(renderer, recipe, tile, frame) if recipe.stack else None
+    pictures = 1 if takes is None else len(takes.shots)
+    samples = samples_next(first, recipe.samples, pictures)
     started = time.perf_counter()
-    made = renderer.tile(
-        recipe.shot, pixels, frame_of(tile, size, frame), samples, seed_of(recipe.seed, piece.number, first), white
-    )
+    if takes is None:
+        seed = seed_of(recipe.seed, piece.number, first)
+        made = renderer.tile(recipe.shot, pixels, frame_of(tile, size, frame), samples, seed, white)
+    else:
+        made = stacked.gathered(renderer, recipe, takes, tile, frame, samples, (piece.number, first), white)
     took = time.perf_counter() - started
     now = made if before is None else before + made
     grain = now.grain
     enough = now.samples >= recipe.samples or (now.samples >= recipe.quality.least and grain <= recipe.quality.noise)
-    own = pixels[0] * pixels[1] * samples / took
+    own = pixels[0] * pixels[1] * samples * pictures / took
     with transaction(engine) as session:
         everyone = speed_of_all(session)
         following = finals.gather(
-            session, piece.print_id, piece.attempt, Pass(now.packed(), now.samples, grain, enough), everyone or own
-        )
+            session, piece.print_id, piece.attempt, Pass(now.packed(), now.samples, pictures, grain, enough),
+            everyone or own,
+        )  # fmt: skip
         if following is None:
             return own
         for number in following.pieces:

@@ -49,7 +49,9 @@ def parts_of(renderer: Renderer, recipe: Recipe, band: Tile, frame: Frame) -> Im
     size = band[2] - band[0], band[3] - band[1]
     seed = seed_of(recipe.seed, _MATTE_SEED, band[1])
     own = frame_of(band, recipe.size_px, frame)
-    met = renderer.parts_met(recipe.shot, size, own, MATTE_SAMPLES, seed)
+    # What is merged of a stack is sharp all over, and so are its edges.
+    shot = recipe.shot.with_groups(focus={"f_number": None}) if recipe.stack else recipe.shot
+    met = renderer.parts_met(shot, size, own, MATTE_SAMPLES, seed)
     return matte(met, hashes(renderer.part_names)).reshape(size[1], size[0], 2 * RANKS)
 
 

@@ -29,7 +29,7 @@ from zevlo.core.solve import solve
 from zevlo.lab import finals
 from zevlo.lab.develop import clean, expose, exr, png, read_exr
 from zevlo.lab.history import HISTORY_KEY, SHOT_KEY, History, words_of
-from zevlo.lab.merge import merged, rays_of, shares
+from zevlo.lab.merge import merged, shares
 from zevlo.lab.mitsuba_setup import NoRenderer
 from zevlo.lab.queue import enqueue
 from zevlo.lab.renderer import BOUNCES, Image, MitsubaRenderer, Renderer
@@ -141,9 +141,7 @@ def merge_stack(engine: Engine, piece: Piece, recipe: Recipe, renderer: Renderer
     """Make one picture of a stack's, all of which are there."""
     frame, _ = picture_of(recipe.shot, recipe.cut)
     shots = [frame_at(recipe.shot, distance) for distance in recipe.stack]
-    width, height = recipe.size_px
-    per_m = renderer.per_metre(recipe.shot, rays_of(recipe.shot, recipe.size_px, frame)).reshape(height, width)
-    taken = shares(shots, per_m, recipe.size_px, frame)
+    taken = shares(renderer.per_metre, shots, recipe.size_px, frame)
     white = solve(shots[0]).exposure.white_cd_m2
 
     def pictures() -> Iterator[Image]:

@@ -20,7 +20,17 @@ from zevlo.core.recipe import Recipe
 from zevlo.core.shot import Shot
 from zevlo.store.changes import Missing, Writing, hold, locked_row
 from zevlo.store.database import tell
-from zevlo.store.prints import SEEN, STOPPABLE, Output, at_work, gather_progress, pieces_of, recipe_of
+from zevlo.store.prints import (
+    SEEN,
+    STOPPABLE,
+    UNFINISHED,
+    Output,
+    at_work,
+    gather_progress,
+    merged_of,
+    pieces_of,
+    recipe_of,
+)
 from zevlo.store.projects import arrangement_of, lights_of, project, revision_of
 from zevlo.store.shot_rows import settings_of, shots_of
 from zevlo.store.tables import Blob, OrderRow, Piece, Print, ShotRow
@@ -43,11 +53,13 @@ class Picture:
     """What the shot or cut asks for."""
     size_px: tuple[int, int]
     """What the order makes of it."""
+    stack: tuple[float, ...]
+    """Metres at which the pictures it is merged of are focused; none: it is one picture."""
 
 
 def pictures_of(session: Session, project_id: uuid.UUID, order: Order) -> list[Picture]:
     """The pictures an order asks for. Raises :class:`Missing` for a shot that is not there, and
-    :class:`~zevlo.core.refused.Refused` for a cut that is not."""
+    :class:`~zevlo.core.refused.Refused` for a cut that is not, or a stack that cannot be merged."""
     rows = {row.id: row for row in shots_of(session, project_id)}
     found = []
     for wanted in order.pictures:
@@ -56,7 +68,8 @@ def pictures_of(session: Session, project_id: uuid.UUID, order: Order) -> list[P
             raise Missing("A shot of this order is not there any more.")
         shot = settings_of(row)
         _, own = picture_of(shot, wanted.cut)
-        found.append(Picture(wanted, row, shot, own, order.size_of(wanted, own)))
+        stack = merged_of(shot) if wanted.stacked else ()
+        found.append(Picture(wanted, row, shot, own, order.size_of(wanted, own), stack))
     return found
 
 
@@ -86,6 +99,7 @@ def place_order(
             revision=revision,
             arrangement=arrangement,
             light=lights.of(picture.shot.light),
+            stack=picture.stack,
             size_px=picture.size_px,
             samples=quality.samples,
             quality=quality,
@@ -188,6 +202,8 @@ class Pass:
 
     packed: bytes
     samples: int
+    pictures: int
+    """Of a stack, that each got those samples."""
     grain: float
     enough: bool
     """Whether it needs no more."""
@@ -210,7 +226,7 @@ def gather(session: Session, key: uuid.UUID, attempt: uuid.UUID | None, made: Pa
         return None
     entry, piece = found
     most = recipe_of(entry).samples
-    piece.gathered, piece.grain = made.packed, made.grain
+    piece.gathered, piece.grain, piece.pictures = made.packed, made.grain, made.pictures
     piece.samples = [made.samples, most]
     piece.state, piece.progress = ("done", 1.0) if made.enough else ("waiting", made.samples / most)
     piece.attempt, piece.job, piece.interruptions = None, None, []
@@ -239,12 +255,25 @@ def _seconds_left(entry: Print, most: int, speed: float) -> float | None:
     tiles = entry.pieces[:-1]
     done = [one.samples[0] for one in tiles if one.state == "done"]
     usual = sum(done) / len(done) if done else float(most)
+    known = [one.pictures for one in tiles if one.gathered_any]
+    pictures = sum(known) / len(known) if known else 1.0
     rays = 0.0
     for one in tiles:
         has = one.samples[0] if one.gathered_any else 0
         if one.state != "done":
-            rays += _pixels(one) * max(usual - has, 0.1 * most if has else usual)
+            each = max(usual - has, 0.1 * most if has else usual)
+            rays += _pixels(one) * each * (one.pictures if has else pictures)
     return rays / speed + sum(_pixels(one) for one in tiles) / 1.0e6 * CLOSING_S_A_MILLION
+
+
+def seconds_before(session: Session, speed: float) -> float:
+    """What finals that are ordered already take at most, of all projects; ``speed``: rays a second of all machines."""
+    chosen = select(Print.recipe, Print.seconds_left)
+    rows = session.execute(chosen.where(Print.kind == "final", Print.state.in_(UNFINISHED), ~Print.deleted))
+    return sum(
+        recipe["size_px"][0] * recipe["size_px"][1] * recipe["samples"] / speed if left is None else left
+        for recipe, left in rows
+    )
 
 
 def _pixels(piece: Piece) -> int:

@@ -15,6 +15,8 @@ from zevlo.core.finals.pieces import tiles_of
 from zevlo.core.instruments.back.cuts import picture_of
 from zevlo.core.instruments.focus.stacks import frames_of
 from zevlo.core.recipe import Recipe
+from zevlo.core.refused import Refused
+from zevlo.core.shot import Shot
 from zevlo.store.changes import Missing, Writing, locked_row
 from zevlo.store.database import tell
 from zevlo.store.projects import arrangement_of, lights_of, project, revision_of
@@ -53,6 +55,15 @@ def pieces_of(recipe: Recipe) -> list[Piece]:
     return [*made, Piece(number=len(made), tile=whole, samples=[0, 0])] if recipe.stack else made
 
 
+def merged_of(shot: Shot) -> tuple[float, ...]:
+    """Metres at which the pictures of a shot's stack are focused. Raises
+    :class:`~zevlo.core.refused.Refused` where there is none that can be merged."""
+    try:
+        return tuple(frame.focus.distance_m for frame in frames_of(shot))
+    except Refused as reason:
+        raise Refused(f"“{shot.name}”: {reason}") from reason
+
+
 def frame_name(number: int, kind: str) -> str:
     """The file of a picture of a stack, the first is 0."""
     return f"frame-{number + 1:02d}.{kind}"
@@ -83,7 +94,7 @@ def order_proof(
         revision=revision_of(session, owner).id,
         arrangement=arrangement_of(owner),
         light=lights_of(owner).of(shot.light),
-        stack=tuple(frame.focus.distance_m for frame in frames_of(shot)) if stacked else (),
+        stack=merged_of(shot) if stacked else (),
         size_px=proof_size(output_px),
         samples=PROOF_SAMPLES,
         versions={"zevlo": __version__},

@@ -152,6 +152,8 @@ class Piece(Base):
     """The job of the queue that is at it: no other takes it up meanwhile."""
     grain: Mapped[float | None]
     """Noise left in what a tile of a final gathered, in steps of 255."""
+    pictures: Mapped[int] = mapped_column(default=1)
+    """Of a stack, that are made in a tile of what is merged of it."""
     gathered: Mapped[bytes | None] = mapped_column(LargeBinary, deferred=True)
     """What a tile of a final gathered so far."""
     interruptions: Mapped[list[Any]] = mapped_column(default=list)

@@ -11,6 +11,8 @@ from zevlo.core.finals.quality import Quality
 
 CLOSING_S_A_MILLION = 1.2
 """Seconds in which one machine cleans, develops and writes a million pixels: an estimate."""
+OF_A_STACK = 0.5
+"""Share of a stack's pictures that are made in a tile at most, all over: an estimate."""
 LARGE_PX = 40_000_000
 """A picture with more pixels needs over 3 GB in the machine that closes it."""
 BYTES_A_PIXEL = {
@@ -33,23 +35,27 @@ class Expected(BaseModel):
     model_config = ConfigDict(frozen=True, extra="forbid", use_attribute_docstrings=True)
 
     seconds: tuple[float, float] | None
-    """From where no grain is left after the least samples, to where it is everywhere; null: no machine has been
-    measured yet."""
+    """Of all machines together, from where no grain is left after the least samples, to where it is everywhere; null:
+    no machine has been measured yet."""
     bytes: int
     """All files together, about."""
 
 
 def expected(
-    sizes: Iterable[tuple[int, int]], quality: Quality, formats: Formats, rays_per_s: float,
+    pictures: Iterable[tuple[tuple[int, int], int]], quality: Quality, formats: Formats, rays_per_s: float,
     bytes_per_pixel: float | None = None,
 ) -> Expected:  # fmt: skip
-    """What pictures of those sizes take. ``rays_per_s``: of all machines together; 0: not known. ``bytes_per_pixel``:
-    what finals in these formats came to; None: there is none yet."""
-    pixels = sum(width * height for width, height in sizes)
+    """What pictures take, each told by its size and by how many of a stack it is merged of (0: it is one).
+    ``rays_per_s``: of all machines together; 0: not known. ``bytes_per_pixel``: what finals in these formats came to;
+    None: there is none yet."""
+    pixels, most = 0, 0.0
+    for (width, height), merged_of in pictures:
+        pixels += width * height
+        most += width * height * (1.0 if merged_of == 0 else max(1.0, merged_of * OF_A_STACK))
     closing = pixels / 1.0e6 * CLOSING_S_A_MILLION
     seconds = None
     if rays_per_s > 0.0:
-        seconds = (pixels * quality.least / rays_per_s + closing, pixels * quality.samples / rays_per_s + closing)
+        seconds = (pixels * quality.least / rays_per_s + closing, most * quality.samples / rays_per_s + closing)
     each = bytes_a_pixel(formats) if bytes_per_pixel is None else bytes_per_pixel
     return Expected(seconds=seconds, bytes=round(pixels * each))
 

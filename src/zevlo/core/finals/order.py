@@ -105,6 +105,8 @@ class Wanted(Settings):
     """null: the whole frame."""
     size: Size | None = None
     """A size of its own; null: as the order says."""
+    stacked: bool = False
+    """Merged of the pictures of the shot's stack; else one picture, focused as the shot is."""
 
 
 class Order(Settings):
@@ -119,7 +121,7 @@ class Order(Settings):
 
     @model_validator(mode="after")
     def _each_once(self) -> Self:
-        if len({(one.shot, one.cut, one.size) for one in self.pictures}) < len(self.pictures):
+        if len({(one.shot, one.cut, one.size, one.stacked) for one in self.pictures}) < len(self.pictures):
             raise ValueError("a picture is asked for twice in the same size")
         return self
 

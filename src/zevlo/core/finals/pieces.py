@@ -29,10 +29,10 @@ def tiles_of(size: tuple[int, int]) -> list[Tile]:
     return sorted(tiles, key=off_middle)
 
 
-def samples_next(done: int, most: int) -> int:
+def samples_next(done: int, most: int, pictures: int = 1) -> int:
     """How many samples a pixel a tile gets after ``done``: as many again as it has, so that a whole picture is there
-    early and each look at it is twice as good as the one before."""
-    return min(max(done, FIRST_SAMPLES), MOST_SAMPLES, most - done)
+    early and each look at it is twice as good as the one before. ``pictures``: of a stack, each of which gets them."""
+    return min(max(done, FIRST_SAMPLES), max(1, MOST_SAMPLES // pictures), most - done)
 
 
 def frame_of(tile: Tile, size: tuple[int, int], frame: Frame) -> Frame:
@@ -43,6 +43,13 @@ def frame_of(tile: Tile, size: tuple[int, int], frame: Frame) -> Frame:
     return left + tile[0] * x, high - tile[3] * y, left + tile[2] * x, high - tile[1] * y
 
 
-def seed_of(seed: int, number: int, first: int) -> int:
-    """The seed of a tile's samples from ``first`` on: nobody else's, and the same whoever makes it."""
-    return int(np.random.SeedSequence([seed, number, first]).generate_state(1)[0])
+def grown(tile: Tile, by: int, size: tuple[int, int]) -> Tile:
+    """A tile with so many pixels around it, as far as the picture goes."""
+    left, top, right, bottom = tile
+    return max(0, left - by), max(0, top - by), min(size[0], right + by), min(size[1], bottom + by)
+
+
+def seed_of(seed: int, number: int, first: int, *picture: int) -> int:
+    """The seed of a tile's samples from ``first`` on, and of a picture of a stack: nobody else's, and the same whoever
+    makes it."""
+    return int(np.random.SeedSequence([seed, number, first, *picture]).generate_state(1)[0])
