@@ -50,7 +50,7 @@ def run_worker(database: str | None, nice: int = STANDS_BACK) -> int:
     """Work on prints until stopped."""
     from sqlalchemy.exc import OperationalError
 
-    from zevlo.lab.machine import Worker
+    from zevlo.lab.machine import Worker, turned_away
     from zevlo.lab.queue import lab_app, work
     from zevlo.store.database import engine_for, other_version
 
@@ -61,6 +61,8 @@ def run_worker(database: str | None, nice: int = STANDS_BACK) -> int:
     engine = engine_for(url)
     try:
         trouble = other_version(engine)
+        if trouble is not None:
+            turned_away(engine, trouble)
     except OperationalError as reason:
         trouble = f"the database does not answer: {str(reason.orig).splitlines()[0]}"
     if trouble is not None:

@@ -131,7 +131,7 @@ WALKS = {
         "suggested stands": suggested_stands,
     },
     set_room: {"stand-ins": stand_ins, "keys": key("?")},
-    lab: {"an order": an_order, "cameras out": pressed("Cameras to another program…"), "cameras in": pressed("Cameras from a file…"), "documents": all_documents},
+    lab: {"cameras out": pressed("Cameras to another program…"), "cameras in": pressed("Cameras from a file…"), "documents": all_documents, "an order": an_order},
 }  # fmt: skip
 
 

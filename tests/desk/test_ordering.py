@@ -24,46 +24,57 @@ DROP = """(data) => {
 }"""
 
 
-def to_lab(page):
+def to_order(page):
     page.get_by_role("button", name="Lab", exact=True).click()
     page.get_by_role("button", name="Order finals…").click()
+    return page.get_by_role("region", name="What is made")
 
 
 def tick(page, name):
-    page.locator("label").filter(has=page.get_by_role("checkbox", name=name)).click()
+    page.locator("label").filter(has=page.get_by_role("checkbox", name=name, exact=True)).click()
+
+
+def choose(page, label, option):
+    page.locator("button[aria-haspopup=listbox]").filter(has_text=label).last.click()
+    page.get_by_role("option", name=option, exact=True).click()
+
+
+def type_in(page, label, text):
+    field = page.get_by_label(label, exact=True)
+    field.fill(text)
+    field.press("Enter")
 
 
 def test_pictures_are_chosen_from_the_list_and_ordered(page, api):
     project = open_demo(page)
-    to_lab(page)
-    card = page.get_by_role("dialog")
-    expect(card.get_by_role("button", name="Order", exact=True)).to_be_disabled()
+    made = to_order(page)
+    listed = page.get_by_role("region", name="Pictures to order")
+    expect(made.get_by_role("button", name="Order", exact=True)).to_be_disabled()
+    expect(made.get_by_role("button", name="Try one small first")).to_be_disabled()
     tick(page, "2, Wheel room, looking NW")
     tick(page, "4, Teapot hero")
-    expect(card.get_by_text("04_Loft_N_85-mm.png", exact=True).first).to_be_visible()
-    page.get_by_role("button", name="each its own").click()
-    page.get_by_role("option", name="longest side").click()
-    pixels = page.get_by_label("Pixels")
-    pixels.fill("400")
-    pixels.press("Enter")
-    expect(card.get_by_text("400 × 225")).to_be_visible()
+    expect(listed.get_by_text("04_Loft_N_85-mm.png", exact=True)).to_be_visible()
+    choose(page, "each its own", "longest side")
+    type_in(page, "Pixels", "400")
+    expect(listed.get_by_text("400 × 225 px")).to_be_visible()
     page.get_by_role("button", name="draft").click()
-    page.locator("button[aria-haspopup=listbox]").filter(has_text="none").last.click()
-    page.get_by_role("option", name="half").click()
+    choose(page, "none", "half")
     page.locator("label").filter(has_text="Depth in metres").click()
     pattern = page.get_by_label("Pattern of names")
     pattern.fill("{number")
-    expect(card.get_by_role("alert")).to_contain_text("stands alone")
-    expect(card.get_by_role("button", name="Order 2 pictures")).to_be_disabled()
+    expect(made.get_by_role("alert")).to_contain_text("stands alone")
+    expect(made.get_by_role("button", name="Order 2 pictures")).to_be_disabled()
     pattern.fill("{number} {name}")
-    expect(card.get_by_text("02 Wheel-room-looking-NW.png, .exr")).to_be_visible()
-    card.get_by_role("button", name="Order 2 pictures").click()
-    cards = page.get_by_role("list", name="Prints").get_by_role("listitem")
+    expect(listed.get_by_text("02 Wheel-room-looking-NW.png, .exr")).to_be_visible()
+    expect(page.get_by_label("What it comes to")).to_contain_text("Files4, about")
+    made.get_by_role("button", name="Order 2 pictures").click()
+    cards = page.get_by_role("list", name="Prints of order 1").get_by_role("listitem")
     expect(cards).to_have_count(2)
     finals = now(api, project)["prints"]
     assert [(one["kind"], max(one["size"]), one["state"]) for one in finals] == [("final", 400, "waiting")] * 2
     bar = page.locator("[data-order='1']")
     expect(bar).to_contain_text("2 pictures, longest side 400 px, draft: 2 to come")
+    expect(page.get_by_label("Machines")).to_contain_text("2 prints to make")
     second = cards.filter(has_text="Teapot hero")
     second.get_by_role("button", name="First this one").click()
     settled(page)
@@ -73,12 +84,60 @@ def test_pictures_are_chosen_from_the_list_and_ordered(page, api):
     expect(second).to_contain_text("Paused")
     second.get_by_role("button", name="Go on").click()
     expect(second).to_contain_text("Waiting")
-    bar.get_by_role("button", name="Cancel").click()
+    bar.get_by_role("button", name="Cancel").first.click()
     expect(bar).to_contain_text("2 stopped")
+    bar.get_by_role("button", name="Order 1").click()
+    expect(cards).to_have_count(0)
     bar.get_by_role("button", name="Order again…").click()
     expect(page.get_by_role("button", name="Order 2 pictures")).to_be_enabled()
     expect(page.get_by_label("Pattern of names")).to_have_value("{number} {name}")
     page.get_by_role("button", name="Leave it").click()
+    expect(page.get_by_role("button", name="Order finals…")).to_be_visible()
+
+
+def test_an_order_is_read_before_it_is_signed(page, api):
+    """Sizes of their own, stacks, what speaks against it, one tried small; and it waits while one is elsewhere."""
+    project = open_demo(page)
+    hero, stack = named(api, project, "Teapot hero"), named(api, project, "Tea things, a stack")
+    turned = {"version": hero["version"], "gesture": {"kind": "face", "heading_deg": 3}}
+    assert api.patch(f"/api/shots/{hero['id']}", json=turned).status_code == 200
+    made = to_order(page)
+    listed = page.get_by_role("region", name="Pictures to order")
+    page.get_by_role("button", name="Only what no final shows").click()
+    everything = sum(1 + len(row["cuts"]) for row in now(api, project)["shots"])
+    expect(made.get_by_role("button", name=f"Order {everything} pictures")).to_be_enabled()
+    page.get_by_role("button", name="None", exact=True).click()
+    tick(page, "4, Teapot hero")
+    tick(page, "11, Tea things, a stack")
+    expect(listed).to_contain_text("▲ Changes not kept")
+    listed.get_by_role("button", name="Keep them").click()
+    expect(listed).not_to_contain_text("Changes not kept")
+    assert named(api, project, "Teapot hero")["kept"]
+    merged = listed.get_by_role("button", name="Stack of 11, merged")
+    merged.click()
+    expect(listed).to_contain_text("▲ One picture, focused as the shot is")
+    listed.get_by_role("button", name="Its stack, merged").click()
+    expect(merged).to_be_visible()
+    listed.get_by_role("button", name="Size of Tea things, a stack").click()
+    page.get_by_role("dialog").get_by_role("button", name="as it is framed").click()
+    page.get_by_role("option", name="longest side").click()
+    type_in(page, "Pixels", "320")
+    expect(page.get_by_text("320 × 240 px")).to_be_visible()
+    page.keyboard.press("Escape")
+    expect(listed.get_by_role("button", name="Size of Tea things, a stack: 320 × 240 px, its own")).to_be_visible()
+    made.get_by_role("button", name="Try one small first").click()
+    expect(page.get_by_role("status").filter(has_text="Order 1 tries one picture small")).to_be_visible()
+    page.get_by_role("button", name="Frame", exact=True).click()
+    page.get_by_role("button", name="Lab", exact=True).click()
+    expect(page.locator("[data-order='1']")).to_contain_text("1 picture, longest side 480 px")
+    page.get_by_role("button", name="Go on with the order…").click()
+    made.get_by_role("button", name="Order 2 pictures").click()
+    expect(page.get_by_role("list", name="Prints of order 2")).to_contain_text("merged of a stack of 11")
+    ordered = {one["name"]: one for one in now(api, project)["prints"] if one["order"] == 2}
+    assert ordered["Tea things, a stack"]["size"] == [320, 240]
+    assert ordered["Tea things, a stack"]["merged_of"] == 11
+    assert ordered["Teapot hero"]["size"] == hero["frame_px"]
+    assert named(api, project, "Tea things, a stack")["shot"] == stack["shot"]
 
 
 def test_a_picture_let_fall_on_the_desk_leads_to_its_shot(page, api):

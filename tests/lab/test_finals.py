@@ -2,6 +2,7 @@
 
 import io
 import os
+import socket
 import time
 import zipfile
 from typing import get_args
@@ -150,9 +151,7 @@ def test_a_final_of_a_stack_is_merged_tile_by_tile_the_same_whoever_makes_it(cli
     told = client.post(
         f"/api/projects/{shot['project']}/orders/expected", json={"pictures": pictures, "quality": "draft"}
     ).json()
-    assert [[words for words in one["against"] if "still shows it" in words] != [] for one in told["pictures"]] == [
-        True
-    ] * 2
+    assert [one["holds"][:7] for one in told["pictures"]] == ["Printed"] * 2
     refocused = client.patch(
         f"/api/shots/{shot['id']}",
         json={"version": changed.json()["version"], "patch": {"focus": {**stack, "distance_m": 2.0}}},
@@ -162,7 +161,7 @@ def test_a_final_of_a_stack_is_merged_tile_by_tile_the_same_whoever_makes_it(cli
     assert "focus" in _print(client, shot, plain)["stale"]
 
 
-def test_a_worker_of_another_version_refuses_in_words(served, monkeypatch, capsys):
+def test_a_worker_of_another_version_refuses_in_words(client, served, shot, capsys):
     from sqlalchemy import text
 
     from zevlo.cli import main
@@ -176,6 +175,18 @@ def test_a_worker_of_another_version_refuses_in_words(served, monkeypatch, capsy
     assert "another version of Zevlo (its tables are 0007" in capsys.readouterr().err
     with engine.begin() as connection:
         connection.execute(text("update alembic_version set version_num = :ours"), {"ours": ours})
+    address = f"/api/projects/{shot['project']}/lab"
+    lab = client.get(address).json()
+    assert lab["machines"] == []
+    assert [(one["name"], one["why"][:40]) for one in lab["turned_away"]] == [
+        (socket.gethostname(), "this database is of another version of Z")
+    ]
+    with served.worker_process():
+        deadline = time.monotonic() + 120
+        while not (lab := client.get(address).json())["machines"]:
+            assert time.monotonic() < deadline
+            time.sleep(0.1)
+        assert lab["turned_away"] == [], "it came with the right version"
     assert main(["worker", "--database", "postgresql://127.0.0.1:1/none"]) == 2
     assert "does not answer" in capsys.readouterr().err
     assert os.nice(0) == first, "who refuses goes no slower: these tests ran on in its process"

@@ -7,6 +7,7 @@ type Schemas = components["schemas"];
 export type Lab = Schemas["LabOut"];
 export type Order = Schemas["Order"];
 export type OrderRow = Schemas["OrderOut"];
+export type Expected = Schemas["OrderExpected"];
 export type Wanted = Schemas["Wanted"];
 export type Machine = Schemas["MachineOut"];
 export type Documents = Schemas["Documents"];
@@ -34,7 +35,7 @@ export function useExpected(project: Project, order: Order | null) {
   return useQuery({
     queryKey: ["expected", project.id, project.version, project.shots.map((s) => s.version), project.prints.map((p) => [p.id, p.state]), order],
     enabled: order !== null, placeholderData: (before) => before, retry: false,
-    queryFn: () => told(http.POST("/api/projects/{key}/orders/expected", { params: { path: { key: project.id } }, body: order! })),
+    queryFn: async () => (await told(http.POST("/api/projects/{key}/orders/expected", { params: { path: { key: project.id } }, body: order! }))) as Expected,
   });
 }
 

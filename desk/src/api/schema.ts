@@ -4293,6 +4293,10 @@ export interface components {
             scales: number[];
             /** Machines */
             machines: components["schemas"]["MachineOut"][];
+            /** Turned Away */
+            turned_away: components["schemas"]["TurnedAway"][];
+            /** Waiting */
+            waiting: number;
             /** Qualities */
             qualities: components["schemas"]["Quality"][];
             /** Fields */
@@ -5553,6 +5557,8 @@ export interface components {
             unkept: boolean;
             /** Against */
             against: string[];
+            /** Holds */
+            holds: string | null;
         };
         /**
          * PictureSize
@@ -7805,6 +7811,16 @@ export interface components {
             tilt_deg?: number | null;
             /** Swing Deg */
             swing_deg?: number | null;
+        };
+        /**
+         * TurnedAway
+         * @description A worker that could not join the lab.
+         */
+        TurnedAway: {
+            /** Name */
+            name: string;
+            /** Why */
+            why: string;
         };
         /**
          * Unshift

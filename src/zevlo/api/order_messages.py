@@ -33,6 +33,8 @@ class PictureExpected(Message):
     """Whether no take has its framing."""
     against: list[str]
     """What speaks against printing it now."""
+    holds: str | None
+    """A final as large at least that still shows it as it is, in words."""
 
 
 class OrderExpected(Message):
@@ -78,6 +80,13 @@ class MachineOut(Message):
     began: datetime
 
 
+class TurnedAway(Message):
+    """A worker that could not join the lab."""
+
+    name: str
+    why: str
+
+
 class LabOut(Message):
     """Orders of a project, the machines of the lab, and what orders choose from."""
 
@@ -89,6 +98,10 @@ class LabOut(Message):
     scales: list[float]
     """Of plans: how many times larger the set is."""
     machines: list[MachineOut]
+    turned_away: list[TurnedAway]
+    """Workers that could not join lately."""
+    waiting: int
+    """Prints that wait or are made, of all projects."""
     qualities: list[Quality]
     fields: list[str]
     """What a pattern of names can tell."""

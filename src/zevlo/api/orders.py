@@ -20,6 +20,7 @@ from zevlo.api.order_messages import (
     OrderExpected,
     OrderOut,
     PictureExpected,
+    TurnedAway,
     WhenceOut,
 )
 from zevlo.api.sending import sent_as_folder
@@ -74,28 +75,30 @@ def _today() -> str:
     return datetime.now(UTC).date().isoformat()
 
 
-def _against(picture: Picture, takes: Takes, done: Sequence[Print], project: Project) -> list[str]:
-    """What speaks against printing a picture now. ``done``: the finals there are of it."""
+def _against(picture: Picture, takes: Takes) -> list[str]:
+    """What speaks against printing a picture now."""
     words = []
     if not _take(picture, takes):
         words.append("Changes not kept: no take has this framing")
-    for entry in done:
-        recipe = prints.recipe_of(entry)
-        large = min(recipe.size_px[0] / picture.size_px[0], recipe.size_px[1] / picture.size_px[1])
-        if (
-            bool(recipe.stack) == bool(picture.stack)
-            and large >= 0.999
-            and stale_words(entry, picture.row, project) is None
-        ):
-            how = "" if recipe.quality is None else f", {recipe.quality.name},"
-            words.append(f"A final of {recipe.size_px[0]} × {recipe.size_px[1]} px{how} still shows it as it is")
-            break
     if picture.shot.focus.stack is not None and not picture.stack:
         words.append("One picture, focused as the shot is, though it has a stack")
     width, height = picture.size_px
     if width * height > LARGE_PX:
         words.append(f"{round(width * height / 1e6)} million pixels: its machine needs over 3 GB of memory")
     return words
+
+
+def _holds(picture: Picture, done: Sequence[Print], project: Project) -> str | None:
+    """The newest of the finals there are of a picture that is as large at least and shows it as it is, in words."""
+    for entry in done:
+        recipe = prints.recipe_of(entry)
+        large = min(recipe.size_px[0] / picture.size_px[0], recipe.size_px[1] / picture.size_px[1])
+        if large < 0.999 or bool(recipe.stack) != bool(picture.stack):
+            continue
+        if stale_words(entry, picture.row, project) is None:
+            how = "" if recipe.quality is None else f", {recipe.quality.name}"
+            return f"Printed {recipe.size_px[0]} × {recipe.size_px[1]} px{how}, unchanged since"
+    return None
 
 
 @router.post("/projects/{key}/orders/expected")
@@ -121,7 +124,8 @@ def order_expected(key: uuid.UUID, order: Order, session: InTransaction) -> Orde
             PictureExpected(
                 shot=one.row.id, cut=one.wanted.cut, called=name, size_px=one.size_px, stacked=one.wanted.stacked,
                 merged_of=len(one.stack), unkept=not _take(one, takes),
-                against=_against(one, takes, done.get((one.row.id, one.wanted.cut), []), project),
+                against=_against(one, takes),
+                holds=_holds(one, done.get((one.row.id, one.wanted.cut), []), project),
             )
             for one, name in zip(pictures, names, strict=True)
         ],
@@ -196,6 +200,10 @@ def lab(key: uuid.UUID, session: InTransaction) -> LabOut:
             )
             for one in machines.there(session)
         ],
+        turned_away=[
+            TurnedAway(name=one.name, why=one.about[machines.REFUSED]) for one in machines.those_turned_away(session)
+        ],
+        waiting=prints.unfinished(session),
         qualities=list(QUALITIES),
         fields=list(FIELDS),
         first=orders[0].order if orders else None,

@@ -15,14 +15,20 @@ from zevlo.store.tables import Machine
 THERE_S = 15.0
 """A machine that was not heard of for longer is not there."""
 KNOWN_FOR = timedelta(days=1)
+TOLD_FOR = timedelta(minutes=15)
+"""So long it is told that a worker could not join, or until it does."""
+REFUSED = "refused"
+"""Why it could not."""
 
 
 def heard_of(session: Session, key: uuid.UUID, name: str, about: dict[str, Any], **known: Any) -> None:
     """A worker is there, or there again after it was cut off for long; ``known``: its ``doing`` and ``rays_per_s``,
     where they are others now. Those that were not heard of for a day are forgotten."""
     now = datetime.now(UTC)
+    if REFUSED not in about:
+        session.execute(delete(Machine).where(Machine.name == name, Machine.about.has_key(REFUSED)))
     told = insert(Machine).values(id=key, name=name, about=about, **{"rays_per_s": 0.0, "doing": "", **known})
-    session.execute(told.on_conflict_do_update(index_elements=["id"], set_={"seen": now, **known}))
+    session.execute(told.on_conflict_do_update(index_elements=["id"], set_={"seen": now, "about": about, **known}))
     session.execute(delete(Machine).where(Machine.seen < now - KNOWN_FOR))
 
 
@@ -34,7 +40,21 @@ def leave(session: Session, key: uuid.UUID) -> None:
 def there(session: Session) -> list[Machine]:
     """All that are there, by their names."""
     since = datetime.now(UTC) - timedelta(seconds=THERE_S)
-    return list(session.scalars(select(Machine).where(Machine.seen > since).order_by(Machine.name, Machine.began)))
+    chosen = select(Machine).where(Machine.seen > since, ~Machine.about.has_key(REFUSED))
+    return list(session.scalars(chosen.order_by(Machine.name, Machine.began)))
+
+
+def turned_away(session: Session, name: str, why: str) -> None:
+    """A worker that cannot join: who looks after the machines is to see it too, not only who started it."""
+    own = uuid.uuid5(uuid.NAMESPACE_DNS, name)
+    heard_of(session, own, name, {REFUSED: why})
+
+
+def those_turned_away(session: Session) -> list[Machine]:
+    """The newest that could not join, one for each name."""
+    since = datetime.now(UTC) - TOLD_FOR
+    chosen = select(Machine).where(Machine.seen > since, Machine.about.has_key(REFUSED))
+    return list(session.scalars(chosen.order_by(Machine.name)))
 
 
 def speed_of_all(session: Session) -> float:

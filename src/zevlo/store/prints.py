@@ -121,6 +121,11 @@ def prints_of(session: Session, project_id: uuid.UUID) -> list[Print]:
     return list(session.scalars(chosen.order_by(Print.created.desc(), Print.rank)))
 
 
+def unfinished(session: Session) -> int:
+    """How many prints wait or are made, of all projects."""
+    return session.scalar(select(func.count()).where(Print.state.in_(UNFINISHED), ~Print.deleted)) or 0
+
+
 def pieces_done(session: Session, keys: Sequence[uuid.UUID]) -> dict[uuid.UUID, tuple[int, int]]:
     """How many pieces of each print are done, and how many it has: counted where they are, a final has hundreds."""
     done = func.count().filter(Piece.state == "done")

@@ -3,7 +3,7 @@ import { useState } from "react";
 import { Dialog, Heading, Modal } from "react-aria-components";
 import styled from "styled-components";
 import { type PrintRow, type Project, proofOf, useWrite } from "../../api/client";
-import { type DocumentsRow, labKey, type OrderRow, useLab } from "../../api/lab";
+import { type DocumentsRow, type Lab, labKey, type Order, type OrderRow, useLab } from "../../api/lab";
 import { Button, Empty, Primary } from "../../kit/controls";
 import { useSay } from "../../kit/notice";
 import { Overlay } from "../../kit/sheet";
@@ -11,55 +11,91 @@ import { card, ink, mid, quiet, spruce } from "../../kit/tokens";
 import { AskDocuments } from "./AskDocuments";
 import { CamerasIn, CamerasOut } from "./Cameras";
 import { Documents } from "./Documents";
-import { Ordering } from "./Ordering";
+import { Machines } from "./Machines";
+import { begun, type Draft, draftOf, keepDraft } from "./order/draft";
+import { Ordering } from "./order/Ordering";
 import { Orders } from "./Orders";
-import { called, download, framing, PrintCard } from "./PrintCard";
+import { called, download, framing } from "./PrintCard";
+import { type Hanging, Sheets } from "./Sheets";
 
-const Room = styled.div`background: ${mid}; overflow: auto; padding: 22px 26px 50px; min-height: 0;`;
-const Grid = styled.ul`list-style: none; margin: 0; padding: 0; display: grid; gap: 20px; grid-template-columns: repeat(auto-fill, minmax(360px, 1fr)); align-items: start;`;
+const Room = styled.div`display: grid; grid-template-rows: minmax(0, 1fr) auto; min-height: 0; height: 100%;`;
+const Wall = styled.div`background: ${mid}; overflow: auto; padding: 22px 26px 50px; min-height: 0;`;
 const Blank = styled.div`background: ${card}; border-radius: 3px; padding: 60px 20px; display: grid;`;
 const Large = styled(Modal)`background: ${mid}; width: 100vw; height: 100vh; outline: none; section { height: 100%; display: grid; grid-template-rows: auto minmax(0, 1fr); outline: none; }
   header { background: ${card}; color: ${ink}; display: flex; gap: 14px; align-items: center; padding: 8px 16px; h2 { font-weight: 650; font-size: 15px; } span { color: ${quiet}; } .end { margin-left: auto; display: flex; gap: 8px; align-items: center; } a { color: ${spruce}; font-weight: 600; } }
   div.picture { display: grid; grid-template: minmax(0, 1fr) / minmax(0, 1fr); place-items: center; overflow: auto; padding: 14px; min-height: 0; cursor: zoom-in; } div.picture.whole { cursor: zoom-out; grid-template: auto / auto; place-items: start; } img { max-width: 100%; max-height: 100%; } .whole img { max-width: none; max-height: none; }`;
 
+/** What stands in the address instead of a print while an order is put together. */
+const ORDER = "order";
+
 interface Props { project: Project; chosen: string | null; choose: (id: string | null) => void; toShot: (id: string) => void }
-type Begun = { again: OrderRow["order"] | null };
 
 /** The lab: finals ordered from a list; prints developing, waiting, done and failed, each with what it is of. */
 export function LabRoom({ project, chosen, choose, toShot }: Props) {
   const cache = useQueryClient();
   const { mutate } = useWrite(project.id, useSay());
-  const write = (action: () => Promise<unknown>) => mutate(action, { onSettled: () => void cache.invalidateQueries({ queryKey: labKey(project.id) }) });
+  const write = (action: (now: Project) => Promise<unknown>) => mutate(action, { onSettled: () => void cache.invalidateQueries({ queryKey: labKey(project.id) }) });
   const lab = useLab(project);
-  const [ordering, order] = useState<Begun | null>(null);
   const [asking, ask] = useState<{ first: DocumentsRow["documents"] | null } | null>(null);
   const [exchanging, exchange] = useState<"out" | "in" | null>(null);
+  const [draft, setDraft] = useState(() => draftOf(project.id));
+  const draw = (next: Draft | null) => { keepDraft(project.id, next); setDraft(next); };
+  const begin = (again: Order | null) => { if (lab && (again || !draft)) draw(begun(project, lab, again)); choose(ORDER); };
   const large = project.prints.find((p) => p.id === chosen && p.picture) ?? null;
+  const hanging = { write, open: choose, toShot };
+  if (chosen === ORDER && lab) return (
+    <Room>
+      <NewOrder project={project} lab={lab} draft={draft ?? begun(project, lab, null)} draw={draw} write={write} done={() => { draw(null); choose(null); }} />
+      <Machines lab={lab} />
+    </Room>
+  );
   return (
     <Room>
-      {lab && <Orders project={project} lab={lab} write={write} exchange={exchange} documents={() => ask({ first: null })} begin={(again) => order({ again })} />}
-      {lab && <Documents documents={lab.documents} write={write} again={(first) => ask({ first })} />}
-      {project.prints.length === 0 && (
-        <Blank>
-          <Empty>
-            <b>No proofs yet</b>
-            A proof is a small, true picture of a shot: its lens, stop and focus, in real light. Order one in Frame with “Make a proof” and go on working; it is made here.
-            {project.shots[0] && <><br /><br /><Primary onPress={() => write(proofOf(project.shots[0]!.id))}>Proof “{project.shots[0].shot.name}”</Primary></>}
-          </Empty>
-        </Blank>
-      )}
-      <Grid aria-label="Prints">
-        {project.prints.map((print) => <PrintCard key={print.id} print={print} open={() => choose(print.id)} toShot={toShot} write={write} />)}
-      </Grid>
+      <Wall>
+        {lab && <Orders project={project} lab={lab} hanging={hanging} exchange={exchange} documents={() => ask({ first: null })} begin={begin} goingOn={draft !== null} />}
+        {lab && <Documents documents={lab.documents} write={write} again={(first) => ask({ first })} />}
+        {project.prints.length === 0 && (
+          <Blank>
+            <Empty>
+              <b>No proofs yet</b>
+              A proof is a small, true picture of a shot: its lens, stop and focus, in real light. Order one in Frame with “Make a proof” and go on working; it is made here.
+              {project.shots[0] && <><br /><br /><Primary onPress={() => write(proofOf(project.shots[0]!.id))}>Proof “{project.shots[0].shot.name}”</Primary></>}
+            </Empty>
+          </Blank>
+        )}
+        {lab && <Proofs project={project} orders={lab.orders} hanging={hanging} />}
+      </Wall>
+      {lab && <Machines lab={lab} />}
       <Overlay isOpen={large !== null} onOpenChange={(open) => { if (!open) choose(null); }} isDismissable>
         {large && <LargePrint print={large} close={() => choose(null)} />}
       </Overlay>
       {exchanging === "out" && <CamerasOut project={project} close={() => exchange(null)} />}
       {exchanging === "in" && <CamerasIn project={project} close={() => exchange(null)} take={write} />}
       {asking && lab && <AskDocuments project={project} lab={lab} first={asking.first} close={() => ask(null)} ask={write} />}
-      {ordering && lab && <Ordering project={project} lab={lab} first={ordering.again} close={() => order(null)} place={write} />}
     </Room>
   );
+}
+
+interface NewOrderProps { project: Project; lab: Lab; draft: Draft; draw: (draft: Draft) => void; write: (action: (now: Project) => Promise<unknown>) => void; done: () => void }
+
+/** An order that is put together; once it is placed its page is left, but for one that only tries. */
+function NewOrder({ project, lab, draft, draw, write, done }: NewOrderProps) {
+  const say = useSay();
+  const place = (order: () => Promise<OrderRow>, leave: boolean) => {
+    write(async () => {
+      const placed = await order();
+      if (!leave) say(`Order ${placed.number} tries one picture small; it comes in the Lab.`, "told");
+    });
+    if (leave) done();
+  };
+  return <Ordering project={project} lab={lab} draft={draft} draw={(change) => draw({ ...draft, ...change })} write={write} place={place} leave={done} />;
+}
+
+/** The prints that belong to no order on the list. */
+function Proofs({ project, orders, hanging }: { project: Project; orders: OrderRow[]; hanging: Hanging }) {
+  const ordered = new Set(orders.flatMap(({ prints }) => prints));
+  const others = project.prints.filter(({ id }) => !ordered.has(id));
+  return others.length > 0 && <Sheets label={others.every(({ kind }) => kind !== "final") ? "Proofs" : "Proofs and other prints"} titled prints={others} {...hanging} />;
 }
 
 function LargePrint({ print, close }: { print: PrintRow; close: () => void }) {

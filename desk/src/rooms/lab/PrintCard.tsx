@@ -1,19 +1,19 @@
 import styled from "styled-components";
-import { http, type PrintRow, proofOf, told } from "../../api/client";
+import { http, type PrintRow, type Project, proofOf, told } from "../../api/client";
 import { Plain } from "../../kit/controls";
 import { Button as AriaButton } from "../../kit/pressed";
 import { useLength } from "../../kit/ruler";
 import { brick, card, film, filmText, line, ochre, quiet, spruce } from "../../kit/tokens";
 import { many, seconds } from "../../kit/words";
 
-const Card = styled.li`background: ${card}; border-radius: 3px; overflow: hidden; display: flex; flex-direction: column;`;
+const Card = styled.li`background: ${card}; border-radius: 3px; display: flex; flex-direction: column;`;
 const Picture = styled(AriaButton)`
-  border: 0; padding: 0; background: ${film}; color: ${filmText}; display: grid; place-items: center; min-height: 236px; cursor: pointer;
-  img { display: block; max-width: 100%; max-height: 300px; } &[data-disabled] { cursor: default; } &[data-focus-visible] { outline-offset: -4px; outline-color: #fff; }
+  border: 0; padding: 0; background: ${film}; color: ${filmText}; display: grid; place-items: center; min-height: 150px; cursor: pointer;
+  img { display: block; max-width: 100%; max-height: 200px; } &[data-disabled] { cursor: default; } &[data-focus-visible] { outline-offset: -4px; outline-color: #fff; }
 `;
 const Words = styled.div`padding: 10px 14px 6px; display: grid; gap: 2px; h2 { font-weight: 650; font-size: 15px; } p { color: ${quiet}; overflow-wrap: anywhere; } .stale { color: ${ochre}; font-weight: 600; } .why { color: ${brick}; font-weight: 600; }
   summary { color: ${quiet}; cursor: pointer; } ol { margin: 4px 0; padding-left: 26px; color: ${quiet}; columns: 2; } a { color: ${spruce}; font-weight: 600; }`;
-const Acts = styled.div`padding: 4px 8px 10px; display: flex; gap: 2px; flex-wrap: wrap; a { color: ${spruce}; font-weight: 600; padding: 3px 6px; }`;
+const Acts = styled.div`padding: 4px 8px 10px; display: flex; gap: 2px; flex-wrap: wrap; align-items: baseline; a { color: ${spruce}; font-weight: 600; padding: 3px 6px; }`;
 const Bar = styled.div`height: 6px; background: ${line}; border-radius: 3px; overflow: hidden; margin: 6px 0 2px; i { display: block; height: 100%; background: ${spruce}; transition: width 140ms; }`;
 
 const STATES: Record<PrintRow["state"], string> = { waiting: "Waiting", developing: "Developing", paused: "Paused", done: "Done", failed: "Failed", cancelled: "Cancelled" };
@@ -27,10 +27,11 @@ export const called = ({ name, cut }: PrintRow) => (cut == null ? name : `${name
 export const framing = (print: PrintRow) => `${print.take ? `take ${print.take}` : "not kept"} · ${print.line} · ${print.size[0]} × ${print.size[1]} px`;
 const unseen = (print: PrintRow) => (print.state === "developing" ? "In the developer" : STATES[print.state]);
 
-interface Props { print: PrintRow; open: () => void; toShot: (id: string) => void; write: (action: () => Promise<unknown>) => void }
+/** `listed`: it hangs under its order. */
+interface Props { print: PrintRow; listed: boolean; open: () => void; toShot: (id: string) => void; write: (action: (now: Project) => Promise<unknown>) => void }
 
 /** A print: what it is of, how far it is, and what can be done with it. */
-export function PrintCard({ print, open, toShot, write }: Props) {
+export function PrintCard({ print, listed, open, toShot, write }: Props) {
   const path = { params: { path: { key: print.id } } };
   const running = print.state === "developing" || print.state === "waiting";
   const over = print.state === "done" || print.state === "failed" || print.state === "cancelled";
@@ -43,7 +44,7 @@ export function PrintCard({ print, open, toShot, write }: Props) {
       <Words>
         <h2>{print.frame ? `${print.frame}  ` : ""}{called(print)}</h2>
         <p>{framing(print)} · ordered {time(print.ordered)}</p>
-        {print.order != null && <p>Final, order {print.order}{over ? "" : `, ${many(print.pieces[1] - 1, "tile")}`}</p>}
+        {final && (!listed || !over || print.merged_of > 0) && <p>{[!listed && `Final, order ${print.order}`, print.merged_of > 0 && `merged of a stack of ${print.merged_of}`, !over && many(print.pieces[1] - 1, "tile")].filter(Boolean).join(", ")}</p>}
         {print.stale && <p className="stale">{print.stale}</p>}
         {!over && (
           <div role="status">
@@ -53,7 +54,7 @@ export function PrintCard({ print, open, toShot, write }: Props) {
         )}
         {print.frames.length > 0 && <Frames print={print} />}
         {print.state === "done" && <p>Done · {final ? "up to " : ""}{String(print.made_with.samples)} samples a pixel · {String(print.made_with.renderer)}</p>}
-        {print.files.length > 0 && <p>{print.files.map(({ name }) => name).join(", ")}</p>}
+        {print.files[0] && <p>{print.files[0].name.replace(/\.[^.]*$/, "")}</p>}
         {print.state === "cancelled" && <p>Cancelled</p>}
         {print.state === "failed" && <p className="why" role="alert">Failed. {print.trouble}</p>}
       </Words>

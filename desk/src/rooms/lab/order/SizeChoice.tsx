@@ -1,0 +1,22 @@
+import { Inside, Longest, Scaled } from "../../../api/limits";
+import { Choice } from "../../../kit/choice";
+import { Fields } from "../../../kit/controls";
+import { NumberField } from "../../../kit/fields";
+import { FIRST_SIZES, type Size } from "./draft";
+
+const SIZES = [{ id: "own", name: "each its own" }, { id: "longest", name: "longest side" }, { id: "inside", name: "inside a size" }, { id: "scaled", name: "scaled" }];
+
+/** How large pictures are made. */
+export function SizeChoice({ label, own = SIZES[0]!.name, size, setSize }: { label: string; own?: string; size: Size; setSize: (size: Size) => void }) {
+  return (
+    <Fields>
+      <Choice label={label} value={size.kind ?? "own"} options={[{ id: "own", name: own }, ...SIZES.slice(1)]} onChoose={(id) => setSize(FIRST_SIZES[id as Size["kind"]])} />
+      {size.kind === "longest" && <NumberField label="Pixels" digits={0} step={10} of={Longest.px} value={size.px} onCommit={(px) => setSize({ ...size, px: Math.round(px) })} />}
+      {size.kind === "scaled" && <NumberField label="Times" digits={2} step={0.05} of={Scaled.times} value={size.times} onCommit={(times) => setSize({ ...size, times })} />}
+      {size.kind === "inside" && ["Width", "Height"].map((side, n) => (
+        <NumberField key={side} label={side} digits={0} step={10} of={Inside.output_px} value={size.output_px[n]!}
+          onCommit={(px) => setSize({ ...size, output_px: size.output_px.map((old, at) => (at === n ? Math.round(px) : old)) as [number, number] })} />
+      ))}
+    </Fields>
+  );
+}
