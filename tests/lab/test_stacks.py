@@ -22,7 +22,7 @@ from zevlo.core.shot import Back, Focus, Lens, Movements, Shot, Stand
 from zevlo.lab.develop import read_exr
 from zevlo.lab.merge import SHARP_PX, SPARED_PX, enough, merged, middles, mixed, rays_of, shares, softness
 from zevlo.lab.renderer import MitsubaRenderer
-from zevlo.lab.stacked import gathered, taken_in
+from zevlo.lab.stacked import gathered, pictures_in, rays_each, taken_in
 from zevlo.store.database import engine_for, transaction
 from zevlo.store.tables import Print
 
@@ -106,7 +106,9 @@ def test_a_tile_of_a_stack_is_what_its_pictures_are_merged_to():
     )  # fmt: skip
     tile = (40, 100, 200, 160)
     takes = taken_in(renderer, recipe, tile, WHOLE)
-    assert 1 < len(takes.numbers) < len(recipe.stack)
+    assert 1 < len(takes) < len(recipe.stack)
+    assert 1.0 < rays_each(takes, tile) < 0.9 * len(takes), "each only where it is taken"
+    assert rays_each(takes, tile) <= pictures_in(takes, tile) < rays_each(takes, tile) + 1.0
     made = [gathered(renderer, recipe, takes, tile, WHOLE, 32, (4, first), 1000.0) for first in (0, 32)]
     assert np.array_equal(made[0].planes, gathered(renderer, recipe, takes, tile, WHOLE, 32, (4, 0), 1000.0).planes)
     assert not np.array_equal(made[0].planes, made[1].planes), "each pass has its own light"

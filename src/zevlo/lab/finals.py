@@ -23,7 +23,7 @@ from zevlo.lab.layers import MEASURED
 from zevlo.lab.pictures import Layers, written
 from zevlo.lab.queue import enqueue, priority_of
 from zevlo.lab.renderer import Gathered, Image, Renderer
-from zevlo.lab.stacked import taken_in
+from zevlo.lab.stacked import pictures_in, rays_each, taken_in
 from zevlo.store import finals, prints
 from zevlo.store.blobs import put_blob, put_file
 from zevlo.store.database import transaction
@@ -49,20 +49,20 @@ def gather_tile(engine: Engine, piece: Piece, recipe: Recipe, renderer: Renderer
     before = None if kept is None else Gathered.unpacked(kept[0], pixels, kept[1])
     first = 0 if before is None else before.samples
     white = solve(recipe.shot).exposure.white_cd_m2
-    takes = taken_in(renderer, recipe, tile, frame) if recipe.stack else None
-    pictures = 1 if takes is None else len(takes.shots)
+    taken = taken_in(renderer, recipe, tile, frame) if recipe.stack else ()
+    pictures = pictures_in(taken, tile) if taken else 1
     samples = samples_next(first, recipe.samples, pictures)
     started = time.perf_counter()
-    if takes is None:
+    if not taken:
         seed = seed_of(recipe.seed, piece.number, first)
         made = renderer.tile(recipe.shot, pixels, frame_of(tile, size, frame), samples, seed, white)
     else:
-        made = stacked.gathered(renderer, recipe, takes, tile, frame, samples, (piece.number, first), white)
+        made = stacked.gathered(renderer, recipe, taken, tile, frame, samples, (piece.number, first), white)
     took = time.perf_counter() - started
     now = made if before is None else before + made
     grain = now.grain
     enough = now.samples >= recipe.samples or (now.samples >= recipe.quality.least and grain <= recipe.quality.noise)
-    own = pixels[0] * pixels[1] * samples * pictures / took
+    own = pixels[0] * pixels[1] * samples * (rays_each(taken, tile) if taken else 1.0) / took
     with transaction(engine) as session:
         everyone = speed_of_all(session)
         following = finals.gather(

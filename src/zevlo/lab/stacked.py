@@ -1,11 +1,12 @@
 """A tile of a final that is merged of a stack: what is taken of each of its pictures there, gathered and put together.
 
-Only so many of the pictures are made in a tile as it takes for all in it to be sharp.
+Only so many of the pictures are made in a tile as it takes for all in it to be sharp, and each only where it is taken.
 """
 
 from __future__ import annotations
 
 from dataclasses import dataclass
+from math import ceil
 
 import numpy as np
 from numpy.typing import NDArray
@@ -18,38 +19,64 @@ from zevlo.core.shot import Shot
 from zevlo.lab.merge import enough, mixed, softness
 from zevlo.lab.renderer import Gathered, Renderer
 
+LEAST = 0.04
+"""A smaller share of a picture is not taken."""
+
 
 @dataclass(frozen=True)
-class Takes:
-    """The pictures of a stack that are made in a tile, by their numbers, and the share (n, h, w) of each."""
+class Taken:
+    """What is taken of one picture of a stack: where, of the whole picture, and the share (h, w) of it there."""
 
-    numbers: tuple[int, ...]
-    shots: tuple[Shot, ...]
-    shares: NDArray[np.float32]
+    number: int
+    shot: Shot
+    where: Tile
+    share: NDArray[np.float64]
 
 
-def taken_in(renderer: Renderer, recipe: Recipe, tile: Tile, frame: Frame) -> Takes:
-    """Which pictures of a stack are taken in a tile of the picture whose frame that is."""
+def taken_in(renderer: Renderer, recipe: Recipe, tile: Tile, frame: Frame) -> tuple[Taken, ...]:
+    """What is taken of which pictures of a stack in a tile of the picture whose frame that is."""
     shots = [frame_at(recipe.shot, distance) for distance in recipe.stack]
     soft = softness(renderer.per_metre, shots, recipe.size_px, frame, tile)
     numbers = enough(soft)
-    return Takes(tuple(numbers), tuple(shots[n] for n in numbers), mixed(soft[numbers], tile, recipe.size_px))
+    shares = mixed(soft[numbers], tile, recipe.size_px).astype(np.float64)
+    shares[shares < LEAST] = 0.0
+    shares /= shares.sum(axis=0)
+    taken = []
+    for number, share in zip(numbers, shares, strict=True):
+        rows, columns = (np.flatnonzero(share.any(axis=axis)) for axis in (1, 0))
+        if len(rows) > 0:
+            here = np.s_[rows[0] : rows[-1] + 1, columns[0] : columns[-1] + 1]
+            left, top = tile[0] + int(columns[0]), tile[1] + int(rows[0])
+            where = left, top, left + share[here].shape[1], top + share[here].shape[0]
+            taken.append(Taken(number, shots[number], where, share[here]))
+    return tuple(taken)
+
+
+def rays_each(taken: tuple[Taken, ...], tile: Tile) -> float:
+    """How many rays are followed for each pixel of a tile and each sample of it."""
+    return sum(one.share.size for one in taken) / ((tile[2] - tile[0]) * (tile[3] - tile[1]))
+
+
+def pictures_in(taken: tuple[Taken, ...], tile: Tile) -> int:
+    """As many whole pictures as that comes to, rounded up."""
+    return ceil(rays_each(taken, tile))
 
 
 def gathered(
-    renderer: Renderer, recipe: Recipe, takes: Takes, tile: Tile, frame: Frame, samples: int,
+    renderer: Renderer, recipe: Recipe, taken: tuple[Taken, ...], tile: Tile, frame: Frame, samples: int,
     seed: tuple[int, int], white: float,
 ) -> Gathered:  # fmt: skip
     """What so many samples of each come to. ``seed``: the number of the tile, and the samples before."""
-    size = tile[2] - tile[0], tile[3] - tile[1]
-    own = frame_of(tile, recipe.size_px, frame)
-    total = np.zeros((size[1], size[0], 11), dtype=np.float64)
-    scatter = np.zeros(total.shape[:2], dtype=np.float64)
-    for number, shot, share in zip(takes.numbers, takes.shots, takes.shares, strict=True):
-        made = renderer.tile(shot, size, own, samples, seed_of(recipe.seed, *seed, number + 1), white)
-        planes, part = made.planes.astype(np.float64), share.astype(np.float64)
-        total[..., :10] += planes[..., :10] * part[..., None]
-        # Grain of sums of what is by chance: by the squares of their shares.
-        scatter += part * part * np.maximum(planes[..., 10] - planes[..., 9] ** 2, 0.0)
-    total[..., 10] = total[..., 9] ** 2 + scatter
+    total = np.zeros((tile[3] - tile[1], tile[2] - tile[0], 11), dtype=np.float64)
+    for one in taken:
+        left, top, right, bottom = one.where
+        own = frame_of(one.where, recipe.size_px, frame)
+        chance = seed_of(recipe.seed, *seed, one.number + 1)
+        made = renderer.tile(one.shot, (right - left, bottom - top), own, samples, chance, white)
+        planes, share = made.planes.astype(np.float64), one.share
+        here = total[top - tile[1] : bottom - tile[1], left - tile[0] : right - tile[0]]
+        here[..., :10] += planes[..., :10] * share[..., None]
+        # Scatter of sums of what is by chance: by the squares of their shares.
+        here[..., 10] += share * share * np.maximum(planes[..., 10] - planes[..., 9] ** 2, 0.0)
+    total[..., 10] += total[..., 9] ** 2
     return Gathered(total.astype(np.float32), samples)

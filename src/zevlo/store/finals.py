@@ -203,7 +203,7 @@ class Pass:
     packed: bytes
     samples: int
     pictures: int
-    """Of a stack, that each got those samples."""
+    """Of a stack, that got those samples, by their parts in the tile."""
     grain: float
     enough: bool
     """Whether it needs no more."""

@@ -153,7 +153,7 @@ class Piece(Base):
     grain: Mapped[float | None]
     """Noise left in what a tile of a final gathered, in steps of 255."""
     pictures: Mapped[int] = mapped_column(default=1)
-    """Of a stack, that are made in a tile of what is merged of it."""
+    """Of a stack, that are made in a tile of what is merged of it: as many whole ones as their parts come to."""
     gathered: Mapped[bytes | None] = mapped_column(LargeBinary, deferred=True)
     """What a tile of a final gathered so far."""
     interruptions: Mapped[list[Any]] = mapped_column(default=list)

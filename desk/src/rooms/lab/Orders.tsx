@@ -11,7 +11,7 @@ const Bar = styled.section`background: ${card}; border-radius: 3px; padding: 10p
 const Placed = styled.section`margin-bottom: 14px;
   > header { background: ${card}; border-radius: 3px; padding: 6px 16px 6px 10px; display: grid; grid-template-columns: 98px minmax(160px, 1fr) minmax(100px, 200px) auto; gap: 14px; align-items: center; }
   header > span { color: ${quiet}; } progress { width: 100%; height: 6px; accent-color: ${spruce}; } .acts { display: flex; gap: 2px; justify-content: flex-end; align-items: baseline; } a { color: ${spruce}; font-weight: 600; padding: 0 8px; } .open { font-weight: 650; text-align: left; i { font-style: normal; color: ${quiet}; margin-right: 5px; } }`;
-const Before = styled.div`margin: -4px 0 14px; button { color: #fff; }`;
+const Before = styled.div`margin: 0 0 14px; background: ${card}; border-radius: 3px; padding: 3px 10px;`;
 
 const LONG_AGO = 4;
 

@@ -11,7 +11,7 @@ from zevlo.core.finals.quality import Quality
 
 CLOSING_S_A_MILLION = 1.2
 """Seconds in which one machine cleans, develops and writes a million pixels: an estimate."""
-OF_A_STACK = 0.5
+OF_A_STACK = 0.35
 """Share of a stack's pictures that are made in a tile at most, all over: an estimate."""
 LARGE_PX = 40_000_000
 """A picture with more pixels needs over 3 GB in the machine that closes it."""
