@@ -51,6 +51,7 @@ def run_worker(database: str | None, nice: int = STANDS_BACK) -> int:
     from sqlalchemy.exc import OperationalError
 
     from zevlo.lab.machine import Worker, turned_away
+    from zevlo.lab.made_with import TurnedAway
     from zevlo.lab.queue import lab_app, work
     from zevlo.store.database import engine_for, other_version
 
@@ -62,18 +63,20 @@ def run_worker(database: str | None, nice: int = STANDS_BACK) -> int:
     try:
         trouble = other_version(engine)
         if trouble is not None:
-            turned_away(engine, trouble)
-    except OperationalError as reason:
-        trouble = f"the database does not answer: {str(reason.orig).splitlines()[0]}"
-    if trouble is not None:
-        print(f"zevlo worker: {trouble}", file=sys.stderr)
+            raise TurnedAway(trouble)
+        worker = Worker.joining(engine)
+        os.nice(nice)
+        try:
+            asyncio.run(work(lab_app(url, worker.make, worker.write), f"lab-{os.getpid()}", worker.still_there))
+        finally:
+            worker.leaving()
+    except TurnedAway as reason:
+        print(f"zevlo worker: {reason}", file=sys.stderr)
+        turned_away(engine, str(reason))
         return 2
-    os.nice(nice)
-    worker = Worker.joining(engine)
-    try:
-        asyncio.run(work(lab_app(url, worker.make, worker.write), f"lab-{os.getpid()}", worker.still_there))
-    finally:
-        worker.leaving()
+    except OperationalError as reason:
+        print(f"zevlo worker: the database does not answer: {str(reason.orig).splitlines()[0]}", file=sys.stderr)
+        return 2
     return 0
 
 
@@ -100,6 +103,7 @@ def prepare() -> int:
     from zevlo.demo.load import load_demo
     from zevlo.files.rehearsal import rehearse_reading
     from zevlo.files.scratch import clear_leftovers
+    from zevlo.lab.made_with import made_here
     from zevlo.settings import read_settings
     from zevlo.store.cleaning import clean
     from zevlo.store.database import engine_for, migrate, transaction
@@ -110,6 +114,7 @@ def prepare() -> int:
     settings = read_settings()
     engine = engine_for(settings.database_url)
     migrate(engine)
+    made_here(engine)
     with transaction(engine) as session:
         clean(session)
     if load_demo(engine, settings.demo_proofs):

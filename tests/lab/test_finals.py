@@ -17,6 +17,10 @@ from zevlo.core.finals.order import Formats, Layer
 from zevlo.core.finals.pieces import TILE_PX
 from zevlo.lab.history import read_history
 from zevlo.lab.layers import hash_bits
+from zevlo.lab.made_with import made_here, versions
+from zevlo.store import machines
+from zevlo.store.database import engine_for, transaction
+from zevlo.store.tables import MadeWith
 
 EVERY = {"png": 16, "jpeg": 92, "exr": "float", "layers": list(get_args(Layer))}
 assert set(EVERY) == set(Formats.model_fields), "each kind of file there is"
@@ -165,7 +169,6 @@ def test_a_worker_of_another_version_refuses_in_words(client, served, shot, caps
     from sqlalchemy import text
 
     from zevlo.cli import main
-    from zevlo.store.database import engine_for
 
     engine, first = engine_for(served.url), os.nice(0)
     with engine.begin() as connection:
@@ -190,6 +193,42 @@ def test_a_worker_of_another_version_refuses_in_words(client, served, shot, caps
     assert main(["worker", "--database", "postgresql://127.0.0.1:1/none"]) == 2
     assert "does not answer" in capsys.readouterr().err
     assert os.nice(0) == first, "who refuses goes no slower: these tests ran on in its process"
+
+
+@pytest.mark.parametrize("what", versions())
+def test_a_worker_that_would_make_other_pictures_does_not_join(served, capsys, what):
+    from zevlo.cli import main
+
+    engine = engine_for(served.url)
+    with transaction(engine) as session:
+        machines.make_with(session, {**versions(), what: "0.0"}, anew=True)
+    assert main(["worker", "--database", served.url]) == 2
+    made_here(engine)
+    said = capsys.readouterr().err
+    assert f"made with {what} 0.0, and here it is {versions()[what]}: use the same version" in said
+    with transaction(engine) as session:
+        assert machines.there(session) == []
+        assert [one.about[machines.REFUSED] in said for one in machines.those_turned_away(session)] == [True]
+
+
+def test_a_worker_stops_where_the_lab_goes_on_with_another_version_and_what_it_was_at_is_made(client, served, shot):
+    """Whoever serves says what pictures are made with: the first worker where nobody has."""
+    engine = engine_for(served.url)
+    shot = small(client, shot, (200, 100))
+    with served.worker_process() as process:
+        deadline = time.monotonic() + 120
+        while not client.get(f"/api/projects/{shot['project']}/lab").json()["machines"]:
+            assert time.monotonic() < deadline
+            time.sleep(0.1)
+        with transaction(engine) as session:
+            own = session.get_one(MadeWith, 1)
+            assert own.versions == versions()
+            own.versions = {**versions(), "Mitsuba": "9.0"}
+        placed = order(client, shot)
+        assert process.wait(120) == 2
+    made_here(engine)
+    with served.worker_process():
+        assert _until(client, shot, placed["prints"][0], {"done", "failed"})["state"] == "done"
 
 
 def test_machines_say_that_they_are_there_and_go(client, served, shot):

@@ -14,6 +14,7 @@ from sqlalchemy.exc import DBAPIError
 
 from zevlo import __version__
 from zevlo.lab.documents import make_documents
+from zevlo.lab.made_with import require_same
 from zevlo.lab.proof import develop
 from zevlo.store import machines
 from zevlo.store.database import transaction
@@ -66,7 +67,9 @@ class Worker:
             self.still_there(doing="")
 
     def still_there(self, **known: str | float) -> None:
-        """Say that it is there, and what is other of it by now."""
+        """Say that it is there, and what is other of it by now. Raises
+        :class:`~zevlo.lab.made_with.TurnedAway` where the lab makes its pictures otherwise meanwhile."""
+        require_same(self.engine)
         about = {"version": __version__, "cores": os.cpu_count(), "kind": platform.machine(), "process": os.getpid()}
         with transaction(self.engine) as session:
             machines.heard_of(session, self.key, socket.gethostname(), about, **known)

@@ -12,6 +12,7 @@ from sqlalchemy import Engine, text
 from sqlalchemy.exc import InterfaceError, OperationalError
 from sqlalchemy.orm import Session
 
+from zevlo.lab.made_with import TurnedAway
 from zevlo.store.database import engine_for
 from zevlo.store.prints import to_make
 from zevlo.store.tables import Print
@@ -96,8 +97,9 @@ def lab_app(
     app = procrastinate.App(connector=procrastinate.PsycopgConnector(conninfo=url))
     engine = engine_for(url)
 
-    # A database that is away for a while ends no print: its job is tried again when it is back.
-    away = {OperationalError, InterfaceError}
+    # A database that is away for a while ends no print: its job is tried again when it is back; and by another worker,
+    # where this one would make another picture.
+    away = {OperationalError, InterfaceError, TurnedAway}
     again = procrastinate.RetryStrategy(max_attempts=100, wait=int(HEARTBEAT_S), retry_exceptions=away)
 
     @app.task(name=DEVELOP, queue="lab", retry=again, pass_context=True)
@@ -133,15 +135,22 @@ async def _still_there(still_there: Callable[[], None]) -> None:
 
 
 async def work(app: procrastinate.App, name: str, still_there: Callable[[], None] = lambda: None) -> None:
-    """Work on prints until stopped by a signal; ``still_there`` is called every few seconds."""
+    """Work on prints until stopped by a signal; ``still_there`` is called every few seconds, and what it raises ends
+    the work."""
     async with app.open_async():
         watchers = [asyncio.create_task(_take_up_stalled(app)), asyncio.create_task(_still_there(still_there))]
-        try:
-            await app.run_worker_async(
+        working = asyncio.create_task(
+            app.run_worker_async(
                 queues=["lab"], name=name, concurrency=1, fetch_job_polling_interval=2.0,
                 update_heartbeat_interval=HEARTBEAT_S, stalled_worker_timeout=STALLED_AFTER_S,
                 shutdown_graceful_timeout=1.0, delete_jobs="successful",
-            )  # fmt: skip
+            )
+        )  # fmt: skip
+        try:
+            ended, _ = await asyncio.wait({working, *watchers}, return_when=asyncio.FIRST_COMPLETED)
+            for one in ended:
+                one.result()
         finally:
-            for watcher in watchers:
-                watcher.cancel()
+            for one in (working, *watchers):
+                one.cancel()
+            await asyncio.gather(working, *watchers, return_exceptions=True)

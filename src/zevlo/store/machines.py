@@ -10,7 +10,7 @@ from sqlalchemy import delete, select
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
-from zevlo.store.tables import Machine
+from zevlo.store.tables import Machine, MadeWith
 
 THERE_S = 15.0
 """A machine that was not heard of for longer is not there."""
@@ -55,6 +55,16 @@ def those_turned_away(session: Session) -> list[Machine]:
     since = datetime.now(UTC) - TOLD_FOR
     chosen = select(Machine).where(Machine.seen > since, Machine.about.has_key(REFUSED))
     return list(session.scalars(chosen.order_by(Machine.name)))
+
+
+def make_with(session: Session, versions: dict[str, str], *, anew: bool) -> dict[str, str]:
+    """Note what pictures are made with, if it is not noted yet or is noted ``anew``; what it is from then on."""
+    told = insert(MadeWith).values(id=1, versions=versions)
+    if anew:
+        session.execute(told.on_conflict_do_update(index_elements=["id"], set_={"versions": versions}))
+    else:
+        session.execute(told.on_conflict_do_nothing())
+    return session.scalars(select(MadeWith.versions)).one()
 
 
 def speed_of_all(session: Session) -> float:

@@ -207,6 +207,14 @@ class Machine(Base):
     seen: Mapped[datetime] = mapped_column(server_default=func.now())
 
 
+class MadeWith(Base):
+    """What the pictures of this database are made with: one row."""
+
+    __tablename__ = "made_with"
+    id: Mapped[int] = mapped_column(primary_key=True, default=1)
+    versions: Mapped[dict[str, Any]]
+
+
 class Change(Base):
     """One change an artist made, with every row it touched before and after: what undo and redo put back."""
 

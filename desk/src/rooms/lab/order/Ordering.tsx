@@ -30,7 +30,7 @@ export function Ordering({ project, lab, draft, draw, write, place, leave }: Pro
   const all = printable(project), order = orderIn(draft, all);
   const { data, error } = useExpected(project, order);
   const expected = order && !error ? data : undefined;
-  const told_of = new Map(expected?.pictures.map((one) => [keyOf(one), one]));
+  const answers = new Map(expected?.pictures.map((one) => [keyOf(one), one]));
   const shown = all.filter(({ name }) => name.toLowerCase().includes(wanted.trim().toLowerCase()));
   const choose = (those: typeof all) => draw({ chosen: those.map(({ key }) => key) });
   const keep = (shot: string) => write((now) => told(http.POST("/api/shots/{key}/keep", { params: { path: { key: shot } }, body: { version: now.shots.find(({ id }) => id === shot)?.version ?? 0 } })));
@@ -51,7 +51,7 @@ export function Ordering({ project, lab, draft, draw, write, place, leave }: Pro
         {shown.length === 0 && <Empty style={{ paddingTop: 40 }}><b>No such picture</b>No shot and no cut is called that.</Empty>}
         <Lines value={draft.chosen} onChange={(chosen) => draw({ chosen })} aria-label="Pictures">
           {shown.map((one) => (
-            <OrderLine key={one.key} one={one} now={told_of.get(one.key)} endings={expected?.endings ?? []}
+            <OrderLine key={one.key} one={one} now={answers.get(one.key)} endings={expected?.endings ?? []}
               own={draft.own[one.key] ?? null} setOwn={(size) => draw({ own: { ...draft.own, [one.key]: size } })}
               single={draft.single.includes(one.key)} setSingle={(on) => draw({ single: on ? [...draft.single, one.key] : draft.single.filter((key) => key !== one.key) })}
               keep={() => keep(one.shot)} />

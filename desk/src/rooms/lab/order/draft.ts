@@ -42,7 +42,7 @@ export function printable(project: Project): Printable[] {
     const key = keyOf({ shot: row.id, cut: cut?.name }), final = finals.get(key);
     return {
       key, shot: row.id, cut: cut?.name ?? null, number: n + 1, name: cut ? `${row.shot.name}, ${cut.name}` : row.shot.name,
-      line: cut ? "from the same stand and lens" : `${row.kept && row.take ? `take ${row.take.number}` : "not kept"} · ${row.line}`,
+      line: cut ? "from the same stand and lens" : (row.kept && row.take ? `take ${row.take.number} · ` : "") + row.line,
       px: cut?.output_px ?? row.frame_px, thumbnail: (cut ?? row).thumbnail ?? null, stack: row.shot.focus.stack != null,
       made: final ? `Printed ${day(final.ordered)}, ${final.size[0]} × ${final.size[1]} px. ${final.stale ?? "Unchanged since"}` : null,
       holds: !!final && !final.stale,

@@ -1,0 +1,75 @@
+"""What pictures are made with, and whether this machine has the same: another version of any of it makes others."""
+
+from __future__ import annotations
+
+import functools
+import hashlib
+from collections.abc import Mapping
+from importlib.metadata import PackageNotFoundError, version
+from pathlib import Path
+
+from sqlalchemy import Engine
+
+import zevlo
+from zevlo.lab.mitsuba_setup import find_llvm
+from zevlo.store import machines
+from zevlo.store.database import transaction
+
+PACKAGES = {"Mitsuba": "mitsuba", "Dr.Jit": "drjit", "Open Image Denoise": "pyoidn", "NumPy": "numpy", "SciPy": "scipy"}
+"""What has a say in a picture, and the packages it comes in."""
+OWN = ("core", "lab")
+"""The parts of this program that have one."""
+
+
+class TurnedAway(Exception):
+    """This machine cannot work for a database; the message says why."""
+
+
+@functools.cache
+def versions() -> dict[str, str]:
+    """The versions of all that has a say in a picture, as this machine has them."""
+    found = {"Zevlo": f"{zevlo.__version__}, {_own_text()}"}
+    for name, package in PACKAGES.items():
+        try:
+            found[name] = version(package)
+        except PackageNotFoundError:
+            found[name] = "none"
+    llvm = find_llvm()
+    found["LLVM"] = "none" if llvm is None else Path(llvm).resolve().name
+    return found
+
+
+def _own_text() -> str:
+    """What tells the text of this program from another."""
+    root, told = Path(zevlo.__file__).parent, hashlib.sha256()
+    for path in sorted(one for part in OWN for one in (root / part).rglob("*.py")):
+        told.update(str(path.relative_to(root)).encode() + b"\0" + path.read_bytes())
+    return told.hexdigest()[:12]
+
+
+def others(here: Mapping[str, str], there: Mapping[str, str]) -> str | None:
+    """Why a machine does not go with the others, in words; None where it does."""
+    for name in sorted(here.keys() | there.keys()):
+        own, wanted = here.get(name, "none"), there.get(name, "none")
+        if own != wanted:
+            return (
+                f"pictures of this database are made with {name} {wanted}, and here it is {own}: "
+                "use the same version on every machine"
+            )
+    return None
+
+
+def made_here(engine: Engine) -> None:
+    """From now on pictures of a database are made as this machine makes them: it is the one that serves."""
+    with transaction(engine) as session:
+        machines.make_with(session, versions(), anew=True)
+
+
+def require_same(engine: Engine) -> None:
+    """Raises :class:`TurnedAway` where a database's pictures are made with something else. Where nothing is known of
+    that yet, they are made as here."""
+    with transaction(engine) as session:
+        there = machines.make_with(session, versions(), anew=False)
+    why = others(versions(), there)
+    if why is not None:
+        raise TurnedAway(why)
