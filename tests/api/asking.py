@@ -1,6 +1,13 @@
 """Asking the API as the desk does."""
 
 import asyncio
+from concurrent.futures import ThreadPoolExecutor
+
+
+def in_a_loop(work):
+    """Runs a coroutine in a thread of its own: that of the tests has a loop already once a browser was there."""
+    with ThreadPoolExecutor(1) as alone:
+        return alone.submit(asyncio.run, work).result()
 
 
 async def until(condition):

@@ -4,7 +4,7 @@ import asyncio
 import threading
 
 import pytest
-from tests.api.asking import until
+from tests.api.asking import in_a_loop, until
 
 from zevlo.api.arrivals import AT_ONCE, Arrivals, Coming
 
@@ -52,7 +52,7 @@ def test_two_are_read_at_once_and_the_others_say_that_they_wait():
         assert max(most) == AT_ONCE
         arrivals.close()
 
-    asyncio.run(day())
+    in_a_loop(day())
 
 
 @pytest.mark.parametrize("waiting", [False, True])
@@ -77,4 +77,4 @@ def test_a_reading_is_given_up_where_nobody_waits_for_it(waiting):
         await asyncio.gather(*others)
         arrivals.close()
 
-    asyncio.run(day())
+    in_a_loop(day())

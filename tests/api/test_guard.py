@@ -11,7 +11,7 @@ from fastapi.testclient import TestClient
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from sqlalchemy.exc import OperationalError
-from tests.api.asking import new, patch, until
+from tests.api.asking import in_a_loop, new, patch, until
 from tests.files.test_door import glb_of
 
 from zevlo.api import live
@@ -213,7 +213,7 @@ def test_a_desk_that_does_not_read_holds_nobody_up_and_is_let_go(monkeypatch):
             await asyncio.wait_for(works[0], 2)
         works[1].cancel()
 
-    asyncio.run(both())
+    in_a_loop(both())
 
 
 def test_of_a_kind_only_the_newest_waits():
@@ -236,7 +236,7 @@ def test_of_a_kind_only_the_newest_waits():
         task.cancel()
         assert len(socket.heard) == live.MOST_WAITING
 
-    asyncio.run(run())
+    in_a_loop(run())
 
 
 def test_odd_frames_on_the_live_socket_are_refused_in_words(client):

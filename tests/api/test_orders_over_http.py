@@ -3,6 +3,8 @@
 import io
 import uuid
 from concurrent.futures import ThreadPoolExecutor
+from datetime import UTC, datetime
+from math import prod
 
 import numpy as np
 import pytest
@@ -10,7 +12,9 @@ from PIL import Image
 from sqlalchemy import text
 from tests.api.asking import new, now_of, patch, undo
 
+from zevlo.core.finals.expected import CLOSING_S_A_MILLION
 from zevlo.core.finals.order import Formats
+from zevlo.core.finals.quality import quality_named
 from zevlo.core.instruments.focus.stacks import stack_distances
 from zevlo.core.light.setup import LightSetup
 from zevlo.core.light.site import PlacedLight
@@ -19,7 +23,8 @@ from zevlo.core.shot import Shot
 from zevlo.files.scratch import scratch
 from zevlo.lab.history import History, words_of
 from zevlo.lab.pictures import Layers, written
-from zevlo.store.database import engine_for
+from zevlo.store import machines
+from zevlo.store.database import engine_for, transaction
 
 CUT = {"name": "1:1", "output_px": [400, 400], "size": 1.0, "at": [0.5, 0.5]}
 
@@ -109,6 +114,35 @@ def test_what_an_order_comes_to_is_told_before_it_starts(client, project, shots)
     assert turned.status_code == 200
     (after,) = ask(client, project, "/expected", pictures=[{"shot": shots[1]["id"]}]).json()["pictures"]
     assert after["against"] == ["Changes not kept: no take has this framing"]
+
+
+def test_time_is_told_by_the_machines_there_are_and_what_waits(client, project, shots, settings):
+    asked = {"pictures": [{"shot": shots[1]["id"]}], "quality": "draft"}
+    engine, keys = engine_for(settings.database_url), [uuid.uuid4(), uuid.uuid4()]
+    assert ask(client, project, "/expected", **asked).json()["seconds"] is None
+    with transaction(engine) as session:
+        for key, speed in zip(keys, (3.0e5, 1.0e5), strict=True):
+            machines.heard_of(session, key, f"machine {speed:g}", {"cores": 2}, rays_per_s=speed)
+    told = ask(client, project, "/expected", **asked).json()
+    rays = prod(shots[1]["frame_px"])
+    draft = quality_named("draft")
+    closing = rays / 1e6 * CLOSING_S_A_MILLION
+    assert told["machines"] == 2
+    assert told["seconds"] == pytest.approx([rays * one / 4e5 + closing for one in (draft.least, draft.samples)])
+    assert told["seconds_of_one"] == pytest.approx([rays * one / 2e5 + closing for one in (draft.least, draft.samples)])
+
+    def late(told):
+        return (datetime.fromisoformat(told["done_by"][1]) - datetime.now(UTC)).total_seconds()
+
+    assert late(told) == pytest.approx(told["seconds"][1], abs=5.0)
+    for _ in range(3):
+        assert ask(client, project, **asked).status_code == 201
+    after = ask(client, project, "/expected", **asked).json()
+    assert late(after) == pytest.approx(3 * rays * draft.samples / 4e5 + told["seconds"][1], abs=5.0)
+    assert client.get(f"/api/projects/{project['id']}/lab").json()["waiting"] == 3
+    with transaction(engine) as session:
+        for key in keys:
+            machines.leave(session, key)
 
 
 def test_what_cannot_be_ordered_is_refused_in_words(client, project, shots):

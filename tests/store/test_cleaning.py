@@ -229,7 +229,7 @@ def test_what_a_cancelled_final_gathered_is_there_for_a_week(engine, project):
         _, (entry,) = finals.place_order(session, project, Order(pictures=(Wanted(shot=shot),)), [Called(**fields)])
         key = entry.id
         tile = prints.take_up(session, key, number=0)
-        finals.gather(session, key, tile.attempt, Pass(b"light", 4, 30.0, False), 1.0e6)
+        finals.gather(session, key, tile.attempt, Pass(b"light", 4, 1, 30.0, False), 1.0e6)
         prints.cancel(session, key)
     cleaned(engine)
     with transaction(engine) as session:

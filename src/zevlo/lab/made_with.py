@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import ctypes
 import functools
 import hashlib
 from collections.abc import Mapping
@@ -34,9 +35,18 @@ def versions() -> dict[str, str]:
             found[name] = version(package)
         except PackageNotFoundError:
             found[name] = "none"
-    llvm = find_llvm()
-    found["LLVM"] = "none" if llvm is None else Path(llvm).resolve().name
+    found["LLVM"] = _llvm_version()
     return found
+
+
+def _llvm_version() -> str:
+    """As the library itself tells it."""
+    path = find_llvm()
+    if path is None:
+        return "none"
+    parts = [ctypes.c_uint() for _ in range(3)]
+    ctypes.CDLL(path).LLVMGetVersion(*map(ctypes.byref, parts))
+    return ".".join(str(part.value) for part in parts)
 
 
 def _own_text() -> str:

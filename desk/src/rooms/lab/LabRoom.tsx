@@ -6,6 +6,7 @@ import { type PrintRow, type Project, proofOf, useWrite } from "../../api/client
 import { type DocumentsRow, type Lab, labKey, type Order, type OrderRow, useLab } from "../../api/lab";
 import { Button, Empty, Primary } from "../../kit/controls";
 import { useSay } from "../../kit/notice";
+import { fromHere } from "../../kit/place";
 import { Overlay } from "../../kit/sheet";
 import { card, ink, mid, quiet, spruce } from "../../kit/tokens";
 import { AskDocuments } from "./AskDocuments";
@@ -45,7 +46,7 @@ export function LabRoom({ project, chosen, choose, toShot }: Props) {
   const hanging = { write, open: choose, toShot };
   if (chosen === ORDER && lab) return (
     <Room>
-      <NewOrder project={project} lab={lab} draft={draft ?? begun(project, lab, null)} draw={draw} write={write} done={() => { draw(null); choose(null); }} />
+      <NewOrder project={project} lab={lab} draft={draft ?? begun(project, lab, null)} draw={draw} mutate={mutate} write={write} leave={() => choose(null)} />
       <Machines lab={lab} />
     </Room>
   );
@@ -76,19 +77,25 @@ export function LabRoom({ project, chosen, choose, toShot }: Props) {
   );
 }
 
-interface NewOrderProps { project: Project; lab: Lab; draft: Draft; draw: (draft: Draft) => void; write: (action: (now: Project) => Promise<unknown>) => void; done: () => void }
+interface NewOrderProps { project: Project; lab: Lab; draft: Draft; draw: (draft: Draft | null) => void; mutate: ReturnType<typeof useWrite>["mutate"]; write: Hanging["write"]; leave: () => void }
 
-/** An order that is put together; once it is placed its page is left, but for one that only tries. */
-function NewOrder({ project, lab, draft, draw, write, done }: NewOrderProps) {
+/** An order that is put together. Once it is placed its page is left, but for one that only tries; one that is refused stays as it is. */
+function NewOrder({ project, lab, draft, draw, mutate, write, leave }: NewOrderProps) {
+  const cache = useQueryClient();
   const say = useSay();
-  const place = (order: () => Promise<OrderRow>, leave: boolean) => {
-    write(async () => {
-      const placed = await order();
-      if (!leave) say(`Order ${placed.number} tries one picture small; it comes in the Lab.`, "told");
-    });
-    if (leave) done();
+  const [placing, setPlacing] = useState(false);
+  const place = (order: () => Promise<OrderRow>, tried: boolean) => {
+    const here = fromHere();
+    setPlacing(true);
+    const placed = async () => {
+      const { number } = await order();
+      if (tried) return say(`Order ${number} tries one picture small; it comes in the Lab.`, "told");
+      draw(null);
+      here(leave);
+    };
+    mutate(placed, { onSettled: () => { setPlacing(false); void cache.invalidateQueries({ queryKey: labKey(project.id) }); } });
   };
-  return <Ordering project={project} lab={lab} draft={draft} draw={(change) => draw({ ...draft, ...change })} write={write} place={place} leave={done} />;
+  return <Ordering project={project} lab={lab} draft={draft} draw={(change) => draw({ ...draft, ...change })} write={write} placing={placing} place={place} leave={() => { draw(null); leave(); }} />;
 }
 
 /** The prints that belong to no order on the list. */

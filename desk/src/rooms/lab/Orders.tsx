@@ -49,19 +49,19 @@ export function Orders({ project, lab, hanging, exchange, documents, begin, goin
 interface OneProps { order: OrderRow; newest: boolean; prints: PrintRow[]; hanging: Hanging; begin: Props["begin"] }
 
 function One({ order, newest, prints, hanging, begin }: OneProps) {
-  const [opened, setOpened] = useState<boolean | null>(null);
   const rank = new Map(order.prints.map((id, n) => [id, n]));
   const own = prints.filter(({ id }) => rank.has(id)).sort((a, b) => rank.get(a.id)! - rank.get(b.id)!);
   const count = (...states: PrintRow["state"][]) => own.filter(({ state }) => states.includes(state)).length;
   const [done, going, paused, stopped] = [count("done"), count("waiting", "developing"), count("paused"), count("failed", "cancelled")];
-  const open = opened ?? (newest || going + paused > 0);
+  // As it is when one comes: nothing folds away while it is looked at.
+  const [open, setOpen] = useState(newest || going + paused > 0);
   const words = [done && `${done} done`, going && `${going} to come`, paused && `${paused} paused`, stopped && `${stopped} stopped`].filter(Boolean).join(", ") || "its pictures were thrown away";
   const path = { params: { path: { key: order.id } } };
   const { write } = hanging;
   return (
     <Placed data-order={order.number} aria-label={`Order ${order.number}`}>
       <header>
-        <Plain className="open" aria-expanded={open} onPress={() => setOpened(!open)}><i aria-hidden>{open ? "▾" : "▸"}</i>Order {order.number}</Plain>
+        <Plain className="open" aria-expanded={open} onPress={() => setOpen(!open)}><i aria-hidden>{open ? "▾" : "▸"}</i>Order {order.number}</Plain>
         <span>{[many(order.order.pictures.length, "picture"), sizeWords(order.order.size), order.order.quality].filter(Boolean).join(", ")}: {words}</span>
         <progress aria-label={`How far order ${order.number} is`} max={Math.max(1, own.length)} value={own.reduce((sum, one) => sum + one.progress, 0)} />
         <span className="acts">

@@ -20,12 +20,14 @@ interface Props {
   draft: Draft;
   draw: (change: Partial<Draft>) => void;
   write: (action: (now: Project) => Promise<unknown>) => void;
-  place: (order: () => Promise<OrderRow>, leave: boolean) => void;
+  /** Whether it is on its way to be placed. */
+  placing: boolean;
+  place: (order: () => Promise<OrderRow>, tried: boolean) => void;
   leave: () => void;
 }
 
 /** A new order of finals: chosen from a list, with all it will come to before it starts. */
-export function Ordering({ project, lab, draft, draw, write, place, leave }: Props) {
+export function Ordering({ project, lab, draft, draw, write, placing, place, leave }: Props) {
   const [wanted, want] = useState("");
   const all = printable(project), order = orderIn(draft, all);
   const { data, error } = useExpected(project, order);
@@ -72,7 +74,7 @@ export function Ordering({ project, lab, draft, draw, write, place, leave }: Pro
         </div>
         {expected ? <Comes expected={expected} /> : !error && <Sum><dt>{order ? "Working it out…" : "Tick the pictures that are to be made."}</dt></Sum>}
         {order && error && <p className="why" role="alert">{error.message}</p>}
-        <Buttons order={order} ready={!!expected} place={(one, leaving) => place(orderOf(project.id, one), leaving)} leave={leave} />
+        <Buttons order={order} ready={!!expected && !placing} place={(one, tried) => place(orderOf(project.id, one), tried)} leave={leave} />
       </Right>
     </Page>
   );
@@ -132,12 +134,12 @@ function Comes({ expected }: { expected: Expected }) {
   );
 }
 
-function Buttons({ order, ready, place, leave }: { order: Order | null; ready: boolean; place: (order: Order, leave: boolean) => void; leave: () => void }) {
+function Buttons({ order, ready, place, leave }: { order: Order | null; ready: boolean; place: (order: Order, tried: boolean) => void; leave: () => void }) {
   const off = order === null || !ready;
   return (
     <Sign>
-      <Primary isDisabled={off} onPress={() => { if (order) place(order, true); }}>{order ? `Order ${many(order.pictures.length, "picture")}` : "Order"}</Primary>
-      <Plain isDisabled={off} onPress={() => { if (order) place(triedSmall(order), false); }}>Try one small first</Plain>
+      <Primary isDisabled={off} onPress={() => { if (order) place(order, false); }}>{order ? `Order ${many(order.pictures.length, "picture")}` : "Order"}</Primary>
+      <Plain isDisabled={off} onPress={() => { if (order) place(triedSmall(order), true); }}>Try one small first</Plain>
       <Plain className="leave" onPress={leave}>Leave it</Plain>
     </Sign>
   );

@@ -25,11 +25,21 @@ export interface Draft {
 export const keyOf = (one: { shot: string; cut?: string | null }) => `${one.shot}|${one.cut ?? ""}`;
 const day = (iso: string) => new Date(iso).toLocaleDateString("en-GB", { day: "numeric", month: "long" });
 
-const drafts = new Map<string, Draft>();
+const draftKey = (project: string) => `zevlo-order-${project}`;
 
-/** The order of a project that is being put together, kept while one is elsewhere. */
-export const draftOf = (project: string) => drafts.get(project) ?? null;
-export const keepDraft = (project: string, draft: Draft | null) => { if (draft) drafts.set(project, draft); else drafts.delete(project); };
+/** The order of a project that is being put together, kept in this tab while one is elsewhere, or loads the page again. */
+export function draftOf(project: string): Draft | null {
+  try {
+    return JSON.parse(window.sessionStorage.getItem(draftKey(project)) ?? "null") as Draft | null;
+  } catch {
+    return null;
+  }
+}
+
+export function keepDraft(project: string, draft: Draft | null) {
+  if (draft) window.sessionStorage.setItem(draftKey(project), JSON.stringify(draft));
+  else window.sessionStorage.removeItem(draftKey(project));
+}
 
 /** All a project could print: each shot whole, and under it its cuts. */
 export function printable(project: Project): Printable[] {
