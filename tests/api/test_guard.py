@@ -70,7 +70,7 @@ def test_no_path_or_query_ends_in_a_fault(client, text):
 NOTHING = "00000000-0000-4000-8000-000000000000"
 CASES = [
     ("/docs", 404), ("/redoc", 404), ("/assets/nothing.js", 404), ("/wp-login.php", 404), (f"/{NOTHING}/frame", 200), ("/", 200),
-    (f"/{NOTHING}", 200), (f"/{NOTHING}/frame/{NOTHING}", 200), (f"/{NOTHING}/frame/x/y", 404), ("/api/sets/%00/view.glb", 400),
+    (f"/{NOTHING}", 200), (f"/{NOTHING}/frame/{NOTHING}", 200), (f"/{NOTHING}/lab/order", 200), (f"/{NOTHING}/frame/x/y", 404), ("/api/sets/%00/view.glb", 400),
     ("/api/sets/a%00b/picture", 400), (f"/api/projects/{NOTHING}/stand-ins.glb?of=%00", 400), (f"/api/projects/{NOTHING}?x=%ED%A0%80", 400),
     ("/api/measure?kind=length&text=%FF", 400), (f"/api/shots/{NOTHING}/thumbnail.png?of=x", 404),
 ]  # fmt: skip

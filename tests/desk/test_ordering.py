@@ -132,7 +132,7 @@ def test_an_order_is_read_before_it_is_signed(page, api):
     expect(page.locator("[data-order='1']")).to_contain_text("1 picture, longest side 480 px")
     page.get_by_role("button", name="Go on with the order…").click()
     page.reload()
-    page.route("**/orders", lambda route: route.fulfill(status=507, json={"detail": "The disk is full."}))
+    page.route("**/orders", lambda route: route.fulfill(status=422, json={"detail": "The disk is full."}))
     made.get_by_role("button", name="Order 2 pictures").click()
     expect(page.get_by_role("alert")).to_contain_text("The disk is full")
     page.unroute("**/orders")

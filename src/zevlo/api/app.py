@@ -42,7 +42,7 @@ from zevlo.store.shot_rows import Locked
 
 log = logging.getLogger("zevlo.api")
 RETRY_AFTER_S = 2
-PAGES = re.compile(r"|[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}(/[a-z]+(/[0-9a-f-]*)?)?/?")
+PAGES = re.compile(r"|[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}(/[a-z]+(/[0-9a-z-]*)?)?/?")
 """Addresses of the desk: the first page, or a project, a room in it, a thing there."""
 # Answers go out sixty times a second over loopback: compressing them would take longer than sending them.
 SERVING: dict[str, Any] = {
