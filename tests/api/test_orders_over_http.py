@@ -134,12 +134,17 @@ def test_time_is_told_by_the_machines_there_are_and_what_waits(client, project, 
     def late(told):
         return (datetime.fromisoformat(told["done_by"][1]) - datetime.now(UTC)).total_seconds()
 
-    assert late(told) == pytest.approx(told["seconds"][1], abs=5.0)
+    def waiting():
+        return client.get(f"/api/projects/{project['id']}/lab").json()["waiting"]
+
+    # Finals of all projects are made in one line: other tests may have left some.
+    before, waited = late(told), waiting()
+    assert before > told["seconds"][1] - 5.0
     for _ in range(3):
         assert ask(client, project, **asked).status_code == 201
     after = ask(client, project, "/expected", **asked).json()
-    assert late(after) == pytest.approx(3 * rays * draft.samples / 4e5 + told["seconds"][1], abs=5.0)
-    assert client.get(f"/api/projects/{project['id']}/lab").json()["waiting"] == 3
+    assert late(after) - before == pytest.approx(3 * rays * draft.samples / 4e5, abs=5.0)
+    assert waiting() - waited == 3
     with transaction(engine) as session:
         for key in keys:
             machines.leave(session, key)
