@@ -12,7 +12,7 @@ from PIL import Image
 from sqlalchemy import text
 from tests.api.asking import new, now_of, patch, undo
 
-from zevlo.core.finals.expected import CLOSING_S_A_MILLION
+from zevlo.core.finals.expected import CLOSING_S_A_MILLION, OF_A_STACK
 from zevlo.core.finals.order import Formats
 from zevlo.core.finals.quality import quality_named
 from zevlo.core.instruments.focus.stacks import stack_distances
@@ -145,6 +145,13 @@ def test_time_is_told_by_the_machines_there_are_and_what_waits(client, project, 
     after = ask(client, project, "/expected", **asked).json()
     assert late(after) - before == pytest.approx(3 * rays * draft.samples / 4e5, abs=5.0)
     assert waiting() - waited == 3
+    stack = patch(client, shots[0], patch={"focus": {"f_number": 2.0, "stack": {"from_m": 1.0, "to_m": 9.0}}}).json()
+    count = len(stack_distances(Shot.model_validate(stack["shot"])))
+    assert ask(client, project, **{**asked, "pictures": [{"shot": stack["id"], "stacked": True}]}).status_code == 201
+    more = ask(client, project, "/expected", **asked).json()
+    share = max(1.0, OF_A_STACK * count)
+    assert share > 1.0
+    assert late(more) - late(after) == pytest.approx(prod(stack["frame_px"]) * draft.samples * share / 4e5, abs=5.0)
     with transaction(engine) as session:
         for key in keys:
             machines.leave(session, key)

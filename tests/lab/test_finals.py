@@ -41,6 +41,18 @@ def files(client, done):
     return {one["name"]: client.get(one["address"]).content for one in done["files"]}
 
 
+def made_after_a_kill(client, served, shot, key):
+    """A final whose worker is killed in the middle of it, made by the next."""
+    with served.worker_process() as process:
+        deadline = time.monotonic() + 240
+        while not 0.05 < _print(client, shot, key)["progress"] < 1.0:
+            assert time.monotonic() < deadline
+            time.sleep(0.02)
+        process.kill()
+    with served.worker():
+        return _until(client, shot, key, {"done", "failed"})
+
+
 def test_a_final_is_gathered_in_tiles_and_written_to_every_kind_of_file(client, served, shot, tmp_path):
     shot = small(client, shot)
     placed = order(client, shot, formats=EVERY, pattern="{number}_{name}_{size}")
@@ -96,14 +108,7 @@ def test_the_same_order_gives_the_same_picture_whoever_makes_it(client, served, 
     with served.worker(), served.worker_process():
         second = _until(client, shot, shared, {"done", "failed"})
     client.post(f"/api/prints/{killed}/retry")
-    with served.worker_process() as process:
-        deadline = time.monotonic() + 240
-        while not 0.05 < _print(client, shot, killed)["progress"] < 1.0:
-            assert time.monotonic() < deadline
-            time.sleep(0.02)
-        process.kill()
-    with served.worker():
-        third = _until(client, shot, killed, {"done", "failed"})
+    third = made_after_a_kill(client, served, shot, killed)
     orders = client.get(f"/api/projects/{shot['project']}/lab").json()["orders"]
     with zipfile.ZipFile(io.BytesIO(client.get(orders[0]["folder"]).content)) as folder:
         assert folder.testzip() is None
@@ -134,14 +139,7 @@ def test_a_final_of_a_stack_is_merged_tile_by_tile_the_same_whoever_makes_it(cli
     with served.worker():
         first, single = (_until(client, shot, key, {"done", "failed"}) for key in (one, plain))
     client.post(f"/api/prints/{again}/retry")
-    with served.worker_process() as process:
-        deadline = time.monotonic() + 240
-        while not 0.05 < _print(client, shot, again)["progress"] < 1.0:
-            assert time.monotonic() < deadline
-            time.sleep(0.02)
-        process.kill()
-    with served.worker():
-        second = _until(client, shot, again, {"done", "failed"})
+    second = made_after_a_kill(client, served, shot, again)
     assert [one["state"] for one in (first, single, second)] == ["done"] * 3, [first, single, second]
     assert (first["merged_of"], first["frames"], single["merged_of"]) == (second["merged_of"], [], 0)
     assert first["merged_of"] > 3

@@ -129,8 +129,13 @@ async def _still_there(still_there: Callable[[], None]) -> None:
     while True:
         try:
             await asyncio.to_thread(still_there)
+        except TurnedAway:
+            raise
         except (OperationalError, InterfaceError):
             log.warning("the database is away")
+        except Exception:
+            # Whatever else it is, work that goes on is no reason to end.
+            log.exception("could not say that this worker is there")
         await asyncio.sleep(HEARTBEAT_S)
 
 
@@ -138,7 +143,7 @@ async def work(app: procrastinate.App, name: str, still_there: Callable[[], None
     """Work on prints until stopped by a signal; ``still_there`` is called every few seconds, and what it raises ends
     the work."""
     async with app.open_async():
-        watchers = [asyncio.create_task(_take_up_stalled(app)), asyncio.create_task(_still_there(still_there))]
+        stalled, there = asyncio.create_task(_take_up_stalled(app)), asyncio.create_task(_still_there(still_there))
         working = asyncio.create_task(
             app.run_worker_async(
                 queues=["lab"], name=name, concurrency=1, fetch_job_polling_interval=2.0,
@@ -147,10 +152,10 @@ async def work(app: procrastinate.App, name: str, still_there: Callable[[], None
             )
         )  # fmt: skip
         try:
-            ended, _ = await asyncio.wait({working, *watchers}, return_when=asyncio.FIRST_COMPLETED)
+            ended, _ = await asyncio.wait({working, there}, return_when=asyncio.FIRST_COMPLETED)
             for one in ended:
                 one.result()
         finally:
-            for one in (working, *watchers):
+            for one in (working, there, stalled):
                 one.cancel()
-            await asyncio.gather(working, *watchers, return_exceptions=True)
+            await asyncio.gather(working, there, stalled, return_exceptions=True)

@@ -5,13 +5,14 @@ from __future__ import annotations
 import uuid
 from collections.abc import Sequence
 from dataclasses import asdict, dataclass
+from math import prod
 from typing import Literal
 
 from sqlalchemy import func, select, text
 from sqlalchemy.orm import Session, undefer
 
 from zevlo import __version__
-from zevlo.core.finals.expected import CLOSING_S_A_MILLION
+from zevlo.core.finals.expected import CLOSING_S_A_MILLION, at_most
 from zevlo.core.finals.naming import Called, names_of
 from zevlo.core.finals.order import Formats, Order, Wanted
 from zevlo.core.finals.quality import quality_named
@@ -271,7 +272,7 @@ def seconds_before(session: Session, speed: float) -> float:
     chosen = select(Print.recipe, Print.seconds_left)
     rows = session.execute(chosen.where(Print.kind == "final", Print.state.in_(UNFINISHED), ~Print.deleted))
     return sum(
-        recipe["size_px"][0] * recipe["size_px"][1] * recipe["samples"] / speed if left is None else left
+        prod(recipe["size_px"]) * recipe["samples"] * at_most(len(recipe["stack"])) / speed if left is None else left
         for recipe, left in rows
     )
 

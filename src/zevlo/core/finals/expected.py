@@ -51,13 +51,18 @@ def expected(
     pixels, most = 0, 0.0
     for (width, height), merged_of in pictures:
         pixels += width * height
-        most += width * height * (1.0 if merged_of == 0 else max(1.0, merged_of * OF_A_STACK))
+        most += width * height * at_most(merged_of)
     closing = pixels / 1.0e6 * CLOSING_S_A_MILLION
     seconds = None
     if rays_per_s > 0.0:
         seconds = (pixels * quality.least / rays_per_s + closing, most * quality.samples / rays_per_s + closing)
     each = bytes_a_pixel(formats) if bytes_per_pixel is None else bytes_per_pixel
     return Expected(seconds=seconds, bytes=round(pixels * each))
+
+
+def at_most(merged_of: int) -> float:
+    """How many times the rays of one picture it takes at most, merged of so many of a stack; 0: it is one."""
+    return max(1.0, merged_of * OF_A_STACK)
 
 
 def bytes_a_pixel(formats: Formats) -> float:
