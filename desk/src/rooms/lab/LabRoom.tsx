@@ -89,11 +89,18 @@ function NewOrder({ project, lab, draft, draw, mutate, write, leave }: NewOrderP
     setPlacing(true);
     const placed = async () => {
       const { number } = await order();
-      if (tried) return say(`Order ${number} tries one picture small; it comes in the Lab.`, "told");
+      if (tried) say(`Order ${number} tries one picture small; it comes in the Lab.`, "told");
+      else keepDraft(project.id, null);
+    };
+    const after = async (done: boolean) => {
+      // The Lab is gone to when it knows of the order: its prints hang under it at once.
+      await cache.invalidateQueries({ queryKey: labKey(project.id) });
+      setPlacing(false);
+      if (!done || tried) return;
       draw(null);
       here(leave);
     };
-    mutate(placed, { onSettled: () => { setPlacing(false); void cache.invalidateQueries({ queryKey: labKey(project.id) }); } });
+    mutate(placed, { onSettled: (_, refused) => void after(!refused) });
   };
   return <Ordering project={project} lab={lab} draft={draft} draw={(change) => draw({ ...draft, ...change })} write={write} placing={placing} place={place} leave={() => { draw(null); leave(); }} />;
 }
