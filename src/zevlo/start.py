@@ -27,6 +27,9 @@ from zevlo.store.cluster import Cluster, NoServer
 _PR_SET_PDEATHSIG = 1
 FIRST_PORT = 8420
 LOOKS_EVERY_S = 0.25
+SLOW_AFTER_S, WAITS_FOR_S = 30.0, 300.0
+"""A server that takes as long to come up is said to; one that takes as long as the second is given up. A busy machine
+takes many times the six seconds a quiet one does, and that alone is no trouble."""
 FIRST_PAUSE_S, LONGEST_PAUSE_S = 0.5, 30.0
 MOST_FALLS = 8
 """Falls in a row after which a program is given up."""
@@ -108,18 +111,26 @@ def _port(host: str) -> int:
     raise SystemExit("zevlo: no free port from 8420 to 8469; name one with --port")
 
 
-def _answers(address: str, server: subprocess.Popen[bytes]) -> bool:
-    for _ in range(300):
-        if server.poll() is not None:
-            return False
+def _await_answer(address: str, server: subprocess.Popen[bytes]) -> None:
+    """Wait until the server answers, as long as it lives. Raises :class:`GivenUp` where it does not come up."""
+    began, said = time.monotonic(), False
+    while (ended := server.poll()) is None:
         try:
             with urllib.request.urlopen(f"{address}/api/offer", timeout=5):
-                return True
+                return
         except urllib.error.HTTPError:
-            return True
+            return
         except OSError:
             time.sleep(0.1)
-    return False
+        waited = time.monotonic() - began
+        if waited > WAITS_FOR_S:
+            raise GivenUp(f"the server does not answer at {address} after {waited:.0f} s, though it runs")
+        if waited > SLOW_AFTER_S and not said:
+            said = True
+            say("the server is still coming up: this machine is busy")
+    if ended < 0:
+        raise GivenUp(f"the server did not come up: it was ended by {signal.Signals(-ended).name}")
+    raise GivenUp(f"the server did not come up: it ended with {ended}; the lines above say why")
 
 
 def _arguments(given: list[str]) -> argparse.Namespace:
@@ -205,9 +216,7 @@ def _run(own: Cluster | None, children: dict[str, subprocess.Popen[bytes]], lock
     children["serve"] = _child("serve", environment)
     here = "127.0.0.1" if host in ("0.0.0.0", "") else f"[{host}]" if ":" in host else host
     address = f"http://{here}:{port}"
-    if not _answers(address, children["serve"]):
-        say("the server did not come up; the lines above say why")
-        return 1
+    _await_answer(address, children["serve"])
     children["worker"] = _child("worker", environment)
     lock.write(address)  # type: ignore[attr-defined]
     lock.flush()  # type: ignore[attr-defined]

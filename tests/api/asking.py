@@ -1,6 +1,7 @@
 """Asking the API as the desk does."""
 
 import asyncio
+import time
 from concurrent.futures import ThreadPoolExecutor
 
 
@@ -12,11 +13,10 @@ def in_a_loop(work):
 
 async def until(condition):
     """Asks again until something has come to pass."""
-    for _ in range(400):
-        if condition():
-            return
+    deadline = time.monotonic() + 60.0
+    while not condition():
+        assert time.monotonic() < deadline, "it did not come to pass"
         await asyncio.sleep(0.01)
-    raise AssertionError("it did not come to pass")
 
 
 def new(client, project, stand=(0, -5), aim=(0, 0), **more):

@@ -47,7 +47,8 @@ def before_reading(tmp_path, monkeypatch):
     return put
 
 
-def until(condition, seconds=10.0):
+def until(condition, seconds=150.0):
+    """Asks again until something has come to pass; what hangs is given up, a machine that is busy is not."""
     deadline = time.monotonic() + seconds
     while not condition():
         assert time.monotonic() < deadline, "it did not come to pass"

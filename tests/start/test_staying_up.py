@@ -49,7 +49,7 @@ def children(process):
 
 def answered(address, path="/api/projects"):
     try:
-        with urllib.request.urlopen(f"{address}{path}", timeout=8) as found:
+        with urllib.request.urlopen(f"{address}{path}", timeout=60) as found:
             return found.status, "", found.headers
     except urllib.error.HTTPError as error:
         return error.code, error.read().decode(), error.headers
@@ -104,10 +104,9 @@ def test_server_worker_and_database_killed_come_back_with_all_that_was_written(r
     until(
         lambda: (
             set(children(process)) == {"serve", "worker"} and not set(children(process).values()) & set(before.values())
-        ),
-        30,
+        )
     )
-    until(lambda: answered(address)[0] == 200, 40)
+    until(lambda: answered(address)[0] == 200)
 
     postmaster = int((own.data / "postmaster.pid").read_text().split("\n")[0])
     os.kill(postmaster, signal.SIGKILL)
@@ -120,11 +119,11 @@ def test_server_worker_and_database_killed_come_back_with_all_that_was_written(r
         assert status in (200, 503), words
         return status == 200 and bool(seen)
 
-    until(away_then_back, 60)
+    until(away_then_back)
     assert "database does not answer for now" in seen[0][0]
     assert int(seen[0][1]) >= 1
     assert "default-src" in seen[0][2]
-    until(lambda at=writer.told: writer.told > at + 3, 40)
+    until(lambda at=writer.told: writer.told > at + 3)
     writer.end()
     assert writer.odd == []
     with httpx.Client(base_url=address, timeout=60) as client:
@@ -188,6 +187,47 @@ def test_one_that_stayed_up_has_its_falls_forgotten(monkeypatch):
         one.look(Clock.now)
         Clock.now += 0.25
     assert one.falls <= 2
+
+
+def comes_up(code, monkeypatch, slow_after, waits_for=60.0):
+    """What is said, and what is raised, while a program is awaited that does what the code says at ``PORT``."""
+    said = []
+    monkeypatch.setattr(start, "say", said.append)
+    monkeypatch.setattr(start, "SLOW_AFTER_S", slow_after)
+    monkeypatch.setattr(start, "WAITS_FOR_S", waits_for)
+    port = cluster.free_port()
+    program = subprocess.Popen([sys.executable, "-c", code.replace("PORT", str(port))])
+    try:
+        start._await_answer(f"http://127.0.0.1:{port}", program)
+    except GivenUp as reason:
+        return said, str(reason)
+    finally:
+        program.kill()
+        program.wait()
+    return said, None
+
+
+SERVES = "from http.server import *; HTTPServer(('127.0.0.1', PORT), SimpleHTTPRequestHandler).serve_forever()"
+
+
+def test_a_server_that_is_slow_to_come_up_is_waited_for_and_said_to_be(monkeypatch):
+    said, raised = comes_up(f"import time; time.sleep(1.5); {SERVES}", monkeypatch, slow_after=0.3)
+    assert raised is None
+    assert said == ["the server is still coming up: this machine is busy"]
+
+
+@pytest.mark.parametrize(
+    ("code", "told"),
+    [
+        ("raise SystemExit(3)", "did not come up: it ended with 3; the lines above say why"),
+        ("import os; os.kill(os.getpid(), 9)", "did not come up: it was ended by SIGKILL"),
+        ("import time; time.sleep(60)", "does not answer at http://127.0.0.1:"),
+    ],
+)
+def test_a_server_that_does_not_come_up_is_given_up_in_words(code, told, monkeypatch):
+    said, raised = comes_up(code, monkeypatch, slow_after=30.0, waits_for=1.5 if "sleep" in code else 60.0)
+    assert told in raised
+    assert said == []
 
 
 @pytest.mark.parametrize("host", ["0.0.0.0", "192.0.2.7"])
