@@ -33,7 +33,7 @@ from zevlo.lab.proof import passes_for
 from zevlo.lab.queue import enqueue, priority_of
 from zevlo.store import prints
 from zevlo.store.database import engine_for, transaction
-from zevlo.store.prints import order_proof, recipe_of
+from zevlo.store.prints import merged_of, order_proof, recipe_of
 from zevlo.store.tables import Piece, Print, ShotRow
 
 Row = tuple[str, str, str, str, str]
@@ -43,14 +43,23 @@ HEAVIEST = Formats(png=16, exr="float", layers=get_args(Layer))
 MOST_MB = {"4K": 1536, "8K": 3072}
 
 
-def _ordered(session: Session, shot: Shot, size: tuple[int, int], samples: int, formats: Formats) -> uuid.UUID:
+def _ordered(
+    session: Session, shot: Shot, size: tuple[int, int], samples: int, formats: Formats, stack: tuple[float, ...] = ()
+) -> uuid.UUID:
     row = session.scalars(select(ShotRow)).first()
     assert row is not None
     row.settings = shot.as_json()
     entry = order_proof(session, row.id)
     quality = Quality(name="draft", words="all of it", least=samples, samples=samples, bounces=BOUNCES, noise=1e-6)
     recipe = recipe_of(entry).model_copy(
-        update={"size_px": size, "samples": samples, "quality": quality, "formats": formats, "called": "final"}
+        update={
+            "size_px": size,
+            "samples": samples,
+            "quality": quality,
+            "formats": formats,
+            "called": "final",
+            "stack": stack,
+        }
     )
     recipe = Recipe.model_validate(recipe.model_dump(mode="json"))
     entry.kind, entry.recipe = "final", recipe.model_dump(mode="json", by_alias=True)
@@ -85,10 +94,12 @@ def _passes_done(engine: Engine, key: uuid.UUID) -> int:
         return session.scalar(done) or 0
 
 
-def _speed(engine: Engine, url: str, workers: int) -> float:
-    """Rays a second of a final, from when every worker had its program compiled to the last tile's last."""
+def _speed(
+    engine: Engine, url: str, workers: int, shot: Shot = SHOTS[1], samples: int = SAMPLES, stack: tuple[float, ...] = ()
+) -> float:
+    """Samples a second of a final's pixels, from when every worker had its program compiled to the last tile's last."""
     with transaction(engine) as session:
-        key = _ordered(session, SHOTS[1], SIZE, SAMPLES, Formats())
+        key = _ordered(session, shot, SIZE, samples, Formats(), stack)
     tiles = len(tiles_of(SIZE))
     begun: tuple[float, int] | None = None
     with _workers(url, workers):
@@ -96,7 +107,7 @@ def _speed(engine: Engine, url: str, workers: int) -> float:
             done = _passes_done(engine, key)
             if begun is None and done >= 8 * tiles:
                 begun = time.perf_counter(), done
-            if begun is not None and done >= SAMPLES * tiles:
+            if begun is not None and done >= samples * tiles:
                 taken = time.perf_counter() - begun[0]
                 break
             time.sleep(0.05)
@@ -173,12 +184,29 @@ def beside() -> list[Row]:
     return [(what, f"{busy:.1f} ms", reference, f"{busy / alone:.2f}", "under 1.5")]
 
 
+def _of_a_stack(engine: Engine, url: str) -> Row:
+    """A final of the demonstration's stack by one worker, against as many finals of one picture each."""
+    shot = next(one for one in SHOTS if one.focus.stack is not None)
+    pictures = merged_of(shot)
+    samples = SAMPLES // 2
+    single = _speed(engine, url, 1, shot, samples)
+    merged = _speed(engine, url, 1, shot, samples, pictures)
+    return (
+        f"A final of {SIZE[0]} × {SIZE[1]} at {samples} of a stack of {len(pictures)}, samples a second",
+        f"{merged / 1e6:.2f} M",
+        f"{len(pictures)} finals one after the other {single / len(pictures) / 1e6:.2f} M",
+        f"{merged / single * len(pictures):.2f}",
+        "over 2",
+    )
+
+
 def finals() -> list[Row]:
     """A final by one worker and by two, against the renderer alone; and what closing a large one takes."""
     alone = _alone()
     with demo_database() as url:
         engine = engine_for(url)
         one, two = (_speed(engine, url, workers) for workers in (1, 2))
+        merged = _of_a_stack(engine, url)
         memory = {name: _memory(engine, url, size) for name, size in LARGE.items()}
         engine.dispose()
     what, both = f"A final of {SIZE[0]} × {SIZE[1]} at {SAMPLES}, rays a second", "The same by two workers on two cores"
@@ -186,6 +214,7 @@ def finals() -> list[Row]:
     return [
         (what, f"{one / 1e6:.2f} M", f"the renderer alone {alone / 1e6:.2f} M", f"{one / alone:.2f}", "over 0.9"),
         (both, f"{two / 1e6:.2f} M", f"by one {one / 1e6:.2f} M", f"{two / one:.2f}", "over 0.95"),
+        merged,
         *(
             (closing.format(name), f"{used:.0f} MB", f"{MOST_MB[name]} MB", f"{used / MOST_MB[name]:.2f}", "under 1")
             for name, used in memory.items()
