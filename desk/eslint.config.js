@@ -18,7 +18,11 @@ export default ts.config(
       eqeqeq: ["error", "smart"],
       // A button waits for the numbers typed before it was pressed.
       "no-restricted-imports": ["error", { paths: [{ name: "react-aria-components", importNames: ["Button", "ToggleButton"], message: "Take it from kit/pressed." }] }],
+      // One place knows what a browser keeps, and that it may be anything.
+      "no-restricted-properties": ["error", ...["localStorage", "sessionStorage"].map((property) => ({ property, message: "Take it from kit/remembered." }))],
+      "no-restricted-globals": ["error", ...["localStorage", "sessionStorage"].map((name) => ({ name, message: "Take it from kit/remembered." }))],
     },
   },
   { files: ["src/kit/pressed.tsx"], rules: { "no-restricted-imports": "off" } },
+  { files: ["src/kit/remembered.ts"], rules: { "no-restricted-properties": "off" } },
 );

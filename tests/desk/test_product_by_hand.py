@@ -122,7 +122,7 @@ def test_a_drawing_keeps_where_it_was_looked_at_until_it_is_fitted(page, product
     expect(plan).not_to_have_attribute("data-eye", fitted)
     looked = plan.get_attribute("data-eye")
     page.wait_for_function(
-        "(eye) => (localStorage.getItem('zevlo-looks') ?? '').includes(eye.split(',')[0])", arg=looked
+        "(eye) => Object.values(localStorage).some((kept) => kept.includes(eye.split(',')[0]))", arg=looked
     )
     page.reload()
     expect(page.locator("[data-drawing=Plan]")).to_have_attribute("data-eye", looked)

@@ -1,20 +1,14 @@
+import { remember, remembered } from "./remembered";
 import { Doing } from "./settled";
 
 /** Where each drawing was looked at last, by what it shows; remembered in this browser, the oldest forgotten. */
 export interface Look { centre: [number, number]; scale: number }
 
-const key = "zevlo-looks";
+const KEY = "zevlo-looked-at";
 const most = 80;
 
-function read(): [string, Look][] {
-  try {
-    return JSON.parse(window.localStorage.getItem(key) ?? "[]") as [string, Look][];
-  } catch {
-    return [];
-  }
-}
-
-const looks = new Map<string, Look>(read());
+const isLook = (one: unknown): one is [string, Look] => Array.isArray(one) && typeof one[0] === "string" && [...(one[1]?.centre ?? []), one[1]?.scale].every(Number.isFinite);
+const looks = new Map<string, Look>(remembered<unknown[]>(KEY, []).filter(isLook));
 
 export const lookAt = (what: string): Look | null => looks.get(what) ?? null;
 
@@ -29,7 +23,7 @@ export function keepLook(what: string, look: Look | null) {
   window.clearTimeout(waiting);
   writing.on = true;
   waiting = window.setTimeout(() => {
-    window.localStorage.setItem(key, JSON.stringify([...looks]));
+    remember(KEY, [...looks]);
     writing.on = false;
   }, 300);
 }

@@ -3,20 +3,48 @@ import { type MutableRefObject, useCallback, useRef, useSyncExternalStore } from
 const known = new Map<string, unknown>();
 const listeners = new Map<string, Set<() => void>>();
 
+const kindOf = (value: unknown) => (Array.isArray(value) ? "list" : typeof value);
+
+/** What is kept under a key, if it is of the kind of what stands there first; that, where nothing is, or something else. */
+function read<T>(storage: () => Storage, key: string, first: T): T {
+  try {
+    const value = JSON.parse(storage().getItem(key) ?? "null") as unknown;
+    // Where none is a choice too, something is one of any kind.
+    return value !== null && (first === null || kindOf(value) === kindOf(first)) ? (value as T) : first;
+  } catch {
+    return first;
+  }
+}
+
+function write(storage: () => Storage, key: string, value: unknown) {
+  try {
+    if (value === null) storage().removeItem(key);
+    else storage().setItem(key, JSON.stringify(value));
+  } catch {
+    // A browser that keeps nothing, or no more, forgets it when the page is left.
+  }
+}
+
+const browser = () => window.localStorage;
+const tab = () => window.sessionStorage;
+
 /** A remembered choice as it is now, for who only reads it once. */
 export function remembered<T>(key: string, first: T): T {
-  if (!known.has(key)) {
-    let value = first;
-    try {
-      const text = window.localStorage.getItem(key);
-      if (text !== null) value = JSON.parse(text) as T;
-    } catch {
-      // What cannot be read is as if it were not there.
-    }
-    known.set(key, value);
-  }
+  if (!known.has(key)) known.set(key, read(browser, key, first));
   return known.get(key) as T;
 }
+
+/** Remember a choice in this browser; null: as if it had not been made. */
+export function remember(key: string, value: unknown) {
+  known.set(key, value);
+  write(browser, key, value);
+  listeners.get(key)?.forEach((heard) => heard());
+}
+
+/** What is kept in this tab alone, also where its page is loaded again; null: nothing is. */
+export const keptInTab = <T extends object>(key: string): T | null => read<T | null>(tab, key, null);
+
+export const keepInTab = (key: string, value: object | null) => write(tab, key, value);
 
 /** A choice that is remembered in this browser, the same wherever it is asked for. */
 export function useRemembered<T>(key: string, first: T): [T, (value: T) => void] {
@@ -29,14 +57,7 @@ export function useRemembered<T>(key: string, first: T): [T, (value: T) => void]
     [key],
   );
   const value = useSyncExternalStore(listen, () => remembered(key, first));
-  const put = useCallback(
-    (next: T) => {
-      known.set(key, next);
-      window.localStorage.setItem(key, JSON.stringify(next));
-      listeners.get(key)?.forEach((heard) => heard());
-    },
-    [key],
-  );
+  const put = useCallback((next: T) => remember(key, next), [key]);
   return [value, put];
 }
 

@@ -1,5 +1,6 @@
-import { type CSSProperties, useCallback, useRef, useState } from "react";
+import { type CSSProperties, useCallback, useRef } from "react";
 import styled from "styled-components";
+import { useRemembered } from "./remembered";
 import { spruce } from "./tokens";
 
 const Bar = styled.div<{ $vertical: boolean }>`
@@ -10,20 +11,9 @@ const Bar = styled.div<{ $vertical: boolean }>`
 
 /** A size that is remembered in this browser. */
 export function useSplit(name: string, first: number, least: number, most: number): [number, (value: number) => void] {
-  const key = `zevlo-split-${name}`;
-  const [value, setValue] = useState(() => {
-    const stored = Number(window.localStorage.getItem(key));
-    return stored >= least && stored <= most ? stored : first;
-  });
-  const put = useCallback(
-    (next: number) => {
-      const held = Math.min(most, Math.max(least, next));
-      window.localStorage.setItem(key, String(held));
-      setValue(held);
-    },
-    [key, least, most],
-  );
-  return [value, put];
+  const [kept, keep] = useRemembered(`zevlo-split-${name}`, first);
+  const put = useCallback((next: number) => keep(Math.min(most, Math.max(least, next))), [keep, least, most]);
+  return [kept >= least && kept <= most ? kept : first, put];
 }
 
 /** The line between two areas: dragged, or moved with the arrow keys. */

@@ -45,7 +45,7 @@ export function FrameRoom({ project, chosen, choose, toLab }: Props) {
   const here = { params: { path: { key: project.id } } };
   const row = project.shots.find((s) => s.id === chosen) ?? null;
   const scouting = chosen === "scout" || row === null;
-  const [arrangement, arrange] = useRemembered<Arrangement>("zevlo-looks", "one");
+  const [arrangement, arrange] = useRemembered<Arrangement>("zevlo-arrangement", "one");
   // A new shot takes over the back of the one it comes after; the scout view shows that frame.
   const before = row ?? project.shots.find((s) => s.id === scoutedFrom(project.id)) ?? project.shots.at(-1) ?? null;
   const draft = useShotDraft(project, row ?? (arrangement === "one" ? null : before));
