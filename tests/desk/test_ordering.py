@@ -145,6 +145,42 @@ def test_an_order_is_read_before_it_is_signed(page, api):
     assert named(api, project, "Tea things, a stack")["shot"] == stack["shot"]
 
 
+def test_one_order_in_several_sizes_and_again(page, api):
+    """Two sizes for all, and others for one; repeated it is the same order."""
+    project = open_demo(page)
+    made = to_order(page)
+    listed = page.get_by_role("region", name="Pictures to order")
+    for name in ("2, Wheel room, looking NW", "4, Teapot hero"):
+        tick(page, name)
+    made.get_by_role("button", name="And in another size").click()
+    type_in(page, "Pixels", "400")
+    expect(made.get_by_role("button", name="Order 4 pictures")).to_be_enabled()
+    made.get_by_role("button", name="And in another size").click()
+    expect(made.get_by_role("button", name="Order 6 pictures")).to_be_enabled()
+    made.get_by_role("button", name="Not this one").last.click()
+    hero = listed.get_by_role("button", name="Size of Teapot hero")
+    hero.click()
+    dialog = page.get_by_role("dialog", name="Size of Teapot hero")
+    dialog.get_by_role("button", name="And in another size").click()
+    dialog.get_by_role("button", name="And in another size").click()
+    page.keyboard.press("Escape")
+    expect(hero).to_have_accessible_name(re.compile(r": 2400 × 2400 px and 1920 × 1920 px and 1200 × 1200 px, its own$"))
+    page.get_by_label("Pattern of names").fill("{name} {size}")
+    expect(listed.get_by_text("Teapot-hero 1920x1920.png")).to_be_visible()
+    made.get_by_role("button", name="Order 5 pictures").click()
+    expect(page.locator("[data-order='1']")).to_contain_text("5 pictures, in 4 sizes")
+    page.locator("[data-order='1']").get_by_role("button", name="Order again…").click()
+    expect(made.get_by_role("button", name="Order 5 pictures")).to_be_enabled()
+    made.get_by_role("button", name="Order 5 pictures").click()
+    expect(page.locator("[data-order='2']")).to_contain_text("5 pictures, in 4 sizes")
+    first, second = (
+        {(one["name"], *one["size"]) for one in now(api, project)["prints"] if one["order"] == number}
+        for number in (1, 2)
+    )
+    assert first == second
+    assert len(first) == 5
+
+
 def test_a_picture_let_fall_on_the_desk_leads_to_its_shot(page, api):
     project = open_demo(page)
     row = named(api, project, "Shelf wall, square on")

@@ -4,6 +4,7 @@ import io
 import os
 import socket
 import time
+import uuid
 import zipfile
 from typing import get_args
 
@@ -206,6 +207,8 @@ def test_a_worker_that_would_make_other_pictures_does_not_join(served, capsys, w
     assert f"made with {what} 0.0, and here it is {versions()[what]}: use the same version" in said
     with transaction(engine) as session:
         assert machines.there(session) == []
+        machines.heard_of(session, uuid.uuid4(), socket.gethostname(), {"cores": 2})
+        assert len(machines.there(session)) == 1, "another of the same machine goes with the others"
         assert [one.about[machines.REFUSED] in said for one in machines.those_turned_away(session)] == [True]
 
 

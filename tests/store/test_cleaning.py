@@ -2,6 +2,7 @@
 
 import time
 import uuid
+from dataclasses import astuple
 from threading import Event, Thread
 
 import pytest
@@ -15,15 +16,28 @@ from zevlo.core.light.setup import LightSetup
 from zevlo.core.shot import Shot
 from zevlo.store import changes, documents, finals, prints, projects, shots, takes
 from zevlo.store.blobs import get_blob, put_blob
-from zevlo.store.cleaning import clean
+from zevlo.store.cleaning import Cleaned, clean
 from zevlo.store.database import transaction
 from zevlo.store.finals import Pass
 from zevlo.store.tables import Blob, Change, DocumentsRow, Print, Project, Revision, ShotRow, Take, Thumbnail
 
 
 def cleaned(engine):
+    """Cleaned, and a day later once more, when what nothing refers to any more is taken away."""
+    found = []
+    for hours in (0, 25):
+        later(engine, hours)
+        with transaction(engine) as session:
+            found.append(clean(session))
+    return Cleaned(*(first + second for first, second in zip(*map(astuple, found), strict=True)))
+
+
+def later(engine, hours):
+    """So many hours have gone by since it was found that nothing refers to a blob."""
     with transaction(engine) as session:
-        return clean(session)
+        session.execute(
+            text("update blob set unclaimed = unclaimed - make_interval(hours => :hours)"), {"hours": hours}
+        )
 
 
 def long_ago(engine):
@@ -109,22 +123,50 @@ def test_files_stay_as_long_as_a_set_or_a_print_refers_to_them(engine, project):
             assert prints.finish(
                 session, entry.id, attempt, {"picture.png": prints.Output(blob, "image/png")}, {}, is_last
             )
-        nobody, young = (put_blob(session, uuid.uuid4().bytes * 90_000, "image/png") for _ in range(2))
+        nobody = put_blob(session, uuid.uuid4().bytes * 90_000, "image/png")
         session.add(Thumbnail(key=uuid.uuid4().hex, png=b"small"))
     long_ago(engine)
-    with transaction(engine) as session:
-        session.execute(text("update blob set created = now() where sha256 = :young"), {"young": young})
     found = cleaned(engine)
     assert found.blobs >= 2
     assert found.pictures >= 1
     with transaction(engine) as session:
         left = set(session.scalars(select(Blob.sha256)))
-        assert {*own, last, young} <= left
+        assert {*own, last} <= left
         assert not {first, nobody} & left
-        assert len(get_blob(session, young)) == 16 * 90_000
         with pytest.raises(KeyError):
             get_blob(session, nobody)
     assert cleaned(engine).blobs == 0
+
+
+def test_a_file_nothing_refers_to_any_more_is_there_a_day_longer(engine, project):
+    """For who began to get it before."""
+
+    def claim(*blobs):
+        with transaction(engine) as session:
+            session.scalars(select(Revision).where(Revision.project_id == project)).one().pictures = list(blobs)
+
+    def after(hours):
+        later(engine, hours)
+        with transaction(engine) as session:
+            clean(session)
+        return exists(engine, Blob, blob)
+
+    data = uuid.uuid4().bytes * 90_000
+    with transaction(engine) as session:
+        blob = put_blob(session, data, "image/png")
+    claim(blob)
+    assert after(1000)
+    claim()
+    assert after(0)
+    assert after(23)
+    with transaction(engine) as session:
+        assert get_blob(session, blob) == data
+    claim(blob)
+    assert after(23), "it is referred to again"
+    claim()
+    assert after(0)
+    assert after(23), "the day begins anew"
+    assert not after(2)
 
 
 def test_documents_keep_their_files_until_they_are_thrown_away_for_good(engine, project):

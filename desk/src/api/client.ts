@@ -153,7 +153,6 @@ export const useLeftovers = (project: Project, on: boolean) =>
     enabled: on,
   });
 
-/** The plan: its cut as soon as it is there, its thin lines when they are worked out. */
 /** Where lines of equal blur in a shot's picture are told by a number; asked for only where such lines are shown. */
 export function useBlurLabels(project: Project, row: ShotRow, shown: boolean) {
   return useQuery({
@@ -162,6 +161,7 @@ export function useBlurLabels(project: Project, row: ShotRow, shown: boolean) {
   }).data;
 }
 
+/** The plan: its cut as soon as it is there, its thin lines when they are worked out. */
 export function usePlan(project: Project) {
   const key = ["plan", project.id, standing(project)];
   const ask = (thin: boolean) => () =>

@@ -17,6 +17,7 @@ export type Whence = Schemas["WhenceOut"];
 const LOOKS_EVERY_MS = 4000;
 /** While documents are made, which takes seconds. */
 const LOOKS_CLOSELY_MS = 1000;
+const RECKONS_EVERY_MS = 20_000;
 /** What a file tells of itself stands in its beginning. */
 const BEGINNING_BYTES = 8_000_000;
 
@@ -30,11 +31,11 @@ export const useLab = (project: Project) =>
     queryFn: async () => (await told(http.GET("/api/projects/{key}/lab", { params: { path: { key: project.id } } }))) as Lab,
   }).data;
 
-/** What an order comes to, as the shots are now; null where nothing is chosen, or what is asked for is refused. */
+/** What an order comes to, as the shots are now; null where nothing is chosen, or what is asked for is refused. When it is done goes by the clock. */
 export function useExpected(project: Project, order: Order | null) {
   return useQuery({
     queryKey: ["expected", project.id, project.version, project.shots.map((s) => s.version), project.prints.map((p) => [p.id, p.state]), order],
-    enabled: order !== null, placeholderData: (before) => before, retry: false,
+    enabled: order !== null, placeholderData: (before) => before, retry: false, refetchInterval: RECKONS_EVERY_MS,
     queryFn: async () => (await told(http.POST("/api/projects/{key}/orders/expected", { params: { path: { key: project.id } }, body: order! }))) as Expected,
   });
 }

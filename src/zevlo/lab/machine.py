@@ -42,6 +42,9 @@ class Worker:
     def joining(cls, engine: Engine) -> Worker:
         """Let the lab know of it."""
         worker = cls(engine, uuid.uuid4())
+        require_same(engine)
+        with transaction(engine) as session:
+            machines.joins(session, socket.gethostname())
         worker.still_there()
         return worker
 

@@ -16,8 +16,8 @@ GATHERED_FOR = "7 days"
 """What the tiles of a final gathered that was cancelled or failed is there for so long, for who goes on with it."""
 PICTURES_FOR = "30 days"
 """A small picture is drawn again after that, if it is asked for."""
-UNCLAIMED_AFTER = "1 hour"
-"""A blob is written before what refers to it, in one transaction: one this old that nothing refers to is nobody's."""
+UNCLAIMED_FOR = "1 day"
+"""A blob nothing refers to is there for so long, for who began to get it before."""
 
 
 @dataclass(frozen=True)
@@ -79,10 +79,12 @@ _REFERRED = (
     " union select file ->> 'blob' from print, jsonb_each(outputs) as outputs(name, file)"
     " union select file ->> 'blob' from documents, jsonb_each(outputs) as outputs(name, file)"
 )
-_UNCLAIMED = (
-    "create temp table unclaimed on commit drop as select sha256 from blob"
-    f" where created < now() - cast(:age as interval) and sha256 not in ({_REFERRED})"
+_CLAIMS = (
+    f"create temp table claimed on commit drop as {_REFERRED}",
+    "update blob set unclaimed = null where unclaimed is not null and sha256 in (select * from claimed)",
+    "update blob set unclaimed = now() where unclaimed is null and sha256 not in (select * from claimed)",
 )
+_UNCLAIMED = "unclaimed < now() - cast(:age as interval)"
 
 
 def clean(session: Session) -> Cleaned:
@@ -92,9 +94,11 @@ def clean(session: Session) -> Cleaned:
     rows = sum(_count(session, words) for words in _ROWS)
     _count(session, _GATHERED, age=GATHERED_FOR)
     pictures = _count(session, _PICTURES, age=PICTURES_FOR)
-    session.execute(text(_UNCLAIMED), {"age": UNCLAIMED_AFTER})
-    _count(session, "delete from blob_chunk where sha256 in (select sha256 from unclaimed)")
-    blobs = _count(session, "delete from blob where sha256 in (select sha256 from unclaimed)")
+    for words in _CLAIMS:
+        session.execute(text(words))
+    chunks = f"delete from blob_chunk where sha256 in (select sha256 from blob where {_UNCLAIMED})"
+    _count(session, chunks, age=UNCLAIMED_FOR)
+    blobs = _count(session, f"delete from blob where {_UNCLAIMED}", age=UNCLAIMED_FOR)
     return Cleaned(changes, rows, pictures, blobs)
 
 

@@ -25,11 +25,14 @@ def heard_of(session: Session, key: uuid.UUID, name: str, about: dict[str, Any],
     """A worker is there, or there again after it was cut off for long; ``known``: its ``doing`` and ``rays_per_s``,
     where they are others now. Those that were not heard of for a day are forgotten."""
     now = datetime.now(UTC)
-    if REFUSED not in about:
-        session.execute(delete(Machine).where(Machine.name == name, Machine.about.has_key(REFUSED)))
     told = insert(Machine).values(id=key, name=name, about=about, **{"rays_per_s": 0.0, "doing": "", **known})
     session.execute(told.on_conflict_do_update(index_elements=["id"], set_={"seen": now, "about": about, **known}))
     session.execute(delete(Machine).where(Machine.seen < now - KNOWN_FOR))
+
+
+def joins(session: Session, name: str) -> None:
+    """A worker of that name joins: that one could not before is over."""
+    session.execute(delete(Machine).where(Machine.name == name, Machine.about.has_key(REFUSED)))
 
 
 def leave(session: Session, key: uuid.UUID) -> None:

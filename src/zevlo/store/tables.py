@@ -239,6 +239,8 @@ class Blob(Base):
     size: Mapped[int]
     media_type: Mapped[str]
     created: Mapped[datetime] = mapped_column(server_default=func.now())
+    unclaimed: Mapped[datetime | None]
+    """Since when nothing refers to it."""
 
 
 class BlobChunk(Base):

@@ -46,7 +46,7 @@ export function LabRoom({ project, chosen, choose, toShot }: Props) {
   const hanging = { write, open: choose, toShot };
   if (chosen === ORDER && lab) return (
     <Room>
-      <NewOrder project={project} lab={lab} draft={draft ?? begun(project, lab, null)} draw={draw} mutate={mutate} write={write} leave={() => choose(null)} />
+      <NewOrder project={project} lab={lab} draft={{ ...begun(project, lab, null), ...draft }} draw={draw} mutate={mutate} write={write} leave={() => choose(null)} />
       <Machines lab={lab} />
     </Room>
   );

@@ -62,7 +62,7 @@ function One({ order, newest, prints, hanging, begin }: OneProps) {
     <Placed data-order={order.number} aria-label={`Order ${order.number}`}>
       <header>
         <Plain className="open" aria-expanded={open} onPress={() => setOpen(!open)}><i aria-hidden>{open ? "▾" : "▸"}</i>Order {order.number}</Plain>
-        <span>{[many(order.order.pictures.length, "picture"), sizeWords(order.order.size), order.order.quality].filter(Boolean).join(", ")}: {words}</span>
+        <span>{[many(order.order.pictures.length, "picture"), sizeWords(order.order), order.order.quality].filter(Boolean).join(", ")}: {words}</span>
         <progress aria-label={`How far order ${order.number} is`} max={Math.max(1, own.length)} value={own.reduce((sum, one) => sum + one.progress, 0)} />
         <span className="acts">
           {order.folder && <a href={order.folder} download>{done === own.length ? "All in a folder, ZIP" : "What is done, ZIP"}</a>}
@@ -78,11 +78,14 @@ function One({ order, newest, prints, hanging, begin }: OneProps) {
   );
 }
 
-function sizeWords(size: OrderRow["order"]["size"]): string {
-  switch (size?.kind) {
-    case "longest": return `longest side ${size.px} px`;
-    case "inside": return `inside ${size.output_px[0]} × ${size.output_px[1]} px`;
-    case "scaled": return `${size.times} times their size`;
+function sizeWords({ pictures, size }: Order): string {
+  const sizes = new Set(pictures.map((one) => JSON.stringify(one.size ?? size)));
+  if (sizes.size > 1) return `in ${many(sizes.size, "size")}`;
+  const all = pictures[0]?.size ?? size;
+  switch (all?.kind) {
+    case "longest": return `longest side ${all.px} px`;
+    case "inside": return `inside ${all.output_px[0]} × ${all.output_px[1]} px`;
+    case "scaled": return `${all.times} times their size`;
     default: return "";
   }
 }

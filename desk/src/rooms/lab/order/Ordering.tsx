@@ -6,7 +6,7 @@ import { Check, Checks } from "../../../kit/checks";
 import { Choice } from "../../../kit/choice";
 import { Empty, Fields, Find, Plain, Primary, Row, Toggle } from "../../../kit/controls";
 import { bytesWords, many } from "../../../kit/words";
-import { type Draft, type Formats, keyOf, orderIn, printable, triedSmall } from "./draft";
+import { type Draft, type Formats, ofEach, orderIn, printable, triedSmall } from "./draft";
 import { OrderLine } from "./OrderLine";
 import { Left, Lines, Page, Right, Sign, Sum } from "./page";
 import { SizeChoice } from "./SizeChoice";
@@ -32,7 +32,7 @@ export function Ordering({ project, lab, draft, draw, write, placing, place, lea
   const all = printable(project), order = orderIn(draft, all);
   const { data, error } = useExpected(project, order);
   const expected = order && !error ? data : undefined;
-  const answers = new Map(expected?.pictures.map((one) => [keyOf(one), one]));
+  const answers = ofEach(expected?.pictures ?? []);
   const shown = all.filter(({ name }) => name.toLowerCase().includes(wanted.trim().toLowerCase()));
   const choose = (those: typeof all) => draw({ chosen: those.map(({ key }) => key) });
   const keep = (shot: string) => write((now) => told(http.POST("/api/shots/{key}/keep", { params: { path: { key: shot } }, body: { version: now.shots.find(({ id }) => id === shot)?.version ?? 0 } })));
@@ -50,11 +50,11 @@ export function Ordering({ project, lab, draft, draw, write, placing, place, lea
             <Find aria-label="Find a picture" placeholder="Find a picture" value={wanted} onChange={(e) => want(e.target.value)} />
           </div>
         </header>
-        {shown.length === 0 && <Empty style={{ paddingTop: 40 }}><b>No such picture</b>No shot and no cut is called that.</Empty>}
+        {shown.length === 0 && <Empty style={{ paddingTop: 40 }}>{all.length === 0 ? <><b>No shots yet</b>Finals are made of shots: place one in Frame.</> : <><b>No such picture</b>No shot and no cut is called that.</>}</Empty>}
         <Lines value={draft.chosen} onChange={(chosen) => draw({ chosen })} aria-label="Pictures">
           {shown.map((one) => (
-            <OrderLine key={one.key} one={one} now={answers.get(one.key)} endings={expected?.endings ?? []}
-              own={draft.own[one.key] ?? null} setOwn={(size) => draw({ own: { ...draft.own, [one.key]: size } })}
+            <OrderLine key={one.key} one={one} now={answers.get(one.key) ?? []} endings={expected?.endings ?? []}
+              own={draft.own[one.key]} setOwn={(sizes) => draw({ own: Object.fromEntries(Object.entries({ ...draft.own, [one.key]: sizes }).filter(([, has]) => has)) as Draft["own"] })}
               single={draft.single.includes(one.key)} setSingle={(on) => draw({ single: on ? [...draft.single, one.key] : draft.single.filter((key) => key !== one.key) })}
               keep={() => keep(one.shot)} />
           ))}
@@ -62,7 +62,7 @@ export function Ordering({ project, lab, draft, draw, write, placing, place, lea
       </Left>
       <Right aria-label="What is made">
         <div>
-          <SizeChoice label="Pictures are" size={draft.size} setSize={(size) => draw({ size })} />
+          <SizeChoice label="Pictures are" sizes={draft.sizes} setSizes={(sizes) => draw({ sizes })} />
           <Quality lab={lab} quality={draft.quality} draw={draw} />
           <Files formats={draft.formats} draw={draw} />
           <div>
@@ -113,9 +113,15 @@ function Files({ formats, draw }: { formats: Formats; draw: Props["draw"] }) {
 
 const span = (s: number) => (s < 90 ? `${Math.max(1, Math.round(s))} s` : s < 5400 ? `${Math.round(s / 60)} min` : `${(s / 3600).toFixed(1)} h`);
 const fromTo = (both: [number, number] | null, words: (one: number) => string) => both && [...new Set(both.map((one) => words(Number(one))))].join(" to ");
-const clock = (iso: string) => {
-  const then = new Date(iso), days = Math.round((new Date(then).setHours(0, 0, 0, 0) - new Date().setHours(0, 0, 0, 0)) / 86_400_000);
-  return `${then.toLocaleTimeString([], { hour: "2-digit", minute: "2-digit" })}${days > 0 ? ` in ${many(days, "day")}` : ""}`;
+const dayOf = (then: Date) => {
+  const days = Math.round((new Date(then).setHours(0, 0, 0, 0) - new Date().setHours(0, 0, 0, 0)) / 86_400_000);
+  return days < 1 ? "" : days === 1 ? "tomorrow " : `${then.toLocaleDateString("en-GB", { weekday: "long", day: "numeric", month: "long" })} `;
+};
+const doneBy = (both: [string, string]) => {
+  const [early, late] = both.map((iso) => new Date(iso)) as [Date, Date];
+  const days = [dayOf(early), dayOf(late)], [from, to] = [early, late].map((then) => then.toLocaleTimeString([], { hour: "2-digit", minute: "2-digit" }));
+  if (days[0] === days[1]) return `${days[0]}${from === to ? from : `${from} to ${to}`}`;
+  return `${days[0] || "today "}${from} to ${days[1]}${to}`;
 };
 
 /** What an order comes to. */
@@ -128,7 +134,7 @@ function Comes({ expected }: { expected: Expected }) {
       {seconds === null && <><dt>Time</dt><dd style={{ fontWeight: 400 }}>told when a machine has made its first tiles</dd></>}
       {alone && <><dt>On one machine</dt><dd>{fromTo(alone, span)}</dd></>}
       {seconds && machines > 1 && <><dt>On the {machines} that are here</dt><dd>{fromTo(seconds, span)}</dd></>}
-      {done_by && <><dt>Done by</dt><dd>{[...new Set(done_by.map(clock))].join(" to ")}</dd></>}
+      {done_by && <><dt>Done by</dt><dd>{doneBy(done_by)}</dd></>}
       {machines === 0 && <><dt>No machine is there</dt><dd>it waits until one is</dd></>}
     </Sum>
   );

@@ -1,15 +1,29 @@
 import { Inside, Longest, Scaled } from "../../../api/limits";
 import { Choice } from "../../../kit/choice";
-import { Fields } from "../../../kit/controls";
+import { Fields, Plain } from "../../../kit/controls";
 import { NumberField } from "../../../kit/fields";
-import { FIRST_SIZES, type Size } from "./draft";
+import { another, FIRST_SIZES, type Size } from "./draft";
 
 const SIZES = [{ id: "own", name: "each its own" }, { id: "longest", name: "longest side" }, { id: "inside", name: "inside a size" }, { id: "scaled", name: "scaled" }];
 
-/** How large pictures are made. */
-export function SizeChoice({ label, own = SIZES[0]!.name, size, setSize }: { label: string; own?: string; size: Size; setSize: (size: Size) => void }) {
+interface Props { label: string; own?: string; sizes: Size[]; setSizes: (sizes: Size[]) => void }
+
+/** How large pictures are made: in one size, or each in several. */
+export function SizeChoice({ label, own, sizes, setSizes }: Props) {
   return (
-    <Fields>
+    <div>
+      {sizes.map((size, n) => (
+        <One key={n} label={n === 0 ? label : "And"} own={own} size={size} setSize={(to) => setSizes(sizes.map((old, at) => (at === n ? to : old)))}
+          drop={n === 0 ? null : () => setSizes(sizes.filter((_, at) => at !== n))} />
+      ))}
+      <Plain onPress={() => setSizes([...sizes, another(sizes)])}>And in another size</Plain>
+    </div>
+  );
+}
+
+function One({ label, own = SIZES[0]!.name, size, setSize, drop }: { label: string; own?: string; size: Size; setSize: (size: Size) => void; drop: (() => void) | null }) {
+  return (
+    <Fields style={{ marginBottom: 6 }}>
       <Choice label={label} value={size.kind ?? "own"} options={[{ id: "own", name: own }, ...SIZES.slice(1)]} onChoose={(id) => setSize(FIRST_SIZES[id as Size["kind"]])} />
       {size.kind === "longest" && <NumberField label="Pixels" digits={0} step={10} of={Longest.px} value={size.px} onCommit={(px) => setSize({ ...size, px: Math.round(px) })} />}
       {size.kind === "scaled" && <NumberField label="Times" digits={2} step={0.05} of={Scaled.times} value={size.times} onCommit={(times) => setSize({ ...size, times })} />}
@@ -17,6 +31,7 @@ export function SizeChoice({ label, own = SIZES[0]!.name, size, setSize }: { lab
         <NumberField key={side} label={side} digits={0} step={10} of={Inside.output_px} value={size.output_px[n]!}
           onCommit={(px) => setSize({ ...size, output_px: size.output_px.map((old, at) => (at === n ? Math.round(px) : old)) as [number, number] })} />
       ))}
+      {drop && <Plain style={{ justifySelf: "start", alignSelf: "end" }} onPress={drop}>Not this one</Plain>}
     </Fields>
   );
 }

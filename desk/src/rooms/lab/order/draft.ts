@@ -1,5 +1,6 @@
 import type { Project } from "../../../api/client";
 import type { Lab, Order, Wanted } from "../../../api/lab";
+import { keepInTab, keptInTab } from "../../../kit/remembered";
 
 export type Size = NonNullable<Order["size"]>;
 export type Formats = NonNullable<Order["formats"]>;
@@ -13,33 +14,33 @@ export interface Printable { key: string; shot: string; cut: string | null; numb
 /** An order that is being put together. */
 export interface Draft {
   chosen: string[];
-  own: Record<string, Wanted["size"]>;
+  /** Sizes of its own, of each picture that has some. */
+  own: Record<string, Size[]>;
   /** Pictures of a shot with a stack that are to be one picture all the same. */
   single: string[];
-  size: Size;
+  /** Those of all others, which are made in each. */
+  sizes: Size[];
   quality: NonNullable<Order["quality"]>;
   formats: Formats;
   pattern: string;
 }
 
 export const keyOf = (one: { shot: string; cut?: string | null }) => `${one.shot}|${one.cut ?? ""}`;
+
+/** What there is of each picture: one of each size it is in. */
+export function ofEach<T extends { shot: string; cut?: string | null }>(all: T[]): Map<string, T[]> {
+  const found = new Map<string, T[]>();
+  for (const one of all) found.set(keyOf(one), [...(found.get(keyOf(one)) ?? []), one]);
+  return found;
+}
+
 const day = (iso: string) => new Date(iso).toLocaleDateString("en-GB", { day: "numeric", month: "long" });
 
-const draftKey = (project: string) => `zevlo-order-${project}`;
+const draftKey = (project: string) => `zevlo-new-order-${project}`;
 
 /** The order of a project that is being put together, kept in this tab while one is elsewhere, or loads the page again. */
-export function draftOf(project: string): Draft | null {
-  try {
-    return JSON.parse(window.sessionStorage.getItem(draftKey(project)) ?? "null") as Draft | null;
-  } catch {
-    return null;
-  }
-}
-
-export function keepDraft(project: string, draft: Draft | null) {
-  if (draft) window.sessionStorage.setItem(draftKey(project), JSON.stringify(draft));
-  else window.sessionStorage.removeItem(draftKey(project));
-}
+export const draftOf = (project: string): Draft | null => keptInTab<Draft>(draftKey(project));
+export const keepDraft = (project: string, draft: Draft | null) => keepInTab(draftKey(project), draft);
 
 /** All a project could print: each shot whole, and under it its cuts. */
 export function printable(project: Project): Printable[] {
@@ -61,15 +62,28 @@ export function printable(project: Project): Printable[] {
   return project.shots.flatMap((row, n) => [one(row, n, null), ...row.cuts.map((cut) => one(row, n, cut))]);
 }
 
+/** Each size once. */
+const distinct = (sizes: Size[]) => [...new Map(sizes.map((size) => [JSON.stringify(size), size])).values()];
+
+/** Another size than those there are. */
+export const another = (sizes: Size[]): Size => {
+  const kinds = sizes.map(({ kind }) => kind);
+  return FIRST_SIZES[(["own", "longest", "scaled", "inside"] as const).find((kind) => !kinds.includes(kind)) ?? "longest"];
+};
+
 /** Where an order begins: as one that is repeated, or with the settings of the last one. */
 export function begun(project: Project, lab: Lab, again: Order | null): Draft {
   const from = again ?? lab.first, known = new Set(printable(project).map(({ key }) => key));
   const pictures = (again?.pictures ?? []).filter((one) => known.has(keyOf(one)));
+  const size = from?.size ?? FIRST_SIZES.own, asked = new Map<string, Size[]>();
+  for (const one of pictures) asked.set(keyOf(one), distinct([...(asked.get(keyOf(one)) ?? []), one.size ?? size]));
+  const [first = [size], ...others] = asked.values();
+  const alike = others.every((sizes) => JSON.stringify(sizes) === JSON.stringify(first)), sizes = alike ? first : [size];
   return {
-    chosen: pictures.map(keyOf),
-    own: Object.fromEntries(pictures.map((one) => [keyOf(one), one.size ?? null])),
+    chosen: [...asked.keys()],
+    own: alike ? {} : Object.fromEntries([...asked].filter(([, own]) => JSON.stringify(own) !== JSON.stringify(sizes))),
     single: pictures.filter(({ stacked }) => !stacked).map(keyOf),
-    size: from?.size ?? FIRST_SIZES.own,
+    sizes,
     quality: from?.quality ?? "good",
     formats: from?.formats ?? { png: 8, jpeg: null, exr: null, layers: [] },
     pattern: from?.pattern ?? lab.first_pattern,
@@ -78,10 +92,11 @@ export function begun(project: Project, lab: Lab, again: Order | null): Draft {
 
 /** What is ordered; null while nothing is chosen. */
 export function orderIn(draft: Draft, all: Printable[]): Order | null {
-  const pictures = all.filter(({ key }) => draft.chosen.includes(key)).map((one): Wanted => ({
-    shot: one.shot, cut: one.cut, size: draft.own[one.key] ?? null, stacked: one.stack && !draft.single.includes(one.key),
-  }));
-  return pictures.length > 0 ? { pictures, size: draft.size, quality: draft.quality, formats: draft.formats, pattern: draft.pattern } : null;
+  const [size = FIRST_SIZES.own] = draft.sizes;
+  const pictures = all.filter(({ key }) => draft.chosen.includes(key)).flatMap((one) => distinct(draft.own[one.key] ?? draft.sizes).map((own): Wanted => ({
+    shot: one.shot, cut: one.cut, size: own === size ? null : own, stacked: one.stack && !draft.single.includes(one.key),
+  })));
+  return pictures.length > 0 ? { pictures, size, quality: draft.quality, formats: draft.formats, pattern: draft.pattern } : null;
 }
 
 /** The first picture of an order alone, small: whether it is as it should be is seen in a minute. */
