@@ -12,6 +12,7 @@ import numpy as np
 import OpenEXR
 import pytest
 from PIL import Image
+from tests.files.test_door_holds import until
 from tests.lab.test_worker import _print, _until, sized
 
 from zevlo.core.finals.order import Formats, Layer
@@ -247,3 +248,7 @@ def test_machines_say_that_they_are_there_and_go(client, served, shot):
     ).json()
     assert known["seconds"][0] < known["seconds"][1]
     assert known["machines"] == 1, "it was ended without a word, and is thought to be there for some seconds"
+    with served.worker_process() as next_one:
+        until(lambda: next_one.pid in {one["about"]["process"] for one in client.get(address).json()["machines"]})
+        speeds = [one["rays_per_s"] for one in client.get(address).json()["machines"]]
+    assert speeds == [there["rays_per_s"]] * len(speeds), "it goes as fast as the last of that machine, until it shows"

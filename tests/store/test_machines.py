@@ -37,3 +37,19 @@ def test_a_machine_is_there_while_it_is_heard_of_and_again_after_it_was_cut_off(
         assert (again.name, again.rays_per_s) == ("south", 0.0), "it was forgotten, and is known again"
         machines.leave(session, one)
         machines.leave(session, other)
+    with transaction(engine) as session:
+        assert not {one, other} & {each.id for each in machines.there(session)}
+
+
+def test_how_fast_a_machine_was_is_known_when_it_comes_again(engine):
+    first, second, name = uuid.uuid4(), uuid.uuid4(), f"east {uuid.uuid4()}"
+    with transaction(engine) as session:
+        assert machines.joins(session, name) == 0.0
+        machines.heard_of(session, first, name, {"cores": 2}, rays_per_s=4.0e5)
+        machines.leave(session, first)
+    with transaction(engine) as session:
+        assert machines.joins(session, name) == 4.0e5
+        machines.heard_of(session, second, name, {"cores": 2}, rays_per_s=6.0e5)
+        machines.heard_of(session, uuid.uuid4(), name, {"cores": 2}, rays_per_s=0.0)
+        assert machines.joins(session, name) == 6.0e5, "the newest that was measured"
+        assert machines.joins(session, f"not {name}") == 0.0

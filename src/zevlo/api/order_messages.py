@@ -74,7 +74,7 @@ class MachineOut(Message):
     name: str
     about: dict[str, Any]
     rays_per_s: float
-    """Of finals; 0: it has made none yet."""
+    """Of finals; of the last worker of that machine, where it has made none yet, and 0 where none has."""
     doing: str
     """Empty: it waits."""
     began: datetime

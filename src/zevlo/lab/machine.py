@@ -37,15 +37,16 @@ class Worker:
     engine: Engine
     key: uuid.UUID
     rays_per_s: float = 0.0
+    measured: bool = False
+    """Whether that is its own speed; else it is that of the last worker of this machine."""
 
     @classmethod
     def joining(cls, engine: Engine) -> Worker:
         """Let the lab know of it."""
-        worker = cls(engine, uuid.uuid4())
         require_same(engine)
         with transaction(engine) as session:
-            machines.joins(session, socket.gethostname())
-        worker.still_there()
+            worker = cls(engine, uuid.uuid4(), machines.joins(session, socket.gethostname()))
+        worker.still_there(rays_per_s=worker.rays_per_s)
         return worker
 
     def make(self, engine: Engine, print_id: uuid.UUID, piece: int, job: int | None) -> None:
@@ -57,7 +58,8 @@ class Worker:
         try:
             speed = develop(engine, print_id, piece, job)
             if speed is not None:
-                self.rays_per_s += (speed - self.rays_per_s) * (SMOOTHING if self.rays_per_s else 1.0)
+                self.rays_per_s += (speed - self.rays_per_s) * (SMOOTHING if self.measured else 1.0)
+                self.measured = True
         finally:
             self.still_there(doing="", rays_per_s=self.rays_per_s)
 

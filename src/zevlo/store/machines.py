@@ -6,7 +6,7 @@ import uuid
 from datetime import UTC, datetime, timedelta
 from typing import Any
 
-from sqlalchemy import delete, select
+from sqlalchemy import delete, select, update
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
@@ -14,7 +14,8 @@ from zevlo.store.tables import Machine, MadeWith
 
 THERE_S = 15.0
 """A machine that was not heard of for longer is not there."""
-KNOWN_FOR = timedelta(days=1)
+KNOWN_FOR = timedelta(days=30)
+"""So long it is known how fast one was that is not there any more."""
 TOLD_FOR = timedelta(minutes=15)
 """So long it is told that a worker could not join, or until it does."""
 REFUSED = "refused"
@@ -23,21 +24,25 @@ REFUSED = "refused"
 
 def heard_of(session: Session, key: uuid.UUID, name: str, about: dict[str, Any], **known: Any) -> None:
     """A worker is there, or there again after it was cut off for long; ``known``: its ``doing`` and ``rays_per_s``,
-    where they are others now. Those that were not heard of for a day are forgotten."""
+    where they are others now. Those that were not heard of for :data:`KNOWN_FOR` are forgotten."""
     now = datetime.now(UTC)
     told = insert(Machine).values(id=key, name=name, about=about, **{"rays_per_s": 0.0, "doing": "", **known})
     session.execute(told.on_conflict_do_update(index_elements=["id"], set_={"seen": now, "about": about, **known}))
     session.execute(delete(Machine).where(Machine.seen < now - KNOWN_FOR))
 
 
-def joins(session: Session, name: str) -> None:
-    """A worker of that name joins: that one could not before is over."""
+def joins(session: Session, name: str) -> float:
+    """A worker of that name joins: that one could not before is over. The rays a second of the last one there was; 0:
+    none is known."""
     session.execute(delete(Machine).where(Machine.name == name, Machine.about.has_key(REFUSED)))
+    measured = select(Machine.rays_per_s).where(Machine.name == name, Machine.rays_per_s > 0.0)
+    return session.scalar(measured.order_by(Machine.seen.desc()).limit(1)) or 0.0
 
 
 def leave(session: Session, key: uuid.UUID) -> None:
-    """A worker has ended."""
-    session.execute(delete(Machine).where(Machine.id == key))
+    """A worker has ended. How fast it was is known for the next one."""
+    gone = datetime.now(UTC) - timedelta(seconds=THERE_S)
+    session.execute(update(Machine).where(Machine.id == key).values(seen=gone, doing=""))
 
 
 def there(session: Session) -> list[Machine]:

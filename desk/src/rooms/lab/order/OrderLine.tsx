@@ -20,7 +20,7 @@ interface Props {
 /** A picture that can be ordered: what it is of, how large it will be, and what speaks against making it now. */
 export function OrderLine({ one, now, endings, own, setOwn, single, setSingle, keep }: Props) {
   const sizes = (now.length > 0 ? now.map(({ size_px }) => size_px) : [one.px]).map(([width, height]) => `${width} × ${height} px`);
-  const chosen = now.length > 0, against = [...new Set(now.flatMap((each) => each.against))], holds = now.flatMap((each) => each.holds ?? []);
+  const chosen = now.length > 0, against = [...new Set(now.flatMap((each) => each.against))], holds = now.flatMap(({ holds: words }, n) => (words === null ? [] : now.length > 1 ? `${words}: does for ${sizes[n]}` : words));
   return (
     <Line data-cut={one.cut ?? undefined} data-in={chosen ? true : undefined}>
       <What value={one.key} aria-label={`${one.number}, ${one.name}`}>
@@ -36,8 +36,8 @@ export function OrderLine({ one, now, endings, own, setOwn, single, setSingle, k
           <Size aria-label={`Size of ${one.name}: ${sizes.join(" and ")}${own ? ", its own" : ""}`}>{sizes.map((words, n) => <i key={n}>{words}{own && n === 0 && <span> its own</span>}</i>)}</Size>
           <Paper>
             <Dialog aria-label={`Size of ${one.name}`}>
-              <SizeChoice label="This picture is" own="as it is framed" sizes={own ?? [FIRST_SIZES.own]} setSizes={setOwn} />
-              {own && <Plain onPress={() => setOwn(undefined)}>As the order says</Plain>}
+              <SizeChoice label="This picture is" own="as framed" sizes={own ?? [FIRST_SIZES.own]} setSizes={setOwn} />
+              {own && <Plain style={{ justifySelf: "start" }} onPress={() => setOwn(undefined)}>As the order says</Plain>}
             </Dialog>
           </Paper>
         </DialogTrigger>

@@ -31,7 +31,7 @@ function One({ label, own = SIZES[0]!.name, size, setSize, drop }: { label: stri
         <NumberField key={side} label={side} digits={0} step={10} of={Inside.output_px} value={size.output_px[n]!}
           onCommit={(px) => setSize({ ...size, output_px: size.output_px.map((old, at) => (at === n ? Math.round(px) : old)) as [number, number] })} />
       ))}
-      {drop && <Plain style={{ justifySelf: "start", alignSelf: "end" }} onPress={drop}>Not this one</Plain>}
+      {drop && <Plain style={{ justifySelf: "start" }} onPress={drop}>Not this one</Plain>}
     </Fields>
   );
 }
