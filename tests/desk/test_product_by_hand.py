@@ -130,6 +130,32 @@ def test_a_drawing_keeps_where_it_was_looked_at_until_it_is_fitted(page, product
     expect(page.locator("[data-drawing=Plan]")).to_have_attribute("data-eye", fitted)
 
 
+@pytest.mark.parametrize("room", ["frame", "set"])
+def test_a_drawing_looked_at_before_its_lines_are_there_stays_so_when_they_come(page, served, room):
+    held = []
+    page.route("**/plan?*", lambda route: held.append(route))
+    project = page.request.get("/api/projects").json()["projects"][0]["id"]
+    page.goto(f"/{project}/{room}")
+    plan, fit = page.locator("[data-drawing=Plan]"), page.get_by_role("button", name="Fit: show all of the plan again")
+    expect(plan.locator("svg").first).to_be_visible()
+    fitted, box = plan.get_attribute("data-eye"), plan.bounding_box()
+    page.mouse.move(box["x"] + 60, box["y"] + box["height"] / 2)
+    page.mouse.wheel(0, -100)
+    expect(fit).to_be_visible()
+    looked = plan.get_attribute("data-eye")
+    assert looked != fitted
+    for route in held:
+        route.continue_()
+    page.unroute("**/plan?*")
+    settled(page)
+    expect(plan).to_have_attribute("data-eye", looked)
+    for _ in range(2):
+        expect(fit).to_be_visible()
+        page.reload()
+        settled(page)
+        expect(plan).to_have_attribute("data-eye", looked)
+
+
 def test_what_a_hand_does_while_the_server_is_away_is_sent_after(page, api, product):
     shoot(page, api, product)
     refused = []

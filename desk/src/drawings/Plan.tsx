@@ -92,7 +92,7 @@ export function Plan({ project, draft, scout, placing, setPlacing, onPlaced, onC
   const inOrder = [...numbered.filter(({ row }) => row.id !== shot?.id), ...numbered.filter(({ row }) => row.id === shot?.id)];
   return (
     <Paper
-      title="Plan" label="Plan of the set" extent={offered ?? extent} home={`${shot?.id ?? "whole"}|${plan === undefined}${offered ? `|${JSON.stringify(offered)}` : ""}`}
+      title="Plan" label="Plan of the set" extent={offered ?? extent} home={`${shot?.id ?? "whole"}${offered ? `|${JSON.stringify(offered)}` : ""}`}
       note={note}
       tools={
         <>

@@ -110,7 +110,7 @@ export function SetPlan(p: Props) {
   };
   const note = error ? error.message : project.plan_level ?? "";
   return (
-    <Paper title="Plan" label="Plan of the set" extent={extent} home={`set|${project.set.revision}|${project.set.placing.up}|${project.set.placing.metres_per_unit}|${project.set.placing.turn_deg}|${plan === undefined}`} note={note}
+    <Paper title="Plan" label="Plan of the set" extent={extent} home={`set|${project.set.revision}|${project.set.placing.up}|${project.set.placing.metres_per_unit}|${project.set.placing.turn_deg}`} note={note}
       cursor={drawing ? "crosshair" : undefined} onPress={press}
       onHover={(place, reach) => {
         reachNow.current = reach;
