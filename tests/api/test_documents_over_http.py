@@ -224,8 +224,14 @@ def test_levels_have_a_plan_each_and_a_set_without_any_has_one(client, engine, h
     assert [one["short"] for one in done["files"]] == ["plan G-round.dxf", "plan Ground.dxf"]
     only = made(client, engine, asked(client, house, [shot], plans={"files": ["dxf"]}))
     assert [one["short"] for one in only["files"]] == ["plan Ground.dxf"]
+    gone = "There is no level “Attic” any more."
+    some = made(client, engine, asked(client, house, [shot], plans={"levels": ["Attic", "Ground"]}))
+    assert ([one["short"] for one in some["files"]], some["words"]) == (["plans.pdf"], [gone])
     none = made(client, engine, asked(client, house, [shot], plans={"levels": ["Attic"]}))
-    assert (none["files"], none["words"]) == ([], ["No shot stands on a level that was asked for: there is no plan."])
+    said = [gone, "No shot stands on a level that was asked for: there is no plan."]
+    assert (none["files"], none["words"]) == ([], said)
+    empty = client.post(f"/api/projects/{house['id']}/documents", json={"shots": [shot["id"]], "plans": {"levels": []}})
+    assert empty.status_code == 422
     assert change(client, project, places={"levels": [], "rooms": []}).status_code == 200
     plain = made(client, engine, asked(client, project, [new(client, project)], plans={"files": ["svg"], "scale": 5}))
     assert [one["short"] for one in plain["files"]] == ["plan Plan.svg"]

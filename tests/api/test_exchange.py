@@ -70,6 +70,9 @@ def test_one_is_chosen_and_what_is_not_said_is_told_before(client, project, shot
     )
     one = json.loads(out(client, project, ending=".json", shot=shots[1]["id"]).content)
     assert [row["id"] for row in one["shots"]] == [shots[1]["id"]]
+    others = json.loads(out(client, project, ending=".json", but=shots[1]["id"]).content)
+    assert [row["id"] for row in others["shots"]] == [shots[0]["id"]], "by what is left out, where that is less"
+    assert out(client, project, ending=".json", but=[row["id"] for row in shots]).status_code == 404
     for wrong in (".docx", "../x.json", "json"):
         assert out(client, project, ending=wrong).status_code == 422
     empty = out(client, project, ending=".json", shot="0" * 32)

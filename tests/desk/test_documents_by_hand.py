@@ -34,6 +34,13 @@ def test_documents_are_asked_for_made_and_taken_away(page, api, served, tmp_path
     page.get_by_role("option", name="1:200", exact=True).click()
     card.get_by_role("button", name="Camera cards").click()
     card.get_by_role("button", name="A file for each").click()
+    card.get_by_role("button", name="Levels you choose").click()
+    levels = [level["name"] for level in now(api, project)["places"]["levels"]]
+    for level in levels:
+        tick(page, level)
+    expect(card).to_contain_text("Choose the levels.")
+    expect(make).to_be_disabled()
+    card.get_by_role("button", name="Levels a shot stands on").click()
     make.click()
     row = page.locator("[data-documents='1']")
     expect(row).to_contain_text("2 shots: plans with the stands, camera cards, waiting for the lab")

@@ -203,6 +203,11 @@ def test_cameras_go_out_and_what_was_moved_elsewhere_comes_in(page, api, tmp_pat
     page.get_by_role("button", name="Lab", exact=True).click()
     page.get_by_role("button", name="Cameras to another program…").click()
     expect(page.get_by_label("What is not said")).to_contain_text("tilt and swing")
+    first = page.locator("label").filter(has=page.get_by_role("checkbox")).first
+    first.click()
+    save = page.get_by_role("link", name="Save 11 cameras")
+    expect(save).to_have_attribute("href", re.compile(r"&but=[0-9a-f-]{36}$"))
+    first.click()
     with page.expect_download() as saved:
         page.get_by_role("link", name="Save 12 cameras").click()
     path = tmp_path / "shots.usda"
@@ -226,6 +231,22 @@ def test_cameras_go_out_and_what_was_moved_elsewhere_comes_in(page, api, tmp_pat
     settled(page)
     assert named(api, project, "Teapot hero")["shot"] == shot["shot"]
     page.get_by_role("button", name="Cameras from a file…").click()
+    # One that takes long to be read, and another that is chosen meanwhile: what is told is of that.
+    held = []
+    page.route("**/cameras?name=slow*", lambda route: held.append(route))
+    slow = tmp_path / "slow.usda"
+    slow.write_bytes(path.read_bytes())
+    page.locator("input[type=file]").set_input_files(slow)
+    expect(page.get_by_text("Reading…")).to_be_visible()
+    poses = tmp_path / "poses.csv"
+    poses.write_text("name,focal_length_mm\nOnly one,35\n")
+    page.locator("input[type=file]").set_input_files(poses)
+    expect(page.get_by_role("alert")).to_contain_text("poses.csv")
+    with page.expect_response("**/cameras?name=slow*"):
+        held.pop().continue_()
+    settled(page)
+    expect(page.get_by_role("alert")).to_contain_text("poses.csv")
+    expect(came).to_have_count(0)
     page.get_by_role("button", name="Those of the model").click()
     expect(page.get_by_role("alert")).to_contain_text("there is no camera in it")
     broken = tmp_path / "broken.glb"

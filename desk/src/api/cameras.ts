@@ -10,16 +10,22 @@ export interface World { unit: "m" | "cm" | "mm" | "in" | "ft"; up: "y" | "z"; o
 export const useCameraKinds = () =>
   useQuery({ queryKey: ["camera-kinds"], staleTime: Infinity, queryFn: async () => (await told(http.GET("/api/cameras/kinds"))).kinds }).data;
 
+/** Chosen shots as an address names them: by themselves, or by the fewer that are left out. */
+function named(project: Project, chosen: string[]): { shot?: string[]; but?: string[] } {
+  const left = project.shots.map(({ id }) => id).filter((id) => !chosen.includes(id));
+  return left.length < chosen.length ? { but: left } : { shot: chosen };
+}
+
 /** What a kind of file will not tell another program of the shots. */
 export const useNotSaid = (project: Project, ending: string, shots: string[]) =>
   useQuery({
     queryKey: ["not-said", project.id, project.shots.map((s) => s.version), ending, shots], enabled: shots.length > 0,
-    queryFn: async () => (await told(http.GET("/api/projects/{key}/cameras/not-said", { params: { path: { key: project.id }, query: { ending, shot: shots } } }))).words,
+    queryFn: async () => (await told(http.GET("/api/projects/{key}/cameras/not-said", { params: { path: { key: project.id }, query: { ending, ...named(project, shots) } } }))).words,
   }).data;
 
 /** Where the shots are to be had as a file. */
 export const camerasFile = (project: Project, ending: string, shots: string[], world: World, withSet: boolean): string =>
-  `/api/projects/${project.id}/cameras/file?${new URLSearchParams([["ending", ending], ["with_set", String(withSet)], ["unit", world.unit], ["up", world.up], ["own", String(world.own)], ...shots.map((id) => ["shot", id])] as string[][])}`;
+  `/api/projects/${project.id}/cameras/file?${new URLSearchParams([["ending", ending], ["with_set", String(withSet)], ["unit", world.unit], ["up", world.up], ["own", String(world.own)], ...Object.entries(named(project, shots)).flatMap(([how, ids]) => ids.map((id) => [how, id]))] as string[][])}`;
 
 /** Cameras of the model that was brought in as shots, or only what that would change. */
 export const bringInOfSet = async (project: string, only_try: boolean) =>

@@ -1470,7 +1470,8 @@ export interface paths {
         };
         /**
          * Cameras File
-         * @description Shots as a file of a kind: all, or those that are named; ``with_set``: with the set they look at, in .glb.
+         * @description Shots as a file of a kind: all, those that are named, or all but those; ``with_set``: with the set they look at,
+         *     in .glb.
          */
         get: operations["cameras_file_api_projects__key__cameras_file_get"];
         put?: never;
@@ -10830,10 +10831,11 @@ export interface operations {
         parameters: {
             query: {
                 ending: string;
-                shot?: string[] | null;
                 unit?: "m" | "cm" | "mm" | "in" | "ft";
                 up?: "y" | "z";
                 own?: boolean;
+                shot?: string[] | null;
+                but?: string[] | null;
             };
             header?: never;
             path: {
@@ -10867,11 +10869,12 @@ export interface operations {
         parameters: {
             query: {
                 ending: string;
-                shot?: string[] | null;
                 with_set?: boolean;
                 unit?: "m" | "cm" | "mm" | "in" | "ft";
                 up?: "y" | "z";
                 own?: boolean;
+                shot?: string[] | null;
+                but?: string[] | null;
             };
             header?: never;
             path: {

@@ -103,11 +103,20 @@ def camera_kinds() -> CameraKinds:
     return CameraKinds(kinds=kinds)
 
 
-Chosen = Annotated[list[uuid.UUID] | None, Query()]
+@dataclass(frozen=True)
+class Chosen:
+    """Which shots go: those that are named, or all but those; an address holds some fifteen hundred ids."""
+
+    shot: Annotated[list[uuid.UUID] | None, Query()] = None
+    but: Annotated[list[uuid.UUID] | None, Query()] = None
+
+    def among(self, rows: Sequence[ShotRow]) -> list[ShotRow]:
+        named = ({row.id for row in rows} if self.shot is None else set(self.shot)) - set(self.but or ())
+        return [row for row in rows if row.id in named]
 
 
-def _chosen(session: Session, key: uuid.UUID, chosen: list[uuid.UUID] | None) -> list[Carried]:
-    rows = [row for row in shots_of(session, key) if chosen is None or row.id in chosen]
+def _chosen(session: Session, key: uuid.UUID, chosen: Chosen) -> list[Carried]:
+    rows = chosen.among(shots_of(session, key))
     if not rows:
         raise Missing("There is no shot to send.")
     return [carried_of(settings_of(row), str(row.id)) for row in rows]
@@ -115,21 +124,22 @@ def _chosen(session: Session, key: uuid.UUID, chosen: list[uuid.UUID] | None) ->
 
 @router.get("/projects/{key}/cameras/not-said")
 def not_said(
-    key: uuid.UUID, session: InTransaction, world: Annotated[World, Depends()],
-    ending: str = Query(max_length=20), shot: Chosen = None,
+    key: uuid.UUID, session: InTransaction, world: Annotated[World, Depends()], chosen: Annotated[Chosen, Depends()],
+    ending: str = Query(max_length=20),
 ) -> NotSaid:  # fmt: skip
     """What such a file will not tell of the shots: to be known before it is saved."""
-    return NotSaid(words=_written(session, key, world, ending, shot)[1])
+    return NotSaid(words=_written(session, key, world, ending, chosen)[1])
 
 
 @router.get("/projects/{key}/cameras/file")
 def cameras_file(
     key: uuid.UUID, desk: TheDesk, session: InTransaction, world: Annotated[World, Depends()],
-    ending: str = Query(max_length=20), shot: Chosen = None, with_set: bool = False,
+    chosen: Annotated[Chosen, Depends()], ending: str = Query(max_length=20), with_set: bool = False,
 ) -> Response:  # fmt: skip
-    """Shots as a file of a kind: all, or those that are named; ``with_set``: with the set they look at, in .glb."""
+    """Shots as a file of a kind: all, those that are named, or all but those; ``with_set``: with the set they look at,
+    in .glb."""
     model = desk.shelf.model(standing(projects.project(session, key))) if with_set else None
-    data, _, name = _written(session, key, world, ending, shot, model)
+    data, _, name = _written(session, key, world, ending, chosen, model)
     headers = {**NOT_KEPT, "Content-Disposition": attached(f"{name} cameras", ending.lstrip("."))}
     return Response(data, media_type="application/octet-stream", headers=headers)
 
@@ -139,7 +149,7 @@ def _written(
     key: uuid.UUID,
     world: World,
     ending: str,
-    chosen: list[uuid.UUID] | None,
+    chosen: Chosen,
     model: SetModel | None = None,
 ) -> tuple[bytes, list[str], str]:
     project = projects.project(session, key)

@@ -37,7 +37,7 @@ from zevlo.store import documents, finals, machines, prints, projects
 from zevlo.store.changes import Missing
 from zevlo.store.finals import Picture
 from zevlo.store.shot_rows import settings_of, shots_of
-from zevlo.store.stale import stale_words
+from zevlo.store.stale import AsItIs
 from zevlo.store.tables import OrderRow, Print, Project, ShotRow, Take
 from zevlo.store.takes import same_framing, takes_of
 
@@ -88,14 +88,14 @@ def _against(picture: Picture, takes: Takes) -> list[str]:
     return words
 
 
-def _holds(picture: Picture, done: Sequence[Print], project: Project) -> str | None:
+def _holds(picture: Picture, done: Sequence[Print], now: AsItIs) -> str | None:
     """The newest of the finals there are of a picture that is as large at least and shows it as it is, in words."""
     for entry in done:
         recipe = prints.recipe_of(entry)
         large = min(recipe.size_px[0] / picture.size_px[0], recipe.size_px[1] / picture.size_px[1])
         if large < 0.999 or bool(recipe.stack) != bool(picture.stack):
             continue
-        if stale_words(entry, picture.row, project) is None:
+        if now.stale_words(recipe, picture.row) is None:
             how = "" if recipe.quality is None else f", {recipe.quality.name}"
             return f"Printed {recipe.size_px[0]} × {recipe.size_px[1]} px{how}, unchanged since"
     return None
@@ -119,13 +119,14 @@ def order_expected(key: uuid.UUID, order: Order, session: InTransaction) -> Orde
         expected(asked, quality, order.formats, rays, bytes_each) for rays in (speed, speed / max(1, len(there)))
     )
     before = 0.0 if told.seconds is None else finals.seconds_before(session, speed)
+    as_it_is = AsItIs(project)
     return OrderExpected(
         pictures=[
             PictureExpected(
                 shot=one.row.id, cut=one.wanted.cut, called=name, size_px=one.size_px, stacked=one.wanted.stacked,
                 merged_of=len(one.stack), unkept=not _take(one, takes),
                 against=_against(one, takes),
-                holds=_holds(one, done.get((one.row.id, one.wanted.cut), []), project),
+                holds=_holds(one, done.get((one.row.id, one.wanted.cut), []), as_it_is),
             )
             for one, name in zip(pictures, names, strict=True)
         ],
@@ -173,22 +174,30 @@ def files_in(entries: Sequence[Print]) -> dict[str, str]:
 
 
 def _out(session: Session, row: OrderRow) -> OrderOut:
-    entries = finals.prints_in(session, row.id)
-    return OrderOut(
-        id=row.id,
-        number=row.number,
-        ordered=row.created,
-        order=finals.order_in(row),
-        prints=[entry.id for entry in entries],
-        folder=f"/api/orders/{row.id}/all.zip" if files_in(entries) else None,
-    )
+    (told,) = _all_out(session, [row])
+    return told
+
+
+def _all_out(session: Session, rows: Sequence[OrderRow]) -> list[OrderOut]:
+    ordered = finals.ordered_in(session, rows)
+    return [
+        OrderOut(
+            id=row.id,
+            number=row.number,
+            ordered=row.created,
+            order=finals.order_in(row),
+            prints=[one.id for one in ordered[row.id]],
+            folder=f"/api/orders/{row.id}/all.zip" if any(one.has_files for one in ordered[row.id]) else None,
+        )
+        for row in rows
+    ]
 
 
 @router.get("/projects/{key}/lab")
 def lab(key: uuid.UUID, session: InTransaction) -> LabOut:
     """A project's orders, the machines of the lab, and what orders choose from."""
     owner = projects.project(session, key)
-    orders = [_out(session, row) for row in finals.orders_of(session, key)]
+    orders = _all_out(session, finals.orders_of(session, key))
     return LabOut(
         orders=orders,
         documents=all_out(session, owner, documents.documents_of(session, key)),

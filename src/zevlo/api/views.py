@@ -43,7 +43,7 @@ from zevlo.store.projects import (
     site_of,
 )
 from zevlo.store.shot_rows import Written, first_shots, rows_of, settings_of, written_of
-from zevlo.store.stale import stale_words, take_of
+from zevlo.store.stale import AsItIs
 from zevlo.store.tables import Print, Project, Revision, ShotRow, Take
 from zevlo.store.takes import takes_of
 
@@ -57,14 +57,14 @@ def prints_out(
     rows, takes = rows_of(session, wanted), takes_of(session, wanted)
     ruler = ruler_for(body_in(session, project))
     pieces = pieces_done(session, [entry.id for entry in entries])
-    orders = {row.id: row.number for row in every_order(session, project.id)}
+    orders, now = {row.id: row.number for row in every_order(session, project.id)}, AsItIs(project)
     return [
         _print_out(
             entry,
             orders,
             numbers.get(entry.shot_id),
             rows.get(entry.shot_id),
-            project,
+            now,
             takes[entry.shot_id],
             ruler,
             pieces.get(entry.id, (0, 0)),
@@ -84,7 +84,7 @@ def _print_out(
     orders: Mapping[uuid.UUID, int],
     frame: int | None,
     row: ShotRow | None,
-    project: Project,
+    now: AsItIs,
     takes: Sequence[Take],
     ruler: Ruler,
     pieces: tuple[int, int],
@@ -100,7 +100,7 @@ def _print_out(
         name=shot.name if row is None else str(row.settings["name"]),
         cut=recipe.cut,
         frame=frame,
-        take=take_of(entry, takes),
+        take=now.take_of(recipe, takes),
         size=recipe.size_px,
         line=lens_line(shot, ruler),
         state=entry.state,  # type: ignore[arg-type]
@@ -125,7 +125,7 @@ def _print_out(
             for number, distance in enumerate(() if recipe.quality else recipe.stack)
         ],
         merged_of=len(recipe.stack),
-        stale=stale_words(entry, row, project),
+        stale=now.stale_words(recipe, row),
         made_with=entry.made_with,
         ordered=entry.created,
     )

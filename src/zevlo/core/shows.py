@@ -18,12 +18,16 @@ def shown(shot: Shot) -> dict[str, Shown]:
 
 def shown_otherwise(then: Shot, now: Shot) -> list[str]:
     """What of a shot its picture would show otherwise than it did, as it is called within a sentence."""
+    if then == now:
+        return []
     before, after = shown(then), shown(now)
     return [one.noun for one in INSTRUMENTS if one.shows is not None and before[one.key] != after[one.key]]
 
 
 def stack_shown_otherwise(then: Shot, now: Shot) -> list[str]:
     """The same of a stack of pictures, for which it is no matter where the shot itself is focused."""
+    if then == now:
+        return []
     alike = then.focus.distance_m
     changed = shown_otherwise(frame_at(then, alike), frame_at(now, alike))
     other = stack_distances(then) != stack_distances(now)

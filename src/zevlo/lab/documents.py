@@ -165,6 +165,7 @@ def _plans(making: Material, shots: Sequence[ShotTold]) -> Files:
     asked = making.asked.plans
     assert asked is not None
     names = [level.name for level in making.where.places.levels] or [THE_PLAN]
+    making.words += [f"There is no level “{name}” any more." for name in asked.levels or () if name not in names]
     pages: list[Page] = []
     for name, own in levels_asked(shots, names, asked):
         storey = _storey(making, name)

@@ -33,10 +33,10 @@ from zevlo.lab.thumbnail import draw_thumbnail, picture_key, seen_of
 from zevlo.store import documents
 from zevlo.store.blobs import get_blob
 from zevlo.store.database import transaction
-from zevlo.store.prints import SEEN, prints_of
+from zevlo.store.prints import SEEN, prints_of, recipe_of
 from zevlo.store.projects import arrangement_of, lights_of, project, revision_of, where_of
 from zevlo.store.shot_rows import settings_of, shots_of
-from zevlo.store.stale import stale_words
+from zevlo.store.stale import AsItIs
 from zevlo.store.tables import Print, Project, ShotRow, Take, Thumbnail
 from zevlo.store.takes import same_framing, takes_of
 
@@ -124,9 +124,9 @@ def material_of(engine: Engine, key: uuid.UUID, attempt: uuid.UUID | None, asked
         for entry in prints_of(session, owner.id):
             if entry.state == "done" and SEEN in entry.outputs:
                 done.setdefault((entry.shot_id, entry.recipe.get("cut")), []).append(entry)
-        by_id = {one.id: one for _, one in rows}
+        by_id, now = {one.id: one for _, one in rows}, AsItIs(owner)
         stale = {
-            entry.id: stale_words(entry, by_id[entry.shot_id], owner)
+            entry.id: now.stale_words(recipe_of(entry), by_id[entry.shot_id])
             for own in done.values()
             for entry in own
             if entry.shot_id in by_id

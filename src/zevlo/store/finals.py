@@ -8,7 +8,8 @@ from dataclasses import asdict, dataclass
 from math import prod
 from typing import Literal
 
-from sqlalchemy import func, select, text
+from sqlalchemy import cast, func, select, text
+from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Session, undefer
 
 from zevlo import __version__
@@ -167,6 +168,26 @@ def prints_in(session: Session, order_id: uuid.UUID) -> list[Print]:
     """The finals of an order, in the order they are made in."""
     chosen = select(Print).where(Print.order_id == order_id, ~Print.deleted)
     return list(session.scalars(chosen.order_by(Print.rank)))
+
+
+@dataclass(frozen=True)
+class Ordered:
+    """A final of an order, as far as a list of orders tells of it."""
+
+    id: uuid.UUID
+    has_files: bool
+
+
+def ordered_in(session: Session, orders: Sequence[OrderRow]) -> dict[uuid.UUID, list[Ordered]]:
+    """The finals of orders, in the order they are made in: asked for at once, and without what they are made by."""
+    has_files = (Print.state == "done") & (Print.outputs.op("-")(SEEN) != cast({}, JSONB))
+    chosen = select(Print.order_id, Print.id, has_files).where(~Print.deleted)
+    found: dict[uuid.UUID, list[Ordered]] = {row.id: [] for row in orders}
+    rows = session.execute(chosen.where(Print.order_id.in_(found)).order_by(Print.rank)).tuples()
+    for order, key, files in rows:
+        assert order is not None
+        found[order].append(Ordered(key, files))
+    return found
 
 
 def _waiting(session: Session) -> list[Print]:

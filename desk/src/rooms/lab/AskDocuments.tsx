@@ -49,7 +49,10 @@ export function AskDocuments({ project, lab, first, close, ask }: Props) {
   const [asked, setAsked] = useState<Asked>(() => Object.fromEntries(EVERY.map((kind) => [kind, begun?.[kind] ?? FIRST[kind]])) as Asked);
   const put = <K extends Kind>(kind: K, change: Partial<Asked[K]>) => setAsked((now) => ({ ...now, [kind]: { ...now[kind], ...change } }));
   const shown = project.shots.map((row, n) => ({ row, n })).filter(({ row }) => row.shot.name.toLowerCase().includes(wanted.trim().toLowerCase()));
-  const ready = chosen.length > 0 && kinds.length > 0 && kinds.every((kind) => (asked[kind].files ?? []).length > 0);
+  const levelNames = (project.places.levels ?? []).map(({ name }) => name), plans = asked.plans;
+  const lacks = chosen.length === 0 ? "Choose the shots they are of." : kinds.length === 0 ? "Choose what is to be made."
+    : kinds.some((kind) => (asked[kind].files ?? []).length === 0) ? "Choose the files of each."
+      : kinds.includes("plans") && plans.levels?.some((name) => levelNames.includes(name)) === false ? "Choose the levels." : null;
   const paper = (kind: "contact_sheet" | "shot_list" | "plans") => (
     <>
       <Choice label="Paper" value={asked[kind].paper ?? "A4"} options={lab.papers.map((id) => ({ id, name: id }))} onChoose={(id) => put(kind, { paper: id as Lab["papers"][number] })} />
@@ -72,7 +75,7 @@ export function AskDocuments({ project, lab, first, close, ask }: Props) {
       )}
     </Part>
   );
-  const sheet = asked.contact_sheet, plans = asked.plans;
+  const sheet = asked.contact_sheet;
   return (
     <Overlay isOpen onOpenChange={(open) => { if (!open) close(); }} isDismissable>
       <Wide>
@@ -130,11 +133,18 @@ export function AskDocuments({ project, lab, first, close, ask }: Props) {
                     <Toggle isSelected={plans.angles ?? true} onChange={(on) => put("plans", { angles: on })}>What lenses see</Toggle>
                     <Toggle isSelected={plans.thin_lines ?? true} onChange={(on) => put("plans", { thin_lines: on })}>Thin lines</Toggle>
                   </Row>
-                  {project.places.levels && project.places.levels.length > 1 && (
-                    <Checks value={plans.levels ?? project.places.levels.map(({ name }) => name)} onChange={(levels) => put("plans", { levels: levels.length === project.places.levels?.length ? null : levels })}>
-                      <Label>{plans.levels == null ? "Levels, those a shot stands on" : "Levels"}</Label>
-                      {project.places.levels.map(({ name }) => <Check key={name} value={name}>{name}</Check>)}
-                    </Checks>
+                  {levelNames.length > 1 && (
+                    <>
+                      <Row>
+                        <Toggle isSelected={plans.levels == null} onChange={() => put("plans", { levels: null })}>Levels a shot stands on</Toggle>
+                        <Toggle isSelected={plans.levels != null} onChange={() => put("plans", { levels: levelNames })}>Levels you choose</Toggle>
+                      </Row>
+                      {plans.levels && (
+                        <Checks value={plans.levels} onChange={(levels) => put("plans", { levels })} aria-label="Levels">
+                          {levelNames.map((name) => <Check key={name} value={name}>{name}</Check>)}
+                        </Checks>
+                      )}
+                    </>
                   )}
                 </>
               ))}
@@ -147,11 +157,11 @@ export function AskDocuments({ project, lab, first, close, ask }: Props) {
             </Settings>
           </Two>
           <Foot>
-            {ready ? <><b>{many(chosen.length, "shot")}</b><span>{kinds.map((kind) => KINDS[kind].toLowerCase()).join(", ")}</span></> : <span>{chosen.length === 0 ? "Choose the shots they are of." : kinds.length === 0 ? "Choose what is to be made." : "Choose the files of each."}</span>}
+            {lacks ? <span>{lacks}</span> : <><b>{many(chosen.length, "shot")}</b><span>{kinds.map((kind) => KINDS[kind].toLowerCase()).join(", ")}</span></>}
             {lab.machines.length === 0 && <span>No machine is there: they wait until one is.</span>}
             <span className="end">
               <Plain onPress={close}>Leave it</Plain>
-              <Primary isDisabled={!ready} onPress={() => { ask(documentsOf(project.id, { shots: chosen, ...Object.fromEntries(kinds.map((kind) => [kind, asked[kind]])) })); close(); }}>Make documents</Primary>
+              <Primary isDisabled={lacks !== null} onPress={() => { ask(documentsOf(project.id, { shots: chosen, ...Object.fromEntries(kinds.map((kind) => [kind, asked[kind]])) })); close(); }}>Make documents</Primary>
             </span>
           </Foot>
         </Dialog>

@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { useRef, useState } from "react";
 import { Dialog, FileTrigger, Heading, Label } from "react-aria-components";
 import styled from "styled-components";
 import { bringIn, bringInOfSet, camerasFile, type CamerasCame, useCameraKinds, useNotSaid, type World } from "../../api/cameras";
@@ -83,17 +83,19 @@ export function CamerasIn({ project, close, take }: Props & { take: (action: () 
   const [came, setCame] = useState<CamerasCame | null>(null);
   const [trouble, setTrouble] = useState<string | null>(null);
   const [ofSet, setOfSet] = useState(false);
-  const hear = (asked: Promise<CamerasCame>) => {
+  const asked = useRef<Promise<CamerasCame> | null>(null);
+  // What is told is of the file that was chosen last, also where another takes longer to be read.
+  const hear = (next: Promise<CamerasCame> | null) => {
+    asked.current = next;
     setCame(null);
     setTrouble(null);
-    asked.then(setCame, (error: Error) => setTrouble(error.message));
+    next?.then((told) => { if (asked.current === next) setCame(told); }, (error: Error) => { if (asked.current === next) setTrouble(error.message); });
   };
   const look = (given: File | null, from: World) => {
     setFile(given);
     setWorld(from);
     setOfSet(false);
-    if (given) hear(bringIn(project.id, given, from, true));
-    else setCame(null);
+    hear(given && bringIn(project.id, given, from, true));
   };
   const ready = came?.cameras.filter((one) => one.refused == null && (one.shot == null || one.changes.length > 0)).length ?? 0;
   const kind = file && kinds.find(({ endings }) => fits(file.name, endings));

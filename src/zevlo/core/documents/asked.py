@@ -64,7 +64,7 @@ class ShotListing(_Kind):
 class Plans(_Kind):
     """A plan of each level with the stands on it, to scale."""
 
-    levels: tuple[PlaceName, ...] | None = None
+    levels: Annotated[tuple[PlaceName, ...], Field(min_length=1)] | None = None
     """null: each on which a shot stands."""
     scale: Annotated[float, Field(ge=0.02, le=1.0e6)] | None = None
     """How many times larger the set is; null: as large as the paper holds."""
