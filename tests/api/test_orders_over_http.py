@@ -1,6 +1,7 @@
 """Orders over HTTP: what they come to, placed, moved, paused, gone on with, forgotten; and pictures that lead back."""
 
 import io
+import json
 import uuid
 from concurrent.futures import ThreadPoolExecutor
 from datetime import UTC, datetime
@@ -21,7 +22,7 @@ from zevlo.core.light.site import PlacedLight
 from zevlo.core.recipe import Recipe
 from zevlo.core.shot import Shot
 from zevlo.files.scratch import scratch
-from zevlo.lab.history import History, words_of
+from zevlo.lab.history import HISTORY_KEY, History, words_of
 from zevlo.lab.pictures import Layers, written
 from zevlo.store import machines
 from zevlo.store.database import engine_for, transaction
@@ -274,6 +275,19 @@ def test_a_picture_leads_back_to_its_shot(client, project, shots, kind):
     gone = whence(client, data).json()
     assert (gone["shot"], gone["words"]) == (None, "That shot is not here any more.")
     assert gone["settings"] == row["shot"], "the file tells it all the same"
+
+
+ODD_KEYS = json.dumps(dict.fromkeys(("print", "shot", "project", "order", "revision", "light"), 5))
+
+
+@pytest.mark.parametrize("odd", [ODD_KEYS, "[" * 9000, "null", "{}", "5", ODD_KEYS.replace("5", '"x"'), "{"])
+@pytest.mark.parametrize("kind", EVERY.endings)
+def test_a_picture_that_tells_oddly_where_it_came_from_still_tells_its_shot(client, kind, odd):
+    data = files_of({**words_of(Shot(name="Odd")), HISTORY_KEY: odd})[kind]
+    answer = whence(client, data)
+    assert answer.status_code == 200, answer.text
+    assert answer.json()["settings"]["name"] == "Odd"
+    assert "not of which project" in answer.json()["words"]
 
 
 def test_files_that_tell_of_no_shot_are_refused_and_none_does_harm(client):

@@ -10,6 +10,7 @@ from xml.etree import ElementTree
 from xml.sax.saxutils import escape
 
 from PIL import Image
+from pydantic import TypeAdapter
 
 from zevlo import __version__
 from zevlo.core.shot import Shot
@@ -43,6 +44,9 @@ class History:
             print=str(entry.id), shot=str(entry.shot_id), project=str(entry.project_id), order=order,
             revision=str(recipe.revision), light=recipe.shot.light,
         )  # fmt: skip
+
+
+_HISTORY = TypeAdapter(History)
 
 
 def words_of(shot: Shot, history: History | None = None) -> dict[str, str]:
@@ -106,10 +110,10 @@ def _shot(text: str | None) -> Shot | None:
 
 def _history(text: str | None) -> History | None:
     try:
-        found = History(**json.loads(text or ""))
+        found = _HISTORY.validate_json(text or "")
         for key in (found.print, found.shot, found.project, found.revision):
             uuid.UUID(key)
-    except (ValueError, TypeError):
+    except ValueError:
         return None
     return found
 
