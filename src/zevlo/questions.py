@@ -106,7 +106,7 @@ def _told(name: str | Path) -> Any:
         return json.loads(sys.stdin.read() if str(name) == "-" else Path(name).read_text())
     except OSError as error:
         _refuse(f"{name}: {error.strerror}")
-    except ValueError as error:
+    except (ValueError, RecursionError) as error:
         _refuse(f"{name} is not JSON: {error}")
 
 

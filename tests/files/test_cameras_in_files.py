@@ -11,7 +11,7 @@ import numpy as np
 import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
-from pxr import Tf
+from pxr import Tf, Usd
 from tests.core.kinds import lenses
 
 from zevlo.core.camera import camera_of
@@ -340,6 +340,18 @@ def test_broken_and_hostile_files_are_refused_with_reasons(tmp_path, ending, dat
     with pytest.raises(NoCamera) as refused:
         [taken(one) for one in read_cameras(path, Receiver())]
     assert len(str(refused.value)) > 10
+
+
+@pytest.mark.parametrize("odd", ['["a", 3]', "[null, 3]", "[Infinity, 3]", "[" * 9000, "{"])
+def test_an_odd_size_of_ours_in_a_stage_is_refused_in_words(tmp_path, odd):
+    path = tmp_path / "cameras.usda"
+    write_cameras([carried_of(Shot(name="Odd"))], path, CM_Y_UP)
+    stage = Usd.Stage.Open(str(path))
+    prim = next(one for one in stage.Traverse() if one.GetAttribute("zevlo:size_px"))
+    prim.GetAttribute("zevlo:size_px").Set(odd)
+    stage.GetRootLayer().Save()
+    with pytest.raises(NoCamera, match=r"cannot be read"):
+        read_cameras(path, CM_Y_UP)
 
 
 def test_every_kind_has_broken_files_to_refuse():

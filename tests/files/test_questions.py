@@ -103,6 +103,7 @@ def test_a_sheet_of_a_set_placed_otherwise(asked, model):
     ("arguments", "told", "words"),
     [
         (("ask", "-"), "{", "is not JSON"),
+        (("ask", "-"), "[" * 100_000, "is not JSON"),
         (("ask", "-"), {"shot": {}, "gesture": {"kind": "fly"}}, "gesture: got"),
         (("ask", "-"), {"shot": {"lens": {"focal_length_mm": -1}}, "gesture": {"kind": "level"}}, "focal_length_mm: got -1"),
         (("ask", "nowhere.json"), "", "nowhere.json: No such file"),

@@ -141,7 +141,8 @@ def _camera(prim: Any, cache: Any, metres: float) -> Carried:
     try:
         shot = Shot.model_validate_json(text) if (text := _text(prim, "zevlo:shot")) else None
         size = json.loads(_text(prim, "zevlo:size_px") or "null")
-    except ValueError as reason:
+        size_px = (int(size[0]), int(size[1])) if isinstance(size, list) and len(size) == 2 else None
+    except (ValueError, TypeError, OverflowError, RecursionError) as reason:
         raise NoCamera(f"the shot of “{name}” cannot be read: {reason}") from reason
     return Carried(
         name=name, matrix=matrix,
@@ -150,6 +151,6 @@ def _camera(prim: Any, cache: Any, metres: float) -> Carried:
         near_m=near, far_m=inf if isclose(far, ENDLESS_M, rel_tol=1.0e-6) else far,
         focus_m=focus * metres if focus else None, f_number=inf if stop == 0.0 else stop,
         shutter_s=_number(prim, "exposure:time"), iso=_number(prim, "exposure:iso"),
-        size_px=(int(size[0]), int(size[1])) if isinstance(size, list) and len(size) == 2 else None,
+        size_px=size_px,
         key=_text(prim, "zevlo:id"), shot=shot,
     )  # fmt: skip
