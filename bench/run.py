@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
+import argparse
 import asyncio
 import io
 import json
 import os
 import platform
 import re
-import sys
 import time
 import traceback
 from datetime import date
@@ -241,8 +241,14 @@ def main() -> int:
         "beside": beside,
         "papers": papers,
     }
+    parser = argparse.ArgumentParser(
+        prog="zevlo bench", description="The benchmarks, each against its reference in the same run.",
+        epilog="Without names all are run, for most of an hour, and bench/last.md is written anew.",
+    )  # fmt: skip
+    parser.add_argument("name", nargs="*", choices=[[], *benchmarks], help=f"of {', '.join(benchmarks)}")
+    chosen: list[str] = parser.parse_args().name
     rows: list[Row] = []
-    for name in sys.argv[1:] or benchmarks:
+    for name in chosen or benchmarks:
         try:
             rows += benchmarks[name]()
         except Exception as broke:
@@ -254,7 +260,7 @@ def main() -> int:
     table += [f"| {' | '.join(row)} |" for row in rows]
     machine = f"{platform.machine()}, {os.cpu_count()} cores, Python {platform.python_version()}"
     text = f"# Last benchmark\n\n{date.today()}, {machine}. Made by `./zevlo bench`.\n\n" + "\n".join(table) + "\n"
-    if not sys.argv[1:]:
+    if not chosen:
         (ROOT / "bench" / "last.md").write_text(text)
     print(text)
     return 0

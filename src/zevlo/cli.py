@@ -1,135 +1,23 @@
-"""The command line: serve, work, answer questions, demo. ``./zevlo`` sets itself up first and then calls this."""
+"""The command line behind ``./zevlo``: each command loads what it needs and nothing else."""
 
 from __future__ import annotations
 
-import argparse
-import asyncio
-import gc
-import json
-import logging
-import os
 import sys
-from pathlib import Path
+from importlib import import_module
 
-from zevlo.convert import add_command, convert
-from zevlo.questions import add_commands, answer
-
-STANDS_BACK = 15
-"""How nice a worker is: the desk's live loop goes first. With 12 and less it waits for a turn of the renderer now and
-then. Where nothing else is to be done a worker is as fast with any."""
+from zevlo.commands import command_named, help_words
 
 
 def main(arguments: list[str] | None = None) -> int:
-    parser = argparse.ArgumentParser(prog="zevlo", description="Places and frames physical shot cameras.")
-    commands = parser.add_subparsers(dest="command", required=True)
-    add_commands(commands)
-    add_command(commands)
-    working = commands.add_parser("worker", help="run a lab worker")
-    working.add_argument("--database", help="postgresql:// URL of the database to work for")
-    behind = f"how far it stands back behind what else the machine does; {STANDS_BACK} if not told"
-    working.add_argument("--nice", type=int, choices=range(20), default=STANDS_BACK, metavar="0..19", help=behind)
-    commands.add_parser("serve", help="run the server")
-    commands.add_parser("prepare", help="migrate the database and load the demonstration set")
-    commands.add_parser("openapi", help="print the API's description")
-    chosen = parser.parse_args(arguments)
-    logging.basicConfig(level=logging.WARNING, format="%(name)s: %(message)s")
-    if chosen.command in ("solve", "ask", "print"):
-        return answer(chosen)
-    if chosen.command == "convert":
-        return convert(chosen)
-    if chosen.command == "worker":
-        return run_worker(chosen.database, chosen.nice)
-    if chosen.command == "serve":
-        return serve()
-    if chosen.command == "prepare":
-        return prepare()
-    return print_openapi()
-
-
-def run_worker(database: str | None, nice: int = STANDS_BACK) -> int:
-    """Work on prints until stopped."""
-    from sqlalchemy.exc import OperationalError
-
-    from zevlo.lab.machine import Worker, turned_away
-    from zevlo.lab.made_with import TurnedAway
-    from zevlo.lab.queue import lab_app, work
-    from zevlo.store.database import engine_for, other_version
-
-    url = database or os.environ.get("ZEVLO_DATABASE_URL")
-    if not url:
-        print("zevlo worker: name the database with --database postgresql://…", file=sys.stderr)
-        return 2
-    engine = engine_for(url)
-    try:
-        trouble = other_version(engine)
-        if trouble is not None:
-            raise TurnedAway(trouble)
-        worker = Worker.joining(engine)
-        os.nice(nice)
-        try:
-            asyncio.run(work(lab_app(url, worker.make, worker.write), f"lab-{os.getpid()}", worker.still_there))
-        finally:
-            worker.leaving()
-    except TurnedAway as reason:
-        print(f"zevlo worker: {reason}", file=sys.stderr)
-        turned_away(engine, str(reason))
-        return 2
-    except OperationalError as reason:
-        print(f"zevlo worker: the database does not answer: {str(reason.orig).splitlines()[0]}", file=sys.stderr)
-        return 2
-    return 0
-
-
-def serve() -> int:
-    """Serve until stopped."""
-    import uvicorn
-
-    from zevlo.api.app import SERVING, create_app
-    from zevlo.core.rehearsal import rehearse
-    from zevlo.settings import read_settings
-
-    settings = read_settings()
-    rehearse()
-    # What is loaded by now stays: going through it again for rubbish would hold up live answers.
-    gc.collect()
-    gc.freeze()
-    uvicorn.run(create_app(settings), host=settings.host, port=settings.port, **SERVING)
-    return 0
-
-
-def prepare() -> int:
-    """Compile, migrate, and load the demonstration set into a database that has never had it."""
-    from zevlo.core.rehearsal import rehearse
-    from zevlo.demo.load import load_demo
-    from zevlo.files.rehearsal import rehearse_reading
-    from zevlo.files.scratch import clear_leftovers
-    from zevlo.lab.made_with import made_here
-    from zevlo.settings import read_settings
-    from zevlo.store.cleaning import clean
-    from zevlo.store.database import engine_for, migrate, transaction
-
-    clear_leftovers()
-    rehearse()
-    rehearse_reading()
-    settings = read_settings()
-    engine = engine_for(settings.database_url)
-    migrate(engine)
-    made_here(engine)
-    with transaction(engine) as session:
-        clean(session)
-    if load_demo(engine, settings.demo_proofs):
-        print("made and loaded the demonstration set")
-    return 0
-
-
-def print_openapi() -> int:
-    """Print the OpenAPI document."""
-    from zevlo.api.app import create_app, openapi_of
-    from zevlo.settings import Settings
-
-    nowhere = Settings("postgresql://127.0.0.1/none", "127.0.0.1", 0, 0, Path("."))
-    print(json.dumps(openapi_of(create_app(nowhere)), indent=1))
-    return 0
+    """Run a command of :data:`~zevlo.commands.COMMANDS`; its exit code."""
+    name, *rest = (sys.argv[1:] if arguments is None else arguments) or ["--help"]
+    command = command_named(name)
+    if command is None or not command.module:
+        asked = name in ("-h", "--help")
+        print(help_words(), file=sys.stdout if asked else sys.stderr)
+        return 0 if asked else 2
+    code: int = import_module(command.module).run(command.name, rest)
+    return code
 
 
 if __name__ == "__main__":

@@ -4,67 +4,132 @@ from __future__ import annotations
 
 import argparse
 import sys
+from dataclasses import dataclass
 from pathlib import Path
-from typing import Any
+from tempfile import TemporaryDirectory
 
-from zevlo.core.exchange.carried import NoCamera, Receiver, carried_of, taken
+from zevlo.core.exchange.carried import Carried, NoCamera, Receiver, carried_of, taken
 from zevlo.core.scene.arrangement import Arrangement, arranged
 from zevlo.core.scene.placing import UNITS_M, matrix_of
-from zevlo.files.cameras.formats import FORMATS, read_cameras, write_cameras
+from zevlo.files.cameras.formats import FORMATS, MOST_BYTES, format_of, read_cameras, write_cameras
 from zevlo.files.refusal import CannotRead
-from zevlo.questions import CannotAnswer, set_of
+from zevlo.questions import CannotAnswer, add_placing, set_of
 
 
-def add_command(commands: Any) -> None:
-    """The command, with all it may be told."""
-    every = ", ".join(ending for one in FORMATS for ending in one.endings)
-    converting = commands.add_parser("convert", help="take shots from one kind of file to another")
-    converting.add_argument("source", type=Path, help=f"a file of cameras: {every}")
-    converting.add_argument("out", type=Path, help="the file that is made; its ending says of what kind")
+def _parser() -> argparse.ArgumentParser:
+    """What the command may be told."""
+    every = ", ".join(_ENDINGS)
+    parser = argparse.ArgumentParser(
+        prog="zevlo convert", description="Takes shots from one kind of file to another.",
+        epilog="Exit code 1: written, but for the cameras that are told; 2: nothing was written.",
+    )  # fmt: skip
+    parser.add_argument("source", help=f"a file of cameras ({every}), or - for standard input")
+    parser.add_argument("out", help="the file that is made, by its ending of what kind; or - for standard output")
     ends = {"from": "a source that does not say it", "to": "what is made, where its kind leaves it open"}
     for end, whose in ends.items():
-        converting.add_argument(f"--{end}-unit", choices=sorted(UNITS_M), default="m", help=f"unit of {whose} (m)")
-        converting.add_argument(f"--{end}-up", choices=("y", "z"), default="z", help=f"upright axis of {whose} (z)")
-    converting.add_argument("--set", type=Path, help="a model: what is made stands in its own unit, axes and origin")
-    converting.add_argument("--with-set", action="store_true", help="take that model along, in a .glb")
-    for option in ("unit", "up", "turn"):
-        words = f"the {option} that model was corrected to, as for solve"
-        converting.add_argument(f"--{option}", help=words, type=float if option == "turn" else str)
+        parser.add_argument(f"--{end}-unit", choices=sorted(UNITS_M), default="m", help=f"unit of {whose} (m)")
+        parser.add_argument(f"--{end}-up", choices=("y", "z"), default="z", help=f"upright axis of {whose} (z)")
+    for end, flow in (("from", "standard input"), ("to", "standard output")):
+        words = f"the ending of the kind {flow} has, as .csv"
+        parser.add_argument(f"--{end}-kind", choices=_ENDINGS, metavar=".KIND", help=words)
+    parser.add_argument("--set", type=Path, help="a model: what is made stands in its own unit, axes and origin")
+    parser.add_argument("--from-set", action="store_true", help="the source stands in those of that model too")
+    parser.add_argument("--with-set", action="store_true", help="take that model along, in a .glb")
+    add_placing(parser)
+    return parser
 
 
-def convert(chosen: argparse.Namespace) -> int:
-    """Take shots from one file to another; exit code 2 with one line for what cannot be."""
+_ENDINGS = tuple(ending for one in FORMATS for ending in one.endings)
+PIPE = "-"
+
+
+def run(_: str, arguments: list[str]) -> int:
+    """Take shots from one file to another. Exit code 2 with one line for what cannot be; 1 where some cameras could
+    not be taken, and the others were."""
+    chosen = _parser().parse_args(arguments)
     try:
-        for words in _converted(chosen):
-            print(f"zevlo convert: {words}", file=sys.stderr)
+        done = _converted(chosen)
     except (NoCamera, CannotRead, CannotAnswer) as reason:
-        print(f"zevlo convert: {' '.join(str(reason).split())}", file=sys.stderr)
+        _say(str(reason))
         return 2
     except OSError as error:
-        print(f"zevlo convert: {error.filename}: {error.strerror}", file=sys.stderr)
+        _say(f"{error.filename}: {error.strerror}")
         return 2
-    return 0
+    for words in (*done.refused, *done.words):
+        _say(words)
+    return 1 if done.refused else 0
 
 
-def _converted(chosen: argparse.Namespace) -> list[str]:
-    if not chosen.source.is_file():
-        raise NoCamera(f"{chosen.source}: there is no such file")
-    if not chosen.out.absolute().parent.is_dir():
-        raise NoCamera(f"{chosen.out}: there is no such folder")
+def _say(words: str) -> None:
+    print(f"zevlo convert: {' '.join(words.split())}", file=sys.stderr)
+
+
+@dataclass(frozen=True)
+class _Done:
+    words: list[str]
+    """What the file that was made does not say."""
+    refused: list[str]
+    """Cameras that are not in it, and why."""
+
+
+def _converted(chosen: argparse.Namespace) -> _Done:
+    out = _out_name(chosen)
     receiver, model = Receiver(UNITS_M[chosen.to_unit], chosen.to_up), None
-    if chosen.with_set and chosen.set is None:
-        raise NoCamera("--with-set: name the model with --set")
+    giver = Receiver(UNITS_M[chosen.from_unit], chosen.from_up)
+    for option in ("with_set", "from_set"):
+        if getattr(chosen, option) and chosen.set is None:
+            raise NoCamera(f"--{option.replace('_', '-')}: name the model with --set")
     if chosen.set is not None:
         read, placing = set_of(chosen)
         if chosen.with_set:
             model = arranged(read, Arrangement(placing=placing))
         receiver = Receiver(placing.metres_per_unit, placing.up, matrix_of(placing))
-    shots = [taken(one) for one in read_cameras(chosen.source, Receiver(UNITS_M[chosen.from_unit], chosen.from_up))]
-    words = [f"{one.shot.name}: {what}" for one in shots for what in one.words]
-    part = chosen.out.with_name(f".part-{chosen.out.name}")
-    try:
-        lost = write_cameras([carried_of(one.shot, one.key) for one in shots], part, receiver, model)
-        part.replace(chosen.out)
-    finally:
-        part.unlink(missing_ok=True)
-    return words + lost
+        giver = receiver if chosen.from_set else giver
+    shots, words, refused = [], [], []
+    for camera in _source(chosen, giver):
+        try:
+            shots.append(one := taken(camera))
+            words += [f"{one.shot.name}: {what}" for what in one.words]
+        except NoCamera as reason:
+            refused.append(f"{camera.name} is left out: {reason}")
+    if not shots:
+        raise NoCamera("; ".join(refused))
+    cameras = [carried_of(one.shot, one.key) for one in shots]
+    # Written under its own name, which some kinds tell in the file, in a folder beside where it goes.
+    where = None if chosen.out == PIPE else Path(chosen.out).absolute().parent
+    with TemporaryDirectory(prefix=".zevlo-", dir=where) as folder:
+        made = Path(folder) / out
+        words += write_cameras(cameras, made, receiver, model)
+        if where is None:
+            sys.stdout.buffer.write(made.read_bytes())
+            sys.stdout.flush()
+        else:
+            made.replace(where / out)
+    return _Done(words, refused)
+
+
+def _out_name(chosen: argparse.Namespace) -> str:
+    """What the file that is made is called. Raises :class:`NoCamera` where it cannot be made."""
+    if chosen.out == PIPE:
+        if chosen.to_kind is None:
+            raise NoCamera("-: tell with --to-kind what is to be written")
+        return f"cameras{chosen.to_kind}"
+    path = Path(chosen.out)
+    if path.is_dir() or not path.absolute().parent.is_dir():
+        raise NoCamera(f"{chosen.out}: there is no such folder" if not path.is_dir() else f"{chosen.out} is a folder")
+    format_of(path.name)
+    return path.name
+
+
+def _source(chosen: argparse.Namespace, giver: Receiver) -> list[Carried]:
+    if chosen.source != PIPE:
+        path = Path(chosen.source)
+        if not path.is_file():
+            raise NoCamera(f"{path}: there is no such file")
+        return read_cameras(path, giver)
+    if chosen.from_kind is None:
+        raise NoCamera("-: tell with --from-kind of what kind it is")
+    with TemporaryDirectory(prefix="zevlo-") as folder:
+        path = Path(folder) / f"given{chosen.from_kind}"
+        path.write_bytes(sys.stdin.buffer.read(MOST_BYTES + 1))
+        return read_cameras(path, giver, f"standard input{chosen.from_kind}")

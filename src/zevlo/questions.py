@@ -53,41 +53,62 @@ class CannotAnswer(ValueError):
     """What was asked cannot be answered, with one line that says why."""
 
 
-def add_commands(commands: Any) -> None:
-    """The commands of this module, with all they may be told."""
-    solving = commands.add_parser("solve", help="print the sheet of a shot, or of a list of shots")
-    solving.add_argument("shot", help="a JSON file, or - for standard input")
-    asking = commands.add_parser("ask", help="print what comes of a gesture: a shot, its sheet, what was refused")
-    asking.add_argument("question", help='a JSON file with {"shot": …, "gesture": …} or a list of such, or -')
-    printing = commands.add_parser("print", help="make one picture of a shot")
-    printing.add_argument("shot", help="a JSON file, or - for standard input")
-    printing.add_argument("--out", type=Path, required=True, help="the picture, a PNG")
-    printing.add_argument("--film", type=Path, help="the light on the film too, as OpenEXR")
-    printing.add_argument("--size", type=_size, help="pixels, as 960x540; else 960 on the long side")
-    printing.add_argument("--cut", help="the name of one of its back's cuts, instead of the whole frame")
-    printing.add_argument("--stack", action="store_true", help="its stack of pictures, merged to one")
-    printing.add_argument("--samples", type=int, default=32, help="rays for each pixel (32)")
-    for command in (solving, asking, printing):
-        command.add_argument("--set", type=Path, required=command is printing, help="the model it looks at")
-        command.add_argument("--unit", choices=sorted(UNITS_M), help="unit of the model, else as it says or is guessed")
-        command.add_argument("--up", choices=("y", "z"), help="its upright axis")
-        command.add_argument("--turn", type=float, help="degrees it is turned clockwise, seen from above")
-    for command in (asking, printing):
-        command.add_argument("--light", type=Path, help="a JSON file of sun and sky")
+def _parser(command: str) -> argparse.ArgumentParser:
+    """What a command of this module may be told."""
+    words = {
+        "solve": "Prints the sheet of a shot, or of a list of shots.",
+        "ask": "Prints what comes of a gesture: a shot, its sheet, what was refused.",
+        "print": "Makes one picture of a shot.",
+    }
+    parser = argparse.ArgumentParser(prog=f"zevlo {command}", description=words[command])
+    if command == "ask":
+        parser.add_argument("question", help='a JSON file with {"shot": …, "gesture": …} or a list of such, or -')
+    else:
+        parser.add_argument("shot", help="a JSON file, or - for standard input")
+    if command == "print":
+        parser.add_argument("--out", type=_file("a PNG", ".png"), required=True, help="the picture, a PNG")
+        parser.add_argument("--film", type=_file("an OpenEXR", ".exr"), help="the light on the film too, as OpenEXR")
+        parser.add_argument("--size", type=_size, help="pixels, as 960x540; else 960 on the long side")
+        parser.add_argument("--cut", help="the name of one of its back's cuts, instead of the whole frame")
+        parser.add_argument("--stack", action="store_true", help="its stack of pictures, merged to one")
+        parser.add_argument("--samples", type=int, default=32, help="rays for each pixel (32)")
+    parser.add_argument("--set", type=Path, required=command == "print", help="the model it looks at")
+    add_placing(parser)
+    if command != "solve":
+        parser.add_argument("--light", type=Path, help="a JSON file of sun and sky")
+    return parser
 
 
-def answer(chosen: argparse.Namespace) -> int:
+def add_placing(parser: argparse.ArgumentParser) -> None:
+    """How a model that was named is placed."""
+    parser.add_argument("--unit", choices=sorted(UNITS_M), help="unit of the model, else as it says or is guessed")
+    parser.add_argument("--up", choices=("y", "z"), help="its upright axis, else as it says or is guessed")
+    parser.add_argument("--turn", type=float, help="degrees it is turned clockwise, seen from above")
+
+
+def run(command: str, arguments: list[str]) -> int:
     """Answer one command; exit code 2 with one line for what cannot be answered."""
+    chosen = _parser(command).parse_args(arguments)
     answers: dict[str, Callable[[argparse.Namespace], None]] = {"solve": _solve, "ask": _ask, "print": _print}
     try:
-        answers[chosen.command](chosen)
+        answers[command](chosen)
     except (CannotAnswer, CannotRead) as reason:
-        print(f"zevlo {chosen.command}: {reason}", file=sys.stderr)
+        print(f"zevlo {command}: {reason}", file=sys.stderr)
         return 2
     except OSError as error:
-        print(f"zevlo {chosen.command}: {error.filename}: {error.strerror}", file=sys.stderr)
+        print(f"zevlo {command}: {error.filename}: {error.strerror}", file=sys.stderr)
         return 2
     return 0
+
+
+def _file(kind: str, ending: str) -> Callable[[str], Path]:
+    def named(text: str) -> Path:
+        path = Path(text)
+        if path.suffix.lower() != ending:
+            raise argparse.ArgumentTypeError(f"{text}: what is written is {kind}; its name ends in {ending}")
+        return path
+
+    return named
 
 
 def _size(text: str) -> tuple[int, int]:

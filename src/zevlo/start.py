@@ -149,6 +149,11 @@ def _arguments(given: list[str]) -> argparse.Namespace:
     return parser.parse_args(given)
 
 
+def run(_: str, given: list[str]) -> int:
+    """Run until Ctrl-C, or until something does not stay up."""
+    return main(given)
+
+
 def main(given: list[str] | None = None) -> int:
     """Run until Ctrl-C, or until something does not stay up."""
     chosen = _arguments(sys.argv[1:] if given is None else given)

@@ -4,7 +4,7 @@ from contextlib import suppress
 
 import numpy as np
 import pytest
-from hypothesis import HealthCheck, given, settings
+from hypothesis import HealthCheck, example, given, settings
 from hypothesis import strategies as st
 from pydantic import TypeAdapter, ValidationError
 from tests.conftest import set_of, slab
@@ -63,8 +63,18 @@ def test_every_kind_of_gesture_is_tried():
     assert len({kind_of(kind) for kind in SHOT_GESTURES}) == len(SHOT_GESTURES)
 
 
+# With the lens tilted both ends of the sharp zone lay beyond infinity on its axis.
+BEYOND_INFINITY = [
+    {"kind": "focus_plane_on_paper", "drawing": "plan", "x": 0.0, "y": 0.0},
+    {"kind": "focus_hyperfocal"},
+    {"kind": "stand_to", "x": 0.0, "y": 0.0},
+    {"kind": "sharp_on_paper", "end": "near", "drawing": "plan", "x": 0.0, "y": -9.0},
+]
+
+
 @settings(max_examples=200, deadline=None, suppress_health_check=[HealthCheck.too_slow])
 @given(st.sampled_from(sorted(SHOTS)), st.lists(ANY, min_size=1, max_size=6))
+@example("shifted", BEYOND_INFINITY)
 def test_a_run_of_gestures_ends_in_a_valid_shot(name, moves):
     shot = SHOTS[name]
     for move in moves:

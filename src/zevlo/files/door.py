@@ -64,7 +64,8 @@ def take_in(
         raise CannotRead(too_large(size, size_limit))
     with scratch("door") as room:
         limits = Limits(time_limit_s, memory_limit, written_limit)
-        _watch(["model", str(source), name, str(room)], room, limits, progress, stop or threading.Event())
+        # The reader works in a folder of its own: it needs the whole way to the file.
+        _watch(["model", str(source.absolute()), name, str(room)], room, limits, progress, stop or threading.Event())
         summary = json.loads((room / "summary.json").read_text())
         views = tuple(sorted(room.glob("view-*.glb")))
         yield Taken(source, room / "arrays", views, tuple(sorted(room.glob("picture-*"))), summary)
@@ -80,7 +81,7 @@ def take_in_cameras(source: Path, name: str, receiver: Receiver) -> list[Carried
             world["placing"] = receiver.placing.tolist()
         (room / "world.json").write_text(json.dumps(world))
         limits = Limits(TIME_LIMIT_S, MEMORY_LIMIT, MOST_WRITTEN)
-        _watch(["cameras", str(source), name, str(room)], room, limits, unheard, threading.Event())
+        _watch(["cameras", str(source.absolute()), name, str(room)], room, limits, unheard, threading.Event())
         told = json.loads((room / "cameras.json").read_text())
     return PASSED.validate_python(told)
 

@@ -8,6 +8,7 @@ import json
 from collections.abc import Sequence
 from math import inf, isclose
 from pathlib import Path
+from tempfile import TemporaryDirectory
 from typing import Any
 
 import numpy as np
@@ -27,7 +28,10 @@ _MM_A_TENTH = 100.0
 
 def write_usd(cameras: Sequence[Carried], path: Path, receiver: Receiver) -> None:
     """A stage of cameras alone, .usda, .usdc or .usdz by the path's ending."""
-    stage = Usd.Stage.CreateInMemory() if path.suffix == ".usdz" else Usd.Stage.CreateNew(str(path))
+    packed = path.suffix.lower() == ".usdz"
+    # OpenUSD knows a kind of file by small letters alone.
+    written = path.with_suffix(".usdc" if packed else path.suffix.lower())
+    stage = Usd.Stage.CreateNew(str(written))
     UsdGeom.SetStageMetersPerUnit(stage, receiver.metres_per_unit)
     UsdGeom.SetStageUpAxis(stage, UsdGeom.Tokens.y if receiver.up == "y" else UsdGeom.Tokens.z)
     stage.SetMetadata("comment", f"Zevlo {__version__}")
@@ -36,15 +40,14 @@ def write_usd(cameras: Sequence[Carried], path: Path, receiver: Receiver) -> Non
     names: set[str] = set()
     for camera in cameras:
         _put(stage, camera, _free(names, Tf.MakeValidIdentifier(camera.name)), receiver.metres_per_unit)
-    if path.suffix == ".usdz":
-        inner = path.with_suffix(".inner.usdc")
-        stage.GetRootLayer().Export(str(inner))
-        done = UsdUtils.CreateNewUsdzPackage(Sdf.AssetPath(str(inner)), str(path))
-        inner.unlink()
+    stage.GetRootLayer().Save()
+    if packed:
+        done = UsdUtils.CreateNewUsdzPackage(Sdf.AssetPath(str(written)), str(path.with_suffix(".usdz")))
+        written.unlink()
+        written = path.with_suffix(".usdz")
         if not done:
             raise OSError(f"{path.name} could not be packed")
-    else:
-        stage.GetRootLayer().Save()
+    written.replace(path)
 
 
 def _free(names: set[str], wanted: str) -> str:
@@ -96,10 +99,18 @@ def _put(stage: Any, camera: Carried, name: str, metres: float) -> None:
 
 def read_usd_cameras(path: Path) -> tuple[list[Carried], Receiver]:
     """The cameras of a stage, places in its units, and the world it has. Raises :class:`NoCamera`."""
-    try:
-        stage = Usd.Stage.Open(str(path))
-    except Tf.ErrorException as reason:
-        raise NoCamera(f"it is no OpenUSD that can be read: {str(reason).splitlines()[0]}") from reason
+    with TemporaryDirectory(prefix="zevlo-") as folder:
+        # OpenUSD knows a kind of file by small letters alone.
+        known = Path(folder) / f"stage{path.suffix.lower()}"
+        known.symlink_to(path.absolute())
+        try:
+            stage = Usd.Stage.Open(str(known))
+        except Tf.ErrorException as reason:
+            raise NoCamera("it is no OpenUSD that can be read: what is in it is broken, or of another kind") from reason
+        return _cameras_of(stage)
+
+
+def _cameras_of(stage: Any) -> tuple[list[Carried], Receiver]:
     metres = float(UsdGeom.GetStageMetersPerUnit(stage))
     if not metres > 0.0:
         raise NoCamera("its unit of length is not above 0")

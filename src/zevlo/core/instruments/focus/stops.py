@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from math import log2
+from math import inf, log2
 from typing import TYPE_CHECKING, Literal
 
 from pydantic import Field
@@ -72,6 +72,8 @@ def _sharpened(shot: Shot, end: End, distance_m: float) -> Shot:
         near = min(distance_m * 1000.0, 0.98 * far)
     else:
         far = max(distance_m * 1000.0, 1.02 * near)
+    if near == inf:
+        raise Refused("So far off the sharp zone would begin beyond infinity; drag its near end to a nearer place.")
     f = shot.lens.focal_length_mm
     cosine = tilt_of(shot).cosine
     if near * cosine <= 1.02 * f:
