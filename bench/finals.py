@@ -30,9 +30,9 @@ from zevlo.demo.shots import SHOTS
 from zevlo.files.gltf import from_bytes
 from zevlo.files.summary import in_world
 from zevlo.lab.proof import passes_for
-from zevlo.lab.queue import enqueue, priority_of
 from zevlo.store import prints
 from zevlo.store.database import engine_for, transaction
+from zevlo.store.jobs import enqueue_due, take_back
 from zevlo.store.prints import merged_of, order_proof, recipe_of
 from zevlo.store.tables import Piece, Print, ShotRow
 
@@ -64,11 +64,9 @@ def _ordered(
     recipe = Recipe.model_validate(recipe.model_dump(mode="json"))
     entry.kind, entry.recipe = "final", recipe.model_dump(mode="json", by_alias=True)
     entry.pieces = []
-    session.flush()
-    entry.pieces = prints.pieces_of(recipe)
-    session.flush()
-    for number in prints.to_make(entry):
-        enqueue(session, entry.id, number, priority_of(entry))
+    take_back(session, [entry.id])
+    prints.put_pieces(session, {entry.id: recipe})
+    enqueue_due(session, [entry.id])
     return entry.id
 
 

@@ -177,7 +177,7 @@ class Served:
         from zevlo.lab.queue import lab_app, work
 
         loop = asyncio.new_event_loop()
-        task = loop.create_task(work(lab_app(self.url, develop, make_documents), "lab of a test"))
+        task = loop.create_task(work(lab_app(engine_for(self.url), develop, make_documents), "lab of a test"))
 
         def until_told() -> None:
             with suppress(asyncio.CancelledError):

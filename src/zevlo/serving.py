@@ -35,9 +35,10 @@ def run_worker(database: str | None, nice: int = STANDS_BACK) -> int:
     """Work on prints until stopped."""
     from sqlalchemy.exc import OperationalError
 
-    from zevlo.lab.machine import Worker, turned_away
+    from zevlo.lab.machine import Worker
     from zevlo.lab.made_with import TurnedAway
     from zevlo.lab.queue import lab_app, work
+    from zevlo.store import machines
     from zevlo.store.database import engine_for, other_version
 
     url = database or os.environ.get("ZEVLO_DATABASE_URL")
@@ -52,12 +53,12 @@ def run_worker(database: str | None, nice: int = STANDS_BACK) -> int:
         worker = Worker.joining(engine)
         os.nice(nice)
         try:
-            asyncio.run(work(lab_app(url, worker.make, worker.write), f"lab-{os.getpid()}", worker.still_there))
+            asyncio.run(work(lab_app(engine, worker.make, worker.write), f"lab-{os.getpid()}", worker.still_there))
         finally:
             worker.leaving()
     except TurnedAway as reason:
         print(f"zevlo worker: {reason}", file=sys.stderr)
-        turned_away(engine, str(reason))
+        machines.say_turned_away(engine, str(reason))
         return 2
     except OperationalError as reason:
         print(f"zevlo worker: the database does not answer: {str(reason.orig).splitlines()[0]}", file=sys.stderr)

@@ -21,8 +21,9 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from zevlo.settings import ROOT, is_loopback
-from zevlo.store import cluster
+from zevlo.store import cluster, machines
 from zevlo.store.cluster import Cluster, NoServer
+from zevlo.store.database import engine_for
 
 _PR_SET_PDEATHSIG = 1
 FIRST_PORT = 8420
@@ -33,6 +34,8 @@ takes many times the six seconds a quiet one does, and that alone is no trouble.
 FIRST_PAUSE_S, LONGEST_PAUSE_S = 0.5, 30.0
 MOST_FALLS = 8
 """Falls in a row after which a program is given up."""
+TRIED_AGAIN_S = 300.0
+"""A program the others can do without is given up alone, and tried again so much later."""
 STANDS_AFTER_S = 60.0
 """A program that stayed up as long has its earlier falls forgotten."""
 
@@ -61,17 +64,20 @@ class GivenUp(RuntimeError):
 
 @dataclass
 class Watched:
-    """A program that is to stay up: how to see that it lives, and how to bring it back."""
+    """A program that is to stay up: how to see that it lives, and how to bring it back. ``give_up``: of one the others
+    can do without, what is told of it when it does not stay up; it is tried again now and then."""
 
     name: str
     lives: Callable[[], bool]
     revive: Callable[[], object]
+    give_up: Callable[[str], None] | None = None
     falls: int = 0
     up_since: float = 0.0
     back_at: float | None = None
 
     def look(self, now: float) -> None:
-        """See whether it lives; bring it back when its pause is over. Raises :class:`GivenUp`."""
+        """See whether it lives; bring it back when its pause is over. Raises :class:`GivenUp` where the others cannot
+        do without it."""
         if self.lives():
             if self.falls and now - self.up_since > STANDS_AFTER_S:
                 self.falls = 0
@@ -79,12 +85,13 @@ class Watched:
             return
         if self.back_at is None:
             self.falls += 1
+            pause = min(FIRST_PAUSE_S * 2.0 ** min(self.falls - 1, MOST_FALLS), LONGEST_PAUSE_S)
             if self.falls > MOST_FALLS:
-                raise GivenUp(
-                    f"{self.name} does not stay up: it stopped {self.falls} times in a row. The lines above say why; "
-                    "everything that was written is kept."
-                )
-            pause = min(FIRST_PAUSE_S * 2.0 ** (self.falls - 1), LONGEST_PAUSE_S)
+                pause = TRIED_AGAIN_S
+                does_not = f"{self.name} does not stay up: it stopped {self.falls} times in a row"
+                if self.give_up is None:
+                    raise GivenUp(f"{does_not}. The lines above say why; everything that was written is kept.")
+                self.give_up(f"{does_not}, and is tried again every {TRIED_AGAIN_S / 60.0:g} minutes")
             self.back_at = now + pause
             say(f"{self.name} stopped; it is started again in {pause:g} s")
         elif now >= self.back_at:
@@ -231,9 +238,15 @@ def _run(own: Cluster | None, children: dict[str, subprocess.Popen[bytes]], lock
     def again(command: str) -> Callable[[], object]:
         return lambda: children.update({command: _child(command, environment)})
 
+    def without_lab(words: str) -> None:
+        say(f"{words}. The lines above say why; until then no pictures are made")
+        engine = engine_for(environment["ZEVLO_DATABASE_URL"])
+        machines.say_turned_away(engine, f"{words}; what ./zevlo start printed last says why")
+        engine.dispose()
+
     watched = [
         Watched("the server", lambda: children["serve"].poll() is None, again("serve")),
-        Watched("the lab worker", lambda: children["worker"].poll() is None, again("worker")),
+        Watched("the lab worker", lambda: children["worker"].poll() is None, again("worker"), without_lab),
     ]
     if own is not None:
         ours = own

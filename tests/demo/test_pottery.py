@@ -22,9 +22,9 @@ from zevlo.demo import solids, wares
 from zevlo.demo.glb import pottery_glb
 from zevlo.demo.load import load_demo
 from zevlo.demo.shots import PRINTED, SHOTS
-from zevlo.lab.queue import AT_LEISURE
 from zevlo.store import cluster
 from zevlo.store.database import engine_for, migrate, transaction
+from zevlo.store.jobs import AT_LEISURE
 from zevlo.store.tables import Print
 
 
@@ -129,7 +129,7 @@ def test_what_lens_and_focus_do_is_shown_and_proofs_of_it_are_ordered_at_leisure
         stack = next(one for one in made if one.kind == "stack")
         jobs = session.execute(text("select priority, args ->> 'print_id' from procrastinate_jobs")).all()
         assert len(jobs) == len(made) - 1 + len(stack.recipe["stack"])
-        assert {priority for priority, _ in jobs} == {AT_LEISURE}
+        assert {priority for priority, _ in jobs} == {-AT_LEISURE}
     assert not load_demo(engine, proofs=True), "what is there is left as it is"
     engine.dispose()
 

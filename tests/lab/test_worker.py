@@ -7,7 +7,7 @@ import uuid
 
 import numpy as np
 from PIL import Image
-from sqlalchemy import delete
+from sqlalchemy import delete, text
 
 from zevlo.lab.proof import develop
 from zevlo.store import prints
@@ -116,6 +116,21 @@ def test_a_worker_that_slept_through_is_late_and_changes_nothing(client, served,
     assert client.get(now["picture"]).content == picture
     with transaction(engine_for(served.url)) as session:
         assert session.get(Print, uuid.UUID(ordered["id"])).pieces[0].tries == 2
+
+
+def test_a_worker_struck_off_the_list_goes_on(client, served, shot):
+    """Held up for long it was taken for dead, and what it is known by taken off the queue's list."""
+    sized(client, shot, 64, 36)
+    with served.worker_process() as process:
+        first = client.post(f"/api/shots/{shot['id']}/proof").json()["id"]
+        assert _until(client, shot, first, {"done", "failed"})["state"] == "done"
+        with transaction(engine_for(served.url)) as session:
+            assert session.execute(text("delete from procrastinate_workers")).rowcount == 1
+        after = client.post(f"/api/shots/{shot['id']}/proof").json()["id"]
+        assert _until(client, shot, after, {"done", "failed"})["state"] == "done"
+        assert process.poll() is None
+        process.send_signal(signal.SIGTERM)
+        assert process.wait(60) == 0, "it ends when it is told to"
 
 
 def test_two_workers_share_the_prints_and_make_each_once(client, served, shot):

@@ -178,6 +178,45 @@ def test_pauses_grow_and_what_falls_again_and_again_is_given_up(monkeypatch):
     assert gaps[-1] >= 4 * gaps[0]
 
 
+def test_one_the_others_can_do_without_is_given_up_alone_and_tried_again_slowly(monkeypatch):
+    monkeypatch.setattr(start, "say", lambda text: None)
+    Clock.now = 0.0
+    told = []
+    one, _, revived = falling(lambda now: now > 1500.0)
+    one.give_up = told.append
+    while Clock.now < 2000:
+        one.look(Clock.now)
+        Clock.now += 0.25
+    assert told
+    assert "the thing does not stay up: it stopped 9 times in a row" in told[0]
+    slow = [b - a for a, b in itertools.pairwise(revived)][MOST_FALLS:]
+    assert slow
+    assert all(gap >= start.TRIED_AGAIN_S for gap in slow)
+    assert len(told) - (len(revived) - MOST_FALLS) in (0, 1), "each time, in words"
+
+
+def test_the_desk_goes_on_where_its_lab_worker_does_not_stay_up(running):
+    """Nine quick ends of the worker: the desk's server and PostgreSQL stay, and the Lab says so."""
+    address, process, _ = running
+    ended = set()
+
+    def given_up():
+        found = children(process).get("worker")
+        if found is not None and found not in ended:
+            ended.add(found)
+            os.kill(found, signal.SIGKILL)
+        return len(ended) > MOST_FALLS
+
+    until(given_up)
+    with httpx.Client(base_url=address, timeout=60) as client:
+        made = client.post("/api/projects", files={"model": ("box.glb", glb_of(trimesh.creation.box()))}).json()
+        until(lambda: client.get(f"/api/projects/{made['id']}/lab").json()["turned_away"])
+        words = client.get(f"/api/projects/{made['id']}/lab").json()["turned_away"][0]["why"]
+    assert "does not stay up: it stopped" in words
+    assert process.poll() is None
+    assert set(children(process)) == {"serve"}
+
+
 def test_one_that_stayed_up_has_its_falls_forgotten(monkeypatch):
     monkeypatch.setattr(start, "say", lambda text: None)
     Clock.now = 0.0

@@ -268,7 +268,11 @@ def test_what_a_cancelled_final_gathered_is_there_for_a_week(engine, project):
     shot = add(engine, project, "Pot")
     fields = dict.fromkeys(Called.model_fields, "x")
     with transaction(engine) as session:
-        _, (entry,) = finals.place_order(session, project, Order(pictures=(Wanted(shot=shot),)), [Called(**fields)])
+        order = Order(pictures=(Wanted(shot=shot),))
+        row = finals.place_order(
+            session, project, order, finals.pictures_of(session, project, order), [Called(**fields)]
+        )
+        (entry,) = finals.prints_in(session, row.id)
         key = entry.id
         tile = prints.take_up(session, key, number=0)
         finals.gather(session, key, tile.attempt, Pass(b"light", 4, 1, 30.0, False), 1.0e6)

@@ -15,7 +15,6 @@ from zevlo.api.document_messages import DocumentFile, DocumentsOut, NewDocuments
 from zevlo.api.projects import FOREVER
 from zevlo.api.sending import attached, sent_as_folder
 from zevlo.core.finals.naming import beginning, file_of
-from zevlo.lab.queue import enqueue_documents
 from zevlo.store import documents, projects
 from zevlo.store.blobs import get_blob
 from zevlo.store.changes import Missing
@@ -69,7 +68,6 @@ def ask_for_documents(key: uuid.UUID, new: NewDocuments, session: WritingProject
     row = None if new.id is None else session.get(DocumentsRow, new.id)
     if row is None:
         row = documents.ask_for(session, key, new.documents, new.id)
-        enqueue_documents(session, row.id)
     elif row.project_id != key:
         raise Missing("Documents were asked for under that id before, in another project.")
     return documents_out(session, row)
@@ -90,9 +88,7 @@ def cancel_documents(key: uuid.UUID, session: WritingDocuments) -> DocumentsOut:
 @router.post("/documents/{key}/again")
 def make_again(key: uuid.UUID, session: WritingDocuments) -> DocumentsOut:
     """Make documents once more, as the shots stand now."""
-    row = documents.again(session, key)
-    enqueue_documents(session, row.id)
-    return documents_out(session, row)
+    return documents_out(session, documents.again(session, key))
 
 
 @router.delete("/documents/{key}", status_code=204)

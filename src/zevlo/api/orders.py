@@ -32,7 +32,6 @@ from zevlo.core.finals.order import Order
 from zevlo.core.finals.quality import QUALITIES, quality_named
 from zevlo.core.stand.naming import place_and_way
 from zevlo.lab.history import Told, read_history
-from zevlo.lab.queue import enqueue_all, take_back
 from zevlo.store import documents, finals, machines, prints, projects
 from zevlo.store.changes import Missing
 from zevlo.store.finals import Picture
@@ -154,9 +153,7 @@ def place_order(key: uuid.UUID, new: NewOrder, session: WritingProject) -> Order
         pictures = finals.pictures_of(session, key, new.order)
         takes = takes_of(session, {one.row.id for one in pictures})
         called = _called(session, project, pictures, takes, _today())
-        row, entries = finals.place_order(session, key, new.order, called, new.id)
-        for entry in entries:
-            enqueue_all(session, entry)
+        row = finals.place_order(session, key, new.order, pictures, called, new.id)
     elif row.project_id != key:
         raise Missing("An order was placed under that id before, in another project.")
     return _out(session, row)
@@ -168,8 +165,7 @@ def files_in(entries: Sequence[Print]) -> dict[str, str]:
         name: str(told["blob"])
         for entry in entries
         if entry.state == "done"
-        for name, told in entry.outputs.items()
-        if name != prints.SEEN
+        for name, told in prints.files_of(entry).items()
     }
 
 
@@ -224,9 +220,7 @@ def lab(key: uuid.UUID, session: InTransaction) -> LabOut:
 def cancel_order(key: uuid.UUID, session: WritingOrder) -> OrderOut:
     """Stop all of an order that is not finished."""
     row = finals.order_row(session, key)
-    for entry in finals.prints_in(session, key):
-        prints.cancel(session, entry.id)
-        take_back(session, entry.id)
+    prints.cancel_all(session, finals.prints_in(session, key))
     return _out(session, row)
 
 
@@ -234,10 +228,7 @@ def cancel_order(key: uuid.UUID, session: WritingOrder) -> OrderOut:
 def pause_order(key: uuid.UUID, session: WritingOrder) -> OrderOut:
     """Let all of an order that is not finished wait."""
     row = finals.order_row(session, key)
-    for entry in finals.prints_in(session, key):
-        if entry.state in prints.UNFINISHED:
-            prints.pause(session, entry.id)
-            take_back(session, entry.id)
+    prints.pause_all(session, finals.prints_in(session, key))
     return _out(session, row)
 
 
@@ -245,10 +236,7 @@ def pause_order(key: uuid.UUID, session: WritingOrder) -> OrderOut:
 def retry_order(key: uuid.UUID, session: WritingOrder) -> OrderOut:
     """Go on with all of an order that is paused, was cancelled or failed."""
     row = finals.order_row(session, key)
-    for entry in finals.prints_in(session, key):
-        if entry.state in ("paused", "cancelled", "failed"):
-            prints.again(session, entry.id)
-            enqueue_all(session, entry)
+    prints.again_all(session, finals.prints_in(session, key))
     return _out(session, row)
 
 

@@ -13,7 +13,6 @@ from zevlo.api.print_messages import MovedTo, PrintOut, ProofOrder
 from zevlo.api.projects import FOREVER
 from zevlo.api.sending import attached, sent
 from zevlo.api.views import prints_out
-from zevlo.lab.queue import enqueue_all, reorder, take_back
 from zevlo.store import finals, prints, projects
 from zevlo.store.blobs import get_blob
 from zevlo.store.changes import Missing
@@ -36,7 +35,6 @@ def order_proof(key: uuid.UUID, session: WritingShot, order: ProofOrder | None =
     entry = None if wanted is None else session.get(Print, wanted)
     if entry is None:
         entry = prints.order_proof(session, key, wanted, order.cut, order.stacked)
-        enqueue_all(session, entry)
     elif entry.shot_id != key:
         raise Missing("A print was ordered under that id before, of another shot.")
     return _out(session, entry)
@@ -45,32 +43,26 @@ def order_proof(key: uuid.UUID, session: WritingShot, order: ProofOrder | None =
 @router.post("/prints/{key}/cancel")
 def cancel(key: uuid.UUID, session: WritingPrint) -> PrintOut:
     """Stop a print that is not finished."""
-    entry = prints.cancel(session, key)
-    take_back(session, key)
-    return _out(session, entry)
+    return _out(session, prints.cancel(session, key))
 
 
 @router.post("/prints/{key}/pause")
 def pause(key: uuid.UUID, session: WritingPrint) -> PrintOut:
     """Let a print that is not finished wait; *retry* goes on with it."""
-    entry = prints.pause(session, key)
-    take_back(session, key)
-    return _out(session, entry)
+    return _out(session, prints.pause(session, key))
 
 
 @router.post("/prints/{key}/place")
 def move(key: uuid.UUID, to: MovedTo, session: WritingPrint) -> PrintOut:
     """Let a final be made first, or earlier or later than it was to be."""
-    reorder(session, finals.move(session, key, to.where))
+    finals.move(session, key, to.where)
     return _out(session, prints.print_row(session, key))
 
 
 @router.post("/prints/{key}/retry")
 def retry(key: uuid.UUID, session: WritingPrint) -> PrintOut:
     """Try a failed or cancelled print again, go on with a paused one."""
-    entry = prints.again(session, key)
-    enqueue_all(session, entry)
-    return _out(session, entry)
+    return _out(session, prints.again(session, key))
 
 
 @router.delete("/prints/{key}", status_code=204)
@@ -84,17 +76,17 @@ def output(key: uuid.UUID, name: str, session: InTransaction, desk: TheDesk, dow
     """A file of a print by its name: ``picture.png`` in sRGB, ``film.exr`` linear. Films are for taking away."""
     entry = prints.print_row(session, key)
     told = entry.outputs.get(name)
+    is_file = entry.kind == "final" and name != prints.SMALL_VIEW
     if told is None:
-        raise Missing(
-            "This print has no picture yet." if name in ("picture.png", "film.exr") else "This print has no such file."
-        )
+        known = name in (prints.PICTURE, prints.FILM)
+        raise Missing("This print has no picture yet." if known else "This print has no such file.")
     headers = dict(FOREVER)
     kind = name.rpartition(".")[2]
     if download or (download is None and kind != "png"):
         which = name.rpartition(".")[0] if name.startswith("frame-") else None
         called = filter(None, (str(entry.recipe["shot"]["name"]), entry.recipe.get("cut"), which))
         title = re.sub(r"[^\w ,.()+-]", "_", " ".join(called)).strip() or entry.kind
-        if entry.kind == "final" and name != prints.SEEN:
+        if is_file:
             title = name.rpartition(".")[0]
         headers["Content-Disposition"] = attached(title, kind)
         return sent(session, desk.engine, told["blob"], told["media_type"], headers)

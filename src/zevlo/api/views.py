@@ -28,7 +28,7 @@ from zevlo.files.summary import body_of, bounds_of, outline_of
 from zevlo.lab.thumbnail import picture_key, seen_of
 from zevlo.store.changes import next_changes
 from zevlo.store.finals import every_order
-from zevlo.store.prints import SEEN, frame_name, pieces_done, prints_of, recipe_of
+from zevlo.store.prints import FILM, files_of, frame_name, pieces_done, prints_of, recipe_of, seen_name
 from zevlo.store.projects import (
     SetTold,
     arrangement_of,
@@ -76,7 +76,7 @@ def prints_out(
 def _output(entry: Print, name: str) -> str | None:
     """Where a file of a print is to be had: another address for each other content."""
     told = entry.outputs.get(name)
-    return None if told is None else f"/api/prints/{entry.id}/{name}?of={told['blob'][:16]}"
+    return None if told is None else f"/api/prints/{entry.id}/{quote(name)}?of={told['blob'][:16]}"
 
 
 def _print_out(
@@ -108,12 +108,12 @@ def _print_out(
         seconds_left=entry.seconds_left,
         doing=entry.doing,
         trouble=entry.trouble,
-        picture=_output(entry, "picture.png"),
-        film=_output(entry, "film.exr"),
+        picture=_output(entry, seen_name(entry.kind)),
+        film=None if entry.kind == "final" else _output(entry, FILM),
         files=[
             FileOut(name=name, address=f"/api/prints/{entry.id}/{quote(name)}?of={told['blob'][:16]}")
-            for name, told in entry.outputs.items()
-            if entry.kind == "final" and name != SEEN
+            for name, told in files_of(entry).items()
+            if entry.kind == "final"
         ],
         pieces=pieces,
         frames=[

@@ -11,9 +11,9 @@ from zevlo.demo.pottery import PLACES
 from zevlo.demo.shots import PRINTED, SHOTS
 from zevlo.files.door import Taken, take_in
 from zevlo.files.scratch import scratch
-from zevlo.lab.queue import AT_LEISURE, enqueue_all
 from zevlo.store import prints
 from zevlo.store.database import transaction
+from zevlo.store.jobs import AT_LEISURE
 from zevlo.store.projects import create_project
 from zevlo.store.shots import add_shot
 from zevlo.store.tables import Change, Project
@@ -41,7 +41,6 @@ def _put(session: Session, taken: Taken, proofs: bool) -> None:
     for shot in SHOTS:
         row = add_shot(session, project.id, shot, None, "New shot “{name}”")
         if proofs and shot in PRINTED:
-            entry = prints.order_proof(session, row.id, stacked=shot.focus.stack is not None)
-            enqueue_all(session, entry, AT_LEISURE)
+            prints.order_proof(session, row.id, stacked=shot.focus.stack is not None, rank=AT_LEISURE)
     # What ships is the beginning: there is nothing of the artist's to take back yet.
     session.execute(Change.__table__.delete())

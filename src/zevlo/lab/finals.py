@@ -21,7 +21,6 @@ from zevlo.lab.develop import cleaned, expose, png
 from zevlo.lab.history import History, words_of
 from zevlo.lab.layers import MEASURED
 from zevlo.lab.pictures import Layers, written
-from zevlo.lab.queue import enqueue, priority_of
 from zevlo.lab.renderer import Gathered, Image, Renderer
 from zevlo.lab.stacked import pictures_in, rays_each, taken_in
 from zevlo.store import finals, prints
@@ -29,7 +28,7 @@ from zevlo.store.blobs import put_blob, put_file
 from zevlo.store.database import transaction
 from zevlo.store.finals import Pass
 from zevlo.store.machines import speed_of_all
-from zevlo.store.prints import SEEN, Output
+from zevlo.store.prints import SMALL_VIEW, Output
 from zevlo.store.tables import Piece
 
 LOOK_PX = 1600
@@ -67,13 +66,9 @@ def gather_tile(engine: Engine, piece: Piece, recipe: Recipe, renderer: Renderer
         everyone = speed_of_all(session)
         following = finals.gather(
             session, piece.print_id, piece.attempt, Pass(now.packed(), now.samples, pictures, grain, enough),
-            everyone or own,
+            everyone or own, piece.job,
         )  # fmt: skip
-        if following is None:
-            return own
-        for number in following.pieces:
-            enqueue(session, piece.print_id, number, priority_of(prints.print_row(session, piece.print_id)))
-    if following.look is not None:
+    if following is not None and following.look is not None:
         _look(engine, piece, recipe, following.look)
     return own
 
@@ -113,7 +108,7 @@ def _look(engine: Engine, piece: Piece, recipe: Recipe, samples: int) -> None:
     picture = png(expose(light, solve(recipe.shot).exposure.white_cd_m2), {})
     with transaction(engine) as session:
         shown = Output(put_blob(session, picture, "image/png"), "image/png")
-        finals.hang_up(session, piece.print_id, {SEEN: shown}, {"samples": samples, "zevlo": __version__})
+        finals.hang_up(session, piece.print_id, {SMALL_VIEW: shown}, {"samples": samples, "zevlo": __version__})
 
 
 class _Stopped(Exception):
@@ -181,7 +176,7 @@ def _close(
         made.path.unlink()
     with transaction(engine) as session:
         seen = put_blob(session, png(_for_looking(light), words), "image/png")
-        outputs[SEEN] = Output(seen, "image/png")
+        outputs[SMALL_VIEW] = Output(seen, "image/png")
         made_with: dict[str, object] = {"renderer": renderer.name, "zevlo": __version__, "samples": most}
         if prints.finish(session, piece.print_id, piece.attempt, outputs, made_with, True):
             finals.let_go(session, piece.print_id)

@@ -6,11 +6,9 @@ import os
 import platform
 import socket
 import uuid
-from contextlib import suppress
 from dataclasses import dataclass
 
 from sqlalchemy import Engine
-from sqlalchemy.exc import DBAPIError
 
 from zevlo import __version__
 from zevlo.lab.documents import make_documents
@@ -22,12 +20,6 @@ from zevlo.store.tables import Print
 
 SMOOTHING = 0.2
 """Share of the newest pass in the speed that is told."""
-
-
-def turned_away(engine: Engine, why: str) -> None:
-    """Let the lab know that a worker of this machine cannot join, as far as its database takes that."""
-    with suppress(DBAPIError), transaction(engine) as session:
-        machines.turned_away(session, socket.gethostname(), why)
 
 
 @dataclass

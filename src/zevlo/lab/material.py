@@ -33,7 +33,7 @@ from zevlo.lab.thumbnail import draw_thumbnail, picture_key, seen_of
 from zevlo.store import documents
 from zevlo.store.blobs import get_blob
 from zevlo.store.database import transaction
-from zevlo.store.prints import SEEN, prints_of, recipe_of
+from zevlo.store.prints import prints_of, recipe_of, seen_name
 from zevlo.store.projects import arrangement_of, lights_of, project, revision_of, where_of
 from zevlo.store.shot_rows import settings_of, shots_of
 from zevlo.store.stale import AsItIs
@@ -122,7 +122,7 @@ def material_of(engine: Engine, key: uuid.UUID, attempt: uuid.UUID | None, asked
             raise LookupError("none of their shots is there any more")
         done: dict[tuple[uuid.UUID, str | None], list[Print]] = {}
         for entry in prints_of(session, owner.id):
-            if entry.state == "done" and SEEN in entry.outputs:
+            if entry.state == "done" and seen_name(entry.kind) in entry.outputs:
                 done.setdefault((entry.shot_id, entry.recipe.get("cut")), []).append(entry)
         by_id, now = {one.id: one for _, one in rows}, AsItIs(owner)
         stale = {
@@ -229,7 +229,7 @@ def _keep(making: Material, name: str, picture: Image.Image) -> float:
 
 def _of_print(engine: Engine, entry: Print) -> Image.Image:
     with transaction(engine) as session:
-        return Image.open(io.BytesIO(get_blob(session, entry.outputs[SEEN]["blob"])))
+        return Image.open(io.BytesIO(get_blob(session, entry.outputs[seen_name(entry.kind)]["blob"])))
 
 
 def _drawn(making: Material, shot: Shot, large: bool, cut: str | None) -> Image.Image:

@@ -31,14 +31,14 @@ from zevlo.lab.develop import clean, expose, exr, png, read_exr
 from zevlo.lab.history import HISTORY_KEY, SHOT_KEY, History, words_of
 from zevlo.lab.merge import merged, shares
 from zevlo.lab.mitsuba_setup import NoRenderer
-from zevlo.lab.queue import enqueue
 from zevlo.lab.renderer import BOUNCES, Image, MitsubaRenderer, Renderer
 from zevlo.lab.sets import model_of
 from zevlo.lab.stage import Stage
 from zevlo.store import prints
 from zevlo.store.blobs import get_blob, put_blob
 from zevlo.store.database import transaction
-from zevlo.store.prints import Output, Watch
+from zevlo.store.jobs import AT_LEISURE, enqueue_due
+from zevlo.store.prints import FILM, PICTURE, Output, Watch
 from zevlo.store.tables import Piece
 
 PASS_SAMPLES = 4
@@ -116,12 +116,16 @@ def make_piece(engine: Engine, piece: Piece, recipe: Recipe, renderer: Renderer,
     count = len(recipe.stack)
     shot = frame_at(recipe.shot, recipe.stack[piece.number]) if count else recipe.shot
     which = f"Picture {piece.number + 1} of {count}: light" if count else "Light"
+    with transaction(engine) as session:
+        at_leisure = prints.print_row(session, piece.print_id).rank >= AT_LEISURE
     for exposure in renderer.passes(shot, recipe.size_px, plan, recipe.seed + piece.number, frame):
         share = exposure.samples / recipe.samples
         left = (clock() - started) * (1.0 - share) / share
         with transaction(engine) as session:
             doing = f"{which} {exposure.samples} of {recipe.samples}"
             if not prints.follow_up(session, piece.print_id, piece.attempt, 0.97 * share, left + 1.0, doing):
+                return
+            if at_leisure and prints.step_back(session, piece.print_id, piece.attempt, piece.job):
                 return
         last = exposure.samples >= recipe.samples
         # Of a stack nobody waits for the first look at each picture.
@@ -133,8 +137,7 @@ def make_piece(engine: Engine, piece: Piece, recipe: Recipe, renderer: Renderer,
                 return
 
 
-FILES = ("picture.png", "film.exr")
-"""What a print comes to, as it is seen and as it is linear."""
+FILES = (PICTURE, FILM)
 
 
 def merge_stack(engine: Engine, piece: Piece, recipe: Recipe, renderer: Renderer) -> None:
@@ -194,9 +197,9 @@ def _hang_up(engine: Engine, piece: Piece, made: Made, last: bool, names: tuple[
             outputs[FILES[0]] = shown
         if not prints.finish(session, piece.print_id, piece.attempt, outputs, made.made_with, last):
             return False
-        entry = prints.print_row(session, piece.print_id)
-        if names != FILES and prints.to_make(entry) == [len(entry.pieces) - 1]:
-            enqueue(session, entry.id, len(entry.pieces) - 1)
+        if last:
+            # Of a stack the last one brings the merging.
+            enqueue_due(session, [piece.print_id], ending=piece.job)
         return True
 
 

@@ -16,6 +16,7 @@ from sqlalchemy.orm import Session
 from zevlo.core.documents.asked import Documents
 from zevlo.store.changes import Missing, Writing, hold, locked_row
 from zevlo.store.database import tell
+from zevlo.store.jobs import enqueue_documents, someone_at
 from zevlo.store.projects import project
 from zevlo.store.shot_rows import shots_of
 from zevlo.store.tables import DocumentsRow, Print, Project
@@ -42,6 +43,7 @@ def ask_for(session: Session, project_id: uuid.UUID, asked: Documents, key: uuid
         row.id = key
     session.add(row)
     session.flush()
+    enqueue_documents(session, [row.id])
     tell(session, str(project_id), "prints")
     return row
 
@@ -102,13 +104,16 @@ def _digest(told: object) -> str:
 
 
 def take_up(session: Session, key: uuid.UUID, job: int | None) -> DocumentsRow | None:
-    """Start on documents; None where they need nothing any more, or another job is at them. What was interrupted too
-    often says so."""
+    """Start on documents; None where they need nothing any more, their project was deleted, or a worker is at them for
+    another job. What was interrupted too often says so."""
     row = session.get(DocumentsRow, key, with_for_update=True)
     if row is None or row.deleted or row.state not in UNFINISHED:
         return None
+    owner = session.get(Project, row.project_id)
+    if owner is None or owner.deleted:
+        return None
     if row.state == "making":
-        if job is not None and row.job not in (None, job):
+        if job is not None and row.job != job and someone_at(session, row.job):
             return None
         if row.tries >= MOST_TRIES:
             _end(session, row, "failed", TOO_OFTEN)
@@ -199,6 +204,7 @@ def again(session: Session, key: uuid.UUID) -> DocumentsRow:
         raise Missing("These documents are being made already.")
     row.state, row.trouble, row.doing, row.progress = "waiting", None, "Waiting for the lab", 0.0
     row.tries, row.attempt, row.job, row.finished = 0, None, None, None
+    enqueue_documents(session, [row.id])
     tell(session, str(row.project_id), "prints")
     return row
 

@@ -8,7 +8,7 @@ from dataclasses import asdict, dataclass
 from math import prod
 from typing import Literal
 
-from sqlalchemy import cast, func, select, text
+from sqlalchemy import cast, func, select, text, update
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Session, undefer
 
@@ -22,20 +22,22 @@ from zevlo.core.recipe import Recipe
 from zevlo.core.shot import Shot
 from zevlo.store.changes import Missing, Writing, hold, locked_row
 from zevlo.store.database import tell
+from zevlo.store.jobs import enqueue_due, reorder
 from zevlo.store.prints import (
-    SEEN,
+    SMALL_VIEW,
     STOPPABLE,
     UNFINISHED,
     Output,
     at_work,
+    files_of,
     gather_progress,
     merged_of,
-    pieces_of,
+    put_pieces,
     recipe_of,
 )
 from zevlo.store.projects import arrangement_of, lights_of, project, revision_of
 from zevlo.store.shot_rows import settings_of, shots_of
-from zevlo.store.tables import Blob, OrderRow, Piece, Print, ShotRow
+from zevlo.store.tables import Blob, OrderRow, Piece, Print, Project, ShotRow
 
 MOST_WEIGHED = 100
 """Finals that tell how large files come to be, the newest."""
@@ -76,14 +78,17 @@ def pictures_of(session: Session, project_id: uuid.UUID, order: Order) -> list[P
 
 
 def place_order(
-    session: Session, project_id: uuid.UUID, order: Order, called: Sequence[Called], key: uuid.UUID | None = None
-) -> tuple[OrderRow, list[Print]]:
-    """Order finals: each shot exactly as it stands. ``called``: what each picture's name may tell, in their order.
-
-    Raises what :func:`pictures_of` does."""
+    session: Session,
+    project_id: uuid.UUID,
+    order: Order,
+    pictures: Sequence[Picture],
+    called: Sequence[Called],
+    key: uuid.UUID | None = None,
+) -> OrderRow:
+    """Order finals and put them in the queue. ``pictures``: those the order asks for, as they are while the project is
+    held; ``called``: what each one's name may tell."""
     owner = project(session, project_id)
     hold(session, str(project_id))
-    pictures = pictures_of(session, project_id, order)
     last = session.scalar(select(func.max(OrderRow.number)).where(OrderRow.project_id == project_id)) or 0
     row = OrderRow(project_id=project_id, number=last + 1, settings=order.model_dump(mode="json"))
     if key is not None:
@@ -93,7 +98,7 @@ def place_order(
     revision, arrangement, lights = revision_of(session, owner).id, arrangement_of(owner), lights_of(owner)
     quality = quality_named(order.quality)
     rank = _last_rank(session)
-    entries = []
+    entries: dict[uuid.UUID, Recipe] = {}
     for n, (picture, name) in enumerate(zip(pictures, names_of(order.pattern, called), strict=True), 1):
         recipe = Recipe(
             shot=picture.shot,
@@ -110,6 +115,7 @@ def place_order(
             versions={"zevlo": __version__},
         )
         entry = Print(
+            id=uuid.uuid4(),
             project_id=project_id,
             shot_id=picture.row.id,
             order_id=row.id,
@@ -117,13 +123,14 @@ def place_order(
             kind="final",
             recipe=recipe.model_dump(mode="json", by_alias=True),
             doing="Waiting for the lab",
-            pieces=pieces_of(recipe),
         )
         session.add(entry)
-        entries.append(entry)
-    session.flush()
+        entries[entry.id] = recipe
+    put_pieces(session, entries)
+    # The others of each come when it is its turn.
+    enqueue_due(session, entries, ahead=1)
     tell(session, str(project_id), "prints")
-    return row, entries
+    return row
 
 
 def bytes_per_pixel(session: Session, entries: Sequence[Print], formats: Formats) -> float | None:
@@ -133,7 +140,7 @@ def bytes_per_pixel(session: Session, entries: Sequence[Print], formats: Formats
         recipe = recipe_of(entry)
         if recipe.formats == formats:
             pixels += recipe.size_px[0] * recipe.size_px[1]
-            names += [told["blob"] for name, told in entry.outputs.items() if name != SEEN]
+            names += [told["blob"] for told in files_of(entry).values()]
     if not names:
         return None
     sizes = dict(session.execute(select(Blob.sha256, Blob.size).where(Blob.sha256.in_(names))).tuples().all())
@@ -180,7 +187,7 @@ class Ordered:
 
 def ordered_in(session: Session, orders: Sequence[OrderRow]) -> dict[uuid.UUID, list[Ordered]]:
     """The finals of orders, in the order they are made in: asked for at once, and without what they are made by."""
-    has_files = (Print.state == "done") & (Print.outputs.op("-")(SEEN) != cast({}, JSONB))
+    has_files = (Print.state == "done") & (Print.outputs.op("-")(SMALL_VIEW) != cast({}, JSONB))
     chosen = select(Print.order_id, Print.id, has_files).where(~Print.deleted)
     found: dict[uuid.UUID, list[Ordered]] = {row.id: [] for row in orders}
     rows = session.execute(chosen.where(Print.order_id.in_(found)).order_by(Print.rank)).tuples()
@@ -192,17 +199,25 @@ def ordered_in(session: Session, orders: Sequence[OrderRow]) -> dict[uuid.UUID, 
 
 def _waiting(session: Session) -> list[Print]:
     """All finals that are to be made, in their order, held."""
-    session.execute(text("select pg_advisory_xact_lock(hashtextextended('zevlo finals', 0))"))
+    _hold_ranks(session)
     chosen = select(Print).where(Print.kind == "final", Print.state.in_(STOPPABLE), ~Print.deleted)
+    chosen = chosen.where(Print.project_id == Project.id, ~Project.deleted)
     return list(session.scalars(chosen.order_by(Print.rank, Print.created).execution_options(populate_existing=True)))
 
 
+def _hold_ranks(session: Session) -> None:
+    """Nobody else gives finals their order until this transaction ends."""
+    session.execute(text("select pg_advisory_xact_lock(hashtextextended('zevlo finals', 0))"))
+
+
 def _last_rank(session: Session) -> int:
-    return max((entry.rank for entry in _waiting(session)), default=0)
+    _hold_ranks(session)
+    chosen = select(func.max(Print.rank)).where(Print.kind == "final", Print.state.in_(STOPPABLE), ~Print.deleted)
+    return session.scalar(chosen) or 0
 
 
-def move(session: Session, key: uuid.UUID, where: Where) -> list[Print]:
-    """Let a final be made first, or earlier or later than it was to be; all that are to be made, in their order."""
+def move(session: Session, key: uuid.UUID, where: Where) -> None:
+    """Let a final be made first, or earlier or later than it was to be."""
     waiting = _waiting(session)
     at = next((n for n, one in enumerate(waiting) if one.id == key), None)
     if at is None:
@@ -210,12 +225,11 @@ def move(session: Session, key: uuid.UUID, where: Where) -> list[Print]:
     entry = waiting.pop(at)
     to = {"first": 0, "earlier": max(0, at - 1), "later": min(len(waiting), at + 1), "last": len(waiting)}[where]
     waiting.insert(to, entry)
-    for rank, one in enumerate(waiting, 1):
-        one.rank = rank
-    session.flush()
+    moved = {one.id: rank for rank, one in enumerate(waiting, 1) if one.rank != rank}
+    session.execute(update(Print), [{"id": one, "rank": rank} for one, rank in moved.items()])
+    reorder(session, moved)
     for scope in {str(one.project_id) for one in waiting}:
         tell(session, scope, "prints")
-    return waiting
 
 
 @dataclass(frozen=True)
@@ -233,16 +247,18 @@ class Pass:
 
 @dataclass(frozen=True)
 class Following:
-    """What follows a pass: pieces that can be made now, and the samples everywhere at which a look is due."""
+    """What follows a pass: the samples everywhere at which a look is due."""
 
-    pieces: tuple[int, ...]
     look: int | None
 
 
-def gather(session: Session, key: uuid.UUID, attempt: uuid.UUID | None, made: Pass, speed: float) -> Following | None:
-    """Keep what a tile gathered; None where the print was cancelled or paused, or the tile taken up by another.
+def gather(
+    session: Session, key: uuid.UUID, attempt: uuid.UUID | None, made: Pass, speed: float, ending: int | None = None
+) -> Following | None:
+    """Keep what a tile gathered, and put in the queue what can be made now; None where the print was cancelled or
+    paused, or the tile taken up by another.
 
-    ``speed``: rays a second of all machines together."""
+    ``speed``: rays a second of all machines together; ``ending``: the job this was done for."""
     found = at_work(session, key, attempt)
     if found is None:
         return None
@@ -257,17 +273,16 @@ def gather(session: Session, key: uuid.UUID, attempt: uuid.UUID | None, made: Pa
     everywhere = min(most if one.state == "done" else one.samples[0] if one.gathered_any else 0 for one in tiles)
     look = max((level for level in LOOKS_AT if closing.samples[0] < level <= everywhere), default=None)
     if done == len(tiles):
-        following = Following((closing.number,), None)
-    else:
-        following = Following(() if made.enough else (piece.number,), look)
-        if look is not None:
-            closing.samples = [look, 0]
+        look = None
+    elif look is not None:
+        closing.samples = [look, 0]
     gather_progress(entry)
+    enqueue_due(session, [key], ending=ending)
     entry.seconds_left = _seconds_left(entry, most, speed)
     entry.doing = f"Tile by tile, {done} of {len(tiles)} without grain; {everywhere} samples everywhere"
     more = {"progress": entry.progress, "seconds_left": entry.seconds_left, "doing": entry.doing}
     tell(session, str(entry.project_id), "progress", print=str(key), **more)
-    return following
+    return Following(look)
 
 
 def _seconds_left(entry: Print, most: int, speed: float) -> float | None:
@@ -291,6 +306,7 @@ def _seconds_left(entry: Print, most: int, speed: float) -> float | None:
 def seconds_before(session: Session, speed: float) -> float:
     """What finals that are ordered already take at most, of all projects; ``speed``: rays a second of all machines."""
     chosen = select(Print.recipe, Print.seconds_left)
+    chosen = chosen.where(Print.project_id == Project.id, ~Project.deleted)
     rows = session.execute(chosen.where(Print.kind == "final", Print.state.in_(UNFINISHED), ~Print.deleted))
     return sum(
         prod(recipe["size_px"]) * recipe["samples"] * at_most(len(recipe["stack"])) / speed if left is None else left

@@ -2,14 +2,18 @@
 
 from __future__ import annotations
 
+import socket
 import uuid
+from contextlib import suppress
 from datetime import UTC, datetime, timedelta
 from typing import Any
 
-from sqlalchemy import delete, select, update
+from sqlalchemy import Engine, delete, select, update
 from sqlalchemy.dialects.postgresql import insert
+from sqlalchemy.exc import SQLAlchemyError
 from sqlalchemy.orm import Session
 
+from zevlo.store.database import transaction
 from zevlo.store.tables import Machine, MadeWith
 
 THERE_S = 15.0
@@ -56,6 +60,12 @@ def turned_away(session: Session, name: str, why: str) -> None:
     """A worker that cannot join: who looks after the machines is to see it too, not only who started it."""
     own = uuid.uuid5(uuid.NAMESPACE_DNS, name)
     heard_of(session, own, name, {REFUSED: why})
+
+
+def say_turned_away(engine: Engine, why: str) -> None:
+    """The same of this machine, as far as the database takes it."""
+    with suppress(SQLAlchemyError), transaction(engine) as session:
+        turned_away(session, socket.gethostname(), why)
 
 
 def those_turned_away(session: Session) -> list[Machine]:

@@ -2,16 +2,18 @@
 
 from __future__ import annotations
 
+import json
 import uuid
 from collections.abc import Mapping, Sequence
 from dataclasses import asdict, dataclass
 from datetime import UTC, datetime
+from typing import Any
 
-from sqlalchemy import func, select
+from sqlalchemy import case, func, select, text, update
 from sqlalchemy.orm import Session
 
 from zevlo import __version__
-from zevlo.core.finals.pieces import tiles_of
+from zevlo.core.finals.pieces import Tile, tiles_of
 from zevlo.core.instruments.back.cuts import picture_of
 from zevlo.core.instruments.focus.stacks import frames_of
 from zevlo.core.recipe import Recipe
@@ -19,16 +21,20 @@ from zevlo.core.refused import Refused
 from zevlo.core.shot import Shot
 from zevlo.store.changes import Missing, Writing, locked_row
 from zevlo.store.database import tell
+from zevlo.store.jobs import AHEAD, enqueue_due, someone_at, someone_waits, take_back
 from zevlo.store.projects import arrangement_of, lights_of, project, revision_of
 from zevlo.store.shot_rows import settings_of, shot_row
-from zevlo.store.tables import Piece, Print
+from zevlo.store.tables import Piece, Print, Project
 
 PROOF_LONG_SIDE_PX = 960
 PROOF_SAMPLES = 32
-SEEN = "picture.png"
-"""The file of a print that the Lab shows."""
+PICTURE, FILM = "picture.png", "film.exr"
+"""What a proof comes to, as it is seen and as it is linear."""
+SMALL_VIEW = "small:view.png"
+"""What the Lab shows of a final, whose files are called as the order says: no file's name has such a sign."""
 UNFINISHED = ("waiting", "developing")
 STOPPABLE = (*UNFINISHED, "paused")
+RESTING = ("paused", "cancelled", "failed")
 
 
 def proof_size(output_px: tuple[int, int]) -> tuple[int, int]:
@@ -43,16 +49,46 @@ def recipe_of(entry: Print) -> Recipe:
     return Recipe.model_validate(entry.recipe)
 
 
-def pieces_of(recipe: Recipe) -> list[Piece]:
-    """What a print is made in: a picture, or each of a stack's, and behind those the merging of them; of a final its
-    tiles, and behind those the closing of it."""
-    whole = [0, 0, *recipe.size_px]
+def seen_name(kind: str) -> str:
+    """The file of a print of a kind that the Lab shows."""
+    return SMALL_VIEW if kind == "final" else PICTURE
+
+
+def files_of(entry: Print) -> dict[str, dict[str, Any]]:
+    """The files of a final, by the names the order gave them; of a proof all it has."""
+    return {name: told for name, told in entry.outputs.items() if name != SMALL_VIEW}
+
+
+def tiles_made(recipe: Recipe) -> list[Tile]:
+    """The tiles a print is made in: a picture, or each of a stack's, and behind those the merging of them; of a final
+    its tiles, and behind those the closing of it."""
+    whole: Tile = (0, 0, *recipe.size_px)
     if recipe.quality is not None:
-        tiles = tiles_of(recipe.size_px)
-        made = [Piece(number=n, tile=list(tile), samples=[0, recipe.samples]) for n, tile in enumerate(tiles)]
-        return [*made, Piece(number=len(made), tile=whole, samples=[0, 0])]
-    made = [Piece(number=n, tile=whole, samples=[0, recipe.samples]) for n in range(max(1, len(recipe.stack)))]
-    return [*made, Piece(number=len(made), tile=whole, samples=[0, 0])] if recipe.stack else made
+        return [*tiles_of(recipe.size_px), whole]
+    return [whole] * (len(recipe.stack) + 1 if recipe.stack else 1)
+
+
+_PUT_PIECES = text("""
+insert into piece (id, print_id, number, tile, samples, state, progress, tries, pictures, interruptions, watch)
+select gen_random_uuid(), made.id, tile.number - 1, tile.of,
+    jsonb_build_array(0, case when tile.number > 1 and tile.number = made.pieces then 0 else made.samples end),
+    'waiting', 0, 0, 1, '[]', '{}'
+from jsonb_to_recordset(cast(:made as jsonb)) as made(id uuid, tiles text, pieces int, samples int)
+    cross join lateral jsonb_array_elements(cast(:tiles as jsonb) -> made.tiles) with ordinality as tile(of, number)
+""")
+
+
+def put_pieces(session: Session, made: Mapping[uuid.UUID, Recipe]) -> None:
+    """What each of some new prints is made in, all in one question: an order has tens of thousands."""
+    tiles: dict[str, list[Tile]] = {}
+    told = []
+    for key, recipe in made.items():
+        name = f"{recipe.size_px} {recipe.quality is None} {len(recipe.stack)}"
+        if name not in tiles:
+            tiles[name] = tiles_made(recipe)
+        told.append({"id": str(key), "tiles": name, "pieces": len(tiles[name]), "samples": recipe.samples})
+    session.flush()
+    session.execute(_PUT_PIECES, {"made": json.dumps(told), "tiles": json.dumps(tiles)})
 
 
 def merged_of(shot: Shot) -> tuple[float, ...]:
@@ -69,19 +105,16 @@ def frame_name(number: int, kind: str) -> str:
     return f"frame-{number + 1:02d}.{kind}"
 
 
-def to_make(entry: Print) -> list[int]:
-    """The pieces of a print that can be made as things stand: what is made of the others comes when all those are
-    there."""
-    left = [piece.number for piece in entry.pieces if piece.state != "done"]
-    last = len(entry.pieces) - 1
-    return left if len(left) < 2 or last == 0 else [number for number in left if number < last]
-
-
 def order_proof(
-    session: Session, shot_id: uuid.UUID, key: uuid.UUID | None = None, cut: str | None = None, stacked: bool = False
+    session: Session,
+    shot_id: uuid.UUID,
+    key: uuid.UUID | None = None,
+    cut: str | None = None,
+    stacked: bool = False,
+    rank: int = 0,
 ) -> Print:
     """A proof of the shot exactly as it stands, or of one of its cuts, known by ``key`` where one is given; with
-    ``stacked`` of its stack of pictures, merged.
+    ``stacked`` of its stack of pictures, merged. It is put in the queue, behind others with a higher ``rank``.
 
     Raises :class:`~zevlo.core.refused.Refused` where there is no such cut, or no stack that can be made."""
     row = shot_row(session, shot_id)
@@ -105,12 +138,14 @@ def order_proof(
         kind="stack" if stacked else "proof",
         recipe=recipe.model_dump(mode="json", by_alias=True),
         doing="Waiting for the lab",
-        pieces=pieces_of(recipe),
+        rank=rank,
     )
     if key is not None:
         entry.id = key
     session.add(entry)
     session.flush()
+    put_pieces(session, {entry.id: recipe})
+    enqueue_due(session, [entry.id])
     tell(session, str(owner.id), "prints")
     return entry
 
@@ -123,7 +158,8 @@ def prints_of(session: Session, project_id: uuid.UUID) -> list[Print]:
 
 def unfinished(session: Session) -> int:
     """How many prints wait or are made, of all projects."""
-    return session.scalar(select(func.count()).where(Print.state.in_(UNFINISHED), ~Print.deleted)) or 0
+    chosen = select(func.count()).where(Print.state.in_(UNFINISHED), ~Print.deleted)
+    return session.scalar(chosen.where(Print.project_id == Project.id, ~Project.deleted)) or 0
 
 
 def pieces_done(session: Session, keys: Sequence[uuid.UUID]) -> dict[uuid.UUID, tuple[int, int]]:
@@ -152,8 +188,8 @@ class Watch:
 def take_up(
     session: Session, key: uuid.UUID, watch: Watch | None = None, number: int = 0, job: int | None = None
 ) -> Piece | None:
-    """Start on a piece of a print; None where it needs none any more (cancelled, deleted, done), or where another job
-    than ``job`` is at it.
+    """Start on a piece of a print; None where it needs none any more (cancelled, deleted, done), where its project was
+    deleted, or where a worker is at it for another job than ``job``.
 
     It gets an attempt of its own: whoever was at it before and comes back is late. What ended the attempt before is
     told by ``watch``: want of memory only where the kernel of the same machine ended a program for it meanwhile.
@@ -161,12 +197,15 @@ def take_up(
     entry = session.get(Print, key, with_for_update=True)
     if entry is None or entry.deleted or entry.state not in UNFINISHED:
         return None
+    owner = session.get(Project, entry.project_id)
+    if owner is None or owner.deleted:
+        return None
     piece = next((one for one in entry.pieces if one.number == number and one.state in UNFINISHED), None)
     if piece is None:
         return None
     interrupted = piece.state == "developing"
     if interrupted:
-        if job is not None and piece.job not in (None, job):
+        if job is not None and piece.job != job and someone_at(session, piece.job):
             return None
         before = piece.watch
         for_memory = (
@@ -188,8 +227,28 @@ def take_up(
     piece.attempt = uuid.uuid4()
     piece.watch = {} if watch is None else asdict(watch)
     gather_progress(entry)
+    if entry.kind == "final":
+        # Its turn has come: others may be at it too.
+        enqueue_due(session, [key])
     tell(session, str(entry.project_id), "prints")
     return piece
+
+
+def step_back(session: Session, key: uuid.UUID, attempt: uuid.UUID | None, job: int | None) -> bool:
+    """Let a piece nobody waits for come again later, where something else waits; whether it does."""
+    found = at_work(session, key, attempt)
+    if found is None or not someone_waits(session, key):
+        return False
+    entry, piece = found
+    piece.state, piece.attempt, piece.job, piece.tries = "waiting", None, None, piece.tries - 1
+    piece.progress, piece.seconds_left = 0.0, None
+    gather_progress(entry)
+    entry.doing, entry.seconds_left = "Waiting for the lab", None
+    if entry.progress == 0.0:
+        entry.state = "waiting"
+    enqueue_due(session, [key], ending=job)
+    tell(session, str(entry.project_id), "prints")
+    return True
 
 
 def gather_progress(entry: Print) -> None:
@@ -301,31 +360,13 @@ def fail(session: Session, key: uuid.UUID, attempt: uuid.UUID | None, trouble: s
 def cancel(session: Session, key: uuid.UUID) -> Print:
     """Cancel an unfinished print; a finished one stays as it is."""
     entry = locked_row(session, Print, key)
-    if entry.state in STOPPABLE:
-        entry.state, entry.seconds_left, entry.doing = "cancelled", None, ""
-        entry.finished = datetime.now(UTC)
-        tell(session, str(entry.project_id), "prints")
+    cancel_all(session, [entry])
     return entry
 
 
-def again(session: Session, key: uuid.UUID) -> Print:
-    """Put a failed, cancelled or paused print back in the queue; pieces that are there are not made again."""
-    entry = locked_row(session, Print, key)
-    if entry.state not in ("failed", "cancelled", "paused"):
-        raise Missing("Only a failed, cancelled or paused print can be put back in the queue.")
-    entry.state, entry.trouble, entry.doing = "waiting", None, "Waiting for the lab"
-    entry.finished = None
-    for piece in entry.pieces:
-        if piece.state == "done":
-            continue
-        # Whoever still is at it is late.
-        piece.state, piece.attempt, piece.job = "waiting", None, None
-        piece.progress = piece.samples[0] / piece.samples[1] if piece.gathered_any else 0.0
-        piece.tries, piece.interruptions, piece.watch, piece.seconds_left = 0, [], {}, None
-    session.flush()
-    gather_progress(entry)
-    tell(session, str(entry.project_id), "prints")
-    return entry
+def cancel_all(session: Session, entries: Sequence[Print]) -> None:
+    """Cancel those of some prints of a project that are not finished. Their scope is held."""
+    _rest(session, entries, STOPPABLE, {"state": "cancelled", "finished": datetime.now(UTC)})
 
 
 def pause(session: Session, key: uuid.UUID) -> Print:
@@ -333,9 +374,68 @@ def pause(session: Session, key: uuid.UUID) -> Print:
     entry = locked_row(session, Print, key)
     if entry.state not in UNFINISHED:
         raise Missing("Only a print that is waiting or being made can be paused.")
-    entry.state, entry.seconds_left, entry.doing = "paused", None, ""
-    tell(session, str(entry.project_id), "prints")
+    pause_all(session, [entry])
     return entry
+
+
+def pause_all(session: Session, entries: Sequence[Print]) -> None:
+    """Let those of some prints of a project wait that are not finished. Their scope is held."""
+    _rest(session, entries, UNFINISHED, {"state": "paused"})
+
+
+def _rest(session: Session, entries: Sequence[Print], states: Sequence[str], values: Mapping[str, object]) -> None:
+    take_back(session, _written(session, entries, states, {**values, "seconds_left": None, "doing": ""}))
+
+
+def _written(
+    session: Session, entries: Sequence[Print], states: Sequence[str], values: Mapping[str, object]
+) -> list[uuid.UUID]:
+    """Write the same for those of many prints that are in one of some states, as they are by then: they may be at work.
+    Which those were."""
+    if not entries:
+        return []
+    session.flush()
+    chosen = update(Print).where(Print.id.in_([entry.id for entry in entries]), Print.state.in_(states))
+    keys = list(session.scalars(chosen.values(**values).returning(Print.id)))
+    for entry in entries:
+        session.expire(entry)
+    tell(session, str(entries[0].project_id), "prints")
+    return keys
+
+
+def again(session: Session, key: uuid.UUID) -> Print:
+    """Put a failed, cancelled or paused print back in the queue; pieces that are there are not made again."""
+    entry = locked_row(session, Print, key)
+    if entry.state not in RESTING:
+        raise Missing("Only a failed, cancelled or paused print can be put back in the queue.")
+    again_all(session, [entry])
+    return entry
+
+
+# Whoever still is at a piece is late. How far a print is: what its pieces have gathered.
+_PIECES_AGAIN = text("""
+update piece set state = 'waiting', attempt = null, job = null, tries = 0, interruptions = '[]', watch = '{}',
+    seconds_left = null,
+    progress = case when grain is null then 0 else (samples ->> 0)::float / (samples ->> 1)::float end
+where state <> 'done' and print_id = any(:keys)
+""")
+_PROGRESS = text("""
+update print set progress = (select avg(piece.progress) from piece where piece.print_id = print.id)
+where id = any(:keys)
+""")
+
+
+def again_all(session: Session, entries: Sequence[Print]) -> None:
+    """The same for those of some prints of a project that rest. Their scope is held."""
+    # Somebody waits for it now, if nobody did before.
+    rank = case((Print.kind == "final", Print.rank), else_=0)
+    waiting = {"state": "waiting", "trouble": None, "doing": "Waiting for the lab", "finished": None, "rank": rank}
+    keys = _written(session, entries, RESTING, waiting)
+    session.execute(_PIECES_AGAIN, {"keys": keys})
+    session.execute(_PROGRESS, {"keys": keys})
+    for entry in entries:
+        session.expire(entry)
+    enqueue_due(session, keys, ahead=1 if len(keys) > 1 else AHEAD)
 
 
 def delete_print(session: Session, key: uuid.UUID) -> None:
