@@ -178,6 +178,21 @@ def test_what_cannot_be_ordered_is_refused_in_words(client, project, shots):
     assert now_of(client, project)["prints"] == []
 
 
+def test_an_order_larger_than_the_lab_takes_is_refused_with_what_would_fit(client, project, shots):
+    """Told on the order's page too, before it is signed; and nothing of it is there."""
+    huge = both(shots, size={"kind": "longest", "px": 32768})
+    for what in ("", "/expected"):
+        answer = ask(client, project, what, **huge)
+        assert answer.status_code == 422
+        assert "on its longer side would do" in answer.json()["detail"]
+    sizes = [{"kind": "inside", "output_px": [8000 - n, 8000]} for n in range(80)]
+    many = {"pictures": [{"shot": shots[0]["id"], "size": size} for size in sizes], "quality": "draft"}
+    answer = ask(client, project, **many)
+    assert answer.status_code == 422
+    assert "more than is taken at once. Order the first" in answer.json()["detail"]
+    assert now_of(client, project)["prints"] == []
+
+
 def test_finals_are_made_in_an_order_that_can_be_changed(client, settings, project, shots):
     order, other = placed(client, project, shots), placed(client, project, shots[:1])
     assert (order["number"], other["number"]) == (1, 2)
@@ -207,7 +222,7 @@ def test_an_order_is_paused_gone_on_with_cancelled_and_taken_off_the_list(client
     order = placed(client, project, shots)
     a, b = order["prints"]
     pieces = jobs(settings, a)
-    assert [number for _, number in pieces] == list(range(6)), "a tile each; not the closing"
+    assert [number for _, number in pieces] == [0], "the others come when its turn has come"
     client.post(f"/api/orders/{order['id']}/pause")
     assert [jobs(settings, one) for one in (a, b)] == [[], []]
     assert {one["state"] for one in now_of(client, project)["prints"]} == {"paused"}

@@ -1,5 +1,6 @@
 """Orders: sizes, names of files, tiles, and when a picture has no grain left."""
 
+import re
 import unicodedata
 import uuid
 
@@ -23,9 +24,19 @@ from zevlo.core.finals.naming import (
 )
 from zevlo.core.finals.noise import BRIGHTEST, grain
 from zevlo.core.finals.order import Formats, Inside, Longest, Order, OwnSize, Scaled, Wanted
-from zevlo.core.finals.pieces import MOST_RAYS, TILE_PX, frame_of, samples_next, seed_of, tiles_of
+from zevlo.core.finals.pieces import (
+    MOST_RAYS,
+    TILE_PX,
+    frame_of,
+    pieces_in,
+    require_room,
+    samples_next,
+    seed_of,
+    tiles_of,
+)
 from zevlo.core.finals.quality import QUALITIES, quality_named
 from zevlo.core.light.tone import shoulder, srgb_share
+from zevlo.core.refused import Refused
 
 SIDES = st.integers(1, 4000)
 
@@ -39,6 +50,28 @@ def test_tiles_hold_every_pixel_once(width, height):
         assert 0 < bottom - top <= TILE_PX
         seen[top:bottom, left:right] += 1
     assert (seen == 1).all()
+
+
+@given(st.lists(st.tuples(SIDES, SIDES), max_size=30))
+def test_how_many_pieces_a_picture_has_is_what_it_is_made_in(sizes):
+    for size in sizes[:2]:
+        assert pieces_in(size) == len(tiles_of(size)) + 1
+    require_room(sizes)
+
+
+def test_what_is_too_large_is_refused_with_what_would_fit():
+    with pytest.raises(Refused, match=r"up to 268 million are made in one\. 16384 px on its longer side") as told:
+        require_room([(32768, 32768)])
+    assert "32768 × 32768 px is 1 074 million pixels" in str(told.value)
+    require_room([(16384, 16384)])
+    many = [(7680, 4320)] * 200
+    with pytest.raises(Refused, match=r"6 636 million pixels in 200 pictures") as told:
+        require_room(many)
+    first, percent = map(int, re.search(r"first (\d+) of them, or all at (\d+) %", str(told.value)).groups())
+    require_room(many[:first])
+    with pytest.raises(Refused):
+        require_room(many[: first + 1])
+    require_room([(width * percent // 100, height * percent // 100) for width, height in many])
 
 
 @pytest.mark.parametrize("pictures", [1, 3, MOST_RAYS // TILE_PX**2])

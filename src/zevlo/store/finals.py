@@ -16,6 +16,7 @@ from zevlo import __version__
 from zevlo.core.finals.expected import CLOSING_S_A_MILLION, at_most
 from zevlo.core.finals.naming import Called, names_of
 from zevlo.core.finals.order import Formats, Order, Wanted
+from zevlo.core.finals.pieces import require_room
 from zevlo.core.finals.quality import quality_named
 from zevlo.core.instruments.back.cuts import picture_of
 from zevlo.core.recipe import Recipe
@@ -63,7 +64,8 @@ class Picture:
 
 def pictures_of(session: Session, project_id: uuid.UUID, order: Order) -> list[Picture]:
     """The pictures an order asks for. Raises :class:`Missing` for a shot that is not there, and
-    :class:`~zevlo.core.refused.Refused` for a cut that is not, or a stack that cannot be merged."""
+    :class:`~zevlo.core.refused.Refused` for a cut that is not, a stack that cannot be merged, and more than the lab
+    takes."""
     rows = {row.id: row for row in shots_of(session, project_id)}
     found = []
     for wanted in order.pictures:
@@ -74,6 +76,7 @@ def pictures_of(session: Session, project_id: uuid.UUID, order: Order) -> list[P
         _, own = picture_of(shot, wanted.cut)
         stack = merged_of(shot) if wanted.stacked else ()
         found.append(Picture(wanted, row, shot, own, order.size_of(wanted, own), stack))
+    require_room([one.size_px for one in found])
     return found
 
 

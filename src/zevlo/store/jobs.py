@@ -57,21 +57,23 @@ wanted as (
         jsonb_build_object('print_id', due.print_id, 'piece', due.number), null
     )::{_JOB} order by wanted.priority desc, due.place)
     from due join wanted on wanted.id = due.print_id
-    where due.place <= :ahead - (select count(*) from busy where busy.print_id = due.print_id)
+        left join (select print_id, count(*) as jobs from busy group by print_id) as has on has.print_id = due.print_id
+    where due.place <= :ahead - coalesce(has.jobs, 0)
 )
 """
+# Held against all jobs at once: there may be thousands of both.
 _WITHOUT_JOB = f"""
 select print.id from print join project on project.id = print.project_id and not project.deleted
 where print.state in ('waiting', 'developing') and not print.deleted
-    and not exists (
-        select 1 from procrastinate_jobs as job where {_LIVE} and job.args ->> 'print_id' = print.id::text)
+    and print.id::text not in (
+        select job.args ->> 'print_id' from procrastinate_jobs as job where {_LIVE} and job.args ? 'print_id')
 for update of print skip locked
 """
 _DOCUMENTS_WITHOUT_JOB = f"""
 select documents.id from documents join project on project.id = documents.project_id and not project.deleted
 where documents.state in ('waiting', 'making') and not documents.deleted
-    and not exists (
-        select 1 from procrastinate_jobs as job where {_LIVE} and job.args ->> 'documents' = documents.id::text)
+    and documents.id::text not in (
+        select job.args ->> 'documents' from procrastinate_jobs as job where {_LIVE} and job.args ? 'documents')
 for update of documents skip locked
 """
 # Under another number: whoever still is at the old one, and comes back, ends that one alone.

@@ -21,7 +21,7 @@ from zevlo.core.refused import Refused
 from zevlo.core.shot import Shot
 from zevlo.store.changes import Missing, Writing, locked_row
 from zevlo.store.database import tell
-from zevlo.store.jobs import AHEAD, enqueue_due, someone_at, someone_waits, take_back
+from zevlo.store.jobs import enqueue_due, someone_at, someone_waits, take_back
 from zevlo.store.projects import arrangement_of, lights_of, project, revision_of
 from zevlo.store.shot_rows import settings_of, shot_row
 from zevlo.store.tables import Piece, Print, Project
@@ -227,7 +227,7 @@ def take_up(
     piece.attempt = uuid.uuid4()
     piece.watch = {} if watch is None else asdict(watch)
     gather_progress(entry)
-    if entry.kind == "final":
+    if len(entry.pieces) > 1:
         # Its turn has come: others may be at it too.
         enqueue_due(session, [key])
     tell(session, str(entry.project_id), "prints")
@@ -435,7 +435,7 @@ def again_all(session: Session, entries: Sequence[Print]) -> None:
     session.execute(_PROGRESS, {"keys": keys})
     for entry in entries:
         session.expire(entry)
-    enqueue_due(session, keys, ahead=1 if len(keys) > 1 else AHEAD)
+    enqueue_due(session, keys, ahead=1)
 
 
 def delete_print(session: Session, key: uuid.UUID) -> None:

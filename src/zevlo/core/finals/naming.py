@@ -123,12 +123,14 @@ def names_of(pattern: str, pictures: Sequence[Called]) -> list[str]:
     """The names of an order's pictures, no two the same, also where capitals do not count: the second of a name gets
     ``-2`` behind it."""
     taken: set[str] = set()
+    following: dict[str, int] = {}
     names = []
     for picture in pictures:
         wanted = filled(pattern, picture)
-        name, number = wanted, 2
+        name, number = wanted, following.get(wanted.casefold(), 2)
         while name.casefold() in taken:
             name, number = f"{wanted}-{number}", number + 1
+        following[wanted.casefold()] = number
         taken.add(name.casefold())
         names.append(name)
     return names

@@ -2,14 +2,22 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+from math import sqrt
+
 import numpy as np
 
 from zevlo.core.camera import Frame
+from zevlo.core.refused import Refused
 
 MOST_RAYS = 2_000_000
 """Rays a piece follows at most."""
 TILE_PX = 250
 """Side of a tile."""
+MOST_PX = 16384 * 16384
+"""Pixels of one picture: the machine that closes it needs about 90 bytes of memory for each."""
+MOST_PIECES = 40_000
+"""Of one order: about 2500 million pixels. While they are written the project is held, for seconds and no longer."""
 FIRST_SAMPLES = 8
 MOST_SAMPLES = MOST_RAYS // TILE_PX**2
 """Samples a pixel that a tile gets at a time."""
@@ -27,6 +35,39 @@ def tiles_of(size: tuple[int, int]) -> list[Tile]:
         return abs(tile[0] + tile[2] - width) / width + abs(tile[1] + tile[3] - height) / height
 
     return sorted(tiles, key=off_middle)
+
+
+def pieces_in(size: tuple[int, int]) -> int:
+    """How many pieces a picture is made in: its tiles, and the closing of it."""
+    across, down = (-(-side // TILE_PX) for side in size)
+    return across * down + 1
+
+
+def require_room(sizes: Sequence[tuple[int, int]]) -> None:
+    """Raise :class:`~zevlo.core.refused.Refused` where a picture of one of these sizes, or an order of all of them, is
+    larger than the lab takes, with what would fit."""
+    for width, height in sizes:
+        if width * height > MOST_PX:
+            side = int(sqrt(MOST_PX / (width * height)) * max(width, height))
+            raise Refused(
+                f"A picture of {width} × {height} px is {_millions(width * height)} pixels; up to {_millions(MOST_PX)} "
+                f"are made in one. {side} px on its longer side would do."
+            )
+    pieces = np.cumsum([pieces_in(size) for size in sizes])
+    if len(sizes) and pieces[-1] > MOST_PIECES:
+        fit = int(np.searchsorted(pieces, MOST_PIECES, side="right"))
+        all_px = sum(width * height for width, height in sizes)
+        smaller = int(100.0 * sqrt(MOST_PIECES / pieces[-1]))
+        while smaller > 1 and sum(pieces_in((w * smaller // 100, h * smaller // 100)) for w, h in sizes) > MOST_PIECES:
+            smaller -= 1
+        raise Refused(
+            f"This order comes to {_millions(all_px)} pixels in {len(sizes)} pictures, more than is taken at once. "
+            f"Order the first {fit} of them, or all at {smaller} % of their size."
+        )
+
+
+def _millions(pixels: int) -> str:
+    return f"{pixels / 1.0e6:,.0f} million".replace(",", " ")
 
 
 def samples_next(done: int, most: int, pictures: int = 1) -> int:
