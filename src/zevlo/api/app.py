@@ -30,12 +30,13 @@ from zevlo.api.guard import Guard, Names
 from zevlo.api.live_messages import LiveAnswer, LiveQuestion
 from zevlo.api.plain_words import away_words, error_lines, fit_to_send
 from zevlo.api.sets import SetShelf
+from zevlo.api.waiting import Lines
 from zevlo.core.exchange.carried import NoCamera
 from zevlo.core.refused import Refused
 from zevlo.files.refusal import CannotRead
 from zevlo.lab.history import NotOurs
 from zevlo.settings import Settings
-from zevlo.store.changes import Clash, Missing
+from zevlo.store.changes import Busy, Clash, Missing
 from zevlo.store.cleaning import clean
 from zevlo.store.database import NEWS_CHANNEL, engine_for, transaction
 from zevlo.store.shot_rows import Locked
@@ -105,7 +106,7 @@ def create_app(settings: Settings) -> FastAPI:
         engine.dispose()
 
     app = FastAPI(title="Zevlo", version=__version__, lifespan=lifespan, docs_url=None, redoc_url=None)
-    app.state.desk = Desk(settings, engine, SetShelf(engine), Arrivals())
+    app.state.desk = Desk(settings, engine, SetShelf(engine), Arrivals(), Lines())
     app.state.hub = set()
     for part in (projects, arrange, shots, thumbnails, prints, orders, documents, exchange, solve, live):
         app.include_router(part.router)
@@ -115,6 +116,7 @@ def create_app(settings: Settings) -> FastAPI:
     app.add_exception_handler(ValidationError, _invalid)
     for kind in (OperationalError, InterfaceError, PoolTimeout):
         app.add_exception_handler(kind, _away)
+    app.add_exception_handler(Busy, _busy)
     app.add_exception_handler(DataError, _not_kept)
     app.add_middleware(GZipMiddleware, minimum_size=2000, compresslevel=4)
     app.add_middleware(Bodies, upload_limit=settings.upload_limit)
@@ -140,6 +142,10 @@ async def _away(_: Request, error: Exception) -> JSONResponse:
     """The database is gone for now, or its disk is full: nothing was written, and the same may be asked again."""
     log.warning("the database is away: %s", str(error).splitlines()[0])
     return JSONResponse({"detail": away_words(error)}, 503, headers={"Retry-After": str(RETRY_AFTER_S)})
+
+
+async def _busy(_: Request, error: Exception) -> JSONResponse:
+    return JSONResponse({"detail": str(error)}, 503, headers={"Retry-After": str(RETRY_AFTER_S)})
 
 
 async def _not_kept(_: Request, error: Exception) -> JSONResponse:

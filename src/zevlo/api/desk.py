@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 import uuid
-from collections.abc import Iterator
+from collections.abc import AsyncIterator, Iterator
+from contextlib import contextmanager
 from dataclasses import dataclass, replace
 from typing import Annotated, Any
 
 import numpy as np
 from fastapi import Depends
+from fastapi.concurrency import contextmanager_in_threadpool, run_in_threadpool
 from sqlalchemy import Engine
 from sqlalchemy.orm import Session
 from starlette.requests import HTTPConnection
@@ -16,6 +18,7 @@ from starlette.requests import HTTPConnection
 from zevlo.api.arrivals import Arrivals
 from zevlo.api.messages import ShortOut
 from zevlo.api.sets import SetShelf, standing
+from zevlo.api.waiting import Lines
 from zevlo.core.follow import follow, pair_made, ways_on
 from zevlo.core.instruments.focus.pairs import FocusPair
 from zevlo.core.instruments.instrument import Gesture
@@ -23,7 +26,7 @@ from zevlo.core.refused import Refused
 from zevlo.core.scene.arrangement import Arrangement
 from zevlo.core.shot import Shot
 from zevlo.settings import Settings
-from zevlo.store.changes import hold, scope_of
+from zevlo.store.changes import HOME, hold, scope_of
 from zevlo.store.database import transaction
 from zevlo.store.projects import FloorOf, Floors, arrangement_of, lights_of, name_of, where_of
 from zevlo.store.shot_rows import Placed
@@ -36,6 +39,7 @@ class Desk:
     engine: Engine
     shelf: SetShelf
     arrivals: Arrivals
+    lines: Lines
 
     def follow(self, project: Project, shot: Shot, gesture: Gesture) -> Shot:
         """A shot after a gesture in a project's set as it is on the desk; as far as it goes, where it goes part of the
@@ -91,19 +95,38 @@ InTransaction = Annotated[Session, Depends(_session, scope="function")]
 """A session that is committed before the answer goes out, and rolled back if anything fails."""
 
 
+@contextmanager
+def _holding(desk: Desk, scope: str) -> Iterator[Session]:
+    with transaction(desk.engine) as session:
+        hold(session, scope)
+        yield session
+
+
 def _held(kind: type[Kept], places: bool) -> Any:
-    def session_of(key: uuid.UUID, desk: TheDesk) -> Iterator[Session]:
+    def found(key: uuid.UUID, desk: Desk) -> str:
         with transaction(desk.engine) as reading:
             scope = scope_of(reading, kind, key)
-            found = reading.get(Project, uuid.UUID(scope)) if places else None
-        if found is not None and found.revision_id is not None:
+            project = reading.get(Project, uuid.UUID(scope)) if places else None
+        if project is not None and project.revision_id is not None:
             # Nobody waits while others have a set read: that is done before the scope is held.
-            desk.shelf.ready(standing(found))
-        with transaction(desk.engine) as session:
-            hold(session, scope)
+            desk.shelf.ready(standing(project))
+        return scope
+
+    async def session_of(key: uuid.UUID, desk: TheDesk) -> AsyncIterator[Session]:
+        scope = await run_in_threadpool(found, key, desk)
+        async with desk.lines.turn(scope), contextmanager_in_threadpool(_holding(desk, scope)) as session:
             yield session
 
     return Depends(session_of, scope="function")
+
+
+async def _held_home(desk: TheDesk) -> AsyncIterator[Session]:
+    async with desk.lines.turn(HOME), contextmanager_in_threadpool(_holding(desk, HOME)) as session:
+        yield session
+
+
+WritingHome = Annotated[Session, Depends(_held_home, scope="function")]
+"""A transaction that holds the list of projects."""
 
 
 WritingProject = Annotated[Session, _held(Project, False)]

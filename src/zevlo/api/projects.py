@@ -11,7 +11,7 @@ from fastapi import APIRouter, File, Form, Path, Query, Request, Response, Uploa
 from sqlalchemy.orm import Session
 
 from zevlo.api.arrivals import Coming
-from zevlo.api.desk import InTransaction, TheDesk, WritingProject
+from zevlo.api.desk import InTransaction, TheDesk, WritingHome, WritingProject
 from zevlo.api.messages import Step
 from zevlo.api.print_messages import PrintsOut
 from zevlo.api.project_messages import HomeOut, ProjectChange, ProjectOut
@@ -216,20 +216,20 @@ def place_set(key: uuid.UUID, change: PlacingChange, desk: TheDesk, session: Wri
 
 
 @router.delete("/projects/{key}", status_code=204)
-def delete_project(key: uuid.UUID, session: InTransaction) -> None:
+def delete_project(key: uuid.UUID, session: WritingHome) -> None:
     """Delete a project. Undone from the first page."""
     projects.delete_project(session, key)
 
 
 @router.post("/undo")
-def undo_home(session: InTransaction, desk: TheDesk, step: Step | None = None) -> HomeOut:
+def undo_home(session: WritingHome, desk: TheDesk, step: Step | None = None) -> HomeOut:
     """Take back the newest change to the list of projects."""
     changes.undo(session, changes.HOME, None if step is None else step.change)
     return home(session, desk)
 
 
 @router.post("/redo")
-def redo_home(session: InTransaction, desk: TheDesk, step: Step | None = None) -> HomeOut:
+def redo_home(session: WritingHome, desk: TheDesk, step: Step | None = None) -> HomeOut:
     """Do it again."""
     changes.redo(session, changes.HOME, None if step is None else step.change)
     return home(session, desk)

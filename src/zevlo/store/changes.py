@@ -13,6 +13,7 @@ from dataclasses import dataclass, field
 from typing import Any, TypeVar
 
 from sqlalchemy import inspect, select, text, update
+from sqlalchemy.exc import OperationalError
 from sqlalchemy.orm import Session
 
 from zevlo.store.database import What, tell
@@ -23,6 +24,10 @@ HOME = "home"
 """Scope of changes to the list of projects; a project's own changes have its id as scope."""
 
 
+LOCK_NOT_AVAILABLE = "55P03"
+"""PostgreSQL's word for it (SQLSTATE, class 55)."""
+
+
 class Missing(LookupError):
     """There is no such thing, or it was deleted."""
 
@@ -31,15 +36,37 @@ class Clash(RuntimeError):
     """Someone else changed it meanwhile; nothing was written."""
 
 
+class Busy(RuntimeError):
+    """Somebody has been writing in a scope for long; nothing was written, and the same may be asked again."""
+
+    def __init__(self, scope: str) -> None:
+        what = "The list of projects" if scope == HOME else "This project"
+        super().__init__(f"{what} is busy: something large is being written in it. Nothing of this was; try it again.")
+
+
+WAITS_S = 5.0
+"""So long a write waits for others of its scope."""
+_TAKE = "select {take}(hashtextextended(:scope, 0))"
+
+
 def hold(session: Session, scope: str) -> None:
     """Wait for every other write of a scope, and keep others out until this transaction ends.
 
-    What was read before is read anew from then on: it may have been written meanwhile.
+    What was read before is read anew from then on: it may have been written meanwhile. Raises :class:`Busy` where that
+    takes longer than :data:`WAITS_S`.
     """
     held: set[str] = session.info.setdefault("held", set())
     if scope in held:
         return
-    session.execute(text("select pg_advisory_xact_lock(hashtextextended(:scope, 0))"), {"scope": scope})
+    if not session.scalar(text(_TAKE.format(take="pg_try_advisory_xact_lock")), {"scope": scope}):
+        session.execute(text(f"set local lock_timeout = '{WAITS_S}s'"))
+        try:
+            session.execute(text(_TAKE.format(take="pg_advisory_xact_lock")), {"scope": scope})
+        except OperationalError as error:
+            if getattr(error.orig, "sqlstate", None) == LOCK_NOT_AVAILABLE:
+                raise Busy(scope) from error
+            raise
+        session.execute(text("set local lock_timeout = 0"))
     held.add(scope)
     session.expire_all()
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import uuid
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -36,20 +36,24 @@ PLAN_CUT_M = 1.2
 FIRST_LIGHT = "Daylight"
 
 
-def add_revision(session: Session, project_id: uuid.UUID, file_name: str, taken: Taken) -> Revision:
-    """A set that came through the door, with the file it came from."""
-    revision = Revision(
-        project_id=project_id,
-        file_name=file_name,
-        source=put_file(session, taken.source, "application/octet-stream"),
-        arrays=put_file(session, taken.arrays, "application/x-npz"),
-        views=[put_file(session, path, "model/gltf-binary") for path in taken.views],
-        pictures=[put_file(session, path, "application/octet-stream") for path in taken.pictures],
-        summary=taken.summary,
-    )
+def add_revision(
+    session: Session, project_id: uuid.UUID, file_name: str, files: Mapping[str, Any], summary: dict[str, Any]
+) -> Revision:
+    """A set that came through the door, with the file it came from, whose files are put away."""
+    revision = Revision(project_id=project_id, file_name=file_name, **files, summary=summary)
     session.add(revision)
     session.flush()
     return revision
+
+
+def _put_away(session: Session, taken: Taken) -> dict[str, Any]:
+    """The files of a set, by what they are."""
+    return {
+        "source": put_file(session, taken.source, "application/octet-stream"),
+        "arrays": put_file(session, taken.arrays, "application/x-npz"),
+        "views": [put_file(session, path, "model/gltf-binary") for path in taken.views],
+        "pictures": [put_file(session, path, "application/octet-stream") for path in taken.pictures],
+    }
 
 
 def create_project(
@@ -68,12 +72,14 @@ def create_project(
         places=found.model_dump(mode="json"),
         site=summary["site"],
     )
+    # Hundreds of megabytes may take a while: nobody is held up meanwhile.
+    files = _put_away(session, taken)
     writing = Writing(session, HOME)
     writing.add(project)
     session.add(LightRow(project_id=project.id, name=FIRST_LIGHT, settings=light.model_dump(mode="json")))
     session.flush()
     session.refresh(project, ["lights"])
-    project.revision_id = add_revision(session, project.id, file_name, taken).id
+    project.revision_id = add_revision(session, project.id, file_name, files, summary).id
     writing.done(f"New project “{name}”")
     return project
 
