@@ -146,7 +146,7 @@ def _draw_small_pictures(url: str) -> None:
 
     from zevlo.api.app import create_app
 
-    with TestClient(create_app(settings_for(url)), base_url="http://127.0.0.1") as asking:
+    with TestClient(create_app(settings_for(url)), base_url="http://127.0.0.1", client=("127.0.0.1", 50000)) as asking:
         for card in asking.get("/api/projects").json()["projects"]:
             for shot in asking.get(f"/api/projects/{card['id']}").json()["shots"]:
                 asking.get(shot["thumbnail"]).raise_for_status()

@@ -11,7 +11,8 @@ from tempfile import TemporaryDirectory
 from zevlo.core.exchange.carried import Carried, NoCamera, Receiver, carried_of, taken
 from zevlo.core.scene.arrangement import Arrangement, arranged
 from zevlo.core.scene.placing import UNITS_M, matrix_of
-from zevlo.files.cameras.formats import FORMATS, MOST_BYTES, format_of, read_cameras, write_cameras
+from zevlo.files.cameras.formats import FORMATS, format_of, read_cameras, write_cameras
+from zevlo.files.limits import CAMERAS_SIZE_LIMIT
 from zevlo.files.refusal import CannotRead
 from zevlo.questions import CannotAnswer, add_placing, set_of
 
@@ -131,5 +132,5 @@ def _source(chosen: argparse.Namespace, giver: Receiver) -> list[Carried]:
         raise NoCamera("-: tell with --from-kind of what kind it is")
     with TemporaryDirectory(prefix="zevlo-") as folder:
         path = Path(folder) / f"given{chosen.from_kind}"
-        path.write_bytes(sys.stdin.buffer.read(MOST_BYTES + 1))
+        path.write_bytes(sys.stdin.buffer.read(CAMERAS_SIZE_LIMIT + 1))
         return read_cameras(path, giver, f"standard input{chosen.from_kind}")

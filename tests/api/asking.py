@@ -46,3 +46,27 @@ def post(client, project, address, **body):
 
 def change(client, project, **body):
     return client.patch(f"/api/projects/{project['id']}", json={"version": now_of(client, project)["version"], **body})
+
+
+def things(client):
+    """A project with a shot, a print, an order and documents; their ids by the first word of the addresses they have."""
+    from tests.api.conftest import TWO_BOXES
+    from tests.files.test_door import glb_of
+    from trimesh.creation import box
+
+    model = ("two_boxes.glb", glb_of(*(box(bounds=one) for one in TWO_BOXES)))
+    project = client.post("/api/projects", files={"model": model}).json()
+    shot, key = new(client, project), project["id"]
+    order = client.post(
+        f"/api/projects/{key}/orders", json={"order": {"pictures": [{"shot": shot["id"]}], "quality": "draft"}}
+    ).json()
+    documents = {"shots": [shot["id"]], "shot_list": {}}
+    asked = client.post(f"/api/projects/{key}/documents", json={"documents": documents}).json()
+    return {
+        "projects": key,
+        "shots": shot["id"],
+        "prints": client.post(f"/api/shots/{shot['id']}/proof").json()["id"],
+        "orders": order["id"],
+        "documents": asked["id"],
+        "takes": shot["take"]["id"],
+    }

@@ -19,7 +19,7 @@ HOUSE = [
 
 @pytest.fixture(scope="module")
 def client(settings):
-    with TestClient(create_app(settings), base_url="http://127.0.0.1") as found:
+    with TestClient(create_app(settings), base_url="http://127.0.0.1", client=("127.0.0.1", 50000)) as found:
         yield found
 
 

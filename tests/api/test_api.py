@@ -81,7 +81,7 @@ def test_undo_and_redo_of_every_kind_of_change_through_a_restart(client, project
     def plain(rows):
         return [(r["id"], r["shot"], r["locked"], r["kept"], r["take"]) for r in rows]
 
-    with TestClient(create_app(settings), base_url="http://127.0.0.1") as restarted:
+    with TestClient(create_app(settings), base_url="http://127.0.0.1", client=("127.0.0.1", 50000)) as restarted:
         for wanted in reversed(states[:-1]):
             assert plain(undo(restarted, project)["shots"]) == plain(wanted)
         assert undo(restarted, project)["undo"] is None

@@ -1,17 +1,29 @@
 """Cameras out to other programs and in again over HTTP: the same, or told what changes before it does."""
 
+import csv
 import io
 import json
+import re
 import struct
+import threading
+import zipfile
+from concurrent.futures import ThreadPoolExecutor
+from dataclasses import replace
+from urllib.parse import unquote
 
 import numpy as np
 import pytest
 import trimesh
-from tests.api.asking import new, now_of, patch, undo
+from sqlalchemy import event
+from tests.api.asking import change, new, now_of, patch, undo
 
-from zevlo.files.cameras.formats import FORMATS
+from zevlo.api.bodies import MOST_ELSEWHERE
+from zevlo.core.exchange.carried import Receiver, carried_of
+from zevlo.core.shot import Shot
+from zevlo.files.cameras.formats import FORMATS, write_cameras
 from zevlo.files.glb import open_container
 from zevlo.files.gltf_file import pack_glb
+from zevlo.files.limits import MOST_CAMERAS, MOST_TABLE_UNPACKED
 
 ENDINGS = [ending for one in FORMATS for ending in one.endings]
 
@@ -254,3 +266,104 @@ def test_models_without_cameras_say_so(client, project):
     other = client.post("/api/projects", files={"model": ("box.obj", obj)}).json()
     answer = client.post(address.format(other["id"]))
     assert (answer.status_code, "models of that kind have no cameras" in answer.json()["detail"]) == (422, True)
+
+
+def test_nobody_waits_while_cameras_are_read(client, project, shots, monkeypatch):
+    """A file that takes long is read before the project is held."""
+    from zevlo.api import exchange
+
+    reading, go_on = threading.Event(), threading.Event()
+    read = exchange.take_in_cameras
+
+    def slowly(*arguments):
+        reading.set()
+        assert go_on.wait(60)
+        return read(*arguments)
+
+    data = out(client, project, ending=".json").content
+    monkeypatch.setattr(exchange, "take_in_cameras", slowly)
+    with ThreadPoolExecutor(1) as hand:
+        coming = hand.submit(back, client, project, data, "x.json")
+        assert reading.wait(60)
+        shots[0] = patch(client, shots[0], gesture={"kind": "face", "heading_deg": 12}).json()
+        go_on.set()
+        told = coming.result().json()
+    assert [len(one["changes"]) > 0 for one in told["cameras"]] == [True, False], (
+        "held against the shots as they are then"
+    )
+
+
+def test_many_cameras_come_in_without_asking_more_often(client, project, shots):
+    """A hundred cost as many questions to the database as ten do."""
+    asked, counts = [], []
+    event.listen(client.app.state.desk.engine, "before_cursor_execute", lambda *_: asked.append(1))
+    for count in (10, 100):
+        rows = [{**shots[0]["shot"], "name": f"Camera {count} {n}"} for n in range(count)]
+        asked.clear()
+        told = back(client, project, json.dumps(rows).encode(), "x.json").json()
+        counts.append(len(asked))
+        assert told["written"] is True
+        assert len(told["cameras"]) == count
+    names = [row["shot"]["name"] for row in now_of(client, project)["shots"]]
+    assert len(names) == len(set(names)) == 112
+    assert names[2:12] == [f"Camera 10 {n}" for n in range(10)], (
+        "in the order of the file, behind those that were there"
+    )
+    assert counts[1] <= counts[0] + 3, counts
+
+
+@pytest.mark.parametrize("ending", [one for one in ENDINGS if one not in (".usdc", ".usdz", ".usd", ".glb")])
+def test_more_cameras_than_are_taken_are_refused_before_any_is_read(client, project, shots, tmp_path, ending):
+    many = [replace(carried_of(Shot(name=f"C{n}")), shot=None) for n in range(MOST_CAMERAS + 1)]
+    path = tmp_path / f"many{ending}"
+    if ending == ".json":
+        path.write_text(json.dumps([Shot(name=f"C{n}").as_json() for n in range(MOST_CAMERAS + 1)]))
+    else:
+        write_cameras(many, path, Receiver())
+    answer = back(client, project, path.read_bytes(), path.name)
+    assert answer.status_code == 422
+    assert f"it has {MOST_CAMERAS + 1} cameras; up to {MOST_CAMERAS} are taken in at a time" in answer.json()["detail"]
+    assert len(now_of(client, project)["shots"]) == len(shots)
+
+
+def test_a_table_that_unpacks_to_far_more_is_refused(client, project):
+    packed = io.BytesIO()
+    with zipfile.ZipFile(packed, "w", zipfile.ZIP_DEFLATED) as book:
+        book.writestr("xl/worksheets/sheet1.xml", b"A" * (MOST_TABLE_UNPACKED + 1))
+    answer = back(client, project, packed.getvalue(), "bomb.xlsx")
+    assert answer.status_code == 422
+    assert "it unpacks to 128 MB; up to 128 are read" in answer.json()["detail"]
+
+
+def test_a_file_of_cameras_may_be_as_large_as_the_set_in_it(client, project, shots):
+    """Over 16 MB, as the set goes along: what is around the cameras is no matter."""
+    document = json.loads(out(client, project, ending=".gltf").content)
+    document["extras"] = {"much": "x" * (MOST_ELSEWHERE + 1)}
+    told = back(client, project, json.dumps(document).encode(), "large.gltf")
+    assert told.status_code == 200, told.text
+    assert len(told.json()["cameras"]) == 2
+
+
+@pytest.mark.parametrize("name", ["=1+1", "+cmd|' /C calc'!A0", "-5", "@SUM(1)", "'=1", "''@x", "'plain", "\t=1"])
+def test_no_name_is_worked_out_by_a_spreadsheet_and_each_comes_back(client, project, shots, name):
+    patch(client, shots[0], patch={"name": name})
+    data = out(client, project, ending=".csv").content
+    rows = list(csv.DictReader(io.StringIO(data.decode())))
+    assert not re.match(r"[=+\-@\t\r]", rows[0]["name"])
+    told = back(client, project, data, "x.csv").json()
+    assert next((one["name"], one["changes"]) for one in told["cameras"]) == (
+        now_of(client, project)["shots"][0]["shot"]["name"],
+        [],
+    )
+
+
+@pytest.mark.parametrize(
+    "name", ["line\nbreak", 'a "quoted" name', "back\\slash", "x\r\nSet-Cookie: a=b", "漢字 🙂", "\u202eabc"]
+)
+def test_a_file_is_saved_under_its_project_s_name_whatever_that_holds(client, project, shots, name):
+    change(client, project, name=name)
+    answer = out(client, project, ending=".json")
+    assert answer.status_code == 200
+    header = answer.headers["content-disposition"]
+    assert re.fullmatch(r"attachment; filename=\"[^\"\\\r\n]+\"; filename\*=UTF-8''[A-Za-z0-9%._~-]+", header), header
+    assert unquote(header.rpartition("''")[2]).endswith(" cameras.json")

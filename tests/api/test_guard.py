@@ -25,7 +25,18 @@ SAFE = ("content-security-policy", "x-content-type-options", "referrer-policy", 
 
 @pytest.mark.parametrize(
     "host",
-    ["", "[", "[::1", "[::1]x", "a@127.0.0.1", "127.0.0.1:99999999", "evil.example", "127.0.0.1/x", "127.0.0.1 x"],
+    [
+        "",
+        "[",
+        "[::1",
+        "[::1]x",
+        "a@127.0.0.1",
+        "127.0.0.1:99999999",
+        "evil.example",
+        "127.0.0.1/x",
+        "127.0.0.1 x",
+        "testclient",
+    ],
 )
 def test_a_host_that_is_not_ours_is_refused_and_never_raised(client, host):
     answer = client.get("/api/offer", headers={"host": host})
@@ -87,7 +98,9 @@ def test_a_fault_of_ours_is_told_in_words_with_the_headers():
     async def broken(scope, receive, send):
         raise ZeroDivisionError
 
-    client = TestClient(Guard(broken, Names()), base_url="http://127.0.0.1", raise_server_exceptions=False)
+    client = TestClient(
+        Guard(broken, Names()), base_url="http://127.0.0.1", client=("127.0.0.1", 50000), raise_server_exceptions=False
+    )
     answer = client.get("/api/anything")
     assert answer.status_code == 500
     assert "a fault of the server" in answer.json()["detail"]
@@ -114,7 +127,7 @@ def _json(body):
 
 @pytest.mark.parametrize("where", BODIES)
 def test_no_sign_in_a_body_ends_in_a_fault(settings, where):
-    with TestClient(create_app(settings), base_url="http://127.0.0.1") as client:
+    with TestClient(create_app(settings), base_url="http://127.0.0.1", client=("127.0.0.1", 50000)) as client:
         project = client.post("/api/projects", files={"model": ("a.glb", glb_of(trimesh.creation.box()))}).json()
         shot = new(client, project)
         for text in SIGNS:

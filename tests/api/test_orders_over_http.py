@@ -3,6 +3,7 @@
 import io
 import json
 import uuid
+import zipfile
 from concurrent.futures import ThreadPoolExecutor
 from datetime import UTC, datetime
 from math import prod
@@ -24,7 +25,8 @@ from zevlo.core.shot import Shot
 from zevlo.files.scratch import scratch
 from zevlo.lab.history import HISTORY_KEY, History, words_of
 from zevlo.lab.pictures import Layers, written
-from zevlo.store import machines
+from zevlo.store import machines, prints
+from zevlo.store.blobs import put_blob
 from zevlo.store.database import engine_for, transaction
 
 CUT = {"name": "1:1", "output_px": [400, 400], "size": 1.0, "at": [0.5, 0.5]}
@@ -216,6 +218,26 @@ def test_finals_are_made_in_an_order_that_can_be_changed(client, settings, proje
     client.post(f"/api/prints/{b}/cancel")
     assert client.post(f"/api/prints/{b}/place", json={"where": "first"}).status_code == 404
     client.post(f"/api/orders/{order['id']}/cancel")
+
+
+@pytest.mark.parametrize("pattern", ["picture", "film", "small-view", "frame-01"])
+def test_a_final_keeps_its_files_whatever_they_are_called(client, settings, project, shots, pattern):
+    """What the Lab shows of it, small, is kept apart from the files."""
+    order = placed(client, project, shots[:1], pattern=pattern)
+    key, data = uuid.UUID(order["prints"][0]), {"file": b"\x89PNG file", "small": b"\x89PNG small"}
+    with transaction(engine_for(settings.database_url)) as session:
+        session.execute(text("update piece set state = 'done' where print_id = :key and number < 6"), {"key": key})
+        attempt = prints.take_up(session, key, number=6).attempt
+        blobs = {name: prints.Output(put_blob(session, told, "image/png"), "image/png") for name, told in data.items()}
+        outputs = {f"{pattern}.png": blobs["file"], prints.SMALL_VIEW: blobs["small"]}
+        assert prints.finish(session, key, attempt, outputs, {}, True)
+    (told,) = now_of(client, project)["prints"]
+    assert [one["name"] for one in told["files"]] == [f"{pattern}.png"]
+    got = client.get(told["files"][0]["address"], params={"download": True})
+    assert (got.content, f"{pattern}.png" in got.headers["content-disposition"]) == (data["file"], True)
+    assert client.get(told["picture"]).content == data["small"]
+    with zipfile.ZipFile(io.BytesIO(client.get(f"/api/orders/{order['id']}/all.zip").content)) as folder:
+        assert [name.rpartition("/")[2] for name in folder.namelist()] == [f"{pattern}.png"]
 
 
 def test_an_order_is_paused_gone_on_with_cancelled_and_taken_off_the_list(client, settings, project, shots):

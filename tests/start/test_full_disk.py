@@ -47,7 +47,9 @@ def test_a_full_disk_is_told_and_nothing_is_lost(small_disk):
     migrate(engine_for(url))
     large = glb_of(trimesh.creation.icosphere(subdivisions=6))
     assert len(large) > 1_000_000
-    with TestClient(create_app(settings_for(url, upload_mb=30)), base_url="http://127.0.0.1") as client:
+    with TestClient(
+        create_app(settings_for(url, upload_mb=30)), base_url="http://127.0.0.1", client=("127.0.0.1", 50000)
+    ) as client:
         kept = client.post("/api/projects", files={"model": ("box.glb", glb_of(trimesh.creation.box()))}).json()
         how = {"kind": "from_plan", "stand": [0, -5], "aim": [0, 0]}
         shot = client.post(f"/api/projects/{kept['id']}/shots", json={"how": how}).json()

@@ -247,7 +247,8 @@ def test_a_file_that_is_being_referred_to_anew_while_it_is_cleaned_stays(engine,
             revision.pictures = [blob]
 
     def sweep():
-        cleaned(engine)
+        with transaction(engine) as session:
+            clean(session)
         over.set()
 
     threads = [Thread(target=claim), Thread(target=sweep)]
@@ -287,3 +288,20 @@ def test_what_a_cancelled_final_gathered_is_there_for_a_week(engine, project):
         entry = prints.again(session, key)
         assert [piece.samples[0] for piece in entry.pieces] == [0] * len(entry.pieces)
         assert entry.progress == 0.0
+
+
+def test_a_blob_put_again_is_kept_until_what_refers_to_it_is_written(engine, project):
+    """It was there for long, and nothing referred to it: put again, it is not cleaned away before that is finished."""
+    data = uuid.uuid4().bytes
+    with transaction(engine) as session:
+        name = put_blob(session, data, "image/png")
+    with transaction(engine) as session:
+        session.execute(
+            text("update blob set unclaimed = now() - interval '2 days' where sha256 = :name"), {"name": name}
+        )
+    with transaction(engine) as session:
+        assert put_blob(session, data, "image/png") == name
+    with transaction(engine) as session:
+        clean(session)
+    with transaction(engine) as session:
+        assert get_blob(session, name) == data

@@ -109,7 +109,7 @@ def test_a_database_of_before_recipes_comes_along_whole(own_cluster):
         assert {entry.state for entry in session.scalars(select(Print))} == {"done", "waiting", "cancelled"}
         for key, settings in wanted:
             assert shot_rows.settings_of(session.get(ShotRow, key)) == Shot.model_validate(settings)
-    with TestClient(create_app(settings_for(url)), base_url="http://127.0.0.1") as client:
+    with TestClient(create_app(settings_for(url)), base_url="http://127.0.0.1", client=("127.0.0.1", 50000)) as client:
         key = client.get("/api/projects").json()["projects"][0]["id"]
         now = client.get(f"/api/projects/{key}").json()
         stale = {one["state"]: one["stale"] for one in now["prints"]}

@@ -8,6 +8,7 @@ from starlette.responses import JSONResponse
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from zevlo.files.door import too_large
+from zevlo.files.limits import CAMERAS_SIZE_LIMIT
 
 MOST_ELSEWHERE = 16 * 1024**2
 """Bytes of a request that brings no model: ten thousand parts left out of a shot are a tenth of it."""
@@ -24,12 +25,17 @@ class Bodies:
         if scope["type"] != "http":
             await self._app(scope, receive, send)
             return
-        brings_a_model = scope["method"] == "POST" and scope["path"].rstrip("/") == "/api/projects"
-        limit = self._upload_limit + _AROUND_A_FILE if brings_a_model else MOST_ELSEWHERE
+        path = scope["path"].rstrip("/") if scope["method"] == "POST" else ""
+        brings_a_model = path == "/api/projects"
+        limit = MOST_ELSEWHERE
+        if brings_a_model:
+            limit = self._upload_limit + _AROUND_A_FILE
+        elif path.endswith("/cameras"):
+            limit = CAMERAS_SIZE_LIMIT
         told = Headers(scope=scope).get("content-length", "")
         size = int(told) if told.isdecimal() else None
         if size is not None and size > limit:
-            words = self._words(brings_a_model, size)
+            words = self._words(brings_a_model, size, limit)
             await JSONResponse({"detail": words}, 413, headers={"connection": "close"})(scope, receive, send)
             return
         came = 0
@@ -39,12 +45,12 @@ class Bodies:
             message = await receive()
             came += len(message.get("body", b""))
             if came > limit:
-                raise HTTPException(413, self._words(brings_a_model, None))
+                raise HTTPException(413, self._words(brings_a_model, None, limit))
             return message
 
         await self._app(scope, counted, send)
 
-    def _words(self, brings_a_model: bool, size: int | None) -> str:
+    def _words(self, brings_a_model: bool, size: int | None, limit: int) -> str:
         if brings_a_model:
             return too_large(size, self._upload_limit)
-        return f"A request may be up to {MOST_ELSEWHERE // 1024**2} MB; this one is larger and was not read."
+        return f"A request may be up to {limit // 1024**2} MB; this one is larger and was not read."

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import uuid
 from collections.abc import AsyncIterator, Iterator
-from contextlib import contextmanager
+from contextlib import asynccontextmanager, contextmanager
 from dataclasses import dataclass, replace
 from typing import Annotated, Any
 
@@ -58,6 +58,12 @@ class Desk:
             ways = ways_on(shot, reason, self.shelf.working(stands), where_of(project))
             return reason.nearest, ShortOut(words=str(reason), ways=ways)
 
+    @asynccontextmanager
+    async def placing_project(self, key: uuid.UUID) -> AsyncIterator[Session]:
+        """What :data:`PlacingProject` gives, for what does a part of its work before it holds the project."""
+        async with _session_holding(Project, True, key, self) as session:
+            yield session
+
     def pair(self, project: Project, shot: Shot, asked: FocusPair) -> tuple[Shot, Shot]:
         """The two shots of a pair, in a project's set as it is on the desk."""
         return pair_made(shot, asked, self.shelf.working(standing(project)), where_of(project))
@@ -102,19 +108,27 @@ def _holding(desk: Desk, scope: str) -> Iterator[Session]:
         yield session
 
 
-def _held(kind: type[Kept], places: bool) -> Any:
-    def found(key: uuid.UUID, desk: Desk) -> str:
-        with transaction(desk.engine) as reading:
-            scope = scope_of(reading, kind, key)
-            project = reading.get(Project, uuid.UUID(scope)) if places else None
-        if project is not None and project.revision_id is not None:
-            # Nobody waits while others have a set read: that is done before the scope is held.
-            desk.shelf.ready(standing(project))
-        return scope
+def _scope_at_hand(kind: type[Kept], places: bool, key: uuid.UUID, desk: Desk) -> str:
+    """The scope of a thing; with ``places`` its project's set is at hand from then on."""
+    with transaction(desk.engine) as reading:
+        scope = scope_of(reading, kind, key)
+        project = reading.get(Project, uuid.UUID(scope)) if places else None
+    if project is not None and project.revision_id is not None:
+        # Nobody waits while others have a set read: that is done before the scope is held.
+        desk.shelf.ready(standing(project))
+    return scope
 
+
+@asynccontextmanager
+async def _session_holding(kind: type[Kept], places: bool, key: uuid.UUID, desk: Desk) -> AsyncIterator[Session]:
+    scope = await run_in_threadpool(_scope_at_hand, kind, places, key, desk)
+    async with desk.lines.turn(scope), contextmanager_in_threadpool(_holding(desk, scope)) as session:
+        yield session
+
+
+def _held(kind: type[Kept], places: bool) -> Any:
     async def session_of(key: uuid.UUID, desk: TheDesk) -> AsyncIterator[Session]:
-        scope = await run_in_threadpool(found, key, desk)
-        async with desk.lines.turn(scope), contextmanager_in_threadpool(_holding(desk, scope)) as session:
+        async with _session_holding(kind, places, key, desk) as session:
             yield session
 
     return Depends(session_of, scope="function")

@@ -4,21 +4,31 @@ from __future__ import annotations
 
 import shutil
 import uuid
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from typing import Annotated, Literal
 
-from fastapi import APIRouter, Body, Depends, Query, Response
+from fastapi import APIRouter, Depends, Query, Request, Response
+from fastapi.concurrency import run_in_threadpool
 from sqlalchemy.orm import Session
 
-from zevlo.api.desk import Desk, InTransaction, PlacingProject, TheDesk
+from zevlo.api.arrivals import Coming
+from zevlo.api.desk import Desk, InTransaction, TheDesk
 from zevlo.api.messages import Message
 from zevlo.api.projects import NOT_KEPT
 from zevlo.api.sending import attached
 from zevlo.api.sets import standing
 from zevlo.api.shot_views import around
 from zevlo.core.differences import differences
-from zevlo.core.exchange.carried import Carried, NoCamera, Receiver, carried_of, same_name, taken
+from zevlo.core.exchange.carried import (
+    Carried,
+    NoCamera,
+    Receiver,
+    carried_of,
+    taken,
+    without_number,
+    written_elsewhere,
+)
 from zevlo.core.refused import Refused
 from zevlo.core.scene.model import SetModel
 from zevlo.core.scene.placing import UNITS_M, matrix_of
@@ -29,6 +39,7 @@ from zevlo.files.scratch import scratch
 from zevlo.store import projects, shots
 from zevlo.store.blobs import open_blob
 from zevlo.store.changes import Missing
+from zevlo.store.database import transaction
 from zevlo.store.projects import arrangement_of
 from zevlo.store.shot_rows import settings_of, shots_of
 from zevlo.store.tables import Project, ShotRow
@@ -162,45 +173,69 @@ def _written(
         return path.read_bytes(), words, project.name
 
 
-@router.post("/projects/{key}/cameras")
-def bring_cameras_in(
-    key: uuid.UUID, desk: TheDesk, session: PlacingProject, world: Annotated[World, Depends()],
-    data: bytes = Body(b"", media_type="application/octet-stream"),
+_A_FILE = {"requestBody": {"content": {"application/octet-stream": {"schema": {"type": "string", "format": "binary"}}}}}
+
+
+@router.post("/projects/{key}/cameras", openapi_extra=_A_FILE)
+async def bring_cameras_in(
+    key: uuid.UUID, request: Request, desk: TheDesk, world: Annotated[World, Depends()],
     name: str = Query(max_length=200), only_try: bool = True,
 ) -> CamerasCame:  # fmt: skip
     """Cameras of a file as shots: those that came from here, or have a shot's name, as other settings for that, the
     others as new ones. With ``only_try`` it is only told what that would be."""
-    project = projects.project(session, key)
     with scratch("cameras") as folder:
         path = folder / "given"
-        path.write_bytes(data)
-        found = take_in_cameras(path, name.replace("\\", "/").rsplit("/", 1)[-1], world.receiver(project))
-    return _brought_in(desk, session, project, found, only_try)
+        with path.open("wb") as file:
+            async for piece in request.stream():
+                await run_in_threadpool(file.write, piece)
+
+        def read(coming: Coming) -> list[Carried]:
+            with transaction(desk.engine) as session:
+                receiver = world.receiver(projects.project(session, key))
+            return take_in_cameras(path, name.replace("\\", "/").rsplit("/", 1)[-1], receiver, coming.stop)
+
+        return await _came(desk, request, key, read, only_try)
 
 
 @router.post("/projects/{key}/cameras/of-set")
-def bring_in_cameras_of_set(
-    key: uuid.UUID, desk: TheDesk, session: PlacingProject, only_try: bool = True
+async def bring_in_cameras_of_set(
+    key: uuid.UUID, request: Request, desk: TheDesk, only_try: bool = True
 ) -> CamerasCame:
     """The cameras of the model that was brought in as shots, where they stand in it. With ``only_try`` it is only told
     what that would be."""
+
+    def read(coming: Coming) -> list[Carried]:
+        with transaction(desk.engine) as session:
+            project = projects.project(session, key)
+            revision = projects.revision_of(session, project)
+            name, receiver = revision.file_name, World(own=True).receiver(project)
+            try:
+                format_of(name)
+            except NoCamera as reason:
+                words = f"The set came from {name}: models of that kind have no cameras that can be taken."
+                raise NoCamera(words) from reason
+            source = open_blob(session, revision.source)
+        with scratch("cameras") as folder, source:
+            path = folder / "given"
+            with path.open("wb") as copy:
+                shutil.copyfileobj(source, copy)
+            return take_in_cameras(path, name, receiver, coming.stop)
+
+    return await _came(desk, request, key, read, only_try)
+
+
+async def _came(
+    desk: Desk, request: Request, key: uuid.UUID, read: Callable[[Coming], list[Carried]], only_try: bool
+) -> CamerasCame:
+    """Cameras that are read in line with the models that come, before anything is held, and then written."""
+    coming = Coming()
+    found = await desk.arrivals.read(request, coming, lambda: read(coming))
+    async with desk.placing_project(key) as session:
+        return await run_in_threadpool(_brought_in, desk, session, key, found, only_try)
+
+
+def _brought_in(desk: Desk, session: Session, key: uuid.UUID, found: list[Carried], only_try: bool) -> CamerasCame:
     project = projects.project(session, key)
-    revision = projects.revision_of(session, project)
-    name = revision.file_name
-    try:
-        format_of(name)
-    except NoCamera as reason:
-        raise NoCamera(f"The set came from {name}: models of that kind have no cameras that can be taken.") from reason
-    with scratch("cameras") as folder:
-        path = folder / "given"
-        with open_blob(session, revision.source) as file, path.open("wb") as copy:
-            shutil.copyfileobj(file, copy)
-        found = take_in_cameras(path, name, World(own=True).receiver(project))
-    return _brought_in(desk, session, project, found, only_try)
-
-
-def _brought_in(desk: Desk, session: Session, project: Project, found: list[Carried], only_try: bool) -> CamerasCame:
-    key = project.id
     rows = shots_of(session, key)
     called = around(session, project).parts.called
     told, wanted = [], []
@@ -236,13 +271,19 @@ def _rows_for(cameras: Sequence[Carried], rows: Sequence[ShotRow]) -> list[ShotR
     """The shots cameras are other settings for: by their ids, then by their names; each shot only once."""
     by_id = {str(row.id): row for row in rows}
     found = [None if one.key is None else by_id.pop(one.key, None) for one in cameras]
-    free = list(by_id.values())
-    for same in (str.__eq__, same_name):
+    free = dict.fromkeys(by_id)
+    ours: dict[str, list[str]] = {}
+    elsewhere: dict[str, list[str]] = {}
+    for name, row in by_id.items():
+        ours.setdefault(row.settings["name"], []).append(name)
+        for written in written_elsewhere(row.settings["name"]):
+            elsewhere.setdefault(written, []).append(name)
+    for index, called in ((ours, str), (elsewhere, without_number)):
         for n, one in enumerate(cameras):
-            row = None if found[n] else next((row for row in free if same(row.settings["name"], one.name)), None)
-            if row is not None:
-                found[n] = row
-                free.remove(row)
+            name = None if found[n] else next((name for name in index.get(called(one.name), ()) if name in free), None)
+            if name is not None:
+                found[n] = by_id[name]
+                del free[name]
     return found
 
 

@@ -12,6 +12,7 @@ from sqlalchemy import Engine
 from sqlalchemy.orm import Session
 
 from zevlo.api.projects import NOT_KEPT
+from zevlo.core.finals.naming import fit_for_file
 from zevlo.store.blobs import CHUNK, blob_size, open_blob
 from zevlo.store.database import transaction
 
@@ -20,9 +21,11 @@ AS_IT_IS = {"Content-Encoding": "identity"}
 
 
 def attached(title: str, kind: str) -> str:
-    """A file that is saved under its name, also where that has letters a header cannot carry (RFC 6266)."""
-    plain = title.encode("ascii", "replace").decode().replace("?", "_")
-    return f"attachment; filename=\"{plain}.{kind}\"; filename*=UTF-8''{quote(title)}.{kind}"
+    """A file that is saved under its name, also where that has signs a header or a file's name cannot have (RFC
+    6266)."""
+    name = fit_for_file(title)
+    plain = name.encode("ascii", "replace").decode().replace("?", "_")
+    return f"attachment; filename=\"{plain}.{kind}\"; filename*=UTF-8''{quote(name, safe='')}.{kind}"
 
 
 def sent(session: Session, engine: Engine, blob: str, media_type: str, headers: Mapping[str, str]) -> StreamingResponse:

@@ -8,7 +8,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from zevlo.api.messages import Making, Message, Seen, ShortOut
-from zevlo.core.bases import Matrix
+from zevlo.core.bases import Coordinate, Matrix
 from zevlo.core.differences import CopyGroup
 from zevlo.core.gestures import ShotGesture
 from zevlo.core.instruments.focus.pairs import FocusPair
@@ -104,8 +104,8 @@ class FromPlan(Message):
     """A new shot from plan: stand and aim."""
 
     kind: Literal["from_plan"] = "from_plan"
-    stand: tuple[float, float]
-    aim: tuple[float, float]
+    stand: tuple[Coordinate, Coordinate]
+    aim: tuple[Coordinate, Coordinate]
 
 
 class FromStand(Message):

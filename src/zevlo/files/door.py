@@ -21,7 +21,15 @@ from pathlib import Path
 from typing import Any
 
 from zevlo.core.exchange.carried import PASSED, Carried, Receiver
-from zevlo.files.limits import DEFAULT_SIZE_LIMIT, MEMORY_LIMIT, MOST_WRITTEN, TIME_LIMIT_S
+from zevlo.files.limits import (
+    CAMERAS_MEMORY_LIMIT,
+    CAMERAS_TIME_LIMIT_S,
+    DEFAULT_SIZE_LIMIT,
+    MEMORY_LIMIT,
+    MOST_WRITTEN,
+    MOST_WRITTEN_CAMERAS,
+    TIME_LIMIT_S,
+)
 from zevlo.files.reading import Progress, unheard
 from zevlo.files.refusal import CannotRead
 from zevlo.files.scratch import scratch
@@ -71,17 +79,17 @@ def take_in(
         yield Taken(source, room / "arrays", views, tuple(sorted(room.glob("picture-*"))), summary)
 
 
-def take_in_cameras(source: Path, name: str, receiver: Receiver) -> list[Carried]:
+def take_in_cameras(source: Path, name: str, receiver: Receiver, stop: threading.Event | None = None) -> list[Carried]:
     """The cameras of a file, read in a process of its own. Raises :class:`CannotRead` with the reason.
 
-    ``receiver``: the world of a file that does not say its own."""
+    ``receiver``: the world of a file that does not say its own; ``stop`` set from another thread gives it up."""
     with scratch("door") as room:
         world = {"unit": receiver.metres_per_unit, "up": receiver.up}
         if receiver.placing is not None:
             world["placing"] = receiver.placing.tolist()
         (room / "world.json").write_text(json.dumps(world))
-        limits = Limits(TIME_LIMIT_S, MEMORY_LIMIT, MOST_WRITTEN)
-        _watch(["cameras", str(source.absolute()), name, str(room)], room, limits, unheard, threading.Event())
+        limits = Limits(CAMERAS_TIME_LIMIT_S, CAMERAS_MEMORY_LIMIT, MOST_WRITTEN_CAMERAS)
+        _watch(["cameras", str(source.absolute()), name, str(room)], room, limits, unheard, stop or threading.Event())
         told = json.loads((room / "cameras.json").read_text())
     return PASSED.validate_python(told)
 
@@ -147,7 +155,7 @@ def _watch(what: list[str], room: Path, limits: Limits, progress: Progress, stop
                 reasons.append("Given up, as you asked. Nothing was changed.")
             elif time.monotonic() - began > limits.seconds:
                 reasons.append(
-                    f"The model took longer than {limits.seconds:.0f} s to read and was given up. Try a simpler export."
+                    f"The file took longer than {limits.seconds:.0f} s to read and was given up. Try a simpler export."
                 )
             elif looked % 10 == 0 and _written(room) > limits.written:
                 reasons.append(_too_much_written(limits.written))
@@ -185,15 +193,15 @@ def _written(room: Path) -> int:
 
 
 def _too_much_written(limit: int) -> str:
-    return f"The model unpacks to more than {limit / 1024**3:.0f} GB. Simplify it first."
+    return f"The file unpacks to more than {limit / 1024**3:.2g} GB. Simplify it first."
 
 
 def why_it_ended(code: int, trouble: str, limits: Limits) -> str:
     """Why a reader ended with a code that is not zero, in the artist's words; ``trouble`` is what it printed."""
     if "MemoryError" in trouble or "bad_alloc" in trouble or "Cannot allocate" in trouble or code == -signal.SIGKILL:
-        return f"The model needs more than {limits.memory / 1024**3:.1f} GB to read. Simplify it first."
+        return f"The file needs more than {limits.memory / 1024**3:.1f} GB to read. Simplify it first."
     if code == -signal.SIGXCPU:
-        return "The model took too long to read and was given up. Try a simpler export."
+        return "The file took too long to read and was given up. Try a simpler export."
     if code == -signal.SIGXFSZ or "File too large" in trouble:
         return _too_much_written(limits.written)
     if "No space left" in trouble:

@@ -8,6 +8,15 @@ TIME_LIMIT_S = 600
 MEMORY_LIMIT = 8 * 1024**3
 MOST_WRITTEN = 6 * 1024**3
 """Bytes a reader may write: what it unpacks, and what it makes of it."""
+MOST_CAMERAS = 2_000
+"""Cameras of a file that are taken in at a time."""
+CAMERAS_SIZE_LIMIT = 256 * 1024**2
+"""Bytes of a file of cameras: the set they look at may be in it."""
+CAMERAS_TIME_LIMIT_S = 120
+CAMERAS_MEMORY_LIMIT = 3 * 1024**3
+MOST_WRITTEN_CAMERAS = 256 * 1024**2
+MOST_TABLE_UNPACKED = 128 * 1024**2
+"""Bytes a table of cameras unpacks to."""
 MOST_TRIANGLES = 20_000_000
 MOST_POINTS = 3 * MOST_TRIANGLES
 MOST_PARTS = 400_000

@@ -7,7 +7,7 @@ import tempfile
 from pathlib import Path
 from typing import IO
 
-from sqlalchemy import insert, select, text
+from sqlalchemy import insert, select, text, update
 from sqlalchemy.dialects.postgresql import insert as upsert
 from sqlalchemy.orm import Session
 
@@ -30,12 +30,21 @@ def alone_with_blobs(session: Session) -> None:
     session.execute(text("select pg_advisory_xact_lock(:lock)"), {"lock": _PUTTING})
 
 
+def _is_new(session: Session, name: str, size: int, media_type: str) -> bool:
+    """Let a blob be known; whether it was not. One that is there already counts as put now: nobody takes it away before
+    what is to refer to it is written, though that may be in another transaction."""
+    new = upsert(Blob).values(sha256=name, size=size, media_type=media_type).on_conflict_do_nothing()
+    if session.scalar(new.returning(Blob.sha256)) is not None:
+        return True
+    session.execute(update(Blob).where(Blob.sha256 == name, Blob.unclaimed.is_not(None)).values(unclaimed=None))
+    return False
+
+
 def put_blob(session: Session, data: bytes, media_type: str) -> str:
     """Store bytes once; returns their SHA-256."""
     _putting(session)
     name = hashlib.sha256(data).hexdigest()
-    new = upsert(Blob).values(sha256=name, size=len(data), media_type=media_type).on_conflict_do_nothing()
-    if session.scalar(new.returning(Blob.sha256)) is not None:
+    if _is_new(session, name, len(data), media_type):
         for number, at in enumerate(range(0, len(data), CHUNK)):
             session.execute(insert(BlobChunk).values(sha256=name, number=number, data=data[at : at + CHUNK]))
     return name
@@ -46,9 +55,7 @@ def put_file(session: Session, path: Path, media_type: str) -> str:
     _putting(session)
     with path.open("rb") as file:
         name = hashlib.file_digest(file, "sha256").hexdigest()
-        size = file.tell()
-        new = upsert(Blob).values(sha256=name, size=size, media_type=media_type).on_conflict_do_nothing()
-        if session.scalar(new.returning(Blob.sha256)) is not None:
+        if _is_new(session, name, file.tell(), media_type):
             file.seek(0)
             number = 0
             while chunk := file.read(CHUNK):

@@ -9,6 +9,7 @@ Every write and every undo holds its scope: one comes after the other, and each 
 from __future__ import annotations
 
 import uuid
+from collections.abc import Sequence
 from dataclasses import dataclass, field
 from typing import Any, TypeVar
 
@@ -84,9 +85,14 @@ class Writing:
 
     def add(self, row: Kept) -> None:
         """A new row. Undoing its change deletes it."""
-        self.session.add(row)
+        self.add_all([row])
+
+    def add_all(self, rows: Sequence[Kept]) -> None:
+        """New rows, written together."""
+        self.session.add_all(rows)
         self.session.flush()
-        self._note(row, {"deleted": True}, {"deleted": False})
+        for row in rows:
+            self._note(row, {"deleted": True}, {"deleted": False})
 
     def change(self, row: Kept, seen: int | None = None, **values: Any) -> None:
         """Change columns of a row. Raises :class:`Clash` where ``seen`` is no longer its version."""

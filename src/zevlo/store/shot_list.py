@@ -13,15 +13,17 @@ from zevlo.store.tables import ShotRow
 LEAST_GAP = 1.0e-6
 
 
-def place_after(writing: Writing, rows: list[ShotRow], after: ShotRow | None) -> float:
-    """A place behind a shot, or behind all. Where there is no room left between two, all are spread anew."""
+def places_after(writing: Writing, rows: list[ShotRow], after: ShotRow | None, count: int = 1) -> list[float]:
+    """Places behind a shot, or behind all. Where there is no room left between two, all are spread anew."""
     index = len(rows) - 1 if after is None else next((n for n, r in enumerate(rows) if r.id == after.id), len(rows) - 1)
     if index + 1 >= len(rows):
-        return rows[-1].place + 1.0 if rows else 1.0
-    if rows[index + 1].place - rows[index].place < LEAST_GAP:
+        last = rows[-1].place if rows else 0.0
+        return [last + n for n in range(1, count + 1)]
+    if rows[index + 1].place - rows[index].place < LEAST_GAP * (count + 1):
         for number, row in enumerate(rows):
             writing.change(row, None, place=float(number + 1))
-    return (rows[index].place + rows[index + 1].place) / 2.0
+    first, gap = rows[index].place, rows[index + 1].place - rows[index].place
+    return [first + gap * n / (count + 1) for n in range(1, count + 1)]
 
 
 def order_shots(session: Session, project_id: uuid.UUID, keys: list[uuid.UUID], label: str) -> None:
@@ -42,7 +44,7 @@ def move_shot(session: Session, key: uuid.UUID, seen: int, after: uuid.UUID | No
     if after is None:
         place = others[0].place - 1.0 if others else row.place
     else:
-        place = place_after(writing, others, shot_row(session, after))
+        (place,) = places_after(writing, others, shot_row(session, after))
     writing.change(row, seen, place=place)
     writing.done(f"Move “{row.settings['name']}” in the shot list")
     return row

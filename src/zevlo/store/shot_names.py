@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 import uuid
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
@@ -15,9 +15,13 @@ from zevlo.store.shot_rows import Placed, settings_of, shots_held
 from zevlo.store.tables import ShotRow
 
 
-def unique_name(session: Session, project_id: uuid.UUID, wanted: str) -> str:
-    """``wanted``, or with the first free number behind it."""
-    return _free_among(_names(session, project_id), wanted)
+def unique_names(session: Session, project_id: uuid.UUID, wanted: Sequence[str]) -> list[str]:
+    """Each name, or with the first free number behind it."""
+    taken, found = _names(session, project_id), []
+    for name in wanted:
+        found.append(free := _free_among(taken, name))
+        taken.add(free)
+    return found
 
 
 def _names(session: Session, project_id: uuid.UUID, but: uuid.UUID | None = None) -> set[str]:

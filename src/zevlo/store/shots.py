@@ -10,8 +10,8 @@ from sqlalchemy.orm import Session
 
 from zevlo.core.shot import Shot
 from zevlo.store.changes import Missing, Writing, locked_row
-from zevlo.store.shot_list import place_after
-from zevlo.store.shot_names import free_name, unique_name
+from zevlo.store.shot_list import places_after
+from zevlo.store.shot_names import free_name, unique_names
 from zevlo.store.shot_rows import Locked, Placed, shots_of
 from zevlo.store.tables import ShotRow, Take
 
@@ -32,7 +32,7 @@ def add_shot(
     It is named by what it shows where no hand named it.
     """
     writing = Writing(session, str(project_id))
-    row = _added(session, writing, project_id, shot, after, placed, like, named_by_hand, key)
+    (row,) = _added(session, writing, project_id, [shot], after, placed, like, named_by_hand, [key])
     writing.done(label.format(name=row.settings["name"]))
     return row
 
@@ -42,9 +42,8 @@ def add_pair(
 ) -> tuple[ShotRow, ShotRow]:
     """Two shots behind another, with its labels and colour, in one change; the first known by ``key``."""
     writing = Writing(session, str(row.project_id))
-    front = _added(session, writing, row.project_id, pair[0], row, placed, row, True, key)
     second = None if key is None else _second(key)
-    back = _added(session, writing, row.project_id, pair[1], front, placed, row, True, second)
+    front, back = _added(session, writing, row.project_id, pair, row, placed, row, True, [key, second])
     writing.done(f"A pair of “{row.settings['name']}”: front and back sharp")
     return front, back
 
@@ -66,32 +65,38 @@ def _added(
     session: Session,
     writing: Writing,
     project_id: uuid.UUID,
-    shot: Shot,
+    shots: Sequence[Shot],
     after: ShotRow | None,
     placed: Placed | None,
     like: ShotRow | None,
     named_by_hand: bool,
-    key: uuid.UUID | None,
-) -> ShotRow:
-    """A new shot as part of a change."""
-    rows = shots_of(session, project_id)
-    if placed is not None:
-        placed.check(shot)
-    floor = None if placed is None else placed.floor_of(shot)
-    wanted = shot.name if named_by_hand or placed is None else placed.name_of(shot, floor)
-    named = shot.model_copy(update={"name": unique_name(session, project_id, wanted)})
-    place = place_after(writing, rows, after)
-    row = ShotRow(project_id=project_id, place=place, settings=named.as_json(), locked=False, kept_take=None)
-    row.named_by_hand, row.floor_m = named_by_hand, floor
-    if key is not None:
-        row.id = key
-    if like is not None:
-        row.labels, row.colour = list(like.labels), like.colour
-    writing.add(row)
-    take = Take(shot_id=row.id, number=1, settings=named.as_json())
-    writing.add(take)
-    row.kept_take = take.id
-    return row
+    keys: Sequence[uuid.UUID | None],
+) -> list[ShotRow]:
+    """New shots, one behind the other, as part of a change; the project's are read once, however many those are."""
+    present = shots_of(session, project_id)
+    floors = [None if placed is None else placed.floor_of(shot) for shot in shots]
+    wanted = []
+    for shot, floor in zip(shots, floors, strict=True):
+        if placed is not None:
+            placed.check(shot)
+        wanted.append(shot.name if named_by_hand or placed is None else placed.name_of(shot, floor))
+    names = unique_names(session, project_id, wanted)
+    places = places_after(writing, present, after, len(shots))
+    rows, takes = [], []
+    for shot, floor, name, place, key in zip(shots, floors, names, places, keys, strict=True):
+        settings = shot.model_copy(update={"name": name}).as_json()
+        row = ShotRow(
+            id=key or uuid.uuid4(), project_id=project_id, place=place, settings=settings, locked=False, kept_take=None,
+            named_by_hand=named_by_hand, floor_m=floor, labels=[] if like is None else list(like.labels),
+            colour=None if like is None else like.colour,
+        )  # fmt: skip
+        take = Take(id=uuid.uuid4(), shot_id=row.id, number=1, settings=settings)
+        row.kept_take = take.id
+        rows.append(row)
+        takes.append(take)
+    writing.add_all(rows)
+    writing.add_all(takes)
+    return rows
 
 
 def made_before(session: Session, project_id: uuid.UUID, key: uuid.UUID | None) -> ShotRow | None:
@@ -169,21 +174,16 @@ def write_many(
 
 def bring_in(
     session: Session, project_id: uuid.UUID, found: Sequence[tuple[uuid.UUID | None, Shot]], label: str, placed: Placed
-) -> list[ShotRow]:
+) -> None:
     """Cameras that came, in one change: each as other settings for a shot, or as a new one behind the others. Raises
     :class:`Locked` where one of the shots is locked; then none is written."""
     writing = Writing(session, str(project_id))
-    rows = []
     for key, shot in found:
-        if key is None:
-            last = next(reversed(shots_of(session, project_id)), None)
-            rows.append(_added(session, writing, project_id, shot, last, placed, None, True, None))
-        else:
-            row = locked_row(session, ShotRow, key)
-            write_shot(session, writing, row, None, shot, placed)
-            rows.append(row)
+        if key is not None:
+            write_shot(session, writing, locked_row(session, ShotRow, key), None, shot, placed)
+    new = [shot for key, shot in found if key is None]
+    _added(session, writing, project_id, new, None, placed, None, True, [None] * len(new))
     writing.done(label)
-    return rows
 
 
 def lock_shot(session: Session, key: uuid.UUID, seen: int, locked: bool) -> ShotRow:

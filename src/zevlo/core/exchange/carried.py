@@ -273,12 +273,21 @@ def stand_of(matrix: Floats, aim_m: float, before: Stand | None = None) -> Stand
     return level.model_copy(update={"roll_deg": roll, **kept})
 
 
-def same_name(ours: str, theirs: str) -> bool:
-    """Whether a name is ours as another program may write it: a number behind a dot where it has one of that name
-    already, and, where names are identifiers, ``_`` for what those do not have."""
-    stem = re.sub(r"\.\d{3}$", "", theirs)
+def written_elsewhere(ours: str) -> frozenset[str]:
+    """A name of ours as other programs may write it: where names are identifiers, with ``_`` for what those do not
+    have."""
     by_byte = re.sub(rb"\W|^\d", b"_", ours.encode()).decode()
-    return theirs == ours or stem in (ours, re.sub(r"\W", "_", ours), by_byte)
+    return frozenset((ours, re.sub(r"\W", "_", ours), by_byte))
+
+
+def without_number(theirs: str) -> str:
+    """A name of theirs without the number behind a dot it gets where there is one of that name already."""
+    return re.sub(r"\.\d{3}$", "", theirs)
+
+
+def same_name(ours: str, theirs: str) -> bool:
+    """Whether a name is ours as another program may write it."""
+    return theirs == ours or without_number(theirs) in written_elsewhere(ours)
 
 
 def _alike(one: float | None, other: float | None) -> bool:

@@ -12,8 +12,8 @@ from zevlo.files.cameras.gltf import read_gltf_cameras, write_glb, write_glb_wit
 from zevlo.files.cameras.plain import read_shots, read_vision, write_shots, write_vision
 from zevlo.files.cameras.tables import read_csv, read_xlsx, write_csv, write_xlsx
 from zevlo.files.cameras.usd import read_usd_cameras, write_usd
+from zevlo.files.limits import CAMERAS_SIZE_LIMIT
 
-MOST_BYTES = 256 * 1024**2
 Write = Callable[[Sequence[Carried], Path, Receiver], None]
 Read = Callable[[Path, Receiver], tuple[list[Carried], Receiver]]
 """Cameras of a file, and the world they stand in: the one that was told, where the file does not say its own."""
@@ -135,8 +135,8 @@ def read_cameras(path: Path, receiver: Receiver, called: str | None = None) -> l
     name = path.name if called is None else called
     kind = format_of(name)
     try:
-        if path.stat().st_size > MOST_BYTES:
-            raise NoCamera(f"it has over {MOST_BYTES // 1024**2} MB")
+        if path.stat().st_size > CAMERAS_SIZE_LIMIT:
+            raise NoCamera(f"it has over {CAMERAS_SIZE_LIMIT // 1024**2} MB")
         cameras, world = kind.read(path, _world(kind, receiver))
         if not cameras:
             raise NoCamera("there is no camera in it")

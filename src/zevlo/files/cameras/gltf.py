@@ -15,6 +15,7 @@ from zevlo.core.exchange.carried import Carried, NoCamera, centred, within
 from zevlo.core.optics.lens import Window
 from zevlo.core.scene.model import Floats, SetModel
 from zevlo.core.shot import Shot
+from zevlo.files.cameras.few import require_few
 from zevlo.files.glb import open_container
 from zevlo.files.gltf import local_of, tree_of
 from zevlo.files.gltf_file import GltfFile, pack_glb
@@ -110,6 +111,7 @@ def read_gltf_cameras(data: bytes) -> list[Carried]:
         order, parents = tree_of(document)
     except CannotRead as reason:
         raise NoCamera(str(reason)) from reason
+    require_few(sum(isinstance(document["nodes"][node].get("camera"), int) for node in order))
     world: dict[int, np.ndarray] = {}
     found = []
     for node in order:

@@ -12,6 +12,7 @@ from zevlo.core.exchange.carried import Carried, NoCamera, carried_of
 from zevlo.core.instruments.lens.settings import Distortion
 from zevlo.core.optics.lens import Window
 from zevlo.core.shot import Shot
+from zevlo.files.cameras.few import require_few
 
 SCHEMA = "zevlo.shots/1"
 VISION_SCHEMA = "zevlo.intrinsics/1"
@@ -32,7 +33,9 @@ def read_shots(data: bytes) -> list[Carried]:
     told = _json(data)
     rows = told["shots"] if isinstance(told, dict) and told.get("schema") == SCHEMA else told
     found = []
-    for n, row in enumerate(rows if isinstance(rows, list) else [rows], 1):
+    rows = rows if isinstance(rows, list) else [rows]
+    require_few(len(rows))
+    for n, row in enumerate(rows, 1):
         wrapped = isinstance(row, dict) and "shot" in row and "schema" not in row
         key = row.get("id") if wrapped else None
         try:
@@ -87,6 +90,7 @@ def read_vision(data: bytes) -> list[Carried]:
     told = _json(data)
     if not isinstance(told, dict) or told.get("schema") != VISION_SCHEMA or not isinstance(told.get("cameras"), list):
         raise NoCamera(f"it is no list of intrinsics ({VISION_SCHEMA})")
+    require_few(len(told["cameras"]))
     return [_vision(row, n) for n, row in enumerate(told["cameras"], 1)]
 
 

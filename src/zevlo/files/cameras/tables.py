@@ -5,6 +5,7 @@ from __future__ import annotations
 import csv
 import io
 import re
+import zipfile
 from collections.abc import Iterable, Sequence
 from math import inf, isfinite
 from typing import Any
@@ -16,6 +17,9 @@ from zevlo.core.exchange.carried import Carried, NoCamera
 from zevlo.core.optics.lens import Window
 from zevlo.core.shot import Shot
 from zevlo.core.stand.pose import resolve
+from zevlo.files.cameras.few import require_few
+from zevlo.files.cells import as_cell, from_cell
+from zevlo.files.limits import MOST_CAMERAS, MOST_TABLE_UNPACKED
 from zevlo.files.names import readable
 
 COLUMNS = (
@@ -25,7 +29,8 @@ COLUMNS = (
 )  # fmt: skip
 """``x`` to ``up_z`` tell the stand and the camera's axes in the receiver's world; ``left`` to ``top`` what the picture
 takes, in mm of film, of a parallel projection in metres; ``heading_deg`` to ``roll_deg`` are for people."""
-MOST_ROWS = 10_000
+MOST_ROWS = 2 * MOST_CAMERAS
+"""Rows that are looked at: some may be empty."""
 csv.field_size_limit(16 * 1024**2)
 _DECIMAL_COMMA = re.compile(r"[+-]?\d+,\d+([eE][+-]?\d+)?")
 
@@ -102,13 +107,9 @@ def _read(rows: Iterable[Sequence[Any]]) -> list[Carried]:
     head = [str(name or "").strip() for name in next(numbered, ())]
     if "x" not in head or "left" not in head:
         raise NoCamera("its first row does not name the columns of cameras (name, x, y, z, right_x, …)")
-    found = []
-    for line, row in enumerate(numbered, 2):
-        if line > MOST_ROWS:
-            raise NoCamera(f"it has more than {MOST_ROWS} rows")
-        if any(value not in (None, "") for value in row):
-            found.append(_camera(dict(zip(head, row, strict=False)), line))
-    return found
+    filled = [(line, row) for line, row in enumerate(numbered, 2) if any(value not in (None, "") for value in row)]
+    require_few(len(filled))
+    return [_camera(dict(zip(head, row, strict=False)), line) for line, row in filled]
 
 
 def write_csv(cameras: Sequence[Carried]) -> bytes:
@@ -117,10 +118,14 @@ def write_csv(cameras: Sequence[Carried]) -> bytes:
     rows = csv.writer(out)
     rows.writerow(COLUMNS)
     for camera in cameras:
-        rows.writerow(
-            ["" if value is None else repr(value) if isinstance(value, float) else value for value in _row(camera)]
-        )
+        rows.writerow([_csv_cell(value) for value in _row(camera)])
     return out.getvalue().encode()
+
+
+def _csv_cell(value: Any) -> str:
+    if isinstance(value, str):
+        return as_cell(value)
+    return "" if value is None else repr(value)
 
 
 def read_csv(data: bytes) -> list[Carried]:
@@ -131,6 +136,7 @@ def read_csv(data: bytes) -> list[Carried]:
         head = text.partition("\n")[0]
         parted = max(",;\t", key=head.count)
         rows = list(csv.reader(io.StringIO(text, newline=""), delimiter=parted, strict=True))
+        rows = [[from_cell(cell) for cell in row] for row in rows]
         return _read(rows if parted == "," else [*rows[:1], *map(_with_points, rows[1:])])
     except (UnicodeDecodeError, csv.Error) as reason:
         raise NoCamera(f"it is no CSV that can be read: {reason}") from reason
@@ -171,11 +177,17 @@ def write_xlsx(cameras: Sequence[Carried]) -> bytes:
 def read_xlsx(data: bytes) -> list[Carried]:
     """Cameras of a workbook's first sheet. Raises :class:`NoCamera`."""
     try:
+        with zipfile.ZipFile(io.BytesIO(data)) as packed:
+            unpacked = sum(entry.file_size for entry in packed.infolist())
+        if unpacked > MOST_TABLE_UNPACKED:
+            raise NoCamera(f"it unpacks to {unpacked // 1024**2} MB; up to {MOST_TABLE_UNPACKED // 1024**2} are read")
         book = load_workbook(io.BytesIO(data), read_only=True, data_only=True)
         rows = [
             list(row)
             for _, row in zip(range(MOST_ROWS + 2), book.worksheets[0].iter_rows(values_only=True), strict=False)
         ]
+    except NoCamera:
+        raise
     except Exception as reason:
         raise NoCamera(f"it is no XLSX that can be read: {reason}") from reason
     return _read(rows)

@@ -18,6 +18,7 @@ from zevlo import __version__
 from zevlo.core.exchange.carried import Carried, NoCamera, Receiver
 from zevlo.core.optics.lens import Window
 from zevlo.core.shot import Shot
+from zevlo.files.cameras.few import require_few
 
 ROOT = "/Shots"
 ENDLESS_M = 1.0e6
@@ -116,7 +117,9 @@ def _cameras_of(stage: Any) -> tuple[list[Carried], Receiver]:
         raise NoCamera("its unit of length is not above 0")
     receiver = Receiver(metres, "y" if UsdGeom.GetStageUpAxis(stage) == UsdGeom.Tokens.y else "z")
     cache = UsdGeom.XformCache()
-    return [_camera(prim, cache, metres) for prim in stage.Traverse() if prim.IsA(UsdGeom.Camera)], receiver
+    prims = [prim for prim in stage.Traverse() if prim.IsA(UsdGeom.Camera)]
+    require_few(len(prims))
+    return [_camera(prim, cache, metres) for prim in prims], receiver
 
 
 def _text(prim: Any, name: str) -> str | None:

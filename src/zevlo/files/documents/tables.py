@@ -15,6 +15,7 @@ from PIL import Image
 from zevlo.core.documents.contact_sheet import NOW
 from zevlo.core.documents.shot_list import COLUMNS, row_of
 from zevlo.core.documents.shot_told import ShotTold
+from zevlo.files.cells import as_cell
 from zevlo.files.names import readable
 
 PICTURE_PX = 150
@@ -28,7 +29,9 @@ def write_list_csv(shots: Sequence[ShotTold]) -> bytes:
     rows = csv.writer(out)
     rows.writerow([column.head for column in COLUMNS])
     for told in shots:
-        rows.writerow(["" if cell is None else cell for cell in row_of(told)])
+        rows.writerow(
+            ["" if cell is None else as_cell(cell) if isinstance(cell, str) else cell for cell in row_of(told)]
+        )
     return "\ufeff".encode() + out.getvalue().encode()
 
 

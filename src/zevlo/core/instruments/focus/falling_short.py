@@ -7,7 +7,6 @@ from typing import TYPE_CHECKING, ClassVar, Literal
 
 import numpy as np
 from pydantic import Field, ValidationError
-from scipy.spatial import ConvexHull, QhullError
 
 from zevlo.core.bases import Point, SheetGroup
 from zevlo.core.camera import camera_of, tilt_of
@@ -223,6 +222,9 @@ def _by_tilt(shot: Shot, asked: SharpAsked, scene: Scene) -> FocusWay | None:
 
 def _outermost(points: Floats) -> Floats:
     """The corners of the hull of points: what is sharp all over at them is sharp between them."""
+    # Loaded when it is needed: a third of the time every command takes to start.
+    from scipy.spatial import ConvexHull, QhullError
+
     try:
         return np.asarray(points[ConvexHull(points).vertices])
     except (QhullError, ValueError):
