@@ -22,7 +22,7 @@ from zevlo.lab.documents import make_documents
 from zevlo.store import documents
 from zevlo.store.blobs import put_blob
 from zevlo.store.database import engine_for, transaction
-from zevlo.store.prints import SEEN, order_proof
+from zevlo.store.prints import PICTURE, order_proof
 from zevlo.store.shots import add_shot
 from zevlo.store.tables import Project
 
@@ -36,7 +36,7 @@ def _proof_of(session: Session, row: uuid.UUID, number: int) -> None:
     grain = np.random.default_rng(number).integers(0, 255, (height, width, 3), dtype=np.uint8)
     out = io.BytesIO()
     Image.fromarray(grain // 4 + 60, "RGB").save(out, "PNG")
-    entry.outputs = {SEEN: {"blob": put_blob(session, out.getvalue(), "image/png"), "media_type": "image/png"}}
+    entry.outputs = {PICTURE: {"blob": put_blob(session, out.getvalue(), "image/png"), "media_type": "image/png"}}
     entry.state = "done"
 
 

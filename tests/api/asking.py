@@ -30,6 +30,10 @@ def now_of(client, project):
     return client.get(f"/api/projects/{project['id']}").json()
 
 
+def prints_of(client, project):
+    return client.get(f"/api/projects/{project['id']}/prints").json()["prints"]
+
+
 def undo(client, project, way="undo"):
     return client.post(f"/api/projects/{project['id']}/{way}").json()
 

@@ -280,7 +280,7 @@ def test_a_print_names_the_take_it_shows(client, project):
     moved = patch(client, shot, gesture={"kind": "dolly", "factor": 0.9}).json()
     assert client.post(f"/api/shots/{shot['id']}/proof").json()["take"] is None
     client.post(f"/api/shots/{shot['id']}/keep", json={"version": moved["version"]})
-    takes = [entry["take"] for entry in client.get(f"/api/projects/{project['id']}").json()["prints"]]
+    takes = [entry["take"] for entry in client.get(f"/api/projects/{project['id']}/prints").json()["prints"]]
     assert takes == [2, 1]
 
 

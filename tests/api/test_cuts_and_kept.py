@@ -3,7 +3,7 @@
 import io
 
 from PIL import Image
-from tests.api.asking import change, new, now_of, patch, undo
+from tests.api.asking import change, new, now_of, patch, prints_of, undo
 
 CUTS = [
     {"name": "Tall", "output_px": [1080, 1920], "size": 1.0, "at": [0.5, 0.5]},
@@ -35,7 +35,7 @@ def test_each_cut_has_its_own_small_picture_and_proof(client, project):
     assert refused.status_code == 422
     assert "no cut “Square”" in refused.json()["detail"]
     moved = patch(client, shot, gesture={"kind": "cut_by", "name": "4:5 / é", "right": 0.1, "up": 0.0}).json()
-    assert [entry["stale"] for entry in now_of(client, project)["prints"]] == ["Changed since: the cut"]
+    assert [entry["stale"] for entry in prints_of(client, project)] == ["Changed since: the cut"]
     assert moved["thumbnail"] == shot["thumbnail"], "the shot's own picture is the same"
     assert moved["cuts"][1]["thumbnail"] != shot["cuts"][1]["thumbnail"]
 

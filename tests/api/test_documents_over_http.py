@@ -246,7 +246,7 @@ def test_a_sheet_shows_the_print_that_holds_and_before_the_one_that_does_not(cli
         with transaction(engine) as session:
             entry = prints.print_row(session, uuid.UUID(answer["id"]))
             blob = put_blob(session, out.getvalue(), "image/png")
-            entry.state, entry.outputs = "done", {prints.SEEN: {"blob": blob, "media_type": "image/png"}}
+            entry.state, entry.outputs = "done", {prints.PICTURE: {"blob": blob, "media_type": "image/png"}}
         return entry
 
     def pictures_of(row):
@@ -278,7 +278,7 @@ def test_cuts_follow_their_shot_on_a_sheet_each_with_its_own_picture(client, eng
     with transaction(engine) as session:
         entry = prints.print_row(session, uuid.UUID(key))
         blob = put_blob(session, out.getvalue(), "image/png")
-        entry.state, entry.outputs = "done", {prints.SEEN: {"blob": blob, "media_type": "image/png"}}
+        entry.state, entry.outputs = "done", {prints.PICTURE: {"blob": blob, "media_type": "image/png"}}
     both = [cut, *shots[1:2]]
     without = made(client, engine, asked(client, project, both, contact_sheet={}))
     page = pypdf.PdfReader(io.BytesIO(read(client, without, "pdf"))).pages[0]

@@ -4,7 +4,7 @@ import uuid
 from concurrent.futures import ThreadPoolExecutor
 
 import pytest
-from tests.api.asking import now_of, undo
+from tests.api.asking import now_of, prints_of, undo
 from tests.core.kinds import SHOT_GESTURES
 from tests.core.results import moves
 
@@ -43,7 +43,7 @@ def shot(client, project):
 
 def counted(client, project):
     now = now_of(client, project)
-    return len(now["shots"]), len(now["prints"]), len(now["stand_ins"])
+    return len(now["shots"]), len(prints_of(client, project)), len(now["stand_ins"])
 
 
 @pytest.mark.parametrize("make", MAKING)

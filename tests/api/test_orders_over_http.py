@@ -12,7 +12,7 @@ import numpy as np
 import pytest
 from PIL import Image
 from sqlalchemy import text
-from tests.api.asking import new, now_of, patch, undo
+from tests.api.asking import new, now_of, patch, prints_of, undo
 
 from zevlo.core.finals.expected import CLOSING_S_A_MILLION, OF_A_STACK
 from zevlo.core.finals.order import Formats
@@ -177,7 +177,7 @@ def test_what_cannot_be_ordered_is_refused_in_words(client, project, shots):
         assert answer.status_code == 422, wrong
         assert answer.json()["detail"]
     assert ask(client, project, pictures=[]).status_code == 422
-    assert now_of(client, project)["prints"] == []
+    assert prints_of(client, project) == []
 
 
 def test_an_order_larger_than_the_lab_takes_is_refused_with_what_would_fit(client, project, shots):
@@ -192,7 +192,7 @@ def test_an_order_larger_than_the_lab_takes_is_refused_with_what_would_fit(clien
     answer = ask(client, project, **many)
     assert answer.status_code == 422
     assert "more than is taken at once. Order the first" in answer.json()["detail"]
-    assert now_of(client, project)["prints"] == []
+    assert prints_of(client, project) == []
 
 
 def test_finals_are_made_in_an_order_that_can_be_changed(client, settings, project, shots):
@@ -213,7 +213,7 @@ def test_finals_are_made_in_an_order_that_can_be_changed(client, settings, proje
         assert client.post(f"/api/prints/{key}/place", json={"where": where}).status_code == 200
         now = [jobs(settings, one)[0][0] for one in wanted]
         assert now == sorted(now, reverse=True), where
-        ranks = {one["id"]: one["rank"] for one in now_of(client, project)["prints"]}
+        ranks = {one["id"]: one["rank"] for one in prints_of(client, project)}
         assert sorted((a, b, c), key=ranks.__getitem__) == wanted
     client.post(f"/api/prints/{b}/cancel")
     assert client.post(f"/api/prints/{b}/place", json={"where": "first"}).status_code == 404
@@ -231,7 +231,7 @@ def test_a_final_keeps_its_files_whatever_they_are_called(client, settings, proj
         blobs = {name: prints.Output(put_blob(session, told, "image/png"), "image/png") for name, told in data.items()}
         outputs = {f"{pattern}.png": blobs["file"], prints.SMALL_VIEW: blobs["small"]}
         assert prints.finish(session, key, attempt, outputs, {}, True)
-    (told,) = now_of(client, project)["prints"]
+    (told,) = prints_of(client, project)
     assert [one["name"] for one in told["files"]] == [f"{pattern}.png"]
     got = client.get(told["files"][0]["address"], params={"download": True})
     assert (got.content, f"{pattern}.png" in got.headers["content-disposition"]) == (data["file"], True)
@@ -247,7 +247,7 @@ def test_an_order_is_paused_gone_on_with_cancelled_and_taken_off_the_list(client
     assert [number for _, number in pieces] == [0], "the others come when its turn has come"
     client.post(f"/api/orders/{order['id']}/pause")
     assert [jobs(settings, one) for one in (a, b)] == [[], []]
-    assert {one["state"] for one in now_of(client, project)["prints"]} == {"paused"}
+    assert {one["state"] for one in prints_of(client, project)} == {"paused"}
     client.post(f"/api/prints/{a}/retry")
     assert jobs(settings, a) == pieces
     client.post(f"/api/orders/{order['id']}/retry")
@@ -255,11 +255,11 @@ def test_an_order_is_paused_gone_on_with_cancelled_and_taken_off_the_list(client
     assert (order["folder"], client.get(f"/api/orders/{order['id']}/all.zip").status_code) == (None, 404)
     client.post(f"/api/orders/{order['id']}/cancel")
     assert [jobs(settings, one) for one in (a, b)] == [[], []]
-    assert {one["state"] for one in now_of(client, project)["prints"]} == {"cancelled"}
+    assert {one["state"] for one in prints_of(client, project)} == {"cancelled"}
     assert client.delete(f"/api/orders/{order['id']}").status_code == 204
     lab = client.get(f"/api/projects/{project['id']}/lab").json()
     assert lab["orders"] == []
-    assert {one["order"] for one in now_of(client, project)["prints"]} == {1}, "prints tell of their order still"
+    assert {one["order"] for one in prints_of(client, project)} == {1}, "prints tell of their order still"
     assert undo(client, project)["redo"] == "Forget order 1"
     lab = client.get(f"/api/projects/{project['id']}/lab").json()
     assert [one["prints"] for one in lab["orders"]] == [[a, b]]
@@ -270,7 +270,7 @@ def test_two_who_order_at_once_both_get_theirs(client, settings, project, shots)
     with ThreadPoolExecutor(4) as hands:
         orders = list(hands.map(lambda _: placed(client, project, shots), range(4)))
     assert sorted(one["number"] for one in orders) == [1, 2, 3, 4]
-    ranks = [one["rank"] for one in now_of(client, project)["prints"]]
+    ranks = [one["rank"] for one in prints_of(client, project)]
     assert len(set(ranks)) == 8
     for one in orders:
         client.post(f"/api/orders/{one['id']}/cancel")

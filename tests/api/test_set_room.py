@@ -5,7 +5,7 @@ import io
 import numpy as np
 import pytest
 import trimesh
-from tests.api.asking import change, new, now_of, patch, post, undo
+from tests.api.asking import change, new, now_of, patch, post, prints_of, undo
 from tests.files import shed
 
 from zevlo.core.measures import measure
@@ -360,12 +360,12 @@ def test_the_sun_counts_from_north_everywhere(client, house):
     ordered = client.post(f"/api/shots/{shot['id']}/proof").json()
     sunward = house["sunward"]
     turned = change(client, house, site={"north_deg": 70}).json()
-    told = next(one for one in turned["prints"] if one["id"] == ordered["id"])
+    told = next(one for one in prints_of(client, house) if one["id"] == ordered["id"])
     assert told["stale"] == "Changed since: light"
     assert turned["sunward"] != sunward
     assert turned["light"] == house["light"], "the sun's heading is from north, wherever that is"
     back = client.post(f"/api/projects/{house['id']}/undo", json={}).json()
-    assert (back["prints"][0]["stale"], back["sunward"]) == (None, sunward)
+    assert (prints_of(client, house)[0]["stale"], back["sunward"]) == (None, sunward)
 
 
 def test_rooms_and_levels_drawn_quickly_are_counted_where_they_are_kept(client, house):

@@ -47,6 +47,10 @@ def now(api, project):
     return api.get(f"/api/projects/{project}").json()
 
 
+def prints_of(api, project):
+    return api.get(f"/api/projects/{project}/prints").json()["prints"]
+
+
 def shots(api, project):
     return now(api, project)["shots"]
 

@@ -136,7 +136,7 @@ def test_a_pair_and_a_stack_are_made_by_presses(page, api, now):
     page.get_by_role("button", name="Print the stack").click()
     eventually(
         lambda: np.testing.assert_array_equal(
-            [one["kind"] for one in api.get(f"/api/projects/{project}").json()["prints"]], ["stack"]
+            [one["kind"] for one in api.get(f"/api/projects/{project}/prints").json()["prints"]], ["stack"]
         )
     )
     page.get_by_role("button", name="Take it away").click()

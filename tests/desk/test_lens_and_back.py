@@ -15,6 +15,7 @@ from tests.desk.hands import (
     now,
     open_demo,
     option,
+    prints_of,
     settled,
     undo,
 )
@@ -169,7 +170,7 @@ def test_cuts_are_pictures_of_their_own(desk):
     page.get_by_role("button", name="Make a proof of 9:16").click()
     eventually(
         lambda: _is(
-            [(one["cut"], one["size"]) for one in now(api, project)["prints"] if one["cut"]], [("9:16", [540, 960])]
+            [(one["cut"], one["size"]) for one in prints_of(api, project) if one["cut"]], [("9:16", [540, 960])]
         )
     )
     shown = named(api, project, NAME)["cuts"]
@@ -177,7 +178,7 @@ def test_cuts_are_pictures_of_their_own(desk):
     assert page.request.get(shown[3]["thumbnail"]).ok
     page.get_by_role("button", name="Take the cut 9:16 out").click()
     eventually(lambda: _is(len(shot(api, project)["back"]["cuts"]), 3))
-    stale = next(one["stale"] for one in now(api, project)["prints"] if one["cut"])
+    stale = next(one["stale"] for one in prints_of(api, project) if one["cut"])
     assert "the cut" in stale
 
 

@@ -8,7 +8,7 @@ import numpy as np
 import pytest
 from playwright.sync_api import expect
 from pxr import Gf, Usd, UsdGeom
-from tests.desk.hands import named, now, open_demo, settled, undo
+from tests.desk.hands import named, now, open_demo, prints_of, settled, undo
 
 from zevlo.core.shot import Shot
 from zevlo.lab.develop import png
@@ -70,7 +70,7 @@ def test_pictures_are_chosen_from_the_list_and_ordered(page, api):
     made.get_by_role("button", name="Order 2 pictures").click()
     cards = page.get_by_role("list", name="Prints of order 1").get_by_role("listitem")
     expect(cards).to_have_count(2)
-    finals = now(api, project)["prints"]
+    finals = prints_of(api, project)
     assert [(one["kind"], max(one["size"]), one["state"]) for one in finals] == [("final", 400, "waiting")] * 2
     bar = page.locator("[data-order='1']")
     expect(bar).to_contain_text("2 pictures, longest side 400 px, draft: 2 to come")
@@ -78,7 +78,7 @@ def test_pictures_are_chosen_from_the_list_and_ordered(page, api):
     second = cards.filter(has_text="Teapot hero")
     second.get_by_role("button", name="First this one").click()
     settled(page)
-    ranks = {one["name"]: one["rank"] for one in now(api, project)["prints"]}
+    ranks = {one["name"]: one["rank"] for one in prints_of(api, project)}
     assert ranks["Teapot hero"] < ranks["Wheel room, looking NW"]
     second.get_by_role("button", name="Pause").click()
     expect(second).to_contain_text("Paused")
@@ -138,7 +138,7 @@ def test_an_order_is_read_before_it_is_signed(page, api):
     page.unroute("**/orders")
     made.get_by_role("button", name="Order 2 pictures").click()
     expect(page.get_by_role("list", name="Prints of order 2")).to_contain_text("merged of a stack of 11")
-    ordered = {one["name"]: one for one in now(api, project)["prints"] if one["order"] == 2}
+    ordered = {one["name"]: one for one in prints_of(api, project) if one["order"] == 2}
     assert ordered["Tea things, a stack"]["size"] == [320, 240]
     assert ordered["Tea things, a stack"]["merged_of"] == 11
     assert ordered["Teapot hero"]["size"] == hero["frame_px"]
@@ -176,8 +176,7 @@ def test_one_order_in_several_sizes_and_again(page, api):
     made.get_by_role("button", name="Order 5 pictures").click()
     expect(page.locator("[data-order='2']")).to_contain_text("5 pictures, in 4 sizes")
     first, second = (
-        {(one["name"], *one["size"]) for one in now(api, project)["prints"] if one["order"] == number}
-        for number in (1, 2)
+        {(one["name"], *one["size"]) for one in prints_of(api, project) if one["order"] == number} for number in (1, 2)
     )
     assert first == second
     assert len(first) == 5

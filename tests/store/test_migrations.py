@@ -112,9 +112,10 @@ def test_a_database_of_before_recipes_comes_along_whole(own_cluster):
     with TestClient(create_app(settings_for(url)), base_url="http://127.0.0.1", client=("127.0.0.1", 50000)) as client:
         key = client.get("/api/projects").json()["projects"][0]["id"]
         now = client.get(f"/api/projects/{key}").json()
-        stale = {one["state"]: one["stale"] for one in now["prints"]}
+        prints_now = client.get(f"/api/projects/{key}/prints").json()["prints"]
+        stale = {one["state"]: one["stale"] for one in prints_now}
         assert stale["waiting"] is None, "the sun shines from where it did"
-        done = next(one for one in now["prints"] if one["state"] == "done")
+        done = next(one for one in prints_now if one["state"] == "done")
         assert client.get(done["picture"]).content[:4] == b"\x89PNG"
         assert client.get(now["shots"][0]["thumbnail"]).status_code == 200
         steps = 0
@@ -126,8 +127,9 @@ def test_a_database_of_before_recipes_comes_along_whole(own_cluster):
         while now["redo"]:
             now = client.post(f"/api/projects/{key}/redo", json={}).json()
         assert len(now["shots"]) == 2
-        waiting = next(one for one in now["prints"] if one["state"] == "waiting")
+        waiting = next(one for one in prints_now if one["state"] == "waiting")
         develop(engine, uuid.UUID(waiting["id"]))
-        made = next(one for one in client.get(f"/api/projects/{key}").json()["prints"] if one["id"] == waiting["id"])
+        prints_now = client.get(f"/api/projects/{key}/prints").json()["prints"]
+        made = next(one for one in prints_now if one["id"] == waiting["id"])
         assert made["state"] == "done", made["trouble"]
     engine.dispose()

@@ -62,6 +62,7 @@ export async function told<T>(answer: Promise<{ data?: T; error?: unknown; respo
 }
 
 export const homeKey = ["home"] as const;
+export const printsKey = (id: string) => ["prints", id] as const;
 export const projectKey = (id: string) => ["project", id] as const;
 
 /** What the instruments choose from: formats, stops, sizes, guides. The same for every shot, asked for once. */
@@ -176,6 +177,13 @@ export function useFresh(projectId: string): () => Promise<void> {
   const cache = useQueryClient();
   return () => cache.refetchQueries({ queryKey: projectKey(projectId) });
 }
+
+/** The prints of a project, newest first; they are other far more often than it is, and many. Undefined until they are there. */
+export const usePrints = (projectId: string): PrintRow[] | undefined =>
+  useQuery({
+    queryKey: printsKey(projectId), staleTime: Infinity,
+    queryFn: async () => (await told(http.GET("/api/projects/{key}/prints", { params: { path: { key: projectId } } }))).prints as PrintRow[],
+  }).data;
 
 /** A proof of a shot, or of one of its cuts, to be ordered: however often it is asked for until an answer comes, it is one. */
 export function proofOf(shot: string, cut: string | null = null, stacked = false): () => Promise<PrintRow> {

@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { newId } from "../kit/ids";
-import { http, type Project, told } from "./client";
+import { http, type PrintRow, type Project, told } from "./client";
 import type { components } from "./schema";
 
 type Schemas = components["schemas"];
@@ -32,9 +32,9 @@ export const useLab = (project: Project) =>
   }).data;
 
 /** What an order comes to, as the shots are now; null where nothing is chosen, or what is asked for is refused. When it is done goes by the clock. */
-export function useExpected(project: Project, order: Order | null) {
+export function useExpected(project: Project, prints: PrintRow[], order: Order | null) {
   return useQuery({
-    queryKey: ["expected", project.id, project.version, project.shots.map((s) => s.version), project.prints.map((p) => [p.id, p.state]), order],
+    queryKey: ["expected", project.id, project.version, project.shots.map((s) => s.version), prints.map((p) => [p.id, p.state]), order],
     enabled: order !== null, placeholderData: (before) => before, retry: false, refetchInterval: RECKONS_EVERY_MS,
     queryFn: async () => (await told(http.POST("/api/projects/{key}/orders/expected", { params: { path: { key: project.id } }, body: order! }))) as Expected,
   });

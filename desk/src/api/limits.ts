@@ -236,6 +236,11 @@ export const Formats = {
   jpeg: { min: 1, max: 100, words: "Quality of a JPEG; null: none." },
 };
 
+export const FromPlan = {
+  stand: { min: -1000000, max: 1000000 },
+  aim: { min: -1000000, max: 1000000 },
+};
+
 export const Grip = {
   by: { min: -10000, max: 10000 },
 };

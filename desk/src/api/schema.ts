@@ -115,7 +115,7 @@ export interface paths {
         };
         /**
          * Prints Of Project
-         * @description The prints of a project alone.
+         * @description The prints of a project.
          */
         get: operations["prints_of_project_api_projects__key__prints_get"];
         put?: never;
@@ -6046,8 +6046,6 @@ export interface components {
             ];
             /** Shots */
             shots: components["schemas"]["ShotOut"][];
-            /** Prints */
-            prints: components["schemas"]["PrintOut"][];
             /** Undo */
             undo: string | null;
             /** Redo */

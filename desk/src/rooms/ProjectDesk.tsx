@@ -1,7 +1,7 @@
 import { useEffect, useLayoutEffect } from "react";
 import { Button } from "../kit/pressed";
 import styled from "styled-components";
-import { http, standing, surroundings, told, type Project, useOffered, useProject, useWrite } from "../api/client";
+import { http, standing, surroundings, told, type PrintRow, useOffered, usePrints, useProject, useWrite } from "../api/client";
 import { useLive } from "../api/socket";
 import { Empty, Plain, Told } from "../kit/controls";
 import { useSay } from "../kit/notice";
@@ -37,8 +37,8 @@ const Alone = styled.main`height: 100%; display: grid;`;
 
 const rooms: [Room, string][] = [["set", "Set"], ["frame", "Frame"], ["lab", "Lab"]];
 
-function labLine(project: Project): string | null {
-  const busy = project.prints.filter((p) => p.state === "developing" || p.state === "waiting");
+function labLine(prints: PrintRow[] | undefined): string | null {
+  const busy = (prints ?? []).filter((p) => p.state === "developing" || p.state === "waiting");
   const first = busy.find((p) => p.state === "developing");
   if (first) return `Lab: ${busy.length} under way, ${Math.round(first.progress * 100)} %`;
   return busy.length ? `Lab: ${busy.length} waiting` : null;
@@ -48,6 +48,7 @@ export function ProjectDesk({ id, place, go }: { id: string; place: Place; go: (
   const { data: project, error: lost } = useProject(id);
   const { data: offer, error: silent } = useOffered();
   const error = lost ?? silent;
+  const prints = usePrints(id);
   const live = useLive();
   const dropped = useDropped(go);
   const write = useWrite(id, useSay());
@@ -73,7 +74,7 @@ export function ProjectDesk({ id, place, go }: { id: string; place: Place; go: (
 
   if (error && !project) return <Alone><Empty role="alert"><h1>This project cannot be opened</h1>{error.message} <Plain onPress={() => go({ project: null, room: "frame", thing: null })}>All projects</Plain></Empty></Alone>;
   if (!project || !offer) return <Alone><Empty aria-busy>Opening the project…</Empty></Alone>;
-  const lab = labLine(project);
+  const lab = labLine(prints);
   return (
     <RulerContext value={project.set.ruler}>
     <Page {...dropped.hold} data-over={dropped.over || undefined}>

@@ -10,13 +10,12 @@ from sqlalchemy.orm import Session
 
 from zevlo.api.desk import InTransaction, TheDesk, WritingPrint, WritingShot
 from zevlo.api.print_messages import MovedTo, PrintOut, ProofOrder
+from zevlo.api.print_views import prints_out
 from zevlo.api.projects import FOREVER
 from zevlo.api.sending import attached, sent
-from zevlo.api.views import prints_out
 from zevlo.store import finals, prints, projects
 from zevlo.store.blobs import get_blob
 from zevlo.store.changes import Missing
-from zevlo.store.shot_rows import written_of
 from zevlo.store.tables import Print
 
 router = APIRouter(prefix="/api")
@@ -24,7 +23,7 @@ router = APIRouter(prefix="/api")
 
 def _out(session: Session, entry: Print) -> PrintOut:
     owner = projects.project(session, entry.project_id)
-    return prints_out(session, [entry], written_of(session, owner.id), owner)[0]
+    return prints_out(session, owner, entry.id)[0]
 
 
 @router.post("/shots/{key}/proof", status_code=201)

@@ -8,7 +8,6 @@ from datetime import datetime
 from pydantic import Field
 
 from zevlo.api.messages import Message
-from zevlo.api.print_messages import PrintOut
 from zevlo.api.set_messages import SetOut
 from zevlo.api.shot_messages import ShotOut
 from zevlo.core.bases import PartId
@@ -39,6 +38,8 @@ class StandInMark(Message):
 
 
 class ProjectOut(Message):
+    """A project whole, but for its prints: they are other far more often than it is, and many."""
+
     id: uuid.UUID
     version: int
     name: str
@@ -67,7 +68,6 @@ class ProjectOut(Message):
     sunward: tuple[float, float, float]
     """Unit vector towards the sun."""
     shots: list[ShotOut]
-    prints: list[PrintOut]
     undo: str | None
     redo: str | None
     undo_at: int | None

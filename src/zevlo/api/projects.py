@@ -14,11 +14,12 @@ from zevlo.api.arrivals import Coming
 from zevlo.api.desk import InTransaction, TheDesk, WritingHome, WritingProject
 from zevlo.api.messages import Step
 from zevlo.api.print_messages import PrintsOut
+from zevlo.api.print_views import prints_out
 from zevlo.api.project_messages import HomeOut, ProjectChange, ProjectOut
 from zevlo.api.set_messages import ArrivalOut, PlacingChange, PlanOut
 from zevlo.api.sets import standing
 from zevlo.api.shot_messages import ShotsOut
-from zevlo.api.views import home_cards, prints_out, project_out, shots_only
+from zevlo.api.views import home_cards, project_out, shots_only
 from zevlo.core.bases import MAX_COORDINATE_M
 from zevlo.core.light.setup import LightSetup
 from zevlo.core.refused import Refused
@@ -30,7 +31,7 @@ from zevlo.files.limits import LARGEST_EXTENT_M
 from zevlo.files.names import readable
 from zevlo.files.scratch import scratch
 from zevlo.files.summary import bounds_of
-from zevlo.store import changes, prints, projects, shot_rows
+from zevlo.store import changes, projects, shot_rows
 from zevlo.store.blobs import get_blob
 from zevlo.store.changes import Missing
 from zevlo.store.database import transaction
@@ -122,12 +123,11 @@ def shots_of_project(key: uuid.UUID, session: InTransaction) -> Response:
     return Response(told.model_dump_json(by_alias=True), media_type="application/json")
 
 
-@router.get("/projects/{key}/prints")
-def prints_of_project(key: uuid.UUID, session: InTransaction) -> PrintsOut:
-    """The prints of a project alone."""
-    found = projects.project(session, key)
-    written = shot_rows.written_of(session, key)
-    return PrintsOut(prints=prints_out(session, prints.prints_of(session, key), written, found))
+@router.get("/projects/{key}/prints", response_model=PrintsOut)
+def prints_of_project(key: uuid.UUID, session: InTransaction) -> Response:
+    """The prints of a project."""
+    told = PrintsOut(prints=prints_out(session, projects.project(session, key)))
+    return Response(told.model_dump_json(by_alias=True), media_type="application/json")
 
 
 @router.patch("/projects/{key}")

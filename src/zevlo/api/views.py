@@ -4,35 +4,29 @@ from __future__ import annotations
 
 import hashlib
 import json
-import uuid
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from typing import Any
-from urllib.parse import quote
 
 import numpy as np
 from sqlalchemy.orm import Session
 
 from zevlo.api.parts import parts_out
-from zevlo.api.print_messages import FileOut, PrintOut, StackFrame
 from zevlo.api.project_messages import FrameOut, ProjectCard, ProjectOut, RoomMark, StandInMark
 from zevlo.api.set_messages import SetOut
 from zevlo.api.shot_messages import ShotsOut
-from zevlo.api.shot_views import around, lens_line, shots_out
+from zevlo.api.shot_views import around, shots_out
 from zevlo.core.optics.back import cut_back
 from zevlo.core.scene.levels import Level, Places, Room, level_at, mark_in, signed_area
 from zevlo.core.scene.placing import Placing, matrix_of
-from zevlo.core.scene.ruler import Ruler, ruler_for, usual_step
+from zevlo.core.scene.ruler import ruler_for, usual_step
 from zevlo.core.scene.stand_ins import StandIn, footprint, front_of
 from zevlo.core.stand.habits import by_size, is_small
 from zevlo.files.summary import body_of, bounds_of, outline_of
 from zevlo.lab.thumbnail import picture_key, seen_of
 from zevlo.store.changes import next_changes
-from zevlo.store.finals import every_order
-from zevlo.store.prints import FILM, files_of, frame_name, pieces_done, prints_of, recipe_of, seen_name
 from zevlo.store.projects import (
     SetTold,
     arrangement_of,
-    body_in,
     habits_of,
     kept_of,
     lights_of,
@@ -42,94 +36,8 @@ from zevlo.store.projects import (
     sets_told,
     site_of,
 )
-from zevlo.store.shot_rows import Written, first_shots, rows_of, settings_of, written_of
-from zevlo.store.stale import AsItIs
-from zevlo.store.tables import Print, Project, Revision, ShotRow, Take
-from zevlo.store.takes import takes_of
-
-
-def prints_out(
-    session: Session, entries: Sequence[Print], written: Sequence[Written], project: Project
-) -> list[PrintOut]:
-    """Prints for the lab. ``written``: all shots of their project."""
-    numbers = {one.id: n for n, one in enumerate(written, 1)}
-    wanted = {entry.shot_id for entry in entries}
-    rows, takes = rows_of(session, wanted), takes_of(session, wanted)
-    ruler = ruler_for(body_in(session, project))
-    pieces = pieces_done(session, [entry.id for entry in entries])
-    orders, now = {row.id: row.number for row in every_order(session, project.id)}, AsItIs(project)
-    return [
-        _print_out(
-            entry,
-            orders,
-            numbers.get(entry.shot_id),
-            rows.get(entry.shot_id),
-            now,
-            takes[entry.shot_id],
-            ruler,
-            pieces.get(entry.id, (0, 0)),
-        )
-        for entry in entries
-    ]
-
-
-def _output(entry: Print, name: str) -> str | None:
-    """Where a file of a print is to be had: another address for each other content."""
-    told = entry.outputs.get(name)
-    return None if told is None else f"/api/prints/{entry.id}/{quote(name)}?of={told['blob'][:16]}"
-
-
-def _print_out(
-    entry: Print,
-    orders: Mapping[uuid.UUID, int],
-    frame: int | None,
-    row: ShotRow | None,
-    now: AsItIs,
-    takes: Sequence[Take],
-    ruler: Ruler,
-    pieces: tuple[int, int],
-) -> PrintOut:
-    recipe = recipe_of(entry)
-    shot = recipe.shot
-    return PrintOut(
-        id=entry.id,
-        order=None if entry.order_id is None else orders[entry.order_id],
-        rank=entry.rank,
-        kind=entry.kind,
-        shot_id=entry.shot_id,
-        name=shot.name if row is None else str(row.settings["name"]),
-        cut=recipe.cut,
-        frame=frame,
-        take=now.take_of(recipe, takes),
-        size=recipe.size_px,
-        line=lens_line(shot, ruler),
-        state=entry.state,  # type: ignore[arg-type]
-        progress=entry.progress,
-        seconds_left=entry.seconds_left,
-        doing=entry.doing,
-        trouble=entry.trouble,
-        picture=_output(entry, seen_name(entry.kind)),
-        film=None if entry.kind == "final" else _output(entry, FILM),
-        files=[
-            FileOut(name=name, address=f"/api/prints/{entry.id}/{quote(name)}?of={told['blob'][:16]}")
-            for name, told in files_of(entry).items()
-            if entry.kind == "final"
-        ],
-        pieces=pieces,
-        frames=[
-            StackFrame(
-                distance_m=distance,
-                picture=_output(entry, frame_name(number, "png")),
-                film=_output(entry, frame_name(number, "exr")),
-            )
-            for number, distance in enumerate(() if recipe.quality else recipe.stack)
-        ],
-        merged_of=len(recipe.stack),
-        stale=now.stale_words(recipe, row),
-        made_with=entry.made_with,
-        ordered=entry.created,
-    )
-
+from zevlo.store.shot_rows import first_shots, settings_of, written_of
+from zevlo.store.tables import Project, Revision, ShotRow
 
 UNIT_WORDS = {"m": "metres", "cm": "centimetres", "mm": "millimetres", "in": "inches", "ft": "feet"}
 
@@ -226,7 +134,6 @@ def project_out(session: Session, project: Project) -> ProjectOut:
         light=lights_of(project).of(None).light,
         sunward=(float(x), float(y), float(z)),
         shots=shots_out(session, written, shared),
-        prints=prints_out(session, prints_of(session, project.id), written, project),
         undo=undo.label,
         redo=redo.label,
         undo_at=undo.seq,

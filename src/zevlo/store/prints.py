@@ -150,6 +150,45 @@ def order_proof(
     return entry
 
 
+@dataclass(frozen=True)
+class PrintWritten:
+    """Which writing of a print is the present one, and of the shot and takes it is held against."""
+
+    id: uuid.UUID
+    shot_id: uuid.UUID
+    mark: tuple[Any, ...]
+
+
+# PostgreSQL's number of the transaction that wrote a row is never used again; pieces are written with their print.
+_WRITTEN = """
+select print.id, print.shot_id, print.xmin::text::bigint, print.version, shot.xmin::text::bigint, shot.version,
+    taken.count, taken.newest, done.count
+from print left join shot on shot.id = print.shot_id
+    left join (
+        select take.shot_id, count(*) as count, max(take.xmin::text::bigint) as newest
+        from take join shot as own on own.id = take.shot_id and own.project_id = :project group by take.shot_id
+    ) as taken on taken.shot_id = print.shot_id
+    left join lateral (
+        select count(*) as count from piece where piece.print_id = print.id and piece.state = 'done'
+    ) as done on print.state not in ('done', 'cancelled', 'failed')
+where print.project_id = :project and not print.deleted {only}
+order by print.created desc, print.rank
+"""
+
+
+def prints_written(session: Session, project_id: uuid.UUID, only: uuid.UUID | None = None) -> list[PrintWritten]:
+    """The present writings of a project's prints, newest first, or of one; far less to read than they are."""
+    session.flush()
+    asked = text(_WRITTEN.format(only="" if only is None else "and print.id = :only"))
+    rows = session.execute(asked, {"project": project_id} | ({} if only is None else {"only": only}))
+    return [PrintWritten(key, shot, (key, *mark)) for key, shot, *mark in rows]
+
+
+def prints_by_id(session: Session, keys: Sequence[uuid.UUID]) -> dict[uuid.UUID, Print]:
+    """Some prints by id."""
+    return {entry.id: entry for entry in session.scalars(select(Print).where(Print.id.in_(keys)))}
+
+
 def prints_of(session: Session, project_id: uuid.UUID) -> list[Print]:
     """A project's prints, newest first."""
     chosen = select(Print).where(Print.project_id == project_id, ~Print.deleted)

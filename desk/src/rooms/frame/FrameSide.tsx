@@ -1,6 +1,6 @@
 import { memo } from "react";
 import styled from "styled-components";
-import { http, type Project, proofOf, type PutHabits, type PutKept, shotIn, told, useOffer, type Write } from "../../api/client";
+import { http, type Project, proofOf, type PutHabits, type PutKept, shotIn, told, useOffer, usePrints, type Write } from "../../api/client";
 import { PANELS } from "../../instruments";
 import { Instrument } from "../../instruments/Instrument";
 import type { BodyProps, DeskInstrument } from "../../instruments/described";
@@ -63,7 +63,7 @@ function Panel({ panel: { useLine, Body }, name, open, onOpen, ...body }: PanelP
 }
 
 function Latest({ project, shot, toLab }: { project: Project; shot: string; toLab: () => void }) {
-  const last = project.prints.find((p) => p.shot_id === shot);
+  const last = usePrints(project.id)?.find((p) => p.shot_id === shot);
   if (!last) return null;
   const words = { waiting: "waiting", developing: `${Math.round(last.progress * 100)} %`, paused: "paused", done: last.stale ? "older than the shot" : "done", failed: "failed", cancelled: "cancelled" }[last.state];
   return <Plain onPress={toLab}>{headed(last.kind)}: {words}</Plain>;

@@ -2,7 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Dialog, Heading, Modal } from "react-aria-components";
 import styled from "styled-components";
-import { type PrintRow, type Project, proofOf, useWrite } from "../../api/client";
+import { type PrintRow, printsKey, type Project, proofOf, usePrints, useWrite } from "../../api/client";
 import { type DocumentsRow, type Lab, labKey, type Order, type OrderRow, useLab } from "../../api/lab";
 import { Button, Empty, Primary } from "../../kit/controls";
 import { useSay } from "../../kit/notice";
@@ -35,27 +35,27 @@ interface Props { project: Project; chosen: string | null; choose: (id: string |
 export function LabRoom({ project, chosen, choose, toShot }: Props) {
   const cache = useQueryClient();
   const { mutate } = useWrite(project.id, useSay());
-  const write = (action: (now: Project) => Promise<unknown>) => mutate(action, { onSettled: () => void cache.invalidateQueries({ queryKey: labKey(project.id) }) });
-  const lab = useLab(project);
+  const write = (action: (now: Project) => Promise<unknown>) => mutate(action, { onSettled: () => [labKey, printsKey].forEach((key) => void cache.invalidateQueries({ queryKey: key(project.id) })) });
+  const [lab, prints] = [useLab(project), usePrints(project.id)];
   const [asking, ask] = useState<{ first: DocumentsRow["documents"] | null } | null>(null);
   const [exchanging, exchange] = useState<"out" | "in" | null>(null);
   const [draft, setDraft] = useState(() => draftOf(project.id));
   const draw = (next: Draft | null) => { keepDraft(project.id, next); setDraft(next); };
-  const begin = (again: Order | null) => { if (lab && (again || !draft)) draw(begun(project, lab, again)); choose(ORDER); };
-  const large = project.prints.find((p) => p.id === chosen && p.picture) ?? null;
+  const begin = (again: Order | null) => { if (lab && prints && (again || !draft)) draw(begun(project, prints, lab, again)); choose(ORDER); };
+  const large = prints?.find((p) => p.id === chosen && p.picture) ?? null;
   const hanging = { write, open: choose, toShot };
-  if (chosen === ORDER && lab) return (
+  if (chosen === ORDER && lab && prints) return (
     <Room>
-      <NewOrder project={project} lab={lab} draft={{ ...begun(project, lab, null), ...draft }} draw={draw} mutate={mutate} write={write} leave={() => choose(null)} />
+      <NewOrder project={project} prints={prints} lab={lab} draft={{ ...begun(project, prints, lab, null), ...draft }} draw={draw} mutate={mutate} write={write} leave={() => choose(null)} />
       <Machines lab={lab} />
     </Room>
   );
   return (
     <Room>
       <Wall>
-        {lab && <Orders project={project} lab={lab} hanging={hanging} exchange={exchange} documents={() => ask({ first: null })} begin={begin} goingOn={draft !== null} />}
+        {lab && prints && <Orders project={project} prints={prints} lab={lab} hanging={hanging} exchange={exchange} documents={() => ask({ first: null })} begin={begin} goingOn={draft !== null} />}
         {lab && <Documents documents={lab.documents} write={write} again={(first) => ask({ first })} />}
-        {project.prints.length === 0 && (
+        {prints?.length === 0 && (
           <Blank>
             <Empty>
               <b>No proofs yet</b>
@@ -64,7 +64,7 @@ export function LabRoom({ project, chosen, choose, toShot }: Props) {
             </Empty>
           </Blank>
         )}
-        {lab && <Proofs project={project} orders={lab.orders} hanging={hanging} />}
+        {lab && prints && <Proofs prints={prints} orders={lab.orders} hanging={hanging} />}
       </Wall>
       {lab && <Machines lab={lab} />}
       <Overlay isOpen={large !== null} onOpenChange={(open) => { if (!open) choose(null); }} isDismissable>
@@ -77,10 +77,10 @@ export function LabRoom({ project, chosen, choose, toShot }: Props) {
   );
 }
 
-interface NewOrderProps { project: Project; lab: Lab; draft: Draft; draw: (draft: Draft | null) => void; mutate: ReturnType<typeof useWrite>["mutate"]; write: Hanging["write"]; leave: () => void }
+interface NewOrderProps { project: Project; prints: PrintRow[]; lab: Lab; draft: Draft; draw: (draft: Draft | null) => void; mutate: ReturnType<typeof useWrite>["mutate"]; write: Hanging["write"]; leave: () => void }
 
 /** An order that is put together. Once it is placed its page is left, but for one that only tries; one that is refused stays as it is. */
-function NewOrder({ project, lab, draft, draw, mutate, write, leave }: NewOrderProps) {
+function NewOrder({ project, prints, lab, draft, draw, mutate, write, leave }: NewOrderProps) {
   const cache = useQueryClient();
   const say = useSay();
   const [placing, setPlacing] = useState(false);
@@ -94,7 +94,7 @@ function NewOrder({ project, lab, draft, draw, mutate, write, leave }: NewOrderP
     };
     const after = async (done: boolean) => {
       // The Lab is gone to when it knows of the order: its prints hang under it at once.
-      await cache.invalidateQueries({ queryKey: labKey(project.id) });
+      await Promise.all([labKey, printsKey].map((key) => cache.invalidateQueries({ queryKey: key(project.id) })));
       setPlacing(false);
       if (!done || tried) return;
       draw(null);
@@ -102,13 +102,13 @@ function NewOrder({ project, lab, draft, draw, mutate, write, leave }: NewOrderP
     };
     mutate(placed, { onSettled: (_, refused) => void after(!refused) });
   };
-  return <Ordering project={project} lab={lab} draft={draft} draw={(change) => draw({ ...draft, ...change })} write={write} placing={placing} place={place} leave={() => { draw(null); leave(); }} />;
+  return <Ordering project={project} prints={prints} lab={lab} draft={draft} draw={(change) => draw({ ...draft, ...change })} write={write} placing={placing} place={place} leave={() => { draw(null); leave(); }} />;
 }
 
 /** The prints that belong to no order on the list. */
-function Proofs({ project, orders, hanging }: { project: Project; orders: OrderRow[]; hanging: Hanging }) {
-  const ordered = new Set(orders.flatMap(({ prints }) => prints));
-  const others = project.prints.filter(({ id }) => !ordered.has(id));
+function Proofs({ prints, orders, hanging }: { prints: PrintRow[]; orders: OrderRow[]; hanging: Hanging }) {
+  const ordered = new Set(orders.flatMap((order) => order.prints));
+  const others = prints.filter(({ id }) => !ordered.has(id));
   return others.length > 0 && <Sheets label={others.every(({ kind }) => kind !== "final") ? "Proofs" : "Proofs and other prints"} titled prints={others} {...hanging} />;
 }
 

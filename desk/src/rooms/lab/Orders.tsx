@@ -16,7 +16,7 @@ const Before = styled.div`margin: 0 0 14px; background: ${card}; border-radius: 
 const LONG_AGO = 4;
 
 interface Props {
-  project: Project;
+  project: Project; prints: PrintRow[];
   lab: Lab;
   hanging: Hanging;
   exchange: (way: "out" | "in") => void;
@@ -27,7 +27,7 @@ interface Props {
 }
 
 /** What was ordered and how far it is, each order with its prints. */
-export function Orders({ project, lab, hanging, exchange, documents, begin, goingOn }: Props) {
+export function Orders({ project, prints, lab, hanging, exchange, documents, begin, goingOn }: Props) {
   const [all, showAll] = useState(false);
   const before = lab.orders.length - LONG_AGO;
   return (
@@ -40,7 +40,7 @@ export function Orders({ project, lab, hanging, exchange, documents, begin, goin
         <Plain isDisabled={project.shots.length === 0} onPress={documents}>Documents…</Plain>
         <Primary isDisabled={project.shots.length === 0} onPress={() => begin(null)}>{goingOn ? "Go on with the order…" : "Order finals…"}</Primary>
       </Bar>
-      {lab.orders.slice(0, all ? undefined : LONG_AGO).map((order, n) => <One key={order.id} order={order} newest={n === 0} prints={project.prints} hanging={hanging} begin={begin} />)}
+      {lab.orders.slice(0, all ? undefined : LONG_AGO).map((order, n) => <One key={order.id} order={order} newest={n === 0} prints={prints} hanging={hanging} begin={begin} />)}
       {before > 0 && <Before><Plain onPress={() => showAll(!all)}>{all ? "The newest only" : `And ${many(before, "order")} before`}</Plain></Before>}
     </>
   );

@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { Label } from "react-aria-components";
-import { http, type Project, told } from "../../../api/client";
+import { http, type PrintRow, type Project, told } from "../../../api/client";
 import { type Expected, type Lab, type Order, orderOf, type OrderRow, useExpected } from "../../../api/lab";
 import { Check, Checks } from "../../../kit/checks";
 import { Choice } from "../../../kit/choice";
@@ -15,7 +15,7 @@ type Layer = NonNullable<Formats["layers"]>[number];
 const LAYERS: [Layer, string][] = [["depth", "Depth in metres"], ["normal", "Normals"], ["albedo", "Albedo"], ["parts", "Parts, as an id matte"]];
 
 interface Props {
-  project: Project;
+  project: Project; prints: PrintRow[];
   lab: Lab;
   draft: Draft;
   draw: (change: Partial<Draft>) => void;
@@ -27,10 +27,10 @@ interface Props {
 }
 
 /** A new order of finals: chosen from a list, with all it will come to before it starts. */
-export function Ordering({ project, lab, draft, draw, write, placing, place, leave }: Props) {
+export function Ordering({ project, prints, lab, draft, draw, write, placing, place, leave }: Props) {
   const [wanted, want] = useState("");
-  const all = printable(project), order = orderIn(draft, all);
-  const { data, error } = useExpected(project, order);
+  const all = printable(project, prints), order = orderIn(draft, all);
+  const { data, error } = useExpected(project, prints, order);
   const expected = order && !error ? data : undefined;
   const answers = ofEach(expected?.pictures ?? []);
   const shown = all.filter(({ name }) => name.toLowerCase().includes(wanted.trim().toLowerCase()));

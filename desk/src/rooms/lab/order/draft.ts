@@ -1,4 +1,4 @@
-import type { Project } from "../../../api/client";
+import type { PrintRow, Project } from "../../../api/client";
 import type { Lab, Order, Wanted } from "../../../api/lab";
 import { keepInTab, keptInTab } from "../../../kit/remembered";
 
@@ -43,9 +43,9 @@ export const draftOf = (project: string): Draft | null => keptInTab<Draft>(draft
 export const keepDraft = (project: string, draft: Draft | null) => keepInTab(draftKey(project), draft);
 
 /** All a project could print: each shot whole, and under it its cuts. */
-export function printable(project: Project): Printable[] {
-  const finals = new Map<string, Project["prints"][number]>();
-  for (const print of project.prints) if (print.kind === "final" && print.state === "done") {
+export function printable(project: Project, prints: PrintRow[]): Printable[] {
+  const finals = new Map<string, PrintRow>();
+  for (const print of prints) if (print.kind === "final" && print.state === "done") {
     const key = keyOf({ shot: print.shot_id, cut: print.cut }), before = finals.get(key);
     if (!before || (before.stale && !print.stale)) finals.set(key, print);
   }
@@ -72,8 +72,8 @@ export const another = (sizes: Size[]): Size => {
 };
 
 /** Where an order begins: as one that is repeated, or with the settings of the last one. */
-export function begun(project: Project, lab: Lab, again: Order | null): Draft {
-  const from = again ?? lab.first, known = new Set(printable(project).map(({ key }) => key));
+export function begun(project: Project, prints: PrintRow[], lab: Lab, again: Order | null): Draft {
+  const from = again ?? lab.first, known = new Set(printable(project, prints).map(({ key }) => key));
   const pictures = (again?.pictures ?? []).filter((one) => known.has(keyOf(one)));
   const size = from?.size ?? FIRST_SIZES.own, asked = new Map<string, Size[]>();
   for (const one of pictures) asked.set(keyOf(one), distinct([...(asked.get(keyOf(one)) ?? []), one.size ?? size]));
