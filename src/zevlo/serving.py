@@ -45,7 +45,8 @@ def run_worker(database: str | None, nice: int = STANDS_BACK) -> int:
     if not url:
         print("zevlo worker: name the database with --database postgresql://…", file=sys.stderr)
         return 2
-    engine = engine_for(url)
+    # There may be any number of workers: one connection each, and another while two things are asked at once.
+    engine = engine_for(url, kept=1, most=3)
     try:
         trouble = other_version(engine)
         if trouble is not None:

@@ -22,8 +22,9 @@ from dataclasses import dataclass
 
 from zevlo.settings import ROOT, is_loopback
 from zevlo.store import cluster, machines
-from zevlo.store.cluster import Cluster, NoServer
+from zevlo.store.cluster import Cluster, NoServer, Shared
 from zevlo.store.database import engine_for
+from zevlo.store.worker_role import let_workers_in
 
 _PR_SET_PDEATHSIG = 1
 FIRST_PORT = 8420
@@ -150,6 +151,10 @@ def _arguments(given: list[str]) -> argparse.Namespace:
     parser.add_argument("--port", type=int, help="port to listen on (the first free one from 8420)")
     parser.add_argument("--name", action="append", default=[], help="another name the server is reached by; repeatable")
     parser.add_argument(
+        "--workers-from", nargs="+", metavar="ADDRESS", default=[],
+        help="let lab workers on other machines in: their addresses, or networks as 192.0.2.0/24",
+    )  # fmt: skip
+    parser.add_argument(
         "--without-sign-in", action="store_true",
         help="listen beyond this machine although whoever reaches the address may see and change everything",
     )  # fmt: skip
@@ -189,9 +194,13 @@ def main(given: list[str] | None = None) -> int:
     lock.truncate(0)
     signal.signal(signal.SIGTERM, lambda *_: (_ for _ in ()).throw(KeyboardInterrupt()))
     own = None if "ZEVLO_DATABASE_URL" in os.environ else Cluster(cluster.home_for(ROOT))
+    if own is None and chosen.workers_from:
+        say("--workers-from is for a database of its own, and ZEVLO_DATABASE_URL names another: give workers that")
+        return 2
     children: dict[str, subprocess.Popen[bytes]] = {}
     try:
-        return _run(own, children, lock, host)
+        shared = Shared.with_workers(chosen.workers_from) if chosen.workers_from else None
+        return _run(own, shared, children, lock, host)
     except KeyboardInterrupt:
         say("stopping")
         return 0
@@ -211,12 +220,15 @@ def main(given: list[str] | None = None) -> int:
             cluster.stop(own)
 
 
-def _run(own: Cluster | None, children: dict[str, subprocess.Popen[bytes]], lock: object, host: str) -> int:
+def _run(
+    own: Cluster | None, shared: Shared | None, children: dict[str, subprocess.Popen[bytes]], lock: object, host: str
+) -> int:
     environment = dict(os.environ)
     database_port = None
     if own is not None:
-        say("starting PostgreSQL on loopback")
-        database_port = cluster.start(own)
+        others = "" if shared is None else f", and on {', '.join(shared.listens_at)} for workers"
+        say(f"starting PostgreSQL on loopback{others}")
+        database_port = cluster.start(own, shared=shared)
         environment["ZEVLO_DATABASE_URL"] = cluster.ensure_database(own, database_port)
     port = _port(host)
     environment["ZEVLO_PORT"] = str(port)
@@ -225,6 +237,9 @@ def _run(own: Cluster | None, children: dict[str, subprocess.Popen[bytes]], lock
     if prepared.returncode:
         say("the database could not be prepared; the lines above say why")
         return 1
+    if own is not None and database_port is not None:
+        password = None if shared is None else cluster.worker_password(own)
+        let_workers_in(environment["ZEVLO_DATABASE_URL"], password)
     children["serve"] = _child("serve", environment)
     here = "127.0.0.1" if host in ("0.0.0.0", "") else f"[{host}]" if ":" in host else host
     address = f"http://{here}:{port}"
@@ -234,6 +249,11 @@ def _run(own: Cluster | None, children: dict[str, subprocess.Popen[bytes]], lock
     lock.flush()  # type: ignore[attr-defined]
     say("a lab worker is ready; Ctrl-C stops everything")
     print(f"\n  Zevlo is at {address}\n", flush=True)
+    if own is not None and shared is not None and database_port is not None:
+        print("  On each of the other machines, with this version of Zevlo:\n")
+        for url in cluster.worker_urls(own, database_port, shared):
+            print(f"    ./zevlo worker --database {url}")
+        print("\n  Who knows that address may read every project; what goes over it is not encrypted.\n", flush=True)
 
     def again(command: str) -> Callable[[], object]:
         return lambda: children.update({command: _child(command, environment)})
@@ -250,9 +270,11 @@ def _run(own: Cluster | None, children: dict[str, subprocess.Popen[bytes]], lock
     ]
     if own is not None:
         ours = own
-        watched.insert(
-            0, Watched("PostgreSQL", lambda: cluster.lives(ours), lambda: cluster.start(ours, port=database_port))
-        )
+
+        def database_again() -> object:
+            return cluster.start(ours, port=database_port, shared=shared)
+
+        watched.insert(0, Watched("PostgreSQL", lambda: cluster.lives(ours), database_again))
     while True:
         time.sleep(LOOKS_EVERY_S)
         for one in watched:

@@ -16,11 +16,11 @@ from sqlalchemy.exc import InterfaceError, OperationalError
 from sqlalchemy.exc import TimeoutError as PoolTimeout
 
 from zevlo.lab.made_with import TurnedAway
+from zevlo.settings import is_loopback
 from zevlo.store.database import transaction
 from zevlo.store.jobs import DEVELOP, DOCUMENTS, QUEUE, heal
 
-CONNECTIONS = 2
-"""Of a worker to its queue: one listens for new jobs, one asks."""
+POLLS_EVERY_S = 2.0
 HEARTBEAT_S = 3.0
 STALLED_AFTER_S = 10.0
 log = logging.getLogger("zevlo.lab")
@@ -28,10 +28,13 @@ log = logging.getLogger("zevlo.lab")
 
 @dataclass(frozen=True)
 class Lab:
-    """A worker's part in the queue: its app, and the engine for all else it asks the database."""
+    """A worker's part in the queue: its app, and the engine for all else it asks the database. ``listens``: it hears of
+    new jobs at once, by a connection of its own; one on another machine looks for them every :data:`POLLS_EVERY_S`,
+    because there may be any number of those."""
 
     app: procrastinate.App
     engine: Engine
+    listens: bool
 
 
 def lab_app(
@@ -42,7 +45,9 @@ def lab_app(
     """A worker's part on a database; ``develop`` makes one piece of a print, ``write`` documents, each for the job of
     that number."""
     url = engine.url.set(drivername="postgresql").render_as_string(hide_password=False)
-    app = procrastinate.App(connector=procrastinate.PsycopgConnector(conninfo=url, min_size=1, max_size=CONNECTIONS))
+    listens = engine.url.host is None or is_loopback(engine.url.host)
+    connections = 2 if listens else 1
+    app = procrastinate.App(connector=procrastinate.PsycopgConnector(conninfo=url, min_size=1, max_size=connections))
 
     # A database that is away for a while ends no print: its job is tried again when it is back; and by another worker,
     # where this one would make another picture.
@@ -57,7 +62,7 @@ def lab_app(
     def write_documents(context: procrastinate.JobContext, documents: str) -> None:
         write(engine, uuid.UUID(documents), context.job.id)
 
-    return Lab(app, engine)
+    return Lab(app, engine, listens)
 
 
 def _heal(engine: Engine) -> None:
@@ -92,15 +97,16 @@ async def _still_there(still_there: Callable[[], None]) -> None:
         await asyncio.sleep(HEARTBEAT_S)
 
 
-async def _working(app: procrastinate.App, name: str) -> None:
+async def _working(lab: Lab, name: str) -> None:
     """Work until cancelled. A worker that was held up for long was struck off the list meanwhile and can fetch nothing
     any more; one that lost the database ends too: it is put on the list again and goes on."""
     while True:
         try:
-            await app.run_worker_async(
-                queues=[QUEUE], name=name, concurrency=1, fetch_job_polling_interval=2.0,
+            await lab.app.run_worker_async(
+                queues=[QUEUE], name=name, concurrency=1, fetch_job_polling_interval=POLLS_EVERY_S,
                 update_heartbeat_interval=HEARTBEAT_S, stalled_worker_timeout=STALLED_AFTER_S,
                 shutdown_graceful_timeout=1.0, delete_jobs="successful", install_signal_handlers=False,
+                listen_notify=lab.listens,
             )  # fmt: skip
         except procrastinate.exceptions.ConnectorException as error:
             log.warning("the queue could not be asked: %s", str(error.__cause__ or error).splitlines()[0])
@@ -123,7 +129,7 @@ async def work(lab: Lab, name: str, still_there: Callable[[], None] = lambda: No
         parts = [
             asyncio.create_task(one)
             for one in (
-                _working(lab.app, name), _still_there(still_there), _told_to_stop(), _healing(lab.engine)
+                _working(lab, name), _still_there(still_there), _told_to_stop(), _healing(lab.engine)
             )
         ]  # fmt: skip
         try:

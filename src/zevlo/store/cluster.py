@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import glob
 import hashlib
+import ipaddress
 import os
 import pwd
 import secrets
@@ -15,6 +16,7 @@ import shutil
 import socket
 import subprocess
 import time
+from collections.abc import Sequence
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -25,9 +27,53 @@ class NoServer(RuntimeError):
     """PostgreSQL cannot be run; the message says why and what to do."""
 
 
+WORKER_ROLE = "zevlo_worker"
+"""Whom workers on other machines are to the database: they make pictures and documents, and change nothing else."""
+FIRST_SHARED_PORT = 8470
+"""From here on a server that others reach listens: on a port they can be told once."""
+USUAL_CONNECTIONS, SHARED_CONNECTIONS = 60, 400
+
+
+@dataclass(frozen=True)
+class Shared:
+    """Whom a cluster is reached by beside this machine. ``addresses``: of workers, or their networks, as 192.0.2.0/24;
+    ``listens_at``: this machine's own addresses there."""
+
+    addresses: tuple[str, ...]
+    listens_at: tuple[str, ...]
+
+    @classmethod
+    def with_workers(cls, told: Sequence[str]) -> Shared:
+        """For workers at some addresses. Raises :class:`NoServer` for one that is none, or that nothing leads to."""
+        addresses, own = [], []
+        for one in told:
+            try:
+                network = ipaddress.ip_network(one, strict=False)
+            except ValueError:
+                raise NoServer(f"“{one}” is no address of a worker; one is 192.0.2.7, a network 192.0.2.0/24") from None
+            if network.prefixlen == 0:
+                raise NoServer(f"“{one}” would let every machine there is reach the database; name those that work")
+            addresses.append(str(network))
+            own.append(_own_address(network))
+        return cls(tuple(addresses), tuple(dict.fromkeys(own)))
+
+
+def _own_address(network: ipaddress.IPv4Network | ipaddress.IPv6Network) -> str:
+    """This machine's address on its way to a network; nothing is sent."""
+    family = socket.AF_INET if network.version == 4 else socket.AF_INET6
+    far = network.network_address + (1 if network.num_addresses > 2 else 0)
+    with socket.socket(family, socket.SOCK_DGRAM) as probe:
+        try:
+            probe.connect((str(far), 9))
+        except OSError as error:
+            raise NoServer(f"nothing leads from this machine to {network}: {error.strerror}") from error
+        return str(probe.getsockname()[0])
+
+
 @dataclass(frozen=True)
 class Cluster:
-    """A cluster in a folder. ``folder`` holds ``data``, ``socket``, ``password`` and ``log``."""
+    """A cluster in a folder. ``folder`` holds ``data``, ``socket``, ``password``, ``log``, and what workers on other
+    machines need: ``worker-password`` and ``port``."""
 
     folder: Path
 
@@ -145,21 +191,28 @@ def free_port() -> int:
         return int(probe.getsockname()[1])
 
 
-def start(cluster: Cluster, fast: bool = False, port: int | None = None) -> int:
+def start(cluster: Cluster, fast: bool = False, port: int | None = None, shared: Shared | None = None) -> int:
     """Start the server, or find it running; returns its port, which is ``port`` where it had one before.
 
-    ``fast`` gives up durability, for tests.
+    ``fast`` gives up durability, for tests; ``shared``: with whom beside this machine.
     """
     create(cluster)
     running = running_port(cluster)
-    if running is not None:
+    if running is not None and (shared is None or running == port):
         return running
-    port = free_port() if port is None else port
+    if running is not None:
+        # One that was left over, and does not know of those workers.
+        stop(cluster)
+    _let_in(cluster, shared)
+    if port is None:
+        port = free_port() if shared is None else _shared_port(cluster)
     socket_folder = cluster.folder / "socket"
     socket_folder.mkdir(exist_ok=True)
     _give_to_server(socket_folder)
-    settings = ["listen_addresses=127.0.0.1", f"port={port}", f"unix_socket_directories='{socket_folder}'"]
-    options = " ".join(f"-c {setting}" for setting in [*settings, "max_connections=60"])
+    listens_at = ",".join(("127.0.0.1", *(() if shared is None else shared.listens_at)))
+    settings = [f"listen_addresses='{listens_at}'", f"port={port}", f"unix_socket_directories='{socket_folder}'"]
+    most = USUAL_CONNECTIONS if shared is None else SHARED_CONNECTIONS
+    options = " ".join(f"-c {setting}" for setting in [*settings, f"max_connections={most}"])
     if fast:
         options += " -c fsync=off -c synchronous_commit=off -c full_page_writes=off"
     _run(
@@ -178,6 +231,59 @@ def start(cluster: Cluster, fast: bool = False, port: int | None = None) -> int:
         ]
     )
     return port
+
+
+_OURS = "# Who may come from elsewhere: written by zevlo at each start.\n"
+
+
+def _let_in(cluster: Cluster, shared: Shared | None) -> None:
+    """Who may reach the server from elsewhere: workers alone, by their own role, from where they were said to be."""
+    rules = cluster.data / "pg_hba.conf"
+    before = rules.read_text()
+    lines = [f"host all {WORKER_ROLE} {one} scram-sha-256\n" for one in (() if shared is None else shared.addresses)]
+    after = before.partition(_OURS)[0] + _OURS + "".join(lines)
+    if after != before:
+        rules.write_text(after)
+
+
+def _shared_port(cluster: Cluster) -> int:
+    """The port workers elsewhere know, or the first free one, which is it from then on."""
+    kept = cluster.folder / "port"
+    if kept.exists():
+        port = int(kept.read_text())
+        if not _is_free(port):
+            raise NoServer(f"port {port}, by which workers know this database, is taken by another program; end that")
+        return port
+    for port in range(FIRST_SHARED_PORT, FIRST_SHARED_PORT + 50):
+        if _is_free(port):
+            kept.write_text(f"{port}\n")
+            return port
+    raise NoServer(f"no free port from {FIRST_SHARED_PORT} on for workers of other machines")
+
+
+def _is_free(port: int) -> bool:
+    with socket.socket() as probe:
+        probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+        try:
+            probe.bind(("", port))
+        except OSError:
+            return False
+    return True
+
+
+def worker_password(cluster: Cluster) -> str:
+    """What workers of other machines say to be let in; made once."""
+    kept = cluster.folder / "worker-password"
+    if not kept.exists():
+        kept.touch(mode=0o600)
+        kept.write_text(secrets.token_urlsafe(24) + "\n")
+    return kept.read_text().strip()
+
+
+def worker_urls(cluster: Cluster, port: int, shared: Shared, database: str = "zevlo") -> list[str]:
+    """How workers of other machines name the database."""
+    hosts = (f"[{one}]" if ":" in one else one for one in shared.listens_at)
+    return [f"postgresql://{WORKER_ROLE}:{worker_password(cluster)}@{host}:{port}/{database}" for host in hosts]
 
 
 def stop(cluster: Cluster) -> None:

@@ -18,13 +18,13 @@ from sqlalchemy.orm import Session
 NEWS_CHANNEL = "zevlo_news"
 
 
-def engine_for(url: str) -> Engine:
-    """Engine on psycopg for a ``postgresql://`` URL."""
+def engine_for(url: str, kept: int = 8, most: int = 24) -> Engine:
+    """Engine on psycopg for a ``postgresql://`` URL: so many connections are kept, and there are at most so many."""
     return create_engine(
         url.replace("postgresql://", "postgresql+psycopg://", 1),
         pool_pre_ping=True,
-        pool_size=8,
-        max_overflow=16,
+        pool_size=kept,
+        max_overflow=most - kept,
         pool_timeout=10,
         connect_args={"connect_timeout": 4},
         json_deserializer=from_json,
