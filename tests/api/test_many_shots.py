@@ -9,6 +9,7 @@ from sqlalchemy.orm import Session
 from tests.api.asking import change, new, now_of, patch, post, undo
 from tests.files.test_door import glb_of
 
+from zevlo.api import shot_views
 from zevlo.api.shot_views import around, shots_out
 from zevlo.store.projects import project as project_row
 from zevlo.store.shot_rows import shot_row, shots_held, shots_of, written_of
@@ -137,6 +138,24 @@ def test_labels_colours_and_order(client, house):
     assert names(undo(client, house)) == by_name
     assert names(undo(client, house)) == before
     assert client.post(f"/api/projects/{house['id']}/order", json={"by": "mood"}).status_code == 422
+
+
+def test_a_list_in_another_order_is_not_told_anew(client, project, monkeypatch):
+    """Nor one that is undone: each shot is what it was, but for its place."""
+    first = new(client, project)
+    for n in range(5):
+        made = client.post(f"/api/shots/{first['id']}/duplicate").json()
+        patch(client, made, patch={"name": f"{'zyxwv'[n]}"})
+    before = now_of(client, project)["shots"]
+    told = []
+    tell = shot_views._shot_out
+    monkeypatch.setattr(shot_views, "_shot_out", lambda *given: told.append(given[0]) or tell(*given))
+    ordered = client.post(f"/api/projects/{project['id']}/order", json={"by": "name"}).json()["shots"]
+    assert [one["shot"]["name"] for one in ordered] == sorted(one["shot"]["name"] for one in before)
+    assert undo(client, project)["shots"] == [{**one, "version": one["version"] + 2} for one in before]
+    assert told == []
+    patch(client, now_of(client, project)["shots"][0], patch={"lens": {"focal_length_mm": 71}})
+    assert len(told) == 1
 
 
 def test_suggested_stands_come_with_pictures_and_become_shots(client, house):

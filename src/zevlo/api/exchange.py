@@ -41,7 +41,7 @@ from zevlo.store.blobs import open_blob
 from zevlo.store.changes import Missing
 from zevlo.store.database import transaction
 from zevlo.store.projects import arrangement_of
-from zevlo.store.shot_rows import settings_of, shots_of
+from zevlo.store.shot_rows import Placed, settings_of, shots_of
 from zevlo.store.tables import Project, ShotRow
 
 router = APIRouter(prefix="/api")
@@ -238,7 +238,7 @@ def _brought_in(desk: Desk, session: Session, key: uuid.UUID, found: list[Carrie
     project = projects.project(session, key)
     rows = shots_of(session, key)
     called = around(session, project).parts.called
-    told, wanted = [], []
+    told, wanted, placed = [], [], desk.placed(project)
     for camera, row in zip(found, _rows_for(found, rows), strict=True):
         before = None if row is None else settings_of(row)
         shot_key = None if row is None else row.id
@@ -254,7 +254,7 @@ def _brought_in(desk: Desk, session: Session, key: uuid.UUID, found: list[Carrie
                 shot = shot.model_copy(update={"name": before.name})
             changes = [f"called “{shot.name}”"] if shot.name != before.name else []
             changes += [change.words for change in differences(before, shot, called)]
-        refused = _refused(desk, project, shot)
+        refused = _refused(placed, shot)
         if row is not None and row.locked and changes:
             refused = f"“{row.settings['name']}” is locked."
         if refused is None and (row is None or changes):
@@ -263,7 +263,7 @@ def _brought_in(desk: Desk, session: Session, key: uuid.UUID, found: list[Carrie
     write = not only_try and bool(wanted)
     if write:
         count = f"{len(wanted)} camera{'' if len(wanted) == 1 else 's'}"
-        shots.bring_in(session, key, wanted, f"Bring in {count}", desk.placed(project))
+        shots.bring_in(session, key, wanted, f"Bring in {count}", placed)
     return CamerasCame(cameras=told, written=write)
 
 
@@ -287,9 +287,9 @@ def _rows_for(cameras: Sequence[Carried], rows: Sequence[ShotRow]) -> list[ShotR
     return found
 
 
-def _refused(desk: Desk, project: Project, shot: Shot) -> str | None:
+def _refused(placed: Placed, shot: Shot) -> str | None:
     try:
-        desk.placed(project).check(shot)
+        placed.check(shot)
     except Refused as reason:
         return str(reason)
     return None

@@ -5,10 +5,11 @@ Told once for each state: a list of hundreds is asked for after every change, an
 
 from __future__ import annotations
 
+import hashlib
 import json
 import threading
 from collections import OrderedDict
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 from urllib.parse import quote
@@ -36,7 +37,10 @@ from zevlo.store.tables import Project, ShotRow, Take
 from zevlo.store.takes import same_framing, takes_by_id
 
 MOST_TOLD = 6000
-_told: OrderedDict[tuple[Any, ...], ShotOut] = OrderedDict()
+_told: OrderedDict[Any, ShotOut] = OrderedDict()
+"""By the writing of each."""
+_same: OrderedDict[Any, ShotOut] = OrderedDict()
+"""By what is written."""
 _lock = threading.Lock()
 
 
@@ -101,19 +105,37 @@ def shots_out(session: Session, written: Sequence[Written], project: Around) -> 
     if missing:
         rows = rows_of(session, missing)
         takes = takes_by_id(session, rows.values())
-        told |= {key: _shot_out(rows[name], project, takes) for name, key in missing.items() if name in rows}
-    with _lock:
-        for key, one in told.items():
-            _told[key] = one
-            _told.move_to_end(key)
-        while len(_told) > MOST_TOLD:
-            _told.popitem(last=False)
+        told |= {key: _told_before(rows[name], project, takes) for name, key in missing.items() if name in rows}
+    _keep(_told, told)
     return [told[key] for key in keys if key in told]
 
 
-def _shot_out(row: ShotRow, project: Around, takes: dict[Any, Take]) -> ShotOut:
-    shot = settings_of(row)
+def _keep(shelf: OrderedDict[Any, ShotOut], told: Mapping[Any, ShotOut]) -> None:
+    with _lock:
+        for key, one in told.items():
+            shelf[key] = one
+            shelf.move_to_end(key)
+        while len(shelf) > MOST_TOLD:
+            shelf.popitem(last=False)
+
+
+def _told_before(row: ShotRow, project: Around, takes: Mapping[Any, Take]) -> ShotOut:
+    """A shot that was written anew; as it was told before, where only its place in the list is other, or it is again
+    what it was."""
     take = None if row.kept_take is None else takes.get(row.kept_take)
+    own = [row.settings, row.floor_m, row.locked, row.labels, row.colour, row.named_by_hand]
+    kept = None if take is None else [str(take.id), take.number, take.name, take.settings]
+    written = hashlib.sha256(json.dumps([own, kept], sort_keys=True).encode()).digest()
+    key = (row.id, written, project.stands, project.shines, project.named)
+    with _lock:
+        same = _same.get(key)
+    one = _shot_out(row, project, take) if same is None else same.model_copy(update={"version": row.version})
+    _keep(_same, {key: one})
+    return one
+
+
+def _shot_out(row: ShotRow, project: Around, take: Take | None) -> ShotOut:
+    shot = settings_of(row)
     key = project.thumbnail(shot)
     where = project.where
     camera, cut = camera_of(shot), cut_back(shot.back)

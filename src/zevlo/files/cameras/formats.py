@@ -8,10 +8,6 @@ from pathlib import Path
 
 from zevlo.core.exchange.carried import Carried, NoCamera, Receiver, cannot_say, lengths_told
 from zevlo.core.scene.model import SetModel
-from zevlo.files.cameras.gltf import read_gltf_cameras, write_glb, write_glb_with_set, write_gltf
-from zevlo.files.cameras.plain import read_shots, read_vision, write_shots, write_vision
-from zevlo.files.cameras.tables import read_csv, read_xlsx, write_csv, write_xlsx
-from zevlo.files.cameras.usd import read_usd_cameras, write_usd
 from zevlo.files.limits import CAMERAS_SIZE_LIMIT
 
 Write = Callable[[Sequence[Carried], Path, Receiver], None]
@@ -34,33 +30,72 @@ class CameraFormat:
     read: Read
 
 
-def _bytes(
-    write: Callable[[Sequence[Carried]], bytes], read: Callable[[bytes], list[Carried]]
-) -> tuple[
-    Callable[[Sequence[Carried], Path, Receiver], None], Callable[[Path, Receiver], tuple[list[Carried], Receiver]]
-]:
-    def put(cameras: Sequence[Carried], path: Path, _: Receiver) -> None:
-        path.write_bytes(write(cameras))
-
-    def got(path: Path, receiver: Receiver) -> tuple[list[Carried], Receiver]:
-        return read(path.read_bytes()), receiver
-
-    return put, got
+# What one kind of file needs is loaded with the first of that kind: to start is most of a small file's time.
 
 
-def _usd(path: Path, receiver: Receiver) -> tuple[list[Carried], Receiver]:
+def _write_plain(cameras: Sequence[Carried], path: Path, _: Receiver) -> None:
+    from zevlo.files.cameras.plain import write_shots, write_vision
+
+    write = write_vision if path.name.lower().endswith(INTRINSICS) else write_shots
+    path.write_bytes(write(cameras))
+
+
+def _read_plain(path: Path, receiver: Receiver) -> tuple[list[Carried], Receiver]:
+    from zevlo.files.cameras.plain import read_shots, read_vision
+
+    read = read_vision if path.name.lower().endswith(INTRINSICS) else read_shots
+    return read(path.read_bytes()), receiver
+
+
+def _write_table(cameras: Sequence[Carried], path: Path, _: Receiver) -> None:
+    from zevlo.files.cameras.tables import write_csv, write_xlsx
+
+    write = write_csv if path.suffix.lower() == ".csv" else write_xlsx
+    path.write_bytes(write(cameras))
+
+
+def _read_table(path: Path, receiver: Receiver) -> tuple[list[Carried], Receiver]:
+    from zevlo.files.cameras.tables import read_csv, read_xlsx
+
+    read = read_csv if path.suffix.lower() == ".csv" else read_xlsx
+    return read(path.read_bytes()), receiver
+
+
+def _write_gltf(cameras: Sequence[Carried], path: Path, _: Receiver) -> None:
+    from zevlo.files.cameras.gltf import write_glb, write_gltf
+
+    write = write_glb if path.suffix.lower() == ".glb" else write_gltf
+    path.write_bytes(write(cameras))
+
+
+def _read_gltf(path: Path, receiver: Receiver) -> tuple[list[Carried], Receiver]:
+    from zevlo.files.cameras.gltf import read_gltf_cameras
+
+    return read_gltf_cameras(path.read_bytes()), receiver
+
+
+def _write_usd(cameras: Sequence[Carried], path: Path, receiver: Receiver) -> None:
+    from zevlo.files.cameras.usd import write_usd
+
+    write_usd(cameras, path, receiver)
+
+
+def _read_usd(path: Path, receiver: Receiver) -> tuple[list[Carried], Receiver]:
+    from zevlo.files.cameras.usd import read_usd_cameras
+
     cameras, told = read_usd_cameras(path)
     return cameras, replace(told, placing=receiver.placing)
 
 
+INTRINSICS = ".intrinsics.json"
 FORMATS = (
-    CameraFormat((".intrinsics.json",), "intrinsics, JSON", True, False, False, *_bytes(write_vision, read_vision)),
-    CameraFormat((".json",), "shots, JSON", False, True, True, *_bytes(write_shots, read_shots)),
-    CameraFormat((".csv",), "a table, CSV", True, False, False, *_bytes(write_csv, read_csv)),
-    CameraFormat((".xlsx",), "a table, XLSX", True, False, False, *_bytes(write_xlsx, read_xlsx)),
-    CameraFormat((".gltf",), "glTF 2.0", False, True, False, *_bytes(write_gltf, read_gltf_cameras)),
-    CameraFormat((".glb",), "glTF 2.0, binary", False, True, False, *_bytes(write_glb, read_gltf_cameras)),
-    CameraFormat((".usda", ".usdc", ".usdz", ".usd"), "OpenUSD", True, True, False, write_usd, _usd),
+    CameraFormat((INTRINSICS,), "intrinsics, JSON", True, False, False, _write_plain, _read_plain),
+    CameraFormat((".json",), "shots, JSON", False, True, True, _write_plain, _read_plain),
+    CameraFormat((".csv",), "a table, CSV", True, False, False, _write_table, _read_table),
+    CameraFormat((".xlsx",), "a table, XLSX", True, False, False, _write_table, _read_table),
+    CameraFormat((".gltf",), "glTF 2.0", False, True, False, _write_gltf, _read_gltf),
+    CameraFormat((".glb",), "glTF 2.0, binary", False, True, False, _write_gltf, _read_gltf),
+    CameraFormat((".usda", ".usdc", ".usdz", ".usd"), "OpenUSD", True, True, False, _write_usd, _read_usd),
 )
 GLTF_WORLD = Receiver(1.0, "y")
 WITH_SET = ".glb"
@@ -116,13 +151,15 @@ def write_cameras(
     elif WITH_SET not in kind.endings:
         raise NoCamera(f"the set goes along in {WITH_SET} alone")
     else:
+        from zevlo.files.cameras.gltf import write_glb_with_set
+
         path.write_bytes(write_glb_with_set(given, model, world.of_places))
     if kind.whole:
         return []
     words = []
     for one in cameras:
         lost = [] if one.shot is None else cannot_say(one.shot)
-        if ".intrinsics.json" in kind.endings and one.distance_mm is None:
+        if INTRINSICS in kind.endings and one.distance_mm is None:
             words.append(f"{one.name} is parallel: it has no intrinsics, and is left out")
         elif lost:
             words.append(f"{one.name}: other programs are not told {', '.join(lost)}")
