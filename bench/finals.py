@@ -30,6 +30,7 @@ from zevlo.demo.shots import SHOTS
 from zevlo.files.gltf import from_bytes
 from zevlo.files.summary import in_world
 from zevlo.lab.proof import passes_for
+from zevlo.start import end_with_parent
 from zevlo.store import prints
 from zevlo.store.database import engine_for, transaction
 from zevlo.store.jobs import enqueue_due, take_back
@@ -76,7 +77,11 @@ def _workers(url: str, count: int) -> Iterator[list[int]]:
     environment = {**os.environ, "ZEVLO_DATABASE_URL": url}
     with ExitStack() as running:
         started = [
-            running.enter_context(subprocess.Popen([sys.executable, "-m", "zevlo.cli", "worker"], env=environment))
+            running.enter_context(
+                subprocess.Popen(
+                    [sys.executable, "-m", "zevlo.cli", "worker"], env=environment, preexec_fn=end_with_parent
+                )
+            )
             for _ in range(count)
         ]
         try:

@@ -13,6 +13,7 @@ from pathlib import Path
 
 import httpx
 
+from zevlo.start import end_with_parent
 from zevlo.store import cluster
 
 
@@ -46,7 +47,7 @@ def served_on(url: str) -> Iterator[int]:
     """The port of a running server on a database."""
     port = cluster.free_port()
     environment = {**_environment(url), "ZEVLO_PORT": str(port)}
-    server = subprocess.Popen([sys.executable, "-m", "zevlo.cli", "serve"], env=environment)
+    server = subprocess.Popen([sys.executable, "-m", "zevlo.cli", "serve"], env=environment, preexec_fn=end_with_parent)
     with _answering(server, port):
         yield port
 
@@ -81,7 +82,9 @@ def echoing(answer: str) -> Iterator[int]:
     """The port of a server that answers whatever is asked over the socket with the same words, and the question's
     number."""
     port = cluster.free_port()
-    server = subprocess.Popen([sys.executable, "-c", ECHO, str(port)], stdin=subprocess.PIPE, text=True)
+    server = subprocess.Popen(
+        [sys.executable, "-c", ECHO, str(port)], stdin=subprocess.PIPE, text=True, preexec_fn=end_with_parent
+    )
     assert server.stdin is not None
     server.stdin.write(answer)
     server.stdin.close()

@@ -45,7 +45,8 @@ def say(text: str) -> None:
     print(f"zevlo: {text}", file=sys.stderr, flush=True)
 
 
-def _end_with_parent() -> None:
+def end_with_parent() -> None:
+    """What a child does before it begins: it is told to stop when whoever started it has ended, however that was."""
     ctypes.CDLL(None).prctl(_PR_SET_PDEATHSIG, signal.SIGTERM)
 
 
@@ -53,7 +54,7 @@ def _child(command: str, environment: dict[str, str]) -> subprocess.Popen[bytes]
     return subprocess.Popen(
         [sys.executable, "-m", "zevlo.cli", command],
         env=environment,
-        preexec_fn=_end_with_parent,
+        preexec_fn=end_with_parent,
         stdin=subprocess.DEVNULL,
         start_new_session=True,
     )

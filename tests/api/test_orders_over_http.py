@@ -2,6 +2,7 @@
 
 import io
 import json
+import re
 import uuid
 import zipfile
 from concurrent.futures import ThreadPoolExecutor
@@ -117,6 +118,31 @@ def test_what_an_order_comes_to_is_told_before_it_starts(client, project, shots)
     assert turned.status_code == 200
     (after,) = ask(client, project, "/expected", pictures=[{"shot": shots[1]["id"]}]).json()["pictures"]
     assert after["against"] == ["Changes not kept: no take has this framing"]
+
+
+def test_a_picture_in_which_nothing_is_sharp_is_told_so_before_it_is_made(client, project, shots):
+    """By what is seen in it, as its shot shows the set: pixels it is blurred over at the sharpest place."""
+    told = {"pictures": [{"shot": shots[0]["id"]}]}
+    focus = {"distance_m": 0.4, "f_number": 1.4, "blur_limit": {"px": 1.5}}
+    soft = patch(client, shots[0], patch={"focus": focus, "back": {"output_px": [1920, 1080]}}).json()
+    (line,) = [
+        one for one in ask(client, project, "/expected", **told).json()["pictures"][0]["against"] if "sharp" in one
+    ]
+    px = float(re.search(r"blurred over ([0-9.]+) px", line)[1])
+    # A floor and a block, of which nothing is nearer than some 2 m: f²/(N·c)·(1/u - 1/d) by hand, in pixels of 36 mm / 1920.
+    f, n, u = soft["shot"]["lens"]["focal_length_mm"], 1.4, 400.0
+    v = f * u / (u - f)
+    far, near = (f / n * v * abs(1.0 / d - 1.0 / u) / (36.0 / 1920.0) for d in (1.0e9, 1200.0))
+    assert near < px < far
+    out = patch(client, soft, patch={"left_out": [one["id"] for one in now_of(client, project)["set"]["parts"]]})
+    assert out.status_code == 200, out.text
+    assert not any("sharp" in one for one in ask(client, project, "/expected", **told).json()["pictures"][0]["against"])
+    undo(client, project)
+    focused = patch(
+        client, {**soft, "version": out.json()["version"] + 1}, patch={"focus": {"distance_m": 4.0, "f_number": 8.0}}
+    )
+    assert focused.status_code == 200, focused.text
+    assert not any("sharp" in one for one in ask(client, project, "/expected", **told).json()["pictures"][0]["against"])
 
 
 def test_time_is_told_by_the_machines_there_are_and_what_waits(client, project, shots, settings):

@@ -24,6 +24,7 @@ from zevlo.api.order_messages import (
     WhenceOut,
 )
 from zevlo.api.sending import sent_as_folder
+from zevlo.api.sets import standing
 from zevlo.core.documents.paper import PaperName
 from zevlo.core.documents.scale import SCALES
 from zevlo.core.finals.expected import LARGE_PX, expected
@@ -74,9 +75,11 @@ def _today() -> str:
     return datetime.now(UTC).date().isoformat()
 
 
-def _against(picture: Picture, takes: Takes) -> list[str]:
-    """What speaks against printing a picture now."""
+def _against(picture: Picture, takes: Takes, soft_px: float | None) -> list[str]:
+    """What speaks against printing a picture now. ``soft_px``: how soft it is, where nothing in it is sharp."""
     words = []
+    if soft_px is not None and not picture.stack:
+        words.append(f"Nothing in it is sharp: the sharpest thing is blurred over {soft_px:.3g} px. Focus on something")
     if not _take(picture, takes):
         words.append("Changes not kept: no take has this framing")
     if picture.shot.focus.stack is not None and not picture.stack:
@@ -101,7 +104,7 @@ def _holds(picture: Picture, done: Sequence[Print], now: AsItIs) -> str | None:
 
 
 @router.post("/projects/{key}/orders/expected")
-def order_expected(key: uuid.UUID, order: Order, session: InTransaction) -> OrderExpected:
+def order_expected(key: uuid.UUID, order: Order, session: InTransaction, desk: TheDesk) -> OrderExpected:
     """What an order comes to: names, sizes, what speaks against each picture, time and room."""
     project = projects.project(session, key)
     pictures = finals.pictures_of(session, key, order)
@@ -118,13 +121,13 @@ def order_expected(key: uuid.UUID, order: Order, session: InTransaction) -> Orde
         expected(asked, quality, order.formats, rays, bytes_each) for rays in (speed, speed / max(1, len(there)))
     )
     before = 0.0 if told.seconds is None else finals.seconds_before(session, speed)
-    as_it_is = AsItIs(project)
+    as_it_is, stands = AsItIs(project), standing(project)
     return OrderExpected(
         pictures=[
             PictureExpected(
                 shot=one.row.id, cut=one.wanted.cut, called=name, size_px=one.size_px, stacked=one.wanted.stacked,
                 merged_of=len(one.stack), unkept=not _take(one, takes),
-                against=_against(one, takes),
+                against=_against(one, takes, desk.shelf.soft_all_over_px(stands, one.shot)),
                 holds=_holds(one, done.get((one.row.id, one.wanted.cut), []), as_it_is),
             )
             for one, name in zip(pictures, names, strict=True)

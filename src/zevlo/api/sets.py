@@ -25,6 +25,7 @@ from zevlo.core.scene.sight import packed, thin_lines
 from zevlo.core.scene.visible import CuttingPlane, Lifted, Visible
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot import Shot
+from zevlo.core.softness import soft_all_over_px
 from zevlo.files.arrays import unpack_set
 from zevlo.store.blobs import open_blob
 from zevlo.store.changes import Missing
@@ -81,6 +82,7 @@ class SetShelf:
         self._working: OrderedDict[Standing, WorkingSet] = OrderedDict()
         self._opened: OrderedDict[tuple[Standing, CuttingPlane], WorkingSet] = OrderedDict()
         self._plans: OrderedDict[tuple[Standing, float], PlanOut] = OrderedDict()
+        self._soft: OrderedDict[tuple[Standing, str], float | None] = OrderedDict()
         self._looking = threading.Lock()
         self._leftovers: OrderedDict[tuple[Standing, str], LeftoversOut] = OrderedDict()
 
@@ -147,6 +149,20 @@ class SetShelf:
             self._opened.move_to_end(key)
             _trim(self._opened, self._room)
         return light_set(found, light)
+
+    def soft_all_over_px(self, stands: Standing, shot: Shot) -> float | None:
+        """How soft a picture is in which nothing is sharp, as the shot shows the set; kept, as it is asked for after
+        every change of an order."""
+        shown = stands.shown_by(shot.left_out)
+        key = (shown, shot.model_dump_json())
+        with self._lock:
+            if key in self._soft:
+                return self._soft[key]
+        found = soft_all_over_px(shot, self.working(shown))
+        with self._lock:
+            self._soft[key] = found
+            _trim(self._soft, 4000)
+        return found
 
     def leftovers(self, stands: Standing, where: Where) -> LeftoversOut:
         """Things to look at in a set with its rooms, worked out once."""

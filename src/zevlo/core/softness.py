@@ -59,6 +59,21 @@ def blur_grid(shot: Shot, working: WorkingSet, columns: int, rows: int) -> tuple
     return uv, blur_law_of(shot, cut_back(shot.back)).px(across / before, up / before, depth), part
 
 
+LOOKED_AT = (30, 20)
+"""Places of a picture that are looked at to tell whether anything in it is sharp."""
+
+
+def soft_all_over_px(shot: Shot, working: WorkingSet) -> float | None:
+    """Pixels the sharpest thing that is seen in a picture is blurred over, where not even that counts as sharp; None
+    where something does, or nothing of the set is seen."""
+    if shot.focus.f_number is None:
+        return None
+    _, blur, part = blur_grid(shot, working, *LOOKED_AT)
+    cut = cut_back(shot.back)
+    least = float(blur[part >= 0].min(initial=np.inf))
+    return least if blur_limit_of(shot, cut) / cut.pixel_mm < least < np.inf else None
+
+
 def blur_labels(shot: Shot, working: WorkingSet) -> list[BlurLabel]:
     """Where lines of equal blur are told by a number: a few for each, apart from each other, none where one thing ends
     before another."""

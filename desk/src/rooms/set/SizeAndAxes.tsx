@@ -37,7 +37,7 @@ export function SizeAndAxes({ project, width, place, brief = false }: { project:
       </Row>
       {!brief && <p style={{ color: quiet }}>Shots, levels and rooms go with the set: no framing changes.</p>}
       {!brief && <Fields $columns={2}>
-        <Reading><span>Wide · deep · high</span><b>{[0, 1, 2].map((axis) => <span key={axis} style={{ display: "inline", color: ink, fontSize: 16, whiteSpace: "nowrap" }}>{axis > 0 && " · "}{length(high[axis]! - low[axis]!)}</span>)}</b></Reading>
+        <Reading style={{ gridColumn: "1 / -1" }}><span>Wide · deep · high</span><b>{[0, 1, 2].map((axis) => <span key={axis} style={{ display: "inline", color: ink, fontSize: 16, whiteSpace: "nowrap" }}>{axis > 0 && " · "}{length(high[axis]! - low[axis]!)}</span>)}</b></Reading>
         <Reading><span>Triangles</span><b>{set.triangles.toLocaleString("en").replaceAll(",", " ")}</b></Reading>
         <Reading><span>File</span><b style={{ fontSize: 13, overflowWrap: "anywhere" }}>{set.file_name}</b></Reading>
         <Reading><span>Materials · textures</span><b>{set.materials} · {set.textures}</b></Reading>

@@ -47,7 +47,7 @@ export function OrderLine({ one, now, endings, own, setOwn, single, setSingle, k
         {against.map((words) => <span key={words} className="mind">▲ {words}</span>)}
         {now[0]?.unkept && <Word onPress={keep}>Keep them</Word>}
         {holds.map((words, n) => <span key={n}>{words}</span>)}
-        {chosen && against.length === 0 && holds.length === 0 && <span className="well">✓ nothing found</span>}
+        {chosen && against.length === 0 && holds.length === 0 && <span className="well">✓ framing kept, focused</span>}
         {!chosen && <span>{one.made ?? "not printed yet"}</span>}
       </div>
     </Line>

@@ -8,7 +8,7 @@ import { Empty, Fields, Find, Plain, Primary, Row, Toggle } from "../../../kit/c
 import { bytesWords, many } from "../../../kit/words";
 import { type Draft, type Formats, ofEach, orderIn, printable, triedSmall } from "./draft";
 import { OrderLine } from "./OrderLine";
-import { Left, Lines, Page, Right, Sign, Sum } from "./page";
+import { Left, Lines, Page, Right, Sign, Soon, Sum } from "./page";
 import { SizeChoice } from "./SizeChoice";
 
 type Layer = NonNullable<Formats["layers"]>[number];
@@ -72,7 +72,7 @@ export function Ordering({ project, prints, lab, draft, draw, write, placing, pl
             {expected?.pictures[0] && <p>As <b>{expected.pictures[0].called}.{expected.endings[0]}</b></p>}
           </div>
         </div>
-        {expected ? <Comes expected={expected} /> : !error && <Sum><dt>{order ? "Working it out…" : "Tick the pictures that are to be made."}</dt></Sum>}
+        {expected ? <Comes expected={expected} /> : !error && <Soon>{order ? "Working it out…" : "Tick the pictures that are to be made."}</Soon>}
         {order && error && <p className="why" role="alert">{error.message}</p>}
         <Buttons order={order} ready={!!expected && !placing} place={(one, tried) => place(orderOf(project.id, one), tried)} leave={leave} />
       </Right>

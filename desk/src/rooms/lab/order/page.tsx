@@ -21,4 +21,5 @@ export const Paper = styled(Popover)`background: ${card}; border: 1px solid ${in
 export const Right = styled.section`background: ${card}; border-left: 1px solid ${line}; padding: 18px 22px 14px; display: grid; grid-template-rows: minmax(0, 1fr) auto auto; gap: 12px; min-height: 0;
   > div:first-child { overflow: auto; position: relative; display: grid; gap: 14px; align-content: start; padding-right: 6px; } h2 { color: ${quiet}; font-size: 12px; margin-bottom: 4px; } p { color: ${quiet}; margin-top: 5px; } .why { color: ${brick}; font-weight: 600; }`;
 export const Sum = styled.dl`border-top: 1px solid ${line}; margin: 0; padding-top: 12px; display: grid; grid-template-columns: auto 1fr; gap: 6px 12px; dt { color: ${ink}; } dd { margin: 0; text-align: right; font-weight: 650; }`;
+export const Soon = styled.p`border-top: 1px solid ${line}; margin: 0; padding-top: 12px; color: ${ink};`;
 export const Sign = styled.div`display: flex; gap: 8px; align-items: center; .leave { margin-left: auto; }`;
