@@ -115,8 +115,15 @@ def all_documents(page):
         page.get_by_role("button", name=kind).click()
 
 
-def an_order(page):
+def an_empty_order(page):
     page.get_by_role("button", name="Order finals…").click()
+    expect(page.get_by_text("Tick the pictures that are to be made.")).to_be_visible()
+
+
+def an_order(page):
+    page.get_by_role("button", name="All frames").click() if page.get_by_role(
+        "button", name="All frames"
+    ).count() else None
     page.get_by_role("button", name="All frames").click()
     page.locator("button[aria-haspopup=listbox]").filter(has_text="none").last.click()
     page.get_by_role("option", name="half").click()
@@ -131,7 +138,7 @@ WALKS = {
         "suggested stands": suggested_stands,
     },
     set_room: {"stand-ins": stand_ins, "keys": key("?")},
-    lab: {"cameras out": pressed("Cameras to another program…"), "cameras in": pressed("Cameras from a file…"), "documents": all_documents, "an order": an_order},
+    lab: {"cameras out": pressed("Cameras to another program…"), "cameras in": pressed("Cameras from a file…"), "documents": all_documents, "an empty order": an_empty_order, "an order": an_order},
 }  # fmt: skip
 
 

@@ -156,8 +156,12 @@ class BlurLaw:
 
     def px(self, across: Floats, up: Floats, depth: Floats) -> Floats:
         """Pixels a point is blurred over, (n,), where X/D, Y/D and the depth in metres are so."""
+        return np.abs(self.signed_px(across, up, depth))
+
+    def signed_px(self, across: Floats, up: Floats, depth: Floats) -> Floats:
+        """The same, below 0 for what lies nearer than what is sharp."""
         held = np.maximum(depth, 1.0e-9)
-        blurred: Floats = self.times * np.abs(self.focus + self.lean[0] * across + self.lean[1] * up - 1.0 / held)
+        blurred: Floats = self.times * (self.focus + self.lean[0] * across + self.lean[1] * up - 1.0 / held)
         return blurred
 
 

@@ -42,6 +42,13 @@ def levels_px(shot: Shot) -> list[float]:
 def blur_grid(shot: Shot, working: WorkingSet, columns: int, rows: int) -> tuple[Floats, Floats, Integers]:
     """Places (n, 2) of the frame, row by row from the bottom; the pixels each is blurred over, (n,); and the part that
     is seen there, below 0 for sky, which is blurred as what lies at infinity."""
+    uv, signed, face = _blur_seen(shot, working, columns, rows)
+    part = np.array([-1 if one < 0 else working.part_at(one) for one in face.tolist()])
+    return uv, np.abs(signed), part
+
+
+def _blur_seen(shot: Shot, working: WorkingSet, columns: int, rows: int) -> tuple[Floats, Floats, Integers]:
+    """The same places, pixels below 0 for what lies nearer than what is sharp, and the face seen there."""
     camera = camera_of(shot)
     u, v = np.meshgrid((np.arange(columns) + 0.5) / columns, (np.arange(rows) + 0.5) / rows)
     uv = np.column_stack([u.ravel(), v.ravel()])
@@ -49,29 +56,33 @@ def blur_grid(shot: Shot, working: WorkingSet, columns: int, rows: int) -> tuple
     hit = working.rays.first(rays.starts, rays.ways)
     sky = (hit.face < 0) | (rays.near + hit.distance > rays.far)
     met = np.where(sky, _FAR_M, rays.near + np.where(sky, 0.0, hit.distance))
-    part = np.array(
-        [-1 if gone else working.part_at(face) for gone, face in zip(sky.tolist(), hit.face.tolist(), strict=True)]
-    )
     pose = camera.pose
     across, up, ahead = (rays.ways @ axis for axis in (pose.right, pose.up, pose.forward))
     before = np.where(ahead > 1.0e-6, ahead, 1.0)
     depth = camera.depths(rays, met)
-    return uv, blur_law_of(shot, cut_back(shot.back)).px(across / before, up / before, depth), part
-
-
-LOOKED_AT = (30, 20)
-"""Places of a picture that are looked at to tell whether anything in it is sharp."""
+    signed = blur_law_of(shot, cut_back(shot.back)).signed_px(across / before, up / before, depth)
+    return uv, signed, np.where(sky, -1, hit.face)
 
 
 def soft_all_over_px(shot: Shot, working: WorkingSet) -> float | None:
-    """Pixels the sharpest thing that is seen in a picture is blurred over, where not even that counts as sharp; None
-    where something does, or nothing of the set is seen."""
+    """Pixels the sharpest place of a picture is blurred over, where not even that counts as sharp; None where something
+    does, or nothing of the set is seen. A part that goes through what is sharp between two places is sharp there."""
     if shot.focus.f_number is None:
         return None
-    _, blur, part = blur_grid(shot, working, *LOOKED_AT)
+    columns, rows = GRID
+    _, signed, face = _blur_seen(shot, working, columns, rows)
     cut = cut_back(shot.back)
-    least = float(blur[part >= 0].min(initial=np.inf))
-    return least if blur_limit_of(shot, cut) / cut.pixel_mm < least < np.inf else None
+    least = float(np.abs(signed[face >= 0]).min(initial=np.inf))
+    if not blur_limit_of(shot, cut) / cut.pixel_mm < least < np.inf:
+        return None
+    own, blur = face.reshape(rows, columns), signed.reshape(rows, columns)
+    for down, across in ((0, 1), (1, 0)):
+        first, then = np.s_[: rows - down, : columns - across], np.s_[down:, across:]
+        through = (blur[first] * blur[then] < 0.0) & (own[first] >= 0) & (own[then] >= 0)
+        pairs = zip(own[first][through].tolist(), own[then][through].tolist(), strict=True)
+        if any(working.part_at(a) == working.part_at(b) for a, b in pairs):
+            return None
+    return least
 
 
 def blur_labels(shot: Shot, working: WorkingSet) -> list[BlurLabel]:
