@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from pathlib import Path
 from tempfile import TemporaryDirectory
 
-from zevlo.core.exchange.carried import Carried, NoCamera, Receiver, carried_of, taken
+from zevlo.core.exchange.carried import Found, NoCamera, Receiver, Unread, carried_of, taken
 from zevlo.core.scene.arrangement import Arrangement, arranged
 from zevlo.core.scene.placing import UNITS_M, matrix_of
 from zevlo.files.cameras.formats import FORMATS, format_of, read_cameras, write_cameras
@@ -88,6 +88,9 @@ def _converted(chosen: argparse.Namespace) -> _Done:
         giver = receiver if chosen.from_set else giver
     shots, words, refused = [], [], []
     for camera in _source(chosen, giver):
+        if isinstance(camera, Unread):
+            refused.append(f"{camera.name} is left out: it {camera.why}")
+            continue
         try:
             shots.append(one := taken(camera))
             words += [f"{one.shot.name}: {what}" for what in one.words]
@@ -122,7 +125,7 @@ def _out_name(chosen: argparse.Namespace) -> str:
     return path.name
 
 
-def _source(chosen: argparse.Namespace, giver: Receiver) -> list[Carried]:
+def _source(chosen: argparse.Namespace, giver: Receiver) -> Found:
     if chosen.source != PIPE:
         path = Path(chosen.source)
         if not path.is_file():

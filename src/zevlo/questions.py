@@ -19,6 +19,7 @@ from zevlo.core.gestures import ShotGesture
 from zevlo.core.instruments.back.cuts import picture_of
 from zevlo.core.instruments.focus.stacks import frames_of
 from zevlo.core.light.setup import LightSetup
+from zevlo.core.plain_words import in_words
 from zevlo.core.refused import Refused
 from zevlo.core.scene.arrangement import Arrangement, arranged
 from zevlo.core.scene.as_shown import as_shown, model_as_shown
@@ -132,8 +133,6 @@ def _told(name: str | Path) -> Any:
 
 
 def _checked(kind: TypeAdapter[Model], told: Any) -> Model:
-    from zevlo.api.plain_words import in_words
-
     try:
         return kind.validate_json(json.dumps(told))
     except ValidationError as error:
@@ -170,8 +169,6 @@ def set_of(chosen: argparse.Namespace) -> tuple[SetModel, Placing]:
     except Refused as reason:
         _refuse(str(reason))
     except ValidationError as error:
-        from zevlo.api.plain_words import in_words
-
         _refuse(in_words(error))
 
 
@@ -202,8 +199,6 @@ def _followed(question: Question, working: WorkingSet, light: LightSetup) -> _An
     except Refused as reason:
         return _Answered(reason.nearest or question.shot, str(reason))
     except ValidationError as error:
-        from zevlo.api.plain_words import in_words
-
         return _Answered(question.shot, in_words(error))
 
 

@@ -77,7 +77,7 @@ def test_defaults_and_round_trip():
     ],
 )
 def test_refusals_name_the_key(change, words):
-    from zevlo.api.plain_words import in_words
+    from zevlo.core.plain_words import in_words
 
     with pytest.raises(ValidationError) as refused:
         Shot.model_validate({**EXAMPLE, **change})

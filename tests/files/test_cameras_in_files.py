@@ -19,6 +19,7 @@ from zevlo.core.exchange.carried import (
     Carried,
     NoCamera,
     Receiver,
+    Unread,
     carried_of,
     centred,
     same_name,
@@ -265,7 +266,7 @@ def test_a_lens_bent_by_others_comes_in_bent_and_what_leans_is_refused(tmp_path)
         {"K": [[900, 40, 500], [0, 900, 300], [0, 0, 1]]},
         {"distortion": ["a"]},
     ):
-        with pytest.raises(NoCamera, match="camera 1 cannot be read"):
+        with pytest.raises(NoCamera, match="cannot be read: "):
             read(**wrong)
 
 
@@ -390,3 +391,68 @@ def test_cameras_of_others_without_a_word_of_ours(tmp_path):
     assert 2 * np.degrees(np.arctan(shot.back.height_mm / 2 / shot.lens.focal_length_mm)) == pytest.approx(
         np.degrees(0.6911)
     )
+
+
+LIBRARY = re.compile(
+    r"input_value|type=|pydantic|Traceback|\bNone\b|NoneType|division by zero|could not convert|not subscriptable|"
+    r"Field required|Expecting|errno|/tmp|/var|object at|\bdict\b|\blist\b indices|\.part"
+)
+"""What no words to a person hold: a library's, a language's, a machine's."""
+
+
+def spoilt(ending, path):
+    """Three cameras in a file of a kind, of which the middle one cannot be read; None where the kind's own library keeps
+    that from being written."""
+    shots = [shot for shot in SHOTS if shot.lens.projection == "perspective"][:3]
+    write_cameras([carried_of(shot, f"k{n}") for n, shot in enumerate(shots)], path, Receiver())
+    if ending in (".usda", ".usdc", ".usd"):
+        stage = Usd.Stage.Open(str(path))
+        prim = [prim for prim in stage.Traverse() if prim.GetTypeName() == "Camera"][1]
+        prim.GetAttribute("zevlo:shot").Set('{"lens": {"focal_length_mm": "wide"}}')
+        stage.GetRootLayer().Save()
+    elif ending == ".csv":
+        rows = list(csv.reader(io.StringIO(path.read_text())))
+        rows[2][rows[0].index("left")] = "wide"
+        out = io.StringIO()
+        csv.writer(out).writerows(rows)
+        path.write_text(out.getvalue())
+    elif ending in (".json", ".intrinsics.json", ".gltf"):
+        told = json.loads(path.read_text())
+        if ending == ".json":
+            del told["shots"][1]["shot"]["schema"]
+            told["shots"][1]["shot"]["lens"]["focal_length_mm"] = 0
+        elif ending == ".gltf":
+            told["cameras"][1]["perspective"]["yfov"] = 0
+        else:
+            told["cameras"][1]["size_px"] = [0, 0]
+        path.write_text(json.dumps(told))
+    else:
+        return None
+    return [shot.name for shot in shots]
+
+
+@pytest.mark.parametrize("ending", ENDINGS)
+def test_a_camera_that_cannot_be_read_does_not_keep_the_others_back(tmp_path, ending):
+    path = tmp_path / f"cameras{ending}"
+    names = spoilt(ending, path)
+    if names is None:
+        return
+    found = read_cameras(path, Receiver())
+    assert [isinstance(one, Unread) for one in found] == [False, True, False]
+    assert [one.name for one in (found[0], found[2])] == [names[0], names[2]]
+    assert found[1].why.startswith("cannot be read: ")
+    assert not LIBRARY.search(found[1].why), found[1].why
+
+
+def test_most_kinds_have_a_camera_that_cannot_be_read(tmp_path):
+    assert sum(spoilt(ending, tmp_path / f"cameras{ending}") is not None for ending in ENDINGS) >= 6
+
+
+def test_why_a_file_is_refused_is_told_in_nobodys_words_but_ours(tmp_path):
+    """All that is refused above, and what its words hold."""
+    for ending, data in [(ending, data) for ending, many in BROKEN.items() for data in many]:
+        path = tmp_path / f"cameras{ending}"
+        path.write_bytes(data)
+        with pytest.raises(NoCamera) as told:
+            [taken(one) for one in read_cameras(path, Receiver())]
+        assert not LIBRARY.search(str(told.value).removeprefix(path.name)), told.value

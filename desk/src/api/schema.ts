@@ -6001,7 +6001,10 @@ export interface components {
             /** Label */
             label?: string | null;
         };
-        /** ProjectOut */
+        /**
+         * ProjectOut
+         * @description A project whole, but for its prints: they are other far more often than it is, and many.
+         */
         ProjectOut: {
             /**
              * Id

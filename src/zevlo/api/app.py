@@ -28,10 +28,11 @@ from zevlo.api.bodies import Bodies
 from zevlo.api.desk import Desk
 from zevlo.api.guard import Guard, Names
 from zevlo.api.live_messages import LiveAnswer, LiveQuestion
-from zevlo.api.plain_words import away_words, error_lines, fit_to_send
+from zevlo.api.plain_words import away_words
 from zevlo.api.sets import SetShelf
 from zevlo.api.waiting import Lines
 from zevlo.core.exchange.carried import NoCamera
+from zevlo.core.plain_words import error_lines, fit_to_send
 from zevlo.core.refused import Refused
 from zevlo.files.refusal import CannotRead
 from zevlo.lab.history import NotOurs

@@ -22,8 +22,10 @@ from zevlo.api.shot_views import around
 from zevlo.core.differences import differences
 from zevlo.core.exchange.carried import (
     Carried,
+    Found,
     NoCamera,
     Receiver,
+    Unread,
     carried_of,
     taken,
     without_number,
@@ -189,7 +191,7 @@ async def bring_cameras_in(
             async for piece in request.stream():
                 await run_in_threadpool(file.write, piece)
 
-        def read(coming: Coming) -> list[Carried]:
+        def read(coming: Coming) -> Found:
             with transaction(desk.engine) as session:
                 receiver = world.receiver(projects.project(session, key))
             return take_in_cameras(path, name.replace("\\", "/").rsplit("/", 1)[-1], receiver, coming.stop)
@@ -204,7 +206,7 @@ async def bring_in_cameras_of_set(
     """The cameras of the model that was brought in as shots, where they stand in it. With ``only_try`` it is only told
     what that would be."""
 
-    def read(coming: Coming) -> list[Carried]:
+    def read(coming: Coming) -> Found:
         with transaction(desk.engine) as session:
             project = projects.project(session, key)
             revision = projects.revision_of(session, project)
@@ -225,7 +227,7 @@ async def bring_in_cameras_of_set(
 
 
 async def _came(
-    desk: Desk, request: Request, key: uuid.UUID, read: Callable[[Coming], list[Carried]], only_try: bool
+    desk: Desk, request: Request, key: uuid.UUID, read: Callable[[Coming], Found], only_try: bool
 ) -> CamerasCame:
     """Cameras that are read in line with the models that come, before anything is held, and then written."""
     coming = Coming()
@@ -234,7 +236,7 @@ async def _came(
         return await run_in_threadpool(_brought_in, desk, session, key, found, only_try)
 
 
-def _brought_in(desk: Desk, session: Session, key: uuid.UUID, found: list[Carried], only_try: bool) -> CamerasCame:
+def _brought_in(desk: Desk, session: Session, key: uuid.UUID, found: Found, only_try: bool) -> CamerasCame:
     project = projects.project(session, key)
     rows = shots_of(session, key)
     called = around(session, project).parts.called
@@ -242,6 +244,9 @@ def _brought_in(desk: Desk, session: Session, key: uuid.UUID, found: list[Carrie
     for camera, row in zip(found, _rows_for(found, rows), strict=True):
         before = None if row is None else settings_of(row)
         shot_key = None if row is None else row.id
+        if isinstance(camera, Unread):
+            told.append(CameraCame(name=camera.name, shot=None, changes=[], words=[], refused=f"It {camera.why}."))
+            continue
         try:
             one = taken(camera, before)
         except NoCamera as reason:
@@ -267,10 +272,10 @@ def _brought_in(desk: Desk, session: Session, key: uuid.UUID, found: list[Carrie
     return CamerasCame(cameras=told, written=write)
 
 
-def _rows_for(cameras: Sequence[Carried], rows: Sequence[ShotRow]) -> list[ShotRow | None]:
+def _rows_for(cameras: Sequence[Carried | Unread], rows: Sequence[ShotRow]) -> list[ShotRow | None]:
     """The shots cameras are other settings for: by their ids, then by their names; each shot only once."""
     by_id = {str(row.id): row for row in rows}
-    found = [None if one.key is None else by_id.pop(one.key, None) for one in cameras]
+    found = [None if isinstance(one, Unread) or one.key is None else by_id.pop(one.key, None) for one in cameras]
     free = dict.fromkeys(by_id)
     ours: dict[str, list[str]] = {}
     elsewhere: dict[str, list[str]] = {}
@@ -280,7 +285,9 @@ def _rows_for(cameras: Sequence[Carried], rows: Sequence[ShotRow]) -> list[ShotR
             elsewhere.setdefault(written, []).append(name)
     for index, called in ((ours, str), (elsewhere, without_number)):
         for n, one in enumerate(cameras):
-            name = None if found[n] else next((name for name in index.get(called(one.name), ()) if name in free), None)
+            if found[n] or isinstance(one, Unread):
+                continue
+            name = next((name for name in index.get(called(one.name), ()) if name in free), None)
             if name is not None:
                 found[n] = by_id[name]
                 del free[name]

@@ -34,10 +34,11 @@ from zevlo.api.live_messages import (
     WhatIfAnswer,
 )
 from zevlo.api.messages import Message
-from zevlo.api.plain_words import away_words, in_words
+from zevlo.api.plain_words import away_words
 from zevlo.api.sets import Standing, standing
 from zevlo.core.follow import follow
 from zevlo.core.light.site import Lights
+from zevlo.core.plain_words import in_words
 from zevlo.core.refused import Refused
 from zevlo.core.scene.levels import NOWHERE, Where
 from zevlo.core.scene.placing import Placing

@@ -20,7 +20,7 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
-from zevlo.core.exchange.carried import PASSED, Carried, Receiver
+from zevlo.core.exchange.carried import PASSED, Found, Receiver
 from zevlo.files.limits import (
     CAMERAS_MEMORY_LIMIT,
     CAMERAS_TIME_LIMIT_S,
@@ -79,7 +79,7 @@ def take_in(
         yield Taken(source, room / "arrays", views, tuple(sorted(room.glob("picture-*"))), summary)
 
 
-def take_in_cameras(source: Path, name: str, receiver: Receiver, stop: threading.Event | None = None) -> list[Carried]:
+def take_in_cameras(source: Path, name: str, receiver: Receiver, stop: threading.Event | None = None) -> Found:
     """The cameras of a file, read in a process of its own. Raises :class:`CannotRead` with the reason.
 
     ``receiver``: the world of a file that does not say its own; ``stop`` set from another thread gives it up."""

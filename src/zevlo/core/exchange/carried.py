@@ -16,6 +16,7 @@ from zevlo.core.camera import camera_of, film_distance_mm
 from zevlo.core.instruments.lens.settings import Distortion
 from zevlo.core.optics.back import cut_back
 from zevlo.core.optics.lens import Window
+from zevlo.core.plain_words import InWords, why
 from zevlo.core.scene.model import Floats
 from zevlo.core.shot import Back, Movements, Shot, Stand
 from zevlo.core.stand.pose import resolve
@@ -60,11 +61,21 @@ class Carried:
     """All of the shot, where the file carries that too."""
 
 
-PASSED = TypeAdapter(list[Carried])
+@checked(frozen=True)
+class Unread:
+    """A camera of a file that cannot be read, and why; the others are no worse for it."""
+
+    name: str
+    why: str
+
+
+Found = list[Carried | Unread]
+"""Cameras of a file, and why some of them cannot be read."""
+PASSED = TypeAdapter(Found)
 """Cameras as the process that reads them passes them on."""
 
 
-class NoCamera(ValueError):
+class NoCamera(InWords):
     """What a file tells cannot be set up; the message says why."""
 
 
@@ -140,7 +151,7 @@ def taken(camera: Carried, present: Shot | None = None) -> Taken:
         changes, lost = _changes(base, before, camera)
         shot = Shot.model_validate(base.model_copy(update=changes).model_dump()) if changes else base
     except ValueError as reason:
-        raise NoCamera(f"“{camera.name}” cannot be set up here: {reason}") from reason
+        raise NoCamera(f"“{camera.name}” cannot be set up here: {why(reason)}") from reason
     words = list(lost)
     if camera.shot is not None and changes.keys() - {"name"}:
         words.insert(0, "the camera was changed elsewhere since: it is taken, the rest is as it was")

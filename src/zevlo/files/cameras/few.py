@@ -1,9 +1,17 @@
-"""How many cameras of a file are taken in: told before the first is read, as one is quick to write and slow to take."""
+"""The cameras of a file, one by one: how many are taken in is told before the first is read, as one is quick to write
+and slow to take, and one that cannot be read does not keep the others back."""
 
 from __future__ import annotations
 
-from zevlo.core.exchange.carried import NoCamera
+from collections.abc import Callable, Sequence
+from typing import TypeVar
+
+from zevlo.core.exchange.carried import Carried, Found, NoCamera, Unread
+from zevlo.core.plain_words import why
 from zevlo.files.limits import MOST_CAMERAS
+
+One = TypeVar("One")
+_BROKEN = (ValueError, KeyError, IndexError, TypeError, AttributeError, ArithmeticError, RecursionError)
 
 
 def require_few(count: int) -> None:
@@ -13,3 +21,16 @@ def require_few(count: int) -> None:
             f"it has {count} cameras; up to {MOST_CAMERAS} are taken in at a time. Export those that are needed, or in "
             "several files"
         )
+
+
+def each(told: Sequence[One], read: Callable[[One], Carried], name_of: Callable[[int, One], str]) -> Found:
+    """Each camera that is told, read, or why it cannot be; ``name_of``: what one is called, that is told by its number
+    from 1. Raises :class:`~zevlo.core.exchange.carried.NoCamera` where there are too many."""
+    require_few(len(told))
+    found: Found = []
+    for n, one in enumerate(told, 1):
+        try:
+            found.append(read(one))
+        except _BROKEN as reason:
+            found.append(Unread(name_of(n, one), f"cannot be read: {why(reason)}"))
+    return found

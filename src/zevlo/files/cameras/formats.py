@@ -6,12 +6,12 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from pathlib import Path
 
-from zevlo.core.exchange.carried import Carried, NoCamera, Receiver, cannot_say, lengths_told
+from zevlo.core.exchange.carried import Carried, Found, NoCamera, Receiver, Unread, cannot_say, lengths_told
 from zevlo.core.scene.model import SetModel
 from zevlo.files.limits import CAMERAS_SIZE_LIMIT
 
 Write = Callable[[Sequence[Carried], Path, Receiver], None]
-Read = Callable[[Path, Receiver], tuple[list[Carried], Receiver]]
+Read = Callable[[Path, Receiver], tuple[Found, Receiver]]
 """Cameras of a file, and the world they stand in: the one that was told, where the file does not say its own."""
 
 
@@ -40,7 +40,7 @@ def _write_plain(cameras: Sequence[Carried], path: Path, _: Receiver) -> None:
     path.write_bytes(write(cameras))
 
 
-def _read_plain(path: Path, receiver: Receiver) -> tuple[list[Carried], Receiver]:
+def _read_plain(path: Path, receiver: Receiver) -> tuple[Found, Receiver]:
     from zevlo.files.cameras.plain import read_shots, read_vision
 
     read = read_vision if path.name.lower().endswith(INTRINSICS) else read_shots
@@ -54,7 +54,7 @@ def _write_table(cameras: Sequence[Carried], path: Path, _: Receiver) -> None:
     path.write_bytes(write(cameras))
 
 
-def _read_table(path: Path, receiver: Receiver) -> tuple[list[Carried], Receiver]:
+def _read_table(path: Path, receiver: Receiver) -> tuple[Found, Receiver]:
     from zevlo.files.cameras.tables import read_csv, read_xlsx
 
     read = read_csv if path.suffix.lower() == ".csv" else read_xlsx
@@ -68,7 +68,7 @@ def _write_gltf(cameras: Sequence[Carried], path: Path, _: Receiver) -> None:
     path.write_bytes(write(cameras))
 
 
-def _read_gltf(path: Path, receiver: Receiver) -> tuple[list[Carried], Receiver]:
+def _read_gltf(path: Path, receiver: Receiver) -> tuple[Found, Receiver]:
     from zevlo.files.cameras.gltf import read_gltf_cameras
 
     return read_gltf_cameras(path.read_bytes()), receiver
@@ -80,7 +80,7 @@ def _write_usd(cameras: Sequence[Carried], path: Path, receiver: Receiver) -> No
     write_usd(cameras, path, receiver)
 
 
-def _read_usd(path: Path, receiver: Receiver) -> tuple[list[Carried], Receiver]:
+def _read_usd(path: Path, receiver: Receiver) -> tuple[Found, Receiver]:
     from zevlo.files.cameras.usd import read_usd_cameras
 
     cameras, told = read_usd_cameras(path)
@@ -166,7 +166,7 @@ def write_cameras(
     return words
 
 
-def read_cameras(path: Path, receiver: Receiver, called: str | None = None) -> list[Carried]:
+def read_cameras(path: Path, receiver: Receiver, called: str | None = None) -> Found:
     """The cameras of a file, in our world. ``receiver``: the world of what does not say its own; ``called``: what the
     file is called, where that is not its name here. Raises :class:`NoCamera`, which begins with that."""
     name = path.name if called is None else called
@@ -177,6 +177,8 @@ def read_cameras(path: Path, receiver: Receiver, called: str | None = None) -> l
         cameras, world = kind.read(path, _world(kind, receiver))
         if not cameras:
             raise NoCamera("there is no camera in it")
-        return [_taken(kind, world, one) for one in cameras]
-    except ValueError as reason:
+        if all(isinstance(one, Unread) for one in cameras):
+            raise NoCamera("; ".join(f"“{one.name}” {one.why}" for one in cameras[:3] if isinstance(one, Unread)))
+        return [one if isinstance(one, Unread) else _taken(kind, world, one) for one in cameras]
+    except NoCamera as reason:
         raise NoCamera(f"{name}: {reason}") from reason

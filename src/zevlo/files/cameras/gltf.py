@@ -11,11 +11,11 @@ from typing import Any
 import numpy as np
 
 from zevlo import __version__
-from zevlo.core.exchange.carried import Carried, NoCamera, centred, within
+from zevlo.core.exchange.carried import Carried, Found, NoCamera, centred, within
 from zevlo.core.optics.lens import Window
 from zevlo.core.scene.model import Floats, SetModel
 from zevlo.core.shot import Shot
-from zevlo.files.cameras.few import require_few
+from zevlo.files.cameras.few import each, require_few
 from zevlo.files.glb import open_container
 from zevlo.files.gltf import local_of, tree_of
 from zevlo.files.gltf_file import GltfFile, pack_glb
@@ -104,22 +104,25 @@ def _told(camera: Carried) -> dict[str, Any]:
     return {"name": camera.name, "type": "perspective", "perspective": own, "extras": {EXTRAS: more}}
 
 
-def read_gltf_cameras(data: bytes) -> list[Carried]:
+def read_gltf_cameras(data: bytes) -> Found:
     """The cameras of a .glb or .gltf, in their order in its scene. Raises :class:`NoCamera`."""
     try:
         document = open_container(data).document
         order, parents = tree_of(document)
     except CannotRead as reason:
         raise NoCamera(str(reason)) from reason
-    require_few(sum(isinstance(document["nodes"][node].get("camera"), int) for node in order))
     world: dict[int, np.ndarray] = {}
-    found = []
+    found: list[int] = []
     for node in order:
         one = document["nodes"][node]
-        world[node] = world.get(parents.get(node, -1), np.eye(4)) @ local_of(one)
         if isinstance(one.get("camera"), int):
-            found.append(_camera(document, one, world[node]))
-    return found
+            found.append(node)
+            require_few(len(found))
+        world[node] = world.get(parents.get(node, -1), np.eye(4)) @ local_of(one)
+    return each(
+        found, lambda node: _camera(document, document["nodes"][node], world[node]),
+        lambda n, node: str(document["nodes"][node].get("name") or f"Camera {n}"),
+    )  # fmt: skip
 
 
 def _extras(one: dict[str, Any]) -> dict[str, Any]:
@@ -130,39 +133,36 @@ def _extras(one: dict[str, Any]) -> dict[str, Any]:
 
 def _camera(document: dict[str, Any], node: dict[str, Any], matrix: np.ndarray) -> Carried:
     name = str(node.get("name") or "Camera")
-    try:
-        camera = document["cameras"][node["camera"]]
-        own, more = _extras(node), _extras(camera)
-        told = camera[camera["type"]]
-        frame = tuple(float(share) for share in more.get("frame") or (0.0, 0.0, 1.0, 1.0))
-        distance = None
-        if camera["type"] == "orthographic":
-            wide = Window(-told["xmag"], told["xmag"], -told["ymag"], told["ymag"])
-        else:
-            yfov, aspect = float(told["yfov"]), float(told.get("aspectRatio") or 16.0 / 9.0)
-            high = float(more.get("height_mm") or min(USUAL_HEIGHT_MM, 36.0 / aspect))
-            distance = high / 2.0 / tan(yfov / 2.0)
-            wide = Window(-high * aspect / 2.0, high * aspect / 2.0, -high / 2.0, high / 2.0)
-        far, size, stop = told.get("zfar"), more.get("size_px"), more.get("f_number")
-        if len(frame) != 4 or not all(isfinite(one) for one in frame):
-            raise ValueError("its frame is not four shares")
-        shot = Shot.model_validate(own["shot"]) if own.get("shot") else None
-        return Carried(
-            name=name, matrix=_of_length_one(matrix), window=within(wide, frame), distance_mm=distance,
-            near_m=float(told.get("znear") or USUAL_NEAR_M),
-            far_m=inf if far is None or (distance is None and far == _FARTHEST) else float(far),
-            focus_m=more.get("focus_m"), f_number=inf if stop is None and "f_number" in more else stop,
-            size_px=(int(size[0]), int(size[1])) if size else None, key=own.get("id"), shot=shot,
-        )  # fmt: skip
-    except (KeyError, IndexError, TypeError, ValueError, AttributeError, ZeroDivisionError) as reason:
-        raise NoCamera(f"the camera “{name}” cannot be read: {reason}") from reason
+    camera = document["cameras"][node["camera"]]
+    own, more = _extras(node), _extras(camera)
+    told = camera[camera["type"]]
+    frame = tuple(float(share) for share in more.get("frame") or (0.0, 0.0, 1.0, 1.0))
+    distance = None
+    if camera["type"] == "orthographic":
+        wide = Window(-told["xmag"], told["xmag"], -told["ymag"], told["ymag"])
+    else:
+        yfov, aspect = float(told["yfov"]), float(told.get("aspectRatio") or 16.0 / 9.0)
+        high = float(more.get("height_mm") or min(USUAL_HEIGHT_MM, 36.0 / aspect))
+        distance = high / 2.0 / tan(yfov / 2.0)
+        wide = Window(-high * aspect / 2.0, high * aspect / 2.0, -high / 2.0, high / 2.0)
+    far, size, stop = told.get("zfar"), more.get("size_px"), more.get("f_number")
+    if len(frame) != 4 or not all(isfinite(one) for one in frame):
+        raise NoCamera("its frame is not four shares")
+    shot = Shot.model_validate(own["shot"]) if own.get("shot") else None
+    return Carried(
+        name=name, matrix=_of_length_one(matrix), window=within(wide, frame), distance_mm=distance,
+        near_m=float(told.get("znear") or USUAL_NEAR_M),
+        far_m=inf if far is None or (distance is None and far == _FARTHEST) else float(far),
+        focus_m=more.get("focus_m"), f_number=inf if stop is None and "f_number" in more else stop,
+        size_px=(int(size[0]), int(size[1])) if size else None, key=own.get("id"), shot=shot,
+    )  # fmt: skip
 
 
 def _of_length_one(matrix: np.ndarray) -> np.ndarray:
     """A camera's frame without the scale of what it hangs on."""
     lengths = np.linalg.norm(matrix[:3, :3], axis=0)
     if not np.isfinite(matrix).all() or lengths.min() <= 0.0:
-        raise ValueError("it is placed by numbers that cannot be")
+        raise NoCamera("it is placed by numbers that cannot be")
     scaled = matrix.copy()
     scaled[:3, :3] /= lengths
     return scaled

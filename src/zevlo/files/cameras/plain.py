@@ -8,11 +8,11 @@ from typing import Any
 
 import numpy as np
 
-from zevlo.core.exchange.carried import Carried, NoCamera, carried_of
+from zevlo.core.exchange.carried import Carried, Found, NoCamera, carried_of
 from zevlo.core.instruments.lens.settings import Distortion
 from zevlo.core.optics.lens import Window
 from zevlo.core.shot import Shot
-from zevlo.files.cameras.few import require_few
+from zevlo.files.cameras.few import each
 
 SCHEMA = "zevlo.shots/1"
 VISION_SCHEMA = "zevlo.intrinsics/1"
@@ -28,30 +28,37 @@ def write_shots(cameras: Sequence[Carried]) -> bytes:
     return json.dumps({"schema": SCHEMA, "shots": told}, indent=1, ensure_ascii=False).encode()
 
 
-def read_shots(data: bytes) -> list[Carried]:
+def read_shots(data: bytes) -> Found:
     """Shots of a JSON file: such a list, a plain list of shots, or one. Raises :class:`NoCamera`."""
     told = _json(data)
-    rows = told["shots"] if isinstance(told, dict) and told.get("schema") == SCHEMA else told
-    found = []
-    rows = rows if isinstance(rows, list) else [rows]
-    require_few(len(rows))
-    for n, row in enumerate(rows, 1):
-        wrapped = isinstance(row, dict) and "shot" in row and "schema" not in row
-        key = row.get("id") if wrapped else None
-        try:
-            found.append(
-                carried_of(Shot.model_validate(row["shot"] if wrapped else row), None if key is None else str(key))
-            )
-        except ValueError as reason:
-            raise NoCamera(f"shot {n} cannot be read: {reason}") from reason
-    return found
+    rows = told.get("shots") if isinstance(told, dict) and told.get("schema") == SCHEMA else told
+    return each(rows if isinstance(rows, list) else [rows], _shot, lambda n, row: _shot_name(row) or f"Shot {n}")
+
+
+def _key(row: Any, name: str) -> Any:
+    return row.get(name) if isinstance(row, dict) else None
+
+
+def _wrapped(row: Any) -> bool:
+    return isinstance(row, dict) and "shot" in row and "schema" not in row
+
+
+def _shot_name(row: Any) -> str:
+    name = _key(row["shot"] if _wrapped(row) else row, "name")
+    return name if isinstance(name, str) else ""
+
+
+def _shot(row: Any) -> Carried:
+    key = row.get("id") if _wrapped(row) else None
+    return carried_of(Shot.model_validate(row["shot"] if _wrapped(row) else row), None if key is None else str(key))
 
 
 def _json(data: bytes) -> Any:
     try:
         return json.loads(data)
     except (ValueError, RecursionError) as reason:
-        raise NoCamera(f"it is no JSON: {reason}") from reason
+        where = f" (line {reason.lineno}, column {reason.colno})" if isinstance(reason, json.JSONDecodeError) else ""
+        raise NoCamera(f"it is no JSON{where}") from reason
 
 
 def write_vision(cameras: Sequence[Carried]) -> bytes:
@@ -85,46 +92,36 @@ def write_vision(cameras: Sequence[Carried]) -> bytes:
     return json.dumps({"schema": VISION_SCHEMA, "cameras": rows}, indent=1, ensure_ascii=False).encode()
 
 
-def read_vision(data: bytes) -> list[Carried]:
+def read_vision(data: bytes) -> Found:
     """Cameras of such a file. Raises :class:`NoCamera`."""
     told = _json(data)
     if not isinstance(told, dict) or told.get("schema") != VISION_SCHEMA or not isinstance(told.get("cameras"), list):
         raise NoCamera(f"it is no list of intrinsics ({VISION_SCHEMA})")
-    require_few(len(told["cameras"]))
-    return [_vision(row, n) for n, row in enumerate(told["cameras"], 1)]
+    return each(told["cameras"], _vision, lambda n, row: str(_key(row, "name") or f"Camera {n}"))
 
 
-def _vision(row: Any, n: int) -> Carried:
-    try:
-        k, turn, t = (np.array(row[name], dtype=np.float64) for name in ("K", "R", "t"))
-        width, height = (int(side) for side in row["size_px"])
-        mm = float(row.get("pixel_mm") or 36.0 / width)
-        if (
-            k.shape != (3, 3)
-            or turn.shape != (3, 3)
-            or t.shape != (3,)
-            or min(width, height) < 1
-            or k[0, 0] <= 0.0
-            or k[1, 1] <= 0.0
-        ):
-            raise ValueError("K, R or t has not the shape it should")
-        if abs(k[0, 1]) > 1.0e-6 * k[0, 0]:
-            raise ValueError("its pixels lean (K has skew)")
-        told = [float(value) for value in row.get("distortion") or ()]
-        if any(told[len(_COEFFICIENTS) :]):
-            raise ValueError("it has more coefficients of distortion than five")
-        bent = Distortion(**dict(zip(_COEFFICIENTS, told, strict=False))) if told else None
-        # Pixels that are no squares are made so: the picture is as it was, the film another size.
-        high = mm * k[0, 0] / k[1, 1]
-        left, top = -(k[0, 2] + 0.5) * mm, (k[1, 2] + 0.5) * high
-        matrix = np.eye(4)
-        matrix[:3, :3] = (_DOWN_AND_AHEAD @ turn).T
-        matrix[:3, 3] = -turn.T @ t
-        own = Shot.model_validate(row["shot"]) if row.get("shot") else None
-    except (KeyError, TypeError, ValueError, AttributeError, ZeroDivisionError) as reason:
-        raise NoCamera(f"camera {n} cannot be read: {reason}") from reason
+def _vision(row: Any) -> Carried:
+    k, turn, t = (np.array(row[name], dtype=np.float64) for name in ("K", "R", "t"))
+    width, height = (int(side) for side in row["size_px"])
+    mm = float(row.get("pixel_mm") or 36.0 / width)
+    whole = k.shape == (3, 3) and turn.shape == (3, 3) and t.shape == (3,)
+    if not whole or min(width, height) < 1 or k[0, 0] <= 0.0 or k[1, 1] <= 0.0:
+        raise NoCamera("K, R or t has not the shape it should")
+    if abs(k[0, 1]) > 1.0e-6 * k[0, 0]:
+        raise NoCamera("its pixels lean (K has skew)")
+    told = [float(value) for value in row.get("distortion") or ()]
+    if any(told[len(_COEFFICIENTS) :]):
+        raise NoCamera("it has more coefficients of distortion than five")
+    bent = Distortion(**dict(zip(_COEFFICIENTS, told, strict=False))) if told else None
+    # Pixels that are no squares are made so: the picture is as it was, the film another size.
+    high = mm * k[0, 0] / k[1, 1]
+    left, top = -(k[0, 2] + 0.5) * mm, (k[1, 2] + 0.5) * high
+    matrix = np.eye(4)
+    matrix[:3, :3] = (_DOWN_AND_AHEAD @ turn).T
+    matrix[:3, 3] = -turn.T @ t
+    own = Shot.model_validate(row["shot"]) if row.get("shot") else None
     return Carried(
-        name=str(row.get("name") or ("" if own else f"Camera {n}")), matrix=matrix,
+        name=str(row.get("name") or ("" if own else "Camera")), matrix=matrix,
         window=Window(left, left + width * mm, top - height * high, top), distance_mm=float(k[0, 0]) * mm,
         size_px=(width, height), distortion=bent, key=row.get("id"), shot=own,
     )  # fmt: skip

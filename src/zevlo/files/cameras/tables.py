@@ -13,11 +13,12 @@ from typing import Any
 import numpy as np
 from openpyxl import Workbook, load_workbook
 
-from zevlo.core.exchange.carried import Carried, NoCamera
+from zevlo.core.exchange.carried import Carried, Found, NoCamera
 from zevlo.core.optics.lens import Window
+from zevlo.core.plain_words import why
 from zevlo.core.shot import Shot
 from zevlo.core.stand.pose import resolve
-from zevlo.files.cameras.few import require_few
+from zevlo.files.cameras.few import each
 from zevlo.files.cells import as_cell, from_cell
 from zevlo.files.limits import MOST_CAMERAS, MOST_TABLE_UNPACKED
 from zevlo.files.names import readable
@@ -84,7 +85,7 @@ def _camera(told: dict[str, Any], line: int) -> Carried:
     try:
         own = Shot.model_validate_json(shot) if shot else None
     except ValueError as reason:
-        raise NoCamera(f"row {line}: its shot cannot be read: {reason}") from reason
+        raise NoCamera(f"row {line}: its shot cannot be read: {why(reason)}") from reason
     return Carried(
         name=str(told.get("name") or ("" if own else f"Row {line}")),
         matrix=matrix,
@@ -102,14 +103,14 @@ def _camera(told: dict[str, Any], line: int) -> Carried:
     )
 
 
-def _read(rows: Iterable[Sequence[Any]]) -> list[Carried]:
+def _read(rows: Iterable[Sequence[Any]]) -> Found:
     numbered = iter(rows)
     head = [str(name or "").strip() for name in next(numbered, ())]
     if "x" not in head or "left" not in head:
         raise NoCamera("its first row does not name the columns of cameras (name, x, y, z, right_x, …)")
     filled = [(line, row) for line, row in enumerate(numbered, 2) if any(value not in (None, "") for value in row)]
-    require_few(len(filled))
-    return [_camera(dict(zip(head, row, strict=False)), line) for line, row in filled]
+    named = [(line, dict(zip(head, row, strict=False))) for line, row in filled]
+    return each(named, lambda one: _camera(one[1], one[0]), lambda _, one: str(one[1].get("name") or f"Row {one[0]}"))
 
 
 def write_csv(cameras: Sequence[Carried]) -> bytes:
@@ -128,7 +129,7 @@ def _csv_cell(value: Any) -> str:
     return "" if value is None else repr(value)
 
 
-def read_csv(data: bytes) -> list[Carried]:
+def read_csv(data: bytes) -> Found:
     """Cameras of a CSV as :func:`write_csv` makes it, or as a spreadsheet saves it where numbers have a decimal comma:
     parted by semicolons, or tabs. Raises :class:`NoCamera`."""
     try:
@@ -139,7 +140,7 @@ def read_csv(data: bytes) -> list[Carried]:
         rows = [[from_cell(cell) for cell in row] for row in rows]
         return _read(rows if parted == "," else [*rows[:1], *map(_with_points, rows[1:])])
     except (UnicodeDecodeError, csv.Error) as reason:
-        raise NoCamera(f"it is no CSV that can be read: {reason}") from reason
+        raise NoCamera("it is no CSV that can be read: text in UTF-8, cells parted by commas") from reason
 
 
 def _with_points(row: Sequence[str]) -> list[str]:
@@ -174,7 +175,7 @@ def write_xlsx(cameras: Sequence[Carried]) -> bytes:
     return out.getvalue()
 
 
-def read_xlsx(data: bytes) -> list[Carried]:
+def read_xlsx(data: bytes) -> Found:
     """Cameras of a workbook's first sheet. Raises :class:`NoCamera`."""
     try:
         with zipfile.ZipFile(io.BytesIO(data)) as packed:
@@ -189,5 +190,5 @@ def read_xlsx(data: bytes) -> list[Carried]:
     except NoCamera:
         raise
     except Exception as reason:
-        raise NoCamera(f"it is no XLSX that can be read: {reason}") from reason
+        raise NoCamera("it is no XLSX that can be read: what is in it is broken, or of another kind") from reason
     return _read(rows)

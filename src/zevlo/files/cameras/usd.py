@@ -15,10 +15,11 @@ import numpy as np
 from pxr import Gf, Sdf, Tf, Usd, UsdGeom, UsdUtils
 
 from zevlo import __version__
-from zevlo.core.exchange.carried import Carried, NoCamera, Receiver
+from zevlo.core.exchange.carried import Carried, Found, NoCamera, Receiver
 from zevlo.core.optics.lens import Window
+from zevlo.core.plain_words import why
 from zevlo.core.shot import Shot
-from zevlo.files.cameras.few import require_few
+from zevlo.files.cameras.few import each
 
 ROOT = "/Shots"
 ENDLESS_M = 1.0e6
@@ -98,7 +99,7 @@ def _put(stage: Any, camera: Carried, name: str, metres: float) -> None:
             prim.GetPrim().CreateAttribute(attribute, Sdf.ValueTypeNames.String, custom=True).Set(text)
 
 
-def read_usd_cameras(path: Path) -> tuple[list[Carried], Receiver]:
+def read_usd_cameras(path: Path) -> tuple[Found, Receiver]:
     """The cameras of a stage, places in its units, and the world it has. Raises :class:`NoCamera`."""
     with TemporaryDirectory(prefix="zevlo-") as folder:
         # OpenUSD knows a kind of file by small letters alone.
@@ -111,15 +112,18 @@ def read_usd_cameras(path: Path) -> tuple[list[Carried], Receiver]:
         return _cameras_of(stage)
 
 
-def _cameras_of(stage: Any) -> tuple[list[Carried], Receiver]:
+def _cameras_of(stage: Any) -> tuple[Found, Receiver]:
     metres = float(UsdGeom.GetStageMetersPerUnit(stage))
     if not metres > 0.0:
         raise NoCamera("its unit of length is not above 0")
     receiver = Receiver(metres, "y" if UsdGeom.GetStageUpAxis(stage) == UsdGeom.Tokens.y else "z")
     cache = UsdGeom.XformCache()
     prims = [prim for prim in stage.Traverse() if prim.IsA(UsdGeom.Camera)]
-    require_few(len(prims))
-    return [_camera(prim, cache, metres) for prim in prims], receiver
+    return each(prims, lambda prim: _camera(prim, cache, metres), lambda _, prim: _name(prim)), receiver
+
+
+def _name(prim: Any) -> str:
+    return str(prim.GetDisplayName() or prim.GetName())
 
 
 def _text(prim: Any, name: str) -> str | None:
@@ -135,7 +139,7 @@ def _number(prim: Any, name: str) -> float | None:
 
 
 def _camera(prim: Any, cache: Any, metres: float) -> Carried:
-    name = prim.GetDisplayName() or prim.GetName()
+    name = _name(prim)
     camera = UsdGeom.Camera(prim)
     parallel = camera.GetProjectionAttr().Get() == UsdGeom.Tokens.orthographic
     tenths = (10.0 if parallel else 1.0 / _MM_A_TENTH) / metres
@@ -148,7 +152,7 @@ def _camera(prim: Any, cache: Any, metres: float) -> Carried:
     matrix = np.array(cache.GetLocalToWorldTransform(prim)).T
     lengths = np.linalg.norm(matrix[:3, :3], axis=0)
     if not np.isfinite(matrix).all() or lengths.min() <= 0.0:
-        raise NoCamera(f"the camera “{name}” is placed by numbers that cannot be")
+        raise NoCamera("it is placed by numbers that cannot be")
     matrix[:3, :3] /= lengths
     stop = _number(prim, "fStop")
     focus = _number(prim, "focusDistance")
@@ -157,7 +161,7 @@ def _camera(prim: Any, cache: Any, metres: float) -> Carried:
         size = json.loads(_text(prim, "zevlo:size_px") or "null")
         size_px = (int(size[0]), int(size[1])) if isinstance(size, list) and len(size) == 2 else None
     except (ValueError, TypeError, OverflowError, RecursionError) as reason:
-        raise NoCamera(f"the shot of “{name}” cannot be read: {reason}") from reason
+        raise NoCamera(f"its shot cannot be read: {why(reason)}") from reason
     return Carried(
         name=name, matrix=matrix,
         window=Window(across - wide / 2.0, across + wide / 2.0, up - high / 2.0, up + high / 2.0),
