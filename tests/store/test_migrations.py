@@ -17,6 +17,7 @@ from zevlo.core.shot import Shot
 from zevlo.lab.proof import develop
 from zevlo.store import cluster, database, prints, shot_rows
 from zevlo.store.database import engine_for, migrate, transaction
+from zevlo.store.jobs import AT_LEISURE
 from zevlo.store.projects import lights_of
 from zevlo.store.tables import Print, Project, ShotRow
 
@@ -132,4 +133,41 @@ def test_a_database_of_before_recipes_comes_along_whole(own_cluster):
         prints_now = client.get(f"/api/projects/{key}/prints").json()["prints"]
         made = next(one for one in prints_now if one["id"] == waiting["id"])
         assert made["state"] == "done", made["trouble"]
+    engine.dispose()
+
+
+def test_finals_and_proofs_at_leisure_of_before_jobs_come_along(own_cluster):
+    """What the Lab shows of a final has a name no file can have; a proof nobody waits for is known for that by itself."""
+    engine = engine_for(cluster.ensure_database(*own_cluster, f"zevlo_{uuid.uuid4().hex}"))
+    _upgraded_to(engine, "0012")
+    project, shot = uuid.uuid4(), uuid.uuid4()
+    kinds = {"final": uuid.uuid4(), "proof": uuid.uuid4(), "stack": uuid.uuid4()}
+    outputs = {
+        "picture.png": {"blob": "a", "media_type": "image/png"},
+        "x.png": {"blob": "b", "media_type": "image/png"},
+    }
+    with engine.begin() as connection:
+        for words in (
+            "insert into project (id, version, deleted, name, lifted, lifted_above, plan_height, arrangement, places, site,"
+            " habits, kept) values (:project, 1, false, 'Old', '[]', false, 1.2, '{}', '{}', '{}', '{}', '{}')",
+            "insert into shot (id, version, deleted, project_id, place, settings, locked, labels, named_by_hand)"
+            " values (:shot, 1, false, :project, 1, '{}', false, '[]', true)",
+        ):
+            connection.execute(text(words), {"project": project, "shot": shot})
+        for kind, key in kinds.items():
+            put = (
+                "insert into print (id, version, deleted, project_id, shot_id, rank, kind, recipe, outputs, state, progress,"
+                " doing, made_with) values (:key, 1, false, :project, :shot, 3, :kind, '{}', :outputs, 'done', 1, '', '{}')"
+            )
+            told = {"key": key, "project": project, "shot": shot, "kind": kind, "outputs": json.dumps(outputs)}
+            connection.execute(text(put), told)
+        job = "insert into procrastinate_jobs (queue_name, task_name, priority, args) values ('lab', 'x', -1000000, :args)"
+        connection.execute(text(job), {"args": json.dumps({"print_id": str(kinds["stack"])})})
+    migrate(engine)
+    with transaction(engine) as session:
+        now = {kind: session.get(Print, key) for kind, key in kinds.items()}
+    assert set(now["final"].outputs) == {prints.SMALL_VIEW, "x.png"}
+    assert now["final"].outputs[prints.SMALL_VIEW] == outputs["picture.png"]
+    assert now["proof"].outputs == outputs
+    assert [now[kind].rank for kind in ("final", "proof", "stack")] == [3, 3, AT_LEISURE]
     engine.dispose()

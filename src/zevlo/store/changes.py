@@ -42,7 +42,9 @@ class Busy(RuntimeError):
 
     def __init__(self, scope: str) -> None:
         what = "The list of projects" if scope == HOME else "This project"
-        super().__init__(f"{what} is busy: something large is being written in it. Nothing of this was; try it again.")
+        super().__init__(
+            f"{what} is busy: something large is being written in it. Nothing was changed; try again soon."
+        )
 
 
 WAITS_S = 5.0

@@ -10,6 +10,7 @@ from openpyxl import Workbook
 from openpyxl.drawing.image import Image as Inserted
 from openpyxl.styles import Alignment, Font
 from openpyxl.utils import get_column_letter
+from openpyxl.worksheet.properties import PageSetupProperties
 from PIL import Image
 
 from zevlo.core.documents.contact_sheet import NOW
@@ -19,6 +20,8 @@ from zevlo.files.cells import as_cell
 from zevlo.files.names import readable
 
 PICTURE_PX = 150
+SHOWN = {"m": "0.000", "mm": "0.00", "°": "0.00", "s": "0.000000"}
+"""To how many digits a number of a unit is shown; it is kept to its last. A shutter of 1/8000 s is still one."""
 POINTS_PER_PX = 0.75
 """A spreadsheet counts 96 pixels and 72 points an inch."""
 
@@ -48,20 +51,25 @@ def write_list_xlsx(shots: Sequence[ShotTold], pictures: Mapping[str, bytes]) ->
         head.alignment = Alignment(vertical="bottom", wrap_text=True)
         sheet.column_dimensions[get_column_letter(place)].width = 34 if column.head == "name" else 12
     for line, told in enumerate(shots, 2):
-        for place, value in enumerate(row_of(told), first):
+        for (place, value), column in zip(enumerate(row_of(told), first), COLUMNS, strict=True):
             cell = sheet.cell(line, place, readable(value) if isinstance(value, str) else value)
             cell.alignment = Alignment(vertical="top", wrap_text=isinstance(value, str))
             if isinstance(value, str):
                 # A shot may be called =1+1; that is its name and nothing to be reckoned.
                 cell.data_type = "s"
             elif isinstance(value, float):
-                cell.number_format = "0.00"
+                cell.number_format = SHOWN.get(column.head.rpartition(", ")[2], "0.0#")
         data = shown[told.key]
         if data is not None:
             _put(sheet, data, line)
     if first == 2:
         sheet.column_dimensions["A"].width = PICTURE_PX / 7.0 + 1.0
     sheet.freeze_panes = sheet.cell(2, first + 2)
+    # On paper: lying, as wide as the sheet, its heads on every one.
+    sheet.page_setup.orientation, sheet.page_setup.paperSize = "landscape", sheet.PAPERSIZE_A4
+    sheet.page_setup.fitToWidth, sheet.page_setup.fitToHeight = 1, 0
+    sheet.sheet_properties.pageSetUpPr = PageSetupProperties(fitToPage=True)
+    sheet.print_title_rows = "1:1"
     out = io.BytesIO()
     book.save(out)
     return out.getvalue()
