@@ -114,7 +114,7 @@ def order_proof(
     rank: int = 0,
 ) -> Print:
     """A proof of the shot exactly as it stands, or of one of its cuts, known by ``key`` where one is given; with
-    ``stacked`` of its stack of pictures, merged. It is put in the queue, behind others with a higher ``rank``.
+    ``stacked`` of its stack of pictures, merged. It is put in the queue, behind those of a lower ``rank``.
 
     Raises :class:`~zevlo.core.refused.Refused` where there is no such cut, or no stack that can be made."""
     row = shot_row(session, shot_id)
