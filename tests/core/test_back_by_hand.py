@@ -135,7 +135,7 @@ def assert_same_way(a, b, close):
 
 
 OTHER_BACKS = [{"width_mm": 17.3, "height_mm": 13.0}, {"output_px": (1000, 1000)}, {"wide_px": 3000}, {"high_px": 500, "hold_ratio": True},
-               {"enlarge": 2.5}, {"cut": "height"}, {"cut": "width", "width_mm": 60}, {"paper_mm": PAPERS[0].size_mm, "bleed_mm": 3}]  # fmt: skip
+               {"cut": "height"}, {"cut": "width", "width_mm": 60}, {"paper_mm": PAPERS[0].size_mm, "bleed_mm": 3}]  # fmt: skip
 
 
 @pytest.mark.parametrize("change", OTHER_BACKS, ids=str)
@@ -156,6 +156,28 @@ def test_the_angle_stays_where_it_is_held(law, change, data):
     assert_same_way(*both_shift, 1e-7)
     assert FocalKeep(**change).follow(shot, NOWHERE).lens == shot.lens, "or the lens does"
     assert before.pose.heading_deg == now.pose.heading_deg
+
+
+@pytest.mark.parametrize("what", get_args(FocalKeep.model_fields["what"].annotation))
+@pytest.mark.parametrize("law", LAWS)
+@given(data=st.data(), times=st.floats(1.0, 6.0))
+@settings(max_examples=8, deadline=None)
+def test_enlarging_is_tighter_whatever_stays(law, what, data, times):
+    """Lens, stand, shifts and film as they were; what is in the middle of the frame is shown so many times as large."""
+    shot = data.draw(shots(law))
+    shot = shot.with_groups(back=shot.back.model_copy(update={"trim": Trim(), "enlarge": 1.0}))
+    after = FocalKeep(what=what, enlarge=times).follow(shot, NOWHERE)
+    assert (after.lens, after.stand, after.movements) == (shot.lens, shot.stand, shot.movements)
+    assert after.back == shot.back.model_copy(update={"enlarge": times})
+    was, now = camera_of(shot).window, camera_of(after).window
+    assert (was.width / now.width, was.height / now.height) == pytest.approx((times, times), rel=1e-9)
+    other = {"width_mm": shot.back.width_mm * 1.3}
+    both, alone = (FocalKeep(what=what, **other, **more) for more in ({"enlarge": times}, {}))
+    try:
+        framed = alone.follow(shot, NOWHERE)
+    except (Refused, ValueError):
+        assume(False)
+    assert both.follow(shot, NOWHERE).lens == framed.lens, "told together, the lens makes up for the film alone"
 
 
 def test_sizes_of_pictures():

@@ -27,7 +27,8 @@ class FocalKeep(Gesture):
 
     kind: Literal["focal_keep"] = "focal_keep"
     what: Literal["lens", "angle"] = "lens"
-    """What stays: the lens; or the angle of view across the side that the cut keeps, and with it the framing."""
+    """What stays: the lens; or the angle of view across the side that the cut keeps, and with it the framing. Enlarging
+    is tighter whichever stays, with lens and stand untouched."""
     width_mm: SideMm | None = None
     height_mm: SideMm | None = None
     cut: Kept | None = None
@@ -44,8 +45,11 @@ class FocalKeep(Gesture):
 
     def follow(self, shot: Shot, scene: Scene) -> Shot:
         back = self._back(shot.back)
-        after = shot.with_groups(back=back)
-        return after if self.what == "lens" or self.turned else _framed_as(shot, after)
+        if self.what == "lens" or self.turned:
+            return shot.with_groups(back=back)
+        # Enlarging is always tighter: the lens makes up for another film, never for that.
+        framed = _framed_as(shot, shot.with_groups(back=back.model_copy(update={"enlarge": shot.back.enlarge})))
+        return framed.with_groups(back=back)
 
     def _back(self, old: Back) -> Back:
         told = {
