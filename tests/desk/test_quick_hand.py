@@ -61,6 +61,42 @@ def test_a_number_that_comes_while_a_field_is_selected_gives_way_to_what_is_type
     assert selected == "45 mm"
 
 
+def test_a_list_that_comes_late_takes_no_write_back(page, api, frame):
+    """News of somebody's change brought the shots as they were before a write of this hand: the next one clashed."""
+    instrument(page, "Lens")
+    held = []
+
+    def hold_the_first(route):
+        if held:
+            route.continue_()
+        else:
+            held.append((route, route.fetch()))
+
+    def is_held():
+        page.evaluate("0")  # lets what came in be heard of
+        assert held
+
+    page.route(re.compile(r"/api/projects/[^/]+/shots$"), hold_the_first)
+    other = next(one for one in now(api, frame)["shots"] if one["shot"]["name"] != NAME)
+    patch = {"version": other["version"], "patch": {"focus": {"distance_m": 2.34}}}
+    assert api.patch(f"/api/shots/{other['id']}", json=patch).status_code == 200
+    eventually(is_held)
+    box = page.get_by_role("textbox", name="Focal length", exact=True)
+    box.fill("45")
+    box.press("Enter")
+    expect(page.locator("[data-instrument=Lens] h2")).to_contain_text("45 mm")
+    eventually(lambda: _is(shot(api, frame)["lens"]["focal_length_mm"], 45))
+    route, answer = held[0]
+    route.fulfill(response=answer)
+    settled(page)
+    instrument(page, "Stand")
+    page.get_by_role("button", name="Move by steps").click()
+    before = shot(api, frame)["stand"]["position"][0]
+    page.get_by_role("button", name="East east").click()
+    eventually(lambda: _is(shot(api, frame)["stand"]["position"][0] > before, True))
+    expect(page.get_by_role("alert")).to_have_count(0)
+
+
 def test_a_step_goes_by_the_size_that_was_typed_before_it_was_pressed(page, api, frame):
     instrument(page, "Stand")
     page.get_by_role("button", name="Move by steps").click()

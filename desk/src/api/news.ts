@@ -1,13 +1,21 @@
 import type { QueryClient } from "@tanstack/react-query";
-import { homeKey, http, type LiveAnswer, type PrintRow, printsKey, type Project, projectKey, told } from "./client";
+import { homeKey, http, type LiveAnswer, type PrintRow, printsKey, type Project, projectKey, type ShotRow, told } from "./client";
 import { labKey } from "./lab";
 
 export type News = Extract<LiveAnswer, { kind: "news" }>;
 
+/** How often the shots of a project were asked for: an answer another one was asked for since is not looked at. */
+const asked = new Map<string, number>();
+
+/** Shots that came, but for those a write has brought in a newer state meanwhile. */
+const newest = (known: ShotRow[], came: ShotRow[]): ShotRow[] => {
+  const own = new Map(known.map((row) => [row.id, row]));
+  return came.map((row) => { const had = own.get(row.id); return had && had.version > row.version ? had : row; });
+};
+
 /** Brings what the news say is other, and nothing else. */
 export function hearNews(cache: QueryClient, { about, what, progress }: News) {
   const key = about === "home" ? homeKey : projectKey(about);
-  const put = (change: (old: Project) => Project) => cache.setQueryData<Project>(key, (old) => old && change(old));
   const path = { params: { path: { key: about } } };
   const known = cache.getQueryData<Project>(key);
   const whole = () => void cache.invalidateQueries({ queryKey: key });
@@ -18,7 +26,12 @@ export function hearNews(cache: QueryClient, { about, what, progress }: News) {
     void cache.invalidateQueries({ queryKey: labKey(about) });
     prints();
   } else if (what === "shots" && known) {
-    void told(http.GET("/api/projects/{key}/shots", path)).then((shots) => put((old) => ({ ...old, ...shots }) as Project), whole);
+    const turn = (asked.get(about) ?? 0) + 1;
+    asked.set(about, turn);
+    void told(http.GET("/api/projects/{key}/shots", path)).then((came) => {
+      if (asked.get(about) !== turn) return;
+      cache.setQueryData<Project>(key, (old) => old && ({ ...old, ...came, shots: newest(old.shots, came.shots as ShotRow[]) } as Project));
+    }, whole);
     // Which prints are stale goes with the shots, and with the set and its light.
     prints();
   } else {
