@@ -3243,7 +3243,8 @@ export interface components {
             kind: "focal_keep";
             /**
              * What
-             * @description What stays: the lens; or the angle of view across the side that the cut keeps, and with it the framing.
+             * @description What stays: the lens; or the angle of view across the side that the cut keeps, and with it the framing. Enlarging
+             *     is tighter whichever stays, with lens and stand untouched.
              * @default lens
              * @enum {string}
              */
