@@ -80,6 +80,8 @@ def test_what_is_wanted_sharp_is_got_and_followed(page, now):
     assert solve(now().with_groups(focus=probed)).focus.probes[0].blur_px == pytest.approx(0, abs=1e-6)
     page.get_by_role("button", name="Its middle instead").click()
     eventually(lambda: np.testing.assert_equal(now().focus.on.where, "middle"))
+    # What is beside it moves it when the answer is there.
+    expect(page.get_by_role("button", name="Its nearest place instead")).to_be_visible()
     page.get_by_role("button", name="Let go").click()
     eventually(lambda: np.testing.assert_equal(now().focus.on, None))
     page.get_by_role("button", name="One sharp, one soft by").click()
