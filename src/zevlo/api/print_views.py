@@ -5,15 +5,14 @@ Told once for each state, as shots are: a project has thousands, and all but a f
 
 from __future__ import annotations
 
-import threading
 import uuid
-from collections import OrderedDict
 from collections.abc import Mapping, Sequence
 from typing import Any
 from urllib.parse import quote
 
 from sqlalchemy.orm import Session
 
+from zevlo.api.answers import Answers
 from zevlo.api.print_messages import FileOut, PrintOut, StackFrame
 from zevlo.api.shot_views import lens_line
 from zevlo.core.scene.ruler import Ruler, ruler_for
@@ -35,9 +34,7 @@ from zevlo.store.stale import AsItIs
 from zevlo.store.tables import Print, Project, ShotRow, Take
 from zevlo.store.takes import takes_of
 
-MOST_TOLD = 6000
-_told: OrderedDict[tuple[Any, ...], PrintOut] = OrderedDict()
-_lock = threading.Lock()
+_told: Answers[PrintOut] = Answers()
 
 
 def prints_out(session: Session, project: Project, only: uuid.UUID | None = None) -> list[PrintOut]:
@@ -46,17 +43,11 @@ def prints_out(session: Session, project: Project, only: uuid.UUID | None = None
     numbers = {one.id: n for n, one in enumerate(written_of(session, project.id), 1)}
     shared = repr((project.revision_id, arrangement_of(project), lights_of(project)))
     keys = [(*one.mark, numbers.get(one.shot_id), shared) for one in written]
-    with _lock:
-        told = {key: _told[key] for key in keys if key in _told}
+    told = _told.known(keys)
     missing = {key: one for key, one in zip(keys, written, strict=True) if key not in told}
     if missing:
         told |= _tell(session, project, missing, numbers)
-    with _lock:
-        for key, one in told.items():
-            _told[key] = one
-            _told.move_to_end(key)
-        while len(_told) > MOST_TOLD:
-            _told.popitem(last=False)
+    _told.keep(told)
     return [told[key] for key in keys if key in told]
 
 

@@ -7,8 +7,6 @@ from __future__ import annotations
 
 import hashlib
 import json
-import threading
-from collections import OrderedDict
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
@@ -17,6 +15,7 @@ from urllib.parse import quote
 import numpy as np
 from sqlalchemy.orm import Session
 
+from zevlo.api.answers import Answers
 from zevlo.api.parts import Parts, parts_out
 from zevlo.api.shot_messages import CutOut, MarkerOut, ShotOut, TakeOut
 from zevlo.core.camera import Camera, camera_of
@@ -36,12 +35,10 @@ from zevlo.store.shot_rows import Written, rows_of, settings_of
 from zevlo.store.tables import Project, ShotRow, Take
 from zevlo.store.takes import same_framing, takes_by_id
 
-MOST_TOLD = 6000
-_told: OrderedDict[Any, ShotOut] = OrderedDict()
+_told: Answers[ShotOut] = Answers()
 """By the writing of each."""
-_same: OrderedDict[Any, ShotOut] = OrderedDict()
+_same: Answers[ShotOut] = Answers()
 """By what is written."""
-_lock = threading.Lock()
 
 
 def lens_line(shot: Shot, ruler: Ruler) -> str:
@@ -99,24 +96,14 @@ def around(session: Session, project: Project) -> Around:
 def shots_out(session: Session, written: Sequence[Written], project: Around) -> list[ShotOut]:
     """Shots of one project as the desk sees them; only those not told before are read."""
     keys = [(*one.mark, project.stands, project.shines, project.named) for one in written]
-    with _lock:
-        told = {key: _told[key] for key in keys if key in _told}
+    told = _told.known(keys)
     missing = {one.id: key for one, key in zip(written, keys, strict=True) if key not in told}
     if missing:
         rows = rows_of(session, missing)
         takes = takes_by_id(session, rows.values())
         told |= {key: _told_before(rows[name], project, takes) for name, key in missing.items() if name in rows}
-    _keep(_told, told)
+    _told.keep(told)
     return [told[key] for key in keys if key in told]
-
-
-def _keep(shelf: OrderedDict[Any, ShotOut], told: Mapping[Any, ShotOut]) -> None:
-    with _lock:
-        for key, one in told.items():
-            shelf[key] = one
-            shelf.move_to_end(key)
-        while len(shelf) > MOST_TOLD:
-            shelf.popitem(last=False)
 
 
 def _told_before(row: ShotRow, project: Around, takes: Mapping[Any, Take]) -> ShotOut:
@@ -127,10 +114,9 @@ def _told_before(row: ShotRow, project: Around, takes: Mapping[Any, Take]) -> Sh
     kept = None if take is None else [str(take.id), take.number, take.name, take.settings]
     written = hashlib.sha256(json.dumps([own, kept], sort_keys=True).encode()).digest()
     key = (row.id, written, project.stands, project.shines, project.named)
-    with _lock:
-        same = _same.get(key)
+    same = _same.known([key]).get(key)
     one = _shot_out(row, project, take) if same is None else same.model_copy(update={"version": row.version})
-    _keep(_same, {key: one})
+    _same.keep({key: one})
     return one
 
 
