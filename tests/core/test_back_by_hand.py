@@ -19,6 +19,7 @@ from zevlo.core.instruments.instrument import Scene
 from zevlo.core.optics.back import cut_back, cut_within
 from zevlo.core.optics.picture_size import PAPERS
 from zevlo.core.refused import Refused
+from zevlo.core.scene.sight import side_of_frame
 from zevlo.core.shot import Lens, Movements, Shot, Stand, Trim
 from zevlo.core.solve import solve
 from zevlo.core.what_if import what_if
@@ -105,7 +106,7 @@ def test_trimmed_to_a_ratio_it_is_the_largest(shot, wide, high):
 def test_a_side_of_the_wedge_runs_where_it_was_put(law, gives, data):
     shot = data.draw(shots(law))
     shot = shot.with_groups(
-        stand=Stand(position=(0, 0, 1), aim=(0, 5, 1)),
+        stand=Stand(position=(0, 0, 1), aim=(0, 5, 1), roll_deg=data.draw(st.sampled_from([0, 0, 90, -90, 180, 20]))),
         lens=shot.lens.model_copy(update={"far_m": None}),
         movements=Movements(cross_mm=shot.movements.cross_mm),
         back=shot.back.model_copy(update={"trim": Trim(left=shot.back.trim.left, right=shot.back.trim.right)}),
@@ -121,7 +122,8 @@ def test_a_side_of_the_wedge_runs_where_it_was_put(law, gives, data):
     off = abs(way[0] * to[1] - way[1] * to[0]) / np.linalg.norm(way)
     a_pixel = cut_back(after.back).pixel_mm / camera_of(after).law.film_per_metre(max(np.hypot(x, y), 1.0))
     assert off <= 2.4 * a_pixel + 1e-3
-    other = [0.0, 0.5] if side == "right" else [1.0, 0.5]
+    moved = side_of_frame(camera_of(shot), side)
+    other = {"left": [1.0, 0.5], "right": [0.0, 0.5], "bottom": [0.5, 1.0], "top": [0.5, 0.0]}[moved]
     stays, close = (
         (ways(one, [other])[:, [3, 5]] for one in (shot, after)),
         cut_back(after.back).pixel_mm / film_distance_mm(after),

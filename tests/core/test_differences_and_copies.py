@@ -1,16 +1,20 @@
 """What differs between shots, told in words; what is copied from one to another, and left out."""
 
 import pytest
+from tests.conftest import set_of, slab
+from tests.core.test_camera import LENSES
 from tests.core.test_placing_shots import FLAT, SHOT, SLOPE
 
 from zevlo.core.differences import COPY_GROUPS, copied, differences
 from zevlo.core.follow import follow
 from zevlo.core.holding import middle_of
-from zevlo.core.instruments.focus import FocusAt
+from zevlo.core.instruments.focus import FocusAt, FollowFocus, FollowFocusSeen
 from zevlo.core.instruments.left_out import LeaveOut, LeaveOutSeen, PutBackAll
 from zevlo.core.refused import Refused
+from zevlo.core.scene.working import WorkingSet
 from zevlo.core.seen import seen_in
 from zevlo.core.shot import Back, Exposure, Focus, Lens, Movements, Shot, Stand
+from zevlo.core.softness import blur_labels, soft_all_over_px
 from zevlo.core.solve import solve
 
 
@@ -72,3 +76,37 @@ def test_what_does_not_go_together_is_not_copied():
     away = SHOT.with_groups(stand=Stand(position=(50, 0, 1), aim=(50, 4, 1)))
     with pytest.raises(Refused, match="no floor"):
         copied(SHOT, away, ["height"], FLAT)
+
+
+BEHIND = (slab((-9, -9, -1), (9, 9, 0)), slab((-1, 5, 0), (1, 5.4, 3)), slab((0.5, 3.4, 0), (0.9, 3.8, 2.2)))
+SCREEN = slab((-4, 2, 0), (4, 2.2, 3))
+WITH_SCREEN, WITHOUT = WorkingSet(set_of(*BEHIND, SCREEN)), WorkingSet(set_of(*BEHIND))
+OUT = "Part 3"
+
+
+@pytest.mark.parametrize(
+    "opened", [None, {"point": (0, 2.1, 0), "normal": (0, -1, 0)}, {"point": (0.7, 0, 0), "normal": (1, 0, 0)}]
+)
+@pytest.mark.parametrize("name", LENSES)
+def test_what_is_left_out_stands_in_nobodys_way(name, opened):
+    """The sheet, lines of blur, what is pressed and followed are those of a set without it; drawings still cut it."""
+    shot = Shot(
+        stand=Stand(position=(-0.4, -4, 1.6), aim=(0.3, 5, 2.2)), lens={**LENSES[name], "cutting_plane": opened},
+        focus={"distance_m": 8, "f_number": 2, "on": {"part": "Part 2", "point": (0.7, 3.6, 1.1), "where": "middle"}},
+        guides={"lean_lines": True},
+    )  # fmt: skip
+    gone = shot.model_copy(update={"left_out": (OUT,)})
+    got, wanted = solve(gone, WITH_SCREEN), solve(shot, WITHOUT)
+    if opened is None:
+        assert got.drawings.plan.seen != solve(shot, WITH_SCREEN).drawings.plan.seen, "it was in the way"
+    for drawing in ("plan", "section"):
+        a, b = (
+            getattr(one.drawings, drawing).model_copy(update={"cut": None, "cut_open": None}) for one in (got, wanted)
+        )
+        assert a == b
+    assert (got.guides, got.focus, got.movements) == (wanted.guides, wanted.focus, wanted.movements)
+    assert opened is None or got.drawings.cap.triangles == wanted.drawings.cap.triangles
+    assert blur_labels(gone, WITH_SCREEN) == blur_labels(shot, WITHOUT)
+    assert soft_all_over_px(gone, WITH_SCREEN) == soft_all_over_px(shot, WITHOUT)
+    for kept in (FollowFocus(part="Part 1"), FollowFocusSeen(x=0.52, y=0.35)):
+        assert follow(gone, kept, WITH_SCREEN).focus == follow(shot, kept, WITHOUT).focus

@@ -85,7 +85,7 @@ def test_picks_are_what_trying_every_triangle_finds(seed):
         second = np.sort(distances)[1]
         if second - distances[nearest] > 1e-3:
             assert seen.part == owner[nearest]
-            through = seen_from(camera, u, v, working, frozenset({seen.part}))
+            through = seen_from(camera, u, v, working.without(frozenset({seen.part})))
             others = distances[owner != seen.part].min()
             assert (np.inf if through is None else (through.depth_m - 0.05) * np.linalg.norm(ray)) == pytest.approx(
                 others, abs=1e-3

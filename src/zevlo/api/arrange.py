@@ -42,7 +42,6 @@ from zevlo.api.set_messages import (
 )
 from zevlo.api.sets import standing
 from zevlo.api.views import project_out, stand_ins_mark
-from zevlo.core.camera import camera_of
 from zevlo.core.refused import Refused
 from zevlo.core.scene.before_view import put_before
 from zevlo.core.scene.cut import DrawingPlane, plan_plane, section_plane
@@ -67,7 +66,7 @@ from zevlo.core.scene.under_it import under_it
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.scout import scout_camera
 from zevlo.core.seen import Seen as PlaceSeen
-from zevlo.core.seen import seen_from
+from zevlo.core.seen import seen_from, seen_in
 from zevlo.core.solve import SECTION_DEPTH_M
 from zevlo.core.stand.pose import resolve
 from zevlo.files.summary import body_of
@@ -181,7 +180,7 @@ def _seen_in(picture: ScoutPicture | ShotPicture, x: float, y: float, working: W
     """What is seen at a place in the scout view or through a lens."""
     if isinstance(picture, ScoutPicture):
         return seen_from(scout_camera(picture.scout, picture.ratio, picture.back), x, y, working)
-    return seen_from(camera_of(picture.shot), x, y, working)
+    return seen_in(picture.shot, working, x, y)
 
 
 @router.post("/pick")

@@ -44,6 +44,7 @@ from zevlo.core.scene.levels import NOWHERE, Where
 from zevlo.core.scene.placing import Placing
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.scout import Scout, View, anchored, first_scout, followed, scout_camera, scout_from, scout_view
+from zevlo.core.seen import set_shown
 from zevlo.core.shot import Shot, Stand
 from zevlo.core.solve import section_beyond, solve
 from zevlo.core.stand.pose import compass_point, view_matrix
@@ -205,10 +206,13 @@ class LiveDesk:
                 await asyncio.sleep(0)
 
     def _takes_long(self, question: AskShot) -> bool:
-        """Whether it asks for the light in the set, or for its uprights, which are not known yet."""
+        """Whether it asks for the light in the set, or for its uprights or a set without parts, not known yet."""
         lit = question.gesture is not None and question.gesture.needs_light
-        known = self._working is None or self._working.whole.uprights_known
-        return lit or (question.shot.guides.lean_lines and not known)
+        if lit or self._working is None:
+            return lit
+        shown = set_shown(question.shot, self._working.whole)
+        searched = shown.searched and set_shown(question.shot, self._working).searched
+        return not searched or (question.shot.guides.lean_lines and not shown.uprights_known)
 
     def _rest(self, shot: Shot, beyond: bool) -> None:
         """Note whose thin lines are wanted; those of another stand or set are not wanted any more."""

@@ -10,6 +10,7 @@ import numpy as np
 from zevlo.core.camera import camera_of, tilt_of
 from zevlo.core.scene.model import Floats, with_all_below
 from zevlo.core.scene.working import WorkingSet
+from zevlo.core.seen import clear_to, met, set_shown
 from zevlo.core.sharp_zone import FARTHEST_FOCUS_M, NEAREST_OF_FOCAL, focus_through, kept_at
 
 if TYPE_CHECKING:
@@ -51,17 +52,17 @@ def _nearest_of(shot: Shot, working: WorkingSet, number: int) -> Floats:
     columns, rows = LOOKED_AT
     u, v = np.meshgrid((np.arange(columns) + 0.5) / columns, (np.arange(rows) + 0.5) / rows)
     rays = camera.rays(np.column_stack([u.ravel(), v.ravel()]))
-    hit = working.rays.first(rays.starts, rays.ways)
-    part = np.array([working.part_at(face) if face >= 0 else -1 for face in hit.face.tolist()])
-    own = rays.sees & np.isin(part, family) & (rays.near + hit.distance <= rays.far)
-    seen = rays.at(np.where(own, rays.near + hit.distance, 0.0))[own]
+    shown = set_shown(shot, working)
+    found = met(camera, rays, shown)
+    own = np.isin(found.part, family)
+    seen = rays.at(np.where(own, found.distance, 0.0))[own]
     places = camera.places(corners)
     before = np.where(places.in_frame, places.depth, inf)
     candidates = corners[np.argsort(before, kind="stable")[: min(TRIED, int(places.in_frame.sum()))]]
-    clear = candidates[working.rays.clear_to(camera.pose.position, candidates)]
-    found = np.concatenate([seen, clear])
-    if len(found):
-        return np.asarray(found[int(np.argmin(camera.places(found).depth))])
+    clear = candidates[clear_to(camera, candidates, shown)]
+    shows = np.concatenate([seen, clear])
+    if len(shows):
+        return np.asarray(shows[int(np.argmin(camera.places(shows).depth))])
     ahead = np.where(places.depth > 0.0, places.depth, inf)
     return np.asarray(corners[int(np.argmin(ahead if np.isfinite(ahead).any() else np.abs(places.depth)))])
 

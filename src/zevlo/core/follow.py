@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from zevlo.core.focus_on import refocused
-from zevlo.core.holding import on_its_floor, refollowed
+from zevlo.core.holding import on_its_floor, place_noted, refollowed, settled
 from zevlo.core.instruments.focus.backwards import SharpAsked
 from zevlo.core.instruments.focus.falling_short import FocusWay, ways_to
 from zevlo.core.instruments.focus.pairs import FocusPair, pair
@@ -32,7 +32,7 @@ def follow(
     after = gesture.follow(shot, Scene(working.whole, lit, where))
     if not gesture.settles:
         return after
-    return refocused(_held(shot, gesture, after, working), working.whole)
+    return settled(after, lambda turned: refocused(_held(shot, gesture, turned, working), working.whole))
 
 
 def ways_on(shot: Shot, short: Refused, working: WorkingSet, where: Where = NOWHERE) -> list[FocusWay]:
@@ -51,8 +51,8 @@ def pair_made(shot: Shot, asked: FocusPair, working: WorkingSet, where: Where = 
 
 def _held(shot: Shot, gesture: Gesture, after: Shot, working: WorkingSet) -> Shot:
     after = on_its_floor(shot, after, working.whole)
-    if gesture.straightens:
-        return refollowed(shot, after)
+    if gesture.sets_attitude:
+        return place_noted(after)
     if after.stand.position == shot.stand.position:
         return refollowed(shot, kept_upright(shot, after))
     return kept_upright(shot, refollowed(shot, after), in_place=True)

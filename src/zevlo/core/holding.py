@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import TYPE_CHECKING
 
-from zevlo.core.camera import camera_of
+from zevlo.core.camera import camera_of, film_distance_mm
 from zevlo.core.focus_on import refocused
 from zevlo.core.refused import Refused
 from zevlo.core.scene.working import WorkingSet
@@ -20,7 +21,28 @@ def rewritten(before: Shot, after: Shot) -> Shot:
     own = after.focus
     if own.on is not None and own.on == before.focus.on and own.distance_m != before.focus.distance_m:
         after = after.with_groups(focus=own.model_copy(update={"on": None}))
-    return refocused(refollowed(before, after))
+    return settled(after, lambda shot: refocused(refollowed(before, shot)))
+
+
+MOST_STEPS = 30
+SETTLED = 1.0e-10
+
+
+def settled(shot: Shot, step: Callable[[Shot], Shot]) -> Shot:
+    """A shot after a step that turns and focuses it. A lens that breathes draws larger or smaller as it is focused, so
+    that there it is taken until both agree."""
+    for _ in range(MOST_STEPS):
+        before, shot = shot, step(shot)
+        if not shot.lens.focus_breathing or shot.lens.scale_m is not None:
+            break
+        if abs(film_distance_mm(shot) / film_distance_mm(before) - 1.0) < SETTLED:
+            break
+    return shot
+
+
+def place_noted(shot: Shot) -> Shot:
+    """A shot with the place noted at which the point it follows now lies in the frame."""
+    return shot if shot.stand.follow is None else shot.with_groups(stand=kept_place(camera_of(shot), shot.stand))
 
 
 def refollowed(before: Shot, after: Shot) -> Shot:
@@ -29,7 +51,7 @@ def refollowed(before: Shot, after: Shot) -> Shot:
     if stand.follow is None:
         return after
     if stand.position == before.stand.position:
-        return after.with_groups(stand=kept_place(camera_of(after), stand))
+        return place_noted(after)
     try:
         return after.with_groups(stand=turned_to(camera_of(after), stand, stand.follow))
     except CannotFollow as reason:

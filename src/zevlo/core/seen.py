@@ -2,22 +2,22 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from math import inf
 from typing import TYPE_CHECKING
 
 import numpy as np
+from numpy.typing import NDArray
 
 from zevlo.core.camera import Camera, Rays, camera_of
 from zevlo.core.refused import Refused
-from zevlo.core.scene.model import Floats, with_all_below
+from zevlo.core.scene.model import Floats, Integers
 from zevlo.core.scene.working import WorkingSet
 
 if TYPE_CHECKING:
     from zevlo.core.shot import Shot
 
-MOST_SURFACES = 2000
-STEP_THROUGH_M = 1.0e-4
 ON_PLANE_M = 1.0e-6
 
 
@@ -32,53 +32,74 @@ class Seen:
     normal: tuple[float, float, float]
 
 
-def seen_from(
-    camera: Camera, x: float, y: float, working: WorkingSet, through: frozenset[int] = frozenset()
-) -> Seen | None:
-    """The first thing between near and far cut at a place in the frame, (0, 0) bottom left; None for sky.
-
-    Parts in ``through`` are looked through.
-    """
-    ray = camera.rays(np.array([[x, y]]))
-    if not float(ray.near[0]) < float(ray.far[0]):
-        return None
-    capped = _on_cap(camera, ray, ray.near, working, through)
-    if capped is not None:
-        return capped
-    distance, far = ray.near, float(ray.far[0])
-    for _ in range(MOST_SURFACES):
-        hit = working.rays.first(ray.at(distance), ray.ways)
-        distance = distance + hit.distance
-        if float(distance[0]) == inf or float(distance[0]) > far:
-            # Who stands within something sees from inside where it is cut.
-            return None if far == inf else _on_cap(camera, ray, ray.far, working, through)
-        part = working.part_at(int(hit.face[0]))
-        if part not in through:
-            return _seen(camera, ray, distance, part, hit.normal[0])
-        distance = distance + STEP_THROUGH_M
-    return None
+def set_shown(shot: Shot, working: WorkingSet) -> WorkingSet:
+    """The set without what a shot leaves out: what its picture shows, what stands in its way, what it is sharp on."""
+    return working.without(working.model.parts_at(shot.left_out)) if shot.left_out else working
 
 
-def _seen(camera: Camera, ray: Rays, distance: Floats, part: int, normal: Floats) -> Seen:
-    x, y, z = ray.at(distance)[0].tolist()
-    nx, ny, nz = (normal * (-1.0 if float(normal @ ray.ways[0]) > 0.0 else 1.0)).tolist()
-    return Seen(part, (x, y, z), float(camera.depths(ray, distance)[0]), (nx, ny, nz))
+@dataclass(frozen=True)
+class Met:
+    """What rays meet between near and far cut: how far along, (n,), infinite for sky; the part, below 0 for sky; and
+    the normal of its face, (n, 3), to either side."""
+
+    distance: Floats
+    part: Integers
+    normal: Floats
 
 
-def _on_cap(camera: Camera, ray: Rays, distance: Floats, working: WorkingSet, through: frozenset[int]) -> Seen | None:
-    """What a ray sees, at an end of it, of what its picture's cutting plane cuts open; None where it ends elsewhere."""
+def met(camera: Camera, rays: Rays, working: WorkingSet) -> Met:
+    """What rays of a camera meet of a set, with what its cutting plane cuts open."""
+    hit = working.rays.first(rays.starts, rays.ways)
+    away = rays.near + hit.distance
+    there = (hit.face >= 0) & (away <= rays.far) & (rays.near < rays.far)
+    part = np.full(len(away), -1, dtype=np.int32)
+    part[there] = working.parts_of(hit.face[there])
+    distance, normal = np.where(there, away, inf), hit.normal
     plane = camera.cutting
-    if plane is None or abs(float(plane.over(ray.at(distance))[0])) > ON_PLANE_M:
+    if plane is not None:
+        cap, across = working.cap(plane), np.array(plane.normal)
+        # Who stands within something sees from inside where it is cut.
+        for end, wanted in ((rays.near, rays.near < rays.far), (rays.far, ~there & np.isfinite(rays.far))):
+            places = rays.at(np.where(np.isfinite(end), end, 0.0))
+            on = np.flatnonzero(wanted & (np.abs(plane.over(places)) < ON_PLANE_M))
+            own = cap.parts_at(places[on], across)
+            on, own = on[own >= 0], own[own >= 0]
+            part[on], distance[on], normal[on] = own, end[on], across
+    return Met(distance, part, normal)
+
+
+ON_IT = 2.0e-3
+"""What is met this share nearer than a point counts as what that lies on."""
+
+
+def clear_to(camera: Camera, points: Floats, working: WorkingSet, within: Sequence[int] = ()) -> NDArray[np.bool_]:
+    """Which of some points (n, 3) a camera sees, with nothing of a set before them; what they lie on does not count,
+    nor do the parts, by number, they lie within."""
+    places = camera.places(points)
+    uv = np.where(np.isfinite(places.uv), places.uv, 0.5)
+    rays = camera.rays(uv)
+    away = np.einsum("ij,ij->i", points - rays.origins, rays.ways)
+    found = met(camera, rays, working)
+    clear: NDArray[np.bool_] = places.seen & ((found.distance > away * (1.0 - ON_IT)) | np.isin(found.part, within))
+    return clear
+
+
+def seen_from(camera: Camera, x: float, y: float, working: WorkingSet) -> Seen | None:
+    """The first thing between near and far cut at a place in the frame, (0, 0) bottom left; None for sky."""
+    ray = camera.rays(np.array([[x, y]]))
+    found = met(camera, ray, working)
+    part = int(found.part[0])
+    if part < 0:
         return None
-    normal = np.array(plane.normal)
-    part = int(working.cap(plane).without(sorted(through)).parts_at(ray.at(distance), normal)[0])
-    return None if part < 0 else _seen(camera, ray, distance, part, normal)
+    x, y, z = ray.at(found.distance)[0].tolist()
+    normal = found.normal[0]
+    nx, ny, nz = (normal * (-1.0 if float(normal @ ray.ways[0]) > 0.0 else 1.0)).tolist()
+    return Seen(part, (x, y, z), float(camera.depths(ray, found.distance)[0]), (nx, ny, nz))
 
 
 def seen_in(shot: Shot, working: WorkingSet, x: float, y: float) -> Seen | None:
-    """What a shot sees at a place in its frame; parts it leaves out are looked through."""
-    gone = with_all_below(working.model.parts_at(shot.left_out), working.model.parents)
-    return seen_from(camera_of(shot), x, y, working, frozenset(gone))
+    """What a shot sees at a place in its frame; what it leaves out is not there."""
+    return seen_from(camera_of(shot), x, y, set_shown(shot, working))
 
 
 def depth_at(shot: Shot, working: WorkingSet, x: float, y: float) -> float | None:

@@ -11,6 +11,7 @@ from zevlo.core.camera import camera_of
 from zevlo.core.optics.back import cut_back
 from zevlo.core.scene.model import Floats, Integers
 from zevlo.core.scene.working import WorkingSet
+from zevlo.core.seen import met, set_shown
 from zevlo.core.sharp_zone import blur_law_of, blur_limit_of
 
 if TYPE_CHECKING:
@@ -42,26 +43,24 @@ def levels_px(shot: Shot) -> list[float]:
 def blur_grid(shot: Shot, working: WorkingSet, columns: int, rows: int) -> tuple[Floats, Floats, Integers]:
     """Places (n, 2) of the frame, row by row from the bottom; the pixels each is blurred over, (n,); and the part that
     is seen there, below 0 for sky, which is blurred as what lies at infinity."""
-    uv, signed, face = _blur_seen(shot, working, columns, rows)
-    part = np.array([-1 if one < 0 else working.part_at(one) for one in face.tolist()])
+    uv, signed, part = _blur_seen(shot, working, columns, rows)
     return uv, np.abs(signed), part
 
 
 def _blur_seen(shot: Shot, working: WorkingSet, columns: int, rows: int) -> tuple[Floats, Floats, Integers]:
-    """The same places, pixels below 0 for what lies nearer than what is sharp, and the face seen there."""
+    """The same, below 0 px for what lies nearer than what is sharp."""
     camera = camera_of(shot)
     u, v = np.meshgrid((np.arange(columns) + 0.5) / columns, (np.arange(rows) + 0.5) / rows)
     uv = np.column_stack([u.ravel(), v.ravel()])
     rays = camera.rays(uv)
-    hit = working.rays.first(rays.starts, rays.ways)
-    sky = (hit.face < 0) | (rays.near + hit.distance > rays.far)
-    met = np.where(sky, _FAR_M, rays.near + np.where(sky, 0.0, hit.distance))
+    found = met(camera, rays, set_shown(shot, working))
+    distance = np.where(found.part < 0, _FAR_M, found.distance)
     pose = camera.pose
     across, up, ahead = (rays.ways @ axis for axis in (pose.right, pose.up, pose.forward))
     before = np.where(ahead > 1.0e-6, ahead, 1.0)
-    depth = camera.depths(rays, met)
+    depth = camera.depths(rays, distance)
     signed = blur_law_of(shot, cut_back(shot.back)).signed_px(across / before, up / before, depth)
-    return uv, signed, np.where(sky, -1, hit.face)
+    return uv, signed, found.part
 
 
 def soft_all_over_px(shot: Shot, working: WorkingSet) -> float | None:
@@ -70,17 +69,16 @@ def soft_all_over_px(shot: Shot, working: WorkingSet) -> float | None:
     if shot.focus.f_number is None:
         return None
     columns, rows = GRID
-    _, signed, face = _blur_seen(shot, working, columns, rows)
+    _, signed, part = _blur_seen(shot, working, columns, rows)
     cut = cut_back(shot.back)
-    least = float(np.abs(signed[face >= 0]).min(initial=np.inf))
+    least = float(np.abs(signed[part >= 0]).min(initial=np.inf))
     if not blur_limit_of(shot, cut) / cut.pixel_mm < least < np.inf:
         return None
-    own, blur = face.reshape(rows, columns), signed.reshape(rows, columns)
+    own, blur = part.reshape(rows, columns), signed.reshape(rows, columns)
     for down, across in ((0, 1), (1, 0)):
         first, then = np.s_[: rows - down, : columns - across], np.s_[down:, across:]
-        through = (blur[first] * blur[then] < 0.0) & (own[first] >= 0) & (own[then] >= 0)
-        pairs = zip(own[first][through].tolist(), own[then][through].tolist(), strict=True)
-        if any(working.part_at(a) == working.part_at(b) for a, b in pairs):
+        through = (blur[first] * blur[then] < 0.0) & (own[first] >= 0) & (own[first] == own[then])
+        if through.any():
             return None
     return least
 

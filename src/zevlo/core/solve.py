@@ -15,9 +15,9 @@ from zevlo.core.optics.back import Cut, cut_back
 from zevlo.core.scene.cut import plan_plane, section_plane
 from zevlo.core.scene.drawn import CapSheet, Drawings, Polyline
 from zevlo.core.scene.levels import NOWHERE, Where
-from zevlo.core.scene.model import with_all_below
 from zevlo.core.scene.sight import TENTH_MM, draw_sight, fans, rounded, thin_lines
 from zevlo.core.scene.working import WorkingSet
+from zevlo.core.seen import set_shown
 from zevlo.core.sharp_zone import SharpZone, sharp_zone_of
 from zevlo.core.sheet import Sheet
 from zevlo.core.shot import Shot, Stand
@@ -63,7 +63,7 @@ def _drawings(shot: Shot, camera: Camera, zone: SharpZone, working: WorkingSet |
     reach = max(2.0 * pose.aim_distance, 1.5 * zone.focus) if working is None else working.reach
     aim = np.array(shot.stand.aim)
     upright = section_plane(pose.position, pose.level_axis)
-    plan, section = fans(camera, working, reach)
+    plan, section = fans(camera, None if working is None else set_shown(shot, working), reach)
     outlines = None if working is None else working.cut(upright)
     return Drawings(
         plan=draw_sight(camera, aim, zone, plan_plane(0.0), plan, reach),
@@ -77,8 +77,7 @@ def cap_told(shot: Shot, working: WorkingSet) -> CapSheet | None:
     plane = cutting_of(shot)
     if plane is None:
         return None
-    gone = with_all_below(working.model.parts_at(shot.left_out), working.model.parents)
-    cap = working.cap(plane).without(gone)
+    cap = set_shown(shot, working).cap(plane)
     points, triangles = rounded(cap.points, TENTH_MM).tolist(), cap.triangles.ravel().tolist()
     return CapSheet.model_construct(points=points, triangles=triangles, open_lines=cap.open_lines)
 

@@ -67,9 +67,11 @@ def turned_with_film(shot: Shot, heading_deg: float, pitch_deg: float, was: AsIt
     return with_middle_on(shot, middle_ray(shot), heading_deg, pitch_deg, was)
 
 
-def with_middle_on(shot: Shot, way: Floats, heading_deg: float, pitch_deg: float, was: AsItWas | None) -> Shot:
+def with_middle_on(
+    shot: Shot, way: Floats, heading_deg: float, pitch_deg: float, was: AsItWas | None, roll_deg: float = 0.0
+) -> Shot:
     """As :func:`turned_with_film`, for what the middle of the frame is to see, a unit ``way`` (3,)."""
-    stand = moves.face(shot.stand, heading_deg, pitch_deg).model_copy(update={"roll_deg": 0.0})
+    stand = moves.face(shot.stand, heading_deg, pitch_deg).model_copy(update={"roll_deg": roll_deg})
     turned = sharp_still(shot, shot.with_groups(stand=stand))
     camera, cut = camera_of(turned), cut_back(shot.back)
     x, y, seen = camera.law.film(np, *camera.camera_space(camera.pose.position + _FAR_M * way[None]).T)
@@ -151,35 +153,41 @@ def noted(shot: Shot) -> AsItWas:
 
 
 def kept_upright(before: Shot, after: Shot, in_place: bool = False) -> Shot:
-    """A shot whose camera was turned up or down or rolled, with the pitch it had: it gets rise instead. ``in_place``:
-    the point it follows keeps its place, not what the middle of the frame sees.
+    """A shot whose camera was turned up or down, with the pitch it had: it gets rise instead; its roll stays.
+    ``in_place``: the point it follows keeps its place, not what the middle of the frame sees.
     Raises :class:`Refused` where no shift gets there."""
     if not after.movements.keep_uprights or not can_shift(after):
         return after
     was, now = resolve(before.stand), resolve(after.stand)
-    if abs(was.pitch_deg - now.pitch_deg) < SAME_DEG and now.roll_deg == 0.0:
+    if abs(was.pitch_deg - now.pitch_deg) < SAME_DEG:
         return after
-    risen = turned_with_film(after, now.heading_deg, was.pitch_deg, noted(after))
+    risen = with_middle_on(
+        after, middle_ray(after), now.heading_deg, was.pitch_deg, noted(after), roll_deg=now.roll_deg
+    )
     follow = after.stand.follow
     return risen if follow is None or not in_place else _put_in_place(risen, follow.point, follow.at)
 
 
 def _put_in_place(shot: Shot, point: tuple[float, float, float], at: tuple[float, float]) -> Shot:
-    """The shot turned level, and its film risen, until a point lies at its place in the frame."""
+    """The shot turned level, and its film shifted, until a point lies at its place in the frame."""
     for _ in range(MOST_STEPS):
         camera = camera_of(shot)
-        places = camera.places(np.array([point]))
-        if not places.seen[0]:
-            raise Refused("With uprights kept true the point cannot keep its place in the frame; let go of it.")
+        seen = np.array(point) - camera.pose.position
+        wanted = camera.rays(np.array([at])).ways[0]
+        turn = degrees(atan2(seen[0], seen[1]) - atan2(wanted[0], wanted[1]))
+        stand = moves.face(shot.stand, camera.pose.heading_deg + turn, camera.pose.pitch_deg)
+        shot = shot.with_groups(stand=stand)
+        places = camera_of(shot).places(np.array([point]))
         aside, over = (places.uv[0] - np.array(at)).tolist()
+        own = shot.movements
+        rise = own.rise_mm + over * camera.window.height
+        # Turned level nothing moves aside but by the turn; a rolled film has to shift both ways.
+        cross = own.cross_mm + (aside * camera.window.width if shot.stand.roll_deg else 0.0)
+        if not places.seen[0] or max(abs(rise), abs(cross)) > MOST_SHIFT_MM:
+            raise Refused("With uprights kept true the point cannot keep its place in the frame; let go of it.")
         if max(abs(aside), abs(over)) < IN_PLACE:
             break
-        wanted = camera.rays(np.array([at])).ways[0]
-        seen = (np.array(point) - camera.pose.position) / np.linalg.norm(np.array(point) - camera.pose.position)
-        turn = degrees(atan2(seen[0], seen[1]) - atan2(wanted[0], wanted[1]))
-        rise = shot.movements.rise_mm + over * camera.window.height
-        stand = moves.face(shot.stand, camera.pose.heading_deg + turn, camera.pose.pitch_deg)
-        shot = shot.with_groups(stand=stand, movements=shot.movements.model_copy(update={"rise_mm": rise}))
+        shot = shot.with_groups(movements=own.model_copy(update={"rise_mm": rise, "cross_mm": cross}))
     return shot
 
 

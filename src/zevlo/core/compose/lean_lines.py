@@ -9,8 +9,8 @@ import numpy as np
 
 from zevlo.core.camera import Camera
 from zevlo.core.compose.guides import Line
-from zevlo.core.scene.model import Floats
-from zevlo.core.scene.rays import RayScene
+from zevlo.core.scene.working import WorkingSet
+from zevlo.core.seen import clear_to
 
 ALONG = 9
 """Places along an upright at which it is looked for."""
@@ -29,9 +29,9 @@ class LeanLine:
     lean_deg: float
 
 
-def lean_lines(camera: Camera, runs: Floats, rays: RayScene) -> list[LeanLine]:
-    """The two strongest uprights of a picture of ``runs`` (n, 2, 3): as long as they are drawn where nothing hides
-    them."""
+def lean_lines(camera: Camera, shown: WorkingSet) -> list[LeanLine]:
+    """The two strongest uprights of a picture of a set: as long as they are drawn where nothing hides them."""
+    runs = shown.uprights
     if len(runs) == 0:
         return []
     share = np.linspace(0.0, 1.0, ALONG)[None, :, None]
@@ -45,7 +45,7 @@ def lean_lines(camera: Camera, runs: Floats, rays: RayScene) -> list[LeanLine]:
     tried = tried[drawn[tried] > SHORTEST]
     if len(tried) == 0:
         return []
-    clear = rays.clear_to(camera.pose.position, points[tried].reshape(-1, 3)).reshape(-1, ALONG)
+    clear = clear_to(camera, points[tried].reshape(-1, 3), shown).reshape(-1, ALONG)
     seen = inside[tried] & clear
     strength = np.where(seen[:, 1:] & seen[:, :-1], step[tried], 0.0).sum(axis=1) / camera.window.height
     found: list[LeanLine] = []

@@ -12,6 +12,7 @@ from zevlo.core.bases import Settings, SheetGroup
 from zevlo.core.compose import guides
 from zevlo.core.compose.lean_lines import lean_lines, lean_words
 from zevlo.core.instruments.instrument import Asked, Called, Instrument, SheetPart, group_copied
+from zevlo.core.seen import set_shown
 
 if TYPE_CHECKING:
     from zevlo.core.shot import Shot
@@ -90,7 +91,7 @@ def tell(asked: Asked) -> list[SheetGroup]:
     leaning = []
     # Nobody looks for what is not shown: it goes by all the edges of a set.
     if own.lean_lines and asked.working is not None:
-        leaning = lean_lines(asked.camera, asked.working.whole.uprights, asked.working.whole.rays)
+        leaning = lean_lines(asked.camera, set_shown(asked.shot, asked.working.whole))
     found.append(
         GuideLines.model_construct(
             name="lean_lines", words=words, shown=own.lean_lines, on=on, off=off, lines=[one.line for one in leaning],

@@ -39,8 +39,9 @@ class Gesture(Settings):
     """Whether it asks for the light in the set, which takes a while to be known."""
     settles: ClassVar[bool] = True
     """Whether the stand is put back, after it, to the height above the floor and the point it holds on to."""
-    straightens: ClassVar[bool] = False
-    """Whether it shifts the film or turns the lens itself, so that uprights are not kept true by more of that."""
+    sets_attitude: ClassVar[bool] = False
+    """Whether it says itself how the camera is turned, or shifts the film or turns the lens for that: what was ordered
+    is not undone to keep uprights true."""
 
     kind: str
     """What is done."""

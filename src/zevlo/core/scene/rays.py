@@ -26,8 +26,6 @@ class Hits:
     normal: Floats
 
 
-ON_IT = 2.0e-3
-"""What is met this share nearer than a point counts as what that lies on."""
 MOST_FACES = 800_000
 """Embree builds its search tree without letting go of Python: of a large set in shares, so that others get a turn."""
 
@@ -92,15 +90,6 @@ class RayScene:
             found = scene.run(local, ways, query="DISTANCE").astype(np.float64)
             np.minimum(distance, np.where(found > _NOTHING_HIT, np.inf, found), out=distance)
         return distance
-
-    def clear_to(self, start: Floats, points: Floats) -> NDArray[np.bool_]:
-        """Which of some points (n, 3) nothing stands before, as seen from a place (3,); what they lie on does not
-        count."""
-        away = points - start
-        far = np.linalg.norm(away, axis=1)
-        met = self.distances(start[None], away / np.maximum(far, 1.0e-9)[:, None])
-        clear: NDArray[np.bool_] = met > far * (1.0 - ON_IT)
-        return clear
 
     def blocked(self, origins: Floats, directions: Floats, reach: Floats | float = _FAR_M) -> NDArray[np.bool_]:
         """Whether anything lies within ``reach`` metres of each ray, (N,)."""

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-from math import hypot, inf
+from dataclasses import dataclass, replace
+from math import cos, hypot, inf, radians, sin
 from typing import Literal
 
 import numpy as np
@@ -26,26 +26,82 @@ _DRAWN_TO = 1.0e-4
 _ACROSS = np.linspace(0.0, 1.0, FAN_RAYS)
 
 
-def _on_axis(camera: Camera) -> tuple[float, float]:
-    """Where in the frame the lens axis is, or the place of the frame nearest to it."""
-    window = camera.window
-    u, v = -window.left / window.width, -window.bottom / window.height
-    return min(max(0.0, u), 1.0), min(max(0.0, v), 1.0)
-
-
+_TURNS = ((1.0, 0.0, 0.0, 1.0), (0.0, -1.0, 1.0, 0.0), (-1.0, 0.0, 0.0, -1.0), (0.0, 1.0, -1.0, 0.0))
+"""How shares of the frame from its middle go by shares across a plan and up a section, for each quarter of a roll."""
 Side = Literal["left", "right", "bottom", "top"]
+_ROUND: tuple[Side, ...] = ("left", "bottom", "right", "top")
+
+
+def _quarter(camera: Camera) -> int:
+    """How many quarters the camera is rolled to its right, to the nearest: a frame on its side is drawn as it lies."""
+    return round(camera.pose.roll_deg / 90.0) % 4
+
+
+def _in_frame(camera: Camera, drawn: Floats) -> Floats:
+    """Places in the frame (n, 2) of shares (n, 2) across what a plan shows and up what a section does."""
+    turn = np.array(_TURNS[_quarter(camera)]).reshape(2, 2)
+    places: Floats = 0.5 + (drawn - 0.5) @ turn.T
+    return places
+
+
+def side_of_frame(camera: Camera, side: Side) -> Side:
+    """The side of the frame that lies on a side of the wedge in plan, or in section."""
+    return _ROUND[(_ROUND.index(side) + _quarter(camera)) % 4]
+
+
+def _on_axis(camera: Camera) -> tuple[float, float]:
+    """Where the lens axis is, or what of the frame is nearest to it, in shares across a plan and up a section."""
+    window = camera.window
+    at = np.clip([-window.left / window.width, -window.bottom / window.height], 0.0, 1.0) - 0.5
+    across, up = 0.5 + at @ np.array(_TURNS[_quarter(camera)]).reshape(2, 2)
+    return float(across), float(up)
 
 
 def side_of_wedge(camera: Camera, *sides: Side) -> Floats:
     """Places in the frame (n, 2) where the sides of the wedge in plan, or in section, begin and end."""
     u, v = _on_axis(camera)
     ends = {"left": (0.0, v), "right": (1.0, v), "bottom": (u, 0.0), "top": (u, 1.0)}
-    return np.array([ends[side] for side in sides])
+    return _in_frame(camera, np.array([ends[side] for side in sides]))
 
 
-def depth_on_paper(
-    camera: Camera, drawing: Literal["plan", "section"], x: float, y: float, lean: tuple[float, float] = (0.0, 0.0)
-) -> float:
+Paper = Literal["plan", "section"]
+
+
+def place_on_paper(camera: Camera, drawing: Paper, x: float, y: float) -> Floats:
+    """A place of a drawing, (3,), metres to the right of the lens along the level, above that and along the lens axis:
+    in section in its own plane, in plan on the plane that holds the lens axis and the level across it."""
+    pose = camera.pose
+    level_axis = pose.level_axis
+    side = np.array([level_axis[1], -level_axis[0], 0.0])
+    if drawing == "section":
+        stand = section_plane(pose.position, level_axis).flat(pose.position[None])[0]
+        away = (x - stand[0]) * level_axis + np.array([0.0, 0.0, y - stand[1]])
+    else:
+        stand = plan_plane(0.0).flat(pose.position[None])[0]
+        level = np.array([x - stand[0], y - stand[1], 0.0])
+        away = level + np.array([0.0, 0.0, float(level @ level_axis) * _steep(camera)])
+    return np.array([away @ side, away @ np.cross(side, pose.forward), away @ pose.forward])
+
+
+def _steep(camera: Camera) -> float:
+    """How much the lens axis rises for each metre along the level."""
+    ahead = camera.pose.forward
+    return float(ahead[2] / max(np.hypot(ahead[0], ahead[1]), 1.0e-9))
+
+
+def levelled_lean(camera: Camera, lean: tuple[float, float]) -> tuple[float, float]:
+    """The lean of a sharp zone along the level and above it, of that to the right and up in a rolled picture."""
+    c, s = cos(radians(camera.pose.roll_deg)), sin(radians(camera.pose.roll_deg))
+    return c * lean[0] + s * lean[1], c * lean[1] - s * lean[0]
+
+
+def rolled_lean(camera: Camera, leans: tuple[float, float]) -> tuple[float, float]:
+    """The other way round."""
+    c, s = cos(radians(camera.pose.roll_deg)), sin(radians(camera.pose.roll_deg))
+    return c * leans[0] - s * leans[1], c * leans[1] + s * leans[0]
+
+
+def depth_on_paper(camera: Camera, drawing: Paper, x: float, y: float, lean: tuple[float, float] = (0.0, 0.0)) -> float:
     """Distance along the lens axis, in metres, at which a line drawn across the wedge passes a place on paper.
 
     ``lean``: that of the plane the line is drawn of, where the lens is tilted; it may then be infinite.
@@ -62,15 +118,13 @@ def depth_on_paper(
     turn = float(ahead[0] * across[1] - ahead[1] * across[0])
     if abs(turn) < 1.0e-6 * float(np.hypot(*across)):
         raise Refused("The camera looks straight down or up: drag this in the section instead.")
+    if lean != (0.0, 0.0):
+        aside, above, along = place_on_paper(camera, drawing, x, y).tolist()
+        along = max(0.01, along)
+        leans = levelled_lean(camera, lean)
+        return sharp_depth_m((1.0 - leans[0] * aside - leans[1] * above) / along)
     away = np.array([x, y]) - (2.0 * near - far).mean(axis=0)
-    depth = max(0.01, float(away[0] * across[1] - away[1] * across[0]) / turn)
-    if lean == (0.0, 0.0):
-        return depth
-    # How far between the sides: ``across`` is what lies between them two metres ahead.
-    between = 2.0 * float(ahead[0] * away[1] - ahead[1] * away[0]) / turn / depth
-    first, last = (rays.ways @ np.stack([pose.right, pose.up]).T) / (rays.ways @ pose.forward)[:, None]
-    aside = (first + last) / 2.0 + between * (last - first)
-    return sharp_depth_m(1.0 / depth - float(aside @ np.array(lean)))
+    return max(0.01, float(away[0] * across[1] - away[1] * across[0]) / turn)
 
 
 def _distance_on_paper(camera: Camera, plane: DrawingPlane, drawing: str, x: float, y: float) -> float:
@@ -78,7 +132,7 @@ def _distance_on_paper(camera: Camera, plane: DrawingPlane, drawing: str, x: flo
     the nearest."""
     u, v = _on_axis(camera)
     across = np.column_stack([_ACROSS, np.full(FAN_RAYS, v)] if drawing == "plan" else [np.full(FAN_RAYS, u), _ACROSS])
-    rays = camera.rays(across)
+    rays = camera.rays(_in_frame(camera, across))
     stand, ends = plane.flat(camera.pose.position[None])[0], plane.flat(rays.at(np.ones(FAN_RAYS)))
     ways, away = ends - stand, np.array([x, y]) - stand
     one, next_one = ways[:-1], ways[1:]
@@ -128,7 +182,8 @@ def _deepest(depth: Floats, straight: int, reach: float, alone: bool) -> Floats:
 
 
 _ROWS_AND_SIDES = np.empty(((PLAN_ROWS + 2) * FAN_RAYS, 2))
-"""Places in the frame: rows of it, then where the fan of the section runs upright, then that of the plan across."""
+"""Shares across a plan and up a section: rows of the frame, then where the fan of the section runs upright, then that
+of the plan across."""
 _ROWS_AND_SIDES[: PLAN_ROWS * FAN_RAYS, 0] = np.tile(_ACROSS, PLAN_ROWS)
 _ROWS_AND_SIDES[: PLAN_ROWS * FAN_RAYS, 1] = np.repeat(np.linspace(0.0, 1.0, PLAN_ROWS), FAN_RAYS)
 _ROWS_AND_SIDES[-2 * FAN_RAYS : -FAN_RAYS, 1] = _ROWS_AND_SIDES[-FAN_RAYS:, 0] = _ACROSS
@@ -148,7 +203,7 @@ def fans(camera: Camera, working: WorkingSet | None, reach: float) -> tuple[Fan,
     straight, alone = round(v * (PLAN_ROWS - 1)), camera.law.radial
     if alone:
         places[straight * FAN_RAYS : (straight + 1) * FAN_RAYS, 1] = v
-    rays = camera.rays(places)
+    rays = camera.rays(_in_frame(camera, places))
     plan, section = rays[-FAN_RAYS:], rays[-2 * FAN_RAYS : -FAN_RAYS]
     if working is None:
         return Fan(plan, camera.distances(plan, reach)), Fan(section, camera.distances(section, reach))
@@ -239,7 +294,8 @@ def draw_sight(
 ) -> Drawing:
     """The shot on one drawing: what its fan sees, the sharp zone between the focus surfaces, what its plane cuts."""
     rays = fan.rays
-    lines = all_along(zone.surfaces(camera), rays)
+    on_paper = rays if zone.lean == (0.0, 0.0) else _on_the_paper(camera, rays, plane)
+    lines = all_along(zone.surfaces(camera), on_paper)
     wide = rays.origins[0].tolist() != rays.origins[-1].tolist()
     limit = camera.distances(rays, reach)
     points, seen, sharp = _drawn(
@@ -297,13 +353,24 @@ def _where_met(rays: Rays, line: Floats, limit: Floats, plane: DrawingPlane) -> 
     return told
 
 
+def _on_the_paper(camera: Camera, rays: Rays, plane: DrawingPlane) -> Rays:
+    """Rays moved across a drawing until they lie on its plane, drawn as they were; in plan on the plane that holds the
+    lens axis and the level across it. Planes that lean are cut there."""
+    ways = rays.ways - (rays.ways @ plane.toward)[:, None] * plane.toward
+    if abs(plane.toward[2]) > 0.5:
+        ways = ways + (rays.ways @ camera.pose.level_axis * _steep(camera))[:, None] * np.array([0.0, 0.0, 1.0])
+    return replace(rays, ways=ways)
+
+
 def _hinge_on(camera: Camera, zone: SharpZone, plane: DrawingPlane) -> tuple[float, float] | None:
     """Where the hinge crosses a drawing: in section the upright through the lens, in plan the level through it."""
-    upright = abs(plane.toward[2]) < 0.5
-    lean, axis = (zone.lean[1], camera.pose.up) if upright else (zone.lean[0], camera.pose.right)
+    upright, pose = abs(plane.toward[2]) < 0.5, camera.pose
+    side = np.array([pose.level_axis[1], -pose.level_axis[0], 0.0])
+    leans = levelled_lean(camera, zone.lean)
+    lean, axis = (leans[1], np.cross(side, pose.forward)) if upright else (leans[0], side)
     if abs(lean) < _HINGE_NO_NEARER_PER_M:
         return None
-    x, y = rounded(plane.flat((camera.pose.position + axis / lean)[None]), TENTH_MM).tolist()
+    x, y = rounded(plane.flat((pose.position + axis / lean)[None]), TENTH_MM).tolist()
     return x, y
 
 

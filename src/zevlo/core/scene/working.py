@@ -21,6 +21,7 @@ from zevlo.core.scene.uprights import upright_runs
 from zevlo.core.scene.visible import CuttingPlane, Lifted, Visible
 
 KEPT_CUTS = 6
+KEPT_WITHOUT = 3
 EVERYTHING = Visible()
 
 
@@ -32,6 +33,8 @@ class WorkingSet:
     visible: Visible = EVERYTHING
     unlifted: WorkingSet | None = None
     """The same set with nothing lifted off, where somebody has it already."""
+    fuller: WorkingSet | None = None
+    """The same set with parts that are left out of this one."""
 
     @cached_property
     def whole(self) -> WorkingSet:
@@ -39,6 +42,29 @@ class WorkingSet:
         if not self.visible.lifted.anything:
             return self
         return self.unlifted or WorkingSet(self.model, replace(self.visible, lifted=Lifted()))
+
+    @cached_property
+    def _last_without(self) -> dict[frozenset[int], WorkingSet]:
+        return {}
+
+    def without(self, gone: frozenset[int]) -> WorkingSet:
+        """The same where some parts, by number, are not there, with all below them. The last few are kept."""
+        if not gone:
+            return self
+        found = self._last_without.pop(gone, None)
+        if found is None:
+            left_out = replace(self.visible, left_out=self.visible.left_out | gone)
+            unlifted = self.whole.without(gone) if self.whole is not self else None
+            found = WorkingSet(self.model, left_out, unlifted, self)
+        self._last_without[gone] = found
+        while len(self._last_without) > KEPT_WITHOUT:
+            self._last_without.pop(next(iter(self._last_without)))
+        return found
+
+    @property
+    def searched(self) -> bool:
+        """Whether rays were sent into it already; the first one takes a while in a large set."""
+        return "rays" in self.__dict__
 
     def is_lifted(self, part: int, z: float) -> bool:
         """Whether a place on a part, at a height, is put aside while one works."""
@@ -122,6 +148,8 @@ class WorkingSet:
 
     def cap(self, plane: CuttingPlane) -> Cap:
         """The faces a plane cuts the set open to. The last few are kept: while anything else changes, they stay."""
+        if self.fuller is not None:
+            return self.fuller.cap(plane).without(with_all_below(self.visible.left_out, self.model.parents))
         found = self._last_caps.pop(plane, None)
         if found is None:
             tolerance = CUT_DRAWN_TO_M * self.scale
@@ -184,4 +212,8 @@ class WorkingSet:
 
     def part_at(self, face: int) -> int:
         """The part that owns a face of :attr:`faces`."""
-        return int(self.model.owner_of(self.kept[face : face + 1])[0])
+        return int(self.parts_of(np.array([face]))[0])
+
+    def parts_of(self, faces: Integers) -> Integers:
+        """The parts that own faces (n,) of :attr:`faces`."""
+        return self.model.owner_of(self.kept[faces])

@@ -5,7 +5,7 @@ Angles in degrees, lengths in metres. Positive pan turns right, positive tilt lo
 
 from __future__ import annotations
 
-from math import sqrt
+from math import cos, radians, sin, sqrt
 from typing import TYPE_CHECKING, Literal
 
 import numpy as np
@@ -29,6 +29,12 @@ def _both(stand: Stand, by: Vector) -> Stand:
     return stand.model_copy(
         update={"position": _point(np.array(stand.position) + by), "aim": _point(np.array(stand.aim) + by)}
     )
+
+
+def levelled(stand: Stand, right: float, up: float) -> tuple[float, float]:
+    """What goes so far to the right and up in a picture goes to the right along the level, and above it."""
+    c, s = cos(radians(stand.roll_deg)), sin(radians(stand.roll_deg))
+    return c * right + s * up, c * up - s * right
 
 
 def _turned(pose: Pose, pan: float, tilt: float) -> Vector:
@@ -79,11 +85,6 @@ def dolly(stand: Stand, factor: float) -> Stand:
     pose = resolve(stand)
     distance = max(pose.aim_distance * factor, 100.0 * MIN_AIM_DISTANCE_M)
     return stand.model_copy(update={"position": _point(np.array(stand.aim) - distance * pose.forward)})
-
-
-def advance(stand: Stand, ahead_m: float) -> Stand:
-    """Move camera and aim together along the lens axis."""
-    return _both(stand, ahead_m * resolve(stand).forward)
 
 
 def put_stand(stand: Stand, x: float, y: float, rise_of_floor: float = 0.0) -> Stand:

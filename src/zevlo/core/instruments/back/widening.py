@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING, Literal
 import numpy as np
 
 from zevlo.core.bases import Coordinate
-from zevlo.core.camera import camera_of, film_distance_mm, width_before_enlarge_mm
+from zevlo.core.camera import Camera, camera_of, film_distance_mm, width_before_enlarge_mm
 from zevlo.core.instruments.back.settings import Back, Trim
 from zevlo.core.instruments.instrument import Gesture, Scene
 from zevlo.core.instruments.lens.angle import with_film_just_at
@@ -18,7 +18,7 @@ from zevlo.core.optics.laws import CannotReach
 from zevlo.core.optics.picture_size import MAX_OUTPUT_SIDE_PX
 from zevlo.core.refused import Refused
 from zevlo.core.scene.model import Floats
-from zevlo.core.scene.sight import side_of_wedge
+from zevlo.core.scene.sight import Side, side_of_frame, side_of_wedge
 
 if TYPE_CHECKING:
     from zevlo.core.shot import Shot
@@ -26,6 +26,7 @@ if TYPE_CHECKING:
 GivesWay = Literal["back", "lens"]
 Taken = tuple[int, int, int, int]
 """Pixels taken off the untrimmed picture at the left, right, bottom, top; below 0 it sees more there."""
+_SIDES: tuple[Side, ...] = ("left", "right", "bottom", "top")
 _HALVINGS = 60
 _REACHED = 1.0e-6
 _FARTHEST = 20.0
@@ -43,17 +44,17 @@ class SideTo(Gesture):
     """What gives way to see more than the whole frame, null: nothing; to see less, the side is trimmed."""
 
     def follow(self, shot: Shot, scene: Scene) -> Shot:
-        cut, cross = cut_back(shot.back), shot.movements.cross_mm
-        film = _film_through(shot, self)
-        left, right, bottom, top = taken_off(shot.back)
-        half = cut.whole_mm[0] / 2.0
-        if self.side == "left":
-            left = round((film - cross + half) / cut.pixel_mm)
-        else:
-            right = round((half + cross - film) / cut.pixel_mm)
-        if left + right >= shot.back.output_px[0]:
+        cut, side = cut_back(shot.back), side_of_frame(camera_of(shot), self.side)
+        across = side in ("left", "right")
+        shift = shot.movements.cross_mm if across else shot.movements.rise_mm
+        out = 1.0 if side in ("right", "top") else -1.0
+        half = cut.whole_mm[0 if across else 1] / 2.0
+        off = dict(zip(_SIDES, taken_off(shot.back), strict=True))
+        off[side] = round((half - out * (_film_through(shot, self) - shift)) / cut.pixel_mm)
+        columns, rows = shot.back.output_px
+        if off["left"] + off["right"] >= columns or off["bottom"] + off["top"] >= rows:
             raise Refused("The sides of the wedge have to stay apart.")
-        return with_taken_off(shot, (left, right, bottom, top), self.gives)
+        return with_taken_off(shot, (off["left"], off["right"], off["bottom"], off["top"]), self.gives)
 
 
 def taken_off(back: Back) -> Taken:
@@ -136,27 +137,35 @@ def _by_lens(shot: Shot, taken: Taken) -> Shot:
 
 
 def _film_through(shot: Shot, gesture: SideTo) -> float:
-    """How far to the right of the lens axis, in mm, the film is that sees along a side through a place in plan."""
+    """How far to the right of the lens axis, or above it for a camera that is rolled over, in mm, the film is that sees
+    along a side through a place in plan."""
     camera = camera_of(shot)
     pose, law = camera.pose, camera.law
-    if shot.lens.scale_m is not None:
-        place = camera.camera_space(np.array([[gesture.x, gesture.y, pose.position[2]]]))
-        return float(law.film(np, *place.T)[0][0])
-    y = float(camera.film(side_of_wedge(camera, gesture.side))[0][1])
+    side = side_of_frame(camera, gesture.side)
+    along = 0 if side in ("left", "right") else 1
+    begins = camera.film(side_of_wedge(camera, gesture.side))[0]
+    away = np.array([gesture.x, gesture.y]) - pose.position[:2]
     axes = np.stack([pose.right, pose.up, pose.forward])
+    if shot.lens.scale_m is not None:
+        return _film_beside(camera, away, begins, along)
     heading = atan2(pose.level_axis[0], pose.level_axis[1])
+
+    def at(film: float) -> tuple[float, float]:
+        return (film, float(begins[1])) if along == 0 else (float(begins[0]), film)
 
     def turned(way: Floats) -> float:
         """How far a way in plan is turned to the right of the heading, radians."""
         return float((atan2(way[0], way[1]) - heading + pi) % (2.0 * pi) - pi)
 
-    wanted = turned(np.array([gesture.x, gesture.y]) - pose.position[:2])
+    wanted = turned(away)
+    # Towards which end of the film the plan shows what lies to the right.
+    right = 1.0 if side_of_frame(camera, "right") in ("right", "top") else -1.0
 
-    def beyond(x: float) -> bool:
+    def beyond(out: float) -> bool:
         try:
-            way = turned(np.array(law.point(x, y, 1.0)) @ axes)
+            way = turned(np.array(law.point(*at(right * out), 1.0)) @ axes)
         except CannotReach:
-            return x > 0.0
+            return out > 0.0
         return way > wanted
 
     low, high = -_FARTHEST * camera.window.width, _FARTHEST * camera.window.width
@@ -166,9 +175,26 @@ def _film_through(shot: Shot, gesture: SideTo) -> float:
         middle = (low + high) / 2.0
         low, high = (low, middle) if beyond(middle) else (middle, high)
     try:
-        reached = turned(np.array(law.point(low, y, 1.0)) @ axes)
+        reached = turned(np.array(law.point(*at(right * low), 1.0)) @ axes)
     except CannotReach:
         reached = inf
     if abs(reached - wanted) > _REACHED:
         raise Refused("This lens draws nothing that far aside.")
-    return low
+    return right * low
+
+
+def _film_beside(camera: Camera, away: Floats, begins: Floats, along: int) -> float:
+    """The same where rays are parallel: in plan a side runs the way the camera looks."""
+    pose = camera.pose
+    ahead = pose.forward[:2]
+    moves, stays = (pose.right, pose.up) if along == 0 else (pose.up, pose.right)
+    per_metre = camera.law.film_per_metre(1.0)
+    beside = away - float(begins[1 - along]) / per_metre * stays[:2]
+    if float(np.hypot(*ahead)) > _LOOKS_DOWN:
+        across = np.array([-ahead[1], ahead[0]])
+        return per_metre * float(beside @ across) / float(moves[:2] @ across)
+    return per_metre * float(beside @ moves[:2]) / float(moves[:2] @ moves[:2])
+
+
+_LOOKS_DOWN = 1.0e-9
+"""Looking so little along the level, a camera looks straight down."""

@@ -38,7 +38,7 @@ class SharpAnyhow(Gesture):
     """All from here to there sharp, along the lens axis, with something else than the stop giving way as well: exactly
     one of a smaller back with the view kept, a stand farther back, a lens that is tilted, or a stack of pictures."""
 
-    straightens: ClassVar[bool] = True
+    sets_attitude: ClassVar[bool] = True
     kind: Literal["sharp_anyhow"] = "sharp_anyhow"
     near_m: float = Field(gt=0.0, le=1.0e7)
     far_m: float | None = Field(None, gt=0.0, le=1.0e7)

@@ -21,6 +21,7 @@ from zevlo.core.optics.back import Cut
 from zevlo.core.optics.barrel import Barrel, barrel, on_barrel
 from zevlo.core.scene.model import with_all_below
 from zevlo.core.scene.working import WorkingSet
+from zevlo.core.seen import clear_to, set_shown
 from zevlo.core.sharp_zone import blur_law_of, blur_limit_of, sharp_zone_of
 from zevlo.core.softness import levels_px
 
@@ -36,8 +37,6 @@ _HELD_WORDS: dict[Held, str] = {
     "outside": "outside the frame",
     "hidden": "hidden by something before it",
 }
-CLEAR = 1.0e-3
-"""What is met this share nearer than a place lies before it."""
 
 
 class FocusFollows(SheetGroup):
@@ -157,44 +156,24 @@ def _follows(shot: Shot, camera: Camera, working: WorkingSet | None) -> FocusFol
 
 
 def _held(shot: Shot, camera: Camera, working: WorkingSet | None, on: FocusOn, seen: bool, in_frame: bool) -> Held:
-    through: set[int] = set()
+    within: list[int] = []
     if working is not None:
         model = working.whole.model
         own = set() if on.part is None else set(model.parts_at([on.part]))
         if on.part is not None and not own:
             return "gone"
-        through = set(with_all_below(model.parts_at(shot.left_out), model.parents))
-        if through & own:
+        if own & set(with_all_below(model.parts_at(shot.left_out), model.parents)):
             return "left out"
         if on.where != "point":
             # The middle of a thing lies within it; that is no reason to say it is hidden.
-            through |= set(with_all_below(sorted(own), model.parents))
+            within = with_all_below(sorted(own), model.parents)
     if not seen or depth_found(shot, on.point) is None:
         return "behind"
     if not in_frame:
         return "outside"
-    if working is not None and _hidden(camera, working.whole, on.point, through):
-        return "hidden"
-    return "sharp"
-
-
-def _hidden(camera: Camera, whole: WorkingSet, point: tuple[float, float, float], gone: set[int]) -> bool:
-    """Whether anything the shot shows stands before a place."""
-    rays = camera.rays(camera.places(np.array([point])).uv)
-    away = float((np.array(point) - rays.origins[0]) @ rays.ways[0])
-    start = rays.near.copy()
-    for _ in range(MOST_BEFORE):
-        hit = whole.rays.first(rays.at(start), rays.ways)
-        start = start + hit.distance
-        if not float(start[0]) < away * (1.0 - CLEAR):
-            return False
-        if whole.part_at(int(hit.face[0])) not in gone:
-            return True
-        start = start + away * CLEAR * 0.1
-    return True
-
-
-MOST_BEFORE = 40
+    if working is None or clear_to(camera, np.array([on.point]), set_shown(shot, working.whole), within)[0]:
+        return "sharp"
+    return "hidden"
 
 
 def _sentences(shot: Shot, cut: Cut, airy: float | None, limit: float) -> list[str]:

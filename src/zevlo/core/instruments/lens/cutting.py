@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Literal
+from typing import TYPE_CHECKING, ClassVar, Literal
 
 import numpy as np
 from pydantic import Field
@@ -81,6 +81,7 @@ class StandBehind(PressedInPicture):
     """The camera stands behind the wall that is pressed, level and square to it, as high as it was, and sees through
     it: the wall and all behind it are not there."""
 
+    sets_attitude: ClassVar[bool] = True
     kind: Literal["stand_behind"] = "stand_behind"
     distance_m: float = Field(2.0, ge=1.0e-3, le=1.0e4)
     """How far from the face that was pressed."""

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from math import asin, atan, degrees, sqrt
-from typing import TYPE_CHECKING, Literal
+from typing import TYPE_CHECKING, ClassVar, Literal
 
 import numpy as np
 from pydantic import Field
@@ -86,6 +86,7 @@ class ViewFrom(Gesture):
     """A parallel view of all of the set, in one action: an elevation, the plan, or from a corner. A shot that is
     parallel already keeps its width and its aim. The camera stands clear of the set and holds on to nothing then."""
 
+    sets_attitude: ClassVar[bool] = True
     kind: Literal["view_from"] = "view_from"
     view: View
 
@@ -127,6 +128,7 @@ def _holding(shot: Shot, body: Floats) -> Shot:
 class FaceOn(PressedInPicture):
     """The camera is put square before the face that is pressed, as far from it as the aim was, and aims at it."""
 
+    sets_attitude: ClassVar[bool] = True
     kind: Literal["face_on"] = "face_on"
 
     def follow(self, shot: Shot, scene: Scene) -> Shot:

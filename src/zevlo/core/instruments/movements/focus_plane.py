@@ -19,8 +19,8 @@ from zevlo.core.instruments.instrument import Gesture, PressedInPicture, Scene
 from zevlo.core.instruments.movements.settings import Turn
 from zevlo.core.optics.tilt import lean_per_m, turned_to_look
 from zevlo.core.refused import Refused
-from zevlo.core.scene.cut import plan_plane, section_plane
 from zevlo.core.scene.model import Floats
+from zevlo.core.scene.sight import Paper, levelled_lean, place_on_paper, rolled_lean
 from zevlo.core.seen import seen_in
 from zevlo.core.sharp_zone import FARTHEST_FOCUS_M, NEAREST_OF_FOCAL, sharp_still
 
@@ -96,7 +96,7 @@ def _through(shot: Shot, points: Floats) -> Shot:
 class FocusPlaneThrough(Gesture):
     """The focus laid on three points: places in the world, or places in the frame at which something is seen."""
 
-    straightens: ClassVar[bool] = True
+    sets_attitude: ClassVar[bool] = True
     kind: Literal["focus_plane"] = "focus_plane"
     points: tuple[Point, Point, Point] | None = None
     """Metres in the world."""
@@ -122,7 +122,7 @@ class FocusPlaneThrough(Gesture):
 class FocusPlaneOn(PressedInPicture):
     """The focus laid on the surface that is seen at a place in the frame."""
 
-    straightens: ClassVar[bool] = True
+    sets_attitude: ClassVar[bool] = True
     kind: Literal["focus_plane_on"] = "focus_plane_on"
 
     def follow(self, shot: Shot, scene: Scene) -> Shot:
@@ -141,33 +141,11 @@ class FocusPlaneOn(PressedInPicture):
         return plane_laid(shot, (across, up, per_m), own)
 
 
-Paper = Literal["plan", "section"]
-
-
-def _place_on_paper(shot: Shot, drawing: Paper, x: float, y: float) -> Floats:
-    """A place of a drawing in the camera's axes, (3,): in section in its own plane, in plan at the lens axis."""
-    camera = camera_of(shot)
-    pose = camera.pose
-    if drawing == "section":
-        plane = section_plane(pose.position, pose.level_axis)
-        stand = plane.flat(pose.position[None])[0]
-        away = (x - stand[0]) * pose.level_axis + np.array([0.0, 0.0, y - stand[1]])
-    else:
-        stand = plan_plane(0.0).flat(pose.position[None])[0]
-        level = np.array([x - stand[0], y - stand[1], 0.0])
-        ahead = float(level @ pose.level_axis)
-        # On the plane that holds the lens axis and the level across it.
-        steep = pose.forward[2] / max(float(np.hypot(*pose.forward[:2])), 1.0e-9)
-        away = level + np.array([0.0, 0.0, ahead * steep])
-    own: Floats = camera.camera_space((pose.position + away)[None])[0]
-    return own
-
-
 class TiltOnPaper(Gesture):
-    """A gesture that turns the lens by a place on a drawing: in section it tilts, in plan it swings. The focus stays
-    where it crosses the lens axis."""
+    """A gesture that turns the lens by a place on a drawing: in section it tilts, in plan it swings; of a rolled camera
+    it does both, so that the other drawing stays. The focus stays where it crosses the lens axis."""
 
-    straightens: ClassVar[bool] = True
+    sets_attitude: ClassVar[bool] = True
     kind: str
     drawing: Paper
     x: Coordinate
@@ -179,13 +157,14 @@ class TiltOnPaper(Gesture):
 
     def follow(self, shot: Shot, scene: Scene) -> Shot:
         require_tilt(shot)
-        across, up = lean_per_m(shot.lens.focal_length_mm, tilt_of(shot))
-        own = _place_on_paper(shot, self.drawing, self.x, self.y)
+        camera = camera_of(shot)
+        across, up = levelled_lean(camera, lean_per_m(shot.lens.focal_length_mm, tilt_of(shot)))
+        aside, above, ahead = place_on_paper(camera, self.drawing, self.x, self.y).tolist()
         section = self.drawing == "section"
-        lean = self.lean(shot, float(own[1] if section else own[0]), float(own[2]))
-        plane = (across, lean) if section else (lean, up)
+        lean = self.lean(shot, above if section else aside, ahead)
+        leans = rolled_lean(camera, (across, lean) if section else (lean, up))
         at = np.array([[0.0, 0.0, shot.focus.distance_m]])
-        return plane_laid(shot, (*plane, 1.0 / shot.focus.distance_m), at)
+        return plane_laid(shot, (*leans, 1.0 / shot.focus.distance_m), at)
 
 
 class FocusPlaneOnPaper(TiltOnPaper):
@@ -215,7 +194,7 @@ class HingeOnPaper(TiltOnPaper):
 class TurnLens(Gesture):
     """Tilt, swing or both, in degrees; the focus stays where it crosses the lens axis."""
 
-    straightens: ClassVar[bool] = True
+    sets_attitude: ClassVar[bool] = True
     kind: Literal["turn_lens"] = "turn_lens"
     tilt_deg: Turn | None = None
     swing_deg: Turn | None = None
@@ -230,7 +209,7 @@ class TurnLens(Gesture):
 class LensParallel(Gesture):
     """The lens parallel to the film again; what was sharp in the middle of the frame stays sharp."""
 
-    straightens: ClassVar[bool] = True
+    sets_attitude: ClassVar[bool] = True
     kind: Literal["lens_parallel"] = "lens_parallel"
 
     def follow(self, shot: Shot, scene: Scene) -> Shot:

@@ -21,7 +21,7 @@ class ShiftTo(Gesture):
     """The film put at a rise, a cross, or both; a missing one stays. Counted in millimetres of film, in shares of the
     frame's height and width, or in degrees the camera would have to be turned instead."""
 
-    straightens: ClassVar[bool] = True
+    sets_attitude: ClassVar[bool] = True
     kind: Literal["shift_to"] = "shift_to"
     rise: float | None = Field(None, ge=-1000.0, le=1000.0)
     cross: float | None = Field(None, ge=-1000.0, le=1000.0)
@@ -48,7 +48,7 @@ class ShiftTo(Gesture):
 class Unshift(Gesture):
     """Rise and cross to zero; the camera stays as it is turned, so the picture shows less of what it was shifted to."""
 
-    straightens: ClassVar[bool] = True
+    sets_attitude: ClassVar[bool] = True
     kind: Literal["unshift"] = "unshift"
 
     def follow(self, shot: Shot, scene: Scene) -> Shot:

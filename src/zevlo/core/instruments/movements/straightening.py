@@ -23,7 +23,7 @@ class Straighten(Gesture):
     """A share of the pitch is taken out and becomes rise: 1 makes uprights true, 0 is as it was. What was in the middle
     of the frame stays there, and what was sharp there stays sharp."""
 
-    straightens: ClassVar[bool] = True
+    sets_attitude: ClassVar[bool] = True
     kind: Literal["straighten"] = "straighten"
     amount: Share = Field(1.0, ge=0.0, le=1.0)
 
@@ -35,7 +35,7 @@ class SquareOn(Gesture):
     """The camera looks straight at a wall, by its ``normal`` or by where it is seen in the frame; the film crosses, and
     what was in the middle of the frame stays there."""
 
-    straightens: ClassVar[bool] = True
+    sets_attitude: ClassVar[bool] = True
     kind: Literal["square_on"] = "square_on"
     normal: tuple[Component, Component, Component] | None = None
     x: float | None = Field(None, ge=0.0, le=1.0)
@@ -72,7 +72,7 @@ class Unstraighten(Gesture):
     """Pitch, heading, roll and shifts as they were before straightening and squaring on; the middle of the frame
     stays."""
 
-    straightens: ClassVar[bool] = True
+    sets_attitude: ClassVar[bool] = True
     kind: Literal["unstraighten"] = "unstraighten"
 
     def follow(self, shot: Shot, scene: Scene) -> Shot:

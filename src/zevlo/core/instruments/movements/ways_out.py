@@ -48,7 +48,7 @@ FARTHEST = 8.0
 class EnlargeInstead(Gesture):
     """The same picture through another lens, enlarged as much more as that draws it smaller; shifts along with it."""
 
-    straightens: ClassVar[bool] = True
+    sets_attitude: ClassVar[bool] = True
     kind: Literal["enlarge_instead"] = "enlarge_instead"
     focal_length_mm: float = Field(ge=SHORTEST_MM, le=LONGEST_MM)
 
@@ -69,7 +69,7 @@ class TrueFromElsewhere(Gesture):
     frame stays there, and as large as it was, enlarged for it."""
 
     kind: Literal["true_from_elsewhere"] = "true_from_elsewhere"
-    straightens: ClassVar[bool] = True
+    sets_attitude: ClassVar[bool] = True
     back_m: float = Field(0.0, ge=0.0, le=1.0e5)
     up_m: float = Field(0.0, ge=-1.0e4, le=1.0e4)
 

@@ -55,7 +55,7 @@ class Look(InPicture):
         return self._turned(stand, float(across), float(upright))
 
     def _turned(self, stand: Stand, across_deg: float, upright_deg: float) -> Stand:
-        return moves.turn(stand, -self.right * across_deg, -self.up * upright_deg)
+        return moves.turn(stand, *moves.levelled(stand, -self.right * across_deg, -self.up * upright_deg))
 
 
 class Shift(InPicture):
@@ -78,7 +78,7 @@ class Orbit(InPicture):
     up: float = Field(ge=-20.0, le=20.0)
 
     def moved(self, stand: Stand, width: float, height: float) -> Stand:
-        return moves.orbit(stand, self.right * 180.0, -self.up * 180.0)
+        return moves.orbit(stand, *moves.levelled(stand, self.right * 180.0, -self.up * 180.0))
 
 
 class Dolly(InPicture):

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Literal
+from typing import TYPE_CHECKING, ClassVar, Literal
 
 import numpy as np
 from pydantic import Field
@@ -68,6 +68,7 @@ class HeightTo(Gesture):
 class Face(Gesture):
     """The camera is turned to a heading, a pitch, or both; a missing one stays."""
 
+    sets_attitude: ClassVar[bool] = True
     kind: Literal["face"] = "face"
     heading_deg: float | None = Field(None, ge=-3600.0, le=3600.0)
     """Degrees clockwise from the set's north."""
@@ -83,6 +84,7 @@ class Face(Gesture):
 class TurnBy(Gesture):
     """Turned by exact angles: pan to the right, tilt up, roll clockwise. The roll stays in -180 to 180."""
 
+    sets_attitude: ClassVar[bool] = True
     kind: Literal["turn_by"] = "turn_by"
     pan_deg: float = Field(0.0, ge=-360.0, le=360.0)
     tilt_deg: float = Field(0.0, ge=-180.0, le=180.0)
@@ -95,6 +97,7 @@ class TurnBy(Gesture):
 class LevelCamera(Gesture):
     """Pitch and roll to zero; the heading stays."""
 
+    sets_attitude: ClassVar[bool] = True
     kind: Literal["level"] = "level"
 
     def follow(self, shot: Shot, scene: Scene) -> Shot:
