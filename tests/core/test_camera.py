@@ -21,6 +21,7 @@ from zevlo.core.instruments.lens.angle import AngleTo, WedgeTo
 from zevlo.core.instruments.lens.projection import ProjectionTo
 from zevlo.core.instruments.stand.looking import Dolly, Look
 from zevlo.core.light.setup import LightSetup
+from zevlo.core.optics import focus
 from zevlo.core.optics.back import cut_back
 from zevlo.core.optics.laws import CannotReach
 from zevlo.core.refused import Refused
@@ -206,17 +207,17 @@ def test_the_smallest_stop_ends_the_drag_and_the_other_end_stays():
     shot = Shot(lens=Lens(focal_length_mm=200), focus=Focus(distance_m=2.0, f_number=16))
     before = sharp_zone_of(shot, cut_back(shot.back))
     for end, to in (("near", 0.5), ("far", 1e4)):
-        with pytest.raises(Refused, match="f/90 is the smallest stop") as told:
+        with pytest.raises(Refused, match="f/64 is the smallest stop") as told:
             follow(shot, SharpTo(end=end, distance_m=to), ROOM)
         after = sharp_zone_of(told.value.nearest, cut_back(shot.back))
-        assert told.value.nearest.focus.f_number == 90.0
+        assert told.value.nearest.focus.f_number == focus.SMALLEST_OFFERED
         kept = "sharp_to" if end == "near" else "sharp_from"
         assert getattr(after, kept) == pytest.approx(getattr(before, kept), rel=1e-6)
     wide = Shot(lens=Lens(focal_length_mm=24), focus=Focus(distance_m=2.0, f_number=8))
     before = sharp_zone_of(wide, cut_back(wide.back))
     with pytest.raises(Refused, match="widest stop") as told:
         follow(wide, SharpTo(end="near", distance_m=before.sharp_to * 0.9999), ROOM)
-    assert told.value.nearest.focus.f_number == 0.7
+    assert told.value.nearest.focus.f_number == 1.0
     assert sharp_zone_of(told.value.nearest, cut_back(wide.back)).sharp_to == pytest.approx(before.sharp_to, rel=1e-6)
 
 
@@ -294,7 +295,10 @@ def test_what_is_pulled_through_the_grid_lies_where_the_camera_has_it(law):
     told = np.frombuffer(b64decode(grid.ways), "<i2").reshape(n, n, 4).astype(float)
     uv = np.random.default_rng(5).uniform(-0.2, 1.2, (3000, 2))
     found = RegularGridInterpolator((grid.at, grid.at), told)(uv[:, ::-1])
-    drawn = found[:, 3] == 1.0
+    drawn = RegularGridInterpolator((grid.at, grid.at), (told[:, :, 3] > 0.0).astype(float))(uv[:, ::-1]) == 1.0
+    within = drawn & ((uv >= 0.0) & (uv <= 1.0)).all(axis=1)
+    larger = np.clip(camera.drawn_larger(found[within, :3] / 32767), 0.6, 31.0)
+    assert found[within, 3] / 1024 == pytest.approx(larger, rel=0.03), "and how large blur is drawn"
     assert drawn.mean() > 0.6
     right, up, ahead = found[drawn, :3].T
     x, y, seen = camera.law.film(np, right, up, ahead)

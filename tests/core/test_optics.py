@@ -2,16 +2,19 @@
 
 from math import inf, isinf
 
+import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
 from zevlo.core.camera import camera_of
+from zevlo.core.instruments.focus.backwards import SharpAsked, stop_wanted
 from zevlo.core.optics import back, exposure, focus, lens, movements
 from zevlo.core.optics.barrel import barrel_distance_mm
 from zevlo.core.optics.laws import Perspective
-from zevlo.core.shot import Back, BlurLimit, Movements, Shot, Trim
+from zevlo.core.shot import Back, BlurLimit, Focus, Lens, Movements, Shot, Stand, Trim
 from zevlo.core.solve import solve
+from zevlo.core.uprights import straightened
 
 
 @pytest.mark.parametrize(
@@ -40,17 +43,16 @@ def test_reciprocals_of_the_sharp_zone(f, n, c, u):
         assert 1 / near - 1 / far == pytest.approx(2 * n * c * (u - f) / (u * f * f), rel=1e-6)
     for d in (near, far):
         if not isinf(d):
-            assert focus.blur_mm(f, n, u, d) == pytest.approx(c, rel=1e-6)
+            assert focus.blur_times_mm(f, n, u) * abs(1 / d - 1 / u) == pytest.approx(c, rel=1e-6)
 
 
 def test_two_things_sharp_gives_distance_and_stop():
-    assert focus.focus_for_two(1800, 4200) == pytest.approx(2520)
-    n = focus.stop_for_two(50, 0.03, 1800, 4200)
+    shot = Shot(lens=Lens(focal_length_mm=50), focus=Focus(blur_limit={"mm": 0.03}))
+    u, n = stop_wanted(shot, SharpAsked(near_per_m=1 / 1.8, far_per_m=1 / 4.2))
+    assert u == pytest.approx(2520)
     assert n == pytest.approx(13.495, abs=5e-4)
     assert focus.stop_name(focus.next_third_stop(n)) == "f/14"
     assert focus.sharp_zone_mm(50, n, 0.03, 2520) == pytest.approx((1800, 4200))
-    with pytest.raises(ValueError, match="before the far one"):
-        focus.focus_for_two(4, 3)
 
 
 def test_stops_by_name():
@@ -96,8 +98,10 @@ def test_enlarge_is_a_tighter_window_about_the_same_centre():
 
 
 def test_straighten_and_lean():
-    assert movements.straighten_rise_mm(24, 10) == pytest.approx(4.232, abs=5e-4)
-    assert movements.straighten_rise_mm(35, 12) == pytest.approx(7.439, abs=5e-4)
+    for f, pitch, rise in ((24, 10, 4.232), (35, 12, 7.439)):
+        stand = Stand(aim=(0, 10, 1.6 + 10 * np.tan(np.radians(pitch))))
+        shot = straightened(Shot(stand=stand, lens=Lens(focal_length_mm=f)), 1.0)
+        assert shot.movements.rise_mm == pytest.approx(rise, abs=5e-4)
     assert movements.lean_deg(Perspective(24), 36, 10) == pytest.approx(7.53, abs=5e-3)
 
 

@@ -93,8 +93,8 @@ def test_the_wedge_ends_where_blur_reaches_its_limit(shot, seed):
     rays = camera.rays(np.random.default_rng(seed).random((30, 2)))
     for far, limit in zip(all_along(zone.surfaces(camera), rays), (0, 1, 1), strict=True):
         met = np.isfinite(far) & (far < 500)
-        across, up, ahead = camera.camera_space(rays.at(np.where(met, far, 1.0)))[met].T
-        blur = law.px(across / ahead, up / ahead, ahead)
+        own = camera.camera_space(rays.at(np.where(met, far, 1.0)))[met]
+        blur = law.px(own, own[:, 2])
         assert blur == pytest.approx(limit * blur_limit_of(shot, cut) / cut.pixel_mm, rel=1e-6, abs=1e-6)
 
 
@@ -218,9 +218,7 @@ def test_the_planes_follow_a_hand_on_paper(shot, roll, beside, ahead, drawing, w
         return
     zone = sharp_zone_of(drawn, cut_back(drawn.back))
     plane = zone.surfaces(camera_of(drawn))[2 if what == "far" else 0]
-    clipped = drawn.focus.distance_m > 9e3 or (what == "far" and zone.far_per_m <= 1.0 / 9e3)
-    clipped |= what == "far" and zone.sharp_to <= 1.0201 * zone.sharp_from
-    assume(not clipped)
+    assume(drawn.focus.distance_m < 9e3)
     if drawing == "section" or zone.lean != (0.0, 0.0):
         assert float(at @ plane.normal) == pytest.approx(plane.offset, abs=1e-6 * max(1.0, abs(plane.offset)))
     sight = getattr(solve(drawn, TABLE).drawings, drawing)

@@ -7,6 +7,7 @@ from scipy.ndimage import gaussian_filter
 from shapely import affinity
 from shapely.geometry import Polygon
 from tests.conftest import slab
+from tests.core.kinds import lenses
 from tests.lab.test_lens_pixels import lamps, projected, rendered, spread
 
 from zevlo.core.camera import aperture_of, camera_of
@@ -15,7 +16,7 @@ from zevlo.core.instruments.movements.focus_plane import FocusPlaneThrough
 from zevlo.core.instruments.movements.straightening import SquareOn, Straighten
 from zevlo.core.optics.aperture import mechanical_edge
 from zevlo.core.optics.back import cut_back
-from zevlo.core.optics.focus import blur_mm
+from zevlo.core.optics.focus import blur_times_mm
 from zevlo.core.scene.model import EMPTY
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot import Back, Focus, Lens, Movements, Shot, Stand
@@ -64,6 +65,17 @@ def test_discs_at_ten_distances_are_as_wide_as_the_sheet_says():
     shot = bench_shot(focus=Focus(distance_m=3.0, f_number=0.9))
     found = discs(shot, [1.6, 1.7, 1.8, 2.0, 2.2, 4.2, 5.0, 7.0, 10.0, 20.0])
     assert found[:, 1].min() > 8
+    assert found[:, 0] == pytest.approx(found[:, 1], rel=0.05)
+
+
+@pytest.mark.parametrize("law", [law for law in lenses() if law not in ("perspective", "parallel")])
+def test_discs_are_as_wide_as_is_told_where_a_lens_draws_them_larger(law):
+    """Print and probe by one law of blur, out to the sides of the frame."""
+    shot = bench_shot(focus=Focus(distance_m=1.0, f_number=0.5)).with_groups(
+        lens=Lens(**{**lenses()[law], "focal_length_mm": 24})
+    )
+    found = discs(shot, [3.0, 6.0, 4.0, 3.0, 0.74, 3.0, 5.0, 0.74, 4.0, 3.0])
+    assert found[:, 1].min() > 6
     assert found[:, 0] == pytest.approx(found[:, 1], rel=0.05)
 
 
@@ -147,7 +159,7 @@ def test_discs_have_the_shape_that_is_told_in_middle_and_corner(blades, turned, 
         rays = camera.rays(np.array([uv]))
         point = rays.at(camera.distances(rays, depth))
         film = rendered(shot, lamps([tuple(point[0])], 0.0018 * depth), samples=256, each=64).sum(axis=2)
-        half = blur_mm(85, 0.5, 3000, depth * 1000) / cut_back(shot.back).pixel_mm / 2
+        half = blur_times_mm(85, 0.5, 3000) * abs(1 / (1000 * depth) - 1 / 3000) / cut_back(shot.back).pixel_mm / 2
         told = Polygon(half * way * aperture.outline(*camera.film(np.array([uv]))[0], edges))
         x, y = projected(shot, point)[0]
         drawn, turned_over = (

@@ -12,7 +12,7 @@ from zevlo.core.instruments.lens.settings import Falloff
 from zevlo.core.light.setup import LightSetup, Sky, Sun
 from zevlo.core.light.site import PlacedLight
 from zevlo.core.optics.back import cut_back
-from zevlo.core.optics.focus import blur_mm
+from zevlo.core.optics.focus import blur_times_mm
 from zevlo.core.scene.as_shown import model_as_shown
 from zevlo.core.scene.model import Material
 from zevlo.core.scene.working import WorkingSet
@@ -174,7 +174,7 @@ def test_blur_disc_is_as_wide_as_the_formula(blades, distance):
         focus=Focus(distance_m=3.0, f_number=1.0, blades=blades),
     )  # fmt: skip
     film = rendered(shot, lamps([(0, distance, 0)], 0.001 * distance), samples=512, each=64).sum(axis=2)
-    wanted = blur_mm(85, 1.0, 3000, distance * 1000) / cut_back(shot.back).pixel_mm
+    wanted = blur_times_mm(85, 1.0, 3000) * abs(1 / (1000 * distance) - 1 / 3000) / cut_back(shot.back).pixel_mm
     assert spread(film) == pytest.approx(wanted, rel=0.03), "a bladed aperture has the area of the round one"
 
 

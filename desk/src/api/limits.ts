@@ -427,8 +427,8 @@ export const ScoutPicture = {
 };
 
 export const SharpAnyhow = {
-  near_m: { max: 10000000, above: 0 },
-  far_m: { max: 10000000, above: 0, words: "Null: to infinity." },
+  near_m: { max: 10000000, above: 0, words: "Instead of points: from here along the lens axis." },
+  far_m: { max: 10000000, above: 0, words: "To there; null: to infinity." },
   back_mm: { min: 0.5, max: 2000, words: "The back instead, its lens so much shorter that as much is seen." },
   farther_m: { max: 100000, above: 0, words: "The stand so much farther back along the lens axis, the picture enlarged for it." },
   stacked_at: { min: 0.5, max: 512, words: "A stack at this stop." },

@@ -2972,8 +2972,8 @@ export interface components {
         };
         /**
          * EverythingSharp
-         * @description Sharp to infinity: focused at the hyperfocal distance of the stop there is; what is nearer than half of it is
-         *     lost. ``from_m``: stopped down until it is sharp from there on.
+         * @description Sharp to infinity, all over the frame: focused as near as the stop there is allows that, which is at the
+         *     hyperfocal distance of a lens that is not turned. ``from_m``: stopped down until it is sharp from there on.
          */
         EverythingSharp: {
             /**
@@ -4460,7 +4460,8 @@ export interface components {
             /**
              * Ways
              * @description For each node, row by row from the bottom, four 16-bit whole numbers, little end first, in base64: the unit
-             *     way it looks, to the right, up and along the lens axis, in 32767ths; then 1 where anything is drawn, else 0.
+             *     way it looks, to the right, up and along the lens axis, in 32767ths; then how many times as wide as in the middle
+             *     blur is drawn there, in 1024ths, and 0 where nothing is drawn.
              */
             ways: string;
             /**
@@ -6463,8 +6464,9 @@ export interface components {
         };
         /**
          * SharpAnyhow
-         * @description All from here to there sharp, along the lens axis, with something else than the stop giving way as well: exactly
-         *     one of a smaller back with the view kept, a stand farther back, a lens that is tilted, or a stack of pictures.
+         * @description All sharp that is wanted, with something else than the stop giving way as well: exactly one of a smaller back
+         *     with the view kept, a stand farther back, a lens that is tilted, or a stack of pictures. What is wanted: points, or
+         *     all from here to there along the lens axis.
          */
         SharpAnyhow: {
             /**
@@ -6472,11 +6474,23 @@ export interface components {
              * @enum {string}
              */
             kind: "sharp_anyhow";
-            /** Near M */
-            near_m: number;
+            /**
+             * Points
+             * @description Metres in the world.
+             */
+            points?: [
+                number,
+                number,
+                number
+            ][] | null;
+            /**
+             * Near M
+             * @description Instead of points: from here along the lens axis.
+             */
+            near_m?: number | null;
             /**
              * Far M
-             * @description Null: to infinity.
+             * @description To there; null: to infinity.
              */
             far_m?: number | null;
             /**
@@ -6493,14 +6507,11 @@ export interface components {
              */
             farther_m?: number | null;
             /**
-             * Flat
-             * @description The lens tilted or swung so that these points, in metres, lie as near to its plane of focus as they can.
+             * Tilted
+             * @description The lens tilted or swung so that the points lie as near to its plane of focus as they can.
+             * @default false
              */
-            flat?: [
-                number,
-                number,
-                number
-            ][] | null;
+            tilted: boolean;
             /**
              * Stacked At
              * @description A stack at this stop.

@@ -15,7 +15,7 @@ const TILES = 6;
 const SPREAD = `
   uniform float radius;
   uniform float most;
-  vec4 spread(float q, float here, float drawn) { return vec4(clamp(radius * (q - here), -most, most), here, drawn, 1.0); }
+  vec4 spread(float q, float here, float larger) { return vec4(clamp(larger * radius * (q - here), -most, most), here, step(0.5, larger), 1.0); }
 `;
 const SPREAD_FLAT = `
   uniform sampler2D depth;
@@ -35,7 +35,7 @@ const SPREAD_PULLED = `
   ${FACE_LOOKUP}
   void main() {
     vec2 aside = looks.z < -1e-4 ? looks.xy / -looks.z : vec2(0.0);
-    gl_FragColor = spread(q.x + dot(q.yz, aside), texture2D(depth, on_faces(looks.xyz)).r, step(0.5, looks.w));
+    gl_FragColor = spread(q.x + dot(q.yz, aside), texture2D(depth, on_faces(looks.xyz)).r, looks.w);
   }
 `;
 const COLOUR_PULLED = `

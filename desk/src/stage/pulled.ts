@@ -19,13 +19,14 @@ const [COLUMNS, ROWS] = [3, 2];
 /** Half of a face's angle of view, as a tangent: a little over a quarter turn, so that no seam is seen. */
 const HALF = 1.03;
 const [SMALLEST, LARGEST] = [64, 2048];
-const WHOLE = 32767;
+const WHOLE = 32767, ONE = 1024;
 /** Cosine of how far beside the middle of a face a way may end: past its corners. */
 const BESIDE = 0.35;
 
 /** Where the frame lies on a canvas, in CSS pixels; how many of its own are in one; whether what lies around is shown. */
 export interface Canvas { frame: FrameRect; width: number; height: number; ratio: number; around: boolean }
 
+/** `looks`: which way, and how many times as wide as in the middle blur is drawn there; 0 where nothing is. */
 export const WAY_VERTEX = `
   attribute vec4 way;
   varying vec4 looks;
@@ -182,7 +183,7 @@ export class Pulled {
     const ways = new Float32Array(4 * n * n);
     for (let node = 0; node < n * n; node++) {
       const [right, up, ahead, drawn] = [0, 2, 4, 6].map((at) => numbers.getInt16(8 * node + at, true)) as [number, number, number, number];
-      ways.set([right / WHOLE, up / WHOLE, -ahead / WHOLE, drawn], 4 * node);
+      ways.set([right / WHOLE, up / WHOLE, -ahead / WHOLE, drawn / ONE], 4 * node);
     }
     this.geometry.setAttribute("way", new THREE.BufferAttribute(ways, 4));
     this.told = grid;

@@ -75,7 +75,7 @@ const PULLED = `
     float here = at_way(w);
     bool ended = ends(here, at_way(w - x), at_way(w + x), at_way(w - y), at_way(w + y));
     vec2 aside = looks.z < -1e-4 ? looks.xy / -looks.z : vec2(0.0);
-    shown(q.x + dot(q.yz, aside) - here, ended, p);
+    shown(looks.w * (q.x + dot(q.yz, aside) - here), ended, p);
   }
 `;
 const told = () => ({

@@ -158,6 +158,7 @@ def all_along(surfaces: Sequence[FocusSurface], rays: Rays) -> Floats:
 
 _NO_PLANE_PER_M = 1.0e-12
 Frame = tuple[float, float, float, float]
+_ALL_OVER = np.stack(np.meshgrid(np.linspace(0.0, 1.0, 25), np.linspace(0.0, 1.0, 25)), axis=-1).reshape(-1, 2)
 WHOLE: Frame = (0.0, 0.0, 1.0, 1.0)
 """All of a frame: left, bottom, right, top in shares of it."""
 
@@ -250,6 +251,23 @@ class Camera:
         if self.cutting is not None:
             within &= self.cutting.over(np.asarray(points, dtype=np.float64)) <= 0.0
         return Places(uv, depth, seen, within)
+
+    def drawn_larger(self, own: Floats) -> Floats:
+        """How many times as wide as in the middle blur is drawn of what lies along ways (n, 3) in the camera's axes."""
+        if self.law.straight:
+            return np.ones(len(own))
+        x, y, seen = self.law.film(np, *own.T)
+        larger: Floats = np.where(seen, self.law.larger(np, np.where(seen, x, 0.0), np.where(seen, y, 0.0)), 1.0)
+        return larger
+
+    @property
+    def drawn_largest(self) -> float:
+        """How many times as wide as in the middle blur is drawn where the frame draws it largest, at least 1."""
+        if self.law.straight:
+            return 1.0
+        film = self.film(_ALL_OVER)
+        _, _, _, _, _, sees = self.law.rays(np, *film.T)
+        return float(self.law.larger(np, *film[sees].T).max(initial=1.0))
 
     def depths(self, rays: Rays, distance: Floats) -> Floats:
         """Depths (n,), as the law counts them, of places at distances (n,) along rays."""

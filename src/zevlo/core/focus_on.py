@@ -7,11 +7,11 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
-from zevlo.core.camera import camera_of, tilt_of
+from zevlo.core.camera import camera_of
 from zevlo.core.scene.model import Floats, with_all_below
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.seen import clear_to, met, set_shown
-from zevlo.core.sharp_zone import FARTHEST_FOCUS_M, NEAREST_OF_FOCAL, focus_through, kept_at
+from zevlo.core.sharp_zone import FARTHEST_FOCUS_M, focus_through, kept_at, nearest_of
 
 if TYPE_CHECKING:
     from zevlo.core.bases import Point
@@ -85,8 +85,7 @@ def depth_found(shot: Shot, point: Point) -> float | None:
     if not camera.places(place).seen[0]:
         return None
     distance = float(focus_through(shot, camera, place)[0])
-    nearest = NEAREST_OF_FOCAL * shot.lens.focal_length_mm / 1000.0 / tilt_of(shot).cosine
-    return None if distance < nearest else min(distance, FARTHEST_FOCUS_M)
+    return None if distance < nearest_of(shot) else min(distance, FARTHEST_FOCUS_M)
 
 
 def refocused(shot: Shot, working: WorkingSet | None = None) -> Shot:

@@ -39,7 +39,7 @@ def ways_on(shot: Shot, short: Refused, working: WorkingSet, where: Where = NOWH
     """Other ways to what a gesture asked of a shot and got only in part."""
     if not isinstance(short.asked, SharpAsked):
         return []
-    return ways_to(shot, short.asked, Scene(working.whole, None, where))
+    return ways_to(short.nearest or shot, short.asked, Scene(working.whole, None, where))
 
 
 def pair_made(shot: Shot, asked: FocusPair, working: WorkingSet, where: Where = NOWHERE) -> tuple[Shot, Shot]:

@@ -16,7 +16,9 @@ WITHIN, AROUND = 48, 8
 """Steps of the grid across the frame, and beyond each side of it."""
 AROUND_SHARE = 1.0
 """How far beyond the frame it reaches, in frames."""
-_WHOLE = 32767
+_WHOLE, _ONE = 32767, 1024
+_LEAST, _MOST = 0.6, 31.0
+"""Blur is told as drawn no smaller, and no larger, than so many times what it is in the middle."""
 
 
 class LensGrid(SheetGroup):
@@ -26,7 +28,8 @@ class LensGrid(SheetGroup):
     """Places of its lines in shares of the frame, across as well as upright: a square of so many nodes."""
     ways: str
     """For each node, row by row from the bottom, four 16-bit whole numbers, little end first, in base64: the unit
-    way it looks, to the right, up and along the lens axis, in 32767ths; then 1 where anything is drawn, else 0."""
+    way it looks, to the right, up and along the lens axis, in 32767ths; then how many times as wide as in the middle
+    blur is drawn there, in 1024ths, and 0 where nothing is drawn."""
     face_over_frame: float
     """How large the face of a cube round the stand has to be drawn, beside the width of the frame, to be as fine as the
     picture in its middle."""
@@ -76,7 +79,8 @@ def lens_grid(camera: Camera) -> LensGrid | None:
     film = camera.film(_PLACES)
     _, _, right, up, ahead, sees = camera.law.rays(np, film[:, 0], film[:, 1])
     ways = np.column_stack([right, up, ahead])
-    numbers = np.column_stack([np.rint(ways * _WHOLE), sees]).astype("<i2")
+    larger = np.clip(camera.law.larger(np, film[:, 0], film[:, 1]), _LEAST, _MOST) * _ONE
+    numbers = np.column_stack([np.rint(ways * _WHOLE), np.where(sees, np.rint(larger), 0.0)]).astype("<i2")
     return LensGrid.model_construct(
         at=_TOLD,
         ways=b64encode(numbers.tobytes()).decode(),

@@ -8,10 +8,11 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
-from zevlo.core.camera import Camera, FocusSurface, all_along, camera_of, law_of, tilt_of
+from zevlo.core.camera import Camera, FocusSurface, Rays, all_along, camera_of, law_of, tilt_of
 from zevlo.core.optics import focus
 from zevlo.core.optics.back import Cut, cut_back
-from zevlo.core.optics.tilt import lean_per_m, sharp_depth_m
+from zevlo.core.optics.lens import nearest_focus_m
+from zevlo.core.optics.tilt import NOTHING_PER_M, lean_per_m, sharp_depth_m
 from zevlo.core.scene.model import Floats
 
 if TYPE_CHECKING:
@@ -49,8 +50,28 @@ class SharpZone:
         return sharp_depth_m(self.far_per_m)
 
     def surfaces(self, camera: Camera) -> list[FocusSurface]:
-        """Focus, sharp from and sharp to in the world."""
+        """Focus, sharp from and sharp to in the world, of a lens that draws blur alike all over the frame."""
         return camera.surfaces(self.lean, self.focus_per_m, self.near_per_m, self.far_per_m)
+
+    def per_m(self, camera: Camera, own: Floats) -> tuple[Floats, Floats, Floats]:
+        """The inverses (n,), 1/m, of the depths at which focus, sharp from and sharp to lie along ways (n, 3) in the
+        camera's axes: where blur is drawn larger, it reaches its limit sooner."""
+        here: Floats = np.full(len(own), self.focus_per_m)
+        if self.lean != (0.0, 0.0):
+            here = here + own[:, :2] @ np.array(self.lean) / np.where(own[:, 2] > 0.0, own[:, 2], 1.0)
+        half = (self.near_per_m - self.focus_per_m) / camera.drawn_larger(own)
+        far = here - half
+        return here, here + half, far if self.lean != (0.0, 0.0) else np.maximum(far, 0.0)
+
+    def along(self, camera: Camera, rays: Rays) -> Floats:
+        """Distances (3, n) at which rays of a camera come to focus, sharp from and sharp to."""
+        if camera.law.straight:
+            return all_along(self.surfaces(camera), rays)
+        axes = np.stack([camera.pose.right, camera.pose.up, camera.pose.forward])
+        inverses = np.array(self.per_m(camera, rays.ways @ axes.T))
+        with np.errstate(divide="ignore"):
+            depths = np.where(inverses > NOTHING_PER_M, 1.0 / inverses, inf)
+        return np.array([camera.distances(rays, depth) for depth in depths])
 
 
 def blur_limit_of(shot: Shot, cut: Cut) -> float:
@@ -91,8 +112,20 @@ def focus_through(shot: Shot, camera: Camera, points: Floats) -> Floats:
 
 FARTHEST_FOCUS_M = 1.0e4
 """Where the barrel's infinity mark focuses; beyond that nothing differs on film."""
-NEAREST_OF_FOCAL = 1.02
-"""A lens is focused no nearer than this many of its focal lengths."""
+
+
+def nearest_of(shot: Shot) -> float:
+    """The nearest the lens of a shot focuses, in metres along its axis."""
+    return nearest_focus_m(shot.lens.focal_length_mm, tilt_of(shot).cosine)
+
+
+def hyperfocal_of(shot: Shot) -> float | None:
+    """Focused there, in metres along the lens axis, all is sharp from half of it to infinity; None where everything
+    is sharp."""
+    f, n = shot.lens.focal_length_mm, shot.focus.f_number
+    if n is None or not law_of(shot).blurs:
+        return None
+    return focus.hyperfocal_mm(f, n, blur_limit_of(shot, cut_back(shot.back)), tilt_of(shot).cosine) / 1000.0
 
 
 def focused(shot: Shot, distance_m: float) -> Shot:
@@ -111,7 +144,7 @@ def sharp_in_middle(shot: Shot) -> Floats | None:
     """What is sharp in the middle of a shot's frame, (3,); None where that lies at infinity."""
     camera = camera_of(shot)
     rays = camera.rays(np.array([[0.5, 0.5]]))
-    far = float(all_along(sharp_zone_of(shot, cut_back(shot.back)).surfaces(camera)[:1], rays)[0, 0])
+    far = float(sharp_zone_of(shot, cut_back(shot.back)).along(camera, rays)[0, 0])
     return None if far > FARTHEST_FOCUS_M else rays.at(np.array([far]))[0]
 
 
@@ -124,8 +157,7 @@ def sharp_still(before: Shot, after: Shot) -> Shot:
     if not camera.places(point[None]).seen[0]:
         return after
     distance = float(focus_through(after, camera, point[None])[0])
-    nearest = NEAREST_OF_FOCAL * after.lens.focal_length_mm / 1000.0 / tilt_of(after).cosine
-    return after if distance == inf else kept_at(after, max(distance, nearest), after.focus.on)
+    return after if distance == inf else kept_at(after, max(distance, nearest_of(after)), after.focus.on)
 
 
 ALONG_A_SIDE = 6
@@ -139,7 +171,7 @@ def zone_in_space(shot: Shot) -> tuple[Floats | None, Floats, Floats | None]:
     None for an end that is nowhere to be seen, and for both where everything is sharp."""
     camera, zone = camera_of(shot), sharp_zone_of(shot, cut_back(shot.back))
     rays = camera.rays(camera.edge(1 if camera.law.straight else ALONG_A_SIDE))
-    near, focused_at, far = all_along([zone.surfaces(camera)[n] for n in (1, 0, 2)], rays)
+    focused_at, near, far = zone.along(camera, rays)
     most = FAR_OFF * zone.focus
     no_ends = shot.focus.f_number is None or not law_of(shot).blurs or not rays.sees.all()
     ends = [None if no_ends or not (along < most).all() else rays.at(along) for along in (near, far)]
@@ -148,28 +180,33 @@ def zone_in_space(shot: Shot) -> tuple[Floats | None, Floats, Floats | None]:
 
 @dataclass(frozen=True)
 class BlurLaw:
-    """How large a point is drawn, in pixels: ``times`` · |``focus`` + ``lean`` · (X/D, Y/D) - 1/depth|, in 1/m."""
+    """How large a point is drawn, in pixels: ``times`` · |``focus`` + ``lean`` · (X/D, Y/D) - 1/depth|, in 1/m, and
+    larger where the lens draws all blur larger."""
 
     times: float
     focus: float
     lean: tuple[float, float]
+    camera: Camera
 
-    def px(self, across: Floats, up: Floats, depth: Floats) -> Floats:
-        """Pixels a point is blurred over, (n,), where X/D, Y/D and the depth in metres are so."""
-        return np.abs(self.signed_px(across, up, depth))
+    def px(self, own: Floats, depth: Floats) -> Floats:
+        """Pixels points are blurred over, (n,), that lie along ways (n, 3) in the camera's axes, at depths in metres as
+        the law counts them."""
+        return np.abs(self.signed_px(own, depth))
 
-    def signed_px(self, across: Floats, up: Floats, depth: Floats) -> Floats:
+    def signed_px(self, own: Floats, depth: Floats) -> Floats:
         """The same, below 0 for what lies nearer than what is sharp."""
-        held = np.maximum(depth, 1.0e-9)
-        blurred: Floats = self.times * (self.focus + self.lean[0] * across + self.lean[1] * up - 1.0 / held)
+        off = self.focus - 1.0 / np.maximum(depth, 1.0e-9)
+        if self.lean != (0.0, 0.0):
+            off = off + own[:, :2] @ np.array(self.lean) / np.where(own[:, 2] > 1.0e-9, own[:, 2], 1.0)
+        blurred: Floats = self.times * self.camera.drawn_larger(own) * off
         return blurred
 
 
 def blur_law_of(shot: Shot, cut: Cut) -> BlurLaw:
     """How a shot blurs; not at all where everything is sharp."""
-    zone, n = sharp_zone_of(shot, cut), shot.focus.f_number
-    if n is None or not law_of(shot).blurs:
-        return BlurLaw(0.0, zone.focus_per_m, zone.lean)
+    zone, n, camera = sharp_zone_of(shot, cut), shot.focus.f_number, camera_of(shot)
+    if n is None or not camera.law.blurs:
+        return BlurLaw(0.0, zone.focus_per_m, zone.lean, camera)
     u = shot.focus.distance_m * 1000.0
     times = focus.blur_times_mm(shot.lens.focal_length_mm, n, u, tilt_of(shot).cosine)
-    return BlurLaw(times / 1000.0 / cut.pixel_mm, zone.focus_per_m, zone.lean)
+    return BlurLaw(times / 1000.0 / cut.pixel_mm, zone.focus_per_m, zone.lean, camera)

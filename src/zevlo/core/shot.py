@@ -19,6 +19,7 @@ from zevlo.core.instruments.lens.settings import Lens
 from zevlo.core.instruments.light import LightName
 from zevlo.core.instruments.movements.settings import Movements
 from zevlo.core.instruments.stand.settings import FollowAim, Stand
+from zevlo.core.optics.lens import nearest_focus_m
 from zevlo.core.optics.tilt import tilted
 
 __all__ = [
@@ -59,8 +60,8 @@ class Shot(Settings):
     @model_validator(mode="after")
     def _focus_outside_the_lens(self) -> Shot:
         turned = tilted(self.movements.tilt_deg, self.movements.swing_deg)
-        nearest = self.lens.focal_length_mm * 1.01 / 1000.0 / turned.cosine
-        if self.focus.distance_m <= nearest:
+        nearest = nearest_focus_m(self.lens.focal_length_mm, turned.cosine)
+        if self.focus.distance_m < nearest * (1.0 - 1.0e-9):
             how = "" if turned.cosine == 1.0 else " turned like this"
             raise ValueError(
                 f"focus.distance_m is {self.focus.distance_m:g}; a {self.lens.focal_length_mm:g} mm lens{how} "

@@ -56,10 +56,8 @@ def _blur_seen(shot: Shot, working: WorkingSet, columns: int, rows: int) -> tupl
     found = met(camera, rays, set_shown(shot, working))
     distance = np.where(found.part < 0, _FAR_M, found.distance)
     pose = camera.pose
-    across, up, ahead = (rays.ways @ axis for axis in (pose.right, pose.up, pose.forward))
-    before = np.where(ahead > 1.0e-6, ahead, 1.0)
-    depth = camera.depths(rays, distance)
-    signed = blur_law_of(shot, cut_back(shot.back)).signed_px(across / before, up / before, depth)
+    own = rays.ways @ np.stack([pose.right, pose.up, pose.forward]).T
+    signed = blur_law_of(shot, cut_back(shot.back)).signed_px(own, camera.depths(rays, distance))
     return uv, signed, found.part
 
 

@@ -76,12 +76,13 @@ def softness(
     ahead = own.ways @ pose.forward
     before = np.where(ahead > 1.0e-6, ahead, 1.0)
     across, up = (((own.ways @ axis) / before).reshape(shape) for axis in (pose.right, pose.up))
+    larger = camera_of(shots[0]).drawn_larger(own.ways @ np.stack([pose.right, pose.up, pose.forward]).T).reshape(shape)
     soft = np.empty((len(shots), *shape), dtype=np.float32)
     for number, shot in enumerate(shots):
         cut = cut_back(shot.back)
         law = blur_law_of(shot, cut)
         # In pixels of this picture, not of the final one.
-        times = law.times * size[0] / (cut.output_px[0] * (frame[2] - frame[0]))
+        times = larger * law.times * size[0] / (cut.output_px[0] * (frame[2] - frame[0]))
         focus = law.focus + law.lean[0] * across + law.lean[1] * up
         worst = times * np.abs(focus - per_m)
         for reach, near in nearest:

@@ -8,11 +8,10 @@ before its film, 1 where it is not; the sharp zone is then where its wedge cross
 from __future__ import annotations
 
 from math import ceil, floor, hypot, inf, log2, radians, tan
-from typing import TYPE_CHECKING, TypeVar
+from typing import TYPE_CHECKING
 
 from zevlo.core.optics.back import Cut
 from zevlo.core.optics.lens import image_distance_mm
-from zevlo.core.scene.model import Floats
 
 if TYPE_CHECKING:
     from zevlo.core.shot import Back, BlurLimit
@@ -47,6 +46,7 @@ OFFERED_STOPS = tuple(exact_f_number(third) for third in _OFFERED_THIRDS)
 OFFERED_HALVES = tuple(float(2.0 ** (half / 4.0)) for half in range(0, 25))
 """The same in halves."""
 WIDEST_OFFERED, SMALLEST_OFFERED = OFFERED_STOPS[0], OFFERED_STOPS[-1]
+"""Whatever looks for a stop looks between these; typed, it may be any that the shot format takes."""
 
 
 def stop_name(f_number: float) -> str:
@@ -122,60 +122,33 @@ def sharp_zone_mm(
     return 1.0 / (1.0 / focus_mm + depth), inf if left <= _NOTHING_PER_MM else 1.0 / left
 
 
-def focus_for_two(near_mm: float, far_mm: float) -> float:
-    """Focus distance whose sharp zone reaches both equally: 2·dn·df/(dn+df); ``far_mm`` may be infinite."""
-    if not 0.0 < near_mm < far_mm:
-        raise ValueError(f"the near limit ({near_mm:g} mm) must lie before the far one ({far_mm:g} mm)")
-    return 2.0 * near_mm if far_mm == inf else 2.0 * near_mm * far_mm / (near_mm + far_mm)
-
-
-def stop_for_two(focal_length_mm: float, limit_mm: float, near_mm: float, far_mm: float, cosine: float = 1.0) -> float:
-    """f-number that makes exactly ``near_mm`` to ``far_mm`` sharp, focused by :func:`focus_for_two`.
-
-    N = (1/dn - 1/df)·u·f²/(2c(u·cos α - f)).
-    """
-    u = focus_for_two(near_mm, far_mm)
-    if u * cosine <= focal_length_mm:
-        raise ValueError("these are closer than the lens can focus")
-    depth = 1.0 / near_mm - (0.0 if far_mm == inf else 1.0 / far_mm)
-    return depth * u * focal_length_mm**2 / (2.0 * limit_mm * (u * cosine - focal_length_mm))
-
-
-WIDEST_STOP, SMALLEST_STOP = 0.7, 90.0
-"""What stops a lens may be asked for by dragging the sharp zone (common practice, no source)."""
-
-
-def far_for_near(
-    focal_length_mm: float, f_number: float, limit_mm: float, near_mm: float, cosine: float = 1.0
+def stop_reaching(
+    focal_length_mm: float, limit_mm: float, off_per_mm: float, focus_per_mm: float, cosine: float = 1.0
 ) -> float:
-    """Where the sharp zone of a stop ends that begins at ``near_mm``; may be infinite.
+    """f-number at which blur just reaches its limit where the inverse of a distance is so far off that of the focus.
 
-    From 1/dn + 1/df = 2/u and 1/dn - 1/df = K(cos α - f/u), K = 2Nc/f²: linear in 1/df.
+    N = off·f/(c·(cos α/f - 1/u)), the inverse of :func:`depth_per_mm`; for a zone from dn to df, focused half way
+    between their inverses, N = (1/dn - 1/df)·u·f²/(2c(u·cos α - f)).
     """
-    k = 2.0 * f_number * limit_mm / focal_length_mm**2
-    half = k * focal_length_mm / 2.0
-    inverse = ((1.0 + half) / near_mm - k * cosine) / (1.0 - half) if half < 1.0 else 0.0
-    return inf if inverse <= 0.0 else 1.0 / inverse
+    return off_per_mm * focal_length_mm / (limit_mm * (cosine / focal_length_mm - focus_per_mm))
 
 
-def near_for_far(focal_length_mm: float, f_number: float, limit_mm: float, far_mm: float, cosine: float = 1.0) -> float:
-    """Where the sharp zone of a stop begins that ends at ``far_mm``, which may be infinite; as :func:`far_for_near`."""
-    k = 2.0 * f_number * limit_mm / focal_length_mm**2
-    half = k * focal_length_mm / 2.0
-    return (1.0 + half) / ((1.0 - half) / far_mm + k * cosine)
+def focus_reaching(
+    focal_length_mm: float, f_number: float, limit_mm: float, end_per_mm: float, near: bool, cosine: float = 1.0
+) -> float:
+    """Inverse of the focus distance whose sharp zone begins (``near``), or ends, at a distance told by its inverse.
 
-
-Lengths = TypeVar("Lengths", float, Floats)
+    q ± k·(cos α/f - q) = end, k = N·c/f. From k = 1 on a point is never drawn larger than the limit: then 0.
+    """
+    k, c = f_number * limit_mm / focal_length_mm, cosine / focal_length_mm
+    if not near:
+        return (end_per_mm + k * c) / (1.0 + k)
+    return (end_per_mm - k * c) / (1.0 - k) if k < 1.0 else 0.0
 
 
 def blur_times_mm(focal_length_mm: float, f_number: float, focus_mm: float, cosine: float = 1.0) -> float:
     """Blur disc on film for each 1/mm that the inverse of a distance is off that of the focus, mm²: A·v, A = f/N."""
     return focal_length_mm / f_number * image_distance_mm(focal_length_mm, focus_mm, cosine)
-
-
-def blur_mm(focal_length_mm: float, f_number: float, focus_mm: float, distance_mm: Lengths) -> Lengths:
-    """Blur disc on film of a point at ``distance_mm``, or of many: f²·|d-u|/(N·d·(u-f)) = A·v·|1/d - 1/u|."""
-    return abs(1.0 / distance_mm - 1.0 / focus_mm) * blur_times_mm(focal_length_mm, f_number, focus_mm)
 
 
 def diffraction_mm(f_number: float, image_magnification: float) -> float:

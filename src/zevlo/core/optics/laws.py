@@ -19,6 +19,7 @@ from zevlo.core.optics.lens import Window
 from zevlo.core.scene.model import Floats
 
 _BEFORE_THE_LENS = 1.0e-9
+_NO_LIGHT = 1.0e-9
 
 
 class CannotReach(ValueError):
@@ -56,6 +57,9 @@ class Law(Hashable, Protocol):
     def falloff(self, xp: Any, x: Any, y: Any) -> Any:
         """Light an evenly bright world sends to film places, as a share of what it sends to the middle."""
 
+    def larger(self, xp: Any, x: Any, y: Any) -> Any:
+        """How many times as wide as in the middle a disc of blur is drawn at film places, by the root of its area."""
+
     def film_per_metre(self, depth_m: float) -> float:
         """Millimetres of film that a metre across takes at a depth, in the middle of the picture."""
 
@@ -86,6 +90,14 @@ class FromOnePoint:
         _, _, a, b, c, sees = self.rays(np, across_mm / 2.0, up_mm / 2.0)
         found: Floats = np.where(sees, np.degrees(2.0 * np.arctan2(np.hypot(a, b), c)), self.widest_deg)
         return found
+
+    def falloff(self, xp: Any, x: Any, y: Any) -> Any:
+        raise NotImplementedError
+
+    def larger(self, xp: Any, x: Any, y: Any) -> Any:
+        """The pupil turns to what it sees: as much film as a small solid angle takes, which is one over the light it
+        gets."""
+        return 1.0 / xp.sqrt(xp.maximum(self.falloff(xp, x, y), _NO_LIGHT))
 
     @property
     def widest_deg(self) -> float:
@@ -127,6 +139,9 @@ class Perspective(FromOnePoint):
         cosine = square / (square + x * x + y * y)
         return cosine * cosine
 
+    def larger(self, xp: Any, x: Any, y: Any) -> Any:
+        return 0.0 * x + 1.0
+
     def matrix(self, window: Window, near_m: float, far_m: float | None) -> Floats | None:
         """Source: glTF 2.0 specification, 3.10.3 (finite and infinite), off-axis as in the OpenGL frustum."""
         d, width, height = self.distance_mm, window.width, window.height
@@ -165,6 +180,9 @@ class Parallel:
         return x / self.mm_per_metre, y / self.mm_per_metre, 0.0 * x, 0.0 * y, ahead, ahead > 0.0
 
     def falloff(self, xp: Any, x: Any, y: Any) -> Any:
+        return 0.0 * x + 1.0
+
+    def larger(self, xp: Any, x: Any, y: Any) -> Any:
         return 0.0 * x + 1.0
 
     def film(self, xp: Any, across: Any, up: Any, ahead: Any) -> tuple[Any, Any, Any]:
@@ -377,6 +395,12 @@ class Distorted(Perspective):
         f = self.distance_mm
         a, b, _ = self._straightened(xp, x / f, y / f)
         return super().falloff(xp, a * f, b * f)
+
+    def larger(self, xp: Any, x: Any, y: Any) -> Any:
+        """By how much the bend spreads the film there."""
+        a, b, _ = self._straightened(xp, x / self.distance_mm, y / self.distance_mm)
+        _, _, xx, xy, yy = self._bent(a, b)
+        return xp.sqrt(xp.maximum(xx * yy - xy * xy, _NO_LIGHT))
 
     def matrix(self, window: Window, near_m: float, far_m: float | None) -> Floats | None:
         return None

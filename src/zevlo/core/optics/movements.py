@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from functools import lru_cache
-from math import atan2, cos, degrees, hypot, radians, sin, sqrt, tan
+from math import atan2, cos, degrees, hypot, radians, sin, sqrt
 from typing import TYPE_CHECKING
 
 import numpy as np
@@ -24,11 +24,6 @@ def shifted_window(cut: Cut, movements: Movements) -> Window:
         bottom=cut.bottom + movements.rise_mm,
         top=cut.top + movements.rise_mm,
     )
-
-
-def straighten_rise_mm(focal_length_mm: float, pitch_deg: float, share: float = 1.0) -> float:
-    """Rise that keeps the centre ray when ``share`` of the pitch is taken out: f·tan(θ-θ'), θ' = (1-k)·θ."""
-    return focal_length_mm * tan(radians(pitch_deg * share))
 
 
 _UPRIGHT_M, _FAR_M = 1.0e-3, 1000.0

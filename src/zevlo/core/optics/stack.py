@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from zevlo.core.optics.focus import depth_per_mm
+from zevlo.core.optics.focus import depth_per_mm, focus_reaching
+from zevlo.core.optics.lens import NEAREST_OF_FOCAL
 
 MOST_FRAMES = 200
 """More are not told: nobody takes them."""
@@ -18,18 +19,18 @@ def stack_mm(
     that share of its own depth, the last reaches ``far_mm`` (which may be infinite) or beyond. At most MOST_FRAMES.
 
     In inverses of distances a zone reaches from q - d(q) to q + d(q), with d(q) = N·c/f·(cos α/f - q)
-    (:func:`~zevlo.core.optics.focus.depth_per_mm`): linear in q, so that each is solved for.
+    (:func:`~zevlo.core.optics.focus.depth_per_mm`): linear in q, so that each is solved for. None is focused nearer
+    than a lens focuses, so that what lies before the first is then not sharp in any.
     """
     if not 0.0 < near_mm < far_mm:
         raise ValueError(f"the near end ({near_mm:g} mm) must lie before the far one ({far_mm:g} mm)")
-    k, c = f_number * limit_mm / focal_length_mm, cosine / focal_length_mm
-    ends_per_mm, wanted_per_mm = 1.0 / near_mm, 1.0 / far_mm
+    nearest_per_mm, wanted_per_mm = cosine / focal_length_mm / NEAREST_OF_FOCAL, 1.0 / far_mm
     found: list[float] = []
-    begins, kept = ends_per_mm, 1.0
+    begins, kept = 1.0 / near_mm, 1.0
     while len(found) < MOST_FRAMES:
-        # q + d(q)·kept = begins, where what of its depth overlaps the zone before is taken off.
-        q = (begins - k * c * kept) / (1.0 - k * kept)
-        q = max(q, _FARTHEST_PER_MM)
+        # What of its depth overlaps the zone before is taken off.
+        q = focus_reaching(focal_length_mm, f_number, limit_mm * kept, begins, True, cosine)
+        q = min(max(q, _FARTHEST_PER_MM), nearest_per_mm)
         found.append(1.0 / q)
         begins = q - depth_per_mm(focal_length_mm, f_number, limit_mm, 1.0 / q, cosine)
         kept = 1.0 - 2.0 * overlap

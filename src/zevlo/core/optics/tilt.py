@@ -18,7 +18,7 @@ Axis = tuple[float, float, float]
 
 
 _NO_TURN_DEG = 1.0e-9
-_NOTHING_PER_M = 1.0e-12
+NOTHING_PER_M = 1.0e-12
 """Inverse of a distance that counts as infinite, whatever rounding leaves of it."""
 
 
@@ -75,4 +75,4 @@ def hinge_m(focal_length_mm: float, lens: Tilted) -> tuple[float | None, float |
 
 def sharp_depth_m(per_m: float) -> float:
     """A distance from its inverse; what would lie beyond infinity counts as infinite."""
-    return 1.0 / per_m if per_m > _NOTHING_PER_M else inf
+    return 1.0 / per_m if per_m > NOTHING_PER_M else inf

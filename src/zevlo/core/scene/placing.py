@@ -14,6 +14,7 @@ import numpy as np
 from pydantic import Field
 
 from zevlo.core.bases import Point, Settings
+from zevlo.core.optics.lens import nearest_focus_m
 from zevlo.core.optics.tilt import tilted
 from zevlo.core.refused import Refused
 from zevlo.core.scene.model import Floats, SetModel
@@ -166,7 +167,7 @@ def _plane_moved(plane: Opening | None, change: Floats) -> Opening | None:
 
 def _closest_m(shot: Shot) -> float:
     turned = tilted(shot.movements.tilt_deg, shot.movements.swing_deg)
-    return shot.lens.focal_length_mm * 1.02 / 1000.0 / turned.cosine
+    return nearest_focus_m(shot.lens.focal_length_mm, turned.cosine)
 
 
 def corrected(

@@ -8,7 +8,7 @@ from typing import Literal
 
 import numpy as np
 
-from zevlo.core.camera import Camera, Rays, all_along
+from zevlo.core.camera import Camera, Rays
 from zevlo.core.compiled import compiled
 from zevlo.core.optics.tilt import sharp_depth_m
 from zevlo.core.refused import Refused
@@ -95,10 +95,11 @@ def levelled_lean(camera: Camera, lean: tuple[float, float]) -> tuple[float, flo
     return c * lean[0] + s * lean[1], c * lean[1] - s * lean[0]
 
 
-def rolled_lean(camera: Camera, leans: tuple[float, float]) -> tuple[float, float]:
-    """The other way round."""
+def rolled(camera: Camera, level: Floats) -> Floats:
+    """What lies so far to the right along the level and above it, (2,) or (3,), in the axes of a rolled camera."""
     c, s = cos(radians(camera.pose.roll_deg)), sin(radians(camera.pose.roll_deg))
-    return c * leans[0] - s * leans[1], c * leans[1] + s * leans[0]
+    turned: Floats = np.array([c * level[0] - s * level[1], c * level[1] + s * level[0], *level[2:]])
+    return turned
 
 
 def depth_on_paper(camera: Camera, drawing: Paper, x: float, y: float, lean: tuple[float, float] = (0.0, 0.0)) -> float:
@@ -295,7 +296,7 @@ def draw_sight(
     """The shot on one drawing: what its fan sees, the sharp zone between the focus surfaces, what its plane cuts."""
     rays = fan.rays
     on_paper = rays if zone.lean == (0.0, 0.0) else _on_the_paper(camera, rays, plane)
-    lines = all_along(zone.surfaces(camera), on_paper)
+    lines = zone.along(camera, on_paper)
     wide = rays.origins[0].tolist() != rays.origins[-1].tolist()
     limit = camera.distances(rays, reach)
     points, seen, sharp = _drawn(
@@ -303,13 +304,15 @@ def draw_sight(
     )
     numbers: Polyline = points.tolist()
     focus, near, far = (numbers[2 * sharp + 4 * k : 2 * sharp + 4 * k + 4] for k in range(3))
-    if camera.law.radial:
+    bent = not camera.law.straight
+    if bent:
         bows = (rays.at(np.where(rays.sees, np.minimum(line, limit), 0.0)) for line in lines)
         focus, near, far = (rounded(plane.flat(bow), TENTH_MM).tolist() for bow in bows)
 
-    drawn_far = None if zone.sharp_to == inf or zone.sharp_to > reach else far
+    nowhere = not (rays.sees & (lines[2] < limit)).any() if bent else zone.sharp_to == inf or zone.sharp_to > reach
+    drawn_far = None if nowhere else far
     if zone.lean != (0.0, 0.0):
-        across_wedge = [_where_met(rays, line, limit, plane) for line in lines]
+        across_wedge = [_where_met(rays, line, limit, plane, bent) for line in lines]
         focus, near, drawn_far = across_wedge[0] or focus, across_wedge[1] or near, across_wedge[2]
 
     def across(depth: float) -> Polyline:
@@ -343,12 +346,13 @@ def draw_sight(
 ON_PLANE_M = 1.0e-6
 
 
-def _where_met(rays: Rays, line: Floats, limit: Floats, plane: DrawingPlane) -> Polyline | None:
-    """A line of the wedge of a tilted lens, from the first to the last ray of the fan that meets it within reach."""
+def _where_met(rays: Rays, line: Floats, limit: Floats, plane: DrawingPlane, bent: bool) -> Polyline | None:
+    """A line of the wedge of a tilted lens, from the first to the last ray of the fan that meets it within reach; a
+    ``bent`` one from ray to ray."""
     met = np.flatnonzero(rays.sees & (line < limit))
     if len(met) < 2:
         return None
-    ends = rays.at(np.where(rays.sees, np.minimum(line, limit), 0.0))[met[[0, -1]]]
+    ends = rays.at(np.where(rays.sees, np.minimum(line, limit), 0.0))[met if bent else met[[0, -1]]]
     told: Polyline = rounded(plane.flat(ends), TENTH_MM).tolist()
     return told
 

@@ -6,13 +6,10 @@ from typing import TYPE_CHECKING, Annotated, Literal
 
 from pydantic import Field
 
-from zevlo.core.camera import camera_of, film_distance_mm, width_before_enlarge_mm
 from zevlo.core.instruments.back.settings import Back, Bleed, Dpi, Enlarge, Kept, SideMm, Trim
 from zevlo.core.instruments.instrument import Gesture, Scene
-from zevlo.core.instruments.lens.angle import with_film_just_at
-from zevlo.core.instruments.lens.settings import with_scale
-from zevlo.core.optics.back import cut_back
 from zevlo.core.optics.picture_size import Pixels, px_on_paper, sides_held
+from zevlo.core.same_picture import on_back
 
 if TYPE_CHECKING:
     from zevlo.core.shot import Shot
@@ -48,7 +45,7 @@ class FocalKeep(Gesture):
         if self.what == "lens" or self.turned:
             return shot.with_groups(back=back)
         # Enlarging is always tighter: the lens makes up for another film, never for that.
-        framed = _framed_as(shot, shot.with_groups(back=back.model_copy(update={"enlarge": shot.back.enlarge})))
+        framed = on_back(shot, shot.with_groups(back=back.model_copy(update={"enlarge": shot.back.enlarge})))
         return framed.with_groups(back=back)
 
     def _back(self, old: Back) -> Back:
@@ -84,16 +81,3 @@ def _turned(back: Back) -> Back:
             "trim": Trim(left=trim.top, right=trim.bottom, top=trim.right, bottom=trim.left),
         }
     )
-
-
-def _framed_as(before: Shot, after: Shot) -> Shot:
-    """The shot of another back that frames the side its cut keeps as it was, shifts along with it."""
-    side = 1 if after.back.cut == "height" else 0
-    grown = cut_back(after.back).size_mm[side] / cut_back(before.back).size_mm[side]
-    shifts = after.movements.scaled(grown)
-    if before.lens.scale_m is not None:
-        per_metre = camera_of(before).law.film_per_metre(1.0) * grown
-        wide = width_before_enlarge_mm(after) / per_metre
-        return after.with_groups(lens=with_scale(after.lens, wide), movements=shifts)
-    why_not = "No lens keeps the angle of view on that back; let the lens stay, or take another back."
-    return with_film_just_at(after, film_distance_mm(before) * grown, why_not).with_groups(movements=shifts)

@@ -11,12 +11,12 @@ from zevlo.core.bases import Coordinate
 from zevlo.core.camera import Camera, camera_of, film_distance_mm, width_before_enlarge_mm
 from zevlo.core.instruments.back.settings import Back, Trim
 from zevlo.core.instruments.instrument import Gesture, Scene
-from zevlo.core.instruments.lens.angle import with_film_just_at
 from zevlo.core.instruments.lens.settings import with_scale
 from zevlo.core.optics.back import Cut, cut_back
 from zevlo.core.optics.laws import CannotReach
 from zevlo.core.optics.picture_size import MAX_OUTPUT_SIDE_PX
 from zevlo.core.refused import Refused
+from zevlo.core.same_picture import behind
 from zevlo.core.scene.model import Floats
 from zevlo.core.scene.sight import Side, side_of_frame, side_of_wedge
 
@@ -131,9 +131,7 @@ def _by_lens(shot: Shot, taken: Taken) -> Shot:
     after = shot.with_groups(back=shot.back.model_copy(update={"trim": trim}), movements=shifts)
     if shot.lens.scale_m is not None:
         return after.with_groups(lens=with_scale(shot.lens, shot.lens.scale_m / shrunk))
-    return with_film_just_at(
-        after, film_distance_mm(shot) * shrunk, "No lens is as short as that; let the back give way."
-    )
+    return behind(after, film_distance_mm(shot) * shrunk, "No lens is as short as that; let the back give way.")
 
 
 def _film_through(shot: Shot, gesture: SideTo) -> float:

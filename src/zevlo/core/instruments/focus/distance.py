@@ -8,17 +8,15 @@ import numpy as np
 from pydantic import Field
 
 from zevlo.core.bases import Coordinate, PartId
-from zevlo.core.camera import camera_of, law_of, tilt_of
+from zevlo.core.camera import camera_of
 from zevlo.core.focus_on import depth_found, target_of
 from zevlo.core.instruments.focus.settings import FocusOn
 from zevlo.core.instruments.instrument import Gesture, PressedInPicture, Scene
-from zevlo.core.optics import focus
-from zevlo.core.optics.back import cut_back
 from zevlo.core.optics.barrel import barrel_distance_mm
 from zevlo.core.refused import Refused
 from zevlo.core.scene.sight import depth_on_paper
 from zevlo.core.seen import seen_in
-from zevlo.core.sharp_zone import blur_limit_of, focus_through, focused, lean_of
+from zevlo.core.sharp_zone import focus_through, focused, hyperfocal_of, lean_of
 
 if TYPE_CHECKING:
     from zevlo.core.shot import Shot
@@ -76,11 +74,10 @@ class FocusHyperfocal(Gesture):
     kind: Literal["focus_hyperfocal"] = "focus_hyperfocal"
 
     def follow(self, shot: Shot, scene: Scene) -> Shot:
-        if shot.focus.f_number is None or not law_of(shot).blurs:
+        distance = hyperfocal_of(shot)
+        if distance is None:
             raise Refused("Everything is sharp already; a hyperfocal distance needs a lens with a stop.")
-        limit = blur_limit_of(shot, cut_back(shot.back))
-        f, n = shot.lens.focal_length_mm, shot.focus.f_number
-        return focused(shot, focus.hyperfocal_mm(f, n, limit, tilt_of(shot).cosine) / 1000.0)
+        return focused(shot, distance)
 
 
 def on_paper(shot: Shot, drawing: Literal["plan", "section"], x: float, y: float) -> float:

@@ -10,89 +10,124 @@ from pydantic import Field, ValidationError
 
 from zevlo.core.bases import Point, SheetGroup
 from zevlo.core.camera import camera_of, tilt_of
-from zevlo.core.instruments.back.another import FocalKeep
+from zevlo.core.focus_laid import MOST_TURN_DEG, plane_laid, require_tilt
+from zevlo.core.from_elsewhere import from_elsewhere
 from zevlo.core.instruments.back.settings import SideMm
 from zevlo.core.instruments.exposure import ev_of, exposed
-from zevlo.core.instruments.focus.backwards import WIDEST_KEPT, SharpAsked, axis_per_m, sharp_from_to, stop_wanted
+from zevlo.core.instruments.focus.backwards import (
+    SharpAsked,
+    made_sharp,
+    middle_per_m,
+    require_focus,
+    sharp_at,
+    stop_wanted,
+)
 from zevlo.core.instruments.focus.stacks import MOST_PRINTED, stack_distances, stacked
 from zevlo.core.instruments.instrument import Gesture, Scene
-from zevlo.core.instruments.movements.focus_plane import MOST_TURN_DEG, plane_laid, require_tilt
 from zevlo.core.measures import length_words
 from zevlo.core.optics import focus, lens
 from zevlo.core.optics.back import FORMATS, cut_back
 from zevlo.core.refused import Refused
+from zevlo.core.same_picture import MOST_ENLARGED, on_back
 from zevlo.core.scene.model import Floats
-from zevlo.core.sharp_zone import blur_limit_of
+from zevlo.core.sharp_zone import blur_limit_of, focused
 from zevlo.core.stand.pose import resolve
+from zevlo.core.uprights import MIDDLE
 
 if TYPE_CHECKING:
     from zevlo.core.shot import Shot
 
-MOST_ENLARGED, FARTHEST = 20.0, 8.0
+FARTHEST = 8.0
 """A stand is looked for no farther off than this many times the distance there is."""
-MOST_POINTS = 400
+MOST_POINTS = 1000
 _HALVINGS = 30
 
 
 class SharpAnyhow(Gesture):
-    """All from here to there sharp, along the lens axis, with something else than the stop giving way as well: exactly
-    one of a smaller back with the view kept, a stand farther back, a lens that is tilted, or a stack of pictures."""
+    """All sharp that is wanted, with something else than the stop giving way as well: exactly one of a smaller back
+    with the view kept, a stand farther back, a lens that is tilted, or a stack of pictures. What is wanted: points, or
+    all from here to there along the lens axis."""
 
     sets_attitude: ClassVar[bool] = True
     kind: Literal["sharp_anyhow"] = "sharp_anyhow"
-    near_m: float = Field(gt=0.0, le=1.0e7)
+    points: tuple[Point, ...] | None = Field(None, min_length=1, max_length=MOST_POINTS)
+    """Metres in the world."""
+    near_m: float | None = Field(None, gt=0.0, le=1.0e7)
+    """Instead of points: from here along the lens axis."""
     far_m: float | None = Field(None, gt=0.0, le=1.0e7)
-    """Null: to infinity."""
+    """To there; null: to infinity."""
     back_mm: tuple[SideMm, SideMm] | None = None
     """The back instead, its lens so much shorter that as much is seen."""
     farther_m: float | None = Field(None, gt=0.0, le=1.0e5)
     """The stand so much farther back along the lens axis, the picture enlarged for it."""
-    flat: tuple[Point, ...] | None = Field(None, min_length=2, max_length=MOST_POINTS)
-    """The lens tilted or swung so that these points, in metres, lie as near to its plane of focus as they can."""
+    tilted: bool = False
+    """The lens tilted or swung so that the points lie as near to its plane of focus as they can."""
     stacked_at: float | None = Field(None, ge=0.5, le=512.0)
     """A stack at this stop."""
 
     def follow(self, shot: Shot, scene: Scene) -> Shot:
-        ways = (self.back_mm, self.farther_m, self.flat, self.stacked_at)
+        ways = (self.back_mm, self.farther_m, self.tilted or None, self.stacked_at)
         if sum(way is not None for way in ways) != 1:
-            raise Refused("Tell exactly one of back_mm, farther_m, flat and stacked_at.")
-        near, far = 1.0 / self.near_m, 0.0 if self.far_m is None else 1.0 / self.far_m
-        if self.flat is not None:
-            return _tilted(shot, np.array(self.flat))
+            raise Refused("Tell exactly one of back_mm, farther_m, tilted and stacked_at.")
+        asked = self._asked()
+        if self.tilted:
+            if asked.points is None:
+                raise Refused("A lens is tilted for points; tell them.")
+            return _tilted(shot, asked.points)
         if self.stacked_at is not None:
             opened = shot.with_groups(focus=shot.focus.model_copy(update={"f_number": self.stacked_at}))
-            return stacked(exposed(opened, ev_of(shot)), near, far, STACK_OVERLAP)
+            per_m, _ = asked.to_reach(shot)
+            return stacked(exposed(opened, ev_of(shot)), float(per_m.max()), float(per_m.min()), STACK_OVERLAP)
         if self.back_mm is not None:
             width, height = self.back_mm
-            return sharp_from_to(
-                FocalKeep(what="angle", width_mm=width, height_mm=height).follow(shot, scene), near, far
-            )
-        off = self.farther_m or 0.0
-        return sharp_from_to(_farther(shot, off, 2.0 / (near + far)), _off(near, off), _off(far, off))
+            # Focused first: what a lens that breathes sees goes by that.
+            ready = _focused_for(shot, asked)
+            back = shot.back.model_copy(update={"width_mm": width, "height_mm": height})
+            return made_sharp(on_back(shot, ready.with_groups(back=back)), asked)
+        return made_sharp(*_farther(shot, self.farther_m or 0.0, asked))
+
+    def _asked(self) -> SharpAsked:
+        if (self.points is None) == (self.near_m is None):
+            raise Refused("What is to be sharp is told by points, or by near_m and far_m.")
+        if self.points is not None:
+            return SharpAsked(np.array(self.points))
+        far = inf if self.far_m is None else self.far_m
+        near = self.near_m or 0.0
+        if far < near:
+            raise Refused("The near end has to lie before the far one.")
+        return SharpAsked(near_per_m=1.0 / near, far_per_m=0.0 if far == inf else 1.0 / far)
 
 
 STACK_OVERLAP = 0.2
 
 
-def _off(per_m: float, farther_m: float) -> float:
-    """The inverse of a distance that became so much longer."""
-    return 0.0 if per_m == 0.0 else 1.0 / (1.0 / per_m + farther_m)
+def _farther(shot: Shot, by_m: float, asked: SharpAsked) -> tuple[Shot, SharpAsked]:
+    """The shot from farther back along the lens axis, what lies in the middle of its frame and of what is wanted as
+    large as it was; and what is wanted, as it is counted from there."""
+    pose, camera = resolve(shot.stand), camera_of(shot)
+    rays, ready = camera.rays(np.array([MIDDLE])), _focused_for(shot, asked)
+    subject = rays.at(camera.distances(rays, ready.focus.distance_m))[0]
+    attitude = pose.heading_deg, pose.pitch_deg, shot.stand.roll_deg
+
+    def off(per_m: float) -> float:
+        return 0.0 if per_m == 0.0 else 1.0 / (1.0 / per_m + by_m)
+
+    if asked.points is None:
+        asked = SharpAsked(near_per_m=off(asked.near_per_m), far_per_m=off(asked.far_per_m))
+    by, was = -by_m * pose.forward, shot.movements.as_it_was
+    return from_elsewhere(shot, by, subject, attitude, was, ready, lambda one: _focused_for(one, asked)), asked
 
 
-def _farther(shot: Shot, by_m: float, subject_m: float) -> Shot:
-    """The stand farther back along the lens axis, enlarged so that what is so far away stays as large."""
-    ahead = resolve(shot.stand).forward
-    position, aim = (tuple((np.array(one) - by_m * ahead).tolist()) for one in (shot.stand.position, shot.stand.aim))
-    enlarge = shot.back.enlarge * (subject_m + by_m) / subject_m
-    if enlarge > MOST_ENLARGED:
-        raise Refused(f"That would be enlarged {enlarge:.3g} times; it goes to {MOST_ENLARGED:g}.")
-    stand = shot.stand.model_copy(update={"position": position, "aim": aim})
-    return shot.with_groups(stand=stand, back=shot.back.model_copy(update={"enlarge": enlarge}))
+def _focused_for(shot: Shot, asked: SharpAsked) -> Shot:
+    """The shot focused for what is wanted, at the stop it has."""
+    middle, _ = middle_per_m(*asked.to_reach(shot))
+    require_focus(shot, middle)
+    return focused(shot, 1.0 / middle)
 
 
 def _stop_for_stack(shot: Shot) -> float:
     """The stop there is, opened up until diffraction is within what counts as sharp: a stack needs no smaller one."""
-    n = shot.focus.f_number or WIDEST_KEPT
+    n = shot.focus.f_number or focus.WIDEST_OFFERED
     u, f = shot.focus.distance_m * 1000.0, shot.lens.focal_length_mm
     ring = focus.diffraction_mm(1.0, lens.magnification(f, u, tilt_of(shot).cosine))
     clear = focus.third_stop_within(max(focus.WIDEST_OFFERED, blur_limit_of(shot, cut_back(shot.back)) / ring))
@@ -113,8 +148,7 @@ def _tilted(shot: Shot, points: Floats) -> Shot:
     left = 1.0 / own[:, 2] - lean * own[:, axis] / own[:, 2]
     middle = (float(left.max()) + float(left.min())) / 2.0
     laid = plane_laid(shot, (lean, 0.0, middle) if axis == 0 else (0.0, lean, middle), own)
-    per_m = axis_per_m(laid, points)
-    return sharp_from_to(laid, float(per_m.max()), float(per_m.min()))
+    return sharp_at(laid, points)
 
 
 def _least_range(aside: Floats, per_m: Floats, steepest: float) -> tuple[float, float]:
@@ -137,12 +171,19 @@ class FocusWay(SheetGroup):
 
 
 def ways_to(shot: Shot, asked: SharpAsked, scene: Scene) -> list[FocusWay]:
-    """All ways there are where no stop does it. ``shot``: as it was before it was asked."""
+    """All ways there are where no stop does it, from a shot that comes as near as one does."""
+    if asked.points is not None:
+        asked = SharpAsked(_outermost(asked.points))
+    elif asked.reached is not None and (asked.reached[0][1:].any() or np.ptp(asked.reached[1]) > 0.0):
+        # All over the frame to infinity: no two distances along the lens axis say that.
+        return []
     found = [way(shot, asked, scene) for way in (_by_back, _by_stand, _by_tilt, _by_stack)]
     return [way for way in found if way is not None]
 
 
 def _gesture(asked: SharpAsked, **way: object) -> SharpAnyhow:
+    if asked.points is not None:
+        return SharpAnyhow.model_validate({"points": [tuple(point) for point in asked.points.tolist()], **way})
     far = None if asked.far_per_m <= 0.0 else 1.0 / asked.far_per_m
     return SharpAnyhow.model_validate({"near_m": 1.0 / asked.near_per_m, "far_m": far, **way})
 
@@ -174,13 +215,12 @@ def _by_back(shot: Shot, asked: SharpAsked, scene: Scene) -> FocusWay | None:
 
 def _by_stand(shot: Shot, asked: SharpAsked, scene: Scene) -> FocusWay | None:
     """So much farther back that the smallest stop does it."""
-    subject = 2.0 / (asked.near_per_m + asked.far_per_m)
+    subject = 1.0 / middle_per_m(*asked.to_reach(shot))[0]
 
     def wanted(by_m: float) -> float:
         try:
-            there = _farther(shot, by_m, subject)
-            return stop_wanted(there, _off(asked.near_per_m, by_m), _off(asked.far_per_m, by_m))[1]
-        except Refused:
+            return stop_wanted(*_farther(shot, by_m, asked))[1]
+        except (Refused, ValidationError):
             return inf
 
     most = focus.SMALLEST_OFFERED
@@ -205,10 +245,7 @@ def _by_tilt(shot: Shot, asked: SharpAsked, scene: Scene) -> FocusWay | None:
     """The plane of focus laid along what is wanted."""
     if asked.points is None or len(asked.points) < 2:
         return None
-    outer = _outermost(asked.points)
-    if len(outer) > MOST_POINTS:
-        return None
-    gesture = _gesture(asked, flat=[tuple(point) for point in outer.tolist()])
+    gesture = _gesture(asked, tilted=True)
     made = _done(shot, gesture, scene)
     if made is None:
         return None
@@ -221,14 +258,19 @@ def _by_tilt(shot: Shot, asked: SharpAsked, scene: Scene) -> FocusWay | None:
 
 
 def _outermost(points: Floats) -> Floats:
-    """The corners of the hull of points: what is sharp all over at them is sharp between them."""
+    """The corners of the hull of points: what is sharp all over at them is sharp between them. Of a hull of very many,
+    those that reach farthest in as many directions."""
     # Loaded when it is needed: a third of the time every command takes to start.
     from scipy.spatial import ConvexHull, QhullError
 
     try:
-        return np.asarray(points[ConvexHull(points).vertices])
+        outer = np.asarray(points[ConvexHull(points).vertices])
     except (QhullError, ValueError):
-        return np.unique(points, axis=0)
+        outer = np.unique(points, axis=0)
+    if len(outer) <= MOST_POINTS:
+        return outer
+    ways = np.random.default_rng(0).normal(size=(MOST_POINTS, 3))
+    return np.asarray(outer[np.unique((outer @ ways.T).argmax(axis=0))])
 
 
 def _by_stack(shot: Shot, asked: SharpAsked, scene: Scene) -> FocusWay | None:

@@ -45,11 +45,10 @@ def probed(shot: Shot, camera: Camera) -> list[Probe]:
         return []
     cut, points = cut_back(shot.back), np.array(shot.focus.probed)
     places = camera.places(points)
-    across, up, ahead = camera.camera_space(points).T
-    before = np.where(places.seen & (ahead > 0.0), ahead, 1.0)
-    blur = blur_law_of(shot, cut).px(across / before, up / before, places.depth) * _drawn_larger(camera, places.uv)
+    own = camera.camera_space(points)
+    blur = blur_law_of(shot, cut).px(own, places.depth)
     limit = blur_limit_of(shot, cut) / cut.pixel_mm
-    beyond = _beyond_zone(shot, camera, points, places.depth)
+    beyond = _beyond_zone(shot, camera, own, places.depth)
     sharp = places.seen & (blur <= limit * (1.0 + 1.0e-9))
     return [
         Probe(
@@ -64,14 +63,11 @@ def probed(shot: Shot, camera: Camera) -> list[Probe]:
     ]
 
 
-def _beyond_zone(shot: Shot, camera: Camera, points: Floats, depth: Floats) -> Floats:
-    """How far, in metres of depth, points lie before the sharp zone (below 0) or behind it (above); 0 within."""
-    zone = sharp_zone_of(shot, cut_back(shot.back))
-    across, up, ahead = camera.camera_space(points).T
-    safe = np.where(np.abs(ahead) > 1.0e-9, ahead, 1.0e-9)
-    leaning = zone.lean[0] * across / safe + zone.lean[1] * up / safe
-    near, far = (np.where(inverse + leaning > 0.0, 1.0 / np.maximum(inverse + leaning, 1.0e-12), np.inf)
-                 for inverse in (zone.near_per_m, zone.far_per_m))  # fmt: skip
+def _beyond_zone(shot: Shot, camera: Camera, own: Floats, depth: Floats) -> Floats:
+    """How far, in metres of depth, points (n, 3) in the camera's axes lie before the sharp zone (below 0) or behind it
+    (above); 0 within."""
+    _, *ends = sharp_zone_of(shot, cut_back(shot.back)).per_m(camera, own)
+    near, far = (np.where(inverse > 0.0, 1.0 / np.maximum(inverse, 1.0e-12), np.inf) for inverse in ends)
     return np.where(depth < near, depth - near, np.where(depth > far, depth - far, 0.0))
 
 
@@ -85,15 +81,6 @@ def _words(seen: bool, in_frame: bool, sharp: bool, beyond: float) -> str:
     if not np.isfinite(beyond):
         return "before what is sharp"
     return f"{length_words(abs(beyond))} {'before' if beyond < 0.0 else 'behind'} what is sharp"
-
-
-def _drawn_larger(camera: Camera, uv: Floats) -> Floats:
-    """How much larger than in the middle places (n, 2) of a picture draw a small disc the pupil is turned to, (n,)."""
-    if not camera.law.radial:
-        return np.ones(len(uv))
-    film = camera.film(uv)
-    larger: Floats = 1.0 / np.sqrt(np.maximum(camera.law.falloff(np, film[:, 0], film[:, 1]), 1.0e-9))
-    return larger
 
 
 def _with_probes(shot: Shot, probes: tuple[ProbePoint, ...]) -> Shot:

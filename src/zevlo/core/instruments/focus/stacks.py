@@ -8,7 +8,7 @@ import numpy as np
 from pydantic import Field
 
 from zevlo.core.bases import Point
-from zevlo.core.camera import aperture_of, tilt_of
+from zevlo.core.camera import aperture_of, camera_of, tilt_of
 from zevlo.core.focus_on import part_corners
 from zevlo.core.instruments.focus.backwards import axis_per_m, pressed_points, require_stop
 from zevlo.core.instruments.focus.settings import Focus, Stack
@@ -16,14 +16,16 @@ from zevlo.core.instruments.instrument import Gesture, PressedInPicture, Scene
 from zevlo.core.instruments.movements.focus_plane import SharePlace
 from zevlo.core.measures import length_words
 from zevlo.core.optics.back import cut_back
+from zevlo.core.optics.focus import depth_per_mm
 from zevlo.core.optics.stack import MOST_FRAMES, stack_mm
 from zevlo.core.refused import Refused
 from zevlo.core.seen import seen_in
-from zevlo.core.sharp_zone import FARTHEST_FOCUS_M, NEAREST_OF_FOCAL, blur_limit_of
+from zevlo.core.sharp_zone import FARTHEST_FOCUS_M, blur_limit_of
 
 if TYPE_CHECKING:
     from zevlo.core.shot import Shot
 
+SAME = 1.0 + 1.0e-6
 MOST_PRINTED = 60
 """A stack of more pictures than this is not printed."""
 
@@ -36,11 +38,22 @@ def stack_distances(shot: Shot) -> list[float]:
         return []
     n = shot.focus.f_number
     assert n is not None, "a stop, as there is an aperture"
-    limit = blur_limit_of(shot, cut_back(shot.back))
     f, cosine = shot.lens.focal_length_mm, tilt_of(shot).cosine
     far = min(own.to_m, FARTHEST_FOCUS_M) * 1000.0
-    near = min(max(own.from_m, NEAREST_OF_FOCAL * f / cosine / 1000.0) * 1000.0, 0.999999 * far)
-    return [distance / 1000.0 for distance in stack_mm(f, n, limit, near, far, own.overlap, cosine)]
+    near = min(own.from_m * 1000.0, 0.999999 * far)
+    return [distance / 1000.0 for distance in stack_mm(f, n, _limit_of(shot), near, far, own.overlap, cosine)]
+
+
+def _limit_of(shot: Shot) -> float:
+    """What counts as sharp, in mm on the film in the middle, for it to be sharp all over the frame."""
+    return blur_limit_of(shot, cut_back(shot.back)) / camera_of(shot).drawn_largest
+
+
+def _begins_m(shot: Shot, first_m: float) -> float:
+    """Where the zone of the first picture of a stack begins, along the lens axis."""
+    f, n, cosine = shot.lens.focal_length_mm, shot.focus.f_number, tilt_of(shot).cosine
+    assert n is not None, "a stop, as there is a stack"
+    return 1.0 / (1.0 / first_m + 1000.0 * depth_per_mm(f, n, _limit_of(shot), 1000.0 * first_m, cosine))
 
 
 def frames_of(shot: Shot) -> list[Shot]:
@@ -71,12 +84,14 @@ def stack_words(shot: Shot, distances: list[float]) -> str | None:
         return None
     if not distances:
         return "Everything is sharp already; a stack needs a stop."
-    one = "One picture is sharp all over that." if len(distances) == 1 else f"{_many(len(distances))} pictures"
+    begins = _begins_m(shot, distances[0])
+    near = f" Nearer than {length_words(begins)} the lens is sharp in none." if begins > own.from_m * SAME else ""
     if len(distances) == 1:
-        return one
+        return f"One picture.{near}" if near else "One picture is sharp all over that."
     apart = f"focused from {length_words(distances[0])} to {length_words(distances[-1])}"
     breathes = " Focus breathes: turn that off to merge them." if shot.lens.focus_breathing else ""
-    return f"{one}, {apart}, each overlapping the one before by {100.0 * own.overlap:.3g} %.{breathes}"
+    many = f"{_many(len(distances))} pictures, {apart}"
+    return f"{many}, each overlapping the one before by {100.0 * own.overlap:.3g} %.{near}{breathes}"
 
 
 def _many(count: int) -> str:
@@ -91,15 +106,19 @@ def stacked(shot: Shot, near_per_m: float, far_per_m: float, overlap: float) -> 
     require_stop(shot)
     if shot.focus.f_number is None:
         raise Refused("Everything is sharp already; a stack needs a stop.")
-    f, cosine = shot.lens.focal_length_mm, tilt_of(shot).cosine
-    nearest = NEAREST_OF_FOCAL * f / cosine / 1000.0
+    if near_per_m <= 1.0 / FARTHEST_FOCUS_M:
+        raise Refused("All of that lies as good as at infinity: one picture does.")
     near, far = 1.0 / near_per_m, 1.0 / max(far_per_m, 1.0 / FARTHEST_FOCUS_M)
-    if near < nearest:
-        raise Refused(f"The lens focuses no nearer than {nearest:.3g} m along its axis; move the camera back.")
     far = max(far, near * (1.0 + 1.0e-4))
     own = Stack(from_m=near, to_m=far, overlap=overlap)
     focus = Focus.model_validate({**shot.focus.model_dump(), "stack": own.model_dump()})
-    return shot.with_groups(focus=focus)
+    made = shot.with_groups(focus=focus)
+    begins = _begins_m(made, stack_distances(made)[0])
+    if begins > near * SAME:
+        raise Refused(
+            f"At this stop the lens is sharp no nearer than {begins:.3g} m along its axis; move the camera back."
+        )
+    return made
 
 
 class StackBetween(Gesture):

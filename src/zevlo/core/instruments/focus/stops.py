@@ -8,15 +8,17 @@ from typing import TYPE_CHECKING, Literal
 from pydantic import Field
 
 from zevlo.core.bases import Coordinate
-from zevlo.core.camera import law_of, tilt_of
+from zevlo.core.camera import camera_of, law_of, tilt_of
 from zevlo.core.instruments.exposure import ev_of, exposed
+from zevlo.core.instruments.focus.backwards import MOST_FOCUS_M, require_focus
 from zevlo.core.instruments.focus.distance import on_paper
 from zevlo.core.instruments.instrument import Gesture, Scene
 from zevlo.core.optics import focus
 from zevlo.core.optics.back import cut_back
 from zevlo.core.optics.barrel import barrel_stop
 from zevlo.core.refused import Refused
-from zevlo.core.sharp_zone import blur_limit_of, sharp_zone_of
+from zevlo.core.scene.sight import place_on_paper, rolled
+from zevlo.core.sharp_zone import FARTHEST_FOCUS_M, blur_limit_of, sharp_zone_of
 
 if TYPE_CHECKING:
     from zevlo.core.shot import Shot
@@ -33,7 +35,7 @@ class SharpTo(Gesture):
     distance_m: float = Field(gt=0.0, le=1.0e7)
 
     def follow(self, shot: Shot, scene: Scene) -> Shot:
-        return _sharpened(shot, self.end, self.distance_m)
+        return _sharpened(shot, self.end, 1.0 / self.distance_m)
 
 
 class SharpOnPaper(Gesture):
@@ -46,7 +48,12 @@ class SharpOnPaper(Gesture):
     y: Coordinate
 
     def follow(self, shot: Shot, scene: Scene) -> Shot:
-        return _sharpened(shot, self.end, on_paper(shot, self.drawing, self.x, self.y))
+        away = on_paper(shot, self.drawing, self.x, self.y)
+        camera = camera_of(shot)
+        place = rolled(camera, place_on_paper(camera, self.drawing, self.x, self.y))
+        return _sharpened(
+            shot, self.end, 0.0 if away == inf else 1.0 / away, float(camera.drawn_larger(place[None])[0])
+        )
 
 
 class StopTo(Gesture):
@@ -60,38 +67,41 @@ class StopTo(Gesture):
         return exposed(opened, ev_of(shot))
 
 
-def _sharpened(shot: Shot, end: End, distance_m: float) -> Shot:
+def _sharpened(shot: Shot, end: End, wanted_per_m: float, larger: float = 1.0) -> Shot:
+    """One end of the sharp zone put where its inverse is so, in 1/m, in a place where blur is drawn ``larger``; the
+    other stays where it is along the lens axis, or as far beyond infinity there."""
     if shot.focus.f_number is None:
         raise Refused("Everything is sharp; choose a stop first.")
     if not law_of(shot).blurs:
         raise Refused("In a parallel picture everything is sharp.")
-    cut = cut_back(shot.back)
-    zone = sharp_zone_of(shot, cut)
-    near, far = zone.sharp_from * 1000.0, zone.sharp_to * 1000.0
-    if end == "near":
-        near = min(distance_m * 1000.0, 0.98 * far)
-    else:
-        far = max(distance_m * 1000.0, 1.02 * near)
-    if near == inf:
+    zone, limit = sharp_zone_of(shot, cut_back(shot.back)), blur_limit_of(shot, cut_back(shot.back))
+    near, far = zone.near_per_m, zone.far_per_m
+    stays = far if end == "near" else near
+    # Half of the zone's depth is left of it where blur is drawn larger.
+    moved = (2.0 * wanted_per_m - stays * (1.0 - 1.0 / larger)) / (1.0 + 1.0 / larger)
+    near, far = (max(moved, far + APART * abs(far)), far) if end == "near" else (near, min(moved, near - APART * near))
+    apart = moved == (near if end == "near" else far)
+    if near <= 1.0 / FARTHEST_FOCUS_M or near + far <= 2.0 / FARTHEST_FOCUS_M:
         raise Refused("So far off the sharp zone would begin beyond infinity; drag its near end to a nearer place.")
-    f = shot.lens.focal_length_mm
-    cosine = tilt_of(shot).cosine
-    if near * cosine <= 1.02 * f:
-        raise Refused(f"A {f:g} mm lens cannot be sharp that close.")
-    limit = blur_limit_of(shot, cut)
-    wanted = focus.stop_for_two(f, limit, near, far, cosine)
-    n = min(max(wanted, focus.WIDEST_STOP), focus.SMALLEST_STOP)
-    if n != wanted and end == "near":
-        near = focus.near_for_far(f, n, limit, far, cosine)
-    elif n != wanted:
-        far = focus.far_for_near(f, n, limit, near, cosine)
-    u = focus.focus_for_two(near, far)
-    moved = shot.focus.model_copy(update={"distance_m": u / 1000.0, "f_number": n, "on": None})
-    made = exposed(shot.with_groups(focus=moved), ev_of(shot))
-    if n == wanted:
-        return made
-    which = "smallest" if n == focus.SMALLEST_STOP else "widest"
-    raise Refused(f"That is as far as it goes: {focus.stop_name(n)} is the {which} stop.", nearest=made)
+    f, cosine, middle = shot.lens.focal_length_mm, tilt_of(shot).cosine, (near + far) / 2.0
+    require_focus(shot, middle)
+    wanted = focus.stop_reaching(f, limit, (near - far) / 2000.0, middle / 1000.0, cosine)
+    n = min(max(wanted, focus.WIDEST_OFFERED), focus.SMALLEST_OFFERED)
+    if n != wanted:
+        middle = 1000.0 * focus.focus_reaching(f, n, limit, stays / 1000.0, end == "far", cosine)
+        require_focus(shot, middle)
+    own = shot.focus.model_copy(update={"distance_m": min(1.0 / middle, MOST_FOCUS_M), "f_number": n, "on": None})
+    made = exposed(shot.with_groups(focus=own), ev_of(shot))
+    if n != wanted:
+        which = "smallest" if n == focus.SMALLEST_OFFERED else "widest"
+        raise Refused(f"That is as far as it goes: {focus.stop_name(n)} is the {which} stop.", nearest=made)
+    if not apart:
+        raise Refused("The far end of the sharp zone stays behind its near end.", nearest=made)
+    return made
+
+
+APART = 0.02
+"""How much of its distance one end of the sharp zone stays before the other."""
 
 
 class StopByBracket(Gesture):

@@ -22,7 +22,7 @@ from zevlo.core.optics.barrel import Barrel, barrel, on_barrel
 from zevlo.core.scene.model import with_all_below
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.seen import clear_to, set_shown
-from zevlo.core.sharp_zone import blur_law_of, blur_limit_of, sharp_zone_of
+from zevlo.core.sharp_zone import blur_law_of, blur_limit_of, hyperfocal_of, sharp_zone_of
 from zevlo.core.softness import levels_px
 
 if TYPE_CHECKING:
@@ -110,7 +110,7 @@ def tell(asked: Asked) -> FocusSheet:
         stop=None if n is None else focus.stop_name(n),
         blur_limit_mm=limit,
         blur_limit_px=limit / cut.pixel_mm,
-        hyperfocal_m=None if n is None or not law_of(shot).blurs else focus.hyperfocal_mm(f, n, limit, cosine) / 1000.0,
+        hyperfocal_m=hyperfocal_of(shot),
         sharp_from_m=zone.sharp_from,
         sharp_to_m=None if zone.sharp_to == inf else zone.sharp_to,
         diffraction_mm=airy,

@@ -10,7 +10,7 @@ import numpy as np
 from pydantic import Field
 
 from zevlo.core.bases import Coordinate
-from zevlo.core.camera import camera_of, film_distance_mm, law_at, tilt_of, width_before_enlarge_mm
+from zevlo.core.camera import camera_of, law_at, tilt_of, width_before_enlarge_mm
 from zevlo.core.instruments.instrument import Gesture, Scene
 from zevlo.core.instruments.lens.settings import LONGEST_MM, SHORTEST_MM, with_focal_length, with_scale
 from zevlo.core.optics import lens
@@ -96,14 +96,6 @@ def with_film_at(shot: Shot, image_mm: float) -> Shot:
     if shot.lens.focus_breathing:
         image_mm = lens.focal_length_at(image_mm, shot.focus.distance_m * 1000.0, tilt_of(shot).cosine)
     return shot.with_groups(lens=with_focal_length(shot.lens, float(np.clip(image_mm, SHORTEST_MM, LONGEST_MM))))
-
-
-def with_film_just_at(shot: Shot, image_mm: float, why_not: str) -> Shot:
-    """As :func:`with_film_at`; raises :class:`Refused` where no focal length comes to that."""
-    found = with_film_at(shot, image_mm)
-    if abs(film_distance_mm(found) - image_mm) > 1.0e-6 * image_mm:
-        raise Refused(why_not)
-    return found
 
 
 def _cross(a: Floats, b: Floats) -> float:

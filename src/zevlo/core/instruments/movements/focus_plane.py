@@ -1,13 +1,9 @@
-"""The plane of focus laid where the sharp zone is wanted: tilt, swing and distance are solved for it.
-
-In camera axes a plane is a·X + b·Y + c·D = 1; the lens that is sharp on it looks along n with n·f⁻¹ = (a, b) across and
-up, and is focused 1/c away (:mod:`zevlo.core.optics.tilt`).
-"""
+"""The plane of focus laid where the sharp zone is wanted, on points, a surface or a drawing: tilt, swing and distance
+are solved for it."""
 
 from __future__ import annotations
 
 from abc import abstractmethod
-from math import asin, degrees, hypot, radians, sin, sqrt
 from typing import TYPE_CHECKING, Annotated, ClassVar, Literal
 
 import numpy as np
@@ -15,66 +11,22 @@ from pydantic import Field
 
 from zevlo.core.bases import Coordinate, Point
 from zevlo.core.camera import camera_of, tilt_of
+from zevlo.core.focus_laid import plane_laid, require_tilt
 from zevlo.core.instruments.instrument import Gesture, PressedInPicture, Scene
 from zevlo.core.instruments.movements.settings import Turn
-from zevlo.core.optics.tilt import lean_per_m, turned_to_look
+from zevlo.core.optics.tilt import lean_per_m
 from zevlo.core.refused import Refused
 from zevlo.core.scene.model import Floats
-from zevlo.core.scene.sight import Paper, levelled_lean, place_on_paper, rolled_lean
+from zevlo.core.scene.sight import Paper, levelled_lean, place_on_paper, rolled
 from zevlo.core.seen import seen_in
-from zevlo.core.sharp_zone import FARTHEST_FOCUS_M, NEAREST_OF_FOCAL, sharp_still
+from zevlo.core.sharp_zone import sharp_still
 
 if TYPE_CHECKING:
     from zevlo.core.shot import Shot
 
-MOST_TURN_DEG = 45.0
 IN_LINE = 1.0e-4
 """Three points count as lying in line where the third is this much nearer to the line than the first two are apart."""
 SharePlace = tuple[Annotated[float, Field(ge=0.0, le=1.0)], Annotated[float, Field(ge=0.0, le=1.0)]]
-
-
-def require_tilt(shot: Shot) -> None:
-    """Raise :class:`Refused` where a lens cannot be turned, or turning it does nothing."""
-    if shot.lens.projection != "perspective":
-        raise Refused("Only a lens in perspective can be tilted; choose that projection first.")
-
-
-def plane_laid(shot: Shot, plane: tuple[float, float, float], through: Floats) -> Shot:
-    """The shot with its plane of focus laid on a·X + b·Y + c·D = 1 of the camera's axes, in metres.
-
-    Raises :class:`Refused` where the lens would have to be turned too far: nearest is as far as it goes, through the
-    middle of the points ``through`` (n, 3), which are in the camera's axes too."""
-    require_tilt(shot)
-    across, up, per_m = plane
-    f = shot.lens.focal_length_mm
-    wanted = f / 1000.0 * hypot(across, up)
-    most = MOST_TURN_DEG if shot.movements.most_tilt_deg is None else shot.movements.most_tilt_deg
-    if wanted <= sin(radians(most)) + 1.0e-9:
-        return _turned(shot, f / 1000.0 * across, f / 1000.0 * up, per_m)
-    share = sin(radians(most)) / wanted
-    x, y, d = through.mean(axis=0).tolist()
-    near = (1.0 - share * (across * x + up * y)) / d
-    nearest = _turned(shot, f / 1000.0 * across * share, f / 1000.0 * up * share, near)
-    angle = f"{degrees(asin(wanted)):.1f}°" if wanted < 1.0 else "more than any"
-    raise Refused(
-        f"The lens would have to be turned {angle}; it goes to {most:g}°. This is as far as it goes: a shorter "
-        "lens, or a stand farther above the plane, needs less.",
-        nearest=nearest,
-    )
-
-
-def _turned(shot: Shot, across: float, up: float, per_m: float) -> Shot:
-    ahead = sqrt(max(0.0, 1.0 - across * across - up * up))
-    tilt, swing = turned_to_look((across, up, ahead))
-    if per_m < 1.0 / FARTHEST_FOCUS_M:
-        if per_m < -1.0 / FARTHEST_FOCUS_M:
-            raise Refused("That plane does not cross the lens axis before the camera; aim the camera at it.")
-        per_m = 1.0 / FARTHEST_FOCUS_M
-    nearest = NEAREST_OF_FOCAL * shot.lens.focal_length_mm / 1000.0 / ahead
-    if 1.0 / per_m < nearest:
-        raise Refused(f"That plane crosses the lens axis nearer than the lens can focus, {nearest:.3g} m.")
-    turned = shot.movements.model_copy(update={"tilt_deg": tilt, "swing_deg": swing})
-    return shot.with_groups(movements=turned, focus=shot.focus.model_copy(update={"distance_m": 1.0 / per_m}))
 
 
 def _through(shot: Shot, points: Floats) -> Shot:
@@ -162,9 +114,9 @@ class TiltOnPaper(Gesture):
         aside, above, ahead = place_on_paper(camera, self.drawing, self.x, self.y).tolist()
         section = self.drawing == "section"
         lean = self.lean(shot, above if section else aside, ahead)
-        leans = rolled_lean(camera, (across, lean) if section else (lean, up))
+        a, b = rolled(camera, np.array((across, lean) if section else (lean, up))).tolist()
         at = np.array([[0.0, 0.0, shot.focus.distance_m]])
-        return plane_laid(shot, (*leans, 1.0 / shot.focus.distance_m), at)
+        return plane_laid(shot, (a, b, 1.0 / shot.focus.distance_m), at)
 
 
 class FocusPlaneOnPaper(TiltOnPaper):

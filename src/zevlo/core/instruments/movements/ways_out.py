@@ -6,18 +6,20 @@ from math import atan2, ceil, cos, hypot, radians, sqrt, tan
 from typing import TYPE_CHECKING, ClassVar, Literal
 
 import numpy as np
-from pydantic import Field
+from pydantic import Field, ValidationError
 
 from zevlo.core.bases import SheetGroup
 from zevlo.core.camera import camera_of, film_distance_mm
+from zevlo.core.from_elsewhere import from_elsewhere
 from zevlo.core.instruments.instrument import Asked, Gesture, Scene
-from zevlo.core.instruments.lens.settings import LONGEST_MM, SHORTEST_MM, with_focal_length
+from zevlo.core.instruments.lens.settings import LONGEST_MM, SHORTEST_MM
 from zevlo.core.instruments.movements.straightening import Straighten
 from zevlo.core.measures import length_words
 from zevlo.core.optics.back import cut_back
 from zevlo.core.optics.lens import Window
 from zevlo.core.optics.movements import circle_used_mm, room_mm
 from zevlo.core.refused import Refused
+from zevlo.core.same_picture import MOST_ENLARGED, enlarged_through
 from zevlo.core.scene.model import Floats
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.seen import seen_in
@@ -40,7 +42,6 @@ if TYPE_CHECKING:
 
 WITHIN = 1.0 - 1.0e-6
 """Of a circle that is just reached."""
-MOST_ENLARGED = 20.0
 FARTHEST = 8.0
 """A stand is looked for no farther away than this many times the distance there is."""
 
@@ -55,13 +56,7 @@ class EnlargeInstead(Gesture):
     def follow(self, shot: Shot, scene: Scene) -> Shot:
         if shot.lens.scale_m is not None:
             raise Refused("A parallel picture does not go by its lens.")
-        other = shot.with_groups(lens=with_focal_length(shot.lens, self.focal_length_mm))
-        smaller = film_distance_mm(other) / film_distance_mm(shot)
-        enlarge = shot.back.enlarge / smaller
-        if not 1.0 - 1.0e-9 <= enlarge <= MOST_ENLARGED:
-            raise Refused(f"That would be enlarged {enlarge:.3g} times; it goes from 1 to {MOST_ENLARGED:g}.")
-        back = shot.back.model_copy(update={"enlarge": max(1.0, enlarge)})
-        return other.with_groups(back=back, movements=shot.movements.scaled(smaller))
+        return enlarged_through(shot, self.focal_length_mm)
 
 
 class TrueFromElsewhere(Gesture):
@@ -76,16 +71,7 @@ class TrueFromElsewhere(Gesture):
     def follow(self, shot: Shot, scene: Scene) -> Shot:
         pose, subject = resolve(shot.stand), subject_of(shot, scene.working)
         by = np.array([0.0, 0.0, self.up_m]) - self.back_m * pose.level_axis
-        ahead = float((subject - pose.position) @ pose.level_axis)
-        if ahead <= 0.0:
-            raise Refused("What the middle of the frame sees does not lie before the camera.")
-        x, y, z = (pose.position + by).tolist()
-        ax, ay, az = (np.array(shot.stand.aim) + by).tolist()
-        stand = shot.stand.model_copy(update={"position": (x, y, z), "aim": (ax, ay, az)})
-        enlarge = min(MOST_ENLARGED, shot.back.enlarge * (ahead + self.back_m) / ahead)
-        there = shot.with_groups(stand=stand, back=shot.back.model_copy(update={"enlarge": enlarge}))
-        way = subject - pose.position - by
-        return with_middle_on(there, way / float(np.linalg.norm(way)), pose.heading_deg, 0.0, noted(shot))
+        return from_elsewhere(shot, by, subject, (pose.heading_deg, 0.0, 0.0), noted(shot))
 
 
 class WayOut(SheetGroup):
@@ -110,7 +96,17 @@ def ways_out(asked: Asked) -> list[WayOut]:
     if circle is None or shot.lens.scale_m is not None or circle_used_mm(asked.camera.window) <= circle + 1.0e-9:
         return []
     ways = [_partly(shot, circle), _shorter(asked, circle), *_elsewhere(asked, circle)]
-    return [way for way in ways if way is not None]
+    turned = asked.shot.movements.unturned != asked.shot.movements
+    return [way for way in ways if way is not None and (not turned or _leads(way, asked))]
+
+
+def _leads(way: WayOut, asked: Asked) -> bool:
+    """Whether a turned lens gets there: one of another length, or from elsewhere, may have to turn too far."""
+    try:
+        way.gesture.follow(asked.shot, Scene(asked.working)) if asked.working else None
+    except (Refused, ValidationError):
+        return False
+    return True
 
 
 def _partly(shot: Shot, circle: float) -> WayOut | None:

@@ -1,0 +1,171 @@
+"""The same picture by another lens, back or stand; one blur in print, probe, zone and solver; ends that stay ends."""
+
+import numpy as np
+import pytest
+from hypothesis import assume, given, settings
+from hypothesis import strategies as st
+from tests.core.kinds import lenses
+
+from zevlo.core.camera import camera_of
+from zevlo.core.follow import follow
+from zevlo.core.instruments.back.another import FocalKeep
+from zevlo.core.instruments.focus.backwards import EverythingSharp, SharpPoints, SoftWhileSharp
+from zevlo.core.instruments.focus.distance import FocusHyperfocal
+from zevlo.core.instruments.focus.stacks import StackBetween, stack_distances
+from zevlo.core.instruments.focus.stops import SharpTo
+from zevlo.core.instruments.movements.ways_out import EnlargeInstead, TrueFromElsewhere
+from zevlo.core.optics.back import cut_back
+from zevlo.core.refused import Refused
+from zevlo.core.scene.model import EMPTY
+from zevlo.core.scene.working import WorkingSet
+from zevlo.core.sharp_zone import sharp_in_middle, sharp_zone_of
+from zevlo.core.shot import Back, Focus, Lens, Movements, Shot, Stand, Trim
+from zevlo.core.solve import solve
+
+NOTHING = WorkingSet(EMPTY)
+BLURRING = [law for law in lenses() if law != "parallel"]
+PLAIN = ("perspective", "bent")
+
+
+@st.composite
+def shots(draw, law):
+    """Of every kind: rolled, also over, shifted, turned, trimmed, enlarged, breathing."""
+    small, turn = st.floats(-8, 8), st.floats(-4, 4) if law in PLAIN else st.just(0.0)
+    return Shot(
+        stand=Stand(position=(0, 0, 1.5), aim=(draw(st.floats(-1, 1)), 3, draw(st.floats(0.6, 2.4))), roll_deg=draw(st.sampled_from([0, 0, 90, -90, 180, 23]))),
+        lens=Lens(**{**lenses()[law], "focal_length_mm": draw(st.floats(30, 120)), "focus_breathing": draw(st.booleans())}),
+        back=Back(output_px=(1500, 1000), enlarge=draw(st.floats(1, 3)), trim=Trim(left=draw(st.floats(0, 0.3)), top=draw(st.floats(0, 0.3)))),
+        movements=Movements(rise_mm=draw(small), cross_mm=draw(small), tilt_deg=draw(turn), swing_deg=draw(turn), most_tilt_deg=None),
+        focus=Focus(distance_m=draw(st.floats(1.5, 9)), f_number=draw(st.floats(2, 22)), blur_limit={"px": draw(st.floats(1, 6))}),
+    )  # fmt: skip
+
+
+ALL_OVER = np.array([(x, y) for x in (0.02, 0.5, 0.98) for y in (0.02, 0.5, 0.98)])
+
+
+def blur_px(shot, points):
+    probed = shot.with_groups(focus=shot.focus.model_copy(update={"probes": tuple(map(tuple, np.asarray(points)))}))
+    sheet = solve(probed).focus
+    return np.array([probe.blur_px for probe in sheet.probes]), sheet.blur_limit_px
+
+
+@pytest.mark.parametrize("law", BLURRING)
+@given(data=st.data())
+@settings(max_examples=25, deadline=None)
+def test_another_lens_or_back_shows_the_same_and_is_sharp_on_the_same(law, data):
+    shot = data.draw(shots(law))
+    lens = EnlargeInstead(focal_length_mm=shot.lens.focal_length_mm * data.draw(st.floats(0.3, 1)))
+    back = FocalKeep(what="angle", width_mm=data.draw(st.floats(10, 90)), height_mm=data.draw(st.floats(30, 90)))
+    for gesture in (lens, back):
+        try:
+            after = gesture.follow(shot, None)
+        except (Refused, ValueError):
+            continue
+        was, now = camera_of(shot), camera_of(after)
+        rays = was.rays(ALL_OVER)
+        seen = rays.sees
+        places = now.places(rays.at(np.full(len(seen), 4.0))[seen]).uv
+        assert places[:, 0] == pytest.approx(ALL_OVER[seen][:, 0], abs=1e-6)
+        if now.window.height / now.window.width == pytest.approx(was.window.height / was.window.width):
+            assert places == pytest.approx(ALL_OVER[seen], abs=1e-6)
+        before, then = (sharp_zone_of(one, cut_back(one.back)) for one in (shot, after))
+        assert then.focus_per_m == before.focus_per_m
+        assert then.lean == pytest.approx(before.lean, abs=1e-9), "its hinge stays"
+
+
+@given(data=st.data(), back_m=st.floats(0.1, 9), up_m=st.floats(-2, 5))
+@settings(max_examples=60, deadline=None)
+def test_what_was_sharp_in_the_middle_is_so_from_elsewhere(data, back_m, up_m):
+    shot = data.draw(shots("perspective"))
+    sharp = sharp_in_middle(shot)
+    assume(sharp is not None)
+    for gesture in (TrueFromElsewhere(back_m=back_m), TrueFromElsewhere(up_m=up_m)):
+        try:
+            after = follow(shot, gesture, NOTHING)
+        except (Refused, ValueError):
+            continue
+        assert solve(after).movements.uprights == "true"
+        blur, limit = blur_px(after, [sharp])
+        assert blur[0] < 1e-3 * limit or after.focus.distance_m > 9e3 or after.focus.distance_m < 0.2
+
+
+@pytest.mark.parametrize("law", BLURRING)
+@given(data=st.data())
+@settings(max_examples=25, deadline=None)
+def test_what_is_asked_sharp_is_sharp_and_one_stop_wider_it_is_not(law, data):
+    shot = data.draw(shots(law))
+    rays = camera_of(shot).rays(ALL_OVER)
+    assume(rays.sees.all())
+    away = data.draw(st.lists(st.floats(1.5, 6), min_size=9, max_size=9))
+    points = rays.at(np.array(away))
+    try:
+        after = SharpPoints(points=tuple(map(tuple, points))).follow(shot, None)
+    except Refused:
+        return
+    blur, limit = blur_px(after, points)
+    assert blur.max() <= limit * (1 + 1e-6)
+    n = after.focus.f_number
+    assert n == 1.0 or blur.max() < 1e-6 or blur.max() * 2 ** (1 / 6) > limit * (1 - 1e-6)
+    soft = SoftWhileSharp(sharp=tuple(points[0]), soft=tuple(points[1]), px=2.0)
+    try:
+        one = soft.follow(shot, None)
+    except Refused:
+        return
+    assert blur_px(one, points[1:2])[0][0] >= 2.0 * (1 - 1e-6)
+
+
+@pytest.mark.parametrize("law", BLURRING)
+@given(data=st.data(), to=st.floats(0.6, 30))
+@settings(max_examples=25, deadline=None)
+def test_an_end_of_the_zone_is_put_there_and_the_other_stays(law, data, to):
+    shot = data.draw(shots(law))
+    before = sharp_zone_of(shot, cut_back(shot.back))
+    for end in ("near", "far"):
+        try:
+            after = follow(shot, SharpTo(end=end, distance_m=to), NOTHING)
+        except Refused:
+            continue
+        zone = sharp_zone_of(after, cut_back(after.back))
+        moved, stays = ("near_per_m", "far_per_m") if end == "near" else ("far_per_m", "near_per_m")
+        assert getattr(zone, moved) == pytest.approx(1 / to, abs=1e-9)
+        assert getattr(zone, stays) == pytest.approx(getattr(before, stays), abs=1e-9), "also beyond infinity"
+
+
+@pytest.mark.parametrize("law", BLURRING)
+@given(data=st.data(), from_m=st.none() | st.floats(2, 20))
+@settings(max_examples=25, deadline=None)
+def test_everything_sharp_is_sharp_to_infinity_all_over_the_frame(law, data, from_m):
+    shot = data.draw(shots(law))
+    corners = np.array([(x, y) for x in (0.0, 0.5, 1.0) for y in (0.0, 0.5, 1.0)])
+    rays = camera_of(shot).rays(corners)
+    assume(rays.sees.all())
+    try:
+        after = follow(shot, EverythingSharp(from_m=from_m), NOTHING)
+    except Refused:
+        return
+    blur, limit = blur_px(after, rays.at(np.full(9, 3e5)))
+    assert blur.max() <= limit * (1 + 1e-3)
+    if from_m is None and law == "perspective" and shot.movements == shot.movements.unturned:
+        assert after.focus == follow(shot, FocusHyperfocal(), NOTHING).focus
+
+
+def test_a_far_hyperfocal_distance_is_one_and_the_same():
+    long = Shot(lens=Lens(focal_length_mm=600), focus=Focus(distance_m=50, f_number=2, blur_limit={"mm": 0.01}))
+    found = [follow(long, one, NOTHING).focus.distance_m for one in (FocusHyperfocal(), EverythingSharp())]
+    assert found == pytest.approx([18000.6, 18000.6])
+    assert solve(long).focus.hyperfocal_m == pytest.approx(18000.6)
+
+
+def test_a_stack_begins_no_nearer_than_the_lens_focuses_and_says_so():
+    macro = Shot(lens=Lens(focal_length_mm=100), focus=Focus(distance_m=0.4, f_number=4))
+    with pytest.raises(Refused, match="is sharp no nearer than"):
+        follow(macro, StackBetween(near_m=0.09, far_m=0.2), NOTHING)
+    typed = macro.with_groups(focus=Focus(distance_m=0.4, f_number=4, stack={"from_m": 0.05, "to_m": 0.12}))
+    assert min(stack_distances(typed)) >= 0.1 * 1.01 * (1 - 1e-9)
+    assert "Nearer than 0.10 m the lens is sharp in none" in solve(typed).focus.stack_says
+    # A limit wider than the pupil: nothing is ever drawn softer, one picture does.
+    coarse = Shot(
+        lens=Lens(focal_length_mm=20),
+        focus=Focus(f_number=64, blur_limit={"mm": 0.5}, stack={"from_m": 0.5, "to_m": 50}),
+    )
+    assert len(stack_distances(coarse)) == 1
