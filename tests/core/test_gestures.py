@@ -3,9 +3,13 @@
 import numpy as np
 import pytest
 import shapely
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from pydantic import ValidationError
 from tests.conftest import set_of, slab
 
 from zevlo.core.camera import camera_of
+from zevlo.core.focus_on import refocused
 from zevlo.core.follow import follow
 from zevlo.core.instruments.exposure import Meter, ev_of
 from zevlo.core.instruments.focus import (
@@ -13,13 +17,16 @@ from zevlo.core.instruments.focus import (
     FocusHyperfocal,
     FocusOnBarrel,
     FocusOnPaper,
+    FollowFocus,
     SharpOnPaper,
     SharpTo,
     StopTo,
 )
-from zevlo.core.instruments.lens.angle import WedgeTo
-from zevlo.core.instruments.stand.looking import Look, Shift
-from zevlo.core.instruments.stand.placing import Face, HeightTo, StandTo
+from zevlo.core.instruments.lens.angle import AngleTo, WedgeTo
+from zevlo.core.instruments.lens.bounds import BoundOnPaper
+from zevlo.core.instruments.movements.straightening import Straighten
+from zevlo.core.instruments.stand.looking import Look, Shift, Walk
+from zevlo.core.instruments.stand.placing import AimTo, Face, HeightTo, StandTo
 from zevlo.core.light.setup import LightSetup
 from zevlo.core.new_shot import new_shot_from_scout, new_shot_in_plan
 from zevlo.core.optics.back import cut_back
@@ -29,7 +36,7 @@ from zevlo.core.scene.model import Material
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.scout import SCOUT_FRAME_SHARE, Scout, scout_view
 from zevlo.core.sharp_zone import FARTHEST_FOCUS_M, sharp_zone_of
-from zevlo.core.shot import Back, Focus, Movements, Shot, Stand
+from zevlo.core.shot import Back, Focus, FollowAim, Lens, Movements, Shot, Stand
 from zevlo.core.solve import section_beyond, solve
 from zevlo.core.stand.habits import Habits
 from zevlo.core.stand.pose import resolve
@@ -66,6 +73,63 @@ def test_looking_pushes_the_picture_with_the_hand():
     view = resolve(pushed.stand)
     local = np.array([centre.pose.forward @ view.right, centre.pose.forward @ view.forward])
     assert local[0] / local[1] == pytest.approx(centre.window.right / SHOT.lens.focal_length_mm, rel=1e-6)
+
+
+@pytest.mark.parametrize("roll", [0, 25, 90, -90, 180])
+def test_a_rolled_picture_follows_the_hand_too(roll):
+    shot = SHOT.with_groups(stand=SHOT.stand.model_copy(update={"roll_deg": roll}))
+    aim = np.array([shot.stand.aim])
+    for right, up in ((0.04, 0.0), (0.0, 0.05), (-0.03, 0.02)):
+        pushed = follow(shot, Look(right=right, up=up), WORKING)
+        # Small pushes, for the frame is flat and the camera turns.
+        assert camera_of(pushed).places(aim).uv[0] == pytest.approx([0.5 + right, 0.5 + up], abs=0.005)
+
+
+def test_what_is_asked_is_done_or_it_is_said_why_not():
+    level = SHOT.with_groups(stand=Stand(position=(0, 0, 1.6), aim=(0, 3, 1.6)))
+    near = follow(level, BoundOnPaper(which="near", drawing="section", x=0.003, y=1.6), WORKING)
+    assert near.lens.near_m == pytest.approx(0.003)
+    with pytest.raises(Refused, match="behind the camera"):
+        follow(level, BoundOnPaper(which="near", drawing="section", x=-0.5, y=1.6), WORKING)
+    with pytest.raises(Refused, match=r"takes a lens of 0\.3\d+ mm; they go from 1 to 5000 mm") as told:
+        follow(level.with_groups(back=Back(width_mm=8, height_mm=6)), AngleTo(angle_deg=170), WORKING)
+    assert told.value.nearest.lens.focal_length_mm == 1.0
+    down = follow(level.with_groups(stand=Stand(position=(0, 0, 1.6), aim=(0, 1, 0.4))), AimTo(x=0.004, y=0), WORKING)
+    assert down.stand.aim == (0.004, 0, 0.4)
+    with pytest.raises(ValidationError):
+        follow(level, AimTo(x=0, y=0), WORKING)
+
+
+def test_a_set_far_off_has_ways_out_that_can_be_gone():
+    for aim in ((0, 36000, 1.6), (25000, 25000, -100), (0, 9e5, 0)):
+        shot = Shot(stand=Stand(aim=aim), movements=Movements(rise_mm=20, image_circle_mm=43))
+        for way in solve(shot, WORKING).movements.ways_out:
+            assert follow(shot, way.gesture, WORKING)
+
+
+@given(st.floats(0.4, 6), st.booleans(), st.floats(-3, 3), st.floats(0, 12))
+@settings(max_examples=25, deadline=None)
+def test_what_is_followed_keeps_its_place_however_the_lens_breathes(away, straighten, right, pitch):
+    """The focus is kept on one thing, the frame on another: where the stand goes both change what the lens sees."""
+    working = WorkingSet(
+        set_of(slab((-9, -9, -1), (9, 12, 0)), slab((-0.2, 3, 0), (0.2, 3.4, 1.4)), slab((2, 6, 0), (2.4, 6.2, 2.4)))
+    )
+    shot = Shot(
+        stand=Stand(position=(0, -1, 1.4), aim=(0, 4, 1.4 + 5 * np.tan(np.radians(pitch)))), lens=Lens(focal_length_mm=85, focus_breathing=True),
+        focus=Focus(distance_m=away),
+    )  # fmt: skip
+    shot = follow(shot, FollowFocus(part="Part 1"), working)
+    shot = follow(shot, Straighten(), working) if straighten else shot
+    shot = shot.with_groups(
+        stand=shot.stand.model_copy(update={"follow": FollowAim(part="Part 2", point=(2, 6, 1.5), at=(0.7, 0.6))})
+    )
+    try:
+        walked = follow(shot, Walk(ahead=min(away, 2.5), right=right), working)
+    except Refused:
+        return
+    place = camera_of(walked).places(np.array([[2, 6, 1.5]])).uv[0]
+    assert place == pytest.approx([0.7, 0.6], abs=1e-6)
+    assert refocused(walked, working).focus.distance_m == pytest.approx(walked.focus.distance_m, rel=1e-7)
 
 
 def test_shift_keeps_the_subject_plane_under_the_hand():

@@ -10,16 +10,17 @@ from tests.core.kinds import lenses
 
 from zevlo.core.camera import camera_of
 from zevlo.core.follow import follow
+from zevlo.core.instruments.back.another import FocalKeep
 from zevlo.core.instruments.instrument import Scene
 from zevlo.core.instruments.lens.bounds import BoundOnPaper
 from zevlo.core.instruments.lens.primes import PRIME_SETS, PrimeStep
-from zevlo.core.instruments.lens.views import SCALES, FaceOn, ScaleTo, View, ViewFrom
+from zevlo.core.instruments.lens.views import SCALES, FaceOn, ScaleTo, View, ViewFrom, scale_on_paper
 from zevlo.core.kept import Kept
-from zevlo.core.optics.lens import image_distance_mm
+from zevlo.core.optics.lens import FULL_FRAME_DIAGONAL_MM, image_distance_mm
 from zevlo.core.refused import Refused
 from zevlo.core.scene.levels import Where
 from zevlo.core.scene.working import WorkingSet
-from zevlo.core.shot import Back, Focus, Lens, Shot, Stand
+from zevlo.core.shot import Back, Focus, Lens, Movements, Shot, Stand, Trim
 from zevlo.core.solve import solve
 from zevlo.core.stand.pose import resolve
 
@@ -31,10 +32,17 @@ CORNERS = np.array([[x, y, z] for x in (-3, 6.4) for y in (-5, 5) for z in (0, 6
 COMPASS = {"north": 180, "east": 270, "south": 0, "west": 90}
 
 
+TRIMMED = SHOT.with_groups(
+    stand=SHOT.stand.model_copy(update={"roll_deg": 12}), lens=Lens(near_m=5, far_m=7),
+    back=Back(trim=Trim(left=0.3, top=0.25), enlarge=1.4), movements=Movements(rise_mm=6, cross_mm=-3, keep_uprights=True),
+)  # fmt: skip
+
+
+@pytest.mark.parametrize("shot", [SHOT, TRIMMED], ids=["plain", "trimmed, shifted, cut"])
 @pytest.mark.parametrize("north_deg", [0.0, 30.0, -40.0])
 @pytest.mark.parametrize("view", get_args(View))
-def test_a_view_holds_all_of_the_set(view, north_deg):
-    after = follow(SHOT, ViewFrom(view=view), HOUSE, where=Where(north_deg=north_deg))
+def test_a_view_holds_all_of_the_set(view, north_deg, shot):
+    after = follow(shot, ViewFrom(view=view), HOUSE, where=Where(north_deg=north_deg))
     camera, pose = camera_of(after), resolve(after.stand)
     assert camera.places(CORNERS).in_frame.all()
     if view in COMPASS:
@@ -170,3 +178,18 @@ def test_a_lens_in_words(focal, width, word, like):
 
 def test_every_law_has_its_words():
     assert len({solve(Shot(lens=Lens(**own))).lens.says for own in lenses().values()}) == 5
+
+
+def test_a_parallel_back_is_turned_at_its_scale():
+    shot = Shot(lens=Lens(projection="parallel", scale_m=3.0), back=Back(output_px=(3000, 2000)))
+    turned = follow(shot, FocalKeep(turned=True), HOUSE)
+    assert scale_on_paper(turned) == pytest.approx(scale_on_paper(shot))
+    assert camera_of(turned).span(1.0) == pytest.approx(camera_of(shot).span(1.0)[::-1])
+
+
+def test_a_lens_that_breathes_is_as_long_as_it_sees():
+    """The same diagonal angle on 36 × 24."""
+    told = solve(Shot(lens=Lens(focal_length_mm=100, focus_breathing=True), focus=Focus(distance_m=0.5))).lens
+    assert 2 * np.degrees(np.arctan(FULL_FRAME_DIAGONAL_MM / 2 / told.equivalent_focal_length_mm)) == pytest.approx(
+        told.angle_deg.diagonal
+    )

@@ -75,8 +75,6 @@ def test_dolly_never_reaches_the_aim(stand, factor):
     assert resolve(moved).forward == pytest.approx(resolve(stand).forward, abs=1e-6)
 
 
-def test_face_sets_exactly_and_the_aim_on_the_stand_is_not_followed():
+def test_face_sets_exactly():
     pose = resolve(moves.face(Stand(), 123.4, -12.5))
     assert (pose.heading_deg, pose.pitch_deg) == pytest.approx((123.4, -12.5))
-    stand = Stand()
-    assert moves.put_aim(stand, *stand.position[:2]) == stand

@@ -127,7 +127,7 @@ def order_expected(key: uuid.UUID, order: Order, session: InTransaction, desk: T
             PictureExpected(
                 shot=one.row.id, cut=one.wanted.cut, called=name, size_px=one.size_px, stacked=one.wanted.stacked,
                 merged_of=len(one.stack), unkept=not _take(one, takes),
-                against=_against(one, takes, desk.shelf.soft_all_over_px(stands, one.shot)),
+                against=_against(one, takes, desk.shelf.soft_all_over_px(stands, one.shot, one.wanted.cut)),
                 holds=_holds(one, done.get((one.row.id, one.wanted.cut), []), as_it_is),
             )
             for one, name in zip(pictures, names, strict=True)

@@ -13,6 +13,7 @@ from sqlalchemy import Engine
 
 from zevlo.api.set_messages import LeftoverOut, LeftoversOut, PlanOut
 from zevlo.core.camera import cutting_of
+from zevlo.core.instruments.back.cuts import picture_of
 from zevlo.core.light.site import PlacedLight
 from zevlo.core.scene.arrangement import Arrangement, arranged
 from zevlo.core.scene.as_shown import as_shown
@@ -82,7 +83,7 @@ class SetShelf:
         self._working: OrderedDict[Standing, WorkingSet] = OrderedDict()
         self._opened: OrderedDict[tuple[Standing, CuttingPlane], WorkingSet] = OrderedDict()
         self._plans: OrderedDict[tuple[Standing, float], PlanOut] = OrderedDict()
-        self._soft: OrderedDict[tuple[Standing, str], float | None] = OrderedDict()
+        self._soft: OrderedDict[tuple[Standing, str, str | None], float | None] = OrderedDict()
         self._looking = threading.Lock()
         self._leftovers: OrderedDict[tuple[Standing, str], LeftoversOut] = OrderedDict()
 
@@ -150,15 +151,16 @@ class SetShelf:
             _trim(self._opened, self._room)
         return light_set(found, light)
 
-    def soft_all_over_px(self, stands: Standing, shot: Shot) -> float | None:
-        """How soft a picture is in which nothing is sharp, as the shot shows the set; kept, as it is asked for after
-        every change of an order."""
+    def soft_all_over_px(self, stands: Standing, shot: Shot, cut: str | None = None) -> float | None:
+        """How soft a picture, or a cut of it, is in which nothing is sharp, as the shot shows the set; kept, as it is
+        asked for after every change of an order."""
         shown = stands.shown_by(shot.left_out)
-        key = (shown, shot.model_dump_json())
+        key = (shown, shot.model_dump_json(), cut)
         with self._lock:
             if key in self._soft:
                 return self._soft[key]
-        found = soft_all_over_px(shot, self.working(shown))
+        frame, size_px = picture_of(shot, cut)
+        found = soft_all_over_px(shot, self.working(shown), frame, size_px[0])
         with self._lock:
             self._soft[key] = found
             _trim(self._soft, 4000)

@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from zevlo.core.bases import SheetGroup
-from zevlo.core.camera import camera_of
+from zevlo.core.camera import WHOLE, Frame, camera_of
 from zevlo.core.optics.back import cut_back
 from zevlo.core.scene.model import Floats, Integers
 from zevlo.core.scene.working import WorkingSet
@@ -47,9 +47,11 @@ def blur_grid(shot: Shot, working: WorkingSet, columns: int, rows: int) -> tuple
     return uv, np.abs(signed), part
 
 
-def _blur_seen(shot: Shot, working: WorkingSet, columns: int, rows: int) -> tuple[Floats, Floats, Integers]:
+def _blur_seen(
+    shot: Shot, working: WorkingSet, columns: int, rows: int, frame: Frame = WHOLE
+) -> tuple[Floats, Floats, Integers]:
     """The same, below 0 px for what lies nearer than what is sharp."""
-    camera = camera_of(shot)
+    camera = camera_of(shot).within(frame)
     u, v = np.meshgrid((np.arange(columns) + 0.5) / columns, (np.arange(rows) + 0.5) / rows)
     uv = np.column_stack([u.ravel(), v.ravel()])
     rays = camera.rays(uv)
@@ -61,21 +63,26 @@ def _blur_seen(shot: Shot, working: WorkingSet, columns: int, rows: int) -> tupl
     return uv, signed, found.part
 
 
-def soft_all_over_px(shot: Shot, working: WorkingSet) -> float | None:
+def soft_all_over_px(shot: Shot, working: WorkingSet, frame: Frame = WHOLE, wide_px: int | None = None) -> float | None:
     """Pixels the sharpest place of a picture is blurred over, where not even that counts as sharp; None where something
-    does, or nothing of the set is seen. A part that goes through what is sharp between two places is sharp there."""
+    does, or nothing of the set is seen. A part that goes through what is sharp between two places is sharp there.
+
+    ``frame``: what of the shot's frame it shows, ``wide_px`` pixels wide; a limit in pixels counts in its own."""
     if shot.focus.f_number is None:
         return None
     columns, rows = GRID
-    _, signed, part = _blur_seen(shot, working, columns, rows)
+    _, signed, part = _blur_seen(shot, working, columns, rows, frame)
     cut = cut_back(shot.back)
-    least = float(np.abs(signed[part >= 0]).min(initial=np.inf))
-    if not blur_limit_of(shot, cut) / cut.pixel_mm < least < np.inf:
+    # So many of its pixels to one of the shot's.
+    finer = 1.0 if wide_px is None else wide_px / (cut.output_px[0] * (frame[2] - frame[0]))
+    own, least = shot.focus.blur_limit, finer * float(np.abs(signed[part >= 0]).min(initial=np.inf))
+    limit = own.px if own.px is not None else finer * blur_limit_of(shot, cut) / cut.pixel_mm
+    if not limit < least < np.inf:
         return None
-    own, blur = part.reshape(rows, columns), signed.reshape(rows, columns)
+    owner, blur = part.reshape(rows, columns), signed.reshape(rows, columns)
     for down, across in ((0, 1), (1, 0)):
         first, then = np.s_[: rows - down, : columns - across], np.s_[down:, across:]
-        through = (blur[first] * blur[then] < 0.0) & (own[first] >= 0) & (own[first] == own[then])
+        through = (blur[first] * blur[then] < 0.0) & (owner[first] >= 0) & (owner[first] == owner[then])
         if through.any():
             return None
     return least

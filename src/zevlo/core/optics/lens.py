@@ -66,9 +66,9 @@ def focal_length_for(angle: float, size_mm: float) -> float:
     return size_mm / (2.0 * tan(radians(angle) / 2.0))
 
 
-def equivalent_focal_length_mm(focal_length_mm: float, width_mm: float, height_mm: float) -> float:
-    """Focal length with the same diagonal angle on 36 × 24."""
-    return focal_length_mm * FULL_FRAME_DIAGONAL_MM / hypot(width_mm, height_mm)
+def equivalent_focal_length_mm(distance_mm: float, width_mm: float, height_mm: float) -> float:
+    """Focal length with the same diagonal angle on 36 × 24 as film so far behind a lens sees."""
+    return distance_mm * FULL_FRAME_DIAGONAL_MM / hypot(width_mm, height_mm)
 
 
 def focal_length_at(image_mm: float, focus_mm: float, cosine: float = 1.0) -> float:

@@ -121,11 +121,17 @@ def depth_on_paper(camera: Camera, drawing: Paper, x: float, y: float, lean: tup
         raise Refused("The camera looks straight down or up: drag this in the section instead.")
     if lean != (0.0, 0.0):
         aside, above, along = place_on_paper(camera, drawing, x, y).tolist()
-        along = max(0.01, along)
+        along = _before_the_camera(along)
         leans = levelled_lean(camera, lean)
         return sharp_depth_m((1.0 - leans[0] * aside - leans[1] * above) / along)
     away = np.array([x, y]) - (2.0 * near - far).mean(axis=0)
-    return max(0.01, float(away[0] * across[1] - away[1] * across[0]) / turn)
+    return _before_the_camera(float(away[0] * across[1] - away[1] * across[0]) / turn)
+
+
+def _before_the_camera(along: float) -> float:
+    if along <= 0.0:
+        raise Refused("That is behind the camera; keep it in front of it.")
+    return along
 
 
 def _distance_on_paper(camera: Camera, plane: DrawingPlane, drawing: str, x: float, y: float) -> float:
@@ -143,13 +149,11 @@ def _distance_on_paper(camera: Camera, plane: DrawingPlane, drawing: str, x: flo
     then = (one[:, 0] * away[1] - one[:, 1] * away[0]) / turn
     between = np.flatnonzero((first >= 0.0) & (then >= 0.0))
     if len(between):
-        return max(0.01, float(first[between[0]] + then[between[0]]))
+        return _before_the_camera(float(first[between[0]] + then[between[0]]))
     drawn = np.linalg.norm(ways, axis=1)
     ahead = np.where(drawn > 1.0e-6, ways @ away / np.maximum(drawn, 1.0e-6), -np.inf)
     nearest = int(np.argmax(ahead))
-    if not ahead[nearest] > 0.0:
-        raise Refused("That is behind the camera; keep it in front of it.")
-    return max(0.01, float(ahead[nearest] / drawn[nearest]))
+    return _before_the_camera(float(ahead[nearest] / drawn[nearest]))
 
 
 @dataclass(frozen=True)

@@ -88,21 +88,13 @@ def dolly(stand: Stand, factor: float) -> Stand:
 
 
 def put_stand(stand: Stand, x: float, y: float, rise_of_floor: float = 0.0) -> Stand:
-    """Move the stand in plan. Both ends change height by ``rise_of_floor``; the aim keeps its place in plan."""
+    """Move the stand in plan. Both ends change height by ``rise_of_floor``; the aim keeps its place in plan, or goes
+    along where the stand would come on top of it."""
     px, py, pz = stand.position
     ax, ay, az = stand.aim
     if sqrt((ax - x) ** 2 + (ay - y) ** 2) < APART_M:
         ax, ay = ax + x - px, ay + y - py
     return stand.model_copy(update={"position": (x, y, pz + rise_of_floor), "aim": (ax, ay, az + rise_of_floor)})
-
-
-def put_aim(stand: Stand, x: float, y: float) -> Stand:
-    """Move the aim in plan at its own height; refused by staying 1 cm away from the stand."""
-    px, py, _ = stand.position
-    gap = sqrt((x - px) ** 2 + (y - py) ** 2)
-    if gap < APART_M:
-        return stand
-    return stand.model_copy(update={"aim": (x, y, stand.aim[2])})
 
 
 def put_height(stand: Stand, z: float) -> Stand:

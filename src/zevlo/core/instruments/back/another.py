@@ -6,8 +6,10 @@ from typing import TYPE_CHECKING, Annotated, Literal
 
 from pydantic import Field
 
+from zevlo.core.camera import width_before_enlarge_mm
 from zevlo.core.instruments.back.settings import Back, Bleed, Dpi, Enlarge, Kept, SideMm, Trim
 from zevlo.core.instruments.instrument import Gesture, Scene
+from zevlo.core.instruments.lens.settings import with_scale
 from zevlo.core.optics.picture_size import Pixels, px_on_paper, sides_held
 from zevlo.core.same_picture import on_back
 
@@ -42,7 +44,9 @@ class FocalKeep(Gesture):
 
     def follow(self, shot: Shot, scene: Scene) -> Shot:
         back = self._back(shot.back)
-        if self.what == "lens" or self.turned:
+        if self.turned:
+            return _as_large(shot, shot.with_groups(back=back))
+        if self.what == "lens":
             return shot.with_groups(back=back)
         # Enlarging is always tighter: the lens makes up for another film, never for that.
         framed = on_back(shot, shot.with_groups(back=back.model_copy(update={"enlarge": shot.back.enlarge})))
@@ -67,6 +71,14 @@ class FocalKeep(Gesture):
         if self.hold_ratio:
             return sides_held(back.output_px, self.wide_px, self.high_px)
         return self.wide_px or back.output_px[0], self.high_px or back.output_px[1]
+
+
+def _as_large(before: Shot, after: Shot) -> Shot:
+    """A parallel shot whose back was turned, at the scale it had: it is told by the width of that."""
+    if before.lens.scale_m is None:
+        return after
+    wide = before.lens.scale_m * width_before_enlarge_mm(after) / width_before_enlarge_mm(before)
+    return after.with_groups(lens=with_scale(after.lens, wide))
 
 
 def _turned(back: Back) -> Back:

@@ -92,10 +92,19 @@ _HALVINGS = 48
 
 
 def with_film_at(shot: Shot, image_mm: float) -> Shot:
-    """The shot at the focal length that has its film so far behind the lens."""
+    """The shot at the focal length that has its film so far behind the lens. Raises :class:`Refused`, with the nearest
+    there is, where no lens is as short, or as long."""
+    focal = image_mm
     if shot.lens.focus_breathing:
-        image_mm = lens.focal_length_at(image_mm, shot.focus.distance_m * 1000.0, tilt_of(shot).cosine)
-    return shot.with_groups(lens=with_focal_length(shot.lens, float(np.clip(image_mm, SHORTEST_MM, LONGEST_MM))))
+        focal = lens.focal_length_at(image_mm, shot.focus.distance_m * 1000.0, tilt_of(shot).cosine)
+    held = min(max(focal, SHORTEST_MM), LONGEST_MM)
+    made = shot.with_groups(lens=with_focal_length(shot.lens, held))
+    if abs(held - focal) > SAME * focal:
+        raise Refused(f"That takes a lens of {focal:.3g} mm; they go from {SHORTEST_MM:g} to {LONGEST_MM:g} mm.", made)
+    return made
+
+
+SAME = 1.0e-9
 
 
 def _cross(a: Floats, b: Floats) -> float:

@@ -100,7 +100,7 @@ def tell(asked: Asked) -> LensSheet:
         horizontal, vertical, diagonal = camera.law.angles_deg(across, up).tolist()
         angles = Angles(horizontal=horizontal, vertical=vertical, diagonal=diagonal)
         if camera.law.straight:
-            same_view = lens.equivalent_focal_length_mm(asked.shot.lens.focal_length_mm, width, height)
+            same_view = lens.equivalent_focal_length_mm(camera.law.distance_mm, width, height)
     window, matrix = camera.window, camera.matrix()
     return LensSheet(
         angle_deg=angles,

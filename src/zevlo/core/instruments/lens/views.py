@@ -12,7 +12,8 @@ from zevlo.core.bases import Settings
 from zevlo.core.camera import camera_of, width_before_enlarge_mm
 from zevlo.core.instruments.instrument import Gesture, PressedInPicture, Scene
 from zevlo.core.instruments.lens.projection import in_parallel
-from zevlo.core.instruments.lens.settings import with_scale
+from zevlo.core.instruments.lens.settings import changed, with_scale
+from zevlo.core.optics.back import cut_back
 from zevlo.core.optics.picture_size import mm_on_paper
 from zevlo.core.refused import Refused
 from zevlo.core.scene.model import Floats
@@ -75,11 +76,21 @@ def _way(view: View, heading_deg: float, north_deg: float) -> Floats:
     return direction(_nearest(_LOOKS_DEG[view] + north_deg, quarters), 0.0)
 
 
+def _corners(body: Floats) -> Floats:
+    """The corners (8, 3) of a box (2, 3)."""
+    return np.array([[body[i, 0], body[j, 1], body[k, 2]] for i in (0, 1) for j in (0, 1) for k in (0, 1)])
+
+
+def _ends_of(body: Floats, position: Floats, way: Floats) -> tuple[float, float]:
+    """How far along a way the near and the far end of a box (2, 3) lie from a camera."""
+    along = (_corners(body) - position) @ way
+    return float(along.min()), float(along.max())
+
+
 def _clear_of(body: Floats, aim: Floats, way: Floats) -> float:
     """How far before an aim a camera looking along ``way`` stands clear of a box (2, 3)."""
-    corners = np.array([[body[i, 0], body[j, 1], body[k, 2]] for i in (0, 1) for j in (0, 1) for k in (0, 1)])
     size = float(np.linalg.norm(body[1] - body[0]))
-    return max(float(((aim - corners) @ way).max()), 0.0) + max(0.1 * size, 0.01)
+    return max(float(((aim - _corners(body)) @ way).max()), 0.0) + max(0.1 * size, 0.01)
 
 
 class ViewFrom(Gesture):
@@ -96,10 +107,18 @@ class ViewFrom(Gesture):
         aim = np.array(shot.stand.aim) if already else body.mean(axis=0)
         way = _way(self.view, resolve(shot.stand).heading_deg, scene.where.north_deg)
         turned = _standing(shot, aim, way, _clear_of(body, aim, way))
+        # All of the set is seen: neither cut may end before it.
+        nearest, farthest = _ends_of(body, np.array(turned.stand.position), way)
+        own = turned.lens
+        far = None if own.far_m is None or own.far_m < farthest else own.far_m
+        turned = turned.with_groups(lens=changed(own, near_m=min(own.near_m, nearest), far_m=far))
         if already:
             return turned
-        unshifted = turned.movements.model_copy(update={"rise_mm": 0.0, "cross_mm": 0.0, "as_it_was": None})
-        return _holding(turned.with_groups(movements=unshifted), body)
+        # A frame that is trimmed lies beside its lens: shifted until its middle lies on the axis.
+        cut = cut_back(turned.back)
+        middle = {"rise_mm": -(cut.bottom + cut.top) / 2.0, "cross_mm": -(cut.left + cut.right) / 2.0}
+        centred = turned.movements.model_copy(update={**middle, "as_it_was": None})
+        return _holding(turned.with_groups(movements=centred), body)
 
 
 def _standing(shot: Shot, aim: Floats, way: Floats, distance: float) -> Shot:

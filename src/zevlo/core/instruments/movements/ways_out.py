@@ -42,6 +42,7 @@ if TYPE_CHECKING:
 
 WITHIN = 1.0 - 1.0e-6
 """Of a circle that is just reached."""
+HIGHEST_M, FARTHEST_M = 1.0e4, 1.0e5
 FARTHEST = 8.0
 """A stand is looked for no farther away than this many times the distance there is."""
 
@@ -65,8 +66,8 @@ class TrueFromElsewhere(Gesture):
 
     kind: Literal["true_from_elsewhere"] = "true_from_elsewhere"
     sets_attitude: ClassVar[bool] = True
-    back_m: float = Field(0.0, ge=0.0, le=1.0e5)
-    up_m: float = Field(0.0, ge=-1.0e4, le=1.0e4)
+    back_m: float = Field(0.0, ge=0.0, le=FARTHEST_M)
+    up_m: float = Field(0.0, ge=-HIGHEST_M, le=HIGHEST_M)
 
     def follow(self, shot: Shot, scene: Scene) -> Shot:
         pose, subject = resolve(shot.stand), subject_of(shot, scene.working)
@@ -189,12 +190,15 @@ def _elsewhere(asked: Asked, circle: float) -> list[WayOut | None]:
     higher = up - sign * room * ahead / f
     step = _step(ahead)
     up_m = sign * ceil(abs(higher) / step - 1.0e-9) * step
+    farther = _farther(shot, circle, ahead, abs(up), across)
+    if abs(up_m) > HIGHEST_M:
+        return [farther]
     ladder = WayOut(
         words=f"Stand {length_words(abs(up_m))} {'higher' if up_m > 0.0 else 'lower'}",
         cost=_height_words(asked, pose, up_m),
         gesture=TrueFromElsewhere(up_m=up_m),
     )
-    return [_farther(shot, circle, ahead, abs(up), across), ladder]
+    return [farther, ladder]
 
 
 def _farther(shot: Shot, circle: float, ahead: float, up: float, across: float) -> WayOut | None:
@@ -209,6 +213,8 @@ def _farther(shot: Shot, circle: float, ahead: float, up: float, across: float) 
         return None
     step = _step(ahead)
     back_m = ceil(back / step - 1.0e-9) * step
+    if back_m > FARTHEST_M:
+        return None
     enlarge = shot.back.enlarge * (ahead + back_m) / ahead
     return WayOut(
         words=f"Stand {length_words(back_m)} farther back, enlarged {enlarge:.2f} ×",

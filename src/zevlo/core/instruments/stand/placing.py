@@ -44,7 +44,8 @@ class AimTo(Gesture):
     y: Coordinate
 
     def follow(self, shot: Shot, scene: Scene) -> Shot:
-        return shot.with_groups(stand=moves.put_aim(shot.stand, self.x, self.y))
+        there = (self.x, self.y, shot.stand.aim[2])
+        return shot.with_groups(stand=moves.put_end(shot.stand, "aim", there, both=False))
 
 
 class HeightTo(Gesture):
