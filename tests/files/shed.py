@@ -10,6 +10,7 @@ import ifcopenshell.api
 import ifcopenshell.api.aggregate
 import ifcopenshell.api.context
 import ifcopenshell.api.geometry
+import ifcopenshell.api.material
 import ifcopenshell.api.root
 import ifcopenshell.api.spatial
 import ifcopenshell.api.style
@@ -111,8 +112,9 @@ def usda(**said) -> bytes:
     return made.GetRootLayer().ExportToString().encode()
 
 
-def ifc() -> bytes:
-    """The shed as IFC4 in millimetres: two storeys, a space, a wall, a slab, a door, true north 30° to the east."""
+def ifc(at=(0.0, 0.0, 0.0)) -> bytes:
+    """The shed as IFC4 in millimetres, at a place in metres: two storeys, told from the top, a space, walls of plaster,
+    a slab, a door, true north 30° to the east."""
     run = ifcopenshell.api.run
     file = ifcopenshell.api.run("project.create_file", version="IFC4")
     project = run("root.create_entity", file, ifc_class="IfcProject", name="Shed")
@@ -133,11 +135,11 @@ def ifc() -> bytes:
     building = run("root.create_entity", file, ifc_class="IfcBuilding", name="House")
     ground = run("root.create_entity", file, ifc_class="IfcBuildingStorey", name="Ground floor")
     loft = run("root.create_entity", file, ifc_class="IfcBuildingStorey", name="Drying loft")
-    for inner, outer in ((site, project), (building, site), (ground, building), (loft, building)):
+    for inner, outer in ((site, project), (building, site), (loft, building), (ground, building)):
         run("aggregate.assign_object", file, products=[inner], relating_object=outer)
     for storey, height in ((ground, 0.0), (loft, 2700.0)):
         matrix = np.eye(4)
-        matrix[2, 3] = height
+        matrix[2, 3] = height + 1000.0 * at[2]
         run("geometry.edit_object_placement", file, product=storey, matrix=matrix, is_si=False)
     style = run("style.add_style", file, name="Red paint")
     run(
@@ -147,17 +149,20 @@ def ifc() -> bytes:
         ifc_class="IfcSurfaceStyleShading",
         attributes={"SurfaceColour": {"Name": None, "Red": 0.8, "Green": 0.1, "Blue": 0.1}, "Transparency": 0.0},
     )
+    plaster = run("material.add_material", file, name="Lime plaster")
     for name, kind in (("Floor", "IfcSlab"), ("Wall north", "IfcWall"), ("Wall east", "IfcWall"), ("Door", "IfcDoor")):
         made = run("root.create_entity", file, ifc_class=kind, name=name)
         run("spatial.assign_container", file, products=[made], relating_structure=ground)
-        shape = _brep(file, body, box_of(name))
+        shape = _brep(file, body, box_of(name).apply_translation(at))
         run("geometry.assign_representation", file, product=made, representation=shape)
+        if kind == "IfcWall":
+            run("material.assign_material", file, products=[made], material=plaster)
         if name == "Door":
             run("style.assign_representation_styles", file, shape_representation=shape, styles=[style])
     space = run("root.create_entity", file, ifc_class="IfcSpace", name="1")
     space.LongName = "Wheel room"
     run("aggregate.assign_object", file, products=[space], relating_object=ground)
-    inside = trimesh.creation.box(bounds=np.array([(0.2, 0.2, 0.0), (3.9, 2.9, 2.5)]))
+    inside = trimesh.creation.box(bounds=np.array([(0.2, 0.2, 0.0), (3.9, 2.9, 2.5)])).apply_translation(at)
     run("geometry.assign_representation", file, product=space, representation=_brep(file, body, inside))
     return file.to_string().encode()
 

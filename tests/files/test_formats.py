@@ -8,7 +8,7 @@ import meshoptimizer
 import numpy as np
 import pytest
 import trimesh
-from pxr import Gf, Sdf, Usd, UsdGeom, UsdUtils
+from pxr import Gf, Sdf, Usd, UsdGeom, UsdShade, UsdUtils
 from tests.conftest import glb_set
 from tests.files import shed
 
@@ -169,22 +169,100 @@ def test_usd_points_scatter_their_prototypes(tmp_path):
     assert len(model.faces) == 36
 
 
-def test_ifc_brings_storeys_spaces_north_site_and_colours(tmp_path):
-    came = read(tmp_path, shed.ifc(), "shed.ifc")
+@pytest.mark.parametrize("at", [(0.0, 0.0, 0.0), (1600.0, -2300.0, 1850.0), (400_000.0, 600_000.0, 3000.0)])
+def test_ifc_brings_storeys_spaces_north_site_and_colours(tmp_path, at):
+    """Also far from zero and on a mountain: what is told in millimetres is no farther for that."""
+    came = read(tmp_path, shed.ifc(at), "shed.ifc")
     told = summary_of(came, 0.0)
     assert [(level["name"], level["floor_m"]) for level in told["places"]["levels"]] == [
-        ("Ground floor", 0.0),
-        ("Drying loft", pytest.approx(2.7)),
+        ("Ground floor", pytest.approx(at[2])),
+        ("Drying loft", pytest.approx(at[2] + 2.7)),
     ]
     (room,) = told["places"]["rooms"]
     assert (room["name"], room["level"]) == ("Wheel room", "Ground floor")
-    assert sorted(map(tuple, np.round(room["outline"], 6).tolist())) == [(0.2, 0.2), (0.2, 2.9), (3.9, 0.2), (3.9, 2.9)]
+    moved = in_world(came).bounds[0, :2] - np.array(list(shed.SHED.values())).min(axis=(0, 1))[:2]
+    outline = np.round(np.array(room["outline"]) - moved, 4)
+    assert sorted(map(tuple, outline.tolist())) == [(0.2, 0.2), (0.2, 2.9), (3.9, 0.2), (3.9, 2.9)]
     assert told["site"]["north_deg"] == pytest.approx(30.0)
     assert (told["site"]["latitude_deg"], told["site"]["longitude_deg"]) == (54.5, -3.25)
     door = next(p for p in came.model.parts if p.name == "Door")
     paint = came.model.materials[came.model.face_material[door.first_face]]
     assert paint.base_color == pytest.approx(tuple(linear(np.array([0.8, 0.1, 0.1]))), abs=1e-4)
-    assert [p.name for p in came.model.parts[:4]] == ["Shed", "Shore", "House", "Ground floor"]
+    wall = next(p for p in came.model.parts if p.name == "Wall east")
+    named = [came.model.materials[came.model.face_material[part.first_face]].name for part in (door, wall)]
+    assert named == ["Red paint", "Lime plaster"], "by its style, else by what it is made of"
+    assert [p.name for p in came.model.parts[:4]] == ["Shed", "Shore", "House", "Ground floor"], "as one climbs it"
+
+
+def test_a_stage_of_moments_is_read_as_it_begins_and_says_so(tmp_path):
+    """Sampled places and points alone, as animation exports write them."""
+    made = Usd.Stage.CreateInMemory()
+    UsdGeom.SetStageUpAxis(made, "Z")
+    UsdGeom.SetStageMetersPerUnit(made, 1.0)
+    ball = UsdGeom.Mesh.Define(made, "/Ball")
+    ball.CreateFaceVertexCountsAttr([3])
+    ball.CreateFaceVertexIndicesAttr([0, 1, 2])
+    for frame, size in ((10, 1.0), (20, 5.0)):
+        ball.CreatePointsAttr().Set([(0, 0, 0), (size, 0, 0), (0, size, size)], frame)
+    move = ball.AddTranslateOp()
+    for frame in (10, 20):
+        move.Set((float(frame), 2.0, 0.0), frame)
+
+    def came():
+        return read(tmp_path, made.GetRootLayer().ExportToString().encode(), "moves.usda")
+
+    assert in_world(came()).bounds == pytest.approx(np.array([[10, 2, 0], [11, 3, 1]]))
+    assert "What moves in it is read at its first moment" in came().remarks
+    made.SetStartTimeCode(20)
+    made.SetEndTimeCode(30)
+    assert in_world(came()).bounds == pytest.approx(np.array([[20, 2, 0], [25, 7, 5]]))
+    assert "What moves in it is read at frame 20" in came().remarks
+
+
+def test_copies_of_one_thing_keep_their_own_materials_and_planes_are_surfaces(tmp_path):
+    made = Usd.Stage.CreateInMemory()
+    UsdGeom.SetStageUpAxis(made, "Z")
+    UsdGeom.SetStageMetersPerUnit(made, 1.0)
+    UsdGeom.Xform.Define(made, "/Kit")
+    UsdGeom.Cube.Define(made, "/Kit/Tile").CreateSizeAttr(1.0)
+    for name, colour in (("Red", (0.8, 0, 0)), ("Blue", (0, 0, 0.8))):
+        material = UsdShade.Material.Define(made, f"/Looks/{name}")
+        shader = UsdShade.Shader.Define(made, f"/Looks/{name}/Surface")
+        shader.CreateIdAttr("UsdPreviewSurface")
+        shader.CreateInput("diffuseColor", Sdf.ValueTypeNames.Color3f).Set(Gf.Vec3f(*colour))
+        material.CreateSurfaceOutput().ConnectToSource(shader.ConnectableAPI(), "surface")
+        copy = UsdGeom.Xform.Define(made, f"/World/{name}")
+        copy.GetPrim().GetReferences().AddInternalReference("/Kit")
+        copy.GetPrim().SetInstanceable(True)
+        UsdShade.MaterialBindingAPI.Apply(copy.GetPrim()).Bind(material)
+    made.GetPrimAtPath("/Kit").SetSpecifier(Sdf.SpecifierClass)
+    for axis in "XYZ":
+        plane = UsdGeom.Plane.Define(made, f"/Plane{axis}")
+        plane.CreateWidthAttr(4.0)
+        plane.CreateLengthAttr(2.0)
+        plane.CreateAxisAttr(axis)
+    model = in_world(read(tmp_path, made.GetRootLayer().ExportToString().encode(), "copies.usda"))
+    of = {name: model.materials[model.face_material[part.first_face]].name for part in model.parts
+          for name in ("Red", "Blue") if part.face_count and part.parent is not None and model.parts[part.parent].name == name}  # fmt: skip
+    assert of == {"Red": "Red", "Blue": "Blue"}
+    planes = [part for part in model.parts if part.name.startswith("Plane")]
+    sizes = [
+        np.ptp(model.vertices[model.faces[p.first_face : p.first_face + p.face_count].ravel()], axis=0) for p in planes
+    ]
+    wanted = [
+        np.ptp(UsdGeom.Plane.Get(made, f"/Plane{axis}").ComputeExtent(Usd.TimeCode.Default()), axis=0) for axis in "XYZ"
+    ]
+    assert np.array(sizes) == pytest.approx(np.array(wanted)), "as OpenUSD itself says"
+
+
+def test_obj_lines_go_on_and_groups_keep_the_name_of_their_object(tmp_path):
+    text = "\n".join([
+        "o Cup", "v 0 0 0", "v 1 0 \\", "  0", "v 0 1 0", "v 0 0 1", "g Body", "f 1 2 \\", "3", "g Handle", "f 1 2 4",
+        "o Saucer", "g Body", "f 2 3 4",
+    ])  # fmt: skip
+    model = read(tmp_path, text.encode(), "cup.obj").model
+    assert [part.name for part in model.parts] == ["Cup / Body", "Cup / Handle", "Saucer / Body"]
+    assert [part.face_count for part in model.parts] == [1, 1, 1]
 
 
 def _views(document, container):

@@ -25,6 +25,8 @@ from zevlo.files.reading import Arrival, FromFile, Progress
 from zevlo.files.refusal import CannotRead
 from zevlo.files.textures import Color, linear
 
+FARTHEST_M = 1.0e6
+"""Storeys and rooms farther from zero than this are not told."""
 _LEFT_OUT = ("IfcOpeningElement", "IfcSpace", "IfcAnnotation", "IfcGrid", "IfcVirtualElement")
 
 
@@ -74,7 +76,8 @@ def read_ifc(arrival: Arrival, progress: Progress) -> FromFile:
             continue
         if product.is_a() in _LEFT_OUT:
             continue
-        own = np.array([_material(m, kinds, numbers) for m in shape.geometry.materials] or [0], dtype=np.int64)
+        named = [(given, _material_name(file, given, product)) for given in shape.geometry.materials]
+        own = np.array([_material(m, name, kinds, numbers) for m, name in named] or [0], dtype=np.int64)
         of_face = np.array(shape.geometry.material_ids, dtype=np.int64)
         of_face = (
             np.where((of_face >= 0) & (of_face < len(own)), of_face, 0)
@@ -85,7 +88,7 @@ def read_ifc(arrival: Arrival, progress: Progress) -> FromFile:
         if part is None:
             part = parts[shape.id] = build.part(_name(product), parts.get(_owner(product)), own=_global_id(product))
         build.add(part, checked(Piece(vertices, faces, own[of_face])))
-    levels = _levels(file)
+    levels = _levels(file, scale)
     latitude, longitude = _site(file)
     return FromFile(
         build.finish(tuple(kinds)),
@@ -93,7 +96,7 @@ def read_ifc(arrival: Arrival, progress: Progress) -> FromFile:
         metres_per_unit=scale,
         up="z",
         levels=tuple(level for _, level in levels),
-        rooms=_rooms(file, levels, flat),
+        rooms=_rooms(file, levels, {space: scale * corners for space, corners in flat.items()}),
         north_deg=_north(file),
         latitude_deg=latitude,
         longitude_deg=longitude,
@@ -126,6 +129,8 @@ def _tree(file: Any, build: SetBuilder) -> dict[int, int]:
         seen.add(thing.id())
         parts[thing.id()] = build.part(_name(thing), above, own=_global_id(thing))
         inner = [part for relation in (thing.IsDecomposedBy or ()) for part in relation.RelatedObjects]
+        # Storeys from the lowest up, as one climbs them; everything else as the file has it.
+        inner.sort(key=lambda part: _floor_of(part) if part.is_a("IfcBuildingStorey") else -np.inf)
         waiting += [(part, parts[thing.id()]) for part in reversed(inner)]
         for relation in getattr(thing, "ContainsElements", ()) or ():
             waiting += [
@@ -152,37 +157,55 @@ def _shapes(file: Any) -> Any:
             return
 
 
-def _material(given: Any, kinds: list[Material], numbers: dict[tuple[object, ...], int]) -> int:
+def _material_name(file: Any, given: Any, product: Any) -> str:
+    """What a surface is called: as its style, else as what the product is made of; empty where nobody says."""
+    try:
+        style = file.by_id(given.instance_id()) if given.instance_id() > 0 else None
+    except RuntimeError:
+        style = None
+    if style is not None and not getattr(style, "Name", None):
+        # A shading or rendering has no name of its own; the style it belongs to has.
+        style = next((one for one in file.get_inverse(style) if getattr(one, "Name", None)), None)
+    if style is not None and style.Name:
+        return str(style.Name)
+    made_of = ifcopenshell.util.element.get_materials(product)
+    return next((str(one.Name) for one in made_of if getattr(one, "Name", None)), "")
+
+
+def _material(given: Any, name: str, kinds: list[Material], numbers: dict[tuple[object, ...], int]) -> int:
     """Number of a surface style. IFC gives display colours; they are taken as sRGB (common practice, no source)."""
     diffuse = given.diffuse
     parts = [diffuse.r(), diffuse.g(), diffuse.b()] if callable(getattr(diffuse, "r", None)) else list(diffuse)
     through = float(given.transparency) if given.has_transparency() else 0.0
     through = through if np.isfinite(through) else 0.0
     shown = np.clip(np.nan_to_num(np.array(parts[:3], dtype=np.float64), nan=0.6), 0.0, 1.0)
-    key = (given.name, *shown.round(4).tolist(), round(through, 4))
+    key = (name or given.name, *shown.round(4).tolist(), round(through, 4))
     if key not in numbers:
         r, g, b = linear(shown).tolist()
         color: Color = (r, g, b)
         numbers[key] = len(kinds)
-        kinds.append(
-            Material(
-                str(given.name)[:200] or f"Material {len(kinds)}", color, alpha=float(np.clip(1.0 - through, 0.02, 1.0))
-            )
-        )
+        called = (name or str(given.name))[:200] or f"Material {len(kinds)}"
+        kinds.append(Material(called, color, alpha=float(np.clip(1.0 - through, 0.02, 1.0))))
     return numbers[key]
 
 
-def _levels(file: Any) -> list[tuple[int, Level]]:
-    """Storeys with their heights in the file's unit, from the lowest up; a name that comes twice gets a number."""
+def _floor_of(storey: Any) -> float:
+    """The height of a storey in the file's unit; not finite where nobody can say."""
+    height = float(storey.Elevation or 0.0)
+    if storey.ObjectPlacement is not None:
+        # A placement that hangs on nothing leaves the height the storey tells by itself.
+        with suppress(AttributeError, TypeError, ValueError):
+            height = float(ifcopenshell.util.placement.get_local_placement(storey.ObjectPlacement)[2, 3])
+    return height
+
+
+def _levels(file: Any, scale: float) -> list[tuple[int, Level]]:
+    """Storeys with their heights in metres, from the lowest up; a name that comes twice gets a number."""
     found = []
     taken: set[str] = set()
     for storey in file.by_type("IfcBuildingStorey"):
-        height = float(storey.Elevation or 0.0)
-        if storey.ObjectPlacement is not None:
-            # A placement that hangs on nothing leaves the height the storey tells by itself.
-            with suppress(AttributeError, TypeError, ValueError):
-                height = float(ifcopenshell.util.placement.get_local_placement(storey.ObjectPlacement)[2, 3])
-        if not np.isfinite(height):
+        height = _floor_of(storey) * scale
+        if not abs(height) <= FARTHEST_M:
             continue
         stem = _name(storey)[:110]
         name, number = stem, 2
@@ -201,7 +224,7 @@ def _rooms(file: Any, levels: list[tuple[int, Level]], flat: dict[int, np.ndarra
     for space in file.by_type("IfcSpace"):
         corners = flat.get(space.id())
         level = names.get(_owner(space) or -1)
-        if corners is None or level is None:
+        if corners is None or level is None or float(np.abs(corners).max(initial=0.0)) > FARTHEST_M:
             continue
         outline = _footprint(corners[:, :, :2])
         if outline is None:

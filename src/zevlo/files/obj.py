@@ -30,6 +30,7 @@ def read_obj(arrival: Arrival, progress: Progress) -> FromFile:
         raise CannotRead("This is not an OBJ model: it has zeros in its text.")
     if _NO_NUMBER.search(text):
         raise CannotRead("The file is broken: some of its points are not numbers.")
+    text = _joined(text)
     remarks: list[str] = []
     materials = _material_text(text, arrival, remarks)
     config = tinyobjloader.ObjReaderConfig()
@@ -69,6 +70,25 @@ def read_obj(arrival: Arrival, progress: Progress) -> FromFile:
         likely_up="y",
         remarks=(*remarks, *pictures.remarks()),
     )
+
+
+_GOES_ON = re.compile(r"\\[ \t]*\r?\n")
+
+
+def _joined(text: str) -> str:
+    """The text with lines that go on behind a backslash put together, as tinyobjloader does not; and groups called by
+    the object they are in as well, for it lets that go."""
+    text = _GOES_ON.sub(" ", text) if "\\" in text else text
+    if not re.search(r"^o[ \t]", text, re.MULTILINE) or not re.search(r"^g[ \t]", text, re.MULTILINE):
+        return text
+    lines, within = [], ""
+    for line in text.split("\n"):
+        if line[:2] in ("o ", "o\t"):
+            within = line[2:].strip()
+        elif line[:2] in ("g ", "g\t") and within:
+            line = f"o {within} / {line[2:].strip()}"
+        lines.append(line)
+    return "\n".join(lines)
 
 
 def _piece(

@@ -27,7 +27,7 @@ def stem_of(name: str) -> str:
 class FromFile:
     """A file's set as it is in the file. None: the file does not say, and it is to be guessed.
 
-    Levels and rooms are in the file's coordinates with Z up. ``north_deg``: where north lies, clockwise from +Y.
+    Levels and rooms are in metres, in the file's axes with Z up. ``north_deg``: where north lies, clockwise from +Y.
     """
 
     model: SetModel

@@ -59,6 +59,8 @@ def is_binary_stl(head: bytes, size: int) -> bool:
 
 
 def _looks_like_obj(head: bytes) -> bool:
+    # A line may go on behind a backslash.
+    head = head.replace(b"\\\r\n", b" ").replace(b"\\\n", b" ")
     starts = {line.split(maxsplit=1)[0] for line in head.splitlines() if line.strip()}
     return bool(starts & {b"v", b"mtllib", b"o", b"g"}) and starts <= _OBJ_WORDS | {
         word for word in starts if word.startswith(b"#")

@@ -75,7 +75,10 @@ def summary_of(read: FromFile, seconds: float) -> dict[str, Any]:
     model = read.model
     placing, guessed = first_placing(read)
     matrix = matrix_of(placing)
-    places = places_moved(Places(levels=read.levels, rooms=read.rooms), matrix)
+    # They are in metres already.
+    turned = matrix.copy()
+    turned[:3, :3] /= read.metres_per_unit or 1.0
+    places = places_moved(Places(levels=read.levels, rooms=read.rooms), turned)
     site = Site(
         north_deg=(read.north_deg or 0.0) % 360.0, latitude_deg=read.latitude_deg, longitude_deg=read.longitude_deg
     )

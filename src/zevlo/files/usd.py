@@ -104,8 +104,11 @@ class _StageReader:
         self.materials: list[Material] = [PLAIN]
         self.remarks: set[str] = set()
         self._numbers: dict[Any, int] = {}
-        self._pieces: dict[str, list[Piece]] = {}
-        self._cache = UsdGeom.XformCache()
+        self._pieces: dict[tuple[str, tuple[int, ...]], list[Piece]] = {}
+        # What is only told for moments is read at the first: as the stage begins, or as the first sample has it.
+        begins = stage.HasAuthoredTimeCodeRange()
+        self._at = Usd.TimeCode(stage.GetStartTimeCode()) if begins else Usd.TimeCode.EarliestTime()
+        self._cache = UsdGeom.XformCache(self._at)
         self._instances = 0
 
     def read(self) -> None:
@@ -122,13 +125,14 @@ class _StageReader:
                 continue
             imageable = UsdGeom.Imageable(prim)
             if imageable and (
-                imageable.ComputeVisibility() == UsdGeom.Tokens.invisible
+                imageable.ComputeVisibility(self._at) == UsdGeom.Tokens.invisible
                 or imageable.ComputePurpose() in (UsdGeom.Tokens.proxy, UsdGeom.Tokens.guide)
             ):
                 continue
             count += 1
             if count % 200 == 0:
                 self._progress("reading the geometry", None)
+            self._notice_moves(prim)
             part = self.build.part(prim.GetDisplayName() or prim.GetName(), above, own=str(prim.GetPath()))
             if prim.IsA(UsdGeom.PointInstancer):
                 self._instancer(prim, part)
@@ -139,10 +143,25 @@ class _StageReader:
                     self.build.add(part, piece, matrix)
             waiting += [(child, part) for child in reversed(prim.GetFilteredChildren(Usd.TraverseInstanceProxies()))]
 
+    def _notice_moves(self, prim: Any) -> None:
+        """Say so where a prim changes in time: it is read at one moment."""
+        moving = UsdGeom.Xformable(prim) and UsdGeom.Xformable(prim).TransformMightBeTimeVarying()
+        points = UsdGeom.PointBased(prim) and UsdGeom.PointBased(prim).GetPointsAttr().ValueMightBeTimeVarying()
+        if moving or points:
+            when = "at its first moment" if self._at.IsEarliestTime() else f"at frame {self._at.GetValue():g}"
+            self.remarks.add(f"What moves in it is read {when}")
+
+    def _get(self, attribute: Any, otherwise: Any = None) -> Any:
+        """A value as it is at the moment that is read."""
+        found = attribute.Get(self._at)
+        return otherwise if found is None else found
+
     def _of(self, prim: Any) -> list[Piece]:
-        """Pieces of a prim in its own coordinates; those of one prototype are shared."""
+        """Pieces of a prim in its own coordinates; those of one prototype are shared, where they look alike too."""
         source = prim.GetPrimInPrototype() if prim.IsInstanceProxy() else prim
-        key = str(source.GetPath())
+        subsets = UsdShade.MaterialBindingAPI(prim).GetMaterialBindSubsets()
+        looks = tuple(self._material_of(one) for one in (prim, *(subset.GetPrim() for subset in subsets)))
+        key = (str(source.GetPath()), looks)
         if key not in self._pieces:
             self._pieces[key] = self._mesh(prim) if prim.IsA(UsdGeom.Mesh) else self._solid(prim)
         return self._pieces[key]
@@ -150,12 +169,12 @@ class _StageReader:
     def _instancer(self, prim: Any, part: int) -> None:
         instancer = UsdGeom.PointInstancer(prim)
         targets = instancer.GetPrototypesRel().GetForwardedTargets()
-        moves = instancer.ComputeInstanceTransformsAtTime(Usd.TimeCode.Default(), Usd.TimeCode.Default())
-        numbers = np.array(instancer.GetProtoIndicesAttr().Get() or [], dtype=np.int64)
+        moves = instancer.ComputeInstanceTransformsAtTime(self._at, self._at)
+        numbers = np.array(self._get(instancer.GetProtoIndicesAttr(), []), dtype=np.int64)
         if moves is None or len(moves) > len(numbers):
             return
         world = np.array(self._cache.GetLocalToWorldTransform(prim)).T
-        mask = instancer.ComputeMaskAtTime(Usd.TimeCode.Default()) or [True] * len(numbers)
+        mask = instancer.ComputeMaskAtTime(self._at) or [True] * len(numbers)
         kept = numbers[np.array(mask, dtype=bool)] if len(mask) == len(numbers) else numbers
         pieces: dict[int, list[tuple[Piece, np.ndarray]]] = {}
         for number, target in enumerate(targets):
@@ -176,7 +195,7 @@ class _StageReader:
         found: list[tuple[Piece, np.ndarray]] = []
         every = iter(Usd.PrimRange(root, Usd.TraverseInstanceProxies(Usd.PrimIsActive & Usd.PrimIsLoaded)))
         for inner in every:
-            if UsdGeom.Imageable(inner).GetVisibilityAttr().Get() == UsdGeom.Tokens.invisible:
+            if self._get(UsdGeom.Imageable(inner).GetVisibilityAttr()) == UsdGeom.Tokens.invisible:
                 every.PruneChildren()
             elif inner.IsA(UsdGeom.PointInstancer):
                 self.remarks.add("Pieces scattered within scattered pieces are left behind")
@@ -188,12 +207,12 @@ class _StageReader:
 
     def _mesh(self, prim: Any) -> list[Piece]:
         mesh = UsdGeom.Mesh(prim)
-        points = np.array(mesh.GetPointsAttr().Get() or [], dtype=np.float64).reshape(-1, 3)
-        counts = np.array(mesh.GetFaceVertexCountsAttr().Get() or [], dtype=np.int64)
-        corners = np.array(mesh.GetFaceVertexIndicesAttr().Get() or [], dtype=np.int64)
+        points = np.array(self._get(mesh.GetPointsAttr(), []), dtype=np.float64).reshape(-1, 3)
+        counts = np.array(self._get(mesh.GetFaceVertexCountsAttr(), []), dtype=np.int64)
+        corners = np.array(self._get(mesh.GetFaceVertexIndicesAttr(), []), dtype=np.int64)
         if len(points) == 0 or len(counts) == 0:
             return []
-        holes = np.array(mesh.GetHoleIndicesAttr().Get() or [], dtype=np.int64)
+        holes = np.array(self._get(mesh.GetHoleIndicesAttr(), []), dtype=np.int64)
         scheme = mesh.GetSubdivisionSchemeAttr()
         if scheme.HasAuthoredValue() and scheme.Get() != UsdGeom.Tokens.none:
             self.remarks.add("Smoothed surfaces (subdivision) are read as the cage they are made from")
@@ -224,8 +243,8 @@ class _StageReader:
         found = self._primvar(mesh.GetPrim(), "normals", counts, corners, 3)
         if found is not None:
             return found
-        raw = mesh.GetNormalsAttr().Get()
-        if not raw:
+        raw = self._get(mesh.GetNormalsAttr())
+        if raw is None or len(raw) == 0:
             return None
         return _by_corner(np.array(raw, dtype=np.float64), str(mesh.GetNormalsInterpolation()), counts, corners, 3)
 
@@ -236,7 +255,7 @@ class _StageReader:
             found = others[0] if others else found
         if not found or not found.HasValue():
             return None
-        values = found.ComputeFlattened()
+        values = found.ComputeFlattened(self._at)
         if values is None:
             return None
         return _by_corner(np.array(values, dtype=np.float64), str(found.GetInterpolation()), counts, corners, width)
@@ -245,7 +264,7 @@ class _StageReader:
         """The basic solids of OpenUSD."""
 
         def number(name: str) -> float:
-            return float(prim.GetAttribute(name).Get())
+            return float(self._get(prim.GetAttribute(name)))
 
         kind = prim.GetTypeName()
         if kind == "Cube":
@@ -259,6 +278,8 @@ class _StageReader:
             shape.apply_translation([0, 0, -number("height") / 2])
         elif kind == "Capsule":
             shape = trimesh.creation.capsule(number("height"), number("radius"), [48, 48])
+        elif kind == "Plane":
+            return self._plane(prim, number("width") / 2.0, number("length") / 2.0)
         else:
             self.remarks.add(f"{kind} is not a surface with a size and was left behind")
             return []
@@ -267,11 +288,21 @@ class _StageReader:
         vertices = np.asarray(shape.vertices) @ np.array(turns.get(axis, np.eye(3))).T
         return [checked(Piece(vertices, np.asarray(shape.faces), int(self._material_of(prim))))]
 
+    def _plane(self, prim: Any, wide: float, long: float) -> list[Piece]:
+        """Across its axis: along Z as wide as X and as long as Y, along Y as long as Z, along X as wide as Z (OpenUSD's
+        schema of the plane)."""
+        sides = {"X": ((0, 0, wide), (0, long, 0)), "Y": ((wide, 0, 0), (0, 0, long))}
+        sides["Z"] = (wide, 0, 0), (0, long, 0)
+        across, up = (np.array(side) for side in sides[str(self._get(prim.GetAttribute("axis"), "Z"))])
+        corners = np.array([-across - up, across - up, across + up, -across + up])
+        faces = np.array([(0, 1, 2), (0, 2, 3)])
+        return [checked(Piece(corners, faces, int(self._material_of(prim))))]
+
     def _kinds(self, prim: Any, count: int) -> np.ndarray:
         """Material of each polygon: the prim's, and its subsets' over it."""
         kinds = np.full(count, self._material_of(prim), dtype=np.int64)
         for subset in UsdShade.MaterialBindingAPI(prim).GetMaterialBindSubsets():
-            chosen = np.array(subset.GetIndicesAttr().Get() or [], dtype=np.int64)
+            chosen = np.array(self._get(subset.GetIndicesAttr(), []), dtype=np.int64)
             chosen = chosen[(chosen >= 0) & (chosen < count)]
             kinds[chosen] = self._material_of(subset.GetPrim())
         return kinds
@@ -283,8 +314,8 @@ class _StageReader:
             if key not in self._numbers:
                 self._numbers[key] = self._put(self._preview(material))
             return self._numbers[key]
-        colors = UsdGeom.Gprim(prim).GetDisplayColorAttr().Get() if prim.IsA(UsdGeom.Gprim) else None
-        if not colors:
+        colors = self._get(UsdGeom.Gprim(prim).GetDisplayColorAttr()) if prim.IsA(UsdGeom.Gprim) else None
+        if colors is None or len(colors) == 0:
             return 0
         r, g, b = np.clip(np.array(colors, dtype=np.float64).mean(axis=0), 0.0, 1.0).tolist()
         key = ("display", round(r, 4), round(g, 4), round(b, 4))
@@ -306,7 +337,7 @@ class _StageReader:
 
         def value(key: str, otherwise: Any) -> Any:
             given = shader.GetInput(key)
-            found = given.Get() if given and not given.HasConnectedSource() else None
+            found = given.Get(self._at) if given and not given.HasConnectedSource() else None
             return otherwise if found is None else found
 
         def color(key: str, otherwise: float) -> tuple[float, float, float]:

@@ -10,7 +10,7 @@ import numpy as np
 
 from zevlo.core.camera import Camera, Rays
 from zevlo.core.compiled import compiled
-from zevlo.core.optics.tilt import sharp_depth_m
+from zevlo.core.optics.tilt import NOTHING_PER_M
 from zevlo.core.refused import Refused
 from zevlo.core.scene.cut import DrawingPlane, plan_plane, section_plane
 from zevlo.core.scene.drawn import NOTHING, Drawing, Outlines, Polyline
@@ -105,8 +105,9 @@ def rolled(camera: Camera, level: Floats) -> Floats:
 def depth_on_paper(camera: Camera, drawing: Paper, x: float, y: float, lean: tuple[float, float] = (0.0, 0.0)) -> float:
     """Distance along the lens axis, in metres, at which a line drawn across the wedge passes a place on paper.
 
-    ``lean``: that of the plane the line is drawn of, where the lens is tilted; it may then be infinite.
-    Raises :class:`Refused` where the wedge is drawn without any depth."""
+    ``lean``: that of the plane the line is drawn of, where the lens is tilted; it is below 0 then where that crosses
+    the axis beyond infinity, by as much as its inverse. Raises :class:`Refused` where the wedge is drawn without any
+    depth."""
     pose = camera.pose
     plane = plan_plane(0.0) if drawing == "plan" else section_plane(pose.position, pose.level_axis)
     if camera.law.radial:
@@ -123,7 +124,8 @@ def depth_on_paper(camera: Camera, drawing: Paper, x: float, y: float, lean: tup
         aside, above, along = place_on_paper(camera, drawing, x, y).tolist()
         along = _before_the_camera(along)
         leans = levelled_lean(camera, lean)
-        return sharp_depth_m((1.0 - leans[0] * aside - leans[1] * above) / along)
+        per_m = (1.0 - leans[0] * aside - leans[1] * above) / along
+        return inf if abs(per_m) < NOTHING_PER_M else 1.0 / per_m
     away = np.array([x, y]) - (2.0 * near - far).mean(axis=0)
     return _before_the_camera(float(away[0] * across[1] - away[1] * across[0]) / turn)
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from math import inf
 from typing import TYPE_CHECKING, ClassVar, Literal
 
 import numpy as np
@@ -16,7 +17,7 @@ from zevlo.core.optics.barrel import barrel_distance_mm
 from zevlo.core.refused import Refused
 from zevlo.core.scene.sight import depth_on_paper
 from zevlo.core.seen import seen_in
-from zevlo.core.sharp_zone import focus_through, focused, hyperfocal_of, lean_of
+from zevlo.core.sharp_zone import FARTHEST_FOCUS_M, focus_through, focused, hyperfocal_of, lean_of
 
 if TYPE_CHECKING:
     from zevlo.core.shot import Shot
@@ -54,7 +55,10 @@ class FocusOnPaper(Gesture):
     y: Coordinate
 
     def follow(self, shot: Shot, scene: Scene) -> Shot:
-        return focused(shot, on_paper(shot, self.drawing, self.x, self.y))
+        away = on_paper(shot, self.drawing, self.x, self.y)
+        if -FARTHEST_FOCUS_M < away < 0.0:
+            raise Refused("There the plane of focus would cross the lens axis beyond infinity; turn the lens less.")
+        return focused(shot, away if away > 0.0 else inf)
 
 
 class FocusOnBarrel(Gesture):
@@ -81,7 +85,8 @@ class FocusHyperfocal(Gesture):
 
 
 def on_paper(shot: Shot, drawing: Literal["plan", "section"], x: float, y: float) -> float:
-    """Where the plane of the sharp zone that passes a place on paper crosses the lens axis, m; may be infinite."""
+    """Where the plane of the sharp zone that passes a place on paper crosses the lens axis, m; may be infinite, or
+    below 0 beyond that."""
     return depth_on_paper(camera_of(shot), drawing, x, y, lean_of(shot))
 
 

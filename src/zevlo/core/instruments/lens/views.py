@@ -111,7 +111,7 @@ class ViewFrom(Gesture):
         nearest, farthest = _ends_of(body, np.array(turned.stand.position), way)
         own = turned.lens
         far = None if own.far_m is None or own.far_m < farthest else own.far_m
-        turned = turned.with_groups(lens=changed(own, near_m=min(own.near_m, nearest), far_m=far))
+        turned = turned.with_groups(lens=changed(own, near_m=min(own.near_m, 0.5 * nearest), far_m=far))
         if already:
             return turned
         # A frame that is trimmed lies beside its lens: shifted until its middle lies on the axis.
