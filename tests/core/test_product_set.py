@@ -205,3 +205,16 @@ def test_near_things_are_gone_up_to_closely():
     shot = Shot(stand=Stand(position=(0, -0.2, 0.1), aim=(0, 0, 0.1)))
     near = follow(shot, AimTo(x=0.0, y=-0.17), WorkingSet(things()))
     assert near.stand.aim[:2] == (0.0, -0.17), "three centimetres before the lens"
+
+
+@pytest.mark.parametrize("up", ["y", "z"])
+def test_a_scanned_ground_lies_flat_whatever_stands_on_it(up):
+    """Rough as scans are, so that no two of its heights are alike, with one exact wall: thin and wide is lying."""
+    rng = np.random.default_rng(5)
+    x, y = np.meshgrid(np.linspace(0, 40, 60), np.linspace(0, 30, 50))
+    ground = np.stack([x.ravel(), y.ravel(), rng.uniform(-0.4, 0.4, x.size) + 0.02 * x.ravel()], axis=1)
+    at = np.arange(x.size).reshape(x.shape)
+    quads = np.stack([at[:-1, :-1], at[:-1, 1:], at[1:, 1:], at[1:, :-1]], axis=-1).reshape(-1, 4)
+    scan = trimesh.Trimesh(ground, np.concatenate([quads[:, [0, 1, 2]], quads[:, [0, 2, 3]]]), process=False)
+    model = set_of(trimesh.util.concatenate([scan, slab((0, 29.9, 0), (40, 30, 4))]))
+    assert guess_up(in_file(model, up), "y" if up == "z" else "z") == up

@@ -30,7 +30,10 @@ PLAIN = ("perspective", "bent")
 @st.composite
 def shots(draw, law):
     """Of every kind: rolled, also over, shifted, turned, trimmed, enlarged, breathing."""
-    small, turn = st.floats(-8, 8), st.floats(-4, 4) if law in PLAIN else st.just(0.0)
+    small, turn = (
+        st.floats(-8, 8),
+        st.floats(-4, 4).filter(lambda one: one == 0 or abs(one) > 1e-3) if law in PLAIN else st.just(0.0),
+    )
     return Shot(
         stand=Stand(position=(0, 0, 1.5), aim=(draw(st.floats(-1, 1)), 3, draw(st.floats(0.6, 2.4))), roll_deg=draw(st.sampled_from([0, 0, 90, -90, 180, 23]))),
         lens=Lens(**{**lenses()[law], "focal_length_mm": draw(st.floats(30, 120)), "focus_breathing": draw(st.booleans())}),
@@ -146,7 +149,7 @@ def test_everything_sharp_is_sharp_to_infinity_all_over_the_frame(law, data, fro
     blur, limit = blur_px(after, rays.at(np.full(9, 3e5)))
     assert blur.max() <= limit * (1 + 1e-3)
     if from_m is None and law == "perspective" and shot.movements == shot.movements.unturned:
-        assert after.focus == follow(shot, FocusHyperfocal(), NOTHING).focus
+        assert after.focus.distance_m == pytest.approx(follow(shot, FocusHyperfocal(), NOTHING).focus.distance_m)
 
 
 def test_a_far_hyperfocal_distance_is_one_and_the_same():

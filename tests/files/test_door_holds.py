@@ -17,6 +17,7 @@ from PIL import Image
 from tests.files import shed
 from tests.files.test_door import glb_of
 
+from zevlo.core.scene.model import Material
 from zevlo.files import limits, scratch, textures
 from zevlo.files.door import take_in
 from zevlo.files.names import STANDS_FOR_IT
@@ -170,7 +171,8 @@ def test_all_textures_of_a_set_share_one_budget(monkeypatch):
     ):
         assert pictures.put(str(n), picture(width, height, kind)) == n
     assert pictures.put("1", b"never looked at again") == 1
-    kept, _ = pictures.settled(())
+    kept, _ = pictures.settled(tuple(Material(f"m{n}", texture=n) for n in range(4)))
+    assert pictures.settled((Material("m", texture=2),))[1][0].texture == 0, "what nothing shows is not kept"
     sizes = [Image.open(io.BytesIO(raw)).size for raw in kept]
     assert sum(w * h for w, h in sizes) <= 300_000
     assert max(sizes[0]) == max(sizes[2]), "the larger ones are brought to one side"
@@ -192,7 +194,7 @@ def test_a_texture_that_is_refused_says_why(raw, words):
     def taken():
         pictures = Pictures()
         pictures.put("0", raw())
-        return pictures.settled(())
+        return pictures.settled((Material("m", texture=0),))
 
     with pytest.raises(CannotRead, match=words):
         taken()

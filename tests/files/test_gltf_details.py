@@ -1,6 +1,7 @@
 """The finer points of glTF 2.0 (section numbers are the specification's), each on a file made for it."""
 
 import base64
+import io
 import json
 import struct
 
@@ -14,6 +15,8 @@ from tests.files.test_door import glb_of
 from zevlo.core.scene.placing import Placing, matrix_of
 from zevlo.demo.glb import pack_glb
 from zevlo.files.glb import Container, open_container, pack
+from zevlo.files.gltf import from_bytes
+from zevlo.files.textures import linear
 from zevlo.files.view import view_files
 
 
@@ -32,7 +35,7 @@ class Buffer:
             {
                 "bufferView": len(self.views) - 1,
                 "componentType": code,
-                "count": array.size // {"SCALAR": 1, "VEC2": 2, "VEC3": 3}[kind],
+                "count": array.size // {"SCALAR": 1, "VEC2": 2, "VEC3": 3, "VEC4": 4}[kind],
                 "type": kind,
             }
         )
@@ -187,3 +190,122 @@ def test_texture_transform_moves_the_places_in_the_proof_too():
     )
     down = glb_set(data).uv * [1, -1] + [0, 1]
     assert down == pytest.approx(np.array([[0, 1], [0, 0.5], [0.5, 0.5], [0.5, 1]]), abs=1e-6)
+
+
+def png(pixels):
+    out = io.BytesIO()
+    Image.fromarray(np.asarray(pixels, dtype=np.uint8)).save(out, "PNG")
+    return out.getvalue()
+
+
+def with_pictures(buffer, *pictures):
+    """The document's images and textures, of pictures put into a buffer."""
+    views = []
+    for raw in pictures:
+        buffer.data.extend(b"\0" * (-len(buffer.data) % 4))
+        buffer.views.append({"buffer": 0, "byteOffset": len(buffer.data), "byteLength": len(raw)})
+        buffer.data.extend(raw)
+        views.append(len(buffer.views) - 1)
+    return {
+        "images": [{"bufferView": view, "mimeType": "image/png"} for view in views],
+        "textures": [{"source": n} for n in range(len(pictures))],
+    }
+
+
+def square(buffer, **attributes):
+    place, faces = buffer.add(SQUARE, "VEC3"), buffer.add(np.array([0, 1, 2, 0, 2, 3], dtype=np.uint32), "SCALAR")
+    uv = buffer.add(SQUARE[:, :2].copy(), "VEC2")
+    more = {name: buffer.add(*given) for name, given in attributes.items()}
+    return {"attributes": {"POSITION": place, "TEXCOORD_0": uv, **more}, "indices": faces, "material": 0}
+
+
+def test_pictures_of_how_a_surface_is_count_by_their_mean_and_it_is_told():
+    """3.9.2: metal in blue, roughness in green, times the factors; 3.9.3: emission is sRGB."""
+    buffer = Buffer()
+    surface = square(buffer)
+    rough_metal = png(np.full((8, 8, 3), (0, 128, 0)))
+    glow = np.zeros((8, 8, 3))
+    glow[:4] = 255
+    looks = with_pictures(buffer, rough_metal, png(glow), png(np.full((8, 8, 3), 128)))
+    material = {
+        "name": "Screen", "emissiveFactor": [1, 1, 1], "emissiveTexture": {"index": 1}, "normalTexture": {"index": 2},
+        "pbrMetallicRoughness": {"metallicRoughnessTexture": {"index": 0}, "roughnessFactor": 0.8},
+    }  # fmt: skip
+    came = from_bytes(buffer.glb([surface], materials=[material], **looks))
+    made = came.model.materials[1]
+    assert (made.metallic, made.roughness) == pytest.approx((0.0, 0.8 * 128 / 255), abs=0.01), "no polished metal"
+    assert made.emissive == pytest.approx([float(linear(np.array(0.5)))] * 3, abs=0.02), "and no lamp"
+    assert came.model.pictures == ()
+    assert sorted(remark.split(": ")[1][:20] for remark in came.remarks) == [
+        "how rough and metall",
+        "it shines by a pictu",
+        "its relief (a normal",
+    ]
+
+
+@pytest.mark.parametrize(
+    ("mode", "cutoff", "holes"), [("MASK", 0.3, 0.3), ("MASK", None, 0.5), ("BLEND", None, 0.0), ("OPAQUE", None, None)]
+)
+def test_alpha_cuts_holes_only_where_the_file_says_so(mode, cutoff, holes):
+    """3.9.4: alphaMode and alphaCutoff."""
+    buffer = Buffer()
+    surface = square(buffer)
+    leaf = np.full((8, 8, 4), 255)
+    leaf[:, 4:, 3] = 0
+    looks = with_pictures(buffer, png(leaf))
+    material = {
+        "alphaMode": mode,
+        "pbrMetallicRoughness": {"baseColorTexture": {"index": 0}},
+        **({} if cutoff is None else {"alphaCutoff": cutoff}),
+    }
+    model = glb_set(buffer.glb([surface], materials=[material], **looks))
+    assert model.materials[1].holes == holes
+    raw = next(view_files(model, np.zeros(3)))[0]
+    shown = json.loads(raw[20 : 20 + int.from_bytes(raw[12:16], "little")])["materials"][1]
+    assert shown.get("alphaMode", "OPAQUE") == mode, "for the desk as well"
+
+
+def test_colours_by_point_come_with_their_triangles():
+    """3.7.2.1: COLOR_0 is linear and multiplies the base colour; whole numbers are normalized."""
+    red_to_blue = np.array([[255, 0, 0], [255, 0, 0], [255, 0, 0], [0, 0, 255]], dtype=np.uint8)
+    padded = np.c_[red_to_blue, np.full(4, 255, np.uint8)]
+    for given in (padded.astype(np.float32)[:, :3] / 255, padded):
+        buffer = Buffer()
+        kind = "VEC4" if given.dtype == np.uint8 else "VEC3"
+        surface = square(buffer, COLOR_0=(given, kind))
+        if kind == "VEC4":
+            buffer.accessors[-1]["normalized"] = True
+        model = glb_set(buffer.glb([surface], materials=[{"name": "Scan"}]))
+        picture = np.asarray(Image.open(io.BytesIO(model.pictures[0])), dtype=float) / 255
+        uv = model.uv[model.faces].mean(axis=1)
+        drawn = linear(
+            picture[((1 - uv[:, 1]) * picture.shape[0]).astype(int), (uv[:, 0] * picture.shape[1]).astype(int)]
+        )
+        assert drawn[0] == pytest.approx([1, 0, 0], abs=0.02)
+        assert drawn[1][[0, 2]] == pytest.approx(linear(np.array([2 / 3, 1 / 3])), abs=0.03)
+        (material,) = {model.materials[kind] for kind in model.face_material}
+        assert material.seen_color[0] > 3 * material.seen_color[2] > 0, "as it is seen from afar"
+
+
+def test_scattered_copies_stand_where_they_are_told():
+    """EXT_mesh_gpu_instancing: each within its node."""
+    buffer = Buffer()
+    surface = square(buffer)
+    move = buffer.add(np.array([[0, 0, 0], [5, 0, 0], [0, 7, 0]], dtype=np.float32), "VEC3")
+    size = buffer.add(np.array([[1, 1, 1], [2, 2, 2], [1, 1, 1]], dtype=np.float32), "VEC3")
+    node = {
+        "mesh": 0,
+        "name": "It",
+        "translation": [0, 0, 1],
+        "extensions": {"EXT_mesh_gpu_instancing": {"attributes": {"TRANSLATION": move, "SCALE": size}}},
+    }
+    data = buffer.glb(
+        [surface],
+        materials=[{}],
+        nodes=[node],
+        extensionsUsed=["EXT_mesh_gpu_instancing"],
+        extensionsRequired=["EXT_mesh_gpu_instancing"],
+    )
+    model = glb_set(data)
+    assert (len(model.parts), len(model.faces)) == (1, 6)
+    assert model.bounds == pytest.approx(np.array([[0, -1, 0], [7, -1, 8]]))

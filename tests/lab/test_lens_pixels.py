@@ -1,8 +1,11 @@
 """The picture's pixels lie where the sheet projects them, and blur as wide as the formula says."""
 
+import io
+
 import numpy as np
 import pytest
 import trimesh
+from PIL import Image
 from tests.conftest import set_of, slab
 from tests.core.kinds import lenses
 
@@ -14,7 +17,7 @@ from zevlo.core.light.site import PlacedLight
 from zevlo.core.optics.back import cut_back
 from zevlo.core.optics.focus import blur_times_mm
 from zevlo.core.scene.as_shown import model_as_shown
-from zevlo.core.scene.model import Material
+from zevlo.core.scene.model import Material, Part, SetModel
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.seen import seen_from
 from zevlo.core.shot import Back, Focus, Lens, Movements, Shot, Stand, Trim
@@ -277,3 +280,30 @@ def test_the_corners_of_a_print_are_as_dark_as_the_sheet_says(law, f_number):
     wanted = camera.light(uv) * camera.rays(uv).sees
     assert film.mean(axis=2).ravel() / 1000 == pytest.approx(wanted, abs=0.11)
     assert film.mean() / 1000 == pytest.approx(wanted.mean(), abs=0.01)
+
+
+def test_a_print_sees_through_the_holes_a_picture_cuts():
+    """A card whose picture is clear on its right half, before a glowing wall: a leaf is no card."""
+    out = io.BytesIO()
+    leaf = np.full((8, 8, 4), 255, np.uint8)
+    leaf[:, 4:, 3] = 0
+    Image.fromarray(leaf).save(out, "PNG")
+    corners = np.array(
+        [(-1, 4, 0), (1, 4, 0), (1, 4, 2), (-1, 4, 2), (-9, 6, -9), (9, 6, -9), (9, 6, 9), (-9, 6, 9)], float
+    )
+    uv = np.array([(0, 0), (1, 0), (1, 1), (0, 1)] + [(np.nan, np.nan)] * 4, np.float32)
+    for holes, right in ((0.5, 1000.0), (0.0, 1000.0), (None, 0.0)):
+        model = SetModel(
+            corners, np.array([(0, 1, 2), (0, 2, 3), (4, 5, 6), (4, 6, 7)], np.int32), np.array([0, 0, 1, 1], np.int32),
+            (Part("Leaf", None, 0, 2), Part("Wall", None, 2, 2)), (Material("Leaf", (0, 0, 0), texture=0, holes=holes), GLOW), uv=uv, pictures=(out.getvalue(),),
+        )  # fmt: skip
+        shot = Shot(
+            stand=Stand(position=(0, 0, 1), aim=(0, 5, 1)),
+            lens=Lens(focal_length_mm=60),
+            back=Back(output_px=(60, 40)),
+            focus=Focus(distance_m=5, f_number=None),
+        )
+        *_, last = MitsubaRenderer(model, DARK).passes(shot, (60, 40), [8], seed=1)
+        light = last.light.mean(axis=2)
+        assert light[10:30, 14:24].max() < 1.0, "the leaf"
+        assert light[10:30, 33:40].mean() == pytest.approx(right, rel=0.02, abs=1.0)

@@ -24,6 +24,7 @@ UNDERSTOOD = frozenset(
         "KHR_materials_anisotropy", "KHR_materials_iridescence", "KHR_texture_transform", "KHR_lights_punctual",
         "KHR_xmp_json_ld", "KHR_mesh_quantization", "KHR_draco_mesh_compression", "EXT_meshopt_compression",
         "KHR_meshopt_compression", "EXT_texture_webp", "KHR_materials_dispersion", "KHR_materials_diffuse_transmission",
+        "EXT_mesh_gpu_instancing",
     }
 )  # fmt: skip
 _COMPONENT_BYTES = {5120: 1, 5121: 1, 5122: 2, 5123: 2, 5125: 4, 5126: 4}

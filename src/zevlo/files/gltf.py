@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass, replace
 from typing import Any
 
 import numpy as np
@@ -12,9 +13,10 @@ from zevlo.core.scene.model import Material
 from zevlo.files.accessors import DRACO, Arrays
 from zevlo.files.build import PLAIN, Piece, SetBuilder, checked
 from zevlo.files.glb import Container, Json, alone, open_container
+from zevlo.files.point_colors import MOST_COLOURED, NAME, coloured, palette, shown
 from zevlo.files.reading import Arrival, FromFile, Progress, unheard
 from zevlo.files.refusal import CannotRead
-from zevlo.files.textures import Pictures
+from zevlo.files.textures import Pictures, linear, mean_of
 
 _TRIANGLES, _STRIP, _FAN = 4, 5, 6
 
@@ -42,7 +44,8 @@ def from_container(container: Container, progress: Progress) -> FromFile:
     if not order:
         raise CannotRead("The model is empty: there is nothing in its scene.")
     arrays = Arrays(container)
-    build = SetBuilder()
+    build, pictures, remarks = SetBuilder(), Pictures(), Remarks()
+    materials = _materials(document, container, pictures, remarks)
     part_of: dict[int, int] = {}
     world: dict[int, NDArray[np.float64]] = {}
     made: dict[int, list[Piece]] = {}
@@ -64,15 +67,85 @@ def from_container(container: Container, progress: Progress) -> FromFile:
         if not isinstance(mesh, int) or not 0 <= mesh < len(meshes):
             raise CannotRead("The file is broken: a part names a surface that is not there.")
         if mesh not in made:
-            made[mesh] = _pieces(document, meshes[mesh], arrays)
-        for piece in made[mesh]:
-            build.add(part, piece, matrix)
-    pictures = _pictures(container, arrays)
-    materials = tuple(_materials(document, pictures))
+            made[mesh] = _pieces(document, meshes[mesh], arrays, _Looks(materials, pictures, remarks))
+        for move in _copies(nodes[node], arrays):
+            for piece in made[mesh]:
+                build.add(part, piece, matrix @ move)
     made.clear()
     progress("putting the set together", None)
-    model = build.finish(materials, pictures)
-    return FromFile(model, "glTF", metres_per_unit=1.0, up="y", remarks=pictures.remarks())
+    model = build.finish(tuple(materials), pictures)
+    return FromFile(model, "glTF", metres_per_unit=1.0, up="y", remarks=(*remarks.told(), *pictures.remarks()))
+
+
+class Remarks:
+    """What was not taken as it is, and how often."""
+
+    def __init__(self) -> None:
+        self._counts: dict[str, int] = {}
+
+    def note(self, words: str) -> None:
+        self._counts[words] = self._counts.get(words, 0) + 1
+
+    def told(self) -> tuple[str, ...]:
+        return tuple(f"{count} materials: {words}" if count > 1 else f"1 material: {words}"
+                     for words, count in self._counts.items())  # fmt: skip
+
+
+@dataclass
+class _Looks:
+    """The materials as they are made, to which those coloured by point are added."""
+
+    materials: list[Material]
+    pictures: Pictures
+    remarks: Remarks
+
+    def coloured(self, piece: Piece, given: np.ndarray | None) -> Piece:
+        """A piece in the colours its points tell, linear; as it was where it has none, or a picture."""
+        own = self.materials[int(np.asarray(piece.material).flat[0])]
+        if given is None or given.shape[1] < 3 or bool((given[:, :3] >= 0.999).all()):
+            return piece
+        if own.texture is not None:
+            self.remarks.note("it has a picture, so that the colours of its points are left out")
+            return piece
+        if len(piece.faces) > MOST_COLOURED:
+            r, g, b = np.clip(np.nan_to_num(given[:, :3]), 0.0, 1.0).mean(axis=0).tolist()
+            self.remarks.note("it has so many points that their colours are shown as one, their mean")
+            return replace(piece, material=self._added(replace(own, base_color=_times(own.base_color, (r, g, b)))))
+        if NAME not in self.pictures:
+            self.pictures.put(NAME, palette())
+        made, mean = coloured(piece, shown(given[:, :3]))
+        texture = self.pictures.put(NAME, b"")
+        return replace(made, material=self._added(replace(own, texture=texture, seen_tint=mean)))
+
+    def _added(self, material: Material) -> int:
+        self.materials.append(material)
+        return len(self.materials) - 1
+
+
+def _times(a: tuple[float, float, float], b: tuple[float, float, float]) -> tuple[float, float, float]:
+    return a[0] * b[0], a[1] * b[1], a[2] * b[2]
+
+
+def _copies(node: Json, arrays: Arrays) -> list[NDArray[np.float64]]:
+    """Where copies of a node's mesh stand within it, (4, 4) each: itself where it is not scattered.
+
+    EXT_mesh_gpu_instancing: translation, rotation and scale for each.
+    """
+    given = ((node.get("extensions") or {}).get(INSTANCING) or {}).get("attributes")
+    if given is None:
+        return [np.eye(4)]
+    values = {key: arrays.numbers(given[key]) for key in ("TRANSLATION", "ROTATION", "SCALE") if key in given}
+    counts = {len(one) for one in values.values()}
+    if len(counts) != 1:
+        raise CannotRead("The file is broken: copies and where they stand are not equally many.")
+    count = counts.pop()
+    if count > MOST_COPIES:
+        raise CannotRead(f"The model scatters more than {MOST_COPIES} pieces. Thin them out first.")
+    return [local_of({key.lower(): one[number].tolist() for key, one in values.items()}) for number in range(count)]
+
+
+INSTANCING = "EXT_mesh_gpu_instancing"
+MOST_COPIES = 200_000
 
 
 def tree_of(document: Json) -> tuple[list[int], dict[int, int]]:
@@ -95,7 +168,10 @@ def tree_of(document: Json) -> tuple[list[int], dict[int, int]]:
     return order, {child: parent for child, parent in parents.items() if parent in seen}
 
 
-def _pieces(document: Json, mesh: Json, arrays: Arrays) -> list[Piece]:
+_READ = ("POSITION", "NORMAL", "TEXCOORD_0", "COLOR_0")
+
+
+def _pieces(document: Json, mesh: Json, arrays: Arrays, looks: _Looks) -> list[Piece]:
     """The triangle primitives of a mesh in its own coordinates."""
     found = []
     for primitive in mesh.get("primitives", []):
@@ -106,10 +182,10 @@ def _pieces(document: Json, mesh: Json, arrays: Arrays) -> list[Piece]:
         packed = (primitive.get("extensions") or {}).get(DRACO)
         if packed is not None:
             faces, given = arrays.draco(packed)
-            values = {name: given.get(name) for name in ("POSITION", "NORMAL", "TEXCOORD_0")}
+            values = {name: given.get(name) for name in _READ}
         else:
             values = {name: arrays.numbers(attributes[name]) if name in attributes else None
-                      for name in ("POSITION", "NORMAL", "TEXCOORD_0")}  # fmt: skip
+                      for name in _READ}  # fmt: skip
             points = values["POSITION"]
             count = 0 if points is None else len(points)
             chain = arrays.numbers(primitive["indices"])[:, 0] if "indices" in primitive else np.arange(count)
@@ -125,8 +201,17 @@ def _pieces(document: Json, mesh: Json, arrays: Arrays) -> list[Piece]:
             moved = _texture_transform(document, material)
             uv = uv if moved is None else np.c_[uv, np.ones(len(uv))] @ moved.T
             uv = np.c_[uv[:, 0], 1.0 - uv[:, 1]].astype(np.float32)
-        found.append(checked(Piece(points, faces, material + 1, _fitting(values["NORMAL"], len(points), 3), uv)))
+        piece = checked(Piece(points, faces, material + 1, _fitting(values["NORMAL"], len(points), 3), uv))
+        found.append(looks.coloured(piece, _colours(values["COLOR_0"], len(points))))
     return found
+
+
+def _colours(values: np.ndarray | None, count: int) -> np.ndarray | None:
+    """Colours by point, linear, 0 to 1; Draco hands whole numbers on."""
+    found = _fitting(values, count, 3)
+    if found is None or found.dtype.kind == "f":
+        return found
+    return found.astype(np.float32) / np.float32(np.iinfo(found.dtype).max)
 
 
 def _fitting(values: np.ndarray | None, count: int, width: int) -> np.ndarray | None:
@@ -181,50 +266,76 @@ def local_of(node: Json) -> NDArray[np.float64]:
     return matrix
 
 
-def _pictures(container: Container, arrays: Arrays) -> Pictures:
-    """Every image as it came."""
-    pictures = Pictures()
+def _picture(container: Container, number: int) -> bytes:
+    """An image as it came. Raises :class:`CannotRead`."""
     views = container.document["bufferViews"]
-    for number, image in enumerate(container.document.get("images", [])):
-        view = image.get("bufferView")
-        if not isinstance(view, int) or not 0 <= view < len(views):
-            raise CannotRead("The file is broken: a texture has no data.")
-        start = views[view]["byteOffset"]
-        pictures.put(str(number), bytes(container.binary[start : start + views[view]["byteLength"]]))
-    return pictures
+    view = container.document["images"][number].get("bufferView")
+    if not isinstance(view, int) or not 0 <= view < len(views):
+        raise CannotRead("The file is broken: a texture has no data.")
+    start = views[view]["byteOffset"]
+    return bytes(container.binary[start : start + views[view]["byteLength"]])
 
 
 def _texture_source(texture: Json) -> Any:
     return texture.get("source", ((texture.get("extensions") or {}).get("EXT_texture_webp") or {}).get("source"))
 
 
-def _materials(document: Json, pictures: Pictures) -> list[Material]:
+def _materials(document: Json, container: Container, pictures: Pictures, remarks: Remarks) -> list[Material]:
     """Material 0 is plain grey, for faces without one; the file's follow in their order."""
-    made = [PLAIN]
+    made, images = [PLAIN], len(document.get("images", []))
     textures = document.get("textures", [])
+    means: dict[int, tuple[float, float, float]] = {}
+
+    def source(texture: Any) -> int | None:
+        index = (texture or {}).get("index")
+        found = _texture_source(textures[index]) if isinstance(index, int) and 0 <= index < len(textures) else None
+        return found if isinstance(found, int) and 0 <= found < images else None
+
+    def mean(texture: Any) -> tuple[float, float, float] | None:
+        """Of a picture's three channels as they are stored; None where there is none."""
+        picture = source(texture)
+        if picture is not None and picture not in means:
+            means[picture] = mean_of(_picture(container, picture))
+        return None if picture is None else means[picture]
+
     for number, entry in enumerate(document.get("materials", [])):
         metal = entry.get("pbrMetallicRoughness") or {}
         extensions = entry.get("extensions") or {}
         color = _numbers(metal.get("baseColorFactor", [1.0, 1.0, 1.0, 1.0]), 4)
         strength = _number((extensions.get("KHR_materials_emissive_strength") or {}).get("emissiveStrength", 1.0))
         glow = [max(0.0, strength * c) for c in _numbers(entry.get("emissiveFactor", [0.0, 0.0, 0.0]), 3)]
+        shines = mean(entry.get("emissiveTexture"))
+        if shines is not None and any(glow):
+            glow = [c * one for c, one in zip(glow, linear(np.array(shines)).tolist(), strict=True)]
+            remarks.note("it shines by a picture, whose mean it shines with all over")
+        metallic, rough = (_number(metal.get(key, 1.0)) for key in ("metallicFactor", "roughnessFactor"))
+        both = mean(metal.get("metallicRoughnessTexture"))
+        if both is not None:
+            metallic, rough = metallic * both[2], rough * both[1]
+            remarks.note("how rough and metallic it is goes by a picture, whose mean it has all over")
+        if entry.get("normalTexture"):
+            remarks.note("its relief (a normal map) is left out")
         through = _number((extensions.get("KHR_materials_transmission") or {}).get("transmissionFactor", 0.0))
-        alpha = color[3] if entry.get("alphaMode", "OPAQUE") != "OPAQUE" else 1.0
-        texture = (metal.get("baseColorTexture") or {}).get("index")
-        picture = (
-            _texture_source(textures[texture]) if isinstance(texture, int) and 0 <= texture < len(textures) else None
-        )
-        if not isinstance(picture, int) or not 0 <= picture < len(pictures):
-            picture = None
+        mode = entry.get("alphaMode", "OPAQUE")
+        alpha = color[3] if mode != "OPAQUE" else 1.0
+        cut = _unit(_number(entry.get("alphaCutoff", 0.5))) if mode == "MASK" else 0.0
+        image = source(metal.get("baseColorTexture"))
+        picture = None if image is None else pictures.put(str(image), _picture(container, image))
+        if mode == "MASK":
+            # All of it is there, or nothing, by what alpha is beside the cut.
+            alpha, cut = 1.0 if picture is not None or alpha >= cut else 0.0, cut / max(color[3], 1.0e-6)
         made.append(
             Material(
                 name=str(entry.get("name") or f"Material {number + 1}")[:200],
                 base_color=(_unit(color[0]), _unit(color[1]), _unit(color[2])),
                 alpha=_unit(min(alpha, 1.0 - 0.95 * through)),
-                metallic=_unit(_number(metal.get("metallicFactor", 1.0))),
-                roughness=_unit(_number(metal.get("roughnessFactor", 1.0))),
+                metallic=_unit(metallic),
+                roughness=_unit(rough),
                 emissive=(glow[0], glow[1], glow[2]),
                 texture=picture,
+                holes=min(max(cut, 0.0 if mode == "BLEND" else 1.0e-3), 1.0)
+                if picture is not None and mode in ("MASK", "BLEND")
+                else None,
             )
         )
     return made

@@ -14,6 +14,7 @@ from zevlo.core.scene.model import Material
 
 _ARRAY, _ELEMENTS = 34962, 34963
 _BYTE, _UINT, _FLOAT = 5120, 5125, 5126
+_NEAREST = 9728
 _STRENGTH = "KHR_materials_emissive_strength"
 
 
@@ -27,6 +28,8 @@ class GltfFile:
     embedded: tuple[bytes, ...] = ()
     coarse: bool = False
     """Whether normals take a byte an axis, which is as fine as a screen shows (KHR_mesh_quantization)."""
+    exact: frozenset[int] = frozenset()
+    """Pictures of which each place counts by itself: they are not smoothed where they are drawn small."""
     names: list[str] | None = None
     """What its materials are called; None: as they are."""
     nodes: list[dict[str, Any]] = field(default_factory=list)
@@ -89,8 +92,10 @@ class GltfFile:
         }
         if used:
             document["images"] = [self._image(number) for number in used]
-            document["samplers"] = [{"wrapS": 10497, "wrapT": 10497}]
-            document["textures"] = [{"source": n, "sampler": 0} for n in range(len(used))]
+            plain = {"wrapS": 10497, "wrapT": 10497}
+            exact = {**plain, "magFilter": _NEAREST, "minFilter": _NEAREST}
+            document["samplers"] = [plain, exact] if self.exact else [plain]
+            document["textures"] = [{"source": n, "sampler": int(one in self.exact)} for n, one in enumerate(used)]
         document |= {"bufferViews": self.views, "buffers": [{"byteLength": self.size}]}
         extensions = [_STRENGTH] if any("extensions" in one for one in materials) else []
         if self.coarse:
@@ -132,7 +137,9 @@ def _material(material: Material, name: str, used: list[int], how_bright: bool) 
     if material.texture is not None:
         metal["baseColorTexture"] = {"index": used.index(material.texture)}
     shown: dict[str, Any] = {"name": name, "pbrMetallicRoughness": metal, "doubleSided": True}
-    if material.alpha < 1.0:
+    if material.holes is not None and material.holes > 0.0:
+        shown |= {"alphaMode": "MASK", "alphaCutoff": material.holes}
+    elif material.holes is not None or material.alpha < 1.0:
         shown["alphaMode"] = "BLEND"
     if any(material.emissive):
         # On the desk a lamp of thousands of cd/m² is just white.

@@ -161,6 +161,13 @@ def _materials(given: Any, text: str, arrival: Arrival, pictures: Pictures, rema
                 texture = pictures.put(entry.diffuse_texname, path.read_bytes())
                 if not diffuse.any():
                     diffuse[:] = 1.0
+        holes = None
+        if entry.alpha_texname and entry.alpha_texname == entry.diffuse_texname:
+            holes = 0.0
+        elif entry.alpha_texname:
+            remarks.append(
+                f"What cuts holes ({entry.alpha_texname[:60]}) is another picture than the colour's: left out"
+            )
         r, g, b = linear(diffuse).tolist()
         # Phong exponent to roughness: α = √(2 / (n + 2)), Walter et al. 2007; roughness is its root (glTF 2.0).
         polished = (2.0 / (max(float(entry.shininess), 0.0) + 2.0)) ** 0.25
@@ -173,6 +180,7 @@ def _materials(given: Any, text: str, arrival: Arrival, pictures: Pictures, rema
                 roughness=float(np.clip(entry.roughness, 0.0, 1.0)) if entry.roughness > 0.0 else polished,
                 emissive=glow.get(entry.name, (0.0, 0.0, 0.0)),
                 texture=texture,
+                holes=holes,
             )
         )
     return made

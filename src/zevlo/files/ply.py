@@ -17,10 +17,11 @@ from zevlo.core.scene.model import Material
 from zevlo.core.scene.placing import UNITS_M
 from zevlo.files.build import PLAIN, Piece, SetBuilder, checked
 from zevlo.files.limits import MOST_POINTS, MOST_TRIANGLES
+from zevlo.files.point_colors import MOST_COLOURED, NAME, coloured, palette
 from zevlo.files.polygons import triangulated
 from zevlo.files.reading import Arrival, FromFile, Progress, stem_of
 from zevlo.files.refusal import CannotRead
-from zevlo.files.textures import linear
+from zevlo.files.textures import Pictures, linear
 from zevlo.files.units import unit_in_comment
 
 _KINDS = {
@@ -97,18 +98,27 @@ def read_ply(arrival: Arrival, progress: Progress) -> FromFile:
         raise CannotRead("The file is broken: some polygons name points that are not there.")
     corners = corners.astype(np.int64)
     triangles, _ = triangulated(vertices, counts, corners)
-    color = _mean_color(points) or _mean_color(faces)
-    material = PLAIN if color is None else Material("Mean colour of the scan", color)
     normals = points.columns("nx", "ny", "nz")
-    build = SetBuilder()
+    build, pictures, remarks = SetBuilder(), Pictures(), ()
     piece = Piece(vertices, corners[triangles], 0, None if normals is None else normals.astype(np.float32))
+    by_point, by_face = _colors(points), _colors(faces)
+    material = PLAIN
+    if by_point is not None and len(piece.faces) <= MOST_COLOURED:
+        piece, mean = coloured(checked(piece), by_point)
+        material = Material(
+            "Colours of the scan", (1.0, 1.0, 1.0), texture=pictures.put(NAME, palette()), seen_tint=mean
+        )
+    elif by_point is not None or by_face is not None:
+        r, g, b = linear(by_point if by_point is not None else by_face).mean(axis=0).tolist()  # type: ignore[arg-type]
+        material = Material("Mean colour of the scan", (r, g, b))
+        remarks = ("Its colours are shown as one, their mean",)
     build.add(build.part(stem_of(arrival.name)), checked(piece))
     unit = unit_in_comment(header.comments)
     return FromFile(
-        build.finish((material,)),
+        build.finish((material,), pictures),
         "PLY",
         metres_per_unit=None if unit is None else UNITS_M[unit],
-        remarks=("Its colours by point are shown as one mean colour",) if color is not None else (),
+        remarks=remarks,
     )
 
 
@@ -273,12 +283,10 @@ def _walked(
     return starts, counts, at
 
 
-def _mean_color(table: _Table) -> tuple[float, float, float] | None:
-    """Mean linear colour of what carries one: bytes as sRGB, or shares."""
+def _colors(table: _Table) -> np.ndarray | None:
+    """Colours (n, 3) as sRGB, 0 to 1, of what carries any: told as bytes, or as shares."""
     colors = table.columns("red", "green", "blue")
     if colors is None or len(colors) == 0:
         return None
     whole = table.values["red"].dtype.kind != "f" or float(np.nan_to_num(colors).max()) > 1.0
-    shown = np.clip(np.nan_to_num(colors) / (255.0 if whole else 1.0), 0.0, 1.0)
-    r, g, b = linear(shown).mean(axis=0).tolist()
-    return r, g, b
+    return np.clip(np.nan_to_num(colors) / (255.0 if whole else 1.0), 0.0, 1.0)

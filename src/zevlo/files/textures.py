@@ -64,8 +64,9 @@ def _fitted(size: tuple[int, int], side: int) -> tuple[int, int]:
     return max(1, round(size[0] * share)), max(1, round(size[1] * share))
 
 
-def _kept(picture: _Raw, side: int) -> tuple[bytes, Color]:
-    """The picture as PNG, JPEG or WebP, no longer than ``side``, and its mean linear colour. Decoded once."""
+def _kept(picture: _Raw, side: int) -> tuple[bytes, Color, bool]:
+    """The picture as PNG, JPEG or WebP, no longer than ``side``, its mean linear colour, and whether one sees through
+    any of it. Decoded once."""
     size = _fitted(picture.size, side)
     smaller = size != picture.size
     as_it_is = picture.kind in _AS_THEY_ARE and not smaller
@@ -91,7 +92,23 @@ def _kept(picture: _Raw, side: int) -> tuple[bytes, Color]:
         raw = out.getvalue()
     few = np.asarray(pixels.convert("RGB").resize((16, 16), Image.Resampling.BOX), dtype=np.float64) / 255
     r, g, b = linear(few).mean(axis=(0, 1)).tolist()
-    return raw, (r, g, b)
+    return raw, (r, g, b), through
+
+
+def mean_of(raw: bytes) -> Color:
+    """Mean of a picture's red, green and blue as they are stored, 0 to 1. Raises :class:`CannotRead`."""
+    _looked_at(raw)
+    try:
+        with Image.open(io.BytesIO(raw)) as opened:
+            opened.draft("RGB", (256, 256))
+            few = opened.convert("RGB").resize((64, 64), Image.Resampling.BOX)
+    except (OSError, SyntaxError, ValueError, OverflowError):
+        raise CannotRead("A texture in the model is broken or cut off. Export it again.") from None
+    r, g, b = (np.asarray(few, dtype=np.float64) / 255.0).mean(axis=(0, 1)).tolist()
+    return r, g, b
+
+
+_UNKNOWN = Material("").seen_tint
 
 
 @dataclass
@@ -104,6 +121,9 @@ class Pictures:
     def __len__(self) -> int:
         return len(self._raw)
 
+    def __contains__(self, name: str) -> bool:
+        return name in self._numbers
+
     def put(self, name: str, raw: bytes) -> int:
         """Number of a texture. Raises :class:`CannotRead`."""
         if name not in self._numbers:
@@ -112,13 +132,25 @@ class Pictures:
         return self._numbers[name]
 
     def settled(self, materials: tuple[Material, ...]) -> tuple[tuple[bytes, ...], tuple[Material, ...]]:
-        """The pictures as they are kept, and the materials with the mean colour of theirs."""
-        side = largest_side([one.size for one in self._raw])
-        kept = [_kept(one, side) for one in self._raw]
-        tinted = tuple(
-            one if one.texture is None else replace(one, seen_tint=kept[one.texture][1]) for one in materials
-        )
-        return tuple(raw for raw, _ in kept), tinted
+        """The pictures that are used, as they are kept, and the materials with the mean colour of theirs; one whose
+        mean is known already keeps it. Holes are left where a picture has any."""
+        used = sorted({one.texture for one in materials if one.texture is not None})
+        side = largest_side([self._raw[number].size for number in used])
+        kept = {number: _kept(self._raw[number], side) for number in used}
+
+        def tinted(one: Material) -> Material:
+            if one.texture is None:
+                return one
+            _, tint, through = kept[one.texture]
+            known = one.seen_tint != _UNKNOWN
+            return replace(
+                one,
+                texture=used.index(one.texture),
+                seen_tint=one.seen_tint if known else tint,
+                holes=one.holes if through else None,
+            )
+
+        return tuple(kept[number][0] for number in used), tuple(map(tinted, materials))
 
     def remarks(self) -> tuple[str, ...]:
         """What was done to them, in words."""

@@ -346,6 +346,13 @@ class _StageReader:
             return r, g, b
 
         texture = self._texture(shader.GetInput("diffuseColor"))
+        cut_by = self._texture(shader.GetInput("opacity"))
+        threshold = float(np.clip(value("opacityThreshold", 0.0), 0.0, 1.0))
+        if cut_by is not None and cut_by != texture:
+            self.remarks.add(f"What cuts holes into {name} is another picture than its colour's, and is left out")
+        for key, words in _PICTURED.items():
+            if shader.GetInput(key) and shader.GetInput(key).HasConnectedSource():
+                self.remarks.add(f"The picture of the {words} of {name} is left out")
         base = (1.0, 1.0, 1.0) if texture is not None else color("diffuseColor", 0.18)
         return Material(
             name=name[:200],
@@ -355,6 +362,7 @@ class _StageReader:
             roughness=float(np.clip(value("roughness", 0.5), 0.0, 1.0)),
             emissive=color("emissiveColor", 0.0),
             texture=texture,
+            holes=threshold if cut_by is not None and cut_by == texture else None,
         )
 
     def _texture(self, given: Any) -> int | None:
@@ -371,6 +379,9 @@ class _StageReader:
             return None
         opened = Ar.GetResolver().OpenAsset(Ar.ResolvedPath(resolved))
         return None if opened is None else self.pictures.put(resolved, bytes(opened.GetBuffer()))
+
+
+_PICTURED = {"normal": "relief", "roughness": "roughness", "metallic": "metal", "emissiveColor": "own light"}
 
 
 def _by_corner(

@@ -14,11 +14,13 @@ import numpy as np
 
 from zevlo.core.scene.model import Floats, Material, SetModel
 from zevlo.files.gltf_file import GltfFile, pack_glb
+from zevlo.files.point_colors import palette
 
 MOST_DRAWN = 1_500_000
 """Triangles the desk draws; of more, each part gives its share (seen to turn smoothly on a plain laptop)."""
 FILE_BYTES = 12 * 1024 * 1024
 _THINNED_FROM = 400
+MOST_PALETTE = 400_000
 
 
 def picture_name(raw: bytes) -> str:
@@ -43,10 +45,12 @@ def stand_ins_view(alone: SetModel, first_part: int) -> bytes:
     return file.packed()
 
 
-def _file(materials: tuple[Material, ...], addresses: list[str], called: str) -> GltfFile:
+def _file(
+    materials: tuple[Material, ...], addresses: list[str], called: str, exact: frozenset[int] = frozenset()
+) -> GltfFile:
     """A file as the desk draws it. Textures are named by their content and lie beside it on the server."""
     names = [f"{called}-{n}" for n in range(len(materials))]
-    return GltfFile(materials, addresses, coarse=True, names=names)
+    return GltfFile(materials, addresses, coarse=True, names=names, exact=exact)
 
 
 def view_files(model: SetModel, origin: Floats, most: int = MOST_DRAWN) -> Iterator[tuple[bytes, int]]:
@@ -58,7 +62,8 @@ def view_files(model: SetModel, origin: Floats, most: int = MOST_DRAWN) -> Itera
             inside = model.vertices[model.faces[part.first_face : part.first_face + part.face_count].ravel()]
             sizes.append((float((inside.max(axis=0) - inside.min(axis=0)).max()), number))
     addresses = [f"../{picture_name(raw)}/picture" for raw in model.pictures]
-    file = _file(model.materials, addresses, "material")
+    exact = frozenset(n for n, raw in enumerate(model.pictures) if len(raw) < MOST_PALETTE and raw == palette())
+    file = _file(model.materials, addresses, "material", exact)
     drawn = 0
     for _, number in sorted(sizes, key=lambda entry: (-entry[0], entry[1])):
         mesh, count = mesh_of(file, model, number, origin, share)
@@ -66,7 +71,7 @@ def view_files(model: SetModel, origin: Floats, most: int = MOST_DRAWN) -> Itera
         drawn += count
         if file.size > FILE_BYTES:
             yield file.packed(), drawn
-            file, drawn = _file(model.materials, addresses, "material"), 0
+            file, drawn = _file(model.materials, addresses, "material", exact), 0
     if file.nodes:
         yield file.packed(), drawn
 

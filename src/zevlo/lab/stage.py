@@ -11,7 +11,7 @@ from PIL import Image
 
 from zevlo.core.light.setup import SUN_RADIUS_DEG, sky_radiance, sun_irradiance
 from zevlo.core.light.site import PlacedLight
-from zevlo.core.scene.model import Material, SetModel
+from zevlo.core.scene.model import Material, SetModel, told_apart
 from zevlo.lab.mitsuba_setup import mitsuba
 
 SUN_BEAMS = 64
@@ -43,13 +43,14 @@ class Stage:
 
     @property
     def part_names(self) -> tuple[str, ...]:
-        """What the parts are known by, by their numbers."""
-        return tuple(self._model.ids)
+        """What the parts are known by, by their numbers: their names, with what they are in where a name comes twice,
+        and with their ids where that does too."""
+        return told_apart(self._model)
 
     @property
     def glassy(self) -> bool:
         """Whether light goes through some of it."""
-        return any(material.alpha < 0.999 for material in self._model.materials)
+        return any(material.alpha < 0.999 or material.holes is not None for material in self._model.materials)
 
     def scene(self, light: PlacedLight, left_out: tuple[str, ...] = ()) -> Scene:
         """A Mitsuba scene in cd/m² and lux, without what a shot leaves out. Raises ValueError where that is everything.
@@ -190,9 +191,22 @@ def _surface(material: Material, model: SetModel, textures: dict[tuple[int, tupl
             "specular": 0.5,
         }
     made: dict[str, Any] = {"type": "twosided", "inner": inner}
-    if material.alpha < 0.999:
+    if material.texture is not None and material.holes is not None:
+        made = {"type": "mask", "opacity": _holes(model.pictures[material.texture], material), "inner": made}
+    elif material.alpha < 0.999:
         made = {"type": "mask", "opacity": material.alpha, "inner": made}
     return mi.load_dict(made)
+
+
+def _holes(picture: bytes, material: Material) -> dict[str, Any]:
+    """How much of a surface is there, by its picture's alpha: all or nothing, or as much as that is."""
+    mi = mitsuba()
+    with Image.open(io.BytesIO(picture)) as opened:
+        alpha = np.asarray(opened.convert("RGBA"))[..., 3].astype(np.float32) / 255.0
+    cut = material.holes or 0.0
+    there = (alpha >= cut).astype(np.float32) if cut > 0.0 else alpha
+    there = (there * material.alpha).astype(np.float16)[..., None]
+    return {"type": "bitmap", "bitmap": mi.Bitmap(there), "raw": True, "wrap_mode": "repeat", "format": "fp16"}
 
 
 def _texture(picture: bytes, material: Material) -> dict[str, Any]:

@@ -37,7 +37,8 @@ LIKELY_M = (0.02, 300.0)
 
 def guess_up(model: SetModel, otherwise: Up) -> Up:
     """The axis doors are high along; else the one along which most parts share their lowest plane, as things on a
-    table do; else the one that the largest level plane faces along, where that is clear."""
+    table do; else the thin way of a wide flat thing, as a scan of a ground is; else the one that the largest level
+    plane faces along, where that is clear."""
     doors = [sizes for sizes in _door_sizes(model) if max(sizes[1], sizes[2]) > 1.3 * min(sizes[1], sizes[2])]
     if doors:
         upright = sum(1 if sizes[2] > sizes[1] else -1 for sizes in doors)
@@ -54,6 +55,9 @@ def guess_up(model: SetModel, otherwise: Up) -> Up:
     corners = model.vertices[faces]
     area = np.cross(corners[:, 1] - corners[:, 0], corners[:, 2] - corners[:, 0])
     size = np.linalg.norm(area, axis=1)
+    flat = _thin_way(model.bounds, area, size)
+    if flat is not None:
+        return flat
     facing = np.abs(area) > 0.995 * np.maximum(size, 1e-300)[:, None]
     along_y = _ground(corners, size, facing[:, 1], 1)
     along_z = _ground(corners, size, facing[:, 2], 2)
@@ -62,6 +66,20 @@ def guess_up(model: SetModel, otherwise: Up) -> Up:
     if along_z > 1.1 * along_y:
         return "z"
     return otherwise
+
+
+def _thin_way(bounds: Floats, area: Floats, size: Floats) -> Up | None:
+    """The axis along which a thing is thin that is about as wide as it is long, and mostly faces that way; Y or Z."""
+    extent = bounds[1] - bounds[0]
+    for axis, up in ((2, "z"), (1, "y")):
+        others = np.delete(extent, axis)
+        thin = extent[axis] < THIN * float(others.min()) and float(others.max()) < AS_WIDE * float(others.min())
+        if thin and float(np.abs(area[:, axis]).sum()) > MOSTLY * float(size.sum()):
+            return up  # type: ignore[return-value]
+    return None
+
+
+THIN, AS_WIDE, MOSTLY = 0.3, 2.5, 0.6
 
 
 def _ground(corners: Floats, size: Floats, facing: np.ndarray, axis: int) -> float:

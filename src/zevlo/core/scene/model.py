@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field
 from functools import cached_property
@@ -19,7 +20,10 @@ Integers = NDArray[np.int32]
 
 @dataclass(frozen=True)
 class Material:
-    """Surface by metallic-roughness (glTF 2.0): linear colours 0 to 1; ``texture`` indexes the set's pictures."""
+    """Surface by metallic-roughness (glTF 2.0): linear colours 0 to 1; ``texture`` indexes the set's pictures.
+
+    ``holes``: what there is by the picture's own alpha: nothing where that is below this, as with a leaf on a card; at
+    0 as much as alpha says; None: all of it, whatever alpha says."""
 
     name: str
     base_color: tuple[float, float, float] = (0.8, 0.8, 0.8)
@@ -28,6 +32,7 @@ class Material:
     roughness: float = 0.7
     emissive: tuple[float, float, float] = (0.0, 0.0, 0.0)
     texture: int | None = None
+    holes: float | None = None
     seen_tint: tuple[float, float, float] = (1.0, 1.0, 1.0)
     """Mean colour of the texture, linear: what it looks like from afar."""
 
@@ -137,6 +142,19 @@ class SetModel:
             part = self.parts[index]
             keep[part.first_face : part.first_face + part.face_count] = False
         return keep
+
+
+def told_apart(model: SetModel) -> tuple[str, ...]:
+    """What the parts of a set are called, by their numbers, no two alike: by name, with what they are in where a name
+    comes twice, and with their ids where that does too."""
+    paths: list[str] = []
+    for part in model.parts:
+        paths.append(part.name if part.parent is None else f"{paths[part.parent]}/{part.name}")
+    names, whole = Counter(part.name for part in model.parts), Counter(paths)
+    return tuple(
+        part.name if names[part.name] == 1 else path if whole[path] == 1 and path not in names else f"{path} ({id_})"
+        for part, path, id_ in zip(model.parts, paths, model.ids, strict=True)
+    )
 
 
 @compiled
