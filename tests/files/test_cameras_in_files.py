@@ -33,6 +33,7 @@ from zevlo.core.optics.back import cut_back
 from zevlo.core.optics.lens import Window
 from zevlo.core.scene.placing import Placing, matrix_of
 from zevlo.core.shot import Back, Focus, Lens, Movements, Shot, Stand
+from zevlo.core.stand.pose import resolve
 from zevlo.demo.shots import SHOTS
 from zevlo.files.cameras.formats import FORMATS, format_of, read_cameras, write_cameras
 from zevlo.files.cameras.plain import write_vision
@@ -160,7 +161,7 @@ CHANGED = {
     "name": (lambda camera: "Another", {"name"}),
     "matrix": (moved, {"stand"}),
     "window": (wider, {"lens", "back", "movements"}),
-    "distance_mm": (lambda camera: camera.distance_mm and 1.2 * camera.distance_mm, {"lens", "back", "movements"}),
+    "distance_mm": (lambda camera: camera.distance_mm and 1.2 * camera.distance_mm, {"lens"}),
     "near_m": (lambda camera: 0.4, {"lens"}),
     "far_m": (lambda camera: inf, {"lens"}),
     "focus_m": (lambda camera: 6.0, {"focus"}),
@@ -174,7 +175,7 @@ CHANGED = {
 
 
 def test_each_thing_a_camera_tells_is_changed():
-    assert set(CHANGED) == {one.name for one in fields(Carried)} - {"key", "shot"}
+    assert set(CHANGED) == {one.name for one in fields(Carried)} - {"key", "shot", "told_m"}
 
 
 @pytest.mark.parametrize("ending", [one.endings[0] for one in FORMATS if not one.whole])
@@ -200,17 +201,126 @@ def test_what_was_changed_elsewhere_is_taken_and_nothing_else(tmp_path, ending, 
             assert ours == pytest.approx(theirs, abs=1e-5)
         elif one == "window":
             assert same_picture(now, camera), "the picture is as it was told"
-        elif one == "size_px" and what in ("window", "distance_mm"):
+        elif one == "size_px" and what == "window":
             assert ours[0] / ours[1] == pytest.approx(camera.window.width / camera.window.height, rel=1e-4)
         elif isinstance(theirs, float) and what != "distance_mm":
             assert ours == pytest.approx(theirs, rel=1e-5), one
         elif not isinstance(theirs, float):
             assert ours == theirs, one
     if what == "focus_m" and shot.lens.focus_breathing:
-        groups = groups | {"lens", "back", "movements"}
+        groups = groups | {"lens"}
     kept = {group for group in Shot.model_fields if getattr(got.shot, group) == getattr(shot, group)}
     assert set(Shot.model_fields) - kept == groups
     assert bool(got.words) == (what != "name")
+
+
+def turned_by(matrix, degrees):
+    c, s = np.cos(np.radians(degrees)), np.sin(np.radians(degrees))
+    there = matrix.copy()
+    there[:3, :3] = np.array([[c, -s, 0], [s, c, 0], [0, 0, 1]]) @ matrix[:3, :3]
+    return there
+
+
+def shifted_by(matrix, metres):
+    there = matrix.copy()
+    there[0, 3] += metres
+    return there
+
+
+def as_single(matrix):
+    """As a program hands on that reckons in single precision."""
+    return matrix.astype(np.float32).astype(np.float64)
+
+
+@pytest.mark.parametrize("ending", [one.endings[0] for one in FORMATS if not one.whole])
+@pytest.mark.parametrize(
+    ("away", "change", "seen"),
+    [(100.0, lambda m: shifted_by(m, 0.0005), True), (100.0, lambda m: turned_by(m, 0.02), True), (5e5, lambda m: shifted_by(m, 1.0), True),
+     (3.0, lambda m: turned_by(m, 0.001), True), (100.0, as_single, False), (5e5, as_single, False), (3.0, as_single, False)],
+)  # fmt: skip
+def test_small_changes_are_seen_however_far_from_zero_and_rounding_is_none(tmp_path, ending, away, change, seen):
+    shot = Shot(stand=Stand(position=(away, 2, 3), aim=(away + 3, 9, 2), roll_deg=3))
+    for receiver in (OURS, CM_Y_UP):
+        camera = carried_of(shot, "a")
+        path = tmp_path / f"cameras{ending}"
+        theirs = replace(camera, matrix=change(camera.matrix))
+        write_cameras([theirs], path, receiver)
+        (back,) = read_cameras(path, receiver)
+        got = taken(back).shot
+        assert (got.stand != shot.stand) == seen
+        assert got.model_copy(update={"stand": shot.stand}) == shot
+
+
+def edited(path, change):
+    """A CSV of cameras with cells of its first row changed."""
+    rows = list(csv.reader(io.StringIO(path.read_text())))
+    for name, value in change.items():
+        rows[1][rows[0].index(name)] = str(value)
+    out = io.StringIO()
+    csv.writer(out).writerows(rows)
+    path.write_text(out.getvalue())
+
+
+@pytest.mark.parametrize("receiver", [OURS, CM_Y_UP], ids=["ours", "cm, Y up"])
+def test_angles_edited_in_a_table_are_taken_or_refused(tmp_path, receiver):
+    shot, path = whole_shot("perspective"), tmp_path / "cameras.csv"
+    write_cameras([carried_of(shot, "a")], path, receiver)
+    edited(path, {"heading_deg": 77.5, "pitch_deg": -4.25, "roll_deg": 1.5})
+    (back,) = read_cameras(path, receiver)
+    pose = resolve(taken(back).shot.stand)
+    assert (pose.heading_deg, pose.pitch_deg, pose.roll_deg) == pytest.approx((77.5, -4.25, 1.5), abs=1e-6)
+    assert taken(back).shot.stand.position == pytest.approx(shot.stand.position)
+    other = carried_of(shot.with_groups(stand=shot.stand.model_copy(update={"aim": (9.0, 3.0, 2.0)})))
+    write_cameras([replace(carried_of(shot, "a"), matrix=other.matrix)], path, receiver)
+    (back,) = read_cameras(path, receiver)
+    assert taken(back).shot.stand.aim != shot.stand.aim, "axes changed, angles left as they were"
+    for change, why in (
+        ({"heading_deg": 12}, "both were changed"), ({"projection": "fisheye"}, "tells perspective or parallel"),
+        ({"projection": "parallel"}, "in metres"), ({"shot": "", "pitch_deg": 50}, "otherwise than its axes"),
+    ):  # fmt: skip
+        write_cameras([replace(carried_of(shot, "a"), matrix=other.matrix)], path, receiver)
+        edited(path, change)
+        with pytest.raises(NoCamera, match=why):
+            read_cameras(path, receiver)
+
+
+def test_a_prim_renamed_and_a_stop_edited_elsewhere_are_taken(tmp_path):
+    path = tmp_path / "cameras.usda"
+    shot = whole_shot("perspective")
+    write_cameras([carried_of(shot, "a")], path, OURS)
+    text = path.read_text()
+    name = re.search(r'def Camera "([^"]+)"', text)[1]
+    for changed, wanted in ((text.replace(f'"{name}"', '"Hero_view"', 1), ("Hero_view", 5.6)),
+                            (text.replace("float exposure:fStop = 5.6", "float exposure:fStop = 11"), (shot.name, 11.0)),
+                            (text.replace("float fStop = 5.6", "float fStop = 8"), (shot.name, 8.0)),
+                            (text.replace(f'"{name}"', f'"{name}_2"', 1), (shot.name, 5.6))):  # fmt: skip
+        path.write_text(changed)
+        (back,) = read_cameras(path, OURS)
+        got = taken(back).shot
+        assert (got.name, got.focus.f_number) == (wanted[0], pytest.approx(wanted[1]))
+
+
+def test_a_gltf_without_what_we_wrote_beside_it_leaves_a_shifted_shot_as_it_is(tmp_path):
+    path, shot = tmp_path / "cameras.gltf", whole_shot("perspective")
+    write_cameras([carried_of(shot, "a")], path, OURS)
+    document = json.loads(path.read_text())
+    for one in (*document["nodes"], *document["cameras"]):
+        one.pop("extras", None)
+    path.write_text(json.dumps(document))
+    (back,) = read_cameras(path, OURS)
+    assert taken(back, shot).shot == shot
+    document["cameras"][0]["perspective"]["yfov"] *= 1.2
+    path.write_text(json.dumps(document))
+    (back,) = read_cameras(path, OURS)
+    assert taken(back, shot).shot != shot, "another picture is taken"
+
+
+def test_a_shot_longer_than_a_cell_comes_back_whole(tmp_path):
+    points = tuple((float(n), 2.0, 3.123456789) for n in range(3000))
+    shot = whole_shot("perspective")
+    long = shot.with_groups(focus=shot.focus.model_copy(update={"probes": points}))
+    (back, other), _ = through(tmp_path, ".xlsx", [carried_of(long, "a"), carried_of(shot, "b")])
+    assert (taken(back).shot, taken(other).shot) == (long, shot)
 
 
 @settings(max_examples=60, deadline=None)

@@ -15,7 +15,8 @@ from pydantic.dataclasses import dataclass as checked
 from zevlo.core.camera import camera_of, film_distance_mm
 from zevlo.core.instruments.lens.settings import Distortion
 from zevlo.core.optics.back import cut_back
-from zevlo.core.optics.lens import Window
+from zevlo.core.optics.lens import Window, focal_length_at
+from zevlo.core.optics.tilt import tilted
 from zevlo.core.plain_words import InWords, why
 from zevlo.core.scene.model import Floats
 from zevlo.core.shot import Back, Movements, Shot, Stand
@@ -26,6 +27,11 @@ LONG_SIDE_PX = 1920
 """Of a picture whose pixels a file does not tell."""
 SINGLE = 2.0e-6
 """Numbers told in single precision, twice rounded, are not farther from each other, in shares of them."""
+SAME_AXIS = 4.0e-6
+"""Axes are told alike that lie no farther from each other; a fifth of a thousandth of a degree."""
+SAME_PLACE, SAME_PLACE_M = 5.0e-7, 1.0e-6
+"""Places are told alike that lie no farther apart: in shares of how far from zero, as single precision has it after
+a few roundings; and in metres."""
 
 
 Matrix = Annotated[
@@ -59,6 +65,8 @@ class Carried:
     """What the shot is known by here."""
     shot: Shot | None = None
     """All of the shot, where the file carries that too."""
+    told_m: float = 0.0
+    """How far from zero its place was told, in metres: single precision is as much coarser."""
 
 
 @checked(frozen=True)
@@ -169,7 +177,7 @@ def _changes(base: Shot, before: Carried | None, camera: Carried) -> tuple[dict[
         changes["name"] = camera.name[:120]
     focused = before is None or not _alike(before.focus_m, camera.focus_m)
     resized = None if before is None else _resized(base.back, before.size_px, camera.size_px)
-    drawn = before is None or not same_picture(before, camera) or (focused and base.lens.focus_breathing)
+    drawn = before is None or not _as_drawn(before, camera) or (focused and base.lens.focus_breathing)
     focus = {} if before is not None and _alike(before.f_number, camera.f_number) else _stop(camera.f_number)
     if focused and camera.focus_m and camera.focus_m > 0.0:
         focus |= {"distance_m": camera.focus_m, "on": None}
@@ -177,7 +185,12 @@ def _changes(base: Shot, before: Carried | None, camera: Carried) -> tuple[dict[
         changes["stand"] = _stand(base, before, camera)
     lens = _cuts(before, camera)
     lost = []
-    if drawn:
+    little = _only_what_changed(base, before, camera, focus, lens) if before is not None and drawn else None
+    if little is not None:
+        changes |= little
+        if resized is not None:
+            changes["back"] = resized
+    elif drawn:
         changes |= _picture(base, before, camera, lens)
         if base.lens.projection not in ("perspective", "parallel"):
             lost.append(f"its {base.lens.projection} law: the picture was changed elsewhere, as a plain perspective")
@@ -248,6 +261,50 @@ def _picture(base: Shot, before: Carried | None, camera: Carried, lens: dict[str
     return {"back": back.model_copy(update=kept), "movements": movements}
 
 
+def _as_drawn(before: Carried, camera: Carried) -> bool:
+    """Whether a camera draws as a shot does; or, where a file could not tell its shifted or trimmed window, as the
+    wider one around the axis it was given instead."""
+    if same_picture(before, camera):
+        return True
+    wide, _ = centred(before.window)
+    return camera.size_px is None and same_picture(replace(before, window=wide), camera)
+
+
+def _only_what_changed(
+    base: Shot, before: Carried, camera: Carried, focus: dict[str, object], lens: dict[str, object]
+) -> dict[str, object] | None:
+    """What of a shot follows from another focal length, another width in the world, or other shifts alone; its lens's
+    settings are put to ``lens``. None where the picture is another one altogether."""
+    a, b = before.window, camera.window
+    if (before.distance_mm is None) != (camera.distance_mm is None):
+        return None
+    close = 4.0 * SINGLE * hypot(a.width, a.height)
+    grown = 1.0 if before.distance_mm is not None else b.width / a.width
+    ends = [abs(getattr(b, end) - grown * getattr(a, end)) for end in ("left", "right", "bottom", "top")]
+    same_size = abs(b.width - grown * a.width) < close * grown and abs(b.height - grown * a.height) < close * grown
+    if not same_size:
+        return None
+    changes: dict[str, object] = {}
+    if max(ends) >= close * grown:
+        # Of a parallel picture the window is told in metres.
+        mm = 1.0 if base.lens.scale_m is None else _plain_width(base.back) / (base.lens.scale_m * grown)
+        across, up = ((b.left + b.right) - grown * (a.left + a.right), (b.bottom + b.top) - grown * (a.bottom + a.top))
+        own = base.movements
+        changes["movements"] = own.shifted_to(own.rise_mm + up / 2.0 * mm, own.cross_mm + across / 2.0 * mm)
+    if before.distance_mm is None or camera.distance_mm is None:
+        if abs(grown - 1.0) > 4.0 * SINGLE and base.lens.scale_m is not None:
+            lens["scale_m"] = base.lens.scale_m * grown
+        return changes
+    focal, turned = camera.distance_mm, tilted(base.movements.tilt_deg, base.movements.swing_deg)
+    if base.lens.focus_breathing:
+        told = focus.get("distance_m", base.focus.distance_m)
+        assert isinstance(told, float)
+        focal = focal_length_at(camera.distance_mm, 1000.0 * told, turned.cosine)
+    if not _alike(base.lens.focal_length_mm, focal):
+        lens["focal_length_mm"] = focal
+    return changes
+
+
 def _resized(back: Back, own: tuple[int, int] | None, wanted: tuple[int, int] | None) -> Back | None:
     """A back with another count of pixels and the same picture; None where nothing else is wanted, or it cannot be."""
     if own is None or wanted is None or own == wanted:
@@ -281,7 +338,8 @@ def stand_of(matrix: Floats, aim_m: float, before: Stand | None = None) -> Stand
     pose = resolve(level)
     roll = degrees(atan2(-float(right @ pose.up), float(right @ pose.right)))
     kept = {} if before is None else {"above_floor_m": None}
-    return level.model_copy(update={"roll_deg": roll, **kept})
+    # Nobody reads a roll of -0.
+    return level.model_copy(update={"roll_deg": roll + 0.0, **kept})
 
 
 def written_elsewhere(ours: str) -> frozenset[str]:
@@ -308,8 +366,9 @@ def _alike(one: float | None, other: float | None) -> bool:
 
 def same_place(one: Carried, other: Carried) -> bool:
     """Whether two cameras stand alike as far as single precision tells."""
-    reach = max(1.0, float(np.abs(one.matrix[:3, 3]).max()))
-    return bool(np.abs(one.matrix - other.matrix).max() <= SINGLE * reach * 4.0)
+    reach = max(float(np.abs(one.matrix[:3, 3]).max()), one.told_m, other.told_m)
+    off = np.abs(one.matrix - other.matrix)
+    return bool(off[:3, :3].max() <= SAME_AXIS and off[:3, 3].max() <= max(SAME_PLACE_M, SAME_PLACE * reach))
 
 
 def same_picture(one: Carried, other: Carried) -> bool:
@@ -379,7 +438,7 @@ class Receiver:
         """The other way round."""
         matrix = camera.matrix.copy()
         matrix[:3, 3] *= self.metres_per_unit
-        return replace(camera, matrix=np.linalg.inv(self.turn) @ matrix)
+        return replace(camera, matrix=np.linalg.inv(self.turn) @ matrix, told_m=float(np.abs(matrix[:3, 3]).max()))
 
     @property
     def of_places(self) -> Floats:

@@ -58,7 +58,7 @@ def _read_table(path: Path, receiver: Receiver) -> tuple[Found, Receiver]:
     from zevlo.files.cameras.tables import read_csv, read_xlsx
 
     read = read_csv if path.suffix.lower() == ".csv" else read_xlsx
-    return read(path.read_bytes()), receiver
+    return read(path.read_bytes(), receiver), receiver
 
 
 def _write_gltf(cameras: Sequence[Carried], path: Path, _: Receiver) -> None:

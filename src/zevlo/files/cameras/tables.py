@@ -13,10 +13,12 @@ from typing import Any
 import numpy as np
 from openpyxl import Workbook, load_workbook
 
-from zevlo.core.exchange.carried import Carried, Found, NoCamera
+from zevlo.core.exchange.carried import Carried, Found, NoCamera, Receiver, stand_of
 from zevlo.core.optics.lens import Window
 from zevlo.core.plain_words import why
-from zevlo.core.shot import Shot
+from zevlo.core.scene.model import Floats
+from zevlo.core.shot import Shot, Stand
+from zevlo.core.stand.moves import face
 from zevlo.core.stand.pose import resolve
 from zevlo.files.cameras.few import each
 from zevlo.files.cells import as_cell, from_cell
@@ -54,7 +56,7 @@ def _row(camera: Carried) -> list[Any]:
     ]  # fmt: skip
 
 
-def _camera(told: dict[str, Any], line: int) -> Carried:
+def _camera(told: dict[str, Any], line: int, world: Receiver) -> Carried:
     def number(name: str) -> float | None:
         value = told.get(name)
         if value in (None, ""):
@@ -80,17 +82,25 @@ def _camera(told: dict[str, Any], line: int) -> Carried:
     matrix = np.eye(4)
     right, up = (np.array([needed(f"{axis}_{end}") for end in "xyz"]) for axis in ("right", "up"))
     matrix[:3] = np.column_stack([right, up, np.cross(right, up), [needed(end) for end in "xyz"]])
-    shot = told.get("shot")
+    shot = "".join(str(told[name]) for name in told if name in _SHOT_COLUMNS and told[name]) or None
     width, height = number("width_px"), number("height_px")
     try:
         own = Shot.model_validate_json(shot) if shot else None
     except ValueError as reason:
         raise NoCamera(f"row {line}: its shot cannot be read: {why(reason)}") from reason
+    kind = told.get("projection") or ("perspective" if number("distance_mm") is not None else "parallel")
+    if kind not in ("perspective", "parallel"):
+        raise NoCamera(f"row {line}: projection is “{kind}”; a table tells perspective or parallel")
+    if kind == "parallel" and number("distance_mm") is not None:
+        raise NoCamera(
+            f"row {line}: projection is parallel, and distance_mm is told; leave that empty, with left to top in metres"
+        )
+    matrix = _turned(matrix, [number(name) for name in ("heading_deg", "pitch_deg", "roll_deg")], own, world, line)
     return Carried(
         name=str(told.get("name") or ("" if own else f"Row {line}")),
         matrix=matrix,
         window=Window(needed("left"), needed("right"), needed("bottom"), needed("top")),
-        distance_mm=None if told.get("projection") == "parallel" else needed("distance_mm"),
+        distance_mm=None if kind == "parallel" else needed("distance_mm"),
         near_m=number("near_m"),
         far_m=endless("far_m"),
         focus_m=number("focus_m"),
@@ -103,14 +113,59 @@ def _camera(told: dict[str, Any], line: int) -> Carried:
     )
 
 
-def _read(rows: Iterable[Sequence[Any]]) -> Found:
+_SHOT_COLUMNS = ("shot", *(f"shot, part {n}" for n in range(2, 100)))
+"""A shot that is longer than a cell goes on in the next."""
+_SAME_DEG = 1.0e-4
+
+
+def _turned(matrix: Floats, told: list[float | None], own: Shot | None, world: Receiver, line: int) -> Floats:
+    """A camera turned as its heading, pitch and roll say, where those were changed and its axes were not. Raises
+    :class:`NoCamera` where both say something of their own."""
+
+    def off(one: tuple[float, ...]) -> float:
+        return max(abs((a - b + 180.0) % 360.0 - 180.0) for a, b in zip(one, wanted, strict=True))
+
+    if None in told:
+        return matrix
+    wanted = tuple(float(angle or 0.0) for angle in told)
+    here = world.take(Carried("", matrix, Window(-1.0, 1.0, -1.0, 1.0), 1.0)).matrix
+    if abs(here[2, 2]) > 1.0 - 1.0e-9 or off(_angles(stand_of(here, 1.0))) < _SAME_DEG:
+        # Straight up or down heading and roll are one and the same.
+        return matrix
+    if own is None:
+        raise NoCamera(f"row {line}: its heading, pitch and roll say otherwise than its axes")
+    if off(_angles(own.stand)) < _SAME_DEG:
+        return matrix
+    before, heading = _axes(own.stand), wanted
+    if np.abs(here[:3, :3] - before).max() > _SAME_DEG:
+        raise NoCamera(f"row {line}: its heading, pitch and roll say otherwise than its axes, and both were changed")
+    stand = face(own.stand, heading[0], heading[1]).model_copy(update={"roll_deg": heading[2]})
+    turned = matrix.copy()
+    # Turned within the camera, which is alike in every world.
+    turned[:3, :3] = matrix[:3, :3] @ before.T @ _axes(stand)
+    return turned
+
+
+def _angles(stand: Stand) -> tuple[float, float, float]:
+    pose = resolve(stand)
+    return pose.heading_deg, pose.pitch_deg, pose.roll_deg
+
+
+def _axes(stand: Stand) -> Floats:
+    pose = resolve(stand)
+    return np.column_stack([pose.right, pose.up, -pose.forward])
+
+
+def _read(rows: Iterable[Sequence[Any]], world: Receiver) -> Found:
     numbered = iter(rows)
     head = [str(name or "").strip() for name in next(numbered, ())]
     if "x" not in head or "left" not in head:
         raise NoCamera("its first row does not name the columns of cameras (name, x, y, z, right_x, …)")
     filled = [(line, row) for line, row in enumerate(numbered, 2) if any(value not in (None, "") for value in row)]
     named = [(line, dict(zip(head, row, strict=False))) for line, row in filled]
-    return each(named, lambda one: _camera(one[1], one[0]), lambda _, one: str(one[1].get("name") or f"Row {one[0]}"))
+    return each(
+        named, lambda one: _camera(one[1], one[0], world), lambda _, one: str(one[1].get("name") or f"Row {one[0]}")
+    )
 
 
 def write_csv(cameras: Sequence[Carried]) -> bytes:
@@ -129,7 +184,7 @@ def _csv_cell(value: Any) -> str:
     return "" if value is None else repr(value)
 
 
-def read_csv(data: bytes) -> Found:
+def read_csv(data: bytes, world: Receiver) -> Found:
     """Cameras of a CSV as :func:`write_csv` makes it, or as a spreadsheet saves it where numbers have a decimal comma:
     parted by semicolons, or tabs. Raises :class:`NoCamera`."""
     try:
@@ -138,7 +193,7 @@ def read_csv(data: bytes) -> Found:
         parted = max(",;\t", key=head.count)
         rows = list(csv.reader(io.StringIO(text, newline=""), delimiter=parted, strict=True))
         rows = [[from_cell(cell) for cell in row] for row in rows]
-        return _read(rows if parted == "," else [*rows[:1], *map(_with_points, rows[1:])])
+        return _read(rows if parted == "," else [*rows[:1], *map(_with_points, rows[1:])], world)
     except (UnicodeDecodeError, csv.Error) as reason:
         raise NoCamera("it is no CSV that can be read: text in UTF-8, cells parted by commas") from reason
 
@@ -148,12 +203,15 @@ def _with_points(row: Sequence[str]) -> list[str]:
     return [value.replace(",", ".") if _DECIMAL_COMMA.fullmatch(value.strip()) else value for value in row]
 
 
-def _in_a_cell(value: Any) -> Any:
-    """A value as a workbook holds it: 32,767 letters, all of them such as can be kept; a shot that is longer does not
-    go along."""
-    if not isinstance(value, str):
-        return value
-    return None if len(value) > 32_767 else readable(value)
+MOST_LETTERS = 32_767
+"""Of a workbook's cell."""
+
+
+def _in_cells(row: list[Any]) -> list[Any]:
+    """A row as a workbook holds it: letters such as can be kept, and a shot that is longer than a cell in several."""
+    kept = [readable(value) if isinstance(value, str) else value for value in row]
+    shot = kept.pop()
+    return [*kept, *([shot[n : n + MOST_LETTERS] for n in range(0, len(shot), MOST_LETTERS)] if shot else [None])]
 
 
 def write_xlsx(cameras: Sequence[Carried]) -> bytes:
@@ -161,9 +219,10 @@ def write_xlsx(cameras: Sequence[Carried]) -> bytes:
     book = Workbook()
     sheet = book.active
     sheet.title = "Cameras"
-    sheet.append(COLUMNS)
-    for camera in cameras:
-        sheet.append([_in_a_cell(value) for value in _row(camera)])
+    rows = [_in_cells(_row(camera)) for camera in cameras]
+    sheet.append([*COLUMNS[:-1], *_SHOT_COLUMNS[: max(map(len, rows), default=len(COLUMNS)) - len(COLUMNS) + 1]])
+    for told in rows:
+        sheet.append(told)
     for row in sheet.iter_rows(min_row=2):
         for cell in row:
             if isinstance(cell.value, str):
@@ -175,7 +234,7 @@ def write_xlsx(cameras: Sequence[Carried]) -> bytes:
     return out.getvalue()
 
 
-def read_xlsx(data: bytes) -> Found:
+def read_xlsx(data: bytes, world: Receiver) -> Found:
     """Cameras of a workbook's first sheet. Raises :class:`NoCamera`."""
     try:
         with zipfile.ZipFile(io.BytesIO(data)) as packed:
@@ -191,4 +250,4 @@ def read_xlsx(data: bytes) -> Found:
         raise
     except Exception as reason:
         raise NoCamera("it is no XLSX that can be read: what is in it is broken, or of another kind") from reason
-    return _read(rows)
+    return _read(rows, world)

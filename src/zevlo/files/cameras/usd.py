@@ -5,6 +5,7 @@ The shot goes along in attributes of its own."""
 from __future__ import annotations
 
 import json
+import re
 from collections.abc import Sequence
 from math import inf, isclose
 from pathlib import Path
@@ -123,7 +124,9 @@ def _cameras_of(stage: Any) -> tuple[Found, Receiver]:
 
 
 def _name(prim: Any) -> str:
-    return str(prim.GetDisplayName() or prim.GetName())
+    """What it is called: as it is shown, unless it was given another name since."""
+    shown, own = str(prim.GetDisplayName() or ""), str(prim.GetName())
+    return shown if shown and re.fullmatch(rf"{re.escape(Tf.MakeValidIdentifier(shown))}(_?\d+)?", own) else own
 
 
 def _text(prim: Any, name: str) -> str | None:
@@ -154,7 +157,7 @@ def _camera(prim: Any, cache: Any, metres: float) -> Carried:
     if not np.isfinite(matrix).all() or lengths.min() <= 0.0:
         raise NoCamera("it is placed by numbers that cannot be")
     matrix[:3, :3] /= lengths
-    stop = _number(prim, "fStop")
+    stop, for_exposure = _number(prim, "fStop"), _number(prim, "exposure:fStop")
     focus = _number(prim, "focusDistance")
     try:
         shot = Shot.model_validate_json(text) if (text := _text(prim, "zevlo:shot")) else None
@@ -162,6 +165,10 @@ def _camera(prim: Any, cache: Any, metres: float) -> Carried:
         size_px = (int(size[0]), int(size[1])) if isinstance(size, list) and len(size) == 2 else None
     except (ValueError, TypeError, OverflowError, RecursionError) as reason:
         raise NoCamera(f"its shot cannot be read: {why(reason)}") from reason
+    own = None if shot is None else shot.focus.f_number
+    if own is not None and for_exposure is not None and stop is not None and isclose(stop, own, rel_tol=1.0e-6):
+        # It is told twice; whichever was changed is meant.
+        stop = for_exposure
     return Carried(
         name=name, matrix=matrix,
         window=Window(across - wide / 2.0, across + wide / 2.0, up - high / 2.0, up + high / 2.0),
