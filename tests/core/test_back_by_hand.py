@@ -14,7 +14,7 @@ from zevlo.core.instruments.back.another import FocalKeep
 from zevlo.core.instruments.back.cuts import OFFERED_CUTS, CutAway, CutBy, CutCorner, CutsAdd, CutSize
 from zevlo.core.instruments.back.settings import MOST_CUTS, Back
 from zevlo.core.instruments.back.trimming import EdgeTo, TrimRatio, WholeFrame
-from zevlo.core.instruments.back.widening import GivesWay, SideTo
+from zevlo.core.instruments.back.widening import GivesWay, SideTo, with_taken_off
 from zevlo.core.instruments.instrument import Scene
 from zevlo.core.optics.back import cut_back, cut_within
 from zevlo.core.optics.picture_size import PAPERS
@@ -293,3 +293,29 @@ def test_what_would_come_is_told_before():
     same = what_if(shot, FocalKeep(what="angle", width_mm=72, height_mm=48).follow(shot, NOWHERE))
     assert same.words.endswith("across 54.4° stays; upright 32.3° stays")
     assert same.outline.min(axis=0) == pytest.approx([0, 0], abs=1e-9)
+
+
+def test_what_is_trimmed_turns_with_the_back():
+    """A camera turned a quarter to the left sees what its turned back sees upright."""
+    shot = Shot(back=Back(output_px=(3000, 2000), trim=Trim(left=0.1, right=0.25, top=0.05, bottom=0.3)))
+    turned = FocalKeep(turned=True).follow(shot, NOWHERE)
+    rolled = camera_of(shot.with_groups(stand=shot.stand.model_copy(update={"roll_deg": -90.0})))
+    spans = []
+    for camera in (rolled, camera_of(turned)):
+        ways = camera.rays(np.array([(0, 0), (1, 0), (0, 1), (1, 1)], float)).ways
+        spans.append([*(ways / ways[:, 1:2]).min(axis=0), *(ways / ways[:, 1:2]).max(axis=0)])
+    assert spans[0] == pytest.approx(spans[1], abs=1e-9)
+
+
+@pytest.mark.parametrize("taken", [(-301, 0, 0, 0), (0, -300, -7, 0), (-3, -8, 0, -5), (0, -77, 0, -1)])
+def test_a_shorter_lens_keeps_the_middle_whatever_pixels_are_odd(taken):
+    shot = Shot(back=Back(output_px=(1501, 1000)), movements=Movements(cross_mm=1.5, rise_mm=-2.0))
+    after = with_taken_off(shot, taken, "lens")
+    camera, cut = camera_of(shot), cut_back(shot.back)
+    left, right, bottom, top = taken
+    across = shot.movements.cross_mm + (left - right) / 2 * cut.pixel_mm
+    up = shot.movements.rise_mm + (bottom - top) / 2 * cut.pixel_mm
+    _, _, *way, _ = camera.law.rays(np, np.float64(across), np.float64(up))
+    now = camera_of(after)
+    seen = now.rays(np.array([[0.5, 0.5]])).ways[0] @ np.stack([now.pose.right, now.pose.up, now.pose.forward]).T
+    assert seen == pytest.approx(np.array(way), abs=1e-9)

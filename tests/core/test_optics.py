@@ -148,3 +148,22 @@ def test_brackets_lie_symmetrically_about_the_focus_mark():
     )
     assert barrel_distance_mm(3200, barrel.metres[-1].at) == barrel_distance_mm(3200, 5.0) == float("inf")
     assert [m.label for m in barrel.metres][-1] == "∞"
+
+
+@pytest.mark.parametrize("left", [0.0, 0.25, 0.5])
+def test_what_counts_as_sharp_on_a_print_goes_by_what_is_printed(left):
+    """A trimmed picture fills the same sheet: its blur is drawn larger there, and its pixels as well."""
+    shot = Shot(
+        back=Back(output_px=(4000, 2000), trim=Trim(left=left)),
+        focus=Focus(blur_limit={"print_width_mm": 400, "seen_from_mm": 500}),
+    )
+    told = solve(shot).focus
+    on_print = 500 * np.tan(np.radians(1 / 60))
+    assert told.blur_limit_px == pytest.approx(on_print / 400 * 4000 * (1 - left))
+    assert told.blur_limit_mm == pytest.approx(on_print / 400 * 36 * (1 - left))
+
+
+def test_a_camera_that_is_straightened_keeps_what_its_focus_is_kept_on():
+    on = {"point": (0.3, 6, 2), "where": "point"}
+    shot = Shot(stand=Stand(aim=(0, 5, 2.5)), focus=Focus(distance_m=6, on=on))
+    assert straightened(shot, 1.0).focus.on == shot.focus.on

@@ -355,3 +355,13 @@ def test_before_the_viewer_a_stand_in_goes_down_to_the_floor_that_is_there():
     on_the_step = put_before(new_stand_in("standing", 3.0, 0.0, 0.4, []), (-4.0, 0.0, 1.6), stepped)
     assert on_the_step.at[2] == pytest.approx(0.4)
     assert on_the_step.at[0] < 3
+
+
+@pytest.mark.parametrize("above", [0.4, 1.2])
+def test_all_above_a_height_is_lifted_and_nothing_below(above):
+    working = WorkingSet(set_of(GROUND, slab((0, 0, 0), (1, 1, 2.4))), Visible(Lifted(frozenset(), above)))
+    assert working.vertices[np.unique(working.faces)][:, 2].max() == pytest.approx(above)
+    assert working.rays.distances(np.array([[0.5, 0.5, above - 0.1]]), np.array([[0.0, 0.0, 1.0]]))[0] == np.inf
+    assert working.rays.distances(np.array([[0.5, -1.0, above - 0.1]]), np.array([[0.0, 1.0, 0.0]]))[
+        0
+    ] == pytest.approx(1.0)

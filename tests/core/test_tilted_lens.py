@@ -205,7 +205,7 @@ def on_paper(camera, drawing, beside, ahead):
     st.floats(-0.9, 0.9),
     st.floats(1.2, 6),
     st.sampled_from(["section", "plan"]),
-    st.sampled_from(["focus", "far", "turn"]),
+    st.sampled_from(["focus", "near", "far", "turn"]),
 )
 def test_the_planes_follow_a_hand_on_paper(shot, roll, beside, ahead, drawing, what):
     """However the camera is rolled and the lens turned: the plane passes the hand's place, and is drawn there."""
@@ -213,16 +213,16 @@ def test_the_planes_follow_a_hand_on_paper(shot, roll, beside, ahead, drawing, w
     at, paper = on_paper(camera_of(shot), drawing, beside, ahead)
     gesture = {"focus": FocusOnPaper, "turn": FocusPlaneOnPaper}.get(what)
     try:
-        drawn = follow(shot, gesture(**paper) if gesture else SharpOnPaper(end="far", **paper), TABLE)
+        drawn = follow(shot, gesture(**paper) if gesture else SharpOnPaper(end=what, **paper), TABLE)
     except (Refused, ValueError):
         return
     zone = sharp_zone_of(drawn, cut_back(drawn.back))
-    plane = zone.surfaces(camera_of(drawn))[2 if what == "far" else 0]
+    plane = zone.surfaces(camera_of(drawn))[{"near": 1, "far": 2}.get(what, 0)]
     assume(drawn.focus.distance_m < 9e3)
     if drawing == "section" or zone.lean != (0.0, 0.0):
         assert float(at @ plane.normal) == pytest.approx(plane.offset, abs=1e-6 * max(1.0, abs(plane.offset)))
     sight = getattr(solve(drawn, TABLE).drawings, drawing)
-    line = np.array((sight.far if what == "far" else sight.focus) or ()).reshape(-1, 2)
+    line = np.array(getattr(sight, what if what != "turn" else "focus") or ()).reshape(-1, 2)
     if len(line) == 2 and np.linalg.norm(line[1] - line[0]) > 0.1:
         way, to = line[1] - line[0], np.array([paper["x"], paper["y"]]) - line[0]
         assert abs(way[0] * to[1] - way[1] * to[0]) / np.linalg.norm(way) < 0.005 * max(1.0, np.linalg.norm(to))

@@ -1,6 +1,7 @@
 """Finals through real workers: ordered, gathered tile by tile, closed, the same to the bit whoever made them."""
 
 import io
+import json
 import os
 import socket
 import time
@@ -17,6 +18,8 @@ from tests.lab.test_worker import _print, _until, sized
 
 from zevlo.core.finals.order import Formats, Layer
 from zevlo.core.finals.pieces import TILE_PX
+from zevlo.core.shot import Shot
+from zevlo.core.solve import solve
 from zevlo.lab.history import read_history
 from zevlo.lab.layers import hash_bits
 from zevlo.lab.made_with import made_here, versions
@@ -76,9 +79,17 @@ def test_a_final_is_gathered_in_tiles_and_written_to_every_kind_of_file(client, 
         # The beginning of a file is enough.
         assert read_history(data[:30_000]).history.shot == shot["id"], kind
     assert Image.open(io.BytesIO(by["png"])).size == (440, 270)
-    with Image.open(io.BytesIO(by["jpg"])) as picture:
-        exif = picture.getexif().get_ifd(0x8769)
-        assert float(exif[0x920A]) == pytest.approx(shot["shot"]["lens"]["focal_length_mm"])
+    own = Shot.model_validate(shot["shot"])
+    for kind in ("jpg", "png"):
+        with Image.open(io.BytesIO(by[kind])) as picture:
+            exif, whole = picture.getexif().get_ifd(0x8769), picture.getexif()
+            dpi = picture.info["dpi"]
+        assert float(exif[0x920A]) == pytest.approx(own.lens.focal_length_mm), "CIPA DC-008: focal length"
+        assert float(exif[0x829A]) == pytest.approx(own.exposure.shutter_s, rel=1e-4), "exposure time"
+        assert float(exif[0x829D]) == pytest.approx(own.focus.f_number), "f-number"
+        assert (exif[0x8827], exif[0xA001], whole[0x0128]) == (round(own.exposure.iso), 1, 2), "ISO, sRGB, inches"
+        assert exif[0xA405] == round(solve(own).lens.equivalent_focal_length_mm), "as long as on 36 × 24"
+        assert (*dpi, float(whole[0x011A])) == pytest.approx((own.back.dpi,) * 3, rel=1e-3)
     path = tmp_path / "print.exr"
     path.write_bytes(by["exr"])
     with OpenEXR.File(str(path), separate_channels=True) as file:
@@ -86,15 +97,21 @@ def test_a_final_is_gathered_in_tiles_and_written_to_every_kind_of_file(client, 
     assert {channel.dtype for channel in channels.values()} == {np.dtype(np.float32)}
     assert {"R", "Z", "N.X", "albedo.G", "parts00.R", "parts02.A"} <= channels.keys()
     names = list(client.get(f"/api/projects/{shot['project']}").json()["set"]["parts"])
+    assert (header["expTime"], header["isoSpeed"]) == pytest.approx((own.exposure.shutter_s, own.exposure.iso))
+    assert header["aperture"] == pytest.approx(own.focus.f_number)
+    told = np.array(header["chromaticities"]).ravel()
+    assert told == pytest.approx([0.64, 0.33, 0.30, 0.60, 0.15, 0.06, 0.3127, 0.3290], abs=1e-6), "BT.709"
     depth, first, share = channels["Z"], channels["parts00.R"], channels["parts00.G"]
     assert np.isinf(depth).any()
     assert 1.0 < depth[np.isfinite(depth)].min() < 10.0
     assert (share[np.isinf(depth)] == 0).mean() > 0.98
-    known = {np.uint32(hash_bits(one["id"])).view(np.float32) for one in names}
-    assert set(np.unique(first[share > 0.5])) <= known
     begin = next(
         key[: -len("manifest")] for key in header if key.startswith("cryptomatte/") and key.endswith("manifest")
     )
+    manifest = json.loads(header[begin + "manifest"])
+    assert {one["name"] for one in names} <= manifest.keys(), "by the names an artist knows"
+    known = {np.uint32(hash_bits(name)).view(np.float32) for name in manifest}
+    assert set(np.unique(first[share > 0.5])) <= known
     assert header[begin + "hash"] == "MurmurHash3_32"
 
 

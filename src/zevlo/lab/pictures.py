@@ -8,6 +8,8 @@ from __future__ import annotations
 
 import io
 import json
+import mmap
+import struct
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 from pathlib import Path
@@ -21,6 +23,7 @@ from zevlo.core.finals.pieces import Tile
 from zevlo.core.light.tone import shoulder, srgb_share
 from zevlo.core.recipe import Recipe
 from zevlo.lab.develop import BAND_ROWS, HALF_MOST, png, shown
+from zevlo.lab.exif import exif_of, with_exif
 from zevlo.lab.history import HISTORY_KEY, SHOT_KEY, xmp_of
 from zevlo.lab.layers import RANKS, bands, hash_bits, layer_id
 from zevlo.lab.renderer import Image
@@ -60,7 +63,8 @@ def written(
     assert formats is not None
     kinds: list[tuple[str, str, Callable[[], bytes]]] = []
     if formats.png is not None:
-        kinds.append(("png", "image/png", lambda: (png if formats.png == 8 else png16)(linear, words)))
+        make = png if formats.png == 8 else png16
+        kinds.append(("png", "image/png", lambda: with_exif(make(linear, words), recipe)))
     if formats.jpeg is not None:
         quality = formats.jpeg
         kinds.append(("jpg", "image/jpeg", lambda: jpeg(linear, words, quality, recipe)))
@@ -98,30 +102,11 @@ def _text_chunk(key: str, value: str) -> bytes:
     return key.encode("latin-1") + b"\0\0\0\0\0" + value.encode()
 
 
-_EXIF = {
-    "software": 0x0131,
-    "description": 0x010E,
-    "ifd": 0x8769,
-    "f": 0x829D,
-    "focal": 0x920A,
-}
-
-
 def jpeg(linear: Image, words: dict[str, str], quality: int, recipe: Recipe) -> bytes:
-    """JPEG in sRGB, its colours as fine as its light; Exif (CIPA DC-008) tells lens and exposure, XMP the shot."""
-    shot = recipe.shot
-    exif = Pictures.Exif()
-    exif[_EXIF["software"]] = words["Software"]
-    exif[_EXIF["description"]] = shot.name.encode("ascii", "replace").decode()
-    inner = exif.get_ifd(_EXIF["ifd"])
-    if shot.lens.projection != "parallel":
-        inner[_EXIF["focal"]] = shot.lens.focal_length_mm
-    if shot.focus.f_number is not None:
-        inner[_EXIF["f"]] = shot.focus.f_number
+    """JPEG in sRGB, its colours as fine as its light; Exif tells lens and exposure, XMP the shot."""
     out = io.BytesIO()
-    Pictures.fromarray(shown(linear), "RGB").save(
-        out, "JPEG", quality=quality, subsampling=0, exif=exif, xmp=xmp_of(words)
-    )
+    told = {"exif": exif_of(recipe), "xmp": xmp_of(words), "dpi": (recipe.shot.back.dpi,) * 2}
+    Pictures.fromarray(shown(linear), "RGB").save(out, "JPEG", quality=quality, subsampling=0, **told)
     return out.getvalue()
 
 
@@ -153,6 +138,21 @@ def layered(
     finally:
         if file is not None:
             file.close()
+    _tell_colours(path)
+
+
+_COLOURS = "chromaticities"
+_BT_709 = struct.pack("<8f", 0.64, 0.33, 0.30, 0.60, 0.15, 0.06, 0.3127, 0.3290)
+"""Red, green, blue and white (ITU-R BT.709)."""
+
+
+def _tell_colours(path: Path) -> None:
+    """Put the colours into a file's header: what the library writes of them is zero, whatever it is given."""
+    begins = _COLOURS.encode() + b"\0" + _COLOURS.encode() + b"\0" + struct.pack("<i", len(_BT_709))
+    with path.open("r+b") as file, mmap.mmap(file.fileno(), 0) as whole:
+        at = whole.find(begins)
+        if at >= 0:
+            whole[at + len(begins) : at + len(begins) + len(_BT_709)] = _BT_709
 
 
 def _planes(linear: Image, recipe: Recipe, layers: Layers, band: Tile) -> dict[str, np.ndarray]:
@@ -181,7 +181,10 @@ def _planes(linear: Image, recipe: Recipe, layers: Layers, band: Tile) -> dict[s
 
 def _told(white: float, recipe: Recipe, words: dict[str, str], part_names: Sequence[str] | None) -> dict[str, object]:
     """What an OpenEXR's header tells of a final."""
-    texts = {"comments": recipe.shot.name, "zevloShot": words[SHOT_KEY]}
+    import Imath
+
+    shot = recipe.shot
+    texts = {"comments": shot.name, "zevloShot": words[SHOT_KEY]}
     if HISTORY_KEY in words:
         texts["zevloHistory"] = words[HISTORY_KEY]
     if part_names is not None:
@@ -189,4 +192,9 @@ def _told(white: float, recipe: Recipe, words: dict[str, str], part_names: Seque
         manifest = json.dumps({name: f"{hash_bits(name):08x}" for name in part_names}, ensure_ascii=False)
         own = {"name": PARTS, "hash": "MurmurHash3_32", "conversion": "uint32_to_float32", "manifest": manifest}
         texts |= {begin + key: value for key, value in own.items()}
-    return {"whiteLuminance": float(white), **{key: value.encode() for key, value in texts.items()}}
+    numbers = {"expTime": shot.exposure.shutter_s, "isoSpeed": shot.exposure.iso, "xDensity": shot.back.dpi}
+    if shot.focus.f_number is not None:
+        numbers["aperture"] = shot.focus.f_number
+    # Standard attributes of OpenEXR.
+    told = {_COLOURS: Imath.Chromaticities(*[Imath.chromaticity(0.0, 0.0)] * 4), **numbers}
+    return {"whiteLuminance": float(white), **told, **{key: value.encode() for key, value in texts.items()}}
