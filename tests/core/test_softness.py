@@ -6,10 +6,11 @@ from tests.conftest import set_of, slab
 from tests.core.kinds import lenses
 
 from zevlo.core.camera import law_of
+from zevlo.core.optics.back import cut_back
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.sharp_zone import zone_in_space
-from zevlo.core.shot import Focus, Lens, Movements, Shot, Stand
-from zevlo.core.softness import LABELS_A_LEVEL, blur_grid, blur_labels, levels_px
+from zevlo.core.shot import BlurLimit, Focus, Lens, Movements, Shot, Stand
+from zevlo.core.softness import LABELS_A_LEVEL, blur_grid, blur_labels, levels_px, soft_all_over_px
 from zevlo.core.solve import solve
 
 YARD = WorkingSet(
@@ -96,3 +97,17 @@ def test_ends_that_are_nowhere_are_not_told():
     to_infinity = Shot(focus=Focus(distance_m=30, f_number=16))
     assert zone_in_space(to_infinity)[0] is not None
     assert zone_in_space(to_infinity)[2] is None
+
+
+def test_a_cut_with_pixels_of_its_own_is_judged_by_them():
+    """A limit in pixels is one of the picture that is made; one on film or in print is the same whatever its pixels."""
+    shot = SHOTS["plain"].with_groups(focus=Focus(distance_m=0.5, f_number=2.0))
+    whole = soft_all_over_px(shot, YARD)
+    frame, wide = (0.25, 0.25, 0.75, 0.75), cut_back(shot.back).output_px[0]
+    own = soft_all_over_px(shot, YARD, frame, wide)
+    assert own >= 2 * whole * (1 - 1e-6), "half of the frame on as many pixels"
+    few = soft_all_over_px(shot, YARD, frame, 40)
+    assert few == pytest.approx(own * 40 / wide)
+    for limit, judged in (({"px": 1.01 * few}, None), ({"px": 0.99 * few}, few), ({"mm": 1e-3}, few)):
+        judging = shot.with_groups(focus=shot.focus.model_copy(update={"blur_limit": BlurLimit(**limit)}))
+        assert soft_all_over_px(judging, YARD, frame, 40) == (judged and pytest.approx(judged))

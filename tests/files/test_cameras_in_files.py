@@ -12,7 +12,7 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 from pxr import Tf, Usd
-from tests.core.kinds import lenses
+from tests.core.kinds import BENT, lenses
 
 from zevlo.core.camera import camera_of
 from zevlo.core.exchange.carried import (
@@ -28,6 +28,7 @@ from zevlo.core.exchange.carried import (
     taken,
     within,
 )
+from zevlo.core.instruments.focus.settings import Stack
 from zevlo.core.instruments.lens.settings import Distortion
 from zevlo.core.optics.back import cut_back
 from zevlo.core.optics.lens import Window
@@ -362,7 +363,7 @@ def test_a_name_as_openusd_makes_an_identifier_of_it_is_the_same(name):
 
 
 def test_a_lens_bent_by_others_comes_in_bent_and_what_leans_is_refused(tmp_path):
-    (row,) = json.loads(write_vision([replace(carried_of(SHOTS[1]), shot=None)]))["cameras"]
+    (row,) = json.loads(write_vision([replace(carried_of(SHOTS[1]), shot=None)], OURS))["cameras"]
 
     def read(**more):
         path = tmp_path / "theirs.intrinsics.json"
@@ -416,6 +417,50 @@ def test_a_sets_own_placing_is_undone():
     assert turned == pytest.approx(carried_of(shot).matrix[:3, :3], abs=1e-12)
     assert same_place(receiver.take(given_), carried_of(shot))
     assert same_picture(receiver.take(given_), carried_of(shot))
+
+
+def test_what_a_kind_of_file_cannot_say_is_said_of_each_thing_and_nothing_false(tmp_path):
+    shot = whole_shot("perspective").with_groups(
+        lens=Lens(distortion=BENT, falloff={"natural": True}, focus_breathing=True)
+    )
+    shot = shot.with_groups(focus=shot.focus.model_copy(update={"stack": Stack(from_m=1, to_m=4)})).model_copy(
+        update={"light": "Dusk", "left_out": ("a",)}
+    )
+    told = {}
+    for one in FORMATS:
+        if not one.whole:
+            (told[one.endings[0]],) = write_cameras([carried_of(shot)], tmp_path / f"cameras{one.endings[0]}", OURS)
+    for ending, words in told.items():
+        for always in (
+            "tilt",
+            "darker corners",
+            "image circle",
+            "breathes",
+            "shape of its blur",
+            "stack",
+            "its light",
+            "left out",
+        ):
+            assert always in words, (ending, always)
+        assert ("distortion" in words) == (ending != ".intrinsics.json")
+        assert ("rise and trim" in words) == (ending in (".gltf", ".glb"))
+        assert ("focus and stop" in words) == ("shutter" in words) == (ending in (".gltf", ".glb", ".intrinsics.json"))
+    plain = Shot(focus=Focus(f_number=None))
+    assert write_cameras([carried_of(plain)], tmp_path / "plain.csv", OURS) == []
+
+
+def test_tables_and_intrinsics_say_their_world(tmp_path):
+    for ending in (".csv", ".xlsx", ".intrinsics.json"):
+        path = tmp_path / f"cameras{ending}"
+        write_cameras([replace(carried_of(SHOTS[1]), shot=None)], path, CM_Y_UP)
+        (back,) = read_cameras(path, OURS)
+        assert back.matrix == pytest.approx(carried_of(SHOTS[1]).matrix, abs=1e-9), "whatever one was told of it"
+    path = tmp_path / "cameras.csv"
+    write_cameras([carried_of(SHOTS[0]), carried_of(SHOTS[1])], path, CM_Y_UP)
+    for change, why in (({"up": "x"}, "worlds of their own"), ({"metres_per_unit": 3}, "worlds of their own")):
+        edited(path, change)
+        with pytest.raises(NoCamera, match=why):
+            read_cameras(path, OURS)
 
 
 @given(st.tuples(*[st.floats(-40, 40)] * 2, *[st.floats(0.5, 50)] * 2))

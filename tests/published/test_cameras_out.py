@@ -133,6 +133,19 @@ def test_opencv_projects_to_the_same_pixels(tmp_path):
         assert np.abs(found.reshape(-1, 2) - wanted).max() < 0.01, shot.name
 
 
+def test_opencv_projects_a_fisheye_to_the_same_pixels(tmp_path):
+    """OpenCV's fisheye model with all coefficients 0 is the equidistant one: within 0.01 px."""
+    shot = SHOTS[1].with_groups(lens=Lens(projection="fisheye", focal_length_mm=14), movements=Movements(rise_mm=2))
+    (row,) = json.loads(written(tmp_path, "cameras.intrinsics.json", [shot]).read_text())["cameras"]
+    assert row["model"] == "equidistant fisheye"
+    points, (width, height) = points_before(shot), row["size_px"]
+    turn, _ = cv2.Rodrigues(np.array(row["R"]))
+    found, _ = cv2.fisheye.projectPoints(points[:, None], turn, np.array(row["t"]), np.array(row["K"]), np.zeros(4))
+    uv = camera_of(shot).places(points).uv
+    wanted = np.column_stack([uv[:, 0] * width - 0.5, (1.0 - uv[:, 1]) * height - 0.5])
+    assert np.abs(found.reshape(-1, 2) - wanted).max() < 0.01
+
+
 def test_openpyxl_reads_the_table(tmp_path):
     sheet = openpyxl.load_workbook(written(tmp_path, "cameras.xlsx", EVERY), read_only=True).worksheets[0]
     head, *rows = sheet.iter_rows(values_only=True)

@@ -6,7 +6,7 @@ import re
 from dataclasses import astuple, dataclass, replace
 from fractions import Fraction
 from math import atan2, degrees, dist, hypot, inf, isclose
-from typing import Annotated
+from typing import Annotated, Literal
 
 import numpy as np
 from pydantic import BeforeValidator, ConfigDict, PlainSerializer, PositiveInt, TypeAdapter
@@ -120,22 +120,52 @@ def _plain_width(back: Back) -> float:
     return cut_back(back.model_copy(update={"trim": Back().trim, "enlarge": 1.0})).size_mm[0]
 
 
-def cannot_say(shot: Shot) -> list[str]:
-    """What of a shot a plain camera of another program cannot say, in words."""
+def cannot_say(shot: Shot, says: frozenset[Said] = frozenset()) -> list[str]:
+    """What of a shot the plain camera of another program is not told, in words. ``says``: what its kind of file can say
+    beside where the camera stands and how wide it sees."""
+    lens, own, focus = shot.lens, shot.movements, shot.focus
     words = []
-    if shot.lens.projection not in ("perspective", "parallel"):
-        words.append(f"its {shot.lens.projection} law: others see a plain perspective of its focal length")
-    elif any(shot.lens.distortion.model_dump().values()):
+    if lens.projection == "fisheye" and lens.fisheye_law == "equidistant" and "equidistant" in says:
+        pass
+    elif lens.projection not in ("perspective", "parallel"):
+        words.append(f"its {lens.projection} law: others see a plain perspective of its focal length")
+    elif any(lens.distortion.model_dump().values()) and "distortion" not in says:
         words.append("the lens's distortion")
-    if shot.movements.tilt_deg or shot.movements.swing_deg:
+    if "window" not in says:
+        cut = cut_back(shot.back)
+        trimmed = cut.output_px != shot.back.output_px
+        there = (("rise", own.rise_mm != 0.0), ("cross", own.cross_mm != 0.0), ("trim", trimmed))
+        moved = [name for name, so in there if so]
+        words += [f"{' and '.join(moved)}: others see the wider frame around the lens axis"] if moved else []
+    if own.tilt_deg or own.swing_deg:
         words.append("tilt and swing")
-    if shot.lens.cutting_plane is not None:
+    if lens.falloff.natural or lens.falloff.mechanical:
+        words.append("its darker corners")
+    if own.image_circle_mm is not None:
+        words.append("its image circle")
+    if lens.focus_breathing:
+        words.append("how the lens breathes")
+    if focus.f_number is not None and "focus" not in says:
+        words.append("focus and stop")
+    if focus.f_number is not None and (focus.blades >= 3 or focus.rim_weight or focus.squeeze):
+        words.append("the shape of its blur")
+    if focus.stack is not None:
+        words.append("its stack of pictures")
+    if "exposure" not in says:
+        words.append("shutter and ISO")
+    if shot.light is not None:
+        words.append("its light")
+    if lens.cutting_plane is not None:
         words.append("the plane that opens the set")
     if shot.back.cuts:
         words.append("its cuts")
     if shot.left_out:
         words.append("what is left out")
     return words
+
+
+Said = Literal["window", "distortion", "equidistant", "focus", "exposure"]
+"""What some kinds of files say of a camera and others do not."""
 
 
 @dataclass(frozen=True)
@@ -406,6 +436,9 @@ def within(wide: Window, frame: tuple[float, float, float, float]) -> Window:
     )  # fmt: skip
 
 
+_TO_Y_UP: Floats = np.array([(1.0, 0.0, 0.0, 0.0), (0.0, 0.0, 1.0, 0.0), (0.0, -1.0, 0.0, 0.0), (0.0, 0.0, 0.0, 1.0)])
+
+
 @dataclass(frozen=True)
 class Receiver:
     """Another program's world: its unit, its upright axis, and how a set lies in it otherwise."""
@@ -418,11 +451,8 @@ class Receiver:
     @property
     def turn(self) -> Floats:
         """Ours to theirs, (4, 4): axes and places, lengths in metres still."""
-        turn = np.eye(4)
-        if self.up == "y":
-            turn[:3, :3] = [[1.0, 0.0, 0.0], [0.0, 0.0, 1.0], [0.0, -1.0, 0.0]]
         if self.placing is None:
-            return turn
+            return _TO_Y_UP if self.up == "y" else np.eye(4)
         scale = float(np.cbrt(np.linalg.det(self.placing[:3, :3])))
         back = self.placing.copy()
         back[:3, :3] /= scale
@@ -439,6 +469,19 @@ class Receiver:
         matrix = camera.matrix.copy()
         matrix[:3, 3] *= self.metres_per_unit
         return replace(camera, matrix=np.linalg.inv(self.turn) @ matrix, told_m=float(np.abs(matrix[:3, 3]).max()))
+
+    def told(self, metres_per_unit: object, up: object) -> Receiver:
+        """This world, or the one a file says it is in. Raises :class:`NoCamera` where it says one that cannot be."""
+        if self.placing is not None or (metres_per_unit in (None, "") and up in (None, "")):
+            return self
+        try:
+            metres = self.metres_per_unit if metres_per_unit in (None, "") else float(metres_per_unit)  # type: ignore[arg-type]
+        except (TypeError, ValueError):
+            metres = 0.0
+        axis = self.up if up in (None, "") else up
+        if not 1.0e-6 <= metres <= 1.0e4 or axis not in ("y", "z"):
+            raise NoCamera("its world has a unit above 0 m (metres_per_unit), and y or z up")
+        return replace(self, metres_per_unit=metres, up=str(axis))
 
     @property
     def of_places(self) -> Floats:

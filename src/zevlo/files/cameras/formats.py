@@ -6,7 +6,7 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from pathlib import Path
 
-from zevlo.core.exchange.carried import Carried, Found, NoCamera, Receiver, Unread, cannot_say, lengths_told
+from zevlo.core.exchange.carried import Carried, Found, NoCamera, Receiver, Said, Unread, cannot_say, lengths_told
 from zevlo.core.scene.model import SetModel
 from zevlo.files.limits import CAMERAS_SIZE_LIMIT
 
@@ -26,6 +26,8 @@ class CameraFormat:
     """Whether a file tells the unit and the axis it is in."""
     whole: bool
     """Whether it says all of a shot by itself."""
+    says: frozenset[Said]
+    """What of a camera other programs are told."""
     write: Write
     read: Read
 
@@ -33,32 +35,35 @@ class CameraFormat:
 # What one kind of file needs is loaded with the first of that kind: to start is most of a small file's time.
 
 
-def _write_plain(cameras: Sequence[Carried], path: Path, _: Receiver) -> None:
+def _write_plain(cameras: Sequence[Carried], path: Path, receiver: Receiver) -> None:
     from zevlo.files.cameras.plain import write_shots, write_vision
 
-    write = write_vision if path.name.lower().endswith(INTRINSICS) else write_shots
-    path.write_bytes(write(cameras))
+    if path.name.lower().endswith(INTRINSICS):
+        path.write_bytes(write_vision(cameras, receiver))
+    else:
+        path.write_bytes(write_shots(cameras))
 
 
 def _read_plain(path: Path, receiver: Receiver) -> tuple[Found, Receiver]:
     from zevlo.files.cameras.plain import read_shots, read_vision
 
-    read = read_vision if path.name.lower().endswith(INTRINSICS) else read_shots
-    return read(path.read_bytes()), receiver
+    if path.name.lower().endswith(INTRINSICS):
+        return read_vision(path.read_bytes(), receiver)
+    return read_shots(path.read_bytes()), receiver
 
 
-def _write_table(cameras: Sequence[Carried], path: Path, _: Receiver) -> None:
+def _write_table(cameras: Sequence[Carried], path: Path, receiver: Receiver) -> None:
     from zevlo.files.cameras.tables import write_csv, write_xlsx
 
     write = write_csv if path.suffix.lower() == ".csv" else write_xlsx
-    path.write_bytes(write(cameras))
+    path.write_bytes(write(cameras, receiver))
 
 
 def _read_table(path: Path, receiver: Receiver) -> tuple[Found, Receiver]:
     from zevlo.files.cameras.tables import read_csv, read_xlsx
 
     read = read_csv if path.suffix.lower() == ".csv" else read_xlsx
-    return read(path.read_bytes(), receiver), receiver
+    return read(path.read_bytes(), receiver)
 
 
 def _write_gltf(cameras: Sequence[Carried], path: Path, _: Receiver) -> None:
@@ -88,14 +93,24 @@ def _read_usd(path: Path, receiver: Receiver) -> tuple[Found, Receiver]:
 
 
 INTRINSICS = ".intrinsics.json"
+_OF_TABLES: frozenset[Said] = frozenset({"window", "focus", "exposure"})
 FORMATS = (
-    CameraFormat((INTRINSICS,), "intrinsics, JSON", True, False, False, _write_plain, _read_plain),
-    CameraFormat((".json",), "shots, JSON", False, True, True, _write_plain, _read_plain),
-    CameraFormat((".csv",), "a table, CSV", True, False, False, _write_table, _read_table),
-    CameraFormat((".xlsx",), "a table, XLSX", True, False, False, _write_table, _read_table),
-    CameraFormat((".gltf",), "glTF 2.0", False, True, False, _write_gltf, _read_gltf),
-    CameraFormat((".glb",), "glTF 2.0, binary", False, True, False, _write_gltf, _read_gltf),
-    CameraFormat((".usda", ".usdc", ".usdz", ".usd"), "OpenUSD", True, True, False, _write_usd, _read_usd),
+    CameraFormat(
+        (INTRINSICS,),
+        "intrinsics, JSON",
+        True,
+        True,
+        False,
+        frozenset({"window", "distortion", "equidistant"}),
+        _write_plain,
+        _read_plain,
+    ),
+    CameraFormat((".json",), "shots, JSON", False, True, True, frozenset(), _write_plain, _read_plain),
+    CameraFormat((".csv",), "a table, CSV", True, True, False, _OF_TABLES, _write_table, _read_table),
+    CameraFormat((".xlsx",), "a table, XLSX", True, True, False, _OF_TABLES, _write_table, _read_table),
+    CameraFormat((".gltf",), "glTF 2.0", False, True, False, frozenset(), _write_gltf, _read_gltf),
+    CameraFormat((".glb",), "glTF 2.0, binary", False, True, False, frozenset(), _write_gltf, _read_gltf),
+    CameraFormat((".usda", ".usdc", ".usdz", ".usd"), "OpenUSD", True, True, False, _OF_TABLES, _write_usd, _read_usd),
 )
 GLTF_WORLD = Receiver(1.0, "y")
 WITH_SET = ".glb"
@@ -158,7 +173,7 @@ def write_cameras(
         return []
     words = []
     for one in cameras:
-        lost = [] if one.shot is None else cannot_say(one.shot)
+        lost = [] if one.shot is None else cannot_say(one.shot, kind.says)
         if INTRINSICS in kind.endings and one.distance_mm is None:
             words.append(f"{one.name} is parallel: it has no intrinsics, and is left out")
         elif lost:

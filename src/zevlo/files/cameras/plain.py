@@ -8,7 +8,7 @@ from typing import Any
 
 import numpy as np
 
-from zevlo.core.exchange.carried import Carried, Found, NoCamera, carried_of
+from zevlo.core.exchange.carried import Carried, Found, NoCamera, Receiver, carried_of
 from zevlo.core.instruments.lens.settings import Distortion
 from zevlo.core.optics.lens import Window
 from zevlo.core.shot import Shot
@@ -61,8 +61,9 @@ def _json(data: bytes) -> Any:
         raise NoCamera(f"it is no JSON{where}") from reason
 
 
-def write_vision(cameras: Sequence[Carried]) -> bytes:
-    """Intrinsics K in pixels, distortion, world to camera R and t (y down, z ahead). Parallel ones have no K."""
+def write_vision(cameras: Sequence[Carried], world: Receiver) -> bytes:
+    """Intrinsics K in pixels, distortion, world to camera R and t (y down, z ahead); the world's unit and upright axis.
+    Parallel ones have no K. An equidistant fisheye is one there as well (OpenCV's fisheye model, all k 0)."""
     rows = []
     for one in cameras:
         width, height = one.size_px or (0, 0)
@@ -71,6 +72,8 @@ def write_vision(cameras: Sequence[Carried]) -> bytes:
         turn = _DOWN_AND_AHEAD @ one.matrix[:3, :3].T
         across, down = width / one.window.width, height / one.window.height
         lens = one.distortion
+        own = None if one.shot is None else one.shot.lens
+        fisheye = own is not None and own.projection == "fisheye" and own.fisheye_law == "equidistant"
         rows.append(
             {
                 "name": one.name,
@@ -82,22 +85,33 @@ def write_vision(cameras: Sequence[Carried]) -> bytes:
                     [0.0, one.distance_mm * down, one.window.top * down - 0.5],
                     [0.0, 0.0, 1.0],
                 ],
-                "distortion": [0.0] * 5 if lens is None else [getattr(lens, name) for name in _COEFFICIENTS],
+                "model": _FISHEYE if fisheye else _BENT,
+                "distortion": [0.0] * 4
+                if fisheye
+                else [0.0] * 5
+                if lens is None
+                else [getattr(lens, name) for name in _COEFFICIENTS],
                 "R": turn.tolist(),
                 "t": (-turn @ one.matrix[:3, 3]).tolist(),
                 "pixel_mm": one.window.width / width,
                 "shot": None if one.shot is None else one.shot.as_json(),
             }
         )
-    return json.dumps({"schema": VISION_SCHEMA, "cameras": rows}, indent=1, ensure_ascii=False).encode()
+    told = {"schema": VISION_SCHEMA, "metres_per_unit": world.metres_per_unit, "up": world.up, "cameras": rows}
+    return json.dumps(told, indent=1, ensure_ascii=False).encode()
 
 
-def read_vision(data: bytes) -> Found:
-    """Cameras of such a file. Raises :class:`NoCamera`."""
+_BENT, _FISHEYE = "brown-conrady", "equidistant fisheye"
+
+
+def read_vision(data: bytes, world: Receiver) -> tuple[Found, Receiver]:
+    """Cameras of such a file, and the world they stand in: as it says, else the one that was told. Raises
+    :class:`NoCamera`."""
     told = _json(data)
     if not isinstance(told, dict) or told.get("schema") != VISION_SCHEMA or not isinstance(told.get("cameras"), list):
         raise NoCamera(f"it is no list of intrinsics ({VISION_SCHEMA})")
-    return each(told["cameras"], _vision, lambda n, row: str(_key(row, "name") or f"Camera {n}"))
+    found = each(told["cameras"], _vision, lambda n, row: str(_key(row, "name") or f"Camera {n}"))
+    return found, world.told(told.get("metres_per_unit"), told.get("up"))
 
 
 def _vision(row: Any) -> Carried:
@@ -112,6 +126,9 @@ def _vision(row: Any) -> Carried:
     told = [float(value) for value in row.get("distortion") or ()]
     if any(told[len(_COEFFICIENTS) :]):
         raise NoCamera("it has more coefficients of distortion than five")
+    model = row.get("model") or _BENT
+    if model not in (_BENT, _FISHEYE) or (model == _FISHEYE and any(told)):
+        raise NoCamera(f"its lens is bent as “{model}”; {_BENT} is read, and {_FISHEYE} with all coefficients 0")
     bent = Distortion(**dict(zip(_COEFFICIENTS, told, strict=False))) if told else None
     # Pixels that are no squares are made so: the picture is as it was, the film another size.
     high = mm * k[0, 0] / k[1, 1]
@@ -120,6 +137,8 @@ def _vision(row: Any) -> Carried:
     matrix[:3, :3] = (_DOWN_AND_AHEAD @ turn).T
     matrix[:3, 3] = -turn.T @ t
     own = Shot.model_validate(row["shot"]) if row.get("shot") else None
+    if own is None and model == _FISHEYE:
+        raise NoCamera("a fisheye that carries no shot is not read from intrinsics")
     return Carried(
         name=str(row.get("name") or ("" if own else "Camera")), matrix=matrix,
         window=Window(left, left + width * mm, top - height * high, top), distance_mm=float(k[0, 0]) * mm,

@@ -28,17 +28,18 @@ from zevlo.files.names import readable
 COLUMNS = (
     "name", "id", "x", "y", "z", "right_x", "right_y", "right_z", "up_x", "up_y", "up_z", "heading_deg", "pitch_deg",
     "roll_deg", "projection", "distance_mm", "left", "right", "bottom", "top", "focus_m", "f_number", "shutter_s",
-    "iso", "near_m", "far_m", "width_px", "height_px", "shot",
+    "iso", "near_m", "far_m", "width_px", "height_px", "metres_per_unit", "up", "shot",
 )  # fmt: skip
-"""``x`` to ``up_z`` tell the stand and the camera's axes in the receiver's world; ``left`` to ``top`` what the picture
-takes, in mm of film, of a parallel projection in metres; ``heading_deg`` to ``roll_deg`` are for people."""
+"""``x`` to ``up_z`` tell the stand and the camera's axes in the receiver's world, whose unit and upright axis
+``metres_per_unit`` and ``up`` are; ``left`` to ``top`` what the picture takes, in mm of film, of a parallel projection
+in metres; ``heading_deg`` to ``roll_deg`` are for people."""
 MOST_ROWS = 2 * MOST_CAMERAS
 """Rows that are looked at: some may be empty."""
 csv.field_size_limit(16 * 1024**2)
 _DECIMAL_COMMA = re.compile(r"[+-]?\d+,\d+([eE][+-]?\d+)?")
 
 
-def _row(camera: Carried) -> list[Any]:
+def _row(camera: Carried, world: Receiver) -> list[Any]:
     """A camera's row; lengths of the place are in the receiver's unit."""
     m, window, shot = camera.matrix, camera.window, camera.shot
     angles = (None, None, None)
@@ -51,7 +52,7 @@ def _row(camera: Carried) -> list[Any]:
         camera.name, camera.key, *m[:3, 3].tolist(), *m[:3, 0].tolist(), *m[:3, 1].tolist(), *angles,
         "parallel" if camera.distance_mm is None else "perspective", camera.distance_mm,
         window.left, window.right, window.bottom, window.top, camera.focus_m, f_number, camera.shutter_s,
-        camera.iso, camera.near_m, far_m, *(camera.size_px or (None, None)),
+        camera.iso, camera.near_m, far_m, *(camera.size_px or (None, None)), world.metres_per_unit, world.up,
         None if shot is None else shot.model_dump_json(by_alias=True),
     ]  # fmt: skip
 
@@ -156,25 +157,30 @@ def _axes(stand: Stand) -> Floats:
     return np.column_stack([pose.right, pose.up, -pose.forward])
 
 
-def _read(rows: Iterable[Sequence[Any]], world: Receiver) -> Found:
+def _read(rows: Iterable[Sequence[Any]], world: Receiver) -> tuple[Found, Receiver]:
     numbered = iter(rows)
     head = [str(name or "").strip() for name in next(numbered, ())]
     if "x" not in head or "left" not in head:
         raise NoCamera("its first row does not name the columns of cameras (name, x, y, z, right_x, …)")
     filled = [(line, row) for line, row in enumerate(numbered, 2) if any(value not in (None, "") for value in row)]
     named = [(line, dict(zip(head, row, strict=False))) for line, row in filled]
-    return each(
-        named, lambda one: _camera(one[1], one[0], world), lambda _, one: str(one[1].get("name") or f"Row {one[0]}")
+    worlds = {(row.get("metres_per_unit"), row.get("up")) for _, row in named}
+    if len(worlds) > 1:
+        raise NoCamera("its rows stand in worlds of their own: metres_per_unit and up have to be alike in all of them")
+    own = world.told(*next(iter(worlds), (None, None)))
+    found = each(
+        named, lambda one: _camera(one[1], one[0], own), lambda _, one: str(one[1].get("name") or f"Row {one[0]}")
     )
+    return found, own
 
 
-def write_csv(cameras: Sequence[Carried]) -> bytes:
+def write_csv(cameras: Sequence[Carried], world: Receiver) -> bytes:
     """CSV (RFC 4180), UTF-8, numbers to their last digit."""
     out = io.StringIO()
     rows = csv.writer(out)
     rows.writerow(COLUMNS)
     for camera in cameras:
-        rows.writerow([_csv_cell(value) for value in _row(camera)])
+        rows.writerow([_csv_cell(value) for value in _row(camera, world)])
     return out.getvalue().encode()
 
 
@@ -184,7 +190,7 @@ def _csv_cell(value: Any) -> str:
     return "" if value is None else repr(value)
 
 
-def read_csv(data: bytes, world: Receiver) -> Found:
+def read_csv(data: bytes, world: Receiver) -> tuple[Found, Receiver]:
     """Cameras of a CSV as :func:`write_csv` makes it, or as a spreadsheet saves it where numbers have a decimal comma:
     parted by semicolons, or tabs. Raises :class:`NoCamera`."""
     try:
@@ -214,12 +220,12 @@ def _in_cells(row: list[Any]) -> list[Any]:
     return [*kept, *([shot[n : n + MOST_LETTERS] for n in range(0, len(shot), MOST_LETTERS)] if shot else [None])]
 
 
-def write_xlsx(cameras: Sequence[Carried]) -> bytes:
+def write_xlsx(cameras: Sequence[Carried], world: Receiver) -> bytes:
     """The same as a workbook (ECMA-376)."""
     book = Workbook()
     sheet = book.active
     sheet.title = "Cameras"
-    rows = [_in_cells(_row(camera)) for camera in cameras]
+    rows = [_in_cells(_row(camera, world)) for camera in cameras]
     sheet.append([*COLUMNS[:-1], *_SHOT_COLUMNS[: max(map(len, rows), default=len(COLUMNS)) - len(COLUMNS) + 1]])
     for told in rows:
         sheet.append(told)
@@ -234,7 +240,7 @@ def write_xlsx(cameras: Sequence[Carried]) -> bytes:
     return out.getvalue()
 
 
-def read_xlsx(data: bytes, world: Receiver) -> Found:
+def read_xlsx(data: bytes, world: Receiver) -> tuple[Found, Receiver]:
     """Cameras of a workbook's first sheet. Raises :class:`NoCamera`."""
     try:
         with zipfile.ZipFile(io.BytesIO(data)) as packed:

@@ -17,6 +17,7 @@ from pxr import Gf, Sdf, Tf, Usd, UsdGeom, UsdUtils
 
 from zevlo import __version__
 from zevlo.core.exchange.carried import Carried, Found, NoCamera, Receiver
+from zevlo.core.optics.exposure import EVERYTHING_SHARP_COUNTS_AS
 from zevlo.core.optics.lens import Window
 from zevlo.core.plain_words import why
 from zevlo.core.shot import Shot
@@ -86,7 +87,8 @@ def _put(stage: Any, camera: Carried, name: str, metres: float) -> None:
     for attribute, value in (
         ("exposure:time", camera.shutter_s),
         ("exposure:iso", camera.iso),
-        ("exposure:fStop", stop),
+        # Where everything is sharp, exposure is still reckoned by a stop.
+        ("exposure:fStop", EVERYTHING_SHARP_COUNTS_AS if camera.f_number == inf else stop),
     ):
         if value is not None:
             prim.GetPrim().CreateAttribute(attribute, Sdf.ValueTypeNames.Float, custom=False).Set(value)
