@@ -2,7 +2,7 @@
 
 from dataclasses import replace
 from functools import cache
-from itertools import product
+from itertools import pairwise, product
 from typing import get_args
 
 import numpy as np
@@ -26,7 +26,7 @@ from zevlo.core.documents.shot_told import told_of
 from zevlo.core.measures import measure as read
 from zevlo.core.measures import tape_words
 from zevlo.core.scene.cut import plan_plane
-from zevlo.core.scene.levels import Level, Places, Where
+from zevlo.core.scene.levels import Level, Places, Room, Where
 from zevlo.core.scene.ruler import Ruler, ruler_for
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot import Back, Exposure, Focus, Lens, Movements, Shot, Stand
@@ -395,3 +395,86 @@ def test_what_a_tape_says_is_what_was_measured(metres):
 def test_exposure_of_a_shot_with_all_sharp_says_what_counts():
     one = told(one=shot(focus=Focus(f_number=None), exposure=Exposure(shutter_s=0.5)))
     assert dict(camera_lines(one))["Exposure"][0].metric == "0.5 s, f/8 counted, ISO 100"
+
+
+def every_page():
+    long = shot(name="Shot " + "with a long name " * 6, movements=Movements(tilt_deg=2.0, swing_deg=-1.0, rise_mm=3.0))
+    shots = [told(n) for n in range(1, 6)] + [told(6, long)]
+    for layout in LAYOUTS:
+        yield from contact_pages(shots, ContactSheet(layout=layout), HEADING, letters)
+    yield from list_pages(shots, ShotListing(), HEADING, letters)
+    yield from plan_pages(storey(), shots, Plans(), HEADING, letters).pages
+    yield card_page(shots[-1], Setting(storey(), None), "A4", HEADING, 1, 1, letters)
+
+
+def test_no_letter_is_smaller_than_seven_points():
+    sizes = [mark.size_mm for page in every_page() for mark in page.marks if isinstance(mark, Words)]
+    assert min(sizes) >= 7 / 72 * 25.4
+
+
+def test_where_a_plan_ends_its_wedges_draw_no_wall():
+    """A lens that sees far beyond the plan: its sides are drawn, the edge of the drawing is not."""
+    out = told(1, shot(x=3.0, y=2.0, aim=(3.0, 9.0)))
+    far = [(3.0, 2.0), (-40.0, 60.0), (46.0, 60.0)]
+    plan = out.sheet.drawings.plan.model_copy(update={"seen": [n for point in far for n in point]})
+    out = replace(
+        out, sheet=out.sheet.model_copy(update={"drawings": out.sheet.drawings.model_copy(update={"plan": plan})})
+    )
+    page = plan_pages(storey(), [out], Plans(), HEADING, letters).pages[0]
+    box_mm = page.scale.on_paper(extent_of(storey(), [out]))
+    runs = [run for mark in page.marks if isinstance(mark, Lines) and mark.layer == "angles" for run in mark.runs]
+    pieces = [piece for run in runs for piece in pairwise(run)]
+    assert len(pieces) >= 2, "its two sides"
+    for a, b in pieces:
+        assert not any(
+            abs(a[axis] - edge[axis]) + abs(b[axis] - edge[axis]) < 1e-6 for edge in box_mm for axis in (0, 1)
+        )
+
+
+def test_names_of_rooms_lie_over_all_lines():
+    named = replace(
+        storey(), rooms=(Room(name="Wheel room", level="Ground", outline=((0, 0), (6, 0), (6, 4), (0, 4))),)
+    )
+    marks = plan_pages(named, [told(1)], Plans(), HEADING, letters).pages[0].marks
+    first = next(n for n, mark in enumerate(marks) if isinstance(mark, Words) and mark.text == "Wheel room")
+    assert all(
+        mark.layer not in ("angles", "walls", "beyond") for mark in marks[first:] if isinstance(mark, Lines | Area)
+    )
+    assert marks[first].halo
+
+
+def test_a_card_far_from_all_walls_shows_the_set_and_measures_from_its_corners():
+    away = shot(x=14.0, y=-9.0, aim=(3.0, 2.0), name="Shot " + "as it is seen from out there " * 3)
+    out = told(1, away)
+    setting = Setting(storey(), None)
+    lines = {line.what: line for line in tripod_lines(out, setting)}
+    corner = np.hypot(14.0 - 6.2, -9.0 + 0.2)
+    assert read(lines["From the nearest corner"].metric, "length") == pytest.approx(corner, abs=6e-4)
+    other = read(lines["From another corner"].metric, "length")
+    assert other > corner
+    page = card_page(out, setting, "A4", HEADING, 1, 1, letters)
+    on_the_page(page)
+    assert any(isinstance(mark, Area) and mark.layer == "walls" for mark in page.marks), "no empty field"
+    said = words([page])
+    assert lines["From the nearest corner"].metric in said
+    assert "x 0, y 0" in said
+    assert away.name.split() == [
+        word
+        for text in said
+        if text.startswith(("Shot", "there", "out", "it", "as", "is", "seen", "from"))
+        for word in text.split()
+    ], "whole"
+
+
+def test_a_list_on_paper_tells_what_a_camera_is_set_by():
+    tilted = told(
+        1,
+        shot(
+            movements=Movements(tilt_deg=2.0, swing_deg=-1.5),
+            exposure=Exposure(iso=320),
+            back=Back(output_px=(4000, 3000)),
+        ),
+    )
+    said = words(list_pages([tilted], ShotListing(pictures=False), HEADING, lambda text, size, bold: 0.0))
+    for told_ in ("2.0", "−1.5", "320", "4000", "3000"):
+        assert told_ in said

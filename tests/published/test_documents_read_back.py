@@ -77,6 +77,17 @@ def test_ezdxf_reads_stands_and_walls_back_to_the_millimetre(unit):
     assert {"1", "2"} <= {text.dxf.text for text in space.query('TEXT[layer=="stands"]')}
 
 
+def test_a_dxf_says_where_it_lies_and_how_broad_its_lines_are():
+    """DXF reference: $EXTMIN and $EXTMAX; line weights in hundredths of a mm."""
+    drawing = ezdxf.read(io.StringIO(write_dxf(PLAN, "m").decode()))
+    low, high = np.array(drawing.header["$EXTMIN"])[:2], np.array(drawing.header["$EXTMAX"])[:2]
+    (west, south, east, north) = WALLS.bounds
+    assert (low <= (west, south)).all()
+    assert (high >= (east, north)).all()
+    assert (high - low).max() < 60, "of the drawing and no more"
+    assert drawing.layers.get("walls").dxf.lineweight > drawing.layers.get("beyond").dxf.lineweight > 0
+
+
 def test_an_svg_parser_reads_stands_back_to_the_millimetre():
     data = write_svg(PLAN)
     parsed = svgelements.SVG.parse(io.BytesIO(data), ppi=25.4)  # a pixel is a millimetre then

@@ -9,13 +9,14 @@ import numpy as np
 
 from zevlo.core.documents.camera_lines import Line, camera_lines, exact, length_line
 from zevlo.core.documents.contact_sheet import HEAD_MM, NOW, Heading, headed, picture_in
-from zevlo.core.documents.from_walls import OffWall
+from zevlo.core.documents.from_walls import OffWall, faces_of
 from zevlo.core.documents.paper import (
     INK,
     LINE,
     MARGIN_MM,
     PALE,
     QUIET,
+    SMALLEST_MM,
     SPRUCE,
     WHITE,
     Area,
@@ -38,6 +39,8 @@ from zevlo.core.documents.scale import bar, north_mark, scale_for, scale_words
 from zevlo.core.documents.shot_told import ShotTold
 from zevlo.core.scene.model import Floats
 
+LONG_NAME_MM = 3.6
+"""A name that does not go in one line of large letters goes in two of these."""
 VALUES_MM = 96.0
 WHAT_MM, METRIC_MM = 34.0, 33.0
 ROW_MM, TEXT_MM = 4.5, 2.8
@@ -70,9 +73,39 @@ def tripod_lines(told: ShotTold, setting: Setting) -> list[Line]:
         lines.append(Line("Axis", _axis_words(setting.walls[0])))
     elif setting.storey is not None:
         lines.append(Line("Walls", "no two in reach that stand across each other"))
+        corners = near_corners(told, setting.storey)
+        for what, corner in zip(("From the nearest corner", "From another corner"), corners, strict=False):
+            away = float(np.hypot(*(corner - np.array(told.shot.stand.position[:2]))))
+            lines.append(length_line(what, away, told.ruler))
     x, y, _ = told.shot.stand.position
     lines.append(Line("In the set", f"x {exact(x, told.ruler)}, y {exact(y, told.ruler)}"))
     return lines
+
+
+APART_DEG, LEAST_DEG = 30.0, 5.0
+"""Corners that are measured from lie so far from each other, as seen from the tripod, where there are any; and no
+nearer than the second."""
+
+
+def near_corners(told: ShotTold, storey: Storey) -> list[Floats]:
+    """The nearest corner of what a level shows, (2,) in plan, and the nearest that lies elsewhere as seen from there:
+    what a tripod far from all walls is measured from."""
+    faces = faces_of(storey.cut)
+    if len(faces) == 0:
+        return []
+    ends, stand = np.unique(faces.reshape(-1, 2), axis=0), np.array(told.shot.stand.position[:2])
+    away = ends - stand
+    order = np.argsort(np.hypot(*away.T), kind="stable")
+    bearing = np.degrees(np.arctan2(away[:, 0], away[:, 1]))
+    first = int(order[0])
+    off = np.abs((bearing[order] - bearing[first] + 180.0) % 360.0 - 180.0)
+    fixes = np.where(off <= 180.0 - LEAST_DEG, off, 0.0)
+    if not float(fixes.max()) >= LEAST_DEG:
+        return [ends[first]]
+    wide = np.flatnonzero(fixes >= APART_DEG)
+    # Of a set that is seen small, what lies farthest from the first.
+    other = order[wide[0] if len(wide) else int(np.argmax(fixes))]
+    return [ends[first], ends[int(other)]]
 
 
 def _axis_words(wall: OffWall) -> str:
@@ -94,9 +127,10 @@ def card_page(
     first = f"{told.number}"
     indent = measure(first, 6.0, True) + 3.0
     marks.append(Words(first, (MARGIN_MM, top - 5.0), 6.0, bold=True))
-    marks.append(
-        Words(fitted(told.name, size[0] - 2.0 * MARGIN_MM - indent, 6.0, measure), (MARGIN_MM + indent, top - 5.0), 6.0)
-    )
+    room = size[0] - 2.0 * MARGIN_MM - indent
+    letters = 6.0 if measure(told.name, 6.0, False) <= room else LONG_NAME_MM
+    for n, words in enumerate(wrapped(told.name, room, letters, measure, 2)):
+        marks.append(Words(words, (MARGIN_MM + indent, top - (letters - 1.0) - 1.15 * letters * n), letters))
     under = " · ".join(words for words in (told.place, told.lens_line) if words)
     marks.append(
         Words(fitted(under, size[0] - 2.0 * MARGIN_MM, 3.0, measure), (MARGIN_MM, top - 10.5), 3.0, colour=QUIET)
@@ -164,9 +198,14 @@ def _round_the_tripod(
     if height < 30.0:
         return []
     stand = np.array(told.shot.stand.position[:2])
-    points = [stand, *([] if setting.walls is None else [wall.foot for wall in setting.walls])]
+    corners = [] if setting.walls is not None else near_corners(told, storey)
+    points = [stand, *corners, *([] if setting.walls is None else [wall.foot for wall in setting.walls])]
     if told.ruler.unit != "m":
         points += list(storey.body[:, :2])
+    # By its coordinates a tripod is found from there.
+    zero, far = np.zeros(2), float(np.ptp(points, axis=0).max())
+    if setting.walls is None and float(np.abs(stand).max()) <= max(2.0 * far, 1.0):
+        points.append(zero)
     reach = np.array([np.min(points, axis=0), np.max(points, axis=0)])
     around = max(LEAST_AROUND_M * (1.0 if told.ruler.unit == "m" else 0.1), 0.25 * float(np.ptp(reach, axis=0).max()))
     reach = reach + np.array([[-around], [around]])
@@ -186,6 +225,11 @@ def _round_the_tripod(
     for mark in drawn_storey(storey, to_scale, in_set):
         marks += _kept_in(mark, shown)
     at = to_scale.on_paper(stand)
+    for n, corner in enumerate(corners):
+        away = exact(float(np.hypot(*(corner - stand))), told.ruler)
+        # Both run to one tripod: one is written on near it, the other far off.
+        marks += _measured(to_scale.on_paper(corner), at, away, measure, 0.6 - 0.35 * n)
+    marks += _zero(to_scale.on_paper(zero), shown)
     for wall in setting.walls or ():
         marks += _measured(to_scale.on_paper(wall.foot), at, exact(wall.distance_m, told.ruler), measure)
     marks += tripod_mark((float(at[0]), float(at[1])), way_on_paper(told), INK)
@@ -196,6 +240,18 @@ def _round_the_tripod(
         *marks, *rule, *north_mark((left + width - 5.0, bottom + 3.0), storey.north_deg, 7.0),
         Words(words, (left + width - 12.0, bottom + 1.0), 2.8, "end", colour=QUIET),
     ]  # fmt: skip
+
+
+def _zero(at: Floats, shown: Floats) -> list[Mark]:
+    """The set's zero, where a drawing shows it."""
+    if not ((at > shown[0] + 3.0) & (at < shown[1] - 3.0)).all():
+        return []
+    x, y = at.tolist()
+    cross = (rule_mm(x - 2.0, y, x + 2.0, y), rule_mm(x, y - 2.0, x, y + 2.0))
+    return [
+        Lines(cross, Stroke(0.2, INK), "measures"),
+        Words("x 0, y 0", (x + 1.2, y + 1.0), SMALLEST_MM, colour=QUIET, layer="measures", halo=True),
+    ]
 
 
 def _kept_in(mark: Mark, box: Floats) -> list[Mark]:
@@ -209,8 +265,9 @@ def _kept_in(mark: Mark, box: Floats) -> list[Mark]:
     return [mark]
 
 
-def _measured(foot: Floats, at: Floats, words: str, measure: Measure) -> list[Mark]:
-    """A measured distance: a line with ticks at its ends and its length on it."""
+def _measured(foot: Floats, at: Floats, words: str, measure: Measure, share: float = 0.5) -> list[Mark]:
+    """A measured distance: a line with ticks at its ends and its length on it, that ``share`` of the way from the
+    foot."""
     way = (at - foot) / max(float(np.hypot(*(at - foot))), 1.0e-9)
     slant = 1.1 * np.array([way[0] - way[1], way[0] + way[1]]) / np.sqrt(2.0)
     ticks = tuple(np.array([end - slant, end + slant]) for end in (foot, at))
@@ -218,7 +275,7 @@ def _measured(foot: Floats, at: Floats, words: str, measure: Measure) -> list[Ma
     needed = (wide + 3.0) * abs(float(way[0])) + 7.0 * abs(float(way[1]))
     # Too short to be written on, it is written beyond the wall.
     fits = float(np.hypot(*(at - foot))) >= needed
-    x, y = ((foot + at) / 2.0 if fits else foot - (needed / 2.0) * way).tolist()
+    x, y = (foot + share * (at - foot) if fits else foot - (needed / 2.0) * way).tolist()
     return [
         Lines((np.array([foot, at]), *ticks), MEASURED, "measures"),
         Area((box_mm(x - wide / 2.0 - 0.8, y - 1.6, wide + 1.6, 3.6),), "measures", WHITE, None),

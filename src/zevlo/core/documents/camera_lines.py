@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from zevlo.core.camera import film_distance_mm, tilt_of
 from zevlo.core.documents.shot_told import ShotTold
 from zevlo.core.measures import tape_words
-from zevlo.core.optics.back import format_name, ratio_name
+from zevlo.core.optics.back import format_words, ratio_name
 from zevlo.core.optics.lens import focal_length_at
 from zevlo.core.optics.picture_size import INCH_MM
 from zevlo.core.scene.ruler import Ruler
@@ -85,7 +85,7 @@ REAL_LENS_SHARE = 1.0e-3
 
 def _lens_lines(told: ShotTold) -> list[Line]:
     shot, lens, back = told.shot, told.sheet.lens, told.shot.back
-    lines = [Line("Lens", told.lens)]
+    lines = [Line("Lens", told.lens), *([Line("Draws", told.law)] if told.law else [])]
     if lens.angle_deg is not None:
         across, upright = lens.angle_deg.horizontal, lens.angle_deg.vertical
         lines.append(Line("Angle of view", f"{across:.1f}° across, {upright:.1f}° upright"))
@@ -95,7 +95,7 @@ def _lens_lines(told: ShotTold) -> list[Line]:
         lines.append(Line("If it moves out to focus", f"a lens of {real_lens_mm(shot):.2f} mm sees this"))
     return [
         *lines,
-        _film_size("Back", back.width_mm, back.height_mm, format_name(back.width_mm, back.height_mm)),
+        _film_size("Back", back.width_mm, back.height_mm, format_words(back.width_mm, back.height_mm)),
         _film_size("Used of it", *told.sheet.back.cut_mm),
         Line("Picture", f"{told.size}, {ratio_name(*told.sheet.back.output_px)}"),
     ]

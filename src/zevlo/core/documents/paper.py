@@ -64,6 +64,10 @@ class Area:
     stroke: Stroke | None = None
 
 
+SMALLEST_MM = 2.5
+"""Letters are no smaller: a little over 7 points."""
+
+
 @dataclass(frozen=True)
 class Words:
     """One line of letters, ``size_mm`` from line to line where set solid, its foot at ``at``."""

@@ -15,6 +15,7 @@ from zevlo.core.documents.paper import (
     MARGIN_MM,
     PALE,
     QUIET,
+    SMALLEST_MM,
     SPRUCE,
     WHITE,
     Area,
@@ -116,10 +117,12 @@ def plan_pages(storey: Storey, shots: Sequence[ShotTold], asked: Plans, heading:
     # All fillings under the set, all outlines over it: nothing hides anything.
     marks: list[Mark] = [Area((ring,), "angles", PALE, None) for ring in seen]
     marks += drawn_storey(storey, to_scale, extent, asked.thin_lines)
-    marks += _room_words(storey, to_scale, measure)
-    marks += [Area((ring,), "angles", None, Stroke(0.13, SPRUCE)) for ring in seen]
+    edges = [run for ring in seen for run in _within(ring, box)]
+    marks += [Lines(tuple(edges), Stroke(0.13, SPRUCE), "angles")] if edges else []
     if asked.angles:
         marks += _aims(shots, to_scale, box)
+    # Over all lines: no name is struck through.
+    marks += _room_words(storey, to_scale, measure)
     marks += _tripods(shots, to_scale)
     whole = _columns(size, top - 2.0, int((top - MARGIN_MM) / ENTRY_MM), int((size[0] - 2.0 * MARGIN_MM) / LEGEND_MM))
     count = 1 + -(-max(0, len(shots) - len(beside)) // len(whole))
@@ -195,13 +198,13 @@ def _room_words(storey: Storey, to_scale: ToScale, measure: Measure) -> list[Mar
         outline = np.array(room.outline)
         at = to_scale.on_paper(np.array(mark_in(outline)))
         width = float(np.ptp(to_scale.on_paper(outline)[:, 0]))
-        size = 2.8 if measure(room.name, 2.8, False) < width else 2.2
+        size = 2.8 if measure(room.name, 2.8, False) < width else SMALLEST_MM
         if measure(room.name, size, False) > 1.2 * width:
             continue
         x, y = at.tolist()
         marks.append(Words(room.name, (x, y), size, "middle", colour=QUIET, layer="rooms", halo=True))
         area = f"{abs(signed_area(outline)):.1f} m²"
-        marks.append(Words(area, (x, y - 1.25 * size), 2.2, "middle", colour=QUIET, layer="rooms", halo=True))
+        marks.append(Words(area, (x, y - 1.25 * size), SMALLEST_MM, "middle", colour=QUIET, layer="rooms", halo=True))
     return marks
 
 
@@ -252,6 +255,27 @@ def _seen(shots: Sequence[ShotTold], to_scale: ToScale, box: Floats) -> list[Flo
     """What the lenses see, as closed runs on paper, no farther out than a box of the page."""
     rings = [to_scale.on_paper(np.array(told.sheet.drawings.plan.seen).reshape(-1, 2)) for told in shots]
     return [ring for ring in (clipped_ring(ring, box) for ring in rings) if len(ring) >= 3]
+
+
+def _within(ring: Floats, box: Floats) -> list[Floats]:
+    """The outline of a closed run but for what lies along the edge of a box: where a drawing ends there is no wall."""
+    runs: list[Floats] = []
+    ends = np.concatenate([ring, ring[:1]])
+    for n in range(len(ring)):
+        piece = ends[n : n + 2]
+        along = np.isclose(piece, box[0], atol=ON_EDGE_MM).all(axis=0) | np.isclose(piece, box[1], atol=ON_EDGE_MM).all(
+            axis=0
+        )
+        if along.any():
+            continue
+        if runs and np.array_equal(runs[-1][-1], piece[0]):
+            runs[-1] = np.concatenate([runs[-1], piece[1:]])
+        else:
+            runs.append(piece)
+    return runs
+
+
+ON_EDGE_MM = 1.0e-6
 
 
 def _aims(shots: Sequence[ShotTold], to_scale: ToScale, box: Floats) -> list[Mark]:
@@ -332,7 +356,7 @@ def _legend(shots: Sequence[ShotTold], places: Spots, measure: Measure) -> list[
         angle = told.sheet.lens.angle_deg
         sees = "" if angle is None else f" · {angle.horizontal:.0f}°"
         line = f"{told.lens}{sees} · {told.stand_line}"
-        marks.append(Words(fitted(line, room, 2.4, measure), (beside, y - 5.6), 2.4, colour=QUIET))
+        marks.append(Words(fitted(line, room, SMALLEST_MM, measure), (beside, y - 5.6), SMALLEST_MM, colour=QUIET))
     return marks
 
 

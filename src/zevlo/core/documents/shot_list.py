@@ -12,6 +12,7 @@ from zevlo.core.documents.paper import (
     LINE,
     MARGIN_MM,
     QUIET,
+    SMALLEST_MM,
     Lines,
     Mark,
     Measure,
@@ -23,7 +24,7 @@ from zevlo.core.documents.paper import (
     wrapped,
 )
 from zevlo.core.documents.shot_told import ShotTold
-from zevlo.core.optics.back import format_name, ratio_name
+from zevlo.core.optics.back import format_words, ratio_name
 
 Cell = str | float | int | None
 
@@ -37,6 +38,8 @@ class Column:
     width_mm: float = 0.0
     digits: int | None = None
     """Of numbers on paper."""
+    short: str | None = None
+    """Its head on paper, where that is another."""
 
 
 def _angle(told: ShotTold) -> float | None:
@@ -49,23 +52,24 @@ def _lens(value: Callable[[ShotTold], Cell]) -> Callable[[ShotTold], Cell]:
 
 
 COLUMNS = (
-    Column("number", lambda told: told.number, 14.0),
-    Column("name", lambda told: told.name, 56.0),
+    Column("number", lambda told: told.number, 10.0, short="no."),
+    Column("name", lambda told: told.name, 50.0),
     Column("level", lambda told: told.sheet.pose.level),
-    Column("room", lambda told: told.sheet.pose.room, 30.0),
-    Column("looks", lambda told: told.sheet.pose.compass, 11.0),
+    Column("room", lambda told: told.sheet.pose.room, 24.0),
+    Column("looks", lambda told: told.sheet.pose.compass, 13.0),
     Column("heading, °", lambda told: told.sheet.pose.heading_deg, 18.0, 1),
-    Column("pitch, °", lambda told: told.sheet.pose.pitch_deg, 12.0, 1),
+    Column("pitch, °", lambda told: told.sheet.pose.pitch_deg, 13.0, 1),
     Column("roll, °", lambda told: told.sheet.pose.roll_deg),
-    Column("lens", lambda told: told.lens, 24.0),
+    Column("lens", lambda told: told.lens, 22.0),
+    Column("draws", lambda told: told.law),
     Column("focal length, mm", _lens(lambda told: told.shot.lens.focal_length_mm)),
-    Column("angle across, °", _angle, 14.0, 1),
-    Column("back", lambda told: format_name(told.shot.back.width_mm, told.shot.back.height_mm)),
+    Column("angle across, °", _angle, 16.0, 1),
+    Column("back", lambda told: format_words(told.shot.back.width_mm, told.shot.back.height_mm)),
     Column("f-number", _lens(lambda told: told.shot.focus.f_number), 0.0),
-    Column("stop", _lens(lambda told: told.stop), 14.0),
+    Column("stop", _lens(lambda told: told.stop), 13.0),
     Column("shutter", lambda told: told.sheet.exposure.shutter, 15.0),
     Column("shutter, s", lambda told: told.shot.exposure.shutter_s),
-    Column("ISO", lambda told: told.shot.exposure.iso),
+    Column("ISO", lambda told: told.shot.exposure.iso, 11.0, 0),
     Column("focus, m", _lens(lambda told: told.shot.focus.distance_m), 15.0, 3),
     Column("sharp from, m", _lens(lambda told: told.sheet.focus.sharp_from_m)),
     Column("sharp to, m", _lens(lambda told: told.sheet.focus.sharp_to_m)),
@@ -73,19 +77,19 @@ COLUMNS = (
     Column("x, m", lambda told: told.shot.stand.position[0]),
     Column("y, m", lambda told: told.shot.stand.position[1]),
     Column("z, m", lambda told: told.shot.stand.position[2]),
-    Column("rise, mm", _lens(lambda told: told.shot.movements.rise_mm), 11.0, 1),
-    Column("cross, mm", _lens(lambda told: told.shot.movements.cross_mm), 12.0, 1),
-    Column("tilt, °", _lens(lambda told: told.shot.movements.tilt_deg)),
-    Column("swing, °", _lens(lambda told: told.shot.movements.swing_deg)),
-    Column("width, px", lambda told: told.sheet.back.output_px[0]),
-    Column("height, px", lambda told: told.sheet.back.output_px[1]),
-    Column("ratio", lambda told: ratio_name(*told.sheet.back.output_px), 14.0),
+    Column("rise, mm", _lens(lambda told: told.shot.movements.rise_mm), 12.0, 1),
+    Column("cross, mm", _lens(lambda told: told.shot.movements.cross_mm), 15.0, 1),
+    Column("tilt, °", _lens(lambda told: told.shot.movements.tilt_deg), 11.0, 1),
+    Column("swing, °", _lens(lambda told: told.shot.movements.swing_deg), 16.0, 1),
+    Column("width, px", lambda told: told.sheet.back.output_px[0], 14.0),
+    Column("height, px", lambda told: told.sheet.back.output_px[1], 16.0),
+    Column("ratio", lambda told: ratio_name(*told.sheet.back.output_px)),
     Column("cuts", lambda told: ", ".join(cut.name for cut in told.shot.back.cuts) or None),
-    Column("take", lambda told: told.take, 9.0),
+    Column("take", lambda told: told.take, 11.0),
     Column("labels", lambda told: ", ".join(told.labels) or None),
 )
 """What a table has, in its order. A number is one; empty is what there is none of, infinity among it."""
-PICTURE_MM, ROW_MM, TEXT_MM = (26.0, 16.0), 6.0, 2.6
+PICTURE_MM, ROW_MM, TEXT_MM = (26.0, 16.0), 7.2, SMALLEST_MM
 HEAD_ROW_MM = 10.0
 
 
@@ -117,7 +121,8 @@ def list_pages(shots: Sequence[ShotTold], asked: ShotListing, heading: Heading, 
     for number in range(count):
         marks = headed(heading, size, number + 1, count, measure)
         top = size[1] - MARGIN_MM - HEAD_MM
-        marks += _row([column.head for column in shown], shown, stretch, picture, top, HEAD_ROW_MM, measure, True)
+        heads = [column.short or column.head for column in shown]
+        marks += _row(heads, shown, stretch, picture, top, HEAD_ROW_MM, measure, True)
         for n, told in enumerate(shots[number * each : (number + 1) * each]):
             at = top - HEAD_ROW_MM - n * row
             if asked.pictures:
@@ -139,7 +144,7 @@ def _row(
     most = max(1, int((height - 1.0) / (1.25 * TEXT_MM)))
     for words, column in zip(cells, columns, strict=True):
         wide = column.width_mm * stretch
-        for n, line in enumerate(wrapped(words, wide - 2.0, TEXT_MM, measure, min(most, 3))):
+        for n, line in enumerate(wrapped(words, wide - 2.0, TEXT_MM, measure, most)):
             at = (left, top - 1.2 - TEXT_MM - 1.25 * TEXT_MM * n)
             marks.append(Words(line, at, TEXT_MM, colour=QUIET if head else INK))
         left += wide

@@ -55,6 +55,19 @@ class ShotTold:
         return self.shot.lens.called(digits=4) if scale is None else f"parallel, {self.length(scale)} wide"
 
     @property
+    def law(self) -> str | None:
+        """How the lens draws, where it is no plain perspective: ``as an equisolid fisheye``; None where it is."""
+        lens, bent = self.shot.lens, self.sheet.lens.bent
+        if lens.projection == "fisheye":
+            return f"as a fisheye, {lens.fisheye_law}"
+        if lens.projection == "cylindrical":
+            return "as a cylinder"
+        if lens.distortion.none:
+            return None
+        corner = "" if bent is None else f", corners {100.0 * bent:+.1f} %".replace("-", "−")
+        return f"bent{corner}"
+
+    @property
     def stop(self) -> str:
         return "all sharp" if self.sheet.focus.stop is None else self.sheet.focus.stop
 
@@ -65,7 +78,7 @@ class ShotTold:
         own = self.shot.movements
         for value, up, down in ((own.rise_mm, "rise", "fall"), (own.cross_mm, "cross", "cross left")):
             if value:
-                words.append(f"{up if value > 0 else down} {abs(value):.3g}")
+                words.append(f"{up if value > 0 else down} {abs(value):.3g} mm")
         for value, name in ((own.tilt_deg, "tilt"), (own.swing_deg, "swing")):
             if value:
                 words.append(f"{name} {value:.3g}°")

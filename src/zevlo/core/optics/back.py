@@ -117,6 +117,12 @@ def format_name(width_mm: float, height_mm: float) -> str:
     return f"{width_mm:g} × {height_mm:g}"
 
 
+def format_words(width_mm: float, height_mm: float) -> str:
+    """The same with its unit: ``36 × 24 mm``, ``4 × 5 in``."""
+    name = format_name(width_mm, height_mm)
+    return name if name[-1].isalpha() else f"{name} mm"
+
+
 def ratio_name(columns: int, rows: int) -> str:
     """The output ratio as people say it: ``16:9``, ``1:1``, else ``2.39:1`` or ``1:1.85``."""
     divisor = gcd(columns, rows)

@@ -57,8 +57,9 @@ class WorkingSet:
             unlifted = self.whole.without(gone) if self.whole is not self else None
             found = WorkingSet(self.model, left_out, unlifted, self)
         self._last_without[gone] = found
-        while len(self._last_without) > KEPT_WITHOUT:
-            self._last_without.pop(next(iter(self._last_without)))
+        # As a list: others may ask for one at the same time.
+        for old in list(self._last_without)[:-KEPT_WITHOUT]:
+            self._last_without.pop(old, None)
         return found
 
     @property

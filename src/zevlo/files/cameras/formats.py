@@ -23,7 +23,7 @@ class CameraFormat:
     words: str
     in_any_world: bool
     says_its_world: bool
-    """Whether a file tells the unit and the axis it is in."""
+    """Whether every file tells the unit and the axis it is in; tables and intrinsics do where we wrote them."""
     whole: bool
     """Whether it says all of a shot by itself."""
     says: frozenset[Said]
@@ -99,15 +99,15 @@ FORMATS = (
         (INTRINSICS,),
         "intrinsics, JSON",
         True,
-        True,
+        False,
         False,
         frozenset({"window", "distortion", "equidistant"}),
         _write_plain,
         _read_plain,
     ),
     CameraFormat((".json",), "shots, JSON", False, True, True, frozenset(), _write_plain, _read_plain),
-    CameraFormat((".csv",), "a table, CSV", True, True, False, _OF_TABLES, _write_table, _read_table),
-    CameraFormat((".xlsx",), "a table, XLSX", True, True, False, _OF_TABLES, _write_table, _read_table),
+    CameraFormat((".csv",), "a table, CSV", True, False, False, _OF_TABLES, _write_table, _read_table),
+    CameraFormat((".xlsx",), "a table, XLSX", True, False, False, _OF_TABLES, _write_table, _read_table),
     CameraFormat((".gltf",), "glTF 2.0", False, True, False, frozenset(), _write_gltf, _read_gltf),
     CameraFormat((".glb",), "glTF 2.0, binary", False, True, False, frozenset(), _write_gltf, _read_gltf),
     CameraFormat((".usda", ".usdc", ".usdz", ".usd"), "OpenUSD", True, True, False, _OF_TABLES, _write_usd, _read_usd),

@@ -248,6 +248,8 @@ def _infinity(shot: Shot) -> tuple[Floats, Floats]:
     camera = camera_of(shot)
     rays = camera.rays(ALL_OVER)
     own = (rays.ways @ np.stack([camera.pose.right, camera.pose.up, camera.pose.forward]).T)[rays.sees]
+    if len(own) == 0:
+        raise Refused("This lens draws nothing in the frame that could be sharp.")
     lean = np.array(lean_of(shot))
     return -own[:, :2] @ lean / np.where(own[:, 2] > 0.0, own[:, 2], 1.0), camera.drawn_larger(own)
 
