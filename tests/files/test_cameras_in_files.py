@@ -31,7 +31,7 @@ from zevlo.core.exchange.carried import (
 from zevlo.core.instruments.focus.settings import Stack
 from zevlo.core.instruments.lens.settings import Distortion
 from zevlo.core.optics.back import cut_back
-from zevlo.core.optics.lens import Window
+from zevlo.core.optics.lens import Window, nearest_focus_m
 from zevlo.core.scene.placing import Placing, matrix_of
 from zevlo.core.shot import Back, Focus, Lens, Movements, Shot, Stand
 from zevlo.core.stand.pose import resolve
@@ -117,10 +117,29 @@ def test_the_camera_alone_says_the_same_picture(tmp_path, ending, shot):
         assert off_px(shot, got, points_before(shot)) < 0.01
         assert got.lens.near_m == pytest.approx(shot.lens.near_m, rel=1e-6) or ending == ".intrinsics.json"
         if ending not in (".intrinsics.json",):
-            assert got.focus.distance_m == pytest.approx(shot.focus.distance_m, rel=1e-6)
+            # A lens that breathes comes back longer, and may have been focused nearer than that one focuses.
+            focused = max(shot.focus.distance_m, nearest_focus_m(got.lens.focal_length_mm))
+            assert got.focus.distance_m == pytest.approx(focused, rel=1e-6)
             assert got.lens.far_m == (
                 shot.lens.far_m if shot.lens.far_m is None else pytest.approx(shot.lens.far_m, rel=1e-6)
             )
+
+
+def test_a_camera_focused_before_its_lens_can_is_focused_as_near_as_that_can_and_told():
+    breathing = Shot(lens=Lens(focal_length_mm=299.0, focus_breathing=True), focus=Focus(distance_m=0.6, f_number=None))
+    for one, present in (
+        (replace(carried_of(breathing), shot=None), None),
+        (replace(carried_of(Shot()), distance_mm=600.0, focus_m=0.3, shot=None), None),
+        (replace(carried_of(Shot()), distance_mm=600.0, focus_m=None, shot=None), Shot(focus=Focus(distance_m=0.4))),
+        (replace(carried_of(Shot(focus=Focus(distance_m=0.4))), distance_mm=600.0), None),
+    ):
+        got = taken(one, present)
+        assert off_px(got.shot, taken(replace(one, focus_m=50.0), present).shot, points_before(got.shot)) < 1e-6
+        assert got.shot.focus.distance_m == nearest_focus_m(got.shot.lens.focal_length_mm)
+        assert any("focuses no closer than" in word for word in got.words)
+    at_nearest = Shot(focus=Focus(distance_m=nearest_focus_m(Lens().focal_length_mm)))
+    rounded = float(np.float32(at_nearest.focus.distance_m)) - 1e-9
+    assert taken(replace(carried_of(at_nearest), focus_m=rounded, shot=None)).words == ()
 
 
 @pytest.mark.parametrize("ending", [one for one in ENDINGS if not format_of(f"x{one}").whole])
@@ -456,11 +475,16 @@ def test_tables_and_intrinsics_say_their_world(tmp_path):
         (back,) = read_cameras(path, OURS)
         assert back.matrix == pytest.approx(carried_of(SHOTS[1]).matrix, abs=1e-9), "whatever one was told of it"
     path = tmp_path / "cameras.csv"
-    write_cameras([carried_of(SHOTS[0]), carried_of(SHOTS[1])], path, CM_Y_UP)
-    for change, why in (({"up": "x"}, "worlds of their own"), ({"metres_per_unit": 3}, "worlds of their own")):
+    for change in ({"up": "z"}, {"metres_per_unit": 3}, {"up": ""}):
+        write_cameras([carried_of(one) for one in SHOTS[:3]], path, CM_Y_UP)
         edited(path, change)
-        with pytest.raises(NoCamera, match=why):
-            read_cameras(path, OURS)
+        first, *others = read_cameras(path, OURS)
+        assert "another world than the rest" in first.why
+        assert [taken(one).shot for one in others] == list(SHOTS[1:3]), "which come all the same"
+    write_cameras([carried_of(SHOTS[0])], path, CM_Y_UP)
+    edited(path, {"up": "x"})
+    with pytest.raises(NoCamera, match="y or z up"):
+        read_cameras(path, OURS)
 
 
 @given(st.tuples(*[st.floats(-40, 40)] * 2, *[st.floats(0.5, 50)] * 2))

@@ -15,7 +15,7 @@ from pydantic.dataclasses import dataclass as checked
 from zevlo.core.camera import camera_of, film_distance_mm
 from zevlo.core.instruments.lens.settings import Distortion
 from zevlo.core.optics.back import cut_back
-from zevlo.core.optics.lens import Window, focal_length_at
+from zevlo.core.optics.lens import Window, focal_length_at, nearest_focus_m
 from zevlo.core.optics.tilt import tilted
 from zevlo.core.plain_words import InWords, why
 from zevlo.core.scene.model import Floats
@@ -236,10 +236,29 @@ def _changes(base: Shot, before: Carried | None, camera: Carried) -> tuple[dict[
         if getattr(camera, name) is not None
         and (before is None or not _alike(getattr(before, name), getattr(camera, name)))
     }
+    lost += _focused_too_near(base, changes, lens, focus)
     for group, told in (("lens", lens), ("focus", focus), ("exposure", exposure)):
         if told:
             changes[group] = getattr(base, group).model_copy(update=told)
     return changes, lost
+
+
+def _focused_too_near(
+    base: Shot, changes: dict[str, object], lens: dict[str, object], focus: dict[str, object]
+) -> list[str]:
+    """Puts the focus, in ``focus``, to the nearest the lens focuses where a camera is focused before that, as other
+    programs let one; in words."""
+    movements = changes.get("movements", base.movements)
+    focal = lens.get("focal_length_mm", base.lens.focal_length_mm)
+    told = focus.get("distance_m", base.focus.distance_m)
+    assert isinstance(movements, Movements) and isinstance(focal, float) and isinstance(told, float)
+    nearest = nearest_focus_m(focal, tilted(movements.tilt_deg, movements.swing_deg).cosine)
+    if told >= nearest * (1.0 - 1.0e-9):
+        return []
+    focus |= {"distance_m": nearest, "on": None}
+    if _alike(told, nearest):
+        return []
+    return [f"its focus at {told:.4g} m: a {focal:.4g} mm lens focuses no closer than {nearest:.4g} m, where it is now"]
 
 
 def _size_lost(back: object, before: Carried | None, camera: Carried) -> list[str]:

@@ -6,6 +6,7 @@ import csv
 import io
 import re
 import zipfile
+from collections import Counter
 from collections.abc import Iterable, Sequence
 from math import inf, isfinite
 from typing import Any
@@ -164,13 +165,18 @@ def _read(rows: Iterable[Sequence[Any]], world: Receiver) -> tuple[Found, Receiv
         raise NoCamera("its first row does not name the columns of cameras (name, x, y, z, right_x, …)")
     filled = [(line, row) for line, row in enumerate(numbered, 2) if any(value not in (None, "") for value in row)]
     named = [(line, dict(zip(head, row, strict=False))) for line, row in filled]
-    worlds = {(row.get("metres_per_unit"), row.get("up")) for _, row in named}
-    if len(worlds) > 1:
-        raise NoCamera("its rows stand in worlds of their own: metres_per_unit and up have to be alike in all of them")
-    own = world.told(*next(iter(worlds), (None, None)))
-    found = each(
-        named, lambda one: _camera(one[1], one[0], own), lambda _, one: str(one[1].get("name") or f"Row {one[0]}")
-    )
+    # The world most rows say they stand in; one that stands in another is no worse for the rest.
+    worlds = Counter((str(row.get("metres_per_unit") or ""), str(row.get("up") or "")) for _, row in named)
+    most = max(worlds, key=lambda one: worlds[one], default=("", ""))
+    own = world.told(*most)
+
+    def camera(one: tuple[int, dict[str, Any]]) -> Carried:
+        line, row = one
+        if (str(row.get("metres_per_unit") or ""), str(row.get("up") or "")) != most:
+            raise NoCamera(f"row {line}: metres_per_unit and up say that it stands in another world than the rest")
+        return _camera(row, line, own)
+
+    found = each(named, camera, lambda _, one: str(one[1].get("name") or f"Row {one[0]}"))
     return found, own
 
 
