@@ -251,7 +251,9 @@ def _focused_too_near(
     movements = changes.get("movements", base.movements)
     focal = lens.get("focal_length_mm", base.lens.focal_length_mm)
     told = focus.get("distance_m", base.focus.distance_m)
-    assert isinstance(movements, Movements) and isinstance(focal, float) and isinstance(told, float)
+    assert isinstance(movements, Movements)
+    assert isinstance(focal, float)
+    assert isinstance(told, float)
     nearest = nearest_focus_m(focal, tilted(movements.tilt_deg, movements.swing_deg).cosine)
     if told >= nearest * (1.0 - 1.0e-9):
         return []
