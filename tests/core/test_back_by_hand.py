@@ -19,7 +19,7 @@ from zevlo.core.instruments.instrument import Scene
 from zevlo.core.optics.back import cut_back, cut_within
 from zevlo.core.optics.picture_size import PAPERS
 from zevlo.core.refused import Refused
-from zevlo.core.scene.sight import side_of_frame
+from zevlo.core.scene.sight import side_of_frame, side_of_wedge
 from zevlo.core.shot import Lens, Movements, Shot, Stand, Trim
 from zevlo.core.solve import solve
 from zevlo.core.what_if import what_if
@@ -121,9 +121,11 @@ def test_a_side_of_the_wedge_runs_where_it_was_put(law, gives, data):
     way, to = line[1] - line[0], np.array([x, y]) - line[0]
     off = abs(way[0] * to[1] - way[1] * to[0]) / np.linalg.norm(way)
     a_pixel = cut_back(after.back).pixel_mm / camera_of(after).law.film_per_metre(max(np.hypot(x, y), 1.0))
-    assert off <= 2.4 * a_pixel + 1e-3
     moved = side_of_frame(camera_of(shot), side)
     other = {"left": [1.0, 0.5], "right": [0.0, 0.5], "bottom": [0.5, 1.0], "top": [0.5, 0.0]}[moved]
+    # From above a pixel turns a side the more the steeper it falls: of a rolled fisheye almost straight down.
+    flat = max((float(np.hypot(*way[3:5])) for way in ways(after, side_of_wedge(camera_of(after), side))), default=1.0)
+    assert off <= 2.4 * a_pixel / flat + 1e-3
     stays, close = (
         (ways(one, [other])[:, [3, 5]] for one in (shot, after)),
         cut_back(after.back).pixel_mm / film_distance_mm(after),
