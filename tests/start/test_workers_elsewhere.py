@@ -1,5 +1,6 @@
 """Ten workers on other machines, each in a network of its own, for a Zevlo that lets them in: by their own role."""
 
+import ctypes
 import json
 import os
 import re
@@ -24,6 +25,7 @@ from zevlo.store.worker_role import READ, WRITTEN
 WORKERS = 10
 NET = "10.213.77"
 BRIDGE = "zevlo-br"
+NEW_NETWORK = 0x40000000  # CLONE_NEWNET of <linux/sched.h>
 
 
 def ip(*arguments):
@@ -37,10 +39,23 @@ def take_down():
 
 
 @pytest.fixture
-def machines():
-    """Machines of their own beside this one, as namespaces on a bridge; the last is in none of the networks told."""
+def network():
+    """A network of this test's own: a new link in the machine's makes every browser beside it drop what it loads."""
     if os.geteuid() != 0:
         pytest.skip("networks of their own cannot be made here: only root may")
+    kernel = ctypes.CDLL(None, use_errno=True)
+    with open("/proc/thread-self/ns/net") as before:
+        assert kernel.unshare(NEW_NETWORK) == 0, os.strerror(ctypes.get_errno())
+        try:
+            assert ip("link", "set", "lo", "up").returncode == 0
+            yield
+        finally:
+            assert kernel.setns(before.fileno(), NEW_NETWORK) == 0, os.strerror(ctypes.get_errno())
+
+
+@pytest.fixture
+def machines(network):
+    """Machines of their own beside this one, as namespaces on a bridge; the last is in none of the networks told."""
     take_down()
     made = ip("link", "add", BRIDGE, "type", "bridge")
     assert made.returncode == 0, made.stderr
