@@ -130,7 +130,7 @@ def _source(chosen: argparse.Namespace, giver: Receiver) -> Found:
         path = Path(chosen.source)
         if not path.is_file():
             raise NoCamera(f"{path}: there is no such file")
-        return read_cameras(path, giver)
+        return read_cameras(path, giver, in_the_model=chosen.from_set and path.samefile(chosen.set))
     if chosen.from_kind is None:
         raise NoCamera("-: tell with --from-kind of what kind it is")
     with TemporaryDirectory(prefix="zevlo-") as folder:

@@ -14,6 +14,7 @@ from urllib.parse import unquote
 import numpy as np
 import pytest
 import trimesh
+from pxr import Usd, UsdGeom
 from sqlalchemy import event
 from tests.api.asking import change, new, now_of, patch, undo
 
@@ -207,25 +208,46 @@ def placed(client, project, **placing):
     assert answer.status_code == 200, answer.text
 
 
+def set_out(client, project, **query):
+    """The set and its cameras in one file."""
+    return out(client, project, ending=".glb", with_set=True, **query).content
+
+
+def bounds_of(data):
+    return trimesh.load(io.BytesIO(data), file_type="glb").bounds
+
+
 def test_the_set_goes_along_where_the_cameras_stand(client, project, shots):
-    """Read back by trimesh: Y up, in metres; and in the model's own world as the model has it, also where its unit was
-    corrected."""
-    plain = trimesh.load(io.BytesIO(out(client, project, ending=".glb", with_set=True).content), file_type="glb")
+    """Read back by trimesh: Y up, in metres, as the standard says; as the model has it at its own origin too."""
     (low, high) = now_of(client, project)["set"]["bounds"]
     turned = [[low[0], low[2], -high[1]], [high[0], high[2], -low[1]]]
-    assert plain.bounds == pytest.approx(np.array(turned), abs=1e-6)
-    own = trimesh.load(
-        io.BytesIO(out(client, project, ending=".glb", with_set=True, own=True).content), file_type="glb"
-    )
-    assert own.bounds == pytest.approx(np.array([[-6, -0.2, -6], [6, 1, 6]]), abs=1e-6)
+    assert bounds_of(set_out(client, project)) == pytest.approx(np.array(turned), abs=1e-6)
+    own = np.array([[-6, -0.2, -6], [6, 1, 6]])
+    assert bounds_of(set_out(client, project, own=True)) == pytest.approx(own, abs=1e-6)
     placed(client, project, metres_per_unit=0.01, up="y")
-    data = out(client, project, ending=".glb", with_set=True, own=True).content
-    assert trimesh.load(io.BytesIO(data), file_type="glb").bounds == pytest.approx(own.bounds, abs=1e-6)
+    data = set_out(client, project, own=True)
+    assert bounds_of(data) == pytest.approx(own * 0.01, abs=1e-8)
     told = back(client, project, data, "x.glb", own=True).json()
     assert [one["changes"] for one in told["cameras"]] == [[], []]
     for ending in (".gltf", ".usda"):
         refused = out(client, project, ending=ending, with_set=True)
         assert (refused.status_code, "in .glb alone" in refused.json()["detail"]) == (422, True)
+
+
+@pytest.mark.parametrize("up", ["y", "z"])
+def test_a_set_with_z_up_in_centimetres_goes_out_as_gltf_is(client, up):
+    """Its file has another unit and axis; glTF has one: metres and Y up, where its own origin is."""
+    box = trimesh.creation.box(bounds=[[100, 200, 300], [500, 900, 400]])
+    answer = client.post("/api/projects", files={"model": ("shelf.obj", box.export(file_type="obj"))})
+    assert answer.status_code == 201, answer.text
+    project = answer.json()
+    placed(client, project, metres_per_unit=0.01, up=up, turn_deg=30.0)
+    new(client, project, stand=(1, -5))
+    data = set_out(client, project, own=True)
+    standing = [[1, 2, 3], [5, 9, 4]] if up == "y" else [[1, 3, -9], [5, 4, -2]]
+    assert bounds_of(data) == pytest.approx(np.array(standing), abs=1e-6)
+    (told,) = back(client, project, data, "x.glb", own=True).json()["cameras"]
+    assert told["changes"] == []
 
 
 def model_with_camera():
@@ -239,21 +261,35 @@ def model_with_camera():
     return pack_glb(document, struct.pack("<I4s", len(container.binary), b"BIN\0"), container.binary)
 
 
-@pytest.mark.parametrize("metres", [1.0, 0.01])
-def test_cameras_of_the_model_come_as_shots_where_they_stand_in_it(client, metres):
-    answer = client.post("/api/projects", files={"model": ("theirs.glb", model_with_camera())})
+def usd_model_with_camera(path):
+    """The same as a stage in centimetres."""
+    stage = Usd.Stage.CreateNew(str(path))
+    UsdGeom.SetStageMetersPerUnit(stage, 0.01)
+    UsdGeom.SetStageUpAxis(stage, UsdGeom.Tokens.y)
+    UsdGeom.Cube.Define(stage, "/box").CreateSizeAttr(2.0)
+    camera = UsdGeom.Camera.Define(stage, "/Theirs")
+    camera.AddTranslateOp().Set((0.5, 1.0, 2.0))
+    camera.CreateClippingRangeAttr((0.1, 50.0))
+    stage.Save()
+    return path.read_bytes()
+
+
+@pytest.mark.parametrize("name", ["theirs.glb", "theirs.usdc"])
+@pytest.mark.parametrize("metres", [1.0, 0.025])
+def test_cameras_of_the_model_come_as_shots_where_they_stand_in_it(client, tmp_path, name, metres):
+    """Also where its unit is not the one the file says."""
+    data = model_with_camera() if name.endswith(".glb") else usd_model_with_camera(tmp_path / name)
+    answer = client.post("/api/projects", files={"model": (name, data)})
     assert answer.status_code == 201, answer.text
     project = answer.json()
-    if metres != 1.0:
-        placed(client, project, metres_per_unit=metres, up="y")
+    assert client.post(f"/api/projects/{project['id']}/cameras/of-set").json()["written"] is False
+    placed(client, project, metres_per_unit=metres, up="y")
     address = f"/api/projects/{project['id']}/cameras/of-set"
-    if metres == 1.0:
-        told = client.post(address).json()
-        assert (told["written"], [one["name"] for one in told["cameras"]]) == (False, ["Theirs"])
     assert client.post(address, params={"only_try": False}).json()["written"] is True
     now = now_of(client, project)
     moved = now["set"]["placing"]["moved_m"]
     (row,) = now["shots"]
+    assert row["shot"]["name"] == "Theirs"
     assert row["shot"]["stand"]["position"] == pytest.approx(np.array([0.5, -2.0, 1.0]) * metres + moved, abs=1e-9)
     assert row["shot"]["lens"]["near_m"] == pytest.approx(0.1 * metres)
 

@@ -57,4 +57,4 @@ def test_the_set_goes_along_when_it_is_asked_for(tmp_path, capsys):
     assert main(arguments) == 2
     assert "name the model with --set" in capsys.readouterr().err
     assert main([*arguments, "--set", str(model), "--up", "z", "--unit", "m"]) == 0, capsys.readouterr().err
-    assert trimesh.load(out).bounds == pytest.approx(np.array([[0, 0, 0], [2, 3, 4]]), abs=1e-6)
+    assert trimesh.load(out).bounds == pytest.approx(np.array([[0, 0, -3], [2, 4, 0]]), abs=1e-6), "Y up, as glTF is"

@@ -221,7 +221,7 @@ async def bring_in_cameras_of_set(
             path = folder / "given"
             with path.open("wb") as copy:
                 shutil.copyfileobj(source, copy)
-            return take_in_cameras(path, name, receiver, coming.stop)
+            return take_in_cameras(path, name, receiver, coming.stop, in_the_model=True)
 
     return await _came(desk, request, key, read, only_try)
 

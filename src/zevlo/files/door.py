@@ -79,12 +79,15 @@ def take_in(
         yield Taken(source, room / "arrays", views, tuple(sorted(room.glob("picture-*"))), summary)
 
 
-def take_in_cameras(source: Path, name: str, receiver: Receiver, stop: threading.Event | None = None) -> Found:
+def take_in_cameras(
+    source: Path, name: str, receiver: Receiver, stop: threading.Event | None = None, *, in_the_model: bool = False
+) -> Found:
     """The cameras of a file, read in a process of its own. Raises :class:`CannotRead` with the reason.
 
-    ``receiver``: the world of a file that does not say its own; ``stop`` set from another thread gives it up."""
+    ``receiver``: the world of a file that does not say its own; ``stop`` set from another thread gives it up;
+    ``in_the_model``: the file is the model whose placing the receiver has."""
     with scratch("door") as room:
-        world = {"unit": receiver.metres_per_unit, "up": receiver.up}
+        world = {"unit": receiver.metres_per_unit, "up": receiver.up, "in_the_model": in_the_model}
         if receiver.placing is not None:
             world["placing"] = receiver.placing.tolist()
         (room / "world.json").write_text(json.dumps(world))

@@ -47,7 +47,8 @@ def _read_cameras(source: Path, name: str, room: Path) -> None:
     named = room / f"given-{len(name)}{''.join(Path(name).suffixes[-2:])}"
     named.symlink_to(source)
     try:
-        found = read_cameras(named, Receiver(world["unit"], world["up"], placing), name)
+        receiver = Receiver(world["unit"], world["up"], placing)
+        found = read_cameras(named, receiver, name, in_the_model=world["in_the_model"])
     except NoCamera as reason:
         raise CannotRead(str(reason)) from reason
     (room / "cameras.json").write_text(json.dumps(PASSED.dump_python(found)))

@@ -25,11 +25,13 @@ const fits = (name: string, endings: string[]) => endings.find((ending) => name.
 
 interface Props { project: Project; close: () => void }
 
-/** Another program's unit and upright axis, or those of the model itself. */
+/** Another program's unit and upright axis, or those of the model itself; `open`: whether the kind of file leaves them open. */
 function WorldChoice({ world, setWorld, open }: { world: World; setWorld: (world: World) => void; open: boolean }) {
   return (
     <>
-      <Row><Toggle isSelected={world.own} onChange={(own) => setWorld({ ...world, own })}>As the model has its unit, axes and origin</Toggle></Row>
+      <Row><Toggle isSelected={world.own} onChange={(own) => setWorld({ ...world, own })}>
+        {open ? "As the model has its unit, axes and origin" : "At the model's own origin"}
+      </Toggle></Row>
       {open && !world.own && (
         <Fields $columns={2}>
           <Choice label="Unit" value={world.unit} options={UNITS} onChoose={(id) => setWorld({ ...world, unit: id as World["unit"] })} />

@@ -491,6 +491,13 @@ class Receiver:
         matrix[:3, 3] *= self.metres_per_unit
         return replace(camera, matrix=np.linalg.inv(self.turn) @ matrix, told_m=float(np.abs(matrix[:3, 3]).max()))
 
+    def in_metres_with_y_up(self) -> Receiver:
+        """This world for what always has metres and Y up; a set's own placing is undone but for its unit and axis."""
+        if self.placing is None:
+            return Receiver(1.0, "y")
+        turned = self.placing if self.up == "y" else self.placing @ np.linalg.inv(_TO_Y_UP)
+        return Receiver(1.0, "y", turned)
+
     def told(self, metres_per_unit: object, up: object) -> Receiver:
         """This world, or the one a file says it is in. Raises :class:`NoCamera` where it says one that cannot be."""
         if self.placing is not None or (metres_per_unit in (None, "") and up in (None, "")):

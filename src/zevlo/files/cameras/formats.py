@@ -112,7 +112,6 @@ FORMATS = (
     CameraFormat((".glb",), "glTF 2.0, binary", False, True, False, frozenset(), _write_gltf, _read_gltf),
     CameraFormat((".usda", ".usdc", ".usdz", ".usd"), "OpenUSD", True, True, False, _OF_TABLES, _write_usd, _read_usd),
 )
-GLTF_WORLD = Receiver(1.0, "y")
 WITH_SET = ".glb"
 """The kind the set can go along in."""
 
@@ -127,30 +126,9 @@ def format_of(name: str) -> CameraFormat:
 
 
 def _world(kind: CameraFormat, receiver: Receiver) -> Receiver:
-    if _is_gltf(kind):
-        # In the world of a model whose unit was corrected its numbers count in that, whatever glTF says.
-        own = receiver.placing is not None
-        return Receiver(
-            receiver.metres_per_unit if own else GLTF_WORLD.metres_per_unit, GLTF_WORLD.up, receiver.placing
-        )
+    if ".gltf" in kind.endings or ".glb" in kind.endings:
+        return receiver.in_metres_with_y_up()
     return receiver if kind.in_any_world else Receiver()
-
-
-def _is_gltf(kind: CameraFormat) -> bool:
-    return ".gltf" in kind.endings or ".glb" in kind.endings
-
-
-def _given(kind: CameraFormat, world: Receiver, camera: Carried) -> Carried:
-    """A camera as a kind of file tells it."""
-    if _is_gltf(kind):
-        return lengths_told(world.give(camera), 1.0 / world.metres_per_unit)
-    return world.give(camera) if kind.in_any_world else camera
-
-
-def _taken(kind: CameraFormat, world: Receiver, camera: Carried) -> Carried:
-    if _is_gltf(kind):
-        return world.take(lengths_told(camera, world.metres_per_unit))
-    return world.take(camera) if kind.in_any_world else camera
 
 
 def write_cameras(
@@ -160,7 +138,7 @@ def write_cameras(
     say of them, in words."""
     kind = format_of(path.name)
     world = _world(kind, receiver)
-    given = [_given(kind, world, one) for one in cameras]
+    given = [world.give(one) for one in cameras]
     if model is None:
         kind.write(given, path, world)
     elif WITH_SET not in kind.endings:
@@ -181,19 +159,26 @@ def write_cameras(
     return words
 
 
-def read_cameras(path: Path, receiver: Receiver, called: str | None = None) -> Found:
+def read_cameras(path: Path, receiver: Receiver, called: str | None = None, *, in_the_model: bool = False) -> Found:
     """The cameras of a file, in our world. ``receiver``: the world of what does not say its own; ``called``: what the
-    file is called, where that is not its name here. Raises :class:`NoCamera`, which begins with that."""
+    file is called, where that is not its name here; ``in_the_model``: the file is the very model whose placing the
+    receiver has. Raises :class:`NoCamera`, which begins with the name."""
     name = path.name if called is None else called
     kind = format_of(name)
     try:
         if path.stat().st_size > CAMERAS_SIZE_LIMIT:
             raise NoCamera(f"it has over {CAMERAS_SIZE_LIMIT // 1024**2} MB")
         cameras, world = kind.read(path, _world(kind, receiver))
+        corrected = 1.0
+        if in_the_model:
+            # Its numbers count in the unit the model was given, whatever the file says.
+            corrected, world = receiver.metres_per_unit / world.metres_per_unit, receiver
         if not cameras:
             raise NoCamera("there is no camera in it")
         if all(isinstance(one, Unread) for one in cameras):
             raise NoCamera("; ".join(f"“{one.name}” {one.why}" for one in cameras[:3] if isinstance(one, Unread)))
-        return [one if isinstance(one, Unread) else _taken(kind, world, one) for one in cameras]
+        if kind.whole:
+            return cameras
+        return [one if isinstance(one, Unread) else world.take(lengths_told(one, corrected)) for one in cameras]
     except NoCamera as reason:
         raise NoCamera(f"{name}: {reason}") from reason
