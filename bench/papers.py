@@ -15,7 +15,8 @@ from sqlalchemy.orm import Session
 
 from serving import demo_database
 from zevlo.core.documents.asked import KINDS, Documents
-from zevlo.core.exchange.carried import Receiver, carried_of
+from zevlo.core.exchange.carried import carried_of
+from zevlo.core.exchange.receiver import Receiver
 from zevlo.demo.shots import SHOTS
 from zevlo.files.cameras.formats import FORMATS, read_cameras, write_cameras
 from zevlo.lab.documents import make_documents

@@ -8,7 +8,9 @@ from dataclasses import dataclass
 from pathlib import Path
 from tempfile import TemporaryDirectory
 
-from zevlo.core.exchange.carried import Found, NoCamera, Receiver, Unread, carried_of, taken
+from zevlo.core.exchange.carried import Found, NoCamera, Unread, carried_of
+from zevlo.core.exchange.receiver import Receiver
+from zevlo.core.exchange.taken import taken
 from zevlo.core.scene.arrangement import Arrangement, arranged
 from zevlo.core.scene.placing import UNITS_M, matrix_of
 from zevlo.files.cameras.formats import FORMATS, format_of, read_cameras, write_cameras
@@ -98,7 +100,7 @@ def _converted(chosen: argparse.Namespace) -> _Done:
             refused.append(f"{camera.name} is left out: {reason}")
     if not shots:
         raise NoCamera("; ".join(refused))
-    cameras = [carried_of(one.shot, one.key) for one in shots]
+    cameras = [carried_of(one.shot, one.key, format_of(out).says) for one in shots]
     # Written under its own name, which some kinds tell in the file, in a folder beside where it goes.
     where = None if chosen.out == PIPE else Path(chosen.out).absolute().parent
     with TemporaryDirectory(prefix=".zevlo-", dir=where) as folder:

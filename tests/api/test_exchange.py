@@ -19,7 +19,8 @@ from sqlalchemy import event
 from tests.api.asking import change, new, now_of, patch, undo
 
 from zevlo.api.bodies import MOST_ELSEWHERE
-from zevlo.core.exchange.carried import Receiver, carried_of
+from zevlo.core.exchange.carried import carried_of
+from zevlo.core.exchange.receiver import Receiver
 from zevlo.core.shot import Shot
 from zevlo.files.cameras.formats import FORMATS, write_cameras
 from zevlo.files.glb import open_container

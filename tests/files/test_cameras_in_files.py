@@ -15,19 +15,9 @@ from pxr import Tf, Usd
 from tests.core.kinds import BENT, lenses
 
 from zevlo.core.camera import camera_of
-from zevlo.core.exchange.carried import (
-    Carried,
-    NoCamera,
-    Receiver,
-    Unread,
-    carried_of,
-    centred,
-    same_name,
-    same_picture,
-    same_place,
-    taken,
-    within,
-)
+from zevlo.core.exchange.carried import Carried, NoCamera, Unread, carried_of, centred, within
+from zevlo.core.exchange.receiver import Receiver
+from zevlo.core.exchange.taken import same_name, same_picture, same_place, taken
 from zevlo.core.instruments.focus.settings import Stack
 from zevlo.core.instruments.lens.settings import Distortion
 from zevlo.core.optics.back import cut_back
@@ -195,7 +185,7 @@ CHANGED = {
 
 
 def test_each_thing_a_camera_tells_is_changed():
-    assert set(CHANGED) == {one.name for one in fields(Carried)} - {"key", "shot", "told_m"}
+    assert set(CHANGED) == {one.name for one in fields(Carried)} - {"key", "shot", "told_m", "equidistant"}
 
 
 @pytest.mark.parametrize("ending", [one.endings[0] for one in FORMATS if not one.whole])
@@ -208,16 +198,20 @@ def test_what_was_changed_elsewhere_is_taken_and_nothing_else(tmp_path, ending, 
         return
     if what == "distortion" and shot.lens.projection != "perspective":
         return
-    camera = replace(carried_of(shot, "a"), **{what: change(carried_of(shot))})
+    told = carried_of(shot, "a", format_of(f"x{ending}").says)
+    camera = replace(told, **{what: change(told)})
     (back,), _ = through(tmp_path, ending, [camera])
     got = taken(back)
     if getattr(back, what) is None:
         assert (got.shot, got.words) == (shot, ()), "such a file does not tell it"
         return
-    now = carried_of(got.shot)
+    now = carried_of(got.shot, says=format_of(f"x{ending}").says)
+    by_its_law = what == "distance_mm" and shot.lens.projection not in ("perspective", "parallel")
     for one in CHANGED:
         theirs, ours = getattr(camera, one), getattr(now, one)
-        if one == "matrix":
+        if one == "window" and by_its_law:
+            assert got.shot.lens.focal_length_mm == pytest.approx(camera.distance_mm), "it stays what it is, longer"
+        elif one == "matrix":
             assert ours == pytest.approx(theirs, abs=1e-5)
         elif one == "window":
             assert same_picture(now, camera), "the picture is as it was told"
@@ -232,6 +226,42 @@ def test_what_was_changed_elsewhere_is_taken_and_nothing_else(tmp_path, ending, 
     kept = {group for group in Shot.model_fields if getattr(got.shot, group) == getattr(shot, group)}
     assert set(Shot.model_fields) - kept == groups
     assert bool(got.words) == (what != "name")
+
+
+@pytest.mark.parametrize("ending", [one.endings[0] for one in FORMATS if not one.whole])
+@pytest.mark.parametrize("law", lenses())
+@pytest.mark.parametrize("focal_mm", [9.0, 14.0, 40.0])
+def test_a_law_others_do_not_know_goes_out_as_a_plain_frame_that_holds_it(tmp_path, ending, law, focal_mm):
+    """Where one can; and never one that is all stretch. What is said is so."""
+    shot = whole_shot(law)
+    shot = shot.with_groups(lens=shot.lens.model_copy(update={"focal_length_mm": focal_mm}))
+    camera = carried_of(shot, says=format_of(f"x{ending}").says)
+    words = write_cameras([camera], tmp_path / f"cameras{ending}", OURS)
+    plain = shot.lens.projection not in ("perspective", "parallel") and not camera.equidistant
+    assert ("law: others see a plain perspective" in words[0]) == plain
+    if not plain:
+        return
+    (back,), _ = through(tmp_path, ending, [replace(camera, shot=None)])
+    film = camera_of(shot).window
+    assert back.window.width / back.window.height == pytest.approx(film.width / film.height)
+    got = taken(replace(back, focus_m=9.0)).shot
+    assert got.lens.projection == "perspective"
+    edge = camera_of(shot).edge(50) * 0.999998 + 1e-6
+    uv = camera_of(got).places(camera_of(shot).pose.position + camera_of(shot).rays(edge).ways).uv
+    inside = bool(np.isfinite(uv).all() and uv.min() > -1e-5 and uv.max() < 1.0 + 1e-5)
+    assert inside == ("that holds it" in words[0])
+    if inside:
+        close = np.minimum(uv, 1.0 - uv).min(axis=0)
+        assert close.min() < 1e-5, "and no wider than it must be"
+    else:
+        assert "of 120°, which does not hold all of it" in words[0]
+        assert 100.0 < horizontal(got) < 150.0
+
+
+def horizontal(shot):
+    """Angle of view from the frame's left to its right, degrees."""
+    left, right = camera_of(shot).rays(np.array([[0.0, 0.5], [1.0, 0.5]])).ways
+    return float(np.degrees(np.arccos(left @ right)))
 
 
 def turned_by(matrix, degrees):

@@ -11,11 +11,12 @@ from pxr import Usd, UsdGeom, UsdValidation
 from tests.files.test_cameras_in_files import points_before
 
 from zevlo.core.camera import camera_of
-from zevlo.core.exchange.carried import Receiver, carried_of
+from zevlo.core.exchange.carried import carried_of
+from zevlo.core.exchange.receiver import Receiver
 from zevlo.core.shot import Back, Lens, Movements, Shot, Stand
 from zevlo.demo.glb import pottery_glb
 from zevlo.demo.shots import SHOTS
-from zevlo.files.cameras.formats import write_cameras
+from zevlo.files.cameras.formats import format_of, write_cameras
 from zevlo.files.gltf import from_bytes
 from zevlo.files.summary import in_world
 from zevlo.settings import ROOT
@@ -36,7 +37,8 @@ EVERY = [*SHOTS, SHIFTED.model_copy(update={"name": "Shifted"}), PARALLEL]
 
 def written(tmp_path, name, shots, receiver=None):
     path = tmp_path / name
-    write_cameras([carried_of(shot, str(n)) for n, shot in enumerate(shots)], path, receiver or Receiver())
+    says = format_of(name).says
+    write_cameras([carried_of(shot, str(n), says) for n, shot in enumerate(shots)], path, receiver or Receiver())
     return path
 
 

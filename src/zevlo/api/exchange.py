@@ -20,22 +20,14 @@ from zevlo.api.sending import attached
 from zevlo.api.sets import standing
 from zevlo.api.shot_views import around
 from zevlo.core.differences import differences
-from zevlo.core.exchange.carried import (
-    Carried,
-    Found,
-    NoCamera,
-    Receiver,
-    Unread,
-    carried_of,
-    taken,
-    without_number,
-    written_elsewhere,
-)
+from zevlo.core.exchange.carried import Carried, Found, NoCamera, Unread, carried_of
+from zevlo.core.exchange.receiver import Receiver
+from zevlo.core.exchange.taken import taken, without_number, written_elsewhere
 from zevlo.core.refused import Refused
 from zevlo.core.scene.model import SetModel
 from zevlo.core.scene.placing import UNITS_M, matrix_of
 from zevlo.core.shot import Shot
-from zevlo.files.cameras.formats import FORMATS, format_of, write_cameras
+from zevlo.files.cameras.formats import FORMATS, CameraFormat, format_of, write_cameras
 from zevlo.files.door import take_in_cameras
 from zevlo.files.scratch import scratch
 from zevlo.store import projects, shots
@@ -128,11 +120,11 @@ class Chosen:
         return [row for row in rows if row.id in named]
 
 
-def _chosen(session: Session, key: uuid.UUID, chosen: Chosen) -> list[Carried]:
+def _chosen(session: Session, key: uuid.UUID, chosen: Chosen, kind: CameraFormat) -> list[Carried]:
     rows = chosen.among(shots_of(session, key))
     if not rows:
         raise Missing("There is no shot to send.")
-    return [carried_of(settings_of(row), str(row.id)) for row in rows]
+    return [carried_of(settings_of(row), str(row.id), kind.says) for row in rows]
 
 
 @router.get("/projects/{key}/cameras/not-said")
@@ -168,10 +160,10 @@ def _written(
     project = projects.project(session, key)
     if not ending.startswith(".") or "/" in ending:
         raise NoCamera(f"“{ending}” is no kind of file; one is .usda")
-    format_of(f"cameras{ending}")
+    kind = format_of(f"cameras{ending}")
     with scratch("cameras") as folder:
         path = folder / f"cameras{ending}"
-        words = write_cameras(_chosen(session, key, chosen), path, world.receiver(project), model)
+        words = write_cameras(_chosen(session, key, chosen, kind), path, world.receiver(project), model)
         return path.read_bytes(), words, project.name
 
 

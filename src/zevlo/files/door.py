@@ -20,7 +20,8 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
-from zevlo.core.exchange.carried import PASSED, Found, Receiver
+from zevlo.core.exchange.carried import PASSED, Found
+from zevlo.core.exchange.receiver import Receiver
 from zevlo.files.limits import (
     CAMERAS_MEMORY_LIMIT,
     CAMERAS_TIME_LIMIT_S,

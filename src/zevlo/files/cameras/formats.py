@@ -6,7 +6,8 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from pathlib import Path
 
-from zevlo.core.exchange.carried import Carried, Found, NoCamera, Receiver, Said, Unread, cannot_say, lengths_told
+from zevlo.core.exchange.carried import Carried, Found, NoCamera, Said, Unread, cannot_say
+from zevlo.core.exchange.receiver import Receiver, lengths_told
 from zevlo.core.scene.model import SetModel
 from zevlo.files.limits import CAMERAS_SIZE_LIMIT
 

@@ -8,7 +8,8 @@ from typing import Any
 
 import numpy as np
 
-from zevlo.core.exchange.carried import Carried, Found, NoCamera, Receiver, carried_of
+from zevlo.core.exchange.carried import Carried, Found, NoCamera, carried_of
+from zevlo.core.exchange.receiver import Receiver
 from zevlo.core.instruments.lens.settings import Distortion
 from zevlo.core.optics.lens import Window
 from zevlo.core.shot import Shot
@@ -72,8 +73,6 @@ def write_vision(cameras: Sequence[Carried], world: Receiver) -> bytes:
         turn = _DOWN_AND_AHEAD @ one.matrix[:3, :3].T
         across, down = width / one.window.width, height / one.window.height
         lens = one.distortion
-        own = None if one.shot is None else one.shot.lens
-        fisheye = own is not None and own.projection == "fisheye" and own.fisheye_law == "equidistant"
         rows.append(
             {
                 "name": one.name,
@@ -85,9 +84,9 @@ def write_vision(cameras: Sequence[Carried], world: Receiver) -> bytes:
                     [0.0, one.distance_mm * down, one.window.top * down - 0.5],
                     [0.0, 0.0, 1.0],
                 ],
-                "model": _FISHEYE if fisheye else _BENT,
+                "model": _FISHEYE if one.equidistant else _BENT,
                 "distortion": [0.0] * 4
-                if fisheye
+                if one.equidistant
                 else [0.0] * 5
                 if lens is None
                 else [getattr(lens, name) for name in _COEFFICIENTS],
@@ -142,5 +141,5 @@ def _vision(row: Any) -> Carried:
     return Carried(
         name=str(row.get("name") or ("" if own else "Camera")), matrix=matrix,
         window=Window(left, left + width * mm, top - height * high, top), distance_mm=float(k[0, 0]) * mm,
-        size_px=(width, height), distortion=bent, key=row.get("id"), shot=own,
+        size_px=(width, height), distortion=bent, equidistant=model == _FISHEYE, key=row.get("id"), shot=own,
     )  # fmt: skip

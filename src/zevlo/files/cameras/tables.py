@@ -14,7 +14,9 @@ from typing import Any
 import numpy as np
 from openpyxl import Workbook, load_workbook
 
-from zevlo.core.exchange.carried import Carried, Found, NoCamera, Receiver, stand_of
+from zevlo.core.exchange.carried import Carried, Found, NoCamera
+from zevlo.core.exchange.receiver import Receiver
+from zevlo.core.exchange.taken import stand_of
 from zevlo.core.optics.lens import Window
 from zevlo.core.plain_words import why
 from zevlo.core.scene.model import Floats
