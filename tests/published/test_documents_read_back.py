@@ -35,7 +35,7 @@ from zevlo.files.documents.png import pages_as_png
 from zevlo.files.documents.svg import write_svg
 from zevlo.files.documents.tables import write_list_csv, write_list_xlsx
 
-ODD = "=1+1 “Çay” ΩЖ ☐ 陶器 \x07<b>&"
+ODD = "=1+1 “Çay” ΩЖ ☐ 陶器 🏺\x07<b>&"
 STANDS = {"first": (2.137, 1.019), "second": (4.4444, 3.3)}
 
 
@@ -185,8 +185,25 @@ def test_the_csv_tells_the_same():
 
 
 def test_letters_no_font_has_are_told():
-    assert without_letters([ODD]) == "陶器"
+    assert without_letters([ODD]) == "🏺"
     assert without_letters(["Ångström, Ωμέγα, Гжель, Łódź, Đà Nẵng"]) == ""
+    assert (
+        without_letters(["陶瓷工坊，二楼", "陶瓷工坊，二樓", "やきもの工房「一階」", "ヤキモノ", "도자기 공방, 2층"])
+        == ""
+    )
+
+
+def test_names_in_chinese_japanese_and_korean_are_read_back_and_cost_a_file_little():
+    """As pypdf and PDFium read them; the font is in the file by the letters it shows alone, and only where it shows."""
+    name = "陶瓷 やきもの 도자기"
+    one = told_of("first", 1, shot(0.0, -3.0, name=name), ROOM, Ruler(), WHERE)
+    data = write_pdf(list_pages([one], ShotListing(), HEADING, measure), PICTURES, "A shot list")
+    plain = write_pdf(list_pages(SHOTS[:1], ShotListing(), HEADING, measure), PICTURES, "A shot list")
+    assert name in " ".join(pypdf.PdfReader(io.BytesIO(data)).pages[0].extract_text().split())
+    assert name in " ".join(pypdfium2.PdfDocument(data)[0].get_textpage().get_text_range().split())
+    assert b"DroidSansFallback" in data
+    assert b"DroidSansFallback" not in plain
+    assert len(data) - len(plain) < 30_000
 
 
 def test_papers_are_those_of_the_standard():

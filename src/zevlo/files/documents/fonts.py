@@ -1,4 +1,5 @@
-"""The letters of documents: Archivo, and DejaVu Sans for what it lacks; both go into each file that needs them."""
+"""The letters of documents: Archivo; for what it lacks DejaVu Sans, and for Chinese, Japanese and Korean Droid Sans
+Fallback. As much of each as a file needs goes into it."""
 
 from __future__ import annotations
 
@@ -14,42 +15,51 @@ from fontTools.ttLib import TTFont
 
 FOLDER = Path(__file__).parent / "fonts"
 NO_LETTER = "▯"
-"""Stands for a letter neither font has."""
+"""Stands for a letter no font has."""
+FAMILIES = {"Archivo": "Archivo", "DejaVuSans": "DejaVu Sans", "DroidSansFallback": "Droid Sans Fallback"}
+"""The fonts letters are looked for in, one after the other: what their files begin with, and what they are called."""
+_ONE_WEIGHT = "DroidSansFallback"
 
 
 @dataclass(frozen=True)
 class Face:
-    """A font: what it is called, its file, how far it goes on for each letter, in shares of the size."""
+    """A font: what it and its family are called, its file, how far it goes on for each letter, in shares of the
+    size."""
 
     name: str
+    family: str
     path: Path
     advances: dict[str, float]
 
 
 @lru_cache(maxsize=8)
-def _face(family: str, style: str) -> Face:
+def _face(family: str, bold: bool) -> Face:
+    style = "SemiBold" if bold and family != _ONE_WEIGHT else "Regular"
     path = FOLDER / f"{family}-{style}.ttf"
     with TTFont(path, lazy=True) as font:
         units, widths = font["head"].unitsPerEm, font["hmtx"]
         advances = {chr(code): widths[glyph][0] / units for code, glyph in font.getBestCmap().items()}
-    return Face(f"{family}-{style}", path, advances)
+    return Face(f"{family}-{style}", FAMILIES[family], path, advances)
 
 
-def faces(bold: bool) -> tuple[Face, Face]:
-    """The font letters come from, and the one for what that lacks."""
-    style = "SemiBold" if bold else "Regular"
-    return _face("Archivo", style), _face("DejaVuSans", style)
+def first_face() -> Face:
+    """The font nearly all is set in."""
+    return _face(next(iter(FAMILIES)), False)
+
+
+def _of_letter(letter: str, bold: bool) -> Face | None:
+    """The first font that has a letter; the large ones are read for the letters of others alone."""
+    return next((face for family in FAMILIES if letter in (face := _face(family, bold)).advances), None)
 
 
 def runs_of(text: str, bold: bool) -> list[tuple[Face, str]]:
     """A text in runs of one font each."""
-    first, other = faces(bold)
     runs: list[tuple[Face, str]] = []
     for letter in text:
-        if letter in first.advances:
-            face = first
-        else:
-            face, letter = other, letter if letter in other.advances else NO_LETTER
+        face = _of_letter(letter, bold)
+        if face is None:
+            face, letter = _of_letter(NO_LETTER, bold), NO_LETTER
+            assert face is not None
         if runs and runs[-1][0] is face:
             runs[-1] = face, runs[-1][1] + letter
         else:
@@ -58,7 +68,7 @@ def runs_of(text: str, bold: bool) -> list[tuple[Face, str]]:
 
 
 def shown(text: str) -> str:
-    """A text as it is drawn: with a sign for each letter neither font has."""
+    """A text as it is drawn: with a sign for each letter no font has."""
     return "".join(run for _, run in runs_of(text, False))
 
 
@@ -69,10 +79,9 @@ def measure(text: str, size_mm: float, bold: bool) -> float:
 
 
 def without_letters(texts: Iterable[str]) -> str:
-    """The letters of some texts neither font has, each once, in their order."""
-    first, other = faces(False)
+    """The letters of some texts no font has, each once, in their order."""
     found = dict.fromkeys(letter for text in texts for letter in text if letter.isprintable())
-    return "".join(letter for letter in found if letter not in first.advances and letter not in other.advances)
+    return "".join(letter for letter in found if _of_letter(letter, False) is None)
 
 
 def subset_of(face: Face, letters: str) -> str:

@@ -15,7 +15,7 @@ from reportlab.pdfgen.canvas import Canvas
 from zevlo.core.documents.paper import HALO_MM, WHITE, Area, Colour, Lines, Mark, Page, Picture, Stroke, Words
 from zevlo.core.optics.picture_size import INCH_MM
 from zevlo.core.scene.model import Floats
-from zevlo.files.documents.fonts import Face, faces, measure, runs_of
+from zevlo.files.documents.fonts import Face, first_face, measure, runs_of
 
 rl_config.useA85 = 0
 """Pictures go in as they are: writing them in printable letters took longer than all else."""
@@ -24,17 +24,17 @@ NONZERO = 1
 FILLED, STROKED = 0, 1
 
 
-def _registered() -> None:
-    for face in (*faces(False), *faces(True)):
-        if face.name not in pdfmetrics.getRegisteredFontNames():
-            pdfmetrics.registerFont(TTFont(face.name, str(face.path)))
+def _registered(face: Face) -> str:
+    """A font's name, by which a page is set in it."""
+    if face.name not in pdfmetrics.getRegisteredFontNames():
+        pdfmetrics.registerFont(TTFont(face.name, str(face.path)))
+    return face.name
 
 
 def write_pdf(pages: Sequence[Page], pictures: Mapping[str, bytes], title: str) -> bytes:
     """A PDF of some pages; ``pictures``: JPEG or PNG, by what the pages know them by."""
-    _registered()
     out = io.BytesIO()
-    canvas = Canvas(out, invariant=True, pageCompression=1, initialFontName=faces(False)[0].name)
+    canvas = Canvas(out, invariant=True, pageCompression=1, initialFontName=_registered(first_face()))
     canvas.setTitle(title)
     canvas.setCreator("Zevlo")
     readers = {key: ImageReader(io.BytesIO(data)) for key, data in pictures.items()}
@@ -85,7 +85,7 @@ def _draw(canvas: Canvas, mark: Mark, readers: Mapping[str, ImageReader]) -> Non
         for mode in (STROKED, FILLED) if mark.halo else (FILLED,):
             at = x
             for face, run in runs_of(mark.text, mark.bold):
-                canvas.setFont(face.name, mark.size_mm)
+                canvas.setFont(_registered(face), mark.size_mm)
                 canvas.drawString(at, mark.at[1], run, mode=mode)
                 at += _long(face, run, mark.size_mm)
     else:

@@ -8,13 +8,13 @@ from xml.etree.ElementTree import Element, SubElement, register_namespace, tostr
 from zevlo.core.documents.paper import HALO_MM, WHITE, Area, Colour, Lines, Page, Picture, Stroke, Words
 from zevlo.core.documents.scale import scale_words
 from zevlo.core.scene.model import Floats
-from zevlo.files.documents.fonts import Face, runs_of, shown, subset_of
+from zevlo.files.documents.fonts import FAMILIES, Face, runs_of, shown, subset_of
 
 NAMESPACE = "http://www.w3.org/2000/svg"
 DIGITS = 4
 """Behind the point, of mm: at 1:1000 a tenth of a millimetre of the set."""
 
-FAMILIES = "Archivo, DejaVu Sans, sans-serif"
+SET_IN = ", ".join((*FAMILIES.values(), "sans-serif"))
 
 
 def write_svg(page: Page) -> bytes:
@@ -84,7 +84,7 @@ def _words(parent: Element, mark: Words, height: float) -> None:
     text = _child(
         parent, "text", x=f"{x:.{DIGITS}f}", y=f"{height - y:.{DIGITS}f}", fill=_colour(mark.colour),
         **{
-            "font-size": f"{mark.size_mm:g}", "text-anchor": mark.anchor, "font-family": FAMILIES,
+            "font-size": f"{mark.size_mm:g}", "text-anchor": mark.anchor, "font-family": SET_IN,
             "font-weight": "650" if mark.bold else "400",
         },
     )  # fmt: skip
@@ -103,10 +103,9 @@ def _fonts(marks: Sequence[Words]) -> str:
             letters.setdefault(face.name, (face, mark.bold, set()))[2].update(run)
     rules = []
     for face, bold, used in letters.values():
-        family = "Archivo" if face.name.startswith("Archivo") else "DejaVu Sans"
         data = subset_of(face, "".join(sorted(used)))
         rules.append(
-            f'@font-face {{ font-family: "{family}"; font-weight: {650 if bold else 400}; '
+            f'@font-face {{ font-family: "{face.family}"; font-weight: {650 if bold else 400}; '
             f"src: url(data:font/ttf;base64,{data}) }}"
         )
     return "\n".join(rules)
