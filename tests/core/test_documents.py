@@ -366,6 +366,17 @@ def test_words_go_into_their_room(text, width):
     lines = wrapped(text, width, 3.0, letters, 3)
     assert len(lines) <= 3
     assert all(letters(line, 3.0, False) <= max(width, 1.5) for line in lines)
+    whole = wrapped(text, width, 3.0, letters)
+    assert "".join("".join(whole).split()) == "".join(text.split()), "nothing is lost where there is room"
+
+
+def test_a_name_without_blanks_is_broken_where_it_must_be():
+    name = "陶瓷工坊二楼展厅" * 6
+    lines = wrapped(f"Tower {name}", 45.0, 3.0, letters)
+    assert lines[0] == "Tower"
+    assert len(lines) >= 3
+    assert not any("…" in line for line in lines)
+    assert "".join(lines[1:]) == name
 
 
 RING = st.lists(st.tuples(st.floats(-3, 3), st.floats(-3, 3)), min_size=3, max_size=8, unique=True)

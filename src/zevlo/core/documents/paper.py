@@ -130,30 +130,46 @@ def fitted(text: str, width_mm: float, size_mm: float, measure: Measure, bold: b
     """The text, or as much of it as goes into a width, with … behind."""
     if measure(text, size_mm, bold) <= width_mm:
         return text
-    low, high = 0, len(text)
+    most = _longest(len(text), lambda n: measure(f"{text[:n].rstrip()}…", size_mm, bold) <= width_mm)
+    return f"{text[:most].rstrip()}…"
+
+
+def _longest(length: int, fits: Callable[[int], bool]) -> int:
+    """The most letters that fit, of so many; where more do, fewer do too."""
+    low, high = 0, length
     while low < high:
         middle = (low + high + 1) // 2
-        low, high = (
-            (middle, high) if measure(f"{text[:middle].rstrip()}…", size_mm, bold) <= width_mm else (low, middle - 1)
-        )
-    return f"{text[:low].rstrip()}…"
+        low, high = (middle, high) if fits(middle) else (low, middle - 1)
+    return low
+
+
+def _broken(word: str, fits: Callable[[str], bool]) -> tuple[str, str]:
+    """As much of a word as fits a line, a letter at least, and what is left of it."""
+    letters = max(1, _longest(len(word), lambda n: fits(word[:n])))
+    return word[:letters], word[letters:]
 
 
 def wrapped(
     text: str, width_mm: float, size_mm: float, measure: Measure, most: int = 100, bold: bool = False
 ) -> list[str]:
-    """The text in lines of a width, broken between words; what is left of the last of ``most`` lines is cut."""
+    """The text in lines of a width, broken between words, and within one that is longer than a line, as a name in
+    Chinese is; what is left of the last of ``most`` lines is cut."""
     lines: list[str] = []
     rest = text.split()
-    while rest:
+
+    def fits(line: str) -> bool:
+        return measure(line, size_mm, bold) <= width_mm
+
+    while rest and len(lines) < most - 1:
         taken = 1
-        while taken < len(rest) and measure(" ".join(rest[: taken + 1]), size_mm, bold) <= width_mm:
+        while taken < len(rest) and fits(" ".join(rest[: taken + 1])):
             taken += 1
-        if len(lines) == most - 1:
-            taken = len(rest)
-        lines.append(fitted(" ".join(rest[:taken]), width_mm, size_mm, measure, bold))
-        rest = rest[taken:]
-    return lines
+        line, rest = " ".join(rest[:taken]), rest[taken:]
+        if not fits(line):
+            line, left = _broken(line, fits)
+            rest = [left, *rest] if left else rest
+        lines.append(line)
+    return [*lines, fitted(" ".join(rest), width_mm, size_mm, measure, bold)] if rest else lines
 
 
 def ring_mm(at: tuple[float, float], radius_mm: float, corners: int = 48) -> Floats:
