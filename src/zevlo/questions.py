@@ -31,6 +31,7 @@ from zevlo.core.shot import Settings, Shot
 from zevlo.core.solve import solve
 from zevlo.files.arrays import unpack_set
 from zevlo.files.door import take_in
+from zevlo.files.json_text import KeyTwice, told_in
 from zevlo.files.refusal import CannotRead
 
 if TYPE_CHECKING:
@@ -125,9 +126,11 @@ def _refuse(words: str) -> NoReturn:
 
 def _told(name: str | Path) -> Any:
     try:
-        return json.loads(sys.stdin.read() if str(name) == "-" else Path(name).read_text())
+        return told_in(sys.stdin.read() if str(name) == "-" else Path(name).read_text())
     except OSError as error:
         _refuse(f"{name}: {error.strerror}")
+    except KeyTwice as error:
+        _refuse(f"{name}: {error}")
     except (ValueError, RecursionError) as error:
         _refuse(f"{name} is not JSON: {error}")
 

@@ -3,10 +3,14 @@
 import json
 import subprocess
 import sys
+from contextlib import suppress
 
 import numpy as np
 import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
 from pydantic import ValidationError
+from tests.core.kinds import SHOT_GESTURES, VIEW_GESTURES, gestures_of, kind_of
 
 from zevlo.core.shot import Shot
 from zevlo.core.solve import solve
@@ -82,6 +86,52 @@ def test_refusals_name_the_key(change, words):
     with pytest.raises(ValidationError) as refused:
         Shot.model_validate({**EXAMPLE, **change})
     assert words in in_words(refused.value)
+
+
+def as_text(told):
+    """Each way to tell one of the numbers, or truths, in some JSON as something that only reads like it."""
+    if isinstance(told, dict):
+        for key, one in told.items():
+            yield from ({**told, key: other} for other in as_text(one))
+    elif isinstance(told, list | tuple):
+        for n, one in enumerate(told):
+            yield from ([*told[:n], other, *told[n + 1 :]] for other in as_text(one))
+    elif isinstance(told, bool):
+        yield from (int(told), str(told).lower())
+    elif isinstance(told, int | float):
+        yield from (str(told), *([] if abs(told) == 1 else [True]))  # true and 1 are one choice of some
+
+
+def test_a_number_told_as_text_is_refused_wherever_it_stands():
+    whole = Shot.model_validate(EXAMPLE).as_json()
+    whole["stand"]["follow"] = {"part": None, "point": [0.0, 1.0, 2.0]}
+    whole["back"]["cuts"] = [{"name": "Square", "output_px": [1080, 1080], "size": 0.5, "at": [0.5, 0.5]}]
+    whole["focus"]["stack"] = {"from_m": 1.0, "to_m": 2.0}
+    Shot.model_validate(whole)
+    others = list(as_text(whole))
+    assert len(others) > 120
+    for other in others:
+        with pytest.raises(ValidationError, match=r"valid (number|integer|boolean)"):
+            Shot.model_validate(other)
+        with pytest.raises(ValidationError):
+            Shot.model_validate_json(json.dumps(other))
+
+
+@pytest.mark.parametrize("kind", [*SHOT_GESTURES, *VIEW_GESTURES], ids=kind_of)
+@settings(max_examples=5, deadline=None)
+@given(data=st.data())
+def test_so_it_is_in_every_gesture(kind, data):
+    move = data.draw(gestures_of(kind, ["Part 1"]))
+    with suppress(ValidationError):
+        kind.model_validate(move)
+        for other in as_text(move):
+            with pytest.raises(ValidationError, match=r"valid (number|integer|boolean)|should be"):
+                kind.model_validate(other)
+
+
+def test_whole_numbers_may_have_a_point():
+    told = {**EXAMPLE, "back": {**EXAMPLE["back"], "output_px": [3840.0, 2160.0]}}
+    assert Shot.model_validate(told) == Shot.model_validate(EXAMPLE)
 
 
 def _command(text, argument="-"):

@@ -665,3 +665,45 @@ def test_why_a_file_is_refused_is_told_in_nobodys_words_but_ours(tmp_path):
         with pytest.raises(NoCamera) as told:
             [taken(one) for one in read_cameras(path, Receiver())]
         assert not LIBRARY.search(str(told.value).removeprefix(path.name)), told.value
+
+
+@pytest.mark.parametrize("key", ["K", "R", "t", "size_px", "pixel_mm", "distortion"])
+def test_text_where_numbers_stand_is_no_number(tmp_path, key):
+    """Also where it reads like one: who writes numbers as text may write 3,5 the next time."""
+    path = tmp_path / "cameras.intrinsics.json"
+    write_cameras([carried_of(SHOTS[0]), carried_of(SHOTS[1])], path, OURS)
+    told = json.loads(path.read_text())
+    row = told["cameras"][0]
+
+    def as_text(value):
+        return [as_text(one) for one in value] if isinstance(value, list) else str(value)
+
+    row[key] = as_text(row[key])
+    path.write_text(json.dumps(told))
+    wrong, other = read_cameras(path, OURS)
+    assert "where a number stands" in wrong.why
+    assert isinstance(other, Carried)
+
+
+def test_text_for_a_gltf_cameras_angle_is_told(tmp_path):
+    path = tmp_path / "cameras.gltf"
+    write_cameras([carried_of(SHOTS[0]), carried_of(SHOTS[1])], path, OURS)
+    told = json.loads(path.read_text())
+    told["cameras"][0]["perspective"]["yfov"] = "0.8"
+    path.write_text(json.dumps(told))
+    wrong, other = read_cameras(path, OURS)
+    assert '"0.8" where a number stands' in wrong.why
+    assert isinstance(other, Carried)
+
+
+def test_what_is_told_twice_is_refused_and_which(tmp_path):
+    path = tmp_path / "shots.json"
+    path.write_text('{"schema": "zevlo.shot/1", "name": "a", "name": "b"}')
+    with pytest.raises(NoCamera, match="the key “name” is told twice"):
+        read_cameras(path, OURS)
+    path = tmp_path / "cameras.csv"
+    write_cameras([carried_of(SHOTS[0])], path, OURS)
+    head, *rest = path.read_text().splitlines()
+    path.write_text("\n".join([f"{head},x", *(f"{row},3" for row in rest)]))
+    with pytest.raises(NoCamera, match="two columns called “x”"):
+        read_cameras(path, OURS)

@@ -4,12 +4,13 @@ from __future__ import annotations
 
 import uuid
 
-from pydantic import BaseModel, ConfigDict
+from pydantic import ConfigDict
 
+from zevlo.core.bases import Told
 from zevlo.core.instruments.focus.falling_short import FocusWay
 
 
-class Message(BaseModel):
+class Message(Told):
     model_config = ConfigDict(extra="forbid")
 
 

@@ -6,14 +6,52 @@ everything else is SI.
 
 from __future__ import annotations
 
-from typing import Annotated
+from typing import Annotated, Any
 
-from pydantic import AfterValidator, BaseModel, ConfigDict, Field
+from pydantic import AfterValidator, BaseModel, ConfigDict, Field, GetCoreSchemaHandler
+from pydantic_core import CoreSchema, PydanticCustomError, core_schema
 
 MAX_COORDINATE_M = 1.0e6
 
 
-class Settings(BaseModel):
+def _as_told(schema: Any, own: type) -> None:
+    """Makes the numbers and truths in a model's schema be taken as they are told; other models in it are so."""
+    if isinstance(schema, list | tuple):
+        for one in schema:
+            _as_told(one, own)
+    if not isinstance(schema, dict) or (schema.get("type") == "model" and schema["cls"] is not own):
+        return
+    kind = schema.get("type")
+    if kind in ("float", "bool"):
+        schema["strict"] = True
+    elif kind == "int":
+        # A whole number may be written 1920.0, which strictness would refuse.
+        whole = dict(schema)
+        schema.clear()
+        schema.update(core_schema.no_info_before_validator_function(_a_number, whole))
+        return
+    for one in list(schema.values()):
+        _as_told(one, own)
+
+
+def _a_number(told: object) -> object:
+    if isinstance(told, str | bytes | bool):
+        raise PydanticCustomError("int_type", "Input should be a valid integer")
+    return told
+
+
+class Told(BaseModel):
+    """Base of whatever is told from outside: a number is told as a number, yes and no as true and false. Text that
+    reads like one would be taken in silence, and be another one where somebody writes 3,5."""
+
+    @classmethod
+    def __get_pydantic_core_schema__(cls, source: Any, handler: GetCoreSchemaHandler) -> CoreSchema:
+        schema = handler(source)
+        _as_told(schema, cls)
+        return schema
+
+
+class Settings(Told):
     """Base of every group: immutable, unknown keys refused by name, no NaN or infinity.
 
     A group made from another by ``model_copy`` is checked when it becomes part of a shot.
@@ -28,7 +66,7 @@ class Settings(BaseModel):
     )
 
 
-class SheetGroup(BaseModel):
+class SheetGroup(Told):
     """Base of every part of a sheet."""
 
     model_config = ConfigDict(frozen=True, extra="forbid", use_attribute_docstrings=True)

@@ -6,7 +6,7 @@ from collections.abc import Callable
 from functools import lru_cache
 from typing import TYPE_CHECKING
 
-from pydantic import Field, StrictBool
+from pydantic import Field
 
 from zevlo.core.bases import Settings, SheetGroup
 from zevlo.core.compose import guides
@@ -25,21 +25,21 @@ memory)."""
 class Guides(Settings):
     """Which composition guides are shown in the frame."""
 
-    thirds: StrictBool = Field(True, title="Thirds")
+    thirds: bool = Field(True, title="Thirds")
     """Both sides in three."""
-    golden: StrictBool = Field(False, title="Golden section")
+    golden: bool = Field(False, title="Golden section")
     """Both sides divided by the golden section, from either end."""
-    diagonals: StrictBool = Field(False, title="Diagonals")
+    diagonals: bool = Field(False, title="Diagonals")
     """Corner to corner."""
-    reciprocals: StrictBool = Field(False, title="Reciprocals")
+    reciprocals: bool = Field(False, title="Reciprocals")
     """From each corner the perpendicular on the diagonal."""
-    centre: StrictBool = Field(False, title="Centre")
+    centre: bool = Field(False, title="Centre")
     """The middle of both sides."""
     margin: float | None = Field(None, title="Margin", gt=0.0, le=0.45)
     """A frame within the frame, by this share of its width and height; null: none."""
-    horizon: StrictBool = Field(False, title="Horizon")
+    horizon: bool = Field(False, title="Horizon")
     """What lies level with the lens, endlessly far away."""
-    lean_lines: StrictBool = Field(False, title="Lean lines")
+    lean_lines: bool = Field(False, title="Lean lines")
     """The two strongest uprights of the picture, and how much they lean."""
 
 

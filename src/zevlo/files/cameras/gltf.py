@@ -19,6 +19,7 @@ from zevlo.files.cameras.few import each, require_few
 from zevlo.files.glb import open_container
 from zevlo.files.gltf import local_of, tree_of
 from zevlo.files.gltf_file import GltfFile, pack_glb
+from zevlo.files.json_text import numbers
 from zevlo.files.refusal import CannotRead
 from zevlo.files.view import mesh_of, origin_of
 
@@ -136,6 +137,8 @@ def _camera(document: dict[str, Any], node: dict[str, Any], matrix: np.ndarray) 
     camera = document["cameras"][node["camera"]]
     own, more = _extras(node), _extras(camera)
     told = camera[camera["type"]]
+    for one in (told, more):
+        numbers([value for key, value in one.items() if key != "extras"])
     frame = tuple(float(share) for share in more.get("frame") or (0.0, 0.0, 1.0, 1.0))
     distance = None
     if camera["type"] == "orthographic":

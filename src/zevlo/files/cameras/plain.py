@@ -14,6 +14,7 @@ from zevlo.core.instruments.lens.settings import Distortion
 from zevlo.core.optics.lens import Window
 from zevlo.core.shot import Shot
 from zevlo.files.cameras.few import each
+from zevlo.files.json_text import KeyTwice, numbers, told_in
 
 SCHEMA = "zevlo.shots/1"
 VISION_SCHEMA = "zevlo.intrinsics/1"
@@ -56,7 +57,9 @@ def _shot(row: Any) -> Carried:
 
 def _json(data: bytes) -> Any:
     try:
-        return json.loads(data)
+        return told_in(data)
+    except KeyTwice as reason:
+        raise NoCamera(str(reason)) from reason
     except (ValueError, RecursionError) as reason:
         where = f" (line {reason.lineno}, column {reason.colno})" if isinstance(reason, json.JSONDecodeError) else ""
         raise NoCamera(f"it is no JSON{where}") from reason
@@ -114,15 +117,15 @@ def read_vision(data: bytes, world: Receiver) -> tuple[Found, Receiver]:
 
 
 def _vision(row: Any) -> Carried:
-    k, turn, t = (np.array(row[name], dtype=np.float64) for name in ("K", "R", "t"))
-    width, height = (int(side) for side in row["size_px"])
-    mm = float(row.get("pixel_mm") or 36.0 / width)
+    k, turn, t = (np.array(numbers(row[name]), dtype=np.float64) for name in ("K", "R", "t"))
+    width, height = (int(side) for side in numbers(row["size_px"]))
+    mm = float(numbers(row.get("pixel_mm")) or 36.0 / width)
     whole = k.shape == (3, 3) and turn.shape == (3, 3) and t.shape == (3,)
     if not whole or min(width, height) < 1 or k[0, 0] <= 0.0 or k[1, 1] <= 0.0:
         raise NoCamera("K, R or t has not the shape it should")
     if abs(k[0, 1]) > 1.0e-6 * k[0, 0]:
         raise NoCamera("its pixels lean (K has skew)")
-    told = [float(value) for value in row.get("distortion") or ()]
+    told = [float(value) for value in numbers(row.get("distortion") or [])]
     if any(told[len(_COEFFICIENTS) :]):
         raise NoCamera("it has more coefficients of distortion than five")
     model = row.get("model") or _BENT

@@ -166,6 +166,9 @@ def _read(rows: Iterable[Sequence[Any]], world: Receiver) -> tuple[Found, Receiv
     if "x" not in head or "left" not in head:
         raise NoCamera("its first row does not name the columns of cameras (name, x, y, z, right_x, …)")
     filled = [(line, row) for line, row in enumerate(numbered, 2) if any(value not in (None, "") for value in row)]
+    twice = next((name for n, name in enumerate(head) if name and name in head[:n]), None)
+    if twice is not None:
+        raise NoCamera(f"it has two columns called “{twice}”")
     named = [(line, dict(zip(head, row, strict=False))) for line, row in filled]
     # The world most rows say they stand in; one that stands in another is no worse for the rest.
     worlds = Counter((str(row.get("metres_per_unit") or ""), str(row.get("up") or "")) for _, row in named)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING, Literal
 
 import numpy as np
-from pydantic import Field, StrictBool
+from pydantic import Field
 
 from zevlo.core.camera import corner_mm, film_distance_mm, law_of
 from zevlo.core.instruments.instrument import Gesture, Scene
@@ -36,7 +36,7 @@ class Breathing(Gesture):
     """Whether focusing nearer makes the picture narrower, as with a lens that moves out as a whole."""
 
     kind: Literal["breathing"] = "breathing"
-    on: StrictBool
+    on: bool
 
     def follow(self, shot: Shot, scene: Scene) -> Shot:
         return shot.with_groups(lens=changed(shot.lens, focus_breathing=self.on))

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Annotated, Literal, Self
 
 import numpy as np
-from pydantic import Field, StrictBool, model_validator
+from pydantic import Field, model_validator
 
 from zevlo.core.bases import Point, Settings
 from zevlo.core.optics.laws import FisheyeLaw
@@ -44,7 +44,7 @@ class Distortion(Settings):
 class Falloff(Settings):
     """How the corners get less light than the middle."""
 
-    natural: StrictBool = False
+    natural: bool = False
     """As the law of the lens has it: by the fourth power of a cosine in perspective."""
     mechanical: float = Field(0.0, ge=0.0, le=1.0)
     """Share of the wide open pupil that the rim of the barrel hides from the corner; gone as it is stopped down."""
@@ -76,7 +76,7 @@ class Lens(Settings):
     """How film and world belong together."""
     fisheye_law: FisheyeLaw = "equidistant"
     """Of a fisheye alone: how far from the middle it draws what it sees under an angle."""
-    focus_breathing: StrictBool = False
+    focus_breathing: bool = False
     """Whether focusing nearer makes the picture narrower, as with a lens that moves out as a whole."""
     near_m: float = Field(0.05, ge=NEAREST_M, le=1.0e5)
     """Nothing nearer than this is drawn, along the lens axis."""

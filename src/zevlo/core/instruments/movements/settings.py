@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from pydantic import Field, StrictBool
+from pydantic import Field
 
 from zevlo.core.bases import Settings
 
@@ -37,7 +37,7 @@ class Movements(Settings):
     """Diameter of what the lens draws; null is no bound."""
     most_tilt_deg: float | None = Field(8.0, ge=0.0, le=45.0)
     """How far the lens can be turned in all; null is no bound."""
-    keep_uprights: StrictBool = False
+    keep_uprights: bool = False
     """Whether a camera that is turned up or down keeps its pitch and gets rise instead."""
     as_it_was: AsItWas | None = None
     """What there was before straightening; null where nothing was straightened."""

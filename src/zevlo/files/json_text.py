@@ -1,0 +1,40 @@
+"""JSON as somebody wrote it: a key that is told twice is refused, as nobody knows which of the two is meant."""
+
+from __future__ import annotations
+
+import json
+from typing import Any
+
+from zevlo.core.plain_words import InWords
+
+
+class NotANumber(InWords):
+    """There is something else where a number stands; the message says what."""
+
+
+class KeyTwice(InWords):
+    """A key is told twice in one object; the message says which."""
+
+
+def told_in(text: str | bytes) -> Any:
+    """What a text of JSON tells. Raises :class:`KeyTwice`, and :class:`ValueError` where it is no JSON."""
+    return json.loads(text, object_pairs_hook=_once)
+
+
+def _once(pairs: list[tuple[str, Any]]) -> dict[str, Any]:
+    told = dict(pairs)
+    if len(told) < len(pairs):
+        keys = [key for key, _ in pairs]
+        twice = next(key for n, key in enumerate(keys) if key in keys[:n])
+        raise KeyTwice(f"the key “{twice}” is told twice")
+    return told
+
+
+def numbers(told: Any) -> Any:
+    """What a file tells where numbers stand, as it is: lists of them too. Raises :class:`NotANumber` where there
+    is text instead, also such as reads like a number, or true and false."""
+    if isinstance(told, str | bool):
+        raise NotANumber(f"it has {json.dumps(told, ensure_ascii=False)} where a number stands")
+    for one in told if isinstance(told, list) else ():
+        numbers(one)
+    return told
