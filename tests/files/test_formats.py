@@ -8,6 +8,7 @@ import meshoptimizer
 import numpy as np
 import pytest
 import trimesh
+from PIL import Image
 from pxr import Gf, Sdf, Usd, UsdGeom, UsdShade, UsdUtils
 from tests.conftest import glb_set
 from tests.files import shed
@@ -116,6 +117,39 @@ def test_obj_polygons_that_are_not_convex_keep_their_area(tmp_path):
     corners = model.vertices[model.faces]
     areas = np.linalg.norm(np.cross(corners[:, 1] - corners[:, 0], corners[:, 2] - corners[:, 0]), axis=1) / 2
     assert areas.sum() == pytest.approx(3.0)
+
+
+@pytest.mark.parametrize("told", ["vertex", "uniform", "faceVarying", "constant"])
+def test_usd_display_colours_are_kept_point_by_point(tmp_path, told):
+    """Linear, as OpenUSD tells them; a face has the mean of its corners, to a 64th of what is shown."""
+    stage = Usd.Stage.CreateInMemory()
+    mesh = UsdGeom.Mesh.Define(stage, "/Scan")
+    mesh.CreatePointsAttr([(0, 0, 0), (1, 0, 0), (1, 1, 0), (0, 1, 0)])
+    mesh.CreateFaceVertexCountsAttr([3, 3])
+    mesh.CreateFaceVertexIndicesAttr([0, 1, 2, 0, 2, 3])
+    red, blue = (0.6, 0.02, 0.02), (0.02, 0.02, 0.6)
+    given = {"vertex": [red, red, red, blue], "uniform": [red, blue], "faceVarying": [red] * 3 + [blue] * 3}
+    colors = given.get(told, [red])
+    mesh.CreateDisplayColorPrimvar(told).Set(colors)
+    UsdGeom.Cube.Define(stage, "/Plain").CreateDisplayColorAttr([(0.2, 0.4, 0.6)])
+    model = read(tmp_path, stage.ExportToString().encode(), "scan.usda").model
+    part = next(one for one in model.parts if one.name == "Scan")
+    faces = slice(part.first_face, part.first_face + part.face_count)
+    materials = {model.materials[n].name: model.materials[n] for n in np.unique(model.face_material[faces])}
+    (own,) = materials.values()
+    if told == "constant":
+        assert own.base_color == pytest.approx(red)
+        return
+    picture = np.asarray(Image.open(io.BytesIO(model.pictures[own.texture])).convert("RGB"))
+    uv = model.uv[model.faces[faces]].mean(axis=1)
+    high, wide, _ = picture.shape
+    seen = linear(picture[((1.0 - uv[:, 1]) * high).astype(int), (uv[:, 0] * wide).astype(int)] / 255.0)
+    wanted = [red, np.mean([red, red, blue], axis=0) if told == "vertex" else blue]
+    assert seen == pytest.approx(np.array(wanted), abs=0.03)
+    assert not any(
+        one.name.startswith("Display colour ") and one.base_color == pytest.approx(np.mean(colors, axis=0))
+        for one in model.materials
+    )
 
 
 def test_usd_materials_polygons_instances_and_visibility(tmp_path):

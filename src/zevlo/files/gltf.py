@@ -13,7 +13,7 @@ from zevlo.core.scene.model import Material
 from zevlo.files.accessors import DRACO, Arrays
 from zevlo.files.build import PLAIN, Piece, SetBuilder, checked
 from zevlo.files.glb import Container, Json, alone, open_container
-from zevlo.files.point_colors import MOST_COLOURED, NAME, coloured, palette, shown
+from zevlo.files.point_colors import MOST_COLOURED, NAME, coloured, palette
 from zevlo.files.reading import Arrival, FromFile, Progress, unheard
 from zevlo.files.refusal import CannotRead
 from zevlo.files.textures import Pictures, linear, mean_of
@@ -113,7 +113,7 @@ class _Looks:
             return replace(piece, material=self._added(replace(own, base_color=_times(own.base_color, (r, g, b)))))
         if NAME not in self.pictures:
             self.pictures.put(NAME, palette())
-        made, mean = coloured(piece, shown(given[:, :3]))
+        made, mean = coloured(piece, given[:, :3])
         texture = self.pictures.put(NAME, b"")
         return replace(made, material=self._added(replace(own, texture=texture, seen_tint=mean)))
 

@@ -104,7 +104,7 @@ def read_ply(arrival: Arrival, progress: Progress) -> FromFile:
     by_point, by_face = _colors(points), _colors(faces)
     material = PLAIN
     if by_point is not None and len(piece.faces) <= MOST_COLOURED:
-        piece, mean = coloured(checked(piece), by_point)
+        piece, mean = coloured(checked(piece), linear(by_point))
         material = Material(
             "Colours of the scan", (1.0, 1.0, 1.0), texture=pictures.put(NAME, palette()), seen_tint=mean
         )

@@ -13,7 +13,6 @@ from numpy.typing import NDArray
 from PIL import Image
 
 from zevlo.files.build import Piece
-from zevlo.files.textures import linear
 
 STEPS = 32
 WIDE, HIGH = 256, 128
@@ -34,14 +33,14 @@ def palette() -> bytes:
 
 def coloured(piece: Piece, colors: NDArray[np.floating]) -> tuple[Piece, tuple[float, float, float]]:
     """The piece with three points for each triangle, which lie on its mean colour in the picture; and the mean of all,
-    linear. ``colors`` (V, 3): sRGB, 0 to 1, for each of its points."""
+    linear. ``colors`` (V, 3): linear, 0 to 1, for each of its points."""
     of_face = np.clip(np.nan_to_num(colors), 0.0, 1.0)[piece.faces].mean(axis=1)
-    steps = np.rint(of_face * (STEPS - 1)).astype(np.int64)
+    steps = np.rint(shown(of_face) * (STEPS - 1)).astype(np.int64)
     number = steps @ np.array([STEPS**2, STEPS, 1])
     # The first row is the picture's top; v goes upwards.
     uv = np.stack([(number % WIDE + 0.5) / WIDE, 1.0 - (number // WIDE + 0.5) / HIGH], axis=1)
     corners = piece.faces.ravel()
-    r, g, b = linear(of_face).mean(axis=0).tolist()
+    r, g, b = of_face.mean(axis=0).tolist()
     own = replace(
         piece,
         vertices=piece.vertices[corners],

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
@@ -12,6 +13,7 @@ from pxr import Ar, Gf, Sdf, Tf, Usd, UsdGeom, UsdShade
 
 from zevlo.core.scene.model import Material
 from zevlo.files.build import PLAIN, Piece, SetBuilder, checked
+from zevlo.files.point_colors import MOST_COLOURED, NAME, coloured, palette
 from zevlo.files.polygons import triangulated
 from zevlo.files.reading import Arrival, FromFile, Progress
 from zevlo.files.refusal import CannotRead
@@ -104,7 +106,7 @@ class _StageReader:
         self.materials: list[Material] = [PLAIN]
         self.remarks: set[str] = set()
         self._numbers: dict[Any, int] = {}
-        self._pieces: dict[tuple[str, tuple[int, ...]], list[Piece]] = {}
+        self._pieces: dict[Any, list[Piece]] = {}
         # What is only told for moments is read at the first: as the stage begins, or as the first sample has it.
         begins = stage.HasAuthoredTimeCodeRange()
         self._at = Usd.TimeCode(stage.GetStartTimeCode()) if begins else Usd.TimeCode.EarliestTime()
@@ -160,7 +162,7 @@ class _StageReader:
         """Pieces of a prim in its own coordinates; those of one prototype are shared, where they look alike too."""
         source = prim.GetPrimInPrototype() if prim.IsInstanceProxy() else prim
         subsets = UsdShade.MaterialBindingAPI(prim).GetMaterialBindSubsets()
-        looks = tuple(self._material_of(one) for one in (prim, *(subset.GetPrim() for subset in subsets)))
+        looks = tuple(self._look(one) for one in (prim, *(subset.GetPrim() for subset in subsets)))
         key = (str(source.GetPath()), looks)
         if key not in self._pieces:
             self._pieces[key] = self._mesh(prim) if prim.IsA(UsdGeom.Mesh) else self._solid(prim)
@@ -222,22 +224,42 @@ class _StageReader:
             triangles, owners = triangles[kept], owners[kept]
         if mesh.GetOrientationAttr().Get() == UsdGeom.Tokens.leftHanded:
             triangles = triangles[:, ::-1]
-        kinds = self._kinds(prim, len(counts))[owners]
+        colors = self._colors(prim, counts, corners, len(triangles))
+        kinds = 0 if colors is not None else self._kinds(prim, len(counts))[owners]
         uv = self._primvar(prim, "st", counts, corners, 2)
         normals = self._normals(mesh, counts, corners)
-        if uv is None and normals is None:
+        if uv is None and normals is None and colors is None:
             return [checked(Piece(points, corners[triangles], kinds))]
-        return [
-            checked(
-                Piece(
-                    points[corners],
-                    triangles,
-                    kinds,
-                    normals=None if normals is None else normals.astype(np.float32),
-                    uv=None if uv is None else uv.astype(np.float32),
-                )
-            )
-        ]
+        piece = Piece(
+            points[corners],
+            triangles,
+            kinds,
+            normals=None if normals is None else normals.astype(np.float32),
+            uv=None if uv is None else uv.astype(np.float32),
+        )
+        return [checked(piece if colors is None else self._coloured(piece, colors))]
+
+    def _colors(self, prim: Any, counts: np.ndarray, corners: np.ndarray, triangles: int) -> np.ndarray | None:
+        """Display colours of each corner, linear, (C, 3), where a surface that has no material has more than one."""
+        binding = UsdShade.MaterialBindingAPI(prim)
+        if binding.ComputeBoundMaterial()[0] or binding.GetMaterialBindSubsets():
+            return None
+        found = self._primvar(prim, "displayColor", counts, corners, 3)
+        if found is None or len(found) == 0 or not np.ptp(found, axis=0).max() > 0.0:
+            return None
+        if triangles > MOST_COLOURED:
+            self.remarks.add(f"{prim.GetName()} has so many points that their colours are shown as one, their mean")
+            return None
+        return found
+
+    def _coloured(self, piece: Piece, colors: np.ndarray) -> Piece:
+        made, mean = coloured(piece, colors)
+        picture = self.pictures.put(NAME, b"" if NAME in self.pictures else palette())
+        key = ("displays", *(round(part, 4) for part in mean))
+        if key not in self._numbers:
+            named = f"Display colours {len(self._numbers) + 1}"
+            self._numbers[key] = self._put(Material(named, (1.0, 1.0, 1.0), texture=picture, seen_tint=mean))
+        return replace(made, material=self._numbers[key])
 
     def _normals(self, mesh: Any, counts: np.ndarray, corners: np.ndarray) -> np.ndarray | None:
         found = self._primvar(mesh.GetPrim(), "normals", counts, corners, 3)
@@ -307,21 +329,29 @@ class _StageReader:
             kinds[chosen] = self._material_of(subset.GetPrim())
         return kinds
 
-    def _material_of(self, prim: Any) -> int:
+    def _look(self, prim: Any) -> str | tuple[float, float, float] | None:
+        """What a surface looks like: the material it is bound to, by its path, or the mean of its display colours."""
         material = UsdShade.MaterialBindingAPI(prim).ComputeBoundMaterial()[0]
         if material:
-            key: Any = str(material.GetPath())
-            if key not in self._numbers:
-                self._numbers[key] = self._put(self._preview(material))
-            return self._numbers[key]
+            return str(material.GetPath())
         colors = self._get(UsdGeom.Gprim(prim).GetDisplayColorAttr()) if prim.IsA(UsdGeom.Gprim) else None
         if colors is None or len(colors) == 0:
-            return 0
+            return None
         r, g, b = np.clip(np.array(colors, dtype=np.float64).mean(axis=0), 0.0, 1.0).tolist()
-        key = ("display", round(r, 4), round(g, 4), round(b, 4))
-        if key not in self._numbers:
-            self._numbers[key] = self._put(Material(f"Display colour {len(self._numbers) + 1}", (r, g, b)))
-        return self._numbers[key]
+        return round(r, 4), round(g, 4), round(b, 4)
+
+    def _material_of(self, prim: Any) -> int:
+        look = self._look(prim)
+        if look is None:
+            return 0
+        if look not in self._numbers:
+            made = (
+                self._preview(UsdShade.Material(self.stage.GetPrimAtPath(look)))
+                if isinstance(look, str)
+                else Material(f"Display colour {len(self._numbers) + 1}", look)
+            )
+            self._numbers[look] = self._put(made)
+        return self._numbers[look]
 
     def _put(self, material: Material) -> int:
         self.materials.append(material)
