@@ -162,6 +162,42 @@ export function paths(eye: Eye, { numbers, stops }: Outlines, closed: boolean): 
   return stops.map((stop, n) => path(eye, numbers, closed, n ? stops[n - 1] : 0, stop)).join("");
 }
 
+/** Pixels a band behind a sheet is deep. */
+const BAND = 4;
+
+/** A band to the right of many runs: what is solid lies there. */
+export function bands(eye: Eye, { numbers, stops }: Outlines): string {
+  return stops.map((stop, n) => band(eye, numbers, n ? stops[n - 1] as number : 0, stop)).join("");
+}
+
+function band(eye: Eye, numbers: readonly number[], first: number, stop: number): string {
+  const points: Point[] = [];
+  for (let n = first; n + 1 < stop; n += 2) {
+    const point = eye.at(numbers[n] as number, numbers[n + 1] as number);
+    const last = points.at(-1);
+    // Points that fall on one pixel have no way of their own.
+    if (!last || Math.hypot(point[0] - last[0], point[1] - last[1]) > 0.5) points.push(point);
+  }
+  const ways = points.slice(1).map(([x, y], n): Point => {
+    const [fromX, fromY] = points[n] as Point;
+    const long = Math.hypot(x - fromX, y - fromY);
+    return [(x - fromX) / long, (y - fromY) / long];
+  });
+  if (ways.length === 0) return "";
+  const [from, to] = [points[0] as Point, points.at(-1) as Point];
+  const round = ways.length > 2 && Math.hypot(from[0] - to[0], from[1] - to[1]) < 1;
+  const behind = points.map(([x, y], n): Point => {
+    const before = ways[n - 1] ?? (round ? ways.at(-1) : ways[n]) as Point;
+    const after = ways[n] ?? (round ? ways[0] : before) as Point;
+    // The corner's own way back, no longer than twice the band where it is sharp. y goes down on the screen.
+    const [mx, my] = [-(before[1] + after[1]), before[0] + after[0]];
+    const k = (2 * BAND) / Math.max(mx * mx + my * my, 1);
+    return [x + mx * k, y + my * k];
+  });
+  const told = (points: Point[]) => points.map(([x, y]) => `${x.toFixed(1)} ${y.toFixed(1)}`).join("L");
+  return `M${told(points)}L${told(behind.reverse())}Z`;
+}
+
 /** Lines of four numbers each as one path. */
 export function lines(eye: Eye, numbers: readonly number[]): string {
   let d = "";

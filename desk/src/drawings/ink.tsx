@@ -1,7 +1,7 @@
 import { memo, type ReactNode } from "react";
 import type { Drawing, Outlines } from "../api/client";
 import { card, ink, spruce } from "../kit/tokens";
-import { type Eye, lines, path, paths } from "./Paper";
+import { bands, type Eye, lines, path, paths } from "./Paper";
 
 interface CutProps { eye: Eye; cut: Outlines; open: Outlines; beyond: readonly number[] }
 
@@ -13,14 +13,15 @@ export const sameEye = (a: Eye, b: Eye): boolean => {
 };
 
 /**
- * What the cut goes through: solid where it is closed, heavy where it is a sheet; the rest thin. Thousands of lines:
- * drawn again only where they or the look at them are other ones.
+ * What the cut goes through: solid where it is closed, heavy where it is a sheet, with a band behind that; the rest
+ * thin. Thousands of lines: drawn again only where they or the look at them are other ones.
  */
 export const CutLines = memo(
   function CutLines({ eye, cut, open, beyond }: CutProps) {
     return (
       <g>
         <path d={lines(eye, beyond)} fill="none" stroke="#8b8f8d" strokeWidth={0.7} />
+        <path d={bands(eye, open)} fill="#c4c6c5" />
         <path d={paths(eye, cut, true)} fill="#333736" fillRule="nonzero" stroke="#333736" strokeWidth={0.5} />
         <path d={paths(eye, open, false)} fill="none" stroke="#333736" strokeWidth={1.6} />
       </g>

@@ -6,6 +6,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
+import shapely
+from shapely.geometry.polygon import orient
 
 from zevlo.core.documents.asked import Plans
 from zevlo.core.documents.contact_sheet import HEAD_MM, Heading, headed
@@ -43,6 +45,8 @@ FOOT_MM = 15.0
 LEG_MM, RING_MM, NUMBER_MM = 2.6, 2.5, 2.7
 AROUND_M = 0.05
 """What is left free round a plan, as a share of it."""
+BEHIND, BEHIND_MM = (196, 198, 197), 1.0
+"""Colour and depth of the band behind a surface that encloses nothing."""
 WALL, THIN, AXIS = Stroke(0.35, INK), Stroke(0.1, QUIET), Stroke(0.13, SPRUCE, (3.0, 0.8, 0.5, 0.8))
 
 
@@ -183,12 +187,31 @@ def drawn_storey(storey: Storey, to_scale: ToScale, extent: Floats, thin: bool =
         lines = [clipped for line in seen if (clipped := _clipped(line, extent)) is not None]
         if lines:
             marks.append(Lines(tuple(to_scale.on_paper(line) for line in lines), THIN, "beyond"))
+    sheets = [
+        to_scale.on_paper(piece) for run in storey.cut.open if _touches(run, extent) for piece in _run_in(run, extent)
+    ]
+    bands = [ring for run in sheets for ring in band_behind(run)]
+    if bands:
+        marks.append(Area(tuple(bands), "walls", BEHIND))
     if inside:
         marks.append(Area(tuple(to_scale.on_paper(run) for run in inside), "walls", INK, Stroke(0.18, INK)))
-    sheets = [run for run in storey.cut.open if _touches(run, extent)]
     if sheets:
-        marks.append(Lines(tuple(to_scale.on_paper(run) for run in sheets), WALL, "walls"))
+        marks.append(Lines(tuple(sheets), WALL, "walls"))
     return marks
+
+
+def band_behind(run: Floats) -> list[Floats]:
+    """A band along what is solid behind a line (n, 2) on paper whose surface encloses nothing, as closed runs: to the
+    right of it, as deep as may be seen."""
+    if len(run) > 3 and np.array_equal(run[0], run[-1]):
+        # Round a room the band has no beginning that would show.
+        within = shapely.make_valid(shapely.Polygon(run))
+        band = within.buffer(BEHIND_MM, join_style="mitre").difference(within)
+    else:
+        band = shapely.LineString(run).simplify(0.1).buffer(-BEHIND_MM, join_style="mitre", single_sided=True)
+    pieces = [piece for piece in getattr(band, "geoms", [band]) if piece.geom_type == "Polygon" and not piece.is_empty]
+    rings = [(way.exterior, *way.interiors) for way in map(orient, pieces)]
+    return [np.array(ring.coords)[:-1] for piece in rings for ring in piece]
 
 
 def _room_words(storey: Storey, to_scale: ToScale, measure: Measure) -> list[Mark]:
@@ -214,6 +237,14 @@ def _touches(run: Floats, box: Floats) -> bool:
 
 def _ring_in(ring: Floats, box: Floats) -> Floats:
     return ring if (ring >= box[0]).all() and (ring <= box[1]).all() else clipped_ring(ring, box)
+
+
+def _run_in(run: Floats, box: Floats) -> list[Floats]:
+    """What of an open run (n, 2) lies in a box (2, 2)."""
+    if (run >= box[0]).all() and (run <= box[1]).all():
+        return [run]
+    found = shapely.LineString(run).intersection(shapely.box(*box.ravel()))
+    return [np.array(one.coords) for one in getattr(found, "geoms", [found]) if one.geom_type == "LineString"]
 
 
 def _clipped(line: Floats, box: Floats) -> Floats | None:

@@ -15,7 +15,8 @@ from zevlo.core.scene.model import Floats, Integers
 class CutOutlines:
     """What a plane cuts, as runs of points on paper (m, 2) in metres, each ending before its one of ``stops`` (runs,).
 
-    The first ``closing`` runs close: outlines to be filled by the nonzero rule. The others are lines of sheets.
+    What is solid lies to the right of a run. The first ``closing`` runs close: outlines to be filled by the nonzero
+    rule. The others are lines of surfaces that enclose nothing, solid behind them as far as anybody knows.
     """
 
     points: Floats
