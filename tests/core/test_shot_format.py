@@ -4,15 +4,16 @@ import json
 import subprocess
 import sys
 from contextlib import suppress
+from typing import Annotated
 
 import numpy as np
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
-from pydantic import ValidationError
+from pydantic import Field, TypeAdapter, ValidationError
 from tests.core.kinds import SHOT_GESTURES, VIEW_GESTURES, gestures_of, kind_of
 
-from zevlo.core.shot import Shot
+from zevlo.core.shot import Back, Shot
 from zevlo.core.solve import solve
 
 EXAMPLE = {
@@ -177,3 +178,17 @@ def test_a_cut_is_the_largest_of_its_ratio_where_it_is_put():
         assert bottom == pytest.approx(at[1] * (1 - top + bottom))
     with pytest.raises(ValidationError, match="two cuts have the same name"):
         Shot(back={"cuts": [square, square]})
+
+
+def test_a_model_costs_the_same_however_often_it_is_asked_for():
+    """Pydantic asks a model for its schema at each use; one that grew by that ended in too deep a recursion."""
+
+    def depth(schema):
+        inner = schema.values() if isinstance(schema, dict) else schema if isinstance(schema, list | tuple) else ()
+        return 1 + max(map(depth, inner), default=0)
+
+    def asked_for():
+        return depth(TypeAdapter(Annotated[Back, Field(title="A back")]).core_schema)
+
+    first = asked_for()
+    assert [asked_for() for _ in range(20)] == [first] * 20

@@ -6,7 +6,7 @@ everything else is SI.
 
 from __future__ import annotations
 
-from typing import Annotated, Any
+from typing import Annotated, Any, cast
 
 from pydantic import AfterValidator, BaseModel, ConfigDict, Field, GetCoreSchemaHandler
 from pydantic_core import CoreSchema, PydanticCustomError, core_schema
@@ -14,24 +14,19 @@ from pydantic_core import CoreSchema, PydanticCustomError, core_schema
 MAX_COORDINATE_M = 1.0e6
 
 
-def _as_told(schema: Any, own: type) -> None:
-    """Makes the numbers and truths in a model's schema be taken as they are told; other models in it are so."""
+def _as_told(schema: Any, own: type) -> Any:
+    """A model's schema with its numbers and truths taken as they are told; other models in it are so already."""
     if isinstance(schema, list | tuple):
-        for one in schema:
-            _as_told(one, own)
+        return type(schema)(_as_told(one, own) for one in schema)
     if not isinstance(schema, dict) or (schema.get("type") == "model" and schema["cls"] is not own):
-        return
+        return schema
     kind = schema.get("type")
     if kind in ("float", "bool"):
-        schema["strict"] = True
-    elif kind == "int":
+        return {**schema, "strict": True}
+    if kind == "int":
         # A whole number may be written 1920.0, which strictness would refuse.
-        whole = dict(schema)
-        schema.clear()
-        schema.update(core_schema.no_info_before_validator_function(_a_number, whole))
-        return
-    for one in list(schema.values()):
-        _as_told(one, own)
+        return core_schema.no_info_before_validator_function(_a_number, cast(CoreSchema, schema))
+    return {name: _as_told(one, own) for name, one in schema.items()}
 
 
 def _a_number(told: object) -> object:
@@ -46,9 +41,10 @@ class Told(BaseModel):
 
     @classmethod
     def __get_pydantic_core_schema__(cls, source: Any, handler: GetCoreSchemaHandler) -> CoreSchema:
+        # Asked again for each use of the model: what was made once is handed on as it is.
+        made = isinstance(cls.__dict__.get("__pydantic_core_schema__"), dict)
         schema = handler(source)
-        _as_told(schema, cls)
-        return schema
+        return schema if made else cast(CoreSchema, _as_told(schema, cls))
 
 
 class Settings(Told):
