@@ -19,7 +19,7 @@ from zevlo.core.documents.camera_lines import camera_lines, real_lens_mm
 from zevlo.core.documents.contact_sheet import BEFORE, NOW, Heading, contact_pages
 from zevlo.core.documents.from_walls import FARTHEST_M, faces_of, off_edges, off_walls
 from zevlo.core.documents.paper import Area, Lines, PaperName, Picture, Words, fitted, wrapped
-from zevlo.core.documents.plan import Storey, clipped_ring, extent_of, levels_asked, plan_pages
+from zevlo.core.documents.plan import Storey, clipped_ring, extent_of, levels_asked, lines_in, plan_pages
 from zevlo.core.documents.scale import SCALES, bar, scale_for, scale_words
 from zevlo.core.documents.shot_list import COLUMNS, list_pages, row_of
 from zevlo.core.documents.shot_told import told_of
@@ -391,6 +391,20 @@ def test_what_is_cut_to_a_box_is_what_lies_in_it(corners):
     cut = clipped_ring(ring, np.array([[-1.0, -1.0], [1.0, 2.0]]))
     area = shapely.Polygon(cut).area if len(cut) >= 3 else 0.0
     assert area == pytest.approx(hull.intersection(shapely.box(-1, -1, 1, 2)).area, abs=1e-9)
+
+
+ENDS = st.lists(st.lists(st.sampled_from([-3.0, -1.0, 0.0, 0.25, 1.0, 2.0, 5.0]), min_size=4, max_size=4), max_size=6)
+
+
+@given(ENDS)
+def test_lines_are_cut_to_a_box(ends):
+    lines, box = np.array(ends).reshape(-1, 2, 2), np.array([[-1.0, -1.0], [1.0, 2.0]])
+    wanted = [
+        shapely.LineString(line).intersection(shapely.box(*box.ravel())) for line in lines if (line[0] != line[1]).any()
+    ]
+    found = lines_in(lines, box)
+    assert sum(np.hypot(*(line[1] - line[0])) for line in found) == pytest.approx(sum(one.length for one in wanted))
+    assert all((line >= box[0] - 1e-12).all() and (line <= box[1] + 1e-12).all() for line in found)
 
 
 @pytest.mark.parametrize(("metres", "words"), [(0.0, "0 in"), (1.651, "5 ft 5 in"), (0.3048, "1 ft"), (0.0254 / 16, "1/16 in"), (-0.762, "−2 ft 6 in"), (0.0381, "1 1/2 in")])  # fmt: skip

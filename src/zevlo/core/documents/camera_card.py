@@ -255,13 +255,10 @@ def _zero(at: Floats, shown: Floats) -> list[Mark]:
 
 
 def _kept_in(mark: Mark, box: Floats) -> list[Mark]:
-    """What of walls and thin lines lies in a box of the page."""
+    """What of walls lies in a box of the page; lines are drawn no farther as it is."""
     if isinstance(mark, Area):
         rings = [ring for ring in (clipped_ring(ring, box) for ring in mark.rings) if len(ring) >= 3]
         return [Area(tuple(rings), mark.layer, mark.fill, mark.stroke)] if rings else []
-    if isinstance(mark, Lines):
-        runs = [run for run in mark.runs if (run >= box[0] - 1.0e-6).all() and (run <= box[1] + 1.0e-6).all()]
-        return [Lines(tuple(runs), mark.stroke, mark.layer)] if runs else []
     return [mark]
 
 

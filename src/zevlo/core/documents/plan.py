@@ -183,10 +183,9 @@ def drawn_storey(storey: Storey, to_scale: ToScale, extent: Floats, thin: bool =
     inside = [run for run in cut if len(run) >= 3]
     marks: list[Mark] = []
     if thin and len(storey.thin):
-        seen = [line for line in storey.thin if _touches(line, extent)]
-        lines = [clipped for line in seen if (clipped := _clipped(line, extent)) is not None]
-        if lines:
-            marks.append(Lines(tuple(to_scale.on_paper(line) for line in lines), THIN, "beyond"))
+        lines = lines_in(storey.thin, extent)
+        if len(lines):
+            marks.append(Lines(tuple(to_scale.on_paper(lines)), THIN, "beyond"))
     sheets = [
         to_scale.on_paper(piece) for run in storey.cut.open if _touches(run, extent) for piece in _run_in(run, extent)
     ]
@@ -247,21 +246,19 @@ def _run_in(run: Floats, box: Floats) -> list[Floats]:
     return [np.array(one.coords) for one in getattr(found, "geoms", [found]) if one.geom_type == "LineString"]
 
 
-def _clipped(line: Floats, box: Floats) -> Floats | None:
-    """What of a straight line (2, 2) lies in a box (2, 2)."""
-    way = line[1] - line[0]
-    first, last = 0.0, 1.0
-    for axis in range(2):
-        for end, sign in ((0, -1.0), (1, 1.0)):
-            along, room = sign * way[axis], sign * (box[end, axis] - line[0, axis])
-            if along == 0.0:
-                if room < 0.0:
-                    return None
-            elif along > 0.0:
-                last = min(last, room / along)
-            else:
-                first = max(first, room / along)
-    return np.array([line[0] + first * way, line[0] + last * way]) if first < last else None
+def lines_in(lines: Floats, box: Floats) -> Floats:
+    """What of straight lines (n, 2, 2) lies in a box (2, 2), (m, 2, 2) (Liang and Barsky, *ACM Transactions on
+    Graphics* 3 (1984) (from memory))."""
+    start, way = lines[:, 0], lines[:, 1] - lines[:, 0]
+    with np.errstate(divide="ignore", invalid="ignore"):
+        ends = np.sort((box[:, None] - start) / way, axis=0)
+    # What runs along an axis is inside on it all the way, or nowhere.
+    along, inside = way == 0.0, (start >= box[0]) & (start <= box[1])
+    first = np.where(along, np.where(inside, 0.0, np.inf), ends[0]).max(axis=1, initial=0.0)
+    last = np.where(along, 1.0, ends[1]).min(axis=1, initial=1.0)
+    kept = first < last
+    start, way = start[kept], way[kept]
+    return np.stack([start + first[kept, None] * way, start + last[kept, None] * way], axis=1)
 
 
 def clipped_ring(ring: Floats, box: Floats) -> Floats:
@@ -313,7 +310,7 @@ def _aims(shots: Sequence[ShotTold], to_scale: ToScale, box: Floats) -> list[Mar
     """Chain lines from the stands to their aims, no farther than a box of the page."""
     ends = [np.array([_at(told, to_scale), to_scale.on_paper(np.array(told.shot.stand.aim[:2]))]) for told in shots]
     long = [line for line in ends if np.hypot(*(line[1] - line[0])) > LEG_MM]
-    lines = [line for line in (_clipped(one, box) for one in long) if line is not None]
+    lines = list(lines_in(np.array(long), box)) if long else []
     return [Lines(tuple(lines), AXIS, "angles")] if lines else []
 
 
