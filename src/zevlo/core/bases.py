@@ -62,7 +62,7 @@ class Settings(Told):
     )
 
 
-class SheetGroup(Told):
+class SheetGroup(BaseModel):
     """Base of every part of a sheet."""
 
     model_config = ConfigDict(frozen=True, extra="forbid", use_attribute_docstrings=True)
