@@ -47,6 +47,7 @@ def first_face() -> Face:
     return _face(next(iter(FAMILIES)), False)
 
 
+@lru_cache(maxsize=5000)
 def _of_letter(letter: str, bold: bool) -> Face | None:
     """The first font that has a letter; the large ones are read for the letters of others alone."""
     return next((face for family in FAMILIES if letter in (face := _face(family, bold)).advances), None)
