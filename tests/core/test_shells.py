@@ -100,6 +100,11 @@ def test_hills_are_solid_and_hollows_in_the_ground_are_not():
     assert not shapely.Polygon(band).contains(shapely.Point(-9.0, 0.5))
 
 
+def test_a_leaf_has_no_band():
+    assert band_behind(np.array([[0.0, 0.0], [2.0, 1.0]])) == []
+    assert len(band_behind(np.array([[0.0, 0.0], [20.0, 1.0]]))) == 1
+
+
 def test_many_outlines_are_told_apart_as_one_would_be():
     """A house of 12 rooms in one block, with a thing in each, beside a scanned court."""
     rooms = [

@@ -4,6 +4,7 @@ import math
 import re
 from typing import get_args
 
+import numpy as np
 import pytest
 import trimesh
 from playwright.sync_api import expect
@@ -42,6 +43,31 @@ def drag_along(page, drawing, label, metres):
     pixels = metres * float(page.locator(f"[data-drawing={drawing}]").get_attribute("data-eye").split(",")[2])
     across, up = ALONG[drawing]
     drag(page, (x, y), (x + pixels * across, y - pixels * up))
+
+
+@pytest.mark.parametrize("drawing", ["Section", "Plan"])
+def test_a_room_modelled_from_within_is_drawn_as_air_with_a_band_round_it(page, api, drawing):
+    room, cupboard = trimesh.creation.box((6, 2.7, 4)), trimesh.creation.box((1, 2.6, 0.5))
+    room.invert()
+    model = ("room.glb", glb_of(room, cupboard))
+    project = api.post("/api/projects", files={"model": model}).json()["id"]
+    how = {"kind": "from_plan", "stand": [-2, -1], "aim": [0, 0]}
+    made = api.post(f"/api/projects/{project}/shots", json={"how": how}).json()
+    page.goto(f"/{project}/frame/{made['id']}")
+    page.wait_for_selector("[data-finder=ready]")
+    settled(page)
+
+    def box(what):
+        path = page.locator(f"[data-drawing={drawing}] path[data-cut={what}]")
+        found = path.evaluate(
+            "(path) => { const { x, y, width, height } = path.getBBox(); return [x, y, x + width, y + height]; }"
+        )
+        return np.array(found).reshape(2, 2)
+
+    (low, high), (solid_low, solid_high), (band_low, band_high) = map(box, ("line", "solid", "behind"))
+    assert ((low < solid_low) & (solid_high < high)).all(), "the cupboard alone is solid"
+    assert low - band_low == pytest.approx([4, 4], abs=0.2)
+    assert band_high - high == pytest.approx([4, 4], abs=0.2)
 
 
 @pytest.mark.parametrize("drawing", ["Section", "Plan"])

@@ -162,7 +162,7 @@ export function paths(eye: Eye, { numbers, stops }: Outlines, closed: boolean): 
   return stops.map((stop, n) => path(eye, numbers, closed, n ? stops[n - 1] : 0, stop)).join("");
 }
 
-/** Pixels a band behind a sheet is deep. */
+/** Pixels a band behind a sheet is deep; what is shorter than three times that, as a leaf, has none. */
 const BAND = 4;
 
 /** A band to the right of many runs: what is solid lies there. */
@@ -183,8 +183,9 @@ function band(eye: Eye, numbers: readonly number[], first: number, stop: number)
     const long = Math.hypot(x - fromX, y - fromY);
     return [(x - fromX) / long, (y - fromY) / long];
   });
-  if (ways.length === 0) return "";
   const [from, to] = [points[0] as Point, points.at(-1) as Point];
+  const spread = points.reduce((most, [x, y]) => Math.max(most, Math.abs(x - from[0]), Math.abs(y - from[1])), 0);
+  if (ways.length === 0 || spread < 3 * BAND) return "";
   const round = ways.length > 2 && Math.hypot(from[0] - to[0], from[1] - to[1]) < 1;
   const behind = points.map(([x, y], n): Point => {
     const before = ways[n - 1] ?? (round ? ways.at(-1) : ways[n]) as Point;

@@ -21,9 +21,9 @@ export const CutLines = memo(
     return (
       <g>
         <path d={lines(eye, beyond)} fill="none" stroke="#8b8f8d" strokeWidth={0.7} />
-        <path d={bands(eye, open)} fill="#c4c6c5" />
-        <path d={paths(eye, cut, true)} fill="#333736" fillRule="nonzero" stroke="#333736" strokeWidth={0.5} />
-        <path d={paths(eye, open, false)} fill="none" stroke="#333736" strokeWidth={1.6} />
+        <path data-cut="behind" d={bands(eye, open)} fill="#c4c6c5" />
+        <path data-cut="solid" d={paths(eye, cut, true)} fill="#333736" fillRule="nonzero" stroke="#333736" strokeWidth={0.5} />
+        <path data-cut="line" d={paths(eye, open, false)} fill="none" stroke="#333736" strokeWidth={1.6} />
       </g>
     );
   },

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from collections import Counter
 from typing import Any
 
 from zevlo.core.plain_words import InWords
@@ -24,9 +25,8 @@ def told_in(text: str | bytes) -> Any:
 def _once(pairs: list[tuple[str, Any]]) -> dict[str, Any]:
     told = dict(pairs)
     if len(told) < len(pairs):
-        keys = [key for key, _ in pairs]
-        twice = next(key for n, key in enumerate(keys) if key in keys[:n])
-        raise KeyTwice(f"the key “{twice}” is told twice")
+        counted = Counter(key for key, _ in pairs)
+        raise KeyTwice(f"the key “{counted.most_common(1)[0][0]}” is told twice")
     return told
 
 

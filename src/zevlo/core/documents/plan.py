@@ -201,7 +201,9 @@ def drawn_storey(storey: Storey, to_scale: ToScale, extent: Floats, thin: bool =
 
 def band_behind(run: Floats) -> list[Floats]:
     """A band along what is solid behind a line (n, 2) on paper whose surface encloses nothing, as closed runs: to the
-    right of it, as deep as may be seen."""
+    right of it, as deep as may be seen. What is hardly longer than that, as a leaf, has none."""
+    if float(np.ptp(run, axis=0).max()) < 3.0 * BEHIND_MM:
+        return []
     if len(run) > 3 and np.array_equal(run[0], run[-1]):
         # Round a room the band has no beginning that would show.
         within = shapely.make_valid(shapely.Polygon(run))
