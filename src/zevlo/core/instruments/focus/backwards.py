@@ -297,4 +297,10 @@ class SoftWhileSharp(Gesture):
                 "larger back or more room between the two makes it softer.",
                 nearest=made,
             )
+        if n > held * (1.0 + 1.0e-9):
+            raise Refused(
+                f"Even at the smallest stop, {focus.stop_name(held)}, it is {most / held:.3g} px soft: a shorter lens, "
+                "a smaller back or less room between the two makes it sharper.",
+                nearest=made,
+            )
         return made

@@ -2,25 +2,27 @@
 
 from __future__ import annotations
 
-from math import atan2, ceil, cos, hypot, radians, sqrt, tan
+from dataclasses import dataclass
+from math import ceil, inf
 from typing import TYPE_CHECKING, ClassVar, Literal
 
 import numpy as np
+from numpy.typing import NDArray
 from pydantic import Field, ValidationError
 
 from zevlo.core.bases import SheetGroup
-from zevlo.core.camera import camera_of, film_distance_mm
+from zevlo.core.camera import camera_of
 from zevlo.core.from_elsewhere import from_elsewhere
 from zevlo.core.instruments.instrument import Asked, Gesture, Scene
 from zevlo.core.instruments.lens.settings import LONGEST_MM, SHORTEST_MM
 from zevlo.core.instruments.movements.straightening import Straighten
 from zevlo.core.measures import length_words
 from zevlo.core.optics.back import cut_back
-from zevlo.core.optics.lens import Window
-from zevlo.core.optics.movements import circle_used_mm, room_mm
+from zevlo.core.optics.laws import Law
+from zevlo.core.optics.movements import circle_used_mm
 from zevlo.core.refused import Refused
 from zevlo.core.same_picture import MOST_ENLARGED, enlarged_through
-from zevlo.core.scene.model import Floats
+from zevlo.core.scene.model import EMPTY, Floats
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.seen import seen_in
 from zevlo.core.stand.pose import Pose, resolve
@@ -96,18 +98,23 @@ def ways_out(asked: Asked) -> list[WayOut]:
     shot, circle = asked.shot, asked.shot.movements.image_circle_mm
     if circle is None or shot.lens.scale_m is not None or circle_used_mm(asked.camera.window) <= circle + 1.0e-9:
         return []
-    ways = [_partly(shot, circle), _shorter(asked, circle), *_elsewhere(asked, circle)]
-    turned = asked.shot.movements.unturned != asked.shot.movements
-    return [way for way in ways if way is not None and (not turned or _leads(way, asked))]
+    ways = [way for way in (_partly(shot, circle), _shorter(asked, circle), *_elsewhere(asked, circle)) if way]
+    # How far a lens that breathes draws from elsewhere, and how far a turned one turns, is known when it is gone.
+    if shot.lens.focus_breathing or shot.movements.unturned != shot.movements:
+        ways = [way for way in ways if _leads(way, asked, circle)]
+    return ways
 
 
-def _leads(way: WayOut, asked: Asked) -> bool:
-    """Whether a turned lens gets there: one of another length, or from elsewhere, may have to turn too far."""
+def _leads(way: WayOut, asked: Asked, circle: float) -> bool:
+    """Whether a way can be gone, and ends within the circle."""
     try:
-        way.gesture.follow(asked.shot, Scene(asked.working)) if asked.working else None
+        made = way.gesture.follow(asked.shot, Scene(asked.working or _NO_SET))
     except (Refused, ValidationError):
         return False
-    return True
+    return circle_used_mm(camera_of(made).window) <= circle + 1.0e-9
+
+
+_NO_SET = WorkingSet(EMPTY)
 
 
 def _partly(shot: Shot, circle: float) -> WayOut | None:
@@ -122,14 +129,13 @@ def _partly(shot: Shot, circle: float) -> WayOut | None:
     most = 1.0 - now / pitch if abs(pitch) > SAME_DEG else 0.0
     if not 0.0 < most <= 1.0 + 1.0e-9:
         return None
-    low, high = 0.0, min(1.0, most)
-    for _ in range(_HALVINGS):
-        share = (low + high) / 2.0
-        fits = _used_when_turned(shot, (1.0 - share) * pitch) <= circle * WITHIN
-        low, high = (share, high) if fits else (low, share)
-    if low < 0.01:
+    shares = np.arange(1, int(100.0 * min(1.0, most) + 1.0e-6) + 1) / 100.0
+    used = _Levelled.of(shot).used_mm(middle_ray(shot)[None], (1.0 - shares) * pitch)
+    fits = _first(used > circle * WITHIN)
+    count = len(shares) if fits is None else fits - 1
+    if count < 1:
         return None
-    share = int(low * 100.0) / 100.0
+    share = count / 100.0
     left = with_middle_on(shot, middle_ray(shot), resolve(shot.stand).heading_deg, (1.0 - share) * pitch, noted(shot))
     lean = float(np.abs(leans_deg(camera_of(left), AT_SIDES)).max())
     return WayOut(
@@ -139,21 +145,36 @@ def _partly(shot: Shot, circle: float) -> WayOut | None:
     )
 
 
-_HALVINGS = 20
+@dataclass(frozen=True)
+class _Levelled:
+    """A shot without roll, at a pitch of its own heading: what is in the middle of its frame puts the film where it
+    is."""
+
+    law: Law
+    size_mm: tuple[float, float]
+    level: Floats
+    side: Floats
+
+    @classmethod
+    def of(cls, shot: Shot) -> _Levelled:
+        level = resolve(shot.stand).level_axis
+        return cls(camera_of(shot).law, cut_back(shot.back).size_mm, level, np.array([level[1], -level[0], 0.0]))
+
+    def used_mm(self, ways: Floats, pitch_deg: Floats | float = 0.0, times: Floats | float = 1.0) -> Floats:
+        """The circles (n,) it uses with what lies so far off, (n, 3) metres, in the middle, ``times`` as much film
+        taken; endless where that is not seen."""
+        ahead, aside, up = ways @ self.level, ways @ self.side, ways[:, 2]
+        c, s = np.cos(np.radians(pitch_deg)), np.sin(np.radians(pitch_deg))
+        along = c * ahead + s * up
+        x, y, seen = self.law.film(np, aside + 0.0 * along, c * up - s * ahead, np.maximum(along, 1.0e-9))
+        wide, high = self.size_mm
+        used: Floats = 2.0 * np.hypot(np.abs(x) + times * wide / 2.0, np.abs(y) + times * high / 2.0)
+        return np.where(seen & (along > 0.0), used, inf)
 
 
-def _used_when_turned(shot: Shot, pitch_deg: float) -> float:
-    """The circle a shot would use, turned to a pitch with its middle kept; in perspective, by its formula."""
-    way, pose, cut = middle_ray(shot), resolve(shot.stand), cut_back(shot.back)
-    level, side = pose.level_axis, np.array([pose.level_axis[1], -pose.level_axis[0], 0.0])
-    ahead, aside, up = float(way @ level), float(way @ side), float(way[2])
-    raised = atan2(up, ahead) - radians(pitch_deg)
-    depth, f = hypot(ahead, up) * cos(raised), film_distance_mm(shot)
-    if depth <= 0.0:
-        return float("inf")
-    rise, cross = f * tan(raised), f * aside / depth
-    width, height = cut.size_mm
-    return circle_used_mm(Window(cross - width / 2.0, cross + width / 2.0, rise - height / 2.0, rise + height / 2.0))
+def _first(fits: NDArray[np.bool_]) -> int | None:
+    """The number, from 1, of the first of some steps that does it; None where none does."""
+    return int(np.argmax(fits)) + 1 if fits.any() else None
 
 
 def _shorter(asked: Asked, circle: float) -> WayOut | None:
@@ -176,50 +197,49 @@ def _shorter(asked: Asked, circle: float) -> WayOut | None:
 
 def _elsewhere(asked: Asked, circle: float) -> list[WayOut | None]:
     """Farther back, and higher: where the same middle needs no more rise than the circle has room for."""
-    shot, cut = asked.shot, cut_back(asked.shot.back)
+    shot = asked.shot
     pose = resolve(shot.stand)
     if not can_shift(shot) or abs(pose.pitch_deg) > 80.0:
         return []
-    away = subject_of(shot, asked.working) - pose.position
+    away, most = subject_of(shot, asked.working) - pose.position, circle * WITHIN
     ahead, up = float(away @ pose.level_axis), float(away[2])
-    f, sign = film_distance_mm(shot), 1.0 if up >= 0.0 else -1.0
-    across = max(abs(asked.camera.window.left), abs(asked.camera.window.right))
-    room = room_mm(cut.size_mm[1] / 2.0, across, circle * WITHIN)
-    if ahead <= 0.0 or room is None or abs(up) * f / ahead <= room:
+    levelled = _Levelled.of(shot)
+    if ahead <= 0.0 or levelled.used_mm(away[None])[0] <= most:
         return []
-    higher = up - sign * room * ahead / f
-    step = _step(ahead)
-    up_m = sign * ceil(abs(higher) / step - 1.0e-9) * step
-    farther = _farther(shot, circle, ahead, abs(up), across)
-    if abs(up_m) > HIGHEST_M:
-        return [farther]
-    ladder = WayOut(
-        words=f"Stand {length_words(abs(up_m))} {'higher' if up_m > 0.0 else 'lower'}",
-        cost=_height_words(asked, pose, up_m),
-        gesture=TrueFromElsewhere(up_m=up_m),
-    )
-    return [farther, ladder]
+    step, sign = _step(ahead), 1.0 if up >= 0.0 else -1.0
+    farthest = min(FARTHEST * ahead, FARTHEST_M, (MOST_ENLARGED / shot.back.enlarge - 1.0) * ahead)
+    back = step * np.arange(1.0, int(farthest / step) + 1)
+    behind = levelled.used_mm(away + back[:, None] * pose.level_axis, times=ahead / (ahead + back))
+    rungs = step * np.arange(1.0, min(ceil(min(abs(up), HIGHEST_M - step) / step), _MOST_RUNGS) + 1)
+    above = levelled.used_mm(away - sign * rungs[:, None] * _UP)
+    farther, higher = _first(behind <= most), _first(above <= most)
+    return [
+        None if farther is None else _farther(shot, farther * step, ahead),
+        None if higher is None else _higher(asked, pose, sign * higher * step),
+    ]
 
 
-def _farther(shot: Shot, circle: float, ahead: float, up: float, across: float) -> WayOut | None:
-    """Back until the subject, enlarged to the size it had, lies within the circle: rise and frame both shrink.
+_UP = np.array([0.0, 0.0, 1.0])
+_MOST_RUNGS = 2000
+"""Steps up that are tried: what lies so many of them above the lens is not to be reached by a ladder."""
 
-    hypot(across·s, (height/2)·s + f·up/(ahead/s)) ≤ D/2 with s = ahead/(ahead + back): all is s times as large."""
-    cut = cut_back(shot.back)
-    tall = cut.size_mm[1] / 2.0 + film_distance_mm(shot) * up / ahead
-    share = circle / 2.0 * WITHIN / sqrt(across**2 + tall**2)
-    back = ahead / share - ahead
-    if not 0.0 < back <= FARTHEST * ahead or shot.back.enlarge / share > MOST_ENLARGED:
-        return None
-    step = _step(ahead)
-    back_m = ceil(back / step - 1.0e-9) * step
-    if back_m > FARTHEST_M:
-        return None
+
+def _farther(shot: Shot, back_m: float, ahead: float) -> WayOut:
+    """Back until the subject, enlarged to the size it had, lies within the circle: rise and frame both shrink."""
     enlarge = shot.back.enlarge * (ahead + back_m) / ahead
     return WayOut(
         words=f"Stand {length_words(back_m)} farther back, enlarged {enlarge:.2f} ×",
         cost="the same size, a flatter view; what lies between has to be clear",
         gesture=TrueFromElsewhere(back_m=back_m),
+    )
+
+
+def _higher(asked: Asked, pose: Pose, up_m: float) -> WayOut:
+    """Up, or down, until the subject needs no more rise than the circle has room for."""
+    return WayOut(
+        words=f"Stand {length_words(abs(up_m))} {'higher' if up_m > 0.0 else 'lower'}",
+        cost=_height_words(asked, pose, up_m),
+        gesture=TrueFromElsewhere(up_m=up_m),
     )
 
 
