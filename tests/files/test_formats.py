@@ -291,7 +291,7 @@ def test_copies_of_one_thing_keep_their_own_materials_and_planes_are_surfaces(tm
 
 def test_obj_lines_go_on_and_groups_keep_the_name_of_their_object(tmp_path):
     text = "\n".join([
-        "o Cup", "v 0 0 0", "v 1 0 \\", "  0", "v 0 1 0", "v 0 0 1", "g Body", "f 1 2 \\", "3", "g Handle", "f 1 2 4",
+        "# out of C:\\models\\", "o Cup", "v 0 0 0", "v 1 0 \\", "  0", "v 0 1 0", "v 0 0 1", "g Body", "f 1 2 \\", "3", "g Handle", "f 1 2 4",
         "o Saucer", "g Body", "f 2 3 4",
     ])  # fmt: skip
     model = read(tmp_path, text.encode(), "cup.obj").model

@@ -13,7 +13,8 @@ from zevlo.core.scene.model import Material
 from zevlo.files.accessors import DRACO, Arrays
 from zevlo.files.build import PLAIN, Piece, SetBuilder, checked
 from zevlo.files.glb import Container, Json, alone, open_container
-from zevlo.files.point_colors import MOST_COLOURED, NAME, coloured, palette
+from zevlo.files.left_out import left_out_of_gltf
+from zevlo.files.point_colors import MOST_COLOURED, coloured, in_palette
 from zevlo.files.reading import Arrival, FromFile, Progress, unheard
 from zevlo.files.refusal import CannotRead
 from zevlo.files.textures import Pictures, linear, mean_of
@@ -74,7 +75,8 @@ def from_container(container: Container, progress: Progress) -> FromFile:
     made.clear()
     progress("putting the set together", None)
     model = build.finish(tuple(materials), pictures)
-    return FromFile(model, "glTF", metres_per_unit=1.0, up="y", remarks=(*remarks.told(), *pictures.remarks()))
+    told = (*left_out_of_gltf(document, order), *remarks.told(), *pictures.remarks())
+    return FromFile(model, "glTF", metres_per_unit=1.0, up="y", remarks=told)
 
 
 class Remarks:
@@ -111,11 +113,8 @@ class _Looks:
             r, g, b = np.clip(np.nan_to_num(given[:, :3]), 0.0, 1.0).mean(axis=0).tolist()
             self.remarks.note("it has so many points that their colours are shown as one, their mean")
             return replace(piece, material=self._added(replace(own, base_color=_times(own.base_color, (r, g, b)))))
-        if NAME not in self.pictures:
-            self.pictures.put(NAME, palette())
         made, mean = coloured(piece, given[:, :3])
-        texture = self.pictures.put(NAME, b"")
-        return replace(made, material=self._added(replace(own, texture=texture, seen_tint=mean)))
+        return replace(made, material=self._added(replace(own, texture=in_palette(self.pictures), seen_tint=mean)))
 
     def _added(self, material: Material) -> int:
         self.materials.append(material)
@@ -168,7 +167,7 @@ def tree_of(document: Json) -> tuple[list[int], dict[int, int]]:
     return order, {child: parent for child, parent in parents.items() if parent in seen}
 
 
-_READ = ("POSITION", "NORMAL", "TEXCOORD_0", "COLOR_0")
+_READ = ("POSITION", "NORMAL", "COLOR_0")
 
 
 def _pieces(document: Json, mesh: Json, arrays: Arrays, looks: _Looks) -> list[Piece]:
@@ -179,13 +178,18 @@ def _pieces(document: Json, mesh: Json, arrays: Arrays, looks: _Looks) -> list[P
         attributes = primitive.get("attributes", {})
         if mode not in (_TRIANGLES, _STRIP, _FAN) or "POSITION" not in attributes:
             continue
+        material = primitive.get("material", -1)
+        if not isinstance(material, int) or not 0 <= material < len(document.get("materials", [])):
+            material = -1
+        placed = _base_texture(document, material)
+        read = (*_READ, placed.name)
         packed = (primitive.get("extensions") or {}).get(DRACO)
         if packed is not None:
             faces, given = arrays.draco(packed)
-            values = {name: given.get(name) for name in _READ}
+            values = {name: given.get(name) for name in read}
         else:
             values = {name: arrays.numbers(attributes[name]) if name in attributes else None
-                      for name in _READ}  # fmt: skip
+                      for name in read}  # fmt: skip
             points = values["POSITION"]
             count = 0 if points is None else len(points)
             chain = arrays.numbers(primitive["indices"])[:, 0] if "indices" in primitive else np.arange(count)
@@ -193,13 +197,9 @@ def _pieces(document: Json, mesh: Json, arrays: Arrays, looks: _Looks) -> list[P
         points = values["POSITION"]
         if points is None or points.shape[1] != 3 or len(faces) == 0:
             continue
-        material = primitive.get("material", -1)
-        if not isinstance(material, int) or not 0 <= material < len(document.get("materials", [])):
-            material = -1
-        uv = _fitting(values["TEXCOORD_0"], len(points), 2)
+        uv = _fitting(values[placed.name], len(points), 2)
         if uv is not None:
-            moved = _texture_transform(document, material)
-            uv = uv if moved is None else np.c_[uv, np.ones(len(uv))] @ moved.T
+            uv = uv if placed.moved is None else np.c_[uv, np.ones(len(uv))] @ placed.moved.T
             uv = np.c_[uv[:, 0], 1.0 - uv[:, 1]].astype(np.float32)
         piece = checked(Piece(points, faces, material + 1, _fitting(values["NORMAL"], len(points), 3), uv))
         found.append(looks.coloured(piece, _colours(values["COLOR_0"], len(points))))
@@ -235,21 +235,31 @@ def _faces(chain: np.ndarray, mode: int) -> np.ndarray:
     return faces
 
 
-def _texture_transform(document: Json, number: int) -> NDArray[np.float64] | None:
-    """How a material moves its base texture, (2, 3) on (u, v, 1) with v down; None where it does not.
+@dataclass(frozen=True)
+class _Placed:
+    """Where a base texture lies on a surface: by which values of its points, and how they are moved, (2, 3) on
+    (u, v, 1) with v down."""
 
-    KHR_texture_transform: offset, then rotation, then scale, read from the left.
+    name: str = "TEXCOORD_0"
+    moved: NDArray[np.float64] | None = None
+
+
+def _base_texture(document: Json, material: int) -> _Placed:
+    """Where a material, by its number, has its base texture.
+
+    KHR_texture_transform: offset, then rotation, then scale, read from the left; its texCoord goes before the
+    texture's.
     """
-    materials = document.get("materials", [])
-    if not isinstance(number, int) or not 0 <= number < len(materials):
-        return None
-    texture = (materials[number].get("pbrMetallicRoughness") or {}).get("baseColorTexture") or {}
+    if material < 0:
+        return _Placed()
+    texture = (document["materials"][material].get("pbrMetallicRoughness") or {}).get("baseColorTexture") or {}
     given = (texture.get("extensions") or {}).get("KHR_texture_transform")
+    name = f"TEXCOORD_{(given or {}).get('texCoord', texture.get('texCoord', 0))}"
     if given is None:
-        return None
+        return _Placed(name)
     (x, y), (u, v), turn = given.get("offset", [0, 0]), given.get("scale", [1, 1]), given.get("rotation", 0.0)
     c, s = np.cos(turn), np.sin(turn)
-    return np.array([[c * u, s * v, x], [-s * u, c * v, y]], dtype=np.float64)
+    return _Placed(name, np.array([[c * u, s * v, x], [-s * u, c * v, y]], dtype=np.float64))
 
 
 def local_of(node: Json) -> NDArray[np.float64]:
@@ -315,6 +325,8 @@ def _materials(document: Json, container: Container, pictures: Pictures, remarks
             remarks.note("how rough and metallic it is goes by a picture, whose mean it has all over")
         if entry.get("normalTexture"):
             remarks.note("its relief (a normal map) is left out")
+        if entry.get("occlusionTexture"):
+            remarks.note("its baked shade (an occlusion map) is left out")
         through = _number((extensions.get("KHR_materials_transmission") or {}).get("transmissionFactor", 0.0))
         mode = entry.get("alphaMode", "OPAQUE")
         alpha = color[3] if mode != "OPAQUE" else 1.0

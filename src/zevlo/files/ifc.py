@@ -5,6 +5,7 @@ from __future__ import annotations
 import mmap
 import multiprocessing
 import re
+from collections.abc import Set
 from contextlib import suppress
 from math import atan2, degrees
 from pathlib import Path
@@ -21,6 +22,7 @@ import shapely
 from zevlo.core.scene.levels import Level, Room
 from zevlo.core.scene.model import Material
 from zevlo.files.build import PLAIN, Piece, SetBuilder, checked
+from zevlo.files.left_out import LAMPS, told_by
 from zevlo.files.reading import Arrival, FromFile, Progress
 from zevlo.files.refusal import CannotRead
 from zevlo.files.textures import Color, linear
@@ -64,6 +66,7 @@ def read_ifc(arrival: Arrival, progress: Progress) -> FromFile:
     numbers: dict[tuple[object, ...], int] = {}
     parts = _tree(file, build)
     flat: dict[int, np.ndarray] = {}
+    built: set[int] = set()
     for shape, share in _shapes(file):
         progress("making the geometry", share)
         product = file.by_id(shape.id)
@@ -71,6 +74,7 @@ def read_ifc(arrival: Arrival, progress: Progress) -> FromFile:
         faces = np.array(shape.geometry.faces, dtype=np.int64).reshape(-1, 3)
         if len(faces) == 0:
             continue
+        built.add(shape.id)
         if product.is_a("IfcSpace"):
             flat[shape.id] = vertices[faces]
             continue
@@ -100,6 +104,7 @@ def read_ifc(arrival: Arrival, progress: Progress) -> FromFile:
         north_deg=_north(file),
         latitude_deg=latitude,
         longitude_deg=longitude,
+        remarks=_left_out(file, built),
     )
 
 
@@ -139,13 +144,18 @@ def _tree(file: Any, build: SetBuilder) -> dict[int, int]:
     return parts
 
 
+def _with_shapes(file: Any) -> list[Any]:
+    """What has a shape that is looked for."""
+    return [
+        p for p in file.by_type("IfcProduct") if (p.Representation and p.is_a() not in _LEFT_OUT) or p.is_a("IfcSpace")
+    ]
+
+
 def _shapes(file: Any) -> Any:
     """Shapes with their share done, in world coordinates and metres."""
     settings = ifcopenshell.geom.settings()
     settings.set("use-world-coords", True)
-    products = [
-        p for p in file.by_type("IfcProduct") if (p.Representation and p.is_a() not in _LEFT_OUT) or p.is_a("IfcSpace")
-    ]
+    products = _with_shapes(file)
     if not products:
         return
     iterator = ifcopenshell.geom.iterator(settings, file, min(2, multiprocessing.cpu_count()), include=products)
@@ -155,6 +165,30 @@ def _shapes(file: Any) -> Any:
         yield iterator.get(), iterator.progress() / 100.0
         if not iterator.next():
             return
+
+
+def _left_out(file: Any, built: Set[int]) -> tuple[str, ...]:
+    """What is not taken, in words; ``built``: what is, by numbers of the file."""
+    missing = [
+        _name(product)
+        for product in _with_shapes(file)
+        if product.id() not in built and not product.is_a("IfcSpace") and _has_body(product)
+    ]
+    found = []
+    if missing:
+        named = ", ".join(missing[:3]) + (" …" if len(missing) > 3 else "")
+        found.append(f"The shape of {len(missing)} of its parts could not be built, and is left out: {named}")
+    if file.by_type("IfcSurfaceTexture"):
+        found.append(told_by(["IfcSurfaceTexture"]))
+    if file.by_type("IfcLightSource"):
+        found.append(LAMPS)
+    return tuple(found)
+
+
+def _has_body(product: Any) -> bool:
+    """Whether it has a shape in space, not only an axis or a drawing."""
+    shapes = product.Representation.Representations if product.Representation else ()
+    return any(one.RepresentationIdentifier in ("Body", "Facetation", "Tessellation") and one.Items for one in shapes)
 
 
 def _material_name(file: Any, given: Any, product: Any) -> str:

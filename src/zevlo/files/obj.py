@@ -6,6 +6,7 @@ Sources: Wavefront OBJ and MTL as commonly written; the physically based keys (P
 from __future__ import annotations
 
 import re
+from dataclasses import replace
 from typing import Any
 
 import numpy as np
@@ -14,6 +15,8 @@ import tinyobjloader
 from zevlo.core.scene.model import Material
 from zevlo.core.scene.placing import UNITS_M
 from zevlo.files.build import PLAIN, Piece, SetBuilder, checked
+from zevlo.files.left_out import NO_SURFACES, told_by
+from zevlo.files.point_colors import MOST_COLOURED, coloured, in_palette
 from zevlo.files.reading import Arrival, FromFile, Progress
 from zevlo.files.refusal import CannotRead
 from zevlo.files.textures import Color, Pictures, linear
@@ -35,6 +38,8 @@ def read_obj(arrival: Arrival, progress: Progress) -> FromFile:
     materials = _material_text(text, arrival, remarks)
     config = tinyobjloader.ObjReaderConfig()
     config.triangulate = True
+    first = re.search(r"^v[ \t].*", text, re.MULTILINE)
+    has_colors = first is not None and len(first[0].split()) >= 7
     reader = tinyobjloader.ObjReader()
     progress("reading the geometry", None)
     if not reader.ParseFromString(text, materials, config):
@@ -46,21 +51,33 @@ def read_obj(arrival: Arrival, progress: Progress) -> FromFile:
     points = np.array(attributes.vertices, dtype=np.float64).reshape(-1, 3)
     normals = np.array(attributes.normals, dtype=np.float32).reshape(-1, 3)
     uv = np.array(attributes.texcoords, dtype=np.float32).reshape(-1, 2)
-    build = SetBuilder()
-    shapes = reader.GetShapes()
+    colors = _colors(attributes) if has_colors else None
+    build, pictures, given = SetBuilder(), Pictures(), reader.GetMaterials()
+    shapes, added = reader.GetShapes(), list[Material]()
     for number, shape in enumerate(shapes):
         if number % 50 == 0:
             progress("putting parts together", number / len(shapes))
         corner = np.array(shape.mesh.vertex_indices(), dtype=np.int64)
+        if len(shape.lines.indices) or len(shape.points.indices):
+            remarks.append(NO_SURFACES)
         if len(corner) == 0 or len(corner) % 3:
             continue
         owners = np.array(shape.mesh.material_ids, dtype=np.int64) + 1
         of_uv = np.array(shape.mesh.texcoord_indices(), dtype=np.int64)
         of_normal = np.array(shape.mesh.normal_indices(), dtype=np.int64)
-        piece = _piece(points, normals, uv, corner, of_normal, of_uv, owners)
+        piece, places = _piece(points, normals, uv, corner, of_normal, of_uv, owners)
+        if colors is not None and (owners > 0).any():
+            remarks.append("Where a material says how it looks, the colours of its points are left out")
+        elif colors is not None and len(piece.faces) > MOST_COLOURED:
+            remarks.append("It has so many points that their colours are left out")
+        elif colors is not None:
+            shown, mean = coloured(replace(piece, uv=None), linear(colors[places]))
+            added.append(Material("Colours of the scan", (1.0, 1.0, 1.0), texture=in_palette(pictures), seen_tint=mean))
+            piece = replace(shown, material=len(given) + len(added))
         build.add(build.part(shape.name), piece)
-    pictures = Pictures()
-    made = tuple(_materials(reader.GetMaterials(), materials, arrival, pictures, remarks))
+    if names := sorted(set(_FREE_FORM.findall(text))):
+        remarks.append(told_by(names))
+    made = (*_materials(given, materials, arrival, pictures, remarks), *added)
     model = build.finish(made, pictures)
     unit = unit_in_comment(text)
     return FromFile(
@@ -73,12 +90,15 @@ def read_obj(arrival: Arrival, progress: Progress) -> FromFile:
 
 
 _GOES_ON = re.compile(r"\\[ \t]*\r?\n")
+_REMARK = re.compile(r"^[ \t]*#[^\n]*$", re.MULTILINE)
+"""Its end may be that of a folder's name, and lets nothing go on."""
 
 
 def _joined(text: str) -> str:
     """The text with lines that go on behind a backslash put together, as tinyobjloader does not; and groups called by
     the object they are in as well, for it lets that go."""
-    text = _GOES_ON.sub(" ", text) if "\\" in text else text
+    if "\\" in text:
+        text = _GOES_ON.sub(" ", _REMARK.sub(lambda remark: remark[0].rstrip("\\ \t\r"), text))
     if not re.search(r"^o[ \t]", text, re.MULTILINE) or not re.search(r"^g[ \t]", text, re.MULTILINE):
         return text
     lines, within = [], ""
@@ -91,14 +111,28 @@ def _joined(text: str) -> str:
     return "\n".join(lines)
 
 
+_FREE_FORM = re.compile(r"^(curv2?|surf)[ \t]", re.MULTILINE)
+
+
+def _colors(attributes: Any) -> np.ndarray:
+    """Colours of all points (n, 3) as scans tell them behind x, y and z, taken as sRGB, 0 to 1 (common practice, no
+    source)."""
+    found = np.nan_to_num(np.array(attributes.colors, dtype=np.float64).reshape(-1, 3))
+    return np.clip(found / (255.0 if float(found.max(initial=0.0)) > 1.0 else 1.0), 0.0, 1.0)
+
+
 def _piece(
     points: np.ndarray, normals: np.ndarray, uv: np.ndarray, corner: np.ndarray, of_normal: np.ndarray,
     of_uv: np.ndarray, owners: np.ndarray,
-) -> Piece:  # fmt: skip
-    """One point for each different corner: OBJ counts places, normals and texture places apart."""
+) -> tuple[Piece, np.ndarray]:  # fmt: skip
+    """One point for each different corner: OBJ counts places, normals and texture places apart. And which place each
+    is, (V,)."""
     if int(corner.max()) >= len(points) or int(corner.min()) < 0:
         raise CannotRead("The file is broken: some triangles name points that are not there.")
-    has_uv = len(of_uv) == len(corner) and len(uv) > int(of_uv.max()) and int(of_uv.min()) >= 0
+    has_uv = len(of_uv) == len(corner) and len(uv) > int(of_uv.max()) >= 0
+    if has_uv and int(of_uv.min()) < 0:
+        # Faces without a place on the picture beside others that have one.
+        uv, of_uv = np.vstack([uv, np.zeros((1, 2), uv.dtype)]), np.where(of_uv < 0, len(uv), of_uv)
     has_normals = len(of_normal) == len(corner) and len(normals) > int(of_normal.max()) and int(of_normal.min()) >= 0
     key = corner
     if has_uv:
@@ -106,15 +140,14 @@ def _piece(
     if has_normals:
         key = np.unique(key * (len(normals) + 1) + of_normal, return_inverse=True)[1]
     _, first, faces = np.unique(key, return_index=True, return_inverse=True)
-    return checked(
-        Piece(
-            vertices=points[corner[first]],
-            faces=faces.reshape(-1, 3),
-            material=owners,
-            normals=normals[of_normal[first]] if has_normals else None,
-            uv=uv[of_uv[first]] if has_uv else None,
-        )
+    piece = Piece(
+        vertices=points[corner[first]],
+        faces=faces.reshape(-1, 3),
+        material=owners,
+        normals=normals[of_normal[first]] if has_normals else None,
+        uv=uv[of_uv[first]] if has_uv else None,
     )
+    return checked(piece), corner[first]
 
 
 def _material_text(text: str, arrival: Arrival, remarks: list[str]) -> str:
@@ -127,6 +160,12 @@ def _material_text(text: str, arrival: Arrival, remarks: list[str]) -> str:
         else:
             found.append(text_of(path.read_bytes()))
     return "\n".join(found)
+
+
+_LEFT_OUT = re.compile(
+    r"^[ \t]*(map_Ka|map_Ks|map_Ke|map_Ns|map_[Bb]ump|bump|disp|decal|refl|norm|map_P[rms])[ \t]", re.MULTILINE
+)
+"""Pictures of a material that are not taken."""
 
 
 def _emissions(text: str) -> dict[str, Color]:
@@ -150,6 +189,8 @@ def _emissions(text: str) -> dict[str, Color]:
 def _materials(given: Any, text: str, arrival: Arrival, pictures: Pictures, remarks: list[str]) -> list[Material]:
     made = [PLAIN]
     glow = _emissions(text)
+    if names := sorted(set(_LEFT_OUT.findall(text))):
+        remarks.append(told_by(names))
     for entry in given:
         diffuse = np.clip(np.nan_to_num(np.array(entry.diffuse, dtype=np.float64), nan=0.6), 0.0, 1.0)
         texture = None

@@ -16,8 +16,9 @@ from zevlo.core.compiled import compiled
 from zevlo.core.scene.model import Material
 from zevlo.core.scene.placing import UNITS_M
 from zevlo.files.build import PLAIN, Piece, SetBuilder, checked
+from zevlo.files.left_out import told_by
 from zevlo.files.limits import MOST_POINTS, MOST_TRIANGLES
-from zevlo.files.point_colors import MOST_COLOURED, NAME, coloured, palette
+from zevlo.files.point_colors import MOST_COLOURED, coloured, in_palette
 from zevlo.files.polygons import triangulated
 from zevlo.files.reading import Arrival, FromFile, Progress, stem_of
 from zevlo.files.refusal import CannotRead
@@ -99,20 +100,20 @@ def read_ply(arrival: Arrival, progress: Progress) -> FromFile:
     corners = corners.astype(np.int64)
     triangles, _ = triangulated(vertices, counts, corners)
     normals = points.columns("nx", "ny", "nz")
-    build, pictures, remarks = SetBuilder(), Pictures(), ()
+    build, pictures, remarks = SetBuilder(), Pictures(), tuple[str, ...]()
     piece = Piece(vertices, corners[triangles], 0, None if normals is None else normals.astype(np.float32))
     by_point, by_face = _colors(points), _colors(faces)
     material = PLAIN
     if by_point is not None and len(piece.faces) <= MOST_COLOURED:
         piece, mean = coloured(checked(piece), linear(by_point))
-        material = Material(
-            "Colours of the scan", (1.0, 1.0, 1.0), texture=pictures.put(NAME, palette()), seen_tint=mean
-        )
+        material = Material("Colours of the scan", (1.0, 1.0, 1.0), texture=in_palette(pictures), seen_tint=mean)
     elif by_point is not None or by_face is not None:
         r, g, b = linear(by_point if by_point is not None else by_face).mean(axis=0).tolist()  # type: ignore[arg-type]
         material = Material("Mean colour of the scan", (r, g, b))
         remarks = ("Its colours are shown as one, their mean",)
     build.add(build.part(stem_of(arrival.name)), checked(piece))
+    if "texturefile" in header.comments.lower():
+        remarks = (*remarks, told_by(["TextureFile"]))
     unit = unit_in_comment(header.comments)
     return FromFile(
         build.finish((material,), pictures),

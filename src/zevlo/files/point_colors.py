@@ -13,12 +13,18 @@ from numpy.typing import NDArray
 from PIL import Image
 
 from zevlo.files.build import Piece
+from zevlo.files.textures import Pictures
 
 STEPS = 32
 WIDE, HIGH = 256, 128
 MOST_COLOURED = 3_000_000
 """Triangles whose colours are kept one by one: each takes three points of its own."""
-NAME = "all colours"
+_NAME = "all colours"
+
+
+def in_palette(pictures: Pictures) -> int:
+    """The number of the picture of all colours among those of a set, which has it at most once."""
+    return pictures.put(_NAME, b"" if _NAME in pictures else palette(), is_palette=True)
 
 
 def palette() -> bytes:

@@ -108,15 +108,14 @@ def mean_of(raw: bytes) -> Color:
     return r, g, b
 
 
-_UNKNOWN = Material("").seen_tint
-
-
 @dataclass
 class Pictures:
     """The textures of a set, each taken once, by the name its file gives it."""
 
     _raw: list[_Raw] = field(default_factory=list)
     _numbers: dict[str, int] = field(default_factory=dict)
+    _palettes: set[int] = field(default_factory=set)
+    """Those of which each surface takes its own places, so that their mean is nothing that is seen."""
 
     def __len__(self) -> int:
         return len(self._raw)
@@ -124,16 +123,19 @@ class Pictures:
     def __contains__(self, name: str) -> bool:
         return name in self._numbers
 
-    def put(self, name: str, raw: bytes) -> int:
-        """Number of a texture. Raises :class:`CannotRead`."""
+    def put(self, name: str, raw: bytes, is_palette: bool = False) -> int:
+        """Number of a texture. ``is_palette``: who takes places of it knows the mean of those. Raises
+        :class:`CannotRead`."""
         if name not in self._numbers:
             self._raw.append(_looked_at(raw))
             self._numbers[name] = len(self._raw) - 1
+            if is_palette:
+                self._palettes.add(self._numbers[name])
         return self._numbers[name]
 
     def settled(self, materials: tuple[Material, ...]) -> tuple[tuple[bytes, ...], tuple[Material, ...]]:
-        """The pictures that are used, as they are kept, and the materials with the mean colour of theirs; one whose
-        mean is known already keeps it. Holes are left where a picture has any."""
+        """The pictures that are used, as they are kept, and the materials with the mean colour of theirs; one that
+        takes places of a palette keeps that of those. Holes are left where a picture has any."""
         used = sorted({one.texture for one in materials if one.texture is not None})
         side = largest_side([self._raw[number].size for number in used])
         kept = {number: _kept(self._raw[number], side) for number in used}
@@ -142,11 +144,10 @@ class Pictures:
             if one.texture is None:
                 return one
             _, tint, through = kept[one.texture]
-            known = one.seen_tint != _UNKNOWN
             return replace(
                 one,
                 texture=used.index(one.texture),
-                seen_tint=one.seen_tint if known else tint,
+                seen_tint=one.seen_tint if one.texture in self._palettes else tint,
                 holes=one.holes if through else None,
             )
 

@@ -9,11 +9,12 @@ from typing import Any
 
 import numpy as np
 import trimesh
-from pxr import Ar, Gf, Sdf, Tf, Usd, UsdGeom, UsdShade
+from pxr import Ar, Gf, Sdf, Tf, Usd, UsdGeom, UsdLux, UsdShade, UsdSkel
 
 from zevlo.core.scene.model import Material
 from zevlo.files.build import PLAIN, Piece, SetBuilder, checked
-from zevlo.files.point_colors import MOST_COLOURED, NAME, coloured, palette
+from zevlo.files.left_out import LAMPS, POSED
+from zevlo.files.point_colors import MOST_COLOURED, coloured, in_palette
 from zevlo.files.polygons import triangulated
 from zevlo.files.reading import Arrival, FromFile, Progress
 from zevlo.files.refusal import CannotRead
@@ -125,12 +126,17 @@ class _StageReader:
             prim, above = waiting.pop()
             if not prim.IsA(UsdGeom.Imageable) and prim.GetTypeName():
                 continue
-            imageable = UsdGeom.Imageable(prim)
-            if imageable and (
-                imageable.ComputeVisibility(self._at) == UsdGeom.Tokens.invisible
-                or imageable.ComputePurpose() in (UsdGeom.Tokens.proxy, UsdGeom.Tokens.guide)
-            ):
+            if prim.HasAPI(UsdLux.LightAPI):
+                self.remarks.add(LAMPS)
                 continue
+            imageable = UsdGeom.Imageable(prim)
+            if imageable and imageable.ComputeVisibility(self._at) == UsdGeom.Tokens.invisible:
+                self.remarks.add("What is hidden in it is left out")
+                continue
+            if imageable and imageable.ComputePurpose() in (UsdGeom.Tokens.proxy, UsdGeom.Tokens.guide):
+                continue
+            if prim.IsA(UsdSkel.Skeleton):
+                self.remarks.add(POSED)
             count += 1
             if count % 200 == 0:
                 self._progress("reading the geometry", None)
@@ -254,7 +260,7 @@ class _StageReader:
 
     def _coloured(self, piece: Piece, colors: np.ndarray) -> Piece:
         made, mean = coloured(piece, colors)
-        picture = self.pictures.put(NAME, b"" if NAME in self.pictures else palette())
+        picture = in_palette(self.pictures)
         key = ("displays", *(round(part, 4) for part in mean))
         if key not in self._numbers:
             named = f"Display colours {len(self._numbers) + 1}"
