@@ -63,6 +63,18 @@ def test_a_room_modelled_from_within_is_no_solid_block(plane, far):
     assert outer.contains(hollow), "the band lies round it"
 
 
+@pytest.mark.parametrize("plane", [PLAN, elevation_plane(2.0)], ids=["plan", "section"])
+@pytest.mark.parametrize("wall", range(4))
+def test_a_cupboard_on_a_wall_of_a_room_leaves_it_a_room(plane, wall):
+    """In the middle of each side of its outline, where a place within would be looked for."""
+    box = [((2, 0, 0), (4, 4, 0.5)), ((2, 0, 2.2), (4, 4, 2.7)), ((0, 1, 1), (0.5, 3, 2)), ((5.5, 1, 1), (6, 3, 2))]
+    if plane is PLAN:
+        box = [((2, 0, 0), (4, 0.5, 2)), ((2, 3.5, 0), (4, 4, 2)), ((0, 1, 0), (0.5, 3, 2)), ((5.5, 1, 0), (6, 3, 2))]
+    found = cut(inwards(ROOM), slab(*box[wall]), plane=plane)
+    assert (len(found.closed), len(found.open)) == (1, 1)
+    assert filled(found).area == pytest.approx(0.5 if plane is not PLAN and wall > 1 else 1.0)
+
+
 def test_a_courtyard_is_open_however_it_was_scanned():
     court = inwards(ROOM)
     for walls in (without_lid(court), court):

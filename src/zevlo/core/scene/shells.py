@@ -86,7 +86,8 @@ def shells(points: Floats, stops: Integers, closing: int) -> NDArray[np.bool_]:
         x, y = _inside(points, first, stops[n])
         turns = 0
         for m in range(closing):
-            if left[m] <= x and x <= right[m] and bottom[m] <= y and y <= top[m]:
+            # What is within it, as a cupboard on its wall, is not round it.
+            if left[m] <= left[n] and right[m] >= right[n] and bottom[m] <= bottom[n] and top[m] >= top[n]:
                 turns += _turns(points, stops[m - 1] if m else 0, stops[m], x, y)
         if turns != 1:
             continue
