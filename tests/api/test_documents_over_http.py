@@ -238,8 +238,26 @@ def test_levels_have_a_plan_each_and_a_set_without_any_has_one(client, engine, h
     assert empty.status_code == 422
     assert change(client, project, places={"levels": [], "rooms": []}).status_code == 200
     plain = made(client, engine, asked(client, project, [new(client, project)], plans={"files": ["svg"], "scale": 5}))
-    assert [one["short"] for one in plain["files"]] == ["plan Plan.svg"]
+    assert [one["short"] for one in plain["files"]] == ["plan.svg"]
     assert "at 1:5; A3 has" in plain["words"][0]
+    alike = {"levels": [{"name": name, "floor_m": floor} for floor, name in enumerate(("A/B", "A-B", "a-b"))]}
+    assert change(client, house, places={**alike, "rooms": []}).status_code == 200
+    every = asked(client, house, [shot], plans={"files": ["dxf"], "levels": ["A/B", "A-B", "a-b"]})
+    assert [one["short"] for one in made(client, engine, every)["files"]] == [
+        "plan A-B 2.dxf", "plan A-B.dxf", "plan a-b 3.dxf",
+    ]  # fmt: skip
+
+
+def test_a_legend_that_goes_on_is_whole_in_an_svg_and_told_of_a_dxf(client, engine, house):
+    shots = [new(client, house, stand=(3, 1 + n / 100), aim=(3, 3)) for n in range(40)]
+    files = ["svg", "dxf", "pdf"]
+    done = made(client, engine, asked(client, house, shots, plans={"files": files, "paper": "A4"}))
+    names = [one["short"] for one in done["files"]]
+    pages = [name for name in names if name.endswith(".svg")]
+    assert {"plan.svg", "plan, page 2.svg"} <= set(pages)
+    told = " ".join(client.get(one["address"]).text for one in done["files"] if one["short"] in pages)
+    assert all(shot["shot"]["name"] in told for shot in shots)
+    assert done["words"] == ["The legend of Plan does not go on one page: its DXF ends there, others go on."]
 
 
 def test_a_sheet_shows_the_print_that_holds_and_before_the_one_that_does_not(client, engine, project, shots):

@@ -92,10 +92,12 @@ def _made(engine: Engine, key: uuid.UUID, attempt: uuid.UUID | None, asked: Docu
 
 
 def _free(name: str, taken: Mapping[str, FileMade]) -> str:
-    """The name, or with a number behind it where another file is called so: two levels may be called alike in files."""
+    """The name, or with a number behind it where another file is called so, also but for its capitals, as many disks
+    have it: two levels may be called alike in files."""
     called, _, ending = name.rpartition(".")
     names = (name if n == 1 else f"{called} {n}.{ending}" for n in count(1))
-    return next(one for one in names if one not in taken)
+    others = {other.casefold() for other in taken}
+    return next(one for one in names if one.casefold() not in others)
 
 
 Files = Iterator[tuple[str, bytes]]
@@ -164,18 +166,23 @@ BELOW_FLOOR_M = 0.3
 def _plans(making: Material, shots: Sequence[ShotTold]) -> Files:
     asked = making.asked.plans
     assert asked is not None
-    names = [level.name for level in making.where.places.levels] or [THE_PLAN]
+    levels = [level.name for level in making.where.places.levels]
+    names = levels or [THE_PLAN]
     making.words += [f"There is no level “{name}” any more." for name in asked.levels or () if name not in names]
     pages: list[Page] = []
     for name, own in levels_asked(shots, names, asked):
         storey = _storey(making, name)
-        made = plan_pages(storey, own, asked, making.heading(f"plan, {name}"), measure)
+        what = f"plan {name}" if levels else "plan"
+        made = plan_pages(storey, own, asked, making.heading(f"plan, {name}" if levels else what), measure)
         making.words += made.words
         pages += made.pages
         if "svg" in asked.files:
-            yield _called(making, f"plan {name}", "svg"), write_svg(made.pages[0])
+            for n, page in enumerate(made.pages, 1):
+                yield _called(making, what if n == 1 else f"{what}, page {n}", "svg"), write_svg(page)
         if "dxf" in asked.files:
-            yield _called(making, f"plan {name}", "dxf"), write_dxf(made.pages[0], asked.dxf_unit)
+            yield _called(making, what, "dxf"), write_dxf(made.pages[0], asked.dxf_unit)
+            if len(made.pages) > 1:
+                making.words.append(f"The legend of {name} does not go on one page: its DXF ends there, others go on.")
     if not pages:
         making.words.append("No shot stands on a level that was asked for: there is no plan.")
     elif "pdf" in asked.files:
