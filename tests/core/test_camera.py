@@ -19,6 +19,7 @@ from zevlo.core.instruments.exposure import metered
 from zevlo.core.instruments.focus import FocusAt, FocusHyperfocal, FocusOnPaper, SharpTo
 from zevlo.core.instruments.lens.angle import AngleTo, WedgeTo
 from zevlo.core.instruments.lens.projection import ProjectionTo
+from zevlo.core.instruments.lens.settings import SHORTEST_MM
 from zevlo.core.instruments.stand.looking import Dolly, Look
 from zevlo.core.light.setup import LightSetup
 from zevlo.core.optics import focus
@@ -335,6 +336,30 @@ def test_any_angle_a_law_can_see_is_had_by_typing_it(law):
             assert law in ("perspective", "bent")
             continue
         assert solve(found).lens.angle_deg.horizontal == pytest.approx(angle, rel=1e-6)
+
+
+@pytest.mark.parametrize("law", [law for law in LAWS if law != "parallel"])
+@given(angle=st.floats(0.5, 360), side=st.sampled_from(["across", "upright", "corner"]), breathing=st.booleans())
+@settings(max_examples=30, deadline=None)
+def test_an_angle_is_as_it_was_asked_for_or_told_how_far_it_goes(law, angle, side, breathing):
+    own = {"back": Back(trim=Trim(left=0.2)), "focus": Focus(distance_m=100)}
+    shot = Shot(lens=lens(law, focus_breathing=breathing), **own)
+    try:
+        seen = solve(follow(shot, AngleTo(side=side, angle_deg=angle), ROOM)).lens.angle_deg
+    except Refused as short:
+        assert any(words in str(short) for words in ("as far as it goes", "goes to 170°", "draws no more"))  # noqa: PT017
+        return
+    told = {"across": seen.horizontal, "upright": seen.vertical, "corner": seen.diagonal}[side]
+    assert told == pytest.approx(angle, abs=1e-3)
+
+
+@pytest.mark.parametrize("law", [law for law in LAWS if law not in ("parallel", "perspective")])
+def test_a_side_no_lens_brings_there_is_told_how_far_it_goes(law):
+    small = Back(width_mm=0.6, height_mm=0.5, output_px=(600, 500))
+    shot = Shot(lens=lens(law), back=small, stand=Stand(position=(0, 0, 1.5), aim=(0, 5, 1.5)))
+    with pytest.raises(Refused, match="as far as it goes") as short:
+        follow(shot, WedgeTo(side="right", x=4.9, y=1.0), ROOM)
+    assert short.value.nearest.lens.focal_length_mm == pytest.approx(SHORTEST_MM)
 
 
 @pytest.mark.parametrize("law", LAWS)

@@ -152,6 +152,15 @@ def test_an_end_of_the_zone_is_put_there_and_the_other_stays(law, data, to):
         assert getattr(zone, stays) == pytest.approx(getattr(before, stays), abs=1e-9), "also beyond infinity"
 
 
+def test_an_end_at_infinity_of_a_picture_that_is_sharp_whatever_the_stop_is():
+    """Pixels as large as the pupil: no focus makes anything soft, and none is needed."""
+    back = Back(output_px=(7, 3000), cut="width", enlarge=2, trim=Trim(left=0.3))
+    coarse = Shot(back=back, lens=Lens(focal_length_mm=50), focus=Focus(distance_m=1e4, f_number=22))
+    with pytest.raises(Refused) as short:
+        follow(coarse, SharpTo(end="far", distance_m=1e7), NOTHING)
+    assert short.value.nearest.focus.distance_m == pytest.approx(1e7)
+
+
 @pytest.mark.parametrize("law", BLURRING)
 @given(data=st.data(), from_m=st.none() | st.floats(2, 20))
 @settings(max_examples=25, deadline=None)

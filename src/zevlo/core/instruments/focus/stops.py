@@ -90,7 +90,8 @@ def _sharpened(shot: Shot, end: End, wanted_per_m: float, larger: float = 1.0) -
     if n != wanted:
         middle = 1000.0 * focus.focus_reaching(f, n, limit, stays / 1000.0, end == "far", cosine)
         require_focus(shot, middle)
-    own = shot.focus.model_copy(update={"distance_m": min(1.0 / middle, MOST_FOCUS_M), "f_number": n, "on": None})
+    middle = max(middle, 1.0 / MOST_FOCUS_M)
+    own = shot.focus.model_copy(update={"distance_m": 1.0 / middle, "f_number": n, "on": None})
     made = exposed(shot.with_groups(focus=own), ev_of(shot))
     if n != wanted:
         which = "smallest" if n == focus.SMALLEST_OFFERED else "widest"

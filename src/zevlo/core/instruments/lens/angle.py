@@ -74,12 +74,31 @@ def _film_for_angle(shot: Shot, angle_deg: float, across_mm: float, up_mm: float
         found = law_at(shot, distance_mm).angle_deg(across_mm, up_mm)
         return found is not None and found > angle_deg
 
-    return _first_not(too_wide)
+    found = _first_not(shot, too_wide)
+    sees = law_at(shot, found).angle_deg(across_mm, up_mm)
+    if sees is None or abs(sees - angle_deg) > SAME_DEG:
+        raise _as_far_as_it_goes(shot, found, f"No lens sees {angle_deg:g}° on this back")
+    return found
 
 
-def _first_not(too_short: Callable[[float], bool]) -> float:
+SAME_DEG = 1.0e-4
+
+
+def _as_far_as_it_goes(shot: Shot, image_mm: float, words: str) -> Refused:
+    """That the shortest lens there is, or the longest, does not do it; nearest is that."""
+    try:
+        nearest = with_film_at(shot, image_mm)
+    except Refused as reason:
+        nearest = reason.nearest or shot
+    return Refused(f"{words}: {nearest.lens.focal_length_mm:.4g} mm is as far as it goes.", nearest=nearest)
+
+
+def _first_not(shot: Shot, too_short: Callable[[float], bool]) -> float:
     """The shortest distance in mm, of those a film can stand behind a lens, that is not too short."""
-    low, high = log(SHORTEST_MM), log(LONGEST_MM)
+    shortest = SHORTEST_MM
+    if shot.lens.focus_breathing:
+        shortest = lens.image_distance_mm(SHORTEST_MM, shot.focus.distance_m * 1000.0, tilt_of(shot).cosine)
+    low, high = log(shortest), log(LONGEST_MM)
     if too_short(exp(high)):
         return LONGEST_MM
     for _ in range(_HALVINGS):
@@ -154,7 +173,14 @@ def _film_by_side(shot: Shot, gesture: WedgeTo) -> float:
             return True
         return out(way) > wanted or out(way) < 0.0
 
-    return _first_not(too_near)
+    found = _first_not(shot, too_near)
+    try:
+        reached = out(np.array(law_at(shot, found).point(x, y, 1.0)) @ axes)
+    except CannotReach:
+        reached = pi
+    if abs(np.degrees(reached - wanted)) > SAME_DEG:
+        raise _as_far_as_it_goes(shot, found, "No lens brings the side of the wedge there")
+    return found
 
 
 def _width_in_world(shot: Shot, gesture: WedgeTo) -> float:
