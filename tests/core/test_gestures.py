@@ -24,6 +24,8 @@ from zevlo.core.instruments.focus import (
 )
 from zevlo.core.instruments.lens.angle import AngleTo, WedgeTo
 from zevlo.core.instruments.lens.bounds import BoundOnPaper
+from zevlo.core.instruments.lens.character import BendTo
+from zevlo.core.instruments.lens.views import ScaleTo
 from zevlo.core.instruments.movements.straightening import Straighten
 from zevlo.core.instruments.stand.looking import Look, Shift, Walk
 from zevlo.core.instruments.stand.placing import AimTo, Face, HeightTo, StandTo
@@ -36,7 +38,7 @@ from zevlo.core.scene.model import Material
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.scout import SCOUT_FRAME_SHARE, Scout, scout_view
 from zevlo.core.sharp_zone import FARTHEST_FOCUS_M, sharp_zone_of
-from zevlo.core.shot import Back, Focus, FollowAim, Lens, Movements, Shot, Stand
+from zevlo.core.shot import Back, Exposure, Focus, FollowAim, Lens, Movements, Shot, Stand
 from zevlo.core.solve import section_beyond, solve
 from zevlo.core.stand.habits import Habits
 from zevlo.core.stand.pose import resolve
@@ -94,6 +96,20 @@ def test_what_is_asked_is_done_or_it_is_said_why_not():
     with pytest.raises(Refused, match=r"takes a lens of 0\.3\d+ mm; they go from 1 to 5000 mm") as told:
         follow(level.with_groups(back=Back(width_mm=8, height_mm=6)), AngleTo(angle_deg=170), WORKING)
     assert told.value.nearest.lens.focal_length_mm == 1.0
+    with pytest.raises(Refused, match=r"takes a bend of -\d+; -10000 is as far as it goes") as told:
+        follow(
+            level.with_groups(lens=Lens(focal_length_mm=4000), focus=Focus(distance_m=9)), BendTo(corner=-0.25), WORKING
+        )
+    assert told.value.nearest.lens.distortion.k1 == -1.0e4
+    dark = level.with_groups(exposure=Exposure(shutter_s=36000.0))
+    with pytest.raises(
+        Refused, match="36000 s is as far as one goes, so that the picture comes otherwise exposed"
+    ) as told:
+        follow(dark, StopTo(f_number=64), WORKING)
+    assert (told.value.nearest.focus.f_number, told.value.nearest.exposure.shutter_s) == (64, 36000)
+    flat = level.with_groups(lens=Lens(projection="parallel", scale_m=9e5), back=Back(output_px=(30000, 20000)))
+    with pytest.raises(Refused, match="it goes from 0"):
+        follow(flat, ScaleTo(over=1e6), WORKING)
     down = follow(level.with_groups(stand=Stand(position=(0, 0, 1.6), aim=(0, 1, 0.4))), AimTo(x=0.004, y=0), WORKING)
     assert down.stand.aim == (0.004, 0, 0.4)
     with pytest.raises(ValidationError):

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING, Annotated, ClassVar, Literal
 
-import numpy as np
 from pydantic import Field
 
 from zevlo.core.bases import Settings, SheetGroup, not_yet
@@ -68,10 +67,18 @@ def ev_of(shot: Shot) -> float:
 
 
 def exposed(shot: Shot, ev: float) -> Shot:
-    """The shot at another EV100; the shutter gives way, within what a shutter can do."""
+    """The shot at another EV100; the shutter gives way. Raises :class:`~zevlo.core.refused.Refused` where no shutter is
+    as quick or as slow; nearest is as far as one goes."""
     shutter = exposure.shutter_for(ev, effective_f_number(shot), shot.exposure.iso)
-    held = float(np.clip(shutter, SHORTEST_S, LONGEST_S))
-    return shot.with_groups(exposure=shot.exposure.model_copy(update={"shutter_s": held}))
+    held = min(max(shutter, SHORTEST_S), LONGEST_S)
+    made = shot.with_groups(exposure=shot.exposure.model_copy(update={"shutter_s": held}))
+    if held != shutter:
+        raise Refused(
+            f"That takes a shutter of {exposure.shutter_name(shutter)}; {exposure.shutter_name(held)} is as far as one "
+            "goes, so that the picture comes otherwise exposed.",
+            nearest=made,
+        )
+    return made
 
 
 def metered(shot: Shot, lit: LitSet) -> Shot:

@@ -28,8 +28,12 @@ class BendTo(Gesture):
             raise Refused("Only a picture in perspective can be bent; this one draws straight lines its own way.")
         # What would lie at r is drawn at r·(1 + k1·r²), and that is the corner.
         r = corner_mm(shot) / film_distance_mm(shot) / (1.0 + self.corner)
-        bent = Distortion(k1=float(np.clip(self.corner / r**2, -MOST_BEND, MOST_BEND)))
-        return shot.with_groups(lens=changed(shot.lens, distortion=bent))
+        wanted = self.corner / r**2
+        held = min(max(wanted, -MOST_BEND), MOST_BEND)
+        made = shot.with_groups(lens=changed(shot.lens, distortion=Distortion(k1=held)))
+        if held != wanted:
+            raise Refused(f"That takes a bend of {wanted:.3g}; {held:g} is as far as it goes.", nearest=made)
+        return made
 
 
 class Breathing(Gesture):

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from typing import Annotated, Literal, Self
 
-import numpy as np
 from pydantic import Field, model_validator
 
 from zevlo.core.bases import Point, Settings
 from zevlo.core.optics.laws import FisheyeLaw
+from zevlo.core.refused import Refused
 
 SHORTEST_MM, LONGEST_MM = 1.0, 5000.0
 Projection = Literal["perspective", "parallel", "fisheye", "cylindrical"]
@@ -131,6 +131,8 @@ def with_focal_length(old: Lens, focal_length_mm: float) -> Lens:
 
 
 def with_scale(old: Lens, scale_m: float) -> Lens:
-    """The lens in parallel projection of a width in the world, as near as there can be one."""
-    held = float(np.clip(scale_m, NARROWEST_M, WIDEST_M))
-    return changed(old, projection="parallel", scale_m=held, distortion=Distortion())
+    """The lens in parallel projection of a width in the world. Raises :class:`~zevlo.core.refused.Refused` where there
+    can be none."""
+    if not NARROWEST_M <= scale_m <= WIDEST_M:
+        raise Refused(f"That would be {scale_m:.3g} m wide; it goes from 0.1 mm to 1000 km.")
+    return changed(old, projection="parallel", scale_m=scale_m, distortion=Distortion())
