@@ -8,7 +8,7 @@ from hypothesis import HealthCheck, example, given, settings
 from hypothesis import strategies as st
 from pydantic import TypeAdapter, ValidationError
 from tests.conftest import set_of, slab
-from tests.core.kinds import SHOT_GESTURES, gestures_of, kind_of
+from tests.core.kinds import SHOT_GESTURES, gestures_of, kind_of, lenses
 
 from zevlo.core.follow import follow
 from zevlo.core.gestures import ShotGesture
@@ -17,7 +17,7 @@ from zevlo.core.refused import Refused
 from zevlo.core.scene.lit import light_set
 from zevlo.core.scene.visible import Lifted, Visible
 from zevlo.core.scene.working import WorkingSet
-from zevlo.core.shot import Back, FollowAim, Lens, Movements, Shot, Stand, Trim
+from zevlo.core.shot import Back, Focus, FollowAim, Lens, Movements, Shot, Stand, Trim
 from zevlo.core.solve import solve
 from zevlo.core.stand.pose import resolve
 from zevlo.core.uprights import can_shift
@@ -46,6 +46,9 @@ SHOTS = {
     "following": Shot(stand=Stand(position=(0, -6, 1.6), aim=(0, 4, 1.6), follow=FollowAim(part="Part 1", point=(0, 4, 1.6)))),
     "straight down": Shot(stand=Stand(position=(0, 0, 2.0), aim=(0, 0, 0))),
     "left out": Shot(left_out=("Part 2",)),
+    "coarse": Shot(back=Back(output_px=(7, 3000), cut="width", enlarge=2), focus=Focus(distance_m=1e4, f_number=22)),
+    "turned lens": Shot(movements=Movements(tilt_deg=4, swing_deg=-2, rise_mm=5), stand=Stand(aim=(0, 3, 1), roll_deg=90)),
+    **{f"{law}, breathing": Shot(lens=Lens(**{**told, "focus_breathing": True})) for law, told in lenses().items()},
 }  # fmt: skip
 ANY = st.one_of(*[gestures_of(kind, PARTS) for kind in SHOT_GESTURES])
 
