@@ -1,10 +1,12 @@
 """What a model tells and a set does not take is told, for every kind of file; and what is taken is not."""
 
+import base64
 import re
+import zipfile
 
 import numpy as np
 import pytest
-from pxr import Sdf, Usd, UsdGeom, UsdLux, UsdSkel
+from pxr import Sdf, Usd, UsdGeom, UsdLux, UsdShade, UsdSkel
 from tests.files import shed
 from tests.files.test_formats import read
 from tests.files.test_gltf_details import SQUARE, Buffer
@@ -83,6 +85,20 @@ def test_a_picture_lies_where_its_material_says(tmp_path):
 _PNG = "iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg=="
 
 
+@pytest.mark.parametrize(("wrap", "far", "said"), [(33071, 1.5, True), (33071, 1.0, False), (10497, 1.5, False)])
+def test_a_picture_that_is_seen_beyond_its_edge_is_told_where_it_should_not_repeat(wrap, far, said, tmp_path):
+    """glTF 2.0, 3.8.4.1: 33071 lets the edge go on, 10497 repeats."""
+    buffer = Buffer()
+    own = {"POSITION": buffer.add(SQUARE, "VEC3"), "TEXCOORD_0": buffer.add(far * SQUARE[:, :2].copy(), "VEC2")}
+    data = buffer.glb(
+        [{"attributes": own, "mode": 5, "material": 0}] * 2,
+        images=[{"uri": "data:image/png;base64," + _PNG}], textures=[{"source": 0, "sampler": 0}],
+        samplers=[{"wrapS": wrap}], materials=[{"pbrMetallicRoughness": {"baseColorTexture": {"index": 0}}}],
+    )  # fmt: skip
+    words = ("1 material: its picture is repeated beyond its edge, where the file does not",)
+    assert read(tmp_path, data, "it.glb").remarks == (words if said else ())
+
+
 def stage(tmp_path, add):
     made = Usd.Stage.CreateNew(str(tmp_path / "it.usda"))
     UsdGeom.Cube.Define(made, "/Cube")
@@ -114,6 +130,102 @@ def test_what_only_works_in_a_stage_is_no_loss(tmp_path):
     assert stage(tmp_path, guide).remarks == ()
 
 
+def painted(tmp_path, change=lambda shaders: None, name="st"):
+    """A square of two triangles with a picture on it; ``change`` what draws it."""
+    (tmp_path / "p.png").write_bytes(base64.b64decode(_PNG))
+    made = Usd.Stage.CreateNew(str(tmp_path / "it.usda"))
+    mesh = UsdGeom.Mesh.Define(made, "/Square")
+    mesh.CreatePointsAttr(SQUARE.tolist())
+    mesh.CreateFaceVertexCountsAttr([4])
+    mesh.CreateFaceVertexIndicesAttr([0, 1, 2, 3])
+    for set_name, far in (("st", 1.0), ("other", 0.5)):
+        values = UsdGeom.PrimvarsAPI(mesh).CreatePrimvar(set_name, Sdf.ValueTypeNames.TexCoord2fArray, "vertex")
+        values.Set((far * SQUARE[:, :2]).tolist())
+    material = UsdShade.Material.Define(made, "/Paint")
+    shaders = {
+        kind: UsdShade.Shader.Define(made, f"/Paint/{kind}")
+        for kind in ("UsdPreviewSurface", "UsdUVTexture", "UsdTransform2d", "UsdPrimvarReader_float2")
+    }
+    for kind, shader in shaders.items():
+        shader.CreateIdAttr(kind)
+    surface, texture, move, reader = shaders.values()
+    material.CreateSurfaceOutput().ConnectToSource(surface.ConnectableAPI(), "surface")
+    texture.CreateInput("file", Sdf.ValueTypeNames.Asset).Set("p.png")
+    colour = texture.CreateOutput("rgb", Sdf.ValueTypeNames.Float3)
+    surface.CreateInput("diffuseColor", Sdf.ValueTypeNames.Color3f).ConnectToSource(colour)
+    moved = move.CreateOutput("result", Sdf.ValueTypeNames.Float2)
+    texture.CreateInput("st", Sdf.ValueTypeNames.Float2).ConnectToSource(moved)
+    reader.CreateInput("varname", Sdf.ValueTypeNames.String).Set(name)
+    place = reader.CreateOutput("result", Sdf.ValueTypeNames.Float2)
+    move.CreateInput("in", Sdf.ValueTypeNames.Float2).ConnectToSource(place)
+    UsdShade.MaterialBindingAPI.Apply(mesh.GetPrim()).Bind(material)
+    change({**shaders, "material": material})
+    made.GetRootLayer().Save()
+    with zipfile.ZipFile(tmp_path / "it.zip", "w") as packed:
+        packed.write(tmp_path / "it.usda", "it.usda")
+        packed.write(tmp_path / "p.png", "p.png")
+    return read(tmp_path, (tmp_path / "it.zip").read_bytes(), "it.zip")
+
+
+def told(shader, key, kind, value):
+    return lambda made: made[shader].CreateInput(key, getattr(Sdf.ValueTypeNames, kind)).Set(value)
+
+
+def test_a_picture_lies_on_a_stage_as_its_shaders_say(tmp_path):
+    """UsdPreviewSurface: the reader's varname; UsdTransform2d scales, turns anticlockwise, moves, in that order."""
+
+    def places(found):
+        return sorted(map(tuple, np.round(found.model.uv, 5).tolist()))
+
+    corners = [(0, 0), (0, 1), (1, 0), (1, 1)]
+    for folder in "abc":
+        (tmp_path / folder).mkdir()
+    assert places(painted(tmp_path / "a", name="st")) == corners
+    assert places(painted(tmp_path / "b", name="other")) == [(0, 0), (0, 0.5), (0.5, 0), (0.5, 0.5)]
+
+    def move(made):
+        for key, kind, value in (
+            ("scale", "Float2", (2, 1)),
+            ("rotation", "Float", 90),
+            ("translation", "Float2", (5, 7)),
+        ):
+            told("UsdTransform2d", key, kind, value)(made)
+
+    assert places(painted(tmp_path / "c", move)) == sorted((5 - v, 7 + 2 * u) for u, v in corners)
+
+
+OF_PAINT = {
+    "The picture of Paint is repeated beyond its edge": lambda made: (
+        told("UsdTransform2d", "scale", "Float2", (2, 2))(made), told("UsdUVTexture", "wrapS", "Token", "clamp")(made),
+    ),
+    "What is added to the picture of Paint (its bias) is left out": told("UsdUVTexture", "bias", "Float4", (0.1, 0, 0, 0)),
+    "The colour of Paint is worked out by UsdPrimvarReader_float3: it comes in grey": lambda made: (
+        made["UsdUVTexture"].CreateIdAttr("UsdPrimvarReader_float3"),
+    ),
+    "Square does not tell where its picture lies on it": lambda made: [
+        UsdGeom.PrimvarsAPI(made["material"].GetPrim().GetStage().GetPrimAtPath("/Square")).RemovePrimvar(name)
+        for name in ("st", "other")
+    ],
+}  # fmt: skip
+
+
+@pytest.mark.parametrize("words", OF_PAINT)
+def test_what_a_stage_tells_of_a_picture_and_is_not_taken_is_told(words, tmp_path):
+    assert painted(tmp_path, OF_PAINT[words]).remarks == (words,)
+
+
+def test_a_tint_and_what_a_material_offers_are_taken(tmp_path):
+    def offered(made):
+        rough = made["material"].CreateInput("rough", Sdf.ValueTypeNames.Float)
+        rough.Set(0.25)
+        made["UsdPreviewSurface"].CreateInput("roughness", Sdf.ValueTypeNames.Float).ConnectToSource(rough)
+        told("UsdUVTexture", "scale", "Float4", (0.5, 1, 0.25, 1))(made)
+
+    found = painted(tmp_path, offered)
+    paint = next(one for one in found.model.materials if one.name == "Paint")
+    assert (paint.base_color, paint.roughness, found.remarks) == ((0.5, 1, 0.25), 0.25, ())
+
+
 OBJ = "v 0 0 0{0}\nv 1 0 0{0}\nv 0 1 0{0}\nv 0 0 1{0}\nf 1 2 3\nf 1 2 4\n"
 
 
@@ -133,9 +245,10 @@ def test_what_an_obj_tells_beside_its_surfaces_is_told(more, words, tmp_path):
 
 
 def test_pictures_of_an_obj_that_are_not_taken_are_told(tmp_path):
-    materials = "newmtl m\nKd 1 1 1\nmap_Bump -bm 0.2 b.png\nmap_Ks s.png\nnorm n.png\n"
+    materials = "newmtl m\nKd 1 1 1\nmap_Kd -s 2 2 1 c.png\nmap_Bump -bm 0.2 b.png\nmap_Ks s.png\nnorm n.png\n"
     data = shed.zipped({"a.obj": "mtllib a.mtl\nusemtl m\n" + OBJ.format(""), "a.mtl": materials})
-    assert read(tmp_path, data, "a.zip").remarks == (left_out.told_by(["map_Bump", "map_Ks", "norm"]),)
+    told = read(tmp_path, data, "a.zip").remarks
+    assert left_out.told_by(["map_Bump", "map_Kd -s", "map_Ks", "norm"]) in told
 
 
 @pytest.mark.parametrize("written", [" 1 0.5 0", " 255 127.5 0", " 1 1 1"])

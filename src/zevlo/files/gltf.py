@@ -80,17 +80,16 @@ def from_container(container: Container, progress: Progress) -> FromFile:
 
 
 class Remarks:
-    """What was not taken as it is, and how often."""
+    """What was not taken of materials as it is, and of how many."""
 
     def __init__(self) -> None:
-        self._counts: dict[str, int] = {}
+        self._of: dict[str, set[int]] = {}
 
-    def note(self, words: str) -> None:
-        self._counts[words] = self._counts.get(words, 0) + 1
+    def note(self, material: int, words: str) -> None:
+        self._of.setdefault(words, set()).add(material)
 
     def told(self) -> tuple[str, ...]:
-        return tuple(f"{count} materials: {words}" if count > 1 else f"1 material: {words}"
-                     for words, count in self._counts.items())  # fmt: skip
+        return tuple(f"{len(of)} material{'s' if len(of) > 1 else ''}: {words}" for words, of in self._of.items())
 
 
 @dataclass
@@ -103,15 +102,16 @@ class _Looks:
 
     def coloured(self, piece: Piece, given: np.ndarray | None) -> Piece:
         """A piece in the colours its points tell, linear; as it was where it has none, or a picture."""
-        own = self.materials[int(np.asarray(piece.material).flat[0])]
+        number = int(np.asarray(piece.material).flat[0])
+        own = self.materials[number]
         if given is None or given.shape[1] < 3 or bool((given[:, :3] >= 0.999).all()):
             return piece
         if own.texture is not None:
-            self.remarks.note("it has a picture, so that the colours of its points are left out")
+            self.remarks.note(number, "it has a picture, so that the colours of its points are left out")
             return piece
         if len(piece.faces) > MOST_COLOURED:
             r, g, b = np.clip(np.nan_to_num(given[:, :3]), 0.0, 1.0).mean(axis=0).tolist()
-            self.remarks.note("it has so many points that their colours are shown as one, their mean")
+            self.remarks.note(number, "it has so many points that their colours are shown as one, their mean")
             return replace(piece, material=self._added(replace(own, base_color=_times(own.base_color, (r, g, b)))))
         made, mean = coloured(piece, given[:, :3])
         return replace(made, material=self._added(replace(own, texture=in_palette(self.pictures), seen_tint=mean)))
@@ -200,6 +200,8 @@ def _pieces(document: Json, mesh: Json, arrays: Arrays, looks: _Looks) -> list[P
         uv = _fitting(values[placed.name], len(points), 2)
         if uv is not None:
             uv = uv if placed.moved is None else np.c_[uv, np.ones(len(uv))] @ placed.moved.T
+            if not placed.repeats and len(uv) and (uv.min() < -BEYOND or uv.max() > 1.0 + BEYOND):
+                looks.remarks.note(material, "its picture is repeated beyond its edge, where the file does not")
             uv = np.c_[uv[:, 0], 1.0 - uv[:, 1]].astype(np.float32)
         piece = checked(Piece(points, faces, material + 1, _fitting(values["NORMAL"], len(points), 3), uv))
         found.append(looks.coloured(piece, _colours(values["COLOR_0"], len(points))))
@@ -238,10 +240,16 @@ def _faces(chain: np.ndarray, mode: int) -> np.ndarray:
 @dataclass(frozen=True)
 class _Placed:
     """Where a base texture lies on a surface: by which values of its points, and how they are moved, (2, 3) on
-    (u, v, 1) with v down."""
+    (u, v, 1) with v down. ``repeats``: whether it goes on beyond its edge from the other side, as all do here."""
 
     name: str = "TEXCOORD_0"
     moved: NDArray[np.float64] | None = None
+    repeats: bool = True
+
+
+BEYOND = 1.0e-3
+"""So far beyond its edge, in shares of it, a picture is not yet seen there."""
+_REPEAT = 10497
 
 
 def _base_texture(document: Json, material: int) -> _Placed:
@@ -255,11 +263,21 @@ def _base_texture(document: Json, material: int) -> _Placed:
     texture = (document["materials"][material].get("pbrMetallicRoughness") or {}).get("baseColorTexture") or {}
     given = (texture.get("extensions") or {}).get("KHR_texture_transform")
     name = f"TEXCOORD_{(given or {}).get('texCoord', texture.get('texCoord', 0))}"
+    repeats = _repeats(document, texture.get("index"))
     if given is None:
-        return _Placed(name)
+        return _Placed(name, None, repeats)
     (x, y), (u, v), turn = given.get("offset", [0, 0]), given.get("scale", [1, 1]), given.get("rotation", 0.0)
     c, s = np.cos(turn), np.sin(turn)
-    return _Placed(name, np.array([[c * u, s * v, x], [-s * u, c * v, y]], dtype=np.float64))
+    return _Placed(name, np.array([[c * u, s * v, x], [-s * u, c * v, y]], dtype=np.float64), repeats)
+
+
+def _repeats(document: Json, number: Any) -> bool:
+    """Whether a texture, by its number, repeats beyond its edges; one that says nothing does."""
+    textures, samplers = document.get("textures", []), document.get("samplers", [])
+    texture = textures[number] if isinstance(number, int) and 0 <= number < len(textures) else {}
+    sampler = texture.get("sampler")
+    told = samplers[sampler] if isinstance(sampler, int) and 0 <= sampler < len(samplers) else {}
+    return all(told.get(key, _REPEAT) == _REPEAT for key in ("wrapS", "wrapT"))
 
 
 def local_of(node: Json) -> NDArray[np.float64]:
@@ -317,16 +335,16 @@ def _materials(document: Json, container: Container, pictures: Pictures, remarks
         shines = mean(entry.get("emissiveTexture"))
         if shines is not None and any(glow):
             glow = [c * one for c, one in zip(glow, linear(np.array(shines)).tolist(), strict=True)]
-            remarks.note("it shines by a picture, whose mean it shines with all over")
+            remarks.note(number, "it shines by a picture, whose mean it shines with all over")
         metallic, rough = (_number(metal.get(key, 1.0)) for key in ("metallicFactor", "roughnessFactor"))
         both = mean(metal.get("metallicRoughnessTexture"))
         if both is not None:
             metallic, rough = metallic * both[2], rough * both[1]
-            remarks.note("how rough and metallic it is goes by a picture, whose mean it has all over")
+            remarks.note(number, "how rough and metallic it is goes by a picture, whose mean it has all over")
         if entry.get("normalTexture"):
-            remarks.note("its relief (a normal map) is left out")
+            remarks.note(number, "its relief (a normal map) is left out")
         if entry.get("occlusionTexture"):
-            remarks.note("its baked shade (an occlusion map) is left out")
+            remarks.note(number, "its baked shade (an occlusion map) is left out")
         through = _number((extensions.get("KHR_materials_transmission") or {}).get("transmissionFactor", 0.0))
         mode = entry.get("alphaMode", "OPAQUE")
         alpha = color[3] if mode != "OPAQUE" else 1.0

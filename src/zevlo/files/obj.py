@@ -166,6 +166,8 @@ _LEFT_OUT = re.compile(
     r"^[ \t]*(map_Ka|map_Ks|map_Ke|map_Ns|map_[Bb]ump|bump|disp|decal|refl|norm|map_P[rms])[ \t]", re.MULTILINE
 )
 """Pictures of a material that are not taken."""
+_PLACED = re.compile(r"^[ \t]*map_Kd[ \t](?:[^\n]*?[ \t])?(-(?:s|o|t|mm|clamp[ \t]+on))[ \t]", re.MULTILINE)
+"""What is told of a colour's picture and not taken: its size, its place, how it is shaken, its tones, its edge."""
 
 
 def _emissions(text: str) -> dict[str, Color]:
@@ -189,7 +191,8 @@ def _emissions(text: str) -> dict[str, Color]:
 def _materials(given: Any, text: str, arrival: Arrival, pictures: Pictures, remarks: list[str]) -> list[Material]:
     made = [PLAIN]
     glow = _emissions(text)
-    if names := sorted(set(_LEFT_OUT.findall(text))):
+    placed = [f"map_Kd {name.split()[0]}" for name in _PLACED.findall(text)]
+    if names := sorted({*_LEFT_OUT.findall(text), *placed}):
         remarks.append(told_by(names))
     for entry in given:
         diffuse = np.clip(np.nan_to_num(np.array(entry.diffuse, dtype=np.float64), nan=0.6), 0.0, 1.0)

@@ -9,16 +9,15 @@ from typing import Any
 
 import numpy as np
 import trimesh
-from pxr import Ar, Gf, Sdf, Tf, Usd, UsdGeom, UsdLux, UsdShade, UsdSkel
+from pxr import Gf, Sdf, Tf, Usd, UsdGeom, UsdLux, UsdShade, UsdSkel
 
-from zevlo.core.scene.model import Material
-from zevlo.files.build import PLAIN, Piece, SetBuilder, checked
+from zevlo.files.build import Piece, SetBuilder, checked
 from zevlo.files.left_out import LAMPS, POSED
-from zevlo.files.point_colors import MOST_COLOURED, coloured, in_palette
+from zevlo.files.point_colors import MOST_COLOURED, coloured
 from zevlo.files.polygons import triangulated
 from zevlo.files.reading import Arrival, FromFile, Progress
 from zevlo.files.refusal import CannotRead
-from zevlo.files.textures import Pictures
+from zevlo.files.usd_looks import USUAL_SET, Looks
 
 MOST_LAYERS = 2000
 _MANY_INSTANCES = 200_000
@@ -40,7 +39,7 @@ def read_usd(arrival: Arrival, progress: Progress) -> FromFile:
         reader.read()
     except Tf.ErrorException as error:
         raise CannotRead(_fault(error)) from None
-    model = reader.build.finish(tuple(reader.materials), reader.pictures)
+    model = reader.build.finish(tuple(reader.looks.materials), reader.looks.pictures)
     metres = float(UsdGeom.GetStageMetersPerUnit(stage)) if UsdGeom.StageHasAuthoredMetersPerUnit(stage) else None
     if metres is not None and not (np.isfinite(metres) and 1e-6 <= metres <= 1e4):
         metres = None
@@ -53,7 +52,7 @@ def read_usd(arrival: Arrival, progress: Progress) -> FromFile:
         up=up if up_said and up in ("y", "z") else None,  # type: ignore[arg-type]
         likely_unit="cm",  # what OpenUSD takes where nothing is said
         likely_up="y",
-        remarks=(*sorted(reader.remarks), *reader.pictures.remarks()),
+        remarks=(*sorted(reader.remarks), *reader.looks.pictures.remarks()),
     )
 
 
@@ -102,15 +101,14 @@ def _check_layers(first: Path, room: Path) -> None:
 
 class _StageReader:
     def __init__(self, stage: Any, room: Path, progress: Progress) -> None:
-        self.stage, self._room, self._progress = stage, room, progress
-        self.build, self.pictures = SetBuilder(), Pictures()
-        self.materials: list[Material] = [PLAIN]
+        self.stage, self._progress = stage, progress
+        self.build = SetBuilder()
         self.remarks: set[str] = set()
-        self._numbers: dict[Any, int] = {}
         self._pieces: dict[Any, list[Piece]] = {}
         # What is only told for moments is read at the first: as the stage begins, or as the first sample has it.
         begins = stage.HasAuthoredTimeCodeRange()
         self._at = Usd.TimeCode(stage.GetStartTimeCode()) if begins else Usd.TimeCode.EarliestTime()
+        self.looks = Looks(stage, room, self._at, self.remarks)
         self._cache = UsdGeom.XformCache(self._at)
         self._instances = 0
 
@@ -168,7 +166,7 @@ class _StageReader:
         """Pieces of a prim in its own coordinates; those of one prototype are shared, where they look alike too."""
         source = prim.GetPrimInPrototype() if prim.IsInstanceProxy() else prim
         subsets = UsdShade.MaterialBindingAPI(prim).GetMaterialBindSubsets()
-        looks = tuple(self._look(one) for one in (prim, *(subset.GetPrim() for subset in subsets)))
+        looks = tuple(self.looks.of(one) for one in (prim, *(subset.GetPrim() for subset in subsets)))
         key = (str(source.GetPath()), looks)
         if key not in self._pieces:
             self._pieces[key] = self._mesh(prim) if prim.IsA(UsdGeom.Mesh) else self._solid(prim)
@@ -232,7 +230,7 @@ class _StageReader:
             triangles = triangles[:, ::-1]
         colors = self._colors(prim, counts, corners, len(triangles))
         kinds = 0 if colors is not None else self._kinds(prim, len(counts))[owners]
-        uv = self._primvar(prim, "st", counts, corners, 2)
+        uv = self._uv(prim, counts, corners, triangles, kinds)
         normals = self._normals(mesh, counts, corners)
         if uv is None and normals is None and colors is None:
             return [checked(Piece(points, corners[triangles], kinds))]
@@ -244,6 +242,29 @@ class _StageReader:
             uv=None if uv is None else uv.astype(np.float32),
         )
         return [checked(piece if colors is None else self._coloured(piece, colors))]
+
+    def _uv(
+        self, prim: Any, counts: np.ndarray, corners: np.ndarray, triangles: np.ndarray, kinds: int | np.ndarray
+    ) -> np.ndarray | None:
+        """Places on pictures of each corner, (C, 2), where each material has its own."""
+        found: np.ndarray | None = None
+        for number in np.unique(kinds).tolist():
+            placed = self.looks.placed(number)
+            if placed is None:
+                continue
+            own = self._primvar(prim, placed.name, counts, corners, 2)
+            if own is None and placed.name != USUAL_SET:
+                own = self._primvar(prim, USUAL_SET, counts, corners, 2)
+            if own is None:
+                self.remarks.add(f"{prim.GetName()} does not tell where its picture lies on it")
+                continue
+            if placed.moved is not None:
+                own = np.c_[own, np.ones(len(own))] @ placed.moved.T
+            here = np.unique(triangles[np.broadcast_to(kinds == number, len(triangles))])
+            self.looks.note_edges(number, own[here])
+            found = np.zeros((len(corners), 2)) if found is None else found
+            found[here] = own[here]
+        return found
 
     def _colors(self, prim: Any, counts: np.ndarray, corners: np.ndarray, triangles: int) -> np.ndarray | None:
         """Display colours of each corner, linear, (C, 3), where a surface that has no material has more than one."""
@@ -260,12 +281,7 @@ class _StageReader:
 
     def _coloured(self, piece: Piece, colors: np.ndarray) -> Piece:
         made, mean = coloured(piece, colors)
-        picture = in_palette(self.pictures)
-        key = ("displays", *(round(part, 4) for part in mean))
-        if key not in self._numbers:
-            named = f"Display colours {len(self._numbers) + 1}"
-            self._numbers[key] = self._put(Material(named, (1.0, 1.0, 1.0), texture=picture, seen_tint=mean))
-        return replace(made, material=self._numbers[key])
+        return replace(made, material=self.looks.palette(mean))
 
     def _normals(self, mesh: Any, counts: np.ndarray, corners: np.ndarray) -> np.ndarray | None:
         found = self._primvar(mesh.GetPrim(), "normals", counts, corners, 3)
@@ -278,7 +294,7 @@ class _StageReader:
 
     def _primvar(self, prim: Any, name: str, counts: np.ndarray, corners: np.ndarray, width: int) -> np.ndarray | None:
         found = UsdGeom.PrimvarsAPI(prim).GetPrimvar(name)
-        if not found and name == "st":
+        if not found and name == USUAL_SET:
             others = [p for p in UsdGeom.PrimvarsAPI(prim).GetPrimvars() if p.GetTypeName().role == "TextureCoordinate"]
             found = others[0] if others else found
         if not found or not found.HasValue():
@@ -314,7 +330,7 @@ class _StageReader:
         turns = {"X": [[0, 0, 1], [1, 0, 0], [0, 1, 0]], "Y": [[0, 1, 0], [0, 0, 1], [1, 0, 0]]}
         axis = str(prim.GetAttribute("axis").Get()) if prim.HasAttribute("axis") else "Z"
         vertices = np.asarray(shape.vertices) @ np.array(turns.get(axis, np.eye(3))).T
-        return [checked(Piece(vertices, np.asarray(shape.faces), int(self._material_of(prim))))]
+        return [checked(Piece(vertices, np.asarray(shape.faces), int(self.looks.number_of(prim))))]
 
     def _plane(self, prim: Any, wide: float, long: float) -> list[Piece]:
         """Across its axis: along Z as wide as X and as long as Y, along Y as long as Z, along X as wide as Z (OpenUSD's
@@ -324,100 +340,16 @@ class _StageReader:
         across, up = (np.array(side) for side in sides[str(self._get(prim.GetAttribute("axis"), "Z"))])
         corners = np.array([-across - up, across - up, across + up, -across + up])
         faces = np.array([(0, 1, 2), (0, 2, 3)])
-        return [checked(Piece(corners, faces, int(self._material_of(prim))))]
+        return [checked(Piece(corners, faces, int(self.looks.number_of(prim))))]
 
     def _kinds(self, prim: Any, count: int) -> np.ndarray:
         """Material of each polygon: the prim's, and its subsets' over it."""
-        kinds = np.full(count, self._material_of(prim), dtype=np.int64)
+        kinds = np.full(count, self.looks.number_of(prim), dtype=np.int64)
         for subset in UsdShade.MaterialBindingAPI(prim).GetMaterialBindSubsets():
             chosen = np.array(self._get(subset.GetIndicesAttr(), []), dtype=np.int64)
             chosen = chosen[(chosen >= 0) & (chosen < count)]
-            kinds[chosen] = self._material_of(subset.GetPrim())
+            kinds[chosen] = self.looks.number_of(subset.GetPrim())
         return kinds
-
-    def _look(self, prim: Any) -> str | tuple[float, float, float] | None:
-        """What a surface looks like: the material it is bound to, by its path, or the mean of its display colours."""
-        material = UsdShade.MaterialBindingAPI(prim).ComputeBoundMaterial()[0]
-        if material:
-            return str(material.GetPath())
-        colors = self._get(UsdGeom.Gprim(prim).GetDisplayColorAttr()) if prim.IsA(UsdGeom.Gprim) else None
-        if colors is None or len(colors) == 0:
-            return None
-        r, g, b = np.clip(np.array(colors, dtype=np.float64).mean(axis=0), 0.0, 1.0).tolist()
-        return round(r, 4), round(g, 4), round(b, 4)
-
-    def _material_of(self, prim: Any) -> int:
-        look = self._look(prim)
-        if look is None:
-            return 0
-        if look not in self._numbers:
-            made = (
-                self._preview(UsdShade.Material(self.stage.GetPrimAtPath(look)))
-                if isinstance(look, str)
-                else Material(f"Display colour {len(self._numbers) + 1}", look)
-            )
-            self._numbers[look] = self._put(made)
-        return self._numbers[look]
-
-    def _put(self, material: Material) -> int:
-        self.materials.append(material)
-        return len(self.materials) - 1
-
-    def _preview(self, material: Any) -> Material:
-        """UsdPreviewSurface: colour or its texture, opacity, metallic, roughness, own light."""
-        name = material.GetPrim().GetName()
-        shader = material.ComputeSurfaceSource()[0]
-        if not shader or shader.GetIdAttr().Get() != "UsdPreviewSurface":
-            self.remarks.add(f"The material {name} is no preview surface and comes in grey")
-            return Material(name[:200], PLAIN.base_color)
-
-        def value(key: str, otherwise: Any) -> Any:
-            given = shader.GetInput(key)
-            found = given.Get(self._at) if given and not given.HasConnectedSource() else None
-            return otherwise if found is None else found
-
-        def color(key: str, otherwise: float) -> tuple[float, float, float]:
-            given = np.array(value(key, (otherwise,) * 3), dtype=np.float64).reshape(-1)
-            r, g, b = np.maximum(np.nan_to_num(given[:3] if len(given) >= 3 else np.full(3, otherwise)), 0.0).tolist()
-            return r, g, b
-
-        texture = self._texture(shader.GetInput("diffuseColor"))
-        cut_by = self._texture(shader.GetInput("opacity"))
-        threshold = float(np.clip(value("opacityThreshold", 0.0), 0.0, 1.0))
-        if cut_by is not None and cut_by != texture:
-            self.remarks.add(f"What cuts holes into {name} is another picture than its colour's, and is left out")
-        for key, words in _PICTURED.items():
-            if shader.GetInput(key) and shader.GetInput(key).HasConnectedSource():
-                self.remarks.add(f"The picture of the {words} of {name} is left out")
-        base = (1.0, 1.0, 1.0) if texture is not None else color("diffuseColor", 0.18)
-        return Material(
-            name=name[:200],
-            base_color=(min(1.0, base[0]), min(1.0, base[1]), min(1.0, base[2])),
-            alpha=float(np.clip(value("opacity", 1.0), 0.02, 1.0)),
-            metallic=float(np.clip(value("metallic", 0.0), 0.0, 1.0)),
-            roughness=float(np.clip(value("roughness", 0.5), 0.0, 1.0)),
-            emissive=color("emissiveColor", 0.0),
-            texture=texture,
-            holes=threshold if cut_by is not None and cut_by == texture else None,
-        )
-
-    def _texture(self, given: Any) -> int | None:
-        if not given or not given.HasConnectedSource():
-            return None
-        source = UsdShade.Shader(given.GetConnectedSources()[0][0].source.GetPrim())
-        file = source.GetInput("file") if source and source.GetIdAttr().Get() == "UsdUVTexture" else None
-        asset = file.Get() if file else None
-        if not isinstance(asset, Sdf.AssetPath) or not asset.path:
-            return None
-        resolved = asset.resolvedPath
-        if not resolved or not Path(resolved.split("[", 1)[0]).resolve().is_relative_to(self._room):
-            self.remarks.add(f"The texture {asset.path[:60]} did not come with it")
-            return None
-        opened = Ar.GetResolver().OpenAsset(Ar.ResolvedPath(resolved))
-        return None if opened is None else self.pictures.put(resolved, bytes(opened.GetBuffer()))
-
-
-_PICTURED = {"normal": "relief", "roughness": "roughness", "metallic": "metal", "emissiveColor": "own light"}
 
 
 def _by_corner(
