@@ -46,10 +46,14 @@ SHOTS = {
     "following": Shot(stand=Stand(position=(0, -6, 1.6), aim=(0, 4, 1.6), follow=FollowAim(part="Part 1", point=(0, 4, 1.6)))),
     "straight down": Shot(stand=Stand(position=(0, 0, 2.0), aim=(0, 0, 0))),
     "left out": Shot(left_out=("Part 2",)),
+}  # fmt: skip
+EVERY = {
+    **SHOTS,
     "coarse": Shot(back=Back(output_px=(7, 3000), cut="width", enlarge=2), focus=Focus(distance_m=1e4, f_number=22)),
     "turned lens": Shot(movements=Movements(tilt_deg=4, swing_deg=-2, rise_mm=5), stand=Stand(aim=(0, 3, 1), roll_deg=90)),
     **{f"{law}, breathing": Shot(lens=Lens(**{**told, "focus_breathing": True})) for law, told in lenses().items()},
 }  # fmt: skip
+"""Those whose answers are written down, and more of every law."""
 ANY = st.one_of(*[gestures_of(kind, PARTS) for kind in SHOT_GESTURES])
 
 
@@ -78,10 +82,10 @@ BEYOND_INFINITY = [
 
 
 @settings(max_examples=200, deadline=None, suppress_health_check=[HealthCheck.too_slow])
-@given(st.sampled_from(sorted(SHOTS)), st.lists(ANY, min_size=1, max_size=6))
+@given(st.sampled_from(sorted(EVERY)), st.lists(ANY, min_size=1, max_size=6))
 @example("shifted", BEYOND_INFINITY)
 def test_a_run_of_gestures_ends_in_a_valid_shot(name, moves):
-    shot = SHOTS[name]
+    shot = EVERY[name]
     for move in moves:
         with suppress(Refused, ValidationError):
             shot = follow(shot, GESTURE.validate_python(move), WORKING, LIT)
@@ -102,11 +106,11 @@ def test_what_is_lifted_off_rules_no_gesture(kind):
     """The same shot comes of it, or it is refused because what is pressed on is not seen."""
 
     @settings(max_examples=12, deadline=None, suppress_health_check=[HealthCheck.too_slow])
-    @given(st.sampled_from(sorted(SHOTS)), gestures_of(kind, PARTS))
+    @given(st.sampled_from(sorted(EVERY)), gestures_of(kind, PARTS))
     def same(name, move):
-        whole = after(SHOTS[name], move, WORKING)
+        whole = after(EVERY[name], move, WORKING)
         for working in LIFTED:
-            bare = after(SHOTS[name], move, working)
+            bare = after(EVERY[name], move, working)
             assert bare == whole or "only lifted off while working" in bare
             if isinstance(bare, Shot):
                 assert solve(bare, working).pose == solve(bare, WORKING).pose
@@ -119,9 +123,9 @@ def test_uprights_that_are_kept_true_undo_no_order(kind):
     """A gesture that says how the camera is turned does so all the same; after any other the camera keeps its pitch."""
 
     @settings(max_examples=8, deadline=None, suppress_health_check=[HealthCheck.too_slow])
-    @given(st.sampled_from(sorted(SHOTS)), gestures_of(kind, PARTS))
+    @given(st.sampled_from(sorted(EVERY)), gestures_of(kind, PARTS))
     def kept_true(name, move):
-        loose = SHOTS[name]
+        loose = EVERY[name]
         kept = loose.with_groups(movements=loose.movements.model_copy(update={"keep_uprights": True}))
         free, held = after(loose, move, WORKING), after(kept, move, WORKING)
         if not isinstance(held, Shot) or not isinstance(free, Shot):
