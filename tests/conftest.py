@@ -77,6 +77,9 @@ def pytest_collection_modifyitems(config: pytest.Config, items: list[pytest.Item
     """Each test is marked by what it needs, which its fixtures and its folder tell; what needs nothing is fast."""
     if config.getoption("--shuffle") is not None:
         random.Random(config.getoption("--shuffle")).shuffle(items)
+    else:
+        # Those that take minutes come first: behind all others the last of them is alone.
+        items.sort(key=lambda item: item.path.parent.name != "start")
     for item in items:
         folder = item.path.relative_to(ROOT / "tests").parts[0]
         needs = {name for name, fixtures in NEEDS.items() if fixtures & set(item.fixturenames)}  # type: ignore[attr-defined]
