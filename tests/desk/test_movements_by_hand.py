@@ -72,7 +72,7 @@ def _rested_on(page, offer):
     """The hand comes to an offer anew: one that is drawn under a hand at rest is not felt."""
     page.mouse.move(5, 400)
     offer.hover()
-    page.wait_for_timeout(300)
+    settled(page)
     assert page.locator("[data-supposed]").count()
 
 
