@@ -83,11 +83,15 @@ def test_what_is_wanted_sharp_is_got_and_followed(page, now):
     # What is beside it moves it when the answer is there.
     expect(page.get_by_role("button", name="Its nearest place instead")).to_be_visible()
     page.get_by_role("button", name="Let go").click()
-    eventually(lambda: np.testing.assert_equal(now().focus.on, None))
+    # Its lines go when the answer is there, and what is below them moves up.
+    expect(page.get_by_role("button", name="Let go")).to_have_count(0)
+    settled(page)
+    assert now().focus.on is None
     page.get_by_role("button", name="One sharp, one soft by").click()
-    for place in ((0.44, 0.18), (0.88, 0.3)):
+    for n, place in enumerate(((0.44, 0.18), (0.88, 0.3))):
+        expect(page.get_by_text(f"({n + 1} of 2)")).to_be_visible()
         press_in_finder(page, *place)
-        settled(page)
+    settled(page)
     eventually(lambda: np.testing.assert_array_less(now().focus.f_number, 3))
 
 
