@@ -20,10 +20,10 @@ from serving import demo_database
 from zevlo.core.finals.order import Formats, Layer
 from zevlo.core.finals.pieces import tiles_of
 from zevlo.core.finals.quality import Quality
-from zevlo.core.recipe import Recipe
+from zevlo.core.finals.recipe import Recipe
+from zevlo.core.framing.solve import solve
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot import Shot
-from zevlo.core.solve import solve
 from zevlo.demo.glb import pottery_glb
 from zevlo.demo.load import LIGHT
 from zevlo.demo.shots import SHOTS

@@ -12,8 +12,8 @@ from pathlib import Path
 import numpy as np
 import trimesh
 
-from zevlo.core.scene.cut import section_plane
-from zevlo.core.scene.placing import Placing, placed
+from zevlo.core.scene.cuts.cut import section_plane
+from zevlo.core.scene.model.placing import Placing, placed
 from zevlo.core.scene.working import WorkingSet
 from zevlo.files.arrays import unpack_set
 from zevlo.files.door import take_in

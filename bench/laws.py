@@ -6,11 +6,11 @@ import time
 
 import numpy as np
 
+from zevlo.core.framing.solve import solve
 from zevlo.core.instruments.lens.projection import PROJECTIONS
-from zevlo.core.instruments.lens.settings import Distortion, Lens
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot import Shot
-from zevlo.core.solve import solve
+from zevlo.core.shot.lens import Distortion, Lens
 from zevlo.demo.glb import pottery_glb
 from zevlo.demo.load import LIGHT
 from zevlo.demo.shots import SHOTS

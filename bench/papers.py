@@ -14,8 +14,8 @@ from sqlalchemy import Engine, select
 from sqlalchemy.orm import Session
 
 from serving import demo_database
-from zevlo.core.documents.asked import KINDS, Documents
-from zevlo.core.exchange.carried import carried_of
+from zevlo.core.documents.request import KINDS, Documents
+from zevlo.core.exchange.camera_record import carried_of
 from zevlo.core.exchange.receiver import Receiver
 from zevlo.demo.shots import SHOTS
 from zevlo.files.cameras.formats import FORMATS, read_cameras, write_cameras

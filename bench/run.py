@@ -26,11 +26,11 @@ from papers import papers
 from serving import echoing, served
 from set_room import set_room
 from stack import stack
-from zevlo.core.camera import camera_of
-from zevlo.core.scene.cut import plan_plane
+from zevlo.core.camera.from_shot import camera_of
+from zevlo.core.framing.solve import solve
+from zevlo.core.scene.cuts.cut import plan_plane
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot import Shot
-from zevlo.core.solve import solve
 from zevlo.demo.glb import pottery_glb
 from zevlo.demo.load import LIGHT
 from zevlo.demo.shots import SHOTS

@@ -8,13 +8,13 @@ from collections.abc import Callable
 import numpy as np
 import trimesh
 
-from zevlo.core.camera import camera_of
-from zevlo.core.scene.cut import plan_plane
+from zevlo.core.camera.from_shot import camera_of
+from zevlo.core.camera.picking import seen_from
+from zevlo.core.scene.cuts.cut import plan_plane
 from zevlo.core.scene.leftovers import find_leftovers
-from zevlo.core.scene.levels import Where
-from zevlo.core.scene.model import Material, Part, SetModel
+from zevlo.core.scene.model.set_model import Material, Part, SetModel
+from zevlo.core.scene.places.levels import Where
 from zevlo.core.scene.working import WorkingSet
-from zevlo.core.seen import seen_from
 from zevlo.core.shot import Shot
 from zevlo.demo.glb import pottery_glb
 from zevlo.files.gltf import from_bytes

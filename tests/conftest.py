@@ -28,7 +28,7 @@ import pytest
 import trimesh
 from sqlalchemy import Engine
 
-from zevlo.core.scene.model import Material, Part, SetModel
+from zevlo.core.scene.model.set_model import Material, Part, SetModel
 from zevlo.files.gltf import from_bytes
 from zevlo.files.summary import in_world
 from zevlo.settings import ROOT, Settings
@@ -210,7 +210,7 @@ class Served:
 @pytest.fixture(scope="session")
 def rehearsed() -> None:
     """Nothing a test waits for is compiled while it waits."""
-    from zevlo.core.rehearsal import rehearse
+    from zevlo.core.framing.warm_up import rehearse
 
     rehearse()
 

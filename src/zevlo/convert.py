@@ -8,11 +8,11 @@ from dataclasses import dataclass
 from pathlib import Path
 from tempfile import TemporaryDirectory
 
-from zevlo.core.exchange.carried import Found, NoCamera, Unread, carried_of
+from zevlo.core.exchange.camera_record import Found, NoCamera, Unread, carried_of
 from zevlo.core.exchange.receiver import Receiver
-from zevlo.core.exchange.taken import taken
+from zevlo.core.exchange.shot_from_camera import taken
 from zevlo.core.scene.arrangement import Arrangement, arranged
-from zevlo.core.scene.placing import UNITS_M, matrix_of
+from zevlo.core.scene.model.placing import UNITS_M, matrix_of
 from zevlo.files.cameras.formats import FORMATS, format_of, read_cameras, write_cameras
 from zevlo.files.limits import CAMERAS_SIZE_LIMIT
 from zevlo.files.refusal import CannotRead

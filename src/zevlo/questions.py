@@ -8,15 +8,18 @@ import sys
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from pathlib import Path
-from typing import TYPE_CHECKING, Any, NoReturn, TypeVar
+from typing import Any, NoReturn, TypeVar
 
 from pydantic import TypeAdapter, ValidationError
 
-from zevlo.core.camera import Frame, cutting_of
-from zevlo.core.differences import differences
-from zevlo.core.follow import follow
-from zevlo.core.gestures import ShotGesture
-from zevlo.core.instruments.back.cuts import picture_of
+from zevlo.core.bases import Settings
+from zevlo.core.camera.camera import Frame
+from zevlo.core.camera.from_shot import cutting_of
+from zevlo.core.framing.apply import follow
+from zevlo.core.framing.differences import differences
+from zevlo.core.framing.gestures import ShotGesture
+from zevlo.core.framing.solve import solve
+from zevlo.core.instruments.back.crops import picture_of
 from zevlo.core.instruments.focus.stacks import frames_of
 from zevlo.core.light.setup import LightSetup
 from zevlo.core.plain_words import in_words
@@ -24,18 +27,15 @@ from zevlo.core.refused import Refused
 from zevlo.core.scene.arrangement import Arrangement, arranged
 from zevlo.core.scene.as_shown import as_shown, model_as_shown
 from zevlo.core.scene.lit import light_set
-from zevlo.core.scene.model import EMPTY, SetModel
-from zevlo.core.scene.placing import UNITS_M, Placing, corrected
+from zevlo.core.scene.model.placing import UNITS_M, Placing, corrected
+from zevlo.core.scene.model.set_model import EMPTY, SetModel
 from zevlo.core.scene.working import WorkingSet
-from zevlo.core.shot import Settings, Shot
-from zevlo.core.solve import solve
+from zevlo.core.shot import Shot
 from zevlo.files.arrays import unpack_set
 from zevlo.files.door import take_in
 from zevlo.files.json_text import KeyTwice, told_in
 from zevlo.files.refusal import CannotRead
-
-if TYPE_CHECKING:
-    from zevlo.lab.renderer import Image, Renderer
+from zevlo.lab.renderer import Image, Renderer
 
 LONG_SIDE_PX = 960
 """Of a picture whose size is not told, as of a proof."""

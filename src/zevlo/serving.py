@@ -72,7 +72,7 @@ def serve() -> int:
     import uvicorn
 
     from zevlo.api.app import SERVING, create_app
-    from zevlo.core.rehearsal import rehearse
+    from zevlo.core.framing.warm_up import rehearse
     from zevlo.settings import read_settings
 
     settings = read_settings()
@@ -86,7 +86,7 @@ def serve() -> int:
 
 def prepare() -> int:
     """Compile, migrate, and load the demonstration set into a database that has never had it."""
-    from zevlo.core.rehearsal import rehearse
+    from zevlo.core.framing.warm_up import rehearse
     from zevlo.demo.load import load_demo
     from zevlo.files.rehearsal import rehearse_reading
     from zevlo.files.scratch import clear_leftovers

@@ -11,7 +11,7 @@ from PIL import Image
 from sqlalchemy import text
 from tests.api.asking import change, new, patch, undo
 
-from zevlo.core.documents.asked import KINDS, Documents
+from zevlo.core.documents.request import KINDS, Documents
 from zevlo.lab import documents as lab
 from zevlo.lab.documents import MEDIA, make_documents
 from zevlo.store import documents, prints

@@ -19,7 +19,7 @@ from sqlalchemy import event
 from tests.api.asking import change, new, now_of, patch, undo
 
 from zevlo.api.bodies import MOST_ELSEWHERE
-from zevlo.core.exchange.carried import carried_of
+from zevlo.core.exchange.camera_record import carried_of
 from zevlo.core.exchange.receiver import Receiver
 from zevlo.core.shot import Shot
 from zevlo.files.cameras.formats import FORMATS, write_cameras

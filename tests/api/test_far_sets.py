@@ -8,7 +8,7 @@ from tests.api.asking import new, now_of, post, undo
 from tests.api.conftest import TWO_BOXES
 
 from zevlo.core.refused import Refused
-from zevlo.core.scene.placing import FARTHEST_M, Placing, brought_near, corrected
+from zevlo.core.scene.model.placing import FARTHEST_M, Placing, brought_near, corrected
 from zevlo.store.database import engine_for
 
 EAST, NORTH = 691_000.0, 5_334_000.0

@@ -18,10 +18,10 @@ from tests.api.asking import new, now_of, patch, prints_of, undo
 from zevlo.core.finals.expected import CLOSING_S_A_MILLION, OF_A_STACK
 from zevlo.core.finals.order import Formats
 from zevlo.core.finals.quality import quality_named
+from zevlo.core.finals.recipe import Recipe
 from zevlo.core.instruments.focus.stacks import stack_distances
 from zevlo.core.light.setup import LightSetup
 from zevlo.core.light.site import PlacedLight
-from zevlo.core.recipe import Recipe
 from zevlo.core.shot import Shot
 from zevlo.files.scratch import scratch
 from zevlo.lab.history import HISTORY_KEY, History, words_of

@@ -10,10 +10,9 @@ from hypothesis import strategies as st
 from pydantic import BaseModel
 from pydantic.fields import FieldInfo
 
-from zevlo.core.gestures import GESTURES
-from zevlo.core.instruments.lens.settings import Distortion, Projection
-from zevlo.core.optics.laws import FisheyeLaw
-from zevlo.core.scout import IN_PICTURE, OF_SCOUT
+from zevlo.core.framing.gestures import GESTURES
+from zevlo.core.framing.scout import IN_PICTURE, OF_SCOUT
+from zevlo.core.shot.lens import Distortion, FisheyeLaw, Projection
 
 SHOT_GESTURES: tuple[type, ...] = GESTURES
 VIEW_GESTURES: tuple[type, ...] = (*IN_PICTURE, *OF_SCOUT)

@@ -29,32 +29,40 @@ from tests.core.test_any_gesture import SHOTS, WORKING
 from tests.core.test_product_set import in_file, things
 
 import zevlo.core
-from zevlo.core.camera import camera_of
-from zevlo.core.differences import COPY_GROUPS, copied, differences
-from zevlo.core.follow import follow
-from zevlo.core.gestures import ShotGesture
-from zevlo.core.going_along import moved_along
+from zevlo.core.bases import Settings
+from zevlo.core.camera.drawing import packed, thin_lines
+from zevlo.core.camera.from_shot import camera_of
+from zevlo.core.camera.on_paper import depth_on_paper
+from zevlo.core.camera.picking import seen_from
+from zevlo.core.constraints.set_moved import shot_moved, stand_moved
+from zevlo.core.constraints.stand_in_moved import moved_along
+from zevlo.core.framing.apply import follow
+from zevlo.core.framing.differences import COPY_GROUPS, copied, differences
+from zevlo.core.framing.gestures import ShotGesture
+from zevlo.core.framing.new_shot import new_shot_at, new_shot_from_scout, new_shot_in_plan
+from zevlo.core.framing.placing_habits import Habits, by_size, heights_for, is_small
+from zevlo.core.framing.scout import Scout, View, ViewGesture, anchored, followed, scout_near, scout_view
+from zevlo.core.framing.shot_name import proposed_name
+from zevlo.core.framing.solve import section_beyond, solve
+from zevlo.core.framing.staleness import shown
+from zevlo.core.framing.suggested_stands import suggested_stands
 from zevlo.core.light.setup import LightSetup, Sky, Sun
 from zevlo.core.measures import NotAMeasure, feet_and_inches, measure
-from zevlo.core.new_shot import new_shot_at, new_shot_from_scout, new_shot_in_plan
 from zevlo.core.optics import exposure, focus, lens, movements
 from zevlo.core.optics.back import cut_back, ratio_name
 from zevlo.core.optics.barrel import barrel, barrel_distance_mm
 from zevlo.core.optics.laws import Perspective
 from zevlo.core.refused import Refused
 from zevlo.core.scene.arrangement import Arrangement, arranged
-from zevlo.core.scene.before_view import put_before
-from zevlo.core.scene.body import body_box, has_ground
-from zevlo.core.scene.cut import elevation_plane, plan_plane, section_plane
-from zevlo.core.scene.floor import nearest_floor
-from zevlo.core.scene.guess import guess_unit, guess_up
+from zevlo.core.scene.cuts.cut import elevation_plane, plan_plane, section_plane
+from zevlo.core.scene.cuts.cut_away import cut_away
+from zevlo.core.scene.cuts.floor import nearest_floor
+from zevlo.core.scene.cuts.snap import sides_of, snap
 from zevlo.core.scene.leftovers import find_leftovers
-from zevlo.core.scene.levels import Places, Where, level_at, mark_in, places_moved
-from zevlo.core.scene.lifting import cut_away, part_middles, parts_on_level
 from zevlo.core.scene.lit import light_set, luminance_of, middle_luminance, radiance, sketch
-from zevlo.core.scene.model import Material, Part, SetModel
-from zevlo.core.scene.part_ids import geometry_word
-from zevlo.core.scene.placing import (  # fmt: skip
+from zevlo.core.scene.model.body import body_box, has_ground
+from zevlo.core.scene.model.part_ids import geometry_word
+from zevlo.core.scene.model.placing import (
     Placing,
     bounds_in,
     brought_near,
@@ -63,13 +71,15 @@ from zevlo.core.scene.placing import (  # fmt: skip
     dropped,
     matrix_of,
     placed,
-    shot_moved,
-    stand_moved,
 )
-from zevlo.core.scene.rooms import propose_places
-from zevlo.core.scene.sight import depth_on_paper, packed, thin_lines
-from zevlo.core.scene.snap import sides_of, snap
-from zevlo.core.scene.stand_ins import (  # fmt: skip
+from zevlo.core.scene.model.set_model import Material, Part, SetModel
+from zevlo.core.scene.model.support_plane import part_boxes, stood_on
+from zevlo.core.scene.model.unit_guess import guess_unit, guess_up
+from zevlo.core.scene.model.visible import Lifted, Visible, all_above
+from zevlo.core.scene.places.levels import Places, Where, level_at, mark_in, places_moved
+from zevlo.core.scene.places.lifting import part_middles, parts_on_level
+from zevlo.core.scene.places.rooms import propose_places
+from zevlo.core.scene.stand_ins.made import (
     Figure,
     Panel,
     Sweep,
@@ -84,18 +94,10 @@ from zevlo.core.scene.stand_ins import (  # fmt: skip
     shape_of,
     sweep_under,
 )
-from zevlo.core.scene.stood_on import part_boxes, stood_on
-from zevlo.core.scene.visible import Lifted, Visible, all_above
+from zevlo.core.scene.stand_ins.placement import put_before
 from zevlo.core.scene.working import WorkingSet
-from zevlo.core.scout import Scout, View, ViewGesture, anchored, followed, scout_near, scout_view
-from zevlo.core.seen import seen_from
-from zevlo.core.shot import Back, BlurLimit, Exposure, Focus, Guides, Lens, Movements, Settings, Shot, Stand, Trim
-from zevlo.core.shows import shown
-from zevlo.core.solve import section_beyond, solve
-from zevlo.core.stand.habits import Habits, by_size, heights_for, is_small
-from zevlo.core.stand.naming import proposed_name
+from zevlo.core.shot import Back, BlurLimit, Exposure, Focus, Guides, Lens, Movements, Shot, Stand, Trim
 from zevlo.core.stand.pose import compass_point
-from zevlo.core.stand.suggest import suggested_stands
 from zevlo.demo.glb import pottery_glb
 from zevlo.demo.pottery import PLACES
 from zevlo.demo.shots import VIEWS as DEMO_SHOTS

@@ -10,17 +10,17 @@ from pydantic import TypeAdapter, ValidationError
 from tests.conftest import set_of, slab
 from tests.core.kinds import SHOT_GESTURES, gestures_of, kind_of, lenses
 
-from zevlo.core.follow import follow
-from zevlo.core.gestures import ShotGesture
+from zevlo.core.constraints.uprights import can_shift
+from zevlo.core.framing.apply import follow
+from zevlo.core.framing.gestures import ShotGesture
+from zevlo.core.framing.solve import solve
 from zevlo.core.light.setup import LightSetup
 from zevlo.core.refused import Refused
 from zevlo.core.scene.lit import light_set
-from zevlo.core.scene.visible import Lifted, Visible
+from zevlo.core.scene.model.visible import Lifted, Visible
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot import Back, Focus, FollowAim, Lens, Movements, Shot, Stand, Trim
-from zevlo.core.solve import solve
 from zevlo.core.stand.pose import resolve
-from zevlo.core.uprights import can_shift
 
 SET = set_of(
     slab((-10, -10, -1), (10, 10, 0)), slab((-2, 4, 0), (2, 4.3, 3)), slab((-6, -6, 2.9), (6, 6, 3.1)), slab((1, -4, 0), (2, -3, 0.9))

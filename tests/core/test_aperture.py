@@ -6,10 +6,10 @@ import numpy as np
 import pytest
 from shapely.geometry import Point, Polygon
 
-from zevlo.core.camera import aperture_of
+from zevlo.core.camera.from_shot import aperture_of
+from zevlo.core.framing.solve import solve
 from zevlo.core.optics.aperture import Aperture
 from zevlo.core.shot import Back, Focus, Lens, Movements, Shot
-from zevlo.core.solve import solve
 
 APERTURES = [
     Aperture(blades, turned, rim, squeeze, 20.0)

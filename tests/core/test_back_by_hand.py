@@ -9,20 +9,20 @@ from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 from tests.core.test_camera import LAWS, shots
 
-from zevlo.core.camera import camera_of, film_distance_mm
-from zevlo.core.instruments.back.another import FocalKeep
-from zevlo.core.instruments.back.cuts import OFFERED_CUTS, CutAway, CutBy, CutCorner, CutsAdd, CutSize
-from zevlo.core.instruments.back.settings import MOST_CUTS, Back
+from zevlo.core.camera.from_shot import camera_of, film_distance_mm
+from zevlo.core.camera.on_paper import side_of_frame, side_of_wedge
+from zevlo.core.framing.solve import solve
+from zevlo.core.framing.what_if import what_if
+from zevlo.core.instruments.back.crops import OFFERED_CUTS, CutAway, CutBy, CutCorner, CutsAdd, CutSize
+from zevlo.core.instruments.back.one_side import GivesWay, SideTo, with_taken_off
+from zevlo.core.instruments.back.other_back import FocalKeep
 from zevlo.core.instruments.back.trimming import EdgeTo, TrimRatio, WholeFrame
-from zevlo.core.instruments.back.widening import GivesWay, SideTo, with_taken_off
 from zevlo.core.instruments.instrument import Scene
 from zevlo.core.optics.back import cut_back, cut_within
 from zevlo.core.optics.picture_size import PAPERS
 from zevlo.core.refused import Refused
-from zevlo.core.scene.sight import side_of_frame, side_of_wedge
 from zevlo.core.shot import Lens, Movements, Shot, Stand, Trim
-from zevlo.core.solve import solve
-from zevlo.core.what_if import what_if
+from zevlo.core.shot.back import MOST_CUTS, Back
 
 NOWHERE = Scene(None)
 GIVES = (None, *get_args(GivesWay))

@@ -11,30 +11,31 @@ from scipy.interpolate import RegularGridInterpolator
 from tests.conftest import set_of, slab
 from tests.core.kinds import lenses
 
-from zevlo.core.camera import Camera, camera_of
+from zevlo.core.camera.camera import Camera
+from zevlo.core.camera.depth_of_field import sharp_zone_of
+from zevlo.core.camera.drawing import FAN_RAYS, fans
+from zevlo.core.camera.from_shot import camera_of
+from zevlo.core.camera.picking import seen_from
 from zevlo.core.compose.guides import horizon
-from zevlo.core.differences import differences
-from zevlo.core.follow import follow
-from zevlo.core.instruments.exposure import metered
+from zevlo.core.framing.apply import follow
+from zevlo.core.framing.differences import differences
+from zevlo.core.framing.shot_name import proposed_name
+from zevlo.core.framing.solve import solve
+from zevlo.core.instruments.exposure.gestures import metered
 from zevlo.core.instruments.focus import FocusAt, FocusHyperfocal, FocusOnPaper, SharpTo
 from zevlo.core.instruments.lens.angle import AngleTo, WedgeTo
 from zevlo.core.instruments.lens.projection import ProjectionTo
-from zevlo.core.instruments.lens.settings import SHORTEST_MM
 from zevlo.core.instruments.stand.looking import Dolly, Look
 from zevlo.core.light.setup import LightSetup
 from zevlo.core.optics import focus
 from zevlo.core.optics.back import cut_back
 from zevlo.core.optics.laws import CannotReach
 from zevlo.core.refused import Refused
-from zevlo.core.scene.levels import Where
 from zevlo.core.scene.lit import light_set, sketch
-from zevlo.core.scene.sight import FAN_RAYS, fans
+from zevlo.core.scene.places.levels import Where
 from zevlo.core.scene.working import WorkingSet
-from zevlo.core.seen import seen_from
-from zevlo.core.sharp_zone import sharp_zone_of
 from zevlo.core.shot import Back, Exposure, Focus, Lens, Movements, Shot, Stand, Trim
-from zevlo.core.solve import solve
-from zevlo.core.stand.naming import proposed_name
+from zevlo.core.shot.lens import SHORTEST_MM
 from zevlo.core.stand.pose import resolve
 
 LENSES = lenses()
@@ -316,7 +317,7 @@ def test_what_is_pulled_through_the_grid_lies_where_the_camera_has_it(law):
 @pytest.mark.parametrize("law", LAWS)
 def test_the_horizon_is_what_lies_level_with_the_lens(law):
     camera = camera_of(tilted(law))
-    lines = np.array(horizon(camera))
+    lines = np.array(horizon(camera.pose, camera.window, camera.law))
     if law == "parallel":
         assert lines.size == 0
         return

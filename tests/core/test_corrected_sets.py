@@ -4,11 +4,13 @@ import numpy as np
 import pytest
 from tests.core.test_differences_and_copies import PLANE
 
-from zevlo.core.camera import camera_of
-from zevlo.core.scene.placing import Placing, change_between, corrected, dropped, shot_moved
-from zevlo.core.shot import Focus, FollowAim, Lens, Settings, Shot, Stand
-from zevlo.core.solve import solve
-from zevlo.core.stand.follow_aim import place_in_frame
+from zevlo.core.bases import Settings
+from zevlo.core.camera.from_shot import camera_of
+from zevlo.core.constraints.follow_aim import place_in_frame
+from zevlo.core.constraints.set_moved import shot_moved
+from zevlo.core.framing.solve import solve
+from zevlo.core.scene.model.placing import Placing, change_between, corrected, dropped
+from zevlo.core.shot import Focus, FollowAim, Lens, Shot, Stand
 
 
 @pytest.mark.parametrize(

@@ -5,17 +5,17 @@ from tests.conftest import set_of, slab
 from tests.core.test_camera import LENSES
 from tests.core.test_placing_shots import FLAT, SHOT, SLOPE
 
-from zevlo.core.differences import COPY_GROUPS, copied, differences
-from zevlo.core.follow import follow
-from zevlo.core.holding import middle_of
+from zevlo.core.camera.blur_map import blur_labels, soft_all_over_px
+from zevlo.core.camera.picking import seen_in
+from zevlo.core.constraints.follow_aim import middle_of
+from zevlo.core.framing.apply import follow
+from zevlo.core.framing.differences import COPY_GROUPS, copied, differences
+from zevlo.core.framing.solve import solve
 from zevlo.core.instruments.focus import FocusAt, FollowFocus, FollowFocusSeen
-from zevlo.core.instruments.left_out import LeaveOut, LeaveOutSeen, PutBackAll
+from zevlo.core.instruments.left_out.gestures import LeaveOut, LeaveOutSeen, PutBackAll
 from zevlo.core.refused import Refused
 from zevlo.core.scene.working import WorkingSet
-from zevlo.core.seen import seen_in
 from zevlo.core.shot import Back, Exposure, Focus, Lens, Movements, Shot, Stand
-from zevlo.core.softness import blur_labels, soft_all_over_px
-from zevlo.core.solve import solve
 
 
 def test_parts_are_left_out_by_the_picture_or_by_name_and_come_back():

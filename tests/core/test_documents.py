@@ -13,24 +13,24 @@ from hypothesis import strategies as st
 from tests.conftest import set_of, slab
 from tests.core.kinds import lenses
 
-from zevlo.core.documents.asked import KINDS, ContactSheet, Documents, Plans, ShotListing
 from zevlo.core.documents.camera_card import Setting, card_page, tripod_lines
 from zevlo.core.documents.camera_lines import camera_lines, real_lens_mm
 from zevlo.core.documents.contact_sheet import BEFORE, NOW, Heading, contact_pages
 from zevlo.core.documents.from_walls import FARTHEST_M, faces_of, off_edges, off_walls
-from zevlo.core.documents.paper import Area, Lines, PaperName, Picture, Words, fitted, wrapped
+from zevlo.core.documents.page.paper import Area, Lines, PaperName, Picture, Words, fitted, wrapped
+from zevlo.core.documents.page.scale import SCALES, bar, scale_for, scale_words
 from zevlo.core.documents.plan import Storey, clipped_ring, extent_of, levels_asked, lines_in, plan_pages
-from zevlo.core.documents.scale import SCALES, bar, scale_for, scale_words
+from zevlo.core.documents.request import KINDS, ContactSheet, Documents, Plans, ShotListing
 from zevlo.core.documents.shot_list import COLUMNS, list_pages, row_of
-from zevlo.core.documents.shot_told import told_of
+from zevlo.core.documents.shot_summary import told_of
+from zevlo.core.framing.solve import solve
 from zevlo.core.measures import measure as read
 from zevlo.core.measures import tape_words
-from zevlo.core.scene.cut import plan_plane
-from zevlo.core.scene.levels import Level, Places, Room, Where
-from zevlo.core.scene.ruler import Ruler, ruler_for
+from zevlo.core.scene.cuts.cut import plan_plane
+from zevlo.core.scene.model.ruler import Ruler, ruler_for
+from zevlo.core.scene.places.levels import Level, Places, Room, Where
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot import Back, Exposure, Focus, Lens, Movements, Shot, Stand
-from zevlo.core.solve import solve
 
 HEADING = Heading("Tide Tower Pottery", "contact sheet", "2026-03-01")
 PLACES = Places(levels=(Level(name="Ground", floor_m=0.0), Level(name="Loft", floor_m=3.0)))

@@ -5,15 +5,15 @@ import pytest
 from tests.conftest import set_of, slab
 from tests.core.kinds import lenses
 
-from zevlo.core.camera import camera_of
-from zevlo.core.follow import follow, ways_on
-from zevlo.core.instruments.focus.backwards import PartSharp, SharpBetween, SharpPoints, middle_per_m
-from zevlo.core.instruments.focus.falling_short import SharpAnyhow
+from zevlo.core.camera.from_shot import camera_of
+from zevlo.core.framing.apply import follow, ways_on
+from zevlo.core.framing.solve import solve
+from zevlo.core.instruments.focus.alternatives import SharpAnyhow
 from zevlo.core.instruments.focus.stacks import frames_of
+from zevlo.core.instruments.focus.stop_solver import PartSharp, SharpBetween, SharpPoints, middle_per_m
 from zevlo.core.refused import Refused
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot import Back, Focus, Lens, Movements, Shot, Stand, Trim
-from zevlo.core.solve import solve
 
 BOARD = slab((-0.3, 0.4, -0.02), (0.3, 1.6, 0.0))
 WORKING = WorkingSet(set_of(BOARD))

@@ -4,10 +4,11 @@ import numpy as np
 import pytest
 from tests.conftest import set_of, slab
 
-from zevlo.core.camera import camera_of
-from zevlo.core.follow import follow
-from zevlo.core.going_along import moved_along
-from zevlo.core.holding import rewritten
+from zevlo.core.camera.from_shot import camera_of
+from zevlo.core.constraints.settling import rewritten
+from zevlo.core.constraints.stand_in_moved import moved_along
+from zevlo.core.framing.apply import follow
+from zevlo.core.framing.solve import solve
 from zevlo.core.instruments.focus import (
     FocusTo,
     FollowFocus,
@@ -19,17 +20,16 @@ from zevlo.core.instruments.focus import (
     StopByBracket,
     StopTo,
 )
-from zevlo.core.instruments.left_out import LeaveOut
+from zevlo.core.instruments.left_out.gestures import LeaveOut
 from zevlo.core.instruments.movements.focus_plane import TurnLens
 from zevlo.core.instruments.stand.looking import Walk
 from zevlo.core.instruments.stand.placing import Face, StandTo
 from zevlo.core.optics.barrel import barrel
-from zevlo.core.patch import ShotPatch, patched
 from zevlo.core.refused import Refused
-from zevlo.core.scene.stand_ins import Figure
+from zevlo.core.scene.stand_ins.made import Figure
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot import Focus, Lens, Shot, Stand
-from zevlo.core.solve import solve
+from zevlo.core.shot.patch import ShotPatch, patched
 
 VASE, SCREEN = "Part 1", "Part 2"
 SET = set_of(slab((-9, -9, -1), (9, 9, 0)), slab((-0.2, 3, 0), (0.2, 3.4, 1.4)), slab((2, 1, 0), (2.1, 4, 2.4)))

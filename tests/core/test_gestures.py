@@ -8,10 +8,15 @@ from hypothesis import strategies as st
 from pydantic import ValidationError
 from tests.conftest import set_of, slab
 
-from zevlo.core.camera import camera_of
-from zevlo.core.focus_on import refocused
-from zevlo.core.follow import follow
-from zevlo.core.instruments.exposure import Meter, ev_of
+from zevlo.core.camera.depth_of_field import FARTHEST_FOCUS_M, sharp_zone_of
+from zevlo.core.camera.from_shot import camera_of, ev_of
+from zevlo.core.constraints.follow_focus import refocused
+from zevlo.core.framing.apply import follow
+from zevlo.core.framing.new_shot import new_shot_from_scout, new_shot_in_plan
+from zevlo.core.framing.placing_habits import Habits
+from zevlo.core.framing.scout import SCOUT_FRAME_SHARE, Scout, scout_view
+from zevlo.core.framing.solve import section_beyond, solve
+from zevlo.core.instruments.exposure.gestures import Meter
 from zevlo.core.instruments.focus import (
     FocusAt,
     FocusHyperfocal,
@@ -23,24 +28,19 @@ from zevlo.core.instruments.focus import (
     StopTo,
 )
 from zevlo.core.instruments.lens.angle import AngleTo, WedgeTo
-from zevlo.core.instruments.lens.bounds import BoundOnPaper
 from zevlo.core.instruments.lens.character import BendTo
+from zevlo.core.instruments.lens.clips import BoundOnPaper
 from zevlo.core.instruments.lens.views import ScaleTo
 from zevlo.core.instruments.movements.straightening import Straighten
 from zevlo.core.instruments.stand.looking import Look, Shift, Walk
 from zevlo.core.instruments.stand.placing import AimTo, Face, HeightTo, StandTo
 from zevlo.core.light.setup import LightSetup
-from zevlo.core.new_shot import new_shot_from_scout, new_shot_in_plan
 from zevlo.core.optics.back import cut_back
 from zevlo.core.refused import Refused
 from zevlo.core.scene.lit import light_set
-from zevlo.core.scene.model import Material
+from zevlo.core.scene.model.set_model import Material
 from zevlo.core.scene.working import WorkingSet
-from zevlo.core.scout import SCOUT_FRAME_SHARE, Scout, scout_view
-from zevlo.core.sharp_zone import FARTHEST_FOCUS_M, sharp_zone_of
 from zevlo.core.shot import Back, Exposure, Focus, FollowAim, Lens, Movements, Shot, Stand
-from zevlo.core.solve import section_beyond, solve
-from zevlo.core.stand.habits import Habits
 from zevlo.core.stand.pose import resolve
 
 GREY = Material("Grey card", (0.18, 0.18, 0.18))

@@ -14,19 +14,19 @@ from tests.core.kinds import bounds_of, gestures_of, kind_of, lenses, values
 from tests.core.test_any_gesture import WORKING
 from tests.core.test_patch import leaves
 
-from zevlo.core.differences import copied, differences
-from zevlo.core.gestures import GESTURES
+from zevlo.core.framing.differences import copied, differences
+from zevlo.core.framing.gestures import GESTURES
+from zevlo.core.framing.sheet import Sheet
+from zevlo.core.framing.solve import solve
+from zevlo.core.framing.staleness import shown
 from zevlo.core.instruments import INSTRUMENTS
-from zevlo.core.instruments.back.settings import NamedCut
-from zevlo.core.instruments.focus.settings import BlurLimit
 from zevlo.core.instruments.instrument import Gesture
 from zevlo.core.instruments.left_out import LEFT_OUT
-from zevlo.core.patch import ShotPatch, patched
 from zevlo.core.refused import Refused
-from zevlo.core.sheet import Sheet
 from zevlo.core.shot import Shot
-from zevlo.core.shows import shown
-from zevlo.core.solve import solve
+from zevlo.core.shot.back import NamedCut
+from zevlo.core.shot.focus import BlurLimit
+from zevlo.core.shot.patch import ShotPatch, patched
 
 BY_KEY = {one.key: one for one in INSTRUMENTS}
 LEAVES = sorted(path for path in leaves() if path != ("name",))

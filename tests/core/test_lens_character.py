@@ -7,17 +7,17 @@ from hypothesis import strategies as st
 from tests.core.kinds import lenses
 from tests.core.test_any_gesture import WORKING
 
-from zevlo.core.camera import camera_of, corner_mm
-from zevlo.core.follow import follow
+from zevlo.core.camera.from_shot import camera_of, corner_mm
+from zevlo.core.framing.apply import follow
+from zevlo.core.framing.solve import solve
 from zevlo.core.instruments.lens import LENS
 from zevlo.core.instruments.lens.angle import AngleTo
 from zevlo.core.instruments.lens.character import BendTo
-from zevlo.core.instruments.lens.settings import Falloff
 from zevlo.core.optics.aperture import mechanical_edge
 from zevlo.core.optics.falloff import Corners, rim_shift
 from zevlo.core.refused import Refused
 from zevlo.core.shot import Back, Focus, Lens, Movements, Shot, Trim
-from zevlo.core.solve import solve
+from zevlo.core.shot.lens import Falloff
 
 
 @settings(max_examples=80, deadline=None)

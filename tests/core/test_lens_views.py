@@ -8,20 +8,20 @@ from pydantic import ValidationError
 from tests.conftest import set_of, slab
 from tests.core.kinds import lenses
 
-from zevlo.core.camera import camera_of
-from zevlo.core.follow import follow
-from zevlo.core.instruments.back.another import FocalKeep
+from zevlo.core.camera.from_shot import camera_of
+from zevlo.core.framing.apply import follow
+from zevlo.core.framing.presets import Kept
+from zevlo.core.framing.solve import solve
+from zevlo.core.instruments.back.other_back import FocalKeep
 from zevlo.core.instruments.instrument import Scene
-from zevlo.core.instruments.lens.bounds import BoundOnPaper
+from zevlo.core.instruments.lens.clips import BoundOnPaper
 from zevlo.core.instruments.lens.primes import PRIME_SETS, PrimeStep
 from zevlo.core.instruments.lens.views import SCALES, FaceOn, ScaleTo, View, ViewFrom, scale_on_paper
-from zevlo.core.kept import Kept
 from zevlo.core.optics.lens import FULL_FRAME_DIAGONAL_MM, image_distance_mm
 from zevlo.core.refused import Refused
-from zevlo.core.scene.levels import Where
+from zevlo.core.scene.places.levels import Where
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot import Back, Focus, Lens, Movements, Shot, Stand, Trim
-from zevlo.core.solve import solve
 from zevlo.core.stand.pose import resolve
 
 HOUSE = WorkingSet(

@@ -9,14 +9,24 @@ import trimesh
 from pydantic import ValidationError
 from tests.conftest import set_of, slab
 
-from zevlo.core.scene.levels import Level, Places, Room, Where, level_at, mark_in, places_moved, signed_area, within
-from zevlo.core.scene.model import Part
-from zevlo.core.scene.placing import Placing, matrix_of
-from zevlo.core.scene.rooms import propose_levels, propose_places, propose_rooms
+from zevlo.core.framing.shot_name import proposed_name
+from zevlo.core.framing.solve import solve
+from zevlo.core.scene.model.placing import Placing, matrix_of
+from zevlo.core.scene.model.set_model import Part
+from zevlo.core.scene.places.levels import (
+    Level,
+    Places,
+    Room,
+    Where,
+    level_at,
+    mark_in,
+    places_moved,
+    signed_area,
+    within,
+)
+from zevlo.core.scene.places.rooms import propose_levels, propose_places, propose_rooms
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot import Lens, Shot, Stand
-from zevlo.core.solve import solve
-from zevlo.core.stand.naming import proposed_name
 
 L_SHAPE = ((0, 0), (6, 0), (6, 2), (2, 2), (2, 5), (0, 5))
 PLACES = Places(

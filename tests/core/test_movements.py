@@ -6,21 +6,21 @@ from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 from tests.conftest import set_of, slab
 
-from zevlo.core.camera import camera_of
-from zevlo.core.follow import follow
+from zevlo.core.camera.depth_of_field import sharp_in_middle
+from zevlo.core.camera.from_shot import camera_of
+from zevlo.core.constraints.uprights import middle_ray, with_middle_on
+from zevlo.core.framing.apply import follow
+from zevlo.core.framing.solve import solve
+from zevlo.core.framing.staleness import shown
+from zevlo.core.instruments.movements.sheet import CIRCLES
 from zevlo.core.instruments.movements.shifting import ShiftTo, Unshift
 from zevlo.core.instruments.movements.straightening import SquareOn, Straighten, Unstraighten
-from zevlo.core.instruments.movements.told import CIRCLES
-from zevlo.core.instruments.stand.holds import FollowSeen
+from zevlo.core.instruments.stand.following import FollowSeen
 from zevlo.core.instruments.stand.looking import Look, Walk
 from zevlo.core.refused import Refused
 from zevlo.core.scene.working import WorkingSet
-from zevlo.core.sharp_zone import sharp_in_middle
 from zevlo.core.shot import Back, Focus, Lens, Movements, Shot, Stand, Trim
-from zevlo.core.shows import shown
-from zevlo.core.solve import solve
 from zevlo.core.stand.pose import direction, resolve
-from zevlo.core.uprights import middle_ray, with_middle_on
 
 TOWER = WorkingSet(
     set_of(slab((-60, -60, -1), (60, 60, 0)), slab((-3, 18, 0), (3, 24, 16)), slab((-4, 30, 0), (9, 31, 5)))

@@ -10,18 +10,18 @@ from pydantic import ValidationError
 from tests.conftest import set_of, slab
 from tests.core.kinds import lenses
 
-from zevlo.core.camera import camera_of, cutting_of
-from zevlo.core.differences import differences
-from zevlo.core.follow import follow
-from zevlo.core.instruments.lens.cutting import CutAtWall, CuttingFlip, CuttingLine, CuttingTo, StandBehind
+from zevlo.core.camera.drawing import FAN_RAYS, fans
+from zevlo.core.camera.from_shot import camera_of, cutting_of
+from zevlo.core.camera.picking import seen_in
+from zevlo.core.framing.apply import follow
+from zevlo.core.framing.differences import differences
+from zevlo.core.framing.solve import solve
+from zevlo.core.instruments.lens.cutting_plane import CutAtWall, CuttingFlip, CuttingLine, CuttingTo, StandBehind
 from zevlo.core.refused import Refused
 from zevlo.core.scene.as_shown import as_shown
-from zevlo.core.scene.sight import FAN_RAYS, fans
-from zevlo.core.scene.visible import CuttingPlane
+from zevlo.core.scene.model.visible import CuttingPlane
 from zevlo.core.scene.working import WorkingSet
-from zevlo.core.seen import seen_in
 from zevlo.core.shot import Focus, Lens, Shot, Stand
-from zevlo.core.solve import solve
 
 
 def room():

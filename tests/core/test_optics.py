@@ -7,14 +7,14 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from zevlo.core.camera import camera_of
-from zevlo.core.instruments.focus.backwards import SharpAsked, stop_wanted
+from zevlo.core.camera.from_shot import camera_of
+from zevlo.core.constraints.uprights import straightened
+from zevlo.core.framing.solve import solve
+from zevlo.core.instruments.focus.stop_solver import SharpAsked, stop_wanted
 from zevlo.core.optics import back, exposure, focus, lens, movements
 from zevlo.core.optics.barrel import barrel_distance_mm
 from zevlo.core.optics.laws import Perspective
 from zevlo.core.shot import Back, BlurLimit, Focus, Lens, Movements, Shot, Stand, Trim
-from zevlo.core.solve import solve
-from zevlo.core.uprights import straightened
 
 
 @pytest.mark.parametrize(

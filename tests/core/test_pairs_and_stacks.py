@@ -6,7 +6,8 @@ import numpy as np
 import pytest
 from tests.conftest import set_of, slab
 
-from zevlo.core.follow import follow
+from zevlo.core.framing.apply import follow
+from zevlo.core.framing.solve import solve
 from zevlo.core.instruments.focus.pairs import FocusPair, pair
 from zevlo.core.instruments.focus.stacks import (
     MOST_PRINTED,
@@ -21,7 +22,6 @@ from zevlo.core.optics.stack import MOST_FRAMES, stack_mm
 from zevlo.core.refused import Refused
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot import Back, Focus, Lens, Movements, Shot, Stand
-from zevlo.core.solve import solve
 
 NEAR, FAR = slab((-1.2, 1.8, 0), (-0.4, 1.9, 1.2)), slab((0.4, 4.2, 0), (1.4, 4.4, 1.2))
 WORKING = WorkingSet(set_of(NEAR, FAR))

@@ -5,8 +5,9 @@ from hypothesis import given as with_values
 from hypothesis import strategies as st
 from pydantic import ValidationError
 
-from zevlo.core.patch import ShotPatch, differs_from, given, patched
-from zevlo.core.shot import Settings, Shot
+from zevlo.core.bases import Settings
+from zevlo.core.shot import Shot
+from zevlo.core.shot.patch import ShotPatch, differs_from, given, patched
 
 START = Shot(focus={"blur_limit": {"mm": 0.03}}, back={"trim": {"left": 0.1}})
 

@@ -7,10 +7,17 @@ from hypothesis import strategies as st
 from tests.conftest import set_of, slab
 from tests.core.test_stand import stands
 
-from zevlo.core.camera import camera_of
-from zevlo.core.follow import follow
-from zevlo.core.holding import part_moved, refollowed
-from zevlo.core.instruments.stand.holds import FollowPart, FollowSeen, LetGo, StayAbove
+from zevlo.core.camera.from_shot import camera_of
+from zevlo.core.constraints.follow_aim import (
+    CannotFollow,
+    kept_place,
+    part_moved,
+    place_in_frame,
+    refollowed,
+    turned_to,
+)
+from zevlo.core.framing.apply import follow
+from zevlo.core.instruments.stand.following import FollowPart, FollowSeen, LetGo, StayAbove
 from zevlo.core.instruments.stand.looking import Dolly, Orbit, Shift, Walk
 from zevlo.core.instruments.stand.placing import (
     AimAtPart,
@@ -27,7 +34,6 @@ from zevlo.core.refused import Refused
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot import Focus, FollowAim, Lens, Movements, Shot, Stand
 from zevlo.core.stand import moves
-from zevlo.core.stand.follow_aim import CannotFollow, kept_place, place_in_frame, turned_to
 from zevlo.core.stand.pose import resolve
 
 RAMP = slab((-10, -10, -1), (10, 10, 0))

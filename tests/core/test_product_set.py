@@ -5,21 +5,21 @@ import pytest
 import trimesh
 from tests.conftest import set_of, slab
 
-from zevlo.core.follow import follow
+from zevlo.core.framing.apply import follow
+from zevlo.core.framing.new_shot import new_shot_in_plan
+from zevlo.core.framing.placing_habits import Habits, by_size, heights_for
+from zevlo.core.framing.scout import LookAtPart, Scout, ShowAll, View, WithSet, followed, scout_near, scout_view
+from zevlo.core.framing.solve import solve
 from zevlo.core.instruments.stand.placing import AimTo
-from zevlo.core.new_shot import new_shot_in_plan
 from zevlo.core.refused import Refused
 from zevlo.core.scene.arrangement import Arrangement, arranged
-from zevlo.core.scene.guess import guess_unit, guess_up
-from zevlo.core.scene.model import Part, SetModel
-from zevlo.core.scene.placing import Placing, placed
-from zevlo.core.scene.stand_ins import Panel, footprint, put_on, sweep_under
-from zevlo.core.scene.stood_on import part_boxes, stood_on
+from zevlo.core.scene.model.placing import Placing, placed
+from zevlo.core.scene.model.set_model import Part, SetModel
+from zevlo.core.scene.model.support_plane import part_boxes, stood_on
+from zevlo.core.scene.model.unit_guess import guess_unit, guess_up
+from zevlo.core.scene.stand_ins.made import Panel, footprint, put_on, sweep_under
 from zevlo.core.scene.working import WorkingSet
-from zevlo.core.scout import LookAtPart, Scout, ShowAll, View, WithSet, followed, scout_near, scout_view
 from zevlo.core.shot import Shot, Stand
-from zevlo.core.solve import solve
-from zevlo.core.stand.habits import Habits, by_size, heights_for
 from zevlo.core.stand.pose import resolve
 
 

@@ -5,15 +5,15 @@ import io
 from tests.conftest import glb_set
 from tests.core.kinds import lenses
 
-from zevlo.core import camera
-from zevlo.core.rehearsal import rehearse
-from zevlo.core.scene import cut, floor, outline, sight
-from zevlo.core.scene.cut import plan_plane
-from zevlo.core.scene.sight import packed
-from zevlo.core.scene.visible import Lifted, Visible
+from zevlo.core.camera import camera, drawing
+from zevlo.core.camera.drawing import packed
+from zevlo.core.framing.solve import section_beyond, solve
+from zevlo.core.framing.warm_up import rehearse
+from zevlo.core.scene.cuts import cut, floor, outline
+from zevlo.core.scene.cuts.cut import plan_plane
+from zevlo.core.scene.model.visible import Lifted, Visible
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot import Lens
-from zevlo.core.solve import section_beyond, solve
 from zevlo.demo.glb import pottery_glb
 from zevlo.demo.shots import SHOTS
 from zevlo.files.arrays import pack_set, unpack_set
@@ -22,7 +22,7 @@ from zevlo.files.arrays import pack_set, unpack_set
 def _compiled():
     loops = [
         value
-        for module in (camera, cut, floor, outline, sight)
+        for module in (camera, drawing, cut, floor, outline)
         for value in vars(module).values()
         if hasattr(value, "signatures")
     ]

@@ -6,23 +6,23 @@ from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 from tests.core.kinds import lenses
 
-from zevlo.core.camera import camera_of
-from zevlo.core.follow import follow
-from zevlo.core.instruments.back.another import FocalKeep
-from zevlo.core.instruments.focus.backwards import EverythingSharp, SharpPoints, SoftWhileSharp
+from zevlo.core.camera.depth_of_field import sharp_in_middle, sharp_zone_of
+from zevlo.core.camera.from_shot import camera_of
+from zevlo.core.framing.apply import follow
+from zevlo.core.framing.solve import solve
+from zevlo.core.instruments.back.other_back import FocalKeep
 from zevlo.core.instruments.focus.distance import FocusHyperfocal
 from zevlo.core.instruments.focus.stacks import StackBetween, stack_distances
+from zevlo.core.instruments.focus.stop_solver import EverythingSharp, SharpPoints, SoftWhileSharp
 from zevlo.core.instruments.focus.stops import SharpTo
+from zevlo.core.instruments.movements.alternatives import EnlargeInstead, TrueFromElsewhere
 from zevlo.core.instruments.movements.straightening import Straighten
-from zevlo.core.instruments.movements.ways_out import EnlargeInstead, TrueFromElsewhere
 from zevlo.core.optics.back import cut_back
 from zevlo.core.optics.movements import circle_used_mm
 from zevlo.core.refused import Refused
-from zevlo.core.scene.model import EMPTY
+from zevlo.core.scene.model.set_model import EMPTY
 from zevlo.core.scene.working import WorkingSet
-from zevlo.core.sharp_zone import sharp_in_middle, sharp_zone_of
 from zevlo.core.shot import Back, Focus, Lens, Movements, Shot, Stand, Trim
-from zevlo.core.solve import solve
 
 NOTHING = WorkingSet(EMPTY)
 BLURRING = [law for law in lenses() if law != "parallel"]

@@ -6,11 +6,11 @@ import shapely
 import trimesh
 from tests.conftest import set_of, slab
 
-from zevlo.core.scene.beyond import edges_of
-from zevlo.core.scene.cut import cut_outlines, cut_segments, index_for_cuts, plan_plane, section_plane
-from zevlo.core.scene.outline import chain
-from zevlo.core.scene.rays import RayScene
-from zevlo.core.scene.visible import Lifted, Visible
+from zevlo.core.scene.cuts.beyond import edges_of
+from zevlo.core.scene.cuts.cut import cut_outlines, cut_segments, index_for_cuts, plan_plane, section_plane
+from zevlo.core.scene.cuts.outline import chain
+from zevlo.core.scene.model.rays import RayScene
+from zevlo.core.scene.model.visible import Lifted, Visible
 from zevlo.core.scene.working import WorkingSet
 
 
@@ -129,7 +129,7 @@ def test_section_runs_along_the_axis_with_the_lens_at_its_left():
 
 
 def test_lifting_a_group_takes_all_below_it():
-    from zevlo.core.scene.model import Material, Part, SetModel
+    from zevlo.core.scene.model.set_model import Material, Part, SetModel
 
     box = slab((0, 0, 0), (1, 1, 1))
     parts = (Part("group", None, 0, 0), Part("one", 0, 0, 6), Part("two", None, 6, 6))

@@ -10,17 +10,18 @@ from tests.conftest import set_of, slab
 
 from zevlo.core.scene.arrangement import Arrangement, arranged
 from zevlo.core.scene.as_shown import as_shown
-from zevlo.core.scene.before_view import put_before
-from zevlo.core.scene.body import body_box
-from zevlo.core.scene.cut import plan_plane
+from zevlo.core.scene.cuts.cut import plan_plane
+from zevlo.core.scene.cuts.cut_away import cut_away
+from zevlo.core.scene.cuts.snap import sides_of, snap
 from zevlo.core.scene.leftovers import find_leftovers
-from zevlo.core.scene.levels import Level, Places, Room, Where
-from zevlo.core.scene.lifting import cut_away, part_middles, parts_on_level
-from zevlo.core.scene.model import Part, SetModel
-from zevlo.core.scene.part_ids import ids_of, lasting_ids
-from zevlo.core.scene.placing import Placing, change_between
-from zevlo.core.scene.snap import sides_of, snap
-from zevlo.core.scene.stand_ins import (
+from zevlo.core.scene.model.body import body_box
+from zevlo.core.scene.model.part_ids import ids_of, lasting_ids
+from zevlo.core.scene.model.placing import Placing, change_between
+from zevlo.core.scene.model.set_model import Part, SetModel
+from zevlo.core.scene.model.visible import CuttingPlane, Lifted, Visible, all_above
+from zevlo.core.scene.places.levels import Level, Places, Room, Where
+from zevlo.core.scene.places.lifting import part_middles, parts_on_level
+from zevlo.core.scene.stand_ins.made import (
     GROUP_NAME,
     Figure,
     Panel,
@@ -36,7 +37,7 @@ from zevlo.core.scene.stand_ins import (
     shape_of,
     sweep_profile,
 )
-from zevlo.core.scene.visible import CuttingPlane, Lifted, Visible, all_above
+from zevlo.core.scene.stand_ins.placement import put_before
 from zevlo.core.scene.working import WorkingSet
 
 GROUND = slab((-10, -10, -0.2), (10, 10, 0))

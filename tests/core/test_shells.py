@@ -9,10 +9,10 @@ import trimesh
 from tests.conftest import set_of, slab
 
 from zevlo.core.documents.plan import band_behind
-from zevlo.core.scene.cut import elevation_plane, plan_plane
-from zevlo.core.scene.levels import Level, signed_area
-from zevlo.core.scene.model import SetModel
-from zevlo.core.scene.rooms import propose_rooms
+from zevlo.core.scene.cuts.cut import elevation_plane, plan_plane
+from zevlo.core.scene.model.set_model import SetModel
+from zevlo.core.scene.places.levels import Level, signed_area
+from zevlo.core.scene.places.rooms import propose_rooms
 from zevlo.core.scene.working import WorkingSet
 
 PLAN = plan_plane(1.2)

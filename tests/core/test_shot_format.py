@@ -13,8 +13,8 @@ from hypothesis import strategies as st
 from pydantic import Field, TypeAdapter, ValidationError
 from tests.core.kinds import SHOT_GESTURES, VIEW_GESTURES, gestures_of, kind_of
 
+from zevlo.core.framing.solve import solve
 from zevlo.core.shot import Back, Shot
-from zevlo.core.solve import solve
 
 EXAMPLE = {
     "schema": "zevlo.shot/1",

@@ -4,19 +4,19 @@ import numpy as np
 import pytest
 from tests.conftest import set_of, slab
 
-from zevlo.core.camera import camera_of
-from zevlo.core.follow import follow
-from zevlo.core.going_along import moved_along, paired
+from zevlo.core.camera.from_shot import camera_of
+from zevlo.core.constraints.follow_aim import place_in_frame
+from zevlo.core.constraints.stand_in_moved import moved_along, paired
+from zevlo.core.framing.apply import follow
+from zevlo.core.framing.placing_habits import Habits
+from zevlo.core.framing.suggested_stands import suggested_stands
 from zevlo.core.instruments.focus import FocusOnPaper
 from zevlo.core.optics.back import cut_back
-from zevlo.core.scene.levels import Level, Room
-from zevlo.core.scene.stand_ins import Figure
+from zevlo.core.scene.places.levels import Level, Room
+from zevlo.core.scene.stand_ins.made import Figure
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot import Back, FollowAim, Shot, Stand, Trim
-from zevlo.core.stand.follow_aim import place_in_frame
-from zevlo.core.stand.habits import Habits
 from zevlo.core.stand.pose import resolve
-from zevlo.core.stand.suggest import suggested_stands
 
 EDGES = {"left": (0, 1), "right": (1, -1), "bottom": (2, 1), "top": (3, -1)}
 

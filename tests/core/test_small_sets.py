@@ -9,18 +9,18 @@ import trimesh
 from tests.conftest import set_of, slab
 from tests.core.test_product_set import things
 
+from zevlo.core.camera.drawing import packed, thin_lines
+from zevlo.core.framing.placing_habits import MOST_MARKS, Habits, marked
 from zevlo.core.measures import change_words, length_words
 from zevlo.core.refused import Refused
 from zevlo.core.scene.arrangement import Arrangement, arranged
-from zevlo.core.scene.cut import plan_plane
+from zevlo.core.scene.cuts.cut import plan_plane
 from zevlo.core.scene.leftovers import find_leftovers
-from zevlo.core.scene.levels import Where
-from zevlo.core.scene.ruler import Ruler, ruler_for, told_by, usual_step
-from zevlo.core.scene.sight import packed, thin_lines
-from zevlo.core.scene.stand_ins import sweep_under
-from zevlo.core.scene.under_it import under_it
+from zevlo.core.scene.model.ruler import Ruler, ruler_for, told_by, usual_step
+from zevlo.core.scene.places.levels import Where
+from zevlo.core.scene.places.support_surface import under_it
+from zevlo.core.scene.stand_ins.made import sweep_under
 from zevlo.core.scene.working import WorkingSet
-from zevlo.core.stand.habits import MOST_MARKS, Habits, marked
 
 SIZES = [0.012, 0.05, 0.29, 0.31, 0.43, 0.59, 0.61, 1.9, 2.1, 4.0, 60.0]
 

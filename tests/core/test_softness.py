@@ -5,13 +5,13 @@ import pytest
 from tests.conftest import set_of, slab
 from tests.core.kinds import lenses
 
-from zevlo.core.camera import law_of
+from zevlo.core.camera.blur_map import LABELS_A_LEVEL, blur_grid, blur_labels, levels_px, soft_all_over_px
+from zevlo.core.camera.depth_of_field import zone_in_space
+from zevlo.core.camera.from_shot import law_of
+from zevlo.core.framing.solve import solve
 from zevlo.core.optics.back import cut_back
 from zevlo.core.scene.working import WorkingSet
-from zevlo.core.sharp_zone import zone_in_space
 from zevlo.core.shot import BlurLimit, Focus, Lens, Movements, Shot, Stand
-from zevlo.core.softness import LABELS_A_LEVEL, blur_grid, blur_labels, levels_px, soft_all_over_px
-from zevlo.core.solve import solve
 
 YARD = WorkingSet(
     set_of(slab((-40, -40, -1), (40, 40, 0)), slab((-1, 4, 0), (1, 4.5, 1.2)), slab((-9, 14, 0), (9, 15, 4)))
@@ -29,7 +29,7 @@ SHOTS = {
 
 def blur_at(shot, uv):
     """What the sheet's own probes say of what is seen at places of the frame."""
-    from zevlo.core.seen import seen_in
+    from zevlo.core.camera.picking import seen_in
 
     points = tuple(seen_in(shot, YARD, *place).at for place in uv)
     return [

@@ -5,14 +5,14 @@ import trimesh
 from tests.conftest import set_of, slab
 from tests.core.test_placing_shots import FLAT, SLOPE
 
-from zevlo.core.new_shot import new_shot_at, new_shot_in_plan
-from zevlo.core.scene.levels import Level, Room
+from zevlo.core.framing.new_shot import new_shot_at, new_shot_in_plan
+from zevlo.core.framing.placing_habits import NAMED_HEIGHTS, OFFERED_PAIRS, Habits
+from zevlo.core.framing.scout import looked_at
+from zevlo.core.framing.suggested_stands import LOW_M, suggested_stands
+from zevlo.core.scene.places.levels import Level, Room
 from zevlo.core.scene.working import WorkingSet
-from zevlo.core.scout import looked_at
 from zevlo.core.shot import Shot, Stand
-from zevlo.core.stand.habits import NAMED_HEIGHTS, OFFERED_PAIRS, Habits
 from zevlo.core.stand.pose import resolve
-from zevlo.core.stand.suggest import LOW_M, suggested_stands
 
 ROOM = Room(name="R", level="G", outline=((0, 0), (6, 0), (6, 4), (0, 4)))
 

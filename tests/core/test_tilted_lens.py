@@ -6,8 +6,11 @@ from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 from tests.conftest import set_of, slab
 
-from zevlo.core.camera import all_along, camera_of
-from zevlo.core.follow import follow
+from zevlo.core.camera.camera import all_along
+from zevlo.core.camera.depth_of_field import blur_law_of, blur_limit_of, sharp_zone_of
+from zevlo.core.camera.from_shot import camera_of
+from zevlo.core.framing.apply import follow
+from zevlo.core.framing.solve import solve
 from zevlo.core.instruments.focus import FocusAt, FocusOnPaper, SharpOnPaper
 from zevlo.core.instruments.focus.probes import probed
 from zevlo.core.instruments.lens.projection import ProjectionTo
@@ -24,9 +27,7 @@ from zevlo.core.optics.back import cut_back
 from zevlo.core.optics.tilt import hinge_m, lean_per_m, tilted, turned_to_look
 from zevlo.core.refused import Refused
 from zevlo.core.scene.working import WorkingSet
-from zevlo.core.sharp_zone import blur_law_of, blur_limit_of, sharp_zone_of
 from zevlo.core.shot import Focus, Lens, Movements, Shot, Stand
-from zevlo.core.solve import solve
 
 TABLE = WorkingSet(
     set_of(slab((-4, -4, -1), (4, 4, 0)), slab((-1, 1, 0.7), (1, 3.2, 0.75)), slab((-3, 3.6, 0), (3, 3.8, 2.6)))

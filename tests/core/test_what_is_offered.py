@@ -8,16 +8,16 @@ import pytest
 from scipy import constants
 from tests.conftest import set_of, slab
 
-from zevlo.core.instruments.focus.settings import BLUR_LIMITS
 from zevlo.core.light.setup import Sun, sun_irradiance
 from zevlo.core.measures import UNITS, measure
 from zevlo.core.optics.back import FORMATS
 from zevlo.core.optics.barrel import FEET, METRES
 from zevlo.core.optics.focus import OFFERED_STOPS
 from zevlo.core.scene.leftovers import find_leftovers
-from zevlo.core.scene.levels import Where
-from zevlo.core.scene.part_ids import STAND_INS_PATH, lasting_ids
+from zevlo.core.scene.model.part_ids import STAND_INS_PATH, lasting_ids
+from zevlo.core.scene.places.levels import Where
 from zevlo.core.scene.working import WorkingSet
+from zevlo.core.shot.focus import BLUR_LIMITS
 
 INCHES = {"4 × 5 in": (120.0, 95.0), "8 × 10 in": (244.0, 193.0)}
 """A sheet holder leaves that much of them free (common practice, no source)."""

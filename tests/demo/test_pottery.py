@@ -9,15 +9,15 @@ import trimesh
 from sqlalchemy import select, text
 from tests.conftest import glb_set
 
-from zevlo.core.camera import camera_of
-from zevlo.core.focus_on import part_corners
+from zevlo.core.camera.drawing import fans
+from zevlo.core.camera.from_shot import camera_of
+from zevlo.core.camera.picking import depth_at
+from zevlo.core.constraints.follow_focus import part_corners
+from zevlo.core.framing.solve import section_beyond, solve
 from zevlo.core.instruments.focus.stacks import frames_of
 from zevlo.core.optics.back import cut_back
-from zevlo.core.scene.cut import plan_plane, section_plane
-from zevlo.core.scene.sight import fans
+from zevlo.core.scene.cuts.cut import plan_plane, section_plane
 from zevlo.core.scene.working import WorkingSet
-from zevlo.core.seen import depth_at
-from zevlo.core.solve import section_beyond, solve
 from zevlo.demo import solids, wares
 from zevlo.demo.glb import pottery_glb
 from zevlo.demo.load import load_demo

@@ -13,13 +13,13 @@ from tests.desk.spheres import SMALL, frame_on_screen, seen
 from tests.desk.test_finder_pixels import settings_of
 from tests.lab.test_lens_pixels import projected
 
-from zevlo.core.camera import aperture_of, camera_of, law_of
+from zevlo.core.camera.from_shot import aperture_of, camera_of, law_of
+from zevlo.core.framing.solve import solve
 from zevlo.core.light.site import PlacedLight
 from zevlo.core.light.tone import shoulder
 from zevlo.core.scene.as_shown import model_as_shown
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot import Shot
-from zevlo.core.solve import solve
 from zevlo.demo.glb import pottery_glb
 from zevlo.demo.load import LIGHT
 from zevlo.lab.develop import clean, expose, srgb

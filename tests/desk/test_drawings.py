@@ -24,7 +24,7 @@ from tests.desk.hands import (
 )
 from tests.files.test_door import glb_of
 
-from zevlo.core.instruments.lens.settings import Projection
+from zevlo.core.shot.lens import Projection
 
 NAME = "Wheel room, looking NW"
 

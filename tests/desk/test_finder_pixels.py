@@ -10,10 +10,10 @@ from tests.desk.hands import choose, field, instrument, named, open_demo, option
 from tests.desk.spheres import SMALL, frame_on_screen, seen
 from tests.lab.test_lens_pixels import POINTS, projected
 
+from zevlo.core.camera.blur_map import blur_grid, levels_px
+from zevlo.core.framing.solve import solve
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot import Shot
-from zevlo.core.softness import blur_grid, levels_px
-from zevlo.core.solve import solve
 from zevlo.demo.glb import pottery_glb
 
 ALL_AROUND = np.array([[4.5, 1.2, 1.8], [-4.0, 1.6, 0.6], [1.5, 2.6, 4.4], [-1.2, 2.5, -1.6], [5.0, 3.0, 3.5]])

@@ -8,8 +8,8 @@ from playwright.sync_api import expect
 from tests.desk.hands import choose, drag, eventually, field, instrument, named, open_demo, option, settled
 from tests.desk.test_movements_by_hand import press_in_finder
 
+from zevlo.core.framing.solve import solve
 from zevlo.core.shot import Shot
-from zevlo.core.solve import solve
 
 ROOM = "Wheel room, looking NW"
 

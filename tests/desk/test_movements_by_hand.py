@@ -7,8 +7,8 @@ import pytest
 from playwright.sync_api import expect
 from tests.desk.hands import choose, drag, eventually, field, instrument, named, open_demo, paper_place, settled, undo
 
+from zevlo.core.framing.solve import solve
 from zevlo.core.shot import Shot
-from zevlo.core.solve import solve
 from zevlo.core.stand.pose import resolve
 
 TOWER, TEAPOT = "Tower from the slip", "Teapot hero"

@@ -14,16 +14,17 @@ from hypothesis import strategies as st
 from pxr import Tf, Usd
 from tests.core.kinds import BENT, lenses
 
-from zevlo.core.camera import camera_of
-from zevlo.core.exchange.carried import Carried, NoCamera, Unread, carried_of, centred, within
+from zevlo.core.camera.from_shot import camera_of
+from zevlo.core.exchange.camera_record import Carried, NoCamera, Unread, carried_of, centred, within
 from zevlo.core.exchange.receiver import Receiver
-from zevlo.core.exchange.taken import same_name, same_picture, same_place, taken
-from zevlo.core.instruments.focus.settings import Stack
-from zevlo.core.instruments.lens.settings import Distortion
+from zevlo.core.exchange.shot_from_camera import same_name, same_picture, same_place, taken
 from zevlo.core.optics.back import cut_back
-from zevlo.core.optics.lens import Window, nearest_focus_m
-from zevlo.core.scene.placing import Placing, matrix_of
+from zevlo.core.optics.lens import Window
+from zevlo.core.scene.model.placing import Placing, matrix_of
 from zevlo.core.shot import Back, Focus, Lens, Movements, Shot, Stand
+from zevlo.core.shot.focus import Stack
+from zevlo.core.shot.lens import Distortion
+from zevlo.core.shot.limits import nearest_focus_m
 from zevlo.core.stand.pose import resolve
 from zevlo.demo.shots import SHOTS
 from zevlo.files.cameras.formats import FORMATS, format_of, read_cameras, write_cameras

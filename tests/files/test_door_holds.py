@@ -17,7 +17,7 @@ from PIL import Image
 from tests.files import shed
 from tests.files.test_door import glb_of
 
-from zevlo.core.scene.model import Material
+from zevlo.core.scene.model.set_model import Material
 from zevlo.files import limits, scratch, textures
 from zevlo.files.door import take_in
 from zevlo.files.names import STANDS_FOR_IT

@@ -13,7 +13,7 @@ from pxr import Gf, Sdf, Usd, UsdGeom, UsdShade, UsdUtils
 from tests.conftest import glb_set
 from tests.files import shed
 
-from zevlo.core.scene.placing import Placing, matrix_of
+from zevlo.core.scene.model.placing import Placing, matrix_of
 from zevlo.demo.glb import pack_glb
 from zevlo.files.glb import open_container
 from zevlo.files.reading import Arrival, unheard

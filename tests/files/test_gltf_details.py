@@ -12,7 +12,7 @@ from PIL import Image
 from tests.conftest import glb_set
 from tests.files.test_door import glb_of
 
-from zevlo.core.scene.placing import Placing, matrix_of
+from zevlo.core.scene.model.placing import Placing, matrix_of
 from zevlo.demo.glb import pack_glb
 from zevlo.files.glb import Container, open_container, pack
 from zevlo.files.gltf import from_bytes

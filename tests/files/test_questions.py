@@ -8,11 +8,11 @@ import trimesh
 from tests.files.test_door import glb_of
 
 from zevlo.cli import main
-from zevlo.core.instruments.exposure import Meter
+from zevlo.core.framing.solve import solve
+from zevlo.core.instruments.exposure.gestures import Meter
 from zevlo.core.instruments.focus import FocusAt, SharpTo
 from zevlo.core.instruments.stand.placing import StandTo
 from zevlo.core.shot import Focus, Lens, Shot, Stand
-from zevlo.core.solve import solve
 
 SHOT = Shot(stand=Stand(position=(0, -5, 1.6), aim=(0, 0, 0.5)), focus=Focus(distance_m=3.0))
 

@@ -10,17 +10,17 @@ from tests.conftest import slab
 from tests.core.kinds import lenses
 from tests.lab.test_lens_pixels import lamps, projected, rendered, spread
 
-from zevlo.core.camera import aperture_of, camera_of
-from zevlo.core.follow import follow
+from zevlo.core.camera.from_shot import aperture_of, camera_of
+from zevlo.core.framing.apply import follow
+from zevlo.core.framing.solve import solve
 from zevlo.core.instruments.movements.focus_plane import FocusPlaneThrough
 from zevlo.core.instruments.movements.straightening import SquareOn, Straighten
 from zevlo.core.optics.aperture import mechanical_edge
 from zevlo.core.optics.back import cut_back
 from zevlo.core.optics.focus import blur_times_mm
-from zevlo.core.scene.model import EMPTY
+from zevlo.core.scene.model.set_model import EMPTY
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot import Back, Focus, Lens, Movements, Shot, Stand
-from zevlo.core.solve import solve
 
 NOTHING = WorkingSet(EMPTY)
 PLACES = [(u, v) for v in (0.25, 0.75) for u in (0.1, 0.3, 0.5, 0.7, 0.9)]

@@ -18,8 +18,8 @@ from tests.lab.test_worker import _print, _until, sized
 
 from zevlo.core.finals.order import Formats, Layer
 from zevlo.core.finals.pieces import TILE_PX
+from zevlo.core.framing.solve import solve
 from zevlo.core.shot import Shot
-from zevlo.core.solve import solve
 from zevlo.lab.history import read_history
 from zevlo.lab.layers import hash_bits
 from zevlo.lab.made_with import made_here, versions

@@ -9,19 +9,19 @@ from PIL import Image
 from tests.conftest import set_of, slab
 from tests.core.kinds import lenses
 
-from zevlo.core.camera import camera_of, cutting_of
-from zevlo.core.instruments.back.cuts import picture_of
-from zevlo.core.instruments.lens.settings import Falloff
+from zevlo.core.camera.from_shot import camera_of, cutting_of
+from zevlo.core.camera.picking import seen_from
+from zevlo.core.framing.solve import solve
+from zevlo.core.instruments.back.crops import picture_of
 from zevlo.core.light.setup import LightSetup, Sky, Sun
 from zevlo.core.light.site import PlacedLight
 from zevlo.core.optics.back import cut_back
 from zevlo.core.optics.focus import blur_times_mm
 from zevlo.core.scene.as_shown import model_as_shown
-from zevlo.core.scene.model import Material, Part, SetModel
+from zevlo.core.scene.model.set_model import Material, Part, SetModel
 from zevlo.core.scene.working import WorkingSet
-from zevlo.core.seen import seen_from
 from zevlo.core.shot import Back, Focus, Lens, Movements, Shot, Stand, Trim
-from zevlo.core.solve import solve
+from zevlo.core.shot.lens import Falloff
 from zevlo.lab.renderer import MitsubaRenderer
 from zevlo.lab.stage import Stage
 

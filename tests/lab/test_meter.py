@@ -5,12 +5,12 @@ import pytest
 from tests.conftest import set_of, slab
 from tests.lab.test_lens_pixels import rendered
 
-from zevlo.core.camera import camera_of
+from zevlo.core.camera.from_shot import camera_of
+from zevlo.core.camera.meter import even_luminance, metered_ev
 from zevlo.core.light.setup import LightSetup
-from zevlo.core.meter import even_luminance, metered_ev
 from zevlo.core.optics import exposure
 from zevlo.core.scene.lit import light_set, luminance_of, middle_luminance
-from zevlo.core.scene.model import Material
+from zevlo.core.scene.model.set_model import Material
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot import Back, Focus, Lens, Shot, Stand
 

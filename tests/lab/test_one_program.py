@@ -5,11 +5,11 @@ import pytest
 from tests.conftest import set_of, slab
 from tests.core.kinds import lenses
 
-from zevlo.core.camera import camera_of
+from zevlo.core.camera.from_shot import camera_of
+from zevlo.core.framing.solve import solve
 from zevlo.core.light.setup import LightSetup
 from zevlo.core.optics.movements import circle_used_mm
 from zevlo.core.shot import Back, Focus, Lens, Movements, Shot, Stand
-from zevlo.core.solve import solve
 from zevlo.lab.renderer import MitsubaRenderer
 
 SIZE = (12, 8)

@@ -11,8 +11,8 @@ from PIL import Image
 from tests.files.test_door import glb_of
 
 from zevlo.cli import main
+from zevlo.core.framing.solve import solve
 from zevlo.core.shot import Back, Shot, Stand
-from zevlo.core.solve import solve
 
 
 def test_a_picture_and_its_film_without_server_or_database(tmp_path, monkeypatch):

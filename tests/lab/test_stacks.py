@@ -11,13 +11,13 @@ from scipy.ndimage import gaussian_filter, maximum_filter, minimum_filter, sobel
 from tests.conftest import set_of, slab
 from tests.lab.test_worker import _print, _until
 
+from zevlo.core.camera.picking import seen_in
+from zevlo.core.finals.recipe import Recipe
 from zevlo.core.instruments.focus.stacks import frames_of
 from zevlo.core.light.setup import LightSetup, Sky, Sun
 from zevlo.core.light.site import PlacedLight
-from zevlo.core.recipe import Recipe
-from zevlo.core.scene.model import Material
+from zevlo.core.scene.model.set_model import Material
 from zevlo.core.scene.working import WorkingSet
-from zevlo.core.seen import seen_in
 from zevlo.core.shot import Back, Focus, Lens, Movements, Shot, Stand
 from zevlo.lab.develop import read_exr
 from zevlo.lab.merge import SHARP_PX, SPARED_PX, enough, merged, middles, mixed, rays_of, shares, softness

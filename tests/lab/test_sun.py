@@ -6,7 +6,7 @@ from tests.conftest import slab
 from tests.lab.test_lens_pixels import rendered
 
 from zevlo.core.light.setup import SUN_RADIUS_DEG, LightSetup, Sky, Sun, toward_sun
-from zevlo.core.scene.model import Material
+from zevlo.core.scene.model.set_model import Material
 from zevlo.core.shot import Back, Focus, Lens, Shot, Stand
 from zevlo.lab.stage import SUN_BEAMS, _sun
 

@@ -5,20 +5,20 @@ import pytest
 import trimesh
 from tests.conftest import set_of
 
-from zevlo.core.camera import Camera
+from zevlo.core.camera.camera import Camera
+from zevlo.core.camera.picking import seen_from
+from zevlo.core.framing.placing_habits import NAMED_HEIGHTS, OFFERED_PAIRS
 from zevlo.core.measures import LENGTHS_M
 from zevlo.core.optics.laws import Perspective
 from zevlo.core.optics.lens import Window
-from zevlo.core.scene.cut import plan_plane, section_plane
-from zevlo.core.scene.figure import CHIN, ELBOW, HIP, KNEE, SHOULDER, body_of
-from zevlo.core.scene.floor import FURNITURE_THICKNESS_M
+from zevlo.core.scene.cuts.cut import plan_plane, section_plane
+from zevlo.core.scene.cuts.floor import FURNITURE_THICKNESS_M
 from zevlo.core.scene.leftovers import _closest
-from zevlo.core.scene.rays import RayScene
-from zevlo.core.scene.stand_ins import Sweep
+from zevlo.core.scene.model.rays import RayScene
+from zevlo.core.scene.stand_ins.figure import CHIN, ELBOW, HIP, KNEE, SHOULDER, body_of
+from zevlo.core.scene.stand_ins.made import Sweep
 from zevlo.core.scene.working import WorkingSet
-from zevlo.core.seen import seen_from
 from zevlo.core.shot import Stand
-from zevlo.core.stand.habits import NAMED_HEIGHTS, OFFERED_PAIRS
 from zevlo.core.stand.pose import resolve
 
 

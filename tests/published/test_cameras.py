@@ -9,11 +9,11 @@ from hypothesis import strategies as st
 from pxr import Gf
 from scipy.spatial.transform import Rotation
 
-from zevlo.core.camera import camera_of
+from zevlo.core.camera.from_shot import camera_of
+from zevlo.core.framing.solve import solve
 from zevlo.core.optics.back import cut_back
 from zevlo.core.optics.lens import angle_deg, focal_length_for
 from zevlo.core.shot import Back, Lens, Movements, Shot, Stand
-from zevlo.core.solve import solve
 from zevlo.core.stand.pose import resolve, view_matrix
 
 

@@ -10,8 +10,8 @@ import pytest
 from pxr import Usd, UsdGeom, UsdValidation
 from tests.files.test_cameras_in_files import points_before
 
-from zevlo.core.camera import camera_of
-from zevlo.core.exchange.carried import carried_of
+from zevlo.core.camera.from_shot import camera_of
+from zevlo.core.exchange.camera_record import carried_of
 from zevlo.core.exchange.receiver import Receiver
 from zevlo.core.shot import Back, Lens, Movements, Shot, Stand
 from zevlo.demo.glb import pottery_glb

@@ -18,15 +18,15 @@ import svgelements
 from PIL import Image
 from tests.core.test_documents import HEADING, ROOM, WHERE, shot, storey
 
-from zevlo.core.documents.asked import ContactSheet, Plans, ShotListing
 from zevlo.core.documents.contact_sheet import NOW, contact_pages
-from zevlo.core.documents.paper import PAPERS
+from zevlo.core.documents.page.paper import PAPERS
+from zevlo.core.documents.page.scale import SCALES
 from zevlo.core.documents.plan import plan_pages
-from zevlo.core.documents.scale import SCALES
+from zevlo.core.documents.request import ContactSheet, Plans, ShotListing
 from zevlo.core.documents.shot_list import COLUMNS, list_pages, row_of
-from zevlo.core.documents.shot_told import told_of
-from zevlo.core.scene.placing import UNITS_M
-from zevlo.core.scene.ruler import Ruler
+from zevlo.core.documents.shot_summary import told_of
+from zevlo.core.scene.model.placing import UNITS_M
+from zevlo.core.scene.model.ruler import Ruler
 from zevlo.files.cells import from_cell
 from zevlo.files.documents.dxf import write_dxf
 from zevlo.files.documents.fonts import NO_LETTER, measure, shown, without_letters

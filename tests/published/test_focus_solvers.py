@@ -6,16 +6,16 @@ Blur is taken from the thin lens (Ray, Applied Photographic Optics, from memory)
 import numpy as np
 import pytest
 
-from zevlo.core.follow import follow
-from zevlo.core.instruments.focus.backwards import EverythingSharp, SharpBetween, SharpPoints, SoftWhileSharp
+from zevlo.core.camera.depth_of_field import blur_limit_of
+from zevlo.core.framing.apply import follow
+from zevlo.core.framing.solve import solve
+from zevlo.core.instruments.focus.stop_solver import EverythingSharp, SharpBetween, SharpPoints, SoftWhileSharp
 from zevlo.core.optics import focus as optics
 from zevlo.core.optics.back import cut_back
 from zevlo.core.refused import Refused
-from zevlo.core.scene.model import EMPTY
+from zevlo.core.scene.model.set_model import EMPTY
 from zevlo.core.scene.working import WorkingSet
-from zevlo.core.sharp_zone import blur_limit_of
 from zevlo.core.shot import Back, Focus, Lens, Movements, Shot, Stand
-from zevlo.core.solve import solve
 
 NOTHING = WorkingSet(EMPTY)
 CASES = 10_000

@@ -7,8 +7,8 @@ import pytest
 from pxr import Gf
 from shapely.geometry import LineString
 
+from zevlo.core.framing.solve import solve
 from zevlo.core.shot import Back, Guides, Lens, Movements, Shot, Stand, Trim
-from zevlo.core.solve import solve
 
 
 def lines_of(name, **groups):

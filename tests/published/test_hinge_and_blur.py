@@ -5,10 +5,10 @@ import pytest
 from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
+from zevlo.core.camera.depth_of_field import blur_law_of
+from zevlo.core.framing.solve import solve
 from zevlo.core.optics.back import cut_back
-from zevlo.core.sharp_zone import blur_law_of
 from zevlo.core.shot import Focus, Lens, Movements, Shot
-from zevlo.core.solve import solve
 
 
 @pytest.mark.parametrize(("focal", "tilt", "hinge"), [(150, 5, 1.721), (24, 2, 0.688), (90, 8, 0.647), (210, 3, 4.013)])

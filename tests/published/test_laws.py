@@ -5,7 +5,7 @@ import numpy as np
 import pytest
 from tests.core.kinds import lenses
 
-from zevlo.core.camera import camera_of, law_of
+from zevlo.core.camera.from_shot import camera_of, law_of
 from zevlo.core.optics.laws import Cylindrical, Distorted, Fisheye, Perspective
 from zevlo.core.shot import Back, Focus, Lens, Movements, Shot, Stand
 

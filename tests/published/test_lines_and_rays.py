@@ -6,8 +6,8 @@ import shapely
 import trimesh
 from tests.conftest import set_of
 
-from zevlo.core.scene.floor import FURNITURE_THICKNESS_M
-from zevlo.core.scene.outline import mark_bends
+from zevlo.core.scene.cuts.floor import FURNITURE_THICKNESS_M
+from zevlo.core.scene.cuts.outline import mark_bends
 from zevlo.core.scene.working import WorkingSet
 
 

@@ -4,9 +4,9 @@ import numpy as np
 import pytest
 from pxr import Gf
 
+from zevlo.core.framing.solve import solve
 from zevlo.core.optics.back import cut_back
 from zevlo.core.shot import Back, Focus, Lens, Movements, Shot, Stand, Trim
-from zevlo.core.solve import solve
 from zevlo.core.stand.pose import resolve
 
 MANY = 10_000

@@ -9,7 +9,7 @@ import pytest
 from sqlalchemy import select, text
 from tests.store.conftest import BOX, _taken
 
-from zevlo.core.documents.asked import Documents, Plans
+from zevlo.core.documents.request import Documents, Plans
 from zevlo.core.finals.naming import Called
 from zevlo.core.finals.order import Order, Wanted
 from zevlo.core.light.setup import LightSetup

@@ -7,7 +7,7 @@ from sqlalchemy import text
 from sqlalchemy.exc import DBAPIError
 from tests.store.test_cleaning import add
 
-from zevlo.core.documents.asked import Documents, ShotListing
+from zevlo.core.documents.request import Documents, ShotListing
 from zevlo.core.finals.naming import Called
 from zevlo.core.finals.order import Order, Scaled, Wanted
 from zevlo.store import changes, documents, finals, jobs, prints, projects

@@ -31,7 +31,7 @@ from zevlo.api.live_messages import LiveAnswer, LiveQuestion
 from zevlo.api.plain_words import away_words
 from zevlo.api.sets import SetShelf
 from zevlo.api.waiting import Lines
-from zevlo.core.exchange.carried import NoCamera
+from zevlo.core.exchange.camera_record import NoCamera
 from zevlo.core.plain_words import error_lines, fit_to_send
 from zevlo.core.refused import Refused
 from zevlo.files.refusal import CannotRead

@@ -42,16 +42,20 @@ from zevlo.api.set_messages import (
 )
 from zevlo.api.sets import standing
 from zevlo.api.views import project_out, stand_ins_mark
+from zevlo.core.camera.drawing import packed, thin_lines
+from zevlo.core.camera.picking import Seen as PlaceSeen
+from zevlo.core.camera.picking import seen_from, seen_in
+from zevlo.core.framing.scout import scout_camera
+from zevlo.core.framing.solve import SECTION_DEPTH_M
 from zevlo.core.refused import Refused
-from zevlo.core.scene.before_view import put_before
-from zevlo.core.scene.cut import DrawingPlane, plan_plane, section_plane
-from zevlo.core.scene.floor import nearest_floor
-from zevlo.core.scene.levels import Places, level_at, with_level, with_room
-from zevlo.core.scene.lifting import parts_on_level
-from zevlo.core.scene.rooms import propose_places
-from zevlo.core.scene.sight import packed, thin_lines
-from zevlo.core.scene.snap import sides_of, snap
-from zevlo.core.scene.stand_ins import (
+from zevlo.core.scene.cuts.cut import DrawingPlane, plan_plane, section_plane
+from zevlo.core.scene.cuts.floor import nearest_floor
+from zevlo.core.scene.cuts.snap import sides_of, snap
+from zevlo.core.scene.places.levels import Places, level_at, with_level, with_room
+from zevlo.core.scene.places.lifting import parts_on_level
+from zevlo.core.scene.places.rooms import propose_places
+from zevlo.core.scene.places.support_surface import under_it
+from zevlo.core.scene.stand_ins.made import (
     LARGEST_ON_A_SWEEP_M,
     StandIn,
     beside_others,
@@ -62,12 +66,8 @@ from zevlo.core.scene.stand_ins import (
     stand_ins_alone,
     sweep_under,
 )
-from zevlo.core.scene.under_it import under_it
+from zevlo.core.scene.stand_ins.placement import put_before
 from zevlo.core.scene.working import WorkingSet
-from zevlo.core.scout import scout_camera
-from zevlo.core.seen import Seen as PlaceSeen
-from zevlo.core.seen import seen_from, seen_in
-from zevlo.core.solve import SECTION_DEPTH_M
 from zevlo.core.stand.pose import resolve
 from zevlo.files.summary import body_of
 from zevlo.files.view import NOTHING_TO_DRAW, stand_ins_view

@@ -19,7 +19,7 @@ from zevlo.api.arrivals import Arrivals
 from zevlo.api.messages import ShortOut
 from zevlo.api.sets import SetShelf, standing
 from zevlo.api.waiting import Lines
-from zevlo.core.follow import follow, pair_made, ways_on
+from zevlo.core.framing.apply import follow, pair_made, ways_on
 from zevlo.core.instruments.focus.pairs import FocusPair
 from zevlo.core.instruments.instrument import Gesture
 from zevlo.core.refused import Refused

@@ -7,7 +7,7 @@ from datetime import datetime
 from typing import Literal
 
 from zevlo.api.messages import Making, Message
-from zevlo.core.documents.asked import Documents
+from zevlo.core.documents.request import Documents
 
 
 class NewDocuments(Making):

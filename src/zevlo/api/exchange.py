@@ -19,13 +19,13 @@ from zevlo.api.projects import NOT_KEPT
 from zevlo.api.sending import attached
 from zevlo.api.sets import standing
 from zevlo.api.shot_views import around
-from zevlo.core.differences import differences
-from zevlo.core.exchange.carried import Carried, Found, NoCamera, Unread, carried_of
+from zevlo.core.exchange.camera_record import Carried, Found, NoCamera, Unread, carried_of
 from zevlo.core.exchange.receiver import Receiver
-from zevlo.core.exchange.taken import taken, without_number, written_elsewhere
+from zevlo.core.exchange.shot_from_camera import taken, without_number, written_elsewhere
+from zevlo.core.framing.differences import differences
 from zevlo.core.refused import Refused
-from zevlo.core.scene.model import SetModel
-from zevlo.core.scene.placing import UNITS_M, matrix_of
+from zevlo.core.scene.model.placing import UNITS_M, matrix_of
+from zevlo.core.scene.model.set_model import SetModel
 from zevlo.core.shot import Shot
 from zevlo.files.cameras.formats import FORMATS, CameraFormat, format_of, write_cameras
 from zevlo.files.door import take_in_cameras

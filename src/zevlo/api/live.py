@@ -36,19 +36,19 @@ from zevlo.api.live_messages import (
 from zevlo.api.messages import Message
 from zevlo.api.plain_words import away_words
 from zevlo.api.sets import Standing, standing
-from zevlo.core.follow import follow
+from zevlo.core.camera.picking import set_shown
+from zevlo.core.framing.apply import follow
+from zevlo.core.framing.scout import Scout, View, anchored, first_scout, followed, scout_camera, scout_from, scout_view
+from zevlo.core.framing.solve import section_beyond, solve
+from zevlo.core.framing.what_if import what_if
 from zevlo.core.light.site import Lights
 from zevlo.core.plain_words import in_words
 from zevlo.core.refused import Refused
-from zevlo.core.scene.levels import NOWHERE, Where
-from zevlo.core.scene.placing import Placing
+from zevlo.core.scene.model.placing import Placing
+from zevlo.core.scene.places.levels import NOWHERE, Where
 from zevlo.core.scene.working import WorkingSet
-from zevlo.core.scout import Scout, View, anchored, first_scout, followed, scout_camera, scout_from, scout_view
-from zevlo.core.seen import set_shown
 from zevlo.core.shot import Shot, Stand
-from zevlo.core.solve import section_beyond, solve
 from zevlo.core.stand.pose import compass_point, view_matrix
-from zevlo.core.what_if import what_if
 from zevlo.store.changes import Missing
 from zevlo.store.database import transaction
 from zevlo.store.projects import lights_of, project, where_of

@@ -9,10 +9,10 @@ from pydantic import Field
 
 from zevlo.api.messages import Message
 from zevlo.core.bases import Matrix
-from zevlo.core.gestures import ShotGesture
-from zevlo.core.scene.drawn import Polyline
-from zevlo.core.scout import Scout, ViewGesture
-from zevlo.core.sheet import Sheet
+from zevlo.core.camera.drawn import Polyline
+from zevlo.core.framing.gestures import ShotGesture
+from zevlo.core.framing.scout import Scout, ViewGesture
+from zevlo.core.framing.sheet import Sheet
 from zevlo.core.shot import Back, Shot, Stand
 
 

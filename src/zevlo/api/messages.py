@@ -7,7 +7,7 @@ import uuid
 from pydantic import ConfigDict
 
 from zevlo.core.bases import Told
-from zevlo.core.instruments.focus.falling_short import FocusWay
+from zevlo.core.instruments.focus.alternatives import FocusWay
 
 
 class Message(Told):

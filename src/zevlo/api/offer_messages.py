@@ -3,18 +3,18 @@
 from __future__ import annotations
 
 from zevlo.api.messages import Message
-from zevlo.core.differences import CopyGroup
-from zevlo.core.instruments.back.cuts import CutSet
-from zevlo.core.instruments.back.settings import NamedCut
-from zevlo.core.instruments.focus.settings import BlurLimitOffer
+from zevlo.core.framing.differences import CopyGroup
+from zevlo.core.framing.placing_habits import HeightPair, Mark
+from zevlo.core.instruments.back.crops import CutSet
 from zevlo.core.instruments.lens.primes import PrimeSet
 from zevlo.core.instruments.lens.projection import ProjectionOffer
 from zevlo.core.instruments.lens.views import ViewOffer
-from zevlo.core.instruments.movements.told import CircleOffer
+from zevlo.core.instruments.movements.sheet import CircleOffer
 from zevlo.core.optics.back import Format
 from zevlo.core.optics.picture_size import PaperSize, PictureSize
 from zevlo.core.shot import Back
-from zevlo.core.stand.habits import HeightPair, Mark
+from zevlo.core.shot.back import NamedCut
+from zevlo.core.shot.focus import BlurLimitOffer
 
 
 class MeasureOut(Message):

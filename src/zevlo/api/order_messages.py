@@ -8,7 +8,7 @@ from typing import Any
 
 from zevlo.api.document_messages import DocumentsOut
 from zevlo.api.messages import Making, Message
-from zevlo.core.documents.paper import PaperName
+from zevlo.core.documents.page.paper import PaperName
 from zevlo.core.finals.order import Order
 from zevlo.core.finals.quality import Quality
 from zevlo.core.shot import Shot

@@ -25,13 +25,13 @@ from zevlo.api.order_messages import (
 )
 from zevlo.api.sending import sent_as_folder
 from zevlo.api.sets import standing
-from zevlo.core.documents.paper import PaperName
-from zevlo.core.documents.scale import SCALES
+from zevlo.core.documents.page.paper import PaperName
+from zevlo.core.documents.page.scale import SCALES
 from zevlo.core.finals.expected import LARGE_PX, expected
 from zevlo.core.finals.naming import FIELDS, FIRST_PATTERN, Called, file_of, names_of, number_words
 from zevlo.core.finals.order import Order
 from zevlo.core.finals.quality import QUALITIES, quality_named
-from zevlo.core.stand.naming import place_and_way
+from zevlo.core.framing.shot_name import place_and_way
 from zevlo.lab.history import Told, read_history
 from zevlo.store import documents, finals, machines, prints, projects
 from zevlo.store.changes import Missing

@@ -7,11 +7,11 @@ from functools import cached_property
 from typing import Any
 
 from zevlo.api.set_messages import PartOut
-from zevlo.core.differences import by_its_id
+from zevlo.core.framing.differences import by_its_id
 from zevlo.core.scene.arrangement import Arrangement
-from zevlo.core.scene.model import with_all_below
-from zevlo.core.scene.part_ids import ids_of, numbers_by_id
-from zevlo.core.scene.stand_ins import stand_ins_alone
+from zevlo.core.scene.model.part_ids import ids_of, numbers_by_id
+from zevlo.core.scene.model.set_model import with_all_below
+from zevlo.core.scene.stand_ins.made import stand_ins_alone
 
 
 def parts_out(summary: dict[str, Any], arrangement: Arrangement) -> list[PartOut]:

@@ -7,7 +7,7 @@ from datetime import datetime
 from typing import Any, Literal
 
 from zevlo.api.messages import Making, Message
-from zevlo.core.instruments.back.settings import CutName
+from zevlo.core.shot.back import CutName
 from zevlo.store.finals import Where
 
 

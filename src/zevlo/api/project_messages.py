@@ -11,12 +11,12 @@ from zevlo.api.messages import Message
 from zevlo.api.set_messages import SetOut
 from zevlo.api.shot_messages import ShotOut
 from zevlo.core.bases import PartId
-from zevlo.core.kept import Kept
+from zevlo.core.framing.placing_habits import Habits
+from zevlo.core.framing.presets import Kept
 from zevlo.core.light.setup import LightSetup
 from zevlo.core.light.site import Site
-from zevlo.core.scene.levels import Places
-from zevlo.core.scene.stand_ins import MOST_STAND_INS, StandIn
-from zevlo.core.stand.habits import Habits
+from zevlo.core.scene.places.levels import Places
+from zevlo.core.scene.stand_ins.made import MOST_STAND_INS, StandIn
 
 MOST_LIFTED = 100_000
 

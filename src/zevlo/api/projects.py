@@ -21,11 +21,11 @@ from zevlo.api.sets import standing
 from zevlo.api.shot_messages import ShotsOut
 from zevlo.api.views import home_cards, project_out, shots_only
 from zevlo.core.bases import MAX_COORDINATE_M
+from zevlo.core.framing.placing_habits import marked
 from zevlo.core.light.setup import LightSetup
 from zevlo.core.refused import Refused
-from zevlo.core.scene.placing import Placing, corrected, dropped
-from zevlo.core.scene.ruler import ruler_for, told_by
-from zevlo.core.stand.habits import marked
+from zevlo.core.scene.model.placing import Placing, corrected, dropped
+from zevlo.core.scene.model.ruler import ruler_for, told_by
 from zevlo.files.door import take_in
 from zevlo.files.limits import LARGEST_EXTENT_M
 from zevlo.files.names import readable

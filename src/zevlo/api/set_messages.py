@@ -9,10 +9,10 @@ from pydantic import Field
 
 from zevlo.api.messages import Message
 from zevlo.core.bases import Coordinate, Matrix, PartId
-from zevlo.core.scene.drawn import Outlines, Polyline
-from zevlo.core.scene.placing import MetresPerUnit, Placing, Up
-from zevlo.core.scene.ruler import Ruler
-from zevlo.core.scout import Scout
+from zevlo.core.camera.drawn import Outlines, Polyline
+from zevlo.core.framing.scout import Scout
+from zevlo.core.scene.model.placing import MetresPerUnit, Placing, Up
+from zevlo.core.scene.model.ruler import Ruler
 from zevlo.core.shot import Back, Shot
 
 

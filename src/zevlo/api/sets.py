@@ -12,21 +12,21 @@ from dataclasses import dataclass, replace
 from sqlalchemy import Engine
 
 from zevlo.api.set_messages import LeftoverOut, LeftoversOut, PlanOut
-from zevlo.core.camera import cutting_of
-from zevlo.core.instruments.back.cuts import picture_of
+from zevlo.core.camera.blur_map import soft_all_over_px
+from zevlo.core.camera.drawing import packed, thin_lines
+from zevlo.core.camera.from_shot import cutting_of
+from zevlo.core.instruments.back.crops import picture_of
 from zevlo.core.light.site import PlacedLight
 from zevlo.core.scene.arrangement import Arrangement, arranged
 from zevlo.core.scene.as_shown import as_shown
-from zevlo.core.scene.cut import plan_plane
+from zevlo.core.scene.cuts.cut import plan_plane
 from zevlo.core.scene.leftovers import find_leftovers
-from zevlo.core.scene.levels import Where
 from zevlo.core.scene.lit import LitSet, light_set
-from zevlo.core.scene.model import SetModel
-from zevlo.core.scene.sight import packed, thin_lines
-from zevlo.core.scene.visible import CuttingPlane, Lifted, Visible
+from zevlo.core.scene.model.set_model import SetModel
+from zevlo.core.scene.model.visible import CuttingPlane, Lifted, Visible
+from zevlo.core.scene.places.levels import Where
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot import Shot
-from zevlo.core.softness import soft_all_over_px
 from zevlo.files.arrays import unpack_set
 from zevlo.store.blobs import open_blob
 from zevlo.store.changes import Missing

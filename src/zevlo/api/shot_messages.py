@@ -9,12 +9,12 @@ from pydantic import Field
 
 from zevlo.api.messages import Making, Message, Seen, ShortOut
 from zevlo.core.bases import Coordinate, Matrix
-from zevlo.core.differences import CopyGroup
-from zevlo.core.gestures import ShotGesture
+from zevlo.core.framing.differences import CopyGroup
+from zevlo.core.framing.gestures import ShotGesture
+from zevlo.core.framing.scout import Scout
 from zevlo.core.instruments.focus.pairs import FocusPair
-from zevlo.core.patch import ShotPatch
-from zevlo.core.scout import Scout
 from zevlo.core.shot import Shot, Stand
+from zevlo.core.shot.patch import ShotPatch
 
 
 class TakeOut(Message):

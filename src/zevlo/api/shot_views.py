@@ -18,14 +18,15 @@ from sqlalchemy.orm import Session
 from zevlo.api.answers import Answers
 from zevlo.api.parts import Parts, parts_out
 from zevlo.api.shot_messages import CutOut, MarkerOut, ShotOut, TakeOut
-from zevlo.core.camera import Camera, camera_of
-from zevlo.core.instruments.back.cuts import picture_of
+from zevlo.core.camera.camera import Camera
+from zevlo.core.camera.depth_of_field import zone_in_space
+from zevlo.core.camera.from_shot import camera_of
+from zevlo.core.instruments.back.crops import picture_of
 from zevlo.core.light.site import Lights
 from zevlo.core.optics.back import cut_back, ratio_name
 from zevlo.core.optics.focus import stop_name
-from zevlo.core.scene.levels import Where, level_at
-from zevlo.core.scene.ruler import Ruler, ruler_for, told_by
-from zevlo.core.sharp_zone import zone_in_space
+from zevlo.core.scene.model.ruler import Ruler, ruler_for, told_by
+from zevlo.core.scene.places.levels import Where, level_at
 from zevlo.core.shot import Shot
 from zevlo.core.stand.pose import compass_point, view_matrix
 from zevlo.files.summary import body_of

@@ -45,17 +45,17 @@ from zevlo.api.shot_messages import (
 )
 from zevlo.api.shot_views import around, lens_line, shots_out
 from zevlo.api.views import project_out
-from zevlo.core.differences import copied, differences
-from zevlo.core.holding import rewritten
-from zevlo.core.instruments.exposure import metered
-from zevlo.core.new_shot import new_shot_at, new_shot_from_scout, new_shot_in_plan
-from zevlo.core.patch import differs_from, patched
+from zevlo.core.camera.blur_map import BlurLabel, blur_labels
+from zevlo.core.camera.drawn import CapSheet
+from zevlo.core.constraints.settling import rewritten
+from zevlo.core.framing.differences import copied, differences
+from zevlo.core.framing.new_shot import new_shot_at, new_shot_from_scout, new_shot_in_plan
+from zevlo.core.framing.solve import cap_told
+from zevlo.core.framing.suggested_stands import Suggestion, suggested_stands
+from zevlo.core.instruments.exposure.gestures import metered
 from zevlo.core.refused import Refused
-from zevlo.core.scene.drawn import CapSheet
 from zevlo.core.shot import Shot
-from zevlo.core.softness import BlurLabel, blur_labels
-from zevlo.core.solve import cap_told
-from zevlo.core.stand.suggest import Suggestion, suggested_stands
+from zevlo.core.shot.patch import differs_from, patched
 from zevlo.store import projects, shot_list, shot_names, shot_rows, shots, takes
 from zevlo.store.changes import Clash, Missing, was_made
 from zevlo.store.database import transaction

@@ -8,22 +8,22 @@ from fastapi import APIRouter, Query
 from pydantic import Field
 
 from zevlo.api.offer_messages import CopyOffer, InstrumentOffer, MeasureOut, Offer, StopOffer
+from zevlo.core.framing.placing_habits import NAMED_HEIGHTS, OFFERED_PAIRS, HeightPair
+from zevlo.core.framing.sheet import Sheet
+from zevlo.core.framing.solve import solve
 from zevlo.core.instruments import INSTRUMENTS
-from zevlo.core.instruments.back.cuts import OFFERED_CUTS, OFFERED_SETS
-from zevlo.core.instruments.focus.settings import BLUR_LIMITS
+from zevlo.core.instruments.back.crops import OFFERED_CUTS, OFFERED_SETS
 from zevlo.core.instruments.lens.primes import PRIME_SETS
 from zevlo.core.instruments.lens.projection import PROJECTIONS
 from zevlo.core.instruments.lens.views import SCALES, VIEWS
-from zevlo.core.instruments.movements.told import CIRCLES
+from zevlo.core.instruments.movements.sheet import CIRCLES
 from zevlo.core.measures import USUAL_DPI, Kind, NotAMeasure, feet_and_inches, measure
 from zevlo.core.optics.back import FORMATS
 from zevlo.core.optics.focus import OFFERED_HALVES, OFFERED_STOPS, stop_name
 from zevlo.core.optics.picture_size import PAPERS, PICTURE_SIZES
 from zevlo.core.refused import Refused
-from zevlo.core.sheet import Sheet
 from zevlo.core.shot import Shot
-from zevlo.core.solve import solve
-from zevlo.core.stand.habits import NAMED_HEIGHTS, OFFERED_PAIRS, HeightPair
+from zevlo.core.shot.focus import BLUR_LIMITS
 
 router = APIRouter(prefix="/api")
 MOST_SOLVED = 1000

@@ -11,7 +11,7 @@ from zevlo.api.desk import Desk, TheDesk
 from zevlo.api.projects import FOREVER, NOT_KEPT
 from zevlo.api.sets import mark_of, standing
 from zevlo.api.shot_views import around
-from zevlo.core.new_shot import new_shot_at
+from zevlo.core.framing.new_shot import new_shot_at
 from zevlo.core.shot import Shot, Stand
 from zevlo.lab.thumbnail import draw_thumbnail
 from zevlo.store import projects, shot_rows

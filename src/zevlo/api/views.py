@@ -15,12 +15,12 @@ from zevlo.api.project_messages import FrameOut, ProjectCard, ProjectOut, RoomMa
 from zevlo.api.set_messages import SetOut
 from zevlo.api.shot_messages import ShotsOut
 from zevlo.api.shot_views import around, shots_out
+from zevlo.core.framing.placing_habits import by_size, is_small
 from zevlo.core.optics.back import cut_back
-from zevlo.core.scene.levels import Level, Places, Room, level_at, mark_in, signed_area
-from zevlo.core.scene.placing import Placing, matrix_of
-from zevlo.core.scene.ruler import ruler_for, usual_step
-from zevlo.core.scene.stand_ins import StandIn, footprint, front_of
-from zevlo.core.stand.habits import by_size, is_small
+from zevlo.core.scene.model.placing import Placing, matrix_of
+from zevlo.core.scene.model.ruler import ruler_for, usual_step
+from zevlo.core.scene.places.levels import Level, Places, Room, level_at, mark_in, signed_area
+from zevlo.core.scene.stand_ins.made import StandIn, footprint, front_of
 from zevlo.files.summary import body_of, bounds_of, outline_of
 from zevlo.lab.thumbnail import picture_key, seen_of
 from zevlo.store.changes import next_changes

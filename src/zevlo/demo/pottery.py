@@ -9,7 +9,7 @@ from dataclasses import dataclass, field
 
 import numpy as np
 
-from zevlo.core.scene.levels import Level, Places, Room
+from zevlo.core.scene.places.levels import Level, Places, Room
 from zevlo.demo import wares
 from zevlo.demo.solids import Solid, box, lathe, rectangle, slab, together, wall_east, wall_north
 

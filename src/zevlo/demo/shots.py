@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from zevlo.core.follow import follow
-from zevlo.core.instruments.focus.backwards import SharpPoints
+from zevlo.core.framing.apply import follow
 from zevlo.core.instruments.focus.pairs import BACK, FRONT
 from zevlo.core.instruments.focus.stacks import StackPoints
+from zevlo.core.instruments.focus.stop_solver import SharpPoints
 from zevlo.core.instruments.instrument import Gesture
 from zevlo.core.instruments.movements.focus_plane import FocusPlaneThrough
 from zevlo.core.instruments.movements.straightening import Straighten
-from zevlo.core.scene.model import EMPTY
+from zevlo.core.scene.model.set_model import EMPTY
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot import Back, Exposure, Focus, Guides, Lens, Movements, Shot, Stand
 

@@ -8,7 +8,7 @@ from typing import IO
 
 import numpy as np
 
-from zevlo.core.scene.model import Material, Part, SetModel
+from zevlo.core.scene.model.set_model import Material, Part, SetModel
 
 
 def pack_set(model: SetModel, file: IO[bytes]) -> None:

@@ -7,8 +7,8 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from zevlo.core.scene.model import Material, Part, SetModel
-from zevlo.core.scene.part_ids import geometry_word, lasting_ids
+from zevlo.core.scene.model.part_ids import geometry_word, lasting_ids
+from zevlo.core.scene.model.set_model import Material, Part, SetModel
 from zevlo.files.limits import MOST_PARTS, MOST_POINTS, MOST_TRIANGLES
 from zevlo.files.refusal import CannotRead
 from zevlo.files.textures import Pictures

@@ -20,7 +20,7 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
-from zevlo.core.exchange.carried import PASSED, Found
+from zevlo.core.exchange.camera_record import PASSED, Found
 from zevlo.core.exchange.receiver import Receiver
 from zevlo.files.limits import (
     CAMERAS_MEMORY_LIMIT,

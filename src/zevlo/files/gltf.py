@@ -9,7 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy.spatial.transform import Rotation
 
-from zevlo.core.scene.model import Material
+from zevlo.core.scene.model.set_model import Material
 from zevlo.files.accessors import DRACO, Arrays
 from zevlo.files.build import PLAIN, Piece, SetBuilder, checked
 from zevlo.files.glb import Container, Json, alone, open_container

@@ -10,7 +10,7 @@ from typing import Any
 import numpy as np
 
 from zevlo import __version__
-from zevlo.core.scene.model import Material
+from zevlo.core.scene.model.set_model import Material
 
 _ARRAY, _ELEMENTS = 34962, 34963
 _BYTE, _UINT, _FLOAT = 5120, 5125, 5126

@@ -19,8 +19,8 @@ import ifcopenshell.util.unit
 import numpy as np
 import shapely
 
-from zevlo.core.scene.levels import Level, Room
-from zevlo.core.scene.model import Material
+from zevlo.core.scene.model.set_model import Material
+from zevlo.core.scene.places.levels import Level, Room
 from zevlo.files.build import PLAIN, Piece, SetBuilder, checked
 from zevlo.files.left_out import LAMPS, told_by
 from zevlo.files.reading import Arrival, FromFile, Progress

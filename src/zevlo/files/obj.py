@@ -12,8 +12,8 @@ from typing import Any
 import numpy as np
 import tinyobjloader
 
-from zevlo.core.scene.model import Material
-from zevlo.core.scene.placing import UNITS_M
+from zevlo.core.scene.model.placing import UNITS_M
+from zevlo.core.scene.model.set_model import Material
 from zevlo.files.build import PLAIN, Piece, SetBuilder, checked
 from zevlo.files.left_out import NO_SURFACES, told_by
 from zevlo.files.point_colors import MOST_COLOURED, coloured, in_palette

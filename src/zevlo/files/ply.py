@@ -13,8 +13,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from zevlo.core.compiled import compiled
-from zevlo.core.scene.model import Material
-from zevlo.core.scene.placing import UNITS_M
+from zevlo.core.scene.model.placing import UNITS_M
+from zevlo.core.scene.model.set_model import Material
 from zevlo.files.build import PLAIN, Piece, SetBuilder, checked
 from zevlo.files.left_out import told_by
 from zevlo.files.limits import MOST_POINTS, MOST_TRIANGLES

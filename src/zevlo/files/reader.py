@@ -39,7 +39,7 @@ class _Teller:
 def _read_cameras(source: Path, name: str, room: Path) -> None:
     import numpy as np
 
-    from zevlo.core.exchange.carried import PASSED, NoCamera
+    from zevlo.core.exchange.camera_record import PASSED, NoCamera
     from zevlo.core.exchange.receiver import Receiver
     from zevlo.files.cameras.formats import read_cameras
 

@@ -6,9 +6,9 @@ from collections.abc import Callable
 from dataclasses import dataclass, field
 from pathlib import Path
 
-from zevlo.core.scene.levels import Level, Room
-from zevlo.core.scene.model import SetModel
-from zevlo.core.scene.placing import Up
+from zevlo.core.scene.model.placing import Up
+from zevlo.core.scene.model.set_model import SetModel
+from zevlo.core.scene.places.levels import Level, Room
 
 Progress = Callable[[str, float | None], None]
 """Told what is being done, in words, and its share done where that is known."""

@@ -8,7 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from zevlo.core.compiled import compiled
-from zevlo.core.scene.placing import UNITS_M
+from zevlo.core.scene.model.placing import UNITS_M
 from zevlo.files.build import PLAIN, Piece, SetBuilder, checked
 from zevlo.files.limits import MOST_TRIANGLES
 from zevlo.files.reading import Arrival, FromFile, Progress, stem_of

@@ -7,13 +7,14 @@ from typing import Any
 import numpy as np
 import shapely
 
+from zevlo.core.arrays import Floats
 from zevlo.core.light.site import Site
 from zevlo.core.refused import Refused
-from zevlo.core.scene.body import body_box
-from zevlo.core.scene.guess import guess_unit, guess_up
-from zevlo.core.scene.levels import Places, places_moved
-from zevlo.core.scene.model import Floats, SetModel
-from zevlo.core.scene.placing import UNITS_M, Placing, bounds_in, brought_near, matrix_of, placed
+from zevlo.core.scene.model.body import body_box
+from zevlo.core.scene.model.placing import UNITS_M, Placing, bounds_in, brought_near, matrix_of, placed
+from zevlo.core.scene.model.set_model import SetModel
+from zevlo.core.scene.model.unit_guess import guess_unit, guess_up
+from zevlo.core.scene.places.levels import Places, places_moved
 from zevlo.files.limits import LARGEST_EXTENT_M
 from zevlo.files.reading import FromFile
 from zevlo.files.refusal import CannotRead

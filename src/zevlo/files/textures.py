@@ -8,7 +8,7 @@ from dataclasses import dataclass, field, replace
 import numpy as np
 from PIL import Image, UnidentifiedImageError
 
-from zevlo.core.scene.model import Material
+from zevlo.core.scene.model.set_model import Material
 from zevlo.files.limits import ALL_PICTURES_PX, MOST_PICTURE_PX, MOST_PICTURE_SIDE_PX
 from zevlo.files.refusal import CannotRead
 

@@ -10,7 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 from pxr import Ar, Sdf, UsdGeom, UsdShade
 
-from zevlo.core.scene.model import Material
+from zevlo.core.scene.model.set_model import Material
 from zevlo.files.build import PLAIN
 from zevlo.files.point_colors import in_palette
 from zevlo.files.textures import Pictures

@@ -12,7 +12,8 @@ from collections.abc import Iterator
 import meshoptimizer
 import numpy as np
 
-from zevlo.core.scene.model import Floats, Material, SetModel
+from zevlo.core.arrays import Floats
+from zevlo.core.scene.model.set_model import Material, SetModel
 from zevlo.files.gltf_file import GltfFile, pack_glb
 from zevlo.files.point_colors import palette
 

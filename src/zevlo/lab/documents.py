@@ -10,18 +10,18 @@ from itertools import count
 from sqlalchemy import Engine
 from sqlalchemy.exc import InterfaceError, OperationalError
 
-from zevlo.core.documents.asked import KINDS, Documents
+from zevlo.core.arrays import Floats
 from zevlo.core.documents.camera_card import Setting, card_page
 from zevlo.core.documents.contact_sheet import contact_pages
 from zevlo.core.documents.from_walls import WALL_HEIGHT_M, faces_of, off_edges, off_walls
-from zevlo.core.documents.paper import Page
+from zevlo.core.documents.page.paper import Page
 from zevlo.core.documents.plan import Storey, levels_asked, plan_pages
+from zevlo.core.documents.request import KINDS, Documents
 from zevlo.core.documents.shot_list import list_pages
-from zevlo.core.documents.shot_told import ShotTold
+from zevlo.core.documents.shot_summary import ShotTold
 from zevlo.core.finals.naming import file_of, number_words
-from zevlo.core.scene.cut import plan_plane
-from zevlo.core.scene.levels import level_at
-from zevlo.core.scene.model import Floats
+from zevlo.core.scene.cuts.cut import plan_plane
+from zevlo.core.scene.places.levels import level_at
 from zevlo.core.stand.pose import resolve
 from zevlo.files.documents.dxf import write_dxf
 from zevlo.files.documents.fonts import measure

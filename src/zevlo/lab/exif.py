@@ -8,10 +8,10 @@ import zlib
 from PIL import Image
 
 from zevlo import __version__
-from zevlo.core.camera import film_distance_mm
+from zevlo.core.camera.from_shot import film_distance_mm
+from zevlo.core.finals.recipe import Recipe
 from zevlo.core.optics.back import cut_back
 from zevlo.core.optics.lens import equivalent_focal_length_mm
-from zevlo.core.recipe import Recipe
 
 _DESCRIPTION, _SOFTWARE, _EXIF = 0x010E, 0x0131, 0x8769
 _ACROSS, _DOWN, _UNIT, _INCHES = 0x011A, 0x011B, 0x0128, 2

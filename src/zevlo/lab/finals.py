@@ -12,9 +12,9 @@ from sqlalchemy import Engine
 
 from zevlo import __version__
 from zevlo.core.finals.pieces import Tile, frame_of, samples_next, seed_of, tiles_of
-from zevlo.core.instruments.back.cuts import picture_of
-from zevlo.core.recipe import Recipe
-from zevlo.core.solve import solve
+from zevlo.core.finals.recipe import Recipe
+from zevlo.core.framing.solve import solve
+from zevlo.core.instruments.back.crops import picture_of
 from zevlo.files.scratch import scratch
 from zevlo.lab import stacked
 from zevlo.lab.develop import cleaned, expose, png

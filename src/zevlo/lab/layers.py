@@ -13,10 +13,10 @@ import mmh3
 import numpy as np
 from numpy.typing import NDArray
 
-from zevlo.core.camera import Frame
+from zevlo.core.camera.camera import Frame
 from zevlo.core.finals.order import Layer
 from zevlo.core.finals.pieces import MOST_RAYS, Tile, frame_of, seed_of
-from zevlo.core.recipe import Recipe
+from zevlo.core.finals.recipe import Recipe
 from zevlo.lab.merge import rays_of
 from zevlo.lab.renderer import Image, Renderer
 

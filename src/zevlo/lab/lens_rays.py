@@ -15,10 +15,11 @@ from functools import cached_property
 from math import pi
 from typing import Any, TypeVar
 
-from zevlo.core.camera import WHOLE, Frame, aperture_of, camera_of, sharp_image_mm, tilt_of
+from zevlo.core.camera.camera import WHOLE, Frame
+from zevlo.core.camera.depth_of_field import sharp_zone_of
+from zevlo.core.camera.from_shot import aperture_of, camera_of, sharp_image_mm, tilt_of
 from zevlo.core.optics.aperture import Aperture, Edge, mechanical_edge
 from zevlo.core.optics.back import cut_back
-from zevlo.core.sharp_zone import sharp_zone_of
 from zevlo.core.shot import Shot
 from zevlo.lab.mitsuba_setup import mitsuba
 

@@ -13,18 +13,18 @@ from PIL import Image
 from sqlalchemy import Engine
 from sqlalchemy.dialects.postgresql import insert as upsert
 
-from zevlo.core.camera import cutting_of
-from zevlo.core.documents.asked import Documents
+from zevlo.core.camera.from_shot import cutting_of
 from zevlo.core.documents.contact_sheet import BEFORE, NOW, Heading, of_cut
-from zevlo.core.documents.paper import INK
-from zevlo.core.documents.shot_told import ShotTold, told_of
-from zevlo.core.instruments.back.cuts import has_cut
+from zevlo.core.documents.page.paper import INK
+from zevlo.core.documents.request import Documents
+from zevlo.core.documents.shot_summary import ShotTold, told_of
+from zevlo.core.instruments.back.crops import has_cut
 from zevlo.core.light.site import Lights
 from zevlo.core.scene.as_shown import as_shown
-from zevlo.core.scene.levels import Where
 from zevlo.core.scene.lit import LitSet, light_set
-from zevlo.core.scene.ruler import ruler_for
-from zevlo.core.scene.visible import Lifted, Visible
+from zevlo.core.scene.model.ruler import ruler_for
+from zevlo.core.scene.model.visible import Lifted, Visible
+from zevlo.core.scene.places.levels import Where
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot import Shot
 from zevlo.files.documents.fonts import NO_LETTER, without_letters

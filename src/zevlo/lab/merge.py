@@ -13,10 +13,11 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy.ndimage import gaussian_filter, maximum_filter
 
-from zevlo.core.camera import Frame, Rays, camera_of
+from zevlo.core.camera.camera import Frame, Rays
+from zevlo.core.camera.depth_of_field import blur_law_of
+from zevlo.core.camera.from_shot import camera_of
 from zevlo.core.finals.pieces import Tile, frame_of, grown
 from zevlo.core.optics.back import cut_back
-from zevlo.core.sharp_zone import blur_law_of
 from zevlo.core.shot import Shot
 from zevlo.lab.renderer import Image
 

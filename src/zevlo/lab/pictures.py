@@ -20,8 +20,8 @@ from PIL import Image as Pictures
 
 from zevlo.core.finals.order import Layer
 from zevlo.core.finals.pieces import Tile
+from zevlo.core.finals.recipe import Recipe
 from zevlo.core.light.tone import shoulder, srgb_share
-from zevlo.core.recipe import Recipe
 from zevlo.lab.develop import BAND_ROWS, HALF_MOST, png, shown
 from zevlo.lab.exif import exif_of, with_exif
 from zevlo.lab.history import HISTORY_KEY, SHOT_KEY, xmp_of

@@ -16,16 +16,16 @@ from sqlalchemy import Engine
 from sqlalchemy.exc import InterfaceError, OperationalError
 
 from zevlo import __version__
-from zevlo.core.camera import cutting_of
-from zevlo.core.instruments.back.cuts import picture_of
+from zevlo.core.camera.from_shot import cutting_of
+from zevlo.core.finals.recipe import Recipe
+from zevlo.core.framing.solve import solve
+from zevlo.core.instruments.back.crops import picture_of
 from zevlo.core.instruments.focus.stacks import frame_at
-from zevlo.core.recipe import Recipe
 from zevlo.core.scene.arrangement import Arrangement
 from zevlo.core.scene.as_shown import model_as_shown
-from zevlo.core.scene.visible import CuttingPlane
+from zevlo.core.scene.model.visible import CuttingPlane
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot import Shot
-from zevlo.core.solve import solve
 from zevlo.lab import finals
 from zevlo.lab.develop import clean, expose, exr, png, read_exr
 from zevlo.lab.history import HISTORY_KEY, SHOT_KEY, History, words_of

@@ -9,11 +9,12 @@ from typing import Any, Protocol
 import numpy as np
 from numpy.typing import NDArray
 
-from zevlo.core.camera import WHOLE, Frame, Rays, camera_of
+from zevlo.core.camera.camera import WHOLE, Frame, Rays
+from zevlo.core.camera.from_shot import camera_of
 from zevlo.core.finals.noise import BRIGHTEST, grain
 from zevlo.core.light.setup import LightSetup
 from zevlo.core.light.site import PlacedLight
-from zevlo.core.scene.model import SetModel
+from zevlo.core.scene.model.set_model import SetModel
 from zevlo.core.shot import Shot
 from zevlo.lab.lens_rays import LensRays, kept
 from zevlo.lab.mitsuba_setup import mitsuba

@@ -17,7 +17,7 @@ from sqlalchemy import Engine
 from sqlalchemy.orm import Session
 
 from zevlo.core.scene.arrangement import Arrangement, arranged
-from zevlo.core.scene.model import SetModel
+from zevlo.core.scene.model.set_model import SetModel
 from zevlo.files.arrays import unpack_set
 from zevlo.store.blobs import open_blob
 from zevlo.store.database import transaction

@@ -11,10 +11,10 @@ from math import ceil
 import numpy as np
 from numpy.typing import NDArray
 
-from zevlo.core.camera import Frame
+from zevlo.core.camera.camera import Frame
 from zevlo.core.finals.pieces import Tile, frame_of, seed_of
+from zevlo.core.finals.recipe import Recipe
 from zevlo.core.instruments.focus.stacks import frame_at
-from zevlo.core.recipe import Recipe
 from zevlo.core.shot import Shot
 from zevlo.lab.merge import enough, mixed, softness
 from zevlo.lab.renderer import Gathered, Renderer

@@ -11,7 +11,7 @@ from PIL import Image
 
 from zevlo.core.light.setup import SUN_RADIUS_DEG, sky_radiance, sun_irradiance
 from zevlo.core.light.site import PlacedLight
-from zevlo.core.scene.model import Material, SetModel, told_apart
+from zevlo.core.scene.model.set_model import Material, SetModel, told_apart
 from zevlo.lab.mitsuba_setup import mitsuba
 
 SUN_BEAMS = 64

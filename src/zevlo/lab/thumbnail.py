@@ -8,13 +8,13 @@ import io
 import numpy as np
 from PIL import Image
 
-from zevlo.core.camera import camera_of
-from zevlo.core.instruments.back.cuts import picture_of
+from zevlo.core.camera.from_shot import camera_of
+from zevlo.core.framing.staleness import SHARP_AS_DRAWN, shown
+from zevlo.core.instruments.back.crops import picture_of
 from zevlo.core.light.site import Lights
 from zevlo.core.light.tone import shoulder
 from zevlo.core.scene.lit import LitSet, luminance_of, middle_luminance, sketch
 from zevlo.core.shot import Shot
-from zevlo.core.shows import SHARP_AS_DRAWN, shown
 from zevlo.lab.develop import srgb
 from zevlo.store.projects import arrangement_of, lights_of
 from zevlo.store.tables import Project

@@ -13,7 +13,7 @@ from functools import cached_property
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
-from zevlo.core.documents.asked import Documents
+from zevlo.core.documents.request import Documents
 from zevlo.store.changes import Missing, Writing, hold, locked_row
 from zevlo.store.database import tell
 from zevlo.store.jobs import enqueue_documents, someone_at

@@ -18,8 +18,8 @@ from zevlo.core.finals.naming import Called, names_of
 from zevlo.core.finals.order import Formats, Order, Wanted
 from zevlo.core.finals.pieces import require_room
 from zevlo.core.finals.quality import quality_named
-from zevlo.core.instruments.back.cuts import picture_of
-from zevlo.core.recipe import Recipe
+from zevlo.core.finals.recipe import Recipe
+from zevlo.core.instruments.back.crops import picture_of
 from zevlo.core.shot import Shot
 from zevlo.store.changes import Missing, Writing, hold, locked_row
 from zevlo.store.database import tell

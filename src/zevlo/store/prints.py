@@ -14,9 +14,9 @@ from sqlalchemy.orm import Session
 
 from zevlo import __version__
 from zevlo.core.finals.pieces import Tile, tiles_of
-from zevlo.core.instruments.back.cuts import picture_of
+from zevlo.core.finals.recipe import Recipe
+from zevlo.core.instruments.back.crops import picture_of
 from zevlo.core.instruments.focus.stacks import frames_of
-from zevlo.core.recipe import Recipe
 from zevlo.core.refused import Refused
 from zevlo.core.shot import Shot
 from zevlo.store.changes import Missing, Writing, locked_row

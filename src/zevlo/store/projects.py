@@ -11,18 +11,19 @@ import numpy as np
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from zevlo.core.going_along import moved_along, paired
-from zevlo.core.kept import Kept
+from zevlo.core.arrays import Floats
+from zevlo.core.constraints.set_moved import shot_moved
+from zevlo.core.constraints.stand_in_moved import moved_along, paired
+from zevlo.core.framing.placing_habits import Habits, is_small
+from zevlo.core.framing.presets import Kept
+from zevlo.core.framing.shot_name import proposed_name
 from zevlo.core.light.setup import LightSetup
 from zevlo.core.light.site import Lights, Site
 from zevlo.core.scene.arrangement import Arrangement
-from zevlo.core.scene.levels import Places, Where, places_moved
-from zevlo.core.scene.model import Floats
-from zevlo.core.scene.placing import Placing, change_between, shot_moved
-from zevlo.core.scene.stand_ins import StandIn, footprint, known_apart, moved_with_set
+from zevlo.core.scene.model.placing import Placing, change_between
+from zevlo.core.scene.places.levels import Places, Where, places_moved
+from zevlo.core.scene.stand_ins.made import StandIn, footprint, known_apart, moved_with_set
 from zevlo.core.shot import Shot
-from zevlo.core.stand.habits import Habits, is_small
-from zevlo.core.stand.naming import proposed_name
 from zevlo.files.door import Taken
 from zevlo.files.summary import body_of, bounds_of
 from zevlo.store.blobs import put_file

@@ -6,11 +6,11 @@ import uuid
 from collections.abc import Sequence
 from functools import cached_property
 
-from zevlo.core.instruments.back.cuts import same_cut
+from zevlo.core.finals.recipe import Recipe
+from zevlo.core.framing.staleness import shown_otherwise, stack_shown_otherwise
+from zevlo.core.instruments.back.crops import same_cut
 from zevlo.core.light.site import Lights
-from zevlo.core.recipe import Recipe
 from zevlo.core.shot import Shot
-from zevlo.core.shows import shown_otherwise, stack_shown_otherwise
 from zevlo.store.projects import arrangement_of, lights_of
 from zevlo.store.shot_rows import settings_of
 from zevlo.store.tables import Project, ShotRow, Take

@@ -6,7 +6,9 @@ from math import cos, inf, radians, sin, sqrt
 
 import numpy as np
 
-from zevlo.core.camera import Camera
+from zevlo.core.optics.laws import Law
+from zevlo.core.optics.lens import Window
+from zevlo.core.stand.pose import Pose
 
 Line = tuple[float, float, float, float]
 Lines = tuple[Line, ...]
@@ -47,21 +49,20 @@ _AROUND = np.radians(np.arange(-180.0, 181.0, 2.0))
 _NO_LEAP = 0.5
 
 
-def horizon(camera: Camera) -> Lines:
+def horizon(pose: Pose, window: Window, law: Law) -> Lines:
     """Where what lies level with the lens, endlessly far away, is in the frame; nothing where it is not in it, or rays
     are parallel. In many short lines where straight lines are bent."""
-    if camera.law.angle_deg(1.0) is None:
+    if law.angle_deg(1.0) is None:
         return ()
-    pose, window = camera.pose, camera.window
     pitch, roll = radians(pose.pitch_deg), radians(pose.roll_deg)
     # Level directions, a degree to either side of the heading, or all around it.
-    turns = _ASIDE if camera.law.straight else _AROUND
+    turns = _ASIDE if law.straight else _AROUND
     level = -np.cos(turns) * sin(pitch)
     right, up = cos(roll) * np.sin(turns) - sin(roll) * level, sin(roll) * np.sin(turns) + cos(roll) * level
     ahead = np.cos(turns) * cos(pitch)
-    x, y, seen = camera.law.film(np, _FAR_M * right, _FAR_M * up, _FAR_M * ahead)
+    x, y, seen = law.film(np, _FAR_M * right, _FAR_M * up, _FAR_M * ahead)
     u, v = (x - window.left) / window.width, (y - window.bottom) / window.height
-    if camera.law.straight:
+    if law.straight:
         return _within_frame(u[0], v[0], u[1] - u[0], v[1] - v[0], endless=True) if seen.all() else ()
     along, over = np.diff(u), np.diff(v)
     # Where the picture's two ends meet behind the camera no line runs.

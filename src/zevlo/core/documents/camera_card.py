@@ -7,10 +7,11 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from zevlo.core.arrays import Floats
 from zevlo.core.documents.camera_lines import Line, camera_lines, exact, length_line
 from zevlo.core.documents.contact_sheet import HEAD_MM, NOW, Heading, headed, picture_in
 from zevlo.core.documents.from_walls import OffWall, faces_of
-from zevlo.core.documents.paper import (
+from zevlo.core.documents.page.paper import (
     INK,
     LINE,
     MARGIN_MM,
@@ -33,11 +34,10 @@ from zevlo.core.documents.paper import (
     paper_mm,
     rule_mm,
     wrapped,
-)  # fmt: skip
+)
+from zevlo.core.documents.page.scale import bar, north_mark, scale_for, scale_words
 from zevlo.core.documents.plan import Storey, clipped_ring, drawn_storey, tripod_mark, way_on_paper
-from zevlo.core.documents.scale import bar, north_mark, scale_for, scale_words
-from zevlo.core.documents.shot_told import ShotTold
-from zevlo.core.scene.model import Floats
+from zevlo.core.documents.shot_summary import ShotTold
 
 LONG_NAME_MM = 3.6
 """A name that does not go in one line of large letters goes in two of these."""

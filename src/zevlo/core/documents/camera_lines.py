@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from zevlo.core.camera import film_distance_mm, tilt_of
-from zevlo.core.documents.shot_told import ShotTold
+from zevlo.core.camera.from_shot import film_distance_mm, tilt_of
+from zevlo.core.documents.shot_summary import ShotTold
 from zevlo.core.measures import tape_words
 from zevlo.core.optics.back import format_words, ratio_name
 from zevlo.core.optics.lens import focal_length_at
 from zevlo.core.optics.picture_size import INCH_MM
-from zevlo.core.scene.ruler import Ruler
+from zevlo.core.scene.model.ruler import Ruler
 from zevlo.core.shot import Shot
 
 

@@ -5,8 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
-from zevlo.core.documents.asked import ContactSheet
-from zevlo.core.documents.paper import (
+from zevlo.core.documents.page.paper import (
     INK,
     LINE,
     MARGIN_MM,
@@ -25,8 +24,9 @@ from zevlo.core.documents.paper import (
     rule_mm,
     within_mm,
     wrapped,
-)  # fmt: skip
-from zevlo.core.documents.shot_told import ShotTold
+)
+from zevlo.core.documents.request import ContactSheet
+from zevlo.core.documents.shot_summary import ShotTold
 
 HEAD_MM, GAP_MM = 12.0, 6.0
 NOTE_LINES, NOTE_MM = 3, 6.0

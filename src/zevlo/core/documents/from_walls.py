@@ -8,8 +8,8 @@ from typing import Literal
 
 import numpy as np
 
-from zevlo.core.scene.model import Floats
-from zevlo.core.scene.outline import CutOutlines
+from zevlo.core.arrays import Floats
+from zevlo.core.scene.cuts.outline import CutOutlines
 
 LEAST_FACE_M = 0.4
 """A shorter face of a wall is nothing to lay a tape against (our convention)."""

@@ -9,9 +9,9 @@ import numpy as np
 import shapely
 from shapely.geometry.polygon import orient
 
-from zevlo.core.documents.asked import Plans
+from zevlo.core.arrays import Floats
 from zevlo.core.documents.contact_sheet import HEAD_MM, Heading, headed
-from zevlo.core.documents.paper import (
+from zevlo.core.documents.page.paper import (
     INK,
     LINE,
     MARGIN_MM,
@@ -32,13 +32,13 @@ from zevlo.core.documents.paper import (
     paper_mm,
     ring_mm,
     rule_mm,
-)  # fmt: skip
-from zevlo.core.documents.scale import bar, north_mark, scale_for, scale_words
-from zevlo.core.documents.shot_told import ShotTold
+)
+from zevlo.core.documents.page.scale import bar, north_mark, scale_for, scale_words
+from zevlo.core.documents.request import Plans
+from zevlo.core.documents.shot_summary import ShotTold
 from zevlo.core.measures import length_words
-from zevlo.core.scene.levels import Room, mark_in, signed_area
-from zevlo.core.scene.model import Floats
-from zevlo.core.scene.outline import CutOutlines
+from zevlo.core.scene.cuts.outline import CutOutlines
+from zevlo.core.scene.places.levels import Room, mark_in, signed_area
 
 LEGEND_MM, ENTRY_MM = 84.0, 10.5
 FOOT_MM = 15.0

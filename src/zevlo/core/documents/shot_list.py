@@ -5,9 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
-from zevlo.core.documents.asked import ShotListing
 from zevlo.core.documents.contact_sheet import HEAD_MM, NOW, Heading, headed, picture_in
-from zevlo.core.documents.paper import (
+from zevlo.core.documents.page.paper import (
     INK,
     LINE,
     MARGIN_MM,
@@ -23,7 +22,8 @@ from zevlo.core.documents.paper import (
     rule_mm,
     wrapped,
 )
-from zevlo.core.documents.shot_told import ShotTold
+from zevlo.core.documents.request import ShotListing
+from zevlo.core.documents.shot_summary import ShotTold
 from zevlo.core.optics.back import format_words, ratio_name
 
 Cell = str | float | int | None

@@ -6,9 +6,9 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from zevlo.core.exchange.carried import Carried, NoCamera
+from zevlo.core.arrays import Floats
+from zevlo.core.exchange.camera_record import Carried, NoCamera
 from zevlo.core.optics.lens import Window
-from zevlo.core.scene.model import Floats
 
 _TO_Y_UP: Floats = np.array([(1.0, 0.0, 0.0, 0.0), (0.0, 0.0, 1.0, 0.0), (0.0, -1.0, 0.0, 0.0), (0.0, 0.0, 0.0, 1.0)])
 

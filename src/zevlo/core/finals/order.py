@@ -10,8 +10,7 @@ from pydantic import AfterValidator, Field, model_validator
 from zevlo.core.bases import Settings
 from zevlo.core.finals.naming import FIRST_PATTERN, checked_pattern
 from zevlo.core.finals.quality import QualityName
-from zevlo.core.instruments.back.settings import CutName
-from zevlo.core.optics.picture_size import MAX_OUTPUT_SIDE_PX, Pixels
+from zevlo.core.shot.back import MAX_OUTPUT_SIDE_PX, CutName, Pixels
 
 MOST_PICTURES = 2000
 Layer = Literal["depth", "normal", "albedo", "parts"]

@@ -7,7 +7,7 @@ from math import sqrt
 
 import numpy as np
 
-from zevlo.core.camera import Frame
+from zevlo.core.camera.camera import Frame
 from zevlo.core.refused import Refused
 
 MOST_RAYS = 2_000_000

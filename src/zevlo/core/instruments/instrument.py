@@ -5,19 +5,17 @@ from __future__ import annotations
 from abc import abstractmethod
 from collections.abc import Callable
 from dataclasses import dataclass
-from typing import TYPE_CHECKING, ClassVar
+from typing import Annotated, ClassVar
 
 from pydantic import Field
 
 from zevlo.core.bases import Settings, SheetGroup
-from zevlo.core.camera import Camera
+from zevlo.core.camera.camera import Camera
 from zevlo.core.optics.back import Cut
-from zevlo.core.scene.levels import NOWHERE, Where
 from zevlo.core.scene.lit import LitSet
+from zevlo.core.scene.places.levels import NOWHERE, Where
 from zevlo.core.scene.working import WorkingSet
-
-if TYPE_CHECKING:
-    from zevlo.core.shot import Shot
+from zevlo.core.shot import Shot
 
 
 @dataclass(frozen=True)
@@ -139,3 +137,6 @@ def group_copied(name: str, words: str) -> Copied:
         return target.model_copy(update={name: getattr(source, name)})
 
     return Copied(name, words, put)
+
+
+SharePlace = tuple[Annotated[float, Field(ge=0.0, le=1.0)], Annotated[float, Field(ge=0.0, le=1.0)]]

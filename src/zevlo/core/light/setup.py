@@ -5,8 +5,8 @@ from __future__ import annotations
 import numpy as np
 from pydantic import Field
 
+from zevlo.core.arrays import Floats
 from zevlo.core.bases import Settings
-from zevlo.core.scene.model import Floats
 from zevlo.core.stand.pose import direction
 
 SUN_RADIUS_DEG = 0.2665

@@ -6,10 +6,10 @@ from dataclasses import dataclass
 
 from pydantic import Field
 
+from zevlo.core.arrays import Floats
 from zevlo.core.bases import Settings
 from zevlo.core.light.setup import LightSetup, toward_sun
 from zevlo.core.refused import Refused
-from zevlo.core.scene.model import Floats
 
 
 class Site(Settings):

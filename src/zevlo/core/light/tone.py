@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from zevlo.core.scene.model import Floats
+from zevlo.core.arrays import Floats
 
 SHOULDER_FROM = 0.75
 """Linear values above this share of white are rolled off softly instead of clipped, in pictures for screens only."""

@@ -16,8 +16,8 @@ import numpy as np
 from shapely.geometry import Polygon
 from shapely.geometry.polygon import orient
 
+from zevlo.core.arrays import Floats
 from zevlo.core.optics.falloff import Corners, rim_shift
-from zevlo.core.scene.model import Floats
 
 FEWEST_BLADES = 3
 """Under these the stop is round."""

@@ -4,14 +4,11 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from math import gcd
-from typing import TYPE_CHECKING
 
 from pydantic import Field
 
 from zevlo.core.bases import Settings
-
-if TYPE_CHECKING:
-    from zevlo.core.shot import Back
+from zevlo.core.shot import Back
 
 
 class Format(Settings):

@@ -8,13 +8,10 @@ before its film, 1 where it is not; the sharp zone is then where its wedge cross
 from __future__ import annotations
 
 from math import ceil, floor, hypot, inf, log2, radians, tan
-from typing import TYPE_CHECKING
 
 from zevlo.core.optics.back import Cut
 from zevlo.core.optics.lens import image_distance_mm
-
-if TYPE_CHECKING:
-    from zevlo.core.shot import Back, BlurLimit
+from zevlo.core.shot import Back, BlurLimit
 
 EYE_RESOLUTION_DEG = 1.0 / 60.0
 """One minute of arc, what a normal eye separates (from memory)."""

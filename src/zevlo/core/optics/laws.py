@@ -11,12 +11,13 @@ from collections.abc import Hashable
 from dataclasses import dataclass
 from functools import cached_property
 from math import atan, degrees, inf, pi, sqrt
-from typing import Any, ClassVar, Literal, Protocol
+from typing import Any, ClassVar, Protocol
 
 import numpy as np
 
+from zevlo.core.arrays import Floats
 from zevlo.core.optics.lens import Window
-from zevlo.core.scene.model import Floats
+from zevlo.core.shot.lens import FisheyeLaw
 
 _BEFORE_THE_LENS = 1.0e-9
 _NO_LIGHT = 1.0e-9
@@ -214,7 +215,6 @@ class Parallel:
 
 _IN_THE_MIDDLE_MM = 1.0e-9
 _STRAIGHT_BACK = pi - 1.0e-7
-FisheyeLaw = Literal["equidistant", "equisolid", "stereographic"]
 
 
 @dataclass(frozen=True)

@@ -40,15 +40,6 @@ def image_distance_mm(focal_length_mm: float, focus_mm: float, cosine: float = 1
     return focal_length_mm * focus_mm / (focus_mm * cosine - focal_length_mm)
 
 
-NEAREST_OF_FOCAL = 1.01
-"""A lens is focused no nearer than this many of its focal lengths (our convention)."""
-
-
-def nearest_focus_m(focal_length_mm: float, cosine: float = 1.0) -> float:
-    """The nearest a lens focuses, in metres along the camera's axis."""
-    return NEAREST_OF_FOCAL * focal_length_mm / 1000.0 / cosine
-
-
 def magnification(focal_length_mm: float, focus_mm: float, cosine: float = 1.0) -> float:
     """Image size over subject size at the focused distance, m = v/u."""
     return image_distance_mm(focal_length_mm, focus_mm, cosine) / focus_mm

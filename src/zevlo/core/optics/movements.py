@@ -4,16 +4,13 @@ from __future__ import annotations
 
 from functools import lru_cache
 from math import atan2, cos, degrees, hypot, radians, sin, sqrt
-from typing import TYPE_CHECKING
 
 import numpy as np
 
 from zevlo.core.optics.back import Cut
 from zevlo.core.optics.laws import Law
 from zevlo.core.optics.lens import Window
-
-if TYPE_CHECKING:
-    from zevlo.core.shot import Movements
+from zevlo.core.shot import Movements
 
 
 def shifted_window(cut: Cut, movements: Movements) -> Window:

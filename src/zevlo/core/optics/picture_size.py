@@ -2,14 +2,11 @@
 
 from __future__ import annotations
 
-from typing import Annotated
-
 from pydantic import Field
 
 from zevlo.core.bases import Settings
+from zevlo.core.shot.back import Pixels
 
-MAX_OUTPUT_SIDE_PX = 32768
-Pixels = Annotated[int, Field(ge=1, le=MAX_OUTPUT_SIDE_PX)]
 INCH_MM = 25.4
 """By the international agreement of 1959 (NIST SP 811)."""
 

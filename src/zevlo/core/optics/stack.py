@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from zevlo.core.optics.focus import depth_per_mm, focus_reaching
-from zevlo.core.optics.lens import NEAREST_OF_FOCAL
+from zevlo.core.shot.limits import NEAREST_OF_FOCAL
 
 MOST_FRAMES = 200
 """More are not told: nobody takes them."""

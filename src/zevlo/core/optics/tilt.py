@@ -13,6 +13,8 @@ from dataclasses import dataclass
 from functools import lru_cache
 from math import asin, atan2, cos, degrees, inf, radians, sin
 
+from zevlo.core.shot.limits import turn_cosine
+
 Axis = tuple[float, float, float]
 """Right, up, ahead, of length 1."""
 
@@ -44,7 +46,7 @@ def tilted(tilt_deg: float, swing_deg: float) -> Tilted:
     """
     a, b = radians(tilt_deg), radians(swing_deg)
     return Tilted(
-        axis=(-sin(b) * cos(a), -sin(a), cos(b) * cos(a)),
+        axis=(-sin(b) * cos(a), -sin(a), turn_cosine(tilt_deg, swing_deg)),
         right=(cos(b), 0.0, sin(b)),
         up=(-sin(b) * sin(a), cos(a), cos(b) * sin(a)),
     )

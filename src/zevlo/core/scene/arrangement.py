@@ -5,9 +5,9 @@ from __future__ import annotations
 from pydantic import Field
 
 from zevlo.core.bases import Settings
-from zevlo.core.scene.model import SetModel
-from zevlo.core.scene.placing import Placing, placed
-from zevlo.core.scene.stand_ins import MOST_STAND_INS, StandIn, with_stand_ins
+from zevlo.core.scene.model.placing import Placing, placed
+from zevlo.core.scene.model.set_model import SetModel
+from zevlo.core.scene.stand_ins.made import MOST_STAND_INS, StandIn, with_stand_ins
 
 
 class Arrangement(Settings):

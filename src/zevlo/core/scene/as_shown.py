@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
-from zevlo.core.scene.model import SetModel
-from zevlo.core.scene.opening import opened
-from zevlo.core.scene.visible import CuttingPlane, Visible
+from zevlo.core.scene.cuts.opening import opened
+from zevlo.core.scene.model.set_model import SetModel
+from zevlo.core.scene.model.visible import CuttingPlane, Visible
 from zevlo.core.scene.working import WorkingSet
 
 

@@ -10,8 +10,8 @@ from typing import Literal
 
 import numpy as np
 
-from zevlo.core.scene.levels import KNEE_M, Where, level_at
-from zevlo.core.scene.model import Floats, Integers
+from zevlo.core.arrays import Floats, Integers
+from zevlo.core.scene.places.levels import KNEE_M, Where, level_at
 from zevlo.core.scene.working import WorkingSet
 
 SMALL_M = 1.5

@@ -9,10 +9,10 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
+from zevlo.core.arrays import Floats
 from zevlo.core.light.setup import LUMINANCE_WEIGHTS, LightSetup, sky_radiance, sun_irradiance
 from zevlo.core.light.site import PlacedLight
-from zevlo.core.scene.model import Floats
-from zevlo.core.scene.rays import Hits, RayScene
+from zevlo.core.scene.model.rays import Hits, RayScene
 from zevlo.core.scene.working import WorkingSet
 
 _OFF_SURFACE_M = 1.0e-3

@@ -7,18 +7,26 @@ from functools import cached_property
 
 import numpy as np
 
-from zevlo.core.scene.beyond import Edges, edges_of, visible_beyond
-from zevlo.core.scene.body import body_box, has_ground
-from zevlo.core.scene.cut import CUT_DRAWN_TO_M, CutIndex, DrawingPlane, cut_outlines, elevation_plane, index_for_cuts
-from zevlo.core.scene.floor import floor_under
-from zevlo.core.scene.lifting import cut_away
-from zevlo.core.scene.model import Floats, Integers, SetModel, with_all_below
-from zevlo.core.scene.opening import Cap, cap_of
-from zevlo.core.scene.outline import CutOutlines
-from zevlo.core.scene.rays import RayScene
-from zevlo.core.scene.stood_on import CLEAR_SHARE, SMALL_M, part_boxes, stood_on
-from zevlo.core.scene.uprights import upright_runs
-from zevlo.core.scene.visible import CuttingPlane, Lifted, Visible
+from zevlo.core.arrays import Floats, Integers
+from zevlo.core.scene.cuts.beyond import Edges, edges_of, visible_beyond
+from zevlo.core.scene.cuts.cut import (
+    CUT_DRAWN_TO_M,
+    CutIndex,
+    DrawingPlane,
+    cut_outlines,
+    elevation_plane,
+    index_for_cuts,
+)
+from zevlo.core.scene.cuts.cut_away import cut_away
+from zevlo.core.scene.cuts.floor import floor_under
+from zevlo.core.scene.cuts.opening import Cap, cap_of
+from zevlo.core.scene.cuts.outline import CutOutlines
+from zevlo.core.scene.model.body import body_box, has_ground
+from zevlo.core.scene.model.rays import RayScene
+from zevlo.core.scene.model.set_model import SetModel, with_all_below
+from zevlo.core.scene.model.support_plane import CLEAR_SHARE, SMALL_M, part_boxes, stood_on
+from zevlo.core.scene.model.uprights import upright_runs
+from zevlo.core.scene.model.visible import CuttingPlane, Lifted, Visible
 
 KEPT_CUTS = 6
 KEPT_WITHOUT = 3

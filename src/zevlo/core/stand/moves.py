@@ -6,14 +6,13 @@ Angles in degrees, lengths in metres. Positive pan turns right, positive tilt lo
 from __future__ import annotations
 
 from math import cos, radians, sin, sqrt
-from typing import TYPE_CHECKING, Literal
+from typing import Literal
 
 import numpy as np
 
-from zevlo.core.stand.pose import MIN_AIM_DISTANCE_M, Pose, Vector, direction, resolve
-
-if TYPE_CHECKING:
-    from zevlo.core.shot import Stand
+from zevlo.core.shot import Stand
+from zevlo.core.shot.stand import MIN_AIM_DISTANCE_M
+from zevlo.core.stand.pose import Pose, Vector, direction, resolve
 
 MAX_PITCH_DEG = 89.9
 APART_M = 0.01

@@ -4,18 +4,14 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from math import asin, atan2, cos, degrees, hypot, radians, sin
-from typing import TYPE_CHECKING
 
 import numpy as np
 from numpy.typing import NDArray
 
-if TYPE_CHECKING:
-    from zevlo.core.shot import Stand
-
+from zevlo.core.shot import Stand
 
 Vector = NDArray[np.float64]
 _UPRIGHT_LIMIT = 1.0e-9
-MIN_AIM_DISTANCE_M = 1.0e-4
 COMPASS = ("N", "NNE", "NE", "ENE", "E", "ESE", "SE", "SSE", "S", "SSW", "SW", "WSW", "W", "WNW", "NW", "NNW")
 
 

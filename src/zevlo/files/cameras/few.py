@@ -6,7 +6,7 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from typing import TypeVar
 
-from zevlo.core.exchange.carried import Carried, Found, NoCamera, Unread
+from zevlo.core.exchange.camera_record import Carried, Found, NoCamera, Unread
 from zevlo.core.plain_words import why
 from zevlo.files.limits import MOST_CAMERAS
 
@@ -15,7 +15,7 @@ _BROKEN = (ValueError, KeyError, IndexError, TypeError, AttributeError, Arithmet
 
 
 def require_few(count: int) -> None:
-    """Raise :class:`~zevlo.core.exchange.carried.NoCamera` where a file has more cameras than are taken at a time."""
+    """Raise :class:`~zevlo.core.exchange.camera_record.NoCamera` where a file has more cameras than are taken."""
     if count > MOST_CAMERAS:
         raise NoCamera(
             f"it has {count} cameras; up to {MOST_CAMERAS} are taken in at a time. Export those that are needed, or in "
@@ -25,7 +25,7 @@ def require_few(count: int) -> None:
 
 def each(told: Sequence[One], read: Callable[[One], Carried], name_of: Callable[[int, One], str]) -> Found:
     """Each camera that is told, read, or why it cannot be; ``name_of``: what one is called, that is told by its number
-    from 1. Raises :class:`~zevlo.core.exchange.carried.NoCamera` where there are too many."""
+    from 1. Raises :class:`~zevlo.core.exchange.camera_record.NoCamera` where there are too many."""
     require_few(len(told))
     found: Found = []
     for n, one in enumerate(told, 1):

@@ -6,9 +6,9 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from pathlib import Path
 
-from zevlo.core.exchange.carried import Carried, Found, NoCamera, Said, Unread, cannot_say
+from zevlo.core.exchange.camera_record import Carried, Found, NoCamera, Said, Unread, cannot_say
 from zevlo.core.exchange.receiver import Receiver, lengths_told
-from zevlo.core.scene.model import SetModel
+from zevlo.core.scene.model.set_model import SetModel
 from zevlo.files.limits import CAMERAS_SIZE_LIMIT
 
 Write = Callable[[Sequence[Carried], Path, Receiver], None]

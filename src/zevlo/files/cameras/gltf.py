@@ -11,9 +11,10 @@ from typing import Any
 import numpy as np
 
 from zevlo import __version__
-from zevlo.core.exchange.carried import Carried, Found, NoCamera, centred, within
+from zevlo.core.arrays import Floats
+from zevlo.core.exchange.camera_record import Carried, Found, NoCamera, centred, within
 from zevlo.core.optics.lens import Window
-from zevlo.core.scene.model import Floats, SetModel
+from zevlo.core.scene.model.set_model import SetModel
 from zevlo.core.shot import Shot
 from zevlo.files.cameras.few import each, require_few
 from zevlo.files.glb import open_container

@@ -8,11 +8,11 @@ from typing import Any
 
 import numpy as np
 
-from zevlo.core.exchange.carried import Carried, Found, NoCamera, carried_of
+from zevlo.core.exchange.camera_record import Carried, Found, NoCamera, carried_of
 from zevlo.core.exchange.receiver import Receiver
-from zevlo.core.instruments.lens.settings import Distortion
 from zevlo.core.optics.lens import Window
 from zevlo.core.shot import Shot
+from zevlo.core.shot.lens import Distortion
 from zevlo.files.cameras.few import each
 from zevlo.files.json_text import KeyTwice, numbers, told_in
 

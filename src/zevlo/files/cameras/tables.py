@@ -14,12 +14,12 @@ from typing import Any
 import numpy as np
 from openpyxl import Workbook, load_workbook
 
-from zevlo.core.exchange.carried import Carried, Found, NoCamera
+from zevlo.core.arrays import Floats
+from zevlo.core.exchange.camera_record import Carried, Found, NoCamera
 from zevlo.core.exchange.receiver import Receiver
-from zevlo.core.exchange.taken import stand_of
+from zevlo.core.exchange.shot_from_camera import stand_of
 from zevlo.core.optics.lens import Window
 from zevlo.core.plain_words import why
-from zevlo.core.scene.model import Floats
 from zevlo.core.shot import Shot, Stand
 from zevlo.core.stand.moves import face
 from zevlo.core.stand.pose import resolve

@@ -16,7 +16,7 @@ import numpy as np
 from pxr import Gf, Sdf, Tf, Usd, UsdGeom, UsdUtils
 
 from zevlo import __version__
-from zevlo.core.exchange.carried import Carried, Found, NoCamera
+from zevlo.core.exchange.camera_record import Carried, Found, NoCamera
 from zevlo.core.exchange.receiver import Receiver
 from zevlo.core.optics.exposure import EVERYTHING_SHARP_COUNTS_AS
 from zevlo.core.optics.lens import Window

@@ -12,10 +12,10 @@ from ezdxf import bbox
 from ezdxf.enums import TextEntityAlignment
 from ezdxf.layouts import Modelspace
 
-from zevlo.core.documents.paper import WHITE, Area, Lines, Page, Picture, ToScale, Words
-from zevlo.core.scene.model import Floats
-from zevlo.core.scene.placing import UNITS_M
-from zevlo.core.scene.rooms import solid_areas
+from zevlo.core.arrays import Floats
+from zevlo.core.documents.page.paper import WHITE, Area, Lines, Page, Picture, ToScale, Words
+from zevlo.core.scene.model.placing import UNITS_M
+from zevlo.core.scene.places.rooms import solid_areas
 
 VERSION = "R2010"
 CAPITALS = 0.69

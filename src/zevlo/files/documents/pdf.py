@@ -12,9 +12,9 @@ from reportlab.pdfbase import pdfmetrics
 from reportlab.pdfbase.ttfonts import TTFont
 from reportlab.pdfgen.canvas import Canvas
 
-from zevlo.core.documents.paper import HALO_MM, WHITE, Area, Colour, Lines, Mark, Page, Picture, Stroke, Words
+from zevlo.core.arrays import Floats
+from zevlo.core.documents.page.paper import HALO_MM, WHITE, Area, Colour, Lines, Mark, Page, Picture, Stroke, Words
 from zevlo.core.optics.picture_size import INCH_MM
-from zevlo.core.scene.model import Floats
 from zevlo.files.documents.fonts import Face, first_face, measure, runs_of
 
 rl_config.useA85 = 0

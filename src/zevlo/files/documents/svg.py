@@ -5,9 +5,9 @@ from __future__ import annotations
 from collections.abc import Sequence
 from xml.etree.ElementTree import Element, SubElement, register_namespace, tostring
 
-from zevlo.core.documents.paper import HALO_MM, WHITE, Area, Colour, Lines, Page, Picture, Stroke, Words
-from zevlo.core.documents.scale import scale_words
-from zevlo.core.scene.model import Floats
+from zevlo.core.arrays import Floats
+from zevlo.core.documents.page.paper import HALO_MM, WHITE, Area, Colour, Lines, Page, Picture, Stroke, Words
+from zevlo.core.documents.page.scale import scale_words
 from zevlo.files.documents.fonts import FAMILIES, Face, runs_of, shown, subset_of
 
 NAMESPACE = "http://www.w3.org/2000/svg"

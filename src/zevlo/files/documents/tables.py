@@ -15,7 +15,7 @@ from PIL import Image
 
 from zevlo.core.documents.contact_sheet import NOW
 from zevlo.core.documents.shot_list import COLUMNS, row_of
-from zevlo.core.documents.shot_told import ShotTold
+from zevlo.core.documents.shot_summary import ShotTold
 from zevlo.files.cells import as_cell
 from zevlo.files.names import readable
 

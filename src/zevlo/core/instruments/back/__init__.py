@@ -2,18 +2,14 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
-
-from zevlo.core.instruments.back.another import FocalKeep
-from zevlo.core.instruments.back.cuts import CutAway, CutBy, CutCorner, CutsAdd, CutSize
-from zevlo.core.instruments.back.told import differs, shows, tell
+from zevlo.core.instruments.back.crops import CutAway, CutBy, CutCorner, CutsAdd, CutSize
+from zevlo.core.instruments.back.one_side import SideTo
+from zevlo.core.instruments.back.other_back import FocalKeep
+from zevlo.core.instruments.back.sheet import differs, shows, tell
 from zevlo.core.instruments.back.trimming import EdgeTo, TrimRatio, WholeFrame
-from zevlo.core.instruments.back.widening import SideTo
 from zevlo.core.instruments.instrument import Copied, Instrument, SheetPart
-
-if TYPE_CHECKING:
-    from zevlo.core.scene.working import WorkingSet
-    from zevlo.core.shot import Shot
+from zevlo.core.scene.working import WorkingSet
+from zevlo.core.shot import Shot
 
 
 def _back_of(source: Shot, target: Shot, _: WorkingSet) -> Shot:

@@ -2,18 +2,15 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Annotated, Literal
+from typing import Annotated, Literal
 
 from pydantic import Field
 
-from zevlo.core.instruments.back.settings import Trim
-from zevlo.core.instruments.back.widening import GivesWay, taken_off, with_taken_off
+from zevlo.core.instruments.back.one_side import GivesWay, taken_off, with_taken_off
 from zevlo.core.instruments.instrument import Gesture, Scene
 from zevlo.core.optics.back import cut_back
-from zevlo.core.optics.picture_size import Pixels
-
-if TYPE_CHECKING:
-    from zevlo.core.shot import Shot
+from zevlo.core.shot import Shot
+from zevlo.core.shot.back import Pixels, Trim
 
 Pulled = Annotated[float, Field(ge=-20.0, le=20.0)]
 _STAYS = {None: 0.5, "left": 1.0, "right": 0.0, "bottom": 1.0, "top": 0.0}

@@ -2,14 +2,7 @@
 
 from __future__ import annotations
 
-from zevlo.core.instruments.focus.backwards import (
-    EverythingSharp,
-    PartSharp,
-    PartSharpSeen,
-    SharpBetween,
-    SharpPoints,
-    SoftWhileSharp,
-)
+from zevlo.core.instruments.focus.alternatives import SharpAnyhow
 from zevlo.core.instruments.focus.distance import (
     FocusAt,
     FocusHyperfocal,
@@ -20,11 +13,18 @@ from zevlo.core.instruments.focus.distance import (
     FollowFocusSeen,
     LetFocusGo,
 )
-from zevlo.core.instruments.focus.falling_short import SharpAnyhow
 from zevlo.core.instruments.focus.probes import PinProbe, ProbeAway
+from zevlo.core.instruments.focus.sheet import differs, shows, tell
 from zevlo.core.instruments.focus.stacks import StackAway, StackBetween, StackPartSeen, StackPoints
+from zevlo.core.instruments.focus.stop_solver import (
+    EverythingSharp,
+    PartSharp,
+    PartSharpSeen,
+    SharpBetween,
+    SharpPoints,
+    SoftWhileSharp,
+)
 from zevlo.core.instruments.focus.stops import SharpOnPaper, SharpTo, StopByBracket, StopTo
-from zevlo.core.instruments.focus.told import differs, shows, tell
 from zevlo.core.instruments.instrument import Instrument, SheetPart, group_copied
 
 FOCUS = Instrument(

@@ -3,24 +3,22 @@
 from __future__ import annotations
 
 from math import inf
-from typing import TYPE_CHECKING, ClassVar, Literal
+from typing import ClassVar, Literal
 
 import numpy as np
 from pydantic import Field
 
 from zevlo.core.bases import Coordinate, PartId
-from zevlo.core.camera import camera_of
-from zevlo.core.focus_on import depth_found, target_of
-from zevlo.core.instruments.focus.settings import FocusOn
+from zevlo.core.camera.depth_of_field import FARTHEST_FOCUS_M, focus_through, focused, hyperfocal_of, lean_of
+from zevlo.core.camera.from_shot import camera_of
+from zevlo.core.camera.on_paper import depth_on_paper
+from zevlo.core.camera.picking import seen_in
+from zevlo.core.constraints.follow_focus import depth_found, target_of
 from zevlo.core.instruments.instrument import Gesture, PressedInPicture, Scene
 from zevlo.core.optics.barrel import barrel_distance_mm
 from zevlo.core.refused import Refused
-from zevlo.core.scene.sight import depth_on_paper
-from zevlo.core.seen import seen_in
-from zevlo.core.sharp_zone import FARTHEST_FOCUS_M, focus_through, focused, hyperfocal_of, lean_of
-
-if TYPE_CHECKING:
-    from zevlo.core.shot import Shot
+from zevlo.core.shot import Shot
+from zevlo.core.shot.focus import FocusOn
 
 
 class FocusAt(PressedInPicture):

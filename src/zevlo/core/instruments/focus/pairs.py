@@ -2,23 +2,20 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Self
+from typing import Self
 
 import numpy as np
 from pydantic import model_validator
 
+from zevlo.core.arrays import Floats
 from zevlo.core.bases import Settings
-from zevlo.core.focus_on import part_corners
-from zevlo.core.instruments.focus.backwards import axis_per_m, pressed_points, require_stop
-from zevlo.core.instruments.instrument import Scene
-from zevlo.core.instruments.movements.focus_plane import SharePlace
+from zevlo.core.camera.depth_of_field import focused
+from zevlo.core.camera.picking import seen_in
+from zevlo.core.constraints.follow_focus import part_corners
+from zevlo.core.instruments.focus.stop_solver import axis_per_m, pressed_points, require_stop
+from zevlo.core.instruments.instrument import Scene, SharePlace
 from zevlo.core.refused import Refused
-from zevlo.core.scene.model import Floats
-from zevlo.core.seen import seen_in
-from zevlo.core.sharp_zone import focused
-
-if TYPE_CHECKING:
-    from zevlo.core.shot import Shot
+from zevlo.core.shot import Shot
 
 LONGEST_NAME = 120
 FRONT, BACK = "front sharp", "back sharp"

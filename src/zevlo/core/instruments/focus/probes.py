@@ -2,24 +2,22 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, ClassVar, Literal
+from typing import ClassVar, Literal
 
 import numpy as np
 from pydantic import Field
 
+from zevlo.core.arrays import Floats
 from zevlo.core.bases import SheetGroup
-from zevlo.core.camera import Camera
-from zevlo.core.instruments.focus.settings import MOST_PROBES, PinnedProbe, ProbePoint
+from zevlo.core.camera.camera import Camera
+from zevlo.core.camera.depth_of_field import blur_law_of, blur_limit_of, sharp_zone_of
+from zevlo.core.camera.picking import seen_in
 from zevlo.core.instruments.instrument import Gesture, PressedInPicture, Scene
 from zevlo.core.measures import length_words
 from zevlo.core.optics.back import cut_back
 from zevlo.core.refused import Refused
-from zevlo.core.scene.model import Floats
-from zevlo.core.seen import seen_in
-from zevlo.core.sharp_zone import blur_law_of, blur_limit_of, sharp_zone_of
-
-if TYPE_CHECKING:
-    from zevlo.core.shot import Shot
+from zevlo.core.shot import Shot
+from zevlo.core.shot.focus import MOST_PROBES, PinnedProbe, ProbePoint
 
 
 class Probe(SheetGroup):

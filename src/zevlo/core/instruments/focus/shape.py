@@ -4,18 +4,16 @@ from __future__ import annotations
 
 from functools import lru_cache
 from math import hypot
-from typing import TYPE_CHECKING
 
 import numpy as np
 
+from zevlo.core.arrays import Floats
 from zevlo.core.bases import SheetGroup
-from zevlo.core.camera import Camera, aperture_of
+from zevlo.core.camera.camera import Camera
+from zevlo.core.camera.from_shot import aperture_of
 from zevlo.core.optics.aperture import Aperture, Edge, mechanical_edge
 from zevlo.core.optics.lens import Window
-from zevlo.core.scene.model import Floats
-
-if TYPE_CHECKING:
-    from zevlo.core.shot import Shot
+from zevlo.core.shot import Shot
 
 DIRECTIONS = 72
 """In how many directions it is told how far a stop with blades reaches."""

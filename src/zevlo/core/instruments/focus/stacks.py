@@ -2,28 +2,25 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Literal
+from typing import Literal
 
 import numpy as np
 from pydantic import Field
 
 from zevlo.core.bases import Point
-from zevlo.core.camera import aperture_of, camera_of, tilt_of
-from zevlo.core.focus_on import part_corners
-from zevlo.core.instruments.focus.backwards import axis_per_m, pressed_points, require_stop
-from zevlo.core.instruments.focus.settings import Focus, Stack
-from zevlo.core.instruments.instrument import Gesture, PressedInPicture, Scene
-from zevlo.core.instruments.movements.focus_plane import SharePlace
+from zevlo.core.camera.depth_of_field import FARTHEST_FOCUS_M, blur_limit_of
+from zevlo.core.camera.from_shot import aperture_of, camera_of, tilt_of
+from zevlo.core.camera.picking import seen_in
+from zevlo.core.constraints.follow_focus import part_corners
+from zevlo.core.instruments.focus.stop_solver import axis_per_m, pressed_points, require_stop
+from zevlo.core.instruments.instrument import Gesture, PressedInPicture, Scene, SharePlace
 from zevlo.core.measures import length_words
 from zevlo.core.optics.back import cut_back
 from zevlo.core.optics.focus import depth_per_mm
 from zevlo.core.optics.stack import MOST_FRAMES, stack_mm
 from zevlo.core.refused import Refused
-from zevlo.core.seen import seen_in
-from zevlo.core.sharp_zone import FARTHEST_FOCUS_M, blur_limit_of
-
-if TYPE_CHECKING:
-    from zevlo.core.shot import Shot
+from zevlo.core.shot import Shot
+from zevlo.core.shot.focus import Focus, Stack
 
 SAME = 1.0 + 1.0e-6
 MOST_PRINTED = 60

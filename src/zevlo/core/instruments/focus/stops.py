@@ -3,26 +3,23 @@
 from __future__ import annotations
 
 from math import inf, log2
-from typing import TYPE_CHECKING, Literal
+from typing import Literal
 
 from pydantic import Field
 
 from zevlo.core.bases import Coordinate
-from zevlo.core.camera import camera_of, law_of, tilt_of
-from zevlo.core.instruments.exposure import ev_of, exposed
-from zevlo.core.instruments.focus.backwards import MOST_FOCUS_M, require_focus
+from zevlo.core.camera.depth_of_field import FARTHEST_FOCUS_M, blur_limit_of, sharp_zone_of
+from zevlo.core.camera.from_shot import camera_of, ev_of, law_of, tilt_of
+from zevlo.core.camera.on_paper import place_on_paper, rolled
+from zevlo.core.constraints.exposure import exposed
 from zevlo.core.instruments.focus.distance import on_paper
+from zevlo.core.instruments.focus.stop_solver import MOST_FOCUS_M, require_focus
 from zevlo.core.instruments.instrument import Gesture, Scene
 from zevlo.core.optics import focus
 from zevlo.core.optics.back import cut_back
 from zevlo.core.optics.barrel import barrel_stop
 from zevlo.core.refused import Refused
-from zevlo.core.scene.sight import place_on_paper, rolled
-from zevlo.core.sharp_zone import FARTHEST_FOCUS_M, blur_limit_of, sharp_zone_of
-
-if TYPE_CHECKING:
-    from zevlo.core.shot import Shot
-
+from zevlo.core.shot import Shot
 
 End = Literal["near", "far"]
 

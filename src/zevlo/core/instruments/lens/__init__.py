@@ -2,22 +2,18 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
-
 from zevlo.core.instruments.instrument import Copied, Instrument, SheetPart
 from zevlo.core.instruments.lens.angle import AngleTo, WedgeTo
-from zevlo.core.instruments.lens.bounds import BoundOnPaper
 from zevlo.core.instruments.lens.character import BendTo, Breathing
-from zevlo.core.instruments.lens.cutting import CutAtWall, CuttingFlip, CuttingLine, CuttingTo, StandBehind
+from zevlo.core.instruments.lens.clips import BoundOnPaper
+from zevlo.core.instruments.lens.cutting_plane import CutAtWall, CuttingFlip, CuttingLine, CuttingTo, StandBehind
 from zevlo.core.instruments.lens.primes import PrimeStep
 from zevlo.core.instruments.lens.projection import ProjectionTo
-from zevlo.core.instruments.lens.settings import changed
-from zevlo.core.instruments.lens.told import differs, shows, tell
+from zevlo.core.instruments.lens.sheet import differs, shows, tell
 from zevlo.core.instruments.lens.views import FaceOn, ScaleTo, ViewFrom
-
-if TYPE_CHECKING:
-    from zevlo.core.scene.working import WorkingSet
-    from zevlo.core.shot import Shot
+from zevlo.core.scene.working import WorkingSet
+from zevlo.core.shot import Shot
+from zevlo.core.shot.lens import changed
 
 
 def _lens_of(source: Shot, target: Shot, _: WorkingSet) -> Shot:

@@ -4,23 +4,21 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from math import atan2, exp, hypot, log, pi
-from typing import TYPE_CHECKING, Literal
+from typing import Literal
 
 import numpy as np
 from pydantic import Field
 
+from zevlo.core.arrays import Floats
 from zevlo.core.bases import Coordinate
-from zevlo.core.camera import camera_of, law_at, tilt_of, width_before_enlarge_mm
+from zevlo.core.camera.from_shot import camera_of, law_at, tilt_of, width_before_enlarge_mm
+from zevlo.core.camera.on_paper import side_of_wedge
 from zevlo.core.instruments.instrument import Gesture, Scene
-from zevlo.core.instruments.lens.settings import LONGEST_MM, SHORTEST_MM, with_focal_length, with_scale
 from zevlo.core.optics import lens
 from zevlo.core.optics.laws import CannotReach
 from zevlo.core.refused import Refused
-from zevlo.core.scene.model import Floats
-from zevlo.core.scene.sight import side_of_wedge
-
-if TYPE_CHECKING:
-    from zevlo.core.shot import Shot
+from zevlo.core.shot import Shot
+from zevlo.core.shot.lens import LONGEST_MM, SHORTEST_MM, with_focal_length, with_scale
 
 
 class AngleTo(Gesture):

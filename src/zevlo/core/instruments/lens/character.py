@@ -2,18 +2,16 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Literal
+from typing import Literal
 
 import numpy as np
 from pydantic import Field
 
-from zevlo.core.camera import corner_mm, film_distance_mm, law_of
+from zevlo.core.camera.from_shot import corner_mm, film_distance_mm, law_of
 from zevlo.core.instruments.instrument import Gesture, Scene
-from zevlo.core.instruments.lens.settings import MOST_BEND, Distortion, changed
 from zevlo.core.refused import Refused
-
-if TYPE_CHECKING:
-    from zevlo.core.shot import Shot
+from zevlo.core.shot import Shot
+from zevlo.core.shot.lens import MOST_BEND, Distortion, changed
 
 
 class BendTo(Gesture):

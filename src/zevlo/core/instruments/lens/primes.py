@@ -2,18 +2,16 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Annotated, Literal
+from typing import Annotated, Literal
 
 from pydantic import Field, field_validator
 
 from zevlo.core.bases import Settings
 from zevlo.core.instruments.instrument import Gesture, Scene
-from zevlo.core.instruments.lens.settings import LONGEST_MM, SHORTEST_MM, with_focal_length
 from zevlo.core.optics.lens import PRIMES_MM
 from zevlo.core.refused import Refused
-
-if TYPE_CHECKING:
-    from zevlo.core.shot import Shot
+from zevlo.core.shot import Shot
+from zevlo.core.shot.lens import LONGEST_MM, SHORTEST_MM, with_focal_length
 
 FocalLength = Annotated[float, Field(ge=SHORTEST_MM, le=LONGEST_MM)]
 SAME_MM = 1.0e-6

@@ -2,16 +2,13 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Literal
+from typing import Literal
 
 from zevlo.core.bases import Settings
-from zevlo.core.camera import camera_of, width_before_enlarge_mm
+from zevlo.core.camera.from_shot import camera_of, width_before_enlarge_mm
 from zevlo.core.instruments.instrument import Gesture, Scene
-from zevlo.core.instruments.lens.settings import Distortion, Projection, changed, with_scale
-from zevlo.core.optics.laws import FisheyeLaw
-
-if TYPE_CHECKING:
-    from zevlo.core.shot import Shot
+from zevlo.core.shot import Shot
+from zevlo.core.shot.lens import Distortion, FisheyeLaw, Projection, changed, with_scale
 
 
 class ProjectionOffer(Settings):

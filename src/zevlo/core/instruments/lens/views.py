@@ -3,25 +3,23 @@
 from __future__ import annotations
 
 from math import asin, atan, degrees, sqrt
-from typing import TYPE_CHECKING, ClassVar, Literal
+from typing import ClassVar, Literal
 
 import numpy as np
 from pydantic import Field
 
+from zevlo.core.arrays import Floats
 from zevlo.core.bases import Settings
-from zevlo.core.camera import camera_of, width_before_enlarge_mm
+from zevlo.core.camera.from_shot import camera_of, width_before_enlarge_mm
+from zevlo.core.camera.picking import seen_in
 from zevlo.core.instruments.instrument import Gesture, PressedInPicture, Scene
 from zevlo.core.instruments.lens.projection import in_parallel
-from zevlo.core.instruments.lens.settings import changed, with_scale
 from zevlo.core.optics.back import cut_back
 from zevlo.core.optics.picture_size import mm_on_paper
 from zevlo.core.refused import Refused
-from zevlo.core.scene.model import Floats
-from zevlo.core.seen import seen_in
+from zevlo.core.shot import Shot
+from zevlo.core.shot.lens import changed, with_scale
 from zevlo.core.stand.pose import direction, resolve
-
-if TYPE_CHECKING:
-    from zevlo.core.shot import Shot
 
 View = Literal["north", "east", "south", "west", "above", "isometric", "dimetric"]
 ISOMETRIC_PITCH_DEG = -degrees(atan(1.0 / sqrt(2.0)))

@@ -2,13 +2,9 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
-
-from zevlo.core.camera import Camera
+from zevlo.core.camera.camera import Camera
 from zevlo.core.optics.lens import FULL_FRAME_WIDTH_MM
-
-if TYPE_CHECKING:
-    from zevlo.core.shot import Shot
+from zevlo.core.shot import Shot
 
 _BY_36_MM = (
     (20.0, "Very wide: what is near looks huge, what is far tiny"),

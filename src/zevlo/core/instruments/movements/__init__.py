@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from zevlo.core.instruments.instrument import Instrument, SheetPart, group_copied
+from zevlo.core.instruments.movements.alternatives import EnlargeInstead, TrueFromElsewhere
 from zevlo.core.instruments.movements.focus_plane import (
     FocusPlaneOn,
     FocusPlaneOnPaper,
@@ -11,10 +12,9 @@ from zevlo.core.instruments.movements.focus_plane import (
     LensParallel,
     TurnLens,
 )
+from zevlo.core.instruments.movements.sheet import differs, shows, tell
 from zevlo.core.instruments.movements.shifting import ShiftTo, Unshift
 from zevlo.core.instruments.movements.straightening import SquareOn, Straighten, Unstraighten
-from zevlo.core.instruments.movements.told import differs, shows, tell
-from zevlo.core.instruments.movements.ways_out import EnlargeInstead, TrueFromElsewhere
 
 MOVEMENTS = Instrument(
     key="movements",

@@ -4,29 +4,25 @@ are solved for it."""
 from __future__ import annotations
 
 from abc import abstractmethod
-from typing import TYPE_CHECKING, Annotated, ClassVar, Literal
+from typing import ClassVar, Literal
 
 import numpy as np
-from pydantic import Field
 
+from zevlo.core.arrays import Floats
 from zevlo.core.bases import Coordinate, Point
-from zevlo.core.camera import camera_of, tilt_of
-from zevlo.core.focus_laid import plane_laid, require_tilt
-from zevlo.core.instruments.instrument import Gesture, PressedInPicture, Scene
-from zevlo.core.instruments.movements.settings import Turn
+from zevlo.core.camera.depth_of_field import sharp_still
+from zevlo.core.camera.from_shot import camera_of, tilt_of
+from zevlo.core.camera.on_paper import Paper, levelled_lean, place_on_paper, rolled
+from zevlo.core.camera.picking import seen_in
+from zevlo.core.constraints.focus_plane import plane_laid, require_tilt
+from zevlo.core.instruments.instrument import Gesture, PressedInPicture, Scene, SharePlace
 from zevlo.core.optics.tilt import lean_per_m
 from zevlo.core.refused import Refused
-from zevlo.core.scene.model import Floats
-from zevlo.core.scene.sight import Paper, levelled_lean, place_on_paper, rolled
-from zevlo.core.seen import seen_in
-from zevlo.core.sharp_zone import sharp_still
-
-if TYPE_CHECKING:
-    from zevlo.core.shot import Shot
+from zevlo.core.shot import Shot
+from zevlo.core.shot.movements import Turn
 
 IN_LINE = 1.0e-4
 """Three points count as lying in line where the third is this much nearer to the line than the first two are apart."""
-SharePlace = tuple[Annotated[float, Field(ge=0.0, le=1.0)], Annotated[float, Field(ge=0.0, le=1.0)]]
 
 
 def _through(shot: Shot, points: Floats) -> Shot:

@@ -3,18 +3,16 @@
 from __future__ import annotations
 
 from math import radians, tan
-from typing import TYPE_CHECKING, ClassVar, Literal
+from typing import ClassVar, Literal
 
 from pydantic import Field
 
-from zevlo.core.camera import film_distance_mm
+from zevlo.core.camera.from_shot import film_distance_mm
+from zevlo.core.constraints.uprights import can_shift
 from zevlo.core.instruments.instrument import Gesture, Scene
 from zevlo.core.optics.back import cut_back
 from zevlo.core.refused import Refused
-from zevlo.core.uprights import can_shift
-
-if TYPE_CHECKING:
-    from zevlo.core.shot import Shot
+from zevlo.core.shot import Shot
 
 
 class ShiftTo(Gesture):

@@ -2,19 +2,17 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, ClassVar, Literal, Self
+from typing import ClassVar, Literal, Self
 
 import numpy as np
 from pydantic import Field, model_validator
 
-from zevlo.core import uprights
+from zevlo.core.camera.picking import seen_in
+from zevlo.core.constraints import uprights
 from zevlo.core.instruments.instrument import Gesture, Scene
-from zevlo.core.instruments.lens.settings import Component
 from zevlo.core.refused import Refused
-from zevlo.core.seen import seen_in
-
-if TYPE_CHECKING:
-    from zevlo.core.shot import Shot
+from zevlo.core.shot import Shot
+from zevlo.core.shot.lens import Component
 
 Share = float
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from zevlo.core.instruments.instrument import Copied, Instrument, SheetPart
-from zevlo.core.instruments.stand.holds import FollowPart, FollowSeen, LetGo, StayAbove
+from zevlo.core.instruments.stand.following import FollowPart, FollowSeen, LetGo, StayAbove
 from zevlo.core.instruments.stand.looking import Dolly, Look, Orbit, Shift, Walk
 from zevlo.core.instruments.stand.placing import (
     AimAtPart,
@@ -18,7 +18,7 @@ from zevlo.core.instruments.stand.placing import (
     StandTo,
     TurnBy,
 )
-from zevlo.core.instruments.stand.told import at_height_of, differs, shows, tell
+from zevlo.core.instruments.stand.sheet import at_height_of, differs, shows, tell
 
 STAND = Instrument(
     key="stand",

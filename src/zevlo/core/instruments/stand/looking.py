@@ -3,20 +3,18 @@
 from __future__ import annotations
 
 from abc import abstractmethod
-from typing import TYPE_CHECKING, Literal
+from typing import Literal
 
 import numpy as np
 from pydantic import Field
 
-from zevlo.core.camera import camera_of
+from zevlo.core.camera.from_shot import camera_of
 from zevlo.core.instruments.instrument import Gesture, Scene
-from zevlo.core.instruments.lens.settings import with_scale
+from zevlo.core.shot import Shot
+from zevlo.core.shot.lens import with_scale
+from zevlo.core.shot.stand import Stand
 from zevlo.core.stand import moves
 from zevlo.core.stand.pose import resolve
-
-if TYPE_CHECKING:
-    from zevlo.core.instruments.stand.settings import Stand
-    from zevlo.core.shot import Shot
 
 
 class InPicture(Gesture):

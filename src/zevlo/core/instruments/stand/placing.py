@@ -2,21 +2,19 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, ClassVar, Literal
+from typing import ClassVar, Literal
 
 import numpy as np
 from pydantic import Field
 
 from zevlo.core.bases import Coordinate, PartId
-from zevlo.core.holding import middle_of
+from zevlo.core.camera.picking import seen_in
+from zevlo.core.constraints.follow_aim import middle_of
 from zevlo.core.instruments.instrument import Gesture, PressedInPicture, Scene
 from zevlo.core.refused import Refused
-from zevlo.core.seen import seen_in
+from zevlo.core.shot import Shot
 from zevlo.core.stand import moves
 from zevlo.core.stand.pose import resolve
-
-if TYPE_CHECKING:
-    from zevlo.core.shot import Shot
 
 
 class StandTo(Gesture):

@@ -6,7 +6,7 @@ import sqlalchemy as sa
 from alembic import op
 from sqlalchemy.dialects.postgresql import JSONB
 
-from zevlo.core.scene.part_ids import ids_of
+from zevlo.core.scene.model.part_ids import ids_of
 
 revision = "0004"
 down_revision = "0003"

@@ -1,0 +1,67 @@
+"""The same picture from another stand: what was in its middle stays there, as large, and what was sharp stays sharp."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+import numpy as np
+
+from zevlo.core.arrays import Floats
+from zevlo.core.camera.camera import FocusPlane
+from zevlo.core.camera.depth_of_field import lean_of, sharp_still, sharp_zone_of
+from zevlo.core.camera.from_shot import camera_of, film_distance_mm
+from zevlo.core.constraints.focus_plane import plane_laid
+from zevlo.core.constraints.same_picture import enlarged
+from zevlo.core.constraints.uprights import with_middle_on
+from zevlo.core.optics.back import cut_back
+from zevlo.core.refused import Refused
+from zevlo.core.shot import Shot
+from zevlo.core.shot.movements import AsItWas
+from zevlo.core.stand import moves
+from zevlo.core.stand.pose import direction, resolve
+
+
+def from_elsewhere(
+    shot: Shot,
+    by: Floats,
+    subject: Floats,
+    attitude: tuple[float, float, float],
+    was: AsItWas | None,
+    sharp: Shot | None = None,
+    refocused: Callable[[Shot], Shot] | None = None,
+) -> Shot:
+    """The shot with its stand moved ``by`` (3,) metres and turned to a heading, pitch and roll: the ``subject`` (3,) in
+    the middle of its frame, as large as it was, and what was sharp still sharp. ``was``: what it notes as the way back;
+    ``sharp``: the shot focused as is wanted, from where it was, and ``refocused``: how, from where it is."""
+    heading_deg, pitch_deg, roll_deg = attitude
+    place, moved = np.array(shot.stand.position), np.array(shot.stand.position) + by
+    before, after = (_away(shot, subject - one, direction(heading_deg, pitch_deg)) for one in (place, moved))
+    if min(before, after) <= 0.0:
+        raise Refused("What the middle of the frame sees does not lie before the camera.")
+    x, y, z = moved.tolist()
+    ax, ay, az = (np.array(shot.stand.aim) + by).tolist()
+    stand = shot.stand.model_copy(update={"position": (x, y, z), "aim": (ax, ay, az), "roll_deg": roll_deg})
+    there = shot.with_groups(stand=moves.face(stand, heading_deg, pitch_deg))
+    sharp = sharp or shot
+    there = _plane_kept(sharp, there, subject) if lean_of(shot) != (0.0, 0.0) else sharp_still(sharp, there)
+    there = there if refocused is None else refocused(there)
+    there = enlarged(there, after / before * film_distance_mm(shot) / film_distance_mm(there))
+    way = subject - moved
+    return with_middle_on(there, way / float(np.linalg.norm(way)), heading_deg, pitch_deg, was, roll_deg)
+
+
+def _away(shot: Shot, way: Floats, ahead: Floats) -> float:
+    """What the size of something goes by that lies a way (3,) off: how far ahead, or away from a fisheye."""
+    return float(np.linalg.norm(way)) if shot.lens.projection == "fisheye" else float(way @ ahead)
+
+
+def _plane_kept(before: Shot, after: Shot, through_point: Floats) -> Shot:
+    """The shot of another stand with its lens turned to be sharp on the plane it was sharp on."""
+    plane = sharp_zone_of(before, cut_back(before.back)).surfaces(camera_of(before))[0]
+    assert isinstance(plane, FocusPlane), "a lens that is turned is in perspective"
+    pose, camera = resolve(after.stand), camera_of(after)
+    off = plane.offset - float(plane.normal @ pose.position)
+    if not 0.0 < abs(off) < np.inf:
+        return sharp_still(before, after)
+    across, up, per_m = (float(plane.normal @ axis) / off for axis in (pose.right, pose.up, pose.forward))
+    return plane_laid(after, (across, up, per_m), camera.camera_space(through_point[None]))

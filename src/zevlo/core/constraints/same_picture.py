@@ -1,0 +1,96 @@
+"""The same picture by another lens or on another back: one way for all of them, under every law.
+
+A picture scales with how far its film stands behind the lens: the same is on film so many times larger, shifts along
+with it. The plane of focus stays where it is in the world: its lean is the axis of the turned lens over its focal
+length, so that a longer lens is turned more (:mod:`zevlo.core.optics.tilt`).
+"""
+
+from __future__ import annotations
+
+from math import acos, degrees, hypot, radians, sin, sqrt
+
+import numpy as np
+
+from zevlo.core.camera.depth_of_field import lean_of, nearest_of
+from zevlo.core.camera.from_shot import camera_of, film_distance_mm, tilt_of, width_before_enlarge_mm
+from zevlo.core.constraints.focus_plane import MOST_TURN_DEG
+from zevlo.core.optics import lens
+from zevlo.core.optics.back import cut_back
+from zevlo.core.optics.tilt import turned_to_look
+from zevlo.core.refused import Refused
+from zevlo.core.shot import Shot
+from zevlo.core.shot.lens import LONGEST_MM, SHORTEST_MM, with_focal_length, with_scale
+
+MOST_ENLARGED = 20.0
+SAME = 1.0e-6
+_STEPS = 60
+
+
+def through(shot: Shot, focal_length_mm: float) -> Shot:
+    """The shot through another lens, focused as it was, turned until its plane of focus lies where it lay.
+
+    Raises :class:`Refused` where that lens does not turn so far, or focuses no nearer."""
+    own, across_up = shot.movements, np.array(tilt_of(shot).axis[:2])
+    if across_up.any():
+        wanted = across_up * focal_length_mm / shot.lens.focal_length_mm
+        most = MOST_TURN_DEG if own.most_tilt_deg is None else own.most_tilt_deg
+        most = max(most, degrees(acos(min(1.0, tilt_of(shot).cosine))))
+        sine = float(hypot(*wanted))
+        if sine > sin(radians(min(most, MOST_TURN_DEG))) + 1.0e-9:
+            raise Refused(
+                f"A lens of {focal_length_mm:.3g} mm would have to be turned farther than {most:.3g}° to be sharp on "
+                "the same plane."
+            )
+        tilt, swing = turned_to_look((float(wanted[0]), float(wanted[1]), sqrt(1.0 - sine * sine)))
+        own = own.model_copy(update={"tilt_deg": tilt, "swing_deg": swing})
+    other = shot.model_copy(update={"lens": with_focal_length(shot.lens, focal_length_mm), "movements": own})
+    if shot.focus.distance_m < nearest_of(other):
+        raise Refused(f"A lens of {focal_length_mm:.3g} mm focuses no nearer than {nearest_of(other):.3g} m.")
+    return shot.with_groups(lens=other.lens, movements=own)
+
+
+def behind(shot: Shot, image_mm: float, why_not: str) -> Shot:
+    """The shot through the lens that has its film so far behind it. Raises :class:`Refused` where there is none."""
+    focal = image_mm
+    if shot.lens.focus_breathing:
+        lean, u = hypot(*lean_of(shot)) / 1000.0, shot.focus.distance_m * 1000.0
+        for _ in range(_STEPS):
+            focal = lens.focal_length_at(image_mm, u, sqrt(max(0.0, 1.0 - (lean * focal) ** 2)))
+    if not SHORTEST_MM <= focal <= LONGEST_MM:
+        raise Refused(why_not)
+    found = through(shot, focal)
+    if abs(film_distance_mm(found) - image_mm) > SAME * image_mm:
+        raise Refused(why_not)
+    return found
+
+
+def scaled(shot: Shot, by: float) -> Shot:
+    """The shot that takes ``by`` times as large a piece of film about the lens axis, enlarged for it."""
+    return enlarged(shot, 1.0 / by).with_groups(movements=shot.movements.scaled(by))
+
+
+def enlarged(shot: Shot, times: float) -> Shot:
+    """The shot enlarged so many times more about the middle of its frame. Raises :class:`Refused` beyond what goes."""
+    enlarge = shot.back.enlarge * times
+    if not 1.0 - 1.0e-9 <= enlarge <= MOST_ENLARGED:
+        raise Refused(f"That would be enlarged {enlarge:.3g} times; it goes from 1 to {MOST_ENLARGED:g}.")
+    return shot.with_groups(back=shot.back.model_copy(update={"enlarge": max(1.0, enlarge)}))
+
+
+def enlarged_through(shot: Shot, focal_length_mm: float) -> Shot:
+    """The same picture through another lens, enlarged as much more as that draws it smaller."""
+    other = through(shot, focal_length_mm)
+    return scaled(other, film_distance_mm(other) / film_distance_mm(shot))
+
+
+def on_back(before: Shot, after: Shot) -> Shot:
+    """The shot of another back that frames the side its cut keeps as it was before, shifts along with it."""
+    side = 1 if after.back.cut == "height" else 0
+    grown = cut_back(after.back).size_mm[side] / cut_back(before.back).size_mm[side]
+    shifts = after.movements.scaled(grown)
+    if before.lens.scale_m is not None:
+        per_metre = camera_of(before).law.film_per_metre(1.0) * grown
+        wide = width_before_enlarge_mm(after) / per_metre
+        return after.with_groups(lens=with_scale(after.lens, wide), movements=shifts)
+    why_not = "No lens keeps the angle of view on that back; let the lens stay, or take another back."
+    return behind(after.with_groups(movements=shifts), film_distance_mm(before) * grown, why_not)

@@ -1,0 +1,202 @@
+"""Uprights made true, walls put square on: the camera is turned, and the film shifted until the middle of the frame
+sees again what it saw.
+
+Straightening takes a share of the pitch out: with the ray of the frame's middle at an elevation ε in the plane of the
+heading, its film place at pitch θ' is f·tan(ε - θ') above the lens axis, which is where rise puts the frame's middle.
+"""
+
+from __future__ import annotations
+
+from math import atan2, degrees
+
+import numpy as np
+
+from zevlo.core.arrays import Floats
+from zevlo.core.camera.camera import Camera
+from zevlo.core.camera.depth_of_field import sharp_still
+from zevlo.core.camera.from_shot import camera_of
+from zevlo.core.constraints.follow_aim import CannotFollow, turn_towards
+from zevlo.core.optics.back import cut_back
+from zevlo.core.refused import Refused
+from zevlo.core.shot import Shot
+from zevlo.core.shot.movements import MOST_SHIFT_MM, AsItWas
+from zevlo.core.stand import moves
+from zevlo.core.stand.pose import resolve
+
+MIDDLE = (0.5, 0.5)
+AT_SIDES: Floats = np.array([[0.0, 0.5], [1.0, 0.5]])
+"""Both sides of a frame, half way up."""
+SAME_DEG = 1.0e-7
+_FAR_M = 1000.0
+_UPRIGHT_SHARE = 1.0e-4
+LEVEL_FACE = 0.05
+"""A face whose normal leans less than this share aside has no side to stand square to."""
+MOST_AWAY_DEG = 89.0
+TRUE_DEG = 0.005
+"""Uprights that lean less than this count as true."""
+MOST_STEPS = 30
+IN_PLACE = 1.0e-9
+NO_SHIFT_MM = 1.0e-9
+
+
+def can_shift(shot: Shot) -> bool:
+    """Whether the law of a shot draws uprights true when its camera is level, so that shifts can straighten it."""
+    return shot.lens.projection in ("perspective", "cylindrical")
+
+
+def require_shift(shot: Shot) -> None:
+    """Raise :class:`Refused` where shifts cannot straighten a shot."""
+    if can_shift(shot):
+        return
+    if shot.lens.scale_m is not None:
+        raise Refused("In a parallel picture nothing converges; choose an elevation, or square before a face.")
+    raise Refused("A fisheye bends uprights whatever the camera does; choose perspective first.")
+
+
+def middle_ray(shot: Shot) -> Floats:
+    """Unit way the middle of a shot's frame looks, (3,)."""
+    way: Floats = camera_of(shot).rays(np.array([MIDDLE])).ways[0]
+    return way
+
+
+def turned_with_film(shot: Shot, heading_deg: float, pitch_deg: float, was: AsItWas | None) -> Shot:
+    """The shot turned to a heading and pitch, without roll, its film shifted so that the middle of the frame sees what
+    it saw. ``was``: what it notes as the way back. Raises :class:`Refused` where no shift gets there."""
+    return with_middle_on(shot, middle_ray(shot), heading_deg, pitch_deg, was)
+
+
+def with_middle_on(
+    shot: Shot, way: Floats, heading_deg: float, pitch_deg: float, was: AsItWas | None, roll_deg: float = 0.0
+) -> Shot:
+    """As :func:`turned_with_film`, for what the middle of the frame is to see, a unit ``way`` (3,)."""
+    stand = moves.face(shot.stand, heading_deg, pitch_deg).model_copy(update={"roll_deg": roll_deg})
+    turned = sharp_still(shot, shot.with_groups(stand=stand))
+    camera, cut = camera_of(turned), cut_back(shot.back)
+    x, y, seen = camera.law.film(np, *camera.camera_space(camera.pose.position + _FAR_M * way[None]).T)
+    across, up = (float(x[0] - (cut.left + cut.right) / 2.0), float(y[0] - (cut.bottom + cut.top) / 2.0))
+    if not seen[0] or max(abs(across), abs(up)) > MOST_SHIFT_MM:
+        raise Refused("No film can be shifted that far: what the middle of the frame sees lies too far off the axis.")
+    # What rounding leaves of no shift is none: nobody reads a cross of 10⁻¹⁵ mm.
+    across, up = (0.0 if abs(shift) < NO_SHIFT_MM else shift for shift in (across, up))
+    shifts = shot.movements.model_copy(update={"rise_mm": up, "cross_mm": across, "as_it_was": was})
+    return turned.with_groups(movements=shifts)
+
+
+def way_back(shot: Shot) -> AsItWas | None:
+    """What a shot was like before it was straightened; one that was set up level, and given rise by hand, is as if it
+    had been. None where nothing was taken out."""
+    own = shot.movements
+    by_hand = own.rise_mm != 0.0 and shot.stand.roll_deg == 0.0 and abs(resolve(shot.stand).pitch_deg) < SAME_DEG
+    if own.as_it_was is None and by_hand and can_shift(shot):
+        return AsItWas(cross_mm=own.cross_mm)
+    return own.as_it_was
+
+
+def as_it_was(shot: Shot) -> Shot:
+    """The shot before it was straightened or put square on: the middle of its frame sees what it sees now."""
+    was = way_back(shot)
+    if was is None:
+        return shot
+    way = middle_ray(shot)
+    shifts = shot.movements.model_copy(update={"rise_mm": was.rise_mm, "cross_mm": was.cross_mm, "as_it_was": None})
+    stand = shot.stand.model_copy(update={"roll_deg": was.roll_deg})
+    back = shot.with_groups(stand=stand, movements=shifts)
+    x, y, z = (np.array(shot.stand.position) + resolve(shot.stand).aim_distance * way).tolist()
+    # A lens that breathes draws larger or smaller as it is focused, which goes by how it is turned.
+    for _ in range(MOST_STEPS if shot.lens.focus_breathing else 1):
+        try:
+            heading, pitch, _ = turn_towards(camera_of(back), stand, (x, y, z), MIDDLE)
+        except CannotFollow as reason:
+            raise Refused("That would look straight up or down; turn the camera by hand.") from reason
+        back = sharp_still(shot, back.with_groups(stand=moves.face(stand, heading, pitch)))
+    return back
+
+
+def straightened(shot: Shot, amount: float) -> Shot:
+    """The shot with a share of its pitch taken out, 0 as it was to 1 uprights true; see :func:`turned_with_film`."""
+    require_shift(shot)
+    back = as_it_was(shot)
+    before, now = resolve(back.stand), resolve(shot.stand)
+    turned = abs((now.heading_deg - before.heading_deg + 180.0) % 360.0 - 180.0) > SAME_DEG
+    if amount == 0.0 and not turned:
+        return back
+    return turned_with_film(shot, now.heading_deg, (1.0 - amount) * before.pitch_deg, noted(shot))
+
+
+def square_on(shot: Shot, normal: Floats, amount: float = 1.0) -> Shot:
+    """The shot turned to look straight at a wall, as far as level lines go, by a share of the way; its film crosses
+    until the middle of the frame sees what it saw. ``normal``: of the wall, (3,), on the side it is seen from.
+
+    Raises :class:`Refused` where it lies level, or faces away."""
+    require_shift(shot)
+    if float(np.hypot(normal[0], normal[1])) < LEVEL_FACE * float(np.linalg.norm(normal)):
+        raise Refused("That face lies level, as floors and ceilings do; press a wall.")
+    pose = resolve(shot.stand)
+    wanted = degrees(atan2(-float(normal[0]), -float(normal[1])))
+    away = (wanted - pose.heading_deg + 180.0) % 360.0 - 180.0
+    if abs(away) >= MOST_AWAY_DEG:
+        raise Refused("The camera looks along that wall; stand where you see more of its face.")
+    was = shot.movements.as_it_was or _as_it_is(shot)
+    return turned_with_film(shot, pose.heading_deg + amount * away, pose.pitch_deg, was)
+
+
+def _as_it_is(shot: Shot) -> AsItWas:
+    own = shot.movements
+    return AsItWas(rise_mm=own.rise_mm, cross_mm=own.cross_mm, roll_deg=shot.stand.roll_deg)
+
+
+def noted(shot: Shot) -> AsItWas:
+    """What a shot that is made true notes: the way back it knows, else how it is now."""
+    return way_back(shot) or _as_it_is(shot)
+
+
+def kept_upright(before: Shot, after: Shot, in_place: bool = False) -> Shot:
+    """A shot whose camera was turned up or down, with the pitch it had: it gets rise instead; its roll stays.
+    ``in_place``: the point it follows keeps its place, not what the middle of the frame sees.
+    Raises :class:`Refused` where no shift gets there."""
+    if not after.movements.keep_uprights or not can_shift(after):
+        return after
+    was, now = resolve(before.stand), resolve(after.stand)
+    if abs(was.pitch_deg - now.pitch_deg) < SAME_DEG:
+        return after
+    risen = with_middle_on(
+        after, middle_ray(after), now.heading_deg, was.pitch_deg, noted(after), roll_deg=now.roll_deg
+    )
+    follow = after.stand.follow
+    return risen if follow is None or not in_place else _put_in_place(risen, follow.point, follow.at)
+
+
+def _put_in_place(shot: Shot, point: tuple[float, float, float], at: tuple[float, float]) -> Shot:
+    """The shot turned level, and its film shifted, until a point lies at its place in the frame."""
+    for _ in range(MOST_STEPS):
+        camera = camera_of(shot)
+        seen = np.array(point) - camera.pose.position
+        wanted = camera.rays(np.array([at])).ways[0]
+        turn = degrees(atan2(seen[0], seen[1]) - atan2(wanted[0], wanted[1]))
+        stand = moves.face(shot.stand, camera.pose.heading_deg + turn, camera.pose.pitch_deg)
+        shot = shot.with_groups(stand=stand)
+        places = camera_of(shot).places(np.array([point]))
+        aside, over = (places.uv[0] - np.array(at)).tolist()
+        own = shot.movements
+        rise = own.rise_mm + over * camera.window.height
+        # Turned level nothing moves aside but by the turn; a rolled film has to shift both ways.
+        cross = own.cross_mm + (aside * camera.window.width if shot.stand.roll_deg else 0.0)
+        if not places.seen[0] or max(abs(rise), abs(cross)) > MOST_SHIFT_MM:
+            raise Refused("With uprights kept true the point cannot keep its place in the frame; let go of it.")
+        if max(abs(aside), abs(over)) < IN_PLACE:
+            break
+        shot = shot.with_groups(movements=own.model_copy(update={"rise_mm": rise, "cross_mm": cross}))
+    return shot
+
+
+def leans_deg(camera: Camera, uv: Floats) -> Floats:
+    """Lean of a short upright at places (n, 2) of the frame, (n,): degrees its top is drawn to the right of its foot.
+
+    In perspective, without shift and roll, that is atan(x·tanθ/f) left and right of the axis."""
+    rays = camera.rays(uv)
+    middles = rays.at(camera.distances(rays, camera.pose.aim_distance))
+    half = np.array([0.0, 0.0, _UPRIGHT_SHARE * camera.pose.aim_distance])
+    low, high = camera.places(middles - half).uv, camera.places(middles + half).uv
+    across, up = ((high - low) * np.array([camera.window.width, camera.window.height])).T
+    lean: Floats = np.where(rays.sees, np.degrees(np.arctan2(across, up)), 0.0)
+    return lean

@@ -1,0 +1,115 @@
+"""What documents are asked for: of which shots, which kinds, on what paper, in which files."""
+
+from __future__ import annotations
+
+import uuid
+from typing import Annotated, Literal, Self
+
+from pydantic import Field, model_validator
+
+from zevlo.core.bases import Settings
+from zevlo.core.documents.page.paper import PaperName
+from zevlo.core.scene.places.levels import PlaceName
+
+MOST_SHOTS = 2000
+Sides = Annotated[int, Field(ge=1, le=8)]
+Ending = Literal["pdf", "png", "svg", "dxf", "csv", "xlsx"]
+
+
+class _Kind(Settings):
+    """A kind of document; its files are the first of each ending once."""
+
+    @model_validator(mode="after")
+    def _files_once(self) -> Self:
+        endings = getattr(self, "files", ())
+        if len(set(endings)) < len(endings):
+            raise ValueError("a kind of file is asked for twice")
+        return self
+
+
+class ContactSheet(_Kind):
+    """Pictures of all shots on paper."""
+
+    layout: Literal["grid", "one", "pairs"] = "grid"
+    """Many on a page, one on each, or each shot before and after."""
+    columns: Sides = 3
+    """Of a grid: how many beside each other."""
+    pictures: Literal["prints", "drawn"] = "prints"
+    """The newest print that still holds, else a drawn picture; or drawn pictures alone."""
+    before: Literal["print", "take"] = "print"
+    """Of pairs: what was before is the print before the newest, or the take before the last."""
+    cuts: bool = False
+    """Whether the cuts of a shot follow it, as pictures of their own."""
+    lens_data: bool = True
+    """Whether lens and stand are told under each."""
+    notes: bool = False
+    """Whether there is room to write under each."""
+    paper: PaperName = "A4"
+    lying: bool = True
+    files: tuple[Literal["pdf", "png"], ...] = Field(("pdf",), min_length=1)
+    dpi: Annotated[float, Field(ge=50.0, le=600.0)] = 150.0
+    """Of PNG."""
+
+
+class ShotListing(_Kind):
+    """The shot list as a table."""
+
+    pictures: bool = True
+    """Whether XLSX and PDF have small pictures."""
+    paper: PaperName = "A4"
+    lying: bool = True
+    files: tuple[Literal["pdf", "csv", "xlsx"], ...] = Field(("pdf", "xlsx"), min_length=1)
+
+
+class Plans(_Kind):
+    """A plan of each level with the stands on it, to scale."""
+
+    levels: Annotated[tuple[PlaceName, ...], Field(min_length=1)] | None = None
+    """null: each on which a shot stands."""
+    scale: Annotated[float, Field(ge=0.02, le=1.0e6)] | None = None
+    """How many times larger the set is; null: as large as the paper holds."""
+    thin_lines: bool = True
+    """Whether what lies below the cut is drawn."""
+    angles: bool = True
+    """Whether what each lens sees is drawn."""
+    paper: PaperName = "A3"
+    lying: bool = True
+    files: tuple[Literal["pdf", "svg", "dxf"], ...] = Field(("pdf",), min_length=1)
+    dxf_unit: Literal["m", "cm", "mm", "in", "ft"] = "mm"
+
+
+class CameraCards(_Kind):
+    """A card for each shot, with all one sets a camera by."""
+
+    paper: Literal["A4", "Letter"] = "A4"
+    apart: bool = False
+    """Whether each is a file of its own."""
+    files: tuple[Literal["pdf"], ...] = Field(("pdf",), min_length=1)
+
+
+class Documents(Settings):
+    """Documents of some shots, made together."""
+
+    shots: tuple[uuid.UUID, ...] = Field(min_length=1, max_length=MOST_SHOTS)
+    """In the order of the shot list, however they are named here."""
+    contact_sheet: ContactSheet | None = None
+    shot_list: ShotListing | None = None
+    plans: Plans | None = None
+    camera_cards: CameraCards | None = None
+
+    @model_validator(mode="after")
+    def _some(self) -> Self:
+        if all(getattr(self, kind) is None for kind in KINDS):
+            raise ValueError("no document is asked for: choose a contact sheet, a shot list, plans or camera cards")
+        if len(set(self.shots)) < len(self.shots):
+            raise ValueError("a shot is named twice")
+        return self
+
+    @property
+    def kinds(self) -> tuple[str, ...]:
+        """The kinds that are asked for."""
+        return tuple(kind for kind in KINDS if getattr(self, kind) is not None)
+
+
+KINDS = {"contact_sheet": "contact sheet", "shot_list": "shot list", "plans": "plan", "camera_cards": "camera cards"}
+"""The kinds there are, and what their files are called."""

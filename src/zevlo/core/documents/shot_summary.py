@@ -1,0 +1,124 @@
+"""A shot as documents tell it: every number a person sets a camera by, in words, metric and in feet."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from math import inf
+
+from zevlo.core.documents.page.paper import INK, Colour
+from zevlo.core.framing.sheet import Sheet
+from zevlo.core.framing.solve import solve
+from zevlo.core.scene.model.ruler import Ruler, told_by
+from zevlo.core.scene.places.levels import NOWHERE, Level, Where, level_at
+from zevlo.core.scene.working import WorkingSet
+from zevlo.core.shot import Shot
+
+
+@dataclass(frozen=True, eq=False)
+class ShotTold:
+    """A shot of a list, with all that documents need of it."""
+
+    key: str
+    number: int
+    shot: Shot
+    sheet: Sheet
+    ruler: Ruler
+    level: Level | None
+    labels: tuple[str, ...] = ()
+    colour: Colour = INK
+    take: int | None = None
+    """Number of the take that has this framing; None: it was not kept."""
+    pictures: Mapping[str, float] = field(default_factory=dict)
+    """Ratios (width over height) of the pictures there are of it, by what they are known by."""
+    remarks: Mapping[str, str] = field(default_factory=dict)
+    """What is to be said of each of them."""
+
+    @property
+    def name(self) -> str:
+        return self.shot.name
+
+    @property
+    def place(self) -> str:
+        """Level and room."""
+        return ", ".join(one for one in (self.sheet.pose.level, self.sheet.pose.room) if one)
+
+    @property
+    def parallel(self) -> bool:
+        """Whether no lens can take it: it looks along parallel rays."""
+        return self.shot.lens.scale_m is not None
+
+    @property
+    def lens(self) -> str:
+        """``28 mm``, or ``parallel, 6.00 m wide``."""
+        scale = self.shot.lens.scale_m
+        return self.shot.lens.called(digits=4) if scale is None else f"parallel, {self.length(scale)} wide"
+
+    @property
+    def law(self) -> str | None:
+        """How the lens draws, where it is no plain perspective: ``as an equisolid fisheye``; None where it is."""
+        lens, bent = self.shot.lens, self.sheet.lens.bent
+        if lens.projection == "fisheye":
+            return f"as a fisheye, {lens.fisheye_law}"
+        if lens.projection == "cylindrical":
+            return "as a cylinder"
+        if lens.distortion.none:
+            return None
+        corner = "" if bent is None else f", corners {100.0 * bent:+.1f} %".replace("-", "−")
+        return f"bent{corner}"
+
+    @property
+    def stop(self) -> str:
+        return "all sharp" if self.sheet.focus.stop is None else self.sheet.focus.stop
+
+    @property
+    def lens_line(self) -> str:
+        """``28 mm · f/8 · 1/40 s · rise 3``: what a frame's edge would say."""
+        words = [self.lens] if self.parallel else [self.lens, self.stop, self.sheet.exposure.shutter]
+        own = self.shot.movements
+        for value, up, down in ((own.rise_mm, "rise", "fall"), (own.cross_mm, "cross", "cross left")):
+            if value:
+                words.append(f"{up if value > 0 else down} {abs(value):.3g} mm")
+        for value, name in ((own.tilt_deg, "tilt"), (own.swing_deg, "swing")):
+            if value:
+                words.append(f"{name} {value:.3g}°")
+        return " · ".join(words)
+
+    @property
+    def stand_line(self) -> str:
+        """``1.65 m up · looks NW 316°``."""
+        pose = self.sheet.pose
+        height = [] if pose.above_floor_m is None else [f"{self.length(pose.above_floor_m)} up"]
+        pitch = [] if abs(pose.pitch_deg) < 0.05 else [f"pitch {pose.pitch_deg:+.1f}°".replace("-", "−")]
+        return " · ".join([*height, f"looks {pose.compass} {pose.heading_deg:.0f}°", *pitch])
+
+    @property
+    def size(self) -> str:
+        columns, rows = self.sheet.back.output_px
+        return f"{columns} × {rows} px"
+
+    def length(self, metres: float) -> str:
+        """A length as the set's ruler tells it."""
+        return told_by(self.ruler, metres)
+
+    def distance(self, metres: float | None) -> str:
+        """The same of what may be infinitely far."""
+        return "infinity" if metres is None or metres == inf else self.length(metres)
+
+
+def told_of(
+    key: str,
+    number: int,
+    shot: Shot,
+    working: WorkingSet | None,
+    ruler: Ruler,
+    where: Where = NOWHERE,
+    labels: tuple[str, ...] = (),
+    colour: Colour = INK,
+    take: int | None = None,
+) -> ShotTold:
+    """A shot of a list as documents tell it."""
+    sheet = solve(shot, working, where)
+    foot = sheet.pose.floor_z
+    level = level_at(where.places, shot.stand.position[2] if foot is None else foot)
+    return ShotTold(key, number, shot, sheet, ruler, level, labels, colour, take)

@@ -1,0 +1,92 @@
+"""From a shot, and the set it looks at, to its sheet: each instrument is asked in turn, then the drawings are made."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from functools import lru_cache
+from typing import Any
+
+import numpy as np
+
+from zevlo.core.camera.camera import Camera
+from zevlo.core.camera.depth_of_field import SharpZone, sharp_zone_of
+from zevlo.core.camera.drawing import TENTH_MM, draw_sight, fans, rounded, thin_lines
+from zevlo.core.camera.drawn import CapSheet, Drawings, Polyline
+from zevlo.core.camera.from_shot import camera_of, cutting_of
+from zevlo.core.camera.picking import set_shown
+from zevlo.core.framing.sheet import Sheet
+from zevlo.core.instruments import INSTRUMENTS
+from zevlo.core.instruments.instrument import Asked
+from zevlo.core.optics.back import Cut, cut_back
+from zevlo.core.scene.cuts.cut import plan_plane, section_plane
+from zevlo.core.scene.places.levels import NOWHERE, Where
+from zevlo.core.scene.working import WorkingSet
+from zevlo.core.shot import Shot, Stand
+from zevlo.core.stand.pose import resolve
+
+SECTION_DEPTH_M = 12.0
+_PARTS = {one.key: one.part for one in INSTRUMENTS if one.part is not None}
+_THE_STAND = {"stand", "name"}
+
+
+@dataclass(frozen=True)
+class _Outfit:
+    """What of a sheet does not depend on where the camera stands."""
+
+    camera: Camera
+    cut: Cut
+    zone: SharpZone
+    parts: dict[str, Any]
+
+
+@lru_cache(maxsize=64)
+def _outfit(told: str, primes: tuple[float, ...]) -> _Outfit:
+    """Worked out once while only the stand moves. ``told``: the shot without it, as JSON, which is compared at once;
+    groups would be key by key. ``primes``: those of the project."""
+    shot = Shot.model_validate_json(told)
+    camera, cut = camera_of(shot), cut_back(shot.back)
+    asked = Asked(shot, camera, cut, where=Where(primes=primes))
+    still = {part.key: part.tell(asked) for part in _PARTS.values() if not part.goes_by_stand(shot)}
+    return _Outfit(camera, cut, sharp_zone_of(shot, cut), still)
+
+
+def solve(shot: Shot, working: WorkingSet | None = None, where: Where = NOWHERE) -> Sheet:
+    """The sheet of a shot. With a set, floor and drawings are of it; ``where`` names its place and its north."""
+    outfit = _outfit(shot.model_dump_json(exclude=_THE_STAND, by_alias=True), where.primes)
+    camera = replace(outfit.camera, pose=resolve(shot.stand))
+    asked = Asked(shot, camera, outfit.cut, working, where)
+    moving = {part.key: part.tell(asked) for part in _PARTS.values() if part.key not in outfit.parts}
+    return Sheet(**outfit.parts, **moving, drawings=_drawings(shot, camera, outfit.zone, working))
+
+
+def _drawings(shot: Shot, camera: Camera, zone: SharpZone, working: WorkingSet | None) -> Drawings:
+    pose = camera.pose
+    reach = max(2.0 * pose.aim_distance, 1.5 * zone.focus) if working is None else working.reach
+    aim = np.array(shot.stand.aim)
+    upright = section_plane(pose.position, pose.level_axis)
+    plan, section = fans(camera, None if working is None else set_shown(shot, working), reach)
+    outlines = None if working is None else working.cut(upright)
+    return Drawings(
+        plan=draw_sight(camera, aim, zone, plan_plane(0.0), plan, reach),
+        section=draw_sight(camera, aim, zone, upright, section, reach, outlines),
+        cap=None if working is None else cap_told(shot, working),
+    )
+
+
+def cap_told(shot: Shot, working: WorkingSet) -> CapSheet | None:
+    """The faces a shot's cutting plane closes a set with; None where it does not open it."""
+    plane = cutting_of(shot)
+    if plane is None:
+        return None
+    cap = set_shown(shot, working).cap(plane)
+    points, triangles = rounded(cap.points, TENTH_MM).tolist(), cap.triangles.ravel().tolist()
+    return CapSheet.model_construct(points=points, triangles=triangles, open_lines=cap.open_lines)
+
+
+def section_beyond(stand: Stand, working: WorkingSet) -> Polyline:
+    """The thin lines of a stand's section: edges beyond its cut that the reader can see. Takes longer than a sheet."""
+    pose = resolve(stand)
+    span = working.reach
+    within = np.array([[-0.35 * span, working.bounds[0, 2]], [span, working.bounds[1, 2]]])
+    plane = section_plane(pose.position, pose.level_axis)
+    return thin_lines(working.beyond(plane, SECTION_DEPTH_M, within), working.scale)

@@ -1,0 +1,196 @@
+"""The frame widened on one side alone: the back grows, or the lens gets shorter, and it crosses or rises towards it."""
+
+from __future__ import annotations
+
+from math import atan2, inf, pi
+from typing import Literal
+
+import numpy as np
+
+from zevlo.core.arrays import Floats
+from zevlo.core.bases import Coordinate
+from zevlo.core.camera.camera import Camera
+from zevlo.core.camera.from_shot import camera_of, film_distance_mm, width_before_enlarge_mm
+from zevlo.core.camera.on_paper import Side, side_of_frame, side_of_wedge
+from zevlo.core.constraints.same_picture import behind
+from zevlo.core.instruments.instrument import Gesture, Scene
+from zevlo.core.optics.back import Cut, cut_back
+from zevlo.core.optics.laws import CannotReach
+from zevlo.core.refused import Refused
+from zevlo.core.shot import Shot
+from zevlo.core.shot.back import MAX_OUTPUT_SIDE_PX, Back, Trim
+from zevlo.core.shot.lens import with_scale
+
+GivesWay = Literal["back", "lens"]
+Taken = tuple[int, int, int, int]
+"""Pixels taken off the untrimmed picture at the left, right, bottom, top; below 0 it sees more there."""
+_SIDES: tuple[Side, ...] = ("left", "right", "bottom", "top")
+_HALVINGS = 60
+_REACHED = 1.0e-6
+_FARTHEST = 20.0
+"""How many widths of the frame out a side is looked for."""
+
+
+class SideTo(Gesture):
+    """One side of the wedge alone is put through a place in plan; the other stays where it is."""
+
+    kind: Literal["side_to"] = "side_to"
+    side: Literal["left", "right"]
+    x: Coordinate
+    y: Coordinate
+    gives: GivesWay | None = None
+    """What gives way to see more than the whole frame, null: nothing; to see less, the side is trimmed."""
+
+    def follow(self, shot: Shot, scene: Scene) -> Shot:
+        cut, side = cut_back(shot.back), side_of_frame(camera_of(shot), self.side)
+        across = side in ("left", "right")
+        shift = shot.movements.cross_mm if across else shot.movements.rise_mm
+        out = 1.0 if side in ("right", "top") else -1.0
+        half = cut.whole_mm[0 if across else 1] / 2.0
+        off = dict(zip(_SIDES, taken_off(shot.back), strict=True))
+        off[side] = round((half - out * (_film_through(shot, self) - shift)) / cut.pixel_mm)
+        columns, rows = shot.back.output_px
+        if off["left"] + off["right"] >= columns or off["bottom"] + off["top"] >= rows:
+            raise Refused("The sides of the wedge have to stay apart.")
+        return with_taken_off(shot, (off["left"], off["right"], off["bottom"], off["top"]), self.gives)
+
+
+def taken_off(back: Back) -> Taken:
+    """What of a back's picture is trimmed off."""
+    (columns, rows), cut = back.output_px, cut_back(back)
+    left = round((cut.left + cut.whole_mm[0] / 2.0) / cut.pixel_mm)
+    bottom = round((cut.bottom + cut.whole_mm[1] / 2.0) / cut.pixel_mm)
+    wide, high = cut.output_px
+    return left, columns - left - wide, bottom, rows - bottom - high
+
+
+def with_taken_off(shot: Shot, taken: Taken, gives: GivesWay | None = None) -> Shot:
+    """The shot trimmed like that. To see more than its whole frame something gives way, or it stops there."""
+    if min(taken) < 0 and gives is not None:
+        return _by_back(shot, taken) if gives == "back" else _by_lens(shot, taken)
+    trim = _trim(shot.back.output_px, taken)
+    return shot.with_groups(back=shot.back.model_copy(update={"trim": trim}))
+
+
+def _trim(output_px: tuple[int, int], taken: Taken) -> Trim:
+    (columns, rows), (left, right, bottom, top) = output_px, (max(0, off) for off in taken)
+    return Trim(left=left / columns, right=right / columns, bottom=bottom / rows, top=top / rows)
+
+
+def _grown(shot: Shot, taken: Taken) -> tuple[Cut, tuple[int, int], tuple[float, float]]:
+    """The cut back as it is; the pixels of the whole picture with what is seen more; where its middle then is on the
+    film, in mm from the lens axis."""
+    cut, (columns, rows) = cut_back(shot.back), shot.back.output_px
+    left, right, bottom, top = (max(0, -off) for off in taken)
+    middle = (
+        shot.movements.cross_mm + (right - left) / 2.0 * cut.pixel_mm,
+        shot.movements.rise_mm + (top - bottom) / 2.0 * cut.pixel_mm,
+    )
+    return cut, (columns + left + right, rows + bottom + top), middle
+
+
+def _by_back(shot: Shot, taken: Taken) -> Shot:
+    """A larger back behind the same lens, with as many more pixels."""
+    cut, (columns, rows), (cross, rise) = _grown(shot, taken)
+    if max(columns, rows) > MAX_OUTPUT_SIDE_PX:
+        raise Refused(f"A picture has up to {MAX_OUTPUT_SIDE_PX} pixels a side.")
+    whole_pixel = cut.pixel_mm * shot.back.enlarge
+    back = shot.back.model_copy(
+        update={
+            "width_mm": columns * whole_pixel,
+            "height_mm": rows * whole_pixel,
+            "cut": "inside",
+            "output_px": (columns, rows),
+            "trim": _trim((columns, rows), taken),
+        }
+    )
+    shifts = shot.movements.shifted_to(rise, cross)
+    wider = shot.with_groups(back=back, movements=shifts)
+    if shot.lens.scale_m is None:
+        return wider
+    grown = width_before_enlarge_mm(wider) / width_before_enlarge_mm(shot)
+    return wider.with_groups(lens=with_scale(shot.lens, shot.lens.scale_m * grown))
+
+
+def _by_lens(shot: Shot, taken: Taken) -> Shot:
+    """A shorter lens before the same back; what that sees too much is trimmed off."""
+    cut, (wide, high), (cross, rise) = _grown(shot, taken)
+    columns, rows = shot.back.output_px
+    shrunk = min(columns / wide, rows / high)
+    left, right, bottom, top = (round(max(0, off) * shrunk) for off in taken)
+    spare_across, spare_up = columns - round(wide * shrunk), rows - round(high * shrunk)
+    at_left, at_bottom = spare_across // 2, spare_up // 2
+    at_right, at_top = spare_across - at_left, spare_up - at_bottom
+    trim = _trim((columns, rows), (left + at_left, right + at_right, bottom + at_bottom, top + at_top))
+    # An odd pixel goes to one side; the middle stays where it was all the same.
+    cross = cross * shrunk + (at_right - at_left) / 2.0 * cut.pixel_mm
+    rise = rise * shrunk + (at_top - at_bottom) / 2.0 * cut.pixel_mm
+    shifts = shot.movements.shifted_to(rise, cross)
+    after = shot.with_groups(back=shot.back.model_copy(update={"trim": trim}), movements=shifts)
+    if shot.lens.scale_m is not None:
+        return after.with_groups(lens=with_scale(shot.lens, shot.lens.scale_m / shrunk))
+    return behind(after, film_distance_mm(shot) * shrunk, "No lens is as short as that; let the back give way.")
+
+
+def _film_through(shot: Shot, gesture: SideTo) -> float:
+    """How far to the right of the lens axis, or above it for a camera that is rolled over, in mm, the film is that sees
+    along a side through a place in plan."""
+    camera = camera_of(shot)
+    pose, law = camera.pose, camera.law
+    side = side_of_frame(camera, gesture.side)
+    along = 0 if side in ("left", "right") else 1
+    begins = camera.film(side_of_wedge(camera, gesture.side))[0]
+    away = np.array([gesture.x, gesture.y]) - pose.position[:2]
+    axes = np.stack([pose.right, pose.up, pose.forward])
+    if shot.lens.scale_m is not None:
+        return _film_beside(camera, away, begins, along)
+    heading = atan2(pose.level_axis[0], pose.level_axis[1])
+
+    def at(film: float) -> tuple[float, float]:
+        return (film, float(begins[1])) if along == 0 else (float(begins[0]), film)
+
+    def turned(way: Floats) -> float:
+        """How far a way in plan is turned to the right of the heading, radians."""
+        return float((atan2(way[0], way[1]) - heading + pi) % (2.0 * pi) - pi)
+
+    wanted = turned(away)
+    # Towards which end of the film the plan shows what lies to the right.
+    right = 1.0 if side_of_frame(camera, "right") in ("right", "top") else -1.0
+
+    def beyond(out: float) -> bool:
+        try:
+            way = turned(np.array(law.point(*at(right * out), 1.0)) @ axes)
+        except CannotReach:
+            return out > 0.0
+        return way > wanted
+
+    low, high = -_FARTHEST * camera.window.width, _FARTHEST * camera.window.width
+    if beyond(low) or not beyond(high):
+        raise Refused("The side of the wedge has to stay in front of the camera.")
+    for _ in range(_HALVINGS):
+        middle = (low + high) / 2.0
+        low, high = (low, middle) if beyond(middle) else (middle, high)
+    try:
+        reached = turned(np.array(law.point(*at(right * low), 1.0)) @ axes)
+    except CannotReach:
+        reached = inf
+    if abs(reached - wanted) > _REACHED:
+        raise Refused("This lens draws nothing that far aside.")
+    return right * low
+
+
+def _film_beside(camera: Camera, away: Floats, begins: Floats, along: int) -> float:
+    """The same where rays are parallel: in plan a side runs the way the camera looks."""
+    pose = camera.pose
+    ahead = pose.forward[:2]
+    moves, stays = (pose.right, pose.up) if along == 0 else (pose.up, pose.right)
+    per_metre = camera.law.film_per_metre(1.0)
+    beside = away - float(begins[1 - along]) / per_metre * stays[:2]
+    if float(np.hypot(*ahead)) > _LOOKS_DOWN:
+        across = np.array([-ahead[1], ahead[0]])
+        return per_metre * float(beside @ across) / float(moves[:2] @ across)
+    return per_metre * float(beside @ moves[:2]) / float(moves[:2] @ moves[:2])
+
+
+_LOOKS_DOWN = 1.0e-9
+"""Looking so little along the level, a camera looks straight down."""

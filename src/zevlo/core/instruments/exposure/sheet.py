@@ -1,0 +1,46 @@
+"""What a shot is exposed for: its part of the sheet, differences in words, what a picture shows of it."""
+
+from __future__ import annotations
+
+from zevlo.core.bases import SheetGroup
+from zevlo.core.camera.from_shot import ev_of
+from zevlo.core.instruments.instrument import (
+    Asked,
+    Called,
+    Shown,
+)
+from zevlo.core.optics import exposure
+from zevlo.core.shot import Shot
+
+
+class ExposureSheet(SheetGroup):
+    """What the shot is exposed for."""
+
+    ev100: float
+    white_cd_m2: float
+    """Luminance in the set that is white in the picture."""
+    shutter: str
+    """Shutter time as it is written on a camera."""
+
+
+def tell(asked: Asked) -> ExposureSheet:
+    """What the shot is exposed for."""
+    ev = ev_of(asked.shot)
+    shutter = exposure.shutter_name(asked.shot.exposure.shutter_s)
+    return ExposureSheet(ev100=ev, white_cd_m2=exposure.white_luminance(ev), shutter=shutter)
+
+
+def differs(before: Shot, after: Shot, _: Called) -> list[str]:
+    """Another shutter time or film speed."""
+    words = []
+    if before.exposure.shutter_s != after.exposure.shutter_s:
+        a, b = (exposure.shutter_name(shot.exposure.shutter_s) for shot in (before, after))
+        words.append(f"{a} → {b}")
+    if before.exposure.iso != after.exposure.iso:
+        words.append(f"ISO {before.exposure.iso:.4g} → {after.exposure.iso:.4g}")
+    return words
+
+
+def shows(shot: Shot) -> Shown:
+    """How bright the picture is."""
+    return shot.exposure.shutter_s, shot.exposure.iso

@@ -1,0 +1,286 @@
+"""What to do where no stop makes all sharp that is wanted: each way, what it costs, and the gesture that goes it."""
+
+from __future__ import annotations
+
+from math import ceil, floor, inf, log10, radians, sin
+from typing import ClassVar, Literal
+
+import numpy as np
+from pydantic import Field, ValidationError
+
+from zevlo.core.arrays import Floats
+from zevlo.core.bases import Point, SheetGroup
+from zevlo.core.camera.depth_of_field import blur_limit_of, focused
+from zevlo.core.camera.from_shot import camera_of, ev_of, tilt_of
+from zevlo.core.constraints.exposure import exposed
+from zevlo.core.constraints.focus_plane import MOST_TURN_DEG, plane_laid, require_tilt
+from zevlo.core.constraints.from_another_stand import from_elsewhere
+from zevlo.core.constraints.same_picture import MOST_ENLARGED, on_back
+from zevlo.core.constraints.uprights import MIDDLE
+from zevlo.core.instruments.focus.stacks import MOST_PRINTED, stack_distances, stacked
+from zevlo.core.instruments.focus.stop_solver import (
+    SharpAsked,
+    made_sharp,
+    middle_per_m,
+    require_focus,
+    sharp_at,
+    stop_wanted,
+)
+from zevlo.core.instruments.instrument import Gesture, Scene
+from zevlo.core.measures import length_words
+from zevlo.core.optics import focus, lens
+from zevlo.core.optics.back import FORMATS, cut_back
+from zevlo.core.refused import Refused
+from zevlo.core.shot import Shot
+from zevlo.core.shot.back import SideMm
+from zevlo.core.stand.pose import resolve
+
+FARTHEST = 8.0
+"""A stand is looked for no farther off than this many times the distance there is."""
+MOST_POINTS = 1000
+_HALVINGS = 30
+
+
+class SharpAnyhow(Gesture):
+    """All sharp that is wanted, with something else than the stop giving way as well: exactly one of a smaller back
+    with the view kept, a stand farther back, a lens that is tilted, or a stack of pictures. What is wanted: points, or
+    all from here to there along the lens axis."""
+
+    sets_attitude: ClassVar[bool] = True
+    kind: Literal["sharp_anyhow"] = "sharp_anyhow"
+    points: tuple[Point, ...] | None = Field(None, min_length=1, max_length=MOST_POINTS)
+    """Metres in the world."""
+    near_m: float | None = Field(None, gt=0.0, le=1.0e7)
+    """Instead of points: from here along the lens axis."""
+    far_m: float | None = Field(None, gt=0.0, le=1.0e7)
+    """To there; null: to infinity."""
+    back_mm: tuple[SideMm, SideMm] | None = None
+    """The back instead, its lens so much shorter that as much is seen."""
+    farther_m: float | None = Field(None, gt=0.0, le=1.0e5)
+    """The stand so much farther back along the lens axis, the picture enlarged for it."""
+    tilted: bool = False
+    """The lens tilted or swung so that the points lie as near to its plane of focus as they can."""
+    stacked_at: float | None = Field(None, ge=0.5, le=512.0)
+    """A stack at this stop."""
+
+    def follow(self, shot: Shot, scene: Scene) -> Shot:
+        ways = (self.back_mm, self.farther_m, self.tilted or None, self.stacked_at)
+        if sum(way is not None for way in ways) != 1:
+            raise Refused("Tell exactly one of back_mm, farther_m, tilted and stacked_at.")
+        asked = self._asked()
+        if self.tilted:
+            if asked.points is None:
+                raise Refused("A lens is tilted for points; tell them.")
+            return _tilted(shot, asked.points)
+        if self.stacked_at is not None:
+            opened = shot.with_groups(focus=shot.focus.model_copy(update={"f_number": self.stacked_at}))
+            per_m, _ = asked.to_reach(shot)
+            return stacked(exposed(opened, ev_of(shot)), float(per_m.max()), float(per_m.min()), STACK_OVERLAP)
+        if self.back_mm is not None:
+            width, height = self.back_mm
+            # Focused first: what a lens that breathes sees goes by that.
+            ready = _focused_for(shot, asked)
+            back = shot.back.model_copy(update={"width_mm": width, "height_mm": height})
+            return made_sharp(on_back(shot, ready.with_groups(back=back)), asked)
+        return made_sharp(*_farther(shot, self.farther_m or 0.0, asked))
+
+    def _asked(self) -> SharpAsked:
+        if (self.points is None) == (self.near_m is None):
+            raise Refused("What is to be sharp is told by points, or by near_m and far_m.")
+        if self.points is not None:
+            return SharpAsked(np.array(self.points))
+        far = inf if self.far_m is None else self.far_m
+        near = self.near_m or 0.0
+        if far < near:
+            raise Refused("The near end has to lie before the far one.")
+        return SharpAsked(near_per_m=1.0 / near, far_per_m=0.0 if far == inf else 1.0 / far)
+
+
+STACK_OVERLAP = 0.2
+
+
+def _farther(shot: Shot, by_m: float, asked: SharpAsked) -> tuple[Shot, SharpAsked]:
+    """The shot from farther back along the lens axis, what lies in the middle of its frame and of what is wanted as
+    large as it was; and what is wanted, as it is counted from there."""
+    pose, camera = resolve(shot.stand), camera_of(shot)
+    rays, ready = camera.rays(np.array([MIDDLE])), _focused_for(shot, asked)
+    subject = rays.at(camera.distances(rays, ready.focus.distance_m))[0]
+    attitude = pose.heading_deg, pose.pitch_deg, shot.stand.roll_deg
+
+    def off(per_m: float) -> float:
+        return 0.0 if per_m == 0.0 else 1.0 / (1.0 / per_m + by_m)
+
+    if asked.points is None:
+        asked = SharpAsked(near_per_m=off(asked.near_per_m), far_per_m=off(asked.far_per_m))
+    by, was = -by_m * pose.forward, shot.movements.as_it_was
+    return from_elsewhere(shot, by, subject, attitude, was, ready, lambda one: _focused_for(one, asked)), asked
+
+
+def _focused_for(shot: Shot, asked: SharpAsked) -> Shot:
+    """The shot focused for what is wanted, at the stop it has."""
+    middle, _ = middle_per_m(*asked.to_reach(shot))
+    require_focus(shot, middle)
+    return focused(shot, 1.0 / middle)
+
+
+def _stop_for_stack(shot: Shot) -> float:
+    """The stop there is, opened up until diffraction is within what counts as sharp: a stack needs no smaller one."""
+    n = shot.focus.f_number or focus.WIDEST_OFFERED
+    u, f = shot.focus.distance_m * 1000.0, shot.lens.focal_length_mm
+    ring = focus.diffraction_mm(1.0, lens.magnification(f, u, tilt_of(shot).cosine))
+    clear = focus.third_stop_within(max(focus.WIDEST_OFFERED, blur_limit_of(shot, cut_back(shot.back)) / ring))
+    return min(n, max(clear, focus.WIDEST_OFFERED))
+
+
+def _tilted(shot: Shot, points: Floats) -> Shot:
+    """The lens tilted, or swung, whichever needs the wider stop, for all points (n, 3); all of them sharp."""
+    require_tilt(shot)
+    own = camera_of(shot).camera_space(points)
+    if float(own[:, 2].min()) <= 1.0e-4:
+        raise Refused("Some of that lies beside or behind the camera.")
+    most = MOST_TURN_DEG if shot.movements.most_tilt_deg is None else shot.movements.most_tilt_deg
+    steepest = 1000.0 / shot.lens.focal_length_mm * sin(radians(most))
+    found = [_least_range(own[:, axis] / own[:, 2], 1.0 / own[:, 2], steepest) for axis in (0, 1)]
+    axis = int(np.argmin([spread for _, spread in found]))
+    lean = found[axis][0]
+    left = 1.0 / own[:, 2] - lean * own[:, axis] / own[:, 2]
+    middle = (float(left.max()) + float(left.min())) / 2.0
+    laid = plane_laid(shot, (lean, 0.0, middle) if axis == 0 else (0.0, lean, middle), own)
+    return sharp_at(laid, points)
+
+
+def _least_range(aside: Floats, per_m: Floats, steepest: float) -> tuple[float, float]:
+    """The lean b, no steeper than a lens turns, for which 1/d - b·(x/d) of points reaches least far, and how far it
+    does then; it goes up on both sides of the best."""
+    low, high = -steepest, steepest
+    for _ in range(120):
+        a, b = low + (high - low) / 3.0, high - (high - low) / 3.0
+        low, high = (low, b) if np.ptp(per_m - a * aside) < np.ptp(per_m - b * aside) else (a, high)
+    lean = (low + high) / 2.0
+    return lean, float(np.ptp(per_m - lean * aside))
+
+
+class FocusWay(SheetGroup):
+    """One way to get sharp what is wanted, and what it costs."""
+
+    words: str
+    cost: str
+    gesture: SharpAnyhow
+
+
+def ways_to(shot: Shot, asked: SharpAsked, scene: Scene) -> list[FocusWay]:
+    """All ways there are where no stop does it, from a shot that comes as near as one does."""
+    if asked.points is not None:
+        asked = SharpAsked(_outermost(asked.points))
+    elif asked.reached is not None and (asked.reached[0][1:].any() or np.ptp(asked.reached[1]) > 0.0):
+        # All over the frame to infinity: no two distances along the lens axis say that.
+        return []
+    found = [way(shot, asked, scene) for way in (_by_back, _by_stand, _by_tilt, _by_stack)]
+    return [way for way in found if way is not None]
+
+
+def _gesture(asked: SharpAsked, **way: object) -> SharpAnyhow:
+    if asked.points is not None:
+        return SharpAnyhow.model_validate({"points": [tuple(point) for point in asked.points.tolist()], **way})
+    far = None if asked.far_per_m <= 0.0 else 1.0 / asked.far_per_m
+    return SharpAnyhow.model_validate({"near_m": 1.0 / asked.near_per_m, "far_m": far, **way})
+
+
+def _done(shot: Shot, gesture: SharpAnyhow, scene: Scene) -> Shot | None:
+    """The shot after a way, or None where it cannot be gone."""
+    try:
+        return gesture.follow(shot, scene)
+    except (Refused, ValidationError):
+        return None
+
+
+def _by_back(shot: Shot, asked: SharpAsked, scene: Scene) -> FocusWay | None:
+    """The largest format on which the same view is sharp enough."""
+    if shot.lens.scale_m is not None:
+        return None
+    upright = shot.back.height_mm > shot.back.width_mm
+    for known in sorted(FORMATS, key=lambda one: -one.width_mm * one.height_mm):
+        sides = (known.height_mm, known.width_mm) if upright else (known.width_mm, known.height_mm)
+        if sides[0] * sides[1] >= shot.back.width_mm * shot.back.height_mm:
+            continue
+        gesture = _gesture(asked, back_mm=sides)
+        made = _done(shot, gesture, scene)
+        if made is not None:
+            lens_words = f"{made.lens.focal_length_mm:.3g} mm sees as much on it"
+            return FocusWay(words=f"A back of {known.name} mm", cost=f"{lens_words}; {_stop(made)}", gesture=gesture)
+    return None
+
+
+def _by_stand(shot: Shot, asked: SharpAsked, scene: Scene) -> FocusWay | None:
+    """So much farther back that the smallest stop does it."""
+    subject = 1.0 / middle_per_m(*asked.to_reach(shot))[0]
+
+    def wanted(by_m: float) -> float:
+        try:
+            return stop_wanted(*_farther(shot, by_m, asked))[1]
+        except (Refused, ValidationError):
+            return inf
+
+    most = focus.SMALLEST_OFFERED
+    low, high = 0.0, min(FARTHEST, MOST_ENLARGED / shot.back.enlarge - 1.0) * subject
+    if high <= 0.0 or wanted(high) > most:
+        return None
+    for _ in range(_HALVINGS):
+        middle = (low + high) / 2.0
+        low, high = (low, middle) if wanted(middle) <= most else (middle, high)
+    step = 10.0 ** (floor(log10(high)) - 1)
+    by_m = ceil(high / step) * step
+    gesture = _gesture(asked, farther_m=by_m)
+    made = _done(shot, gesture, scene)
+    if made is None:
+        return None
+    larger = made.back.enlarge / shot.back.enlarge
+    cost = f"enlarged {larger:.3g} times for it, and flatter; {_stop(made)}"
+    return FocusWay(words=f"A stand {length_words(by_m)} farther back", cost=cost, gesture=gesture)
+
+
+def _by_tilt(shot: Shot, asked: SharpAsked, scene: Scene) -> FocusWay | None:
+    """The plane of focus laid along what is wanted."""
+    if asked.points is None or len(asked.points) < 2:
+        return None
+    gesture = _gesture(asked, tilted=True)
+    made = _done(shot, gesture, scene)
+    if made is None:
+        return None
+    turned = made.movements
+    which, angle = (
+        ("tilted", turned.tilt_deg) if abs(turned.tilt_deg) >= abs(turned.swing_deg) else ("swung", turned.swing_deg)
+    )
+    cost = f"sharp in a wedge about that plane alone; {_stop(made)}"
+    return FocusWay(words=f"The lens {which} {abs(angle):.1f}°", cost=cost, gesture=gesture)
+
+
+def _outermost(points: Floats) -> Floats:
+    """The corners of the hull of points: what is sharp all over at them is sharp between them. Of a hull of very many,
+    those that reach farthest in as many directions."""
+    # Loaded when it is needed: a third of the time every command takes to start.
+    from scipy.spatial import ConvexHull, QhullError
+
+    try:
+        outer = np.asarray(points[ConvexHull(points).vertices])
+    except (QhullError, ValueError):
+        outer = np.unique(points, axis=0)
+    if len(outer) <= MOST_POINTS:
+        return outer
+    ways = np.random.default_rng(0).normal(size=(MOST_POINTS, 3))
+    return np.asarray(outer[np.unique((outer @ ways.T).argmax(axis=0))])
+
+
+def _by_stack(shot: Shot, asked: SharpAsked, scene: Scene) -> FocusWay | None:
+    """As many pictures as it takes, merged."""
+    gesture = _gesture(asked, stacked_at=_stop_for_stack(shot))
+    made = _done(shot, gesture, scene)
+    count = 0 if made is None else len(stack_distances(made))
+    if made is None or not 0 < count <= MOST_PRINTED or shot.lens.focus_breathing:
+        return None
+    many = "one picture" if count == 1 else f"{count} pictures"
+    return FocusWay(words="A stack", cost=f"{many} to be made and merged; {_stop(made)}", gesture=gesture)
+
+
+def _stop(shot: Shot) -> str:
+    return "" if shot.focus.f_number is None else focus.stop_name(shot.focus.f_number)

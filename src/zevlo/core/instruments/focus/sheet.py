@@ -1,0 +1,244 @@
+"""What is told of the focus: its part of the sheet, differences in words, what a picture shows of it."""
+
+from __future__ import annotations
+
+from math import inf
+from typing import Literal
+
+import numpy as np
+
+from zevlo.core.bases import PartId, SheetGroup
+from zevlo.core.camera.blur_map import levels_px
+from zevlo.core.camera.camera import Camera
+from zevlo.core.camera.depth_of_field import blur_law_of, blur_limit_of, hyperfocal_of, sharp_zone_of
+from zevlo.core.camera.from_shot import corner_mm, law_of, tilt_of
+from zevlo.core.camera.picking import clear_to, set_shown
+from zevlo.core.constraints.follow_focus import depth_found
+from zevlo.core.instruments.focus.probes import Probe, probed
+from zevlo.core.instruments.focus.shape import BlurShape, shape_seen
+from zevlo.core.instruments.focus.stacks import stack_distances, stack_words
+from zevlo.core.instruments.instrument import Asked, Called, Shown
+from zevlo.core.measures import change_words
+from zevlo.core.optics import focus, lens
+from zevlo.core.optics.back import Cut
+from zevlo.core.optics.barrel import Barrel, barrel, on_barrel
+from zevlo.core.scene.model.set_model import with_all_below
+from zevlo.core.scene.working import WorkingSet
+from zevlo.core.shot import Shot
+from zevlo.core.shot.focus import FocusOn
+
+Held = Literal["sharp", "gone", "left out", "behind", "outside", "hidden"]
+_HELD_WORDS: dict[Held, str] = {
+    "sharp": "kept sharp",
+    "gone": "not in the set any more",
+    "left out": "left out of this shot",
+    "behind": "behind the camera, or too near",
+    "outside": "outside the frame",
+    "hidden": "hidden by something before it",
+}
+
+
+class FocusFollows(SheetGroup):
+    """What the focus is kept on, and how that stands."""
+
+    part: PartId | None
+    held: Held
+    says: str
+    at: tuple[float, float] | None
+    """Where it lies in the frame; null where the lens does not look that way."""
+
+
+class BlurSeen(SheetGroup):
+    """How a picture blurs, for whoever draws it from depths: a point is drawn ``times_px`` · |q - 1/depth| wide, in
+    pixels of the picture; q is ``focus_per_m`` + ``lean`` · (X/D, Y/D), or of a frame whose straight lines are straight
+    ``at[0]`` + ``at[1]``·u + ``at[2]``·v at the share u from its left and v from its foot."""
+
+    times_px: float
+    focus_per_m: float
+    lean: tuple[float, float]
+    at: tuple[float, float, float] | None
+    levels_px: list[float]
+    """Where lines of equal blur are drawn, the first where it begins to count."""
+    shape: BlurShape | None
+    """What the disc of the blur looks like; null where everything is sharp."""
+
+
+class FocusSheet(SheetGroup):
+    """What is sharp."""
+
+    stop: str | None
+    """The stop as it is written on a lens; null where everything is sharp."""
+    blur_limit_mm: float
+    blur_limit_px: float
+    hyperfocal_m: float | None
+    """Focused there, all is sharp from half of it to infinity; null where everything is sharp."""
+    sharp_from_m: float
+    sharp_to_m: float | None
+    """Null is infinity."""
+    diffraction_mm: float | None
+    """Diameter of the diffraction disc."""
+    diffraction_px: float | None
+    diffraction_from: str | None
+    """The stop from which it is larger than the blur limit; null where everything is sharp."""
+    diffraction_rules: bool
+    """Whether it is larger than the blur limit at this stop."""
+    barrel: Barrel
+    follows: FocusFollows | None
+    blur: BlurSeen
+    stack_m: list[float]
+    """Distances at which the pictures of the stack are focused, the nearest first; empty where there is none."""
+    stack_at: list[float]
+    """The same along the barrel's scale."""
+    stack_says: str | None
+    """Its plan in a sentence; null where there is none."""
+    says: list[str]
+    """Plain sentences, where something bites."""
+    probes: list[Probe]
+
+
+def tell(asked: Asked) -> FocusSheet:
+    """What is sharp, the barrel as it stands, and what becomes of the probes."""
+    shot, cut = asked.shot, asked.cut
+    f, n, u = shot.lens.focal_length_mm, shot.focus.f_number, shot.focus.distance_m * 1000.0
+    limit = blur_limit_of(shot, cut)
+    zone, cosine = sharp_zone_of(shot, cut), tilt_of(shot).cosine
+    larger = 1.0 + lens.magnification(f, u, cosine)
+    stack = stack_distances(shot)
+    airy = None if n is None else focus.diffraction_mm(n, larger - 1.0)
+    return FocusSheet(
+        stop=None if n is None else focus.stop_name(n),
+        blur_limit_mm=limit,
+        blur_limit_px=limit / cut.pixel_mm,
+        hyperfocal_m=hyperfocal_of(shot),
+        sharp_from_m=zone.sharp_from,
+        sharp_to_m=None if zone.sharp_to == inf else zone.sharp_to,
+        diffraction_mm=airy,
+        diffraction_px=None if airy is None else airy / cut.pixel_mm,
+        diffraction_from=None if n is None else focus.stop_name(limit / focus.diffraction_mm(1.0, larger - 1.0)),
+        diffraction_rules=airy is not None and airy > limit,
+        barrel=barrel(f, n, limit, u, cosine),
+        follows=_follows(shot, asked.camera, asked.working),
+        blur=_blur_seen(shot, asked.camera, cut),
+        stack_m=stack,
+        stack_at=[on_barrel(u, 1000.0 * distance) for distance in stack],
+        stack_says=stack_words(shot, stack),
+        says=_sentences(shot, cut, airy, limit),
+        probes=probed(shot, asked.camera),
+    )
+
+
+def _blur_seen(shot: Shot, camera: Camera, cut: Cut) -> BlurSeen:
+    law, window = blur_law_of(shot, cut), camera.window
+    at = None
+    if camera.law.straight:
+        per_mm = 1.0 / camera.law.film_per_metre(1.0)
+        a, b = (part * per_mm for part in law.lean)
+        at = (law.focus + a * window.left + b * window.bottom, a * window.width, b * window.height)
+    return BlurSeen.model_construct(
+        times_px=law.times,
+        focus_per_m=law.focus,
+        lean=law.lean,
+        at=at,
+        levels_px=levels_px(shot),
+        shape=shape_seen(shot, camera),
+    )
+
+
+def _follows(shot: Shot, camera: Camera, working: WorkingSet | None) -> FocusFollows | None:
+    on = shot.focus.on
+    if on is None:
+        return None
+    place = camera.places(np.array([on.point]))
+    held = _held(shot, camera, working, on, bool(place.seen[0]), bool(place.in_frame[0]))
+    at = (float(place.uv[0, 0]), float(place.uv[0, 1])) if place.seen[0] else None
+    return FocusFollows(part=on.part, held=held, says=_HELD_WORDS[held], at=at)
+
+
+def _held(shot: Shot, camera: Camera, working: WorkingSet | None, on: FocusOn, seen: bool, in_frame: bool) -> Held:
+    within: list[int] = []
+    if working is not None:
+        model = working.whole.model
+        own = set() if on.part is None else set(model.parts_at([on.part]))
+        if on.part is not None and not own:
+            return "gone"
+        if own & set(with_all_below(model.parts_at(shot.left_out), model.parents)):
+            return "left out"
+        if on.where != "point":
+            # The middle of a thing lies within it; that is no reason to say it is hidden.
+            within = with_all_below(sorted(own), model.parents)
+    if not seen or depth_found(shot, on.point) is None:
+        return "behind"
+    if not in_frame:
+        return "outside"
+    if working is None or clear_to(camera, np.array([on.point]), set_shown(shot, working.whole), within)[0]:
+        return "sharp"
+    return "hidden"
+
+
+def _sentences(shot: Shot, cut: Cut, airy: float | None, limit: float) -> list[str]:
+    """What an artist is surprised by, told where it bites and not before."""
+    n = shot.focus.f_number
+    if n is None or airy is None or not law_of(shot).blurs:
+        return []
+    found = []
+    zone = sharp_zone_of(shot, cut)
+    before, behind = zone.focus - zone.sharp_from, zone.sharp_to - zone.focus
+    if zone.sharp_to == inf and zone.lean == (0.0, 0.0):
+        found.append("All behind the focus is sharp, to infinity.")
+    elif zone.lean == (0.0, 0.0) and behind > FAR_MORE_BEHIND * before:
+        found.append(
+            f"Behind the focus it stays sharp {behind / before:.1f} times as far as before it; farther off, more so."
+        )
+    m = lens.magnification(shot.lens.focal_length_mm, shot.focus.distance_m * 1000.0, tilt_of(shot).cosine)
+    if m > CLOSE_UP:
+        found.append(
+            f"This close, at 1 : {1.0 / m:.2g}, depth is short, and the stop works as f/{n * (1.0 + m):.3g}"
+            + (", which the exposure reckons with." if shot.lens.focus_breathing else ".")
+        )
+    if airy > limit:
+        found.append(f"Stopped down like this, diffraction alone blurs {airy / cut.pixel_mm:.1f} px, over the limit.")
+    return found
+
+
+FAR_MORE_BEHIND = 3.0
+CLOSE_UP = 0.1
+"""From this magnification on things are close (common practice, no source)."""
+
+
+def differs(before: Shot, after: Shot, called: Called) -> list[str]:
+    """Another stop, distance, way to judge blur or shape of it; probes change nothing."""
+    a, b = before.focus, after.focus
+    words = []
+    if a.f_number != b.f_number:
+        first, then = ("all sharp" if n is None else focus.stop_name(n) for n in (a.f_number, b.f_number))
+        words.append(f"{first} → {then}")
+    if a.distance_m != b.distance_m:
+        words.append(f"focus {change_words(a.distance_m, b.distance_m)}")
+    if (a.on is None) != (b.on is None) or (a.on and b.on and (a.on.part, a.on.where) != (b.on.part, b.on.where)):
+        words.append("the focus follows nothing" if b.on is None else f"the focus follows {_on_words(b.on, called)}")
+    if a.stack != b.stack:
+        words.append("one picture" if b.stack is None else "another stack" if a.stack else "a stack of pictures")
+    told = {name: getattr(b, name) for name in ("f_number", "distance_m", "on", "probes", "stack")}
+    if a.model_copy(update=told) != b:
+        words.append("blur judged otherwise" if a.blur_limit != b.blur_limit else "other blur shape")
+    return words
+
+
+def _on_words(on: FocusOn, called: Called) -> str:
+    if on.part is None:
+        return "a point"
+    name = called(on.part)
+    words = {"point": "a point of {}", "nearest": "what of {} is nearest", "middle": "the middle of {}"}
+    return words[on.where].format(name)
+
+
+def shows(shot: Shot) -> Shown:
+    """The blur, whichever way its plane of focus lies, and where it breathes how wide the picture is; how blur is
+    judged is not seen."""
+    own, glass = shot.focus, shot.lens
+    turned = shot.movements.tilt_deg, shot.movements.swing_deg
+    if own.f_number is not None and law_of(shot).blurs:
+        blades = (own.blades, own.blade_rotation_deg) if own.blades >= 3 else (0, 0.0)
+        squeezed = (own.squeeze, corner_mm(shot)) if own.squeeze > 0.0 else ()
+        return (own.f_number, own.distance_m, *turned, *blades, own.rim_weight, *squeezed)
+    return (own.distance_m, *turned) if glass.focus_breathing else ()

@@ -1,0 +1,14 @@
+"""Guides: which composition guides are shown in the frame."""
+
+from __future__ import annotations
+
+from zevlo.core.instruments.guides.sheet import differs, tell
+from zevlo.core.instruments.instrument import Instrument, SheetPart, group_copied
+
+GUIDE_LINES = Instrument(
+    key="guides",
+    name="Guides",
+    part=SheetPart("guides", tell, lambda _: True),
+    differs=differs,
+    copied=(group_copied("guides", "Guides"),),
+)

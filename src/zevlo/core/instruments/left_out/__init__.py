@@ -1,0 +1,18 @@
+"""Left out: parts of the set a shot does not show."""
+
+from __future__ import annotations
+
+from zevlo.core.instruments.instrument import Instrument, group_copied
+from zevlo.core.instruments.left_out.gestures import LeaveOut, LeaveOutSeen, PutBackAll
+from zevlo.core.instruments.left_out.sheet import differs, shows
+
+LEFT_OUT = Instrument(
+    key="left_out",
+    name="Left out",
+    noun="what is left out",
+    gestures=(LeaveOutSeen, LeaveOut, PutBackAll),
+    differs=differs,
+    shows=shows,
+    sharp_too=True,
+    copied=(group_copied("left_out", "What is left out"),),
+)

@@ -1,0 +1,54 @@
+"""Leaving parts of the set out of a shot, and putting them back."""
+
+from __future__ import annotations
+
+from typing import ClassVar, Literal
+
+from zevlo.core.bases import PartId
+from zevlo.core.camera.picking import seen_in
+from zevlo.core.instruments.instrument import Gesture, PressedInPicture, Scene
+from zevlo.core.refused import Refused
+from zevlo.core.shot import Shot
+
+
+def _without(shot: Shot, part: str, out: bool) -> Shot:
+    others = tuple(one for one in shot.left_out if one != part)
+    return shot.model_copy(update={"left_out": (*others, part) if out else others})
+
+
+class LeaveOutSeen(PressedInPicture):
+    """Leave the part out that is seen at a place in the frame."""
+
+    settles: ClassVar[bool] = False
+    kind: Literal["leave_out_seen"] = "leave_out_seen"
+
+    def follow(self, shot: Shot, scene: Scene) -> Shot:
+        seen = seen_in(shot, scene.working, self.x, self.y)
+        if seen is None:
+            raise Refused("There is only sky at that place.")
+        return _without(shot, scene.working.model.ids[seen.part], True)
+
+
+class LeaveOut(Gesture):
+    """Leave a part out of this shot, or put it back."""
+
+    settles: ClassVar[bool] = False
+    kind: Literal["leave_out"] = "leave_out"
+    part: PartId
+    out: bool = True
+
+    def follow(self, shot: Shot, scene: Scene) -> Shot:
+        found = scene.working.model.parts_at([self.part])
+        if self.out and not found:
+            raise Refused(f"There is no part “{self.part}” in this set.")
+        return _without(shot, scene.working.model.ids[next(iter(found))] if found else self.part, self.out)
+
+
+class PutBackAll(Gesture):
+    """Nothing is left out any more."""
+
+    settles: ClassVar[bool] = False
+    kind: Literal["put_back_all"] = "put_back_all"
+
+    def follow(self, shot: Shot, scene: Scene) -> Shot:
+        return shot.model_copy(update={"left_out": ()})

@@ -1,0 +1,19 @@
+"""What is other than it was of what a shot leaves out, and what a picture shows of it."""
+
+from __future__ import annotations
+
+from zevlo.core.instruments.instrument import Called, Shown
+from zevlo.core.shot import Shot
+
+
+def differs(before: Shot, after: Shot, _: Called) -> list[str]:
+    """How many parts are left out, or that it is others."""
+    if set(before.left_out) == set(after.left_out):
+        return []
+    a, b = len(before.left_out), len(after.left_out)
+    return [f"left out {a} → {b}" if a != b else "others left out"]
+
+
+def shows(shot: Shot) -> Shown:
+    """Which parts are not there."""
+    return tuple(sorted(shot.left_out))

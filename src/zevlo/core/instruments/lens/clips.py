@@ -1,0 +1,37 @@
+"""Near and far cut, taken hold of on a drawing."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from zevlo.core.bases import Coordinate
+from zevlo.core.camera.from_shot import camera_of
+from zevlo.core.camera.on_paper import depth_on_paper
+from zevlo.core.instruments.instrument import Gesture, Scene
+from zevlo.core.refused import Refused
+from zevlo.core.shot import Shot
+from zevlo.core.shot.lens import changed
+
+APART = 1.001
+"""How many times farther than the near cut the far cut stays."""
+
+
+class BoundOnPaper(Gesture):
+    """The near or the far cut is put through a place on a drawing: metres on the paper of plan or section."""
+
+    kind: Literal["bound_on_paper"] = "bound_on_paper"
+    which: Literal["near", "far"]
+    drawing: Literal["plan", "section"]
+    x: Coordinate
+    y: Coordinate
+
+    def follow(self, shot: Shot, scene: Scene) -> Shot:
+        depth = depth_on_paper(camera_of(shot), self.drawing, self.x, self.y)
+        own = shot.lens
+        if self.which == "near":
+            if own.far_m is not None and depth * APART > own.far_m:
+                raise Refused("The near cut has to stay before the far cut.")
+            return shot.with_groups(lens=changed(own, near_m=depth))
+        if depth < own.near_m * APART:
+            raise Refused("The far cut has to stay beyond the near cut.")
+        return shot.with_groups(lens=changed(own, far_m=depth))

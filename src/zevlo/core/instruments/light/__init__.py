@@ -1,0 +1,8 @@
+"""Light: in which of its project's light setups a shot is taken."""
+
+from __future__ import annotations
+
+from zevlo.core.instruments.instrument import Instrument, group_copied
+from zevlo.core.instruments.light.sheet import differs
+
+LIGHT = Instrument(key="light", name="Light", differs=differs, copied=(group_copied("light", "Light"),))

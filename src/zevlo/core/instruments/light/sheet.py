@@ -1,0 +1,12 @@
+"""Which light setup a shot is taken in, told from what it was."""
+
+from __future__ import annotations
+
+from zevlo.core.instruments.instrument import Called
+from zevlo.core.shot import Shot
+
+
+def differs(before: Shot, after: Shot, _: Called) -> list[str]:
+    """Another light setup, by its name. Whether it shines otherwise is the project's to tell."""
+    a, b = ("the first" if shot.light is None else f"“{shot.light}”" for shot in (before, after))
+    return [f"light {a} → {b}"] if a != b else []

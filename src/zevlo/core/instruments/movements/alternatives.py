@@ -1,0 +1,255 @@
+"""What to do where the image circle is too small for uprights that are true: each way, and what it costs."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from math import ceil, inf
+from typing import ClassVar, Literal
+
+import numpy as np
+from numpy.typing import NDArray
+from pydantic import Field, ValidationError
+
+from zevlo.core.arrays import Floats
+from zevlo.core.bases import SheetGroup
+from zevlo.core.camera.from_shot import camera_of
+from zevlo.core.camera.picking import seen_in
+from zevlo.core.constraints.from_another_stand import from_elsewhere
+from zevlo.core.constraints.same_picture import MOST_ENLARGED, enlarged_through
+from zevlo.core.constraints.uprights import (
+    AT_SIDES,
+    MIDDLE,
+    SAME_DEG,
+    as_it_was,
+    can_shift,
+    leans_deg,
+    middle_ray,
+    noted,
+    way_back,
+    with_middle_on,
+)
+from zevlo.core.instruments.instrument import Asked, Gesture, Scene
+from zevlo.core.instruments.movements.straightening import Straighten
+from zevlo.core.measures import length_words
+from zevlo.core.optics.back import cut_back
+from zevlo.core.optics.laws import Law
+from zevlo.core.optics.movements import circle_used_mm
+from zevlo.core.refused import Refused
+from zevlo.core.scene.model.set_model import EMPTY
+from zevlo.core.scene.working import WorkingSet
+from zevlo.core.shot import Shot
+from zevlo.core.shot.lens import LONGEST_MM, SHORTEST_MM
+from zevlo.core.stand.pose import Pose, resolve
+
+WITHIN = 1.0 - 1.0e-6
+"""Of a circle that is just reached."""
+HIGHEST_M, FARTHEST_M = 1.0e4, 1.0e5
+FARTHEST = 8.0
+"""A stand is looked for no farther away than this many times the distance there is."""
+
+
+class EnlargeInstead(Gesture):
+    """The same picture through another lens, enlarged as much more as that draws it smaller; shifts along with it."""
+
+    sets_attitude: ClassVar[bool] = True
+    kind: Literal["enlarge_instead"] = "enlarge_instead"
+    focal_length_mm: float = Field(ge=SHORTEST_MM, le=LONGEST_MM)
+
+    def follow(self, shot: Shot, scene: Scene) -> Shot:
+        if shot.lens.scale_m is not None:
+            raise Refused("A parallel picture does not go by its lens.")
+        return enlarged_through(shot, self.focal_length_mm)
+
+
+class TrueFromElsewhere(Gesture):
+    """The stand so much farther back, level, or higher, with uprights true from there: what was in the middle of the
+    frame stays there, and as large as it was, enlarged for it."""
+
+    kind: Literal["true_from_elsewhere"] = "true_from_elsewhere"
+    sets_attitude: ClassVar[bool] = True
+    back_m: float = Field(0.0, ge=0.0, le=FARTHEST_M)
+    up_m: float = Field(0.0, ge=-HIGHEST_M, le=HIGHEST_M)
+
+    def follow(self, shot: Shot, scene: Scene) -> Shot:
+        pose, subject = resolve(shot.stand), subject_of(shot, scene.working)
+        by = np.array([0.0, 0.0, self.up_m]) - self.back_m * pose.level_axis
+        return from_elsewhere(shot, by, subject, (pose.heading_deg, 0.0, 0.0), noted(shot))
+
+
+class WayOut(SheetGroup):
+    """One way to have the frame within the image circle, and what it costs."""
+
+    words: str
+    cost: str
+    gesture: Straighten | EnlargeInstead | TrueFromElsewhere
+
+
+def subject_of(shot: Shot, working: WorkingSet | None) -> Floats:
+    """What the middle of a shot's frame sees, (3,); where that is only sky, at the distance of the aim."""
+    seen = None if working is None else seen_in(shot, working.whole, *MIDDLE)
+    if seen is not None:
+        return np.array(seen.at)
+    return np.array(shot.stand.position) + resolve(shot.stand).aim_distance * middle_ray(shot)
+
+
+def ways_out(asked: Asked) -> list[WayOut]:
+    """All ways there are, for a shot whose frame reaches beyond its circle."""
+    shot, circle = asked.shot, asked.shot.movements.image_circle_mm
+    if circle is None or shot.lens.scale_m is not None or circle_used_mm(asked.camera.window) <= circle + 1.0e-9:
+        return []
+    ways = [way for way in (_partly(shot, circle), _shorter(asked, circle), *_elsewhere(asked, circle)) if way]
+    # How far a lens that breathes draws from elsewhere, and how far a turned one turns, is known when it is gone.
+    if shot.lens.focus_breathing or shot.movements.unturned != shot.movements:
+        ways = [way for way in ways if _leads(way, asked, circle)]
+    return ways
+
+
+def _leads(way: WayOut, asked: Asked, circle: float) -> bool:
+    """Whether a way can be gone, and ends within the circle."""
+    try:
+        made = way.gesture.follow(asked.shot, Scene(asked.working or _NO_SET))
+    except (Refused, ValidationError):
+        return False
+    return circle_used_mm(camera_of(made).window) <= circle + 1.0e-9
+
+
+_NO_SET = WorkingSet(EMPTY)
+
+
+def _partly(shot: Shot, circle: float) -> WayOut | None:
+    """The largest share of straightening that the circle allows."""
+    if not can_shift(shot) or way_back(shot) is None:
+        return None
+    try:
+        before = as_it_was(shot)
+    except (Refused, ValueError):
+        return None
+    pitch, now = resolve(before.stand).pitch_deg, resolve(shot.stand).pitch_deg
+    most = 1.0 - now / pitch if abs(pitch) > SAME_DEG else 0.0
+    if not 0.0 < most <= 1.0 + 1.0e-9:
+        return None
+    shares = np.arange(1, int(100.0 * min(1.0, most) + 1.0e-6) + 1) / 100.0
+    used = _Levelled.of(shot).used_mm(middle_ray(shot)[None], (1.0 - shares) * pitch)
+    fits = _first(used > circle * WITHIN)
+    count = len(shares) if fits is None else fits - 1
+    if count < 1:
+        return None
+    share = count / 100.0
+    left = with_middle_on(shot, middle_ray(shot), resolve(shot.stand).heading_deg, (1.0 - share) * pitch, noted(shot))
+    lean = float(np.abs(leans_deg(camera_of(left), AT_SIDES)).max())
+    return WayOut(
+        words=f"Straighten {share * 100.0:.0f} %",
+        cost=f"uprights at the sides lean {lean:.1f}°",
+        gesture=Straighten(amount=share),
+    )
+
+
+@dataclass(frozen=True)
+class _Levelled:
+    """A shot without roll, at a pitch of its own heading: what is in the middle of its frame puts the film where it
+    is."""
+
+    law: Law
+    size_mm: tuple[float, float]
+    level: Floats
+    side: Floats
+
+    @classmethod
+    def of(cls, shot: Shot) -> _Levelled:
+        level = resolve(shot.stand).level_axis
+        return cls(camera_of(shot).law, cut_back(shot.back).size_mm, level, np.array([level[1], -level[0], 0.0]))
+
+    def used_mm(self, ways: Floats, pitch_deg: Floats | float = 0.0, times: Floats | float = 1.0) -> Floats:
+        """The circles (n,) it uses with what lies so far off, (n, 3) metres, in the middle, ``times`` as much film
+        taken; endless where that is not seen."""
+        ahead, aside, up = ways @ self.level, ways @ self.side, ways[:, 2]
+        c, s = np.cos(np.radians(pitch_deg)), np.sin(np.radians(pitch_deg))
+        along = c * ahead + s * up
+        x, y, seen = self.law.film(np, aside + 0.0 * along, c * up - s * ahead, np.maximum(along, 1.0e-9))
+        wide, high = self.size_mm
+        used: Floats = 2.0 * np.hypot(np.abs(x) + times * wide / 2.0, np.abs(y) + times * high / 2.0)
+        return np.where(seen & (along > 0.0), used, inf)
+
+
+def _first(fits: NDArray[np.bool_]) -> int | None:
+    """The number, from 1, of the first of some steps that does it; None where none does."""
+    return int(np.argmax(fits)) + 1 if fits.any() else None
+
+
+def _shorter(asked: Asked, circle: float) -> WayOut | None:
+    """The longest prime through which the same picture, enlarged, lies within the circle; else just so short a lens."""
+    shot, used = asked.shot, circle_used_mm(asked.camera.window)
+    f = shot.lens.focal_length_mm
+    longest = f * circle / used * WITHIN
+    primes = [prime for prime in asked.where.primes if prime <= longest]
+    other = max(primes) if primes else float(np.floor(longest * 10.0) / 10.0)
+    enlarge = shot.back.enlarge * f / other if other > 0.0 else 1.0e9
+    if other < SHORTEST_MM or enlarge > MOST_ENLARGED:
+        return None
+    left = (shot.back.enlarge / enlarge) ** 2
+    return WayOut(
+        words=f"{other:g} mm, enlarged {enlarge:.2f} ×",
+        cost=f"{left * 100.0:.0f} % of the film is left for the picture",
+        gesture=EnlargeInstead(focal_length_mm=other),
+    )
+
+
+def _elsewhere(asked: Asked, circle: float) -> list[WayOut | None]:
+    """Farther back, and higher: where the same middle needs no more rise than the circle has room for."""
+    shot = asked.shot
+    pose = resolve(shot.stand)
+    if not can_shift(shot) or abs(pose.pitch_deg) > 80.0:
+        return []
+    away, most = subject_of(shot, asked.working) - pose.position, circle * WITHIN
+    ahead, up = float(away @ pose.level_axis), float(away[2])
+    levelled = _Levelled.of(shot)
+    if ahead <= 0.0 or levelled.used_mm(away[None])[0] <= most:
+        return []
+    step, sign = _step(ahead), 1.0 if up >= 0.0 else -1.0
+    farthest = min(FARTHEST * ahead, FARTHEST_M, (MOST_ENLARGED / shot.back.enlarge - 1.0) * ahead)
+    back = step * np.arange(1.0, int(farthest / step) + 1)
+    behind = levelled.used_mm(away + back[:, None] * pose.level_axis, times=ahead / (ahead + back))
+    rungs = step * np.arange(1.0, min(ceil(min(abs(up), HIGHEST_M - step) / step), _MOST_RUNGS) + 1)
+    above = levelled.used_mm(away - sign * rungs[:, None] * _UP)
+    farther, higher = _first(behind <= most), _first(above <= most)
+    return [
+        None if farther is None else _farther(shot, farther * step, ahead),
+        None if higher is None else _higher(asked, pose, sign * higher * step),
+    ]
+
+
+_UP = np.array([0.0, 0.0, 1.0])
+_MOST_RUNGS = 2000
+"""Steps up that are tried: what lies so many of them above the lens is not to be reached by a ladder."""
+
+
+def _farther(shot: Shot, back_m: float, ahead: float) -> WayOut:
+    """Back until the subject, enlarged to the size it had, lies within the circle: rise and frame both shrink."""
+    enlarge = shot.back.enlarge * (ahead + back_m) / ahead
+    return WayOut(
+        words=f"Stand {length_words(back_m)} farther back, enlarged {enlarge:.2f} ×",
+        cost="the same size, a flatter view; what lies between has to be clear",
+        gesture=TrueFromElsewhere(back_m=back_m),
+    )
+
+
+def _higher(asked: Asked, pose: Pose, up_m: float) -> WayOut:
+    """Up, or down, until the subject needs no more rise than the circle has room for."""
+    return WayOut(
+        words=f"Stand {length_words(abs(up_m))} {'higher' if up_m > 0.0 else 'lower'}",
+        cost=_height_words(asked, pose, up_m),
+        gesture=TrueFromElsewhere(up_m=up_m),
+    )
+
+
+def _step(ahead: float) -> float:
+    """A round step that suits a distance: 5 cm where things are metres away."""
+    return float(0.05 * 10.0 ** np.floor(np.log10(max(ahead, 1.0e-3))))
+
+
+def _height_words(asked: Asked, pose: Pose, up_m: float) -> str:
+    floor = None if asked.working is None else asked.working.whole.floor_under(pose.position)
+    there = float(pose.position[2]) + up_m
+    if floor is None:
+        return f"the lens at {length_words(there)} over zero"
+    return f"the lens {length_words(there - floor)} above the floor"

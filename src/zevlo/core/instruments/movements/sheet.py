@@ -1,0 +1,212 @@
+"""What is told of the movements: their part of the sheet, differences in words, what a picture shows of them."""
+
+from __future__ import annotations
+
+from math import acos, asin, atan2, degrees, sin
+
+import numpy as np
+
+from zevlo.core.bases import Settings, SheetGroup
+from zevlo.core.camera.camera import Camera
+from zevlo.core.camera.from_shot import camera_of, circle_of, film_distance_mm, tilt_of
+from zevlo.core.constraints.uprights import AT_SIDES, SAME_DEG, TRUE_DEG, as_it_was, can_shift, leans_deg, way_back
+from zevlo.core.instruments.instrument import Asked, Called, Shown
+from zevlo.core.instruments.movements.alternatives import WayOut, ways_out
+from zevlo.core.measures import length_words
+from zevlo.core.optics import movements
+from zevlo.core.optics.tilt import Tilted, hinge_m, lean_per_m
+from zevlo.core.refused import Refused
+from zevlo.core.shot import Shot
+from zevlo.core.stand.pose import resolve
+
+
+class CircleOffer(Settings):
+    """An image circle to choose, with its words."""
+
+    words: str
+    diameter_mm: float
+
+
+CIRCLES = (
+    CircleOffer(words="43.3 mm, plain lens of 36 × 24", diameter_mm=43.3),
+    CircleOffer(words="60 mm, shift lens", diameter_mm=60.0),
+    CircleOffer(words="67 mm, wide shift lens", diameter_mm=67.0),
+    CircleOffer(words="90 mm, view camera for 56 × 41.5", diameter_mm=90.0),
+    CircleOffer(words="154 mm, just holds 4 × 5 in", diameter_mm=154.0),
+    CircleOffer(words="210 mm, view camera for 4 × 5 in", diameter_mm=210.0),
+    CircleOffer(words="312 mm, just holds 8 × 10 in", diameter_mm=312.0),
+    CircleOffer(words="500 mm, view camera for 8 × 10 in", diameter_mm=500.0),
+)
+"""What lenses draw (from memory; common practice, no source)."""
+
+
+class MovementsSheet(SheetGroup):
+    """What the movements do, and what the image circle allows."""
+
+    lean_deg: float
+    """Lean of an upright at the side of a frame of this width without shifts, level with the lens axis."""
+    lean_sides_deg: tuple[float, float]
+    """Of uprights at the left and right side, half way up: how far their tops are drawn to the right of their feet."""
+    uprights: str
+    """In words."""
+    straightened: float
+    """Share of the pitch that was taken out, 0 to 1."""
+    can_straighten: bool
+    """Whether the projection lets uprights be made true by shifts."""
+    back_known: bool
+    """Whether there is a way back from straightening and squaring on."""
+    rise_share: float
+    """Rise in shares of the frame's height."""
+    cross_share: float
+    same_as_pitch_deg: float | None
+    """How far the camera would have to be turned up instead of the rise; null where no angle says it."""
+    same_as_turn_deg: float | None
+    """How far it would have to be turned to the right instead of the cross."""
+    circle_used_mm: float
+    """Diameter of the smallest image circle that holds the frame."""
+    circle_ok: bool
+    circle_left_mm: float | None
+    """How far the frame's corner stays inside the circle, beyond it below zero; null where there is no circle."""
+    rise_room_mm: float | None
+    """Rise the image circle allows to the side it is moved to; null where it allows none, or there is no circle."""
+    cross_room_mm: float | None
+    ways_out: list[WayOut]
+    """What to do where the frame reaches beyond the circle."""
+    turned_deg: float
+    """How far the lens is turned before the film in all."""
+    turned_ok: bool
+    """Whether the lens goes so far."""
+    hinge_m: float | None
+    """How far from the lens the hinge of the sharp zone lies; null where the lens is parallel to the film."""
+    hinge_right_m: float | None
+    """Where the hinge crosses the level through the lens, to the right; null where it runs beside it."""
+    hinge_up_m: float | None
+    """Where it crosses the upright through the lens, above it."""
+    focus_plane: str
+    """How the plane of focus lies, in words."""
+
+
+_NO_LEAN_DEG = 1.0e-3
+
+
+def tell(asked: Asked) -> MovementsSheet:
+    """What the movements do, and what the image circle allows."""
+    camera, shot, own = asked.camera, asked.shot, asked.shot.movements
+    used, circle = movements.circle_used_mm(camera.window), circle_of(shot)
+    rise_room = cross_room = None
+    if circle is not None:
+        rise_room, cross_room = movements.rooms_mm(asked.cut, own, circle)
+    left, right = (0.0 if abs(one) < _NO_LEAN_DEG else float(one) for one in leans_deg(camera, AT_SIDES))
+    lens = tilt_of(shot)
+    shifts, film = can_shift(shot), film_distance_mm(shot)
+    return MovementsSheet(
+        lean_deg=movements.lean_deg(camera.law, camera.window.width, camera.pose.pitch_deg),
+        lean_sides_deg=(left, right),
+        uprights=_upright_words(shot, left, right),
+        straightened=_straightened(shot),
+        can_straighten=shifts,
+        back_known=way_back(shot) is not None,
+        rise_share=own.rise_mm / camera.window.height,
+        cross_share=own.cross_mm / camera.window.width,
+        same_as_pitch_deg=degrees(atan2(own.rise_mm, film)) if shifts else None,
+        same_as_turn_deg=degrees(atan2(own.cross_mm, film)) if shifts else None,
+        circle_used_mm=used,
+        circle_ok=circle is None or used <= circle + 1e-9,
+        circle_left_mm=None if circle is None else (circle - used) / 2.0,
+        rise_room_mm=rise_room,
+        cross_room_mm=cross_room,
+        ways_out=ways_out(asked),
+        turned_deg=_turned_deg(lens),
+        turned_ok=own.most_tilt_deg is None or _turned_deg(lens) <= own.most_tilt_deg + 1e-6,
+        **_hinge(shot, lens),
+        focus_plane=_plane_words(camera, shot),
+    )
+
+
+def _turned_deg(lens: Tilted) -> float:
+    return degrees(acos(min(1.0, lens.cosine)))
+
+
+def _hinge(shot: Shot, lens: Tilted) -> dict[str, float | None]:
+    f = shot.lens.focal_length_mm
+    across, up = hinge_m(f, lens)
+    sine = sin(acos(min(1.0, lens.cosine)))
+    return {"hinge_m": None if sine == 0.0 else f / 1000.0 / sine, "hinge_right_m": across, "hinge_up_m": up}
+
+
+def _straightened(shot: Shot) -> float:
+    """Share of the pitch a shot had that is taken out."""
+    if way_back(shot) is None or not can_shift(shot):
+        return 0.0
+    try:
+        before = resolve(as_it_was(shot).stand).pitch_deg
+    except (Refused, ValueError):
+        return 0.0
+    if abs(before) < SAME_DEG:
+        return 1.0
+    return min(1.0, max(0.0, 1.0 - resolve(shot.stand).pitch_deg / before))
+
+
+def _upright_words(shot: Shot, left: float, right: float) -> str:
+    if shot.lens.projection == "fisheye":
+        return "bent by the fisheye"
+    if max(abs(left), abs(right)) < TRUE_DEG:
+        return "true"
+    # Most lean alike towards the middle or away from it; a rolled camera leans both one way.
+    if abs(left + right) < 0.1:
+        return f"lean {abs(left):.1f}° {'together' if left > 0.0 else 'apart'}"
+    return f"lean {abs(left):.1f}° {_way(left)} at the left, {abs(right):.1f}° {_way(right)} at the right"
+
+
+def _way(lean: float) -> str:
+    return "right" if lean > 0.0 else "left"
+
+
+def _plane_words(camera: Camera, shot: Shot) -> str:
+    """How the plane of focus lies: across the lens axis, or how steep, and where its hinge is."""
+    lens = tilt_of(shot)
+    if lens.cosine == 1.0:
+        return "parallel to the film"
+    across, up = lean_per_m(shot.lens.focal_length_mm, lens)
+    pose = camera.pose
+    normal = across * pose.right + up * pose.up + pose.forward / shot.focus.distance_m
+    steep = degrees(asin(min(1.0, abs(float(normal[2])) / float(np.linalg.norm(normal)))))
+    lying = f"{90.0 - steep:.0f}° from level" if steep < 89.5 else "level"
+    hinges = [
+        f"{length_words(abs(at))} {side[at > 0.0]}"
+        for at, side in ((_hinge(shot, lens)["hinge_up_m"], ("below", "above")),
+                         (_hinge(shot, lens)["hinge_right_m"], ("left of", "right of")))
+        if at is not None and abs(at) < 1000.0
+    ]  # fmt: skip
+    return f"{lying}, hinge {' and '.join(hinges)} the lens" if hinges else lying
+
+
+def differs(before: Shot, after: Shot, _: Called) -> list[str]:
+    """Other shifts, another turn of the lens, another image circle."""
+    words = []
+    for key, name, unit in (
+        ("rise_mm", "rise", " mm"), ("cross_mm", "cross", " mm"), ("tilt_deg", "tilt", "°"), ("swing_deg", "swing", "°")
+    ):  # fmt: skip
+        a, b = getattr(before.movements, key), getattr(after.movements, key)
+        if a != b:
+            words.append(f"{name} {a:.3g} → {b:.3g}{unit}")
+    if before.movements.image_circle_mm != after.movements.image_circle_mm:
+        words.append("another image circle")
+    if before.movements.most_tilt_deg != after.movements.most_tilt_deg:
+        words.append("another limit to tilt")
+    if before.movements.keep_uprights != after.movements.keep_uprights:
+        words.append("uprights kept true" if after.movements.keep_uprights else "uprights no longer kept true")
+    if not words and before.movements.as_it_was != after.movements.as_it_was:
+        words.append("no way back from straightening" if after.movements.as_it_was is None else "a way back to lean")
+    return words
+
+
+def shows(shot: Shot) -> Shown:
+    """Where the film stands, and where the circle ends within the frame. How the lens is turned shows in the blur."""
+    return shot.movements.rise_mm, shot.movements.cross_mm, beyond_circle_of(shot)
+
+
+def beyond_circle_of(shot: Shot) -> float | None:
+    """The image circle, where the frame reaches beyond it."""
+    circle = circle_of(shot)
+    return None if circle is None or movements.circle_used_mm(camera_of(shot).window) <= circle + 1.0e-9 else circle

@@ -1,0 +1,75 @@
+"""Gestures by which the stand holds on to something from now on: its height above the floor, a point it follows."""
+
+from __future__ import annotations
+
+from typing import ClassVar, Literal
+
+import numpy as np
+
+from zevlo.core.bases import PartId
+from zevlo.core.camera.from_shot import camera_of
+from zevlo.core.camera.picking import seen_in
+from zevlo.core.constraints.follow_aim import middle_of, place_in_frame
+from zevlo.core.instruments.instrument import Gesture, PressedInPicture, Scene
+from zevlo.core.refused import Refused
+from zevlo.core.shot import Shot
+from zevlo.core.shot.stand import FollowAim
+
+
+def _holding(shot: Shot, **held: object) -> Shot:
+    return shot.with_groups(stand=shot.stand.model_copy(update=held))
+
+
+class StayAbove(Gesture):
+    """From now on the stand stays as high above the floor as it is, or no longer."""
+
+    settles: ClassVar[bool] = False
+    kind: Literal["stay_above"] = "stay_above"
+    on: bool
+
+    def follow(self, shot: Shot, scene: Scene) -> Shot:
+        if not self.on:
+            return _holding(shot, above_floor_m=None)
+        floor = scene.working.floor_under(np.array(shot.stand.position))
+        if floor is None:
+            raise Refused("There is no floor under the stand, so it cannot stay above one.")
+        return _holding(shot, above_floor_m=shot.stand.position[2] - floor)
+
+
+class FollowSeen(PressedInPicture):
+    """Follow what is seen at a place in the frame: it keeps that place."""
+
+    settles: ClassVar[bool] = False
+    kind: Literal["follow_seen"] = "follow_seen"
+
+    def follow(self, shot: Shot, scene: Scene) -> Shot:
+        seen = seen_in(shot, scene.working, self.x, self.y)
+        if seen is None:
+            raise Refused("There is only sky at that place; pick something in the set to follow.")
+        part = scene.working.model.ids[seen.part]
+        return _holding(shot, follow=FollowAim(part=part, point=seen.at, at=(self.x, self.y)))
+
+
+class FollowPart(Gesture):
+    """Follow the middle of a part at the place in the frame it has now."""
+
+    settles: ClassVar[bool] = False
+    kind: Literal["follow_part"] = "follow_part"
+    part: PartId
+
+    def follow(self, shot: Shot, scene: Scene) -> Shot:
+        middle = middle_of(scene.working, self.part)
+        at = place_in_frame(camera_of(shot), middle)
+        if at is None or not all(0.0 <= share <= 1.0 for share in at):
+            raise Refused("That part is not in the frame; aim at it first, then follow it.")
+        return _holding(shot, follow=FollowAim(part=self.part, point=middle, at=at))
+
+
+class LetGo(Gesture):
+    """Follow nothing any more."""
+
+    settles: ClassVar[bool] = False
+    kind: Literal["let_go"] = "let_go"
+
+    def follow(self, shot: Shot, scene: Scene) -> Shot:
+        return _holding(shot, follow=None)

@@ -1,0 +1,32 @@
+"""Which composition guides are shown in the frame."""
+
+from __future__ import annotations
+
+from pydantic import Field
+
+from zevlo.core.bases import Settings
+
+USUAL_MARGIN = 0.05
+"""What a margin is when it is first shown: the title safe area of SMPTE ST 2046-1, 90 % of width and height (from
+memory)."""
+
+
+class Guides(Settings):
+    """Which composition guides are shown in the frame."""
+
+    thirds: bool = Field(True, title="Thirds")
+    """Both sides in three."""
+    golden: bool = Field(False, title="Golden section")
+    """Both sides divided by the golden section, from either end."""
+    diagonals: bool = Field(False, title="Diagonals")
+    """Corner to corner."""
+    reciprocals: bool = Field(False, title="Reciprocals")
+    """From each corner the perpendicular on the diagonal."""
+    centre: bool = Field(False, title="Centre")
+    """The middle of both sides."""
+    margin: float | None = Field(None, title="Margin", gt=0.0, le=0.45)
+    """A frame within the frame, by this share of its width and height; null: none."""
+    horizon: bool = Field(False, title="Horizon")
+    """What lies level with the lens, endlessly far away."""
+    lean_lines: bool = Field(False, title="Lean lines")
+    """The two strongest uprights of the picture, and how much they lean."""

@@ -1,0 +1,72 @@
+"""The shot: one camera with all its settings, as the open format ``zevlo.shot/1``, put together from its groups.
+
+Keys and defaults are those of ``docs/shot-format.md``.
+"""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from pydantic import ConfigDict, Field, model_validator
+
+from zevlo.core.bases import Settings
+from zevlo.core.shot.back import Back
+from zevlo.core.shot.exposure import Exposure
+from zevlo.core.shot.focus import Focus
+from zevlo.core.shot.guides import Guides
+from zevlo.core.shot.left_out import LeftOut
+from zevlo.core.shot.lens import Lens
+from zevlo.core.shot.light import LightName
+from zevlo.core.shot.limits import nearest_focus_m, turn_cosine
+from zevlo.core.shot.movements import Movements
+from zevlo.core.shot.stand import Stand
+
+
+class Shot(Settings):
+    """One camera with all its settings: a picture any renderer or photographer could set up again."""
+
+    schema_: Literal["zevlo.shot/1"] = Field("zevlo.shot/1", alias="schema")
+    name: str = Field("Shot", min_length=1, max_length=120)
+    stand: Stand = Stand()
+    lens: Lens = Lens()
+    back: Back = Back()
+    movements: Movements = Movements()
+    focus: Focus = Focus()
+    exposure: Exposure = Exposure()
+    guides: Guides = Guides()
+    light: LightName | None = None
+    """The name of one of the project's light setups; null is its first."""
+    left_out: LeftOut = ()
+    """Parts of the set it does not show, by their ids."""
+
+    model_config = ConfigDict(populate_by_name=True)
+
+    @model_validator(mode="after")
+    def _focus_outside_the_lens(self) -> Shot:
+        cosine = turn_cosine(self.movements.tilt_deg, self.movements.swing_deg)
+        nearest = nearest_focus_m(self.lens.focal_length_mm, cosine)
+        if self.focus.distance_m < nearest * (1.0 - 1.0e-9):
+            how = "" if cosine == 1.0 else " turned like this"
+            raise ValueError(
+                f"focus.distance_m is {self.focus.distance_m:g}; a {self.lens.focal_length_mm:g} mm lens{how} "
+                f"focuses no closer than {nearest:.4g} m"
+            )
+        return self
+
+    @model_validator(mode="after")
+    def _turned_in_perspective(self) -> Shot:
+        own = self.movements
+        if self.lens.projection != "perspective" and (own.tilt_deg != 0.0 or own.swing_deg != 0.0):
+            raise ValueError(
+                "movements.tilt_deg and movements.swing_deg belong to perspective; in any other projection they may "
+                "only be 0"
+            )
+        return self
+
+    def with_groups(self, **groups: Settings) -> Shot:
+        """The shot with groups replaced, checked again as a whole."""
+        return Shot.model_validate({**{name: getattr(self, name) for name in Shot.model_fields}, **groups})
+
+    def as_json(self) -> dict[str, object]:
+        """Plain JSON with the keys of the open format."""
+        return self.model_dump(mode="json", by_alias=True)
