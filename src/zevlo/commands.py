@@ -36,6 +36,7 @@ COMMANDS = (
     Command("print", "make one picture of a shot: shot.json --set model --out picture.png", "system",
             "zevlo.questions"),
     Command("convert", "take shots from one kind of file to another", "python", "zevlo.convert"),
+    Command("schema", "print the JSON Schema of shot, sheet and gestures", "python", "zevlo.reference"),
     Command("worker", "a lab worker for a database elsewhere: --database postgresql://…", "system", "zevlo.serving"),
     Command("serve", "run the server", "desk", "zevlo.serving", shown=False),
     Command("prepare", "migrate the database and load the demonstration set", "desk", "zevlo.serving", shown=False),

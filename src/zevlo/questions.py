@@ -71,7 +71,7 @@ def _parser(command: str) -> argparse.ArgumentParser:
         parser.add_argument("--out", type=_file("a PNG", ".png"), required=True, help="the picture, a PNG")
         parser.add_argument("--film", type=_file("an OpenEXR", ".exr"), help="the light on the film too, as OpenEXR")
         parser.add_argument("--size", type=_size, help="pixels, as 960x540; else 960 on the long side")
-        parser.add_argument("--cut", help="the name of one of its back's cuts, instead of the whole frame")
+        parser.add_argument("--crop", help="the name of one of its back's crops, instead of the whole frame")
         parser.add_argument("--stack", action="store_true", help="its stack of pictures, merged to one")
         parser.add_argument("--samples", type=int, default=32, help="rays for each pixel (32)")
     parser.add_argument("--set", type=Path, required=command == "print", help="the model it looks at")
@@ -257,7 +257,7 @@ def _print(chosen: argparse.Namespace) -> None:
     model = _model(chosen)
     assert model is not None, "--set is required"
     try:
-        frame, (columns, rows) = picture_of(shot, chosen.cut)
+        frame, (columns, rows) = picture_of(shot, chosen.crop)
     except Refused as reason:
         _refuse(str(reason))
     share = LONG_SIDE_PX / max(columns, rows)

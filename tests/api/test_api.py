@@ -136,7 +136,7 @@ def test_lifted_off_is_for_working_only(client, project):
 
 def test_solve_over_http(client):
     one = client.post("/api/solve", json={"name": "One"})
-    assert one.json()["schema"] == "zevlo.sheet/1"
+    assert one.json()["schema"] == "zevlo.sheet/2"
     assert len(client.post("/api/solve", json=[{}, {}]).json()) == 2
     wrong = client.post("/api/solve", json={"lens": {"focal_length_mm": -1}})
     assert wrong.status_code == 422
@@ -150,7 +150,7 @@ def test_live_socket_answers_with_the_models_of_the_open_format(client, project)
         socket.send_json({"kind": "shot", "seq": 1, "shot": shot, "beyond": True})
         answer = socket.receive_json()
         assert (answer["kind"], answer["seq"]) == ("shot", 1)
-        assert answer["sheet"]["schema"] == "zevlo.sheet/1"
+        assert answer["sheet"]["schema"] == "zevlo.sheet/2"
         assert answer["sheet"]["pose"]["above_floor_m"] is not None
         beyond = socket.receive_json()
         assert (beyond["kind"], beyond["stand"]) == ("beyond", shot["stand"])

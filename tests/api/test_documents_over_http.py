@@ -293,8 +293,8 @@ def test_a_sheet_shows_the_print_that_holds_and_before_the_one_that_does_not(cli
 def test_cuts_follow_their_shot_on_a_sheet_each_with_its_own_picture(client, engine, project, shots):
     """A square and a tall one: as many pictures more, in their own ratios, under the shot's number and both names."""
     cuts = [{"name": "Square", "output_px": [80, 80]}, {"name": "Tall", "output_px": [90, 160]}]
-    cut = patch(client, shots[0], patch={"back": {"cuts": cuts}}).json()
-    key = client.post(f"/api/shots/{cut['id']}/proof", json={"cut": "Tall"}).json()["id"]
+    cut = patch(client, shots[0], patch={"back": {"crops": cuts}}).json()
+    key = client.post(f"/api/shots/{cut['id']}/proof", json={"crop": "Tall"}).json()["id"]
     out = io.BytesIO()
     Image.new("RGB", (90, 160), (0, 0, 200)).save(out, "PNG")
     with transaction(engine) as session:
@@ -307,7 +307,7 @@ def test_cuts_follow_their_shot_on_a_sheet_each_with_its_own_picture(client, eng
     assert len(page.images) == 2
     assert "Tall" not in page.extract_text()
     for layout in ("grid", "one", "pairs"):
-        sheet = {"cuts": True, "layout": layout, "before": "take"}
+        sheet = {"crops": True, "layout": layout, "before": "take"}
         told = made(client, engine, asked(client, project, both, contact_sheet=sheet))
         pages = pypdf.PdfReader(io.BytesIO(read(client, told, "pdf"))).pages
         pictures = [one.image.convert("RGB") for page in pages for one in page.images]

@@ -36,7 +36,7 @@ CUT = {"name": "1:1", "output_px": [400, 400], "size": 1.0, "at": [0.5, 0.5]}
 @pytest.fixture
 def shots(client, project):
     first = new(client, project)
-    first = patch(client, first, patch={"back": {"output_px": [600, 400], "cuts": [CUT]}}).json()
+    first = patch(client, first, patch={"back": {"output_px": [600, 400], "crops": [CUT]}}).json()
     return [first, new(client, project, stand=(0, 5))]
 
 
@@ -64,7 +64,7 @@ def jobs(settings, key):
 def test_what_an_order_comes_to_is_told_before_it_starts(client, project, shots):
     pictures = [
         {"shot": shots[0]["id"]},
-        {"shot": shots[0]["id"], "cut": "1:1"},
+        {"shot": shots[0]["id"], "crop": "1:1"},
         {"shot": shots[1]["id"], "size": {"kind": "longest", "px": 100}},
     ]
     answer = ask(
@@ -189,9 +189,9 @@ def test_time_is_told_by_the_machines_there_are_and_what_waits(client, project, 
 def test_what_cannot_be_ordered_is_refused_in_words(client, project, shots):
     gone = ask(client, project, pictures=[{"shot": str(uuid.uuid4())}])
     assert (gone.status_code, gone.json()["detail"]) == (404, "A shot of this order is not there any more.")
-    cut = ask(client, project, pictures=[{"shot": shots[1]["id"], "cut": "9:16"}])
+    cut = ask(client, project, pictures=[{"shot": shots[1]["id"], "crop": "9:16"}])
     assert cut.status_code == 422
-    assert "no cut “9:16”" in cut.json()["detail"]
+    assert "no crop “9:16”" in cut.json()["detail"]
     for wrong in (
         {"pattern": "{nr}"},
         {"pattern": "a/b"},

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import types
+import uuid
 from typing import Annotated, Any, Literal, Union, get_args, get_origin
 
 from annotated_types import Ge, Gt, Le, Lt
@@ -79,6 +80,8 @@ def values(kind: Any, metadata: Any, parts: list[str], reach: float) -> st.Searc
         return st.integers(int(low or 0), int(high if high is not None else 1000))
     if kind is str:
         return st.sampled_from(parts)
+    if kind is uuid.UUID:
+        return st.uuids()
     raise TypeError(f"no values are known for {kind} ({metadata}): add them here")
 
 

@@ -49,7 +49,7 @@ from zevlo.core.framing.suggested_stands import suggested_stands
 from zevlo.core.light.setup import LightSetup, Sky, Sun
 from zevlo.core.measures import NotAMeasure, feet_and_inches, measure
 from zevlo.core.optics import exposure, focus, lens, movements
-from zevlo.core.optics.back import cut_back, ratio_name
+from zevlo.core.optics.back import fit_back, ratio_name
 from zevlo.core.optics.barrel import barrel, barrel_distance_mm
 from zevlo.core.optics.laws import Perspective
 from zevlo.core.refused import Refused
@@ -238,8 +238,8 @@ def sets() -> dict[str, WorkingSet]:
 def shots() -> dict[str, Shot]:
     own = {
         "narrow": Shot(lens=Lens(focal_length_mm=135, focus_breathing=True), focus=Focus(distance_m=1.4, f_number=2.8, blades=7, blade_rotation_deg=9.0, rim_weight=0.3)),
-        "print": Shot(back=Back(width_mm=120, height_mm=90, output_px=(3000, 4000), cut="height"), focus=Focus(distance_m=6, f_number=22.6, blur_limit=BlurLimit(print_width_mm=600, seen_from_mm=700)), movements=Movements(rise_mm=14, image_circle_mm=180)),
-        "panorama": Shot(back=Back(cut="width", output_px=(4000, 1000)), focus=Focus(distance_m=40.0, f_number=None), guides=Guides(thirds=False, centre=True)),
+        "print": Shot(back=Back(width_mm=120, height_mm=90, output_px=(3000, 4000), fit="height"), focus=Focus(distance_m=6, f_number=22.6, blur_limit=BlurLimit(print_width_mm=600, seen_from_mm=700)), movements=Movements(rise_mm=14, image_circle_mm=180)),
+        "panorama": Shot(back=Back(fit="width", output_px=(4000, 1000)), focus=Focus(distance_m=40.0, f_number=None), guides=Guides(thirds=False, centre=True)),
         "by diagonal": Shot(focus=Focus(distance_m=3.3, f_number=11, blur_limit=BlurLimit(diagonal_over=1500)), exposure=Exposure(shutter_s=2.5, iso=3200), back=Back(trim=Trim(right=0.21, bottom=0.13), enlarge=1.3, output_px=(1600, 1600))),
         "by millimetres": Shot(stand=Stand(position=(2, 1, 4), aim=(1.2, 2.4, 0.3), roll_deg=-31), focus=Focus(distance_m=2.1, f_number=4, blur_limit=BlurLimit(mm=0.02)), movements=Movements(cross_mm=4.5, image_circle_mm=70.0)),
     }  # fmt: skip
@@ -468,8 +468,8 @@ def optics() -> Any:
     ]
     backs = [shot.back for shot in shots().values()]
     return {
-        "cuts": [cut_back(back) for back in backs],
-        "limits": [focus.blur_limit_mm(limit, back, cut_back(back)) for limit in limits for back in backs[-6:]],
+        "crops": [fit_back(back) for back in backs],
+        "limits": [focus.blur_limit_mm(limit, back, fit_back(back)) for limit in limits for back in backs[-6:]],
         "stops": [[focus.stop_name(n), focus.next_third_stop(n), focus.exact_f_number(k)] for k, n in enumerate((0.95, 1.4, 2.0, 2.5, 5.6, 7.1, 9, 22.6, 64))],
         "zones": [focus.sharp_zone_mm(f, n, 0.02, u) for f in (24, 85) for n in (2.8, 11) for u in (700, 4000, 60000)],
         "reaching": [[focus.stop_reaching(50, 0.03, off, 1 / 3000), focus.focus_reaching(50, 8, 0.03, off, near)] for off in (1e-5, 2e-4) for near in (True, False)],
@@ -561,7 +561,7 @@ WRONG: tuple[dict[str, Any], ...] = (
     {"focus": {"blur_limit": {"px": 1, "mm": 0.1}}}, {"focus": {"blur_limit": {}}}, {"focus": {"blur_limit": {"print_width_mm": 300}}},
     {"focus": {"blur_limit": {"seen_from_mm": 300}}}, {"focus": {"distance_m": 0.01}}, {"focus": {"distance_m": 0.036}}, {"nothing": 1},
     {"name": ""}, {"name": "x" * 121}, {"left_out": ["A", "A"]}, {"focus": {"blades": 2}}, {"exposure": {"iso": "fast"}},
-    {"lens": {"focal_length_mm": float("nan")}}, {"schema": "zevlo.shot/2"}, {"exposure": {"shutter_s": 0}},
+    {"lens": {"focal_length_mm": float("nan")}}, {"schema": "zevlo.shot/9"}, {"exposure": {"shutter_s": 0}},
 )  # fmt: skip
 
 

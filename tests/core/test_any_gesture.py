@@ -49,7 +49,7 @@ SHOTS = {
 }  # fmt: skip
 EVERY = {
     **SHOTS,
-    "coarse": Shot(back=Back(output_px=(7, 3000), cut="width", enlarge=2), focus=Focus(distance_m=1e4, f_number=22)),
+    "coarse": Shot(back=Back(output_px=(7, 3000), fit="width", enlarge=2), focus=Focus(distance_m=1e4, f_number=22)),
     "turned lens": Shot(movements=Movements(tilt_deg=4, swing_deg=-2, rise_mm=5), stand=Stand(aim=(0, 3, 1), roll_deg=90)),
     **{f"{law}, breathing": Shot(lens=Lens(**{**told, "focus_breathing": True})) for law, told in lenses().items()},
 }  # fmt: skip

@@ -13,16 +13,16 @@ from zevlo.core.camera.from_shot import camera_of, film_distance_mm
 from zevlo.core.camera.on_paper import side_of_frame, side_of_wedge
 from zevlo.core.framing.solve import solve
 from zevlo.core.framing.what_if import what_if
-from zevlo.core.instruments.back.crops import OFFERED_CUTS, CutAway, CutBy, CutCorner, CutsAdd, CutSize
+from zevlo.core.instruments.back.crops import OFFERED_CROPS, CropAway, CropBy, CropCorner, CropsAdd, CropSize
 from zevlo.core.instruments.back.one_side import GivesWay, SideTo, with_taken_off
 from zevlo.core.instruments.back.other_back import FocalKeep
 from zevlo.core.instruments.back.trimming import EdgeTo, TrimRatio, WholeFrame
 from zevlo.core.instruments.instrument import Scene
-from zevlo.core.optics.back import cut_back, cut_within
+from zevlo.core.optics.back import crop_frame, fit_back
 from zevlo.core.optics.picture_size import PAPERS
 from zevlo.core.refused import Refused
 from zevlo.core.shot import Lens, Movements, Shot, Stand, Trim
-from zevlo.core.shot.back import MOST_CUTS, Back
+from zevlo.core.shot.back import MOST_CROPS, Back
 
 NOWHERE = Scene(None)
 GIVES = (None, *get_args(GivesWay))
@@ -56,7 +56,7 @@ def test_an_edge_lies_where_it_was_pulled(law, data):
         after = EdgeTo(x=x, y=y, to=to, both=both, gives=gives).follow(shot, NOWHERE)
     except (Refused, ValueError):
         assume(False)
-    before, now, cut = camera_of(shot), camera_of(after), cut_back(shot.back)
+    before, now, cut = camera_of(shot), camera_of(after), fit_back(shot.back)
     # A shorter lens draws the same on less film.
     shorter = now.law.film_per_metre(1.0) / before.law.film_per_metre(1.0)
     for axis, side in enumerate((x, y)):
@@ -70,7 +70,7 @@ def test_an_edge_lies_where_it_was_pulled(law, data):
         )
     if gives != "lens":
         assert after.lens.focal_length_mm == shot.lens.focal_length_mm
-        assert cut_back(after.back).pixel_mm == pytest.approx(cut.pixel_mm)
+        assert fit_back(after.back).pixel_mm == pytest.approx(cut.pixel_mm)
     if gives != "back":
         assert (after.back.width_mm, after.back.output_px) == (shot.back.width_mm, shot.back.output_px)
 
@@ -83,9 +83,9 @@ def test_an_edge_lies_where_it_was_pulled(law, data):
 )
 @settings(max_examples=100, deadline=None)
 def test_a_ratio_that_is_held_is_held(shot, corner, to, both):
-    wide, high = cut_back(shot.back).output_px
+    wide, high = fit_back(shot.back).output_px
     after = EdgeTo(x=corner[0], y=corner[1], to=to, both=both, hold_ratio=True).follow(shot, NOWHERE)
-    now = cut_back(after.back).output_px
+    now = fit_back(after.back).output_px
     assert abs(now[0] * high / wide - now[1]) <= 1.0 + high / wide
     assert WholeFrame().follow(after, NOWHERE).back.trim == Trim()
 
@@ -94,7 +94,7 @@ def test_a_ratio_that_is_held_is_held(shot, corner, to, both):
 @settings(max_examples=100, deadline=None)
 def test_trimmed_to_a_ratio_it_is_the_largest(shot, wide, high):
     after = TrimRatio(wide=wide, high=high).follow(shot, NOWHERE)
-    columns, rows = cut_back(after.back).output_px
+    columns, rows = fit_back(after.back).output_px
     assert columns == shot.back.output_px[0] or rows == shot.back.output_px[1]
     assert abs(columns * high - rows * wide) <= max(wide, high)
 
@@ -116,11 +116,11 @@ def test_a_side_of_the_wedge_runs_where_it_was_put(law, gives, data):
         after = SideTo(side=side, x=x, y=y, gives=gives).follow(shot, NOWHERE)
     except (Refused, ValueError):
         assume(False)
-    assume(min(cut_back(after.back).output_px) > 100)
+    assume(min(fit_back(after.back).output_px) > 100)
     line = np.array(solve(after).drawings.plan.sides[0 if side == "left" else 1]).reshape(2, 2)
     way, to = line[1] - line[0], np.array([x, y]) - line[0]
     off = abs(way[0] * to[1] - way[1] * to[0]) / np.linalg.norm(way)
-    a_pixel = cut_back(after.back).pixel_mm / camera_of(after).law.film_per_metre(max(np.hypot(x, y), 1.0))
+    a_pixel = fit_back(after.back).pixel_mm / camera_of(after).law.film_per_metre(max(np.hypot(x, y), 1.0))
     moved = side_of_frame(camera_of(shot), side)
     other = {"left": [1.0, 0.5], "right": [0.0, 0.5], "bottom": [0.5, 1.0], "top": [0.5, 0.0]}[moved]
     # From above a pixel turns a side the more the steeper it falls: of a rolled fisheye almost straight down.
@@ -128,7 +128,7 @@ def test_a_side_of_the_wedge_runs_where_it_was_put(law, gives, data):
     assert off <= 2.4 * a_pixel / flat + 1e-3
     stays, close = (
         (ways(one, [other])[:, [3, 5]] for one in (shot, after)),
-        cut_back(after.back).pixel_mm / film_distance_mm(after),
+        fit_back(after.back).pixel_mm / film_distance_mm(after),
     )
     assert_same_way(*stays, 4.0 * close)
 
@@ -139,7 +139,7 @@ def assert_same_way(a, b, close):
 
 
 OTHER_BACKS = [{"width_mm": 17.3, "height_mm": 13.0}, {"output_px": (1000, 1000)}, {"wide_px": 3000}, {"high_px": 500, "hold_ratio": True},
-               {"cut": "height"}, {"cut": "width", "width_mm": 60}, {"paper_mm": PAPERS[0].size_mm, "bleed_mm": 3}]  # fmt: skip
+               {"fit": "height"}, {"fit": "width", "width_mm": 60}, {"paper_mm": PAPERS[0].size_mm, "bleed_mm": 3}]  # fmt: skip
 
 
 @pytest.mark.parametrize("change", OTHER_BACKS, ids=str)
@@ -153,7 +153,7 @@ def test_the_angle_stays_where_it_is_held(law, change, data):
         after = FocalKeep(what="angle", **change).follow(shot, NOWHERE)
     except (Refused, ValueError):
         assume(False)
-    upright = after.back.cut == "height"
+    upright = after.back.fit == "height"
     ends = [[0.5, 0.0], [0.5, 1.0]] if upright else [[0.0, 0.5], [1.0, 0.5]]
     before, now = camera_of(shot), camera_of(after)
     both_shift = ways(shot, ends), ways(after, ends)
@@ -201,9 +201,9 @@ def test_sizes_of_pictures():
 
 
 def test_a_back_is_turned_like_a_camera():
-    lying = Shot(back=Back(cut="width", trim=Trim(left=0.1, top=0.2)))
+    lying = Shot(back=Back(fit="width", trim=Trim(left=0.1, top=0.2)))
     upright = FocalKeep(turned=True).follow(lying, NOWHERE)
-    assert (upright.back.width_mm, upright.back.height_mm, upright.back.output_px, upright.back.cut) == (
+    assert (upright.back.width_mm, upright.back.height_mm, upright.back.output_px, upright.back.fit) == (
         24,
         36,
         (1080, 1920),
@@ -222,18 +222,18 @@ def with_cut(draw):
     shot = draw(shots("perspective"))
     own = {"name": "A", "output_px": draw(st.tuples(st.integers(10, 4000), st.integers(10, 4000))), "size": draw(st.floats(0.05, 1)),
            "at": (draw(st.floats(0, 1)), draw(st.floats(0, 1)))}  # fmt: skip
-    return shot.with_groups(back=Back(**{**shot.back.model_dump(), "cuts": [own]}))
+    return shot.with_groups(back=Back(**{**shot.back.model_dump(), "crops": [own]}))
 
 
 def lies(shot):
-    one = shot.back.cuts[0]
-    return np.array(cut_within(cut_back(shot.back), one.output_px, one.size, one.at))
+    one = shot.back.crops[0]
+    return np.array(crop_frame(fit_back(shot.back), one.output_px, one.size, one.at))
 
 
 @given(shot=with_cut(), by=st.tuples(st.floats(-1.5, 1.5), st.floats(-1.5, 1.5)))
 @settings(max_examples=150, deadline=None)
 def test_a_cut_is_moved_as_far_as_it_goes(shot, by):
-    before, after = lies(shot), CutBy(name="A", right=by[0], up=by[1]).follow(shot, NOWHERE)
+    before, after = lies(shot), CropBy(name="A", right=by[0], up=by[1]).follow(shot, NOWHERE)
     room = [np.clip(by[0], -before[0], 1 - before[2]), np.clip(by[1], -before[1], 1 - before[3])]
     assert lies(after) == pytest.approx(before + [*room, *room], abs=1e-9)
 
@@ -247,7 +247,7 @@ def test_a_cut_is_moved_as_far_as_it_goes(shot, by):
 @settings(max_examples=150, deadline=None)
 def test_a_corner_of_a_cut_goes_with_the_hand(shot, x, y, to):
     before = lies(shot)
-    after = lies(CutCorner(name="A", x=x, y=y, to=to).follow(shot, NOWHERE))
+    after = lies(CropCorner(name="A", x=x, y=y, to=to).follow(shot, NOWHERE))
     stays = [2 if x == "left" else 0, 3 if y == "bottom" else 1]
     if (after[2] - after[0]) > 2e-4:
         assert after[stays] == pytest.approx(before[stays], abs=1e-9)
@@ -266,22 +266,22 @@ def test_a_corner_of_a_cut_goes_with_the_hand(shot, x, y, to):
 
 
 def test_cuts_come_and_go():
-    four = CutsAdd(cuts=OFFERED_CUTS[:4]).follow(Shot(), NOWHERE)
-    assert [cut.name for cut in four.back.cuts] == [cut.name for cut in OFFERED_CUTS[:4]]
-    for offered in OFFERED_CUTS:
+    four = CropsAdd(crops=OFFERED_CROPS[:4]).follow(Shot(), NOWHERE)
+    assert [cut.name for cut in four.back.crops] == [cut.name for cut in OFFERED_CROPS[:4]]
+    for offered in OFFERED_CROPS:
         wide, high = (int(side) for side in offered.name.split(":"))
         assert offered.output_px[0] * high == offered.output_px[1] * wide, "it is the ratio it is called"
     with pytest.raises(Refused, match="there already"):
-        CutsAdd(cuts=OFFERED_CUTS[:1]).follow(four, NOWHERE)
-    assert len(CutsAdd(cuts=OFFERED_CUTS).follow(four, NOWHERE).back.cuts) == len(OFFERED_CUTS)
-    sized = CutSize(name="1:1", output_px=(500, 1000)).follow(four, NOWHERE)
-    assert next(cut for cut in sized.back.cuts if cut.name == "1:1").output_px == (500, 1000)
-    assert "1:1" not in [cut.name for cut in CutAway(name="1:1").follow(four, NOWHERE).back.cuts]
-    with pytest.raises(Refused, match="no cut “B”"):
-        CutAway(name="B").follow(four, NOWHERE)
-    many = [{"name": str(n), "output_px": (10, 10)} for n in range(MOST_CUTS)]
-    with pytest.raises(Refused, match=f"up to {MOST_CUTS}"):
-        CutsAdd(cuts=OFFERED_CUTS[:1]).follow(Shot(back=Back(cuts=many)), NOWHERE)
+        CropsAdd(crops=OFFERED_CROPS[:1]).follow(four, NOWHERE)
+    assert len(CropsAdd(crops=OFFERED_CROPS).follow(four, NOWHERE).back.crops) == len(OFFERED_CROPS)
+    sized = CropSize(name="1:1", output_px=(500, 1000)).follow(four, NOWHERE)
+    assert next(cut for cut in sized.back.crops if cut.name == "1:1").output_px == (500, 1000)
+    assert "1:1" not in [cut.name for cut in CropAway(name="1:1").follow(four, NOWHERE).back.crops]
+    with pytest.raises(Refused, match="no crop “B”"):
+        CropAway(name="B").follow(four, NOWHERE)
+    many = [{"name": str(n), "output_px": (10, 10)} for n in range(MOST_CROPS)]
+    with pytest.raises(Refused, match=f"up to {MOST_CROPS}"):
+        CropsAdd(crops=OFFERED_CROPS[:1]).follow(Shot(back=Back(crops=many)), NOWHERE)
 
 
 def test_what_would_come_is_told_before():
@@ -290,7 +290,7 @@ def test_what_would_come_is_told_before():
     assert half.outline.min(axis=0) == pytest.approx([0.25, 0.25])
     assert half.outline.max(axis=0) == pytest.approx([0.75, 0.75])
     assert half.words == "enlarged 1 → 2 times; across 54.4° → 28.8°; upright 32.3° → 16.5°"
-    square = what_if(shot, FocalKeep(output_px=(1000, 1000), cut="height").follow(shot, NOWHERE))
+    square = what_if(shot, FocalKeep(output_px=(1000, 1000), fit="height").follow(shot, NOWHERE))
     assert square.words.endswith("across 54.4° → 37.8°; upright 32.3° → 37.8°")
     same = what_if(shot, FocalKeep(what="angle", width_mm=72, height_mm=48).follow(shot, NOWHERE))
     assert same.words.endswith("across 54.4° stays; upright 32.3° stays")
@@ -313,7 +313,7 @@ def test_what_is_trimmed_turns_with_the_back():
 def test_a_shorter_lens_keeps_the_middle_whatever_pixels_are_odd(taken):
     shot = Shot(back=Back(output_px=(1501, 1000)), movements=Movements(cross_mm=1.5, rise_mm=-2.0))
     after = with_taken_off(shot, taken, "lens")
-    camera, cut = camera_of(shot), cut_back(shot.back)
+    camera, cut = camera_of(shot), fit_back(shot.back)
     left, right, bottom, top = taken
     across = shot.movements.cross_mm + (left - right) / 2 * cut.pixel_mm
     up = shot.movements.rise_mm + (bottom - top) / 2 * cut.pixel_mm

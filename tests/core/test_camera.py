@@ -28,7 +28,7 @@ from zevlo.core.instruments.lens.projection import ProjectionTo
 from zevlo.core.instruments.stand.looking import Dolly, Look
 from zevlo.core.light.setup import LightSetup
 from zevlo.core.optics import focus
-from zevlo.core.optics.back import cut_back
+from zevlo.core.optics.back import fit_back
 from zevlo.core.optics.laws import CannotReach
 from zevlo.core.refused import Refused
 from zevlo.core.scene.lit import light_set, sketch
@@ -81,7 +81,7 @@ def test_places_of_rays_are_where_they_came_from(law, data):
         assert places.seen.all()
     assert camera.depths(rays, rays.near) == pytest.approx(np.full(len(uv), camera.near_m))
     behind = camera.places(rays.at(camera.distances(rays, 0.15)))
-    assert not behind.in_frame.any(), "before the near cut nothing is in the picture"
+    assert not behind.in_frame.any(), "before the near clip nothing is in the picture"
     if camera.far_m is not None:
         assert camera.depths(rays, rays.far) == pytest.approx(np.full(len(uv), camera.far_m))
         assert not camera.places(rays.at(rays.far * 1.01)).in_frame.any()
@@ -134,7 +134,7 @@ LEVEL = Shot(stand=Stand(position=(0, 0, 1.0), aim=(0, 5, 1.0)), focus=Focus(dis
     ("near", "far", "part", "depth"), [(0.05, None, 2, 3.0), (3.3, None, 2, 3.6), (3.7, None, 1, 6.0), (0.05, 2.5, None, None), (3.7, 5.0, None, None)],
 )  # fmt: skip
 def test_pick_focus_drawing_thumbnail_and_meter_agree_on_near_and_far_cut(law, near, far, part, depth):
-    """A near cut within the box begins inside it: its back is what is met."""
+    """A near clip within the box begins inside it: its back is what is met."""
     shot = LEVEL.with_groups(lens=lens(law, near_m=near, far_m=far), exposure=Exposure(shutter_s=0.01))
     camera = camera_of(shot)
     seen = seen_from(camera, 0.5, 0.5, ROOM)
@@ -207,20 +207,20 @@ def test_focus_dragged_on_paper_is_drawn_under_the_hand_however_it_is_pitched(dr
 
 def test_the_smallest_stop_ends_the_drag_and_the_other_end_stays():
     shot = Shot(lens=Lens(focal_length_mm=200), focus=Focus(distance_m=2.0, f_number=16))
-    before = sharp_zone_of(shot, cut_back(shot.back))
+    before = sharp_zone_of(shot, fit_back(shot.back))
     for end, to in (("near", 0.5), ("far", 1e4)):
         with pytest.raises(Refused, match="f/64 is the smallest stop") as told:
             follow(shot, SharpTo(end=end, distance_m=to), ROOM)
-        after = sharp_zone_of(told.value.nearest, cut_back(shot.back))
+        after = sharp_zone_of(told.value.nearest, fit_back(shot.back))
         assert told.value.nearest.focus.f_number == focus.SMALLEST_OFFERED
         kept = "sharp_to" if end == "near" else "sharp_from"
         assert getattr(after, kept) == pytest.approx(getattr(before, kept), rel=1e-6)
     wide = Shot(lens=Lens(focal_length_mm=24), focus=Focus(distance_m=2.0, f_number=8))
-    before = sharp_zone_of(wide, cut_back(wide.back))
+    before = sharp_zone_of(wide, fit_back(wide.back))
     with pytest.raises(Refused, match="widest stop") as told:
         follow(wide, SharpTo(end="near", distance_m=before.sharp_to * 0.9999), ROOM)
     assert told.value.nearest.focus.f_number == 1.0
-    assert sharp_zone_of(told.value.nearest, cut_back(wide.back)).sharp_to == pytest.approx(before.sharp_to, rel=1e-6)
+    assert sharp_zone_of(told.value.nearest, fit_back(wide.back)).sharp_to == pytest.approx(before.sharp_to, rel=1e-6)
 
 
 @pytest.mark.parametrize(("rise", "cross"), [(0, 0), (3, -2), (-5, 4)])
@@ -377,7 +377,7 @@ def test_a_picture_pushed_by_hand_goes_with_it(law):
 def test_blur_far_from_the_middle_is_as_wide_as_the_rays_of_the_pupil_make_it(law):
     """Rays from opposite rims of the pupil through a point: how far apart they are drawn, where they are in focus."""
     shot = tilted(law).with_groups(focus=Focus(distance_m=3.0, f_number=2.0))
-    camera, cut = camera_of(shot), cut_back(shot.back)
+    camera, cut = camera_of(shot), fit_back(shot.back)
     # As a lens that does not breathe draws its blur: docs/optics.md, *As built*.
     radius = 0.015 / (2.0 * 2.0) * 3.0 / (3.0 - 0.015)
     for at in ((0.5, 0.5), (0.85, 0.3), (0.1, 0.9)):

@@ -11,7 +11,7 @@ from zevlo.core.constraints.follow_aim import middle_of
 from zevlo.core.framing.apply import follow
 from zevlo.core.framing.differences import COPY_GROUPS, copied, differences
 from zevlo.core.framing.solve import solve
-from zevlo.core.instruments.focus import FocusAt, FollowFocus, FollowFocusSeen
+from zevlo.core.instruments.focus import FocusAt, FollowFocusPart, FollowFocusSeen
 from zevlo.core.instruments.left_out.gestures import LeaveOut, LeaveOutSeen, PutBackAll
 from zevlo.core.refused import Refused
 from zevlo.core.scene.working import WorkingSet
@@ -55,15 +55,15 @@ PLANE = {"point": (0, 2, 0), "normal": (0, -2, 0)}
 def test_copying_a_group_changes_that_group_alone(group):
     source = Shot(
         name="Source", stand=Stand(position=(2, 0, 1.2), aim=(2, 4, 1.2)), lens=Lens(focal_length_mm=50, cutting_plane=PLANE),
-        back=Back(output_px=(2400, 2400), cuts=[{"name": "Tall", "output_px": (1080, 1920)}]),
+        back=Back(output_px=(2400, 2400), crops=[{"name": "Tall", "output_px": (1080, 1920)}]),
         movements=Movements(rise_mm=3), focus=Focus(distance_m=2, f_number=5.6),
         exposure=Exposure(iso=200), left_out=("Part 1",), guides={"thirds": False, "centre": True}, light="Dusk",
     )  # fmt: skip
     after = copied(source, SHOT, [group], SLOPE)
     assert after.name == SHOT.name
-    expected = {"height": "stand", "cuts": "back", "opening": "lens"}.get(group, group)
+    expected = {"height": "stand", "crops": "back", "opening": "lens"}.get(group, group)
     assert (after.lens.cutting_plane is not None) == (group == "opening"), "so does what opens the set"
-    assert (after.back.cuts == source.back.cuts) == (group == "cuts"), "cuts go by themselves"
+    assert (after.back.crops == source.back.crops) == (group == "crops"), "cuts go by themselves"
     assert {one.group for one in differences(SHOT, after)} == {expected}
     if group == "height":
         assert after.stand.position == pytest.approx((0, 0, 1.0)), "as high above its own floor"
@@ -92,7 +92,7 @@ def test_what_is_left_out_stands_in_nobodys_way(name, opened):
     """The sheet, lines of blur, what is pressed and followed are those of a set without it; drawings still cut it."""
     shot = Shot(
         stand=Stand(position=(-0.4, -4, 1.6), aim=(0.3, 5, 2.2)), lens={**LENSES[name], "cutting_plane": opened},
-        focus={"distance_m": 8, "f_number": 2, "on": {"part": "Part 2", "point": (0.7, 3.6, 1.1), "where": "middle"}},
+        focus={"distance_m": 8, "f_number": 2, "follow": {"part": "Part 2", "point": (0.7, 3.6, 1.1), "where": "middle"}},
         guides={"lean_lines": True},
     )  # fmt: skip
     gone = shot.model_copy(update={"left_out": (OUT,)})
@@ -108,5 +108,5 @@ def test_what_is_left_out_stands_in_nobodys_way(name, opened):
     assert opened is None or got.drawings.cap.triangles == wanted.drawings.cap.triangles
     assert blur_labels(gone, WITH_SCREEN) == blur_labels(shot, WITHOUT)
     assert soft_all_over_px(gone, WITH_SCREEN) == soft_all_over_px(shot, WITHOUT)
-    for kept in (FollowFocus(part="Part 1"), FollowFocusSeen(x=0.52, y=0.35)):
+    for kept in (FollowFocusPart(part="Part 1"), FollowFocusSeen(x=0.52, y=0.35)):
         assert follow(gone, kept, WITH_SCREEN).focus == follow(shot, kept, WITHOUT).focus

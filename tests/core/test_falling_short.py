@@ -19,7 +19,7 @@ BOARD = slab((-0.3, 0.4, -0.02), (0.3, 1.6, 0.0))
 WORKING = WorkingSet(set_of(BOARD))
 CLOSE = Shot(
     stand=Stand(position=(0, 0, 0.5), aim=(0, 0.9, 0.0)), lens=Lens(focal_length_mm=90, near_m=0.01), back=Back(output_px=(3000, 2000)),
-    focus=Focus(distance_m=1.0, f_number=8), movements=Movements(most_tilt_deg=20),
+    focus=Focus(distance_m=1.0, f_number=8), movements=Movements(tilt_limit_deg=20),
 )  # fmt: skip
 
 
@@ -42,11 +42,11 @@ def worst(shot, points):
 
 POINTS = ((0, 0.7, 0.1), (0, 1.2, 0.0), (0.2, 0.8, 0.05))
 OF_A_KIND = {
-    "plain": {}, "tilted": {"movements": Movements(tilt_deg=1.2, swing_deg=-0.6, most_tilt_deg=None)},
+    "plain": {}, "tilted": {"movements": Movements(tilt_deg=1.2, swing_deg=-0.6, tilt_limit_deg=None)},
     "risen": {"movements": Movements(rise_mm=6, cross_mm=-4)}, "enlarged": {"back": Back(enlarge=1.6, trim=Trim(left=0.2))},
-    "risen and tilted": {"movements": Movements(rise_mm=-5, tilt_deg=1.5, most_tilt_deg=None), "back": Back(enlarge=1.3)},
+    "risen and tilted": {"movements": Movements(rise_mm=-5, tilt_deg=1.5, tilt_limit_deg=None), "back": Back(enlarge=1.3)},
     "breathing": {"lens": Lens(focal_length_mm=90, focus_breathing=True)},
-    "breathing and tilted": {"lens": Lens(focal_length_mm=90, focus_breathing=True), "movements": Movements(tilt_deg=1.0, most_tilt_deg=None)},
+    "breathing and tilted": {"lens": Lens(focal_length_mm=90, focus_breathing=True), "movements": Movements(tilt_deg=1.0, tilt_limit_deg=None)},
     **{law: {"lens": Lens(**{**lenses()[law], "focal_length_mm": 90})} for law in lenses() if law not in ("perspective", "parallel")},
 }  # fmt: skip
 
@@ -116,13 +116,13 @@ def test_a_stand_farther_back_is_no_farther_than_it_takes_and_draws_as_large():
 
 def test_a_table_top_is_got_by_tilt_with_a_wide_stop_and_no_tilt_is_offered_beyond_what_the_lens_turns():
     board = PartSharp(part=WORKING.model.ids[0])
-    flat = CLOSE.with_groups(movements=Movements(most_tilt_deg=30))
+    flat = CLOSE.with_groups(movements=Movements(tilt_limit_deg=30))
     way = ways(flat, board)["lens"]
     made = follow(flat, way.gesture, WORKING)
     assert way.words == f"The lens tilted {made.movements.tilt_deg:.1f}°"
     assert made.focus.f_number <= 20
     assert worst(made, [(x, y, z) for x in (-0.3, 0.3) for y in (0.4, 1.6) for z in (-0.02, 0.0)]) <= 1 + 1e-6
-    stiff = CLOSE.with_groups(movements=Movements(most_tilt_deg=1))
+    stiff = CLOSE.with_groups(movements=Movements(tilt_limit_deg=1))
     assert "lens" not in ways(stiff, board)
     assert "lens" not in ways(CLOSE, SharpBetween(near_m=0.8, far_m=1.25)), "distances alone lie in no plane"
 
@@ -130,7 +130,7 @@ def test_a_table_top_is_got_by_tilt_with_a_wide_stop_and_no_tilt_is_offered_beyo
 def test_an_upright_wall_that_goes_away_is_got_by_swing():
     wall = tuple((0.1 + 0.35 * (y - 0.6), y, z) for y in (0.9, 1.6) for z in (0.1, 0.6))
     shot = CLOSE.with_groups(
-        stand=Stand(position=(0, 0, 0.35), aim=(0.3, 1.4, 0.35)), movements=Movements(most_tilt_deg=30)
+        stand=Stand(position=(0, 0, 0.35), aim=(0.3, 1.4, 0.35)), movements=Movements(tilt_limit_deg=30)
     )
     way = ways(shot, SharpPoints(points=wall))["lens"]
     assert way.words.startswith("The lens swung")

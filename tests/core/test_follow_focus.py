@@ -11,7 +11,7 @@ from zevlo.core.framing.apply import follow
 from zevlo.core.framing.solve import solve
 from zevlo.core.instruments.focus import (
     FocusTo,
-    FollowFocus,
+    FollowFocusPart,
     FollowFocusSeen,
     LetFocusGo,
     PartSharp,
@@ -46,10 +46,10 @@ def blur_at(shot, point):
 
 @pytest.mark.parametrize("where", ["nearest", "middle"])
 def test_focus_is_kept_on_a_part_wherever_the_camera_goes(where):
-    shot = follow(SHOT, FollowFocus(part=VASE, where=where), WORKING)
+    shot = follow(SHOT, FollowFocusPart(part=VASE, where=where), WORKING)
     for gesture in (Walk(ahead=1.0), Walk(right=0.8), Face(pitch_deg=-9), TurnLens(tilt_deg=3.0), StopTo(f_number=2.0)):
         shot = follow(shot, gesture, WORKING)
-        point = shot.focus.on.point
+        point = shot.focus.follow.point
         assert blur_at(shot, point) == pytest.approx(0, abs=1e-6)
         if where == "middle":
             assert point == pytest.approx((0, 3.2, 0.7))
@@ -64,19 +64,19 @@ def test_focus_is_kept_on_a_part_wherever_the_camera_goes(where):
 
 def test_a_hand_that_focuses_lets_go():
     shot = follow(SHOT, FollowFocusSeen(x=0.5, y=0.5), WORKING)
-    assert shot.focus.on.part == VASE
-    assert follow(shot, FocusTo(distance_m=2.0), WORKING).focus.on is None
-    assert follow(shot, LetFocusGo(), WORKING).focus == shot.focus.model_copy(update={"on": None})
+    assert shot.focus.follow.part == VASE
+    assert follow(shot, FocusTo(distance_m=2.0), WORKING).focus.follow is None
+    assert follow(shot, LetFocusGo(), WORKING).focus == shot.focus.model_copy(update={"follow": None})
     written = rewritten(shot, patched(shot, ShotPatch.model_validate({"focus": {"distance_m": 2.2}})))
-    assert (written.focus.on, written.focus.distance_m) == (None, 2.2)
+    assert (written.focus.follow, written.focus.distance_m) == (None, 2.2)
     moved = rewritten(
         shot, patched(shot, ShotPatch.model_validate({"stand": {"position": [0, -2, 1.2], "aim": [0, 3, 1.0]}}))
     )
-    assert blur_at(moved, shot.focus.on.point) == pytest.approx(0, abs=1e-6)
+    assert blur_at(moved, shot.focus.follow.point) == pytest.approx(0, abs=1e-6)
 
 
 def test_it_says_why_it_cannot_be_kept_sharp():
-    shot = follow(SHOT, FollowFocus(part=VASE), WORKING)
+    shot = follow(SHOT, FollowFocusPart(part=VASE), WORKING)
 
     def says(other, working=WORKING):
         return solve(other, working).focus.follows.says
@@ -86,22 +86,22 @@ def test_it_says_why_it_cannot_be_kept_sharp():
     assert turned.focus.distance_m == shot.focus.distance_m, "it stays as it was"
     assert says(follow(shot, Face(heading_deg=40.0), WORKING)) == "outside the frame"
     assert says(follow(shot, LeaveOut(part=VASE), WORKING)) == "left out of this shot"
-    middle = follow(shot, FollowFocus(part=VASE, where="middle"), WORKING)
+    middle = follow(shot, FollowFocusPart(part=VASE, where="middle"), WORKING)
     behind = follow(follow(middle, StandTo(x=5, y=3.2), WORKING), Face(heading_deg=270, pitch_deg=0), WORKING)
     assert says(behind) == "hidden by something before it"
     assert says(follow(behind, LeaveOut(part=SCREEN), WORKING)) == "kept sharp"
     gone = shot.with_groups(
-        focus=shot.focus.model_copy(update={"on": shot.focus.on.model_copy(update={"part": "Elsewhere"})})
+        focus=shot.focus.model_copy(update={"follow": shot.focus.follow.model_copy(update={"part": "Elsewhere"})})
     )
     assert says(gone) == "not in the set any more"
     for gesture, why in (
-        (FollowFocus(part="Nobody"), "no such part"), (FollowFocusSeen(x=0.5, y=1.0), "only sky"),
+        (FollowFocusPart(part="Nobody"), "no such part"), (FollowFocusSeen(x=0.5, y=1.0), "only sky"),
         (PinProbe(x=0.5, y=1.0), "only sky"), (ProbeAway(n=3), "not there any more"), (PartSharp(part="Nobody"), "no such part"),
     ):  # fmt: skip
         with pytest.raises(Refused, match=why):
             follow(SHOT.with_groups(stand=Stand(position=(0, -1, 1.2), aim=(0, 4, 2.5))), gesture, WORKING)
     with pytest.raises(Refused, match="behind the camera"):
-        follow(turned, FollowFocus(part=VASE), WORKING)
+        follow(turned, FollowFocusPart(part=VASE), WORKING)
 
 
 def test_focus_and_probes_go_along_with_a_stand_in():
@@ -109,11 +109,11 @@ def test_focus_and_probes_go_along_with_a_stand_in():
     after = before.model_copy(update={"at": (1.0, 4.0, 0.0)})
     on = {"part": before.part_id, "point": (0.1, 3.0, 1.6)}
     pinned = ({"part": before.part_id, "point": (0.0, 3.0, 1.0)}, {"part": VASE, "point": (0, 3, 1)}, (0.5, 2.0, 1.0))
-    shot = SHOT.with_groups(focus=Focus(distance_m=4, on=on, probes=pinned))
+    shot = SHOT.with_groups(focus=Focus(distance_m=4, follow=on, probes=pinned))
     moved = moved_along(shot, [(before, after)])
-    assert moved.focus.on.point == pytest.approx((1.1, 4.0, 1.6))
+    assert moved.focus.follow.point == pytest.approx((1.1, 4.0, 1.6))
     assert [moved.focus.probed[n] for n in range(3)] == [pytest.approx(p) for p in ((1, 4, 1), (0, 3, 1), (0.5, 2, 1))]
-    assert blur_at(moved, moved.focus.on.point) == pytest.approx(0, abs=1e-6)
+    assert blur_at(moved, moved.focus.follow.point) == pytest.approx(0, abs=1e-6)
 
 
 def test_probes_are_pinned_told_and_taken_away():

@@ -22,7 +22,7 @@ from zevlo.core.instruments.focus import (
     FocusHyperfocal,
     FocusOnBarrel,
     FocusOnPaper,
-    FollowFocus,
+    FollowFocusPart,
     SharpOnPaper,
     SharpTo,
     StopTo,
@@ -35,7 +35,7 @@ from zevlo.core.instruments.movements.straightening import Straighten
 from zevlo.core.instruments.stand.looking import Look, Shift, Walk
 from zevlo.core.instruments.stand.placing import AimTo, Face, HeightTo, StandTo
 from zevlo.core.light.setup import LightSetup
-from zevlo.core.optics.back import cut_back
+from zevlo.core.optics.back import fit_back
 from zevlo.core.refused import Refused
 from zevlo.core.scene.lit import light_set
 from zevlo.core.scene.model.set_model import Material
@@ -138,7 +138,7 @@ def test_what_is_followed_keeps_its_place_however_the_lens_breathes(away, straig
         stand=Stand(position=(0, -1, 1.4), aim=(0, 4, 1.4 + 5 * np.tan(np.radians(pitch)))), lens=Lens(focal_length_mm=85, focus_breathing=True),
         focus=Focus(distance_m=away),
     )  # fmt: skip
-    shot = follow(shot, FollowFocus(part="Part 1"), working)
+    shot = follow(shot, FollowFocusPart(part="Part 1"), working)
     shot = follow(shot, Straighten(), working) if straighten else shot
     shot = shot.with_groups(
         stand=shot.stand.model_copy(update={"follow": FollowAim(part="Part 2", point=(2, 6, 1.5), at=(0.7, 0.6))})
@@ -187,9 +187,9 @@ def test_hyperfocal_is_sharp_to_infinity():
 
 @pytest.mark.parametrize(("end", "to"), [("near", 2.0), ("far", 9.0)])
 def test_one_end_of_the_sharp_zone_moves_the_other_stays(end, to):
-    before = sharp_zone_of(SHOT, cut_back(SHOT.back))
+    before = sharp_zone_of(SHOT, fit_back(SHOT.back))
     moved = follow(SHOT, SharpTo(end=end, distance_m=to), WORKING)
-    after = sharp_zone_of(moved, cut_back(moved.back))
+    after = sharp_zone_of(moved, fit_back(moved.back))
     wanted = (to, before.sharp_to) if end == "near" else (before.sharp_from, to)
     assert (after.sharp_from, after.sharp_to) == pytest.approx(wanted, rel=1e-6)
     assert ev_of(moved) == pytest.approx(ev_of(SHOT)), "the exposure is held"
@@ -278,8 +278,8 @@ def test_a_line_dragged_on_paper_comes_to_lie_under_the_hand(drawing):
         moved = follow(shifted, FocusOnPaper(drawing=drawing, x=x, y=y), WORKING)
         assert moved.focus.distance_m == pytest.approx(place, abs=2e-4)
     sharp = follow(shifted, SharpOnPaper(end="near", drawing=drawing, x=x, y=y), WORKING)
-    assert sharp_zone_of(sharp, cut_back(sharp.back)).sharp_from == pytest.approx(
-        min(3.7, 0.98 * sharp_zone_of(shifted, cut_back(shifted.back)).sharp_to), rel=1e-3
+    assert sharp_zone_of(sharp, fit_back(sharp.back)).sharp_from == pytest.approx(
+        min(3.7, 0.98 * sharp_zone_of(shifted, fit_back(shifted.back)).sharp_to), rel=1e-3
     )
 
 

@@ -24,7 +24,7 @@ from zevlo.core.instruments.instrument import Gesture
 from zevlo.core.instruments.left_out import LEFT_OUT
 from zevlo.core.refused import Refused
 from zevlo.core.shot import Shot
-from zevlo.core.shot.back import NamedCut
+from zevlo.core.shot.back import Crop
 from zevlo.core.shot.focus import BlurLimit
 from zevlo.core.shot.patch import ShotPatch, patched
 
@@ -33,9 +33,9 @@ LEAVES = sorted(path for path in leaves() if path != ("name",))
 ASKS_ONLY = {("focus", "probes")}
 """Keys that change nothing of a shot: what is asked about it."""
 UNSEEN = {
-    ("stand", "above_floor_m"), ("stand", "follow"), ("movements", "most_tilt_deg"), ("movements", "keep_uprights"),
-    ("movements", "as_it_was"), ("focus", "blur_limit"),
-    ("focus", "probes"), ("back", "cuts"), ("light",), *(path for path in LEAVES if path[0] == "guides"),
+    ("stand", "above_floor_m"), ("stand", "follow"), ("movements", "tilt_limit_deg"), ("movements", "keep_uprights"),
+    ("movements", "before_straightening"), ("focus", "blur_limit"),
+    ("focus", "probes"), ("back", "crops"), ("light",), *(path for path in LEAVES if path[0] == "guides"),
 }  # fmt: skip
 """What no picture shows."""
 
@@ -138,7 +138,7 @@ def test_every_number_at_its_ends_is_solved_in_numbers_or_refused(path):
 
 
 @pytest.mark.parametrize(
-    ("inner", "around"), [(BlurLimit, lambda told: {"focus": {"blur_limit": told}}), (NamedCut, lambda told: {"back": {"cuts": [{"name": "A", "output_px": [9, 5], **told}]}})],
+    ("inner", "around"), [(BlurLimit, lambda told: {"focus": {"blur_limit": told}}), (Crop, lambda told: {"back": {"crops": [{"name": "A", "output_px": [9, 5], **told}]}})],
 )  # fmt: skip
 def test_numbers_within_settings_are_solved_at_their_ends_or_refused(inner, around):
     for name, field in inner.model_fields.items():

@@ -1,4 +1,4 @@
-"""Primes, parallel views and their scales, near and far cut on paper, what a lens does in words."""
+"""Primes, parallel views and their scales, near and far clip on paper, what a lens does in words."""
 
 from typing import get_args
 
@@ -133,7 +133,7 @@ def test_a_cut_is_where_it_was_put_on_paper(law, drawing, which):
         stand=Stand(position=(0, -12, 1.6), aim=(0, 0, 1.0)),
         lens=Lens(**lenses()[law], focal_length_mm=24, near_m=2, far_m=9),
     )
-    line = np.array(getattr(getattr(solve(shot, HOUSE).drawings, drawing), f"{which}_cut")).reshape(-1, 2)
+    line = np.array(getattr(getattr(solve(shot, HOUSE).drawings, drawing), f"{which}_clip")).reshape(-1, 2)
     x, y = line[len(line) // 2] if len(line) > 2 else line.mean(axis=0)
     ahead = np.array([0.3, 0.0]) if drawing == "section" else np.array([0.0, 0.3])
     after = follow(shot, BoundOnPaper(which=which, drawing=drawing, x=x + ahead[0], y=y + ahead[1]), HOUSE)
@@ -153,7 +153,7 @@ def test_cuts_stay_in_their_order():
                 HOUSE,
             )
     usual = solve(SHOT, HOUSE).drawings.plan
-    assert (usual.near_cut, usual.far_cut) == (None, None), "what lies on the camera is not drawn"
+    assert (usual.near_clip, usual.far_clip) == (None, None), "what lies on the camera is not drawn"
 
 
 def test_breathing_is_told_before_it_is_chosen():

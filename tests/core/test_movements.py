@@ -60,7 +60,7 @@ def pitched(draw):
 def same_shot(a, b, exact=1e-7):
     for key in ("rise_mm", "cross_mm"):
         assert getattr(a.movements, key) == pytest.approx(getattr(b.movements, key), abs=exact)
-    assert a.movements.as_it_was == b.movements.as_it_was
+    assert a.movements.before_straightening == b.movements.before_straightening
     assert a.stand.aim == pytest.approx(b.stand.aim, abs=exact)
     assert a.stand.roll_deg == b.stand.roll_deg
     assert a.focus.distance_m == pytest.approx(b.focus.distance_m, rel=exact)

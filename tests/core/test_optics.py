@@ -64,7 +64,7 @@ def test_stops_by_name():
 
 def test_blur_limit_by_each_criterion():
     film = Back(output_px=(3840, 2160))
-    cut = back.cut_back(film)
+    cut = back.fit_back(film)
     assert focus.blur_limit_mm(BlurLimit(px=1.5), film, cut) == pytest.approx(1.5 * 36 / 3840)
     assert focus.blur_limit_mm(BlurLimit(mm=0.03), film, cut) == 0.03
     assert focus.blur_limit_mm(BlurLimit(diagonal_over=1500), film, cut) == pytest.approx(43.2666 / 1500, rel=1e-5)
@@ -74,16 +74,16 @@ def test_blur_limit_by_each_criterion():
 
 @pytest.mark.parametrize(("cut", "size"), [("inside", (36, 20.25)), ("width", (36, 20.25)), ("height", (42.6667, 24))])
 def test_cut_of_a_wide_picture(cut, size):
-    assert back.cut_size(36, 24, cut, 16 / 9) == pytest.approx(size, rel=1e-5)
+    assert back.fitted_size(36, 24, cut, 16 / 9) == pytest.approx(size, rel=1e-5)
 
 
 def test_cut_past_the_back_keeps_the_named_side():
-    assert back.cut_size(36, 24, "width", 0.8) == pytest.approx((36, 45))
-    assert back.cut_size(36, 24, "inside", 0.8) == pytest.approx((19.2, 24))
+    assert back.fitted_size(36, 24, "width", 0.8) == pytest.approx((36, 45))
+    assert back.fitted_size(36, 24, "inside", 0.8) == pytest.approx((19.2, 24))
 
 
 def test_trim_is_whole_pixels_and_leaves_square_ones():
-    cut = back.cut_back(Back(output_px=(1000, 500), trim=Trim(left=0.1004, top=0.25)))
+    cut = back.fit_back(Back(output_px=(1000, 500), trim=Trim(left=0.1004, top=0.25)))
     assert cut.output_px == (900, 375)
     width, height = cut.size_mm
     assert width / 900 == pytest.approx(cut.pixel_mm)
@@ -109,7 +109,7 @@ def test_room_in_the_image_circle():
     assert movements.room_mm(12, 18, 60) == pytest.approx(12.0)
     assert movements.room_mm(18, 12, 60) == pytest.approx(9.495, abs=5e-4)
     assert movements.room_mm(18, 12, 40) is None
-    cut = back.cut_back(Back(output_px=(3600, 2400)))
+    cut = back.fit_back(Back(output_px=(3600, 2400)))
     window = movements.shifted_window(cut, Movements(rise_mm=12))
     assert movements.circle_used_mm(window) == pytest.approx(60.0)
 
@@ -165,5 +165,5 @@ def test_what_counts_as_sharp_on_a_print_goes_by_what_is_printed(left):
 
 def test_a_camera_that_is_straightened_keeps_what_its_focus_is_kept_on():
     on = {"point": (0.3, 6, 2), "where": "point"}
-    shot = Shot(stand=Stand(aim=(0, 5, 2.5)), focus=Focus(distance_m=6, on=on))
-    assert straightened(shot, 1.0).focus.on == shot.focus.on
+    shot = Shot(stand=Stand(aim=(0, 5, 2.5)), focus=Focus(distance_m=6, follow=on))
+    assert straightened(shot, 1.0).focus.follow == shot.focus.follow

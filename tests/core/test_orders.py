@@ -122,7 +122,7 @@ def test_grain_in_a_corner_counts_and_none_is_none():
 def called(**more):
     usual = {
         "number": "07", "name": "Teapot hero", "room": "Ground floor, Wheel room", "direction": "NW", "lens": "85 mm",
-        "cut": "", "take": "", "date": "2026-03-01", "project": "Tide Tower Pottery", "size": "2000x2000",
+        "crop": "", "take": "", "date": "2026-03-01", "project": "Tide Tower Pottery", "size": "2000x2000",
     }  # fmt: skip
     return Called(**{**usual, **more})
 
@@ -131,12 +131,12 @@ def called(**more):
     ("pattern", "more", "wanted"),
     [
         (FIRST_PATTERN, {}, "07_Ground-floor-Wheel-room_NW_85-mm"),
-        (FIRST_PATTERN, {"cut": "16:9"}, "07_Ground-floor-Wheel-room_NW_85-mm_16-9"),
-        ("{cut}_{number}", {}, "07"),
+        (FIRST_PATTERN, {"crop": "16:9"}, "07_Ground-floor-Wheel-room_NW_85-mm_16-9"),
+        ("{crop}_{number}", {}, "07"),
         ("{project} {number} take {take}", {}, "Tide-Tower-Pottery 07"),
         ("{project} {number} take {take}", {"take": "3"}, "Tide-Tower-Pottery 07 take 3"),
         ("final {name}", {"name": "Ümlaut/слип: №1?"}, "final Ümlaut-слип-№1"),
-        ("{cut}{take}", {}, "07"),
+        ("{crop}{take}", {}, "07"),
         ("{name}", {"name": "con"}, "con-"),
         ("{name}.v2", {"name": "NUL"}, "NUL-.v2"),
         ("{name}", {"name": "a\u202egpj"}, "agpj"),
@@ -149,8 +149,8 @@ def test_names_are_filled_in(pattern, more, wanted):
 
 
 @given(st.text(max_size=60), st.text(max_size=20), st.text(max_size=8))
-def test_any_name_makes_a_file_that_every_system_takes(name, room, cut):
-    made = filled("{name}_{room} {cut}", called(name=name, room=room, cut=cut))
+def test_any_name_makes_a_file_that_every_system_takes(name, room, crop):
+    made = filled("{name}_{room} {crop}", called(name=name, room=room, crop=crop))
     assert made
     assert len(made) <= 120
     assert len(made.encode()) <= 200
@@ -185,9 +185,9 @@ def test_patterns_that_cannot_be_filled_are_refused(pattern):
 
 
 def test_every_field_is_told():
-    assert set(FIELDS) >= {"number", "room", "direction", "lens", "cut", "take", "date"}
+    assert set(FIELDS) >= {"number", "room", "direction", "lens", "crop", "take", "date"}
     for field in FIELDS:
-        assert filled(f"x{{{field}}}", called(cut="a", take="1")) != "x"
+        assert filled(f"x{{{field}}}", called(crop="a", take="1")) != "x"
 
 
 def test_sizes():

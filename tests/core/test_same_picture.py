@@ -17,7 +17,7 @@ from zevlo.core.instruments.focus.stop_solver import EverythingSharp, SharpPoint
 from zevlo.core.instruments.focus.stops import SharpTo
 from zevlo.core.instruments.movements.alternatives import EnlargeInstead, TrueFromElsewhere
 from zevlo.core.instruments.movements.straightening import Straighten
-from zevlo.core.optics.back import cut_back
+from zevlo.core.optics.back import fit_back
 from zevlo.core.optics.movements import circle_used_mm
 from zevlo.core.refused import Refused
 from zevlo.core.scene.model.set_model import EMPTY
@@ -40,7 +40,7 @@ def shots(draw, law):
         stand=Stand(position=(0, 0, 1.5), aim=(draw(st.floats(-1, 1)), 3, draw(st.floats(0.6, 2.4))), roll_deg=draw(st.sampled_from([0, 0, 90, -90, 180, 23]))),
         lens=Lens(**{**lenses()[law], "focal_length_mm": draw(st.floats(30, 120)), "focus_breathing": draw(st.booleans())}),
         back=Back(output_px=(1500, 1000), enlarge=draw(st.floats(1, 3)), trim=Trim(left=draw(st.floats(0, 0.3)), top=draw(st.floats(0, 0.3)))),
-        movements=Movements(rise_mm=draw(small), cross_mm=draw(small), tilt_deg=draw(turn), swing_deg=draw(turn), most_tilt_deg=None),
+        movements=Movements(rise_mm=draw(small), cross_mm=draw(small), tilt_deg=draw(turn), swing_deg=draw(turn), tilt_limit_deg=None),
         focus=Focus(distance_m=draw(st.floats(1.5, 9)), f_number=draw(st.floats(2, 22)), blur_limit={"px": draw(st.floats(1, 6))}),
     )  # fmt: skip
 
@@ -73,7 +73,7 @@ def test_another_lens_or_back_shows_the_same_and_is_sharp_on_the_same(law, data)
         assert places[:, 0] == pytest.approx(ALL_OVER[seen][:, 0], abs=1e-6)
         if now.window.height / now.window.width == pytest.approx(was.window.height / was.window.width):
             assert places == pytest.approx(ALL_OVER[seen], abs=1e-6)
-        before, then = (sharp_zone_of(one, cut_back(one.back)) for one in (shot, after))
+        before, then = (sharp_zone_of(one, fit_back(one.back)) for one in (shot, after))
         assert then.focus_per_m == before.focus_per_m
         assert then.lean == pytest.approx(before.lean, abs=1e-9), "its hinge stays"
 
@@ -140,13 +140,13 @@ def test_what_is_asked_sharp_is_sharp_and_one_stop_wider_it_is_not(law, data):
 @settings(max_examples=25, deadline=None)
 def test_an_end_of_the_zone_is_put_there_and_the_other_stays(law, data, to):
     shot = data.draw(shots(law))
-    before = sharp_zone_of(shot, cut_back(shot.back))
+    before = sharp_zone_of(shot, fit_back(shot.back))
     for end in ("near", "far"):
         try:
             after = follow(shot, SharpTo(end=end, distance_m=to), NOTHING)
         except Refused:
             continue
-        zone = sharp_zone_of(after, cut_back(after.back))
+        zone = sharp_zone_of(after, fit_back(after.back))
         moved, stays = ("near_per_m", "far_per_m") if end == "near" else ("far_per_m", "near_per_m")
         assert getattr(zone, moved) == pytest.approx(1 / to, abs=1e-9)
         assert getattr(zone, stays) == pytest.approx(getattr(before, stays), abs=1e-9), "also beyond infinity"
@@ -154,7 +154,7 @@ def test_an_end_of_the_zone_is_put_there_and_the_other_stays(law, data, to):
 
 def test_an_end_at_infinity_of_a_picture_that_is_sharp_whatever_the_stop_is():
     """Pixels as large as the pupil: no focus makes anything soft, and none is needed."""
-    back = Back(output_px=(7, 3000), cut="width", enlarge=2, trim=Trim(left=0.3))
+    back = Back(output_px=(7, 3000), fit="width", enlarge=2, trim=Trim(left=0.3))
     coarse = Shot(back=back, lens=Lens(focal_length_mm=50), focus=Focus(distance_m=1e4, f_number=22))
     with pytest.raises(Refused) as short:
         follow(coarse, SharpTo(end="far", distance_m=1e7), NOTHING)

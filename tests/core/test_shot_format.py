@@ -17,12 +17,12 @@ from zevlo.core.framing.solve import solve
 from zevlo.core.shot import Back, Shot
 
 EXAMPLE = {
-    "schema": "zevlo.shot/1",
+    "schema": "zevlo.shot/2",
     "name": "Wheel room, looking NW",
     "stand": {"position": [6.9, 0.55, 1.6], "aim": [3.3, 4.3, 1.6], "roll_deg": 0.0},
     "lens": {"focal_length_mm": 28.0, "projection": "perspective", "focus_breathing": False, "near_m": 0.05,
              "far_m": None, "scale_m": None},
-    "back": {"width_mm": 36.0, "height_mm": 24.0, "cut": "inside", "output_px": [3840, 2160], "enlarge": 1.0,
+    "back": {"width_mm": 36.0, "height_mm": 24.0, "fit": "inside", "output_px": [3840, 2160], "enlarge": 1.0,
              "trim": {"left": 0, "right": 0, "top": 0, "bottom": 0}},
     "movements": {"rise_mm": 0.0, "cross_mm": 0.0, "tilt_deg": 0.0, "swing_deg": 0.0, "image_circle_mm": None},
     "focus": {"distance_m": 3.2, "f_number": 5.6, "blur_limit": {"mm": 0.03}, "blades": 0,
@@ -33,14 +33,14 @@ EXAMPLE = {
 
 def test_sheet_of_the_example():
     sheet = solve(Shot.model_validate(EXAMPLE)).as_json()
-    assert sheet["schema"] == "zevlo.sheet/1"
+    assert sheet["schema"] == "zevlo.sheet/2"
     assert sheet["pose"]["heading_deg"] == pytest.approx(316.17, abs=5e-3)
     assert sheet["pose"]["pitch_deg"] == 0.0
     assert len(sheet["pose"]["view"]) == len(sheet["lens"]["projection"]) == 16
     assert sheet["lens"]["angle_deg"] == pytest.approx({"horizontal": 65.47, "vertical": 39.76, "diagonal": 72.83}, abs=7e-3)  # fmt: skip
     assert sheet["lens"]["equivalent_focal_length_mm"] == pytest.approx(29.33, abs=5e-3)
     assert sheet["lens"]["window_mm"] == {"left": -18.0, "right": 18.0, "bottom": -10.125, "top": 10.125}
-    assert sheet["back"]["cut_mm"] == [36.0, 20.25]
+    assert sheet["back"]["fitted_mm"] == [36.0, 20.25]
     assert sheet["back"]["pixel_mm"] == 0.009375
     assert sheet["movements"]["circle_used_mm"] == pytest.approx(41.3, abs=5e-3)
     assert sheet["focus"]["hyperfocal_m"] == pytest.approx(4.69, abs=5e-3)
@@ -106,7 +106,7 @@ def as_text(told):
 def test_a_number_told_as_text_is_refused_wherever_it_stands():
     whole = Shot.model_validate(EXAMPLE).as_json()
     whole["stand"]["follow"] = {"part": None, "point": [0.0, 1.0, 2.0]}
-    whole["back"]["cuts"] = [{"name": "Square", "output_px": [1080, 1080], "size": 0.5, "at": [0.5, 0.5]}]
+    whole["back"]["crops"] = [{"name": "Square", "output_px": [1080, 1080], "size": 0.5, "at": [0.5, 0.5]}]
     whole["focus"]["stack"] = {"from_m": 1.0, "to_m": 2.0}
     Shot.model_validate(whole)
     others = list(as_text(whole))
@@ -146,7 +146,7 @@ def test_solve_on_the_command_line(tmp_path):
     file.write_text(json.dumps(EXAMPLE))
     one = _command("", str(file))
     assert one.returncode == 0
-    assert json.loads(one.stdout)["schema"] == "zevlo.sheet/1"
+    assert json.loads(one.stdout)["schema"] == "zevlo.sheet/2"
     assert len(json.loads(_command(json.dumps([EXAMPLE, EXAMPLE])).stdout)) == 2
     wrong = _command(json.dumps({**EXAMPLE, "lens": {"focal_length_mm": 0}}))
     assert wrong.returncode == 2
@@ -155,29 +155,29 @@ def test_solve_on_the_command_line(tmp_path):
     assert _command("", str(tmp_path / "none.json")).returncode == 2
 
 
-def test_a_cut_is_the_largest_of_its_ratio_where_it_is_put():
+def test_a_crop_is_the_largest_of_its_ratio_where_it_is_put():
     """docs/shot-format.md: the square out of 3840 × 2160; others against shapely's rectangles."""
     square = {"name": "Square", "output_px": [2160, 2160]}
-    sheet = solve(Shot(back={"output_px": [3840, 2160], "cuts": [square]}))
-    (told,) = sheet.back.model_dump()["cuts"]
+    sheet = solve(Shot(back={"output_px": [3840, 2160], "crops": [square]}))
+    (told,) = sheet.back.model_dump()["crops"]
     assert told == {"name": "Square", "frame": (0.21875, 0.0, 0.78125, 1.0), "output_px": (2160, 2160), "film_px": (2160.0, 2160.0)}  # fmt: skip
     rng = np.random.default_rng(3)
     for _ in range(200):
         pixels, own = rng.integers(100, 4000, 2).tolist(), rng.integers(100, 4000, 2).tolist()
         size, at = float(rng.uniform(0.2, 1)), rng.uniform(0, 1, 2).tolist()
         trim = {"left": float(rng.uniform(0, 0.4)), "top": float(rng.uniform(0, 0.4))}
-        back = {"output_px": pixels, "trim": trim, "cuts": [{"name": "A", "output_px": own, "size": size, "at": at}]}
+        back = {"output_px": pixels, "trim": trim, "crops": [{"name": "A", "output_px": own, "size": size, "at": at}]}
         sheet = solve(Shot(back=back)).back
-        left, bottom, right, top = sheet.cuts[0].frame
-        width, height = sheet.cut_mm
+        left, bottom, right, top = sheet.crops[0].frame
+        width, height = sheet.fitted_mm
         assert (right - left) * width / ((top - bottom) * height) == pytest.approx(own[0] / own[1])
         assert max(right - left, top - bottom) == pytest.approx(size), "as large as its share of what the frame holds"
         assert 0 <= left <= right <= 1 + 1e-12
         assert 0 <= bottom <= top <= 1 + 1e-12
         assert left == pytest.approx(at[0] * (1 - right + left))
         assert bottom == pytest.approx(at[1] * (1 - top + bottom))
-    with pytest.raises(ValidationError, match="two cuts have the same name"):
-        Shot(back={"cuts": [square, square]})
+    with pytest.raises(ValidationError, match="two crops have the same name"):
+        Shot(back={"crops": [square, square]})
 
 
 def test_a_model_costs_the_same_however_often_it_is_asked_for():

@@ -11,7 +11,7 @@ from zevlo.core.framing.apply import follow
 from zevlo.core.framing.placing_habits import Habits
 from zevlo.core.framing.suggested_stands import suggested_stands
 from zevlo.core.instruments.focus import FocusOnPaper
-from zevlo.core.optics.back import cut_back
+from zevlo.core.optics.back import fit_back
 from zevlo.core.scene.places.levels import Level, Room
 from zevlo.core.scene.stand_ins.made import Figure
 from zevlo.core.scene.working import WorkingSet
@@ -23,8 +23,8 @@ EDGES = {"left": (0, 1), "right": (1, -1), "bottom": (2, 1), "top": (3, -1)}
 
 @pytest.mark.parametrize("side", Trim.model_fields)
 def test_what_is_trimmed_off_one_side_moves_that_edge_inwards_and_no_other(side):
-    whole = cut_back(Back(output_px=(1000, 500)))
-    cut = cut_back(Back(output_px=(1000, 500), trim=Trim(**{side: 0.25})))
+    whole = fit_back(Back(output_px=(1000, 500)))
+    cut = fit_back(Back(output_px=(1000, 500), trim=Trim(**{side: 0.25})))
     before, after = ([one.left, one.right, one.bottom, one.top] for one in (whole, cut))
     which, inwards = EDGES[side]
     size = whole.whole_mm[0 if side in ("left", "right") else 1]

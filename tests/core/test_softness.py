@@ -9,7 +9,7 @@ from zevlo.core.camera.blur_map import LABELS_A_LEVEL, blur_grid, blur_labels, l
 from zevlo.core.camera.depth_of_field import zone_in_space
 from zevlo.core.camera.from_shot import law_of
 from zevlo.core.framing.solve import solve
-from zevlo.core.optics.back import cut_back
+from zevlo.core.optics.back import fit_back
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot import BlurLimit, Focus, Lens, Movements, Shot, Stand
 
@@ -103,7 +103,7 @@ def test_a_cut_with_pixels_of_its_own_is_judged_by_them():
     """A limit in pixels is one of the picture that is made; one on film or in print is the same whatever its pixels."""
     shot = SHOTS["plain"].with_groups(focus=Focus(distance_m=0.5, f_number=2.0))
     whole = soft_all_over_px(shot, YARD)
-    frame, wide = (0.25, 0.25, 0.75, 0.75), cut_back(shot.back).output_px[0]
+    frame, wide = (0.25, 0.25, 0.75, 0.75), fit_back(shot.back).output_px[0]
     own = soft_all_over_px(shot, YARD, frame, wide)
     assert own >= 2 * whole * (1 - 1e-6), "half of the frame on as many pixels"
     few = soft_all_over_px(shot, YARD, frame, 40)

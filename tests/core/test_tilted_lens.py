@@ -23,7 +23,7 @@ from zevlo.core.instruments.movements.focus_plane import (
     LensParallel,
     TurnLens,
 )
-from zevlo.core.optics.back import cut_back
+from zevlo.core.optics.back import fit_back
 from zevlo.core.optics.tilt import hinge_m, lean_per_m, tilted, turned_to_look
 from zevlo.core.refused import Refused
 from zevlo.core.scene.working import WorkingSet
@@ -34,7 +34,7 @@ TABLE = WorkingSet(
 )
 SHOT = Shot(
     stand=Stand(position=(0, -0.4, 1.35), aim=(0, 2, 0.8)), lens=Lens(focal_length_mm=50),
-    movements=Movements(most_tilt_deg=None), focus=Focus(distance_m=2.4, f_number=5.6),
+    movements=Movements(tilt_limit_deg=None), focus=Focus(distance_m=2.4, f_number=5.6),
 )  # fmt: skip
 
 
@@ -74,7 +74,7 @@ def image_of(shot, points):
 @settings(max_examples=100, deadline=None)
 @given(turned(), st.integers(0, 2**32 - 1))
 def test_what_lies_on_the_plane_of_focus_has_its_image_on_the_film(shot, seed):
-    camera, zone = camera_of(shot), sharp_zone_of(shot, cut_back(shot.back))
+    camera, zone = camera_of(shot), sharp_zone_of(shot, fit_back(shot.back))
     rays = camera.rays(np.random.default_rng(seed).random((30, 2)))
     far = all_along(zone.surfaces(camera)[:1], rays)[0]
     met = np.isfinite(far) & (far < 500)
@@ -89,7 +89,7 @@ def test_what_lies_on_the_plane_of_focus_has_its_image_on_the_film(shot, seed):
 @settings(max_examples=100, deadline=None)
 @given(turned(), st.integers(0, 2**32 - 1))
 def test_the_wedge_ends_where_blur_reaches_its_limit(shot, seed):
-    camera, cut = camera_of(shot), cut_back(shot.back)
+    camera, cut = camera_of(shot), fit_back(shot.back)
     zone, law = sharp_zone_of(shot, cut), blur_law_of(shot, cut)
     rays = camera.rays(np.random.default_rng(seed).random((30, 2)))
     for far, limit in zip(all_along(zone.surfaces(camera), rays), (0, 1, 1), strict=True):
@@ -108,7 +108,7 @@ def test_the_wedge_turns_about_the_hinge(shot):
     _, up = hinge_m(shot.lens.focal_length_mm, tilted(own.tilt_deg, own.swing_deg))
     on_hinge = camera.pose.position + up * camera.pose.up
     assert solve(shot).movements.hinge_up_m == pytest.approx(up)
-    for plane in sharp_zone_of(shot, cut_back(shot.back)).surfaces(camera):
+    for plane in sharp_zone_of(shot, fit_back(shot.back)).surfaces(camera):
         assert float(on_hinge @ plane.normal) == pytest.approx(plane.offset, abs=1e-9)
 
 
@@ -162,12 +162,12 @@ def test_a_table_top_is_laid_sharp_by_pressing_it_or_three_places_on_it():
 
 
 def test_a_lens_goes_as_far_as_it_can_and_says_so():
-    short = SHOT.with_groups(movements=Movements(most_tilt_deg=2.0))
+    short = SHOT.with_groups(movements=Movements(tilt_limit_deg=2.0))
     with pytest.raises(Refused, match=r"would have to be turned 4\.\d°; it goes to 2°") as refused:
         follow(short, FocusPlaneOn(x=0.5, y=0.45), TABLE)
     assert solve(refused.value.nearest).movements.turned_deg == pytest.approx(2, abs=1e-6)
     assert solve(refused.value.nearest).movements.turned_ok
-    assert not solve(short.with_groups(movements=Movements(tilt_deg=3, most_tilt_deg=2.0))).movements.turned_ok
+    assert not solve(short.with_groups(movements=Movements(tilt_deg=3, tilt_limit_deg=2.0))).movements.turned_ok
     for points, why in (
         (((0, 1, 0), (0, 2, 0), (0, 3, 0)), "one line"), (((0, -3, 0), (0, 2, 0), (1, 3, 0)), "behind the camera"),
         (((0, 1.6, 1.35), (0.5, 2.6, 1.35), (-0.5, 2.6, 1.35)), "through the lens"),
@@ -217,7 +217,7 @@ def test_the_planes_follow_a_hand_on_paper(shot, roll, beside, ahead, drawing, w
         drawn = follow(shot, gesture(**paper) if gesture else SharpOnPaper(end=what, **paper), TABLE)
     except (Refused, ValueError):
         return
-    zone = sharp_zone_of(drawn, cut_back(drawn.back))
+    zone = sharp_zone_of(drawn, fit_back(drawn.back))
     plane = zone.surfaces(camera_of(drawn))[{"near": 1, "far": 2}.get(what, 0)]
     assume(drawn.focus.distance_m < 9e3)
     if drawing == "section" or zone.lean != (0.0, 0.0):
@@ -242,7 +242,7 @@ def test_the_hinge_is_drawn_where_its_line_crosses_the_drawing(shot, roll, drawi
     away = np.array(hinge) - (np.array([0, pose.position[2]]) if drawing == "section" else pose.position[:2])
     at = away[0] * pose.level_axis + away[1] * np.array([0, 0, 1]) if drawing == "section" else np.array([*away, 0.0])
     assert float(at @ (side if drawing == "section" else pose.forward * [1, 1, 0])) == pytest.approx(0, abs=1e-3)
-    for plane in sharp_zone_of(shot, cut_back(shot.back)).surfaces(camera):
+    for plane in sharp_zone_of(shot, fit_back(shot.back)).surfaces(camera):
         assert float((pose.position + at) @ plane.normal) == pytest.approx(plane.offset, abs=1e-3)
 
 

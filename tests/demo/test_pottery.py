@@ -15,7 +15,7 @@ from zevlo.core.camera.picking import depth_at
 from zevlo.core.constraints.follow_focus import part_corners
 from zevlo.core.framing.solve import section_beyond, solve
 from zevlo.core.instruments.focus.stacks import frames_of
-from zevlo.core.optics.back import cut_back
+from zevlo.core.optics.back import fit_back
 from zevlo.core.scene.cuts.cut import plan_plane, section_plane
 from zevlo.core.scene.working import WorkingSet
 from zevlo.demo import solids, wares
@@ -112,7 +112,7 @@ def test_the_wedge_is_drawn_through_where_each_ray_ends(working, shot):
 
 
 def test_there_is_a_tall_a_square_and_a_wide_shot():
-    ratios = [w / h for w, h in (cut_back(s.back).output_px for s in SHOTS)]
+    ratios = [w / h for w, h in (fit_back(s.back).output_px for s in SHOTS)]
     assert min(ratios) < 0.9
     assert 1.0 in ratios
     assert max(ratios) > 2

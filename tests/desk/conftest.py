@@ -46,8 +46,8 @@ def coarse_small_pictures(monkeypatch):
     monkeypatch.setattr(thumbnails, "draw_thumbnail", coarse)
 
 
-def coarse(shot, lit, long_side=40, paths=1, cut=None):
-    return draw_thumbnail(shot, lit, min(long_side, 40), 1, cut)
+def coarse(shot, lit, long_side=40, paths=1, crop=None):
+    return draw_thumbnail(shot, lit, min(long_side, 40), 1, crop)
 
 
 VIEWPORT = {"width": 1280, "height": 800}

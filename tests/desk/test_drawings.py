@@ -144,7 +144,7 @@ def test_the_stand_is_moved_by_keys_in_plan(page, api):
 def test_another_cut_height_and_back(page, api):
     project = open_demo(page)
     choose(page, NAME)
-    field = page.get_by_role("textbox", name="Cut at")
+    field = page.get_by_role("textbox", name="FittedBack at")
     field.fill("3.6 + 40cm")
     field.press("Enter")
     eventually(lambda: _near(api.get(f"/api/projects/{project}").json()["plan_height"], 4.0, 1e-9))

@@ -84,7 +84,7 @@ def test_spheres_in_the_finder(spheres_on_screen, law, roll):
 
 @pytest.mark.parametrize("law", lenses())
 def test_the_finder_draws_nothing_beyond_the_cuts(spheres_on_screen, law):
-    """Of spheres to all sides at 1.5, 2.1 and 7 m, those between near and far cut alone, counted as the law counts
+    """Of spheres to all sides at 1.5, 2.1 and 7 m, those between near and far clip alone, counted as the law counts
     distances; and of them only what a cutting plane leaves."""
     points = np.array(
         [

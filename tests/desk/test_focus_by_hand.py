@@ -67,26 +67,26 @@ def test_what_is_wanted_sharp_is_got_and_followed(page, now):
     press_in_finder(page, 0.29, 0.27)
     expect(page.get_by_text("Follow focus on Table crock")).to_be_visible()
     expect(page.locator("[data-follows]")).to_be_attached()
-    kept = now().focus.on.point
+    kept = now().focus.follow.point
     page.get_by_role("button", name="On tripod").click()
     finder = page.get_by_label("Finder, through the lens")
     finder.press("ArrowUp")
     eventually(
         lambda: np.testing.assert_array_less(
-            0.01, abs(np.subtract(now().focus.on.point, kept)).max() + abs(now().stand.position[1] - 0.55)
+            0.01, abs(np.subtract(now().focus.follow.point, kept)).max() + abs(now().stand.position[1] - 0.55)
         )
     )
-    probed = now().focus.model_copy(update={"probes": (now().focus.on.point,)})
+    probed = now().focus.model_copy(update={"probes": (now().focus.follow.point,)})
     assert solve(now().with_groups(focus=probed)).focus.probes[0].blur_px == pytest.approx(0, abs=1e-6)
     page.get_by_role("button", name="Its middle instead").click()
-    eventually(lambda: np.testing.assert_equal(now().focus.on.where, "middle"))
+    eventually(lambda: np.testing.assert_equal(now().focus.follow.where, "middle"))
     # What is beside it moves it when the answer is there.
     expect(page.get_by_role("button", name="Its nearest place instead")).to_be_visible()
     page.get_by_role("button", name="Let go").click()
     # Its lines go when the answer is there, and what is below them moves up.
     expect(page.get_by_role("button", name="Let go")).to_have_count(0)
     settled(page)
-    assert now().focus.on is None
+    assert now().focus.follow is None
     page.get_by_role("button", name="One sharp, one soft by").click()
     for n, place in enumerate(((0.44, 0.18), (0.88, 0.3))):
         expect(page.get_by_text(f"({n + 1} of 2)")).to_be_visible()

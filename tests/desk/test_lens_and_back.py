@@ -111,7 +111,9 @@ def test_another_back_is_seen_before_it_is_chosen(desk):
     instrument(page, "Back")
     settled(page)
     page.get_by_role("button", name="Format", exact=False).filter(has_text="Format").first.focus()
-    page.get_by_label("Formats to scale, and the cut").get_by_role("button", name=f"Back {FORMATS[0].name}").hover()
+    page.get_by_label("Formats to scale, and the fitted back").get_by_role(
+        "button", name=f"Back {FORMATS[0].name}"
+    ).hover()
     expect(page.locator("[data-supposed]")).to_be_visible()
     expect(page.get_by_role("status").filter(has_text="36 × 24 → 17.3 × 13")).to_be_visible()
     page.get_by_role("button", name="the angle of view").click()
@@ -144,15 +146,15 @@ def test_cuts_are_pictures_of_their_own(desk):
     page, api, project = desk
     instrument(page, "Back")
     settled(page)
-    page.get_by_role("button", name="Add a set of cuts").click()
+    page.get_by_role("button", name="Add a set of crops").click()
     page.get_by_role("option").first.click()
     settled(page)
-    page.get_by_label("Cuts of this shot").get_by_role("button", name="1:1", exact=True).click()
-    middle, (_, _, width, _) = place(page, "Cut 1:1"), frame(page)
+    page.get_by_label("Crops of this shot").get_by_role("button", name="1:1", exact=True).click()
+    middle, (_, _, width, _) = place(page, "FittedBack 1:1"), frame(page)
     drag(page, middle, (middle[0] + width / 10, middle[1] + 60))
 
     def cut(name="1:1"):
-        return next(one for one in shot(api, project)["back"]["cuts"] if one["name"] == name)
+        return next(one for one in shot(api, project)["back"]["crops"] if one["name"] == name)
 
     wide = 1600 / 3840
     eventually(lambda: _close(cut()["at"][0], 0.5 + 0.1 / (1 - wide)))
@@ -170,16 +172,16 @@ def test_cuts_are_pictures_of_their_own(desk):
     page.get_by_role("button", name="Make a proof of 9:16").click()
     eventually(
         lambda: _is(
-            [(one["cut"], one["size"]) for one in prints_of(api, project) if one["cut"]], [("9:16", [540, 960])]
+            [(one["crop"], one["size"]) for one in prints_of(api, project) if one["crop"]], [("9:16", [540, 960])]
         )
     )
-    shown = named(api, project, NAME)["cuts"]
+    shown = named(api, project, NAME)["crops"]
     assert [one["name"] for one in shown] == ["16:9", "1:1", "4:5", "9:16"]
     assert page.request.get(shown[3]["thumbnail"]).ok
-    page.get_by_role("button", name="Take the cut 9:16 out").click()
-    eventually(lambda: _is(len(shot(api, project)["back"]["cuts"]), 3))
-    stale = next(one["stale"] for one in prints_of(api, project) if one["cut"])
-    assert "the cut" in stale
+    page.get_by_role("button", name="Take the crop 9:16 out").click()
+    eventually(lambda: _is(len(shot(api, project)["back"]["crops"]), 3))
+    stale = next(one["stale"] for one in prints_of(api, project) if one["crop"])
+    assert "the crop" in stale
 
 
 def _close(a, b):
@@ -210,11 +212,11 @@ def test_primes_views_and_cuts_on_paper(desk):
     eventually(lambda: _not_in(35, now(api, project)["kept"]["prime_sets"][0]["focal_lengths_mm"]))
     settled(page)
     expect(page.get_by_label("Fan of angles of view").get_by_role("button", name="35 mm", exact=True)).to_have_count(0)
-    page.get_by_role("button", name="Cut far away…").click()
+    page.get_by_role("button", name="FittedBack far away…").click()
     settled(page)
-    field(page, "Near cut", "1")
+    field(page, "Near clip", "1")
     settled(page)
-    at = handle(page, "Plan", "Near cut in plan")
+    at = handle(page, "Plan", "Near clip in plan")
     drag(page, at, (at[0], at[1] - 20))
     eventually(lambda: _more(shot(api, project)["lens"]["near_m"], 1.1))
     settled(page)

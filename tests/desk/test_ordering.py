@@ -104,7 +104,7 @@ def test_an_order_is_read_before_it_is_signed(page, api):
     made = to_order(page)
     listed = page.get_by_role("region", name="Pictures to order")
     page.get_by_role("button", name="Only what no final shows").click()
-    everything = sum(1 + len(row["cuts"]) for row in now(api, project)["shots"])
+    everything = sum(1 + len(row["crops"]) for row in now(api, project)["shots"])
     expect(made.get_by_role("button", name=f"Order {everything} pictures")).to_be_enabled()
     page.get_by_role("button", name="None", exact=True).click()
     tick(page, "4, Teapot hero")

@@ -174,7 +174,7 @@ def test_what_a_hand_does_while_the_server_is_away_is_sent_after(page, api, prod
     instrument(page, "Lens")
     # Two quick changes of one instrument: both count, whichever key the other left.
     field(page, "Focal length", "50")
-    field(page, "Near cut", "2", at_rest=False)
+    field(page, "Near clip", "2", at_rest=False)
     expect(page.get_by_text("Waiting.")).to_be_visible()
     expect(page.get_by_text("Waiting.")).to_have_count(0)
     expect(page.locator("[data-instrument=Lens]")).to_contain_text("50 mm")
@@ -301,7 +301,7 @@ def test_a_small_set_is_told_typed_and_stepped_in_its_own_measure(page, api, pro
     settled(page)
     page.get_by_role("button", name="Height up").click()
     eventually(lambda: _stand(api, product, 2, 0.205))
-    field(page, "Cut at", "3")
+    field(page, "FittedBack at", "3")
     eventually(lambda: check_near(now(api, product)["plan_height"], 0.03))
     before = now(api, product)["shots"][0]["shot"]["stand"]["position"]
     page.get_by_role("button", name="On tripod").click()

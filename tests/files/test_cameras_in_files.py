@@ -18,7 +18,7 @@ from zevlo.core.camera.from_shot import camera_of
 from zevlo.core.exchange.camera_record import Carried, NoCamera, Unread, carried_of, centred, within
 from zevlo.core.exchange.receiver import Receiver
 from zevlo.core.exchange.shot_from_camera import same_name, same_picture, same_place, taken
-from zevlo.core.optics.back import cut_back
+from zevlo.core.optics.back import fit_back
 from zevlo.core.optics.lens import Window
 from zevlo.core.scene.model.placing import Placing, matrix_of
 from zevlo.core.shot import Back, Focus, Lens, Movements, Shot, Stand
@@ -153,7 +153,7 @@ def whole_shot(law):
         name="Tower / é", stand=Stand(position=(1, 2, 3), aim=(4, 9, 2), roll_deg=3), lens=Lens(**lens, focus_breathing=straight),
         back=Back(width_mm=53.4, height_mm=40, output_px=(3000, 2000), enlarge=1.3, trim={"left": 0.1, "top": 0.2}, dpi=200),
         movements=Movements(rise_mm=2, image_circle_mm=90, **({"tilt_deg": 1.5} if straight else {})),
-        focus=Focus(distance_m=4, f_number=5.6, blades=7, on={"point": (1, 6, 2)}),
+        focus=Focus(distance_m=4, f_number=5.6, blades=7, follow={"point": (1, 6, 2)}),
     )  # fmt: skip
 
 
@@ -382,7 +382,7 @@ def test_a_size_told_elsewhere_is_taken_or_it_is_said_that_it_is_not(shot, prese
         camera = replace(camera, window=Window(-9.0, 9.0, -6.0, 6.0))
     made = taken(camera, shot if present else None)
     said = [words for words in made.words if f"{size[0]} × {size[1]} px" in words]
-    assert (cut_back(made.shot.back).output_px == size) == (not said)
+    assert (fit_back(made.shot.back).output_px == size) == (not said)
 
 
 @pytest.mark.parametrize(("parted", "comma"), [(";", ","), ("\t", ","), (";", "."), (",", ".")])

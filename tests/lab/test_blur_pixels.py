@@ -16,7 +16,7 @@ from zevlo.core.framing.solve import solve
 from zevlo.core.instruments.movements.focus_plane import FocusPlaneThrough
 from zevlo.core.instruments.movements.straightening import SquareOn, Straighten
 from zevlo.core.optics.aperture import mechanical_edge
-from zevlo.core.optics.back import cut_back
+from zevlo.core.optics.back import fit_back
 from zevlo.core.optics.focus import blur_times_mm
 from zevlo.core.scene.model.set_model import EMPTY
 from zevlo.core.scene.working import WorkingSet
@@ -87,7 +87,7 @@ def test_discs_at_ten_places_of_a_tilted_and_swung_lens_are():
 
 
 def test_what_lies_on_a_tilted_plane_of_focus_is_sharp():
-    shot = bench_shot(focus=Focus(distance_m=3.0, f_number=1.4), movements=Movements(most_tilt_deg=20))
+    shot = bench_shot(focus=Focus(distance_m=3.0, f_number=1.4), movements=Movements(tilt_limit_deg=20))
     laid = follow(shot, FocusPlaneThrough(points=((-0.6, 2.2, 0.7), (0.6, 2.4, 0.75), (0.1, 4.5, 0.72))), NOTHING)
     plane = np.linalg.solve(np.array([(-0.6, 2.2, 0.7), (0.6, 2.4, 0.75), (0.1, 4.5, 0.72)]), np.ones(3))
     rays = camera_of(laid).rays(np.array([(0.15, 0.2), (0.5, 0.1), (0.85, 0.25), (0.4, 0.35), (0.6, 0.3)]))
@@ -159,7 +159,7 @@ def test_discs_have_the_shape_that_is_told_in_middle_and_corner(blades, turned, 
         rays = camera.rays(np.array([uv]))
         point = rays.at(camera.distances(rays, depth))
         film = rendered(shot, lamps([tuple(point[0])], 0.0018 * depth), samples=256, each=64).sum(axis=2)
-        half = blur_times_mm(85, 0.5, 3000) * abs(1 / (1000 * depth) - 1 / 3000) / cut_back(shot.back).pixel_mm / 2
+        half = blur_times_mm(85, 0.5, 3000) * abs(1 / (1000 * depth) - 1 / 3000) / fit_back(shot.back).pixel_mm / 2
         told = Polygon(half * way * aperture.outline(*camera.film(np.array([uv]))[0], edges))
         x, y = projected(shot, point)[0]
         drawn, turned_over = (

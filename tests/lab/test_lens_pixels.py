@@ -15,7 +15,7 @@ from zevlo.core.framing.solve import solve
 from zevlo.core.instruments.back.crops import picture_of
 from zevlo.core.light.setup import LightSetup, Sky, Sun
 from zevlo.core.light.site import PlacedLight
-from zevlo.core.optics.back import cut_back
+from zevlo.core.optics.back import fit_back
 from zevlo.core.optics.focus import blur_times_mm
 from zevlo.core.scene.as_shown import model_as_shown
 from zevlo.core.scene.model.set_model import Material, Part, SetModel
@@ -47,7 +47,7 @@ def projected(shot, points, cut=None):
     """Pixels (n, 2), columns and rows from the top left, where the sheet's probes say the picture, or a cut of it, shows
     points."""
     sheet = solve(shot.with_groups(focus=shot.focus.model_copy(update={"probes": tuple(map(tuple, points))})))
-    told = next((one for one in sheet.back.cuts if one.name == cut), None)
+    told = next((one for one in sheet.back.crops if one.name == cut), None)
     (left, bottom, right, top), (width, height) = (
         ((0, 0, 1, 1), sheet.back.output_px) if told is None else (told.frame, told.output_px)
     )
@@ -155,7 +155,7 @@ def test_each_law_draws_spheres_all_around_where_the_sheet_says(law, f_number, c
     settings = lenses()[law]
     short = 8.0 if settings.get("projection") in ("fisheye", "cylindrical") else 14.0
     shot = Shot(
-        stand=Stand(position=(0, 0, 1.6), aim=(0.5, 5, 2.4), roll_deg=6), back=Back(output_px=(600, 400), enlarge=1.1, trim=Trim(top=0.05), cuts=[{"name": "Aside", "output_px": (500, 400), "size": 0.95, "at": (0.3, 0.4)}]),
+        stand=Stand(position=(0, 0, 1.6), aim=(0.5, 5, 2.4), roll_deg=6), back=Back(output_px=(600, 400), enlarge=1.1, trim=Trim(top=0.05), crops=[{"name": "Aside", "output_px": (500, 400), "size": 0.95, "at": (0.3, 0.4)}]),
         lens=Lens(**{**settings, "focal_length_mm": short, "scale_m": 13.0 if law == "parallel" else None}),
         movements=Movements(rise_mm=2.0, cross_mm=-1.5), focus=Focus(distance_m=5.0, f_number=f_number),
     )  # fmt: skip
@@ -177,7 +177,7 @@ def test_blur_disc_is_as_wide_as_the_formula(blades, distance):
         focus=Focus(distance_m=3.0, f_number=1.0, blades=blades),
     )  # fmt: skip
     film = rendered(shot, lamps([(0, distance, 0)], 0.001 * distance), samples=512, each=64).sum(axis=2)
-    wanted = blur_times_mm(85, 1.0, 3000) * abs(1 / (1000 * distance) - 1 / 3000) / cut_back(shot.back).pixel_mm
+    wanted = blur_times_mm(85, 1.0, 3000) * abs(1 / (1000 * distance) - 1 / 3000) / fit_back(shot.back).pixel_mm
     assert spread(film) == pytest.approx(wanted, rel=0.03), "a bladed aperture has the area of the round one"
 
 

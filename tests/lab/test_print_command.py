@@ -42,7 +42,7 @@ def test_a_cut_is_the_part_of_the_picture_the_sheet_says(tmp_path, capsys):
     block = trimesh.creation.box(bounds=[[-1, 0, -1], [1, 1, 1]])
     (tmp_path / "boxes.glb").write_bytes(glb_of(ground, block))
     cut = {"name": "Square", "output_px": [80, 80], "size": 0.5, "at": [0.25, 0.75]}
-    shot = Shot(stand=Stand(position=(0, -5, 1.6), aim=(0, 0, 0.5)), back=Back(output_px=(480, 320), cuts=(cut,)))
+    shot = Shot(stand=Stand(position=(0, -5, 1.6), aim=(0, 0, 0.5)), back=Back(output_px=(480, 320), crops=(cut,)))
     (tmp_path / "shot.json").write_text(json.dumps(shot.as_json()))
 
     def printed(*more):
@@ -51,8 +51,8 @@ def test_a_cut_is_the_part_of_the_picture_the_sheet_says(tmp_path, capsys):
         assert main([*told, "--samples", "8", *more]) == 0
         return OpenEXR.File(str(film)).channels()["RGB"].pixels.astype(float).mean(axis=2)
 
-    whole, square = printed("--size", "480x320"), printed("--cut", "Square", "--size", "160x160")
-    left, bottom, right, top = solve(shot).back.cuts[0].frame
+    whole, square = printed("--size", "480x320"), printed("--crop", "Square", "--size", "160x160")
+    left, bottom, right, top = solve(shot).back.crops[0].frame
     assert (right - left) * 480 == pytest.approx(160)
     there = whole[round((1 - top) * 320) : round((1 - bottom) * 320), round(left * 480) : round(right * 480)]
     assert there.shape == square.shape
@@ -60,8 +60,8 @@ def test_a_cut_is_the_part_of_the_picture_the_sheet_says(tmp_path, capsys):
     assert np.abs(np.log2(coarse[0] / coarse[1])).max() < 0.35
     other = whole[:160, 300:460].reshape(16, 10, 16, 10).mean(axis=(1, 3))
     assert np.abs(np.log2(other / coarse[1])).max() > 0.7, "elsewhere in the picture it would not fit"
-    assert main(["print", str(tmp_path / "shot.json"), "--set", str(tmp_path / "boxes.glb"), "--out", str(tmp_path / "p.png"), "--cut", "Round"]) == 2  # fmt: skip
-    assert "There is no cut “Round” in this shot; it has “Square”." in capsys.readouterr().err
+    assert main(["print", str(tmp_path / "shot.json"), "--set", str(tmp_path / "boxes.glb"), "--out", str(tmp_path / "p.png"), "--crop", "Round"]) == 2  # fmt: skip
+    assert "There is no crop “Round” in this shot; it has “Square”." in capsys.readouterr().err
 
 
 def test_a_stack_is_printed_as_one_picture_and_refused_where_there_is_none(tmp_path, capsys):

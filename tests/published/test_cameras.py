@@ -11,7 +11,7 @@ from scipy.spatial.transform import Rotation
 
 from zevlo.core.camera.from_shot import camera_of
 from zevlo.core.framing.solve import solve
-from zevlo.core.optics.back import cut_back
+from zevlo.core.optics.back import fit_back
 from zevlo.core.optics.lens import angle_deg, focal_length_for
 from zevlo.core.shot import Back, Lens, Movements, Shot, Stand
 from zevlo.core.stand.pose import resolve, view_matrix
@@ -52,7 +52,7 @@ def test_openusd_gf_camera_agrees(f, rise, cross, px, heading, pitch, roll):
     )
     sheet = solve(shot)
     usd = Gf.Camera()
-    usd.focalLength, usd.horizontalAperture, usd.verticalAperture = f, *cut_back(shot.back).size_mm
+    usd.focalLength, usd.horizontalAperture, usd.verticalAperture = f, *fit_back(shot.back).size_mm
     usd.horizontalApertureOffset, usd.verticalApertureOffset = cross, rise
     usd.clippingRange = Gf.Range1f(0.1, 100.0)
     pose = resolve(shot.stand)

@@ -11,7 +11,7 @@ from zevlo.core.framing.apply import follow
 from zevlo.core.framing.solve import solve
 from zevlo.core.instruments.focus.stop_solver import EverythingSharp, SharpBetween, SharpPoints, SoftWhileSharp
 from zevlo.core.optics import focus as optics
-from zevlo.core.optics.back import cut_back
+from zevlo.core.optics.back import fit_back
 from zevlo.core.refused import Refused
 from zevlo.core.scene.model.set_model import EMPTY
 from zevlo.core.scene.working import WorkingSet
@@ -89,7 +89,7 @@ def probes_of(one, points):
 
 
 def blur_limit_px(one):
-    cut = cut_back(one.back)
+    cut = fit_back(one.back)
     return blur_limit_of(one, cut) / cut.pixel_mm
 
 

@@ -5,7 +5,7 @@ import pytest
 from pxr import Gf
 
 from zevlo.core.framing.solve import solve
-from zevlo.core.optics.back import cut_back
+from zevlo.core.optics.back import fit_back
 from zevlo.core.shot import Back, Focus, Lens, Movements, Shot, Stand, Trim
 from zevlo.core.stand.pose import resolve
 
@@ -27,7 +27,7 @@ def _shot(rng, parallel):
         lens=Lens(**lens),
         back=Back(
             output_px=(1500, 1000),
-            cut=str(rng.choice(["inside", "width", "height"])),
+            fit=str(rng.choice(["inside", "width", "height"])),
             enlarge=float(rng.uniform(1, 5)),
             trim=Trim(left=left, right=right, top=top, bottom=bottom),
         ),
@@ -38,7 +38,7 @@ def _shot(rng, parallel):
 
 def _window(shot):
     """Left, bottom, right and top in the plane a metre away in perspective, in the world in parallel."""
-    cut, moved = cut_back(shot.back), shot.movements
+    cut, moved = fit_back(shot.back), shot.movements
     edges = np.array(
         [cut.left + moved.cross_mm, cut.bottom + moved.rise_mm, cut.right + moved.cross_mm, cut.top + moved.rise_mm]
     )
@@ -78,7 +78,7 @@ def test_ten_thousand_probes_land_where_openusd_says(parallel):
         far = shot.lens.far_m or 1000.0
         frustum = _frustum(shot, far)
         both = frustum.ComputeViewMatrix() * frustum.ComputeProjectionMatrix()
-        size = np.array(cut_back(shot.back).output_px)
+        size = np.array(fit_back(shot.back).output_px)
         for probe, point in zip(told, points, strict=True):
             ndc = np.array(both.Transform(Gf.Vec3d(*point.tolist())))
             assert np.abs((np.array(probe.at) - (ndc[:2] + 1) / 2) * size).max() < 1e-4 * max(1, np.abs(ndc).max())

@@ -14,6 +14,7 @@ from tests.conftest import settings_for
 from zevlo.api.app import create_app
 from zevlo.core.light.site import PlacedLight
 from zevlo.core.shot import Shot
+from zevlo.core.shot.upgrade import FIRST, NEWEST
 from zevlo.lab.proof import develop
 from zevlo.store import cluster, database, prints, shot_rows
 from zevlo.store.database import engine_for, migrate, transaction
@@ -23,6 +24,9 @@ from zevlo.store.tables import Print, Project, ShotRow
 
 BEFORE = Path(__file__).with_name("data") / "before_0006.sql"
 """A database as it was before prints had recipes: pg_dump --data-only --column-inserts, without jobs and small pictures."""
+
+VERSION_1 = BEFORE.with_name("before_0014.sql")
+"""The same as shots were written by ``zevlo.shot/1``: a shot with all its keys, a take, changes, proofs, an order."""
 
 PARTS = [
     {"name": "House", "parent": None, "triangles": 0},
@@ -170,4 +174,57 @@ def test_finals_and_proofs_at_leisure_of_before_jobs_come_along(own_cluster):
     assert now["final"].outputs[prints.SMALL_VIEW] == outputs["picture.png"]
     assert now["proof"].outputs == outputs
     assert [now[kind].rank for kind in ("final", "proof", "stack")] == [3, 3, AT_LEISURE]
+    engine.dispose()
+
+
+def test_a_database_of_version_1_is_read_undone_and_made_again(own_cluster):
+    """Shots, takes, changes, recipes, an order, documents and presets that were written by the keys of before."""
+    url = cluster.ensure_database(*own_cluster, f"zevlo_{uuid.uuid4().hex}")
+    engine = engine_for(url)
+    _upgraded_to(engine, "0013")
+    subprocess.run(["psql", "--quiet", "--set", "ON_ERROR_STOP=1", "--dbname", url, "--file", str(VERSION_1)], check=True, capture_output=True)  # fmt: skip
+    with engine.begin() as connection:
+        old = [
+            one for (one,) in connection.execute(text("select settings from shot union all select settings from take"))
+        ]
+        assert len(old) == 5
+        assert all(one["schema"] == FIRST and {"cut", "cuts"} <= one["back"].keys() for one in old)
+    migrate(engine)
+    with TestClient(create_app(settings_for(url)), base_url="http://127.0.0.1", client=("127.0.0.1", 50000)) as client:
+        key = client.get("/api/projects").json()["projects"][0]["id"]
+        now = client.get(f"/api/projects/{key}").json()
+        (row,) = now["shots"]
+        shot = row["shot"]
+        assert (shot["schema"], shot["back"]["fit"], shot["light"]["name"]) == (NEWEST, "height", "Daylight")
+        assert [crop["name"] for crop in row["crops"]] == ["Tall", "4:5 / é"]
+        assert (
+            now["kept"]["crop_sets"][0]["crops"]
+            == client.get(f"/api/projects/{key}").json()["kept"]["crop_sets"][0]["crops"]
+        )
+        assert [one["name"] for one in now["kept"]["crop_sets"][0]["crops"]] == ["Tall", "4:5 / é"]
+        prints_now = client.get(f"/api/projects/{key}/prints").json()["prints"]
+        assert {one["crop"] for one in prints_now} == {None, "Tall", "4:5 / é"}
+        assert {one["stale"] for one in prints_now} == {None}
+        assert client.get(row["crops"][0]["thumbnail"]).status_code == 200
+        orders = client.get(f"/api/projects/{key}/lab").json()["orders"]
+        again = {"pictures": [{"shot": row["id"], "crop": "Tall"}], "quality": "draft", "pattern": "{number}_{cut}"}
+        expected = client.post(f"/api/projects/{key}/orders/expected", json=again)
+        assert (len(orders), expected.status_code) == (1, 200)
+        patched = client.patch(
+            f"/api/shots/{row['id']}", json={"version": row["version"], "patch": {"focus": {"f_number": 4.0}}}
+        )
+        assert patched.json()["shot"] == {**shot, "focus": {**shot["focus"], "f_number": 4.0}}
+        steps, told = 0, client.get(f"/api/projects/{key}").json()
+        while told["undo"]:
+            told = client.post(f"/api/projects/{key}/undo", json={}).json()
+            steps += 1
+            if steps == 4:
+                assert told["shots"][0]["shot"]["back"]["fit"] in ("width", "height")
+        assert (steps >= 6, told["shots"]) == (True, [])
+        while told["redo"]:
+            told = client.post(f"/api/projects/{key}/redo", json={}).json()
+        assert told["shots"][0]["shot"] == patched.json()["shot"]
+        version = told["shots"][0]["version"]
+        kept = client.post(f"/api/shots/{row['id']}/back-to-kept", json={"version": version}).json()
+        assert (kept["shot"]["back"]["fit"], kept["shot"]["movements"]["tilt_limit_deg"]) == ("width", 12.0)
     engine.dispose()

@@ -18,12 +18,6 @@ export const AngleTo = {
   angle_deg: { min: 0.5, max: 360 },
 };
 
-export const AsItWas = {
-  rise_mm: { min: -1000, max: 1000 },
-  cross_mm: { min: -1000, max: 1000 },
-  roll_deg: { min: -180, max: 180 },
-};
-
 export const AskScout = {
   ratio: { above: 0.05, below: 20 },
 };
@@ -32,9 +26,15 @@ export const Back = {
   width_mm: { min: 0.5, max: 2000, words: "Width of the film." },
   height_mm: { min: 0.5, max: 2000, words: "Height of the film." },
   output_px: { min: 1, max: 32768, words: "Width and height of the picture, before trimming." },
-  enlarge: { min: 1, max: 100, words: "How many times the picture is enlarged out of the cut film." },
+  enlarge: { min: 1, max: 100, words: "How many times the picture is enlarged out of the fitted back." },
   dpi: { min: 10, max: 4800, words: "Pixels per inch of a print on paper; no picture is other for it." },
   bleed_mm: { min: 0, max: 100, words: "What a printer cuts off each side of such a print, part of the picture until then." },
+};
+
+export const BeforeStraightening = {
+  rise_mm: { min: -1000, max: 1000 },
+  cross_mm: { min: -1000, max: 1000 },
+  roll_deg: { min: -180, max: 180 },
 };
 
 export const BendTo = {
@@ -59,22 +59,28 @@ export const ContactSheet = {
   dpi: { min: 50, max: 600, words: "Of PNG." },
 };
 
-export const CutAtWall = {
-  x: { min: 0, max: 1, words: "Share of the frame's width from its left edge." },
-  y: { min: 0, max: 1, words: "Share of the frame's height from its bottom edge." },
+export const Crop = {
+  output_px: { min: 1, max: 32768, words: "Width and height of its picture." },
+  size: { min: 0.0001, max: 1, words: "Share of the largest of its ratio that the frame holds." },
+  at: { min: 0, max: 1, words: "Where it lies in what is left over: shares from the left and from the bottom." },
 };
 
-export const CutBy = {
+export const CropBy = {
   right: { min: -20, max: 20 },
   up: { min: -20, max: 20 },
 };
 
-export const CutCorner = {
+export const CropCorner = {
   to: { min: -20, max: 20 },
 };
 
-export const CutSize = {
+export const CropSize = {
   output_px: { min: 1, max: 32768 },
+};
+
+export const CutAtWall = {
+  x: { min: 0, max: 1, words: "Share of the frame's width from its left edge." },
+  y: { min: 0, max: 1, words: "Share of the frame's height from its bottom edge." },
 };
 
 export const CuttingLine = {
@@ -175,10 +181,6 @@ export const FocusAt = {
   y: { min: 0, max: 1, words: "Share of the frame's height from its bottom edge." },
 };
 
-export const FocusOn = {
-  point: { min: -1000000, max: 1000000, words: "Metres in the world: what is sharp, as it was found last." },
-};
-
 export const FocusOnBarrel = {
   at: { min: -10, max: 10 },
 };
@@ -215,6 +217,10 @@ export const FocusTo = {
 export const FollowAim = {
   point: { min: -1000000, max: 1000000, words: "Metres in the world." },
   at: { min: -4, max: 5, words: "Its place in the frame, (0, 0) bottom left to (1, 1)." },
+};
+
+export const FollowFocus = {
+  point: { min: -1000000, max: 1000000, words: "Metres in the world: what is sharp, as it was found last." },
 };
 
 export const FollowFocusSeen = {
@@ -284,7 +290,7 @@ export const Lens = {
   focal_length_mm: { min: 1, max: 5000, words: "Focal length." },
   near_m: { min: 0.000001, max: 100000, words: "Nothing nearer than this is drawn, along the lens axis." },
   far_m: { min: 0.000001, max: 10000000, words: "Nothing farther than this is drawn, along the lens axis; null is no bound." },
-  scale_m: { min: 0.0001, max: 1000000, words: "Of a parallel picture alone: metres across the width of the cut back, before trim and enlarge, at any\ndistance." },
+  scale_m: { min: 0.0001, max: 1000000, words: "Of a parallel picture alone: metres across the width of the fitted back, before trim and enlarge, at any\ndistance." },
 };
 
 export const Level = {
@@ -315,13 +321,7 @@ export const Movements = {
   tilt_deg: { min: -45, max: 45, words: "Turn of the lens about the level axis: positive lays the plane of sharp focus towards the ground, its hinge below\nthe lens." },
   swing_deg: { min: -45, max: 45, words: "Turn of the lens about the upright axis, after the tilt: positive puts the hinge to the left." },
   image_circle_mm: { min: 0.1, max: 5000, words: "Diameter of what the lens draws; null is no bound." },
-  most_tilt_deg: { min: 0, max: 45, words: "How far the lens can be turned in all; null is no bound." },
-};
-
-export const NamedCut = {
-  output_px: { min: 1, max: 32768, words: "Width and height of its picture." },
-  size: { min: 0.0001, max: 1, words: "Share of the largest of its ratio that the frame holds." },
-  at: { min: 0, max: 1, words: "Where it lies in what is left over: shares from the left and from the bottom." },
+  tilt_limit_deg: { min: 0, max: 45, words: "How far the lens can be turned in all; null is no bound." },
 };
 
 export const NewLevel = {

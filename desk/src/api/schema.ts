@@ -925,8 +925,8 @@ export interface paths {
         };
         /**
          * Thumbnail
-         * @description The shot's thumbnail, or that of one of its cuts, in the state ``of``; of the shot as it is now, where that state
-         *     was never drawn.
+         * @description The shot's thumbnail, or that of one of its crops, in the state ``of``; of the shot as it is now, where that
+         *     state was never drawn.
          */
         get: operations["thumbnail_api_shots__key__thumbnail_png_get"];
         put?: never;
@@ -988,7 +988,7 @@ export interface paths {
         put?: never;
         /**
          * Order Proof
-         * @description A proof of the shot as it stands, or of one of its cuts, or of its stack, made in the background.
+         * @description A proof of the shot as it stands, or of one of its crops, or of its stack, made in the background.
          */
         post: operations["order_proof_api_shots__key__proof_post"];
         delete?: never;
@@ -1535,7 +1535,7 @@ export interface paths {
         put?: never;
         /**
          * Solve Shots
-         * @description The sheet of a shot, as ``zevlo.sheet/1``.
+         * @description The sheet of a shot, as ``zevlo.sheet/2``.
          */
         post: operations["solve_shots_api_solve_post"];
         delete?: never;
@@ -1696,7 +1696,7 @@ export interface components {
             id?: string | null;
             patch?: components["schemas"]["ShotPatch"] | null;
             /** Gesture */
-            gesture?: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["LevelCamera"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["PrimeStep"] | components["schemas"]["ProjectionTo"] | components["schemas"]["ViewFrom"] | components["schemas"]["FaceOn"] | components["schemas"]["ScaleTo"] | components["schemas"]["BoundOnPaper"] | components["schemas"]["CutAtWall"] | components["schemas"]["StandBehind"] | components["schemas"]["CuttingLine"] | components["schemas"]["CuttingTo"] | components["schemas"]["CuttingFlip"] | components["schemas"]["BendTo"] | components["schemas"]["Breathing"] | components["schemas"]["FocalKeep"] | components["schemas"]["EdgeTo"] | components["schemas"]["TrimRatio"] | components["schemas"]["WholeFrame"] | components["schemas"]["SideTo"] | components["schemas"]["CutsAdd"] | components["schemas"]["CutBy"] | components["schemas"]["CutCorner"] | components["schemas"]["CutSize"] | components["schemas"]["CutAway"] | components["schemas"]["ShiftTo"] | components["schemas"]["Unshift"] | components["schemas"]["Straighten"] | components["schemas"]["SquareOn"] | components["schemas"]["Unstraighten"] | components["schemas"]["EnlargeInstead"] | components["schemas"]["TrueFromElsewhere"] | components["schemas"]["FocusPlaneThrough"] | components["schemas"]["FocusPlaneOn"] | components["schemas"]["FocusPlaneOnPaper"] | components["schemas"]["HingeOnPaper"] | components["schemas"]["TurnLens"] | components["schemas"]["LensParallel"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["FollowFocus"] | components["schemas"]["FollowFocusSeen"] | components["schemas"]["LetFocusGo"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["StopByBracket"] | components["schemas"]["SharpBetween"] | components["schemas"]["SharpPoints"] | components["schemas"]["PartSharp"] | components["schemas"]["PartSharpSeen"] | components["schemas"]["EverythingSharp"] | components["schemas"]["SoftWhileSharp"] | components["schemas"]["PinProbe"] | components["schemas"]["ProbeAway"] | components["schemas"]["SharpAnyhow"] | components["schemas"]["StackBetween"] | components["schemas"]["StackPoints"] | components["schemas"]["StackPartSeen"] | components["schemas"]["StackAway"] | components["schemas"]["Meter"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
+            gesture?: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["LevelCamera"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["PrimeStep"] | components["schemas"]["ProjectionTo"] | components["schemas"]["ViewFrom"] | components["schemas"]["FaceOn"] | components["schemas"]["ScaleTo"] | components["schemas"]["BoundOnPaper"] | components["schemas"]["CutAtWall"] | components["schemas"]["StandBehind"] | components["schemas"]["CuttingLine"] | components["schemas"]["CuttingTo"] | components["schemas"]["CuttingFlip"] | components["schemas"]["BendTo"] | components["schemas"]["Breathing"] | components["schemas"]["FocalKeep"] | components["schemas"]["EdgeTo"] | components["schemas"]["TrimRatio"] | components["schemas"]["WholeFrame"] | components["schemas"]["SideTo"] | components["schemas"]["CropsAdd"] | components["schemas"]["CropBy"] | components["schemas"]["CropCorner"] | components["schemas"]["CropSize"] | components["schemas"]["CropAway"] | components["schemas"]["ShiftTo"] | components["schemas"]["Unshift"] | components["schemas"]["Straighten"] | components["schemas"]["SquareOn"] | components["schemas"]["Unstraighten"] | components["schemas"]["EnlargeInstead"] | components["schemas"]["TrueFromElsewhere"] | components["schemas"]["FocusPlaneThrough"] | components["schemas"]["FocusPlaneOn"] | components["schemas"]["FocusPlaneOnPaper"] | components["schemas"]["HingeOnPaper"] | components["schemas"]["TurnLens"] | components["schemas"]["LensParallel"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["FollowFocusPart"] | components["schemas"]["FollowFocusSeen"] | components["schemas"]["LetFocusGo"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["StopByBracket"] | components["schemas"]["SharpBetween"] | components["schemas"]["SharpPoints"] | components["schemas"]["PartSharp"] | components["schemas"]["PartSharpSeen"] | components["schemas"]["EverythingSharp"] | components["schemas"]["SoftWhileSharp"] | components["schemas"]["PinProbe"] | components["schemas"]["ProbeAway"] | components["schemas"]["SharpAnyhow"] | components["schemas"]["StackBetween"] | components["schemas"]["StackPoints"] | components["schemas"]["StackPartSeen"] | components["schemas"]["StackAway"] | components["schemas"]["Meter"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
         };
         /**
          * ArrivalOut
@@ -1709,29 +1709,8 @@ export interface components {
             share: number | null;
         };
         /**
-         * AsItWas
-         * @description What rise, cross and roll were before uprights were made true or the camera put square on: the way back.
-         */
-        AsItWas: {
-            /**
-             * Rise Mm
-             * @default 0
-             */
-            rise_mm: number;
-            /**
-             * Cross Mm
-             * @default 0
-             */
-            cross_mm: number;
-            /**
-             * Roll Deg
-             * @default 0
-             */
-            roll_deg: number;
-        };
-        /**
          * Back
-         * @description Film size, how it is cut to the output ratio, and the output size in pixels.
+         * @description Film size, how the picture lies in it, and the output size in pixels.
          */
         Back: {
             /**
@@ -1747,12 +1726,12 @@ export interface components {
              */
             height_mm: number;
             /**
-             * Cut
-             * @description How it is cut to the ratio of the picture: the largest within it, or with a side kept whole.
+             * Fit
+             * @description How the ratio of the picture lies in it: the largest within it, or with a side kept whole.
              * @default inside
              * @enum {string}
              */
-            cut: "inside" | "width" | "height";
+            fit: "inside" | "width" | "height";
             /**
              * Output Px
              * @description Width and height of the picture, before trimming.
@@ -1767,7 +1746,7 @@ export interface components {
             ];
             /**
              * Enlarge
-             * @description How many times the picture is enlarged out of the cut film.
+             * @description How many times the picture is enlarged out of the fitted back.
              * @default 1
              */
             enlarge: number;
@@ -1782,11 +1761,11 @@ export interface components {
              */
             trim: components["schemas"]["Trim"];
             /**
-             * Cuts
+             * Crops
              * @description Pictures of their own out of this one.
              * @default []
              */
-            cuts: components["schemas"]["NamedCut"][];
+            crops: components["schemas"]["Crop"][];
             /**
              * Dpi
              * @description Pixels per inch of a print on paper; no picture is other for it.
@@ -1802,7 +1781,7 @@ export interface components {
         };
         /**
          * BackPatch
-         * @description Film size, how it is cut to the output ratio, and the output size in pixels.
+         * @description Film size, how the picture lies in it, and the output size in pixels.
          */
         BackPatch: {
             /**
@@ -1816,11 +1795,11 @@ export interface components {
              */
             height_mm?: number;
             /**
-             * Cut
-             * @description How it is cut to the ratio of the picture: the largest within it, or with a side kept whole.
+             * Fit
+             * @description How the ratio of the picture lies in it: the largest within it, or with a side kept whole.
              * @enum {string}
              */
-            cut?: "inside" | "width" | "height";
+            fit?: "inside" | "width" | "height";
             /**
              * Output Px
              * @description Width and height of the picture, before trimming.
@@ -1831,16 +1810,16 @@ export interface components {
             ];
             /**
              * Enlarge
-             * @description How many times the picture is enlarged out of the cut film.
+             * @description How many times the picture is enlarged out of the fitted back.
              */
             enlarge?: number;
             /** @description What is taken off each side of the picture. */
             trim?: components["schemas"]["TrimPatch"];
             /**
-             * Cuts
+             * Crops
              * @description Pictures of their own out of this one.
              */
-            cuts?: components["schemas"]["NamedCut"][];
+            crops?: components["schemas"]["Crop"][];
             /**
              * Dpi
              * @description Pixels per inch of a print on paper; no picture is other for it.
@@ -1865,10 +1844,10 @@ export interface components {
             /** Ratio */
             ratio: string;
             /**
-             * Cut Mm
+             * Fitted Mm
              * @description Width and height of the film that makes the picture.
              */
-            cut_mm: [
+            fitted_mm: [
                 number,
                 number
             ];
@@ -1892,7 +1871,7 @@ export interface components {
             trimmed: boolean;
             /**
              * Film Px
-             * @description How many pixels of the film are left for it, were all of the cut film as fine as the picture.
+             * @description How many pixels of the film are left for it, were all of the fitted film as fine as the picture.
              */
             film_px: [
                 number,
@@ -1921,8 +1900,8 @@ export interface components {
                 number,
                 number
             ] | null;
-            /** Cuts */
-            cuts: components["schemas"]["CutSheet"][];
+            /** Crops */
+            crops: components["schemas"]["CropSheet"][];
         };
         /**
          * Barrel
@@ -1953,8 +1932,29 @@ export interface components {
             label: string;
         };
         /**
+         * BeforeStraightening
+         * @description What rise, cross and roll were before uprights were made true or the camera put square on: the way back.
+         */
+        BeforeStraightening: {
+            /**
+             * Rise Mm
+             * @default 0
+             */
+            rise_mm: number;
+            /**
+             * Cross Mm
+             * @default 0
+             */
+            cross_mm: number;
+            /**
+             * Roll Deg
+             * @default 0
+             */
+            roll_deg: number;
+        };
+        /**
          * BendTo
-         * @description Barrel or pincushion, by how far it moves the corner of the cut back: a share of how far out that would be.
+         * @description Barrel or pincushion, by how far it moves the corner of the fitted back: a share of how far out that would be.
          */
         BendTo: {
             /**
@@ -2093,7 +2093,7 @@ export interface components {
         };
         /**
          * BoundOnPaper
-         * @description The near or the far cut is put through a place on a drawing: metres on the paper of plan or section.
+         * @description The near or the far clip is put through a place on a drawing: metres on the paper of plan or section.
          */
         BoundOnPaper: {
             /**
@@ -2289,11 +2289,11 @@ export interface components {
              */
             before: "print" | "take";
             /**
-             * Cuts
-             * @description Whether the cuts of a shot follow it, as pictures of their own.
+             * Crops
+             * @description Whether the crops of a shot follow it, as pictures of their own.
              * @default false
              */
-            cuts: boolean;
+            crops: boolean;
             /**
              * Lens Data
              * @description Whether lens and stand are told under each.
@@ -2361,7 +2361,7 @@ export interface components {
             /** Targets */
             targets: string[];
             /** Groups */
-            groups: ("height" | "lens" | "opening" | "back" | "cuts" | "movements" | "focus" | "exposure" | "guides" | "light" | "left_out")[];
+            groups: ("height" | "lens" | "opening" | "back" | "crops" | "movements" | "focus" | "exposure" | "guides" | "light" | "left_out")[];
             /**
              * Only Try
              * @default false
@@ -2377,7 +2377,7 @@ export interface components {
              * Name
              * @enum {string}
              */
-            name: "height" | "lens" | "opening" | "back" | "cuts" | "movements" | "focus" | "exposure" | "guides" | "light" | "left_out";
+            name: "height" | "lens" | "opening" | "back" | "crops" | "movements" | "focus" | "exposure" | "guides" | "light" | "left_out";
             /** Words */
             words: string;
         };
@@ -2389,49 +2389,65 @@ export interface components {
             written: boolean;
         };
         /**
-         * CutAtWall
-         * @description The wall that is pressed is taken away with all before it: the plane lies on its far side.
+         * Crop
+         * @description A picture of its own out of the shot's frame: the largest of its ratio, times ``size``.
          */
-        CutAtWall: {
+        Crop: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
+             * Name
+             * @description What it is called; no two of a back are called the same.
              */
-            kind: "cut_at_wall";
+            name: string;
             /**
-             * X
-             * @description Share of the frame's width from its left edge.
+             * Output Px
+             * @description Width and height of its picture.
              */
-            x: number;
+            output_px: [
+                number,
+                number
+            ];
             /**
-             * Y
-             * @description Share of the frame's height from its bottom edge.
+             * Size
+             * @description Share of the largest of its ratio that the frame holds.
+             * @default 1
              */
-            y: number;
+            size: number;
+            /**
+             * At
+             * @description Where it lies in what is left over: shares from the left and from the bottom.
+             * @default [
+             *       0.5,
+             *       0.5
+             *     ]
+             */
+            at: [
+                number,
+                number
+            ];
         };
         /**
-         * CutAway
-         * @description A cut is taken out of the shot.
+         * CropAway
+         * @description A crop is taken out of the shot.
          */
-        CutAway: {
+        CropAway: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
-            kind: "cut_away";
+            kind: "crop_away";
             /** Name */
             name: string;
         };
         /**
-         * CutBy
-         * @description A cut is moved within the frame by shares of it, as far as it goes.
+         * CropBy
+         * @description A crop is moved within the frame by shares of it, as far as it goes.
          */
-        CutBy: {
+        CropBy: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
-            kind: "cut_by";
+            kind: "crop_by";
             /** Name */
             name: string;
             /** Right */
@@ -2440,15 +2456,15 @@ export interface components {
             up: number;
         };
         /**
-         * CutCorner
-         * @description A corner of a cut is pulled to a place in the frame; the opposite one and the ratio stay.
+         * CropCorner
+         * @description A corner of a crop is pulled to a place in the frame; the opposite one and the ratio stay.
          */
-        CutCorner: {
+        CropCorner: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
-            kind: "cut_corner";
+            kind: "crop_corner";
             /** Name */
             name: string;
             /**
@@ -2468,10 +2484,10 @@ export interface components {
             ];
         };
         /**
-         * CutOut
-         * @description A cut of a shot: a picture of its own.
+         * CropOut
+         * @description A crop of a shot: a picture of its own.
          */
-        CutOut: {
+        CropOut: {
             /** Name */
             name: string;
             /** Thumbnail */
@@ -2483,20 +2499,20 @@ export interface components {
             ];
         };
         /**
-         * CutSet
-         * @description A set of cuts that are wanted together, by its name.
+         * CropSet
+         * @description A set of crops that are wanted together, by its name.
          */
-        CutSet: {
+        CropSet: {
             /** Name */
             name: string;
-            /** Cuts */
-            cuts: components["schemas"]["NamedCut"][];
+            /** Crops */
+            crops: components["schemas"]["Crop"][];
         };
         /**
-         * CutSheet
-         * @description A cut as it lies in the frame.
+         * CropSheet
+         * @description A crop as it lies in the frame.
          */
-        CutSheet: {
+        CropSheet: {
             /** Name */
             name: string;
             /**
@@ -2524,15 +2540,15 @@ export interface components {
             ];
         };
         /**
-         * CutSize
-         * @description A cut has other pixels; where its ratio is another then, its middle stays as near as can be.
+         * CropSize
+         * @description A crop has other pixels; where its ratio is another then, its middle stays as near as can be.
          */
-        CutSize: {
+        CropSize: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
-            kind: "cut_size";
+            kind: "crop_size";
             /** Name */
             name: string;
             /** Output Px */
@@ -2542,17 +2558,38 @@ export interface components {
             ];
         };
         /**
-         * CutsAdd
-         * @description Cuts are put into the frame, those of a name that is there already left as they are.
+         * CropsAdd
+         * @description Crops are put into the frame, those of a name that is there already left as they are.
          */
-        CutsAdd: {
+        CropsAdd: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
-            kind: "cuts_add";
-            /** Cuts */
-            cuts: components["schemas"]["NamedCut"][];
+            kind: "crops_add";
+            /** Crops */
+            crops: components["schemas"]["Crop"][];
+        };
+        /**
+         * CutAtWall
+         * @description The wall that is pressed is taken away with all before it: the plane lies on its far side.
+         */
+        CutAtWall: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "cut_at_wall";
+            /**
+             * X
+             * @description Share of the frame's width from its left edge.
+             */
+            x: number;
+            /**
+             * Y
+             * @description Share of the frame's height from its bottom edge.
+             */
+            y: number;
         };
         /**
          * CuttingFlip
@@ -2822,15 +2859,15 @@ export interface components {
                 number
             ] | null;
             /**
-             * Near Cut
-             * @description The near cut of what is drawn, where it is far enough from the camera to be taken hold of.
+             * Near Clip
+             * @description The near clip of what is drawn, where it is far enough from the camera to be taken hold of.
              */
-            near_cut?: number[] | null;
+            near_clip?: number[] | null;
             /**
-             * Far Cut
-             * @description The far cut, where there is one within reach.
+             * Far Clip
+             * @description The far clip, where there is one within reach.
              */
-            far_cut?: number[] | null;
+            far_clip?: number[] | null;
             /**
              * Cutting Line
              * @description Where the cutting plane crosses the drawing; what lies to the left of this line is not there.
@@ -3243,7 +3280,7 @@ export interface components {
             kind: "focal_keep";
             /**
              * What
-             * @description What stays: the lens; or the angle of view across the side that the cut keeps, and with it the framing. Enlarging
+             * @description What stays: the lens; or the angle of view across the side that the fit keeps, and with it the framing. Enlarging
              *     is tighter whichever stays, with lens and stand untouched.
              * @default lens
              * @enum {string}
@@ -3253,8 +3290,8 @@ export interface components {
             width_mm?: number | null;
             /** Height Mm */
             height_mm?: number | null;
-            /** Cut */
-            cut?: ("inside" | "width" | "height") | null;
+            /** Fit */
+            fit?: ("inside" | "width" | "height") | null;
             /** Enlarge */
             enlarge?: number | null;
             /** Output Px */
@@ -3337,7 +3374,7 @@ export interface components {
              */
             squeeze: number;
             /** @description What is kept sharp as the camera moves; null: the distance stays. */
-            on?: components["schemas"]["FocusOn"] | null;
+            follow?: components["schemas"]["FollowFocus"] | null;
             /** @description What a stack of pictures is to cover; null: one picture. */
             stack?: components["schemas"]["Stack"] | null;
             /**
@@ -3406,33 +3443,6 @@ export interface components {
              * @enum {string}
              */
             kind: "focus_hyperfocal";
-        };
-        /**
-         * FocusOn
-         * @description What the focus is kept on, wherever the camera goes.
-         */
-        FocusOn: {
-            /**
-             * Part
-             * @description The part it lies on, so that it is followed when that moves; null is a point in the air.
-             */
-            part?: string | null;
-            /**
-             * Point
-             * @description Metres in the world: what is sharp, as it was found last.
-             */
-            point: [
-                number,
-                number,
-                number
-            ];
-            /**
-             * Where
-             * @description Which place of the part: this point, whatever of it is nearest to the film, or the middle of it.
-             * @default point
-             * @enum {string}
-             */
-            where: "point" | "nearest" | "middle";
         };
         /**
          * FocusOnBarrel
@@ -3534,7 +3544,7 @@ export interface components {
              */
             squeeze?: number;
             /** @description What is kept sharp as the camera moves; null: the distance stays. */
-            on?: components["schemas"]["FocusOn"] | null;
+            follow?: components["schemas"]["FollowFocus"] | null;
             /** @description What a stack of pictures is to cover; null: one picture. */
             stack?: components["schemas"]["Stack"] | null;
             /**
@@ -3767,10 +3777,37 @@ export interface components {
         };
         /**
          * FollowFocus
+         * @description What the focus is kept on, wherever the camera goes.
+         */
+        FollowFocus: {
+            /**
+             * Part
+             * @description The part it lies on, so that it is followed when that moves; null is a point in the air.
+             */
+            part?: string | null;
+            /**
+             * Point
+             * @description Metres in the world: what is sharp, as it was found last.
+             */
+            point: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * Where
+             * @description Which place of the part: this point, whatever of it is nearest to the film, or the middle of it.
+             * @default point
+             * @enum {string}
+             */
+            where: "point" | "nearest" | "middle";
+        };
+        /**
+         * FollowFocusPart
          * @description The focus is put on a part and kept there, wherever the camera goes: on what of it is nearest, or on its
          *     middle.
          */
-        FollowFocus: {
+        FollowFocusPart: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -4264,10 +4301,10 @@ export interface components {
              */
             sizes: components["schemas"]["PictureSize"][];
             /**
-             * Cut Sets
+             * Crop Sets
              * @default []
              */
-            cut_sets: components["schemas"]["CutSet"][];
+            crop_sets: components["schemas"]["CropSet"][];
             /**
              * Prime Sets
              * @default []
@@ -4422,7 +4459,7 @@ export interface components {
             cutting_plane?: components["schemas"]["Opening"] | null;
             /**
              * Scale M
-             * @description Of a parallel picture alone: metres across the width of the cut back, before trim and enlarge, at any
+             * @description Of a parallel picture alone: metres across the width of the fitted back, before trim and enlarge, at any
              *     distance.
              */
             scale_m?: number | null;
@@ -4523,7 +4560,7 @@ export interface components {
             cutting_plane?: components["schemas"]["Opening"] | null;
             /**
              * Scale M
-             * @description Of a parallel picture alone: metres across the width of the cut back, before trim and enlarge, at any
+             * @description Of a parallel picture alone: metres across the width of the fitted back, before trim and enlarge, at any
              *     distance.
              */
             scale_m?: number | null;
@@ -4555,12 +4592,12 @@ export interface components {
             shade: components["schemas"]["Shade"] | null;
             /**
              * From Stand
-             * @description Whether distances, near and far cut count from the stand; else along the lens axis.
+             * @description Whether distances, near and far clip count from the stand; else along the lens axis.
              */
             from_stand: boolean;
             /**
              * Bent
-             * @description How far barrel or pincushion moves the corner of the cut back, as a share; null where nothing is drawn there.
+             * @description How far barrel or pincushion moves the corner of the fitted back, a share; null where nothing is drawn there.
              */
             bent: number | null;
             /**
@@ -4866,11 +4903,11 @@ export interface components {
              */
             image_circle_mm?: number | null;
             /**
-             * Most Tilt Deg
+             * Tilt Limit Deg
              * @description How far the lens can be turned in all; null is no bound.
              * @default 8
              */
-            most_tilt_deg: number | null;
+            tilt_limit_deg: number | null;
             /**
              * Keep Uprights
              * @description Whether a camera that is turned up or down keeps its pitch and gets rise instead.
@@ -4878,7 +4915,7 @@ export interface components {
              */
             keep_uprights: boolean;
             /** @description What there was before straightening; null where nothing was straightened. */
-            as_it_was?: components["schemas"]["AsItWas"] | null;
+            before_straightening?: components["schemas"]["BeforeStraightening"] | null;
         };
         /**
          * MovementsPatch
@@ -4912,17 +4949,17 @@ export interface components {
              */
             image_circle_mm?: number | null;
             /**
-             * Most Tilt Deg
+             * Tilt Limit Deg
              * @description How far the lens can be turned in all; null is no bound.
              */
-            most_tilt_deg?: number | null;
+            tilt_limit_deg?: number | null;
             /**
              * Keep Uprights
              * @description Whether a camera that is turned up or down keeps its pitch and gets rise instead.
              */
             keep_uprights?: boolean;
             /** @description What there was before straightening; null where nothing was straightened. */
-            as_it_was?: components["schemas"]["AsItWas"] | null;
+            before_straightening?: components["schemas"]["BeforeStraightening"] | null;
         };
         /**
          * MovementsSheet
@@ -5034,43 +5071,6 @@ export interface components {
              */
             focus_plane: string;
         };
-        /**
-         * NamedCut
-         * @description A picture of its own out of the shot's frame: the largest of its ratio, times ``size``.
-         */
-        NamedCut: {
-            /**
-             * Name
-             * @description What it is called; no two of a back are called the same.
-             */
-            name: string;
-            /**
-             * Output Px
-             * @description Width and height of its picture.
-             */
-            output_px: [
-                number,
-                number
-            ];
-            /**
-             * Size
-             * @description Share of the largest of its ratio that the frame holds.
-             * @default 1
-             */
-            size: number;
-            /**
-             * At
-             * @description Where it lies in what is left over: shares from the left and from the bottom.
-             * @default [
-             *       0.5,
-             *       0.5
-             *     ]
-             */
-            at: [
-                number,
-                number
-            ];
-        };
         /** NewDocuments */
         NewDocuments: {
             /** Id */
@@ -5169,10 +5169,10 @@ export interface components {
             picture_sizes: components["schemas"]["PictureSize"][];
             /** Papers */
             papers: components["schemas"]["PaperSize"][];
-            /** Cuts */
-            cuts: components["schemas"]["NamedCut"][];
-            /** Cut Sets */
-            cut_sets: components["schemas"]["CutSet"][];
+            /** Crops */
+            crops: components["schemas"]["Crop"][];
+            /** Crop Sets */
+            crop_sets: components["schemas"]["CropSet"][];
             /** Prime Sets */
             prime_sets: components["schemas"]["PrimeSet"][];
             /** Views */
@@ -5280,7 +5280,7 @@ export interface components {
             /**
              * Pattern
              * @description What the files are called.
-             * @default {number}_{room}_{direction}_{lens}_{cut}
+             * @default {number}_{room}_{direction}_{lens}_{crop}
              */
             pattern: string;
         };
@@ -5358,7 +5358,7 @@ export interface components {
         };
         /**
          * OwnSize
-         * @description Each picture has the pixels its shot or cut asks for.
+         * @description Each picture has the pixels its shot or crop asks for.
          */
         OwnSize: {
             /**
@@ -5543,8 +5543,8 @@ export interface components {
              * Format: uuid
              */
             shot: string;
-            /** Cut */
-            cut: string | null;
+            /** Crop */
+            crop: string | null;
             /** Called */
             called: string;
             /** Size Px */
@@ -5847,8 +5847,8 @@ export interface components {
             kind: string;
             /** Name */
             name: string;
-            /** Cut */
-            cut: string | null;
+            /** Crop */
+            crop: string | null;
             /** Frame */
             frame: number | null;
             /** Take */
@@ -5920,7 +5920,7 @@ export interface components {
             ] | null;
             /**
              * In Frame
-             * @description Within the frame, between near and far cut; nothing is said of what stands before it.
+             * @description Within the frame, between near and far clip; nothing is said of what stands before it.
              */
             in_frame: boolean;
             /**
@@ -6101,8 +6101,8 @@ export interface components {
         ProofOrder: {
             /** Id */
             id?: string | null;
-            /** Cut */
-            cut?: string | null;
+            /** Crop */
+            crop?: string | null;
             /**
              * Stacked
              * @default false
@@ -6267,7 +6267,7 @@ export interface components {
         };
         /**
          * Scaled
-         * @description So many times the pixels its shot or cut asks for, each way.
+         * @description So many times the pixels its shot or crop asks for, each way.
          */
         Scaled: {
             /**
@@ -6611,10 +6611,10 @@ export interface components {
         Sheet: {
             /**
              * Schema
-             * @default zevlo.sheet/1
+             * @default zevlo.sheet/2
              * @constant
              */
-            schema: "zevlo.sheet/1";
+            schema: "zevlo.sheet/2";
             pose: components["schemas"]["PoseSheet"];
             lens: components["schemas"]["LensSheet"];
             back: components["schemas"]["BackSheet"];
@@ -6681,10 +6681,10 @@ export interface components {
         Shot: {
             /**
              * Schema
-             * @default zevlo.shot/1
+             * @default zevlo.shot/2
              * @constant
              */
-            schema: "zevlo.shot/1";
+            schema: "zevlo.shot/2";
             /**
              * Name
              * @default Shot
@@ -6732,7 +6732,7 @@ export interface components {
              * @default {
              *       "width_mm": 36,
              *       "height_mm": 24,
-             *       "cut": "inside",
+             *       "fit": "inside",
              *       "output_px": [
              *         1920,
              *         1080
@@ -6744,7 +6744,7 @@ export interface components {
              *         "right": 0,
              *         "top": 0
              *       },
-             *       "cuts": [],
+             *       "crops": [],
              *       "dpi": 300,
              *       "bleed_mm": 0
              *     }
@@ -6756,7 +6756,7 @@ export interface components {
              *       "cross_mm": 0,
              *       "tilt_deg": 0,
              *       "swing_deg": 0,
-             *       "most_tilt_deg": 8,
+             *       "tilt_limit_deg": 8,
              *       "keep_uprights": false
              *     }
              */
@@ -6797,11 +6797,8 @@ export interface components {
              *     }
              */
             guides: components["schemas"]["Guides"];
-            /**
-             * Light
-             * @description The name of one of the project's light setups; null is its first.
-             */
-            light?: string | null;
+            /** @description One of the project's light setups; null is its first. */
+            light?: components["schemas"]["ShotLight"] | null;
             /**
              * Left Out
              * @description Parts of the set it does not show, by their ids.
@@ -6829,7 +6826,23 @@ export interface components {
             patch?: components["schemas"]["ShotPatch"] | null;
             seen?: components["schemas"]["ShotPatch"] | null;
             /** Gesture */
-            gesture?: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["LevelCamera"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["PrimeStep"] | components["schemas"]["ProjectionTo"] | components["schemas"]["ViewFrom"] | components["schemas"]["FaceOn"] | components["schemas"]["ScaleTo"] | components["schemas"]["BoundOnPaper"] | components["schemas"]["CutAtWall"] | components["schemas"]["StandBehind"] | components["schemas"]["CuttingLine"] | components["schemas"]["CuttingTo"] | components["schemas"]["CuttingFlip"] | components["schemas"]["BendTo"] | components["schemas"]["Breathing"] | components["schemas"]["FocalKeep"] | components["schemas"]["EdgeTo"] | components["schemas"]["TrimRatio"] | components["schemas"]["WholeFrame"] | components["schemas"]["SideTo"] | components["schemas"]["CutsAdd"] | components["schemas"]["CutBy"] | components["schemas"]["CutCorner"] | components["schemas"]["CutSize"] | components["schemas"]["CutAway"] | components["schemas"]["ShiftTo"] | components["schemas"]["Unshift"] | components["schemas"]["Straighten"] | components["schemas"]["SquareOn"] | components["schemas"]["Unstraighten"] | components["schemas"]["EnlargeInstead"] | components["schemas"]["TrueFromElsewhere"] | components["schemas"]["FocusPlaneThrough"] | components["schemas"]["FocusPlaneOn"] | components["schemas"]["FocusPlaneOnPaper"] | components["schemas"]["HingeOnPaper"] | components["schemas"]["TurnLens"] | components["schemas"]["LensParallel"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["FollowFocus"] | components["schemas"]["FollowFocusSeen"] | components["schemas"]["LetFocusGo"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["StopByBracket"] | components["schemas"]["SharpBetween"] | components["schemas"]["SharpPoints"] | components["schemas"]["PartSharp"] | components["schemas"]["PartSharpSeen"] | components["schemas"]["EverythingSharp"] | components["schemas"]["SoftWhileSharp"] | components["schemas"]["PinProbe"] | components["schemas"]["ProbeAway"] | components["schemas"]["SharpAnyhow"] | components["schemas"]["StackBetween"] | components["schemas"]["StackPoints"] | components["schemas"]["StackPartSeen"] | components["schemas"]["StackAway"] | components["schemas"]["Meter"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
+            gesture?: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["LevelCamera"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["PrimeStep"] | components["schemas"]["ProjectionTo"] | components["schemas"]["ViewFrom"] | components["schemas"]["FaceOn"] | components["schemas"]["ScaleTo"] | components["schemas"]["BoundOnPaper"] | components["schemas"]["CutAtWall"] | components["schemas"]["StandBehind"] | components["schemas"]["CuttingLine"] | components["schemas"]["CuttingTo"] | components["schemas"]["CuttingFlip"] | components["schemas"]["BendTo"] | components["schemas"]["Breathing"] | components["schemas"]["FocalKeep"] | components["schemas"]["EdgeTo"] | components["schemas"]["TrimRatio"] | components["schemas"]["WholeFrame"] | components["schemas"]["SideTo"] | components["schemas"]["CropsAdd"] | components["schemas"]["CropBy"] | components["schemas"]["CropCorner"] | components["schemas"]["CropSize"] | components["schemas"]["CropAway"] | components["schemas"]["ShiftTo"] | components["schemas"]["Unshift"] | components["schemas"]["Straighten"] | components["schemas"]["SquareOn"] | components["schemas"]["Unstraighten"] | components["schemas"]["EnlargeInstead"] | components["schemas"]["TrueFromElsewhere"] | components["schemas"]["FocusPlaneThrough"] | components["schemas"]["FocusPlaneOn"] | components["schemas"]["FocusPlaneOnPaper"] | components["schemas"]["HingeOnPaper"] | components["schemas"]["TurnLens"] | components["schemas"]["LensParallel"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["FollowFocusPart"] | components["schemas"]["FollowFocusSeen"] | components["schemas"]["LetFocusGo"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["StopByBracket"] | components["schemas"]["SharpBetween"] | components["schemas"]["SharpPoints"] | components["schemas"]["PartSharp"] | components["schemas"]["PartSharpSeen"] | components["schemas"]["EverythingSharp"] | components["schemas"]["SoftWhileSharp"] | components["schemas"]["PinProbe"] | components["schemas"]["ProbeAway"] | components["schemas"]["SharpAnyhow"] | components["schemas"]["StackBetween"] | components["schemas"]["StackPoints"] | components["schemas"]["StackPartSeen"] | components["schemas"]["StackAway"] | components["schemas"]["Meter"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
+        };
+        /**
+         * ShotLight
+         * @description A light setup of the project, by its id, which counts, and its name, for people and for files.
+         */
+        ShotLight: {
+            /**
+             * Id
+             * @description What it is known by in its project; null: by its name.
+             */
+            id?: string | null;
+            /**
+             * Name
+             * @description What it was called when the shot was written; null: known by its id alone.
+             */
+            name?: string | null;
         };
         /**
          * ShotListing
@@ -6911,8 +6924,8 @@ export interface components {
                 number,
                 number
             ];
-            /** Cuts */
-            cuts: components["schemas"]["CutOut"][];
+            /** Crops */
+            crops: components["schemas"]["CropOut"][];
             /** Level */
             level: string | null;
             /** Room */
@@ -6943,7 +6956,7 @@ export interface components {
              * Schema
              * @constant
              */
-            schema?: "zevlo.shot/1";
+            schema?: "zevlo.shot/2";
             /** Name */
             name?: string;
             stand?: components["schemas"]["StandPatch"];
@@ -6953,11 +6966,8 @@ export interface components {
             focus?: components["schemas"]["FocusPatch"];
             exposure?: components["schemas"]["ExposurePatch"];
             guides?: components["schemas"]["GuidesPatch"];
-            /**
-             * Light
-             * @description The name of one of the project's light setups; null is its first.
-             */
-            light?: string | null;
+            /** @description One of the project's light setups; null is its first. */
+            light?: components["schemas"]["ShotLight"] | null;
             /**
              * Left Out
              * @description Parts of the set it does not show, by their ids.
@@ -7930,7 +7940,7 @@ export interface components {
         };
         /**
          * Wanted
-         * @description A picture that is asked for: a shot, or one of its cuts.
+         * @description A picture that is asked for: a shot, or one of its crops.
          */
         Wanted: {
             /**
@@ -7939,10 +7949,10 @@ export interface components {
              */
             shot: string;
             /**
-             * Cut
+             * Crop
              * @description null: the whole frame.
              */
-            cut?: string | null;
+            crop?: string | null;
             /**
              * Size
              * @description A size of its own; null: as the order says.
@@ -8078,7 +8088,7 @@ export interface components {
              * Gesture
              * @default null
              */
-            gesture: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["LevelCamera"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["PrimeStep"] | components["schemas"]["ProjectionTo"] | components["schemas"]["ViewFrom"] | components["schemas"]["FaceOn"] | components["schemas"]["ScaleTo"] | components["schemas"]["BoundOnPaper"] | components["schemas"]["CutAtWall"] | components["schemas"]["StandBehind"] | components["schemas"]["CuttingLine"] | components["schemas"]["CuttingTo"] | components["schemas"]["CuttingFlip"] | components["schemas"]["BendTo"] | components["schemas"]["Breathing"] | components["schemas"]["FocalKeep"] | components["schemas"]["EdgeTo"] | components["schemas"]["TrimRatio"] | components["schemas"]["WholeFrame"] | components["schemas"]["SideTo"] | components["schemas"]["CutsAdd"] | components["schemas"]["CutBy"] | components["schemas"]["CutCorner"] | components["schemas"]["CutSize"] | components["schemas"]["CutAway"] | components["schemas"]["ShiftTo"] | components["schemas"]["Unshift"] | components["schemas"]["Straighten"] | components["schemas"]["SquareOn"] | components["schemas"]["Unstraighten"] | components["schemas"]["EnlargeInstead"] | components["schemas"]["TrueFromElsewhere"] | components["schemas"]["FocusPlaneThrough"] | components["schemas"]["FocusPlaneOn"] | components["schemas"]["FocusPlaneOnPaper"] | components["schemas"]["HingeOnPaper"] | components["schemas"]["TurnLens"] | components["schemas"]["LensParallel"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["FollowFocus"] | components["schemas"]["FollowFocusSeen"] | components["schemas"]["LetFocusGo"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["StopByBracket"] | components["schemas"]["SharpBetween"] | components["schemas"]["SharpPoints"] | components["schemas"]["PartSharp"] | components["schemas"]["PartSharpSeen"] | components["schemas"]["EverythingSharp"] | components["schemas"]["SoftWhileSharp"] | components["schemas"]["PinProbe"] | components["schemas"]["ProbeAway"] | components["schemas"]["SharpAnyhow"] | components["schemas"]["StackBetween"] | components["schemas"]["StackPoints"] | components["schemas"]["StackPartSeen"] | components["schemas"]["StackAway"] | components["schemas"]["Meter"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
+            gesture: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["LevelCamera"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["PrimeStep"] | components["schemas"]["ProjectionTo"] | components["schemas"]["ViewFrom"] | components["schemas"]["FaceOn"] | components["schemas"]["ScaleTo"] | components["schemas"]["BoundOnPaper"] | components["schemas"]["CutAtWall"] | components["schemas"]["StandBehind"] | components["schemas"]["CuttingLine"] | components["schemas"]["CuttingTo"] | components["schemas"]["CuttingFlip"] | components["schemas"]["BendTo"] | components["schemas"]["Breathing"] | components["schemas"]["FocalKeep"] | components["schemas"]["EdgeTo"] | components["schemas"]["TrimRatio"] | components["schemas"]["WholeFrame"] | components["schemas"]["SideTo"] | components["schemas"]["CropsAdd"] | components["schemas"]["CropBy"] | components["schemas"]["CropCorner"] | components["schemas"]["CropSize"] | components["schemas"]["CropAway"] | components["schemas"]["ShiftTo"] | components["schemas"]["Unshift"] | components["schemas"]["Straighten"] | components["schemas"]["SquareOn"] | components["schemas"]["Unstraighten"] | components["schemas"]["EnlargeInstead"] | components["schemas"]["TrueFromElsewhere"] | components["schemas"]["FocusPlaneThrough"] | components["schemas"]["FocusPlaneOn"] | components["schemas"]["FocusPlaneOnPaper"] | components["schemas"]["HingeOnPaper"] | components["schemas"]["TurnLens"] | components["schemas"]["LensParallel"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["FollowFocusPart"] | components["schemas"]["FollowFocusSeen"] | components["schemas"]["LetFocusGo"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["StopByBracket"] | components["schemas"]["SharpBetween"] | components["schemas"]["SharpPoints"] | components["schemas"]["PartSharp"] | components["schemas"]["PartSharpSeen"] | components["schemas"]["EverythingSharp"] | components["schemas"]["SoftWhileSharp"] | components["schemas"]["PinProbe"] | components["schemas"]["ProbeAway"] | components["schemas"]["SharpAnyhow"] | components["schemas"]["StackBetween"] | components["schemas"]["StackPoints"] | components["schemas"]["StackPartSeen"] | components["schemas"]["StackAway"] | components["schemas"]["Meter"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
             /**
              * Beyond
              * @default false
@@ -8099,7 +8109,7 @@ export interface components {
             seq: number;
             shot: components["schemas"]["Shot"];
             /** Gesture */
-            gesture: components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["LevelCamera"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["PrimeStep"] | components["schemas"]["ProjectionTo"] | components["schemas"]["ViewFrom"] | components["schemas"]["FaceOn"] | components["schemas"]["ScaleTo"] | components["schemas"]["BoundOnPaper"] | components["schemas"]["CutAtWall"] | components["schemas"]["StandBehind"] | components["schemas"]["CuttingLine"] | components["schemas"]["CuttingTo"] | components["schemas"]["CuttingFlip"] | components["schemas"]["BendTo"] | components["schemas"]["Breathing"] | components["schemas"]["FocalKeep"] | components["schemas"]["EdgeTo"] | components["schemas"]["TrimRatio"] | components["schemas"]["WholeFrame"] | components["schemas"]["SideTo"] | components["schemas"]["CutsAdd"] | components["schemas"]["CutBy"] | components["schemas"]["CutCorner"] | components["schemas"]["CutSize"] | components["schemas"]["CutAway"] | components["schemas"]["ShiftTo"] | components["schemas"]["Unshift"] | components["schemas"]["Straighten"] | components["schemas"]["SquareOn"] | components["schemas"]["Unstraighten"] | components["schemas"]["EnlargeInstead"] | components["schemas"]["TrueFromElsewhere"] | components["schemas"]["FocusPlaneThrough"] | components["schemas"]["FocusPlaneOn"] | components["schemas"]["FocusPlaneOnPaper"] | components["schemas"]["HingeOnPaper"] | components["schemas"]["TurnLens"] | components["schemas"]["LensParallel"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["FollowFocus"] | components["schemas"]["FollowFocusSeen"] | components["schemas"]["LetFocusGo"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["StopByBracket"] | components["schemas"]["SharpBetween"] | components["schemas"]["SharpPoints"] | components["schemas"]["PartSharp"] | components["schemas"]["PartSharpSeen"] | components["schemas"]["EverythingSharp"] | components["schemas"]["SoftWhileSharp"] | components["schemas"]["PinProbe"] | components["schemas"]["ProbeAway"] | components["schemas"]["SharpAnyhow"] | components["schemas"]["StackBetween"] | components["schemas"]["StackPoints"] | components["schemas"]["StackPartSeen"] | components["schemas"]["StackAway"] | components["schemas"]["Meter"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"];
+            gesture: components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["LevelCamera"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["PrimeStep"] | components["schemas"]["ProjectionTo"] | components["schemas"]["ViewFrom"] | components["schemas"]["FaceOn"] | components["schemas"]["ScaleTo"] | components["schemas"]["BoundOnPaper"] | components["schemas"]["CutAtWall"] | components["schemas"]["StandBehind"] | components["schemas"]["CuttingLine"] | components["schemas"]["CuttingTo"] | components["schemas"]["CuttingFlip"] | components["schemas"]["BendTo"] | components["schemas"]["Breathing"] | components["schemas"]["FocalKeep"] | components["schemas"]["EdgeTo"] | components["schemas"]["TrimRatio"] | components["schemas"]["WholeFrame"] | components["schemas"]["SideTo"] | components["schemas"]["CropsAdd"] | components["schemas"]["CropBy"] | components["schemas"]["CropCorner"] | components["schemas"]["CropSize"] | components["schemas"]["CropAway"] | components["schemas"]["ShiftTo"] | components["schemas"]["Unshift"] | components["schemas"]["Straighten"] | components["schemas"]["SquareOn"] | components["schemas"]["Unstraighten"] | components["schemas"]["EnlargeInstead"] | components["schemas"]["TrueFromElsewhere"] | components["schemas"]["FocusPlaneThrough"] | components["schemas"]["FocusPlaneOn"] | components["schemas"]["FocusPlaneOnPaper"] | components["schemas"]["HingeOnPaper"] | components["schemas"]["TurnLens"] | components["schemas"]["LensParallel"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["FollowFocusPart"] | components["schemas"]["FollowFocusSeen"] | components["schemas"]["LetFocusGo"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["StopByBracket"] | components["schemas"]["SharpBetween"] | components["schemas"]["SharpPoints"] | components["schemas"]["PartSharp"] | components["schemas"]["PartSharpSeen"] | components["schemas"]["EverythingSharp"] | components["schemas"]["SoftWhileSharp"] | components["schemas"]["PinProbe"] | components["schemas"]["ProbeAway"] | components["schemas"]["SharpAnyhow"] | components["schemas"]["StackBetween"] | components["schemas"]["StackPoints"] | components["schemas"]["StackPartSeen"] | components["schemas"]["StackAway"] | components["schemas"]["Meter"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"];
         };
         /**
          * LookAt
@@ -9990,7 +10000,7 @@ export interface operations {
         parameters: {
             query: {
                 of: string;
-                cut?: string | null;
+                crop?: string | null;
             };
             header?: never;
             path: {

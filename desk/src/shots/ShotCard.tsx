@@ -67,9 +67,9 @@ export function ShotCard({ row, n, last, chosen, inSight, naming, setNaming, dra
           <About id={`about-${row.id}`}>
             <span>{state(row)}</span>
             {row.labels.length > 0 && <em>{row.labels.join(" · ")}</em>}
-            {row.cuts.length > 0 && (
+            {row.crops.length > 0 && (
               <CutPictures>
-                {row.cuts.map((cut) => <figure key={cut.name}><img src={cut.thumbnail} alt="" width={Math.round(Math.min(62, (26 * cut.output_px[0]) / cut.output_px[1]))} height={26} draggable={false} loading="lazy" /><figcaption>{cut.name}</figcaption></figure>)}
+                {row.crops.map((crop) => <figure key={crop.name}><img src={crop.thumbnail} alt="" width={Math.round(Math.min(62, (26 * crop.output_px[0]) / crop.output_px[1]))} height={26} draggable={false} loading="lazy" /><figcaption>{crop.name}</figcaption></figure>)}
               </CutPictures>
             )}
           </About>

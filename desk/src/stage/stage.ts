@@ -55,9 +55,9 @@ export interface Look {
 
 /** What lies outside a picture, or where the lens draws nothing. */
 const AROUND = "#777777";
-/** How far a picture through a grid reaches where it has no far cut. */
+/** How far a picture through a grid reaches where it has no far clip. */
 const FAR_M = 1e4;
-/** The flat near end of a cube's face touches the ball of the near cut in its corners. */
+/** The flat near end of a cube's face touches the ball of the near clip in its corners. */
 const CORNER = 1 / Math.sqrt(3);
 /** How far shadows are drawn round a set that is small, as a share of its own reach. */
 const SHADOWS_ROUND_IT = 2.5;
@@ -334,7 +334,7 @@ export class Stage {
     this.renderer.clippingPlanes = clipping;
   }
 
-  /** Near and far cut as planes across the lens axis: no plane of a cube's face is both for all of them. */
+  /** Near and far clip as planes across the lens axis: no plane of a cube's face is both for all of them. */
   private alongAxis(near: number, far: number | null): THREE.Plane[] {
     const eye = new THREE.Vector3().setFromMatrixPosition(this.camera.matrix);
     const axis = new THREE.Vector3(0, 0, -1).transformDirection(this.camera.matrix);

@@ -5,7 +5,7 @@ from __future__ import annotations
 from zevlo.api.messages import Message
 from zevlo.core.framing.differences import CopyGroup
 from zevlo.core.framing.placing_habits import HeightPair, Mark
-from zevlo.core.instruments.back.crops import CutSet
+from zevlo.core.instruments.back.crops import CropSet
 from zevlo.core.instruments.lens.primes import PrimeSet
 from zevlo.core.instruments.lens.projection import ProjectionOffer
 from zevlo.core.instruments.lens.views import ViewOffer
@@ -13,7 +13,7 @@ from zevlo.core.instruments.movements.sheet import CircleOffer
 from zevlo.core.optics.back import Format
 from zevlo.core.optics.picture_size import PaperSize, PictureSize
 from zevlo.core.shot import Back
-from zevlo.core.shot.back import NamedCut
+from zevlo.core.shot.back import Crop
 from zevlo.core.shot.focus import BlurLimitOffer
 
 
@@ -55,8 +55,8 @@ class Offer(Message):
     formats: list[Format]
     picture_sizes: list[PictureSize]
     papers: list[PaperSize]
-    cuts: list[NamedCut]
-    cut_sets: list[CutSet]
+    crops: list[Crop]
+    crop_sets: list[CropSet]
     prime_sets: list[PrimeSet]
     views: list[ViewOffer]
     scales: list[float]

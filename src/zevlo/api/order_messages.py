@@ -22,7 +22,7 @@ class PictureExpected(Message):
     """A picture of an order, as it would be made now."""
 
     shot: uuid.UUID
-    cut: str | None
+    crop: str | None
     called: str
     """The names of its files, without their endings."""
     size_px: tuple[int, int]

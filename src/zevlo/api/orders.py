@@ -56,7 +56,7 @@ def _called(session: Session, project: Project, pictures: Sequence[Picture], tak
             room=(told := place_and_way(one.shot, where, one.row.floor_m, points))[0] or "",
             direction=told[1],
             lens=one.shot.lens.called(digits=3),
-            cut=one.wanted.cut or "",
+            crop=one.wanted.crop or "",
             take=_take(one, takes),
             date=day,
             project=project.name,
@@ -112,7 +112,7 @@ def order_expected(key: uuid.UUID, order: Order, session: InTransaction, desk: T
     made = [one for one in prints.prints_of(session, key) if one.kind == "final" and one.state == "done"]
     done: dict[tuple[uuid.UUID, str | None], list[Print]] = {}
     for entry in made:
-        done.setdefault((entry.shot_id, entry.recipe.get("cut")), []).append(entry)
+        done.setdefault((entry.shot_id, prints.crop_of(entry)), []).append(entry)
     names = names_of(order.pattern, _called(session, project, pictures, takes, _today()))
     speed, there, now = machines.speed_of_all(session), machines.there(session), datetime.now(UTC)
     asked = [(one.size_px, len(one.stack)) for one in pictures]
@@ -125,10 +125,10 @@ def order_expected(key: uuid.UUID, order: Order, session: InTransaction, desk: T
     return OrderExpected(
         pictures=[
             PictureExpected(
-                shot=one.row.id, cut=one.wanted.cut, called=name, size_px=one.size_px, stacked=one.wanted.stacked,
+                shot=one.row.id, crop=one.wanted.crop, called=name, size_px=one.size_px, stacked=one.wanted.stacked,
                 merged_of=len(one.stack), unkept=not _take(one, takes),
-                against=_against(one, takes, desk.shelf.soft_all_over_px(stands, one.shot, one.wanted.cut)),
-                holds=_holds(one, done.get((one.row.id, one.wanted.cut), []), as_it_is),
+                against=_against(one, takes, desk.shelf.soft_all_over_px(stands, one.shot, one.wanted.crop)),
+                holds=_holds(one, done.get((one.row.id, one.wanted.crop), []), as_it_is),
             )
             for one, name in zip(pictures, names, strict=True)
         ],

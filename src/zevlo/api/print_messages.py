@@ -7,13 +7,13 @@ from datetime import datetime
 from typing import Any, Literal
 
 from zevlo.api.messages import Making, Message
-from zevlo.core.shot.back import CutName
+from zevlo.core.shot.back import CropName
 from zevlo.store.finals import Where
 
 
 class ProofOrder(Making):
-    cut: CutName | None = None
-    """The cut of the shot's back that is wanted; null: the whole frame."""
+    crop: CropName | None = None
+    """The crop of the shot's back that is wanted; null: the whole frame."""
     stacked: bool = False
     """Whether the shot's stack of pictures is wanted, and those merged."""
 
@@ -43,8 +43,8 @@ class PrintOut(Message):
     shot_id: uuid.UUID
     kind: str
     name: str
-    cut: str | None
-    """The cut of the shot it shows; null: its whole frame."""
+    crop: str | None
+    """The crop of the shot it shows; null: its whole frame."""
     frame: int | None
     """Number in the shot list now; none where the shot was deleted."""
     take: int | None

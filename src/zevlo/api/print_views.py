@@ -104,7 +104,7 @@ def _print_out(
         kind=entry.kind,
         shot_id=entry.shot_id,
         name=shot.name if row is None else str(row.settings["name"]),
-        cut=recipe.cut,
+        crop=recipe.crop,
         frame=frame,
         take=now.take_of(recipe, takes),
         size=recipe.size_px,

@@ -28,12 +28,12 @@ def _out(session: Session, entry: Print) -> PrintOut:
 
 @router.post("/shots/{key}/proof", status_code=201)
 def order_proof(key: uuid.UUID, session: WritingShot, order: ProofOrder | None = None) -> PrintOut:
-    """A proof of the shot as it stands, or of one of its cuts, or of its stack, made in the background."""
+    """A proof of the shot as it stands, or of one of its crops, or of its stack, made in the background."""
     order = order or ProofOrder()
     wanted = order.id
     entry = None if wanted is None else session.get(Print, wanted)
     if entry is None:
-        entry = prints.order_proof(session, key, wanted, order.cut, order.stacked)
+        entry = prints.order_proof(session, key, wanted, order.crop, order.stacked)
     elif entry.shot_id != key:
         raise Missing("A print was ordered under that id before, of another shot.")
     return _out(session, entry)
@@ -83,7 +83,7 @@ def output(key: uuid.UUID, name: str, session: InTransaction, desk: TheDesk, dow
     kind = name.rpartition(".")[2]
     if download or (download is None and kind != "png"):
         which = name.rpartition(".")[0] if name.startswith("frame-") else None
-        called = filter(None, (str(entry.recipe["shot"]["name"]), entry.recipe.get("cut"), which))
+        called = filter(None, (str(entry.recipe["shot"]["name"]), prints.crop_of(entry), which))
         title = re.sub(r"[^\w ,.()+-]", "_", " ".join(called)).strip() or entry.kind
         if is_file:
             title = name.rpartition(".")[0]

@@ -44,8 +44,8 @@ class MarkerOut(Message):
     be seen."""
 
 
-class CutOut(Message):
-    """A cut of a shot: a picture of its own."""
+class CropOut(Message):
+    """A crop of a shot: a picture of its own."""
 
     name: str
     thumbnail: str
@@ -66,7 +66,7 @@ class ShotOut(Message):
     ratio: str
     frame_px: tuple[int, int]
     """Pixels of the picture, what is trimmed off taken off."""
-    cuts: list[CutOut]
+    crops: list[CropOut]
     level: str | None
     room: str | None
     compass: str

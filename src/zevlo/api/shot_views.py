@@ -17,13 +17,13 @@ from sqlalchemy.orm import Session
 
 from zevlo.api.answers import Answers
 from zevlo.api.parts import Parts, parts_out
-from zevlo.api.shot_messages import CutOut, MarkerOut, ShotOut, TakeOut
+from zevlo.api.shot_messages import CropOut, MarkerOut, ShotOut, TakeOut
 from zevlo.core.camera.camera import Camera
 from zevlo.core.camera.depth_of_field import zone_in_space
 from zevlo.core.camera.from_shot import camera_of
 from zevlo.core.instruments.back.crops import picture_of
 from zevlo.core.light.site import Lights
-from zevlo.core.optics.back import cut_back, ratio_name
+from zevlo.core.optics.back import fit_back, ratio_name
 from zevlo.core.optics.focus import stop_name
 from zevlo.core.scene.model.ruler import Ruler, ruler_for, told_by
 from zevlo.core.scene.places.levels import Where, level_at
@@ -73,9 +73,9 @@ class Around:
     parts: Parts
     ruler: Ruler
 
-    def thumbnail(self, shot: Shot, cut: str | None = None) -> str:
-        """Key of a shot's thumbnail, or of a cut's: what it shows, of which set, how that stands, in which light."""
-        return picture_key(shot, self.stands, self.lights, cut)
+    def thumbnail(self, shot: Shot, crop: str | None = None) -> str:
+        """Key of a shot's thumbnail, or of a crop's: what it shows, of which set, how that stands, in which light."""
+        return picture_key(shot, self.stands, self.lights, crop)
 
 
 def around(session: Session, project: Project) -> Around:
@@ -125,7 +125,7 @@ def _shot_out(row: ShotRow, project: Around, take: Take | None) -> ShotOut:
     shot = settings_of(row)
     key = project.thumbnail(shot)
     where = project.where
-    camera, cut = camera_of(shot), cut_back(shot.back)
+    camera, fitted = camera_of(shot), fit_back(shot.back)
     matrix = camera.matrix()
     x, y, z = shot.stand.position
     z = z if row.floor_m is None else row.floor_m
@@ -139,9 +139,9 @@ def _shot_out(row: ShotRow, project: Around, take: Take | None) -> ShotOut:
         kept=take is not None and same_framing(settings_of(take), shot),
         thumbnail=f"/api/shots/{row.id}/thumbnail.png?of={key}",
         line=lens_line(shot, project.ruler),
-        ratio=ratio_name(*cut.output_px),
-        frame_px=cut.output_px,
-        cuts=[_cut_out(row, shot, one.name, project) for one in shot.back.cuts],
+        ratio=ratio_name(*fitted.output_px),
+        frame_px=fitted.output_px,
+        crops=[_crop_out(row, shot, one.name, project) for one in shot.back.crops],
         level=None if level is None else level.name,
         room=None if room is None else room.name,
         compass=compass_point(where.heading(camera.pose.heading_deg)),
@@ -155,10 +155,10 @@ def _shot_out(row: ShotRow, project: Around, take: Take | None) -> ShotOut:
     )
 
 
-def _cut_out(row: ShotRow, shot: Shot, name: str, project: Around) -> CutOut:
+def _crop_out(row: ShotRow, shot: Shot, name: str, project: Around) -> CropOut:
     _, output_px = picture_of(shot, name)
-    address = f"/api/shots/{row.id}/thumbnail.png?of={project.thumbnail(shot, name)}&cut={quote(name, safe='')}"
-    return CutOut(name=name, thumbnail=address, output_px=output_px)
+    address = f"/api/shots/{row.id}/thumbnail.png?of={project.thumbnail(shot, name)}&crop={quote(name, safe='')}"
+    return CropOut(name=name, thumbnail=address, output_px=output_px)
 
 
 def _zone(shot: Shot) -> list[list[tuple[float, float, float]]]:

@@ -12,7 +12,7 @@ from zevlo.core.framing.placing_habits import NAMED_HEIGHTS, OFFERED_PAIRS, Heig
 from zevlo.core.framing.sheet import Sheet
 from zevlo.core.framing.solve import solve
 from zevlo.core.instruments import INSTRUMENTS
-from zevlo.core.instruments.back.crops import OFFERED_CUTS, OFFERED_SETS
+from zevlo.core.instruments.back.crops import OFFERED_CROPS, OFFERED_SETS
 from zevlo.core.instruments.lens.primes import PRIME_SETS
 from zevlo.core.instruments.lens.projection import PROJECTIONS
 from zevlo.core.instruments.lens.views import SCALES, VIEWS
@@ -32,7 +32,7 @@ MOST_SOLVED = 1000
 
 @router.post("/solve", response_model_by_alias=True)
 def solve_shots(shots: Shot | Annotated[list[Shot], Field(max_length=MOST_SOLVED)]) -> Sheet | list[Sheet]:
-    """The sheet of a shot, as ``zevlo.sheet/1``."""
+    """The sheet of a shot, as ``zevlo.sheet/2``."""
     return [solve(shot) for shot in shots] if isinstance(shots, list) else solve(shots)
 
 
@@ -51,8 +51,8 @@ def offer() -> Offer:
         formats=list(FORMATS),
         picture_sizes=list(PICTURE_SIZES),
         papers=list(PAPERS),
-        cuts=list(OFFERED_CUTS),
-        cut_sets=list(OFFERED_SETS),
+        crops=list(OFFERED_CROPS),
+        crop_sets=list(OFFERED_SETS),
         prime_sets=list(PRIME_SETS),
         views=list(VIEWS),
         scales=list(SCALES),

@@ -25,11 +25,11 @@ router = APIRouter(prefix="/api")
 
 @router.get("/shots/{key}/thumbnail.png")
 def thumbnail(
-    key: uuid.UUID, desk: TheDesk, of: str = Query(max_length=200), cut: str | None = Query(None, max_length=60)
+    key: uuid.UUID, desk: TheDesk, of: str = Query(max_length=200), crop: str | None = Query(None, max_length=60)
 ) -> Response:
-    """The shot's thumbnail, or that of one of its cuts, in the state ``of``; of the shot as it is now, where that state
-    was never drawn."""
-    return _thumbnail(desk, ShotRow, key, of, cut)
+    """The shot's thumbnail, or that of one of its crops, in the state ``of``; of the shot as it is now, where that
+    state was never drawn."""
+    return _thumbnail(desk, ShotRow, key, of, crop)
 
 
 @router.get("/takes/{key}/thumbnail.png")
@@ -39,7 +39,7 @@ def take_thumbnail(key: uuid.UUID, desk: TheDesk, of: str = Query(max_length=200
 
 
 def _thumbnail(
-    desk: Desk, kind: type[ShotRow] | type[Take], key: uuid.UUID, of: str, cut: str | None = None
+    desk: Desk, kind: type[ShotRow] | type[Take], key: uuid.UUID, of: str, crop: str | None = None
 ) -> Response:
     with transaction(desk.engine) as session:
         drawn = session.get(Thumbnail, of)
@@ -52,10 +52,10 @@ def _thumbnail(
         owner = projects.project(session, shot_row.project_id)
         shot, stands = shot_rows.settings_of(row), standing(owner)
         light = projects.lights_of(owner).of(shot.light)
-        name = around(session, owner).thumbnail(shot, cut)
+        name = around(session, owner).thumbnail(shot, crop)
         drawn = session.get(Thumbnail, name)
         stored = None if drawn is None else drawn.png
-    png = draw_thumbnail(shot, desk.shelf.lit(stands, light, shot), cut=cut) if stored is None else stored
+    png = draw_thumbnail(shot, desk.shelf.lit(stands, light, shot), crop=crop) if stored is None else stored
     with transaction(desk.engine) as session:
         session.execute(upsert(Thumbnail).values(key=name, png=png).on_conflict_do_nothing())
     return Response(png, media_type="image/png", headers=FOREVER if name == of else NOT_KEPT)

@@ -16,7 +16,7 @@ from zevlo.api.set_messages import SetOut
 from zevlo.api.shot_messages import ShotsOut
 from zevlo.api.shot_views import around, shots_out
 from zevlo.core.framing.placing_habits import by_size, is_small
-from zevlo.core.optics.back import cut_back
+from zevlo.core.optics.back import fit_back
 from zevlo.core.scene.model.placing import Placing, matrix_of
 from zevlo.core.scene.model.ruler import ruler_for, usual_step
 from zevlo.core.scene.places.levels import Level, Places, Room, level_at, mark_in, signed_area
@@ -182,7 +182,7 @@ def _card(project: Project, the_set: SetTold, count: int, rows: Sequence[ShotRow
     frames = []
     for row in rows:
         shot = settings_of(row)
-        columns, height = cut_back(shot.back).output_px
+        columns, height = fit_back(shot.back).output_px
         address = f"/api/shots/{row.id}/thumbnail.png?of={picture_key(shot, drawn_of, lights)}"
         frames.append(FrameOut(name=shot.name, thumbnail=address, ratio=columns / height))
     return ProjectCard(

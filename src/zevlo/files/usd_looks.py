@@ -120,9 +120,9 @@ class Looks:
             return r, g, b
 
         drawn = self._shader(shader.GetInput("diffuseColor"))
-        texture, cut_by = self._texture(drawn), self._texture(self._shader(shader.GetInput("opacity")))
+        texture, crop_by = self._texture(drawn), self._texture(self._shader(shader.GetInput("opacity")))
         threshold = float(np.clip(value("opacityThreshold", 0.0), 0.0, 1.0))
-        if cut_by is not None and cut_by != texture:
+        if crop_by is not None and crop_by != texture:
             self._remarks.add(f"What cuts holes into {name} is another picture than its colour's, and is left out")
         for key, words in _PICTURED.items():
             if self._shader(shader.GetInput(key)):
@@ -141,7 +141,7 @@ class Looks:
                 roughness=float(np.clip(value("roughness", 0.5), 0.0, 1.0)),
                 emissive=color("emissiveColor", 0.0),
                 texture=texture,
-                holes=threshold if cut_by is not None and cut_by == texture else None,
+                holes=threshold if crop_by is not None and crop_by == texture else None,
             )
         )
         if texture is not None:

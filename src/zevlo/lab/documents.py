@@ -116,7 +116,7 @@ def _contact_sheet(making: Material, shots: Sequence[ShotTold]) -> Files:
     asked = making.asked.contact_sheet
     assert asked is not None
     what = KINDS["contact_sheet"]
-    pictures = [one for told in shots for one in (told, *making.cuts.get(told.key, ()))]
+    pictures = [one for told in shots for one in (told, *making.crops.get(told.key, ()))]
     pages = contact_pages(pictures, asked, making.heading(what), measure)
     pdf = _in(making, pages, what)
     if "pdf" in asked.files:

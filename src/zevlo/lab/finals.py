@@ -41,7 +41,7 @@ def gather_tile(engine: Engine, piece: Piece, recipe: Recipe, renderer: Renderer
     """One pass of a tile; what follows it is put in the queue. The rays a second it went at."""
     assert recipe.quality is not None
     size, tile = recipe.size_px, _tile(piece)
-    frame, _ = picture_of(recipe.shot, recipe.cut)
+    frame, _ = picture_of(recipe.shot, recipe.crop)
     with transaction(engine) as session:
         kept = finals.gathered(session, piece.print_id, piece.number)
     pixels = tile[2] - tile[0], tile[3] - tile[1]
@@ -152,7 +152,7 @@ def _close(
     light = cleaned(light, surface["albedo"], surface["normal"])
     kept = {name: plane for name, plane in surface.items() if name in formats.layers}
     del surface
-    frame, _ = picture_of(recipe.shot, recipe.cut)
+    frame, _ = picture_of(recipe.shot, recipe.crop)
     measured = {
         name: partial(by_band, renderer, recipe, frame=frame)
         for name, by_band in MEASURED.items()

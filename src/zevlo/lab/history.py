@@ -42,7 +42,7 @@ class History:
         order = None if entry.order_id is None else str(entry.order_id)
         return cls(
             print=str(entry.id), shot=str(entry.shot_id), project=str(entry.project_id), order=order,
-            revision=str(recipe.revision), light=recipe.shot.light,
+            revision=str(recipe.revision), light=None if recipe.shot.light is None else recipe.shot.light.name,
         )  # fmt: skip
 
 

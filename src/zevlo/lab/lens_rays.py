@@ -19,7 +19,7 @@ from zevlo.core.camera.camera import WHOLE, Frame
 from zevlo.core.camera.depth_of_field import sharp_zone_of
 from zevlo.core.camera.from_shot import aperture_of, camera_of, sharp_image_mm, tilt_of
 from zevlo.core.optics.aperture import Aperture, Edge, mechanical_edge
-from zevlo.core.optics.back import cut_back
+from zevlo.core.optics.back import fit_back
 from zevlo.core.shot import Shot
 from zevlo.lab.mitsuba_setup import mitsuba
 
@@ -115,7 +115,7 @@ class LensRays:
                 # What the edge lets through is as bright as all of it would be: it shapes the blur, it does not darken.
                 shade = shade / dr.maximum(_clear_share(aperture, squeezing, x, y), 1.0e-3)
             across, over = across * kept(radius), over * kept(radius)
-            zone = sharp_zone_of(self.shot, cut_back(self.shot.back))
+            zone = sharp_zone_of(self.shot, fit_back(self.shot.back))
             focus_per_m, lean_across, lean_up = map(kept, (zone.focus_per_m, *zone.lean))
             if law.radial:
                 # The pupil of such a lens turns towards what it sees: the plain aperture, tipped over to the ray.
@@ -133,7 +133,7 @@ class LensRays:
                 per_m = focus_per_m + (lean_across * a + lean_up * b) / c
                 way = dr.normalize(way / c - per_m * pupil)
             origin += pupil
-        # Rays start at the near cut and end at the far one.
+        # Rays start at the near clip and end at the far one.
         per_metre = mi.Float(1.0) if law.radial else dr.dot(way, forward)
         ray = mi.RayDifferential3f(origin + kept(camera.near_m) / per_metre * way, way)
         if camera.far_m is not None:

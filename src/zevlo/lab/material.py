@@ -14,11 +14,11 @@ from sqlalchemy import Engine
 from sqlalchemy.dialects.postgresql import insert as upsert
 
 from zevlo.core.camera.from_shot import cutting_of
-from zevlo.core.documents.contact_sheet import BEFORE, NOW, Heading, of_cut
+from zevlo.core.documents.contact_sheet import BEFORE, NOW, Heading, of_crop
 from zevlo.core.documents.page.paper import INK
 from zevlo.core.documents.request import Documents
 from zevlo.core.documents.shot_summary import ShotTold, told_of
-from zevlo.core.instruments.back.crops import has_cut
+from zevlo.core.instruments.back.crops import has_crop
 from zevlo.core.light.site import Lights
 from zevlo.core.scene.as_shown import as_shown
 from zevlo.core.scene.lit import LitSet, light_set
@@ -33,7 +33,7 @@ from zevlo.lab.thumbnail import draw_thumbnail, picture_key, seen_of
 from zevlo.store import documents
 from zevlo.store.blobs import get_blob
 from zevlo.store.database import transaction
-from zevlo.store.prints import prints_of, recipe_of, seen_name
+from zevlo.store.prints import crop_of, prints_of, recipe_of, seen_name
 from zevlo.store.projects import arrangement_of, lights_of, project, revision_of, where_of
 from zevlo.store.shot_rows import settings_of, shots_of
 from zevlo.store.stale import AsItIs
@@ -67,12 +67,12 @@ class Material:
     rows: list[tuple[int, ShotRow]]
     takes: Mapping[uuid.UUID, list[Take]]
     done: Mapping[tuple[uuid.UUID, str | None], list[Print]]
-    """Finished prints of each shot and of each of its cuts, the newest first."""
+    """Finished prints of each shot and of each of its crops, the newest first."""
     stale: Mapping[uuid.UUID, str | None]
     made_of: str
     pictures: dict[str, bytes] = field(default_factory=dict)
-    cuts: dict[str, list[ShotTold]] = field(default_factory=dict)
-    """The cuts of each shot, where the contact sheet has them."""
+    crops: dict[str, list[ShotTold]] = field(default_factory=dict)
+    """The crops of each shot, where the contact sheet has them."""
     words: list[str] = field(default_factory=list)
     _lit: dict[object, LitSet] = field(default_factory=dict)
 
@@ -123,7 +123,7 @@ def material_of(engine: Engine, key: uuid.UUID, attempt: uuid.UUID | None, asked
         done: dict[tuple[uuid.UUID, str | None], list[Print]] = {}
         for entry in prints_of(session, owner.id):
             if entry.state == "done" and seen_name(entry.kind) in entry.outputs:
-                done.setdefault((entry.shot_id, entry.recipe.get("cut")), []).append(entry)
+                done.setdefault((entry.shot_id, crop_of(entry)), []).append(entry)
         by_id, now = {one.id: one for _, one in rows}, AsItIs(owner)
         stale = {
             entry.id: now.stale_words(recipe_of(entry), by_id[entry.shot_id])
@@ -152,9 +152,9 @@ def told_for_paper(making: Material) -> list[ShotTold]:
         )
         if asked.contact_sheet or asked.camera_cards or (asked.shot_list and asked.shot_list.pictures):
             told = _with_pictures(making, told, row, None)
-        if asked.contact_sheet is not None and asked.contact_sheet.cuts:
-            names = [cut.name for cut in shot.back.cuts]
-            making.cuts[told.key] = [_with_pictures(making, of_cut(told, name), row, name) for name in names]
+        if asked.contact_sheet is not None and asked.contact_sheet.crops:
+            names = [crop.name for crop in shot.back.crops]
+            making.crops[told.key] = [_with_pictures(making, of_crop(told, name), row, name) for name in names]
         found.append(told)
     _tell_letters(making, found)
     return found
@@ -175,12 +175,12 @@ def _tell_letters(making: Material, shots: Sequence[ShotTold]) -> None:
         )
 
 
-def _with_pictures(making: Material, told: ShotTold, row: ShotRow, cut: str | None) -> ShotTold:
-    """The shot, or a cut of it, with the picture of it that there is, and that of before where one is asked for."""
+def _with_pictures(making: Material, told: ShotTold, row: ShotRow, crop: str | None) -> ShotTold:
+    """The shot, or a crop of it, with the picture of it that there is, and that of before where one is asked for."""
     sheet = making.asked.contact_sheet
     large = sheet is not None and sheet.layout != "grid"
     from_prints = sheet is None or sheet.pictures == "prints"
-    done = making.done.get((row.id, cut), [])
+    done = making.done.get((row.id, crop), [])
     holding = next((one for one in done if from_prints and making.stale[one.id] is None), None)
     pictures, remarks = {}, {}
     now, before = f"{told.key}/{NOW}", f"{told.key}/{BEFORE}"
@@ -188,7 +188,7 @@ def _with_pictures(making: Material, told: ShotTold, row: ShotRow, cut: str | No
         pictures[now] = _keep(making, now, _of_print(making.engine, holding))
         remarks[now] = _print_words(holding)
     else:
-        pictures[now] = _keep(making, now, _drawn(making, told.shot, large, cut))
+        pictures[now] = _keep(making, now, _drawn(making, told.shot, large, crop))
     if sheet is not None and sheet.layout == "pairs":
         if sheet.before == "print":
             old = next((one for one in done if one is not holding and making.stale[one.id] is not None), None)
@@ -201,10 +201,10 @@ def _with_pictures(making: Material, told: ShotTold, row: ShotRow, cut: str | No
             takes = [
                 one
                 for one in making.takes[row.id]
-                if not same_framing(one.settings, told.shot) and (cut is None or has_cut(settings_of(one), cut))
+                if not same_framing(one.settings, told.shot) and (crop is None or has_crop(settings_of(one), crop))
             ]
             if takes:
-                pictures[before] = _keep(making, before, _drawn(making, settings_of(takes[-1]), large, cut))
+                pictures[before] = _keep(making, before, _drawn(making, settings_of(takes[-1]), large, crop))
                 remarks[before] = f"take {takes[-1].number}"
             else:
                 remarks[before] = "no take of before"
@@ -232,16 +232,16 @@ def _of_print(engine: Engine, entry: Print) -> Image.Image:
         return Image.open(io.BytesIO(get_blob(session, entry.outputs[seen_name(entry.kind)]["blob"])))
 
 
-def _drawn(making: Material, shot: Shot, large: bool, cut: str | None) -> Image.Image:
+def _drawn(making: Material, shot: Shot, large: bool, crop: str | None) -> Image.Image:
     """A picture drawn by the core's own rays: the small one the desk has, or a larger one."""
     if large:
-        return Image.open(io.BytesIO(draw_thumbnail(shot, making.lit(shot), LARGE_PX, LARGE_PATHS, cut)))
-    name = picture_key(shot, making.stands, making.lights, cut)
+        return Image.open(io.BytesIO(draw_thumbnail(shot, making.lit(shot), LARGE_PX, LARGE_PATHS, crop)))
+    name = picture_key(shot, making.stands, making.lights, crop)
     with transaction(making.engine) as session:
         there = session.get(Thumbnail, name)
         png = None if there is None else there.png
     if png is None:
-        png = draw_thumbnail(shot, making.lit(shot), cut=cut)
+        png = draw_thumbnail(shot, making.lit(shot), crop=crop)
         with transaction(making.engine) as session:
             session.execute(upsert(Thumbnail).values(key=name, png=png).on_conflict_do_nothing())
     return Image.open(io.BytesIO(png))

@@ -17,7 +17,7 @@ from zevlo.core.camera.camera import Frame, Rays
 from zevlo.core.camera.depth_of_field import blur_law_of
 from zevlo.core.camera.from_shot import camera_of
 from zevlo.core.finals.pieces import Tile, frame_of, grown
-from zevlo.core.optics.back import cut_back
+from zevlo.core.optics.back import fit_back
 from zevlo.core.shot import Shot
 from zevlo.lab.renderer import Image
 
@@ -80,10 +80,10 @@ def softness(
     larger = camera_of(shots[0]).drawn_larger(own.ways @ np.stack([pose.right, pose.up, pose.forward]).T).reshape(shape)
     soft = np.empty((len(shots), *shape), dtype=np.float32)
     for number, shot in enumerate(shots):
-        cut = cut_back(shot.back)
-        law = blur_law_of(shot, cut)
+        fitted = fit_back(shot.back)
+        law = blur_law_of(shot, fitted)
         # In pixels of this picture, not of the final one.
-        times = larger * law.times * size[0] / (cut.output_px[0] * (frame[2] - frame[0]))
+        times = larger * law.times * size[0] / (fitted.output_px[0] * (frame[2] - frame[0]))
         focus = law.focus + law.lean[0] * across + law.lean[1] * up
         worst = times * np.abs(focus - per_m)
         for reach, near in nearest:

@@ -112,7 +112,7 @@ def make_piece(engine: Engine, piece: Piece, recipe: Recipe, renderer: Renderer,
     width, height = recipe.size_px
     plan = passes_for(recipe.samples, width * height)
     started, shown = clock(), 0
-    frame, _ = picture_of(recipe.shot, recipe.cut)
+    frame, _ = picture_of(recipe.shot, recipe.crop)
     count = len(recipe.stack)
     shot = frame_at(recipe.shot, recipe.stack[piece.number]) if count else recipe.shot
     which = f"Picture {piece.number + 1} of {count}: light" if count else "Light"
@@ -142,7 +142,7 @@ FILES = (PICTURE, FILM)
 
 def merge_stack(engine: Engine, piece: Piece, recipe: Recipe, renderer: Renderer) -> None:
     """Make one picture of a stack's, all of which are there."""
-    frame, _ = picture_of(recipe.shot, recipe.cut)
+    frame, _ = picture_of(recipe.shot, recipe.crop)
     shots = [frame_at(recipe.shot, distance) for distance in recipe.stack]
     taken = shares(renderer.per_metre, shots, recipe.size_px, frame)
     white = solve(shots[0]).exposure.white_cd_m2

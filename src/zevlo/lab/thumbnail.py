@@ -26,13 +26,13 @@ DRAWN_BY = 5
 """Rises when thumbnails are drawn differently, so that old ones are not shown."""
 
 
-def thumbnail_key(shot: Shot, revision: str, light: str, cut: str | None = None) -> str:
-    """Key of all that goes into a thumbnail, of a shot or of one of its cuts; not the name, nor what no thumbnail
+def thumbnail_key(shot: Shot, revision: str, light: str, crop: str | None = None) -> str:
+    """Key of all that goes into a thumbnail, of a shot or of one of its crops; not the name, nor what no thumbnail
     shows."""
     seen = shown(shot)
     framing = repr([seen[group] for group in SHARP_AS_DRAWN])
-    if cut is not None:
-        framing += repr(picture_of(shot, cut))
+    if crop is not None:
+        framing += repr(picture_of(shot, crop))
     return hashlib.sha256(f"{DRAWN_BY}|{framing}|{revision}|{light}".encode()).hexdigest()[:32]
 
 
@@ -41,16 +41,16 @@ def seen_of(project: Project) -> tuple[str, Lights]:
     return f"{project.revision_id}|{arrangement_of(project).model_dump_json()}", lights_of(project)
 
 
-def picture_key(shot: Shot, stands: str, lights: Lights, cut: str | None = None) -> str:
-    """Key of a shot's small picture, or of one of its cuts, in its own light."""
-    return thumbnail_key(shot, stands, lights.of(shot.light).model_dump_json(), cut)
+def picture_key(shot: Shot, stands: str, lights: Lights, crop: str | None = None) -> str:
+    """Key of a shot's small picture, or of one of its crops, in its own light."""
+    return thumbnail_key(shot, stands, lights.of(shot.light).model_dump_json(), crop)
 
 
 def draw_thumbnail(
-    shot: Shot, lit: LitSet, long_side: int = LONG_SIDE_PX, paths: int = PATHS, cut: str | None = None
+    shot: Shot, lit: LitSet, long_side: int = LONG_SIDE_PX, paths: int = PATHS, crop: str | None = None
 ) -> bytes:
-    """PNG of the frame or of a cut, ``long_side`` pixels on its long side, exposed for itself."""
-    frame, (columns, rows) = picture_of(shot, cut)
+    """PNG of the frame or of a crop, ``long_side`` pixels on its long side, exposed for itself."""
+    frame, (columns, rows) = picture_of(shot, crop)
     camera = camera_of(shot).whole.within(frame)
     share = long_side / max(columns, rows)
     width, height = max(1, round(columns * share)), max(1, round(rows * share))

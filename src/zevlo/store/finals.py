@@ -55,7 +55,7 @@ class Picture:
     row: ShotRow
     shot: Shot
     own_px: tuple[int, int]
-    """What the shot or cut asks for."""
+    """What the shot or crop asks for."""
     size_px: tuple[int, int]
     """What the order makes of it."""
     stack: tuple[float, ...]
@@ -64,7 +64,7 @@ class Picture:
 
 def pictures_of(session: Session, project_id: uuid.UUID, order: Order) -> list[Picture]:
     """The pictures an order asks for. Raises :class:`Missing` for a shot that is not there, and
-    :class:`~zevlo.core.refused.Refused` for a cut that is not, a stack that cannot be merged, and more than the lab
+    :class:`~zevlo.core.refused.Refused` for a crop that is not, a stack that cannot be merged, and more than the lab
     takes."""
     rows = {row.id: row for row in shots_of(session, project_id)}
     found = []
@@ -73,7 +73,7 @@ def pictures_of(session: Session, project_id: uuid.UUID, order: Order) -> list[P
         if row is None:
             raise Missing("A shot of this order is not there any more.")
         shot = settings_of(row)
-        _, own = picture_of(shot, wanted.cut)
+        _, own = picture_of(shot, wanted.crop)
         stack = merged_of(shot) if wanted.stacked else ()
         found.append(Picture(wanted, row, shot, own, order.size_of(wanted, own), stack))
     require_room([one.size_px for one in found])
@@ -105,7 +105,7 @@ def place_order(
     for n, (picture, name) in enumerate(zip(pictures, names_of(order.pattern, called), strict=True), 1):
         recipe = Recipe(
             shot=picture.shot,
-            cut=picture.wanted.cut,
+            crop=picture.wanted.crop,
             revision=revision,
             arrangement=arrangement,
             light=lights.of(picture.shot.light),

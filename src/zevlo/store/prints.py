@@ -19,6 +19,7 @@ from zevlo.core.instruments.back.crops import picture_of
 from zevlo.core.instruments.focus.stacks import frames_of
 from zevlo.core.refused import Refused
 from zevlo.core.shot import Shot
+from zevlo.core.shot.upgrade import renamed
 from zevlo.store.changes import Missing, Writing, locked_row
 from zevlo.store.database import tell
 from zevlo.store.jobs import enqueue_due, someone_at, someone_waits, take_back
@@ -47,6 +48,12 @@ def proof_size(output_px: tuple[int, int]) -> tuple[int, int]:
 def recipe_of(entry: Print) -> Recipe:
     """What makes a print again."""
     return Recipe.model_validate(entry.recipe)
+
+
+def crop_of(entry: Print) -> str | None:
+    """The crop of its shot that a print shows; None: the whole frame."""
+    crop: str | None = renamed(entry.recipe, Recipe.former).get("crop")
+    return crop
 
 
 def seen_name(kind: str) -> str:
@@ -109,21 +116,21 @@ def order_proof(
     session: Session,
     shot_id: uuid.UUID,
     key: uuid.UUID | None = None,
-    cut: str | None = None,
+    crop: str | None = None,
     stacked: bool = False,
     rank: int = 0,
 ) -> Print:
-    """A proof of the shot exactly as it stands, or of one of its cuts, known by ``key`` where one is given; with
+    """A proof of the shot exactly as it stands, or of one of its crops, known by ``key`` where one is given; with
     ``stacked`` of its stack of pictures, merged. It is put in the queue, behind those of a lower ``rank``.
 
-    Raises :class:`~zevlo.core.refused.Refused` where there is no such cut, or no stack that can be made."""
+    Raises :class:`~zevlo.core.refused.Refused` where there is no such crop, or no stack that can be made."""
     row = shot_row(session, shot_id)
     shot = settings_of(row)
     owner = project(session, row.project_id)
-    _, output_px = picture_of(shot, cut)
+    _, output_px = picture_of(shot, crop)
     recipe = Recipe(
         shot=shot,
-        cut=cut,
+        crop=crop,
         revision=revision_of(session, owner).id,
         arrangement=arrangement_of(owner),
         light=lights_of(owner).of(shot.light),
@@ -304,7 +311,7 @@ def gather_progress(entry: Print) -> None:
 
 MOST_FOR_MEMORY, MOST_STOPS = 3, 6
 """How often a piece may be interrupted, one attempt after the other: for want of memory, and at all. A night has power
-cuts and updates; a set that ends its program each time must not go on for ever, nor until ``start`` gives up."""
+crops and updates; a set that ends its program each time must not go on for ever, nor until ``start`` gives up."""
 
 
 def too_often(interruptions: Sequence[str]) -> bool:

@@ -18,7 +18,7 @@ from zevlo.core.framing.placing_habits import Habits, is_small
 from zevlo.core.framing.presets import Kept
 from zevlo.core.framing.shot_name import proposed_name
 from zevlo.core.light.setup import LightSetup
-from zevlo.core.light.site import Lights, Site
+from zevlo.core.light.site import Lights, NamedLight, Site
 from zevlo.core.scene.arrangement import Arrangement
 from zevlo.core.scene.model.placing import Placing, change_between
 from zevlo.core.scene.places.levels import Places, Where, places_moved
@@ -128,7 +128,7 @@ def body_in(session: Session, found: Project) -> Floats:
 
 def lights_of(found: Project) -> Lights:
     """The light setups of a project, where its north lies."""
-    setups = tuple((one.name, LightSetup.model_validate(one.settings)) for one in found.lights)
+    setups = tuple(NamedLight(one.id, one.name, LightSetup.model_validate(one.settings)) for one in found.lights)
     return Lights(setups, site_of(found).north_deg)
 
 

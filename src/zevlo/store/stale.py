@@ -8,7 +8,7 @@ from functools import cached_property
 
 from zevlo.core.finals.recipe import Recipe
 from zevlo.core.framing.staleness import shown_otherwise, stack_shown_otherwise
-from zevlo.core.instruments.back.crops import same_cut
+from zevlo.core.instruments.back.crops import same_crop
 from zevlo.core.light.site import Lights
 from zevlo.core.shot import Shot
 from zevlo.store.projects import arrangement_of, lights_of
@@ -43,8 +43,8 @@ class AsItIs:
             return "The shot was deleted since"
         shot = self._shot(row)
         changed = stack_shown_otherwise(recipe.shot, shot) if recipe.stack else shown_otherwise(recipe.shot, shot)
-        if recipe.cut is not None and not same_cut(recipe.shot, shot, recipe.cut):
-            changed.append("the cut")
+        if recipe.crop is not None and not same_crop(recipe.shot, shot, recipe.crop):
+            changed.append("the crop")
         if not recipe.light.shines_as(self._lights.of(shot.light)):
             changed.append("light")
         if (recipe.revision, recipe.arrangement) != self._set:

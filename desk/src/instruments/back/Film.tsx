@@ -12,7 +12,7 @@ import type { BodyProps } from "../described";
 
 type Keep = Omit<Extract<ShotGesture, { kind: "focal_keep" }>, "kind" | "what">;
 const NOTHING: Keep = { hold_ratio: false, turned: false };
-const cuts = [{ id: "inside", name: "largest inside" }, { id: "width", name: "width kept" }, { id: "height", name: "height kept" }];
+const fits = [{ id: "inside", name: "inside" }, { id: "width", name: "width kept" }, { id: "height", name: "height kept" }];
 /** Room for the formats in the drawing, in its own units. */
 const WIDE = 172;
 /** A format this much wider than the one in use is not drawn beside it: both could not be made out. */
@@ -63,7 +63,7 @@ function EnlargeGrip({ desk, half: [w, h], gesture }: { desk: ShotDesk; half: [n
   );
 }
 
-/** The formats nested to scale, and the back with what is cut from it. */
+/** The formats nested to scale, and the back with what of it is used. */
 export function Film({ project, desk, putKept }: BodyProps) {
   const { back } = desk.shot;
   const sheet = desk.sheet.back;
@@ -81,14 +81,14 @@ export function Film({ project, desk, putKept }: BodyProps) {
   const most = FAR_LARGER * Math.max(back.width_mm, back.height_mm);
   const drawn = formats.filter((f) => f.width_mm <= most);
   const scale = Math.min(WIDE / Math.max(...drawn.map((f) => f.width_mm)), 134 / Math.max(...drawn.map((f) => f.height_mm)));
-  const [cw, ch] = sheet.cut_mm;
+  const [cw, ch] = sheet.fitted_mm;
   const k = 84 / Math.max(back.width_mm, back.height_mm, cw, ch);
   // The larger formats below, so that the smaller are met first.
   const nested = [...drawn].sort((a, b) => b.width_mm * b.height_mm - a.width_mm * a.height_mm);
   const unit = (name: string) => (/\d$/.test(name) ? `${name} mm` : name);
   return (
     <>
-      <svg viewBox="0 0 272 146" role="group" aria-label="Formats to scale, and the cut">
+      <svg viewBox="0 0 272 146" role="group" aria-label="Formats to scale, and the fitted back">
         <g transform="translate(2 142)">
           {nested.map((format) => {
             const [w, h, on] = [format.width_mm * scale, format.height_mm * scale, format === named];
@@ -118,7 +118,7 @@ export function Film({ project, desk, putKept }: BodyProps) {
         <Choice label="Format" value={named?.name ?? "own"} shown={named ? unit(named.name) : `${sheet.format} mm`} off={off} options={formats.map(({ name }) => ({ id: name, name: unit(name) }))}
           onOver={(id) => { const f = formats.find(({ name }) => name === id); over(f ? turned(f) : null); }}
           onChoose={(id) => { const f = formats.find(({ name }) => name === id); if (f) put("Format", turned(f)); }} />
-        <Choice label="Cut to the ratio" value={back.cut} options={cuts} off={off} onOver={(id) => over(id ? { cut: id as typeof back.cut } : null)} onChoose={(id) => put("Cut", { cut: id as typeof back.cut })} />
+        <Choice label="Fit" value={back.fit} options={fits} off={off} onOver={(id) => over(id ? { fit: id as typeof back.fit } : null)} onChoose={(id) => put("Fit", { fit: id as typeof back.fit })} />
         <NumberField label="Back width" unit="millimeter" step={0.5} of={Back.width_mm} value={back.width_mm} off={off} onCommit={(width_mm) => put("Back width", { width_mm })} />
         <NumberField label="Back height" unit="millimeter" step={0.5} of={Back.height_mm} value={back.height_mm} off={off} onCommit={(height_mm) => put("Back height", { height_mm })} />
         <NumberField label="Enlarge" digits={2} step={0.1} of={Back.enlarge} value={back.enlarge} off={off} onCommit={(enlarge) => put("Enlarge", { enlarge })} />

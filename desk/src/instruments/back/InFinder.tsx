@@ -21,18 +21,18 @@ function Outline({ dash, width = 1.2, ...at }: { dash?: string; width?: number; 
   );
 }
 
-/** The cuts and the bleed in the frame; while the instrument is open, its edges to be pulled and the cut in hand to be moved. */
+/** The crops and the bleed in the frame; while the instrument is open, its edges to be pulled and the crop in hand to be moved. */
 export function BackInFinder({ desk, frame, open, alone, off }: FinderProps) {
-  const { cuts, bleed } = desk.sheet.back;
+  const { crops, bleed } = desk.sheet.back;
   const [inHand, take] = useCutInHand();
   return (
     <>
       {bleed && alone === null && <BleedLine frame={frame} bleed={bleed} />}
-      {cuts.filter(({ name }) => alone === null || name === alone).map(({ name, frame: own }) => {
+      {crops.filter(({ name }) => alone === null || name === alone).map(({ name, frame: own }) => {
         const { width, ...at } = box(frame, own);
         const on = open && name === inHand;
         return (
-          <g key={name} data-cut={name}>
+          <g key={name} data-crop={name}>
             {alone === null && <Outline {...at} width_={width} dash="14 4 2 4" width={on ? 2 : 1.2} />}
             {alone === null && <text x={at.x + 6} y={at.y + 15} fontSize={11} fontWeight={650} fill="#fff" stroke="rgba(0,0,0,0.6)" strokeWidth={3} paintOrder="stroke"
               style={{ pointerEvents: open ? "all" : "none", cursor: "pointer" }} onPointerDown={(e) => { e.stopPropagation(); take(name); }}>{name}</text>}
@@ -77,15 +77,15 @@ function Edges({ desk, frame, off }: Parts) {
   );
 }
 
-/** The cut in hand: its middle moves it, its corners size it. */
+/** The crop in hand: its middle moves it, its corners size it. */
 function CutHandles({ desk, name, frame, own, off }: Parts & { name: string; own: Frame }) {
   const [left, bottom, right, top] = own;
   const middle: Spot = [(left + right) / 2, (bottom + top) / 2];
   const [mx, my] = [frame.left + middle[0] * frame.width, frame.top + (1 - middle[1]) * frame.height];
-  const moved = (to: Spot, from: Spot) => ({ kind: "cut_by", name, right: to[0] - from[0], up: to[1] - from[1] }) as const;
+  const moved = (to: Spot, from: Spot) => ({ kind: "crop_by", name, right: to[0] - from[0], up: to[1] - from[1] }) as const;
   return (
     <>
-      <FrameHandle frame={frame} at={middle} label={`Cut ${name}`} cursor="move" off={off} onMove={(to, _, from) => desk.drag(moved(to, from))} onDone={(to, _, from) => desk.commit("Move a cut", moved(to, from))} onDrop={desk.drop}>
+      <FrameHandle frame={frame} at={middle} label={`Crop ${name}`} cursor="move" off={off} onMove={(to, _, from) => desk.drag(moved(to, from))} onDone={(to, _, from) => desk.commit("Move a crop", moved(to, from))} onDrop={desk.drop}>
         <path d={`M${mx - 9} ${my}h18M${mx} ${my - 9}v18`} stroke="rgba(0,0,0,0.6)" strokeWidth={4} />
         <path d={`M${mx - 8} ${my}h16M${mx} ${my - 8}v16`} stroke="#fff" strokeWidth={2} />
         <circle cx={mx} cy={my} r={14} fill="transparent" />
@@ -93,10 +93,10 @@ function CutHandles({ desk, name, frame, own, off }: Parts & { name: string; own
       {ACROSS.flatMap(([x, u]) => UP.map(([y, v]) => {
         const at: Spot = [u ? right : left, v ? top : bottom];
         const [px, py] = [frame.left + at[0] * frame.width, frame.top + (1 - at[1]) * frame.height];
-        const pulled = (to: Spot) => ({ kind: "cut_corner", name, x, y, to }) as const;
+        const pulled = (to: Spot) => ({ kind: "crop_corner", name, x, y, to }) as const;
         return (
           <FrameHandle key={`${x}${y}`} frame={frame} at={at} label={`${y} ${x} corner of ${name}`} cursor={CURSORS[`${x} ${y}`]} off={off} onMove={(to) => desk.drag(pulled(to))}
-            onDone={(to) => desk.commit("Size of a cut", pulled(to))} onDrop={desk.drop}>
+            onDone={(to) => desk.commit("Size of a crop", pulled(to))} onDrop={desk.drop}>
             <circle cx={px} cy={py} r={4.5} fill="#fff" stroke="#232625" />
             <circle cx={px} cy={py} r={12} fill="transparent" />
           </FrameHandle>

@@ -17,7 +17,7 @@ export function Trimming({ desk }: BodyProps) {
   const off = desk.row.locked;
   const [gives, setGives] = useGives();
   const [alone, setAlone] = useOneSide();
-  const { cuts } = useOffer();
+  const { crops } = useOffer();
   const gesture = (id: string) => { const [wide, high] = id.split(":").map(Number); return { kind: "trim_ratio", wide: wide!, high: high! } as const; };
   return (
     <>
@@ -25,7 +25,7 @@ export function Trimming({ desk }: BodyProps) {
         {SIDES.map(([side, name]) => <NumberField key={side} label={name} unit="percent" digits={1} step={0.01} of={Trim[side]} value={trim[side]} off={off} onCommit={(share) => desk.commit(`Trim ${side}`, { back: { trim: { [side]: share } } })} />)}
       </Fields>
       <Fields $columns={2}>
-        <Choice label="Trim to a ratio" value={ratio} shown={ratio} off={off} options={cuts.map(({ name }) => ({ id: name, name }))} onOver={(id) => desk.suppose(id ? gesture(id) : null)} onChoose={(id) => desk.commit(`Trim to ${id}`, gesture(id))} />
+        <Choice label="Trim to a ratio" value={ratio} shown={ratio} off={off} options={crops.map(({ name }) => ({ id: name, name }))} onOver={(id) => desk.suppose(id ? gesture(id) : null)} onChoose={(id) => desk.commit(`Trim to ${id}`, gesture(id))} />
         <Choice label="Pulled beyond the frame" value={gives ?? "no"} options={GIVES} onChoose={(id) => setGives(id === "back" || id === "lens" ? id : null)} />
       </Fields>
       <Row>

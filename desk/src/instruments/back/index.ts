@@ -4,7 +4,7 @@ import { BackInFinder } from "./InFinder";
 
 export const back: DeskInstrument = {
   key: "back",
-  useLine: ({ sheet }) => `${sheet.back.format} cut to ${sheet.back.ratio}`,
+  useLine: ({ sheet }) => `${sheet.back.format} fitted to ${sheet.back.ratio}`,
   Body: BackBody,
   InFinder: BackInFinder,
   showsAround: true,

@@ -103,9 +103,9 @@ function On({ project, desk, picking, pick }: BodyProps) {
       {follows && (
         <Row>
           <span>Follow focus on <b>{follows.part ? partNames(project.set.parts, follows.part)[0] : "a point"}</b>: <span style={{ color: follows.held === "sharp" ? undefined : brick }}>{follows.held === "sharp" ? "" : "! "}{follows.says}</span></span>
-          {desk.shot.focus.on?.part && desk.shot.focus.on.where !== "point" && (
-            <Plain isDisabled={off} onPress={() => desk.commit("Follow focus", { kind: "follow_focus", part: desk.shot.focus.on!.part!, where: desk.shot.focus.on!.where === "middle" ? "nearest" : "middle" })}>
-              {desk.shot.focus.on.where === "middle" ? "Its nearest place instead" : "Its middle instead"}
+          {desk.shot.focus.follow?.part && desk.shot.focus.follow.where !== "point" && (
+            <Plain isDisabled={off} onPress={() => desk.commit("Follow focus", { kind: "follow_focus", part: desk.shot.focus.follow!.part!, where: desk.shot.focus.follow!.where === "middle" ? "nearest" : "middle" })}>
+              {desk.shot.focus.follow.where === "middle" ? "Its nearest place instead" : "Its middle instead"}
             </Plain>
           )}
           <Plain isDisabled={off} onPress={() => desk.commit("Let the focus go", { kind: "let_focus_go" })}>Let go</Plain>

@@ -5,13 +5,13 @@ import { useGives, useOneSide } from "../choices";
 import { CuttingOnPaper } from "./CuttingOnPaper";
 import type { HandleProps } from "../described";
 
-const BOUNDS = [["near", "near_cut", "Near cut"], ["far", "far_cut", "Far cut"]] as const;
+const BOUNDS = [["near", "near_clip", "Near clip"], ["far", "far_clip", "Far clip"]] as const;
 const middle = (flat: readonly number[]): Point => {
   const n = 2 * Math.floor(flat.length / 4);
   return flat.length === 4 ? [(flat[0]! + flat[2]!) / 2, (flat[1]! + flat[3]!) / 2] : [flat[n]!, flat[n + 1]!];
 };
 
-/** Near and far cut on a drawing, where they can be told from the camera: to be taken and moved. */
+/** Near and far clip on a drawing, where they can be told from the camera: to be taken and moved. */
 function Bounds({ desk, drawing, eye, off }: { desk: ShotDesk; drawing: "plan" | "section"; eye: Eye; off: boolean }) {
   return (
     <>

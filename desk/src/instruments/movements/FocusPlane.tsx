@@ -17,7 +17,7 @@ export function FocusPlane({ desk, picking, pick }: BodyProps) {
       <Fields>
         <NumberField label="Tilt" unit="degree" digits={2} step={0.25} of={Movements.tilt_deg} value={own.tilt_deg} off={off} onCommit={(tilt_deg) => desk.commit("Tilt", { kind: "turn_lens", tilt_deg })} />
         <NumberField label="Swing" unit="degree" digits={2} step={0.25} of={Movements.swing_deg} value={own.swing_deg} off={off} onCommit={(swing_deg) => desk.commit("Swing", { kind: "turn_lens", swing_deg })} />
-        <NumberField label="Limit" unit="degree" digits={1} step={1} of={Movements.most_tilt_deg} value={own.most_tilt_deg ?? Movements.most_tilt_deg.max} off={off} onCommit={(most_tilt_deg) => desk.commit("Limit of tilt", { movements: { most_tilt_deg } })} />
+        <NumberField label="Limit" unit="degree" digits={1} step={1} of={Movements.tilt_limit_deg} value={own.tilt_limit_deg ?? Movements.tilt_limit_deg.max} off={off} onCommit={(tilt_limit_deg) => desk.commit("Limit of tilt", { movements: { tilt_limit_deg } })} />
       </Fields>
       <Row>
         <Toggle {...pressing("lay_on")}>Lay on a surface</Toggle>

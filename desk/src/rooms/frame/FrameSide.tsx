@@ -22,7 +22,7 @@ interface Props {
   putHabits: PutHabits;
   putKept: PutKept;
   alone: string | null;
-  lookAlone: (cut: string | null) => void;
+  lookAlone: (crop: string | null) => void;
   keep: () => void;
   toLab: () => void;
   write: Write;

@@ -153,7 +153,7 @@ function LensLook({ project, draft, inHand, clean, picking, pick, open, alone: a
   const panel = PANELS.find(({ key }) => key === open);
   const [how] = useSoftness();
   const soft = desk && how !== "none" ? { how, blur: desk.sheet.focus.blur, limit: desk.sheet.focus.blur_limit_px, across: desk.sheet.back.output_px[0], fromStand: desk.sheet.lens.from_stand } : null;
-  const alone = desk?.sheet.back.cuts.find(({ name }) => name === asked) ?? null;
+  const alone = desk?.sheet.back.crops.find(({ name }) => name === asked) ?? null;
   return (
     <Finder project={project} picture={picture} around={inHand || (panel?.showsAround === true && !clean && alone === null)} alone={alone?.frame}
       over={desk && !clean ? (frame) => (

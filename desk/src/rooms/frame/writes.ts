@@ -1,7 +1,7 @@
 import { useCallback } from "react";
 import { http, type Project, type PutHabits, type PutKept, type StandInMove, told, type Write } from "../../api/client";
 
-/** What the Frame room's drawings write of the project itself: where the plan is cut, how one places, where stand-ins are. */
+/** What the Frame room's drawings write of the project itself: where the plan is crop, how one places, where stand-ins are. */
 export function useFrameWrites(project: Project, write: Write) {
   const patch = useCallback(
     (change: (now: Project) => { plan_height?: number; plan_level?: string; habits?: Project["habits"]; kept?: Project["kept"]; label?: string }) =>

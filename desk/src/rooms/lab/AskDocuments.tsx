@@ -30,7 +30,7 @@ const FILES: Record<Kind, [string, string][]> = {
 };
 const UNITS = [["mm", "millimetres"], ["cm", "centimetres"], ["m", "metres"], ["in", "inches"], ["ft", "feet"]].map(([id, name]) => ({ id: id!, name: name! }));
 const FIRST: Asked = {
-  contact_sheet: { layout: "grid", columns: 3, pictures: "prints", before: "print", cuts: false, lens_data: true, notes: false, paper: "A4", lying: true, files: ["pdf"], dpi: 150 },
+  contact_sheet: { layout: "grid", columns: 3, pictures: "prints", before: "print", crops: false, lens_data: true, notes: false, paper: "A4", lying: true, files: ["pdf"], dpi: 150 },
   shot_list: { pictures: true, paper: "A4", lying: true, files: ["pdf", "xlsx"] },
   plans: { levels: null, scale: null, thin_lines: true, angles: true, paper: "A3", lying: true, files: ["pdf"], dxf_unit: "mm" },
   camera_cards: { paper: "A4", apart: false, files: ["pdf"] },
@@ -112,7 +112,7 @@ export function AskDocuments({ project, lab, first, close, ask }: Props) {
                   <Row>
                     <Toggle isSelected={sheet.lens_data ?? true} onChange={(on) => put("contact_sheet", { lens_data: on })}>Lens data</Toggle>
                     <Toggle isSelected={sheet.notes ?? false} onChange={(on) => put("contact_sheet", { notes: on })}>Room for notes</Toggle>
-                    <Toggle isSelected={sheet.cuts ?? false} onChange={(on) => put("contact_sheet", { cuts: on })}>Cuts after their shots</Toggle>
+                    <Toggle isSelected={sheet.crops ?? false} onChange={(on) => put("contact_sheet", { crops: on })}>Crops after their shots</Toggle>
                   </Row>
                 </>
               ))}

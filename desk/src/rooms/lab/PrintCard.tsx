@@ -22,8 +22,8 @@ const FILES: Record<string, string> = { png: "PNG", jpg: "JPEG", exr: "OpenEXR" 
 const time = (iso: string) => new Date(iso).toLocaleTimeString([], { hour: "2-digit", minute: "2-digit" });
 
 export const download = (url: string) => `${url.split("?")[0]}?download=true`;
-/** The shot it is of, and the cut. */
-export const called = ({ name, cut }: PrintRow) => (cut == null ? name : `${name}, ${cut}`);
+/** The shot it is of, and the crop. */
+export const called = ({ name, crop }: PrintRow) => (crop == null ? name : `${name}, ${crop}`);
 export const framing = (print: PrintRow) => `${print.take ? `take ${print.take}` : "not kept"} · ${print.line} · ${print.size[0]} × ${print.size[1]} px`;
 const unseen = (print: PrintRow) => (print.state === "developing" ? "In the developer" : STATES[print.state]);
 
@@ -69,7 +69,7 @@ export function PrintCard({ print, listed, open, toShot, write }: Props) {
         {!final && print.picture && <a href={download(print.picture)} download>PNG</a>}
         {print.film && <a href={download(print.film)} download>OpenEXR</a>}
         {print.frame && <Plain onPress={() => toShot(print.shot_id)}>Go to the shot</Plain>}
-        {print.frame && print.stale && !final && <Plain onPress={() => write(proofOf(print.shot_id, print.cut, print.frames.length > 0))}>{print.frames.length > 0 ? "Print it" : "Proof it"} as it is now</Plain>}
+        {print.frame && print.stale && !final && <Plain onPress={() => write(proofOf(print.shot_id, print.crop, print.frames.length > 0))}>{print.frames.length > 0 ? "Print it" : "Proof it"} as it is now</Plain>}
         {over && <Plain onPress={() => write(() => told(http.DELETE("/api/prints/{key}", path)))}>Throw away</Plain>}
       </Acts>
     </Card>

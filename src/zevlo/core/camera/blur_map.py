@@ -10,7 +10,7 @@ from zevlo.core.camera.camera import WHOLE, Frame
 from zevlo.core.camera.depth_of_field import blur_law_of, blur_limit_of
 from zevlo.core.camera.from_shot import camera_of
 from zevlo.core.camera.picking import met, set_shown
-from zevlo.core.optics.back import cut_back
+from zevlo.core.optics.back import fit_back
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot import Shot
 
@@ -33,8 +33,8 @@ class BlurLabel(SheetGroup):
 
 def levels_px(shot: Shot) -> list[float]:
     """The blur, in pixels of the picture, at which lines are drawn."""
-    cut = cut_back(shot.back)
-    return [times * blur_limit_of(shot, cut) / cut.pixel_mm for times in LEVELS]
+    fitted = fit_back(shot.back)
+    return [times * blur_limit_of(shot, fitted) / fitted.pixel_mm for times in LEVELS]
 
 
 def blur_grid(shot: Shot, working: WorkingSet, columns: int, rows: int) -> tuple[Floats, Floats, Integers]:
@@ -56,7 +56,7 @@ def _blur_seen(
     distance = np.where(found.part < 0, _FAR_M, found.distance)
     pose = camera.pose
     own = rays.ways @ np.stack([pose.right, pose.up, pose.forward]).T
-    signed = blur_law_of(shot, cut_back(shot.back)).signed_px(own, camera.depths(rays, distance))
+    signed = blur_law_of(shot, fit_back(shot.back)).signed_px(own, camera.depths(rays, distance))
     return uv, signed, found.part
 
 
@@ -69,11 +69,11 @@ def soft_all_over_px(shot: Shot, working: WorkingSet, frame: Frame = WHOLE, wide
         return None
     columns, rows = GRID
     _, signed, part = _blur_seen(shot, working, columns, rows, frame)
-    cut = cut_back(shot.back)
+    fitted = fit_back(shot.back)
     # So many of its pixels to one of the shot's.
-    finer = 1.0 if wide_px is None else wide_px / (cut.output_px[0] * (frame[2] - frame[0]))
+    finer = 1.0 if wide_px is None else wide_px / (fitted.output_px[0] * (frame[2] - frame[0]))
     own, least = shot.focus.blur_limit, finer * float(np.abs(signed[part >= 0]).min(initial=np.inf))
-    limit = own.px if own.px is not None else finer * blur_limit_of(shot, cut) / cut.pixel_mm
+    limit = own.px if own.px is not None else finer * blur_limit_of(shot, fitted) / fitted.pixel_mm
     if not limit < least < np.inf:
         return None
     owner, blur = part.reshape(rows, columns), signed.reshape(rows, columns)

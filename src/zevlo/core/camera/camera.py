@@ -85,8 +85,8 @@ def _meets(origins: Floats, ways: Floats, normals: Floats, offsets: Floats) -> F
 @dataclass(frozen=True)
 class Rays:
     """What places in the picture look along, n of each. ``origins`` (n, 3) in the plane of the lens, unit ``ways``
-    (n, 3), and the distances along them (n,) at which the near and far cut stand. Where the lens draws nothing ``sees``
-    (n,) is false, and nothing lies between the cuts."""
+    (n, 3), and the distances along them (n,) of the near and far clip. Where the lens draws nothing ``sees``
+    (n,) is false, and nothing lies between the clips."""
 
     origins: Floats
     ways: Floats
@@ -99,7 +99,7 @@ class Rays:
 
     @property
     def starts(self) -> Floats:
-        """Where each comes to the near cut, (n, 3)."""
+        """Where each comes to the near clip, (n, 3)."""
         starts: Floats = self.origins + self.near[:, None] * self.ways
         return starts
 

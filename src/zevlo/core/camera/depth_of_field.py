@@ -11,10 +11,10 @@ from zevlo.core.arrays import Floats
 from zevlo.core.camera.camera import Camera, FocusSurface, Rays, all_along
 from zevlo.core.camera.from_shot import camera_of, law_of, tilt_of
 from zevlo.core.optics import focus
-from zevlo.core.optics.back import Cut, cut_back
+from zevlo.core.optics.back import FittedBack, fit_back
 from zevlo.core.optics.tilt import NOTHING_PER_M, lean_per_m, sharp_depth_m
 from zevlo.core.shot import Shot
-from zevlo.core.shot.focus import FocusOn
+from zevlo.core.shot.focus import FollowFocus
 from zevlo.core.shot.limits import nearest_focus_m
 
 
@@ -72,19 +72,19 @@ class SharpZone:
         return np.array([camera.distances(rays, depth) for depth in depths])
 
 
-def blur_limit_of(shot: Shot, cut: Cut) -> float:
+def blur_limit_of(shot: Shot, fitted: FittedBack) -> float:
     """The ruling blur limit in mm on film."""
-    return focus.blur_limit_mm(shot.focus.blur_limit, shot.back, cut)
+    return focus.blur_limit_mm(shot.focus.blur_limit, shot.back, fitted)
 
 
-def sharp_zone_of(shot: Shot, cut: Cut) -> SharpZone:
+def sharp_zone_of(shot: Shot, fitted: FittedBack) -> SharpZone:
     """The sharp zone of a shot; a pinhole's goes from the lens to infinity."""
     here, lean = 1.0 / shot.focus.distance_m, lean_of(shot)
     f, n = shot.lens.focal_length_mm, shot.focus.f_number
     if n is None or not law_of(shot).blurs:
         return SharpZone(here, inf, 0.0, lean)
     u, cosine = shot.focus.distance_m * 1000.0, tilt_of(shot).cosine
-    depth = 1000.0 * focus.depth_per_mm(f, n, blur_limit_of(shot, cut), u, cosine)
+    depth = 1000.0 * focus.depth_per_mm(f, n, blur_limit_of(shot, fitted), u, cosine)
     far = here - depth
     return SharpZone(here, here + depth, far if lean != (0.0, 0.0) else max(0.0, far), lean)
 
@@ -123,7 +123,7 @@ def hyperfocal_of(shot: Shot) -> float | None:
     f, n = shot.lens.focal_length_mm, shot.focus.f_number
     if n is None or not law_of(shot).blurs:
         return None
-    return focus.hyperfocal_mm(f, n, blur_limit_of(shot, cut_back(shot.back)), tilt_of(shot).cosine) / 1000.0
+    return focus.hyperfocal_mm(f, n, blur_limit_of(shot, fit_back(shot.back)), tilt_of(shot).cosine) / 1000.0
 
 
 def focused(shot: Shot, distance_m: float) -> Shot:
@@ -132,17 +132,17 @@ def focused(shot: Shot, distance_m: float) -> Shot:
     return kept_at(shot, distance_m, None)
 
 
-def kept_at(shot: Shot, distance_m: float, on: FocusOn | None) -> Shot:
+def kept_at(shot: Shot, distance_m: float, on: FollowFocus | None) -> Shot:
     """The shot focused at a distance along its lens axis, which is where what it follows lies."""
     held = FARTHEST_FOCUS_M if distance_m == inf else distance_m
-    return shot.with_groups(focus=shot.focus.model_copy(update={"distance_m": held, "on": on}))
+    return shot.with_groups(focus=shot.focus.model_copy(update={"distance_m": held, "follow": on}))
 
 
 def sharp_in_middle(shot: Shot) -> Floats | None:
     """What is sharp in the middle of a shot's frame, (3,); None where that lies at infinity."""
     camera = camera_of(shot)
     rays = camera.rays(np.array([[0.5, 0.5]]))
-    far = float(sharp_zone_of(shot, cut_back(shot.back)).along(camera, rays)[0, 0])
+    far = float(sharp_zone_of(shot, fit_back(shot.back)).along(camera, rays)[0, 0])
     return None if far > FARTHEST_FOCUS_M else rays.at(np.array([far]))[0]
 
 
@@ -155,7 +155,7 @@ def sharp_still(before: Shot, after: Shot) -> Shot:
     if not camera.places(point[None]).seen[0]:
         return after
     distance = float(focus_through(after, camera, point[None])[0])
-    return after if distance == inf else kept_at(after, max(distance, nearest_of(after)), after.focus.on)
+    return after if distance == inf else kept_at(after, max(distance, nearest_of(after)), after.focus.follow)
 
 
 ALONG_A_SIDE = 6
@@ -167,7 +167,7 @@ FAR_OFF = 20.0
 def zone_in_space(shot: Shot) -> tuple[Floats | None, Floats, Floats | None]:
     """Where the sharp zone begins, is sharpest and ends within a shot's frame, each as an outline (n, 3) in the world;
     None for an end that is nowhere to be seen, and for both where everything is sharp."""
-    camera, zone = camera_of(shot), sharp_zone_of(shot, cut_back(shot.back))
+    camera, zone = camera_of(shot), sharp_zone_of(shot, fit_back(shot.back))
     rays = camera.rays(camera.edge(1 if camera.law.straight else ALONG_A_SIDE))
     focused_at, near, far = zone.along(camera, rays)
     most = FAR_OFF * zone.focus
@@ -200,11 +200,11 @@ class BlurLaw:
         return blurred
 
 
-def blur_law_of(shot: Shot, cut: Cut) -> BlurLaw:
+def blur_law_of(shot: Shot, fitted: FittedBack) -> BlurLaw:
     """How a shot blurs; not at all where everything is sharp."""
-    zone, n, camera = sharp_zone_of(shot, cut), shot.focus.f_number, camera_of(shot)
+    zone, n, camera = sharp_zone_of(shot, fitted), shot.focus.f_number, camera_of(shot)
     if n is None or not camera.law.blurs:
         return BlurLaw(0.0, zone.focus_per_m, zone.lean, camera)
     u = shot.focus.distance_m * 1000.0
     times = focus.blur_times_mm(shot.lens.focal_length_mm, n, u, tilt_of(shot).cosine)
-    return BlurLaw(times / 1000.0 / cut.pixel_mm, zone.focus_per_m, zone.lean, camera)
+    return BlurLaw(times / 1000.0 / fitted.pixel_mm, zone.focus_per_m, zone.lean, camera)

@@ -61,7 +61,7 @@ _ROWS_AND_SIDES[-2 * FAN_RAYS : -FAN_RAYS, 1] = _ROWS_AND_SIDES[-FAN_RAYS:, 0] =
 
 
 def fans(camera: Camera, working: WorkingSet | None, reach: float) -> tuple[Fan, Fan]:
-    """The fans of plan and section, from the near cut until something is in the way, the far cut or ``reach``.
+    """The fans of plan and section, from the near clip until something is in the way, the far clip or ``reach``.
 
     They run through the lens axis, or along the frame's side nearest to it. In plan a whole column of the frame counts,
     not one height: a hill in front of a tower hides its foot, not the tower. So it is seen to the greatest depth at
@@ -206,8 +206,8 @@ def draw_sight(
         far=drawn_far,
         hinge=_hinge_on(camera, zone, plane),
         cutting_line=_cutting_line(camera, plane, reach),
-        near_cut=across(camera.near_m) if camera.near_m > NEAR_ENOUGH * zone.focus else None,
-        far_cut=None if camera.far_m is None or camera.far_m > reach else across(camera.far_m),
+        near_clip=across(camera.near_m) if camera.near_m > NEAR_ENOUGH * zone.focus else None,
+        far_clip=None if camera.far_m is None or camera.far_m > reach else across(camera.far_m),
         cut=cut,
         cut_open=cut_open,
     )
@@ -269,7 +269,7 @@ def _cutting_line(camera: Camera, plane: DrawingPlane, reach: float) -> tuple[fl
 
 
 NEAR_ENOUGH = 0.02
-"""A near cut that is nearer than this share of the focused distance is not drawn: it lies on the camera."""
+"""A near clip that is nearer than this share of the focused distance is not drawn: it lies on the camera."""
 
 
 def packed(outlines: CutOutlines) -> tuple[Outlines, Outlines]:

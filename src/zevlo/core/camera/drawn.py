@@ -32,10 +32,10 @@ class Drawing(SheetGroup):
     far: Polyline | None
     hinge: tuple[float, float] | None = None
     """Where the hinge of a tilted lens crosses the drawing; null where it runs beside, or too far off."""
-    near_cut: Polyline | None = None
-    """The near cut of what is drawn, where it is far enough from the camera to be taken hold of."""
-    far_cut: Polyline | None = None
-    """The far cut, where there is one within reach."""
+    near_clip: Polyline | None = None
+    """The near clip of what is drawn, where it is far enough from the camera to be taken hold of."""
+    far_clip: Polyline | None = None
+    """The far clip, where there is one within reach."""
     cutting_line: tuple[float, float, float, float] | None = None
     """Where the cutting plane crosses the drawing; what lies to the left of this line is not there."""
     cut: Outlines = NOTHING

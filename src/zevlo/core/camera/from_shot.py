@@ -7,7 +7,7 @@ from math import hypot
 from zevlo.core.camera.camera import Camera
 from zevlo.core.optics import exposure, lens, movements
 from zevlo.core.optics.aperture import Aperture
-from zevlo.core.optics.back import cut_back, cut_size
+from zevlo.core.optics.back import fit_back, fitted_size
 from zevlo.core.optics.falloff import EVEN, Corners, rim_shift
 from zevlo.core.optics.laws import Cylindrical, Distorted, Fisheye, Law, Parallel, Perspective
 from zevlo.core.optics.tilt import Tilted, tilted
@@ -52,23 +52,23 @@ def law_at(shot: Shot, distance_mm: float) -> Law:
 
 
 def width_before_enlarge_mm(shot: Shot) -> float:
-    """Width of the cut back before trim and enlarge: what ``lens.scale_m`` is the width in the world of."""
+    """Width of the fitted back before trim and enlarge: what ``lens.scale_m`` is the width in the world of."""
     return _size_before_enlarge(shot)[0]
 
 
 def corner_mm(shot: Shot) -> float:
-    """How far from the lens axis the corner of the cut back lies, before trim and enlarge."""
+    """How far from the lens axis the corner of the fitted back lies, before trim and enlarge."""
     return hypot(*_size_before_enlarge(shot)) / 2.0
 
 
 def _size_before_enlarge(shot: Shot) -> tuple[float, float]:
     back = shot.back
-    return cut_size(back.width_mm, back.height_mm, back.cut, back.output_px[0] / back.output_px[1])
+    return fitted_size(back.width_mm, back.height_mm, back.fit, back.output_px[0] / back.output_px[1])
 
 
 def camera_of(shot: Shot) -> Camera:
     """A shot's camera."""
-    window = movements.shifted_window(cut_back(shot.back), shot.movements)
+    window = movements.shifted_window(fit_back(shot.back), shot.movements)
     own, cutting = shot.lens, cutting_of(shot)
     return Camera(resolve(shot.stand), window, law_of(shot), own.near_m, own.far_m, corners_of(shot), cutting)
 

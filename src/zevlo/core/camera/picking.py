@@ -37,7 +37,7 @@ def set_shown(shot: Shot, working: WorkingSet) -> WorkingSet:
 
 @dataclass(frozen=True)
 class Met:
-    """What rays meet between near and far cut: how far along, (n,), infinite for sky; the part, below 0 for sky; and
+    """What rays meet between near and far clip: how far along, (n,), infinite for sky; the part, below 0 for sky; and
     the normal of its face, (n, 3), to either side."""
 
     distance: Floats
@@ -83,7 +83,7 @@ def clear_to(camera: Camera, points: Floats, working: WorkingSet, within: Sequen
 
 
 def seen_from(camera: Camera, x: float, y: float, working: WorkingSet) -> Seen | None:
-    """The first thing between near and far cut at a place in the frame, (0, 0) bottom left; None for sky."""
+    """The first thing between near and far clip at a place in the frame, (0, 0) bottom left; None for sky."""
     ray = camera.rays(np.array([[x, y]]))
     found = met(camera, ray, working)
     part = int(found.part[0])

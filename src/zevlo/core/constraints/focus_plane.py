@@ -33,7 +33,7 @@ def plane_laid(shot: Shot, plane: tuple[float, float, float], through: Floats) -
     across, up, per_m = plane
     f = shot.lens.focal_length_mm
     wanted = f / 1000.0 * hypot(across, up)
-    most = MOST_TURN_DEG if shot.movements.most_tilt_deg is None else shot.movements.most_tilt_deg
+    most = MOST_TURN_DEG if shot.movements.tilt_limit_deg is None else shot.movements.tilt_limit_deg
     if wanted <= sin(radians(most)) + 1.0e-9:
         return _turned(shot, f / 1000.0 * across, f / 1000.0 * up, per_m)
     share = sin(radians(most)) / wanted

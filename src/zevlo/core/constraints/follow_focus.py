@@ -14,10 +14,10 @@ from zevlo.core.camera.picking import clear_to, met, set_shown
 from zevlo.core.scene.model.set_model import with_all_below
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot import Shot
-from zevlo.core.shot.focus import FocusOn
+from zevlo.core.shot.focus import FollowFocus
 
 
-def target_of(shot: Shot, on: FocusOn, working: WorkingSet) -> Point | None:
+def target_of(shot: Shot, on: FollowFocus, working: WorkingSet) -> Point | None:
     """The place that is to be sharp, in the world; None where its part is not in the set, or nothing is in it."""
     if on.part is None:
         return on.point
@@ -89,7 +89,7 @@ def depth_found(shot: Shot, point: Point) -> float | None:
 def refocused(shot: Shot, working: WorkingSet | None = None) -> Shot:
     """A shot focused on what its focus is kept on, where that can be; else as it was. Without a set the place that was
     found last counts."""
-    on = shot.focus.on
+    on = shot.focus.follow
     if on is None:
         return shot
     target = on.point if working is None else target_of(shot, on, working)

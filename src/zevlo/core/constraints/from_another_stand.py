@@ -13,10 +13,10 @@ from zevlo.core.camera.from_shot import camera_of, film_distance_mm
 from zevlo.core.constraints.focus_plane import plane_laid
 from zevlo.core.constraints.same_picture import enlarged
 from zevlo.core.constraints.uprights import with_middle_on
-from zevlo.core.optics.back import cut_back
+from zevlo.core.optics.back import fit_back
 from zevlo.core.refused import Refused
 from zevlo.core.shot import Shot
-from zevlo.core.shot.movements import AsItWas
+from zevlo.core.shot.movements import BeforeStraightening
 from zevlo.core.stand import moves
 from zevlo.core.stand.pose import direction, resolve
 
@@ -26,7 +26,7 @@ def from_elsewhere(
     by: Floats,
     subject: Floats,
     attitude: tuple[float, float, float],
-    was: AsItWas | None,
+    was: BeforeStraightening | None,
     sharp: Shot | None = None,
     refocused: Callable[[Shot], Shot] | None = None,
 ) -> Shot:
@@ -57,7 +57,7 @@ def _away(shot: Shot, way: Floats, ahead: Floats) -> float:
 
 def _plane_kept(before: Shot, after: Shot, through_point: Floats) -> Shot:
     """The shot of another stand with its lens turned to be sharp on the plane it was sharp on."""
-    plane = sharp_zone_of(before, cut_back(before.back)).surfaces(camera_of(before))[0]
+    plane = sharp_zone_of(before, fit_back(before.back)).surfaces(camera_of(before))[0]
     assert isinstance(plane, FocusPlane), "a lens that is turned is in perspective"
     pose, camera = resolve(after.stand), camera_of(after)
     off = plane.offset - float(plane.normal @ pose.position)

@@ -15,7 +15,7 @@ from zevlo.core.camera.depth_of_field import lean_of, nearest_of
 from zevlo.core.camera.from_shot import camera_of, film_distance_mm, tilt_of, width_before_enlarge_mm
 from zevlo.core.constraints.focus_plane import MOST_TURN_DEG
 from zevlo.core.optics import lens
-from zevlo.core.optics.back import cut_back
+from zevlo.core.optics.back import fit_back
 from zevlo.core.optics.tilt import turned_to_look
 from zevlo.core.refused import Refused
 from zevlo.core.shot import Shot
@@ -33,7 +33,7 @@ def through(shot: Shot, focal_length_mm: float) -> Shot:
     own, across_up = shot.movements, np.array(tilt_of(shot).axis[:2])
     if across_up.any():
         wanted = across_up * focal_length_mm / shot.lens.focal_length_mm
-        most = MOST_TURN_DEG if own.most_tilt_deg is None else own.most_tilt_deg
+        most = MOST_TURN_DEG if own.tilt_limit_deg is None else own.tilt_limit_deg
         most = max(most, degrees(acos(min(1.0, tilt_of(shot).cosine))))
         sine = float(hypot(*wanted))
         if sine > sin(radians(min(most, MOST_TURN_DEG))) + 1.0e-9:
@@ -84,9 +84,9 @@ def enlarged_through(shot: Shot, focal_length_mm: float) -> Shot:
 
 
 def on_back(before: Shot, after: Shot) -> Shot:
-    """The shot of another back that frames the side its cut keeps as it was before, shifts along with it."""
-    side = 1 if after.back.cut == "height" else 0
-    grown = cut_back(after.back).size_mm[side] / cut_back(before.back).size_mm[side]
+    """The shot of another back that frames the side its fit keeps as it was before, shifts along with it."""
+    side = 1 if after.back.fit == "height" else 0
+    grown = fit_back(after.back).size_mm[side] / fit_back(before.back).size_mm[side]
     shifts = after.movements.scaled(grown)
     if before.lens.scale_m is not None:
         per_metre = camera_of(before).law.film_per_metre(1.0) * grown

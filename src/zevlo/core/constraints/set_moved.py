@@ -46,7 +46,7 @@ def shot_moved(shot: Shot, change: Floats) -> Shot:
     """The shot that goes with its set through a correction: its framing is the same, its metres follow.
 
     ``change`` (4, 4) is a turn, a scale and a move. Film stays; stand with its roll, focus, stack and probes, near
-    and far cut, cutting plane and the width of a parallel picture follow.
+    and far clip, cutting plane and the width of a parallel picture follow.
     """
     stand, scale = stand_moved(shot.stand, change), _scale_of(change)
     distance = max(shot.focus.distance_m * scale, _closest_m(shot))
@@ -74,10 +74,10 @@ def _put(change: Floats, point: Point) -> Point:
 def focus_moved(own: Focus, put: Callable[[Point], Point], part: str | None = None) -> Focus:
     """The focus with its points, of a part or all of them, where ``put`` has them."""
     probes = tuple(_probe_moved(one, put, part) for one in own.probes)
-    on = own.on
+    on = own.follow
     if on is not None and part in (None, on.part):
         on = on.model_copy(update={"point": put(on.point)})
-    return own.model_copy(update={"probes": probes, "on": on})
+    return own.model_copy(update={"probes": probes, "follow": on})
 
 
 def _probe_moved(one: ProbePoint, put: Callable[[Point], Point], part: str | None) -> ProbePoint:

@@ -15,8 +15,8 @@ def rewritten(before: Shot, after: Shot) -> Shot:
     """A shot of which keys were written, with all that goes along: the point it follows, what its focus is kept on. A
     distance that was written lets that go."""
     own = after.focus
-    if own.on is not None and own.on == before.focus.on and own.distance_m != before.focus.distance_m:
-        after = after.with_groups(focus=own.model_copy(update={"on": None}))
+    if own.follow is not None and own.follow == before.focus.follow and own.distance_m != before.focus.distance_m:
+        after = after.with_groups(focus=own.model_copy(update={"follow": None}))
     return settled(after, lambda shot: refocused(refollowed(before, shot)))
 
 

@@ -16,10 +16,10 @@ from zevlo.core.camera.camera import Camera
 from zevlo.core.camera.depth_of_field import sharp_still
 from zevlo.core.camera.from_shot import camera_of
 from zevlo.core.constraints.follow_aim import CannotFollow, turn_towards
-from zevlo.core.optics.back import cut_back
+from zevlo.core.optics.back import fit_back
 from zevlo.core.refused import Refused
 from zevlo.core.shot import Shot
-from zevlo.core.shot.movements import MOST_SHIFT_MM, AsItWas
+from zevlo.core.shot.movements import MOST_SHIFT_MM, BeforeStraightening
 from zevlo.core.stand import moves
 from zevlo.core.stand.pose import resolve
 
@@ -59,46 +59,53 @@ def middle_ray(shot: Shot) -> Floats:
     return way
 
 
-def turned_with_film(shot: Shot, heading_deg: float, pitch_deg: float, was: AsItWas | None) -> Shot:
+def turned_with_film(shot: Shot, heading_deg: float, pitch_deg: float, was: BeforeStraightening | None) -> Shot:
     """The shot turned to a heading and pitch, without roll, its film shifted so that the middle of the frame sees what
     it saw. ``was``: what it notes as the way back. Raises :class:`Refused` where no shift gets there."""
     return with_middle_on(shot, middle_ray(shot), heading_deg, pitch_deg, was)
 
 
 def with_middle_on(
-    shot: Shot, way: Floats, heading_deg: float, pitch_deg: float, was: AsItWas | None, roll_deg: float = 0.0
+    shot: Shot,
+    way: Floats,
+    heading_deg: float,
+    pitch_deg: float,
+    was: BeforeStraightening | None,
+    roll_deg: float = 0.0,
 ) -> Shot:
     """As :func:`turned_with_film`, for what the middle of the frame is to see, a unit ``way`` (3,)."""
     stand = moves.face(shot.stand, heading_deg, pitch_deg).model_copy(update={"roll_deg": roll_deg})
     turned = sharp_still(shot, shot.with_groups(stand=stand))
-    camera, cut = camera_of(turned), cut_back(shot.back)
+    camera, fitted = camera_of(turned), fit_back(shot.back)
     x, y, seen = camera.law.film(np, *camera.camera_space(camera.pose.position + _FAR_M * way[None]).T)
-    across, up = (float(x[0] - (cut.left + cut.right) / 2.0), float(y[0] - (cut.bottom + cut.top) / 2.0))
+    across, up = (float(x[0] - (fitted.left + fitted.right) / 2.0), float(y[0] - (fitted.bottom + fitted.top) / 2.0))
     if not seen[0] or max(abs(across), abs(up)) > MOST_SHIFT_MM:
         raise Refused("No film can be shifted that far: what the middle of the frame sees lies too far off the axis.")
     # What rounding leaves of no shift is none: nobody reads a cross of 10⁻¹⁵ mm.
     across, up = (0.0 if abs(shift) < NO_SHIFT_MM else shift for shift in (across, up))
-    shifts = shot.movements.model_copy(update={"rise_mm": up, "cross_mm": across, "as_it_was": was})
+    shifts = shot.movements.model_copy(update={"rise_mm": up, "cross_mm": across, "before_straightening": was})
     return turned.with_groups(movements=shifts)
 
 
-def way_back(shot: Shot) -> AsItWas | None:
+def way_back(shot: Shot) -> BeforeStraightening | None:
     """What a shot was like before it was straightened; one that was set up level, and given rise by hand, is as if it
     had been. None where nothing was taken out."""
     own = shot.movements
     by_hand = own.rise_mm != 0.0 and shot.stand.roll_deg == 0.0 and abs(resolve(shot.stand).pitch_deg) < SAME_DEG
-    if own.as_it_was is None and by_hand and can_shift(shot):
-        return AsItWas(cross_mm=own.cross_mm)
-    return own.as_it_was
+    if own.before_straightening is None and by_hand and can_shift(shot):
+        return BeforeStraightening(cross_mm=own.cross_mm)
+    return own.before_straightening
 
 
-def as_it_was(shot: Shot) -> Shot:
+def before_straightening(shot: Shot) -> Shot:
     """The shot before it was straightened or put square on: the middle of its frame sees what it sees now."""
     was = way_back(shot)
     if was is None:
         return shot
     way = middle_ray(shot)
-    shifts = shot.movements.model_copy(update={"rise_mm": was.rise_mm, "cross_mm": was.cross_mm, "as_it_was": None})
+    shifts = shot.movements.model_copy(
+        update={"rise_mm": was.rise_mm, "cross_mm": was.cross_mm, "before_straightening": None}
+    )
     stand = shot.stand.model_copy(update={"roll_deg": was.roll_deg})
     back = shot.with_groups(stand=stand, movements=shifts)
     x, y, z = (np.array(shot.stand.position) + resolve(shot.stand).aim_distance * way).tolist()
@@ -115,7 +122,7 @@ def as_it_was(shot: Shot) -> Shot:
 def straightened(shot: Shot, amount: float) -> Shot:
     """The shot with a share of its pitch taken out, 0 as it was to 1 uprights true; see :func:`turned_with_film`."""
     require_shift(shot)
-    back = as_it_was(shot)
+    back = before_straightening(shot)
     before, now = resolve(back.stand), resolve(shot.stand)
     turned = abs((now.heading_deg - before.heading_deg + 180.0) % 360.0 - 180.0) > SAME_DEG
     if amount == 0.0 and not turned:
@@ -136,16 +143,16 @@ def square_on(shot: Shot, normal: Floats, amount: float = 1.0) -> Shot:
     away = (wanted - pose.heading_deg + 180.0) % 360.0 - 180.0
     if abs(away) >= MOST_AWAY_DEG:
         raise Refused("The camera looks along that wall; stand where you see more of its face.")
-    was = shot.movements.as_it_was or _as_it_is(shot)
+    was = shot.movements.before_straightening or _as_it_is(shot)
     return turned_with_film(shot, pose.heading_deg + amount * away, pose.pitch_deg, was)
 
 
-def _as_it_is(shot: Shot) -> AsItWas:
+def _as_it_is(shot: Shot) -> BeforeStraightening:
     own = shot.movements
-    return AsItWas(rise_mm=own.rise_mm, cross_mm=own.cross_mm, roll_deg=shot.stand.roll_deg)
+    return BeforeStraightening(rise_mm=own.rise_mm, cross_mm=own.cross_mm, roll_deg=shot.stand.roll_deg)
 
 
-def noted(shot: Shot) -> AsItWas:
+def noted(shot: Shot) -> BeforeStraightening:
     """What a shot that is made true notes: the way back it knows, else how it is now."""
     return way_back(shot) or _as_it_is(shot)
 

@@ -96,7 +96,7 @@ def _lens_lines(told: ShotTold) -> list[Line]:
     return [
         *lines,
         _film_size("Back", back.width_mm, back.height_mm, format_words(back.width_mm, back.height_mm)),
-        _film_size("Used of it", *told.sheet.back.cut_mm),
+        _film_size("Used of it", *told.sheet.back.fitted_mm),
         Line("Picture", f"{told.size}, {ratio_name(*told.sheet.back.output_px)}"),
     ]
 

@@ -35,10 +35,10 @@ NOW, BEFORE = "now", "before"
 HAIR = Stroke(0.1, LINE)
 
 
-def of_cut(told: ShotTold, cut: str) -> ShotTold:
-    """One of a shot's cuts, as a contact sheet has it after the shot: under the same number, by both names."""
-    called = told.shot.model_copy(update={"name": f"{told.name}, {cut}"})
-    return replace(told, key=f"{told.key}/{cut}", shot=called, pictures={}, remarks={})
+def of_crop(told: ShotTold, crop: str) -> ShotTold:
+    """One of a shot's crops, as a contact sheet has it after the shot: under the same number, by both names."""
+    called = told.shot.model_copy(update={"name": f"{told.name}, {crop}"})
+    return replace(told, key=f"{told.key}/{crop}", shot=called, pictures={}, remarks={})
 
 
 @dataclass(frozen=True)

@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 import uuid
-from typing import Annotated, Literal, Self
+from typing import Annotated, ClassVar, Literal, Self
 
 from pydantic import Field, model_validator
 
 from zevlo.core.bases import Settings
 from zevlo.core.documents.page.paper import PaperName
 from zevlo.core.scene.places.levels import PlaceName
+from zevlo.core.shot.upgrade import WithFormerKeys
 
 MOST_SHOTS = 2000
 Sides = Annotated[int, Field(ge=1, le=8)]
@@ -27,8 +28,10 @@ class _Kind(Settings):
         return self
 
 
-class ContactSheet(_Kind):
+class ContactSheet(_Kind, WithFormerKeys):
     """Pictures of all shots on paper."""
+
+    former: ClassVar = {"cuts": "crops"}
 
     layout: Literal["grid", "one", "pairs"] = "grid"
     """Many on a page, one on each, or each shot before and after."""
@@ -38,8 +41,8 @@ class ContactSheet(_Kind):
     """The newest print that still holds, else a drawn picture; or drawn pictures alone."""
     before: Literal["print", "take"] = "print"
     """Of pairs: what was before is the print before the newest, or the take before the last."""
-    cuts: bool = False
-    """Whether the cuts of a shot follow it, as pictures of their own."""
+    crops: bool = False
+    """Whether the crops of a shot follow it, as pictures of their own."""
     lens_data: bool = True
     """Whether lens and stand are told under each."""
     notes: bool = False

@@ -84,7 +84,7 @@ COLUMNS = (
     Column("width, px", lambda told: told.sheet.back.output_px[0], 14.0),
     Column("height, px", lambda told: told.sheet.back.output_px[1], 16.0),
     Column("ratio", lambda told: ratio_name(*told.sheet.back.output_px)),
-    Column("cuts", lambda told: ", ".join(cut.name for cut in told.shot.back.cuts) or None),
+    Column("crops", lambda told: ", ".join(crop.name for crop in told.shot.back.crops) or None),
     Column("take", lambda told: told.take, 11.0),
     Column("labels", lambda told: ", ".join(told.labels) or None),
 )

@@ -12,7 +12,7 @@ from pydantic.dataclasses import dataclass as checked
 from zevlo.core.arrays import Floats
 from zevlo.core.camera.camera import Camera
 from zevlo.core.camera.from_shot import camera_of, film_distance_mm
-from zevlo.core.optics.back import cut_back
+from zevlo.core.optics.back import fit_back
 from zevlo.core.optics.lens import Window
 from zevlo.core.plain_words import InWords
 from zevlo.core.shot import Back, Shot
@@ -38,7 +38,7 @@ class Carried:
     near_m: float | None = None
     """As all that follows null where it is not told."""
     far_m: float | None = None
-    """Infinite: there is no far cut."""
+    """Infinite: there is no far clip."""
     focus_m: float | None = None
     f_number: float | None = None
     """Infinite: everything is sharp, as a pinhole draws."""
@@ -109,7 +109,7 @@ def carried_of(shot: Shot, key: str | None = None, says: frozenset[Said] = froze
         f_number=inf if shot.focus.f_number is None else shot.focus.f_number,
         shutter_s=shot.exposure.shutter_s,
         iso=shot.exposure.iso,
-        size_px=cut_back(shot.back).output_px,
+        size_px=fit_back(shot.back).output_px,
         distortion=shot.lens.distortion,
         equidistant=equidistant,
         key=key,
@@ -129,7 +129,8 @@ def plain_frame(camera: Camera, distance_mm: float) -> tuple[Window, bool]:
     before = ahead > 1.0e-9
     safe = np.where(before, ahead, 1.0)
     # What looks sideways or back lies beyond every frame, on the side it looks to.
-    sides = [np.where(before, one / safe, np.sign(one) * inf) for one in (across, up)]
+    beyond = [np.where(one == 0.0, 0.0, np.copysign(inf, one)) for one in (across, up)]
+    sides = [np.where(before, one / safe, far) for one, far in zip((across, up), beyond, strict=True)]
     x, y = (np.clip(np.nan_to_num(one, posinf=farthest, neginf=-farthest), -farthest, farthest) for one in sides)
     holds = bool(before.all() and max(np.abs(sides[0]).max(), np.abs(sides[1]).max()) <= farthest)
     ratio = camera.window.width / camera.window.height
@@ -140,8 +141,8 @@ def plain_frame(camera: Camera, distance_mm: float) -> tuple[Window, bool]:
 
 
 def plain_width(back: Back) -> float:
-    """Width of the cut back before trim and enlarge, mm: what ``scale_m`` counts."""
-    return cut_back(back.model_copy(update={"trim": Back().trim, "enlarge": 1.0})).size_mm[0]
+    """Width of the fitted back before trim and enlarge, mm: what ``scale_m`` counts."""
+    return fit_back(back.model_copy(update={"trim": Back().trim, "enlarge": 1.0})).size_mm[0]
 
 
 def cannot_say(shot: Shot, says: frozenset[Said] = frozenset()) -> list[str]:
@@ -158,7 +159,7 @@ def cannot_say(shot: Shot, says: frozenset[Said] = frozenset()) -> list[str]:
     elif any(lens.distortion.model_dump().values()) and "distortion" not in says:
         words.append("the lens's distortion")
     if "window" not in says:
-        cut = cut_back(shot.back)
+        cut = fit_back(shot.back)
         trimmed = cut.output_px != shot.back.output_px
         there = (("rise", own.rise_mm != 0.0), ("cross", own.cross_mm != 0.0), ("trim", trimmed))
         moved = [name for name, so in there if so]
@@ -183,8 +184,8 @@ def cannot_say(shot: Shot, says: frozenset[Said] = frozenset()) -> list[str]:
         words.append("its light")
     if lens.cutting_plane is not None:
         words.append("the plane that opens the set")
-    if shot.back.cuts:
-        words.append("its cuts")
+    if shot.back.crops:
+        words.append("its crops")
     if shot.left_out:
         words.append("what is left out")
     return words

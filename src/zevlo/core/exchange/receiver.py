@@ -73,7 +73,7 @@ class Receiver:
 
 
 def lengths_told(camera: Carried, times: float) -> Carried:
-    """A camera whose other lengths are told in another unit too: near and far cut, focus, the width of what is
+    """A camera whose other lengths are told in another unit too: near and far clip, focus, the width of what is
     parallel."""
     if times == 1.0:
         return camera

@@ -11,7 +11,7 @@ import numpy as np
 
 from zevlo.core.arrays import Floats
 from zevlo.core.exchange.camera_record import EQUIDISTANT, Carried, NoCamera, carried_of, centred, plain_width
-from zevlo.core.optics.back import cut_back
+from zevlo.core.optics.back import fit_back
 from zevlo.core.optics.lens import focal_length_at
 from zevlo.core.optics.tilt import tilted
 from zevlo.core.plain_words import why
@@ -75,7 +75,7 @@ def _changes(base: Shot, before: Carried | None, camera: Carried) -> tuple[dict[
     drawn = before is None or not _as_drawn(before, camera) or (focused and base.lens.focus_breathing)
     focus = {} if before is not None and _alike(before.f_number, camera.f_number) else _stop(camera.f_number)
     if focused and camera.focus_m and camera.focus_m > 0.0:
-        focus |= {"distance_m": camera.focus_m, "on": None}
+        focus |= {"distance_m": camera.focus_m, "follow": None}
     if before is None or not same_place(before, camera):
         changes["stand"] = _stand(base, before, camera)
     lens = _cuts(before, camera)
@@ -122,7 +122,7 @@ def _focused_too_near(
     nearest = nearest_focus_m(focal, tilted(movements.tilt_deg, movements.swing_deg).cosine)
     if told >= nearest * (1.0 - 1.0e-9):
         return []
-    focus |= {"distance_m": nearest, "on": None}
+    focus |= {"distance_m": nearest, "follow": None}
     if _alike(told, nearest):
         return []
     return [f"its focus at {told:.4g} m: a {focal:.4g} mm lens focuses no closer than {nearest:.4g} m, where it is now"]
@@ -131,7 +131,7 @@ def _focused_too_near(
 def _size_lost(back: object, before: Carried | None, camera: Carried) -> list[str]:
     """That a picture has not the pixels a camera tells, in words."""
     assert isinstance(back, Back)
-    own, wanted = cut_back(back).output_px, camera.size_px
+    own, wanted = fit_back(back).output_px, camera.size_px
     if wanted is None or wanted == own or (before is not None and wanted == before.size_px):
         return []
     trimmed = "trimmed to whole pixels" if back.trim != Back().trim else "of its window"
@@ -227,7 +227,7 @@ def _resized(back: Back, own: tuple[int, int] | None, wanted: tuple[int, int] | 
         return None
     width, height = (round(side * wanted[0] / own[0]) for side in back.output_px)
     resized = back.model_copy(update={"output_px": (max(1, width), max(1, height))})
-    return resized if cut_back(resized).output_px == wanted else None
+    return resized if fit_back(resized).output_px == wanted else None
 
 
 def _size(ratio: float, told: tuple[int, int] | None) -> tuple[int, int]:

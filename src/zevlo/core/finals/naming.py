@@ -34,8 +34,8 @@ class Called(BaseModel):
     """Where it looks: a point of the compass, or up or down."""
     lens: str
     """Its focal length, or what it is."""
-    cut: str
-    """The cut of the frame; empty: the whole frame."""
+    crop: str
+    """The crop of the frame; empty: the whole frame."""
     take: str
     """Number of its take; empty where the framing was never kept."""
     date: str
@@ -47,11 +47,15 @@ class Called(BaseModel):
 
 
 FIELDS = tuple(Called.model_fields)
-FIRST_PATTERN = "{number}_{room}_{direction}_{lens}_{cut}"
+_FORMER_FIELDS = {"{cut}": "{crop}"}
+"""What patterns that were written before call a field otherwise."""
+FIRST_PATTERN = "{number}_{room}_{direction}_{lens}_{crop}"
 
 
 def checked_pattern(pattern: str) -> str:
     """The pattern, where it can be filled in. Raises ValueError that says why not."""
+    for before, now in _FORMER_FIELDS.items():
+        pattern = pattern.replace(before, now)
     if not pattern.strip():
         raise ValueError("a pattern of names is needed, as " + FIRST_PATTERN)
     for field in _FIELD.findall(pattern):

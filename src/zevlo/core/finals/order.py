@@ -3,21 +3,22 @@
 from __future__ import annotations
 
 import uuid
-from typing import Annotated, Literal, Self
+from typing import Annotated, ClassVar, Literal, Self
 
 from pydantic import AfterValidator, Field, model_validator
 
 from zevlo.core.bases import Settings
 from zevlo.core.finals.naming import FIRST_PATTERN, checked_pattern
 from zevlo.core.finals.quality import QualityName
-from zevlo.core.shot.back import MAX_OUTPUT_SIDE_PX, CutName, Pixels
+from zevlo.core.shot.back import MAX_OUTPUT_SIDE_PX, CropName, Pixels
+from zevlo.core.shot.upgrade import WithFormerKeys
 
 MOST_PICTURES = 2000
 Layer = Literal["depth", "normal", "albedo", "parts"]
 
 
 class OwnSize(Settings):
-    """Each picture has the pixels its shot or cut asks for."""
+    """Each picture has the pixels its shot or crop asks for."""
 
     kind: Literal["own"] = "own"
 
@@ -49,7 +50,7 @@ class Inside(Settings):
 
 
 class Scaled(Settings):
-    """So many times the pixels its shot or cut asks for, each way."""
+    """So many times the pixels its shot or crop asks for, each way."""
 
     kind: Literal["scaled"] = "scaled"
     times: float = Field(ge=0.01, le=10.0)
@@ -96,11 +97,13 @@ class Formats(Settings):
         return tuple(ending for ending, value in has if value is not None)
 
 
-class Wanted(Settings):
-    """A picture that is asked for: a shot, or one of its cuts."""
+class Wanted(WithFormerKeys):
+    """A picture that is asked for: a shot, or one of its crops."""
+
+    former: ClassVar = {"cut": "crop"}
 
     shot: uuid.UUID
-    cut: CutName | None = None
+    crop: CropName | None = None
     """null: the whole frame."""
     size: Size | None = None
     """A size of its own; null: as the order says."""
@@ -120,10 +123,10 @@ class Order(Settings):
 
     @model_validator(mode="after")
     def _each_once(self) -> Self:
-        if len({(one.shot, one.cut, one.size, one.stacked) for one in self.pictures}) < len(self.pictures):
+        if len({(one.shot, one.crop, one.size, one.stacked) for one in self.pictures}) < len(self.pictures):
             raise ValueError("a picture is asked for twice in the same size")
         return self
 
     def size_of(self, wanted: Wanted, own: tuple[int, int]) -> tuple[int, int]:
-        """Pixels of a picture of the order, whose shot or cut asks for ``own``."""
+        """Pixels of a picture of the order, whose shot or crop asks for ``own``."""
         return (wanted.size or self.size).pixels(own)

@@ -3,23 +3,26 @@
 from __future__ import annotations
 
 import uuid
+from typing import ClassVar
 
 from pydantic import Field
 
-from zevlo.core.bases import Settings
 from zevlo.core.finals.order import Formats
 from zevlo.core.finals.quality import Quality
 from zevlo.core.light.site import PlacedLight
 from zevlo.core.scene.arrangement import Arrangement
 from zevlo.core.shot import Shot
+from zevlo.core.shot.upgrade import WithFormerKeys
 
 
-class Recipe(Settings):
+class Recipe(WithFormerKeys):
     """A shot, of which set as it stood, in which light, and how much light is gathered for it."""
 
+    former: ClassVar = {"cut": "crop"}
+
     shot: Shot
-    cut: str | None = None
-    """The cut of the shot's back that it shows; null: the whole frame."""
+    crop: str | None = None
+    """The crop of the shot's back that it shows; null: the whole frame."""
     revision: uuid.UUID
     """Which version of the set."""
     arrangement: Arrangement = Arrangement()

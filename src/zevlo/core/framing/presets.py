@@ -1,17 +1,17 @@
-"""What a project keeps of its own beside what is offered: formats, sizes of pictures, sets of primes and of cuts."""
+"""What a project keeps of its own beside what is offered: formats, sizes of pictures, sets of primes and of crops."""
 
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import Protocol, Self
+from typing import ClassVar, Protocol, Self
 
 from pydantic import Field, model_validator
 
-from zevlo.core.bases import Settings
-from zevlo.core.instruments.back.crops import CutSet
+from zevlo.core.instruments.back.crops import CropSet
 from zevlo.core.instruments.lens.primes import PRIME_SETS, PrimeSet
 from zevlo.core.optics.back import Format
 from zevlo.core.optics.picture_size import PictureSize
+from zevlo.core.shot.upgrade import WithFormerKeys
 
 MOST_OWN = 60
 
@@ -21,12 +21,14 @@ class _Named(Protocol):
     def name(self) -> str: ...
 
 
-class Kept(Settings):
+class Kept(WithFormerKeys):
     """A project's own formats, sizes and sets, by their names; and the set of primes it steps through."""
+
+    former: ClassVar = {"cut_sets": "crop_sets"}
 
     formats: tuple[Format, ...] = Field((), max_length=MOST_OWN)
     sizes: tuple[PictureSize, ...] = Field((), max_length=MOST_OWN)
-    cut_sets: tuple[CutSet, ...] = Field((), max_length=MOST_OWN)
+    crop_sets: tuple[CropSet, ...] = Field((), max_length=MOST_OWN)
     prime_sets: tuple[PrimeSet, ...] = Field((), max_length=MOST_OWN)
     primes: str = PRIME_SETS[0].name
     """The name of the set of primes in use, of those offered and the project's own."""
@@ -34,7 +36,7 @@ class Kept(Settings):
     @model_validator(mode="after")
     def _names_of_their_own(self) -> Self:
         offered = [one.name for one in PRIME_SETS]
-        every: tuple[Sequence[_Named], ...] = (self.formats, self.sizes, self.cut_sets, self.prime_sets)
+        every: tuple[Sequence[_Named], ...] = (self.formats, self.sizes, self.crop_sets, self.prime_sets)
         for some in every:
             names = [one.name for one in some]
             if len(set(names)) < len(names):

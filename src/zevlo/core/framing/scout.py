@@ -16,7 +16,7 @@ from zevlo.core.camera.camera import Camera
 from zevlo.core.constraints.set_moved import stand_moved
 from zevlo.core.instruments.stand import STAND
 from zevlo.core.instruments.stand.looking import InPicture
-from zevlo.core.optics.back import cut_back
+from zevlo.core.optics.back import fit_back
 from zevlo.core.optics.laws import Perspective
 from zevlo.core.optics.lens import Window
 from zevlo.core.refused import Refused
@@ -68,7 +68,7 @@ def scout_view(scout: Scout, ratio: float, back: Back | None) -> tuple[float, fl
     if back is None:
         width = SCOUT_FILM_MM / scout.focal_length_mm
         return width, width / ratio, None
-    wide, high = (side / scout.focal_length_mm for side in cut_back(back).size_mm)
+    wide, high = (side / scout.focal_length_mm for side in fit_back(back).size_mm)
     height = max(high, wide / ratio) / SCOUT_FRAME_SHARE
     width = height * ratio
     return width, height, (wide / width, high / height)

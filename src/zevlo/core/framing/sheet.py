@@ -1,4 +1,4 @@
-"""The sheet that comes back for a shot, ``zevlo.sheet/1``, put together from the instruments' parts."""
+"""The sheet that comes back for a shot, ``zevlo.sheet/2``, put together from the instruments' parts."""
 
 from __future__ import annotations
 
@@ -28,7 +28,7 @@ class Check(SheetGroup):
 class Sheet(SheetGroup):
     """Every number and drawing the desk shows of a shot."""
 
-    schema_: Literal["zevlo.sheet/1"] = Field("zevlo.sheet/1", alias="schema")
+    schema_: Literal["zevlo.sheet/2"] = Field("zevlo.sheet/2", alias="schema")
     pose: PoseSheet
     lens: LensSheet
     back: BackSheet

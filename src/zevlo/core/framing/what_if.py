@@ -10,7 +10,7 @@ from zevlo.core.arrays import Floats
 from zevlo.core.camera.camera import Camera
 from zevlo.core.camera.from_shot import camera_of
 from zevlo.core.framing.differences import differences
-from zevlo.core.optics.back import cut_back
+from zevlo.core.optics.back import fit_back
 from zevlo.core.shot import Shot
 
 ALONG_A_SIDE = 12
@@ -40,7 +40,7 @@ def what_if(before: Shot, after: Shot) -> WhatIf:
 
 def _framing_words(side: str, was: Camera, now: Camera, before: Shot, after: Shot) -> str:
     """How much more or less is seen along a side: as an angle, in a parallel picture as a length at the aim."""
-    sizes = [cut_back(shot.back).size_mm for shot in (before, after)]
+    sizes = [fit_back(shot.back).size_mm for shot in (before, after)]
     film = [(size[0], 0.0) if side == "across" else (0.0, size[1]) for size in sizes]
     angles = [camera.law.angle_deg(*one) for camera, one in zip((was, now), film, strict=True)]
     if None in angles:

@@ -11,7 +11,7 @@ from pydantic import Field
 
 from zevlo.core.bases import Settings, SheetGroup
 from zevlo.core.camera.camera import Camera
-from zevlo.core.optics.back import Cut
+from zevlo.core.optics.back import FittedBack
 from zevlo.core.scene.lit import LitSet
 from zevlo.core.scene.places.levels import NOWHERE, Where
 from zevlo.core.scene.working import WorkingSet
@@ -80,7 +80,7 @@ class Asked:
 
     shot: Shot
     camera: Camera
-    cut: Cut
+    fitted: FittedBack
     working: WorkingSet | None = None
     where: Where = NOWHERE
 

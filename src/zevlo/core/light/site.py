@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import uuid
 from dataclasses import dataclass
 
 from pydantic import Field
@@ -10,6 +11,7 @@ from zevlo.core.arrays import Floats
 from zevlo.core.bases import Settings
 from zevlo.core.light.setup import LightSetup, toward_sun
 from zevlo.core.refused import Refused
+from zevlo.core.shot.light import ShotLight
 
 
 class Site(Settings):
@@ -43,19 +45,35 @@ class PlacedLight(Settings):
 
 
 @dataclass(frozen=True)
-class Lights:
-    """The light setups of a project by their names, in their order, where its north lies."""
+class NamedLight:
+    """A light setup of a project, known for good by its id."""
 
-    setups: tuple[tuple[str, LightSetup], ...]
+    id: uuid.UUID
+    name: str
+    setup: LightSetup
+
+
+@dataclass(frozen=True)
+class Lights:
+    """The light setups of a project in their order, and where its north lies."""
+
+    setups: tuple[NamedLight, ...]
     north_deg: float = 0.0
 
-    def of(self, name: str | None) -> PlacedLight:
-        """The setup of a name, or the first where there is none."""
-        found = next((setup for known, setup in self.setups if known == name), self.setups[0][1])
-        return PlacedLight(light=found, north_deg=self.north_deg)
+    def of(self, wanted: ShotLight | None) -> PlacedLight:
+        """The light a shot is taken in; the project's first where it names none, or one that is not there."""
+        found = self._known(wanted) or self.setups[0]
+        return PlacedLight(light=found.setup, north_deg=self.north_deg)
 
-    def check(self, name: str | None) -> None:
-        """Raises :class:`Refused` where no setup has that name."""
-        if name is not None and name not in [known for known, _ in self.setups]:
-            names = ", ".join(f"“{known}”" for known, _ in self.setups)
-            raise Refused(f"There is no light “{name}” in this project, only {names}.")
+    def check(self, wanted: ShotLight | None) -> None:
+        """Raises :class:`Refused` where the project has no such setup."""
+        if wanted is not None and self._known(wanted) is None:
+            names = ", ".join(f"“{one.name}”" for one in self.setups)
+            raise Refused(f"There is no light “{wanted.name or wanted.id}” in this project, only {names}.")
+
+    def _known(self, wanted: ShotLight | None) -> NamedLight | None:
+        """By its id; where that is not told, or is another project's, by its name."""
+        if wanted is None:
+            return None
+        by_id = (one for one in self.setups if one.id == wanted.id)
+        return next(by_id, next((one for one in self.setups if one.name == wanted.name), None))

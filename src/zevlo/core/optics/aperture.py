@@ -51,7 +51,7 @@ def mechanical_edge(corners: Corners) -> Edge | None:
 @dataclass(frozen=True)
 class Aperture:
     """A stop. ``rim_weight``: from -1, all light in the middle, to 1, all at the rim. ``squeeze``: share of its disc
-    that the edge of the barrel hides from the corner of the cut back, ``corner_mm`` off the axis; the picture is as
+    that the edge of the barrel hides from the corner of the fitted back, ``corner_mm`` off the axis; the picture is as
     bright for that."""
 
     blades: int = 0

@@ -1,4 +1,4 @@
-"""The back: film size, its cut to the output ratio, enlarge and trim."""
+"""The back: film size, how it is fitted to the output ratio, enlarge and trim."""
 
 from __future__ import annotations
 
@@ -37,7 +37,7 @@ FORMATS = (
 
 
 @dataclass(frozen=True)
-class Cut:
+class FittedBack:
     """The film rectangle in use, relative to its own unshifted centre.
 
     ``left``..``top`` in mm on the film seen upright; ``pixel_mm`` side of one (square) output pixel;
@@ -57,33 +57,33 @@ class Cut:
         return self.right - self.left, self.top - self.bottom
 
 
-def cut_size(width_mm: float, height_mm: float, cut: str, ratio: float) -> tuple[float, float]:
-    """Size in mm of a back cut to ``ratio`` = W/H.
+def fitted_size(width_mm: float, height_mm: float, fit: str, ratio: float) -> tuple[float, float]:
+    """Size in mm of a back fitted to ``ratio`` = W/H.
 
     ``inside``: largest such rectangle within the back; ``width``/``height``: that side kept whole.
     """
     by_width = (width_mm, width_mm / ratio)
     by_height = (height_mm * ratio, height_mm)
-    if cut == "width":
+    if fit == "width":
         return by_width
-    if cut == "height":
+    if fit == "height":
         return by_height
     return by_width if by_width[1] <= height_mm else by_height
 
 
-def cut_back(back: Back) -> Cut:
+def fit_back(back: Back) -> FittedBack:
     """The film rectangle that makes the picture.
 
     Trim is rounded to whole output pixels, so that pixels stay square and the edges exact.
     """
     columns, rows = back.output_px
-    width, height = cut_size(back.width_mm, back.height_mm, back.cut, columns / rows)
+    width, height = fitted_size(back.width_mm, back.height_mm, back.fit, columns / rows)
     width, height = width / back.enlarge, height / back.enlarge
     pixel = width / columns
     left, right = round(back.trim.left * columns), round(back.trim.right * columns)
     top, bottom = round(back.trim.top * rows), round(back.trim.bottom * rows)
     left, top = min(left, columns - right - 1), min(top, rows - bottom - 1)
-    return Cut(
+    return FittedBack(
         left=-width / 2 + left * pixel,
         right=width / 2 - right * pixel,
         bottom=-height / 2 + bottom * pixel,
@@ -94,12 +94,12 @@ def cut_back(back: Back) -> Cut:
     )
 
 
-def cut_within(
-    cut: Cut, output_px: tuple[int, int], size: float, at: tuple[float, float]
+def crop_frame(
+    fitted: FittedBack, output_px: tuple[int, int], size: float, at: tuple[float, float]
 ) -> tuple[float, float, float, float]:
     """Left, bottom, right, top, in shares of the frame, of the largest rectangle of a ratio in it, times ``size``, at
     shares of what is left over."""
-    frame = cut.size_mm[0] / cut.size_mm[1]
+    frame = fitted.size_mm[0] / fitted.size_mm[1]
     wanted = output_px[0] / output_px[1]
     wide, high = (size, size * frame / wanted) if wanted >= frame else (size * wanted / frame, size)
     left, bottom = at[0] * (1.0 - wide), at[1] * (1.0 - high)

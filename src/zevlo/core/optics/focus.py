@@ -9,7 +9,7 @@ from __future__ import annotations
 
 from math import ceil, floor, hypot, inf, log2, radians, tan
 
-from zevlo.core.optics.back import Cut
+from zevlo.core.optics.back import FittedBack
 from zevlo.core.optics.lens import image_distance_mm
 from zevlo.core.shot import Back, BlurLimit
 
@@ -74,10 +74,10 @@ def third_stop_within(f_number: float) -> float:
     return exact_f_number(floor(6.0 * log2(f_number) + 1.0e-9))
 
 
-def blur_limit_mm(limit: BlurLimit, back: Back, cut: Cut) -> float:
+def blur_limit_mm(limit: BlurLimit, back: Back, fitted: FittedBack) -> float:
     """Largest blur disc on film that counts as sharp, in mm."""
     if limit.px is not None:
-        return limit.px * cut.pixel_mm
+        return limit.px * fitted.pixel_mm
     if limit.mm is not None:
         return limit.mm
     if limit.diagonal_over is not None:
@@ -85,7 +85,7 @@ def blur_limit_mm(limit: BlurLimit, back: Back, cut: Cut) -> float:
     assert limit.print_width_mm is not None
     assert limit.seen_from_mm is not None
     on_print = limit.seen_from_mm * tan(radians(EYE_RESOLUTION_DEG))
-    return on_print * cut.size_mm[0] / limit.print_width_mm
+    return on_print * fitted.size_mm[0] / limit.print_width_mm
 
 
 def hyperfocal_mm(focal_length_mm: float, f_number: float, limit_mm: float, cosine: float = 1.0) -> float:

@@ -35,7 +35,7 @@ class Law(Hashable, Protocol):
 
     @property
     def radial(self) -> bool:
-        """Whether depths, near and far cut count from the stand; else along the lens axis."""
+        """Whether depths, near and far clip count from the stand; else along the lens axis."""
 
     @property
     def blurs(self) -> bool:
@@ -161,12 +161,12 @@ class Perspective(FromOnePoint):
 
 
 PARALLEL_FAR_M = 1.0e4
-"""How far a parallel picture without a far cut reaches at least where a matrix must name an end."""
+"""How far a parallel picture without a far clip reaches at least where a matrix must name an end."""
 
 
 @dataclass(frozen=True)
 class Parallel:
-    """x = X·w'/scale, y = Y·w'/scale: ``mm_per_metre`` is the width of the cut back over its width in the world."""
+    """x = X·w'/scale, y = Y·w'/scale: ``mm_per_metre`` is the width of the fitted back over its width in the world."""
 
     mm_per_metre: float
     radial: ClassVar[bool] = False

@@ -7,19 +7,19 @@ from math import atan2, cos, degrees, hypot, radians, sin, sqrt
 
 import numpy as np
 
-from zevlo.core.optics.back import Cut
+from zevlo.core.optics.back import FittedBack
 from zevlo.core.optics.laws import Law
 from zevlo.core.optics.lens import Window
 from zevlo.core.shot import Movements
 
 
-def shifted_window(cut: Cut, movements: Movements) -> Window:
-    """The window of a cut back after rise and cross: rise > 0 shows more of what is above."""
+def shifted_window(fitted: FittedBack, movements: Movements) -> Window:
+    """The window of a fitted back after rise and cross: rise > 0 shows more of what is above."""
     return Window(
-        left=cut.left + movements.cross_mm,
-        right=cut.right + movements.cross_mm,
-        bottom=cut.bottom + movements.rise_mm,
-        top=cut.top + movements.rise_mm,
+        left=fitted.left + movements.cross_mm,
+        right=fitted.right + movements.cross_mm,
+        bottom=fitted.bottom + movements.rise_mm,
+        top=fitted.top + movements.rise_mm,
     )
 
 
@@ -59,11 +59,11 @@ def room_mm(edge: float, most_across: float, circle_mm: float) -> float | None:
     return room if room >= 0.0 else None
 
 
-def rooms_mm(cut: Cut, movements: Movements, circle_mm: float) -> tuple[float | None, float | None]:
-    """Rise and cross that an image circle allows a cut back, each to the side it is moved to: as it is trimmed, and
+def rooms_mm(fitted: FittedBack, movements: Movements, circle_mm: float) -> tuple[float | None, float | None]:
+    """Rise and cross that an image circle allows a fitted back, each to the side it is moved to: as it is trimmed, and
     moved the other way."""
-    window = shifted_window(cut, movements)
-    up = cut.top if movements.rise_mm >= 0.0 else -cut.bottom
-    aside = cut.right if movements.cross_mm >= 0.0 else -cut.left
+    window = shifted_window(fitted, movements)
+    up = fitted.top if movements.rise_mm >= 0.0 else -fitted.bottom
+    aside = fitted.right if movements.cross_mm >= 0.0 else -fitted.left
     wide, high = max(abs(window.left), abs(window.right)), max(abs(window.bottom), abs(window.top))
     return room_mm(up, wide, circle_mm), room_mm(aside, high, circle_mm)

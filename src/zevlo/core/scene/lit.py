@@ -67,7 +67,7 @@ def radiance(
 ) -> Floats:
     """Light coming back along rays, linear RGB in cd/m², (N, 3), one path each with ``bounces`` scatterings.
 
-    ``reach`` (N,): how far the rays themselves see, to the far cut of a picture; what scatters sees all.
+    ``reach`` (N,): how far the rays themselves see, to the far clip of a picture; what scatters sees all.
     """
     rng = np.random.default_rng(seed)
     (sky, sun), sunward = _sky_and_sun(lit), lit.light.toward_sun()

@@ -1,4 +1,4 @@
-"""The back: film size, how it is cut to the ratio of the picture, its pixels, what is trimmed off, cuts of its own."""
+"""The back: film size, how the picture's ratio lies in it, its pixels, what is trimmed off, its crops."""
 
 from __future__ import annotations
 
@@ -10,15 +10,15 @@ from zevlo.core.bases import Settings
 
 MAX_OUTPUT_SIDE_PX = 32768
 Pixels = Annotated[int, Field(ge=1, le=MAX_OUTPUT_SIDE_PX)]
-MOST_CUTS = 50
+MOST_CROPS = 50
 Share = Annotated[float, Field(ge=0.0, lt=1.0)]
 Place = Annotated[float, Field(ge=0.0, le=1.0)]
-CutName = Annotated[str, Field(min_length=1, max_length=60)]
+CropName = Annotated[str, Field(min_length=1, max_length=60)]
 SideMm = Annotated[float, Field(ge=0.5, le=2000.0)]
 Enlarge = Annotated[float, Field(ge=1.0, le=100.0)]
 Dpi = Annotated[float, Field(ge=10.0, le=4800.0)]
 Bleed = Annotated[float, Field(ge=0.0, le=100.0)]
-Kept = Literal["inside", "width", "height"]
+Fit = Literal["inside", "width", "height"]
 
 
 class Trim(Settings):
@@ -40,10 +40,10 @@ class Trim(Settings):
         return self
 
 
-class NamedCut(Settings):
+class Crop(Settings):
     """A picture of its own out of the shot's frame: the largest of its ratio, times ``size``."""
 
-    name: CutName
+    name: CropName
     """What it is called; no two of a back are called the same."""
     output_px: tuple[Pixels, Pixels]
     """Width and height of its picture."""
@@ -54,21 +54,21 @@ class NamedCut(Settings):
 
 
 class Back(Settings):
-    """Film size, how it is cut to the output ratio, and the output size in pixels."""
+    """Film size, how the picture lies in it, and the output size in pixels."""
 
     width_mm: SideMm = 36.0
     """Width of the film."""
     height_mm: SideMm = 24.0
     """Height of the film."""
-    cut: Kept = "inside"
-    """How it is cut to the ratio of the picture: the largest within it, or with a side kept whole."""
+    fit: Fit = "inside"
+    """How the ratio of the picture lies in it: the largest within it, or with a side kept whole."""
     output_px: tuple[Pixels, Pixels] = (1920, 1080)
     """Width and height of the picture, before trimming."""
     enlarge: Enlarge = 1.0
-    """How many times the picture is enlarged out of the cut film."""
+    """How many times the picture is enlarged out of the fitted back."""
     trim: Trim = Trim()
     """What is taken off each side of the picture."""
-    cuts: tuple[NamedCut, ...] = Field((), max_length=MOST_CUTS)
+    crops: tuple[Crop, ...] = Field((), max_length=MOST_CROPS)
     """Pictures of their own out of this one."""
     dpi: Dpi = 300.0
     """Pixels per inch of a print on paper; no picture is other for it."""
@@ -76,8 +76,8 @@ class Back(Settings):
     """What a printer cuts off each side of such a print, part of the picture until then."""
 
     @model_validator(mode="after")
-    def _cuts_have_names(self) -> Self:
-        names = [cut.name for cut in self.cuts]
+    def _crops_have_names(self) -> Self:
+        names = [crop.name for crop in self.crops]
         if len(set(names)) < len(names):
-            raise ValueError("two cuts have the same name")
+            raise ValueError("two crops have the same name")
         return self

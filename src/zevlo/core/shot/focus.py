@@ -53,7 +53,7 @@ BLUR_LIMITS = (
 )
 
 
-class FocusOn(Settings):
+class FollowFocus(Settings):
     """What the focus is kept on, wherever the camera goes."""
 
     part: PartId | None = None
@@ -114,7 +114,7 @@ class Focus(Settings):
     squeeze: float = Field(0.0, ge=0.0, le=MOST_SQUEEZE)
     """Share of the blur's disc that the edge of the barrel hides in the corner of the back; the picture is as bright
     for that."""
-    on: FocusOn | None = None
+    follow: FollowFocus | None = None
     """What is kept sharp as the camera moves; null: the distance stays."""
     stack: Stack | None = None
     """What a stack of pictures is to cover; null: one picture."""

@@ -85,7 +85,7 @@ class Lens(Settings):
     cutting_plane: Opening | None = None
     """Opens the set: null shows all of it."""
     scale_m: float | None = Field(None, ge=NARROWEST_M, le=WIDEST_M)
-    """Of a parallel picture alone: metres across the width of the cut back, before trim and enlarge, at any
+    """Of a parallel picture alone: metres across the width of the fitted back, before trim and enlarge, at any
     distance."""
     distortion: Distortion = Distortion()
     """Of perspective alone: barrel, pincushion."""

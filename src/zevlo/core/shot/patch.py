@@ -7,14 +7,24 @@ from __future__ import annotations
 
 from typing import Any
 
-from pydantic import Field, create_model
+from pydantic import Field, create_model, model_validator
 
 from zevlo.core.bases import Settings
 from zevlo.core.shot import BlurLimit, FollowAim, Shot
 from zevlo.core.shot.lens import Opening
+from zevlo.core.shot.upgrade import upgraded
 
 AS_A_WHOLE: tuple[type[Settings], ...] = (BlurLimit, FollowAim, Opening)
 """Groups whose keys only mean something together: a part of one is never laid on another."""
+
+
+class _Patch(Settings):
+    """Some keys of a shot, of this format or an older one."""
+
+    @model_validator(mode="before")
+    @classmethod
+    def _of_an_older_format(cls, told: object) -> object:
+        return upgraded(told)
 
 
 def partial_of(model: type[Settings]) -> type[Settings]:
@@ -25,7 +35,8 @@ def partial_of(model: type[Settings]) -> type[Settings]:
         if isinstance(kind, type) and issubclass(kind, Settings) and kind not in AS_A_WHOLE:
             kind = partial_of(kind)
         fields[name] = (kind, _absent(field))
-    return create_model(f"{model.__name__}Patch", __base__=Settings, __doc__=model.__doc__, **fields)
+    base = _Patch if model is Shot else Settings
+    return create_model(f"{model.__name__}Patch", __base__=base, __doc__=model.__doc__, **fields)
 
 
 def _absent(field: Any) -> Any:

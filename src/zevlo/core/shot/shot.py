@@ -1,4 +1,4 @@
-"""The shot: one camera with all its settings, as the open format ``zevlo.shot/1``, put together from its groups.
+"""The shot: one camera with all its settings, as the open format ``zevlo.shot/2``, put together from its groups.
 
 Keys and defaults are those of ``docs/shot-format.md``.
 """
@@ -16,16 +16,17 @@ from zevlo.core.shot.focus import Focus
 from zevlo.core.shot.guides import Guides
 from zevlo.core.shot.left_out import LeftOut
 from zevlo.core.shot.lens import Lens
-from zevlo.core.shot.light import LightName
+from zevlo.core.shot.light import ShotLight
 from zevlo.core.shot.limits import nearest_focus_m, turn_cosine
 from zevlo.core.shot.movements import Movements
 from zevlo.core.shot.stand import Stand
+from zevlo.core.shot.upgrade import upgraded
 
 
 class Shot(Settings):
     """One camera with all its settings: a picture any renderer or photographer could set up again."""
 
-    schema_: Literal["zevlo.shot/1"] = Field("zevlo.shot/1", alias="schema")
+    schema_: Literal["zevlo.shot/2"] = Field("zevlo.shot/2", alias="schema")
     name: str = Field("Shot", min_length=1, max_length=120)
     stand: Stand = Stand()
     lens: Lens = Lens()
@@ -34,12 +35,17 @@ class Shot(Settings):
     focus: Focus = Focus()
     exposure: Exposure = Exposure()
     guides: Guides = Guides()
-    light: LightName | None = None
-    """The name of one of the project's light setups; null is its first."""
+    light: ShotLight | None = None
+    """One of the project's light setups; null is its first."""
     left_out: LeftOut = ()
     """Parts of the set it does not show, by their ids."""
 
     model_config = ConfigDict(populate_by_name=True)
+
+    @model_validator(mode="before")
+    @classmethod
+    def _of_an_older_format(cls, told: object) -> object:
+        return upgraded(told)
 
     @model_validator(mode="after")
     def _focus_outside_the_lens(self) -> Shot:

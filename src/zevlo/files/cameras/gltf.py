@@ -30,7 +30,7 @@ USUAL_NEAR_M = 0.05
 USUAL_HEIGHT_MM = 24.0
 """Height of the film of cameras that tell an angle alone."""
 _FARTHEST = 1.0e6
-"""What a parallel camera without a far cut is told to end at: it must end somewhere."""
+"""What a parallel camera without a far clip is told to end at: it must end somewhere."""
 
 
 def write_gltf(cameras: Sequence[Carried]) -> bytes:

@@ -49,7 +49,7 @@ def _row(camera: Carried, world: Receiver) -> list[Any]:
     if shot is not None:
         pose = resolve(shot.stand)
         angles = (pose.heading_deg, pose.pitch_deg, pose.roll_deg)
-    # An empty cell is no far cut, and no stop: everything is sharp.
+    # An empty cell is no far clip, and no stop: everything is sharp.
     f_number, far_m = (None if value == inf else value for value in (camera.f_number, camera.far_m))
     return [
         camera.name, camera.key, *m[:3, 3].tolist(), *m[:3, 0].tolist(), *m[:3, 1].tolist(), *angles,

@@ -26,7 +26,7 @@ from zevlo.files.cameras.few import each
 
 ROOT = "/Shots"
 ENDLESS_M = 1.0e6
-"""Where a camera ends that has no far cut: one in OpenUSD must."""
+"""Where a camera ends that has no far clip: one in OpenUSD must."""
 _MM_A_TENTH = 100.0
 """Apertures and focal lengths are in tenths of the stage's unit: mm of a tenth of a metre."""
 

@@ -22,11 +22,11 @@ export function OrderLine({ one, now, endings, own, setOwn, single, setSingle, k
   const sizes = (now.length > 0 ? now.map(({ size_px }) => size_px) : [one.px]).map(([width, height]) => `${width} × ${height} px`);
   const chosen = now.length > 0, against = [...new Set(now.flatMap((each) => each.against))], holds = now.flatMap(({ holds: words }, n) => (words === null ? [] : now.length > 1 ? `${words}: does for ${sizes[n]}` : words));
   return (
-    <Line data-cut={one.cut ?? undefined} data-in={chosen ? true : undefined}>
+    <Line data-crop={one.crop ?? undefined} data-in={chosen ? true : undefined}>
       <What value={one.key} aria-label={`${one.number}, ${one.name}`}>
         <i>{one.thumbnail && <img src={one.thumbnail} alt="" loading="lazy" />}</i>
         <span>
-          <b>{one.cut === null ? `${one.number}  ${one.name}` : one.name}</b>
+          <b>{one.crop === null ? `${one.number}  ${one.name}` : one.name}</b>
           <small>{one.line}</small>
           {now.map(({ called }) => <small key={called}>{called}.{endings.join(", .")}</small>)}
         </span>

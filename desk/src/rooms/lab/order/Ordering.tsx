@@ -43,14 +43,14 @@ export function Ordering({ project, prints, lab, draft, draw, write, placing, pl
           <h1>A new order</h1>
           <span>what is ticked is made, nothing else</span>
           <div className="end">
-            <Plain onPress={() => choose(all.filter(({ cut }) => cut === null))}>All frames</Plain>
-            <Plain onPress={() => choose(all)}>Cuts too</Plain>
+            <Plain onPress={() => choose(all.filter(({ crop }) => crop === null))}>All frames</Plain>
+            <Plain onPress={() => choose(all)}>Crops too</Plain>
             <Plain onPress={() => choose(all.filter(({ holds }) => !holds))}>Only what no final shows</Plain>
             <Plain isDisabled={draft.chosen.length === 0} onPress={() => choose([])}>None</Plain>
             <Find aria-label="Find a picture" placeholder="Find a picture" value={wanted} onChange={(e) => want(e.target.value)} />
           </div>
         </header>
-        {shown.length === 0 && <Empty style={{ paddingTop: 40 }}>{all.length === 0 ? <><b>No shots yet</b>Finals are made of shots: place one in Frame.</> : <><b>No such picture</b>No shot and no cut is called that.</>}</Empty>}
+        {shown.length === 0 && <Empty style={{ paddingTop: 40 }}>{all.length === 0 ? <><b>No shots yet</b>Finals are made of shots: place one in Frame.</> : <><b>No such picture</b>No shot and no crop is called that.</>}</Empty>}
         <Lines value={draft.chosen} onChange={(chosen) => draw({ chosen })} aria-label="Pictures">
           {shown.map((one) => (
             <OrderLine key={one.key} one={one} now={answers.get(one.key) ?? []} endings={expected?.endings ?? []}

@@ -9,7 +9,7 @@ export const FIRST_SIZES: Record<Size["kind"], Size> = { own: { kind: "own" }, l
 const TRIED_PX = 480;
 
 /** A picture that could be made, and what its last final says of it. */
-export interface Printable { key: string; shot: string; cut: string | null; number: number; name: string; line: string; px: [number, number]; thumbnail: string | null; stack: boolean; made: string | null; holds: boolean }
+export interface Printable { key: string; shot: string; crop: string | null; number: number; name: string; line: string; px: [number, number]; thumbnail: string | null; stack: boolean; made: string | null; holds: boolean }
 
 /** An order that is being put together. */
 export interface Draft {
@@ -25,10 +25,10 @@ export interface Draft {
   pattern: string;
 }
 
-export const keyOf = (one: { shot: string; cut?: string | null }) => `${one.shot}|${one.cut ?? ""}`;
+export const keyOf = (one: { shot: string; crop?: string | null }) => `${one.shot}|${one.crop ?? ""}`;
 
 /** What there is of each picture: one of each size it is in. */
-export function ofEach<T extends { shot: string; cut?: string | null }>(all: T[]): Map<string, T[]> {
+export function ofEach<T extends { shot: string; crop?: string | null }>(all: T[]): Map<string, T[]> {
   const found = new Map<string, T[]>();
   for (const one of all) found.set(keyOf(one), [...(found.get(keyOf(one)) ?? []), one]);
   return found;
@@ -42,24 +42,24 @@ const draftKey = (project: string) => `zevlo-new-order-${project}`;
 export const draftOf = (project: string): Draft | null => keptInTab<Draft>(draftKey(project));
 export const keepDraft = (project: string, draft: Draft | null) => keepInTab(draftKey(project), draft);
 
-/** All a project could print: each shot whole, and under it its cuts. */
+/** All a project could print: each shot whole, and under it its crops. */
 export function printable(project: Project, prints: PrintRow[]): Printable[] {
   const finals = new Map<string, PrintRow>();
   for (const print of prints) if (print.kind === "final" && print.state === "done") {
-    const key = keyOf({ shot: print.shot_id, cut: print.cut }), before = finals.get(key);
+    const key = keyOf({ shot: print.shot_id, crop: print.crop }), before = finals.get(key);
     if (!before || (before.stale && !print.stale)) finals.set(key, print);
   }
-  const one = (row: Project["shots"][number], n: number, cut: Project["shots"][number]["cuts"][number] | null): Printable => {
-    const key = keyOf({ shot: row.id, cut: cut?.name }), final = finals.get(key);
+  const one = (row: Project["shots"][number], n: number, crop: Project["shots"][number]["crops"][number] | null): Printable => {
+    const key = keyOf({ shot: row.id, crop: crop?.name }), final = finals.get(key);
     return {
-      key, shot: row.id, cut: cut?.name ?? null, number: n + 1, name: cut ? `${row.shot.name}, ${cut.name}` : row.shot.name,
-      line: cut ? "from the same stand and lens" : (row.kept && row.take ? `take ${row.take.number} · ` : "") + row.line,
-      px: cut?.output_px ?? row.frame_px, thumbnail: (cut ?? row).thumbnail ?? null, stack: row.shot.focus.stack != null,
+      key, shot: row.id, crop: crop?.name ?? null, number: n + 1, name: crop ? `${row.shot.name}, ${crop.name}` : row.shot.name,
+      line: crop ? "from the same stand and lens" : (row.kept && row.take ? `take ${row.take.number} · ` : "") + row.line,
+      px: crop?.output_px ?? row.frame_px, thumbnail: (crop ?? row).thumbnail ?? null, stack: row.shot.focus.stack != null,
       made: final ? `Printed ${day(final.ordered)}, ${final.size[0]} × ${final.size[1]} px. ${final.stale ?? "Unchanged since"}` : null,
       holds: !!final && !final.stale,
     };
   };
-  return project.shots.flatMap((row, n) => [one(row, n, null), ...row.cuts.map((cut) => one(row, n, cut))]);
+  return project.shots.flatMap((row, n) => [one(row, n, null), ...row.crops.map((crop) => one(row, n, crop))]);
 }
 
 /** Each size once. */
@@ -94,7 +94,7 @@ export function begun(project: Project, prints: PrintRow[], lab: Lab, again: Ord
 export function orderIn(draft: Draft, all: Printable[]): Order | null {
   const [size = FIRST_SIZES.own] = draft.sizes;
   const pictures = all.filter(({ key }) => draft.chosen.includes(key)).flatMap((one) => distinct(draft.own[one.key] ?? draft.sizes).map((own): Wanted => ({
-    shot: one.shot, cut: one.cut, size: own === size ? null : own, stacked: one.stack && !draft.single.includes(one.key),
+    shot: one.shot, crop: one.crop, size: own === size ? null : own, stacked: one.stack && !draft.single.includes(one.key),
   })));
   return pictures.length > 0 ? { pictures, size, quality: draft.quality, formats: draft.formats, pattern: draft.pattern } : null;
 }

@@ -11,7 +11,7 @@ export const Left = styled.section`display: grid; grid-template-rows: auto minma
   > header { display: flex; gap: 12px; align-items: baseline; flex-wrap: wrap; padding-bottom: 8px; border-bottom: 1px solid ${line}; h1 { font-size: 15px; font-weight: 700; } > span { color: ${quiet}; } .end { margin-left: auto; display: flex; gap: 2px; align-items: center; white-space: nowrap; input { width: 136px; min-width: 0; } } }`;
 export const Lines = styled(Checks)`display: block; overflow: auto; padding-bottom: 30px; position: relative;`;
 export const Line = styled.div`display: grid; grid-template-columns: minmax(260px, 1fr) 168px minmax(170px, 0.62fr); gap: 18px; align-items: center; border-bottom: 1px solid ${line}; padding: 8px 0;
-  &[data-cut] > label { margin-left: 34px; } &:not([data-in]) > div { color: ${quiet}; }
+  &[data-crop] > label { margin-left: 34px; } &:not([data-in]) > div { color: ${quiet}; }
   .told { display: grid; gap: 1px; justify-items: start; color: ${quiet}; .mind { color: ${ochre}; font-weight: 500; } .well { color: ${spruce}; font-weight: 500; } }`;
 export const What = styled(Check)`grid-template-columns: 18px 92px minmax(0, 1fr); gap: 14px; align-items: center; padding: 2px; &::before { margin: 0; }
   i { display: grid; place-items: center; height: 58px; img { display: block; max-width: 92px; max-height: 58px; } } b { font-weight: 650; display: block; overflow-wrap: anywhere; }`;

@@ -1,8 +1,8 @@
-"""Back: film size, how it is cut to the output ratio, the output size in pixels, trim and cuts of its own."""
+"""Back: film size, how the picture lies in it, the output size in pixels, trim and crops of its own."""
 
 from __future__ import annotations
 
-from zevlo.core.instruments.back.crops import CutAway, CutBy, CutCorner, CutsAdd, CutSize
+from zevlo.core.instruments.back.crops import CropAway, CropBy, CropCorner, CropsAdd, CropSize
 from zevlo.core.instruments.back.one_side import SideTo
 from zevlo.core.instruments.back.other_back import FocalKeep
 from zevlo.core.instruments.back.sheet import differs, shows, tell
@@ -13,20 +13,20 @@ from zevlo.core.shot import Shot
 
 
 def _back_of(source: Shot, target: Shot, _: WorkingSet) -> Shot:
-    return target.model_copy(update={"back": source.back.model_copy(update={"cuts": target.back.cuts})})
+    return target.model_copy(update={"back": source.back.model_copy(update={"crops": target.back.crops})})
 
 
-def _cuts_of(source: Shot, target: Shot, _: WorkingSet) -> Shot:
-    return target.model_copy(update={"back": target.back.model_copy(update={"cuts": source.back.cuts})})
+def _crops_of(source: Shot, target: Shot, _: WorkingSet) -> Shot:
+    return target.model_copy(update={"back": target.back.model_copy(update={"crops": source.back.crops})})
 
 
 BACK = Instrument(
     key="back",
     name="Back",
-    gestures=(FocalKeep, EdgeTo, TrimRatio, WholeFrame, SideTo, CutsAdd, CutBy, CutCorner, CutSize, CutAway),
+    gestures=(FocalKeep, EdgeTo, TrimRatio, WholeFrame, SideTo, CropsAdd, CropBy, CropCorner, CropSize, CropAway),
     part=SheetPart("back", tell),
     differs=differs,
     shows=shows,
     sharp_too=True,
-    copied=(Copied("back", "Back and size", _back_of), Copied("cuts", "Cuts", _cuts_of)),
+    copied=(Copied("back", "Back and size", _back_of), Copied("crops", "Crops", _crops_of)),
 )

@@ -14,7 +14,7 @@ from zevlo.core.camera.from_shot import camera_of, film_distance_mm, width_befor
 from zevlo.core.camera.on_paper import Side, side_of_frame, side_of_wedge
 from zevlo.core.constraints.same_picture import behind
 from zevlo.core.instruments.instrument import Gesture, Scene
-from zevlo.core.optics.back import Cut, cut_back
+from zevlo.core.optics.back import FittedBack, fit_back
 from zevlo.core.optics.laws import CannotReach
 from zevlo.core.refused import Refused
 from zevlo.core.shot import Shot
@@ -42,13 +42,13 @@ class SideTo(Gesture):
     """What gives way to see more than the whole frame, null: nothing; to see less, the side is trimmed."""
 
     def follow(self, shot: Shot, scene: Scene) -> Shot:
-        cut, side = cut_back(shot.back), side_of_frame(camera_of(shot), self.side)
+        fitted, side = fit_back(shot.back), side_of_frame(camera_of(shot), self.side)
         across = side in ("left", "right")
         shift = shot.movements.cross_mm if across else shot.movements.rise_mm
         out = 1.0 if side in ("right", "top") else -1.0
-        half = cut.whole_mm[0 if across else 1] / 2.0
+        half = fitted.whole_mm[0 if across else 1] / 2.0
         off = dict(zip(_SIDES, taken_off(shot.back), strict=True))
-        off[side] = round((half - out * (_film_through(shot, self) - shift)) / cut.pixel_mm)
+        off[side] = round((half - out * (_film_through(shot, self) - shift)) / fitted.pixel_mm)
         columns, rows = shot.back.output_px
         if off["left"] + off["right"] >= columns or off["bottom"] + off["top"] >= rows:
             raise Refused("The sides of the wedge have to stay apart.")
@@ -57,10 +57,10 @@ class SideTo(Gesture):
 
 def taken_off(back: Back) -> Taken:
     """What of a back's picture is trimmed off."""
-    (columns, rows), cut = back.output_px, cut_back(back)
-    left = round((cut.left + cut.whole_mm[0] / 2.0) / cut.pixel_mm)
-    bottom = round((cut.bottom + cut.whole_mm[1] / 2.0) / cut.pixel_mm)
-    wide, high = cut.output_px
+    (columns, rows), fitted = back.output_px, fit_back(back)
+    left = round((fitted.left + fitted.whole_mm[0] / 2.0) / fitted.pixel_mm)
+    bottom = round((fitted.bottom + fitted.whole_mm[1] / 2.0) / fitted.pixel_mm)
+    wide, high = fitted.output_px
     return left, columns - left - wide, bottom, rows - bottom - high
 
 
@@ -77,29 +77,29 @@ def _trim(output_px: tuple[int, int], taken: Taken) -> Trim:
     return Trim(left=left / columns, right=right / columns, bottom=bottom / rows, top=top / rows)
 
 
-def _grown(shot: Shot, taken: Taken) -> tuple[Cut, tuple[int, int], tuple[float, float]]:
-    """The cut back as it is; the pixels of the whole picture with what is seen more; where its middle then is on the
+def _grown(shot: Shot, taken: Taken) -> tuple[FittedBack, tuple[int, int], tuple[float, float]]:
+    """The fitted back as it is; the pixels of the whole picture with what is seen more; where its middle then is on the
     film, in mm from the lens axis."""
-    cut, (columns, rows) = cut_back(shot.back), shot.back.output_px
+    fitted, (columns, rows) = fit_back(shot.back), shot.back.output_px
     left, right, bottom, top = (max(0, -off) for off in taken)
     middle = (
-        shot.movements.cross_mm + (right - left) / 2.0 * cut.pixel_mm,
-        shot.movements.rise_mm + (top - bottom) / 2.0 * cut.pixel_mm,
+        shot.movements.cross_mm + (right - left) / 2.0 * fitted.pixel_mm,
+        shot.movements.rise_mm + (top - bottom) / 2.0 * fitted.pixel_mm,
     )
-    return cut, (columns + left + right, rows + bottom + top), middle
+    return fitted, (columns + left + right, rows + bottom + top), middle
 
 
 def _by_back(shot: Shot, taken: Taken) -> Shot:
     """A larger back behind the same lens, with as many more pixels."""
-    cut, (columns, rows), (cross, rise) = _grown(shot, taken)
+    fitted, (columns, rows), (cross, rise) = _grown(shot, taken)
     if max(columns, rows) > MAX_OUTPUT_SIDE_PX:
         raise Refused(f"A picture has up to {MAX_OUTPUT_SIDE_PX} pixels a side.")
-    whole_pixel = cut.pixel_mm * shot.back.enlarge
+    whole_pixel = fitted.pixel_mm * shot.back.enlarge
     back = shot.back.model_copy(
         update={
             "width_mm": columns * whole_pixel,
             "height_mm": rows * whole_pixel,
-            "cut": "inside",
+            "fit": "inside",
             "output_px": (columns, rows),
             "trim": _trim((columns, rows), taken),
         }
@@ -114,7 +114,7 @@ def _by_back(shot: Shot, taken: Taken) -> Shot:
 
 def _by_lens(shot: Shot, taken: Taken) -> Shot:
     """A shorter lens before the same back; what that sees too much is trimmed off."""
-    cut, (wide, high), (cross, rise) = _grown(shot, taken)
+    fitted, (wide, high), (cross, rise) = _grown(shot, taken)
     columns, rows = shot.back.output_px
     shrunk = min(columns / wide, rows / high)
     left, right, bottom, top = (round(max(0, off) * shrunk) for off in taken)
@@ -123,8 +123,8 @@ def _by_lens(shot: Shot, taken: Taken) -> Shot:
     at_right, at_top = spare_across - at_left, spare_up - at_bottom
     trim = _trim((columns, rows), (left + at_left, right + at_right, bottom + at_bottom, top + at_top))
     # An odd pixel goes to one side; the middle stays where it was all the same.
-    cross = cross * shrunk + (at_right - at_left) / 2.0 * cut.pixel_mm
-    rise = rise * shrunk + (at_top - at_bottom) / 2.0 * cut.pixel_mm
+    cross = cross * shrunk + (at_right - at_left) / 2.0 * fitted.pixel_mm
+    rise = rise * shrunk + (at_top - at_bottom) / 2.0 * fitted.pixel_mm
     shifts = shot.movements.shifted_to(rise, cross)
     after = shot.with_groups(back=shot.back.model_copy(update={"trim": trim}), movements=shifts)
     if shot.lens.scale_m is not None:

@@ -11,11 +11,11 @@ from zevlo.core.constraints.same_picture import on_back
 from zevlo.core.instruments.instrument import Gesture, Scene
 from zevlo.core.optics.picture_size import px_on_paper, sides_held
 from zevlo.core.shot import Shot
-from zevlo.core.shot.back import Back, Bleed, Dpi, Enlarge, Kept, Pixels, SideMm, Trim
+from zevlo.core.shot.back import Back, Bleed, Dpi, Enlarge, Fit, Pixels, SideMm, Trim
 from zevlo.core.shot.lens import with_scale
 
 PaperMm = Annotated[float, Field(ge=1.0, le=10_000.0)]
-_OTHER_SIDE: dict[Kept, Kept] = {"inside": "inside", "width": "height", "height": "width"}
+_OTHER_SIDE: dict[Fit, Fit] = {"inside": "inside", "width": "height", "height": "width"}
 
 
 class FocalKeep(Gesture):
@@ -24,11 +24,11 @@ class FocalKeep(Gesture):
 
     kind: Literal["focal_keep"] = "focal_keep"
     what: Literal["lens", "angle"] = "lens"
-    """What stays: the lens; or the angle of view across the side that the cut keeps, and with it the framing. Enlarging
+    """What stays: the lens; or the angle of view across the side that the fit keeps, and with it the framing. Enlarging
     is tighter whichever stays, with lens and stand untouched."""
     width_mm: SideMm | None = None
     height_mm: SideMm | None = None
-    cut: Kept | None = None
+    fit: Fit | None = None
     enlarge: Enlarge | None = None
     output_px: tuple[Pixels, Pixels] | None = None
     wide_px: Pixels | None = None
@@ -53,7 +53,7 @@ class FocalKeep(Gesture):
     def _back(self, old: Back) -> Back:
         told = {
             name: getattr(self, name)
-            for name in ("width_mm", "height_mm", "cut", "enlarge", "dpi", "bleed_mm")
+            for name in ("width_mm", "height_mm", "fit", "enlarge", "dpi", "bleed_mm")
             if getattr(self, name) is not None
         }
         back = old.model_copy(update=told)
@@ -87,7 +87,7 @@ def _turned(back: Back) -> Back:
             "width_mm": back.height_mm,
             "height_mm": back.width_mm,
             "output_px": (rows, columns),
-            "cut": _OTHER_SIDE[back.cut],
+            "fit": _OTHER_SIDE[back.fit],
             "trim": Trim(left=trim.top, right=trim.bottom, top=trim.right, bottom=trim.left),
         }
     )

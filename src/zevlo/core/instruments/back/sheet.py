@@ -6,13 +6,13 @@ from zevlo.core.bases import SheetGroup
 from zevlo.core.camera.camera import Frame
 from zevlo.core.instruments.back.crops import picture_of
 from zevlo.core.instruments.instrument import Asked, Called, Shown
-from zevlo.core.optics.back import Cut, cut_back, format_name, ratio_name
+from zevlo.core.optics.back import FittedBack, fit_back, format_name, ratio_name
 from zevlo.core.optics.picture_size import mm_on_paper
 from zevlo.core.shot import Back, Shot
 
 
-class CutSheet(SheetGroup):
-    """A cut as it lies in the frame."""
+class CropSheet(SheetGroup):
+    """A crop as it lies in the frame."""
 
     name: str
     frame: tuple[float, float, float, float]
@@ -28,7 +28,7 @@ class BackSheet(SheetGroup):
     format: str
     """The trade's name of the film size."""
     ratio: str
-    cut_mm: tuple[float, float]
+    fitted_mm: tuple[float, float]
     """Width and height of the film that makes the picture."""
     pixel_mm: float
     """Side of one output pixel on the film."""
@@ -37,33 +37,33 @@ class BackSheet(SheetGroup):
     trimmed: bool
     """Whether anything is trimmed off."""
     film_px: tuple[float, float]
-    """How many pixels of the film are left for it, were all of the cut film as fine as the picture."""
+    """How many pixels of the film are left for it, were all of the fitted film as fine as the picture."""
     blur_px: float
     """How large in the picture one of those pixels is: what was sharp to a pixel is that soft."""
     print_mm: tuple[float, float]
     """How large it is in print, its bleed with it."""
     bleed: Frame | None
     """What is left of it, in shares of the frame, when the bleed is cut off; null where there is none."""
-    cuts: list[CutSheet]
+    crops: list[CropSheet]
 
 
 def tell(asked: Asked) -> BackSheet:
     """The back in use."""
-    cut, back = asked.cut, asked.shot.back
-    columns, rows = cut.output_px
+    fitted, back = asked.fitted, asked.shot.back
+    columns, rows = fitted.output_px
     wide, high = mm_on_paper(columns, back.dpi), mm_on_paper(rows, back.dpi)
     return BackSheet(
         format=format_name(back.width_mm, back.height_mm),
         ratio=ratio_name(columns, rows),
-        cut_mm=cut.size_mm,
-        pixel_mm=cut.pixel_mm,
-        output_px=cut.output_px,
-        trimmed=cut.output_px != back.output_px,
+        fitted_mm=fitted.size_mm,
+        pixel_mm=fitted.pixel_mm,
+        output_px=fitted.output_px,
+        trimmed=fitted.output_px != back.output_px,
         film_px=(columns / back.enlarge, rows / back.enlarge),
         blur_px=back.enlarge,
         print_mm=(wide, high),
         bleed=_bleed(back, wide, high),
-        cuts=[_cut(asked.shot, one.name, cut) for one in back.cuts],
+        crops=[_crop(asked.shot, one.name, fitted) for one in back.crops],
     )
 
 
@@ -72,15 +72,15 @@ def _bleed(back: Back, wide_mm: float, high_mm: float) -> Frame | None:
     return (across, up, 1.0 - across, 1.0 - up) if 0.0 < max(across, up) < 0.5 else None
 
 
-def _cut(shot: Shot, name: str, whole: Cut) -> CutSheet:
+def _crop(shot: Shot, name: str, whole: FittedBack) -> CropSheet:
     frame, output_px = picture_of(shot, name)
     (columns, rows), enlarge = whole.output_px, shot.back.enlarge
     film_px = ((frame[2] - frame[0]) * columns / enlarge, (frame[3] - frame[1]) * rows / enlarge)
-    return CutSheet(name=name, frame=frame, output_px=output_px, film_px=film_px)
+    return CropSheet(name=name, frame=frame, output_px=output_px, film_px=film_px)
 
 
 def differs(before: Shot, after: Shot, _: Called) -> list[str]:
-    """Another film size, ratio, size in pixels, or cut."""
+    """Another film size, ratio, size in pixels, or fitted."""
     a, b = before.back, after.back
     words = []
     if (a.width_mm, a.height_mm) != (b.width_mm, b.height_mm):
@@ -92,17 +92,17 @@ def differs(before: Shot, after: Shot, _: Called) -> list[str]:
     if a.enlarge != b.enlarge:
         words.append(f"enlarged {a.enlarge:.3g} → {b.enlarge:.3g} times")
     if a.trim != b.trim:
-        words.append("trimmed otherwise" if cut_back(b).output_px != b.output_px else "the whole frame")
-    if a.cut != b.cut:
+        words.append("trimmed otherwise" if fit_back(b).output_px != b.output_px else "the whole frame")
+    if a.fit != b.fit:
         words.append("cut otherwise")
     if (a.dpi, a.bleed_mm) != (b.dpi, b.bleed_mm):
         words.append("printed otherwise")
-    if a.cuts != b.cuts:
-        words.append(f"cuts {len(a.cuts)} → {len(b.cuts)}" if len(a.cuts) != len(b.cuts) else "other cuts")
+    if a.crops != b.crops:
+        words.append(f"crops {len(a.crops)} → {len(b.crops)}" if len(a.crops) != len(b.crops) else "other crops")
     return words
 
 
 def shows(shot: Shot) -> Shown:
     """The film in use."""
-    cut = cut_back(shot.back)
-    return tuple(round(side, 9) for side in (cut.left, cut.right, cut.bottom, cut.top))
+    fitted = fit_back(shot.back)
+    return tuple(round(side, 9) for side in (fitted.left, fitted.right, fitted.bottom, fitted.top))

@@ -8,7 +8,7 @@ from pydantic import Field
 
 from zevlo.core.instruments.back.one_side import GivesWay, taken_off, with_taken_off
 from zevlo.core.instruments.instrument import Gesture, Scene
-from zevlo.core.optics.back import cut_back
+from zevlo.core.optics.back import fit_back
 from zevlo.core.shot import Shot
 from zevlo.core.shot.back import Pixels, Trim
 
@@ -33,7 +33,7 @@ class EdgeTo(Gesture):
 
     def follow(self, shot: Shot, scene: Scene) -> Shot:
         left, right, bottom, top = taken_off(shot.back)
-        (columns, rows), (wide, high) = shot.back.output_px, cut_back(shot.back).output_px
+        (columns, rows), (wide, high) = shot.back.output_px, fit_back(shot.back).output_px
         stays_x, stays_y = (0.5 if self.both else _STAYS[side] for side in (self.x, self.y))
         most_x, most_y = _most(stays_x, left, right, wide), _most(stays_y, bottom, top, high)
         grown_x, grown_y = _grown(self.x, self.to[0], self.both), _grown(self.y, self.to[1], self.both)

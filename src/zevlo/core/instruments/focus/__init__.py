@@ -9,7 +9,7 @@ from zevlo.core.instruments.focus.distance import (
     FocusOnBarrel,
     FocusOnPaper,
     FocusTo,
-    FollowFocus,
+    FollowFocusPart,
     FollowFocusSeen,
     LetFocusGo,
 )
@@ -31,12 +31,12 @@ FOCUS = Instrument(
     key="focus",
     name="Focus",
     gestures=(
-        FocusAt, FocusTo, FocusOnPaper, FocusOnBarrel, FocusHyperfocal, FollowFocus, FollowFocusSeen, LetFocusGo,
+        FocusAt, FocusTo, FocusOnPaper, FocusOnBarrel, FocusHyperfocal, FollowFocusPart, FollowFocusSeen, LetFocusGo,
         SharpTo, SharpOnPaper, StopTo, StopByBracket, SharpBetween, SharpPoints, PartSharp, PartSharpSeen,
         EverythingSharp, SoftWhileSharp, PinProbe, ProbeAway,
         SharpAnyhow, StackBetween, StackPoints, StackPartSeen, StackAway,
     ),
-    part=SheetPart("focus", tell, lambda shot: bool(shot.focus.probes) or shot.focus.on is not None),
+    part=SheetPart("focus", tell, lambda shot: bool(shot.focus.probes) or shot.focus.follow is not None),
     differs=differs,
     shows=shows,
     copied=(group_copied("focus", "Focus and stop"),),

@@ -29,7 +29,7 @@ from zevlo.core.instruments.focus.stop_solver import (
 from zevlo.core.instruments.instrument import Gesture, Scene
 from zevlo.core.measures import length_words
 from zevlo.core.optics import focus, lens
-from zevlo.core.optics.back import FORMATS, cut_back
+from zevlo.core.optics.back import FORMATS, fit_back
 from zevlo.core.refused import Refused
 from zevlo.core.shot import Shot
 from zevlo.core.shot.back import SideMm
@@ -112,7 +112,7 @@ def _farther(shot: Shot, by_m: float, asked: SharpAsked) -> tuple[Shot, SharpAsk
 
     if asked.points is None:
         asked = SharpAsked(near_per_m=off(asked.near_per_m), far_per_m=off(asked.far_per_m))
-    by, was = -by_m * pose.forward, shot.movements.as_it_was
+    by, was = -by_m * pose.forward, shot.movements.before_straightening
     return from_elsewhere(shot, by, subject, attitude, was, ready, lambda one: _focused_for(one, asked)), asked
 
 
@@ -128,7 +128,7 @@ def _stop_for_stack(shot: Shot) -> float:
     n = shot.focus.f_number or focus.WIDEST_OFFERED
     u, f = shot.focus.distance_m * 1000.0, shot.lens.focal_length_mm
     ring = focus.diffraction_mm(1.0, lens.magnification(f, u, tilt_of(shot).cosine))
-    clear = focus.third_stop_within(max(focus.WIDEST_OFFERED, blur_limit_of(shot, cut_back(shot.back)) / ring))
+    clear = focus.third_stop_within(max(focus.WIDEST_OFFERED, blur_limit_of(shot, fit_back(shot.back)) / ring))
     return min(n, max(clear, focus.WIDEST_OFFERED))
 
 
@@ -138,7 +138,7 @@ def _tilted(shot: Shot, points: Floats) -> Shot:
     own = camera_of(shot).camera_space(points)
     if float(own[:, 2].min()) <= 1.0e-4:
         raise Refused("Some of that lies beside or behind the camera.")
-    most = MOST_TURN_DEG if shot.movements.most_tilt_deg is None else shot.movements.most_tilt_deg
+    most = MOST_TURN_DEG if shot.movements.tilt_limit_deg is None else shot.movements.tilt_limit_deg
     steepest = 1000.0 / shot.lens.focal_length_mm * sin(radians(most))
     found = [_least_range(own[:, axis] / own[:, 2], 1.0 / own[:, 2], steepest) for axis in (0, 1)]
     axis = int(np.argmin([spread for _, spread in found]))

@@ -18,7 +18,7 @@ from zevlo.core.instruments.instrument import Gesture, PressedInPicture, Scene
 from zevlo.core.optics.barrel import barrel_distance_mm
 from zevlo.core.refused import Refused
 from zevlo.core.shot import Shot
-from zevlo.core.shot.focus import FocusOn
+from zevlo.core.shot.focus import FollowFocus
 
 
 class FocusAt(PressedInPicture):
@@ -88,7 +88,7 @@ def on_paper(shot: Shot, drawing: Literal["plan", "section"], x: float, y: float
     return depth_on_paper(camera_of(shot), drawing, x, y, lean_of(shot))
 
 
-class FollowFocus(Gesture):
+class FollowFocusPart(Gesture):
     """The focus is put on a part and kept there, wherever the camera goes: on what of it is nearest, or on its
     middle."""
 
@@ -97,7 +97,7 @@ class FollowFocus(Gesture):
     where: Literal["nearest", "middle"] = "nearest"
 
     def follow(self, shot: Shot, scene: Scene) -> Shot:
-        return _kept_on(shot, FocusOn(part=self.part, point=(0.0, 0.0, 0.0), where=self.where), scene)
+        return _kept_on(shot, FollowFocus(part=self.part, point=(0.0, 0.0, 0.0), where=self.where), scene)
 
 
 class FollowFocusSeen(PressedInPicture):
@@ -112,10 +112,10 @@ class FollowFocusSeen(PressedInPicture):
         if seen is None:
             raise Refused("There is only sky at that place; pick something in the set to keep sharp.")
         part = scene.working.model.ids[seen.part]
-        return _kept_on(shot, FocusOn(part=part, point=seen.at, where=self.where), scene)
+        return _kept_on(shot, FollowFocus(part=part, point=seen.at, where=self.where), scene)
 
 
-def _kept_on(shot: Shot, on: FocusOn, scene: Scene) -> Shot:
+def _kept_on(shot: Shot, on: FollowFocus, scene: Scene) -> Shot:
     target = target_of(shot, on, scene.working)
     if target is None:
         raise Refused("There is no such part in this set, or nothing in it to focus on.")
@@ -123,7 +123,7 @@ def _kept_on(shot: Shot, on: FocusOn, scene: Scene) -> Shot:
     if distance is None:
         raise Refused("That lies behind the camera, or nearer than the lens can focus; move the camera first.")
     kept = focused(shot, distance)
-    return kept.with_groups(focus=kept.focus.model_copy(update={"on": on.model_copy(update={"point": target})}))
+    return kept.with_groups(focus=kept.focus.model_copy(update={"follow": on.model_copy(update={"point": target})}))
 
 
 class LetFocusGo(Gesture):
@@ -133,4 +133,4 @@ class LetFocusGo(Gesture):
     kind: Literal["let_focus_go"] = "let_focus_go"
 
     def follow(self, shot: Shot, scene: Scene) -> Shot:
-        return shot.with_groups(focus=shot.focus.model_copy(update={"on": None}))
+        return shot.with_groups(focus=shot.focus.model_copy(update={"follow": None}))

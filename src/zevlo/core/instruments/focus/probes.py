@@ -14,7 +14,7 @@ from zevlo.core.camera.depth_of_field import blur_law_of, blur_limit_of, sharp_z
 from zevlo.core.camera.picking import seen_in
 from zevlo.core.instruments.instrument import Gesture, PressedInPicture, Scene
 from zevlo.core.measures import length_words
-from zevlo.core.optics.back import cut_back
+from zevlo.core.optics.back import fit_back
 from zevlo.core.refused import Refused
 from zevlo.core.shot import Shot
 from zevlo.core.shot.focus import MOST_PROBES, PinnedProbe, ProbePoint
@@ -26,7 +26,7 @@ class Probe(SheetGroup):
     at: tuple[float, float] | None
     """In the frame, (0, 0) bottom left; null where the lens cannot see that way."""
     in_frame: bool
-    """Within the frame, between near and far cut; nothing is said of what stands before it."""
+    """Within the frame, between near and far clip; nothing is said of what stands before it."""
     depth_m: float
     """Along the lens axis."""
     blur_px: float | None
@@ -41,11 +41,11 @@ def probed(shot: Shot, camera: Camera) -> list[Probe]:
     """Where the probes of a shot fall in its picture, and how sharp a point is there."""
     if not shot.focus.probes:
         return []
-    cut, points = cut_back(shot.back), np.array(shot.focus.probed)
+    fitted, points = fit_back(shot.back), np.array(shot.focus.probed)
     places = camera.places(points)
     own = camera.camera_space(points)
-    blur = blur_law_of(shot, cut).px(own, places.depth)
-    limit = blur_limit_of(shot, cut) / cut.pixel_mm
+    blur = blur_law_of(shot, fitted).px(own, places.depth)
+    limit = blur_limit_of(shot, fitted) / fitted.pixel_mm
     beyond = _beyond_zone(shot, camera, own, places.depth)
     sharp = places.seen & (blur <= limit * (1.0 + 1.0e-9))
     return [
@@ -64,7 +64,7 @@ def probed(shot: Shot, camera: Camera) -> list[Probe]:
 def _beyond_zone(shot: Shot, camera: Camera, own: Floats, depth: Floats) -> Floats:
     """How far, in metres of depth, points (n, 3) in the camera's axes lie before the sharp zone (below 0) or behind it
     (above); 0 within."""
-    _, *ends = sharp_zone_of(shot, cut_back(shot.back)).per_m(camera, own)
+    _, *ends = sharp_zone_of(shot, fit_back(shot.back)).per_m(camera, own)
     near, far = (np.where(inverse > 0.0, 1.0 / np.maximum(inverse, 1.0e-12), np.inf) for inverse in ends)
     return np.where(depth < near, depth - near, np.where(depth > far, depth - far, 0.0))
 

@@ -20,12 +20,12 @@ from zevlo.core.instruments.focus.stacks import stack_distances, stack_words
 from zevlo.core.instruments.instrument import Asked, Called, Shown
 from zevlo.core.measures import change_words
 from zevlo.core.optics import focus, lens
-from zevlo.core.optics.back import Cut
+from zevlo.core.optics.back import FittedBack
 from zevlo.core.optics.barrel import Barrel, barrel, on_barrel
 from zevlo.core.scene.model.set_model import with_all_below
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot import Shot
-from zevlo.core.shot.focus import FocusOn
+from zevlo.core.shot.focus import FollowFocus
 
 Held = Literal["sharp", "gone", "left out", "behind", "outside", "hidden"]
 _HELD_WORDS: dict[Held, str] = {
@@ -98,37 +98,37 @@ class FocusSheet(SheetGroup):
 
 def tell(asked: Asked) -> FocusSheet:
     """What is sharp, the barrel as it stands, and what becomes of the probes."""
-    shot, cut = asked.shot, asked.cut
+    shot, fitted = asked.shot, asked.fitted
     f, n, u = shot.lens.focal_length_mm, shot.focus.f_number, shot.focus.distance_m * 1000.0
-    limit = blur_limit_of(shot, cut)
-    zone, cosine = sharp_zone_of(shot, cut), tilt_of(shot).cosine
+    limit = blur_limit_of(shot, fitted)
+    zone, cosine = sharp_zone_of(shot, fitted), tilt_of(shot).cosine
     larger = 1.0 + lens.magnification(f, u, cosine)
     stack = stack_distances(shot)
     airy = None if n is None else focus.diffraction_mm(n, larger - 1.0)
     return FocusSheet(
         stop=None if n is None else focus.stop_name(n),
         blur_limit_mm=limit,
-        blur_limit_px=limit / cut.pixel_mm,
+        blur_limit_px=limit / fitted.pixel_mm,
         hyperfocal_m=hyperfocal_of(shot),
         sharp_from_m=zone.sharp_from,
         sharp_to_m=None if zone.sharp_to == inf else zone.sharp_to,
         diffraction_mm=airy,
-        diffraction_px=None if airy is None else airy / cut.pixel_mm,
+        diffraction_px=None if airy is None else airy / fitted.pixel_mm,
         diffraction_from=None if n is None else focus.stop_name(limit / focus.diffraction_mm(1.0, larger - 1.0)),
         diffraction_rules=airy is not None and airy > limit,
         barrel=barrel(f, n, limit, u, cosine),
         follows=_follows(shot, asked.camera, asked.working),
-        blur=_blur_seen(shot, asked.camera, cut),
+        blur=_blur_seen(shot, asked.camera, fitted),
         stack_m=stack,
         stack_at=[on_barrel(u, 1000.0 * distance) for distance in stack],
         stack_says=stack_words(shot, stack),
-        says=_sentences(shot, cut, airy, limit),
+        says=_sentences(shot, fitted, airy, limit),
         probes=probed(shot, asked.camera),
     )
 
 
-def _blur_seen(shot: Shot, camera: Camera, cut: Cut) -> BlurSeen:
-    law, window = blur_law_of(shot, cut), camera.window
+def _blur_seen(shot: Shot, camera: Camera, fitted: FittedBack) -> BlurSeen:
+    law, window = blur_law_of(shot, fitted), camera.window
     at = None
     if camera.law.straight:
         per_mm = 1.0 / camera.law.film_per_metre(1.0)
@@ -145,7 +145,7 @@ def _blur_seen(shot: Shot, camera: Camera, cut: Cut) -> BlurSeen:
 
 
 def _follows(shot: Shot, camera: Camera, working: WorkingSet | None) -> FocusFollows | None:
-    on = shot.focus.on
+    on = shot.focus.follow
     if on is None:
         return None
     place = camera.places(np.array([on.point]))
@@ -154,7 +154,7 @@ def _follows(shot: Shot, camera: Camera, working: WorkingSet | None) -> FocusFol
     return FocusFollows(part=on.part, held=held, says=_HELD_WORDS[held], at=at)
 
 
-def _held(shot: Shot, camera: Camera, working: WorkingSet | None, on: FocusOn, seen: bool, in_frame: bool) -> Held:
+def _held(shot: Shot, camera: Camera, working: WorkingSet | None, on: FollowFocus, seen: bool, in_frame: bool) -> Held:
     within: list[int] = []
     if working is not None:
         model = working.whole.model
@@ -175,13 +175,13 @@ def _held(shot: Shot, camera: Camera, working: WorkingSet | None, on: FocusOn, s
     return "hidden"
 
 
-def _sentences(shot: Shot, cut: Cut, airy: float | None, limit: float) -> list[str]:
+def _sentences(shot: Shot, fitted: FittedBack, airy: float | None, limit: float) -> list[str]:
     """What an artist is surprised by, told where it bites and not before."""
     n = shot.focus.f_number
     if n is None or airy is None or not law_of(shot).blurs:
         return []
     found = []
-    zone = sharp_zone_of(shot, cut)
+    zone = sharp_zone_of(shot, fitted)
     before, behind = zone.focus - zone.sharp_from, zone.sharp_to - zone.focus
     if zone.sharp_to == inf and zone.lean == (0.0, 0.0):
         found.append("All behind the focus is sharp, to infinity.")
@@ -196,7 +196,9 @@ def _sentences(shot: Shot, cut: Cut, airy: float | None, limit: float) -> list[s
             + (", which the exposure reckons with." if shot.lens.focus_breathing else ".")
         )
     if airy > limit:
-        found.append(f"Stopped down like this, diffraction alone blurs {airy / cut.pixel_mm:.1f} px, over the limit.")
+        found.append(
+            f"Stopped down like this, diffraction alone blurs {airy / fitted.pixel_mm:.1f} px, over the limit."
+        )
     return found
 
 
@@ -214,17 +216,21 @@ def differs(before: Shot, after: Shot, called: Called) -> list[str]:
         words.append(f"{first} → {then}")
     if a.distance_m != b.distance_m:
         words.append(f"focus {change_words(a.distance_m, b.distance_m)}")
-    if (a.on is None) != (b.on is None) or (a.on and b.on and (a.on.part, a.on.where) != (b.on.part, b.on.where)):
-        words.append("the focus follows nothing" if b.on is None else f"the focus follows {_on_words(b.on, called)}")
+    if (a.follow is None) != (b.follow is None) or (
+        a.follow and b.follow and (a.follow.part, a.follow.where) != (b.follow.part, b.follow.where)
+    ):
+        words.append(
+            "the focus follows nothing" if b.follow is None else f"the focus follows {_on_words(b.follow, called)}"
+        )
     if a.stack != b.stack:
         words.append("one picture" if b.stack is None else "another stack" if a.stack else "a stack of pictures")
-    told = {name: getattr(b, name) for name in ("f_number", "distance_m", "on", "probes", "stack")}
+    told = {name: getattr(b, name) for name in ("f_number", "distance_m", "follow", "probes", "stack")}
     if a.model_copy(update=told) != b:
         words.append("blur judged otherwise" if a.blur_limit != b.blur_limit else "other blur shape")
     return words
 
 
-def _on_words(on: FocusOn, called: Called) -> str:
+def _on_words(on: FollowFocus, called: Called) -> str:
     if on.part is None:
         return "a point"
     name = called(on.part)

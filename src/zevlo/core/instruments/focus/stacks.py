@@ -15,7 +15,7 @@ from zevlo.core.constraints.follow_focus import part_corners
 from zevlo.core.instruments.focus.stop_solver import axis_per_m, pressed_points, require_stop
 from zevlo.core.instruments.instrument import Gesture, PressedInPicture, Scene, SharePlace
 from zevlo.core.measures import length_words
-from zevlo.core.optics.back import cut_back
+from zevlo.core.optics.back import fit_back
 from zevlo.core.optics.focus import depth_per_mm
 from zevlo.core.optics.stack import MOST_FRAMES, stack_mm
 from zevlo.core.refused import Refused
@@ -43,7 +43,7 @@ def stack_distances(shot: Shot) -> list[float]:
 
 def _limit_of(shot: Shot) -> float:
     """What counts as sharp, in mm on the film in the middle, for it to be sharp all over the frame."""
-    return blur_limit_of(shot, cut_back(shot.back)) / camera_of(shot).drawn_largest
+    return blur_limit_of(shot, fit_back(shot.back)) / camera_of(shot).drawn_largest
 
 
 def _begins_m(shot: Shot, first_m: float) -> float:
@@ -71,7 +71,9 @@ def frames_of(shot: Shot) -> list[Shot]:
 
 def frame_at(shot: Shot, distance_m: float) -> Shot:
     """One picture of a shot's stack."""
-    return shot.with_groups(focus=shot.focus.model_copy(update={"distance_m": distance_m, "on": None, "stack": None}))
+    return shot.with_groups(
+        focus=shot.focus.model_copy(update={"distance_m": distance_m, "follow": None, "stack": None})
+    )
 
 
 def stack_words(shot: Shot, distances: list[float]) -> str | None:

@@ -23,7 +23,7 @@ from zevlo.core.constraints.exposure import exposed
 from zevlo.core.constraints.follow_focus import part_corners
 from zevlo.core.instruments.instrument import Gesture, PressedInPicture, Scene, SharePlace
 from zevlo.core.optics import focus
-from zevlo.core.optics.back import cut_back
+from zevlo.core.optics.back import fit_back
 from zevlo.core.refused import Refused
 from zevlo.core.shot import Shot
 
@@ -91,7 +91,7 @@ def stop_wanted(shot: Shot, asked: SharpAsked) -> tuple[float, float]:
     require_stop(shot)
     middle, off = middle_per_m(*asked.to_reach(shot))
     require_focus(shot, middle)
-    f, limit = shot.lens.focal_length_mm, blur_limit_of(shot, cut_back(shot.back))
+    f, limit = shot.lens.focal_length_mm, blur_limit_of(shot, fit_back(shot.back))
     return 1000.0 / middle, focus.stop_reaching(f, limit, off / 1000.0, middle / 1000.0, tilt_of(shot).cosine)
 
 
@@ -111,7 +111,7 @@ def made_sharp(shot: Shot, asked: SharpAsked) -> Shot:
     widest = focus.WIDEST_OFFERED
     n = max(focus.next_third_stop(wanted), widest) if wanted > 0.0 else shot.focus.f_number or widest
     held = min(n, focus.SMALLEST_OFFERED)
-    moved = shot.focus.model_copy(update={"distance_m": u / 1000.0, "f_number": held, "on": None})
+    moved = shot.focus.model_copy(update={"distance_m": u / 1000.0, "f_number": held, "follow": None})
     made = exposed(shot.with_groups(focus=moved), ev_of(shot))
     if n > held * (1.0 + 1.0e-9):
         raise Refused(
@@ -218,13 +218,13 @@ class EverythingSharp(Gesture):
         n = shot.focus.f_number
         if n is None:
             raise Refused("Everything is sharp already; a hyperfocal distance needs a stop.")
-        f, limit, cosine = shot.lens.focal_length_mm, blur_limit_of(shot, cut_back(shot.back)), tilt_of(shot).cosine
+        f, limit, cosine = shot.lens.focal_length_mm, blur_limit_of(shot, fit_back(shot.back)), tilt_of(shot).cosine
         nearest = min(
             focus.focus_reaching(f, n, limit / each, end / 1000.0, False, cosine) * 1000.0
             for end, each in zip(far.tolist(), larger.tolist(), strict=True)
         )
         here = max(nearest, 1.0 / MOST_FOCUS_M)
-        made = shot.with_groups(focus=shot.focus.model_copy(update={"distance_m": 1.0 / here, "on": None}))
+        made = shot.with_groups(focus=shot.focus.model_copy(update={"distance_m": 1.0 / here, "follow": None}))
         off = focus.depth_per_mm(f, n, limit, 1000.0 / here, cosine) * 1000.0
         if float((larger * np.abs(far - here)).max()) > off * (1.0 + 1.0e-9):
             _, wanted = stop_wanted(shot, SharpAsked(reached=(far, larger)))
@@ -280,13 +280,13 @@ class SoftWhileSharp(Gesture):
         f, cosine = shot.lens.focal_length_mm, tilt_of(shot).cosine
         here = max(here, 1.0 / FARTHEST_FOCUS_M)
         require_focus(shot, here)
-        wide = focus.blur_times_mm(f, 1.0, 1000.0 / here, cosine) / 1000.0 / cut_back(shot.back).pixel_mm
+        wide = focus.blur_times_mm(f, 1.0, 1000.0 / here, cosine) / 1000.0 / fit_back(shot.back).pixel_mm
         most = larger * wide * abs(here - there)
         if most <= 0.0:
             raise Refused("Both lie equally far along the lens axis; no stop makes one of them softer than the other.")
         n = focus.third_stop_within(most / self.px)
         held = min(max(n, focus.WIDEST_OFFERED), focus.SMALLEST_OFFERED)
-        moved = shot.focus.model_copy(update={"distance_m": 1.0 / here, "f_number": held, "on": None})
+        moved = shot.focus.model_copy(update={"distance_m": 1.0 / here, "f_number": held, "follow": None})
         made = exposed(shot.with_groups(focus=moved), ev_of(shot))
         if n < held * (1.0 - 1.0e-9):
             raise Refused(

@@ -16,7 +16,7 @@ from zevlo.core.instruments.focus.distance import on_paper
 from zevlo.core.instruments.focus.stop_solver import MOST_FOCUS_M, require_focus
 from zevlo.core.instruments.instrument import Gesture, Scene
 from zevlo.core.optics import focus
-from zevlo.core.optics.back import cut_back
+from zevlo.core.optics.back import fit_back
 from zevlo.core.optics.barrel import barrel_stop
 from zevlo.core.refused import Refused
 from zevlo.core.shot import Shot
@@ -71,7 +71,7 @@ def _sharpened(shot: Shot, end: End, wanted_per_m: float, larger: float = 1.0) -
         raise Refused("Everything is sharp; choose a stop first.")
     if not law_of(shot).blurs:
         raise Refused("In a parallel picture everything is sharp.")
-    zone, limit = sharp_zone_of(shot, cut_back(shot.back)), blur_limit_of(shot, cut_back(shot.back))
+    zone, limit = sharp_zone_of(shot, fit_back(shot.back)), blur_limit_of(shot, fit_back(shot.back))
     near, far = zone.near_per_m, zone.far_per_m
     stays = far if end == "near" else near
     # Half of the zone's depth is left of it where blur is drawn larger.
@@ -88,7 +88,7 @@ def _sharpened(shot: Shot, end: End, wanted_per_m: float, larger: float = 1.0) -
         middle = 1000.0 * focus.focus_reaching(f, n, limit, stays / 1000.0, end == "far", cosine)
         require_focus(shot, middle)
     middle = max(middle, 1.0 / MOST_FOCUS_M)
-    own = shot.focus.model_copy(update={"distance_m": 1.0 / middle, "f_number": n, "on": None})
+    own = shot.focus.model_copy(update={"distance_m": 1.0 / middle, "f_number": n, "follow": None})
     made = exposed(shot.with_groups(focus=own), ev_of(shot))
     if n != wanted:
         which = "smallest" if n == focus.SMALLEST_OFFERED else "widest"
@@ -112,7 +112,7 @@ class StopByBracket(Gesture):
     def follow(self, shot: Shot, scene: Scene) -> Shot:
         if shot.focus.f_number is None or not law_of(shot).blurs:
             raise Refused("Everything is sharp; choose a stop first.")
-        limit, cosine = blur_limit_of(shot, cut_back(shot.back)), tilt_of(shot).cosine
+        limit, cosine = blur_limit_of(shot, fit_back(shot.back)), tilt_of(shot).cosine
         found = barrel_stop(shot.lens.focal_length_mm, limit, shot.focus.distance_m * 1000.0, self.at, cosine)
         held = min(max(found, focus.WIDEST_OFFERED), focus.SMALLEST_OFFERED)
         # Brackets catch on thirds of a stop, as a ring does.

@@ -50,7 +50,7 @@ _KEYS: dict[str, tuple[str, bool | float, bool | None]] = {
 def tell(asked: Asked) -> list[SheetGroup]:
     """All guides, with those that are shown marked."""
     own = asked.shot.guides
-    width, height = asked.cut.size_mm
+    width, height = asked.fitted.size_mm
     found: list[SheetGroup] = list(_still(own, width / height))
     words, on, off = _KEYS["horizon"]
     lines = list(guides.horizon(asked.camera.pose, asked.camera.window, asked.camera.law))

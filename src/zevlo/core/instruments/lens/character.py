@@ -15,7 +15,7 @@ from zevlo.core.shot.lens import MOST_BEND, Distortion, changed
 
 
 class BendTo(Gesture):
-    """Barrel or pincushion, by how far it moves the corner of the cut back: a share of how far out that would be."""
+    """Barrel or pincushion, by how far it moves the corner of the fitted back: a share of how far out that would be."""
 
     kind: Literal["bend_to"] = "bend_to"
     corner: float = Field(ge=-0.25, le=1.0)

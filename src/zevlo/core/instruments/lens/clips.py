@@ -1,4 +1,4 @@
-"""Near and far cut, taken hold of on a drawing."""
+"""Near and far clip, taken hold of on a drawing."""
 
 from __future__ import annotations
 
@@ -13,11 +13,11 @@ from zevlo.core.shot import Shot
 from zevlo.core.shot.lens import changed
 
 APART = 1.001
-"""How many times farther than the near cut the far cut stays."""
+"""How many times farther than the near clip the far clip stays."""
 
 
 class BoundOnPaper(Gesture):
-    """The near or the far cut is put through a place on a drawing: metres on the paper of plan or section."""
+    """The near or the far clip is put through a place on a drawing: metres on the paper of plan or section."""
 
     kind: Literal["bound_on_paper"] = "bound_on_paper"
     which: Literal["near", "far"]
@@ -30,8 +30,8 @@ class BoundOnPaper(Gesture):
         own = shot.lens
         if self.which == "near":
             if own.far_m is not None and depth * APART > own.far_m:
-                raise Refused("The near cut has to stay before the far cut.")
+                raise Refused("The near clip has to stay before the far clip.")
             return shot.with_groups(lens=changed(own, near_m=depth))
         if depth < own.near_m * APART:
-            raise Refused("The far cut has to stay beyond the near cut.")
+            raise Refused("The far clip has to stay beyond the near clip.")
         return shot.with_groups(lens=changed(own, far_m=depth))

@@ -57,9 +57,9 @@ class LensSheet(SheetGroup):
     shade: Shade | None
     """How dark the corners are, place by place; null where they are not."""
     from_stand: bool
-    """Whether distances, near and far cut count from the stand; else along the lens axis."""
+    """Whether distances, near and far clip count from the stand; else along the lens axis."""
     bent: float | None
-    """How far barrel or pincushion moves the corner of the cut back, as a share; null where nothing is drawn there."""
+    """How far barrel or pincushion moves the corner of the fitted back, a share; null where nothing is drawn there."""
     corner_light: float
     """Share of its light that the darkest corner of the frame gets, of what it would in the middle."""
     window_mm: WindowMm
@@ -90,7 +90,7 @@ def _breathes_to(shot: Shot, width_mm: float) -> float | None:
 
 def tell(asked: Asked) -> LensSheet:
     """Angles of view, the same view on another back, and the matrix of the picture."""
-    camera, (width, height) = asked.camera, asked.cut.size_mm
+    camera, (width, height) = asked.camera, asked.fitted.size_mm
     angles, same_view = None, None
     if isinstance(camera.law, FromOnePoint):
         across, up = np.array([width, 0.0, width]), np.array([0.0, height, height])
@@ -132,7 +132,7 @@ def differs(before: Shot, after: Shot, _: Called) -> list[str]:
         words.append("other corners")
     if a.focus_breathing != b.focus_breathing:
         words.append("focus breathes" if b.focus_breathing else "focus no longer breathes")
-    for key, name in (("near_m", "near cut"), ("far_m", "far cut")):
+    for key, name in (("near_m", "near clip"), ("far_m", "far clip")):
         was, now = getattr(a, key), getattr(b, key)
         if None not in (was, now) and was != now:
             words.append(f"{name} {change_words(was, now)}")

@@ -14,7 +14,7 @@ from zevlo.core.camera.from_shot import camera_of, width_before_enlarge_mm
 from zevlo.core.camera.picking import seen_in
 from zevlo.core.instruments.instrument import Gesture, PressedInPicture, Scene
 from zevlo.core.instruments.lens.projection import in_parallel
-from zevlo.core.optics.back import cut_back
+from zevlo.core.optics.back import fit_back
 from zevlo.core.optics.picture_size import mm_on_paper
 from zevlo.core.refused import Refused
 from zevlo.core.shot import Shot
@@ -105,7 +105,7 @@ class ViewFrom(Gesture):
         aim = np.array(shot.stand.aim) if already else body.mean(axis=0)
         way = _way(self.view, resolve(shot.stand).heading_deg, scene.where.north_deg)
         turned = _standing(shot, aim, way, _clear_of(body, aim, way))
-        # All of the set is seen: neither cut may end before it.
+        # All of the set is seen: neither clip may end before it.
         nearest, farthest = _ends_of(body, np.array(turned.stand.position), way)
         own = turned.lens
         far = None if own.far_m is None or own.far_m < farthest else own.far_m
@@ -113,9 +113,9 @@ class ViewFrom(Gesture):
         if already:
             return turned
         # A frame that is trimmed lies beside its lens: shifted until its middle lies on the axis.
-        cut = cut_back(turned.back)
-        middle = {"rise_mm": -(cut.bottom + cut.top) / 2.0, "cross_mm": -(cut.left + cut.right) / 2.0}
-        centred = turned.movements.model_copy(update={**middle, "as_it_was": None})
+        fitted = fit_back(turned.back)
+        middle = {"rise_mm": -(fitted.bottom + fitted.top) / 2.0, "cross_mm": -(fitted.left + fitted.right) / 2.0}
+        centred = turned.movements.model_copy(update={**middle, "before_straightening": None})
         return _holding(turned.with_groups(movements=centred), body)
 
 

@@ -8,5 +8,7 @@ from zevlo.core.shot import Shot
 
 def differs(before: Shot, after: Shot, _: Called) -> list[str]:
     """Another light setup, by its name. Whether it shines otherwise is the project's to tell."""
-    a, b = ("the first" if shot.light is None else f"“{shot.light}”" for shot in (before, after))
-    return [f"light {a} → {b}"] if a != b else []
+    if before.light == after.light:
+        return []
+    a, b = ("the first" if shot.light is None else f"“{shot.light.name}”" for shot in (before, after))
+    return [f"light {a} → {b}" if a != b else "another light"]

@@ -20,7 +20,7 @@ from zevlo.core.constraints.uprights import (
     AT_SIDES,
     MIDDLE,
     SAME_DEG,
-    as_it_was,
+    before_straightening,
     can_shift,
     leans_deg,
     middle_ray,
@@ -31,7 +31,7 @@ from zevlo.core.constraints.uprights import (
 from zevlo.core.instruments.instrument import Asked, Gesture, Scene
 from zevlo.core.instruments.movements.straightening import Straighten
 from zevlo.core.measures import length_words
-from zevlo.core.optics.back import cut_back
+from zevlo.core.optics.back import fit_back
 from zevlo.core.optics.laws import Law
 from zevlo.core.optics.movements import circle_used_mm
 from zevlo.core.refused import Refused
@@ -121,7 +121,7 @@ def _partly(shot: Shot, circle: float) -> WayOut | None:
     if not can_shift(shot) or way_back(shot) is None:
         return None
     try:
-        before = as_it_was(shot)
+        before = before_straightening(shot)
     except (Refused, ValueError):
         return None
     pitch, now = resolve(before.stand).pitch_deg, resolve(shot.stand).pitch_deg
@@ -157,7 +157,7 @@ class _Levelled:
     @classmethod
     def of(cls, shot: Shot) -> _Levelled:
         level = resolve(shot.stand).level_axis
-        return cls(camera_of(shot).law, cut_back(shot.back).size_mm, level, np.array([level[1], -level[0], 0.0]))
+        return cls(camera_of(shot).law, fit_back(shot.back).size_mm, level, np.array([level[1], -level[0], 0.0]))
 
     def used_mm(self, ways: Floats, pitch_deg: Floats | float = 0.0, times: Floats | float = 1.0) -> Floats:
         """The circles (n,) it uses with what lies so far off, (n, 3) metres, in the middle, ``times`` as much film

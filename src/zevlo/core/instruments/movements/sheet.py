@@ -9,7 +9,15 @@ import numpy as np
 from zevlo.core.bases import Settings, SheetGroup
 from zevlo.core.camera.camera import Camera
 from zevlo.core.camera.from_shot import camera_of, circle_of, film_distance_mm, tilt_of
-from zevlo.core.constraints.uprights import AT_SIDES, SAME_DEG, TRUE_DEG, as_it_was, can_shift, leans_deg, way_back
+from zevlo.core.constraints.uprights import (
+    AT_SIDES,
+    SAME_DEG,
+    TRUE_DEG,
+    before_straightening,
+    can_shift,
+    leans_deg,
+    way_back,
+)
 from zevlo.core.instruments.instrument import Asked, Called, Shown
 from zevlo.core.instruments.movements.alternatives import WayOut, ways_out
 from zevlo.core.measures import length_words
@@ -95,7 +103,7 @@ def tell(asked: Asked) -> MovementsSheet:
     used, circle = movements.circle_used_mm(camera.window), circle_of(shot)
     rise_room = cross_room = None
     if circle is not None:
-        rise_room, cross_room = movements.rooms_mm(asked.cut, own, circle)
+        rise_room, cross_room = movements.rooms_mm(asked.fitted, own, circle)
     left, right = (0.0 if abs(one) < _NO_LEAN_DEG else float(one) for one in leans_deg(camera, AT_SIDES))
     lens = tilt_of(shot)
     shifts, film = can_shift(shot), film_distance_mm(shot)
@@ -117,7 +125,7 @@ def tell(asked: Asked) -> MovementsSheet:
         cross_room_mm=cross_room,
         ways_out=ways_out(asked),
         turned_deg=_turned_deg(lens),
-        turned_ok=own.most_tilt_deg is None or _turned_deg(lens) <= own.most_tilt_deg + 1e-6,
+        turned_ok=own.tilt_limit_deg is None or _turned_deg(lens) <= own.tilt_limit_deg + 1e-6,
         **_hinge(shot, lens),
         focus_plane=_plane_words(camera, shot),
     )
@@ -139,7 +147,7 @@ def _straightened(shot: Shot) -> float:
     if way_back(shot) is None or not can_shift(shot):
         return 0.0
     try:
-        before = resolve(as_it_was(shot).stand).pitch_deg
+        before = resolve(before_straightening(shot).stand).pitch_deg
     except (Refused, ValueError):
         return 0.0
     if abs(before) < SAME_DEG:
@@ -192,12 +200,14 @@ def differs(before: Shot, after: Shot, _: Called) -> list[str]:
             words.append(f"{name} {a:.3g} → {b:.3g}{unit}")
     if before.movements.image_circle_mm != after.movements.image_circle_mm:
         words.append("another image circle")
-    if before.movements.most_tilt_deg != after.movements.most_tilt_deg:
+    if before.movements.tilt_limit_deg != after.movements.tilt_limit_deg:
         words.append("another limit to tilt")
     if before.movements.keep_uprights != after.movements.keep_uprights:
         words.append("uprights kept true" if after.movements.keep_uprights else "uprights no longer kept true")
-    if not words and before.movements.as_it_was != after.movements.as_it_was:
-        words.append("no way back from straightening" if after.movements.as_it_was is None else "a way back to lean")
+    if not words and before.movements.before_straightening != after.movements.before_straightening:
+        words.append(
+            "no way back from straightening" if after.movements.before_straightening is None else "a way back to lean"
+        )
     return words
 
 

@@ -10,7 +10,7 @@ from pydantic import Field
 from zevlo.core.camera.from_shot import film_distance_mm
 from zevlo.core.constraints.uprights import can_shift
 from zevlo.core.instruments.instrument import Gesture, Scene
-from zevlo.core.optics.back import cut_back
+from zevlo.core.optics.back import fit_back
 from zevlo.core.refused import Refused
 from zevlo.core.shot import Shot
 
@@ -26,7 +26,7 @@ class ShiftTo(Gesture):
     counted: Literal["mm", "share", "deg"] = "mm"
 
     def follow(self, shot: Shot, scene: Scene) -> Shot:
-        width, height = cut_back(shot.back).size_mm
+        width, height = fit_back(shot.back).size_mm
         film: dict[str, float] = {}
         for key, told, side in (("rise_mm", self.rise, height), ("cross_mm", self.cross, width)):
             if told is not None:
@@ -50,5 +50,5 @@ class Unshift(Gesture):
     kind: Literal["unshift"] = "unshift"
 
     def follow(self, shot: Shot, scene: Scene) -> Shot:
-        update = {"rise_mm": 0.0, "cross_mm": 0.0, "as_it_was": None}
+        update = {"rise_mm": 0.0, "cross_mm": 0.0, "before_straightening": None}
         return shot.with_groups(movements=shot.movements.model_copy(update=update))

@@ -76,4 +76,4 @@ class Unstraighten(Gesture):
     def follow(self, shot: Shot, scene: Scene) -> Shot:
         if uprights.way_back(shot) is None:
             raise Refused("Nothing was straightened, so there is nothing to take back.")
-        return uprights.as_it_was(shot)
+        return uprights.before_straightening(shot)

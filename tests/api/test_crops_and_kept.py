@@ -13,31 +13,31 @@ CUTS = [
 
 def with_cuts(client, project):
     shot = new(client, project)
-    return patch(client, shot, patch={"back": {"cuts": CUTS}}).json()
+    return patch(client, shot, patch={"back": {"crops": CUTS}}).json()
 
 
 def test_each_cut_has_its_own_small_picture_and_proof(client, project):
     shot = with_cuts(client, project)
-    assert [(cut["name"], cut["output_px"]) for cut in shot["cuts"]] == [
+    assert [(cut["name"], cut["output_px"]) for cut in shot["crops"]] == [
         ("Tall", [1080, 1920]),
         ("4:5 / é", [400, 500]),
     ]
-    pictures = {shot["thumbnail"]} | {cut["thumbnail"] for cut in shot["cuts"]}
+    pictures = {shot["thumbnail"]} | {cut["thumbnail"] for cut in shot["crops"]}
     assert len(pictures) == 3
-    for cut in shot["cuts"]:
+    for cut in shot["crops"]:
         answer = client.get(cut["thumbnail"])
         assert answer.headers["cache-control"].startswith("public") or "immutable" in answer.headers["cache-control"]
         width, height = Image.open(io.BytesIO(answer.content)).size
         assert abs(width / height - cut["output_px"][0] / cut["output_px"][1]) < 0.01
-    ordered = client.post(f"/api/shots/{shot['id']}/proof", json={"cut": "4:5 / é"})
-    assert (ordered.status_code, ordered.json()["cut"], ordered.json()["size"]) == (201, "4:5 / é", [400, 500])
-    refused = client.post(f"/api/shots/{shot['id']}/proof", json={"cut": "Square"})
+    ordered = client.post(f"/api/shots/{shot['id']}/proof", json={"crop": "4:5 / é"})
+    assert (ordered.status_code, ordered.json()["crop"], ordered.json()["size"]) == (201, "4:5 / é", [400, 500])
+    refused = client.post(f"/api/shots/{shot['id']}/proof", json={"crop": "Square"})
     assert refused.status_code == 422
-    assert "no cut “Square”" in refused.json()["detail"]
-    moved = patch(client, shot, gesture={"kind": "cut_by", "name": "4:5 / é", "right": 0.1, "up": 0.0}).json()
-    assert [entry["stale"] for entry in prints_of(client, project)] == ["Changed since: the cut"]
+    assert "no crop “Square”" in refused.json()["detail"]
+    moved = patch(client, shot, gesture={"kind": "crop_by", "name": "4:5 / é", "right": 0.1, "up": 0.0}).json()
+    assert [entry["stale"] for entry in prints_of(client, project)] == ["Changed since: the crop"]
     assert moved["thumbnail"] == shot["thumbnail"], "the shot's own picture is the same"
-    assert moved["cuts"][1]["thumbnail"] != shot["cuts"][1]["thumbnail"]
+    assert moved["crops"][1]["thumbnail"] != shot["crops"][1]["thumbnail"]
 
 
 def test_what_a_project_keeps_is_undone_and_checked(client, project):
@@ -76,7 +76,7 @@ def test_what_would_come_is_told_and_nothing_comes_of_it(client, project):
         xs = [x for x, _ in half["outline"]]
         assert (round(min(xs), 3), round(max(xs), 3)) == (0.25, 0.75)
         assert "enlarged 1 → 2 times" in half["words"]
-        assert asked(2, {"kind": "cut_away", "name": "None"})["words"].startswith("There is no cut")
+        assert asked(2, {"kind": "crop_away", "name": "None"})["words"].startswith("There is no crop")
         assert "before it is done" in asked(3, {"kind": "meter"})["words"]
     assert now_of(client, project)["shots"][0]["shot"] == shot["shot"]
 

@@ -1,6 +1,6 @@
 import styled from "styled-components";
 import { proofOf, useOffer } from "../../api/client";
-import { NamedCut } from "../../api/limits";
+import { Crop } from "../../api/limits";
 import { Choice } from "../../kit/choice";
 import { Fields, Plain, Row } from "../../kit/controls";
 import { NumberField } from "../../kit/fields";
@@ -17,25 +17,25 @@ const List = styled.ul`list-style: none; margin: 0; padding: 0; display: grid; b
 const Name = styled(Button)`border: 0; background: none; padding: 4px 6px; cursor: pointer; font-weight: 650; color: ${spruce}; text-align: left;`;
 
 /** Pictures of their own out of the frame: put there, looked at alone, printed; moved and sized in the finder. */
-export function Cuts({ project, desk, alone, lookAlone, putKept, write }: BodyProps) {
-  const { cuts } = desk.sheet.back;
-  const own = desk.shot.back.cuts;
+export function Crops({ project, desk, alone, lookAlone, putKept, write }: BodyProps) {
+  const { crops } = desk.sheet.back;
+  const own = desk.shot.back.crops;
   const off = desk.row.locked;
   const [inHand, take] = useCutInHand();
-  const { cuts: offered, cut_sets: sets } = useOffer();
-  const every = [...sets, ...project.kept.cut_sets];
+  const { crops: offered, crop_sets: sets } = useOffer();
+  const every = [...sets, ...project.kept.crop_sets];
   const size = own.find(({ name }) => name === inHand);
   return (
     <>
-      {cuts.length > 0 && (
-        <List aria-label="Cuts of this shot">
-          {cuts.map(({ name, output_px, film_px }) => (
+      {crops.length > 0 && (
+        <List aria-label="Crops of this shot">
+          {crops.map(({ name, output_px, film_px }) => (
             <li key={name} data-on={name === inHand || undefined}>
               <Name aria-pressed={name === inHand} onPress={() => take(name === inHand ? null : name)}>{name}</Name>
               <span title={`${Math.round(film_px[0])} × ${Math.round(film_px[1])} pixels of the shot's own`}>{sized(output_px)}</span>
               <Plain aria-pressed={alone === name} aria-label={alone === name ? `Look at the whole frame again, not ${name} alone` : `Look at ${name} alone`} onPress={() => lookAlone(alone === name ? null : name)}>{alone === name ? "Whole" : "Alone"}</Plain>
               <Plain aria-label={`Make a proof of ${name}`} onPress={() => write(proofOf(desk.row.id, name))}>Proof</Plain>
-              <Plain isDisabled={off} aria-label={`Take the cut ${name} out`} onPress={() => { if (alone === name) lookAlone(null); desk.commit(`Take out the cut ${name}`, { kind: "cut_away", name }); }}>×</Plain>
+              <Plain isDisabled={off} aria-label={`Take the crop ${name} out`} onPress={() => { if (alone === name) lookAlone(null); desk.commit(`Take out the crop ${name}`, { kind: "crop_away", name }); }}>×</Plain>
             </li>
           ))}
         </List>
@@ -43,20 +43,20 @@ export function Cuts({ project, desk, alone, lookAlone, putKept, write }: BodyPr
       {size && (
         <Fields $columns={2}>
           {([0, 1] as const).map((side) => (
-            <NumberField key={side} label={`${size.name}, ${side === 0 ? "wide" : "high"} px`} digits={0} step={1} dpi={desk.shot.back.dpi} of={NamedCut.output_px} value={size.output_px[side]} off={off}
-              onCommit={(v) => desk.commit("Size of a cut", { kind: "cut_size", name: size.name, output_px: side === 0 ? [Math.round(v), size.output_px[1]] : [size.output_px[0], Math.round(v)] })} />
+            <NumberField key={side} label={`${size.name}, ${side === 0 ? "wide" : "high"} px`} digits={0} step={1} dpi={desk.shot.back.dpi} of={Crop.output_px} value={size.output_px[side]} off={off}
+              onCommit={(v) => desk.commit("Size of a crop", { kind: "crop_size", name: size.name, output_px: side === 0 ? [Math.round(v), size.output_px[1]] : [size.output_px[0], Math.round(v)] })} />
           ))}
         </Fields>
       )}
       <Fields $columns={2}>
-        <Choice label="Add a cut" value="" shown="choose" off={off} options={offered.map(({ name, output_px }) => ({ id: name, name: `${name}, ${sized(output_px)}` }))}
-          onChoose={(id) => { const cut = offered.find(({ name }) => name === id); if (cut) { take(cut.name); desk.commit(`Cut ${id}`, { kind: "cuts_add", cuts: [cut] }); } }} />
-        <Choice label="Add a set of cuts" value="" shown="choose" off={off} options={every.map(({ name, cuts: some }) => ({ id: name, name: `${name}: ${some.map((one) => one.name).join(", ")}` }))}
-          onChoose={(id) => { const set = every.find(({ name }) => name === id); if (set) desk.commit(`Cuts: ${id}`, { kind: "cuts_add", cuts: set.cuts }); }} />
+        <Choice label="Add a crop" value="" shown="choose" off={off} options={offered.map(({ name, output_px }) => ({ id: name, name: `${name}, ${sized(output_px)}` }))}
+          onChoose={(id) => { const crop = offered.find(({ name }) => name === id); if (crop) { take(crop.name); desk.commit(`Crop ${id}`, { kind: "crops_add", crops: [crop] }); } }} />
+        <Choice label="Add a set of crops" value="" shown="choose" off={off} options={every.map(({ name, crops: some }) => ({ id: name, name: `${name}: ${some.map((one) => one.name).join(", ")}` }))}
+          onChoose={(id) => { const set = every.find(({ name }) => name === id); if (set) desk.commit(`Crops: ${id}`, { kind: "crops_add", crops: set.crops }); }} />
       </Fields>
       <Row>
-        <Own what="set of cuts" off={own.length === 0} names={project.kept.cut_sets.map(({ name }) => name)} onKeep={(name) => putKept(({ cut_sets: kept }) => ({ cut_sets: [...kept, { name, cuts: own }] }), `Keep the cuts “${name}”`)}
-          onAway={(name) => putKept(({ cut_sets: kept }) => ({ cut_sets: kept.filter((one) => one.name !== name) }), `Keep the cuts “${name}” no longer`)} />
+        <Own what="set of crops" off={own.length === 0} names={project.kept.crop_sets.map(({ name }) => name)} onKeep={(name) => putKept(({ crop_sets: kept }) => ({ crop_sets: [...kept, { name, crops: own }] }), `Keep the crops “${name}”`)}
+          onAway={(name) => putKept(({ crop_sets: kept }) => ({ crop_sets: kept.filter((one) => one.name !== name) }), `Keep the crops “${name}” no longer`)} />
       </Row>
     </>
   );
