@@ -53,7 +53,7 @@ def main() -> int:
     if not arguments or fast:
         check("ruff", [str(BIN / "ruff"), "check", "."])
         check("ruff format", [str(BIN / "ruff"), "format", "--check", "."])
-        check("mypy", [str(BIN / "mypy"), "-p", "zevlo.core"])
+        check("mypy", [str(BIN / "mypy"), "-p", "zevlo"])
         check("import-linter", [str(BIN / "lint-imports"), "--no-cache"])
         npm = shutil.which("npm") or "npm"
         check("tsc and ESLint", [npm, "run", "--silent", "check"], ROOT / "desk")

@@ -12,6 +12,7 @@ from pydantic import TypeAdapter
 from zevlo.core.framing.gestures import GESTURES, ShotGesture
 from zevlo.core.framing.sheet import Sheet
 from zevlo.core.instruments import INSTRUMENTS
+from zevlo.core.instruments.instrument import Gesture
 from zevlo.core.shot import Shot
 
 Json = dict[str, Any]
@@ -60,9 +61,9 @@ def tables() -> str:
     return "\n".join(parts).rstrip()
 
 
-def _gesture(kind: type) -> str:
+def _gesture(kind: type[Gesture]) -> str:
     assert kind in GESTURES
-    made: Json = kind.model_json_schema(by_alias=True)  # type: ignore[attr-defined]
+    made: Json = kind.model_json_schema(by_alias=True)
     keys = []
     for name, one in made["properties"].items():
         if name in _NOT_TOLD:

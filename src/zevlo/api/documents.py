@@ -51,7 +51,7 @@ def _out(owner: Project, present: documents.Present, row: DocumentsRow) -> Docum
         number=row.number,
         asked=row.created,
         documents=asked,
-        state=row.state,  # type: ignore[arg-type]
+        state=row.state,
         progress=row.progress,
         doing=row.doing,
         trouble=row.trouble,

@@ -279,10 +279,10 @@ def _rows_for(cameras: Sequence[Carried | Unread], rows: Sequence[ShotRow]) -> l
         for n, one in enumerate(cameras):
             if found[n] or isinstance(one, Unread):
                 continue
-            name = next((name for name in index.get(called(one.name), ()) if name in free), None)
-            if name is not None:
-                found[n] = by_id[name]
-                del free[name]
+            theirs = next((name for name in index.get(called(one.name), ()) if name in free), None)
+            if theirs is not None:
+                found[n] = by_id[theirs]
+                del free[theirs]
     return found
 
 

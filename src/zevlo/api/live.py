@@ -295,14 +295,15 @@ class LiveDesk:
             stand = followed(scout.stand, question.gesture, View(self._working, placing, width, height))
             scout = scout.model_copy(update={"stand": stand})
         camera = scout_camera(scout, question.ratio, question.back)
-        pose = camera.pose
+        pose, projection = camera.pose, camera.matrix()
+        assert projection is not None, "the scout view looks through a plain lens"
         floor = None if self._working is None else self._working.floor_under(pose.position)
         heading = self._where.heading(pose.heading_deg)
         return ScoutAnswer(
             seq=question.seq,
             scout=scout,
             view=view_matrix(pose).ravel().tolist(),
-            projection=camera.matrix().ravel().tolist(),
+            projection=projection.ravel().tolist(),
             heading_deg=heading,
             compass=compass_point(heading),
             frame=frame,

@@ -109,7 +109,7 @@ def _print_out(
         take=now.take_of(recipe, takes),
         size=recipe.size_px,
         line=lens_line(shot, ruler),
-        state=entry.state,  # type: ignore[arg-type]
+        state=entry.state,
         progress=entry.progress,
         seconds_left=entry.seconds_left,
         doing=entry.doing,

@@ -71,7 +71,7 @@ class _Outlet:
 
 def _packed(engine: Engine, name: str, files: Mapping[str, str], made: datetime) -> Iterator[bytes]:
     outlet = _Outlet()
-    with zipfile.ZipFile(outlet, "w") as folder:  # type: ignore[arg-type]
+    with zipfile.ZipFile(outlet, "w") as folder:  # type: ignore[call-overload]
         for own, blob in sorted(files.items()):
             entry = zipfile.ZipInfo(f"{name}/{own}", made.timetuple()[:6])
             # Pictures and PDF are packed already; drawings and tables are not.

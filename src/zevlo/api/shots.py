@@ -253,7 +253,7 @@ def order_shots(key: uuid.UUID, change: OrderChange, session: WritingProject) ->
         "lens": lambda one: one.shot.lens.focal_length_mm,
         "label": lambda one: (not one.labels, [label.casefold() for label in one.labels]),
     }
-    ordered = sorted(told, key=keys[change.by])  # type: ignore[arg-type]
+    ordered = sorted(told, key=keys[change.by])
     shot_list.order_shots(session, key, [one.id for one in ordered], f"Order the shots by {change.by}")
     return project_out(session, owner)
 

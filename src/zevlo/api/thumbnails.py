@@ -45,7 +45,7 @@ def _thumbnail(
         drawn = session.get(Thumbnail, of)
         if drawn is not None:
             return Response(drawn.png, media_type="image/png", headers=FOREVER)
-        row = session.get(kind, key)
+        row = session.get(ShotRow, key) if kind is ShotRow else session.get(Take, key)
         if row is None:
             raise Missing("There is no such shot.")
         shot_row = row if isinstance(row, ShotRow) else session.get_one(ShotRow, row.shot_id)

@@ -71,8 +71,8 @@ def set_out(revision: Revision, project: Project) -> SetOut:
         textures=summary["textures"],
         kind=summary["kind"],
         drawn=summary["drawn"],
-        bounds=bounds_of(summary, placing),  # type: ignore[arg-type]
-        body=body,  # type: ignore[arg-type]
+        bounds=bounds_of(summary, placing),
+        body=body,
         small=is_small(np.array(body)),
         ruler=ruler_for(np.array(body)),
         parts=parts_out(summary, arrangement),

@@ -87,7 +87,7 @@ def pottery_glb(made: Layout | None = None) -> bytes:
     """The demonstration set as one GLB file; the same bytes each time."""
     made = layout() if made is None else made
     buffer = _Buffer()
-    names = sorted({SURFACES[p.surface].texture for p in made.pieces} - {None})
+    names = sorted({name for p in made.pieces if (name := SURFACES[p.surface].texture) is not None})
     images = []
     for name in names:
         assert name is not None

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from sqlalchemy import Engine, func, select
+from sqlalchemy import Engine, delete, func, select
 from sqlalchemy.orm import Session
 
 from zevlo.core.light.setup import LightSetup, Sky, Sun
@@ -43,4 +43,4 @@ def _put(session: Session, taken: Taken, proofs: bool) -> None:
         if proofs and shot in PRINTED:
             prints.order_proof(session, row.id, stacked=shot.focus.stack is not None, rank=AT_LEISURE)
     # What ships is the beginning: there is nothing of the artist's to take back yet.
-    session.execute(Change.__table__.delete())
+    session.execute(delete(Change))

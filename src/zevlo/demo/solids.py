@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import mapbox_earcut
@@ -67,7 +68,8 @@ def lathe(profile: ArrayLike, segments: int = 28) -> Solid:
         rows.append((0.0, rows[-1][1]))
     angle = np.linspace(0, 2 * np.pi, segments, endpoint=False)
     ring = np.stack([np.cos(angle), np.sin(angle)], axis=1)
-    vertices, index = [], []
+    vertices: list[tuple[float, float, float]] = []
+    index = []
     for radius, height in rows:
         index.append(len(vertices))
         points = [(0.0, 0.0, height)] if radius == 0 else [(radius * x, radius * y, height) for x, y in ring]
@@ -119,7 +121,7 @@ def _outwards(solid: Solid) -> Solid:
     return solid if volume > 0 else Solid(solid.vertices, solid.faces[:, ::-1])
 
 
-def slab(outline: ArrayLike, holes: list[ArrayLike], low: float, high: float) -> Solid:
+def slab(outline: ArrayLike, holes: Sequence[ArrayLike], low: float, high: float) -> Solid:
     """An outline (n, 2) with holes, drawn in x and y, made solid between two heights."""
     rings = [np.asarray(ring, dtype=float) for ring in [outline, *holes]]
     flat = np.vstack(rings)
@@ -156,12 +158,12 @@ NORTHWARD = np.array([[0, 0, 1.0], [1.0, 0, 0], [0, 1.0, 0]])
 """The same for a wall running north; its thickness goes east."""
 
 
-def wall_east(y: float, thick: float, outline: ArrayLike, holes: list[ArrayLike]) -> Solid:
+def wall_east(y: float, thick: float, outline: ArrayLike, holes: Sequence[ArrayLike]) -> Solid:
     """A wall along x with its outline in (x, z), from ``y`` to ``y + thick``."""
     return slab(outline, holes, -y - thick, -y).mapped(EASTWARD)
 
 
-def wall_north(x: float, thick: float, outline: ArrayLike, holes: list[ArrayLike]) -> Solid:
+def wall_north(x: float, thick: float, outline: ArrayLike, holes: Sequence[ArrayLike]) -> Solid:
     """A wall along y with its outline in (y, z), from ``x`` to ``x + thick``."""
     return slab(outline, holes, x, x + thick).mapped(NORTHWARD)
 
@@ -197,6 +199,6 @@ def shaded(solid: Solid, crease_deg: float = 42.0) -> Shaded:
     axis = np.repeat(np.abs(flat).argmax(axis=1), 3)
     u = np.where(axis == 0, points[:, 1], points[:, 0])
     v = np.where(axis == 2, points[:, 1], points[:, 2])
-    rows = np.round(np.c_[points, normals, u, v], 6)
+    rows = np.round(np.column_stack([points, normals, u, v]), 6)
     unique, inverse = np.unique(rows, axis=0, return_inverse=True)
     return Shaded(unique[:, :3], inverse.reshape(-1, 3), unique[:, 3:6], unique[:, 6:])

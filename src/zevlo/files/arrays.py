@@ -18,7 +18,7 @@ def pack_set(model: SetModel, file: IO[bytes]) -> None:
         "parts": [[p.name, p.parent, p.first_face, p.face_count, p.id] for p in model.parts],
         "pictures": [len(p) for p in model.pictures],
     }
-    arrays = {
+    arrays: dict[str, np.ndarray] = {
         "vertices": model.vertices,
         "faces": model.faces,
         "face_material": model.face_material,

@@ -170,4 +170,5 @@ def _turned(normals: Numbers, turn: NDArray[np.float64]) -> Numbers:
         return np.full(normals.shape, np.nan)
     turned = normals @ np.linalg.inv(turn)
     size = np.linalg.norm(turned, axis=1, keepdims=True)
-    return np.divide(turned, size, out=np.full_like(turned, np.nan), where=size > 0)
+    unit: Numbers = np.divide(turned, size, out=np.full_like(turned, np.nan), where=size > 0)
+    return unit

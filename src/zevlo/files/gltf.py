@@ -24,7 +24,7 @@ _TRIANGLES, _STRIP, _FAN = 4, 5, 6
 
 def read_gltf(arrival: Arrival, progress: Progress) -> FromFile:
     """Read a .glb or .gltf with what came beside it. Raises :class:`CannotRead`."""
-    data = memoryview(np.memmap(arrival.path, mode="r")) if arrival.path.stat().st_size else b""
+    data = np.memmap(arrival.path, mode="r").data if arrival.path.stat().st_size else b""
 
     def companion(name: str) -> bytes | None:
         path = arrival.companion(name)

@@ -90,7 +90,9 @@ def read_ifc(arrival: Arrival, progress: Progress) -> FromFile:
         )
         part = parts.get(shape.id)
         if part is None:
-            part = parts[shape.id] = build.part(_name(product), parts.get(_owner(product)), own=_global_id(product))
+            part = parts[shape.id] = build.part(
+                _name(product), parts.get(_owner(product) or -1), own=_global_id(product)
+            )
         build.add(part, checked(Piece(vertices, faces, own[of_face])))
     levels = _levels(file, scale)
     latitude, longitude = _site(file)
@@ -119,7 +121,7 @@ def _global_id(thing: Any) -> str:
 def _owner(product: Any) -> int | None:
     """Id of what a product belongs to: the whole it is part of, or the storey it stands on."""
     above = ifcopenshell.util.element.get_aggregate(product) or ifcopenshell.util.element.get_container(product)
-    return None if above is None else above.id()
+    return None if above is None else int(above.id())
 
 
 def _tree(file: Any, build: SetBuilder) -> dict[int, int]:

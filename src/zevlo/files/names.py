@@ -31,7 +31,11 @@ def kept_readable(read: FromFile) -> FromFile:
         new = {field: fit(getattr(thing, field)) for field in fields}
         if all(getattr(thing, field) == name for field, name in new.items()):
             return thing
-        return replace(thing, **new) if is_dataclass(thing) else thing.model_copy(update=new)
+        return (
+            replace(thing, **new)
+            if is_dataclass(thing) and not isinstance(thing, type)
+            else thing.model_copy(update=new)
+        )
 
     model = replace(
         read.model,

@@ -60,4 +60,5 @@ def coloured(piece: Piece, colors: NDArray[np.floating]) -> tuple[Piece, tuple[f
 def shown(colors: NDArray[np.floating]) -> NDArray[np.floating]:
     """Linear colours as sRGB (IEC 61966-2-1)."""
     held = np.clip(np.nan_to_num(colors), 0.0, 1.0)
-    return np.where(held <= 0.0031308, 12.92 * held, 1.055 * held ** (1.0 / 2.4) - 0.055)
+    curved: NDArray[np.floating] = np.where(held <= 0.0031308, 12.92 * held, 1.055 * held ** (1.0 / 2.4) - 0.055)
+    return curved

@@ -47,7 +47,8 @@ def _better_across(quads: NDArray[np.floating]) -> NDArray[np.bool_]:
     turn = np.cross(np.roll(sides, 1, axis=1), sides)
     whole = turn.sum(axis=1, keepdims=True)
     inward = np.einsum("nik,njk->ni", turn, whole) < 0.0
-    return inward[:, 1] | inward[:, 3]
+    bent: NDArray[np.bool_] = inward[:, 1] | inward[:, 3]
+    return bent
 
 
 def _ears(ring: NDArray[np.floating]) -> NDArray[np.int64]:

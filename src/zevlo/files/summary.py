@@ -53,7 +53,8 @@ def extremes(vertices: Floats) -> Floats:
     ways = np.concatenate([np.eye(3), -np.eye(3), ways])
     # One direction at a time: all at once would be an array many times the set.
     found = np.unique([int(np.argmax(vertices @ way)) for way in ways])
-    return vertices[found]
+    farthest: Floats = vertices[found]
+    return farthest
 
 
 def body_of(summary: dict[str, Any], placing: Placing) -> list[list[float]]:

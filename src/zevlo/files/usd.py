@@ -363,7 +363,8 @@ def _by_corner(
     if interpolation == "faceVarying" and len(values) == len(corners):
         return values
     if interpolation in ("vertex", "varying") and len(corners) and int(corners.max()) < len(values):
-        return values[corners]
+        of_corners: np.ndarray = values[corners]
+        return of_corners
     if interpolation == "uniform" and len(values) == len(counts):
         return np.repeat(values, counts, axis=0)
     if interpolation == "constant" and len(values):

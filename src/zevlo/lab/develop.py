@@ -5,6 +5,7 @@ from __future__ import annotations
 import io
 
 import numpy as np
+from numpy.typing import NDArray
 from PIL import Image, PngImagePlugin
 
 from zevlo.core.light.tone import shoulder, srgb_share
@@ -57,7 +58,7 @@ def expose(light: Pixels, white_cd_m2: float) -> Pixels:
     return np.asarray(light / white_cd_m2, dtype=np.float32)
 
 
-def srgb(linear: Pixels) -> np.ndarray:
+def srgb(linear: NDArray[np.floating]) -> np.ndarray:
     """sRGB bytes of a linear picture (IEC 61966-2-1)."""
     return np.asarray(np.round(srgb_share(np.clip(linear, 0.0, 1.0)) * 255.0), dtype=np.uint8)
 

@@ -6,6 +6,7 @@ import time
 from collections.abc import Callable, Iterator
 from functools import partial
 from pathlib import Path
+from typing import Any
 
 import numpy as np
 from sqlalchemy import Engine
@@ -150,10 +151,10 @@ def _close(
         most = max(most, gathered.samples)
     going_on(0.1, "Cleaning the whole picture")
     light = cleaned(light, surface["albedo"], surface["normal"])
-    kept = {name: plane for name, plane in surface.items() if name in formats.layers}
+    kept: dict[str, Any] = {name: plane for name, plane in surface.items() if name in formats.layers}
     del surface
     frame, _ = picture_of(recipe.shot, recipe.crop)
-    measured = {
+    measured: dict[str, Any] = {
         name: partial(by_band, renderer, recipe, frame=frame)
         for name, by_band in MEASURED.items()
         if name in formats.layers

@@ -121,7 +121,7 @@ def _history(text: str | None) -> History | None:
 def _picture_words(data: bytes) -> dict[str, str]:
     with Image.open(io.BytesIO(data), formats=("PNG", "JPEG")) as picture:
         if picture.format == "PNG":
-            return {key: str(value) for key, value in picture.info.items() if isinstance(value, str)}
+            return {str(key): value for key, value in picture.info.items() if isinstance(value, str)}
         packet = picture.info.get("xmp", b"")
     return _xmp_words(packet)
 

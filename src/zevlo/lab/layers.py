@@ -7,7 +7,8 @@ tells of the parts in it, the one that covers most first, with the share that ea
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Iterator, Sequence
+from typing import Protocol
 
 import mmh3
 import numpy as np
@@ -17,6 +18,7 @@ from zevlo.core.camera.camera import Frame
 from zevlo.core.finals.order import Layer
 from zevlo.core.finals.pieces import MOST_RAYS, Tile, frame_of, seed_of
 from zevlo.core.finals.recipe import Recipe
+from zevlo.core.shot import Focus
 from zevlo.lab.merge import rays_of
 from zevlo.lab.renderer import Image, Renderer
 
@@ -50,12 +52,18 @@ def parts_of(renderer: Renderer, recipe: Recipe, band: Tile, frame: Frame) -> Im
     seed = seed_of(recipe.seed, _MATTE_SEED, band[1])
     own = frame_of(band, recipe.size_px, frame)
     # What is merged of a stack is sharp all over, and so are its edges.
-    shot = recipe.shot.with_groups(focus={"f_number": None}) if recipe.stack else recipe.shot
+    shot = recipe.shot.with_groups(focus=Focus(f_number=None)) if recipe.stack else recipe.shot
     met = renderer.parts_met(shot, size, own, MATTE_SAMPLES, seed)
     return matte(met, hashes(renderer.part_names)).reshape(size[1], size[0], 2 * RANKS)
 
 
-MEASURED: dict[Layer, Callable[[Renderer, Recipe, Tile, Frame], Image]] = {"depth": depth_of, "parts": parts_of}
+class ByBand(Protocol):
+    """Measures a layer for a band of a picture."""
+
+    def __call__(self, renderer: Renderer, recipe: Recipe, band: Tile, frame: Frame) -> Image: ...
+
+
+MEASURED: dict[Layer, ByBand] = {"depth": depth_of, "parts": parts_of}
 """The layers that are measured when a file is written; the others are gathered with the light."""
 
 

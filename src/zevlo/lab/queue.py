@@ -54,11 +54,11 @@ def lab_app(
     away = {OperationalError, InterfaceError, TurnedAway}
     again = procrastinate.RetryStrategy(max_attempts=100, wait=int(HEARTBEAT_S), retry_exceptions=away)
 
-    @app.task(name=DEVELOP, queue=QUEUE, retry=again, pass_context=True)
+    @app.task(name=DEVELOP, queue=QUEUE, retry=again, pass_context=True)  # type: ignore[untyped-decorator]
     def develop_piece(context: procrastinate.JobContext, print_id: str, piece: int = 0) -> None:
         develop(engine, uuid.UUID(print_id), piece, context.job.id)
 
-    @app.task(name=DOCUMENTS, queue=QUEUE, retry=again, pass_context=True)
+    @app.task(name=DOCUMENTS, queue=QUEUE, retry=again, pass_context=True)  # type: ignore[untyped-decorator]
     def write_documents(context: procrastinate.JobContext, documents: str) -> None:
         write(engine, uuid.UUID(documents), context.job.id)
 

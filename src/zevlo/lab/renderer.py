@@ -152,7 +152,7 @@ class MitsubaRenderer:
         ray, weight = lens.sample(sampler, samples)
         met = self._scene.inside.ray_intersect_preliminary(ray, coherent=True)
         first, owners = self._stage.owners(self._scene)
-        shape = dr.reinterpret_array(mi.UInt32, met.shape)
+        shape: Any = dr.reinterpret_array(mi.UInt32, met.shape)
         there = met.is_valid() & (weight > 0.0)
         face = dr.gather(mi.UInt32, mi.UInt32(first), shape, there) + met.prim_index
         owner = dr.select(there, dr.gather(mi.Int32, mi.Int32(owners), face, there), mi.Int32(-1))

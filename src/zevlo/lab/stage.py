@@ -81,7 +81,8 @@ class Stage:
         import drjit as dr
 
         mi = mitsuba()
-        numbers = [int(dr.reinterpret_array(mi.UInt32, mi.ShapePtr(mesh))[0]) for mesh, _ in scene.meshes]
+        at: Any = [dr.reinterpret_array(mi.UInt32, mi.ShapePtr(mesh)) for mesh, _ in scene.meshes]
+        numbers = [int(one[0]) for one in at]
         counts = [len(faces) for _, faces in scene.meshes]
         first = np.zeros(max(numbers) + 1, dtype=np.uint32)
         first[numbers] = np.cumsum([0, *counts[:-1]])

@@ -311,10 +311,11 @@ def seconds_before(session: Session, speed: float) -> float:
     chosen = select(Print.recipe, Print.seconds_left)
     chosen = chosen.where(Print.project_id == Project.id, ~Project.deleted)
     rows = session.execute(chosen.where(Print.kind == "final", Print.state.in_(UNFINISHED), ~Print.deleted))
-    return sum(
+    seconds: float = sum(
         prod(recipe["size_px"]) * recipe["samples"] * at_most(len(recipe["stack"])) / speed if left is None else left
         for recipe, left in rows
     )
+    return seconds
 
 
 def _pixels(piece: Piece) -> int:

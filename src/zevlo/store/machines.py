@@ -79,13 +79,13 @@ def make_with(session: Session, versions: dict[str, str], *, anew: bool) -> dict
     """Note what pictures are made with, if it is not noted yet or is noted ``anew``; what it is from then on."""
     noted = select(MadeWith.versions)
     if not anew and (found := session.scalars(noted).one_or_none()) is not None:
-        return found
+        return dict(found)
     told = insert(MadeWith).values(id=1, versions=versions)
     if anew:
         session.execute(told.on_conflict_do_update(index_elements=["id"], set_={"versions": versions}))
     else:
         session.execute(told.on_conflict_do_nothing())
-    return session.scalars(noted).one()
+    return dict(session.scalars(noted).one())
 
 
 def speed_of_all(session: Session) -> float:

@@ -7,7 +7,7 @@ from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 from typing import Any
 
-from sqlalchemy import Select, func, literal_column, select
+from sqlalchemy import func, literal_column, select
 from sqlalchemy.orm import Session
 
 from zevlo.core.shot import Shot
@@ -29,7 +29,7 @@ def shots_held(session: Session, project_id: uuid.UUID) -> list[ShotRow]:
     return list(session.scalars(_in_order(project_id).with_for_update().execution_options(populate_existing=True)))
 
 
-def _in_order(project_id: uuid.UUID) -> Select[tuple[ShotRow]]:
+def _in_order(project_id: uuid.UUID) -> Any:
     chosen = select(ShotRow).where(ShotRow.project_id == project_id, ~ShotRow.deleted)
     return chosen.order_by(ShotRow.place, ShotRow.created)
 
@@ -56,7 +56,7 @@ def written_now(session: Session, key: uuid.UUID) -> list[Written]:
 # The version alone does not tell writings apart: a transaction that failed has used one up, and the next takes it
 # again. PostgreSQL's number of the transaction that wrote a row is never used again; the version tells writings in one
 # transaction apart.
-_WRITTEN = (
+_WRITTEN: Any = (
     select(
         ShotRow.id,
         literal_column("shot.xmin::text::bigint"),

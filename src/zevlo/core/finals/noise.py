@@ -28,7 +28,7 @@ def grain(mean: Plane, mean_square: Plane, samples: int) -> float:
 
 
 def _tone(linear: Plane) -> Plane:
-    return 255.0 * srgb_share(shoulder(linear))
+    return np.asarray(255.0 * srgb_share(shoulder(linear)), dtype=np.float64)
 
 
 def _blocks(plane: Plane) -> Plane:

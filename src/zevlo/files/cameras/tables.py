@@ -45,7 +45,7 @@ _DECIMAL_COMMA = re.compile(r"[+-]?\d+,\d+([eE][+-]?\d+)?")
 def _row(camera: Carried, world: Receiver) -> list[Any]:
     """A camera's row; lengths of the place are in the receiver's unit."""
     m, window, shot = camera.matrix, camera.window, camera.shot
-    angles = (None, None, None)
+    angles: tuple[float | None, ...] = (None, None, None)
     if shot is not None:
         pose = resolve(shot.stand)
         angles = (pose.heading_deg, pose.pitch_deg, pose.roll_deg)

@@ -5,12 +5,12 @@ from __future__ import annotations
 import io
 from collections.abc import Sequence
 
-import ezdxf
 import numpy as np
 import shapely
 from ezdxf import bbox
 from ezdxf.enums import TextEntityAlignment
-from ezdxf.layouts import Modelspace
+from ezdxf.filemanagement import new
+from ezdxf.layouts.layout import Modelspace
 
 from zevlo.core.arrays import Floats
 from zevlo.core.documents.page.paper import WHITE, Area, Lines, Page, Picture, ToScale, Words
@@ -35,7 +35,7 @@ def write_dxf(page: Page, unit: str) -> bytes:
     """A page with a drawing to scale as DXF, in a unit of :data:`UNITS_M`."""
     if page.scale is None:
         raise ValueError("this page is not to scale")
-    drawing = ezdxf.new(VERSION, units=_UNIT_CODES[unit])
+    drawing = new(VERSION, units=_UNIT_CODES[unit])
     for name, colour in COLOURS.items():
         drawing.layers.add(name, color=colour, lineweight=PENS.get(name, THIN))
     drawing.styles.add("words", font="arial.ttf")
@@ -72,7 +72,8 @@ def _in_unit(places: Floats, scale: ToScale, unit: str) -> Floats:
 
 def _run(space: Modelspace, points: Floats, layer: str, closed: bool) -> None:
     if len(points) == 2 and not closed:
-        space.add_line(*points.tolist(), dxfattribs={"layer": layer})
+        start, end = points.tolist()
+        space.add_line(start, end, dxfattribs={"layer": layer})
     else:
         space.add_lwpolyline(points.tolist(), close=closed, dxfattribs={"layer": layer})
 

@@ -49,7 +49,8 @@ def write_svg(page: Page) -> bytes:
             _child(last, "path", d=_path(mark.runs, height, False), fill="none", **_pen(mark.stroke))
         else:
             _area(last, mark, height)
-    return tostring(root, encoding="utf-8", xml_declaration=True)
+    written: bytes = tostring(root, encoding="utf-8", xml_declaration=True)
+    return written
 
 
 def _child(parent: Element, name: str, **attributes: str) -> Element:

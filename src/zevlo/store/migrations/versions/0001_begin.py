@@ -1,5 +1,7 @@
 """Begin: projects, revisions, shots, takes, prints, changes, blobs, thumbnails; procrastinate's job tables."""
 
+from typing import Any
+
 import sqlalchemy as sa
 from alembic import op
 from procrastinate.schema import SchemaManager
@@ -9,7 +11,7 @@ revision = "0001"
 down_revision = None
 
 
-def _kept() -> list[sa.Column]:
+def _kept() -> list[sa.Column[Any]]:
     return [
         sa.Column("id", sa.Uuid, primary_key=True),
         sa.Column("version", sa.Integer, nullable=False),
@@ -18,15 +20,15 @@ def _kept() -> list[sa.Column]:
     ]
 
 
-def _json(name: str) -> sa.Column:
+def _json(name: str) -> sa.Column[Any]:
     return sa.Column(name, JSONB, nullable=False)
 
 
-def _text(name: str, nullable: bool = False) -> sa.Column:
+def _text(name: str, nullable: bool = False) -> sa.Column[Any]:
     return sa.Column(name, sa.Text, nullable=nullable)
 
 
-def _to(name: str, table: str, index: bool = False) -> sa.Column:
+def _to(name: str, table: str, index: bool = False) -> sa.Column[Any]:
     return sa.Column(name, sa.Uuid, sa.ForeignKey(f"{table}.id"), nullable=False, index=index)
 
 

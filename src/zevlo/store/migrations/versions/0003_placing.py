@@ -1,5 +1,7 @@
 """Everything above the plan's cut may be lifted off; habits of placing; labels, colour and name of a shot."""
 
+from typing import Any
+
 import sqlalchemy as sa
 from alembic import op
 from sqlalchemy.dialects.postgresql import JSONB
@@ -8,7 +10,7 @@ revision = "0003"
 down_revision = "0002"
 
 
-def _add(table: str, name: str, kind: sa.types.TypeEngine, default: str) -> None:
+def _add(table: str, name: str, kind: sa.types.TypeEngine[Any], default: str) -> None:
     op.add_column(table, sa.Column(name, kind, nullable=False, server_default=sa.text(default)))
     op.alter_column(table, name, server_default=None)
 
