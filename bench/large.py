@@ -16,7 +16,7 @@ from zevlo.core.scene.cuts.cut import section_plane
 from zevlo.core.scene.model.placing import Placing, placed
 from zevlo.core.scene.working import WorkingSet
 from zevlo.files.arrays import unpack_set
-from zevlo.files.door import take_in
+from zevlo.files.sandbox import import_model
 
 Row = tuple[str, str, str, str, str]
 TRIANGLES = 5_000_000
@@ -25,9 +25,9 @@ PARTS = 40
 PEAK = """
 import json, resource, sys, time
 from pathlib import Path
-from zevlo.files.door import take_in
+from zevlo.files.sandbox import import_model
 began = time.perf_counter()
-with take_in(Path(sys.argv[1]), Path(sys.argv[1]).name, 2 * 1024**3):
+with import_model(Path(sys.argv[1]), Path(sys.argv[1]).name, 2 * 1024**3):
     pass
 print(json.dumps([resource.getrusage(resource.RUSAGE_CHILDREN).ru_maxrss * 1024, time.perf_counter() - began]))
 """
@@ -63,7 +63,7 @@ def large() -> list[Row]:
         path.write_bytes(hills(TRIANGLES))
         empty, _ = peak_of(small)
         peak, seconds = peak_of(path)
-        with take_in(path, path.name, 2 * 1024**3) as taken:
+        with import_model(path, path.name, 2 * 1024**3) as taken:
             with taken.arrays.open("rb") as file:
                 read = unpack_set(file)
             drawn = taken.summary["drawn"]

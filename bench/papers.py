@@ -15,7 +15,7 @@ from sqlalchemy.orm import Session
 
 from serving import demo_database
 from zevlo.core.documents.request import KINDS, Documents
-from zevlo.core.exchange.camera_record import carried_of
+from zevlo.core.exchange.camera_record import camera_record_of
 from zevlo.core.exchange.receiver import Receiver
 from zevlo.demo.shots import SHOTS
 from zevlo.files.cameras.formats import FORMATS, read_cameras, write_cameras
@@ -73,7 +73,7 @@ def papers() -> list[Row]:
             rows.append((name, f"{took:.1f} s", "10 s", f"{took / 10.0:.2f}", "under 1"))
     with tempfile.TemporaryDirectory() as folder:
         shots = [
-            carried_of(SHOTS[n % len(SHOTS)].model_copy(update={"name": f"Shot {n}"}), str(uuid.uuid4()))
+            camera_record_of(SHOTS[n % len(SHOTS)].model_copy(update={"name": f"Shot {n}"}), str(uuid.uuid4()))
             for n in range(CAMERAS)
         ]
         for kind in FORMATS:

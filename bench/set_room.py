@@ -13,7 +13,7 @@ from zevlo.core.camera.picking import seen_from
 from zevlo.core.scene.cuts.cut import plan_plane
 from zevlo.core.scene.leftovers import find_leftovers
 from zevlo.core.scene.model.set_model import Material, Part, SetModel
-from zevlo.core.scene.places.levels import Where
+from zevlo.core.scene.places.levels import SetContext
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot import Shot
 from zevlo.demo.glb import pottery_glb
@@ -57,7 +57,7 @@ def set_room() -> list[Row]:
     a, b = _pick(many, every), _pick(few, frozenset())
     demo = WorkingSet(in_world(from_bytes(pottery_glb())))
     _ = demo.rays, demo.cut_index, demo.edges
-    found = _seconds(lambda: find_leftovers(demo, Where()), 1)
+    found = _seconds(lambda: find_leftovers(demo, SetContext()), 1)
     thin = _seconds(lambda: demo.beyond(plan_plane(1.2), 8.0), 3)
     return [
         (

@@ -36,7 +36,7 @@ from zevlo.store import cluster
 from zevlo.store.database import engine_for, migrate
 
 if TYPE_CHECKING:
-    from zevlo.api.sets import SetShelf
+    from zevlo.api.sets import SetCache
 
 # The page itself is composited without a graphics card: drawn by a simulated one, it changes twice a second only.
 CHROMIUM = [
@@ -219,7 +219,7 @@ DEMO_SETS: dict[str, dict[object, object]] = {}
 """What a shelf of sets has worked out of the demonstration as it comes: the same in each copy of the template."""
 
 
-def _put_demo_on(shelf: SetShelf) -> None:
+def _put_demo_on(shelf: SetCache) -> None:
     """The demonstration's set is unpacked once in a process, not for each test; only what holds for any copy is kept."""
     from sqlalchemy import select
 
@@ -248,7 +248,7 @@ def brought_in(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Callable[..
     """Makes projects of models as the API does. A model comes through the door once for all that are made of it: each
     time takes longer than most tests, and what the door does is tested elsewhere."""
     from zevlo.core.light.setup import LightSetup
-    from zevlo.files.door import take_in
+    from zevlo.files.sandbox import import_model
     from zevlo.store.database import transaction
     from zevlo.store.projects import create_project
 
@@ -259,7 +259,7 @@ def brought_in(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Callable[..
             if file not in read:
                 source = tmp_path_factory.mktemp("model") / file
                 write(source)
-                read[file] = open_still.enter_context(take_in(source, file))
+                read[file] = open_still.enter_context(import_model(source, file))
             with transaction(engine) as session:
                 return create_project(session, title, file, read[file], LightSetup()).id
 

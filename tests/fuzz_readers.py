@@ -27,10 +27,10 @@ import trimesh
 from tests.files import shed
 from tests.files.test_formats import WRITTEN
 from zevlo.files.arrays import pack_set
-from zevlo.files.door import Limits, why_it_ended
 from zevlo.files.reading import Arrival, unheard
 from zevlo.files.recognise import read_model
 from zevlo.files.refusal import CannotRead
+from zevlo.files.sandbox import Limits, why_it_ended
 from zevlo.files.summary import summary_of
 from zevlo.files.view import origin_of, view_files
 

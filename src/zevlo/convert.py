@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from pathlib import Path
 from tempfile import TemporaryDirectory
 
-from zevlo.core.exchange.camera_record import Found, NoCamera, Unread, carried_of
+from zevlo.core.exchange.camera_record import Found, NoCamera, Unread, camera_record_of
 from zevlo.core.exchange.receiver import Receiver
 from zevlo.core.exchange.shot_from_camera import taken
 from zevlo.core.scene.arrangement import Arrangement, arranged
@@ -100,7 +100,7 @@ def _converted(chosen: argparse.Namespace) -> _Done:
             refused.append(f"{camera.name} is left out: {reason}")
     if not shots:
         raise NoCamera("; ".join(refused))
-    cameras = [carried_of(one.shot, one.key, format_of(out).says) for one in shots]
+    cameras = [camera_record_of(one.shot, one.key, format_of(out).says) for one in shots]
     # Written under its own name, which some kinds tell in the file, in a folder beside where it goes.
     where = None if chosen.out == PIPE else Path(chosen.out).absolute().parent
     with TemporaryDirectory(prefix=".zevlo-", dir=where) as folder:

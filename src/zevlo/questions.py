@@ -15,7 +15,7 @@ from pydantic import TypeAdapter, ValidationError
 from zevlo.core.bases import Settings
 from zevlo.core.camera.camera import Frame
 from zevlo.core.camera.from_shot import cutting_of
-from zevlo.core.framing.apply import follow
+from zevlo.core.framing.apply import apply_gesture
 from zevlo.core.framing.differences import differences
 from zevlo.core.framing.gestures import ShotGesture
 from zevlo.core.framing.solve import solve
@@ -32,9 +32,9 @@ from zevlo.core.scene.model.set_model import EMPTY, SetModel
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot import Shot
 from zevlo.files.arrays import unpack_set
-from zevlo.files.door import take_in
 from zevlo.files.json_text import KeyTwice, told_in
 from zevlo.files.refusal import CannotRead
+from zevlo.files.sandbox import import_model
 from zevlo.lab.renderer import Image, Renderer
 
 LONG_SIDE_PX = 960
@@ -163,7 +163,7 @@ def set_of(chosen: argparse.Namespace) -> tuple[SetModel, Placing]:
     """The set that was named, as its file has it, and how it is placed. Raises :class:`CannotAnswer`."""
     if not chosen.set.is_file():
         _refuse(f"{chosen.set}: there is no such file")
-    with take_in(chosen.set, chosen.set.name) as taken, taken.arrays.open("rb") as file:
+    with import_model(chosen.set, chosen.set.name) as taken, taken.arrays.open("rb") as file:
         read = unpack_set(file)
         placing = Placing.model_validate(taken.summary.get("placing", {}))
     unit = None if chosen.unit is None else UNITS_M[chosen.unit]
@@ -198,7 +198,7 @@ def _followed(question: Question, working: WorkingSet, light: LightSetup) -> _An
         lit = None
         if question.gesture.needs_light:
             lit = light_set(as_shown(working, question.shot.left_out, cutting_of(question.shot)), light)
-        return _Answered(follow(question.shot, question.gesture, working, lit), None)
+        return _Answered(apply_gesture(question.shot, question.gesture, working, lit), None)
     except Refused as reason:
         return _Answered(reason.nearest or question.shot, str(reason))
     except ValidationError as error:

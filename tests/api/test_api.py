@@ -7,7 +7,7 @@ from fastapi.testclient import TestClient
 from tests.api.asking import new, now_of, patch, undo
 
 from zevlo.api.app import create_app
-from zevlo.api.sets import SetShelf
+from zevlo.api.sets import SetCache
 from zevlo.core.shot import Shot, Stand
 
 
@@ -218,7 +218,7 @@ def test_a_fault_of_ours_is_told_and_the_socket_goes_on(client, project, monkeyp
 
 
 def test_a_set_that_was_left_while_it_loaded_never_comes_in_front_of_the_newer_one(client, project, house, monkeypatch):
-    ready, loading, go_on, done = SetShelf.ready, threading.Event(), threading.Event(), threading.Event()
+    ready, loading, go_on, done = SetCache.ready, threading.Event(), threading.Event(), threading.Event()
 
     def slow(shelf, stands):
         found = ready(shelf, stands)
@@ -228,7 +228,7 @@ def test_a_set_that_was_left_while_it_loaded_never_comes_in_front_of_the_newer_o
             done.set()
         return found
 
-    monkeypatch.setattr(SetShelf, "ready", slow)
+    monkeypatch.setattr(SetCache, "ready", slow)
     ask = {"kind": "shot", "shot": Shot().with_groups(stand=Stand(position=(0.5, 0.5, 1.6), aim=(2, 2, 1.6))).as_json()}
     with client.websocket_connect("ws://127.0.0.1/api/live") as socket:
         socket.send_json({"kind": "open", "project": project["id"]})

@@ -163,11 +163,11 @@ def test_a_lab_that_died_is_followed_by_another_and_too_often_says_so(client, en
         job = session.scalar(text(at_it), {"key": row["id"]})
     for n in range(MOST_TRIES):
         with transaction(engine) as session:
-            found = documents.take_up(session, key, job)
+            found = documents.claim_piece(session, key, job)
             assert (found.tries, found.attempt is not None) == (n + 1, True)
         with transaction(engine) as session:
             # The job of a living worker is not taken from it.
-            assert documents.take_up(session, key, job + 1000) is None
+            assert documents.claim_piece(session, key, job + 1000) is None
     told = made(client, engine, row)
     assert told["state"] == "failed"
     assert f"interrupted {MOST_TRIES} times" in told["trouble"]

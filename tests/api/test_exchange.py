@@ -19,7 +19,7 @@ from sqlalchemy import event
 from tests.api.asking import change, new, now_of, patch, undo
 
 from zevlo.api.bodies import MOST_ELSEWHERE
-from zevlo.core.exchange.camera_record import carried_of
+from zevlo.core.exchange.camera_record import camera_record_of
 from zevlo.core.exchange.receiver import Receiver
 from zevlo.core.shot import Shot
 from zevlo.files.cameras.formats import FORMATS, write_cameras
@@ -310,7 +310,7 @@ def test_nobody_waits_while_cameras_are_read(client, project, shots, monkeypatch
     from zevlo.api import exchange
 
     reading, go_on = threading.Event(), threading.Event()
-    read = exchange.take_in_cameras
+    read = exchange.import_cameras
 
     def slowly(*arguments):
         reading.set()
@@ -318,7 +318,7 @@ def test_nobody_waits_while_cameras_are_read(client, project, shots, monkeypatch
         return read(*arguments)
 
     data = out(client, project, ending=".json").content
-    monkeypatch.setattr(exchange, "take_in_cameras", slowly)
+    monkeypatch.setattr(exchange, "import_cameras", slowly)
     with ThreadPoolExecutor(1) as hand:
         coming = hand.submit(back, client, project, data, "x.json")
         assert reading.wait(60)
@@ -351,7 +351,7 @@ def test_many_cameras_come_in_without_asking_more_often(client, project, shots):
 
 @pytest.mark.parametrize("ending", [one for one in ENDINGS if one not in (".usdc", ".usdz", ".usd", ".glb")])
 def test_more_cameras_than_are_taken_are_refused_before_any_is_read(client, project, shots, tmp_path, ending):
-    many = [replace(carried_of(Shot(name=f"C{n}")), shot=None) for n in range(MOST_CAMERAS + 1)]
+    many = [replace(camera_record_of(Shot(name=f"C{n}")), shot=None) for n in range(MOST_CAMERAS + 1)]
     path = tmp_path / f"many{ending}"
     if ending == ".json":
         path.write_text(json.dumps([Shot(name=f"C{n}").as_json() for n in range(MOST_CAMERAS + 1)]))

@@ -8,7 +8,7 @@ from tests.api.asking import new, now_of, post, undo
 from tests.api.conftest import TWO_BOXES
 
 from zevlo.core.refused import Refused
-from zevlo.core.scene.model.placing import FARTHEST_M, Placing, brought_near, corrected
+from zevlo.core.scene.model.placing import FARTHEST_M, Placing, corrected, moved_to_origin
 from zevlo.store.database import engine_for
 
 EAST, NORTH = 691_000.0, 5_334_000.0
@@ -62,4 +62,4 @@ def test_farther_than_can_be_is_refused_in_words():
         corrected(near, metres_per_unit=1000.0)
     box = np.array([[0, 0, 0], [1.0, 2.0 * FARTHEST_M, 1.0]])
     with pytest.raises(Refused, match="2000000000 km from zero"):
-        brought_near(box, Placing())
+        moved_to_origin(box, Placing())

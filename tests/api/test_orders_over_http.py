@@ -253,7 +253,7 @@ def test_a_final_keeps_its_files_whatever_they_are_called(client, settings, proj
     key, data = uuid.UUID(order["prints"][0]), {"file": b"\x89PNG file", "small": b"\x89PNG small"}
     with transaction(engine_for(settings.database_url)) as session:
         session.execute(text("update piece set state = 'done' where print_id = :key and number < 6"), {"key": key})
-        attempt = prints.take_up(session, key, number=6).attempt
+        attempt = prints.claim_piece(session, key, number=6).attempt
         blobs = {name: prints.Output(put_blob(session, told, "image/png"), "image/png") for name, told in data.items()}
         outputs = {f"{pattern}.png": blobs["file"], prints.SMALL_VIEW: blobs["small"]}
         assert prints.finish(session, key, attempt, outputs, {}, True)

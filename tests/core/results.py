@@ -36,7 +36,7 @@ from zevlo.core.camera.on_paper import depth_on_paper
 from zevlo.core.camera.picking import seen_from
 from zevlo.core.constraints.set_moved import shot_moved, stand_moved
 from zevlo.core.constraints.stand_in_moved import moved_along
-from zevlo.core.framing.apply import follow
+from zevlo.core.framing.apply import apply_gesture
 from zevlo.core.framing.differences import COPY_GROUPS, copied, differences
 from zevlo.core.framing.gestures import ShotGesture
 from zevlo.core.framing.new_shot import new_shot_at, new_shot_from_scout, new_shot_in_plan
@@ -65,18 +65,18 @@ from zevlo.core.scene.model.part_ids import geometry_word
 from zevlo.core.scene.model.placing import (
     Placing,
     bounds_in,
-    brought_near,
-    change_between,
     corrected,
     dropped,
     matrix_of,
+    moved_to_origin,
     placed,
+    transform_between,
 )
 from zevlo.core.scene.model.set_model import Material, Part, SetModel
 from zevlo.core.scene.model.support_plane import part_boxes, stood_on
 from zevlo.core.scene.model.unit_guess import guess_unit, guess_up
 from zevlo.core.scene.model.visible import Lifted, Visible, all_above
-from zevlo.core.scene.places.levels import Places, Where, level_at, mark_in, places_moved
+from zevlo.core.scene.places.levels import Places, SetContext, level_at, mark_in, places_moved
 from zevlo.core.scene.places.lifting import part_middles, parts_on_level
 from zevlo.core.scene.places.rooms import propose_places
 from zevlo.core.scene.stand_ins.made import (
@@ -264,7 +264,7 @@ def gestures() -> Any:
     found: dict[str, Any] = {}
     for name, move in moves(SHOT_GESTURES, parts, 5):
         for which, shot in SHOTS.items():
-            after = told(lambda shot=shot, move=move: follow(shot, adapter.validate_python(move), WORKING, lit))
+            after = told(lambda shot=shot, move=move: apply_gesture(shot, adapter.validate_python(move), WORKING, lit))
             if isinstance(after, str):
                 found[f"{name} of {which}"] = after
                 continue
@@ -296,7 +296,7 @@ def places_found() -> Any:
     return {
         name: {
             "places": told(lambda w=working: propose_places(w, Places())),
-            "leftovers": told(lambda w=working, name=name: find_leftovers(w, Where(propose_places(w, Places()) if name == "house" else Places()))),
+            "leftovers": told(lambda w=working, name=name: find_leftovers(w, SetContext(propose_places(w, Places()) if name == "house" else Places()))),
             "body": working.body, "ground": has_ground(working.model), "stands on": working.things_stand_on,
             "floors": [working.floor_at(x, y, z) for x in (-2.3, 0.06, 3.2) for y in (-1.5, 0.0) for z in (None, 0.5, 4.0)],
             "near floors": [nearest_floor(working.cut_index, x, 0.2, z) for x in (-2.3, 1.0) for z in (0.1, 0.6, 0.9, 3.1)],
@@ -368,7 +368,7 @@ def stand_ins() -> Any:
         found[one.name] = {
             "vertices": shape.vertices, "faces": shape.faces, "normals": shape.normals, "surfaces": shape.face_surface,
             "foot": footprint(one), "front": front_of(one), "facing": facing(one, 3, -1), "on": put_on(one, (1.0, 2.0, 0.7)),
-            "with set": moved_with_set(one, change_between(Placing(), Placing(metres_per_unit=0.5, turn_deg=33, moved_m=(1, 2, 3)))),
+            "with set": moved_with_set(one, transform_between(Placing(), Placing(metres_per_unit=0.5, turn_deg=33, moved_m=(1, 2, 3)))),
             "gone along": gone_along(one, facing(one.model_copy(update={"at": (3.0, 3.0, 1.0)}), 0, 0), (0.2, 0.3, 0.4)),
         }  # fmt: skip
         if not isinstance(one, Sweep):
@@ -423,14 +423,14 @@ def placings() -> Any:
         found[f"placed {n}"] = placed(blob(), old).vertices
         found[f"bounds {n}"] = bounds_in(blob().bounds, old)
         found[f"dropped {n}"] = dropped(blob().vertices, old)
-        found[f"near {n}"] = [brought_near(blob().bounds, old), brought_near(blob().bounds + 5.0e6, old)]
+        found[f"near {n}"] = [moved_to_origin(blob().bounds, old), moved_to_origin(blob().bounds + 5.0e6, old)]
         found[f"corrected {n}"] = [
             corrected(old, 0.0254),
             corrected(old, None, "y" if old.up == "z" else "z"),
             corrected(old, 1.0, "z", 90.0),
         ]
         for k, new in enumerate(every):
-            change = change_between(old, new)
+            change = transform_between(old, new)
             found[f"from {n} to {k}"] = [told(lambda c=change: stand_moved(stand, c)), told(lambda c=change: shot_moved(shots()["narrow"], c)), told(lambda c=change: shot_moved(Shot(stand=stand), c)), told(lambda c=change: places_moved(PLACES, c))]  # fmt: skip
     return found
 
@@ -452,7 +452,7 @@ def words_and_numbers() -> Any:
         ratio_name(*size)
         for size in ((16, 9), (1920, 1080), (2160, 2700), (3000, 2000), (1, 1), (1234, 777), (5000, 1000))
     ]
-    found["names"] = [proposed_name(shot, Where(PLACES, north_deg=n), f, p) for shot in DEMO_SHOTS for n in (0.0, 70.0) for f, p in ((None, 8), (3.2, 16))]  # fmt: skip
+    found["names"] = [proposed_name(shot, SetContext(PLACES, north_deg=n), f, p) for shot in DEMO_SHOTS for n in (0.0, 70.0) for f, p in ((None, 8), (3.2, 16))]  # fmt: skip
     found["where"] = [(level_at(PLACES, z).name if level_at(PLACES, z) else None) for z in (-3, -0.9, 0.2, 2.9, 3.3, 8)]
     found["marks"] = [mark_in(np.array(room.outline)) for room in PLACES.rooms]
     return found

@@ -11,7 +11,7 @@ from tests.conftest import set_of, slab
 from tests.core.kinds import SHOT_GESTURES, gestures_of, kind_of, lenses
 
 from zevlo.core.constraints.uprights import can_shift
-from zevlo.core.framing.apply import follow
+from zevlo.core.framing.apply import apply_gesture
 from zevlo.core.framing.gestures import ShotGesture
 from zevlo.core.framing.solve import solve
 from zevlo.core.light.setup import LightSetup
@@ -60,7 +60,7 @@ ANY = st.one_of(*[gestures_of(kind, PARTS) for kind in SHOT_GESTURES])
 def after(shot, move, working):
     """The shot after a gesture, or the words it is refused in."""
     try:
-        return follow(shot, GESTURE.validate_python(move), working, LIT)
+        return apply_gesture(shot, GESTURE.validate_python(move), working, LIT)
     except Refused as reason:
         return str(reason)
     except ValidationError as error:
@@ -88,7 +88,7 @@ def test_a_run_of_gestures_ends_in_a_valid_shot(name, moves):
     shot = EVERY[name]
     for move in moves:
         with suppress(Refused, ValidationError):
-            shot = follow(shot, GESTURE.validate_python(move), WORKING, LIT)
+            shot = apply_gesture(shot, GESTURE.validate_python(move), WORKING, LIT)
     assert Shot.model_validate(shot.as_json()) == shot
     for working in (WORKING, *LIFTED):
         sheet = solve(shot, working)

@@ -17,7 +17,7 @@ from zevlo.core.camera.drawing import FAN_RAYS, fans
 from zevlo.core.camera.from_shot import camera_of
 from zevlo.core.camera.picking import seen_from
 from zevlo.core.compose.guides import horizon
-from zevlo.core.framing.apply import follow
+from zevlo.core.framing.apply import apply_gesture
 from zevlo.core.framing.differences import differences
 from zevlo.core.framing.shot_name import proposed_name
 from zevlo.core.framing.solve import solve
@@ -32,7 +32,7 @@ from zevlo.core.optics.back import fit_back
 from zevlo.core.optics.laws import CannotReach
 from zevlo.core.refused import Refused
 from zevlo.core.scene.lit import light_set, sketch
-from zevlo.core.scene.places.levels import Where
+from zevlo.core.scene.places.levels import SetContext
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot import Back, Exposure, Focus, Lens, Movements, Shot, Stand, Trim
 from zevlo.core.shot.lens import SHORTEST_MM
@@ -141,11 +141,11 @@ def test_pick_focus_drawing_thumbnail_and_meter_agree_on_near_and_far_cut(law, n
     assert (None if seen is None else seen.part) == part
     if seen is not None:
         assert seen.depth_m == pytest.approx(depth, abs=1e-4)
-        focused = follow(shot, FocusAt(x=0.5, y=0.5), ROOM).focus.distance_m
+        focused = apply_gesture(shot, FocusAt(x=0.5, y=0.5), ROOM).focus.distance_m
         assert focused == pytest.approx(seen.depth_m)
     else:
         with pytest.raises(Refused, match="only sky"):
-            follow(shot, FocusAt(x=0.5, y=0.5), ROOM)
+            apply_gesture(shot, FocusAt(x=0.5, y=0.5), ROOM)
     rays = camera.rays(np.array([[0.5, 0.5]]))
     drawn = fans(camera, ROOM, 50.0)[1].seen[FAN_RAYS // 2]
     assert drawn == pytest.approx(depth or far, abs=1e-4)
@@ -174,20 +174,20 @@ def test_a_side_of_the_wedge_goes_where_it_is_put(law, side, breathes, pitch, ri
         movements=Movements(rise_mm=rise, cross_mm=cross), focus=Focus(distance_m=0.8),
     )  # fmt: skip
     place = np.array([-1.1 if side == "left" else 1.1, 2.0])
-    bent = follow(shot, WedgeTo(side=side, x=place[0], y=place[1]), ROOM)
+    bent = apply_gesture(shot, WedgeTo(side=side, x=place[0], y=place[1]), ROOM)
     begin, end = edge_of(solve(bent, ROOM).drawings.plan, 0 if side == "left" else 1)
     way = (end - begin) / np.linalg.norm(end - begin)
     assert abs(np.cross(place - begin, way)) < 2e-3
     assert (place - begin) @ way > 0
     with pytest.raises(Refused, match="on its own side"):
-        follow(shot, WedgeTo(side=side, x=-place[0], y=place[1]), ROOM)
+        apply_gesture(shot, WedgeTo(side=side, x=-place[0], y=place[1]), ROOM)
 
 
 @pytest.mark.parametrize("breathes", [False, True])
 def test_a_typed_angle_is_the_angle_that_is_told(breathes):
     shot = Shot(lens=Lens(focus_breathing=breathes), movements=Movements(cross_mm=4), focus=Focus(distance_m=0.4))
     for angle in (20.0, 54.3, 90.0):
-        got = follow(shot, AngleTo(angle_deg=angle), ROOM)
+        got = apply_gesture(shot, AngleTo(angle_deg=angle), ROOM)
         assert solve(got).lens.angle_deg.horizontal == pytest.approx(angle)
 
 
@@ -202,7 +202,7 @@ def test_focus_dragged_on_paper_is_drawn_under_the_hand_however_it_is_pitched(dr
         drawn = getattr(solve(shot.with_groups(focus=Focus(distance_m=away)), ROOM).drawings, drawing).focus
         for share in (0.1, 0.5, 0.8):
             x, y = (drawn[k] + share * (drawn[k + 2] - drawn[k]) for k in (0, 1))
-            assert follow(shot, FocusOnPaper(drawing=drawing, x=x, y=y), ROOM).focus.distance_m == pytest.approx(away, abs=1e-3)  # fmt: skip
+            assert apply_gesture(shot, FocusOnPaper(drawing=drawing, x=x, y=y), ROOM).focus.distance_m == pytest.approx(away, abs=1e-3)  # fmt: skip
 
 
 def test_the_smallest_stop_ends_the_drag_and_the_other_end_stays():
@@ -210,7 +210,7 @@ def test_the_smallest_stop_ends_the_drag_and_the_other_end_stays():
     before = sharp_zone_of(shot, fit_back(shot.back))
     for end, to in (("near", 0.5), ("far", 1e4)):
         with pytest.raises(Refused, match="f/64 is the smallest stop") as told:
-            follow(shot, SharpTo(end=end, distance_m=to), ROOM)
+            apply_gesture(shot, SharpTo(end=end, distance_m=to), ROOM)
         after = sharp_zone_of(told.value.nearest, fit_back(shot.back))
         assert told.value.nearest.focus.f_number == focus.SMALLEST_OFFERED
         kept = "sharp_to" if end == "near" else "sharp_from"
@@ -218,7 +218,7 @@ def test_the_smallest_stop_ends_the_drag_and_the_other_end_stays():
     wide = Shot(lens=Lens(focal_length_mm=24), focus=Focus(distance_m=2.0, f_number=8))
     before = sharp_zone_of(wide, fit_back(wide.back))
     with pytest.raises(Refused, match="widest stop") as told:
-        follow(wide, SharpTo(end="near", distance_m=before.sharp_to * 0.9999), ROOM)
+        apply_gesture(wide, SharpTo(end="near", distance_m=before.sharp_to * 0.9999), ROOM)
     assert told.value.nearest.focus.f_number == 1.0
     assert sharp_zone_of(told.value.nearest, fit_back(wide.back)).sharp_to == pytest.approx(before.sharp_to, rel=1e-6)
 
@@ -237,7 +237,7 @@ def test_the_room_left_is_what_can_still_be_moved_with_trim(rise, cross):
 
 
 def test_parallel_pictures_have_no_angle_all_is_sharp_and_nothing_leans():
-    shot = follow(LEVEL, ProjectionTo(projection="parallel"), ROOM)
+    shot = apply_gesture(LEVEL, ProjectionTo(projection="parallel"), ROOM)
     sheet = solve(shot, ROOM)
     camera = camera_of(LEVEL)
     assert camera_of(shot).span(5.0) == pytest.approx(camera.span(5.0)), "as wide as what was seen at the aim"
@@ -249,16 +249,16 @@ def test_parallel_pictures_have_no_angle_all_is_sharp_and_nothing_leans():
     left, right = (edge_of(sheet.drawings.plan, n) for n in (0, 1))
     assert left[1][0] - left[0][0] == pytest.approx(right[1][0] - right[0][0]) == pytest.approx(0.0)
     assert right[0][0] - left[0][0] == pytest.approx(shot.lens.scale_m, abs=1e-4)
-    nearer = follow(shot, Dolly(factor=0.5), ROOM)
+    nearer = apply_gesture(shot, Dolly(factor=0.5), ROOM)
     assert (nearer.lens.scale_m, nearer.stand) == (pytest.approx(shot.lens.scale_m / 2), shot.stand)
-    back = follow(shot, ProjectionTo(projection="perspective"), ROOM)
+    back = apply_gesture(shot, ProjectionTo(projection="perspective"), ROOM)
     assert back.lens == LEVEL.lens
-    assert proposed_name(shot, Where(), 0.0) == "Looking N, parallel"
+    assert proposed_name(shot, SetContext(), 0.0) == "Looking N, parallel"
     assert [one.words for one in differences(LEVEL, shot)] == ["perspective → parallel"]
     assert [one.words for one in differences(shot, nearer)] == ["5.14 → 2.57 m wide"]
     for refused in (AngleTo(angle_deg=40), SharpTo(end="near", distance_m=1), FocusHyperfocal()):
         with pytest.raises(Refused):
-            follow(shot, refused, ROOM)
+            apply_gesture(shot, refused, ROOM)
 
 
 @pytest.mark.parametrize(
@@ -331,7 +331,7 @@ def test_the_horizon_is_what_lies_level_with_the_lens(law):
 def test_any_angle_a_law_can_see_is_had_by_typing_it(law):
     for angle in (12.0, 75.0, 120.0, 178.0, 240.0, 330.0):
         try:
-            found = follow(tilted(law), AngleTo(angle_deg=angle), ROOM)
+            found = apply_gesture(tilted(law), AngleTo(angle_deg=angle), ROOM)
         except Refused:
             assert angle > (170.0 if law == "perspective" else 110.0), "in perspective, and before the fold"
             assert law in ("perspective", "bent")
@@ -346,7 +346,7 @@ def test_an_angle_is_as_it_was_asked_for_or_told_how_far_it_goes(law, angle, sid
     own = {"back": Back(trim=Trim(left=0.2)), "focus": Focus(distance_m=100)}
     shot = Shot(lens=lens(law, focus_breathing=breathing), **own)
     try:
-        seen = solve(follow(shot, AngleTo(side=side, angle_deg=angle), ROOM)).lens.angle_deg
+        seen = solve(apply_gesture(shot, AngleTo(side=side, angle_deg=angle), ROOM)).lens.angle_deg
     except Refused as short:
         assert any(words in str(short) for words in ("as far as it goes", "goes to 170°", "draws no more"))  # noqa: PT017
         return
@@ -359,7 +359,7 @@ def test_a_side_no_lens_brings_there_is_told_how_far_it_goes(law):
     small = Back(width_mm=0.6, height_mm=0.5, output_px=(600, 500))
     shot = Shot(lens=lens(law), back=small, stand=Stand(position=(0, 0, 1.5), aim=(0, 5, 1.5)))
     with pytest.raises(Refused, match="as far as it goes") as short:
-        follow(shot, WedgeTo(side="right", x=4.9, y=1.0), ROOM)
+        apply_gesture(shot, WedgeTo(side="right", x=4.9, y=1.0), ROOM)
     assert short.value.nearest.lens.focal_length_mm == pytest.approx(SHORTEST_MM)
 
 
@@ -369,7 +369,7 @@ def test_a_picture_pushed_by_hand_goes_with_it(law):
     shot = LEVEL.with_groups(lens=lens(law, focal_length_mm=15.0))
     camera = camera_of(shot)
     place = camera.pose.position + 4.0 * camera.rays(np.array([[0.5, 0.5]])).ways
-    pushed = camera_of(follow(shot, Look(right=0.1, up=0.0), ROOM)).places(place).uv[0]
+    pushed = camera_of(apply_gesture(shot, Look(right=0.1, up=0.0), ROOM)).places(place).uv[0]
     assert pushed[0] == pytest.approx(0.6, abs=0.04)
 
 

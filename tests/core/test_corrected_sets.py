@@ -9,7 +9,7 @@ from zevlo.core.camera.from_shot import camera_of
 from zevlo.core.constraints.follow_aim import place_in_frame
 from zevlo.core.constraints.set_moved import shot_moved
 from zevlo.core.framing.solve import solve
-from zevlo.core.scene.model.placing import Placing, change_between, corrected, dropped
+from zevlo.core.scene.model.placing import Placing, corrected, dropped, transform_between
 from zevlo.core.shot import Focus, FollowAim, Lens, Shot, Stand
 
 
@@ -21,7 +21,7 @@ def test_a_corrected_set_takes_every_framing_with_it(change, lens):
     """The same film sees the same points at the same places."""
     old = Placing(metres_per_unit=1.0, up="z", moved_m=(3.0, -2.0, 0.5))
     new = corrected(old, **change)
-    matrix = change_between(old, new)
+    matrix = transform_between(old, new)
     shot = Shot(stand=Stand(position=(1, 2, 1.6), aim=(4, 5, 1.2), roll_deg=3.0, follow=FollowAim(point=(3.5, 4.5, 1.0), at=(0.4, 0.5)),
                             above_floor_m=1.6), focus=Focus(distance_m=4.0, probes=((3, 4, 1), (4, 5, 0))), lens=lens)  # fmt: skip
     moved = shot_moved(shot, matrix)
@@ -76,7 +76,7 @@ def test_all_that_counts_metres_goes_along():
     for key in before.keys() - directions:
         assert after[key] == pytest.approx(2 * before[key]), key
     assert after["lens.cutting_plane.normal"] == pytest.approx([0, -1, 0])
-    turned = shot_moved(shot, change_between(Placing(), corrected(Placing(), turn_deg=90.0))).lens.cutting_plane
+    turned = shot_moved(shot, transform_between(Placing(), corrected(Placing(), turn_deg=90.0))).lens.cutting_plane
     assert turned.normal == pytest.approx((-1, 0, 0), abs=1e-9), "clockwise, seen from above"
 
 

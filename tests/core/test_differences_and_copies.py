@@ -8,7 +8,7 @@ from tests.core.test_placing_shots import FLAT, SHOT, SLOPE
 from zevlo.core.camera.blur_map import blur_labels, soft_all_over_px
 from zevlo.core.camera.picking import seen_in
 from zevlo.core.constraints.follow_aim import middle_of
-from zevlo.core.framing.apply import follow
+from zevlo.core.framing.apply import apply_gesture
 from zevlo.core.framing.differences import COPY_GROUPS, copied, differences
 from zevlo.core.framing.solve import solve
 from zevlo.core.instruments.focus import FocusAt, FollowFocusPart, FollowFocusSeen
@@ -19,17 +19,17 @@ from zevlo.core.shot import Back, Exposure, Focus, Lens, Movements, Shot, Stand
 
 
 def test_parts_are_left_out_by_the_picture_or_by_name_and_come_back():
-    out = follow(SHOT, LeaveOutSeen(x=0.5, y=0.5), FLAT)
+    out = apply_gesture(SHOT, LeaveOutSeen(x=0.5, y=0.5), FLAT)
     assert out.left_out == ("Part 1",)
     assert seen_in(out, FLAT, 0.5, 0.2).part == 0, "what is left out is looked through"
     assert solve(out, FLAT).pose.view == solve(SHOT, FLAT).pose.view
-    more = follow(out, LeaveOut(part="Part 2"), FLAT)
+    more = apply_gesture(out, LeaveOut(part="Part 2"), FLAT)
     assert more.left_out == ("Part 1", "Part 2")
-    assert follow(more, LeaveOut(part="Part 1", out=False), FLAT).left_out == ("Part 2",)
-    assert follow(more, PutBackAll(), FLAT).left_out == ()
-    assert follow(out, FocusAt(x=0.5, y=0.2), FLAT).focus.distance_m > 5.3, "focus goes through it too"
+    assert apply_gesture(more, LeaveOut(part="Part 1", out=False), FLAT).left_out == ("Part 2",)
+    assert apply_gesture(more, PutBackAll(), FLAT).left_out == ()
+    assert apply_gesture(out, FocusAt(x=0.5, y=0.2), FLAT).focus.distance_m > 5.3, "focus goes through it too"
     with pytest.raises(Refused, match="no part"):
-        follow(SHOT, LeaveOut(part="Part 9"), FLAT)
+        apply_gesture(SHOT, LeaveOut(part="Part 9"), FLAT)
     assert middle_of(FLAT, "Part 1") == pytest.approx((0, 5.1, 1))
 
 
@@ -109,4 +109,4 @@ def test_what_is_left_out_stands_in_nobodys_way(name, opened):
     assert blur_labels(gone, WITH_SCREEN) == blur_labels(shot, WITHOUT)
     assert soft_all_over_px(gone, WITH_SCREEN) == soft_all_over_px(shot, WITHOUT)
     for kept in (FollowFocusPart(part="Part 1"), FollowFocusSeen(x=0.52, y=0.35)):
-        assert follow(gone, kept, WITH_SCREEN).focus == follow(shot, kept, WITHOUT).focus
+        assert apply_gesture(gone, kept, WITH_SCREEN).focus == apply_gesture(shot, kept, WITHOUT).focus

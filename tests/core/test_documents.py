@@ -28,13 +28,13 @@ from zevlo.core.measures import measure as read
 from zevlo.core.measures import tape_words
 from zevlo.core.scene.cuts.cut import plan_plane
 from zevlo.core.scene.model.ruler import Ruler, ruler_for
-from zevlo.core.scene.places.levels import Level, Places, Room, Where
+from zevlo.core.scene.places.levels import Level, Places, Room, SetContext
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot import Back, Exposure, Focus, Lens, Movements, Shot, Stand
 
 HEADING = Heading("Tide Tower Pottery", "contact sheet", "2026-03-01")
 PLACES = Places(levels=(Level(name="Ground", floor_m=0.0), Level(name="Loft", floor_m=3.0)))
-WHERE = Where(PLACES, 0.0)
+WHERE = SetContext(PLACES, 0.0)
 
 
 def letters(text, size, bold):

@@ -6,7 +6,7 @@ from tests.conftest import set_of, slab
 from tests.core.kinds import lenses
 
 from zevlo.core.camera.from_shot import camera_of
-from zevlo.core.framing.apply import follow, ways_on
+from zevlo.core.framing.apply import apply_gesture, ways_on
 from zevlo.core.framing.solve import solve
 from zevlo.core.instruments.focus.alternatives import SharpAnyhow
 from zevlo.core.instruments.focus.stacks import frames_of
@@ -25,7 +25,7 @@ CLOSE = Shot(
 
 def short_of(shot, gesture):
     with pytest.raises(Refused) as told:
-        follow(shot, gesture, WORKING)
+        apply_gesture(shot, gesture, WORKING)
     return told.value
 
 
@@ -68,7 +68,7 @@ def test_every_way_gets_sharp_what_was_wanted_and_keeps_the_picture(gesture, kin
     for way in found:
         # As it is pressed: on what the change that fell short left.
         for start in (short.nearest,) if before.lens.focus_breathing else (short.nearest, before):
-            made = follow(start, way.gesture, WORKING)
+            made = apply_gesture(start, way.gesture, WORKING)
             if way.gesture.stacked_at:
                 frames = frames_of(made)
                 assert f"{len(frames)} pictures" in way.cost
@@ -93,7 +93,7 @@ def test_every_way_gets_sharp_what_was_wanted_and_keeps_the_picture(gesture, kin
 def test_a_smaller_back_sees_the_same_and_is_the_largest_that_does():
     asked = SharpBetween(near_m=0.8, far_m=1.1)
     way = ways(CLOSE, asked)["back"]
-    made = follow(CLOSE, way.gesture, WORKING)
+    made = apply_gesture(CLOSE, way.gesture, WORKING)
     before, after = (solve(one).lens.angle_deg.horizontal for one in (CLOSE, made))
     assert after == pytest.approx(before, rel=1e-9)
     assert (made.back.width_mm, made.back.height_mm) == (23.6, 15.7)
@@ -104,21 +104,21 @@ def test_a_smaller_back_sees_the_same_and_is_the_largest_that_does():
 def test_a_stand_farther_back_is_no_farther_than_it_takes_and_draws_as_large():
     asked = SharpBetween(near_m=0.8, far_m=1.1)
     way = ways(CLOSE, asked)["stand"]
-    made = follow(CLOSE, way.gesture, WORKING)
+    made = apply_gesture(CLOSE, way.gesture, WORKING)
     gone = np.linalg.norm(np.array(made.stand.position) - CLOSE.stand.position)
     assert gone == pytest.approx(way.gesture.farther_m)
     subject = 2 / (1 / 0.8 + 1 / 1.1)
     assert made.back.enlarge == pytest.approx((subject + gone) / subject)
     nearer = way.gesture.model_copy(update={"farther_m": 0.85 * gone})
     with pytest.raises(Refused):
-        follow(CLOSE, nearer, WORKING)
+        apply_gesture(CLOSE, nearer, WORKING)
 
 
 def test_a_table_top_is_got_by_tilt_with_a_wide_stop_and_no_tilt_is_offered_beyond_what_the_lens_turns():
     board = PartSharp(part=WORKING.model.ids[0])
     flat = CLOSE.with_groups(movements=Movements(tilt_limit_deg=30))
     way = ways(flat, board)["lens"]
-    made = follow(flat, way.gesture, WORKING)
+    made = apply_gesture(flat, way.gesture, WORKING)
     assert way.words == f"The lens tilted {made.movements.tilt_deg:.1f}°"
     assert made.focus.f_number <= 20
     assert worst(made, [(x, y, z) for x in (-0.3, 0.3) for y in (0.4, 1.6) for z in (-0.02, 0.0)]) <= 1 + 1e-6
@@ -134,14 +134,14 @@ def test_an_upright_wall_that_goes_away_is_got_by_swing():
     )
     way = ways(shot, SharpPoints(points=wall))["lens"]
     assert way.words.startswith("The lens swung")
-    assert worst(follow(shot, way.gesture, WORKING), wall) <= 1 + 1e-6
+    assert worst(apply_gesture(shot, way.gesture, WORKING), wall) <= 1 + 1e-6
 
 
 def test_ways_are_told_one_by_one_and_nothing_else_has_any():
     with pytest.raises(Refused, match="exactly one"):
-        follow(CLOSE, SharpAnyhow(near_m=1, far_m=2), WORKING)
+        apply_gesture(CLOSE, SharpAnyhow(near_m=1, far_m=2), WORKING)
     with pytest.raises(Refused, match="exactly one"):
-        follow(CLOSE, SharpAnyhow(near_m=1, far_m=2, stacked_at=8, farther_m=1), WORKING)
+        apply_gesture(CLOSE, SharpAnyhow(near_m=1, far_m=2, stacked_at=8, farther_m=1), WORKING)
     assert ways_on(CLOSE, Refused("Not so."), WORKING) == []
     breathing = CLOSE.with_groups(lens=Lens(focal_length_mm=90, focus_breathing=True))
     assert "stack" not in ways(breathing, SharpBetween(near_m=0.8, far_m=1.25))

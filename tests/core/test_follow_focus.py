@@ -5,9 +5,9 @@ import pytest
 from tests.conftest import set_of, slab
 
 from zevlo.core.camera.from_shot import camera_of
-from zevlo.core.constraints.settling import rewritten
+from zevlo.core.constraints.settling import apply_edit
 from zevlo.core.constraints.stand_in_moved import moved_along
-from zevlo.core.framing.apply import follow
+from zevlo.core.framing.apply import apply_gesture
 from zevlo.core.framing.solve import solve
 from zevlo.core.instruments.focus import (
     FocusTo,
@@ -46,9 +46,9 @@ def blur_at(shot, point):
 
 @pytest.mark.parametrize("where", ["nearest", "middle"])
 def test_focus_is_kept_on_a_part_wherever_the_camera_goes(where):
-    shot = follow(SHOT, FollowFocusPart(part=VASE, where=where), WORKING)
+    shot = apply_gesture(SHOT, FollowFocusPart(part=VASE, where=where), WORKING)
     for gesture in (Walk(ahead=1.0), Walk(right=0.8), Face(pitch_deg=-9), TurnLens(tilt_deg=3.0), StopTo(f_number=2.0)):
-        shot = follow(shot, gesture, WORKING)
+        shot = apply_gesture(shot, gesture, WORKING)
         point = shot.focus.follow.point
         assert blur_at(shot, point) == pytest.approx(0, abs=1e-6)
         if where == "middle":
@@ -63,33 +63,35 @@ def test_focus_is_kept_on_a_part_wherever_the_camera_goes(where):
 
 
 def test_a_hand_that_focuses_lets_go():
-    shot = follow(SHOT, FollowFocusSeen(x=0.5, y=0.5), WORKING)
+    shot = apply_gesture(SHOT, FollowFocusSeen(x=0.5, y=0.5), WORKING)
     assert shot.focus.follow.part == VASE
-    assert follow(shot, FocusTo(distance_m=2.0), WORKING).focus.follow is None
-    assert follow(shot, LetFocusGo(), WORKING).focus == shot.focus.model_copy(update={"follow": None})
-    written = rewritten(shot, patched(shot, ShotPatch.model_validate({"focus": {"distance_m": 2.2}})))
+    assert apply_gesture(shot, FocusTo(distance_m=2.0), WORKING).focus.follow is None
+    assert apply_gesture(shot, LetFocusGo(), WORKING).focus == shot.focus.model_copy(update={"follow": None})
+    written = apply_edit(shot, patched(shot, ShotPatch.model_validate({"focus": {"distance_m": 2.2}})))
     assert (written.focus.follow, written.focus.distance_m) == (None, 2.2)
-    moved = rewritten(
+    moved = apply_edit(
         shot, patched(shot, ShotPatch.model_validate({"stand": {"position": [0, -2, 1.2], "aim": [0, 3, 1.0]}}))
     )
     assert blur_at(moved, shot.focus.follow.point) == pytest.approx(0, abs=1e-6)
 
 
 def test_it_says_why_it_cannot_be_kept_sharp():
-    shot = follow(SHOT, FollowFocusPart(part=VASE), WORKING)
+    shot = apply_gesture(SHOT, FollowFocusPart(part=VASE), WORKING)
 
     def says(other, working=WORKING):
         return solve(other, working).focus.follows.says
 
-    turned = follow(shot, Face(heading_deg=180.0), WORKING)
+    turned = apply_gesture(shot, Face(heading_deg=180.0), WORKING)
     assert says(turned) == "behind the camera, or too near"
     assert turned.focus.distance_m == shot.focus.distance_m, "it stays as it was"
-    assert says(follow(shot, Face(heading_deg=40.0), WORKING)) == "outside the frame"
-    assert says(follow(shot, LeaveOut(part=VASE), WORKING)) == "left out of this shot"
-    middle = follow(shot, FollowFocusPart(part=VASE, where="middle"), WORKING)
-    behind = follow(follow(middle, StandTo(x=5, y=3.2), WORKING), Face(heading_deg=270, pitch_deg=0), WORKING)
+    assert says(apply_gesture(shot, Face(heading_deg=40.0), WORKING)) == "outside the frame"
+    assert says(apply_gesture(shot, LeaveOut(part=VASE), WORKING)) == "left out of this shot"
+    middle = apply_gesture(shot, FollowFocusPart(part=VASE, where="middle"), WORKING)
+    behind = apply_gesture(
+        apply_gesture(middle, StandTo(x=5, y=3.2), WORKING), Face(heading_deg=270, pitch_deg=0), WORKING
+    )
     assert says(behind) == "hidden by something before it"
-    assert says(follow(behind, LeaveOut(part=SCREEN), WORKING)) == "kept sharp"
+    assert says(apply_gesture(behind, LeaveOut(part=SCREEN), WORKING)) == "kept sharp"
     gone = shot.with_groups(
         focus=shot.focus.model_copy(update={"follow": shot.focus.follow.model_copy(update={"part": "Elsewhere"})})
     )
@@ -99,9 +101,9 @@ def test_it_says_why_it_cannot_be_kept_sharp():
         (PinProbe(x=0.5, y=1.0), "only sky"), (ProbeAway(n=3), "not there any more"), (PartSharp(part="Nobody"), "no such part"),
     ):  # fmt: skip
         with pytest.raises(Refused, match=why):
-            follow(SHOT.with_groups(stand=Stand(position=(0, -1, 1.2), aim=(0, 4, 2.5))), gesture, WORKING)
+            apply_gesture(SHOT.with_groups(stand=Stand(position=(0, -1, 1.2), aim=(0, 4, 2.5))), gesture, WORKING)
     with pytest.raises(Refused, match="behind the camera"):
-        follow(turned, FollowFocusPart(part=VASE), WORKING)
+        apply_gesture(turned, FollowFocusPart(part=VASE), WORKING)
 
 
 def test_focus_and_probes_go_along_with_a_stand_in():
@@ -117,20 +119,20 @@ def test_focus_and_probes_go_along_with_a_stand_in():
 
 
 def test_probes_are_pinned_told_and_taken_away():
-    shot = follow(follow(SHOT, PinProbe(x=0.5, y=0.5), WORKING), PinProbe(x=0.15, y=0.1), WORKING)
+    shot = apply_gesture(apply_gesture(SHOT, PinProbe(x=0.5, y=0.5), WORKING), PinProbe(x=0.15, y=0.1), WORKING)
     assert [probe.part for probe in shot.focus.probes] == [VASE, "Part 0"]
     wide = shot.with_groups(focus=shot.focus.model_copy(update={"f_number": 1.4, "distance_m": 4.0}))
     told = solve(wide, WORKING).focus.probes
     assert told[0].says == "sharp"
     assert told[1].says.endswith("behind what is sharp")
     assert told[1].blur_px > told[0].blur_px
-    turned = solve(follow(wide, Face(heading_deg=180), WORKING)).focus.probes
+    turned = solve(apply_gesture(wide, Face(heading_deg=180), WORKING)).focus.probes
     assert {probe.says for probe in turned} == {"behind the camera"}
-    assert follow(shot, ProbeAway(n=0), WORKING).focus.probes == shot.focus.probes[1:]
+    assert apply_gesture(shot, ProbeAway(n=0), WORKING).focus.probes == shot.focus.probes[1:]
 
 
 def test_a_part_is_sharp_all_over():
-    shot = follow(SHOT, PartSharp(part=VASE), WORKING)
+    shot = apply_gesture(SHOT, PartSharp(part=VASE), WORKING)
     corners = SET.vertices[SET.faces[SET.parts[1].first_face :][: SET.parts[1].face_count]].reshape(-1, 3)
     assert max(blur_at(shot, corner) for corner in np.unique(corners, axis=0)) <= 1.5 * (1 + 1e-9)
 
@@ -138,12 +140,12 @@ def test_a_part_is_sharp_all_over():
 def test_a_bracket_is_pulled_to_a_stop():
     told = solve(SHOT).focus
     for mark in told.barrel.stops:
-        pulled = follow(SHOT, StopByBracket(at=mark.at), WORKING)
+        pulled = apply_gesture(SHOT, StopByBracket(at=mark.at), WORKING)
         assert solve(pulled).focus.stop == f"f/{mark.label}"
         assert solve(pulled).exposure.ev100 == pytest.approx(solve(SHOT).exposure.ev100)
     again = barrel(50, 11.0, told.blur_limit_mm, 3000)
-    assert follow(SHOT, StopByBracket(at=again.sharp_from_at), WORKING).focus.f_number == pytest.approx(
+    assert apply_gesture(SHOT, StopByBracket(at=again.sharp_from_at), WORKING).focus.f_number == pytest.approx(
         11.3137, abs=1e-3
     )
     with pytest.raises(Refused, match="choose a stop"):
-        follow(follow(SHOT, StopTo(f_number=None), WORKING), StopByBracket(at=0.5), WORKING)
+        apply_gesture(apply_gesture(SHOT, StopTo(f_number=None), WORKING), StopByBracket(at=0.5), WORKING)

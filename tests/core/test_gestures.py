@@ -11,7 +11,7 @@ from tests.conftest import set_of, slab
 from zevlo.core.camera.depth_of_field import FARTHEST_FOCUS_M, sharp_zone_of
 from zevlo.core.camera.from_shot import camera_of, ev_of
 from zevlo.core.constraints.follow_focus import refocused
-from zevlo.core.framing.apply import follow
+from zevlo.core.framing.apply import apply_gesture
 from zevlo.core.framing.new_shot import new_shot_from_scout, new_shot_in_plan
 from zevlo.core.framing.placing_habits import Habits
 from zevlo.core.framing.scout import SCOUT_FRAME_SHARE, Scout, scout_view
@@ -51,27 +51,27 @@ SHOT = Shot(stand=Stand(position=(-2, 0, 1.6), aim=(-2, 4, 1.6)), focus=Focus(di
 
 
 def test_a_moved_stand_keeps_its_height_above_the_floor():
-    moved = follow(SHOT, StandTo(x=3, y=0), WORKING)
+    moved = apply_gesture(SHOT, StandTo(x=3, y=0), WORKING)
     assert moved.stand.position == pytest.approx((3, 0, 2.1), abs=1e-4)
     assert moved.stand.aim == pytest.approx((-2, 4, 2.1), abs=1e-4)
     assert solve(moved, WORKING).pose.above_floor_m == pytest.approx(1.6, abs=1e-4)
 
 
 def test_heights():
-    raised = follow(SHOT, HeightTo(above_floor=1.2), WORKING)
+    raised = apply_gesture(SHOT, HeightTo(above_floor=1.2), WORKING)
     assert raised.stand.position[2] == pytest.approx(1.2, abs=1e-4)
     assert resolve(raised.stand).forward == pytest.approx(resolve(SHOT.stand).forward)
-    assert follow(SHOT, HeightTo(z=3.0), WORKING).stand.position[2] == 3.0
+    assert apply_gesture(SHOT, HeightTo(z=3.0), WORKING).stand.position[2] == 3.0
     nowhere = SHOT.model_copy(update={"stand": Stand(position=(40, 0, 1), aim=(41, 0, 1))})
     with pytest.raises(Refused, match="no floor"):
-        follow(nowhere, HeightTo(above_floor=1), WORKING)
+        apply_gesture(nowhere, HeightTo(above_floor=1), WORKING)
     with pytest.raises(Refused, match="height is needed"):
-        follow(SHOT, HeightTo(), WORKING)
+        apply_gesture(SHOT, HeightTo(), WORKING)
 
 
 def test_looking_pushes_the_picture_with_the_hand():
     centre = camera_of(SHOT)
-    pushed = follow(SHOT, Look(right=0.5, up=0.0), WORKING)
+    pushed = apply_gesture(SHOT, Look(right=0.5, up=0.0), WORKING)
     view = resolve(pushed.stand)
     local = np.array([centre.pose.forward @ view.right, centre.pose.forward @ view.forward])
     assert local[0] / local[1] == pytest.approx(centre.window.right / SHOT.lens.focal_length_mm, rel=1e-6)
@@ -82,22 +82,22 @@ def test_a_rolled_picture_follows_the_hand_too(roll):
     shot = SHOT.with_groups(stand=SHOT.stand.model_copy(update={"roll_deg": roll}))
     aim = np.array([shot.stand.aim])
     for right, up in ((0.04, 0.0), (0.0, 0.05), (-0.03, 0.02)):
-        pushed = follow(shot, Look(right=right, up=up), WORKING)
+        pushed = apply_gesture(shot, Look(right=right, up=up), WORKING)
         # Small pushes, for the frame is flat and the camera turns.
         assert camera_of(pushed).places(aim).uv[0] == pytest.approx([0.5 + right, 0.5 + up], abs=0.005)
 
 
 def test_what_is_asked_is_done_or_it_is_said_why_not():
     level = SHOT.with_groups(stand=Stand(position=(0, 0, 1.6), aim=(0, 3, 1.6)))
-    near = follow(level, BoundOnPaper(which="near", drawing="section", x=0.003, y=1.6), WORKING)
+    near = apply_gesture(level, BoundOnPaper(which="near", drawing="section", x=0.003, y=1.6), WORKING)
     assert near.lens.near_m == pytest.approx(0.003)
     with pytest.raises(Refused, match="behind the camera"):
-        follow(level, BoundOnPaper(which="near", drawing="section", x=-0.5, y=1.6), WORKING)
+        apply_gesture(level, BoundOnPaper(which="near", drawing="section", x=-0.5, y=1.6), WORKING)
     with pytest.raises(Refused, match=r"takes a lens of 0\.3\d+ mm; they go from 1 to 5000 mm") as told:
-        follow(level.with_groups(back=Back(width_mm=8, height_mm=6)), AngleTo(angle_deg=170), WORKING)
+        apply_gesture(level.with_groups(back=Back(width_mm=8, height_mm=6)), AngleTo(angle_deg=170), WORKING)
     assert told.value.nearest.lens.focal_length_mm == 1.0
     with pytest.raises(Refused, match=r"takes a bend of .*; -10000 is as far as it goes") as told:
-        follow(
+        apply_gesture(
             level.with_groups(
                 lens=Lens(focal_length_mm=4000), focus=Focus(distance_m=9), back=Back(width_mm=8, height_mm=6)
             ),
@@ -109,22 +109,24 @@ def test_what_is_asked_is_done_or_it_is_said_why_not():
     with pytest.raises(
         Refused, match="36000 s is as far as one goes, so that the picture comes otherwise exposed"
     ) as told:
-        follow(dark, StopTo(f_number=64), WORKING)
+        apply_gesture(dark, StopTo(f_number=64), WORKING)
     assert (told.value.nearest.focus.f_number, told.value.nearest.exposure.shutter_s) == (64, 36000)
     flat = level.with_groups(lens=Lens(projection="parallel", scale_m=9e5), back=Back(output_px=(30000, 20000)))
     with pytest.raises(Refused, match="it goes from 0"):
-        follow(flat, ScaleTo(over=1e6), WORKING)
-    down = follow(level.with_groups(stand=Stand(position=(0, 0, 1.6), aim=(0, 1, 0.4))), AimTo(x=0.004, y=0), WORKING)
+        apply_gesture(flat, ScaleTo(over=1e6), WORKING)
+    down = apply_gesture(
+        level.with_groups(stand=Stand(position=(0, 0, 1.6), aim=(0, 1, 0.4))), AimTo(x=0.004, y=0), WORKING
+    )
     assert down.stand.aim == (0.004, 0, 0.4)
     with pytest.raises(ValidationError):
-        follow(level, AimTo(x=0, y=0), WORKING)
+        apply_gesture(level, AimTo(x=0, y=0), WORKING)
 
 
 def test_a_set_far_off_has_ways_out_that_can_be_gone():
     for aim in ((0, 36000, 1.6), (25000, 25000, -100), (0, 9e5, 0)):
         shot = Shot(stand=Stand(aim=aim), movements=Movements(rise_mm=20, image_circle_mm=43))
         for way in solve(shot, WORKING).movements.ways_out:
-            assert follow(shot, way.gesture, WORKING)
+            assert apply_gesture(shot, way.gesture, WORKING)
 
 
 @given(st.floats(0.4, 6), st.booleans(), st.floats(-3, 3), st.floats(0, 12))
@@ -138,13 +140,13 @@ def test_what_is_followed_keeps_its_place_however_the_lens_breathes(away, straig
         stand=Stand(position=(0, -1, 1.4), aim=(0, 4, 1.4 + 5 * np.tan(np.radians(pitch)))), lens=Lens(focal_length_mm=85, focus_breathing=True),
         focus=Focus(distance_m=away),
     )  # fmt: skip
-    shot = follow(shot, FollowFocusPart(part="Part 1"), working)
-    shot = follow(shot, Straighten(), working) if straighten else shot
+    shot = apply_gesture(shot, FollowFocusPart(part="Part 1"), working)
+    shot = apply_gesture(shot, Straighten(), working) if straighten else shot
     shot = shot.with_groups(
         stand=shot.stand.model_copy(update={"follow": FollowAim(part="Part 2", point=(2, 6, 1.5), at=(0.7, 0.6))})
     )
     try:
-        walked = follow(shot, Walk(ahead=min(away, 2.5), right=right), working)
+        walked = apply_gesture(shot, Walk(ahead=min(away, 2.5), right=right), working)
     except Refused:
         return
     place = camera_of(walked).places(np.array([[2, 6, 1.5]])).uv[0]
@@ -153,33 +155,33 @@ def test_what_is_followed_keeps_its_place_however_the_lens_breathes(away, straig
 
 
 def test_shift_keeps_the_subject_plane_under_the_hand():
-    pushed = follow(SHOT, Shift(right=0.25, up=0.0), WORKING)
+    pushed = apply_gesture(SHOT, Shift(right=0.25, up=0.0), WORKING)
     camera = camera_of(SHOT)
     wide = camera.window.width / SHOT.lens.focal_length_mm * 4
     assert pushed.stand.position[0] - SHOT.stand.position[0] == pytest.approx(-0.25 * wide)
 
 
 def test_wedge_side_goes_through_the_place_it_was_put():
-    bent = follow(SHOT, WedgeTo(side="right", x=0, y=2), WORKING)
+    bent = apply_gesture(SHOT, WedgeTo(side="right", x=0, y=2), WORKING)
     assert solve(bent).lens.angle_deg.horizontal == pytest.approx(90.0)
     crossed = SHOT.model_copy(update={"movements": Movements(cross_mm=6)})
-    through = follow(crossed, WedgeTo(side="right", x=0, y=2), WORKING)
+    through = apply_gesture(crossed, WedgeTo(side="right", x=0, y=2), WORKING)
     window = camera_of(through).window
     assert window.right / through.lens.focal_length_mm == pytest.approx(1.0)
     with pytest.raises(Refused, match="in front of the camera"):
-        follow(SHOT, WedgeTo(side="right", x=0, y=-2), WORKING)
+        apply_gesture(SHOT, WedgeTo(side="right", x=0, y=-2), WORKING)
 
 
 def test_focus_on_what_is_seen():
-    assert follow(SHOT, FocusAt(x=0.5, y=0.5), WORKING).focus.distance_m == pytest.approx(6.0, abs=1e-4)
-    beside = follow(SHOT, FocusAt(x=0.3, y=0.5), WORKING)
+    assert apply_gesture(SHOT, FocusAt(x=0.5, y=0.5), WORKING).focus.distance_m == pytest.approx(6.0, abs=1e-4)
+    beside = apply_gesture(SHOT, FocusAt(x=0.3, y=0.5), WORKING)
     assert beside.focus.distance_m == pytest.approx(6.0, abs=1e-4), "depth along the axis, not along the ray"
     with pytest.raises(Refused, match="only sky"):
-        follow(follow(SHOT, Face(heading_deg=180, pitch_deg=45), WORKING), FocusAt(x=0.5, y=0.5), WORKING)
+        apply_gesture(apply_gesture(SHOT, Face(heading_deg=180, pitch_deg=45), WORKING), FocusAt(x=0.5, y=0.5), WORKING)
 
 
 def test_hyperfocal_is_sharp_to_infinity():
-    far = follow(SHOT, FocusHyperfocal(), WORKING)
+    far = apply_gesture(SHOT, FocusHyperfocal(), WORKING)
     sheet = solve(far)
     assert sheet.focus.sharp_to_m is None
     assert sheet.focus.sharp_from_m == pytest.approx(far.focus.distance_m / 2, rel=0.02)
@@ -188,7 +190,7 @@ def test_hyperfocal_is_sharp_to_infinity():
 @pytest.mark.parametrize(("end", "to"), [("near", 2.0), ("far", 9.0)])
 def test_one_end_of_the_sharp_zone_moves_the_other_stays(end, to):
     before = sharp_zone_of(SHOT, fit_back(SHOT.back))
-    moved = follow(SHOT, SharpTo(end=end, distance_m=to), WORKING)
+    moved = apply_gesture(SHOT, SharpTo(end=end, distance_m=to), WORKING)
     after = sharp_zone_of(moved, fit_back(moved.back))
     wanted = (to, before.sharp_to) if end == "near" else (before.sharp_from, to)
     assert (after.sharp_from, after.sharp_to) == pytest.approx(wanted, rel=1e-6)
@@ -197,7 +199,7 @@ def test_one_end_of_the_sharp_zone_moves_the_other_stays(end, to):
 
 def test_another_stop_holds_the_exposure():
     for stop in (2.0, 16.0, None):
-        changed = follow(SHOT, StopTo(f_number=stop), WORKING)
+        changed = apply_gesture(SHOT, StopTo(f_number=stop), WORKING)
         assert changed.focus.f_number == stop
         assert ev_of(changed) == pytest.approx(ev_of(SHOT))
 
@@ -226,16 +228,16 @@ def test_new_shots_stand_at_their_heights_above_the_floor_under_each_end():
 
 def test_the_meter_reads_more_light_outside():
     lit = light_set(WORKING, LightSetup())
-    outside = follow(SHOT, Meter(), WORKING, lit)
+    outside = apply_gesture(SHOT, Meter(), WORKING, lit)
     box = slab((-8, -8, -8), (8, 8, 8))
     box.invert()
     fine = box.subdivide().subdivide()
     room = WorkingSet(set_of(fine.submesh([np.arange(2, len(fine.faces))], append=True), materials=(GREY,)))
-    inside = follow(SHOT, Meter(), room, light_set(room, LightSetup()))
+    inside = apply_gesture(SHOT, Meter(), room, light_set(room, LightSetup()))
     assert ev_of(outside) > ev_of(inside) + 1
     assert ev_of(outside) == pytest.approx(15, abs=1), "a sunny day is about EV 15 (common practice, no source)"
     with pytest.raises(Refused, match="no set"):
-        follow(SHOT, Meter(), WORKING)
+        apply_gesture(SHOT, Meter(), WORKING)
 
 
 def test_drawings_stop_at_walls_and_hatch_between_near_and_far():
@@ -275,9 +277,9 @@ def test_a_line_dragged_on_paper_comes_to_lie_under_the_hand(drawing):
             drawing,
         )
         x, y = (before.focus[0] + before.focus[2]) / 2, (before.focus[1] + before.focus[3]) / 2
-        moved = follow(shifted, FocusOnPaper(drawing=drawing, x=x, y=y), WORKING)
+        moved = apply_gesture(shifted, FocusOnPaper(drawing=drawing, x=x, y=y), WORKING)
         assert moved.focus.distance_m == pytest.approx(place, abs=2e-4)
-    sharp = follow(shifted, SharpOnPaper(end="near", drawing=drawing, x=x, y=y), WORKING)
+    sharp = apply_gesture(shifted, SharpOnPaper(end="near", drawing=drawing, x=x, y=y), WORKING)
     assert sharp_zone_of(sharp, fit_back(sharp.back)).sharp_from == pytest.approx(
         min(3.7, 0.98 * sharp_zone_of(shifted, fit_back(shifted.back)).sharp_to), rel=1e-3
     )
@@ -286,12 +288,14 @@ def test_a_line_dragged_on_paper_comes_to_lie_under_the_hand(drawing):
 def test_straight_down_there_is_no_line_to_drag_in_plan():
     down = SHOT.model_copy(update={"stand": Stand(position=(0, 0, 2.0), aim=(0, 0, 0.0))})
     with pytest.raises(Refused, match="section"):
-        follow(down, FocusOnPaper(drawing="plan", x=1, y=1), WORKING)
+        apply_gesture(down, FocusOnPaper(drawing="plan", x=1, y=1), WORKING)
 
 
 def test_turning_the_barrel_is_the_scale_of_the_sheet():
     scale = solve(SHOT).focus.barrel
     for mark in scale.metres:
         if mark.label != "∞" and 0 < mark.at < 1:
-            assert follow(SHOT, FocusOnBarrel(at=mark.at), WORKING).focus.distance_m == pytest.approx(float(mark.label))
-    assert follow(SHOT, FocusOnBarrel(at=1.0), WORKING).focus.distance_m == FARTHEST_FOCUS_M
+            assert apply_gesture(SHOT, FocusOnBarrel(at=mark.at), WORKING).focus.distance_m == pytest.approx(
+                float(mark.label)
+            )
+    assert apply_gesture(SHOT, FocusOnBarrel(at=1.0), WORKING).focus.distance_m == FARTHEST_FOCUS_M

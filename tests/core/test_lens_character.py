@@ -8,7 +8,7 @@ from tests.core.kinds import lenses
 from tests.core.test_any_gesture import WORKING
 
 from zevlo.core.camera.from_shot import camera_of, corner_mm
-from zevlo.core.framing.apply import follow
+from zevlo.core.framing.apply import apply_gesture
 from zevlo.core.framing.solve import solve
 from zevlo.core.instruments.lens import LENS
 from zevlo.core.instruments.lens.angle import AngleTo
@@ -30,7 +30,7 @@ def test_a_typed_bend_is_how_far_the_corner_moves(bent, focal, ratio, breathes, 
         lens=Lens(focal_length_mm=focal, focus_breathing=breathes), focus=Focus(distance_m=4.0),
         back=Back(output_px=ratio, enlarge=enlarge, trim=Trim(left=0.1)), movements=Movements(rise_mm=3),
     )  # fmt: skip
-    found = follow(shot, BendTo(corner=bent), WORKING)
+    found = apply_gesture(shot, BendTo(corner=bent), WORKING)
     assert solve(found).lens.bent == pytest.approx(bent, abs=1e-7)
     # What a plain lens draws at r comes to the corner of the cut back, measured from the lens axis.
     plain, bowed = camera_of(shot).law, camera_of(found).law
@@ -38,17 +38,17 @@ def test_a_typed_bend_is_how_far_the_corner_moves(bent, focal, ratio, breathes, 
     x, y, seen = bowed.film(np, across, up, ahead)
     assert seen.all()
     assert (x[0], y[0]) == pytest.approx((corner_mm(shot), 0.0), rel=1e-7)
-    assert follow(found, BendTo(corner=0.0), WORKING).lens.distortion.none
+    assert apply_gesture(found, BendTo(corner=0.0), WORKING).lens.distortion.none
 
 
 def test_only_perspective_can_be_bent():
     for name, lens in lenses().items():
         shot = Shot(lens=lens)
         if lens.get("projection", "perspective") == "perspective":
-            follow(shot, BendTo(corner=0.05), WORKING)
+            apply_gesture(shot, BendTo(corner=0.05), WORKING)
             continue
         with pytest.raises(Refused, match="Only a picture in perspective"):
-            follow(shot, BendTo(corner=0.05), WORKING)
+            apply_gesture(shot, BendTo(corner=0.05), WORKING)
         with pytest.raises(ValueError, match="distortion belongs to perspective"):
             Shot.model_validate({"lens": {**lens, "distortion": {"k1": 0.1}}}), name
 
@@ -58,7 +58,7 @@ def test_only_perspective_can_be_bent():
 def test_each_angle_can_be_asked_for(law, side, told):
     shot = Shot(lens=lenses()[law], back=Back(output_px=(1000, 1300)), focus=Focus(distance_m=9))
     for angle in (20.0, 61.5, 100.0):
-        found = follow(shot, AngleTo(side=side, angle_deg=angle), WORKING)
+        found = apply_gesture(shot, AngleTo(side=side, angle_deg=angle), WORKING)
         got = getattr(solve(found).lens.angle_deg, told)
         assert got == pytest.approx(angle, rel=1e-6)
 
@@ -102,7 +102,7 @@ def test_stopped_down_the_rim_is_gone_and_the_law_stays():
 def test_a_small_picture_is_another_one_where_the_stop_changes_its_corners():
     def key(f_number, **falloff):
         shot = Shot(lens=Lens(falloff=Falloff(**falloff)), focus=Focus(f_number=f_number))
-        return LENS.shows(shot)
+        return LENS.staleness_key(shot)
 
     assert key(2.8, mechanical=0.5) != key(5.6, mechanical=0.5)
     assert key(2.8) == key(5.6)

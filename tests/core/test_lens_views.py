@@ -9,8 +9,8 @@ from tests.conftest import set_of, slab
 from tests.core.kinds import lenses
 
 from zevlo.core.camera.from_shot import camera_of
-from zevlo.core.framing.apply import follow
-from zevlo.core.framing.presets import Kept
+from zevlo.core.framing.apply import apply_gesture
+from zevlo.core.framing.presets import Presets
 from zevlo.core.framing.solve import solve
 from zevlo.core.instruments.back.other_back import FocalKeep
 from zevlo.core.instruments.instrument import Scene
@@ -19,7 +19,7 @@ from zevlo.core.instruments.lens.primes import PRIME_SETS, PrimeStep
 from zevlo.core.instruments.lens.views import SCALES, FaceOn, ScaleTo, View, ViewFrom, scale_on_paper
 from zevlo.core.optics.lens import FULL_FRAME_DIAGONAL_MM, image_distance_mm
 from zevlo.core.refused import Refused
-from zevlo.core.scene.places.levels import Where
+from zevlo.core.scene.places.levels import SetContext
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot import Back, Focus, Lens, Movements, Shot, Stand, Trim
 from zevlo.core.stand.pose import resolve
@@ -42,7 +42,7 @@ TRIMMED = SHOT.with_groups(
 @pytest.mark.parametrize("north_deg", [0.0, 30.0, -40.0])
 @pytest.mark.parametrize("view", get_args(View))
 def test_a_view_holds_all_of_the_set(view, north_deg, shot):
-    after = follow(shot, ViewFrom(view=view), HOUSE, where=Where(north_deg=north_deg))
+    after = apply_gesture(shot, ViewFrom(view=view), HOUSE, where=SetContext(north_deg=north_deg))
     camera, pose = camera_of(after), resolve(after.stand)
     assert camera.places(CORNERS).in_frame.all()
     if view in COMPASS:
@@ -63,7 +63,7 @@ def test_a_view_holds_all_of_the_set(view, north_deg, shot):
         assert sorted(min(s, 180 - s) for s in slopes) == pytest.approx([7.18, 41.41, 90], abs=0.01), (
             "7° and 42° on paper"
         )
-    again = follow(after, ViewFrom(view="east"), HOUSE)
+    again = apply_gesture(after, ViewFrom(view="east"), HOUSE)
     assert (again.lens.scale_m, again.stand.aim) == (after.lens.scale_m, after.stand.aim), (
         "width and aim stay for the next"
     )
@@ -73,45 +73,47 @@ def test_a_view_holds_all_of_the_set(view, north_deg, shot):
 @pytest.mark.parametrize("over", SCALES)
 def test_a_scale_is_one_on_paper(over):
     """ISO 5455: at 1:50 a metre is 20 mm long."""
-    shot = follow(SHOT.with_groups(back=Back(output_px=(3508, 2480), enlarge=1.5)), ViewFrom(view="south"), HOUSE)
-    after = follow(shot, ScaleTo(over=over), HOUSE)
+    shot = apply_gesture(
+        SHOT.with_groups(back=Back(output_px=(3508, 2480), enlarge=1.5)), ViewFrom(view="south"), HOUSE
+    )
+    after = apply_gesture(shot, ScaleTo(over=over), HOUSE)
     middle = np.array(after.stand.aim)
     uv = camera_of(after).places(np.array([middle, middle + [1, 0, 0]])).uv
     pixels = (uv[1, 0] - uv[0, 0]) * 3508
     assert pixels / after.back.dpi * 25.4 == pytest.approx(1000.0 / over)
     assert solve(after).lens.scale_on_paper == pytest.approx(over)
     with pytest.raises(Refused, match="Only a parallel picture"):
-        follow(SHOT, ScaleTo(over=over), HOUSE)
+        apply_gesture(SHOT, ScaleTo(over=over), HOUSE)
 
 
 def test_square_before_a_face():
     at = (0.5, 0.5)
-    after = follow(SHOT, FaceOn(x=at[0], y=at[1]), HOUSE)
+    after = apply_gesture(SHOT, FaceOn(x=at[0], y=at[1]), HOUSE)
     pose = resolve(after.stand)
     assert pose.forward.tolist() in ([-1, 0, 0], [0, 1, 0])
     assert pose.aim_distance == pytest.approx(resolve(SHOT.stand).aim_distance)
     down = Shot(stand=Stand(position=(2, -4, 9), aim=(2, -4.5, 0)))
-    assert resolve(follow(down, FaceOn(x=0.5, y=0.5), HOUSE).stand).forward.tolist() == [0, 0, -1]
+    assert resolve(apply_gesture(down, FaceOn(x=0.5, y=0.5), HOUSE).stand).forward.tolist() == [0, 0, -1]
     with pytest.raises(Refused, match="sky"):
-        follow(Shot(stand=Stand(position=(2, -40, 1), aim=(2, -80, 1))), FaceOn(x=0.5, y=0.9), HOUSE)
+        apply_gesture(Shot(stand=Stand(position=(2, -40, 1), aim=(2, -80, 1))), FaceOn(x=0.5, y=0.9), HOUSE)
 
 
 def test_stepping_through_primes():
-    own = Kept(prime_sets=({"name": "Two", "focal_lengths_mm": (90, 21)},), primes="Two")
+    own = Presets(prime_sets=({"name": "Two", "focal_lengths_mm": (90, 21)},), primes="Two")
     assert own.primes_mm == (21, 90)
-    scene = Scene(HOUSE, where=Where(primes=own.primes_mm))
-    longer = PrimeStep(by=1).follow(SHOT, scene)
+    scene = Scene(HOUSE, where=SetContext(primes=own.primes_mm))
+    longer = PrimeStep(by=1).apply(SHOT, scene)
     assert longer.lens.focal_length_mm == 90
     with pytest.raises(Refused, match="no longer lens"):
-        PrimeStep(by=1).follow(longer, scene)
-    assert PrimeStep(by=-1).follow(longer, scene).lens.focal_length_mm == 21
+        PrimeStep(by=1).apply(longer, scene)
+    assert PrimeStep(by=-1).apply(longer, scene).lens.focal_length_mm == 21
     assert [mark.focal_length_mm for mark in solve(SHOT, where=scene.where).lens.primes] == [21, 90]
     usual = solve(SHOT).lens.primes
     assert (usual[0].focal_length_mm, usual[-1].focal_length_mm) == (14, 200)
     for some in PRIME_SETS:
         assert list(some.focal_lengths_mm) == sorted(some.focal_lengths_mm)
     with pytest.raises(Refused, match="no focal length"):
-        PrimeStep(by=1).follow(follow(SHOT, ViewFrom(view="east"), HOUSE), scene)
+        PrimeStep(by=1).apply(apply_gesture(SHOT, ViewFrom(view="east"), HOUSE), scene)
 
 
 WRONG = [({"primes": "None such"}, "no set of primes"), ({"prime_sets": [{"name": PRIME_SETS[0].name, "focal_lengths_mm": [35]}]}, "called like one"),
@@ -122,7 +124,7 @@ WRONG = [({"primes": "None such"}, "no set of primes"), ({"prime_sets": [{"name"
 @pytest.mark.parametrize(("told", "why"), WRONG)
 def test_what_is_kept_is_checked(told, why):
     with pytest.raises(ValidationError, match=why):
-        Kept.model_validate(told)
+        Presets.model_validate(told)
 
 
 @pytest.mark.parametrize("which", ["near", "far"])
@@ -136,10 +138,10 @@ def test_a_cut_is_where_it_was_put_on_paper(law, drawing, which):
     line = np.array(getattr(getattr(solve(shot, HOUSE).drawings, drawing), f"{which}_clip")).reshape(-1, 2)
     x, y = line[len(line) // 2] if len(line) > 2 else line.mean(axis=0)
     ahead = np.array([0.3, 0.0]) if drawing == "section" else np.array([0.0, 0.3])
-    after = follow(shot, BoundOnPaper(which=which, drawing=drawing, x=x + ahead[0], y=y + ahead[1]), HOUSE)
+    after = apply_gesture(shot, BoundOnPaper(which=which, drawing=drawing, x=x + ahead[0], y=y + ahead[1]), HOUSE)
     assert getattr(after.lens, f"{which}_m") == pytest.approx(getattr(shot.lens, f"{which}_m") + 0.3, abs=0.01)
     assert getattr(
-        follow(shot, BoundOnPaper(which=which, drawing=drawing, x=x, y=y), HOUSE).lens, f"{which}_m"
+        apply_gesture(shot, BoundOnPaper(which=which, drawing=drawing, x=x, y=y), HOUSE).lens, f"{which}_m"
     ) == pytest.approx(getattr(shot.lens, f"{which}_m"), abs=2e-4)
 
 
@@ -147,7 +149,7 @@ def test_cuts_stay_in_their_order():
     shot = SHOT.with_groups(lens=Lens(near_m=3, far_m=5))
     for which, y in (("near", 11.0), ("far", 1.0)):
         with pytest.raises(Refused, match="has to stay"):
-            follow(
+            apply_gesture(
                 shot.with_groups(stand=Stand(position=(0, 0, 0), aim=(0, 9, 0))),
                 BoundOnPaper(which=which, drawing="plan", x=0, y=y),
                 HOUSE,
@@ -182,7 +184,7 @@ def test_every_law_has_its_words():
 
 def test_a_parallel_back_is_turned_at_its_scale():
     shot = Shot(lens=Lens(projection="parallel", scale_m=3.0), back=Back(output_px=(3000, 2000)))
-    turned = follow(shot, FocalKeep(turned=True), HOUSE)
+    turned = apply_gesture(shot, FocalKeep(turned=True), HOUSE)
     assert scale_on_paper(turned) == pytest.approx(scale_on_paper(shot))
     assert camera_of(turned).span(1.0) == pytest.approx(camera_of(shot).span(1.0)[::-1])
 

@@ -17,7 +17,7 @@ from zevlo.core.scene.places.levels import (
     Level,
     Places,
     Room,
-    Where,
+    SetContext,
     level_at,
     mark_in,
     places_moved,
@@ -45,7 +45,7 @@ PLACES = Places(
      ((0.5, 4.5, 4.6), "Hall"), ((1, 1, -0.2), "Hall")],
 )  # fmt: skip
 def test_a_point_lies_in_the_smallest_room_on_its_level(place, name):
-    room = Where(PLACES).room_at(*place)
+    room = SetContext(PLACES).room_at(*place)
     assert (None if room is None else room.name) == name
 
 
@@ -142,19 +142,19 @@ def _shot(position=(1, 1, 1.6), aim=(1, 5, 1.6), f=28.0):
 
 
 def test_names_tell_room_direction_and_lens():
-    where = Where(PLACES)
+    where = SetContext(PLACES)
     assert proposed_name(_shot(), where, None) == "Ground, Hall, looking N, 28 mm", "two levels have a Hall"
     assert proposed_name(_shot(position=(0.5, 4.5, 1.6), aim=(1, 4.5, 1.6)), where, None) == "Alcove, looking E, 28 mm"
     assert proposed_name(_shot(position=(9, 9, 1.6), f=24), where, None) == "Ground, looking SW, 24 mm"
-    assert proposed_name(_shot(position=(9, 9, -5), aim=(9, 9.1, -9)), Where(), None) == "Looking down, 28 mm"
-    assert proposed_name(_shot(aim=(1.1, 1.2, 9)), Where(), None) == "Looking up, 28 mm"
+    assert proposed_name(_shot(position=(9, 9, -5), aim=(9, 9.1, -9)), SetContext(), None) == "Looking down, 28 mm"
+    assert proposed_name(_shot(aim=(1.1, 1.2, 9)), SetContext(), None) == "Looking up, 28 mm"
 
 
 def test_directions_count_from_project_north_in_eight_or_sixteen_points():
-    turned = Where(PLACES, north_deg=90.0)
+    turned = SetContext(PLACES, north_deg=90.0)
     assert "looking W" in proposed_name(_shot(), turned, None), "north lies to the right, so up on the plan is west"
     slanted = _shot(aim=(1 + 0.41421356 * 4, 5, 1.6))
-    assert "looking NNE" in proposed_name(slanted, Where(PLACES), None, 16)
+    assert "looking NNE" in proposed_name(slanted, SetContext(PLACES), None, 16)
     sheet = solve(_shot(), None, turned)
     assert (sheet.pose.heading_deg, sheet.pose.compass, sheet.pose.room) == (pytest.approx(270.0), "W", "Hall")
 

@@ -9,7 +9,7 @@ from tests.conftest import set_of, slab
 from zevlo.core.camera.depth_of_field import sharp_in_middle
 from zevlo.core.camera.from_shot import camera_of
 from zevlo.core.constraints.uprights import middle_ray, with_middle_on
-from zevlo.core.framing.apply import follow
+from zevlo.core.framing.apply import apply_gesture
 from zevlo.core.framing.solve import solve
 from zevlo.core.framing.staleness import shown
 from zevlo.core.instruments.movements.sheet import CIRCLES
@@ -69,7 +69,7 @@ def same_shot(a, b, exact=1e-7):
 def followed(shot, gesture):
     """The shot after it, or the words it is refused in."""
     try:
-        return shot if isinstance(shot, str) else follow(shot, gesture, TOWER)
+        return shot if isinstance(shot, str) else apply_gesture(shot, gesture, TOWER)
     except Refused as reason:
         return str(reason)
 
@@ -93,11 +93,11 @@ def test_the_middle_stays_and_the_way_back_loses_nothing(shot, amount, other):
         assert sharp_in_middle(straight) == pytest.approx(sharp, abs=1e-6)
     # From one share to another it is the same as from none.
     same_shot(
-        follow(straight, Straighten(amount=other), TOWER),
-        follow(shot, Straighten(amount=other), TOWER) if other else shot,
+        apply_gesture(straight, Straighten(amount=other), TOWER),
+        apply_gesture(shot, Straighten(amount=other), TOWER) if other else shot,
     )
-    same_shot(follow(straight, Straighten(amount=0), TOWER), shot)
-    same_shot(follow(straight, Unstraighten(), TOWER), shot)
+    same_shot(apply_gesture(straight, Straighten(amount=0), TOWER), shot)
+    same_shot(apply_gesture(straight, Unstraighten(), TOWER), shot)
 
 
 @settings(max_examples=30, deadline=None)
@@ -116,33 +116,37 @@ def test_a_wall_is_square_and_the_way_back_is_known(shot, away, straight_first):
     assert middle_ray(squared) == pytest.approx(middle_ray(shot), abs=1e-9)
     assert resolve(both.stand).pitch_deg == pytest.approx(0, abs=1e-9)
     assert solve(both).movements.uprights == "true" or not shot.lens.distortion.none
-    same_shot(follow(both, Unstraighten(), TOWER), shot)
+    same_shot(apply_gesture(both, Unstraighten(), TOWER), shot)
 
 
 @settings(max_examples=40, deadline=None)
 @given(st.floats(0, 360), st.floats(-35, 35), st.floats(0, 1))
 def test_what_was_not_shifted_aside_is_not_by_rounding_either(heading, pitch, amount):
     shot = Shot(stand=looking(heading, pitch), lens=Lens(focal_length_mm=28))
-    assert follow(shot, Straighten(amount=amount), TOWER).movements.cross_mm == 0.0
+    assert apply_gesture(shot, Straighten(amount=amount), TOWER).movements.cross_mm == 0.0
 
 
 def test_a_level_camera_that_was_given_rise_is_straightened_already():
     by_hand = Shot(stand=looking(0, 0), lens=Lens(focal_length_mm=24), movements=Movements(rise_mm=7.2))
     assert solve(by_hand).movements.straightened == 1.0
-    assert resolve(follow(by_hand, Straighten(amount=0), TOWER).stand).pitch_deg == pytest.approx(16.699, abs=1e-3)
+    assert resolve(apply_gesture(by_hand, Straighten(amount=0), TOWER).stand).pitch_deg == pytest.approx(
+        16.699, abs=1e-3
+    )
     same_shot(
-        follow(follow(by_hand, Straighten(amount=0.3), TOWER), Straighten(), TOWER).with_groups(
+        apply_gesture(apply_gesture(by_hand, Straighten(amount=0.3), TOWER), Straighten(), TOWER).with_groups(
             movements=by_hand.movements
         ),
         by_hand,
     )
     # Squared on and back, it is what it was: level, and risen.
-    same_shot(follow(follow(by_hand, SquareOn(normal=(0.3, -1, 0)), TOWER), Unstraighten(), TOWER), by_hand)
+    same_shot(
+        apply_gesture(apply_gesture(by_hand, SquareOn(normal=(0.3, -1, 0)), TOWER), Unstraighten(), TOWER), by_hand
+    )
 
 
 def test_the_edges_of_a_wall_that_is_square_run_along_the_frame():
     shot = Shot(stand=looking(25, 6), lens=Lens(focal_length_mm=28))
-    square = follow(follow(shot, Straighten(), TOWER), SquareOn(x=0.12, y=0.5), TOWER)
+    square = apply_gesture(apply_gesture(shot, Straighten(), TOWER), SquareOn(x=0.12, y=0.5), TOWER)
     corners = np.array([(x, 18.0, z) for x in (-3, 3) for z in (1, 15)])
     uv = camera_of(square).places(corners).uv
     assert uv[0, 0] == pytest.approx(uv[1, 0], abs=1e-9)
@@ -155,14 +159,14 @@ def test_what_cannot_be_straightened_is_refused_in_words():
     for shot, why in ((fisheye, "fisheye bends"), (flat, "nothing converges")):
         for gesture in (Straighten(), SquareOn(normal=(0, -1, 0))):
             with pytest.raises(Refused, match=why):
-                follow(shot, gesture, TOWER)
+                apply_gesture(shot, gesture, TOWER)
     shot = Shot(stand=looking(0, 10))
     for gesture, why in (
         (SquareOn(normal=(0, 0, 1)), "lies level"), (SquareOn(normal=(1, 0, 0)), "looks along"), (SquareOn(normal=(0, 1, 0)), "looks along"),
         (SquareOn(x=0.5, y=1.0), "only sky"), (Unstraighten(), "nothing to take back"),
     ):  # fmt: skip
         with pytest.raises(Refused, match=why):
-            follow(shot if "sky" not in why else Shot(stand=looking(180, 30)), gesture, TOWER)
+            apply_gesture(shot if "sky" not in why else Shot(stand=looking(180, 30)), gesture, TOWER)
     for told in ({}, {"x": 0.2}, {"x": 0.2, "y": 0.1, "normal": (0, 1, 0)}, {"normal": (0, 0, 0)}):
         with pytest.raises(ValueError, match=r"either normal, or both|must point somewhere"):
             SquareOn(**told)
@@ -170,35 +174,35 @@ def test_what_cannot_be_straightened_is_refused_in_words():
 
 def test_shifts_are_counted_in_film_in_the_frame_and_in_degrees():
     shot = Shot(lens=Lens(focal_length_mm=24), back=Back(output_px=(3000, 2000)))
-    assert follow(shot, ShiftTo(rise=5), TOWER).movements.rise_mm == 5
-    assert follow(shot, ShiftTo(cross=-0.25, counted="share"), TOWER).movements.cross_mm == pytest.approx(-9)
-    risen = follow(shot, ShiftTo(rise=10, counted="deg"), TOWER)
+    assert apply_gesture(shot, ShiftTo(rise=5), TOWER).movements.rise_mm == 5
+    assert apply_gesture(shot, ShiftTo(cross=-0.25, counted="share"), TOWER).movements.cross_mm == pytest.approx(-9)
+    risen = apply_gesture(shot, ShiftTo(rise=10, counted="deg"), TOWER)
     assert risen.movements.rise_mm == pytest.approx(4.232, abs=5e-4)
     told = solve(risen).movements
     assert (told.same_as_pitch_deg, told.rise_share) == pytest.approx((10, 4.232 / 24), abs=1e-4)
-    assert follow(risen, Unshift(), TOWER).movements == Movements()
+    assert apply_gesture(risen, Unshift(), TOWER).movements == Movements()
     for projection, angle in (("fisheye", 10), ("perspective", 89.5)):
         with pytest.raises(Refused, match="Degrees stand"):
-            follow(shot.with_groups(lens=Lens(projection=projection)), ShiftTo(rise=angle, counted="deg"), TOWER)
+            apply_gesture(shot.with_groups(lens=Lens(projection=projection)), ShiftTo(rise=angle, counted="deg"), TOWER)
 
 
 @settings(max_examples=60, deadline=None)
 @given(st.floats(-0.3, 0.3), st.floats(-0.3, 0.3), st.sampled_from(["perspective", "cylindrical"]))
 def test_uprights_that_are_kept_true_turn_pitch_into_rise(right, up, projection):
-    shot = follow(Shot(stand=looking(0, 8), lens=Lens(projection=projection)), Straighten(), TOWER)
+    shot = apply_gesture(Shot(stand=looking(0, 8), lens=Lens(projection=projection)), Straighten(), TOWER)
     kept = shot.with_groups(movements=shot.movements.model_copy(update={"keep_uprights": True}))
     gesture = Look(right=right, up=up)
-    loose, held = follow(shot, gesture, TOWER), follow(kept, gesture, TOWER)
+    loose, held = apply_gesture(shot, gesture, TOWER), apply_gesture(kept, gesture, TOWER)
     assert resolve(held.stand).pitch_deg == pytest.approx(0, abs=1e-7)
     assert middle_ray(held) == pytest.approx(middle_ray(loose), abs=1e-9)
     assert abs(held.movements.rise_mm - shot.movements.rise_mm) > 0.01 or abs(up) < 0.01
 
 
 def test_what_is_followed_keeps_its_place_where_uprights_are_kept_true():
-    shot = follow(Shot(stand=looking(2, 12), lens=Lens(focal_length_mm=28)), Straighten(), TOWER)
-    shot = follow(shot, FollowSeen(x=0.55, y=0.8), TOWER)
+    shot = apply_gesture(Shot(stand=looking(2, 12), lens=Lens(focal_length_mm=28)), Straighten(), TOWER)
+    shot = apply_gesture(shot, FollowSeen(x=0.55, y=0.8), TOWER)
     shot = shot.with_groups(movements=shot.movements.model_copy(update={"keep_uprights": True}))
-    walked = follow(shot, Walk(right=1.5, ahead=2.0), TOWER)
+    walked = apply_gesture(shot, Walk(right=1.5, ahead=2.0), TOWER)
     place = camera_of(walked).places(np.array([shot.stand.follow.point])).uv[0]
     assert place == pytest.approx(shot.stand.follow.at, abs=1e-6)
     assert solve(walked, TOWER).movements.uprights == "true"
@@ -214,11 +218,11 @@ def test_each_way_out_of_a_circle_that_is_too_small_leads_within_it(pitch, focal
         rise = Movements(rise_mm=focal * np.tan(np.radians(pitch)), image_circle_mm=circle.diameter_mm)
         straight = shot.with_groups(stand=looking(cross_deg, 0, far=20), movements=rise)
     else:
-        straight = follow(shot, Straighten(), TOWER)
+        straight = apply_gesture(shot, Straighten(), TOWER)
     told = solve(straight, TOWER).movements
     assert not (told.circle_ok and told.ways_out)
     for way in told.ways_out:
-        out = follow(straight, way.gesture, TOWER)
+        out = apply_gesture(straight, way.gesture, TOWER)
         found = solve(out, TOWER).movements
         assert found.circle_ok, way.words
         if way.gesture.kind == "straighten":
@@ -234,7 +238,7 @@ def test_each_way_out_of_a_circle_that_is_too_small_leads_within_it(pitch, focal
 
 def test_the_ways_out_of_a_tower_name_what_they_cost():
     shot = Shot(stand=looking(0, 18), lens=Lens(focal_length_mm=24), movements=Movements(image_circle_mm=50.0))
-    straight = follow(shot, Straighten(), TOWER)
+    straight = apply_gesture(shot, Straighten(), TOWER)
     words = [f"{way.words}: {way.cost}" for way in solve(straight, TOWER).movements.ways_out]
     assert len(words) == 4, words
     costs = ("uprights at the sides lean", "% of the film is left", "a flatter view", "above the floor")

@@ -13,7 +13,7 @@ from tests.core.kinds import lenses
 from zevlo.core.camera.drawing import FAN_RAYS, fans
 from zevlo.core.camera.from_shot import camera_of, cutting_of
 from zevlo.core.camera.picking import seen_in
-from zevlo.core.framing.apply import follow
+from zevlo.core.framing.apply import apply_gesture
 from zevlo.core.framing.differences import differences
 from zevlo.core.framing.solve import solve
 from zevlo.core.instruments.lens.cutting_plane import CutAtWall, CuttingFlip, CuttingLine, CuttingTo, StandBehind
@@ -185,15 +185,15 @@ def test_the_wedge_is_seen_through_the_wall_that_is_not_there():
 
 
 def test_a_wall_that_is_pressed_is_gone():
-    after = follow(OUTSIDE, CutAtWall(x=0.5, y=0.5), ROOM)
+    after = apply_gesture(OUTSIDE, CutAtWall(x=0.5, y=0.5), ROOM)
     assert cutting_of(after).normal == (0, -1, 0)
     assert 0.0 < cutting_of(after).point[1] < 0.01, "just behind its far side"
     assert seen_in(after, ROOM, 0.5, 0.5).part == POST
     assert [one.words for one in differences(OUTSIDE, after)] == ["the set opened"]
     with pytest.raises(Refused, match="sky"):
-        follow(OUTSIDE, CutAtWall(x=0.5, y=1.0), ROOM)
+        apply_gesture(OUTSIDE, CutAtWall(x=0.5, y=1.0), ROOM)
     sheet = Shot(stand=Stand(position=(1.5, 1, 1.5), aim=(1.5, 3, 1.5)))
-    opened = follow(sheet, CutAtWall(x=0.5, y=0.5), ROOM)
+    opened = apply_gesture(sheet, CutAtWall(x=0.5, y=0.5), ROOM)
     assert cutting_of(opened).point[1] == pytest.approx(3.501), "a sheet has no other side"
 
 
@@ -202,7 +202,7 @@ def test_a_wall_that_others_touch_is_gone_whole():
     touching = WorkingSet(
         set_of(slab((0, 0, 0), (6, 0.3, 3)), slab((2.9, 0.3, 0), (3.1, 4, 3)), slab((0, 0.3, 0), (6, 4, 0.2)))
     )
-    after = follow(OUTSIDE, CutAtWall(x=0.5, y=0.5), touching)
+    after = apply_gesture(OUTSIDE, CutAtWall(x=0.5, y=0.5), touching)
     assert cutting_of(after).point[1] == pytest.approx(0.301, abs=1e-4)
 
 
@@ -210,49 +210,51 @@ def test_standing_where_a_wall_is():
     inside = Shot(
         stand=Stand(position=(0.5, 2, 1.5), aim=(0.5, 0, 1.2)), lens=Lens(focal_length_mm=24), focus=Focus(distance_m=2)
     )
-    after = follow(inside, StandBehind(x=0.5, y=0.5, distance_m=1.8), ROOM)
+    after = apply_gesture(inside, StandBehind(x=0.5, y=0.5, distance_m=1.8), ROOM)
     assert after.stand.position == pytest.approx((0.5, -1.8, 1.5), abs=1e-6)
     assert after.stand.aim[1] > 0
     assert after.stand.aim[2] == after.stand.position[2]
     assert seen_in(after, ROOM, 0.5, 0.5).part == NORTH, "through the wall it looks at the far one"
     with pytest.raises(Refused, match="floor or a ceiling"):
-        follow(Shot(stand=Stand(position=(1, 2, 1.5), aim=(1.1, 2, 0))), StandBehind(x=0.5, y=0.5), ROOM)
+        apply_gesture(Shot(stand=Stand(position=(1, 2, 1.5), aim=(1.1, 2, 0))), StandBehind(x=0.5, y=0.5), ROOM)
 
 
 @pytest.mark.parametrize("drawing", ["plan", "section"])
 def test_a_line_on_a_drawing_opens_the_set(drawing):
     along = ((0, 1), (5, 1)) if drawing == "plan" else ((5, 0), (5, 2))
-    after = follow(OUTSIDE, CuttingLine(drawing=drawing, start=along[0], end=along[1]), ROOM)
+    after = apply_gesture(OUTSIDE, CuttingLine(drawing=drawing, start=along[0], end=along[1]), ROOM)
     assert cutting_of(after).normal == pytest.approx((0, -1, 0)), "the camera's side is taken away"
     assert cutting_of(after).point[1] == pytest.approx(1)
     line = getattr(solve(after, ROOM).drawings, drawing).cutting_line
     (x0, y0, x1, y1), camera = line, ((3, -4) if drawing == "plan" else (0, 1.4))
     assert (x1 - x0) * (camera[1] - y0) - (y1 - y0) * (camera[0] - x0) > 0, "what is gone lies to the left of the line"
-    pushed = follow(after, CuttingTo(drawing=drawing, x=3 if drawing == "plan" else 6, y=2), ROOM)
+    pushed = apply_gesture(after, CuttingTo(drawing=drawing, x=3 if drawing == "plan" else 6, y=2), ROOM)
     assert cutting_of(pushed).point[1] == pytest.approx(2)
-    assert cutting_of(follow(pushed, CuttingFlip(), ROOM)).normal == pytest.approx((0, 1, 0))
-    turned = follow(
-        follow(after, CuttingFlip(), ROOM),
+    assert cutting_of(apply_gesture(pushed, CuttingFlip(), ROOM)).normal == pytest.approx((0, 1, 0))
+    turned = apply_gesture(
+        apply_gesture(after, CuttingFlip(), ROOM),
         CuttingLine(drawing=drawing, start=along[0], end=np.add(along[1], [0.3, 0.3])),
         ROOM,
     )
     assert cutting_of(turned).normal[1] > 0.9, "one that is turned takes away what it took away"
     with pytest.raises(Refused, match="longer"):
-        follow(OUTSIDE, CuttingLine(drawing=drawing, start=(1, 1), end=(1, 1)), ROOM)
+        apply_gesture(OUTSIDE, CuttingLine(drawing=drawing, start=(1, 1), end=(1, 1)), ROOM)
 
 
 def test_a_level_plane_is_pushed_in_section_alone():
     roof = through(OUTSIDE, (3, 2, 2.2), (0, 0, 1))
     assert solve(roof, ROOM).drawings.plan.cutting_line is None
     with pytest.raises(Refused, match="other one"):
-        follow(roof, CuttingTo(drawing="plan", x=1, y=1), ROOM)
-    assert cutting_of(follow(roof, CuttingTo(drawing="section", x=1, y=1.9), ROOM)).point[2] == pytest.approx(1.9)
+        apply_gesture(roof, CuttingTo(drawing="plan", x=1, y=1), ROOM)
+    assert cutting_of(apply_gesture(roof, CuttingTo(drawing="section", x=1, y=1.9), ROOM)).point[2] == pytest.approx(
+        1.9
+    )
 
 
 @pytest.mark.parametrize("gesture", [CuttingFlip(), CuttingTo(drawing="plan", x=0, y=0)])
 def test_there_has_to_be_a_plane(gesture):
     with pytest.raises(Refused, match="no cutting plane"):
-        follow(OUTSIDE, gesture, ROOM)
+        apply_gesture(OUTSIDE, gesture, ROOM)
 
 
 def test_a_plane_points_somewhere():

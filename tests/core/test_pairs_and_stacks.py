@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 from tests.conftest import set_of, slab
 
-from zevlo.core.framing.apply import follow
+from zevlo.core.framing.apply import apply_gesture
 from zevlo.core.framing.solve import solve
 from zevlo.core.instruments.focus.pairs import FocusPair, pair
 from zevlo.core.instruments.focus.stacks import (
@@ -67,7 +67,7 @@ def test_zones_of_a_stack_overlap_as_asked_and_leave_no_gap():
 
 
 def test_a_stack_covers_what_is_pressed_and_is_told():
-    planned = follow(SHOT, StackPoints(pressed_at=(RIGHT, LEFT), overlap=0.3), WORKING)
+    planned = apply_gesture(SHOT, StackPoints(pressed_at=(RIGHT, LEFT), overlap=0.3), WORKING)
     assert (planned.focus.stack.from_m, planned.focus.stack.to_m) == pytest.approx((1.8, 4.2), abs=1e-6)
     told = solve(planned, WORKING).focus
     frames = frames_of(planned)
@@ -80,18 +80,18 @@ def test_a_stack_covers_what_is_pressed_and_is_told():
     assert zones[-1].sharp_to_m >= 4.2
     assert all(a.sharp_to_m > b.sharp_from_m for a, b in pairwise(zones))
     assert all(frame.focus.stack is None for frame in frames)
-    part = follow(SHOT, StackPartSeen(x=RIGHT[0], y=RIGHT[1]), WORKING)
+    part = apply_gesture(SHOT, StackPartSeen(x=RIGHT[0], y=RIGHT[1]), WORKING)
     assert (part.focus.stack.from_m, part.focus.stack.to_m) == pytest.approx((4.2, 4.4), abs=1e-6)
-    assert follow(part, StackAway(), WORKING) == SHOT
+    assert apply_gesture(part, StackAway(), WORKING) == SHOT
     assert solve(SHOT).focus.stack_m == []
     assert solve(SHOT).focus.stack_says is None
 
 
 def test_a_stack_to_infinity_and_one_under_a_tilted_lens():
-    far = follow(SHOT, StackBetween(near_m=2.0), WORKING)
+    far = apply_gesture(SHOT, StackBetween(near_m=2.0), WORKING)
     assert solve(frames_of(far)[-1]).focus.sharp_to_m is None
     tilted = SHOT.with_groups(movements=Movements(tilt_deg=4.0))
-    planned = follow(tilted, StackBetween(near_m=1.5, far_m=3.0), WORKING)
+    planned = apply_gesture(tilted, StackBetween(near_m=1.5, far_m=3.0), WORKING)
     zones = [solve(frame).focus for frame in frames_of(planned)]
     assert zones[0].sharp_from_m == pytest.approx(1.5)
     assert zones[-1].sharp_to_m is None or zones[-1].sharp_to_m >= 3.0
@@ -111,7 +111,7 @@ def test_a_stack_to_infinity_and_one_under_a_tilted_lens():
 )
 def test_what_cannot_be_a_stack_is_told_why(shot, gesture, why):
     with pytest.raises(Refused, match=why):
-        follow(shot, gesture, WORKING)
+        apply_gesture(shot, gesture, WORKING)
 
 
 def test_stacks_that_cannot_be_printed_are_told_why():

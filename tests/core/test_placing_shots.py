@@ -10,13 +10,13 @@ from tests.core.test_stand import stands
 from zevlo.core.camera.from_shot import camera_of
 from zevlo.core.constraints.follow_aim import (
     CannotFollow,
+    keep_aim_point,
     kept_place,
     part_moved,
     place_in_frame,
-    refollowed,
     turned_to,
 )
-from zevlo.core.framing.apply import follow
+from zevlo.core.framing.apply import apply_gesture
 from zevlo.core.instruments.stand.following import FollowPart, FollowSeen, LetGo, StayAbove
 from zevlo.core.instruments.stand.looking import Dolly, Orbit, Shift, Walk
 from zevlo.core.instruments.stand.placing import (
@@ -59,13 +59,13 @@ def test_quarter_turns_are_exact_and_come_round(stand, pan):
 
 
 def test_turning_by_gestures():
-    faced = follow(SHOT, TurnBy(pan_deg=90), FLAT).stand
+    faced = apply_gesture(SHOT, TurnBy(pan_deg=90), FLAT).stand
     assert faced.aim == (4.0, 0.0, 1.6), "to the last digit"
-    assert follow(SHOT, TurnBy(pan_deg=180), FLAT).stand.aim == (0.0, -4.0, 1.6)
-    assert follow(SHOT, TurnBy(roll_deg=200), FLAT).stand.roll_deg == -160.0
-    tilted = follow(SHOT, TurnBy(tilt_deg=12.5, roll_deg=3), FLAT)
+    assert apply_gesture(SHOT, TurnBy(pan_deg=180), FLAT).stand.aim == (0.0, -4.0, 1.6)
+    assert apply_gesture(SHOT, TurnBy(roll_deg=200), FLAT).stand.roll_deg == -160.0
+    tilted = apply_gesture(SHOT, TurnBy(tilt_deg=12.5, roll_deg=3), FLAT)
     assert resolve(tilted.stand).pitch_deg == pytest.approx(12.5)
-    level = follow(tilted, LevelCamera(), FLAT).stand
+    level = apply_gesture(tilted, LevelCamera(), FLAT).stand
     assert (resolve(level).pitch_deg, level.roll_deg) == (0.0, 0.0)
 
 
@@ -75,7 +75,7 @@ MOVES = [("dolly", (0, 1, 0)), ("truck", (1, 0, 0)), ("pedestal", (0, 0, 1)), ("
 @pytest.mark.parametrize(("move", "way"), MOVES)
 @pytest.mark.parametrize("both", [True, False])
 def test_grip_moves_go_their_way_and_take_the_aim_along_or_leave_it(move, way, both):
-    moved = follow(SHOT, Grip(move=move, by=0.25, both=both), FLAT).stand
+    moved = apply_gesture(SHOT, Grip(move=move, by=0.25, both=both), FLAT).stand
     step = 0.25 * np.array(way)
     assert moved.position == pytest.approx(np.array(SHOT.stand.position) + step)
     assert moved.aim == pytest.approx(np.array(SHOT.stand.aim) + step * both)
@@ -83,7 +83,7 @@ def test_grip_moves_go_their_way_and_take_the_aim_along_or_leave_it(move, way, b
 
 @pytest.mark.parametrize(("move", "heading", "pitch", "roll"), [("pan", 5, 0, 0), ("tilt", 0, 5, 0), ("roll", 0, 0, 5)])
 def test_grip_turns_turn_about_the_stand(move, heading, pitch, roll):
-    stand = follow(SHOT, Grip(move=move, by=5), FLAT).stand
+    stand = apply_gesture(SHOT, Grip(move=move, by=5), FLAT).stand
     pose = resolve(stand)
     assert stand.position == SHOT.stand.position
     assert (pose.heading_deg, pose.pitch_deg, stand.roll_deg) == pytest.approx((heading, pitch, roll), abs=1e-9)
@@ -98,33 +98,33 @@ def test_orbits_keep_the_aim_and_how_far_it_is(stand, move, by):
 
 def test_a_camera_never_reaches_its_aim():
     with pytest.raises(Refused, match="would reach its aim"):
-        follow(SHOT, Grip(move="dolly", by=4.0, both=False), FLAT)
-    assert follow(SHOT, Grip(move="dolly", by=4.0), FLAT).stand.aim == pytest.approx((0, 8, 1.6))
+        apply_gesture(SHOT, Grip(move="dolly", by=4.0, both=False), FLAT)
+    assert apply_gesture(SHOT, Grip(move="dolly", by=4.0), FLAT).stand.aim == pytest.approx((0, 8, 1.6))
 
 
 def test_both_ends_by_numbers():
-    aim = follow(SHOT, EndTo(end="aim", z=0.9), FLAT).stand
+    aim = apply_gesture(SHOT, EndTo(end="aim", z=0.9), FLAT).stand
     assert (aim.position, aim.aim) == (SHOT.stand.position, (0, 4, 0.9))
-    stand = follow(SHOT, EndTo(end="stand", x=2.0, z=1.2, both=True), FLAT).stand
+    stand = apply_gesture(SHOT, EndTo(end="stand", x=2.0, z=1.2, both=True), FLAT).stand
     assert (stand.position, stand.aim) == (pytest.approx((2, 0, 1.2)), pytest.approx((2, 4, 1.2)))
-    away = follow(SHOT, AimDistance(distance_m=2.5), FLAT).stand
+    away = apply_gesture(SHOT, AimDistance(distance_m=2.5), FLAT).stand
     assert (away.position, away.aim) == (SHOT.stand.position, pytest.approx((0, 2.5, 1.6)))
 
 
 def test_aiming_at_what_is_seen_and_at_the_middle_of_a_part():
-    seen = follow(SHOT, AimAtSeen(x=0.5, y=0.5), FLAT).stand
+    seen = apply_gesture(SHOT, AimAtSeen(x=0.5, y=0.5), FLAT).stand
     assert seen.aim == pytest.approx((0, 5, 1.6), abs=1e-4)
-    middle = follow(SHOT, AimAtSeen(x=0.5, y=0.5, part=True), FLAT).stand
+    middle = apply_gesture(SHOT, AimAtSeen(x=0.5, y=0.5, part=True), FLAT).stand
     assert middle.aim == pytest.approx((0, 5.1, 1.0))
-    assert follow(SHOT, AimAtPart(part="Part 2"), FLAT).stand.aim == pytest.approx((3.5, 3.5, 0.5))
+    assert apply_gesture(SHOT, AimAtPart(part="Part 2"), FLAT).stand.aim == pytest.approx((3.5, 3.5, 0.5))
     with pytest.raises(Refused, match="no part “Part 9”"):
-        follow(SHOT, AimAtPart(part="Part 9"), FLAT)
+        apply_gesture(SHOT, AimAtPart(part="Part 9"), FLAT)
     with pytest.raises(Refused, match="only sky"):
-        follow(SHOT, AimAtSeen(x=0.5, y=1.0), FLAT)
+        apply_gesture(SHOT, AimAtSeen(x=0.5, y=1.0), FLAT)
 
 
 def test_staying_above_the_floor_over_a_slope():
-    held = follow(SHOT, StayAbove(on=True), SLOPE)
+    held = apply_gesture(SHOT, StayAbove(on=True), SLOPE)
     assert held.stand.above_floor_m == pytest.approx(1.6)
     for gesture in (
         Walk(right=3.0),
@@ -132,24 +132,24 @@ def test_staying_above_the_floor_over_a_slope():
         StandTo(x=3.0, y=0.0),
         Shift(right=-0.3, up=0.0),
     ):
-        moved = follow(held, gesture, SLOPE).stand
+        moved = apply_gesture(held, gesture, SLOPE).stand
         assert moved.position[2] == pytest.approx(1.6 + 0.1 * moved.position[0]), gesture.kind
         assert moved.position[0] > 0.2
         assert moved.above_floor_m == pytest.approx(1.6)
-    walked = follow(held, Walk(right=3.0), SLOPE).stand
+    walked = apply_gesture(held, Walk(right=3.0), SLOPE).stand
     assert walked.aim[2] - walked.position[2] == pytest.approx(0.0), "the aim rises with it: the picture stays level"
-    free = follow(SHOT, Walk(right=3.0), SLOPE).stand
+    free = apply_gesture(SHOT, Walk(right=3.0), SLOPE).stand
     assert free.position[2] == pytest.approx(1.6)
-    raised = follow(held, HeightTo(above_floor=1.2), SLOPE)
+    raised = apply_gesture(held, HeightTo(above_floor=1.2), SLOPE)
     assert raised.stand.above_floor_m == pytest.approx(1.2), "another height is the one to stay at"
-    orbited = follow(held, Orbit(right=0.25, up=0.0), SLOPE).stand
+    orbited = apply_gesture(held, Orbit(right=0.25, up=0.0), SLOPE).stand
     assert orbited.aim == held.stand.aim
     assert orbited.position[2] == pytest.approx(1.6 + 0.1 * orbited.position[0])
-    assert follow(raised, StayAbove(on=False), SLOPE).stand.above_floor_m is None
-    beyond = follow(held, Walk(right=20.0), SLOPE).stand
+    assert apply_gesture(raised, StayAbove(on=False), SLOPE).stand.above_floor_m is None
+    beyond = apply_gesture(held, Walk(right=20.0), SLOPE).stand
     assert beyond.position[2] == pytest.approx(1.6), "off the ground there is nothing to stay above"
     with pytest.raises(Refused, match="no floor"):
-        follow(SHOT.with_groups(stand=Stand(position=(50, 0, 1), aim=(50, 4, 1))), StayAbove(on=True), SLOPE)
+        apply_gesture(SHOT.with_groups(stand=Stand(position=(50, 0, 1), aim=(50, 4, 1))), StayAbove(on=True), SLOPE)
 
 
 @settings(deadline=None)
@@ -169,7 +169,7 @@ def test_a_followed_point_lies_exactly_at_its_place(stand, u, v, f, rise):
 
 
 def test_what_is_followed_keeps_its_place_while_the_stand_moves_and_when_it_moves_itself():
-    held = follow(SHOT, FollowSeen(x=0.4, y=0.55), FLAT)
+    held = apply_gesture(SHOT, FollowSeen(x=0.4, y=0.55), FLAT)
     point = held.stand.follow.point
     assert (held.stand.follow.part, point[1]) == ("Part 1", pytest.approx(5.0, abs=1e-4))
     assert held.stand.aim == SHOT.stand.aim, "to follow moves nothing yet"
@@ -183,32 +183,32 @@ def test_what_is_followed_keeps_its_place_while_the_stand_moves_and_when_it_move
         HeightTo(z=0.7),
         Dolly(factor=0.6),
     ):
-        moved = follow(held, gesture, FLAT)
+        moved = apply_gesture(held, gesture, FLAT)
         assert place(moved) == pytest.approx((0.4, 0.55), abs=1e-6), gesture.kind
         assert moved.stand.position != held.stand.position
     gone = part_moved(held, (point[0] + 1.5, point[1] + 2, point[2]))
     assert place(gone) == pytest.approx((0.4, 0.55), abs=1e-6)
-    panned = follow(held, TurnBy(pan_deg=5), FLAT)
+    panned = apply_gesture(held, TurnBy(pan_deg=5), FLAT)
     assert panned.stand.follow.at != held.stand.follow.at
     assert place(panned) == pytest.approx(panned.stand.follow.at), "a turn by hand gives it another place"
-    longer = refollowed(held, held.with_groups(lens=Lens(focal_length_mm=50)))
+    longer = keep_aim_point(held, held.with_groups(lens=Lens(focal_length_mm=50)))
     assert longer.stand.aim == held.stand.aim, "another lens turns nothing"
     assert place(longer) == pytest.approx(longer.stand.follow.at)
-    behind = follow(held, TurnBy(pan_deg=180), FLAT)
+    behind = apply_gesture(held, TurnBy(pan_deg=180), FLAT)
     assert behind.stand.follow is None, "behind the camera nothing is followed"
-    assert follow(held, LetGo(), FLAT).stand.follow is None
+    assert apply_gesture(held, LetGo(), FLAT).stand.follow is None
 
 
 def test_following_a_part_and_what_cannot_be_followed():
-    part = follow(SHOT, FollowPart(part="Part 1"), FLAT).stand.follow
+    part = apply_gesture(SHOT, FollowPart(part="Part 1"), FLAT).stand.follow
     assert part.point == pytest.approx((0, 5.1, 1.0))
     with pytest.raises(Refused, match="not in the frame"):
-        follow(SHOT, FollowPart(part="Part 2"), FLAT)
+        apply_gesture(SHOT, FollowPart(part="Part 2"), FLAT)
     with pytest.raises(Refused, match="only sky"):
-        follow(SHOT, FollowSeen(x=0.5, y=1.0), FLAT)
-    held = follow(SHOT, FollowPart(part="Part 1"), FLAT)
+        apply_gesture(SHOT, FollowSeen(x=0.5, y=1.0), FLAT)
+    held = apply_gesture(SHOT, FollowPart(part="Part 1"), FLAT)
     with pytest.raises(Refused, match="let go"):
-        follow(held, EndTo(end="stand", x=0.0, y=5.1, z=9.0), FLAT)
+        apply_gesture(held, EndTo(end="stand", x=0.0, y=5.1, z=9.0), FLAT)
     assert kept_place(camera_of(SHOT), SHOT.stand) == SHOT.stand
     with pytest.raises(CannotFollow, match="at the point"):
         turned_to(camera_of(SHOT), SHOT.stand, FollowAim(point=SHOT.stand.position))

@@ -5,7 +5,7 @@ import pytest
 import trimesh
 from tests.conftest import set_of, slab
 
-from zevlo.core.framing.apply import follow
+from zevlo.core.framing.apply import apply_gesture
 from zevlo.core.framing.new_shot import new_shot_in_plan
 from zevlo.core.framing.placing_habits import Habits, by_size, heights_for
 from zevlo.core.framing.scout import LookAtPart, Scout, ShowAll, View, WithSet, followed, scout_near, scout_view
@@ -203,7 +203,7 @@ def test_the_scout_view_goes_along_when_the_unit_is_corrected_and_looks_anew_whe
 
 def test_near_things_are_gone_up_to_closely():
     shot = Shot(stand=Stand(position=(0, -0.2, 0.1), aim=(0, 0, 0.1)))
-    near = follow(shot, AimTo(x=0.0, y=-0.17), WorkingSet(things()))
+    near = apply_gesture(shot, AimTo(x=0.0, y=-0.17), WorkingSet(things()))
     assert near.stand.aim[:2] == (0.0, -0.17), "three centimetres before the lens"
 
 

@@ -8,7 +8,7 @@ from tests.core.kinds import lenses
 
 from zevlo.core.camera.depth_of_field import sharp_in_middle, sharp_zone_of
 from zevlo.core.camera.from_shot import camera_of
-from zevlo.core.framing.apply import follow
+from zevlo.core.framing.apply import apply_gesture
 from zevlo.core.framing.solve import solve
 from zevlo.core.instruments.back.other_back import FocalKeep
 from zevlo.core.instruments.focus.distance import FocusHyperfocal
@@ -63,7 +63,7 @@ def test_another_lens_or_back_shows_the_same_and_is_sharp_on_the_same(law, data)
     back = FocalKeep(what="angle", width_mm=data.draw(st.floats(10, 90)), height_mm=data.draw(st.floats(30, 90)))
     for gesture in (lens, back):
         try:
-            after = gesture.follow(shot, None)
+            after = gesture.apply(shot, None)
         except (Refused, ValueError):
             continue
         was, now = camera_of(shot), camera_of(after)
@@ -86,7 +86,7 @@ def test_what_was_sharp_in_the_middle_is_so_from_elsewhere(data, back_m, up_m):
     assume(sharp is not None)
     for gesture in (TrueFromElsewhere(back_m=back_m), TrueFromElsewhere(up_m=up_m)):
         try:
-            after = follow(shot, gesture, NOTHING)
+            after = apply_gesture(shot, gesture, NOTHING)
         except (Refused, ValueError):
             continue
         assert solve(after).movements.uprights == "true"
@@ -102,11 +102,11 @@ def test_every_way_out_can_be_gone_and_ends_within_the_circle(law, data, circle,
     own = plain.movements.model_copy(update={"image_circle_mm": circle, "rise_mm": rise})
     shot = plain.with_groups(movements=own)
     try:
-        shot = follow(shot, Straighten(amount=1.0), NOTHING) if data.draw(st.booleans()) else shot
+        shot = apply_gesture(shot, Straighten(amount=1.0), NOTHING) if data.draw(st.booleans()) else shot
     except Refused:
         return
     for way in solve(shot, NOTHING).movements.ways_out:
-        after = follow(shot, way.gesture, NOTHING)
+        after = apply_gesture(shot, way.gesture, NOTHING)
         assert circle_used_mm(camera_of(after).window) <= circle * (1 + 1e-6), way.words
 
 
@@ -120,7 +120,7 @@ def test_what_is_asked_sharp_is_sharp_and_one_stop_wider_it_is_not(law, data):
     away = data.draw(st.lists(st.floats(1.5, 6), min_size=9, max_size=9))
     points = rays.at(np.array(away))
     try:
-        after = SharpPoints(points=tuple(map(tuple, points))).follow(shot, None)
+        after = SharpPoints(points=tuple(map(tuple, points))).apply(shot, None)
     except Refused:
         return
     blur, limit = blur_px(after, points)
@@ -129,7 +129,7 @@ def test_what_is_asked_sharp_is_sharp_and_one_stop_wider_it_is_not(law, data):
     assert n == 1.0 or blur.max() < 1e-6 or blur.max() * 2 ** (1 / 6) > limit * (1 - 1e-6)
     soft = SoftWhileSharp(sharp=tuple(points[0]), soft=tuple(points[1]), px=2.0)
     try:
-        one = soft.follow(shot, None)
+        one = soft.apply(shot, None)
     except Refused:
         return
     assert 2.0 * (1 - 1e-6) <= blur_px(one, points[1:2])[0][0] <= 2.0 * 2 ** (1 / 6) * (1 + 1e-6)
@@ -143,7 +143,7 @@ def test_an_end_of_the_zone_is_put_there_and_the_other_stays(law, data, to):
     before = sharp_zone_of(shot, fit_back(shot.back))
     for end in ("near", "far"):
         try:
-            after = follow(shot, SharpTo(end=end, distance_m=to), NOTHING)
+            after = apply_gesture(shot, SharpTo(end=end, distance_m=to), NOTHING)
         except Refused:
             continue
         zone = sharp_zone_of(after, fit_back(after.back))
@@ -157,7 +157,7 @@ def test_an_end_at_infinity_of_a_picture_that_is_sharp_whatever_the_stop_is():
     back = Back(output_px=(7, 3000), fit="width", enlarge=2, trim=Trim(left=0.3))
     coarse = Shot(back=back, lens=Lens(focal_length_mm=50), focus=Focus(distance_m=1e4, f_number=22))
     with pytest.raises(Refused) as short:
-        follow(coarse, SharpTo(end="far", distance_m=1e7), NOTHING)
+        apply_gesture(coarse, SharpTo(end="far", distance_m=1e7), NOTHING)
     assert short.value.nearest.focus.distance_m == pytest.approx(1e7)
 
 
@@ -170,18 +170,18 @@ def test_everything_sharp_is_sharp_to_infinity_all_over_the_frame(law, data, fro
     rays = camera_of(shot).rays(corners)
     assume(rays.sees.all())
     try:
-        after = follow(shot, EverythingSharp(from_m=from_m), NOTHING)
+        after = apply_gesture(shot, EverythingSharp(from_m=from_m), NOTHING)
     except Refused:
         return
     blur, limit = blur_px(after, rays.at(np.full(9, 3e5)))
     assert blur.max() <= limit * (1 + 1e-3)
     if from_m is None and law == "perspective" and shot.movements == shot.movements.unturned:
-        assert after.focus.distance_m == pytest.approx(follow(shot, FocusHyperfocal(), NOTHING).focus.distance_m)
+        assert after.focus.distance_m == pytest.approx(apply_gesture(shot, FocusHyperfocal(), NOTHING).focus.distance_m)
 
 
 def test_a_far_hyperfocal_distance_is_one_and_the_same():
     long = Shot(lens=Lens(focal_length_mm=600), focus=Focus(distance_m=50, f_number=2, blur_limit={"mm": 0.01}))
-    found = [follow(long, one, NOTHING).focus.distance_m for one in (FocusHyperfocal(), EverythingSharp())]
+    found = [apply_gesture(long, one, NOTHING).focus.distance_m for one in (FocusHyperfocal(), EverythingSharp())]
     assert found == pytest.approx([18000.6, 18000.6])
     assert solve(long).focus.hyperfocal_m == pytest.approx(18000.6)
 
@@ -189,7 +189,7 @@ def test_a_far_hyperfocal_distance_is_one_and_the_same():
 def test_a_stack_begins_no_nearer_than_the_lens_focuses_and_says_so():
     macro = Shot(lens=Lens(focal_length_mm=100), focus=Focus(distance_m=0.4, f_number=4))
     with pytest.raises(Refused, match="is sharp no nearer than"):
-        follow(macro, StackBetween(near_m=0.09, far_m=0.2), NOTHING)
+        apply_gesture(macro, StackBetween(near_m=0.09, far_m=0.2), NOTHING)
     typed = macro.with_groups(focus=Focus(distance_m=0.4, f_number=4, stack={"from_m": 0.05, "to_m": 0.12}))
     assert min(stack_distances(typed)) >= 0.1 * 1.01 * (1 - 1e-9)
     assert "Nearer than 0.10 m the lens is sharp in none" in solve(typed).focus.stack_says

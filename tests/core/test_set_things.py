@@ -16,10 +16,10 @@ from zevlo.core.scene.cuts.snap import sides_of, snap
 from zevlo.core.scene.leftovers import find_leftovers
 from zevlo.core.scene.model.body import body_box
 from zevlo.core.scene.model.part_ids import ids_of, lasting_ids
-from zevlo.core.scene.model.placing import Placing, change_between
+from zevlo.core.scene.model.placing import Placing, transform_between
 from zevlo.core.scene.model.set_model import Part, SetModel
 from zevlo.core.scene.model.visible import CuttingPlane, Lifted, Visible, all_above
-from zevlo.core.scene.places.levels import Level, Places, Room, Where
+from zevlo.core.scene.places.levels import Level, Places, Room, SetContext
 from zevlo.core.scene.places.lifting import part_middles, parts_on_level
 from zevlo.core.scene.stand_ins.made import (
     GROUP_NAME,
@@ -112,7 +112,7 @@ def test_a_stand_in_keeps_its_height_above_the_floor_and_takes_a_free_place_and_
 
 def test_a_stand_in_goes_with_a_corrected_set_but_keeps_its_size():
     one = Sweep(name="S", at=(2, 0, 1), turn_deg=10.0)
-    change = change_between(Placing(), Placing(metres_per_unit=0.5, turn_deg=90.0))
+    change = transform_between(Placing(), Placing(metres_per_unit=0.5, turn_deg=90.0))
     moved = moved_with_set(one, change)
     assert moved.at == pytest.approx((0, -1, 0.5)), "east goes south, at half the distance"
     assert (moved.turn_deg, moved.width_m) == (pytest.approx(100.0), one.width_m)
@@ -281,7 +281,7 @@ def test_leftovers_are_what_floats_hides_or_lies_far_off():
               slab((4.25, 4.25, 0), (4.29, 4.95, 1)), slab((4.91, 4.25, 0), (4.95, 4.95, 1))]  # fmt: skip
     lost = slab((4000, 0, 0), (4000.2, 0.2, 0.2))
     model = set_of(GROUND, table, leg, cup, floating, shell, hidden, *walled, lost)
-    found = {one.part: one for one in find_leftovers(WorkingSet(model), Where())}
+    found = {one.part: one for one in find_leftovers(WorkingSet(model), SetContext())}
     assert found[4].why == "floats"
     assert "50 cm of air under it" in found[4].words
     assert found[4].at == pytest.approx((2.1, 2.1, 0.6))
@@ -296,10 +296,10 @@ def test_a_lamp_hangs_and_a_thing_indoors_belongs_to_a_room():
     stool = slab((2, 2, 0), (2.4, 2.4, 0.45))
     model = set_of(GROUND, ceiling, flex, lamp, stool)
     places = Places(levels=(Level(name="G", floor_m=0),), rooms=(Room(name="R", level="G", outline=((-3, -3), (1, -3), (1, 3), (-3, 3))),))  # fmt: skip
-    found = {one.part: one.why for one in find_leftovers(WorkingSet(model), Where(places))}
+    found = {one.part: one.why for one in find_leftovers(WorkingSet(model), SetContext(places))}
     assert 3 not in found
     assert found.get(4) == "outside"
-    assert find_leftovers(WorkingSet(set_of(GROUND)), Where()) == []
+    assert find_leftovers(WorkingSet(set_of(GROUND)), SetContext()) == []
 
 
 def test_the_body_is_the_house_without_the_ground_and_whatever_is_finest():

@@ -7,7 +7,7 @@ from tests.conftest import set_of, slab
 from zevlo.core.camera.from_shot import camera_of
 from zevlo.core.constraints.follow_aim import place_in_frame
 from zevlo.core.constraints.stand_in_moved import moved_along, paired
-from zevlo.core.framing.apply import follow
+from zevlo.core.framing.apply import apply_gesture
 from zevlo.core.framing.placing_habits import Habits
 from zevlo.core.framing.suggested_stands import suggested_stands
 from zevlo.core.instruments.focus import FocusOnPaper
@@ -37,12 +37,12 @@ def test_focus_on_paper_is_the_depth_of_that_place_in_each_drawing():
     """A stand at (1, 2, 1.5) that looks north: 3 m ahead is (1, 5) in plan, and (3, 1.5) in the section along it."""
     shot = Shot(stand=Stand(position=(1, 2, 1.5), aim=(1, 9, 1.5)))
     working = WorkingSet(set_of(slab((-9, -9, -1), (9, 12, 0))))
-    in_plan = follow(shot, FocusOnPaper(drawing="plan", x=4.0, y=5.0), working)
+    in_plan = apply_gesture(shot, FocusOnPaper(drawing="plan", x=4.0, y=5.0), working)
     assert in_plan.focus.distance_m == pytest.approx(3.0), "along the lens axis, whatever lies to its side"
-    in_section = follow(shot, FocusOnPaper(drawing="section", x=3.0, y=0.4), working)
+    in_section = apply_gesture(shot, FocusOnPaper(drawing="section", x=3.0, y=0.4), working)
     assert in_section.focus.distance_m == pytest.approx(3.0), "along the lens axis, however high"
     pitched = Shot(stand=Stand(position=(1, 2, 1.5), aim=(1, 5, 4.5)))
-    in_section = follow(pitched, FocusOnPaper(drawing="section", x=3.0, y=4.5), working)
+    in_section = apply_gesture(pitched, FocusOnPaper(drawing="section", x=3.0, y=4.5), working)
     assert in_section.focus.distance_m == pytest.approx(3.0 * np.sqrt(2.0))
 
 

@@ -17,7 +17,7 @@ from zevlo.core.scene.arrangement import Arrangement, arranged
 from zevlo.core.scene.cuts.cut import plan_plane
 from zevlo.core.scene.leftovers import find_leftovers
 from zevlo.core.scene.model.ruler import Ruler, ruler_for, told_by, usual_step
-from zevlo.core.scene.places.levels import Where
+from zevlo.core.scene.places.levels import SetContext
 from zevlo.core.scene.places.support_surface import under_it
 from zevlo.core.scene.stand_ins.made import sweep_under
 from zevlo.core.scene.working import WorkingSet
@@ -138,17 +138,17 @@ def test_what_floats_is_told_by_the_size_of_the_set(scale, air):
     floor, case = slab((-0.25, -0.25, -0.02), (0.25, 0.25, 0)), slab((-0.2, 0, 0), (0.2, 0.2, 0.3))
     for low, told in [(0.0, []), (0.14, [(2, "floats", air)])]:
         meshes = [floor.copy(), case.copy(), disc(0.02, low, low + 0.02).apply_translation((0.1, -0.12, 0))]
-        found = find_leftovers(WorkingSet(set_of(*[mesh.apply_scale(scale) for mesh in meshes])), Where())
+        found = find_leftovers(WorkingSet(set_of(*[mesh.apply_scale(scale) for mesh in meshes])), SetContext())
         assert [(one.part, one.why, one.words.split(", ")[1].removesuffix(" of air under it")) for one in found] == told
 
 
 @pytest.mark.parametrize("scale", [0.06, 1.0])
 def test_things_on_a_table_that_is_not_in_the_file_do_not_float(scale):
-    assert find_leftovers(WorkingSet(things(scale)), Where()) == []
+    assert find_leftovers(WorkingSet(things(scale)), SetContext()) == []
     raised = things(scale)
     cup = raised.parts[1]
     raised.vertices[np.unique(raised.faces[cup.first_face : cup.first_face + cup.face_count])] += [0, 0, 0.02 * scale]
-    assert [(one.part, one.why) for one in find_leftovers(WorkingSet(raised), Where())] == [(1, "floats")]
+    assert [(one.part, one.why) for one in find_leftovers(WorkingSet(raised), SetContext())] == [(1, "floats")]
 
 
 @pytest.mark.parametrize("scale", [0.1, 1.0])

@@ -6,10 +6,10 @@ from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 from tests.conftest import set_of, slab
 
-from zevlo.core.camera.camera import all_along
+from zevlo.core.camera.camera import surface_distances
 from zevlo.core.camera.depth_of_field import blur_law_of, blur_limit_of, sharp_zone_of
 from zevlo.core.camera.from_shot import camera_of
-from zevlo.core.framing.apply import follow
+from zevlo.core.framing.apply import apply_gesture
 from zevlo.core.framing.solve import solve
 from zevlo.core.instruments.focus import FocusAt, FocusOnPaper, SharpOnPaper
 from zevlo.core.instruments.focus.probes import probed
@@ -76,7 +76,7 @@ def image_of(shot, points):
 def test_what_lies_on_the_plane_of_focus_has_its_image_on_the_film(shot, seed):
     camera, zone = camera_of(shot), sharp_zone_of(shot, fit_back(shot.back))
     rays = camera.rays(np.random.default_rng(seed).random((30, 2)))
-    far = all_along(zone.surfaces(camera)[:1], rays)[0]
+    far = surface_distances(zone.surfaces(camera)[:1], rays)[0]
     met = np.isfinite(far) & (far < 500)
     assume(met.any())
     points = camera.camera_space(rays.at(np.where(met, far, 1.0)))[met]
@@ -92,7 +92,7 @@ def test_the_wedge_ends_where_blur_reaches_its_limit(shot, seed):
     camera, cut = camera_of(shot), fit_back(shot.back)
     zone, law = sharp_zone_of(shot, cut), blur_law_of(shot, cut)
     rays = camera.rays(np.random.default_rng(seed).random((30, 2)))
-    for far, limit in zip(all_along(zone.surfaces(camera), rays), (0, 1, 1), strict=True):
+    for far, limit in zip(surface_distances(zone.surfaces(camera), rays), (0, 1, 1), strict=True):
         met = np.isfinite(far) & (far < 500)
         own = camera.camera_space(rays.at(np.where(met, far, 1.0)))[met]
         blur = law.px(own, own[:, 2])
@@ -115,7 +115,7 @@ def test_the_wedge_turns_about_the_hinge(shot):
 def laid_on(shot, points):
     """The shot with its focus laid on three points, or why not."""
     try:
-        return follow(shot, FocusPlaneThrough(points=points.tolist()), TABLE)
+        return apply_gesture(shot, FocusPlaneThrough(points=points.tolist()), TABLE)
     except Refused as reason:
         return reason
 
@@ -144,8 +144,8 @@ def test_the_focus_is_laid_on_three_points_or_it_is_said_why_not(places, focal):
 
 
 def test_a_table_top_is_laid_sharp_by_pressing_it_or_three_places_on_it():
-    pressed = follow(SHOT, FocusPlaneOn(x=0.5, y=0.45), TABLE)
-    through = follow(SHOT, FocusPlaneThrough(pressed_at=((0.3, 0.3), (0.7, 0.3), (0.5, 0.5))), TABLE)
+    pressed = apply_gesture(SHOT, FocusPlaneOn(x=0.5, y=0.45), TABLE)
+    through = apply_gesture(SHOT, FocusPlaneThrough(pressed_at=((0.3, 0.3), (0.7, 0.3), (0.5, 0.5))), TABLE)
     for shot in (pressed, through):
         assert shot.movements.tilt_deg == pytest.approx(through.movements.tilt_deg, abs=1e-4)
         told = solve(shot, TABLE).movements
@@ -158,13 +158,13 @@ def test_a_table_top_is_laid_sharp_by_pressing_it_or_three_places_on_it():
         for one in (SHOT, pressed)
     ]
     assert [[probe.sharp for probe in one] for one in sharp] == [[False, False], [True, True]]
-    assert follow(pressed, LensParallel(), TABLE).movements.tilt_deg == 0
+    assert apply_gesture(pressed, LensParallel(), TABLE).movements.tilt_deg == 0
 
 
 def test_a_lens_goes_as_far_as_it_can_and_says_so():
     short = SHOT.with_groups(movements=Movements(tilt_limit_deg=2.0))
     with pytest.raises(Refused, match=r"would have to be turned 4\.\d°; it goes to 2°") as refused:
-        follow(short, FocusPlaneOn(x=0.5, y=0.45), TABLE)
+        apply_gesture(short, FocusPlaneOn(x=0.5, y=0.45), TABLE)
     assert solve(refused.value.nearest).movements.turned_deg == pytest.approx(2, abs=1e-6)
     assert solve(refused.value.nearest).movements.turned_ok
     assert not solve(short.with_groups(movements=Movements(tilt_deg=3, tilt_limit_deg=2.0))).movements.turned_ok
@@ -173,16 +173,18 @@ def test_a_lens_goes_as_far_as_it_can_and_says_so():
         (((0, 1.6, 1.35), (0.5, 2.6, 1.35), (-0.5, 2.6, 1.35)), "through the lens"),
     ):  # fmt: skip
         with pytest.raises(Refused, match=why):
-            follow(
+            apply_gesture(
                 SHOT.with_groups(stand=Stand(position=(0, -0.4, 1.35), aim=(0, 2, 1.35))),
                 FocusPlaneThrough(points=points),
                 TABLE,
             )
     for gesture in (FocusPlaneThrough(), FocusPlaneThrough(points=((0, 1, 0),) * 3, pressed_at=((0.5, 0.5),) * 3)):
         with pytest.raises(Refused, match="either points"):
-            follow(SHOT, gesture, TABLE)
+            apply_gesture(SHOT, gesture, TABLE)
     with pytest.raises(Refused, match="only sky"):
-        follow(SHOT.with_groups(stand=Stand(position=(0, 0, 1), aim=(0, 0.3, 3))), FocusPlaneOn(x=0.5, y=0.9), TABLE)
+        apply_gesture(
+            SHOT.with_groups(stand=Stand(position=(0, 0, 1), aim=(0, 0.3, 3))), FocusPlaneOn(x=0.5, y=0.9), TABLE
+        )
 
 
 ROLLS = st.one_of(st.sampled_from([-90.0, 90.0, 180.0]), st.floats(-180, 180))
@@ -214,7 +216,7 @@ def test_the_planes_follow_a_hand_on_paper(shot, roll, beside, ahead, drawing, w
     at, paper = on_paper(camera_of(shot), drawing, beside, ahead)
     gesture = {"focus": FocusOnPaper, "turn": FocusPlaneOnPaper}.get(what)
     try:
-        drawn = follow(shot, gesture(**paper) if gesture else SharpOnPaper(end=what, **paper), TABLE)
+        drawn = apply_gesture(shot, gesture(**paper) if gesture else SharpOnPaper(end=what, **paper), TABLE)
     except (Refused, ValueError):
         return
     zone = sharp_zone_of(drawn, fit_back(drawn.back))
@@ -247,21 +249,21 @@ def test_the_hinge_is_drawn_where_its_line_crosses_the_drawing(shot, roll, drawi
 
 
 def test_the_hinge_is_put_where_the_hand_puts_it():
-    section = follow(SHOT, HingeOnPaper(drawing="section", x=0.0, y=0.5), TABLE)
+    section = apply_gesture(SHOT, HingeOnPaper(drawing="section", x=0.0, y=0.5), TABLE)
     assert solve(section).movements.hinge_up_m == pytest.approx(-0.85 * np.cos(np.arctan(0.55 / 2.4)), rel=1e-6)
-    plan = follow(section, HingeOnPaper(drawing="plan", x=-2.0, y=-0.4), TABLE)
+    plan = apply_gesture(section, HingeOnPaper(drawing="plan", x=-2.0, y=-0.4), TABLE)
     assert solve(plan).movements.hinge_right_m == pytest.approx(-2.0)
     assert plan.focus == SHOT.focus
     with pytest.raises(Refused, match="no nearer"):
-        follow(SHOT, HingeOnPaper(drawing="section", x=0.0, y=1.34), TABLE)
+        apply_gesture(SHOT, HingeOnPaper(drawing="section", x=0.0, y=1.34), TABLE)
     with pytest.raises(Refused, match="beside the lens axis"):
-        follow(SHOT, FocusPlaneOnPaper(drawing="plan", x=0.0, y=2.0), TABLE)
+        apply_gesture(SHOT, FocusPlaneOnPaper(drawing="plan", x=0.0, y=2.0), TABLE)
 
 
 def test_pressing_with_a_tilted_lens_makes_what_is_pressed_sharp():
-    shot = follow(SHOT, TurnLens(tilt_deg=4.0, swing_deg=-3.0), TABLE)
+    shot = apply_gesture(SHOT, TurnLens(tilt_deg=4.0, swing_deg=-3.0), TABLE)
     for x, y in ((0.2, 0.3), (0.8, 0.5), (0.5, 0.9)):
-        sharp = follow(shot, FocusAt(x=x, y=y), TABLE)
+        sharp = apply_gesture(shot, FocusAt(x=x, y=y), TABLE)
         camera = camera_of(sharp)
         hit = TABLE.rays.first(camera.rays(np.array([(x, y)])).origins, camera.rays(np.array([(x, y)])).ways)
         point = camera.rays(np.array([(x, y)])).at(hit.distance)[0]
@@ -270,17 +272,17 @@ def test_pressing_with_a_tilted_lens_makes_what_is_pressed_sharp():
 
 
 def test_only_perspective_turns_its_lens():
-    shot = follow(SHOT, TurnLens(tilt_deg=4.0), TABLE)
+    shot = apply_gesture(SHOT, TurnLens(tilt_deg=4.0), TABLE)
     for projection in ("fisheye", "cylindrical"):
         with pytest.raises(ValueError, match="belong to perspective"):
             shot.with_groups(lens=Lens(projection=projection))
-        assert follow(shot, ProjectionTo(projection=projection), TABLE).movements.tilt_deg == 0
+        assert apply_gesture(shot, ProjectionTo(projection=projection), TABLE).movements.tilt_deg == 0
     for gesture in (ProjectionTo(projection="parallel"), ViewFrom(view="south")):
-        flat = follow(shot, gesture, TABLE)
+        flat = apply_gesture(shot, gesture, TABLE)
         assert flat.movements.tilt_deg == 0
         for turn in (TurnLens(tilt_deg=1.0), FocusPlaneOn(x=0.5, y=0.5), HingeOnPaper(drawing="plan", x=9, y=9)):
             with pytest.raises(Refused, match="Only a lens in perspective"):
-                follow(flat, turn, TABLE)
+                apply_gesture(flat, turn, TABLE)
     with pytest.raises(ValueError, match="turned like this"):
         SHOT.with_groups(lens=Lens(focal_length_mm=90), movements=Movements(tilt_deg=40), focus=Focus(distance_m=0.1))
 

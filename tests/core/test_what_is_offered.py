@@ -15,7 +15,7 @@ from zevlo.core.optics.barrel import FEET, METRES
 from zevlo.core.optics.focus import OFFERED_STOPS
 from zevlo.core.scene.leftovers import find_leftovers
 from zevlo.core.scene.model.part_ids import STAND_INS_PATH, lasting_ids
-from zevlo.core.scene.places.levels import Where
+from zevlo.core.scene.places.levels import SetContext
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot.focus import BLUR_LIMITS
 
@@ -80,8 +80,8 @@ def test_a_rod_through_a_pane_hangs_on_it():
     rod = slab((1.301, -0.71, 2.201), (1.306, 0.62, 2.206))
     apart = rod.copy().apply_translation((0, -2, 0))
     posts = [slab((x, 0, 0), (x + 0.1, 0.1, 1.02)) for x in (-4.1, 5.1)]
-    assert find_leftovers(WorkingSet(set_of(ground, pane, *posts, rod)), Where()) == []
-    assert [one.part for one in find_leftovers(WorkingSet(set_of(ground, pane, *posts, apart)), Where())] == [4]
+    assert find_leftovers(WorkingSet(set_of(ground, pane, *posts, rod)), SetContext()) == []
+    assert [one.part for one in find_leftovers(WorkingSet(set_of(ground, pane, *posts, apart)), SetContext())] == [4]
 
 
 @pytest.mark.parametrize("way", [1, -1], ids=["from below", "from above"])

@@ -15,7 +15,7 @@ from pxr import Tf, Usd
 from tests.core.kinds import BENT, lenses
 
 from zevlo.core.camera.from_shot import camera_of
-from zevlo.core.exchange.camera_record import Carried, NoCamera, Unread, carried_of, centred, within
+from zevlo.core.exchange.camera_record import CameraRecord, NoCamera, Unread, camera_record_of, centred, within
 from zevlo.core.exchange.receiver import Receiver
 from zevlo.core.exchange.shot_from_camera import same_name, same_picture, same_place, taken
 from zevlo.core.optics.back import fit_back
@@ -89,7 +89,7 @@ def test_what_goes_out_and_comes_in_is_the_same_camera(tmp_path, ending, shot):
     if ending == ".intrinsics.json" and shot.lens.projection == "parallel":
         return
     for receiver in (Receiver(), CM_Y_UP):
-        (back,), _ = through(tmp_path, ending, [carried_of(shot, "known")], receiver)
+        (back,), _ = through(tmp_path, ending, [camera_record_of(shot, "known")], receiver)
         got = taken(back)
         assert (got.key, got.words) == ("known", ())
         assert got.shot == shot, "it carries the shot itself"
@@ -103,7 +103,7 @@ def test_the_camera_alone_says_the_same_picture(tmp_path, ending, shot):
     if ending == ".intrinsics.json" and shot.lens.projection == "parallel":
         return
     for receiver in (Receiver(), CM_Y_UP):
-        (back,), _ = through(tmp_path, ending, [replace(carried_of(shot), shot=None)], receiver)
+        (back,), _ = through(tmp_path, ending, [replace(camera_record_of(shot), shot=None)], receiver)
         got = taken(back).shot
         assert off_px(shot, got, points_before(shot)) < 0.01
         assert got.lens.near_m == pytest.approx(shot.lens.near_m, rel=1e-6) or ending == ".intrinsics.json"
@@ -119,10 +119,13 @@ def test_the_camera_alone_says_the_same_picture(tmp_path, ending, shot):
 def test_a_camera_focused_before_its_lens_can_is_focused_as_near_as_that_can_and_told():
     breathing = Shot(lens=Lens(focal_length_mm=299.0, focus_breathing=True), focus=Focus(distance_m=0.6, f_number=None))
     for one, present in (
-        (replace(carried_of(breathing), shot=None), None),
-        (replace(carried_of(Shot()), distance_mm=600.0, focus_m=0.3, shot=None), None),
-        (replace(carried_of(Shot()), distance_mm=600.0, focus_m=None, shot=None), Shot(focus=Focus(distance_m=0.4))),
-        (replace(carried_of(Shot(focus=Focus(distance_m=0.4))), distance_mm=600.0), None),
+        (replace(camera_record_of(breathing), shot=None), None),
+        (replace(camera_record_of(Shot()), distance_mm=600.0, focus_m=0.3, shot=None), None),
+        (
+            replace(camera_record_of(Shot()), distance_mm=600.0, focus_m=None, shot=None),
+            Shot(focus=Focus(distance_m=0.4)),
+        ),
+        (replace(camera_record_of(Shot(focus=Focus(distance_m=0.4))), distance_mm=600.0), None),
     ):
         got = taken(one, present)
         assert off_px(got.shot, taken(replace(one, focus_m=50.0), present).shot, points_before(got.shot)) < 1e-6
@@ -130,14 +133,14 @@ def test_a_camera_focused_before_its_lens_can_is_focused_as_near_as_that_can_and
         assert any("focuses no closer than" in word for word in got.words)
     at_nearest = Shot(focus=Focus(distance_m=nearest_focus_m(Lens().focal_length_mm)))
     rounded = float(np.float32(at_nearest.focus.distance_m)) - 1e-9
-    assert taken(replace(carried_of(at_nearest), focus_m=rounded, shot=None)).words == ()
+    assert taken(replace(camera_record_of(at_nearest), focus_m=rounded, shot=None)).words == ()
 
 
 @pytest.mark.parametrize("ending", [one for one in ENDINGS if not format_of(f"x{one}").whole])
 def test_a_camera_moved_elsewhere_is_taken_and_the_rest_kept(tmp_path, ending):
     shot = SHOTS[1].with_groups(focus=SHOTS[1].focus.model_copy(update={"blades": 7}))
-    other = carried_of(shot.with_groups(stand=shot.stand.model_copy(update={"position": (6.0, 1.0, 1.5)})))
-    (back,), _ = through(tmp_path, ending, [replace(carried_of(shot, "a"), matrix=other.matrix)], CM_Y_UP)
+    other = camera_record_of(shot.with_groups(stand=shot.stand.model_copy(update={"position": (6.0, 1.0, 1.5)})))
+    (back,), _ = through(tmp_path, ending, [replace(camera_record_of(shot, "a"), matrix=other.matrix)], CM_Y_UP)
     got = taken(back)
     assert got.shot.stand.position == pytest.approx((6.0, 1.0, 1.5), abs=1e-6)
     assert got.shot.focus.blades == 7
@@ -186,7 +189,7 @@ CHANGED = {
 
 
 def test_each_thing_a_camera_tells_is_changed():
-    assert set(CHANGED) == {one.name for one in fields(Carried)} - {"key", "shot", "told_m", "equidistant"}
+    assert set(CHANGED) == {one.name for one in fields(CameraRecord)} - {"key", "shot", "told_m", "equidistant"}
 
 
 @pytest.mark.parametrize("ending", [one.endings[0] for one in FORMATS if not one.whole])
@@ -199,14 +202,14 @@ def test_what_was_changed_elsewhere_is_taken_and_nothing_else(tmp_path, ending, 
         return
     if what == "distortion" and shot.lens.projection != "perspective":
         return
-    told = carried_of(shot, "a", format_of(f"x{ending}").says)
+    told = camera_record_of(shot, "a", format_of(f"x{ending}").says)
     camera = replace(told, **{what: change(told)})
     (back,), _ = through(tmp_path, ending, [camera])
     got = taken(back)
     if getattr(back, what) is None:
         assert (got.shot, got.words) == (shot, ()), "such a file does not tell it"
         return
-    now = carried_of(got.shot, says=format_of(f"x{ending}").says)
+    now = camera_record_of(got.shot, says=format_of(f"x{ending}").says)
     by_its_law = what == "distance_mm" and shot.lens.projection not in ("perspective", "parallel")
     for one in CHANGED:
         theirs, ours = getattr(camera, one), getattr(now, one)
@@ -236,7 +239,7 @@ def test_a_law_others_do_not_know_goes_out_as_a_plain_frame_that_holds_it(tmp_pa
     """Where one can; and never one that is all stretch. What is said is so."""
     shot = whole_shot(law)
     shot = shot.with_groups(lens=shot.lens.model_copy(update={"focal_length_mm": focal_mm}))
-    camera = carried_of(shot, says=format_of(f"x{ending}").says)
+    camera = camera_record_of(shot, says=format_of(f"x{ending}").says)
     words = write_cameras([camera], tmp_path / f"cameras{ending}", OURS)
     plain = shot.lens.projection not in ("perspective", "parallel") and not camera.equidistant
     assert ("law: others see a plain perspective" in words[0]) == plain
@@ -292,7 +295,7 @@ def as_single(matrix):
 def test_small_changes_are_seen_however_far_from_zero_and_rounding_is_none(tmp_path, ending, away, change, seen):
     shot = Shot(stand=Stand(position=(away, 2, 3), aim=(away + 3, 9, 2), roll_deg=3))
     for receiver in (OURS, CM_Y_UP):
-        camera = carried_of(shot, "a")
+        camera = camera_record_of(shot, "a")
         path = tmp_path / f"cameras{ending}"
         theirs = replace(camera, matrix=change(camera.matrix))
         write_cameras([theirs], path, receiver)
@@ -315,21 +318,21 @@ def edited(path, change):
 @pytest.mark.parametrize("receiver", [OURS, CM_Y_UP], ids=["ours", "cm, Y up"])
 def test_angles_edited_in_a_table_are_taken_or_refused(tmp_path, receiver):
     shot, path = whole_shot("perspective"), tmp_path / "cameras.csv"
-    write_cameras([carried_of(shot, "a")], path, receiver)
+    write_cameras([camera_record_of(shot, "a")], path, receiver)
     edited(path, {"heading_deg": 77.5, "pitch_deg": -4.25, "roll_deg": 1.5})
     (back,) = read_cameras(path, receiver)
     pose = resolve(taken(back).shot.stand)
     assert (pose.heading_deg, pose.pitch_deg, pose.roll_deg) == pytest.approx((77.5, -4.25, 1.5), abs=1e-6)
     assert taken(back).shot.stand.position == pytest.approx(shot.stand.position)
-    other = carried_of(shot.with_groups(stand=shot.stand.model_copy(update={"aim": (9.0, 3.0, 2.0)})))
-    write_cameras([replace(carried_of(shot, "a"), matrix=other.matrix)], path, receiver)
+    other = camera_record_of(shot.with_groups(stand=shot.stand.model_copy(update={"aim": (9.0, 3.0, 2.0)})))
+    write_cameras([replace(camera_record_of(shot, "a"), matrix=other.matrix)], path, receiver)
     (back,) = read_cameras(path, receiver)
     assert taken(back).shot.stand.aim != shot.stand.aim, "axes changed, angles left as they were"
     for change, why in (
         ({"heading_deg": 12}, "both were changed"), ({"projection": "fisheye"}, "tells perspective or parallel"),
         ({"projection": "parallel"}, "in metres"), ({"shot": "", "pitch_deg": 50}, "otherwise than its axes"),
     ):  # fmt: skip
-        write_cameras([replace(carried_of(shot, "a"), matrix=other.matrix)], path, receiver)
+        write_cameras([replace(camera_record_of(shot, "a"), matrix=other.matrix)], path, receiver)
         edited(path, change)
         with pytest.raises(NoCamera, match=why):
             read_cameras(path, receiver)
@@ -338,7 +341,7 @@ def test_angles_edited_in_a_table_are_taken_or_refused(tmp_path, receiver):
 def test_a_prim_renamed_and_a_stop_edited_elsewhere_are_taken(tmp_path):
     path = tmp_path / "cameras.usda"
     shot = whole_shot("perspective")
-    write_cameras([carried_of(shot, "a")], path, OURS)
+    write_cameras([camera_record_of(shot, "a")], path, OURS)
     text = path.read_text()
     name = re.search(r'def Camera "([^"]+)"', text)[1]
     for changed, wanted in ((text.replace(f'"{name}"', '"Hero_view"', 1), ("Hero_view", 5.6)),
@@ -353,7 +356,7 @@ def test_a_prim_renamed_and_a_stop_edited_elsewhere_are_taken(tmp_path):
 
 def test_a_gltf_without_what_we_wrote_beside_it_leaves_a_shifted_shot_as_it_is(tmp_path):
     path, shot = tmp_path / "cameras.gltf", whole_shot("perspective")
-    write_cameras([carried_of(shot, "a")], path, OURS)
+    write_cameras([camera_record_of(shot, "a")], path, OURS)
     document = json.loads(path.read_text())
     for one in (*document["nodes"], *document["cameras"]):
         one.pop("extras", None)
@@ -370,14 +373,14 @@ def test_a_shot_longer_than_a_cell_comes_back_whole(tmp_path):
     points = tuple((float(n), 2.0, 3.123456789) for n in range(3000))
     shot = whole_shot("perspective")
     long = shot.with_groups(focus=shot.focus.model_copy(update={"probes": points}))
-    (back, other), _ = through(tmp_path, ".xlsx", [carried_of(long, "a"), carried_of(shot, "b")])
+    (back, other), _ = through(tmp_path, ".xlsx", [camera_record_of(long, "a"), camera_record_of(shot, "b")])
     assert (taken(back).shot, taken(other).shot) == (long, shot)
 
 
 @settings(max_examples=60, deadline=None)
 @given(shot=shots(), present=st.booleans(), drawn=st.booleans(), size=st.tuples(*[st.integers(1, 8000)] * 2))
 def test_a_size_told_elsewhere_is_taken_or_it_is_said_that_it_is_not(shot, present, drawn, size):
-    camera = replace(carried_of(shot), size_px=size, shot=None)
+    camera = replace(camera_record_of(shot), size_px=size, shot=None)
     if drawn:
         camera = replace(camera, window=Window(-9.0, 9.0, -6.0, 6.0))
     made = taken(camera, shot if present else None)
@@ -388,7 +391,7 @@ def test_a_size_told_elsewhere_is_taken_or_it_is_said_that_it_is_not(shot, prese
 @pytest.mark.parametrize(("parted", "comma"), [(";", ","), ("\t", ","), (";", "."), (",", ".")])
 def test_a_table_as_a_spreadsheet_of_another_country_saves_it_is_read(tmp_path, parted, comma):
     path = tmp_path / "cameras.csv"
-    write_cameras([carried_of(shot, str(n)) for n, shot in enumerate(SHOTS)], path, Receiver())
+    write_cameras([camera_record_of(shot, str(n)) for n, shot in enumerate(SHOTS)], path, Receiver())
     rows = list(csv.reader(io.StringIO(path.read_text(), newline="")))
     numbers = re.compile(r"-?\d+\.\d+(e-?\d+)?")
     saved = io.StringIO()
@@ -400,7 +403,7 @@ def test_a_table_as_a_spreadsheet_of_another_country_saves_it_is_read(tmp_path, 
 
 
 def test_a_name_written_otherwise_by_another_program_is_the_same():
-    camera = carried_of(whole_shot("perspective"), "a")
+    camera = camera_record_of(whole_shot("perspective"), "a")
     for name in ("Tower___é", Tf.MakeValidIdentifier("Tower / é"), "Tower___é.001", "Tower / é.001", "Tower / é"):
         assert taken(replace(camera, name=name)).shot.name == "Tower / é"
     for name in ("Tower / é, lower", "Tower / é 2", "Tower / é_2", "Tower - é", "Tower", "Tower / é.1"):
@@ -413,7 +416,7 @@ def test_a_name_as_openusd_makes_an_identifier_of_it_is_the_same(name):
 
 
 def test_a_lens_bent_by_others_comes_in_bent_and_what_leans_is_refused(tmp_path):
-    (row,) = json.loads(write_vision([replace(carried_of(SHOTS[1]), shot=None)], OURS))["cameras"]
+    (row,) = json.loads(write_vision([replace(camera_record_of(SHOTS[1]), shot=None)], OURS))["cameras"]
 
     def read(**more):
         path = tmp_path / "theirs.intrinsics.json"
@@ -433,7 +436,7 @@ def test_a_lens_bent_by_others_comes_in_bent_and_what_leans_is_refused(tmp_path)
 
 @pytest.mark.parametrize("ending", ENDINGS)
 def test_all_of_the_demonstration_goes_out_and_comes_in(tmp_path, ending):
-    cameras = [carried_of(shot, str(n)) for n, shot in enumerate(SHOTS)]
+    cameras = [camera_record_of(shot, str(n)) for n, shot in enumerate(SHOTS)]
     back, words = through(tmp_path, ending, cameras)
     assert [taken(one).shot for one in back] == list(SHOTS)
     if format_of(f"x{ending}").whole:
@@ -450,7 +453,7 @@ def test_names_are_names_whatever_they_look_like(tmp_path, ending):
         for name in names
     ]
     back, _ = through(
-        tmp_path, ending, [replace(carried_of(shot), shot=shot if ending != ".xlsx" else None) for shot in shots]
+        tmp_path, ending, [replace(camera_record_of(shot), shot=shot if ending != ".xlsx" else None) for shot in shots]
     )
     # A workbook has no place for what rings a bell.
     assert [one.name for one in back] == [readable(name) if ending == ".xlsx" else name for name in names]
@@ -460,13 +463,13 @@ def test_a_sets_own_placing_is_undone():
     placing = Placing(metres_per_unit=0.01, up="y", turn_deg=30.0, moved_m=(2.0, -1.0, 0.5))
     receiver = Receiver(0.01, "z", matrix_of(placing))
     shot = SHOTS[1]
-    given_ = receiver.give(carried_of(shot))
+    given_ = receiver.give(camera_record_of(shot))
     in_world = matrix_of(placing) @ np.append(given_.matrix[:3, 3], 1.0)
     assert in_world[:3] == pytest.approx(shot.stand.position, abs=1e-9)
     turned = matrix_of(placing)[:3, :3] / 0.01 @ given_.matrix[:3, :3]
-    assert turned == pytest.approx(carried_of(shot).matrix[:3, :3], abs=1e-12)
-    assert same_place(receiver.take(given_), carried_of(shot))
-    assert same_picture(receiver.take(given_), carried_of(shot))
+    assert turned == pytest.approx(camera_record_of(shot).matrix[:3, :3], abs=1e-12)
+    assert same_place(receiver.take(given_), camera_record_of(shot))
+    assert same_picture(receiver.take(given_), camera_record_of(shot))
 
 
 def test_what_a_kind_of_file_cannot_say_is_said_of_each_thing_and_nothing_false(tmp_path):
@@ -479,7 +482,9 @@ def test_what_a_kind_of_file_cannot_say_is_said_of_each_thing_and_nothing_false(
     told = {}
     for one in FORMATS:
         if not one.whole:
-            (told[one.endings[0]],) = write_cameras([carried_of(shot)], tmp_path / f"cameras{one.endings[0]}", OURS)
+            (told[one.endings[0]],) = write_cameras(
+                [camera_record_of(shot)], tmp_path / f"cameras{one.endings[0]}", OURS
+            )
     for ending, words in told.items():
         for always in (
             "tilt",
@@ -496,23 +501,23 @@ def test_what_a_kind_of_file_cannot_say_is_said_of_each_thing_and_nothing_false(
         assert ("rise and trim" in words) == (ending in (".gltf", ".glb"))
         assert ("focus and stop" in words) == ("shutter" in words) == (ending in (".gltf", ".glb", ".intrinsics.json"))
     plain = Shot(focus=Focus(f_number=None))
-    assert write_cameras([carried_of(plain)], tmp_path / "plain.csv", OURS) == []
+    assert write_cameras([camera_record_of(plain)], tmp_path / "plain.csv", OURS) == []
 
 
 def test_tables_and_intrinsics_say_their_world(tmp_path):
     for ending in (".csv", ".xlsx", ".intrinsics.json"):
         path = tmp_path / f"cameras{ending}"
-        write_cameras([replace(carried_of(SHOTS[1]), shot=None)], path, CM_Y_UP)
+        write_cameras([replace(camera_record_of(SHOTS[1]), shot=None)], path, CM_Y_UP)
         (back,) = read_cameras(path, OURS)
-        assert back.matrix == pytest.approx(carried_of(SHOTS[1]).matrix, abs=1e-9), "whatever one was told of it"
+        assert back.matrix == pytest.approx(camera_record_of(SHOTS[1]).matrix, abs=1e-9), "whatever one was told of it"
     path = tmp_path / "cameras.csv"
     for change in ({"up": "z"}, {"metres_per_unit": 3}, {"up": ""}):
-        write_cameras([carried_of(one) for one in SHOTS[:3]], path, CM_Y_UP)
+        write_cameras([camera_record_of(one) for one in SHOTS[:3]], path, CM_Y_UP)
         edited(path, change)
         first, *others = read_cameras(path, OURS)
         assert "another world than the rest" in first.why
         assert [taken(one).shot for one in others] == list(SHOTS[1:3]), "which come all the same"
-    write_cameras([carried_of(SHOTS[0])], path, CM_Y_UP)
+    write_cameras([camera_record_of(SHOTS[0])], path, CM_Y_UP)
     edited(path, {"up": "x"})
     with pytest.raises(NoCamera, match="y or z up"):
         read_cameras(path, OURS)
@@ -556,7 +561,7 @@ def test_broken_and_hostile_files_are_refused_with_reasons(tmp_path, ending, dat
 @pytest.mark.parametrize("odd", ['["a", 3]', "[null, 3]", "[Infinity, 3]", "[" * 9000, "{"])
 def test_an_odd_size_of_ours_in_a_stage_is_refused_in_words(tmp_path, odd):
     path = tmp_path / "cameras.usda"
-    write_cameras([carried_of(Shot(name="Odd"))], path, CM_Y_UP)
+    write_cameras([camera_record_of(Shot(name="Odd"))], path, CM_Y_UP)
     stage = Usd.Stage.Open(str(path))
     prim = next(one for one in stage.Traverse() if one.GetAttribute("zevlo:size_px"))
     prim.GetAttribute("zevlo:size_px").Set(odd)
@@ -572,7 +577,7 @@ def test_every_kind_has_broken_files_to_refuse():
 
 
 def test_a_mirrored_or_sheared_camera_is_refused(tmp_path):
-    camera = replace(carried_of(SHOTS[0]), shot=None)
+    camera = replace(camera_record_of(SHOTS[0]), shot=None)
     for wrong in (np.diag([-1.0, 1, 1, 1]), np.array([[1.0, 0.4, 0, 0], [0, 1, 0, 0], [0, 0, 1, 0], [0, 0, 0, 1]])):
         with pytest.raises(NoCamera, match="mirrored"):
             taken(replace(camera, matrix=camera.matrix @ wrong))
@@ -614,7 +619,7 @@ def spoilt(ending, path):
     """Three cameras in a file of a kind, of which the middle one cannot be read; None where the kind's own library keeps
     that from being written."""
     shots = [shot for shot in SHOTS if shot.lens.projection == "perspective"][:3]
-    write_cameras([carried_of(shot, f"k{n}") for n, shot in enumerate(shots)], path, Receiver())
+    write_cameras([camera_record_of(shot, f"k{n}") for n, shot in enumerate(shots)], path, Receiver())
     if ending in (".usda", ".usdc", ".usd"):
         stage = Usd.Stage.Open(str(path))
         prim = [prim for prim in stage.Traverse() if prim.GetTypeName() == "Camera"][1]
@@ -672,7 +677,7 @@ def test_why_a_file_is_refused_is_told_in_nobodys_words_but_ours(tmp_path):
 def test_text_where_numbers_stand_is_no_number(tmp_path, key):
     """Also where it reads like one: who writes numbers as text may write 3,5 the next time."""
     path = tmp_path / "cameras.intrinsics.json"
-    write_cameras([carried_of(SHOTS[0]), carried_of(SHOTS[1])], path, OURS)
+    write_cameras([camera_record_of(SHOTS[0]), camera_record_of(SHOTS[1])], path, OURS)
     told = json.loads(path.read_text())
     row = told["cameras"][0]
 
@@ -683,18 +688,18 @@ def test_text_where_numbers_stand_is_no_number(tmp_path, key):
     path.write_text(json.dumps(told))
     wrong, other = read_cameras(path, OURS)
     assert "where a number stands" in wrong.why
-    assert isinstance(other, Carried)
+    assert isinstance(other, CameraRecord)
 
 
 def test_text_for_a_gltf_cameras_angle_is_told(tmp_path):
     path = tmp_path / "cameras.gltf"
-    write_cameras([carried_of(SHOTS[0]), carried_of(SHOTS[1])], path, OURS)
+    write_cameras([camera_record_of(SHOTS[0]), camera_record_of(SHOTS[1])], path, OURS)
     told = json.loads(path.read_text())
     told["cameras"][0]["perspective"]["yfov"] = "0.8"
     path.write_text(json.dumps(told))
     wrong, other = read_cameras(path, OURS)
     assert '"0.8" where a number stands' in wrong.why
-    assert isinstance(other, Carried)
+    assert isinstance(other, CameraRecord)
 
 
 def test_what_is_told_twice_is_refused_and_which(tmp_path):
@@ -703,7 +708,7 @@ def test_what_is_told_twice_is_refused_and_which(tmp_path):
     with pytest.raises(NoCamera, match="the key “name” is told twice"):
         read_cameras(path, OURS)
     path = tmp_path / "cameras.csv"
-    write_cameras([carried_of(SHOTS[0])], path, OURS)
+    write_cameras([camera_record_of(SHOTS[0])], path, OURS)
     head, *rest = path.read_text().splitlines()
     path.write_text("\n".join([f"{head},x", *(f"{row},3" for row in rest)]))
     with pytest.raises(NoCamera, match="two columns called “x”"):

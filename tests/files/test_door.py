@@ -12,7 +12,7 @@ from PIL import Image
 from tests.conftest import glb_set
 
 from zevlo.demo.glb import pack_glb, pottery_glb
-from zevlo.files import door
+from zevlo.files import sandbox as door
 from zevlo.files.arrays import pack_set, unpack_set
 from zevlo.files.glb import open_container
 from zevlo.files.refusal import CannotRead
@@ -188,7 +188,7 @@ def test_refused_with_its_reason(name):
 def _take_in(folder, data, name="thing.glb", **limits):
     source = folder / "model"
     source.write_bytes(data)
-    with door.take_in(source, name, **limits) as taken:
+    with door.import_model(source, name, **limits) as taken:
         return taken.summary
 
 

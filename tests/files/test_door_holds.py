@@ -19,11 +19,11 @@ from tests.files.test_door import glb_of
 
 from zevlo.core.scene.model.set_model import Material
 from zevlo.files import limits, scratch, textures
-from zevlo.files.door import take_in
 from zevlo.files.names import STANDS_FOR_IT
 from zevlo.files.reading import Arrival, unheard
 from zevlo.files.recognise import read_model
 from zevlo.files.refusal import CannotRead
+from zevlo.files.sandbox import import_model
 from zevlo.files.textures import Pictures, largest_side
 
 
@@ -76,7 +76,7 @@ def test_what_a_library_prints_does_not_break_the_door(model, before_reading):
         """
     )
     heard = []
-    with take_in(model, "box.glb", progress=lambda *told: heard.append(told)) as taken:
+    with import_model(model, "box.glb", progress=lambda *told: heard.append(told)) as taken:
         assert taken.summary["triangles"] == 12
     assert all(isinstance(what, str) for what, _ in heard)
     assert ("looking at the file", None) in heard
@@ -92,7 +92,7 @@ def test_a_reader_sees_nothing_of_its_surroundings(model, before_reading, tmp_pa
             open({str(tmp_path / "seen")!r}, "w").write(json.dumps([dict(os.environ), os.getcwd()]))
         """
     )
-    with take_in(model, "box.glb"):
+    with import_model(model, "box.glb"):
         pass
     environment, folder = json.loads((tmp_path / "seen").read_text())
     assert not any("secret" in value.lower() or "SECRET" in name for name, value in environment.items())
@@ -109,7 +109,7 @@ def test_a_reader_ends_with_its_server(model, before_reading, tmp_path):
             time.sleep(120)
         """
     )
-    code = f"from zevlo.files.door import take_in; from pathlib import Path; take_in(Path({str(model)!r}), 'a.glb').__enter__()"
+    code = f"from zevlo.files.sandbox import import_model; from pathlib import Path; import_model(Path({str(model)!r}), 'a.glb').__enter__()"
     server = subprocess.Popen([sys.executable, "-c", code])
     pid = tmp_path / "pid"
     until(lambda: pid.exists() and pid.read_text())
@@ -144,7 +144,10 @@ def test_a_reader_that_writes_without_end_is_stopped(model, before_reading):
                 open(f"file-{n}", "wb").write(b"0" * 1_000_000)
         """
     )
-    with pytest.raises(CannotRead, match="unpacks to more than"), take_in(model, "box.glb", written_limit=40_000_000):
+    with (
+        pytest.raises(CannotRead, match="unpacks to more than"),
+        import_model(model, "box.glb", written_limit=40_000_000),
+    ):
         pass
 
 
@@ -209,7 +212,7 @@ def test_the_largest_picture_within_the_limit_is_read_and_made_smaller(tmp_path)
     files = {"a.obj": b"mtllib a.mtl\nv 0 0 0\nv 1 0 0\nv 0 1 0\nvt 0 0\nvt 1 0\nvt 0 1\nusemtl m\nf 1/1 2/2 3/3\n",
              "a.mtl": b"newmtl m\nKd 1 1 1\nmap_Kd big.png\n", "big.png": big}  # fmt: skip
     path.write_bytes(shed.zipped(files))
-    with take_in(path, "a.zip") as taken:
+    with import_model(path, "a.zip") as taken:
         assert any("made smaller" in remark for remark in taken.summary["remarks"])
         kept = Image.open(taken.pictures[0])
         assert max(kept.size) <= limits.MOST_PICTURE_SIDE_PX

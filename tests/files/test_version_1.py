@@ -9,7 +9,7 @@ import pytest
 
 from zevlo.core.finals.naming import checked_pattern
 from zevlo.core.finals.recipe import Recipe
-from zevlo.core.framing.presets import Kept
+from zevlo.core.framing.presets import Presets
 from zevlo.core.shot import Shot
 from zevlo.core.shot.patch import ShotPatch, given, patched
 from zevlo.core.shot.upgrade import FIRST, NEWEST, RENAMED, WithFormerKeys, upgraded
@@ -117,7 +117,7 @@ def test_the_command_line_answers_to_shots_and_questions_of_the_first_version():
 def test_recipes_presets_and_patterns_of_before_mean_the_same():
     recipe = Recipe.model_validate_json((KEPT / "recipe.json").read_text())
     assert (recipe.crop, recipe.shot) == ("Tall", Shot.model_validate(OLD))
-    kept = Kept.model_validate({"cut_sets": [{"name": "Mine", "cuts": OLD["back"]["cuts"]}]})
+    kept = Presets.model_validate({"cut_sets": [{"name": "Mine", "cuts": OLD["back"]["cuts"]}]})
     assert kept.crop_sets[0].crops == recipe.shot.back.crops
     assert checked_pattern("{number}_{cut}") == "{number}_{crop}"
     for kind in WithFormerKeys.__subclasses__():

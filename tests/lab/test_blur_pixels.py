@@ -11,7 +11,7 @@ from tests.core.kinds import lenses
 from tests.lab.test_lens_pixels import lamps, projected, rendered, spread
 
 from zevlo.core.camera.from_shot import aperture_of, camera_of
-from zevlo.core.framing.apply import follow
+from zevlo.core.framing.apply import apply_gesture
 from zevlo.core.framing.solve import solve
 from zevlo.core.instruments.movements.focus_plane import FocusPlaneThrough
 from zevlo.core.instruments.movements.straightening import SquareOn, Straighten
@@ -88,7 +88,9 @@ def test_discs_at_ten_places_of_a_tilted_and_swung_lens_are():
 
 def test_what_lies_on_a_tilted_plane_of_focus_is_sharp():
     shot = bench_shot(focus=Focus(distance_m=3.0, f_number=1.4), movements=Movements(tilt_limit_deg=20))
-    laid = follow(shot, FocusPlaneThrough(points=((-0.6, 2.2, 0.7), (0.6, 2.4, 0.75), (0.1, 4.5, 0.72))), NOTHING)
+    laid = apply_gesture(
+        shot, FocusPlaneThrough(points=((-0.6, 2.2, 0.7), (0.6, 2.4, 0.75), (0.1, 4.5, 0.72))), NOTHING
+    )
     plane = np.linalg.solve(np.array([(-0.6, 2.2, 0.7), (0.6, 2.4, 0.75), (0.1, 4.5, 0.72)]), np.ones(3))
     rays = camera_of(laid).rays(np.array([(0.15, 0.2), (0.5, 0.1), (0.85, 0.25), (0.4, 0.35), (0.6, 0.3)]))
     points = rays.at((1 - rays.origins @ plane) / (rays.ways @ plane))
@@ -119,9 +121,9 @@ def test_uprights_and_a_squared_wall_are_true_within_a_twentieth_of_a_degree(squ
     )  # fmt: skip
     leaning = rendered(pitched, [slab((-3, 9, 0.5), (-2.96, 9.04, 9))], samples=16).sum(axis=2)
     assert abs(lean_of_bar(leaning, True)) > 2
-    shot = follow(pitched, Straighten(), NOTHING)
+    shot = apply_gesture(pitched, Straighten(), NOTHING)
     if squared:
-        shot = follow(shot, SquareOn(normal=(0, -1, 0)), NOTHING)
+        shot = apply_gesture(shot, SquareOn(normal=(0, -1, 0)), NOTHING)
         bar = slab((-3, 9, 4.0), (5, 9.04, 4.04))
     else:
         bar = slab((-3, 9, 0.5), (-2.96, 9.04, 9))

@@ -6,7 +6,7 @@ import uuid
 import pytest
 from sqlalchemy import text
 
-from zevlo.lab.sets import SetCache
+from zevlo.lab.sets import SetsOnDisk
 from zevlo.store.blobs import put_blob
 from zevlo.store.database import transaction
 
@@ -29,7 +29,7 @@ def forget(engine, name):
 
 
 def test_a_set_is_fetched_once_and_again_where_it_is_harmed(engine, tmp_path):
-    cache = SetCache(tmp_path / "sets")
+    cache = SetsOnDisk(tmp_path / "sets")
     name, data = put(engine)
     assert read(engine, cache, name) == data
     harmed = cache.folder / name
@@ -44,7 +44,7 @@ def test_a_set_is_fetched_once_and_again_where_it_is_harmed(engine, tmp_path):
 
 
 def test_those_used_longest_ago_go_first(engine, tmp_path):
-    cache = SetCache(tmp_path / "sets", most_bytes=2500)
+    cache = SetsOnDisk(tmp_path / "sets", most_bytes=2500)
     first, second, third = (put(engine)[0] for _ in range(3))
     for n, name in enumerate((first, second)):
         read(engine, cache, name)

@@ -167,7 +167,7 @@ def test_a_print_that_kills_its_worker_is_given_up_in_words(client, served, shot
     engine, key = engine_for(served.url), uuid.UUID(ordered["id"])
     for _ in range(MOST_STOPS):
         with transaction(engine) as session:
-            prints.take_up(session, key)
+            prints.claim_piece(session, key)
     develop(engine, key)
     assert f"interrupted {MOST_STOPS} times" in _print(client, shot, ordered["id"])["trouble"]
 

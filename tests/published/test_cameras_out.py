@@ -11,7 +11,7 @@ from pxr import Usd, UsdGeom, UsdValidation
 from tests.files.test_cameras_in_files import points_before
 
 from zevlo.core.camera.from_shot import camera_of
-from zevlo.core.exchange.camera_record import carried_of
+from zevlo.core.exchange.camera_record import camera_record_of
 from zevlo.core.exchange.receiver import Receiver
 from zevlo.core.shot import Back, Lens, Movements, Shot, Stand
 from zevlo.demo.glb import pottery_glb
@@ -38,7 +38,7 @@ EVERY = [*SHOTS, SHIFTED.model_copy(update={"name": "Shifted"}), PARALLEL]
 def written(tmp_path, name, shots, receiver=None):
     path = tmp_path / name
     says = format_of(name).says
-    write_cameras([carried_of(shot, str(n), says) for n, shot in enumerate(shots)], path, receiver or Receiver())
+    write_cameras([camera_record_of(shot, str(n), says) for n, shot in enumerate(shots)], path, receiver or Receiver())
     return path
 
 
@@ -77,7 +77,7 @@ def test_the_gltf_validator_has_nothing_to_complain_of(tmp_path, ending):
     path = written(tmp_path, f"cameras.{ending.split()[0]}", EVERY)
     if "set" in ending:
         model = in_world(from_bytes(pottery_glb()))
-        write_cameras([carried_of(shot) for shot in EVERY], path, Receiver(), model)
+        write_cameras([camera_record_of(shot) for shot in EVERY], path, Receiver(), model)
     ran = subprocess.run(
         ["node", "-e", VALIDATE, str(path)], cwd=ROOT / "desk", capture_output=True, text=True, check=True
     )

@@ -7,7 +7,7 @@ import numpy as np
 import pytest
 
 from zevlo.core.camera.depth_of_field import blur_limit_of
-from zevlo.core.framing.apply import follow
+from zevlo.core.framing.apply import apply_gesture
 from zevlo.core.framing.solve import solve
 from zevlo.core.instruments.focus.stop_solver import EverythingSharp, SharpBetween, SharpPoints, SoftWhileSharp
 from zevlo.core.optics import focus as optics
@@ -56,7 +56,7 @@ def shot(f, n=8.0, **more):
 def answered(one, gesture):
     """What comes of it, and whether that was refused: then the nearest there is."""
     try:
-        return follow(one, gesture, NOTHING), False
+        return apply_gesture(one, gesture, NOTHING), False
     except Refused as reason:
         return reason.nearest, True
 
@@ -96,7 +96,7 @@ def blur_limit_px(one):
 def test_two_vases():
     """f = 50, c = .03: 1.8 and 4.2 m are sharp focused at 2.520 m, at f/13.495 and so at f/14, the next third."""
     own = shot(50).with_groups(back=Back(), focus=Focus(blur_limit={"mm": 0.03}))
-    found = follow(own, SharpBetween(near_m=1.8, far_m=4.2), NOTHING)
+    found = apply_gesture(own, SharpBetween(near_m=1.8, far_m=4.2), NOTHING)
     assert (found.focus.distance_m, found.focus.f_number) == pytest.approx((2.52, 2 ** (23 / 6)))
     told = solve(found)
     assert told.focus.stop == "f/14"
@@ -108,18 +108,18 @@ def test_two_vases():
 
 def test_sharp_to_infinity_by_the_stop_or_by_the_nearest():
     wide = shot(28, 5.6).with_groups(focus=Focus(f_number=5.6, blur_limit={"mm": 0.03}))
-    hyperfocal = follow(wide, EverythingSharp(), NOTHING)
+    hyperfocal = apply_gesture(wide, EverythingSharp(), NOTHING)
     assert hyperfocal.focus.distance_m == pytest.approx(4.6947, abs=1e-4)
     assert solve(hyperfocal).focus.sharp_to_m is None
     assert solve(hyperfocal).focus.sharp_from_m == pytest.approx(4.6947 / 2, abs=1e-3)
-    near = follow(wide, EverythingSharp(from_m=1.0), NOTHING)
+    near = apply_gesture(wide, EverythingSharp(from_m=1.0), NOTHING)
     assert solve(near).focus.sharp_to_m is None
     assert solve(near).focus.sharp_from_m <= 1.0
     assert near.focus.f_number > 5.6
     with pytest.raises(Refused, match="Everything is sharp already"):
-        follow(wide.with_groups(focus=Focus(f_number=None)), EverythingSharp(), NOTHING)
+        apply_gesture(wide.with_groups(focus=Focus(f_number=None)), EverythingSharp(), NOTHING)
     with pytest.raises(Refused, match="In a parallel picture"):
-        follow(wide.with_groups(lens=Lens(projection="parallel", scale_m=4)), EverythingSharp(from_m=1), NOTHING)
+        apply_gesture(wide.with_groups(lens=Lens(projection="parallel", scale_m=4)), EverythingSharp(from_m=1), NOTHING)
 
 
 def test_one_is_soft_by_so_much_while_the_other_is_sharp():
@@ -146,7 +146,7 @@ def test_one_is_soft_by_so_much_while_the_other_is_sharp():
 
 def test_what_cannot_be_is_said_and_the_nearest_is_one_press_away():
     with pytest.raises(Refused, match=r"That takes f/\d+, and the smallest stop is f/64") as refused:
-        follow(shot(135), SharpBetween(near_m=1.2, far_m=30), NOTHING)
+        apply_gesture(shot(135), SharpBetween(near_m=1.2, far_m=30), NOTHING)
     nearest = refused.value.nearest
     told = solve(nearest).focus
     assert nearest.focus.f_number == pytest.approx(64)
@@ -154,10 +154,10 @@ def test_what_cannot_be_is_said_and_the_nearest_is_one_press_away():
     assert told.sharp_to_m < 30
     for gesture, why in ((SharpBetween(near_m=3, far_m=2), "before the far one"), (SharpBetween(near_m=0.04, far_m=0.05), "focuses no nearer"), (SharpPoints(points=[(0, -3, 1)]), "behind the camera"), (SharpPoints(), "told by points")):  # fmt: skip
         with pytest.raises(Refused, match=why):
-            follow(shot(50), gesture, NOTHING)
+            apply_gesture(shot(50), gesture, NOTHING)
     same = SoftWhileSharp(sharp=(0, 3, 1), soft=(0, 3, 1), px=2)
     with pytest.raises(Refused, match="equally far"):
-        follow(shot(50), same, NOTHING)
+        apply_gesture(shot(50), same, NOTHING)
 
 
 def test_near_and_far_are_the_two_of_every_focus():

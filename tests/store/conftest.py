@@ -5,7 +5,7 @@ import uuid
 import pytest
 
 from zevlo.core.light.setup import LightSetup
-from zevlo.files.door import Taken
+from zevlo.files.sandbox import ImportedModel
 from zevlo.store import projects
 from zevlo.store.database import transaction
 
@@ -25,4 +25,4 @@ def _taken(folder, bounds):
         path.write_bytes(uuid.uuid4().bytes)
     summary = {"kind": "glTF", "triangles": 1, "drawn": 1, "extremes": bounds, "parts": [], "materials": 0, "textures": 0,
                "placing": {}, "guessed": [], "said": {"metres_per_unit": 1.0, "up": "z"}, "remarks": [], "places": {}, "site": {}}  # fmt: skip
-    return Taken(paths[0], paths[1], (paths[2],), (), summary)
+    return ImportedModel(paths[0], paths[1], (paths[2],), (), summary)

@@ -131,15 +131,15 @@ def test_a_print_holds_all_it_needs_and_follows_its_states(engine, project):
         assert [(piece.tile, piece.samples) for piece in entry.pieces] == [
             ([0, 0, *recipe.size_px], [0, recipe.samples])
         ]
-        assert prints.follow_up(session, entry.id, None, 0.5, 3.0, "too early") is False
-        assert prints.take_up(session, entry.id).tries == 1
+        assert prints.report_progress(session, entry.id, None, 0.5, 3.0, "too early") is False
+        assert prints.claim_piece(session, entry.id).tries == 1
         here = entry.pieces[0].attempt
-        assert prints.follow_up(session, entry.id, here, 0.5, 3.0, "Light 4 of 8") is True
+        assert prints.report_progress(session, entry.id, here, 0.5, 3.0, "Light 4 of 8") is True
         assert prints.finish(session, entry.id, here, files("p"), {"samples": 8}, last=False)
         assert (entry.state, entry.outputs["picture.png"]["blob"]) == ("developing", "p")
         assert prints.finish(session, entry.id, here, files("p2"), {"samples": 32}, last=True)
         assert (entry.state, entry.progress, entry.outputs["picture.png"]["blob"]) == ("done", 1.0, "p2")
-        assert prints.take_up(session, entry.id) is None, "a finished print is not made again"
+        assert prints.claim_piece(session, entry.id) is None, "a finished print is not made again"
         assert prints.cancel(session, entry.id).state == "done"
         with pytest.raises(changes.Missing, match="Only a failed"):
             prints.again(session, entry.id)
@@ -152,14 +152,14 @@ def test_a_worker_that_comes_back_late_counts_for_nothing(engine, project):
     key = _add(engine, project, "Late")
     with transaction(engine) as session:
         entry = prints.order_proof(session, key)
-        first = prints.take_up(session, entry.id).attempt
+        first = prints.claim_piece(session, entry.id).attempt
         prints.cancel(session, entry.id)
-        assert prints.follow_up(session, entry.id, first, 0.5, 1.0, "cancelled") is False
+        assert prints.report_progress(session, entry.id, first, 0.5, 1.0, "cancelled") is False
         prints.again(session, entry.id)
         assert prints.finish(session, entry.id, first, files("old"), {}, last=True) is False, "it only waits so far"
-        second = prints.take_up(session, entry.id).attempt
+        second = prints.claim_piece(session, entry.id).attempt
         assert second != first
-        assert prints.follow_up(session, entry.id, first, 0.9, 1.0, "late") is False
+        assert prints.report_progress(session, entry.id, first, 0.9, 1.0, "late") is False
         assert prints.finish(session, entry.id, first, files("old"), {}, last=True) is False
         prints.fail(session, entry.id, first, "the first one's trouble")
         assert (entry.state, entry.outputs, entry.trouble) == ("developing", {}, None)
@@ -180,10 +180,10 @@ def test_what_interrupted_a_print_is_told_as_it_was(engine, project, kills, word
     with transaction(engine) as session:
         entry = prints.order_proof(session, key)
         for count in kills:
-            prints.take_up(session, entry.id, prints.Watch("here", count))
+            prints.claim_piece(session, entry.id, prints.Watch("here", count))
         assert len(entry.pieces[0].interruptions) == 3
         assert words in prints.interrupted_words(entry.pieces[0].interruptions)
         # A set too large for the machine is given up soon; a night of power cuts is not.
         assert prints.too_often(entry.pieces[0].interruptions) == ("each time" in words)
-        prints.take_up(session, entry.id, prints.Watch("another machine", 99))
+        prints.claim_piece(session, entry.id, prints.Watch("another machine", 99))
         assert entry.pieces[0].interruptions[-1] == "stopped", "another machine's memory tells nothing of this one"

@@ -117,7 +117,7 @@ def test_files_stay_as_long_as_a_set_or_a_print_refers_to_them(engine, project):
         revision.pictures = [put_blob(session, b"a texture of the set", "image/png")]
         own = [revision.source, revision.arrays, *revision.views, *revision.pictures]
         entry = prints.order_proof(session, key)
-        attempt = prints.take_up(session, entry.id).attempt
+        attempt = prints.claim_piece(session, entry.id).attempt
         first, last = (put_blob(session, uuid.uuid4().bytes, "image/png") for _ in range(2))
         for blob, is_last in ((first, False), (last, True)):
             assert prints.finish(
@@ -173,7 +173,7 @@ def test_documents_keep_their_files_until_they_are_thrown_away_for_good(engine, 
     shot = add(engine, project, "Told of")
     with transaction(engine) as session:
         row = documents.ask_for(session, project, Documents(shots=(shot,), plans=Plans()))
-        attempt = documents.take_up(session, row.id, None).attempt
+        attempt = documents.claim_piece(session, row.id, None).attempt
         blob = put_blob(session, uuid.uuid4().bytes, "application/pdf")
         made = documents.Made({"plan.pdf": documents.FileMade(blob, "application/pdf", 16)}, [], "as it was")
         assert documents.finish(session, row.id, attempt, made)
@@ -275,7 +275,7 @@ def test_what_a_cancelled_final_gathered_is_there_for_a_week(engine, project):
         )
         (entry,) = finals.prints_in(session, row.id)
         key = entry.id
-        tile = prints.take_up(session, key, number=0)
+        tile = prints.claim_piece(session, key, number=0)
         finals.gather(session, key, tile.attempt, Pass(b"light", 4, 1, 30.0, False), 1.0e6)
         prints.cancel(session, key)
     cleaned(engine)

@@ -4286,38 +4286,6 @@ export interface components {
             copied: components["schemas"]["CopyOffer"][];
         };
         /**
-         * Kept
-         * @description A project's own formats, sizes and sets, by their names; and the set of primes it steps through.
-         */
-        Kept: {
-            /**
-             * Formats
-             * @default []
-             */
-            formats: components["schemas"]["Format"][];
-            /**
-             * Sizes
-             * @default []
-             */
-            sizes: components["schemas"]["PictureSize"][];
-            /**
-             * Crop Sets
-             * @default []
-             */
-            crop_sets: components["schemas"]["CropSet"][];
-            /**
-             * Prime Sets
-             * @default []
-             */
-            prime_sets: components["schemas"]["PrimeSet"][];
-            /**
-             * Primes
-             * @description The name of the set of primes in use, of those offered and the project's own.
-             * @default 14 to 200 mm
-             */
-            primes: string;
-        };
-        /**
          * LabOut
          * @description Orders of a project, the machines of the lab, and what orders choose from.
          */
@@ -5789,6 +5757,38 @@ export interface components {
             view: number[];
         };
         /**
+         * Presets
+         * @description A project's own formats, sizes and sets, by their names; and the set of primes it steps through.
+         */
+        Presets: {
+            /**
+             * Formats
+             * @default []
+             */
+            formats: components["schemas"]["Format"][];
+            /**
+             * Sizes
+             * @default []
+             */
+            sizes: components["schemas"]["PictureSize"][];
+            /**
+             * Crop Sets
+             * @default []
+             */
+            crop_sets: components["schemas"]["CropSet"][];
+            /**
+             * Prime Sets
+             * @default []
+             */
+            prime_sets: components["schemas"]["PrimeSet"][];
+            /**
+             * Primes
+             * @description The name of the set of primes in use, of those offered and the project's own.
+             * @default 14 to 200 mm
+             */
+            primes: string;
+        };
+        /**
          * PrimeMark
          * @description A prime lens to step to, and the angle it sees across this back.
          */
@@ -5996,7 +5996,7 @@ export interface components {
             places?: components["schemas"]["Places"] | null;
             site?: components["schemas"]["Site"] | null;
             habits?: components["schemas"]["Habits"] | null;
-            kept?: components["schemas"]["Kept"] | null;
+            kept?: components["schemas"]["Presets"] | null;
             mark?: components["schemas"]["MarkChange"] | null;
             /** Stand Ins */
             stand_ins?: (components["schemas"]["Sweep"] | components["schemas"]["Figure"] | components["schemas"]["Panel"])[] | null;
@@ -6037,7 +6037,7 @@ export interface components {
             stand_in_marks: components["schemas"]["StandInMark"][];
             site: components["schemas"]["Site"];
             habits: components["schemas"]["Habits"];
-            kept: components["schemas"]["Kept"];
+            kept: components["schemas"]["Presets"];
             /** Step M */
             step_m: number;
             /** Heights By Size */

@@ -29,7 +29,7 @@ from zevlo.api.desk import Desk
 from zevlo.api.guard import Guard, Names
 from zevlo.api.live_messages import LiveAnswer, LiveQuestion
 from zevlo.api.plain_words import away_words
-from zevlo.api.sets import SetShelf
+from zevlo.api.sets import SetCache
 from zevlo.api.waiting import Lines
 from zevlo.core.exchange.camera_record import NoCamera
 from zevlo.core.plain_words import error_lines, fit_to_send
@@ -107,7 +107,7 @@ def create_app(settings: Settings) -> FastAPI:
         engine.dispose()
 
     app = FastAPI(title="Zevlo", version=__version__, lifespan=lifespan, docs_url=None, redoc_url=None)
-    app.state.desk = Desk(settings, engine, SetShelf(engine), Arrivals(), Lines())
+    app.state.desk = Desk(settings, engine, SetCache(engine), Arrivals(), Lines())
     app.state.hub = set()
     for part in (projects, arrange, shots, thumbnails, prints, orders, documents, exchange, solve, live):
         app.include_router(part.router)

@@ -7,8 +7,8 @@ from starlette.exceptions import HTTPException
 from starlette.responses import JSONResponse
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
-from zevlo.files.door import too_large
 from zevlo.files.limits import CAMERAS_SIZE_LIMIT
+from zevlo.files.sandbox import too_large
 
 MOST_ELSEWHERE = 16 * 1024**2
 """Bytes of a request that brings no model: ten thousand parts left out of a shot are a tenth of it."""

@@ -17,9 +17,9 @@ from starlette.requests import HTTPConnection
 
 from zevlo.api.arrivals import Arrivals
 from zevlo.api.messages import ShortOut
-from zevlo.api.sets import SetShelf, standing
+from zevlo.api.sets import SetCache, standing
 from zevlo.api.waiting import Lines
-from zevlo.core.framing.apply import follow, pair_made, ways_on
+from zevlo.core.framing.apply import apply_gesture, pair_made, ways_on
 from zevlo.core.instruments.focus.pairs import FocusPair
 from zevlo.core.instruments.instrument import Gesture
 from zevlo.core.refused import Refused
@@ -37,11 +37,11 @@ from zevlo.store.tables import DocumentsRow, Kept, OrderRow, Print, Project, Sho
 class Desk:
     settings: Settings
     engine: Engine
-    shelf: SetShelf
+    shelf: SetCache
     arrivals: Arrivals
     lines: Lines
 
-    def follow(self, project: Project, shot: Shot, gesture: Gesture) -> Shot:
+    def apply(self, project: Project, shot: Shot, gesture: Gesture) -> Shot:
         """A shot after a gesture in a project's set as it is on the desk; as far as it goes, where it goes part of the
         way."""
         return self.followed(project, shot, gesture)[0]
@@ -51,7 +51,7 @@ class Desk:
         stands = standing(project)
         lit = self.shelf.lit(stands, lights_of(project).of(shot.light), shot) if gesture.needs_light else None
         try:
-            return follow(shot, gesture, self.shelf.working(stands), lit, where_of(project)), None
+            return apply_gesture(shot, gesture, self.shelf.working(stands), lit, where_of(project)), None
         except Refused as reason:
             if reason.nearest is None:
                 raise

@@ -19,7 +19,7 @@ from zevlo.api.projects import NOT_KEPT
 from zevlo.api.sending import attached
 from zevlo.api.sets import standing
 from zevlo.api.shot_views import around
-from zevlo.core.exchange.camera_record import Carried, Found, NoCamera, Unread, carried_of
+from zevlo.core.exchange.camera_record import CameraRecord, Found, NoCamera, Unread, camera_record_of
 from zevlo.core.exchange.receiver import Receiver
 from zevlo.core.exchange.shot_from_camera import taken, without_number, written_elsewhere
 from zevlo.core.framing.differences import differences
@@ -28,7 +28,7 @@ from zevlo.core.scene.model.placing import UNITS_M, matrix_of
 from zevlo.core.scene.model.set_model import SetModel
 from zevlo.core.shot import Shot
 from zevlo.files.cameras.formats import FORMATS, CameraFormat, format_of, write_cameras
-from zevlo.files.door import take_in_cameras
+from zevlo.files.sandbox import import_cameras
 from zevlo.files.scratch import scratch
 from zevlo.store import projects, shots
 from zevlo.store.blobs import open_blob
@@ -120,11 +120,11 @@ class Chosen:
         return [row for row in rows if row.id in named]
 
 
-def _chosen(session: Session, key: uuid.UUID, chosen: Chosen, kind: CameraFormat) -> list[Carried]:
+def _chosen(session: Session, key: uuid.UUID, chosen: Chosen, kind: CameraFormat) -> list[CameraRecord]:
     rows = chosen.among(shots_of(session, key))
     if not rows:
         raise Missing("There is no shot to send.")
-    return [carried_of(settings_of(row), str(row.id), kind.says) for row in rows]
+    return [camera_record_of(settings_of(row), str(row.id), kind.says) for row in rows]
 
 
 @router.get("/projects/{key}/cameras/not-said")
@@ -186,7 +186,7 @@ async def bring_cameras_in(
         def read(coming: Coming) -> Found:
             with transaction(desk.engine) as session:
                 receiver = world.receiver(projects.project(session, key))
-            return take_in_cameras(path, name.replace("\\", "/").rsplit("/", 1)[-1], receiver, coming.stop)
+            return import_cameras(path, name.replace("\\", "/").rsplit("/", 1)[-1], receiver, coming.stop)
 
         return await _came(desk, request, key, read, only_try)
 
@@ -213,7 +213,7 @@ async def bring_in_cameras_of_set(
             path = folder / "given"
             with path.open("wb") as copy:
                 shutil.copyfileobj(source, copy)
-            return take_in_cameras(path, name, receiver, coming.stop, in_the_model=True)
+            return import_cameras(path, name, receiver, coming.stop, in_the_model=True)
 
     return await _came(desk, request, key, read, only_try)
 
@@ -264,7 +264,7 @@ def _brought_in(desk: Desk, session: Session, key: uuid.UUID, found: Found, only
     return CamerasCame(cameras=told, written=write)
 
 
-def _rows_for(cameras: Sequence[Carried | Unread], rows: Sequence[ShotRow]) -> list[ShotRow | None]:
+def _rows_for(cameras: Sequence[CameraRecord | Unread], rows: Sequence[ShotRow]) -> list[ShotRow | None]:
     """The shots cameras are other settings for: by their ids, then by their names; each shot only once."""
     by_id = {str(row.id): row for row in rows}
     found = [None if isinstance(one, Unread) or one.key is None else by_id.pop(one.key, None) for one in cameras]

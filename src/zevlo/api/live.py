@@ -35,9 +35,9 @@ from zevlo.api.live_messages import (
 )
 from zevlo.api.messages import Message
 from zevlo.api.plain_words import away_words
-from zevlo.api.sets import Standing, standing
+from zevlo.api.sets import SetState, standing
 from zevlo.core.camera.picking import set_shown
-from zevlo.core.framing.apply import follow
+from zevlo.core.framing.apply import apply_gesture
 from zevlo.core.framing.scout import Scout, View, anchored, first_scout, followed, scout_camera, scout_from, scout_view
 from zevlo.core.framing.solve import section_beyond, solve
 from zevlo.core.framing.what_if import what_if
@@ -45,7 +45,7 @@ from zevlo.core.light.site import Lights
 from zevlo.core.plain_words import in_words
 from zevlo.core.refused import Refused
 from zevlo.core.scene.model.placing import Placing
-from zevlo.core.scene.places.levels import NOWHERE, Where
+from zevlo.core.scene.places.levels import NO_CONTEXT, SetContext
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot import Shot, Stand
 from zevlo.core.stand.pose import compass_point, view_matrix
@@ -103,8 +103,8 @@ class LiveDesk:
         self._desk, self._socket = desk, socket
         self._working: WorkingSet | None = None
         self._lights: Lights | None = None
-        self._stands: Standing | None = None
-        self._where = NOWHERE
+        self._stands: SetState | None = None
+        self._where = NO_CONTEXT
         self._waiting: dict[str, AskShot | AskWhatIf | AskScout] = {}
         self._came = asyncio.Event()
         self._resting: tuple[WorkingSet, Stand] | None = None
@@ -180,7 +180,7 @@ class LiveDesk:
         if self._opening is not None:
             self._opening.cancel()
 
-    def _loaded(self, key: uuid.UUID) -> tuple[Standing, Lights, Where, WorkingSet]:
+    def _loaded(self, key: uuid.UUID) -> tuple[SetState, Lights, SetContext, WorkingSet]:
         with transaction(self._desk.engine) as session:
             found = project(session, key)
         stands = standing(found)
@@ -259,7 +259,7 @@ class LiveDesk:
                 lit = None
                 if question.gesture.needs_light and self._stands is not None and self._lights is not None:
                     lit = self._desk.shelf.lit(self._stands, self._lights.of(shot.light), shot)
-                shot = follow(shot, question.gesture, self._working, lit, self._where)
+                shot = apply_gesture(shot, question.gesture, self._working, lit, self._where)
             except Refused as reason:
                 refused, shot = str(reason), reason.nearest or shot
         sheet = solve(shot, self._working, self._where)
@@ -271,7 +271,7 @@ class LiveDesk:
         try:
             if working is None or question.gesture.needs_light:
                 raise Refused("That is not told before it is done.")
-            after = follow(question.shot, question.gesture, working, where=self._where)
+            after = apply_gesture(question.shot, question.gesture, working, where=self._where)
         except Refused as reason:
             return WhatIfAnswer(seq=question.seq, outline=[], words=str(reason))
         found = what_if(question.shot, after)

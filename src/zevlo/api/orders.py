@@ -37,7 +37,7 @@ from zevlo.store import documents, finals, machines, prints, projects
 from zevlo.store.changes import Missing
 from zevlo.store.finals import Picture
 from zevlo.store.shot_rows import settings_of, shots_of
-from zevlo.store.stale import AsItIs
+from zevlo.store.stale import StalenessCheck
 from zevlo.store.tables import OrderRow, Print, Project, ShotRow, Take
 from zevlo.store.takes import same_framing, takes_of
 
@@ -90,7 +90,7 @@ def _against(picture: Picture, takes: Takes, soft_px: float | None) -> list[str]
     return words
 
 
-def _holds(picture: Picture, done: Sequence[Print], now: AsItIs) -> str | None:
+def _holds(picture: Picture, done: Sequence[Print], now: StalenessCheck) -> str | None:
     """The newest of the finals there are of a picture that is as large at least and shows it as it is, in words."""
     for entry in done:
         recipe = prints.recipe_of(entry)
@@ -121,7 +121,7 @@ def order_expected(key: uuid.UUID, order: Order, session: InTransaction, desk: T
         expected(asked, quality, order.formats, rays, bytes_each) for rays in (speed, speed / max(1, len(there)))
     )
     before = 0.0 if told.seconds is None else finals.seconds_before(session, speed)
-    as_it_is, stands = AsItIs(project), standing(project)
+    as_it_is, stands = StalenessCheck(project), standing(project)
     return OrderExpected(
         pictures=[
             PictureExpected(

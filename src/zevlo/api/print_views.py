@@ -30,7 +30,7 @@ from zevlo.store.prints import (
 )
 from zevlo.store.projects import arrangement_of, body_in, lights_of
 from zevlo.store.shot_rows import rows_of, written_of
-from zevlo.store.stale import AsItIs
+from zevlo.store.stale import StalenessCheck
 from zevlo.store.tables import Print, Project, ShotRow, Take
 from zevlo.store.takes import takes_of
 
@@ -62,7 +62,7 @@ def _tell(
     rows, takes = rows_of(session, wanted), takes_of(session, wanted)
     ruler = ruler_for(body_in(session, project))
     pieces = pieces_done(session, list(entries))
-    orders, now = {row.id: row.number for row in every_order(session, project.id)}, AsItIs(project)
+    orders, now = {row.id: row.number for row in every_order(session, project.id)}, StalenessCheck(project)
     return {
         key: _print_out(
             entries[one.id],
@@ -90,7 +90,7 @@ def _print_out(
     orders: Mapping[uuid.UUID, int],
     frame: int | None,
     row: ShotRow | None,
-    now: AsItIs,
+    now: StalenessCheck,
     takes: Sequence[Take],
     ruler: Ruler,
     pieces: tuple[int, int],

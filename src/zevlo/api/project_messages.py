@@ -12,7 +12,7 @@ from zevlo.api.set_messages import SetOut
 from zevlo.api.shot_messages import ShotOut
 from zevlo.core.bases import PartId
 from zevlo.core.framing.placing_habits import Habits
-from zevlo.core.framing.presets import Kept
+from zevlo.core.framing.presets import Presets
 from zevlo.core.light.setup import LightSetup
 from zevlo.core.light.site import Site
 from zevlo.core.scene.places.levels import Places
@@ -58,7 +58,7 @@ class ProjectOut(Message):
     stand_in_marks: list[StandInMark]
     site: Site
     habits: Habits
-    kept: Kept
+    kept: Presets
     """Its own formats, sizes and sets."""
     step_m: float
     """How far one move of a grip goes."""
@@ -119,7 +119,7 @@ class ProjectChange(Message):
     places: Places | None = None
     site: Site | None = None
     habits: Habits | None = None
-    kept: Kept | None = None
+    kept: Presets | None = None
     mark: MarkChange | None = None
     stand_ins: list[StandIn] | None = Field(None, max_length=MOST_STAND_INS)
     label: str | None = Field(None, max_length=120)

@@ -26,9 +26,9 @@ from zevlo.core.light.setup import LightSetup
 from zevlo.core.refused import Refused
 from zevlo.core.scene.model.placing import Placing, corrected, dropped
 from zevlo.core.scene.model.ruler import ruler_for, told_by
-from zevlo.files.door import take_in
 from zevlo.files.limits import LARGEST_EXTENT_M
 from zevlo.files.names import readable
+from zevlo.files.sandbox import import_model
 from zevlo.files.scratch import scratch
 from zevlo.files.summary import bounds_of
 from zevlo.store import changes, projects, shot_rows
@@ -99,7 +99,7 @@ async def new_project(
             source = folder / "model"
             with source.open("wb") as sink:
                 shutil.copyfileobj(model.file, sink, 1024 * 1024)
-            with take_in(source, file_name, limit, progress=coming.tell, stop=coming.stop) as taken:
+            with import_model(source, file_name, limit, progress=coming.tell, stop=coming.stop) as taken:
                 coming.tell("putting it away", None)
                 with transaction(desk.engine) as session:
                     made = projects.create_project(session, title, file_name, taken, LightSetup())

@@ -24,7 +24,7 @@ from zevlo.core.scene.leftovers import find_leftovers
 from zevlo.core.scene.lit import LitSet, light_set
 from zevlo.core.scene.model.set_model import SetModel
 from zevlo.core.scene.model.visible import CuttingPlane, Lifted, Visible
-from zevlo.core.scene.places.levels import Where
+from zevlo.core.scene.places.levels import SetContext
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot import Shot
 from zevlo.files.arrays import unpack_set
@@ -38,7 +38,7 @@ PLAN_DEPTH_M = 8.0
 
 
 @dataclass(frozen=True)
-class Standing:
+class SetState:
     """Which set, how it stands, and what of it is there: the key of everything worked out from a set."""
 
     revision: uuid.UUID
@@ -47,24 +47,24 @@ class Standing:
     lifted_above: float | None = None
     left_out: frozenset[str] = frozenset()
 
-    def whole(self) -> Standing:
+    def whole(self) -> SetState:
         """With nothing lifted off or left out: what heights and gestures go by."""
         return replace(self, lifted=frozenset(), lifted_above=None, left_out=frozenset())
 
-    def shown_by(self, left_out: tuple[str, ...]) -> Standing:
+    def shown_by(self, left_out: tuple[str, ...]) -> SetState:
         """As a shot's picture has it: nothing lifted off is missing, what it leaves out is."""
         return replace(self.whole(), left_out=frozenset(left_out))
 
-    def without_stand_ins(self) -> Standing:
+    def without_stand_ins(self) -> SetState:
         """As the file's own set alone: what a stand-in is put on."""
         return replace(self.whole(), arrangement=self.arrangement.model_copy(update={"stand_ins": ()}))
 
 
-def standing(project: Project) -> Standing:
+def standing(project: Project) -> SetState:
     """A project's set as it is on the desk."""
     assert project.revision_id is not None
     above = project.plan_height if project.lifted_above else None
-    return Standing(project.revision_id, arrangement_of(project), frozenset(project.lifted), above)
+    return SetState(project.revision_id, arrangement_of(project), frozenset(project.lifted), above)
 
 
 def mark_of(project: Project) -> str:
@@ -72,22 +72,22 @@ def mark_of(project: Project) -> str:
     return hashlib.sha256(repr((standing(project), lights_of(project))).encode()).hexdigest()[:16]
 
 
-class SetShelf:
+class SetCache:
     """A few sets, the ones used last."""
 
     def __init__(self, engine: Engine, room: int = 3) -> None:
         self._engine, self._room = engine, room
         self._lock = threading.RLock()
         self._read: OrderedDict[uuid.UUID, SetModel] = OrderedDict()
-        self._models: OrderedDict[Standing, SetModel] = OrderedDict()
-        self._working: OrderedDict[Standing, WorkingSet] = OrderedDict()
-        self._opened: OrderedDict[tuple[Standing, CuttingPlane], WorkingSet] = OrderedDict()
-        self._plans: OrderedDict[tuple[Standing, float], PlanOut] = OrderedDict()
-        self._soft: OrderedDict[tuple[Standing, str, str | None], float | None] = OrderedDict()
+        self._models: OrderedDict[SetState, SetModel] = OrderedDict()
+        self._working: OrderedDict[SetState, WorkingSet] = OrderedDict()
+        self._opened: OrderedDict[tuple[SetState, CuttingPlane], WorkingSet] = OrderedDict()
+        self._plans: OrderedDict[tuple[SetState, float], PlanOut] = OrderedDict()
+        self._soft: OrderedDict[tuple[SetState, str, str | None], float | None] = OrderedDict()
         self._looking = threading.Lock()
-        self._leftovers: OrderedDict[tuple[Standing, str], LeftoversOut] = OrderedDict()
+        self._leftovers: OrderedDict[tuple[SetState, str], LeftoversOut] = OrderedDict()
 
-    def model(self, stands: Standing) -> SetModel:
+    def model(self, stands: SetState) -> SetModel:
         """The whole set as it stands."""
         key = stands.whole()
         with self._lock:
@@ -110,7 +110,7 @@ class SetShelf:
         self._read.move_to_end(revision)
         return self._read[revision]
 
-    def working(self, stands: Standing) -> WorkingSet:
+    def working(self, stands: SetState) -> WorkingSet:
         """The set without what is lifted off and left out."""
         with self._lock:
             if stands not in self._working:
@@ -125,7 +125,7 @@ class SetShelf:
             self._working.move_to_end(stands)
             return self._working[stands]
 
-    def ready(self, stands: Standing) -> WorkingSet:
+    def ready(self, stands: SetState) -> WorkingSet:
         """The working set with what gestures ask of it worked out, and of the whole it is a part of."""
         working = self.working(stands)
         for one in (working, working.whole):
@@ -133,7 +133,7 @@ class SetShelf:
         _ = working.whole.things_stand_on, working.whole.body
         return working
 
-    def lit(self, stands: Standing, light: PlacedLight, shot: Shot | None = None) -> LitSet:
+    def lit(self, stands: SetState, light: PlacedLight, shot: Shot | None = None) -> LitSet:
         """The set in its light as a shot shows it; whole, without one."""
         plane = None if shot is None else cutting_of(shot)
         left_out = () if shot is None else shot.left_out
@@ -151,7 +151,7 @@ class SetShelf:
             _trim(self._opened, self._room)
         return light_set(found, light)
 
-    def soft_all_over_px(self, stands: Standing, shot: Shot, cut: str | None = None) -> float | None:
+    def soft_all_over_px(self, stands: SetState, shot: Shot, cut: str | None = None) -> float | None:
         """How soft a picture, or a cut of it, is in which nothing is sharp, as the shot shows the set; kept, as it is
         asked for after every change of an order."""
         shown = stands.shown_by(shot.left_out)
@@ -166,7 +166,7 @@ class SetShelf:
             _trim(self._soft, 4000)
         return found
 
-    def leftovers(self, stands: Standing, where: Where) -> LeftoversOut:
+    def leftovers(self, stands: SetState, where: SetContext) -> LeftoversOut:
         """Things to look at in a set with its rooms, worked out once."""
         key = (stands, json.dumps(where.places.model_dump(mode="json"), sort_keys=True))
         with self._looking:
@@ -183,7 +183,7 @@ class SetShelf:
             self._leftovers.move_to_end(key)
             return self._leftovers[key]
 
-    def plan(self, stands: Standing, height: float, thin: bool = True) -> PlanOut:
+    def plan(self, stands: SetState, height: float, thin: bool = True) -> PlanOut:
         """The plan cut at a height, worked out once; without the ``thin`` lines beyond it comes sooner."""
         key = (stands, height)
         with self._lock:

@@ -26,7 +26,7 @@ from zevlo.core.light.site import Lights
 from zevlo.core.optics.back import fit_back, ratio_name
 from zevlo.core.optics.focus import stop_name
 from zevlo.core.scene.model.ruler import Ruler, ruler_for, told_by
-from zevlo.core.scene.places.levels import Where, level_at
+from zevlo.core.scene.places.levels import SetContext, level_at
 from zevlo.core.shot import Shot
 from zevlo.core.stand.pose import compass_point, view_matrix
 from zevlo.files.summary import body_of
@@ -61,10 +61,10 @@ MARKER_M = 0.45
 
 
 @dataclass(frozen=True)
-class Around:
+class ProjectContext:
     """What all shots of a project share, worked out once for a whole list."""
 
-    where: Where
+    where: SetContext
     stands: str
     lights: Lights
     shines: str
@@ -78,12 +78,12 @@ class Around:
         return picture_key(shot, self.stands, self.lights, crop)
 
 
-def around(session: Session, project: Project) -> Around:
+def around(session: Session, project: Project) -> ProjectContext:
     """What all shots of a project share."""
     summary = revision_of(session, project).summary
     arrangement = arrangement_of(project)
     stands, lights = seen_of(project)
-    return Around(
+    return ProjectContext(
         where_of(project),
         stands,
         lights,
@@ -94,7 +94,7 @@ def around(session: Session, project: Project) -> Around:
     )
 
 
-def shots_out(session: Session, written: Sequence[Written], project: Around) -> list[ShotOut]:
+def shots_out(session: Session, written: Sequence[Written], project: ProjectContext) -> list[ShotOut]:
     """Shots of one project as the desk sees them; only those not told before are read."""
     keys = [(*one.mark, project.stands, project.shines, project.named) for one in written]
     told = _told.known(keys)
@@ -107,7 +107,7 @@ def shots_out(session: Session, written: Sequence[Written], project: Around) -> 
     return [told[key] for key in keys if key in told]
 
 
-def _told_before(row: ShotRow, project: Around, takes: Mapping[Any, Take]) -> ShotOut:
+def _told_before(row: ShotRow, project: ProjectContext, takes: Mapping[Any, Take]) -> ShotOut:
     """A shot that was written anew; as it was told before, where only its place in the list is other, or it is again
     what it was."""
     take = None if row.kept_take is None else takes.get(row.kept_take)
@@ -121,7 +121,7 @@ def _told_before(row: ShotRow, project: Around, takes: Mapping[Any, Take]) -> Sh
     return one
 
 
-def _shot_out(row: ShotRow, project: Around, take: Take | None) -> ShotOut:
+def _shot_out(row: ShotRow, project: ProjectContext, take: Take | None) -> ShotOut:
     shot = settings_of(row)
     key = project.thumbnail(shot)
     where = project.where
@@ -155,7 +155,7 @@ def _shot_out(row: ShotRow, project: Around, take: Take | None) -> ShotOut:
     )
 
 
-def _crop_out(row: ShotRow, shot: Shot, name: str, project: Around) -> CropOut:
+def _crop_out(row: ShotRow, shot: Shot, name: str, project: ProjectContext) -> CropOut:
     _, output_px = picture_of(shot, name)
     address = f"/api/shots/{row.id}/thumbnail.png?of={project.thumbnail(shot, name)}&crop={quote(name, safe='')}"
     return CropOut(name=name, thumbnail=address, output_px=output_px)

@@ -47,7 +47,7 @@ from zevlo.api.shot_views import around, lens_line, shots_out
 from zevlo.api.views import project_out
 from zevlo.core.camera.blur_map import BlurLabel, blur_labels
 from zevlo.core.camera.drawn import CapSheet
-from zevlo.core.constraints.settling import rewritten
+from zevlo.core.constraints.settling import apply_edit
 from zevlo.core.framing.differences import copied, differences
 from zevlo.core.framing.new_shot import new_shot_at, new_shot_from_scout, new_shot_in_plan
 from zevlo.core.framing.solve import cap_told
@@ -122,7 +122,7 @@ def change_shot(key: uuid.UUID, change: ShotChange, desk: TheDesk, session: Plac
     before = shot_rows.settings_of(row)
     shot, seen, short = before, change.version, None
     if change.patch is not None:
-        shot = rewritten(before, patched(before, change.patch))
+        shot = apply_edit(before, patched(before, change.patch))
         if change.seen is not None and change.gesture is None:
             others = set(differs_from(before, change.seen)) & set(differs_from(before, change.patch))
             if others:
@@ -212,9 +212,9 @@ def duplicate_shot(key: uuid.UUID, desk: TheDesk, session: PlacingShot, change: 
     before = shot_rows.settings_of(row)
     shot = before
     if change is not None and change.patch is not None:
-        shot = rewritten(before, patched(before, change.patch))
+        shot = apply_edit(before, patched(before, change.patch))
     if change is not None and change.gesture is not None:
-        shot = desk.follow(owner, shot, change.gesture)
+        shot = desk.apply(owner, shot, change.gesture)
     words, placed = "Duplicate as “{name}”", desk.placed(owner)
     made = shots.add_shot(session, row.project_id, shot, row, words, placed, row, row.named_by_hand, wanted)
     return _out(session, made)
@@ -275,7 +275,7 @@ def copy_settings(key: uuid.UUID, change: CopyChange, desk: TheDesk, session: Pl
         before = shot_rows.settings_of(row)
         refused, words = None, []
         try:
-            after = rewritten(before, copied(source, before, change.groups, working))
+            after = apply_edit(before, copied(source, before, change.groups, working))
             words = [one.words for one in differences(before, after, called)]
             if row.locked:
                 refused = "It is locked."

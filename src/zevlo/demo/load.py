@@ -9,7 +9,7 @@ from zevlo.core.light.setup import LightSetup, Sky, Sun
 from zevlo.demo.glb import pottery_glb
 from zevlo.demo.pottery import PLACES
 from zevlo.demo.shots import PRINTED, SHOTS
-from zevlo.files.door import Taken, take_in
+from zevlo.files.sandbox import ImportedModel, import_model
 from zevlo.files.scratch import scratch
 from zevlo.store import prints
 from zevlo.store.database import transaction
@@ -31,12 +31,12 @@ def load_demo(engine: Engine, proofs: bool = False) -> bool:
     with scratch("demo") as folder:
         source = folder / FILE_NAME
         source.write_bytes(pottery_glb())
-        with take_in(source, FILE_NAME) as taken, transaction(engine) as session:
+        with import_model(source, FILE_NAME) as taken, transaction(engine) as session:
             _put(session, taken, proofs)
     return True
 
 
-def _put(session: Session, taken: Taken, proofs: bool) -> None:
+def _put(session: Session, taken: ImportedModel, proofs: bool) -> None:
     project = create_project(session, "Tide Tower Pottery", FILE_NAME, taken, LIGHT, PLACES)
     for shot in SHOTS:
         row = add_shot(session, project.id, shot, None, "New shot “{name}”")

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from zevlo.core.framing.apply import follow
+from zevlo.core.framing.apply import apply_gesture
 from zevlo.core.instruments.focus.pairs import BACK, FRONT
 from zevlo.core.instruments.focus.stacks import StackPoints
 from zevlo.core.instruments.focus.stop_solver import SharpPoints
@@ -90,12 +90,12 @@ _ALONG_THE_TABLE = Shot(
 
 
 def _made(shot: Shot, name: str, gesture: Gesture) -> Shot:
-    return follow(shot, gesture, _NOTHING).model_copy(update={"name": name})
+    return apply_gesture(shot, gesture, _NOTHING).model_copy(update={"name": name})
 
 
 def _focused_on(point: tuple[float, float, float], which: str) -> Shot:
     """As a pair is made: its stop stays."""
-    found = follow(_TEA_THINGS, SharpPoints(points=(point,)), _NOTHING)
+    found = apply_gesture(_TEA_THINGS, SharpPoints(points=(point,)), _NOTHING)
     focus = _TEA_THINGS.focus.model_copy(update={"distance_m": found.focus.distance_m})
     return _TEA_THINGS.with_groups(focus=focus).model_copy(update={"name": f"Tea things, {which}"})
 

@@ -11,7 +11,7 @@ from zevlo.core.arrays import Floats
 from zevlo.core.light.site import Site
 from zevlo.core.refused import Refused
 from zevlo.core.scene.model.body import body_box
-from zevlo.core.scene.model.placing import UNITS_M, Placing, bounds_in, brought_near, matrix_of, placed
+from zevlo.core.scene.model.placing import UNITS_M, Placing, bounds_in, matrix_of, moved_to_origin, placed
 from zevlo.core.scene.model.set_model import SetModel
 from zevlo.core.scene.model.unit_guess import guess_unit, guess_up
 from zevlo.core.scene.places.levels import Places, places_moved
@@ -28,7 +28,7 @@ def first_placing(read: FromFile) -> tuple[Placing, list[str]]:
     up = read.up or guess_up(read.model, read.likely_up)
     metres = read.metres_per_unit or UNITS_M[guess_unit(read.model, up, read.likely_unit)]
     try:
-        placing = brought_near(read.model.bounds, Placing(metres_per_unit=metres, up=up))
+        placing = moved_to_origin(read.model.bounds, Placing(metres_per_unit=metres, up=up))
     except Refused as reason:
         raise CannotRead(str(reason)) from reason
     extent = float((bounds_in(read.model.bounds, placing)[1] - bounds_in(read.model.bounds, placing)[0]).max())

@@ -18,7 +18,7 @@ from zevlo.core.documents.page.paper import Page
 from zevlo.core.documents.plan import Storey, levels_asked, plan_pages
 from zevlo.core.documents.request import KINDS, Documents
 from zevlo.core.documents.shot_list import list_pages
-from zevlo.core.documents.shot_summary import ShotTold
+from zevlo.core.documents.shot_summary import ShotSummary
 from zevlo.core.finals.naming import file_of, number_words
 from zevlo.core.scene.cuts.cut import plan_plane
 from zevlo.core.scene.places.levels import level_at
@@ -29,7 +29,7 @@ from zevlo.files.documents.pdf import write_pdf
 from zevlo.files.documents.png import pages_as_png
 from zevlo.files.documents.svg import write_svg
 from zevlo.files.documents.tables import write_list_csv, write_list_xlsx
-from zevlo.lab.material import Late, Material, material_of, told_for_paper
+from zevlo.lab.document_data import Late, Material, material_of, told_for_paper
 from zevlo.store import documents
 from zevlo.store.blobs import put_blob
 from zevlo.store.database import transaction
@@ -48,7 +48,7 @@ log = logging.getLogger("zevlo.lab")
 def make_documents(engine: Engine, key: uuid.UUID, job: int | None = None) -> None:
     """Make documents, whatever comes: they end done, failed with a reason, or stay for another worker."""
     with transaction(engine) as session:
-        row = documents.take_up(session, key, job)
+        row = documents.claim_piece(session, key, job)
         if row is None:
             return
         attempt, asked = row.attempt, documents.asked_in(row)
@@ -74,7 +74,7 @@ def _fail(engine: Engine, key: uuid.UUID, attempt: uuid.UUID | None, why: str) -
 
 def _made(engine: Engine, key: uuid.UUID, attempt: uuid.UUID | None, asked: Documents) -> Made:
     with transaction(engine) as session:
-        if not documents.follow_up(session, key, attempt, 0.02, "Reading the set"):
+        if not documents.report_progress(session, key, attempt, 0.02, "Reading the set"):
             raise Late
     making = material_of(engine, key, attempt, asked)
     shots = told_for_paper(making)
@@ -112,7 +112,7 @@ def _in(making: Material, pages: Sequence[Page], what: str) -> bytes:
     return write_pdf(pages, making.pictures, f"{making.project}, {what}")
 
 
-def _contact_sheet(making: Material, shots: Sequence[ShotTold]) -> Files:
+def _contact_sheet(making: Material, shots: Sequence[ShotSummary]) -> Files:
     asked = making.asked.contact_sheet
     assert asked is not None
     what = KINDS["contact_sheet"]
@@ -127,7 +127,7 @@ def _contact_sheet(making: Material, shots: Sequence[ShotTold]) -> Files:
             yield _called(making, f"{what}{number}", "png"), data
 
 
-def _shot_list(making: Material, shots: Sequence[ShotTold]) -> Files:
+def _shot_list(making: Material, shots: Sequence[ShotSummary]) -> Files:
     asked = making.asked.shot_list
     assert asked is not None
     what = KINDS["shot_list"]
@@ -163,7 +163,7 @@ BELOW_FLOOR_M = 0.3
 """How far below a floor a plan still looks."""
 
 
-def _plans(making: Material, shots: Sequence[ShotTold]) -> Files:
+def _plans(making: Material, shots: Sequence[ShotSummary]) -> Files:
     asked = making.asked.plans
     assert asked is not None
     levels = [level.name for level in making.where.places.levels]
@@ -189,7 +189,7 @@ def _plans(making: Material, shots: Sequence[ShotTold]) -> Files:
         yield _called(making, "plans", "pdf"), _in(making, pages, "plans")
 
 
-def _camera_cards(making: Material, shots: Sequence[ShotTold]) -> Files:
+def _camera_cards(making: Material, shots: Sequence[ShotSummary]) -> Files:
     asked = making.asked.camera_cards
     assert asked is not None
     storeys: dict[str, Storey] = {}
@@ -211,7 +211,7 @@ def _camera_cards(making: Material, shots: Sequence[ShotTold]) -> Files:
         yield _called(making, f"camera card {what}", "pdf"), write_pdf([page], pictures, f"{making.project}, {what}")
 
 
-def _setting(making: Material, told: ShotTold, storey: Storey) -> Setting:
+def _setting(making: Material, told: ShotSummary, storey: Storey) -> Setting:
     """Where a tripod stands, off the walls of its floor."""
     floor, pose = told.sheet.pose.floor_z, resolve(told.shot.stand)
     stand: Floats = pose.position[:2]

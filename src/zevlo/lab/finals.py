@@ -109,7 +109,7 @@ def _look(engine: Engine, piece: Piece, recipe: Recipe, samples: int) -> None:
     picture = png(expose(light, solve(recipe.shot).exposure.white_cd_m2), {})
     with transaction(engine) as session:
         shown = Output(put_blob(session, picture, "image/png"), "image/png")
-        finals.hang_up(session, piece.print_id, {SMALL_VIEW: shown}, {"samples": samples, "zevlo": __version__})
+        finals.store_outputs(session, piece.print_id, {SMALL_VIEW: shown}, {"samples": samples, "zevlo": __version__})
 
 
 class _Stopped(Exception):
@@ -121,7 +121,7 @@ def close(engine: Engine, piece: Piece, recipe: Recipe, renderer: Renderer) -> N
 
     def going_on(share: float, doing: str) -> None:
         with transaction(engine) as session:
-            if not prints.follow_up(session, piece.print_id, piece.attempt, share, None, doing):
+            if not prints.report_progress(session, piece.print_id, piece.attempt, share, None, doing):
                 raise _Stopped
 
     try:
@@ -180,7 +180,7 @@ def _close(
         outputs[SMALL_VIEW] = Output(seen, "image/png")
         made_with: dict[str, object] = {"renderer": renderer.name, "zevlo": __version__, "samples": most}
         if prints.finish(session, piece.print_id, piece.attempt, outputs, made_with, True):
-            finals.let_go(session, piece.print_id)
+            finals.drop_samples(session, piece.print_id)
 
 
 def _for_looking(linear: Image) -> Image:

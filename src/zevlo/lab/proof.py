@@ -67,7 +67,7 @@ def develop(engine: Engine, key: uuid.UUID, number: int = 0, job: int | None = N
     """Make a piece of a print, whatever comes: it ends done, failed with a reason, or stays for another worker. The
     rays a second a tile of a final went at."""
     with transaction(engine) as session:
-        piece = prints.take_up(session, key, watch_now(), number, job)
+        piece = prints.claim_piece(session, key, watch_now(), number, job)
         if piece is None:
             return None
         if prints.too_often(piece.interruptions):
@@ -123,7 +123,7 @@ def make_piece(engine: Engine, piece: Piece, recipe: Recipe, renderer: Renderer,
         left = (clock() - started) * (1.0 - share) / share
         with transaction(engine) as session:
             doing = f"{which} {exposure.samples} of {recipe.samples}"
-            if not prints.follow_up(session, piece.print_id, piece.attempt, 0.97 * share, left + 1.0, doing):
+            if not prints.report_progress(session, piece.print_id, piece.attempt, 0.97 * share, left + 1.0, doing):
                 return
             if at_leisure and prints.step_back(session, piece.print_id, piece.attempt, piece.job):
                 return
@@ -151,7 +151,7 @@ def merge_stack(engine: Engine, piece: Piece, recipe: Recipe, renderer: Renderer
         for number in range(len(shots)):
             with transaction(engine) as session:
                 doing = f"Merging picture {number + 1} of {len(shots)}"
-                if not prints.follow_up(session, piece.print_id, piece.attempt, number / len(shots), None, doing):
+                if not prints.report_progress(session, piece.print_id, piece.attempt, number / len(shots), None, doing):
                     raise _Late
                 told = prints.print_row(session, piece.print_id).outputs[prints.frame_name(number, "exr")]
                 film = get_blob(session, told["blob"])

@@ -31,7 +31,7 @@ log = logging.getLogger("zevlo.lab")
 
 
 @dataclass(frozen=True)
-class SetCache:
+class SetsOnDisk:
     """Sets on this machine's disk, each by the SHA-256 of its bytes; those used longest ago go when there are too many
     bytes of them. Several workers may share it."""
 
@@ -84,10 +84,10 @@ class SetCache:
                 total -= size
 
 
-def cache_here() -> SetCache:
+def cache_here() -> SetsOnDisk:
     """The cache of this machine."""
     usual = Path(os.environ.get("XDG_CACHE_HOME") or Path.home() / ".cache") / "zevlo" / "sets"
-    return SetCache(Path(os.environ.get(KEPT_IN) or usual))
+    return SetsOnDisk(Path(os.environ.get(KEPT_IN) or usual))
 
 
 def model_of(engine: Engine, revision_id: uuid.UUID, arrangement: Arrangement) -> SetModel:

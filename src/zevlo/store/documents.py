@@ -103,7 +103,7 @@ def _digest(told: object) -> str:
     return hashlib.sha256(json.dumps(told, sort_keys=True).encode()).hexdigest()[:32]
 
 
-def take_up(session: Session, key: uuid.UUID, job: int | None) -> DocumentsRow | None:
+def claim_piece(session: Session, key: uuid.UUID, job: int | None) -> DocumentsRow | None:
     """Start on documents; None where they need nothing any more, their project was deleted, or a worker is at them for
     another job. What was interrupted too often says so."""
     row = session.get(DocumentsRow, key, with_for_update=True)
@@ -143,7 +143,7 @@ def _at_work(session: Session, key: uuid.UUID, attempt: uuid.UUID | None) -> Doc
     return None if late else row
 
 
-def follow_up(session: Session, key: uuid.UUID, attempt: uuid.UUID | None, progress: float, doing: str) -> bool:
+def report_progress(session: Session, key: uuid.UUID, attempt: uuid.UUID | None, progress: float, doing: str) -> bool:
     """Note progress; False where they were cancelled, thrown away, or taken up by another."""
     row = _at_work(session, key, attempt)
     if row is None:
@@ -171,7 +171,7 @@ class Made:
 
 
 def finish(session: Session, key: uuid.UUID, attempt: uuid.UUID | None, made: Made) -> bool:
-    """Keep the files of documents. False as for :func:`follow_up`."""
+    """Keep the files of documents. False as for :func:`report_progress`."""
     row = _at_work(session, key, attempt)
     if row is None:
         return False

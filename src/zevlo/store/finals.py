@@ -330,7 +330,7 @@ def gathered(session: Session, key: uuid.UUID, number: int) -> tuple[bytes, int]
     return None if piece.gathered is None else (piece.gathered, piece.samples[0])
 
 
-def hang_up(session: Session, key: uuid.UUID, outputs: dict[str, Output], made_with: dict[str, object]) -> None:
+def store_outputs(session: Session, key: uuid.UUID, outputs: dict[str, Output], made_with: dict[str, object]) -> None:
     """Hang up a look at a final that is still gathered; not where it is cancelled, or finished meanwhile."""
     entry = session.get(Print, key, with_for_update=True, populate_existing=True)
     if entry is None or entry.deleted or entry.state not in STOPPABLE:
@@ -340,7 +340,7 @@ def hang_up(session: Session, key: uuid.UUID, outputs: dict[str, Output], made_w
     tell(session, str(entry.project_id), "prints")
 
 
-def let_go(session: Session, key: uuid.UUID) -> None:
+def drop_samples(session: Session, key: uuid.UUID) -> None:
     """What the tiles of a finished print gathered is not needed any more."""
     session.execute(text("update piece set gathered = null where print_id = :key"), {"key": key})
 

@@ -231,7 +231,7 @@ class Watch:
     memory_kills: int
 
 
-def take_up(
+def claim_piece(
     session: Session, key: uuid.UUID, watch: Watch | None = None, number: int = 0, job: int | None = None
 ) -> Piece | None:
     """Start on a piece of a print; None where it needs none any more (cancelled, deleted, done), where its project was
@@ -341,7 +341,7 @@ def at_work(session: Session, key: uuid.UUID, attempt: uuid.UUID | None) -> tupl
     return next(((entry, one) for one in entry.pieces if one.attempt == attempt and one.state == "developing"), None)
 
 
-def follow_up(
+def report_progress(
     session: Session, key: uuid.UUID, attempt: uuid.UUID | None, progress: float, seconds_left: float | None, doing: str
 ) -> bool:
     """Note progress; False where the print was cancelled, deleted or its piece taken up by another worker meanwhile."""
@@ -374,7 +374,7 @@ def finish(
     last: bool,
 ) -> bool:
     """Hang up a picture: a first clean one, or with ``last`` the finished one. ``outputs``: its files, by their names.
-    False as for :func:`follow_up`."""
+    False as for :func:`report_progress`."""
     found = at_work(session, key, attempt)
     if found is None:
         return False

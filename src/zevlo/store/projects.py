@@ -15,16 +15,16 @@ from zevlo.core.arrays import Floats
 from zevlo.core.constraints.set_moved import shot_moved
 from zevlo.core.constraints.stand_in_moved import moved_along, paired
 from zevlo.core.framing.placing_habits import Habits, is_small
-from zevlo.core.framing.presets import Kept
+from zevlo.core.framing.presets import Presets
 from zevlo.core.framing.shot_name import proposed_name
 from zevlo.core.light.setup import LightSetup
 from zevlo.core.light.site import Lights, NamedLight, Site
 from zevlo.core.scene.arrangement import Arrangement
-from zevlo.core.scene.model.placing import Placing, change_between
-from zevlo.core.scene.places.levels import Places, Where, places_moved
+from zevlo.core.scene.model.placing import Placing, transform_between
+from zevlo.core.scene.places.levels import Places, SetContext, places_moved
 from zevlo.core.scene.stand_ins.made import StandIn, footprint, known_apart, moved_with_set
 from zevlo.core.shot import Shot
-from zevlo.files.door import Taken
+from zevlo.files.sandbox import ImportedModel
 from zevlo.files.summary import body_of, bounds_of
 from zevlo.store.blobs import put_file
 from zevlo.store.changes import HOME, Missing, Writing, hold, locked_row
@@ -47,7 +47,7 @@ def add_revision(
     return revision
 
 
-def _put_away(session: Session, taken: Taken) -> dict[str, Any]:
+def _put_away(session: Session, taken: ImportedModel) -> dict[str, Any]:
     """The files of a set, by what they are."""
     return {
         "source": put_file(session, taken.source, "application/octet-stream"),
@@ -58,7 +58,7 @@ def _put_away(session: Session, taken: Taken) -> dict[str, Any]:
 
 
 def create_project(
-    session: Session, name: str, file_name: str, taken: Taken, light: LightSetup, places: Places | None = None
+    session: Session, name: str, file_name: str, taken: ImportedModel, light: LightSetup, places: Places | None = None
 ) -> Project:
     """A new project with its first set, placed as the file says or as was guessed, with the levels it brought."""
     summary = taken.summary
@@ -116,9 +116,9 @@ def habits_of(found: Project) -> Habits:
     return Habits.model_validate(found.habits)
 
 
-def kept_of(found: Project) -> Kept:
+def presets_of(found: Project) -> Presets:
     """What a project keeps of its own."""
-    return Kept.model_validate(found.kept)
+    return Presets.model_validate(found.kept)
 
 
 def body_in(session: Session, found: Project) -> Floats:
@@ -132,9 +132,9 @@ def lights_of(found: Project) -> Lights:
     return Lights(setups, site_of(found).north_deg)
 
 
-def where_of(found: Project) -> Where:
+def where_of(found: Project) -> SetContext:
     """What places in a project are called by."""
-    return Where(places_of(found), site_of(found).north_deg, kept_of(found).primes_mm)
+    return SetContext(places_of(found), site_of(found).north_deg, presets_of(found).primes_mm)
 
 
 def name_of(found: Project) -> Callable[[Shot, float | None], str]:
@@ -218,7 +218,7 @@ def place_set(session: Session, key: uuid.UUID, seen: int, placing: Placing, flo
     """
     found = locked_row(session, Project, key)
     old = arrangement_of(found)
-    change = change_between(old.placing, placing)
+    change = transform_between(old.placing, placing)
     writing = Writing(session, str(key))
     moved = places_of(found)
     goes = {"placing": placing, "stand_ins": tuple(moved_with_set(one, change) for one in old.stand_ins)}

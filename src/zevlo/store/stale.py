@@ -17,7 +17,7 @@ from zevlo.store.tables import Project, ShotRow, Take
 from zevlo.store.takes import same_framing
 
 
-class AsItIs:
+class StalenessCheck:
     """A project, its shots and their takes as they are, read once for however many prints are held against them."""
 
     def __init__(self, project: Project) -> None:

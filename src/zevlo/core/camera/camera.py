@@ -139,7 +139,7 @@ class FocusBall:
 FocusSurface = FocusPlane | FocusBall
 
 
-def all_along(surfaces: Sequence[FocusSurface], rays: Rays) -> Floats:
+def surface_distances(surfaces: Sequence[FocusSurface], rays: Rays) -> Floats:
     """Distances (surfaces, n) at which rays meet each of some surfaces."""
     planes = [surface for surface in surfaces if isinstance(surface, FocusPlane)]
     normals, offsets = np.array([plane.normal for plane in planes]), np.array([plane.offset for plane in planes])

@@ -8,7 +8,7 @@ from math import inf
 import numpy as np
 
 from zevlo.core.arrays import Floats
-from zevlo.core.camera.camera import Camera, FocusSurface, Rays, all_along
+from zevlo.core.camera.camera import Camera, FocusSurface, Rays, surface_distances
 from zevlo.core.camera.from_shot import camera_of, law_of, tilt_of
 from zevlo.core.optics import focus
 from zevlo.core.optics.back import FittedBack, fit_back
@@ -64,7 +64,7 @@ class SharpZone:
     def along(self, camera: Camera, rays: Rays) -> Floats:
         """Distances (3, n) at which rays of a camera come to focus, sharp from and sharp to."""
         if camera.law.straight:
-            return all_along(self.surfaces(camera), rays)
+            return surface_distances(self.surfaces(camera), rays)
         axes = np.stack([camera.pose.right, camera.pose.up, camera.pose.forward])
         inverses = np.array(self.per_m(camera, rays.ways @ axes.T))
         with np.errstate(divide="ignore"):
@@ -129,10 +129,10 @@ def hyperfocal_of(shot: Shot) -> float | None:
 def focused(shot: Shot, distance_m: float) -> Shot:
     """The shot focused by hand at a distance along its lens axis, at the farthest where that is infinite; it follows
     nothing then."""
-    return kept_at(shot, distance_m, None)
+    return focused_at(shot, distance_m, None)
 
 
-def kept_at(shot: Shot, distance_m: float, on: FollowFocus | None) -> Shot:
+def focused_at(shot: Shot, distance_m: float, on: FollowFocus | None) -> Shot:
     """The shot focused at a distance along its lens axis, which is where what it follows lies."""
     held = FARTHEST_FOCUS_M if distance_m == inf else distance_m
     return shot.with_groups(focus=shot.focus.model_copy(update={"distance_m": held, "follow": on}))
@@ -146,7 +146,7 @@ def sharp_in_middle(shot: Shot) -> Floats | None:
     return None if far > FARTHEST_FOCUS_M else rays.at(np.array([far]))[0]
 
 
-def sharp_still(before: Shot, after: Shot) -> Shot:
+def keep_centre_sharp(before: Shot, after: Shot) -> Shot:
     """A turned shot focused so that what was sharp in the middle of the frame is sharp still, where it can be."""
     point = sharp_in_middle(before)
     if point is None:
@@ -155,7 +155,7 @@ def sharp_still(before: Shot, after: Shot) -> Shot:
     if not camera.places(point[None]).seen[0]:
         return after
     distance = float(focus_through(after, camera, point[None])[0])
-    return after if distance == inf else kept_at(after, max(distance, nearest_of(after)), after.focus.follow)
+    return after if distance == inf else focused_at(after, max(distance, nearest_of(after)), after.focus.follow)
 
 
 ALONG_A_SIDE = 6

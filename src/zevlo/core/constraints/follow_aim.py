@@ -88,7 +88,7 @@ def place_noted(shot: Shot) -> Shot:
     return shot if shot.stand.follow is None else shot.with_groups(stand=kept_place(camera_of(shot), shot.stand))
 
 
-def refollowed(before: Shot, after: Shot) -> Shot:
+def keep_aim_point(before: Shot, after: Shot) -> Shot:
     """A changed shot whose point keeps its place in the frame where the stand moved, or has its new place noted."""
     stand = after.stand
     if stand.follow is None:

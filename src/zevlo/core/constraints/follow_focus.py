@@ -8,7 +8,7 @@ import numpy as np
 
 from zevlo.core.arrays import Floats
 from zevlo.core.bases import Point
-from zevlo.core.camera.depth_of_field import FARTHEST_FOCUS_M, focus_through, kept_at, nearest_of
+from zevlo.core.camera.depth_of_field import FARTHEST_FOCUS_M, focus_through, focused_at, nearest_of
 from zevlo.core.camera.from_shot import camera_of
 from zevlo.core.camera.picking import clear_to, met, set_shown
 from zevlo.core.scene.model.set_model import with_all_below
@@ -98,4 +98,4 @@ def refocused(shot: Shot, working: WorkingSet | None = None) -> Shot:
         return shot
     if distance == shot.focus.distance_m and target == on.point:
         return shot
-    return kept_at(shot, distance, on.model_copy(update={"point": target}))
+    return focused_at(shot, distance, on.model_copy(update={"point": target}))

@@ -8,7 +8,7 @@ import numpy as np
 
 from zevlo.core.arrays import Floats
 from zevlo.core.camera.camera import FocusPlane
-from zevlo.core.camera.depth_of_field import lean_of, sharp_still, sharp_zone_of
+from zevlo.core.camera.depth_of_field import keep_centre_sharp, lean_of, sharp_zone_of
 from zevlo.core.camera.from_shot import camera_of, film_distance_mm
 from zevlo.core.constraints.focus_plane import plane_laid
 from zevlo.core.constraints.same_picture import enlarged
@@ -43,7 +43,7 @@ def from_elsewhere(
     stand = shot.stand.model_copy(update={"position": (x, y, z), "aim": (ax, ay, az), "roll_deg": roll_deg})
     there = shot.with_groups(stand=moves.face(stand, heading_deg, pitch_deg))
     sharp = sharp or shot
-    there = _plane_kept(sharp, there, subject) if lean_of(shot) != (0.0, 0.0) else sharp_still(sharp, there)
+    there = _plane_kept(sharp, there, subject) if lean_of(shot) != (0.0, 0.0) else keep_centre_sharp(sharp, there)
     there = there if refocused is None else refocused(there)
     there = enlarged(there, after / before * film_distance_mm(shot) / film_distance_mm(there))
     way = subject - moved
@@ -62,6 +62,6 @@ def _plane_kept(before: Shot, after: Shot, through_point: Floats) -> Shot:
     pose, camera = resolve(after.stand), camera_of(after)
     off = plane.offset - float(plane.normal @ pose.position)
     if not 0.0 < abs(off) < np.inf:
-        return sharp_still(before, after)
+        return keep_centre_sharp(before, after)
     across, up, per_m = (float(plane.normal @ axis) / off for axis in (pose.right, pose.up, pose.forward))
     return plane_laid(after, (across, up, per_m), camera.camera_space(through_point[None]))

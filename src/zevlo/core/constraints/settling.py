@@ -5,19 +5,19 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from zevlo.core.camera.from_shot import film_distance_mm
-from zevlo.core.constraints.follow_aim import refollowed
+from zevlo.core.constraints.follow_aim import keep_aim_point
 from zevlo.core.constraints.follow_focus import refocused
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot import Shot
 
 
-def rewritten(before: Shot, after: Shot) -> Shot:
+def apply_edit(before: Shot, after: Shot) -> Shot:
     """A shot of which keys were written, with all that goes along: the point it follows, what its focus is kept on. A
     distance that was written lets that go."""
     own = after.focus
     if own.follow is not None and own.follow == before.focus.follow and own.distance_m != before.focus.distance_m:
         after = after.with_groups(focus=own.model_copy(update={"follow": None}))
-    return settled(after, lambda shot: refocused(refollowed(before, shot)))
+    return settled(after, lambda shot: refocused(keep_aim_point(before, shot)))
 
 
 MOST_STEPS = 30

@@ -13,7 +13,7 @@ import numpy as np
 
 from zevlo.core.arrays import Floats
 from zevlo.core.camera.camera import Camera
-from zevlo.core.camera.depth_of_field import sharp_still
+from zevlo.core.camera.depth_of_field import keep_centre_sharp
 from zevlo.core.camera.from_shot import camera_of
 from zevlo.core.constraints.follow_aim import CannotFollow, turn_towards
 from zevlo.core.optics.back import fit_back
@@ -75,7 +75,7 @@ def with_middle_on(
 ) -> Shot:
     """As :func:`turned_with_film`, for what the middle of the frame is to see, a unit ``way`` (3,)."""
     stand = moves.face(shot.stand, heading_deg, pitch_deg).model_copy(update={"roll_deg": roll_deg})
-    turned = sharp_still(shot, shot.with_groups(stand=stand))
+    turned = keep_centre_sharp(shot, shot.with_groups(stand=stand))
     camera, fitted = camera_of(turned), fit_back(shot.back)
     x, y, seen = camera.law.film(np, *camera.camera_space(camera.pose.position + _FAR_M * way[None]).T)
     across, up = (float(x[0] - (fitted.left + fitted.right) / 2.0), float(y[0] - (fitted.bottom + fitted.top) / 2.0))
@@ -115,7 +115,7 @@ def before_straightening(shot: Shot) -> Shot:
             heading, pitch, _ = turn_towards(camera_of(back), stand, (x, y, z), MIDDLE)
         except CannotFollow as reason:
             raise Refused("That would look straight up or down; turn the camera by hand.") from reason
-        back = sharp_still(shot, back.with_groups(stand=moves.face(stand, heading, pitch)))
+        back = keep_centre_sharp(shot, back.with_groups(stand=moves.face(stand, heading, pitch)))
     return back
 
 

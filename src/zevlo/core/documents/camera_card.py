@@ -37,7 +37,7 @@ from zevlo.core.documents.page.paper import (
 )
 from zevlo.core.documents.page.scale import bar, north_mark, scale_for, scale_words
 from zevlo.core.documents.plan import Storey, clipped_ring, drawn_storey, tripod_mark, way_on_paper
-from zevlo.core.documents.shot_summary import ShotTold
+from zevlo.core.documents.shot_summary import ShotSummary
 
 LONG_NAME_MM = 3.6
 """A name that does not go in one line of large letters goes in two of these."""
@@ -63,7 +63,7 @@ class Setting:
     walls: tuple[OffWall, OffWall] | None
 
 
-def tripod_lines(told: ShotTold, setting: Setting) -> list[Line]:
+def tripod_lines(told: ShotSummary, setting: Setting) -> list[Line]:
     """Where the tripod goes: off two walls, and how the axis lies to the first; by coordinates in any case."""
     lines = []
     if setting.walls is not None:
@@ -87,7 +87,7 @@ APART_DEG, LEAST_DEG = 30.0, 5.0
 nearer than the second."""
 
 
-def near_corners(told: ShotTold, storey: Storey) -> list[Floats]:
+def near_corners(told: ShotSummary, storey: Storey) -> list[Floats]:
     """The nearest corner of what a level shows, (2,) in plan, and the nearest that lies elsewhere as seen from there:
     what a tripod far from all walls is measured from."""
     faces = faces_of(storey.cut)
@@ -118,7 +118,7 @@ def _axis_words(wall: OffWall) -> str:
 
 
 def card_page(
-    told: ShotTold, setting: Setting, paper: PaperName, heading: Heading, number: int, of: int, measure: Measure
+    told: ShotSummary, setting: Setting, paper: PaperName, heading: Heading, number: int, of: int, measure: Measure
 ) -> Page:
     """The card of a shot."""
     size = paper_mm(paper, False)
@@ -191,7 +191,7 @@ def _values(groups: Sequence[tuple[str, list[Line]]], left: float, top: float, m
 
 
 def _round_the_tripod(
-    told: ShotTold, setting: Setting, storey: Storey, box: tuple[float, float, float, float], measure: Measure
+    told: ShotSummary, setting: Setting, storey: Storey, box: tuple[float, float, float, float], measure: Measure
 ) -> list[Mark]:
     """The plan round the tripod with the distances off the walls; ``box``: left, bottom, width and height on paper."""
     left, bottom, width, height = box

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from zevlo.core.camera.from_shot import film_distance_mm, tilt_of
-from zevlo.core.documents.shot_summary import ShotTold
+from zevlo.core.documents.shot_summary import ShotSummary
 from zevlo.core.measures import tape_words
 from zevlo.core.optics.back import format_words, ratio_name
 from zevlo.core.optics.lens import focal_length_at
@@ -51,7 +51,7 @@ def _shifted(what: str, mm: float, more: str, less: str) -> Line:
     return Line(what, f"{more if mm > 0 else less} {abs(mm):.2f} mm", f"{abs(mm) / INCH_MM:.2f} in")
 
 
-def camera_lines(told: ShotTold) -> list[tuple[str, list[Line]]]:
+def camera_lines(told: ShotSummary) -> list[tuple[str, list[Line]]]:
     """What a photographer sets, group by group, in the order one sets it. What looks along parallel rays no lens
     takes: it has neither movements nor focus."""
     groups = [("Tripod", _tripod_lines(told)), ("Lens and back", _lens_lines(told))]
@@ -60,7 +60,7 @@ def camera_lines(told: ShotTold) -> list[tuple[str, list[Line]]]:
     return [*groups, ("Exposure", _exposure_lines(told))]
 
 
-def _tripod_lines(told: ShotTold) -> list[Line]:
+def _tripod_lines(told: ShotSummary) -> list[Line]:
     pose, stand = told.sheet.pose, told.shot.stand
     floor = [] if pose.above_floor_m is None else [length_line("Lens above the floor", pose.above_floor_m, told.ruler)]
     return [
@@ -83,7 +83,7 @@ REAL_LENS_SHARE = 1.0e-3
 """A lens that moves out to focus sees otherwise by more than this before it is told."""
 
 
-def _lens_lines(told: ShotTold) -> list[Line]:
+def _lens_lines(told: ShotSummary) -> list[Line]:
     shot, lens, back = told.shot, told.sheet.lens, told.shot.back
     lines = [Line("Lens", told.lens), *([Line("Draws", told.law)] if told.law else [])]
     if lens.angle_deg is not None:
@@ -105,7 +105,7 @@ def _film_size(what: str, width: float, height: float, metric: str = "") -> Line
     return Line(what, metric or f"{width:.2f} × {height:.2f} mm", f"{width / INCH_MM:.2f} × {height / INCH_MM:.2f} in")
 
 
-def _movement_lines(told: ShotTold) -> list[Line]:
+def _movement_lines(told: ShotSummary) -> list[Line]:
     own = told.shot.movements
     return [
         _shifted("Rise", own.rise_mm, "rise", "fall"),
@@ -116,7 +116,7 @@ def _movement_lines(told: ShotTold) -> list[Line]:
     ]
 
 
-def _focus_lines(told: ShotTold) -> list[Line]:
+def _focus_lines(told: ShotSummary) -> list[Line]:
     shot, focus = told.shot, told.sheet.focus
     distance, film_mm = shot.focus.distance_m, film_distance_mm(shot)
     lines = [
@@ -140,7 +140,7 @@ CLOSE_FACTOR = 1.05
 """From this extension on, in focal lengths, a photographer gives more time (common practice, no source)."""
 
 
-def _exposure_lines(told: ShotTold) -> list[Line]:
+def _exposure_lines(told: ShotSummary) -> list[Line]:
     shot, sheet = told.shot, told.sheet.exposure
     stop = "f/8 counted" if told.sheet.focus.stop is None else told.stop
     lines = [

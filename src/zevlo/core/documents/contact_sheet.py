@@ -26,7 +26,7 @@ from zevlo.core.documents.page.paper import (
     wrapped,
 )
 from zevlo.core.documents.request import ContactSheet
-from zevlo.core.documents.shot_summary import ShotTold
+from zevlo.core.documents.shot_summary import ShotSummary
 
 HEAD_MM, GAP_MM = 12.0, 6.0
 NOTE_LINES, NOTE_MM = 3, 6.0
@@ -35,7 +35,7 @@ NOW, BEFORE = "now", "before"
 HAIR = Stroke(0.1, LINE)
 
 
-def of_crop(told: ShotTold, crop: str) -> ShotTold:
+def of_crop(told: ShotSummary, crop: str) -> ShotSummary:
     """One of a shot's crops, as a contact sheet has it after the shot: under the same number, by both names."""
     called = told.shot.model_copy(update={"name": f"{told.name}, {crop}"})
     return replace(told, key=f"{told.key}/{crop}", shot=called, pictures={}, remarks={})
@@ -69,7 +69,7 @@ def headed(
     ]
 
 
-def picture_in(told: ShotTold, which: str, left: float, bottom: float, width: float, height: float) -> list[Mark]:
+def picture_in(told: ShotSummary, which: str, left: float, bottom: float, width: float, height: float) -> list[Mark]:
     """A picture of a shot as large as it goes into a box, at its upper left; its edge is drawn, so that a white one
     shows. Where there is none the box says so."""
     key = f"{told.key}/{which}"
@@ -89,7 +89,7 @@ def picture_in(told: ShotTold, which: str, left: float, bottom: float, width: fl
 
 
 def caption(
-    told: ShotTold, left: float, top: float, width: float, asked: ContactSheet, measure: Measure, large: bool = False
+    told: ShotSummary, left: float, top: float, width: float, asked: ContactSheet, measure: Measure, large: bool = False
 ) -> list[Mark]:
     """Number, name and lens data under a picture, from ``top`` down, and room for notes."""
     head, body = (4.6, 3.4) if large else (3.2, 2.6)
@@ -134,7 +134,7 @@ LARGE_ENOUGH = 0.6
 """A row more goes on a page where pictures stay so much of what their column allows."""
 
 
-def _grid(shots: Sequence[ShotTold], asked: ContactSheet, room: tuple[float, float], under: float) -> _Grid:
+def _grid(shots: Sequence[ShotSummary], asked: ContactSheet, room: tuple[float, float], under: float) -> _Grid:
     """The cells of a contact sheet in a room on paper, rows as high as most pictures need."""
     width, height = room
     if asked.layout == "one" or (asked.layout == "pairs" and asked.lying):
@@ -148,7 +148,7 @@ def _grid(shots: Sequence[ShotTold], asked: ContactSheet, room: tuple[float, flo
     return _Grid(asked.columns, rows, (across, min(high + under, (height - (rows - 1) * GAP_MM) / rows)))
 
 
-def contact_pages(shots: Sequence[ShotTold], asked: ContactSheet, heading: Heading, measure: Measure) -> list[Page]:
+def contact_pages(shots: Sequence[ShotSummary], asked: ContactSheet, heading: Heading, measure: Measure) -> list[Page]:
     """The pages of a contact sheet."""
     size = paper_mm(asked.paper, asked.lying)
     under = caption_height(asked, asked.layout != "grid")
@@ -169,7 +169,7 @@ def contact_pages(shots: Sequence[ShotTold], asked: ContactSheet, heading: Headi
 
 
 def _row(
-    shots: Sequence[ShotTold], asked: ContactSheet, top: float, cell: tuple[float, float], under: float,
+    shots: Sequence[ShotSummary], asked: ContactSheet, top: float, cell: tuple[float, float], under: float,
     measure: Measure,
 ) -> list[Mark]:  # fmt: skip
     """Shots beside each other: their pictures stand on one line, and what is told of them begins on one."""
@@ -188,7 +188,7 @@ def _row(
 
 
 def _pair(
-    told: ShotTold, asked: ContactSheet, top: float, cell: tuple[float, float], high: float, measure: Measure
+    told: ShotSummary, asked: ContactSheet, top: float, cell: tuple[float, float], high: float, measure: Measure
 ) -> list[Mark]:
     """A shot before and after, beside each other."""
     half = (cell[0] - GAP_MM) / 2.0

@@ -35,7 +35,7 @@ from zevlo.core.documents.page.paper import (
 )
 from zevlo.core.documents.page.scale import bar, north_mark, scale_for, scale_words
 from zevlo.core.documents.request import Plans
-from zevlo.core.documents.shot_summary import ShotTold
+from zevlo.core.documents.shot_summary import ShotSummary
 from zevlo.core.measures import length_words
 from zevlo.core.scene.cuts.outline import CutOutlines
 from zevlo.core.scene.places.levels import Room, mark_in, signed_area
@@ -66,7 +66,7 @@ class Storey:
     """How high it is cut."""
 
 
-def extent_of(storey: Storey, shots: Sequence[ShotTold]) -> Floats:
+def extent_of(storey: Storey, shots: Sequence[ShotSummary]) -> Floats:
     """The box (2, 2) a plan shows: what is drawn of the level, no farther out than the set is about, and all stands."""
     low, high = storey.body[0, :2], storey.body[1, :2]
     runs = [run for run in (*storey.cut.closed, *storey.cut.open, *storey.thin) if len(run)]
@@ -90,7 +90,9 @@ class PlanMade:
     words: tuple[str, ...] = ()
 
 
-def plan_pages(storey: Storey, shots: Sequence[ShotTold], asked: Plans, heading: Heading, measure: Measure) -> PlanMade:
+def plan_pages(
+    storey: Storey, shots: Sequence[ShotSummary], asked: Plans, heading: Heading, measure: Measure
+) -> PlanMade:
     """A plan of a level, and where the legend does not hold all shots, pages that go on with it.
 
     Where it does not go on the paper at the scale that is asked for, it is drawn at the next that does, and said so.
@@ -281,7 +283,7 @@ def clipped_ring(ring: Floats, box: Floats) -> Floats:
     return ring
 
 
-def _seen(shots: Sequence[ShotTold], to_scale: ToScale, box: Floats) -> list[Floats]:
+def _seen(shots: Sequence[ShotSummary], to_scale: ToScale, box: Floats) -> list[Floats]:
     """What the lenses see, as closed runs on paper, no farther out than a box of the page."""
     rings = [to_scale.on_paper(np.array(told.sheet.drawings.plan.seen).reshape(-1, 2)) for told in shots]
     return [ring for ring in (clipped_ring(ring, box) for ring in rings) if len(ring) >= 3]
@@ -308,7 +310,7 @@ def _within(ring: Floats, box: Floats) -> list[Floats]:
 ON_EDGE_MM = 1.0e-6
 
 
-def _aims(shots: Sequence[ShotTold], to_scale: ToScale, box: Floats) -> list[Mark]:
+def _aims(shots: Sequence[ShotSummary], to_scale: ToScale, box: Floats) -> list[Mark]:
     """Chain lines from the stands to their aims, no farther than a box of the page."""
     ends = [np.array([_at(told, to_scale), to_scale.on_paper(np.array(told.shot.stand.aim[:2]))]) for told in shots]
     long = [line for line in ends if np.hypot(*(line[1] - line[0])) > LEG_MM]
@@ -316,7 +318,7 @@ def _aims(shots: Sequence[ShotTold], to_scale: ToScale, box: Floats) -> list[Mar
     return [Lines(tuple(lines), AXIS, "angles")] if lines else []
 
 
-def _tripods(shots: Sequence[ShotTold], to_scale: ToScale) -> list[Mark]:
+def _tripods(shots: Sequence[ShotSummary], to_scale: ToScale) -> list[Mark]:
     """Tripods seen from above with their numbers, none on another."""
     marks: list[Mark] = []
     taken: list[tuple[float, float]] = [tuple(_at(told, to_scale).tolist()) for told in shots]
@@ -335,11 +337,11 @@ def _tripods(shots: Sequence[ShotTold], to_scale: ToScale) -> list[Mark]:
     return marks
 
 
-def _at(told: ShotTold, to_scale: ToScale) -> Floats:
+def _at(told: ShotSummary, to_scale: ToScale) -> Floats:
     return to_scale.on_paper(np.array(told.shot.stand.position[:2]))
 
 
-def way_on_paper(told: ShotTold) -> Floats:
+def way_on_paper(told: ShotSummary) -> Floats:
     """Which way it looks on paper, of length 1; up the page where it looks straight up or down."""
     way = np.array(told.shot.stand.aim[:2]) - np.array(told.shot.stand.position[:2])
     long = float(np.hypot(*way))
@@ -372,7 +374,7 @@ def _free_place(at: Floats, axis: Floats, taken: Sequence[tuple[float, float]]) 
     return x, y
 
 
-def _legend(shots: Sequence[ShotTold], places: Spots, measure: Measure) -> list[Mark]:
+def _legend(shots: Sequence[ShotSummary], places: Spots, measure: Measure) -> list[Mark]:
     """Number, name, lens and stand of shots, as many as there are places for."""
     marks: list[Mark] = []
     for told, (left, y) in zip(shots, places, strict=False):
@@ -390,7 +392,7 @@ def _legend(shots: Sequence[ShotTold], places: Spots, measure: Measure) -> list[
     return marks
 
 
-def _foot(storey: Storey, scale: float, width: float, shots: Sequence[ShotTold], measure: Measure) -> list[Mark]:
+def _foot(storey: Storey, scale: float, width: float, shots: Sequence[ShotSummary], measure: Measure) -> list[Mark]:
     """Name of the level, scale, where it is cut, bar and north."""
     y = MARGIN_MM
     rule, _ = bar((MARGIN_MM + 58.0, y), scale)
@@ -406,11 +408,13 @@ def _foot(storey: Storey, scale: float, width: float, shots: Sequence[ShotTold],
     ]
 
 
-def levels_asked(shots: Sequence[ShotTold], names: Sequence[str], asked: Plans) -> list[tuple[str, list[ShotTold]]]:
+def levels_asked(
+    shots: Sequence[ShotSummary], names: Sequence[str], asked: Plans
+) -> list[tuple[str, list[ShotSummary]]]:
     """The levels to draw, from ``names`` in their order, and the shots that stand on each. A shot that stands on none
     goes with the lowest."""
     chosen = [name for name in names if asked.levels is None or name in asked.levels]
-    on: dict[str, list[ShotTold]] = {name: [] for name in chosen}
+    on: dict[str, list[ShotSummary]] = {name: [] for name in chosen}
     for told in shots:
         name = told.level.name if told.level is not None else names[0] if names else None
         if name in on:

@@ -23,7 +23,7 @@ from zevlo.core.documents.page.paper import (
     wrapped,
 )
 from zevlo.core.documents.request import ShotListing
-from zevlo.core.documents.shot_summary import ShotTold
+from zevlo.core.documents.shot_summary import ShotSummary
 from zevlo.core.optics.back import format_words, ratio_name
 
 Cell = str | float | int | None
@@ -34,7 +34,7 @@ class Column:
     """A column: its head, with the unit, and what stands in it; how broad it is on paper, 0 where it is not there."""
 
     head: str
-    value: Callable[[ShotTold], Cell]
+    value: Callable[[ShotSummary], Cell]
     width_mm: float = 0.0
     digits: int | None = None
     """Of numbers on paper."""
@@ -42,11 +42,11 @@ class Column:
     """Its head on paper, where that is another."""
 
 
-def _angle(told: ShotTold) -> float | None:
+def _angle(told: ShotSummary) -> float | None:
     return None if told.sheet.lens.angle_deg is None else told.sheet.lens.angle_deg.horizontal
 
 
-def _lens(value: Callable[[ShotTold], Cell]) -> Callable[[ShotTold], Cell]:
+def _lens(value: Callable[[ShotSummary], Cell]) -> Callable[[ShotSummary], Cell]:
     """What a picture along parallel rays does not have."""
     return lambda told: None if told.parallel else value(told)
 
@@ -93,12 +93,12 @@ PICTURE_MM, ROW_MM, TEXT_MM = (26.0, 16.0), 7.2, SMALLEST_MM
 HEAD_ROW_MM = 10.0
 
 
-def row_of(told: ShotTold) -> list[Cell]:
+def row_of(told: ShotSummary) -> list[Cell]:
     """The row of a shot."""
     return [column.value(told) for column in COLUMNS]
 
 
-def _on_paper(column: Column, told: ShotTold) -> str:
+def _on_paper(column: Column, told: ShotSummary) -> str:
     value = column.value(told)
     if value is None:
         return "–"
@@ -107,7 +107,7 @@ def _on_paper(column: Column, told: ShotTold) -> str:
     return str(value)
 
 
-def list_pages(shots: Sequence[ShotTold], asked: ShotListing, heading: Heading, measure: Measure) -> list[Page]:
+def list_pages(shots: Sequence[ShotSummary], asked: ShotListing, heading: Heading, measure: Measure) -> list[Page]:
     """The pages of a shot list."""
     size = paper_mm(asked.paper, asked.lying)
     width, height = size[0] - 2.0 * MARGIN_MM, size[1] - 2.0 * MARGIN_MM - HEAD_MM - HEAD_ROW_MM

@@ -10,13 +10,13 @@ from zevlo.core.documents.page.paper import INK, Colour
 from zevlo.core.framing.sheet import Sheet
 from zevlo.core.framing.solve import solve
 from zevlo.core.scene.model.ruler import Ruler, told_by
-from zevlo.core.scene.places.levels import NOWHERE, Level, Where, level_at
+from zevlo.core.scene.places.levels import NO_CONTEXT, Level, SetContext, level_at
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot import Shot
 
 
 @dataclass(frozen=True, eq=False)
-class ShotTold:
+class ShotSummary:
     """A shot of a list, with all that documents need of it."""
 
     key: str
@@ -112,13 +112,13 @@ def told_of(
     shot: Shot,
     working: WorkingSet | None,
     ruler: Ruler,
-    where: Where = NOWHERE,
+    where: SetContext = NO_CONTEXT,
     labels: tuple[str, ...] = (),
     colour: Colour = INK,
     take: int | None = None,
-) -> ShotTold:
+) -> ShotSummary:
     """A shot of a list as documents tell it."""
     sheet = solve(shot, working, where)
     foot = sheet.pose.floor_z
     level = level_at(where.places, shot.stand.position[2] if foot is None else foot)
-    return ShotTold(key, number, shot, sheet, ruler, level, labels, colour, take)
+    return ShotSummary(key, number, shot, sheet, ruler, level, labels, colour, take)

@@ -25,7 +25,7 @@ Matrix = Annotated[
 
 
 @checked(frozen=True, config=ConfigDict(arbitrary_types_allowed=True))
-class Carried:
+class CameraRecord:
     """One camera. World: metres, Z up; camera: x right, y up, looking along -z."""
 
     name: str
@@ -64,7 +64,7 @@ class Unread:
     why: str
 
 
-Found = list[Carried | Unread]
+Found = list[CameraRecord | Unread]
 """Cameras of a file, and why some of them cannot be read."""
 PASSED = TypeAdapter(Found)
 """Cameras as the process that reads them passes them on."""
@@ -84,7 +84,7 @@ WIDEST_PLAIN_DEG = 120.0
 stretch."""
 
 
-def carried_of(shot: Shot, key: str | None = None, says: frozenset[Said] = frozenset()) -> Carried:
+def camera_record_of(shot: Shot, key: str | None = None, says: frozenset[Said] = frozenset()) -> CameraRecord:
     """A shot as other programs can say it; what they cannot goes along as the shot itself. ``says``: what its kind of
     file can say. A law that cannot be said is drawn as the plain frame that holds what it sees, as far as one can."""
     camera, pose = camera_of(shot), resolve(shot.stand)
@@ -98,7 +98,7 @@ def carried_of(shot: Shot, key: str | None = None, says: frozenset[Said] = froze
         assert shot.lens.scale_m is not None
         metres = shot.lens.scale_m / plain_width(shot.back)
         window = Window(*(end * metres for end in (window.left, window.right, window.bottom, window.top)))
-    return Carried(
+    return CameraRecord(
         name=shot.name,
         matrix=matrix,
         window=window,

@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from zevlo.core.arrays import Floats
-from zevlo.core.exchange.camera_record import Carried, NoCamera
+from zevlo.core.exchange.camera_record import CameraRecord, NoCamera
 from zevlo.core.optics.lens import Window
 
 _TO_Y_UP: Floats = np.array([(1.0, 0.0, 0.0, 0.0), (0.0, 0.0, 1.0, 0.0), (0.0, -1.0, 0.0, 0.0), (0.0, 0.0, 0.0, 1.0)])
@@ -32,13 +32,13 @@ class Receiver:
         back[:3, :3] /= scale
         return np.asarray(np.linalg.inv(back))
 
-    def give(self, camera: Carried) -> Carried:
+    def give(self, camera: CameraRecord) -> CameraRecord:
         """A camera as it stands in their world; its place in their units, all else in ours."""
         matrix = self.turn @ camera.matrix
         matrix[:3, 3] /= self.metres_per_unit
         return replace(camera, matrix=matrix)
 
-    def take(self, camera: Carried) -> Carried:
+    def take(self, camera: CameraRecord) -> CameraRecord:
         """The other way round."""
         matrix = camera.matrix.copy()
         matrix[:3, 3] *= self.metres_per_unit
@@ -72,7 +72,7 @@ class Receiver:
         return places
 
 
-def lengths_told(camera: Carried, times: float) -> Carried:
+def lengths_told(camera: CameraRecord, times: float) -> CameraRecord:
     """A camera whose other lengths are told in another unit too: near and far clip, focus, the width of what is
     parallel."""
     if times == 1.0:

@@ -10,7 +10,14 @@ from math import atan2, degrees, dist, hypot, inf, isclose
 import numpy as np
 
 from zevlo.core.arrays import Floats
-from zevlo.core.exchange.camera_record import EQUIDISTANT, Carried, NoCamera, carried_of, centred, plain_width
+from zevlo.core.exchange.camera_record import (
+    EQUIDISTANT,
+    CameraRecord,
+    NoCamera,
+    camera_record_of,
+    centred,
+    plain_width,
+)
 from zevlo.core.optics.back import fit_back
 from zevlo.core.optics.lens import focal_length_at
 from zevlo.core.optics.tilt import tilted
@@ -41,7 +48,7 @@ class Taken:
     words: tuple[str, ...] = ()
 
 
-def taken(camera: Carried, present: Shot | None = None) -> Taken:
+def taken(camera: CameraRecord, present: Shot | None = None) -> Taken:
     """The shot a camera says. Raises :class:`NoCamera`. ``present``: the shot it is other settings for.
 
     Where a file carries the shot itself, that is taken to the last digit; what the camera beside it says otherwise, as
@@ -49,7 +56,7 @@ def taken(camera: Carried, present: Shot | None = None) -> Taken:
     """
     own = camera.shot or present
     base = own or Shot()
-    before = None if own is None else carried_of(own, says=EQUIDISTANT if camera.equidistant else frozenset())
+    before = None if own is None else camera_record_of(own, says=EQUIDISTANT if camera.equidistant else frozenset())
     try:
         changes, lost = _changes(base, before, camera)
         shot = Shot.model_validate(base.model_copy(update=changes).model_dump()) if changes else base
@@ -61,7 +68,7 @@ def taken(camera: Carried, present: Shot | None = None) -> Taken:
     return Taken(shot, camera.key, tuple(words))
 
 
-def _changes(base: Shot, before: Carried | None, camera: Carried) -> tuple[dict[str, object], list[str]]:
+def _changes(base: Shot, before: CameraRecord | None, camera: CameraRecord) -> tuple[dict[str, object], list[str]]:
     """What of a shot a camera says otherwise, whole groups, and what is lost by that, in words. ``before``: the shot as
     a camera, where the file carries it."""
     window, changes = camera.window, dict[str, object]()
@@ -128,7 +135,7 @@ def _focused_too_near(
     return [f"its focus at {told:.4g} m: a {focal:.4g} mm lens focuses no closer than {nearest:.4g} m, where it is now"]
 
 
-def _size_lost(back: object, before: Carried | None, camera: Carried) -> list[str]:
+def _size_lost(back: object, before: CameraRecord | None, camera: CameraRecord) -> list[str]:
     """That a picture has not the pixels a camera tells, in words."""
     assert isinstance(back, Back)
     own, wanted = fit_back(back).output_px, camera.size_px
@@ -142,7 +149,7 @@ def _stop(f_number: float | None) -> dict[str, object]:
     return {} if f_number is None else {"f_number": None if f_number == inf else f_number}
 
 
-def _cuts(before: Carried | None, camera: Carried) -> dict[str, object]:
+def _cuts(before: CameraRecord | None, camera: CameraRecord) -> dict[str, object]:
     told: dict[str, object] = {}
     if camera.near_m is not None and (before is None or not _alike(before.near_m, camera.near_m)):
         told["near_m"] = camera.near_m
@@ -151,14 +158,16 @@ def _cuts(before: Carried | None, camera: Carried) -> dict[str, object]:
     return told
 
 
-def _stand(base: Shot, before: Carried | None, camera: Carried) -> Stand:
+def _stand(base: Shot, before: CameraRecord | None, camera: CameraRecord) -> Stand:
     if before is not None:
         return stand_of(camera.matrix, dist(base.stand.position, base.stand.aim), base.stand)
     ahead = camera.focus_m if camera.focus_m and camera.focus_m > 0.0 else base.focus.distance_m
     return stand_of(camera.matrix, ahead if ahead < 1.0e4 else USUAL_AIM_M)
 
 
-def _picture(base: Shot, before: Carried | None, camera: Carried, lens: dict[str, object]) -> dict[str, object]:
+def _picture(
+    base: Shot, before: CameraRecord | None, camera: CameraRecord, lens: dict[str, object]
+) -> dict[str, object]:
     """Back and movements that draw what a camera does, and the lens, whose settings are put to ``lens``."""
     window = camera.window
     size = _size(window.width / window.height, camera.size_px or (None if before is None else before.size_px))
@@ -177,7 +186,7 @@ def _picture(base: Shot, before: Carried | None, camera: Carried, lens: dict[str
     return {"back": back.model_copy(update=kept), "movements": movements}
 
 
-def _as_drawn(before: Carried, camera: Carried) -> bool:
+def _as_drawn(before: CameraRecord, camera: CameraRecord) -> bool:
     """Whether a camera draws as a shot does; or, where a file could not tell its shifted or trimmed window, as the
     wider one around the axis it was given instead."""
     if same_picture(before, camera):
@@ -187,7 +196,7 @@ def _as_drawn(before: Carried, camera: Carried) -> bool:
 
 
 def _only_what_changed(
-    base: Shot, before: Carried, camera: Carried, focus: dict[str, object], lens: dict[str, object]
+    base: Shot, before: CameraRecord, camera: CameraRecord, focus: dict[str, object], lens: dict[str, object]
 ) -> dict[str, object] | None:
     """What of a shot follows from another focal length, another width in the world, or other shifts alone; its lens's
     settings are put to ``lens``. None where the picture is another one altogether."""
@@ -280,14 +289,14 @@ def _alike(one: float | None, other: float | None) -> bool:
     return one is None or other is None or isclose(one, other, rel_tol=4.0 * SINGLE)
 
 
-def same_place(one: Carried, other: Carried) -> bool:
+def same_place(one: CameraRecord, other: CameraRecord) -> bool:
     """Whether two cameras stand alike as far as single precision tells."""
     reach = max(float(np.abs(one.matrix[:3, 3]).max()), one.told_m, other.told_m)
     off = np.abs(one.matrix - other.matrix)
     return bool(off[:3, :3].max() <= SAME_AXIS and off[:3, 3].max() <= max(SAME_PLACE_M, SAME_PLACE * reach))
 
 
-def same_picture(one: Carried, other: Carried) -> bool:
+def same_picture(one: CameraRecord, other: CameraRecord) -> bool:
     """Whether two cameras draw alike, wherever they stand, as far as single precision tells."""
     if (one.distance_mm is None) != (other.distance_mm is None):
         return False

@@ -21,7 +21,7 @@ class _Named(Protocol):
     def name(self) -> str: ...
 
 
-class Kept(WithFormerKeys):
+class Presets(WithFormerKeys):
     """A project's own formats, sizes and sets, by their names; and the set of primes it steps through."""
 
     former: ClassVar = {"cut_sets": "crop_sets"}

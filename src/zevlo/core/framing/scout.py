@@ -20,7 +20,7 @@ from zevlo.core.optics.back import fit_back
 from zevlo.core.optics.laws import Perspective
 from zevlo.core.optics.lens import Window
 from zevlo.core.refused import Refused
-from zevlo.core.scene.model.placing import Placing, change_between
+from zevlo.core.scene.model.placing import Placing, transform_between
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot import Back, Shot
 from zevlo.core.shot.stand import Stand
@@ -186,7 +186,7 @@ class WithSet(ScoutGesture):
         if self.before.up != view.placing.up:
             # Another side is up: nothing is where it was.
             return ShowAll().look(stand, view)
-        moved = stand_moved(stand, change_between(self.before, view.placing))
+        moved = stand_moved(stand, transform_between(self.before, view.placing))
         return moved.model_copy(update={"roll_deg": 0.0, "above_floor_m": None, "follow": None})
 
 

@@ -4,14 +4,16 @@ from __future__ import annotations
 
 from typing import Literal
 
-from zevlo.core.scene.places.levels import Where, level_at
+from zevlo.core.scene.places.levels import SetContext, level_at
 from zevlo.core.shot import Shot
 from zevlo.core.stand.pose import compass_point, resolve
 
 STEEP_DEG = 60.0
 
 
-def place_and_way(shot: Shot, where: Where, floor: float | None, points: Literal[8, 16] = 8) -> tuple[str | None, str]:
+def place_and_way(
+    shot: Shot, where: SetContext, floor: float | None, points: Literal[8, 16] = 8
+) -> tuple[str | None, str]:
     """The room a shot stands in, else the level, else None; and the point of the compass it looks to, or ``up`` or
     ``down``. ``floor``: height of the floor under the stand, which tells the level; None where there is none.
 
@@ -32,7 +34,7 @@ def place_and_way(shot: Shot, where: Where, floor: float | None, points: Literal
     return place, compass_point(where.heading(pose.heading_deg), points)
 
 
-def proposed_name(shot: Shot, where: Where, floor: float | None, points: Literal[8, 16] = 8) -> str:
+def proposed_name(shot: Shot, where: SetContext, floor: float | None, points: Literal[8, 16] = 8) -> str:
     """``Wheel room, looking NW, 28 mm``. Outside all rooms the level is named, and without levels only the rest."""
     place, way = place_and_way(shot, where, floor, points)
     looking = f"looking {way}"

@@ -16,10 +16,10 @@ from zevlo.core.camera.from_shot import camera_of, cutting_of
 from zevlo.core.camera.picking import set_shown
 from zevlo.core.framing.sheet import Sheet
 from zevlo.core.instruments import INSTRUMENTS
-from zevlo.core.instruments.instrument import Asked
+from zevlo.core.instruments.instrument import SheetContext
 from zevlo.core.optics.back import FittedBack, fit_back
 from zevlo.core.scene.cuts.cut import plan_plane, section_plane
-from zevlo.core.scene.places.levels import NOWHERE, Where
+from zevlo.core.scene.places.levels import NO_CONTEXT, SetContext
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot import Shot, Stand
 from zevlo.core.stand.pose import resolve
@@ -45,17 +45,17 @@ def _outfit(told: str, primes: tuple[float, ...]) -> _Outfit:
     groups would be key by key. ``primes``: those of the project."""
     shot = Shot.model_validate_json(told)
     camera, fitted = camera_of(shot), fit_back(shot.back)
-    asked = Asked(shot, camera, fitted, where=Where(primes=primes))
-    still = {part.key: part.tell(asked) for part in _PARTS.values() if not part.goes_by_stand(shot)}
+    asked = SheetContext(shot, camera, fitted, where=SetContext(primes=primes))
+    still = {part.key: part.compute_sheet(asked) for part in _PARTS.values() if not part.goes_by_stand(shot)}
     return _Outfit(camera, fitted, sharp_zone_of(shot, fitted), still)
 
 
-def solve(shot: Shot, working: WorkingSet | None = None, where: Where = NOWHERE) -> Sheet:
+def solve(shot: Shot, working: WorkingSet | None = None, where: SetContext = NO_CONTEXT) -> Sheet:
     """The sheet of a shot. With a set, floor and drawings are of it; ``where`` names its place and its north."""
     outfit = _outfit(shot.model_dump_json(exclude=_THE_STAND, by_alias=True), where.primes)
     camera = replace(outfit.camera, pose=resolve(shot.stand))
-    asked = Asked(shot, camera, outfit.fitted, working, where)
-    moving = {part.key: part.tell(asked) for part in _PARTS.values() if part.key not in outfit.parts}
+    asked = SheetContext(shot, camera, outfit.fitted, working, where)
+    moving = {part.key: part.compute_sheet(asked) for part in _PARTS.values() if part.key not in outfit.parts}
     return Sheet(**outfit.parts, **moving, drawings=_drawings(shot, camera, outfit.zone, working))
 
 

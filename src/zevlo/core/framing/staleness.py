@@ -4,16 +4,16 @@ from __future__ import annotations
 
 from zevlo.core.instruments import INSTRUMENTS
 from zevlo.core.instruments.focus.stacks import frame_at, stack_distances
-from zevlo.core.instruments.instrument import Shown
+from zevlo.core.instruments.instrument import StalenessKey
 from zevlo.core.shot import Shot
 
-SHARP_AS_DRAWN = tuple(one.key for one in INSTRUMENTS if one.shows is not None and one.sharp_too)
+SHARP_AS_DRAWN = tuple(one.key for one in INSTRUMENTS if one.staleness_key is not None and one.sharp_too)
 """What a small picture shows, which is sharp all over and exposed for itself."""
 
 
-def shown(shot: Shot) -> dict[str, Shown]:
+def shown(shot: Shot) -> dict[str, StalenessKey]:
     """What is seen of each group; equal where no picture of the shot would be other."""
-    return {one.key: one.shows(shot) for one in INSTRUMENTS if one.shows is not None}
+    return {one.key: one.staleness_key(shot) for one in INSTRUMENTS if one.staleness_key is not None}
 
 
 def shown_otherwise(then: Shot, now: Shot) -> list[str]:
@@ -21,7 +21,7 @@ def shown_otherwise(then: Shot, now: Shot) -> list[str]:
     if then == now:
         return []
     before, after = shown(then), shown(now)
-    return [one.noun for one in INSTRUMENTS if one.shows is not None and before[one.key] != after[one.key]]
+    return [one.noun for one in INSTRUMENTS if one.staleness_key is not None and before[one.key] != after[one.key]]
 
 
 def stack_shown_otherwise(then: Shot, now: Shot) -> list[str]:

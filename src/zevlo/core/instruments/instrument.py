@@ -1,4 +1,4 @@
-"""What an instrument is to the core, what its part of the sheet is asked with, and what its gestures are made of."""
+"""What an instrument is to the core, what its part of the sheet is made of, and what its gestures are made of."""
 
 from __future__ import annotations
 
@@ -13,7 +13,7 @@ from zevlo.core.bases import Settings, SheetGroup
 from zevlo.core.camera.camera import Camera
 from zevlo.core.optics.back import FittedBack
 from zevlo.core.scene.lit import LitSet
-from zevlo.core.scene.places.levels import NOWHERE, Where
+from zevlo.core.scene.places.levels import NO_CONTEXT, SetContext
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot import Shot
 
@@ -24,7 +24,7 @@ class Scene:
 
     working: WorkingSet
     lit: LitSet | None = None
-    where: Where = NOWHERE
+    where: SetContext = NO_CONTEXT
 
 
 class Gesture(Settings):
@@ -50,7 +50,7 @@ class Gesture(Settings):
         return ()
 
     @abstractmethod
-    def follow(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, shot: Shot, scene: Scene) -> Shot:
         """The shot after it. Raises :class:`~zevlo.core.refused.Refused` where it cannot be followed, and pydantic's
         ``ValidationError`` where the result would not be a valid shot."""
 
@@ -70,19 +70,19 @@ class PressedInPicture(Gesture):
 
 Called = Callable[[str], str]
 """The name of a part by its id."""
-Shown = tuple[object, ...]
+StalenessKey = tuple[object, ...]
 """What is seen of an instrument's settings; equal where no picture would be other."""
 
 
 @dataclass(frozen=True)
-class Asked:
+class SheetContext:
     """What a part of the sheet is worked out from. Without a set there is no floor and nothing in the way."""
 
     shot: Shot
     camera: Camera
     fitted: FittedBack
     working: WorkingSet | None = None
-    where: Where = NOWHERE
+    where: SetContext = NO_CONTEXT
 
 
 @dataclass(frozen=True)
@@ -91,7 +91,7 @@ class SheetPart:
     stands; what does not is worked out once while only the stand moves."""
 
     key: str
-    tell: Callable[[Asked], SheetGroup | list[SheetGroup]]
+    compute_sheet: Callable[[SheetContext], SheetGroup | list[SheetGroup]]
     goes_by_stand: Callable[[Shot], bool] = lambda _: False
 
 
@@ -112,7 +112,7 @@ class Instrument:
     """All that is one instrument's own.
 
     ``key``: of its settings in the shot; ``name``: as the desk calls it; ``noun``: the same within a sentence.
-    ``differs``: in words what of a shot is other than it was. ``shows``: what a picture shows of it, if anything;
+    ``differs``: in words what of a shot is other than it was. ``staleness_key``: what a picture shows of it, if any;
     ``sharp_too``: whether a picture that is sharp all over and exposed for itself shows that as well.
     """
 
@@ -121,7 +121,7 @@ class Instrument:
     differs: Callable[[Shot, Shot, Called], list[str]]
     gestures: tuple[type[Gesture], ...] = ()
     part: SheetPart | None = None
-    shows: Callable[[Shot], Shown] | None = None
+    staleness_key: Callable[[Shot], StalenessKey] | None = None
     sharp_too: bool = False
     copied: tuple[Copied, ...] = ()
     noun: str = ""

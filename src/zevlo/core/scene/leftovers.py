@@ -11,7 +11,7 @@ from typing import Literal
 import numpy as np
 
 from zevlo.core.arrays import Floats, Integers
-from zevlo.core.scene.places.levels import KNEE_M, Where, level_at
+from zevlo.core.scene.places.levels import KNEE_M, SetContext, level_at
 from zevlo.core.scene.working import WorkingSet
 
 SMALL_M = 1.5
@@ -35,7 +35,7 @@ class Leftover:
     size_m: float
 
 
-def find_leftovers(working: WorkingSet, where: Where) -> list[Leftover]:
+def find_leftovers(working: WorkingSet, where: SetContext) -> list[Leftover]:
     """Small parts worth a look, the surest first: far off, floating, hidden, outside every room."""
     model = working.model
     found: list[Leftover] = []
@@ -231,7 +231,7 @@ def _air(gap: float) -> str:
     return f"{gap * 100:.0f} cm" if gap >= 0.0095 else f"{gap * 1000:.1f} mm"
 
 
-def _indoors(working: WorkingSet, box: Floats, where: Where) -> bool:
+def _indoors(working: WorkingSet, box: Floats, where: SetContext) -> bool:
     """Whether a part stands on a level's floor with a roof over it."""
     x, y, z = box.mean(axis=0).tolist()
     level = level_at(where.places, float(box[0, 2]) + 0.05)

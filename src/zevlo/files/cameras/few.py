@@ -6,7 +6,7 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from typing import TypeVar
 
-from zevlo.core.exchange.camera_record import Carried, Found, NoCamera, Unread
+from zevlo.core.exchange.camera_record import CameraRecord, Found, NoCamera, Unread
 from zevlo.core.plain_words import why
 from zevlo.files.limits import MOST_CAMERAS
 
@@ -23,7 +23,7 @@ def require_few(count: int) -> None:
         )
 
 
-def each(told: Sequence[One], read: Callable[[One], Carried], name_of: Callable[[int, One], str]) -> Found:
+def each(told: Sequence[One], read: Callable[[One], CameraRecord], name_of: Callable[[int, One], str]) -> Found:
     """Each camera that is told, read, or why it cannot be; ``name_of``: what one is called, that is told by its number
     from 1. Raises :class:`~zevlo.core.exchange.camera_record.NoCamera` where there are too many."""
     require_few(len(told))

@@ -6,12 +6,12 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from pathlib import Path
 
-from zevlo.core.exchange.camera_record import Carried, Found, NoCamera, Said, Unread, cannot_say
+from zevlo.core.exchange.camera_record import CameraRecord, Found, NoCamera, Said, Unread, cannot_say
 from zevlo.core.exchange.receiver import Receiver, lengths_told
 from zevlo.core.scene.model.set_model import SetModel
 from zevlo.files.limits import CAMERAS_SIZE_LIMIT
 
-Write = Callable[[Sequence[Carried], Path, Receiver], None]
+Write = Callable[[Sequence[CameraRecord], Path, Receiver], None]
 Read = Callable[[Path, Receiver], tuple[Found, Receiver]]
 """Cameras of a file, and the world they stand in: the one that was told, where the file does not say its own."""
 
@@ -36,7 +36,7 @@ class CameraFormat:
 # What one kind of file needs is loaded with the first of that kind: to start is most of a small file's time.
 
 
-def _write_plain(cameras: Sequence[Carried], path: Path, receiver: Receiver) -> None:
+def _write_plain(cameras: Sequence[CameraRecord], path: Path, receiver: Receiver) -> None:
     from zevlo.files.cameras.plain import write_shots, write_vision
 
     if path.name.lower().endswith(INTRINSICS):
@@ -53,7 +53,7 @@ def _read_plain(path: Path, receiver: Receiver) -> tuple[Found, Receiver]:
     return read_shots(path.read_bytes()), receiver
 
 
-def _write_table(cameras: Sequence[Carried], path: Path, receiver: Receiver) -> None:
+def _write_table(cameras: Sequence[CameraRecord], path: Path, receiver: Receiver) -> None:
     from zevlo.files.cameras.tables import write_csv, write_xlsx
 
     write = write_csv if path.suffix.lower() == ".csv" else write_xlsx
@@ -67,7 +67,7 @@ def _read_table(path: Path, receiver: Receiver) -> tuple[Found, Receiver]:
     return read(path.read_bytes(), receiver)
 
 
-def _write_gltf(cameras: Sequence[Carried], path: Path, _: Receiver) -> None:
+def _write_gltf(cameras: Sequence[CameraRecord], path: Path, _: Receiver) -> None:
     from zevlo.files.cameras.gltf import write_glb, write_gltf
 
     write = write_glb if path.suffix.lower() == ".glb" else write_gltf
@@ -80,7 +80,7 @@ def _read_gltf(path: Path, receiver: Receiver) -> tuple[Found, Receiver]:
     return read_gltf_cameras(path.read_bytes()), receiver
 
 
-def _write_usd(cameras: Sequence[Carried], path: Path, receiver: Receiver) -> None:
+def _write_usd(cameras: Sequence[CameraRecord], path: Path, receiver: Receiver) -> None:
     from zevlo.files.cameras.usd import write_usd
 
     write_usd(cameras, path, receiver)
@@ -133,7 +133,7 @@ def _world(kind: CameraFormat, receiver: Receiver) -> Receiver:
 
 
 def write_cameras(
-    cameras: Sequence[Carried], path: Path, receiver: Receiver, model: SetModel | None = None
+    cameras: Sequence[CameraRecord], path: Path, receiver: Receiver, model: SetModel | None = None
 ) -> list[str]:
     """Write cameras to a file of the kind its name says, with the set they look at where one is given; what that cannot
     say of them, in words."""

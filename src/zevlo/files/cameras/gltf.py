@@ -12,7 +12,7 @@ import numpy as np
 
 from zevlo import __version__
 from zevlo.core.arrays import Floats
-from zevlo.core.exchange.camera_record import Carried, Found, NoCamera, centred, within
+from zevlo.core.exchange.camera_record import CameraRecord, Found, NoCamera, centred, within
 from zevlo.core.optics.lens import Window
 from zevlo.core.scene.model.set_model import SetModel
 from zevlo.core.shot import Shot
@@ -33,17 +33,17 @@ _FARTHEST = 1.0e6
 """What a parallel camera without a far clip is told to end at: it must end somewhere."""
 
 
-def write_gltf(cameras: Sequence[Carried]) -> bytes:
+def write_gltf(cameras: Sequence[CameraRecord]) -> bytes:
     """A .gltf of cameras alone; in metres, Y up, as glTF is."""
     return json.dumps(_document(cameras), indent=1, ensure_ascii=False).encode()
 
 
-def write_glb(cameras: Sequence[Carried]) -> bytes:
+def write_glb(cameras: Sequence[CameraRecord]) -> bytes:
     """The same in one binary file."""
     return pack_glb(_document(cameras))
 
 
-def write_glb_with_set(cameras: Sequence[Carried], model: SetModel, to_theirs: Floats) -> bytes:
+def write_glb_with_set(cameras: Sequence[CameraRecord], model: SetModel, to_theirs: Floats) -> bytes:
     """Cameras and the set they look at in one binary file; ``to_theirs`` (4, 4) takes the set to where the cameras
     stand. Vertices are told from an origin near the set, so that single precision stays exact enough."""
     file = GltfFile(model.materials, embedded=model.pictures)
@@ -68,7 +68,7 @@ def write_glb_with_set(cameras: Sequence[Carried], model: SetModel, to_theirs: F
     return file.packed(cameras=told["cameras"], scenes=[{"name": "Shots", "nodes": nodes}])
 
 
-def _document(cameras: Sequence[Carried]) -> dict[str, Any]:
+def _document(cameras: Sequence[CameraRecord]) -> dict[str, Any]:
     told = [_told(camera) for camera in cameras]
     nodes = [
         {
@@ -86,7 +86,7 @@ def _document(cameras: Sequence[Carried]) -> dict[str, Any]:
     }
 
 
-def _told(camera: Carried) -> dict[str, Any]:
+def _told(camera: CameraRecord) -> dict[str, Any]:
     wide, frame = centred(camera.window)
     more: dict[str, Any] = {
         "frame": frame,
@@ -133,7 +133,7 @@ def _extras(one: dict[str, Any]) -> dict[str, Any]:
     return own if isinstance(own, dict) else {}
 
 
-def _camera(document: dict[str, Any], node: dict[str, Any], matrix: np.ndarray) -> Carried:
+def _camera(document: dict[str, Any], node: dict[str, Any], matrix: np.ndarray) -> CameraRecord:
     name = str(node.get("name") or "Camera")
     camera = document["cameras"][node["camera"]]
     own, more = _extras(node), _extras(camera)
@@ -153,7 +153,7 @@ def _camera(document: dict[str, Any], node: dict[str, Any], matrix: np.ndarray) 
     if len(frame) != 4 or not all(isfinite(one) for one in frame):
         raise NoCamera("its frame is not four shares")
     shot = Shot.model_validate(own["shot"]) if own.get("shot") else None
-    return Carried(
+    return CameraRecord(
         name=name, matrix=_of_length_one(matrix), window=within(wide, frame), distance_mm=distance,
         near_m=float(told.get("znear") or USUAL_NEAR_M),
         far_m=inf if far is None or (distance is None and far == _FARTHEST) else float(far),

@@ -8,7 +8,7 @@ from typing import Any
 
 import numpy as np
 
-from zevlo.core.exchange.camera_record import Carried, Found, NoCamera, carried_of
+from zevlo.core.exchange.camera_record import CameraRecord, Found, NoCamera, camera_record_of
 from zevlo.core.exchange.receiver import Receiver
 from zevlo.core.optics.lens import Window
 from zevlo.core.shot import Shot
@@ -24,7 +24,7 @@ _DOWN_AND_AHEAD = np.diag([1.0, -1.0, -1.0])
 """From a camera that looks along -z with y up to one that looks along +z with y down."""
 
 
-def write_shots(cameras: Sequence[Carried]) -> bytes:
+def write_shots(cameras: Sequence[CameraRecord]) -> bytes:
     """The shots, whole."""
     told = [{"id": one.key, "shot": one.shot.as_json()} for one in cameras if one.shot is not None]
     return json.dumps({"schema": SCHEMA, "shots": told}, indent=1, ensure_ascii=False).encode()
@@ -50,9 +50,11 @@ def _shot_name(row: Any) -> str:
     return name if isinstance(name, str) else ""
 
 
-def _shot(row: Any) -> Carried:
+def _shot(row: Any) -> CameraRecord:
     key = row.get("id") if _wrapped(row) else None
-    return carried_of(Shot.model_validate(row["shot"] if _wrapped(row) else row), None if key is None else str(key))
+    return camera_record_of(
+        Shot.model_validate(row["shot"] if _wrapped(row) else row), None if key is None else str(key)
+    )
 
 
 def _json(data: bytes) -> Any:
@@ -65,7 +67,7 @@ def _json(data: bytes) -> Any:
         raise NoCamera(f"it is no JSON{where}") from reason
 
 
-def write_vision(cameras: Sequence[Carried], world: Receiver) -> bytes:
+def write_vision(cameras: Sequence[CameraRecord], world: Receiver) -> bytes:
     """Intrinsics K in pixels, distortion, world to camera R and t (y down, z ahead); the world's unit and upright axis.
     Parallel ones have no K. An equidistant fisheye is one there as well (OpenCV's fisheye model, all k 0)."""
     rows = []
@@ -116,7 +118,7 @@ def read_vision(data: bytes, world: Receiver) -> tuple[Found, Receiver]:
     return found, world.told(told.get("metres_per_unit"), told.get("up"))
 
 
-def _vision(row: Any) -> Carried:
+def _vision(row: Any) -> CameraRecord:
     k, turn, t = (np.array(numbers(row[name]), dtype=np.float64) for name in ("K", "R", "t"))
     width, height = (int(side) for side in numbers(row["size_px"]))
     mm = float(numbers(row.get("pixel_mm")) or 36.0 / width)
@@ -141,7 +143,7 @@ def _vision(row: Any) -> Carried:
     own = Shot.model_validate(row["shot"]) if row.get("shot") else None
     if own is None and model == _FISHEYE:
         raise NoCamera("a fisheye that carries no shot is not read from intrinsics")
-    return Carried(
+    return CameraRecord(
         name=str(row.get("name") or ("" if own else "Camera")), matrix=matrix,
         window=Window(left, left + width * mm, top - height * high, top), distance_mm=float(k[0, 0]) * mm,
         size_px=(width, height), distortion=bent, equidistant=model == _FISHEYE, key=row.get("id"), shot=own,

@@ -15,7 +15,7 @@ import numpy as np
 from openpyxl import Workbook, load_workbook
 
 from zevlo.core.arrays import Floats
-from zevlo.core.exchange.camera_record import Carried, Found, NoCamera
+from zevlo.core.exchange.camera_record import CameraRecord, Found, NoCamera
 from zevlo.core.exchange.receiver import Receiver
 from zevlo.core.exchange.shot_from_camera import stand_of
 from zevlo.core.optics.lens import Window
@@ -42,7 +42,7 @@ csv.field_size_limit(16 * 1024**2)
 _DECIMAL_COMMA = re.compile(r"[+-]?\d+,\d+([eE][+-]?\d+)?")
 
 
-def _row(camera: Carried, world: Receiver) -> list[Any]:
+def _row(camera: CameraRecord, world: Receiver) -> list[Any]:
     """A camera's row; lengths of the place are in the receiver's unit."""
     m, window, shot = camera.matrix, camera.window, camera.shot
     angles: tuple[float | None, ...] = (None, None, None)
@@ -60,7 +60,7 @@ def _row(camera: Carried, world: Receiver) -> list[Any]:
     ]  # fmt: skip
 
 
-def _camera(told: dict[str, Any], line: int, world: Receiver) -> Carried:
+def _camera(told: dict[str, Any], line: int, world: Receiver) -> CameraRecord:
     def number(name: str) -> float | None:
         value = told.get(name)
         if value in (None, ""):
@@ -100,7 +100,7 @@ def _camera(told: dict[str, Any], line: int, world: Receiver) -> Carried:
             f"row {line}: projection is parallel, and distance_mm is told; leave that empty, with left to top in metres"
         )
     matrix = _turned(matrix, [number(name) for name in ("heading_deg", "pitch_deg", "roll_deg")], own, world, line)
-    return Carried(
+    return CameraRecord(
         name=str(told.get("name") or ("" if own else f"Row {line}")),
         matrix=matrix,
         window=Window(needed("left"), needed("right"), needed("bottom"), needed("top")),
@@ -132,7 +132,7 @@ def _turned(matrix: Floats, told: list[float | None], own: Shot | None, world: R
     if None in told:
         return matrix
     wanted = tuple(float(angle or 0.0) for angle in told)
-    here = world.take(Carried("", matrix, Window(-1.0, 1.0, -1.0, 1.0), 1.0)).matrix
+    here = world.take(CameraRecord("", matrix, Window(-1.0, 1.0, -1.0, 1.0), 1.0)).matrix
     if abs(here[2, 2]) > 1.0 - 1.0e-9 or off(_angles(stand_of(here, 1.0))) < _SAME_DEG:
         # Straight up or down heading and roll are one and the same.
         return matrix
@@ -175,7 +175,7 @@ def _read(rows: Iterable[Sequence[Any]], world: Receiver) -> tuple[Found, Receiv
     most = max(worlds, key=lambda one: worlds[one], default=("", ""))
     own = world.told(*most)
 
-    def camera(one: tuple[int, dict[str, Any]]) -> Carried:
+    def camera(one: tuple[int, dict[str, Any]]) -> CameraRecord:
         line, row = one
         if (str(row.get("metres_per_unit") or ""), str(row.get("up") or "")) != most:
             raise NoCamera(f"row {line}: metres_per_unit and up say that it stands in another world than the rest")
@@ -185,7 +185,7 @@ def _read(rows: Iterable[Sequence[Any]], world: Receiver) -> tuple[Found, Receiv
     return found, own
 
 
-def write_csv(cameras: Sequence[Carried], world: Receiver) -> bytes:
+def write_csv(cameras: Sequence[CameraRecord], world: Receiver) -> bytes:
     """CSV (RFC 4180), UTF-8, numbers to their last digit."""
     out = io.StringIO()
     rows = csv.writer(out)
@@ -231,7 +231,7 @@ def _in_cells(row: list[Any]) -> list[Any]:
     return [*kept, *([shot[n : n + MOST_LETTERS] for n in range(0, len(shot), MOST_LETTERS)] if shot else [None])]
 
 
-def write_xlsx(cameras: Sequence[Carried], world: Receiver) -> bytes:
+def write_xlsx(cameras: Sequence[CameraRecord], world: Receiver) -> bytes:
     """The same as a workbook (ECMA-376)."""
     book = Workbook()
     sheet = book.active

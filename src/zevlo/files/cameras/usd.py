@@ -16,7 +16,7 @@ import numpy as np
 from pxr import Gf, Sdf, Tf, Usd, UsdGeom, UsdUtils
 
 from zevlo import __version__
-from zevlo.core.exchange.camera_record import Carried, Found, NoCamera
+from zevlo.core.exchange.camera_record import CameraRecord, Found, NoCamera
 from zevlo.core.exchange.receiver import Receiver
 from zevlo.core.optics.exposure import EVERYTHING_SHARP_COUNTS_AS
 from zevlo.core.optics.lens import Window
@@ -31,7 +31,7 @@ _MM_A_TENTH = 100.0
 """Apertures and focal lengths are in tenths of the stage's unit: mm of a tenth of a metre."""
 
 
-def write_usd(cameras: Sequence[Carried], path: Path, receiver: Receiver) -> None:
+def write_usd(cameras: Sequence[CameraRecord], path: Path, receiver: Receiver) -> None:
     """A stage of cameras alone, .usda, .usdc or .usdz by the path's ending."""
     packed = path.suffix.lower() == ".usdz"
     # OpenUSD knows a kind of file by small letters alone.
@@ -63,7 +63,7 @@ def _free(names: set[str], wanted: str) -> str:
     return name
 
 
-def _put(stage: Any, camera: Carried, name: str, metres: float) -> None:
+def _put(stage: Any, camera: CameraRecord, name: str, metres: float) -> None:
     prim = UsdGeom.Camera.Define(stage, f"{ROOT}/{name}")
     prim.GetPrim().SetDisplayName(camera.name)
     prim.AddTransformOp().Set(Gf.Matrix4d(*camera.matrix.T.ravel().tolist()))
@@ -144,7 +144,7 @@ def _number(prim: Any, name: str) -> float | None:
     return float(value) if isinstance(value, int | float) else None
 
 
-def _camera(prim: Any, cache: Any, metres: float) -> Carried:
+def _camera(prim: Any, cache: Any, metres: float) -> CameraRecord:
     name = _name(prim)
     camera = UsdGeom.Camera(prim)
     parallel = camera.GetProjectionAttr().Get() == UsdGeom.Tokens.orthographic
@@ -172,7 +172,7 @@ def _camera(prim: Any, cache: Any, metres: float) -> Carried:
     if own is not None and for_exposure is not None and stop is not None and isclose(stop, own, rel_tol=1.0e-6):
         # It is told twice; whichever was changed is meant.
         stop = for_exposure
-    return Carried(
+    return CameraRecord(
         name=name, matrix=matrix,
         window=Window(across - wide / 2.0, across + wide / 2.0, up - high / 2.0, up + high / 2.0),
         distance_mm=None if parallel else float(camera.GetFocalLengthAttr().Get()) / tenths,

@@ -15,7 +15,7 @@ from PIL import Image
 
 from zevlo.core.documents.contact_sheet import NOW
 from zevlo.core.documents.shot_list import COLUMNS, row_of
-from zevlo.core.documents.shot_summary import ShotTold
+from zevlo.core.documents.shot_summary import ShotSummary
 from zevlo.files.cells import as_cell
 from zevlo.files.names import readable
 
@@ -26,7 +26,7 @@ POINTS_PER_PX = 0.75
 """A spreadsheet counts 96 pixels and 72 points an inch."""
 
 
-def write_list_csv(shots: Sequence[ShotTold]) -> bytes:
+def write_list_csv(shots: Sequence[ShotSummary]) -> bytes:
     """CSV (RFC 4180), UTF-8 with its mark, so that spreadsheets read the letters; numbers to their last digit."""
     out = io.StringIO()
     rows = csv.writer(out)
@@ -38,7 +38,7 @@ def write_list_csv(shots: Sequence[ShotTold]) -> bytes:
     return "\ufeff".encode() + out.getvalue().encode()
 
 
-def write_list_xlsx(shots: Sequence[ShotTold], pictures: Mapping[str, bytes]) -> bytes:
+def write_list_xlsx(shots: Sequence[ShotSummary], pictures: Mapping[str, bytes]) -> bytes:
     """The same as a workbook (ECMA-376), with a small picture before each row where there are any."""
     book = Workbook()
     sheet = book.active

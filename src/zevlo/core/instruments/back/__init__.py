@@ -5,7 +5,7 @@ from __future__ import annotations
 from zevlo.core.instruments.back.crops import CropAway, CropBy, CropCorner, CropsAdd, CropSize
 from zevlo.core.instruments.back.one_side import SideTo
 from zevlo.core.instruments.back.other_back import FocalKeep
-from zevlo.core.instruments.back.sheet import differs, shows, tell
+from zevlo.core.instruments.back.sheet import compute_sheet, differs, staleness_key
 from zevlo.core.instruments.back.trimming import EdgeTo, TrimRatio, WholeFrame
 from zevlo.core.instruments.instrument import Copied, Instrument, SheetPart
 from zevlo.core.scene.working import WorkingSet
@@ -24,9 +24,9 @@ BACK = Instrument(
     key="back",
     name="Back",
     gestures=(FocalKeep, EdgeTo, TrimRatio, WholeFrame, SideTo, CropsAdd, CropBy, CropCorner, CropSize, CropAway),
-    part=SheetPart("back", tell),
+    part=SheetPart("back", compute_sheet),
     differs=differs,
-    shows=shows,
+    staleness_key=staleness_key,
     sharp_too=True,
     copied=(Copied("back", "Back and size", _back_of), Copied("crops", "Crops", _crops_of)),
 )

@@ -101,7 +101,7 @@ class CropsAdd(Gesture):
     kind: Literal["crops_add"] = "crops_add"
     crops: tuple[Crop, ...] = Field(min_length=1, max_length=MOST_CROPS)
 
-    def follow(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, shot: Shot, scene: Scene) -> Shot:
         known = {one.name for one in shot.back.crops}
         new = tuple({one.name: one for one in self.crops if one.name not in known}.values())
         if not new:
@@ -119,7 +119,7 @@ class CropBy(Gesture):
     right: Moved
     up: Moved
 
-    def follow(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, shot: Shot, scene: Scene) -> Shot:
         whole = fit_back(shot.back)
 
         def moved(crop: Crop) -> Crop:
@@ -138,7 +138,7 @@ class CropCorner(Gesture):
     y: Literal["bottom", "top"]
     to: tuple[Moved, Moved]
 
-    def follow(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, shot: Shot, scene: Scene) -> Shot:
         whole = fit_back(shot.back)
 
         def pulled(crop: Crop) -> Crop:
@@ -162,7 +162,7 @@ class CropSize(Gesture):
     name: CropName
     output_px: tuple[Pixels, Pixels]
 
-    def follow(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, shot: Shot, scene: Scene) -> Shot:
         whole = fit_back(shot.back)
 
         def sized(crop: Crop) -> Crop:
@@ -181,6 +181,6 @@ class CropAway(Gesture):
     kind: Literal["crop_away"] = "crop_away"
     name: CropName
 
-    def follow(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, shot: Shot, scene: Scene) -> Shot:
         crop_named(shot, self.name)
         return _with(shot, tuple(one for one in shot.back.crops if one.name != self.name))

@@ -41,7 +41,7 @@ class SideTo(Gesture):
     gives: GivesWay | None = None
     """What gives way to see more than the whole frame, null: nothing; to see less, the side is trimmed."""
 
-    def follow(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, shot: Shot, scene: Scene) -> Shot:
         fitted, side = fit_back(shot.back), side_of_frame(camera_of(shot), self.side)
         across = side in ("left", "right")
         shift = shot.movements.cross_mm if across else shot.movements.rise_mm

@@ -40,7 +40,7 @@ class FocalKeep(Gesture):
     turned: bool = False
     """Whether the back is turned upright, or to lie: film, picture and what is trimmed off."""
 
-    def follow(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, shot: Shot, scene: Scene) -> Shot:
         back = self._back(shot.back)
         if self.turned:
             return _as_large(shot, shot.with_groups(back=back))

@@ -5,7 +5,7 @@ from __future__ import annotations
 from zevlo.core.bases import SheetGroup
 from zevlo.core.camera.camera import Frame
 from zevlo.core.instruments.back.crops import picture_of
-from zevlo.core.instruments.instrument import Asked, Called, Shown
+from zevlo.core.instruments.instrument import Called, SheetContext, StalenessKey
 from zevlo.core.optics.back import FittedBack, fit_back, format_name, ratio_name
 from zevlo.core.optics.picture_size import mm_on_paper
 from zevlo.core.shot import Back, Shot
@@ -47,9 +47,9 @@ class BackSheet(SheetGroup):
     crops: list[CropSheet]
 
 
-def tell(asked: Asked) -> BackSheet:
+def compute_sheet(context: SheetContext) -> BackSheet:
     """The back in use."""
-    fitted, back = asked.fitted, asked.shot.back
+    fitted, back = context.fitted, context.shot.back
     columns, rows = fitted.output_px
     wide, high = mm_on_paper(columns, back.dpi), mm_on_paper(rows, back.dpi)
     return BackSheet(
@@ -63,7 +63,7 @@ def tell(asked: Asked) -> BackSheet:
         blur_px=back.enlarge,
         print_mm=(wide, high),
         bleed=_bleed(back, wide, high),
-        crops=[_crop(asked.shot, one.name, fitted) for one in back.crops],
+        crops=[_crop(context.shot, one.name, fitted) for one in back.crops],
     )
 
 
@@ -102,7 +102,7 @@ def differs(before: Shot, after: Shot, _: Called) -> list[str]:
     return words
 
 
-def shows(shot: Shot) -> Shown:
+def staleness_key(shot: Shot) -> StalenessKey:
     """The film in use."""
     fitted = fit_back(shot.back)
     return tuple(round(side, 9) for side in (fitted.left, fitted.right, fitted.bottom, fitted.top))

@@ -31,7 +31,7 @@ class EdgeTo(Gesture):
     gives: GivesWay | None = None
     """What gives way to see more than the whole frame; null stops at it."""
 
-    def follow(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, shot: Shot, scene: Scene) -> Shot:
         left, right, bottom, top = taken_off(shot.back)
         (columns, rows), (wide, high) = shot.back.output_px, fit_back(shot.back).output_px
         stays_x, stays_y = (0.5 if self.both else _STAYS[side] for side in (self.x, self.y))
@@ -72,7 +72,7 @@ class TrimRatio(Gesture):
     wide: Pixels
     high: Pixels
 
-    def follow(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, shot: Shot, scene: Scene) -> Shot:
         columns, rows = shot.back.output_px
         left, right, bottom, top = taken_off(shot.back)
         wide, high = columns, rows
@@ -90,5 +90,5 @@ class WholeFrame(Gesture):
 
     kind: Literal["whole_frame"] = "whole_frame"
 
-    def follow(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, shot: Shot, scene: Scene) -> Shot:
         return shot.with_groups(back=shot.back.model_copy(update={"trim": Trim()}))

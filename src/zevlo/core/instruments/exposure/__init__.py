@@ -3,15 +3,15 @@
 from __future__ import annotations
 
 from zevlo.core.instruments.exposure.gestures import Meter
-from zevlo.core.instruments.exposure.sheet import differs, shows, tell
+from zevlo.core.instruments.exposure.sheet import compute_sheet, differs, staleness_key
 from zevlo.core.instruments.instrument import Instrument, SheetPart, group_copied
 
 EXPOSURE = Instrument(
     key="exposure",
     name="Exposure",
     gestures=(Meter,),
-    part=SheetPart("exposure", tell),
+    part=SheetPart("exposure", compute_sheet),
     differs=differs,
-    shows=shows,
+    staleness_key=staleness_key,
     copied=(group_copied("exposure", "Exposure"),),
 )

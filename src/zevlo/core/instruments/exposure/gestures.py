@@ -27,7 +27,7 @@ class Meter(Gesture):
     needs_light: ClassVar[bool] = True
     kind: Literal["meter"] = "meter"
 
-    def follow(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, shot: Shot, scene: Scene) -> Shot:
         if scene.lit is None:
             raise Refused("There is no set to read the light from.")
         return metered(shot, scene.lit)

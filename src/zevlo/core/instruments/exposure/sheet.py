@@ -5,9 +5,9 @@ from __future__ import annotations
 from zevlo.core.bases import SheetGroup
 from zevlo.core.camera.from_shot import ev_of
 from zevlo.core.instruments.instrument import (
-    Asked,
     Called,
-    Shown,
+    SheetContext,
+    StalenessKey,
 )
 from zevlo.core.optics import exposure
 from zevlo.core.shot import Shot
@@ -23,10 +23,10 @@ class ExposureSheet(SheetGroup):
     """Shutter time as it is written on a camera."""
 
 
-def tell(asked: Asked) -> ExposureSheet:
+def compute_sheet(context: SheetContext) -> ExposureSheet:
     """What the shot is exposed for."""
-    ev = ev_of(asked.shot)
-    shutter = exposure.shutter_name(asked.shot.exposure.shutter_s)
+    ev = ev_of(context.shot)
+    shutter = exposure.shutter_name(context.shot.exposure.shutter_s)
     return ExposureSheet(ev100=ev, white_cd_m2=exposure.white_luminance(ev), shutter=shutter)
 
 
@@ -41,6 +41,6 @@ def differs(before: Shot, after: Shot, _: Called) -> list[str]:
     return words
 
 
-def shows(shot: Shot) -> Shown:
+def staleness_key(shot: Shot) -> StalenessKey:
     """How bright the picture is."""
     return shot.exposure.shutter_s, shot.exposure.iso

@@ -14,7 +14,7 @@ from zevlo.core.instruments.focus.distance import (
     LetFocusGo,
 )
 from zevlo.core.instruments.focus.probes import PinProbe, ProbeAway
-from zevlo.core.instruments.focus.sheet import differs, shows, tell
+from zevlo.core.instruments.focus.sheet import compute_sheet, differs, staleness_key
 from zevlo.core.instruments.focus.stacks import StackAway, StackBetween, StackPartSeen, StackPoints
 from zevlo.core.instruments.focus.stop_solver import (
     EverythingSharp,
@@ -36,8 +36,8 @@ FOCUS = Instrument(
         EverythingSharp, SoftWhileSharp, PinProbe, ProbeAway,
         SharpAnyhow, StackBetween, StackPoints, StackPartSeen, StackAway,
     ),
-    part=SheetPart("focus", tell, lambda shot: bool(shot.focus.probes) or shot.focus.follow is not None),
+    part=SheetPart("focus", compute_sheet, lambda shot: bool(shot.focus.probes) or shot.focus.follow is not None),
     differs=differs,
-    shows=shows,
+    staleness_key=staleness_key,
     copied=(group_copied("focus", "Focus and stop"),),
 )  # fmt: skip

@@ -63,7 +63,7 @@ class SharpAnyhow(Gesture):
     stacked_at: float | None = Field(None, ge=0.5, le=512.0)
     """A stack at this stop."""
 
-    def follow(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, shot: Shot, scene: Scene) -> Shot:
         ways = (self.back_mm, self.farther_m, self.tilted or None, self.stacked_at)
         if sum(way is not None for way in ways) != 1:
             raise Refused("Tell exactly one of back_mm, farther_m, tilted and stacked_at.")
@@ -189,7 +189,7 @@ def _gesture(asked: SharpAsked, **way: object) -> SharpAnyhow:
 def _done(shot: Shot, gesture: SharpAnyhow, scene: Scene) -> Shot | None:
     """The shot after a way, or None where it cannot be gone."""
     try:
-        return gesture.follow(shot, scene)
+        return gesture.apply(shot, scene)
     except (Refused, ValidationError):
         return None
 

@@ -26,7 +26,7 @@ class FocusAt(PressedInPicture):
 
     kind: Literal["focus_at"] = "focus_at"
 
-    def follow(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, shot: Shot, scene: Scene) -> Shot:
         seen = seen_in(shot, scene.working, self.x, self.y)
         if seen is None:
             raise Refused("There is only sky at that place; pick something in the set to focus on.")
@@ -40,7 +40,7 @@ class FocusTo(Gesture):
     kind: Literal["focus_to"] = "focus_to"
     distance_m: float = Field(gt=0.0, le=1.0e7)
 
-    def follow(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, shot: Shot, scene: Scene) -> Shot:
         return focused(shot, self.distance_m)
 
 
@@ -52,7 +52,7 @@ class FocusOnPaper(Gesture):
     x: Coordinate
     y: Coordinate
 
-    def follow(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, shot: Shot, scene: Scene) -> Shot:
         away = on_paper(shot, self.drawing, self.x, self.y)
         if -FARTHEST_FOCUS_M < away < 0.0:
             raise Refused("There the plane of focus would cross the lens axis beyond infinity; turn the lens less.")
@@ -65,7 +65,7 @@ class FocusOnBarrel(Gesture):
     kind: Literal["focus_on_barrel"] = "focus_on_barrel"
     at: float = Field(ge=-10.0, le=10.0)
 
-    def follow(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, shot: Shot, scene: Scene) -> Shot:
         found = barrel_distance_mm(shot.focus.distance_m * 1000.0, self.at)
         return focused(shot, found / 1000.0)
 
@@ -75,7 +75,7 @@ class FocusHyperfocal(Gesture):
 
     kind: Literal["focus_hyperfocal"] = "focus_hyperfocal"
 
-    def follow(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, shot: Shot, scene: Scene) -> Shot:
         distance = hyperfocal_of(shot)
         if distance is None:
             raise Refused("Everything is sharp already; a hyperfocal distance needs a lens with a stop.")
@@ -96,7 +96,7 @@ class FollowFocusPart(Gesture):
     part: PartId
     where: Literal["nearest", "middle"] = "nearest"
 
-    def follow(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, shot: Shot, scene: Scene) -> Shot:
         return _kept_on(shot, FollowFocus(part=self.part, point=(0.0, 0.0, 0.0), where=self.where), scene)
 
 
@@ -107,7 +107,7 @@ class FollowFocusSeen(PressedInPicture):
     kind: Literal["follow_focus_seen"] = "follow_focus_seen"
     where: Literal["point", "nearest", "middle"] = "point"
 
-    def follow(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, shot: Shot, scene: Scene) -> Shot:
         seen = seen_in(shot, scene.working, self.x, self.y)
         if seen is None:
             raise Refused("There is only sky at that place; pick something in the set to keep sharp.")
@@ -132,5 +132,5 @@ class LetFocusGo(Gesture):
     settles: ClassVar[bool] = False
     kind: Literal["let_focus_go"] = "let_focus_go"
 
-    def follow(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, shot: Shot, scene: Scene) -> Shot:
         return shot.with_groups(focus=shot.focus.model_copy(update={"follow": None}))

@@ -91,7 +91,7 @@ class PinProbe(PressedInPicture):
     settles: ClassVar[bool] = False
     kind: Literal["pin_probe"] = "pin_probe"
 
-    def follow(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, shot: Shot, scene: Scene) -> Shot:
         seen = seen_in(shot, scene.working, self.x, self.y)
         if seen is None:
             raise Refused("There is only sky at that place; pin a probe on something in the set.")
@@ -108,7 +108,7 @@ class ProbeAway(Gesture):
     kind: Literal["probe_away"] = "probe_away"
     n: int = Field(ge=0, lt=MOST_PROBES)
 
-    def follow(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, shot: Shot, scene: Scene) -> Shot:
         kept = shot.focus.probes
         if self.n >= len(kept):
             raise Refused("That probe is not there any more.")

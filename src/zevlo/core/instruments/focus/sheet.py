@@ -17,7 +17,7 @@ from zevlo.core.constraints.follow_focus import depth_found
 from zevlo.core.instruments.focus.probes import Probe, probed
 from zevlo.core.instruments.focus.shape import BlurShape, shape_seen
 from zevlo.core.instruments.focus.stacks import stack_distances, stack_words
-from zevlo.core.instruments.instrument import Asked, Called, Shown
+from zevlo.core.instruments.instrument import Called, SheetContext, StalenessKey
 from zevlo.core.measures import change_words
 from zevlo.core.optics import focus, lens
 from zevlo.core.optics.back import FittedBack
@@ -96,9 +96,9 @@ class FocusSheet(SheetGroup):
     probes: list[Probe]
 
 
-def tell(asked: Asked) -> FocusSheet:
+def compute_sheet(context: SheetContext) -> FocusSheet:
     """What is sharp, the barrel as it stands, and what becomes of the probes."""
-    shot, fitted = asked.shot, asked.fitted
+    shot, fitted = context.shot, context.fitted
     f, n, u = shot.lens.focal_length_mm, shot.focus.f_number, shot.focus.distance_m * 1000.0
     limit = blur_limit_of(shot, fitted)
     zone, cosine = sharp_zone_of(shot, fitted), tilt_of(shot).cosine
@@ -117,13 +117,13 @@ def tell(asked: Asked) -> FocusSheet:
         diffraction_from=None if n is None else focus.stop_name(limit / focus.diffraction_mm(1.0, larger - 1.0)),
         diffraction_rules=airy is not None and airy > limit,
         barrel=barrel(f, n, limit, u, cosine),
-        follows=_follows(shot, asked.camera, asked.working),
-        blur=_blur_seen(shot, asked.camera, fitted),
+        follows=_follows(shot, context.camera, context.working),
+        blur=_blur_seen(shot, context.camera, fitted),
         stack_m=stack,
         stack_at=[on_barrel(u, 1000.0 * distance) for distance in stack],
         stack_says=stack_words(shot, stack),
         says=_sentences(shot, fitted, airy, limit),
-        probes=probed(shot, asked.camera),
+        probes=probed(shot, context.camera),
     )
 
 
@@ -238,7 +238,7 @@ def _on_words(on: FollowFocus, called: Called) -> str:
     return words[on.where].format(name)
 
 
-def shows(shot: Shot) -> Shown:
+def staleness_key(shot: Shot) -> StalenessKey:
     """The blur, whichever way its plane of focus lies, and where it breathes how wide the picture is; how blur is
     judged is not seen."""
     own, glass = shot.focus, shot.lens

@@ -128,7 +128,7 @@ class StackBetween(Gesture):
     far_m: float | None = Field(None, gt=0.0, le=1.0e7)
     overlap: float = OVERLAP
 
-    def follow(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, shot: Shot, scene: Scene) -> Shot:
         if self.far_m is not None and self.far_m <= self.near_m:
             raise Refused("The near end has to lie before the far one.")
         return stacked(shot, 1.0 / self.near_m, 0.0 if self.far_m is None else 1.0 / self.far_m, self.overlap)
@@ -148,7 +148,7 @@ class StackPoints(Gesture):
     def pressed(self) -> tuple[tuple[float, float], ...]:
         return self.pressed_at or ()
 
-    def follow(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, shot: Shot, scene: Scene) -> Shot:
         if (self.points is None) == (self.pressed_at is None):
             raise Refused("What the stack covers is told by points, or by pressed_at.")
         found = axis_per_m(shot, np.array(self.points or pressed_points(shot, self.pressed_at or (), scene)))
@@ -161,7 +161,7 @@ class StackPartSeen(PressedInPicture):
     kind: Literal["stack_part_seen"] = "stack_part_seen"
     overlap: float = OVERLAP
 
-    def follow(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, shot: Shot, scene: Scene) -> Shot:
         seen = seen_in(shot, scene.working, self.x, self.y)
         if seen is None:
             raise Refused("There is only sky at that place; press a thing of the set.")
@@ -174,5 +174,5 @@ class StackAway(Gesture):
 
     kind: Literal["stack_away"] = "stack_away"
 
-    def follow(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, shot: Shot, scene: Scene) -> Shot:
         return shot.with_groups(focus=shot.focus.model_copy(update={"stack": None}))

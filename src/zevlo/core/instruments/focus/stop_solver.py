@@ -140,7 +140,7 @@ class SharpBetween(Gesture):
     near_m: float = Field(gt=0.0, le=1.0e7)
     far_m: float | None = Field(None, gt=0.0, le=1.0e7)
 
-    def follow(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, shot: Shot, scene: Scene) -> Shot:
         far = inf if self.far_m is None else self.far_m
         if far < self.near_m:
             raise Refused("The near end has to lie before the far one.")
@@ -168,7 +168,7 @@ class SharpPoints(Gesture):
     def pressed(self) -> tuple[tuple[float, float], ...]:
         return self.pressed_at or ()
 
-    def follow(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, shot: Shot, scene: Scene) -> Shot:
         if (self.points is None) == (self.pressed_at is None):
             raise Refused("What is to be sharp is told by points, or by pressed_at.")
         points = self.points or pressed_points(shot, self.pressed_at or (), scene)
@@ -181,7 +181,7 @@ class PartSharp(Gesture):
     kind: Literal["part_sharp"] = "part_sharp"
     part: PartId
 
-    def follow(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, shot: Shot, scene: Scene) -> Shot:
         found = scene.working.model.parts_at([self.part])
         corners = [part_corners(scene.working, number) for number in found]
         if sum(map(len, corners)) == 0:
@@ -194,11 +194,11 @@ class PartSharpSeen(PressedInPicture):
 
     kind: Literal["part_sharp_seen"] = "part_sharp_seen"
 
-    def follow(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, shot: Shot, scene: Scene) -> Shot:
         seen = seen_in(shot, scene.working, self.x, self.y)
         if seen is None:
             raise Refused("There is only sky at that place; press a thing of the set.")
-        return PartSharp(part=scene.working.model.ids[seen.part]).follow(shot, scene)
+        return PartSharp(part=scene.working.model.ids[seen.part]).apply(shot, scene)
 
 
 class EverythingSharp(Gesture):
@@ -208,7 +208,7 @@ class EverythingSharp(Gesture):
     kind: Literal["everything_sharp"] = "everything_sharp"
     from_m: float | None = Field(None, gt=0.0, le=1.0e7)
 
-    def follow(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, shot: Shot, scene: Scene) -> Shot:
         require_stop(shot)
         far, larger = _infinity(shot)
         if self.from_m is not None:
@@ -270,7 +270,7 @@ class SoftWhileSharp(Gesture):
     def pressed(self) -> tuple[tuple[float, float], ...]:
         return self.pressed_at or ()
 
-    def follow(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, shot: Shot, scene: Scene) -> Shot:
         require_stop(shot)
         told = [one for one in (self.sharp, self.soft) if one is not None]
         if len(told) != (0 if self.pressed_at else 2):

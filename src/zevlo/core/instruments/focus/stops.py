@@ -31,7 +31,7 @@ class SharpTo(Gesture):
     end: End
     distance_m: float = Field(gt=0.0, le=1.0e7)
 
-    def follow(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, shot: Shot, scene: Scene) -> Shot:
         return _sharpened(shot, self.end, 1.0 / self.distance_m)
 
 
@@ -44,7 +44,7 @@ class SharpOnPaper(Gesture):
     x: Coordinate
     y: Coordinate
 
-    def follow(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, shot: Shot, scene: Scene) -> Shot:
         away = on_paper(shot, self.drawing, self.x, self.y)
         camera = camera_of(shot)
         place = rolled(camera, place_on_paper(camera, self.drawing, self.x, self.y))
@@ -59,7 +59,7 @@ class StopTo(Gesture):
     kind: Literal["stop_to"] = "stop_to"
     f_number: float | None = Field(ge=0.5, le=512.0)
 
-    def follow(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, shot: Shot, scene: Scene) -> Shot:
         opened = shot.with_groups(focus=shot.focus.model_copy(update={"f_number": self.f_number}))
         return exposed(opened, ev_of(shot))
 
@@ -109,7 +109,7 @@ class StopByBracket(Gesture):
     kind: Literal["stop_by_bracket"] = "stop_by_bracket"
     at: float = Field(ge=-10.0, le=10.0)
 
-    def follow(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, shot: Shot, scene: Scene) -> Shot:
         if shot.focus.f_number is None or not law_of(shot).blurs:
             raise Refused("Everything is sharp; choose a stop first.")
         limit, cosine = blur_limit_of(shot, fit_back(shot.back)), tilt_of(shot).cosine

@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from zevlo.core.instruments.guides.sheet import differs, tell
+from zevlo.core.instruments.guides.sheet import compute_sheet, differs
 from zevlo.core.instruments.instrument import Instrument, SheetPart, group_copied
 
 GUIDE_LINES = Instrument(
     key="guides",
     name="Guides",
-    part=SheetPart("guides", tell, lambda _: True),
+    part=SheetPart("guides", compute_sheet, lambda _: True),
     differs=differs,
     copied=(group_copied("guides", "Guides"),),
 )

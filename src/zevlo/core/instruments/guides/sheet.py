@@ -9,7 +9,7 @@ from zevlo.core.bases import SheetGroup
 from zevlo.core.camera.picking import set_shown
 from zevlo.core.compose import guides
 from zevlo.core.instruments.guides.lean_lines import lean_lines, lean_words
-from zevlo.core.instruments.instrument import Asked, Called
+from zevlo.core.instruments.instrument import Called, SheetContext
 from zevlo.core.shot import Shot
 from zevlo.core.shot.guides import USUAL_MARGIN, Guides
 
@@ -47,21 +47,21 @@ _KEYS: dict[str, tuple[str, bool | float, bool | None]] = {
 }
 
 
-def tell(asked: Asked) -> list[SheetGroup]:
+def compute_sheet(context: SheetContext) -> list[SheetGroup]:
     """All guides, with those that are shown marked."""
-    own = asked.shot.guides
-    width, height = asked.fitted.size_mm
+    own = context.shot.guides
+    width, height = context.fitted.size_mm
     found: list[SheetGroup] = list(_still(own, width / height))
     words, on, off = _KEYS["horizon"]
-    lines = list(guides.horizon(asked.camera.pose, asked.camera.window, asked.camera.law))
+    lines = list(guides.horizon(context.camera.pose, context.camera.window, context.camera.law))
     found.append(
         GuideLines.model_construct(name="horizon", words=words, shown=own.horizon, on=on, off=off, lines=lines, told=[])
     )
     words, on, off = _KEYS["lean_lines"]
     leaning = []
     # Nobody looks for what is not shown: it goes by all the edges of a set.
-    if own.lean_lines and asked.working is not None:
-        leaning = lean_lines(asked.camera, set_shown(asked.shot, asked.working.whole))
+    if own.lean_lines and context.working is not None:
+        leaning = lean_lines(context.camera, set_shown(context.shot, context.working.whole))
     found.append(
         GuideLines.model_construct(
             name="lean_lines", words=words, shown=own.lean_lines, on=on, off=off, lines=[one.line for one in leaning],

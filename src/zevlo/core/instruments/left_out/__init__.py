@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from zevlo.core.instruments.instrument import Instrument, group_copied
 from zevlo.core.instruments.left_out.gestures import LeaveOut, LeaveOutSeen, PutBackAll
-from zevlo.core.instruments.left_out.sheet import differs, shows
+from zevlo.core.instruments.left_out.sheet import differs, staleness_key
 
 LEFT_OUT = Instrument(
     key="left_out",
@@ -12,7 +12,7 @@ LEFT_OUT = Instrument(
     noun="what is left out",
     gestures=(LeaveOutSeen, LeaveOut, PutBackAll),
     differs=differs,
-    shows=shows,
+    staleness_key=staleness_key,
     sharp_too=True,
     copied=(group_copied("left_out", "What is left out"),),
 )

@@ -22,7 +22,7 @@ class LeaveOutSeen(PressedInPicture):
     settles: ClassVar[bool] = False
     kind: Literal["leave_out_seen"] = "leave_out_seen"
 
-    def follow(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, shot: Shot, scene: Scene) -> Shot:
         seen = seen_in(shot, scene.working, self.x, self.y)
         if seen is None:
             raise Refused("There is only sky at that place.")
@@ -37,7 +37,7 @@ class LeaveOut(Gesture):
     part: PartId
     out: bool = True
 
-    def follow(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, shot: Shot, scene: Scene) -> Shot:
         found = scene.working.model.parts_at([self.part])
         if self.out and not found:
             raise Refused(f"There is no part “{self.part}” in this set.")
@@ -50,5 +50,5 @@ class PutBackAll(Gesture):
     settles: ClassVar[bool] = False
     kind: Literal["put_back_all"] = "put_back_all"
 
-    def follow(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, shot: Shot, scene: Scene) -> Shot:
         return shot.model_copy(update={"left_out": ()})

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from zevlo.core.instruments.instrument import Called, Shown
+from zevlo.core.instruments.instrument import Called, StalenessKey
 from zevlo.core.shot import Shot
 
 
@@ -14,6 +14,6 @@ def differs(before: Shot, after: Shot, _: Called) -> list[str]:
     return [f"left out {a} → {b}" if a != b else "others left out"]
 
 
-def shows(shot: Shot) -> Shown:
+def staleness_key(shot: Shot) -> StalenessKey:
     """Which parts are not there."""
     return tuple(sorted(shot.left_out))

@@ -9,7 +9,7 @@ from zevlo.core.instruments.lens.clips import BoundOnPaper
 from zevlo.core.instruments.lens.cutting_plane import CutAtWall, CuttingFlip, CuttingLine, CuttingTo, StandBehind
 from zevlo.core.instruments.lens.primes import PrimeStep
 from zevlo.core.instruments.lens.projection import ProjectionTo
-from zevlo.core.instruments.lens.sheet import differs, shows, tell
+from zevlo.core.instruments.lens.sheet import compute_sheet, differs, staleness_key
 from zevlo.core.instruments.lens.views import FaceOn, ScaleTo, ViewFrom
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot import Shot
@@ -32,9 +32,9 @@ LENS = Instrument(
         AngleTo, WedgeTo, PrimeStep, ProjectionTo, ViewFrom, FaceOn, ScaleTo, BoundOnPaper, CutAtWall, StandBehind,
         CuttingLine, CuttingTo, CuttingFlip, BendTo, Breathing,
     ),
-    part=SheetPart("lens", tell),
+    part=SheetPart("lens", compute_sheet),
     differs=differs,
-    shows=shows,
+    staleness_key=staleness_key,
     sharp_too=True,
     copied=(Copied("lens", "Lens", _lens_of), Copied("opening", "What opens the set", _opening_of)),
 )  # fmt: skip

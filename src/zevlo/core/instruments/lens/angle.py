@@ -29,7 +29,7 @@ class AngleTo(Gesture):
     side: Literal["across", "upright", "corner"] = "across"
     angle_deg: float = Field(ge=0.5, le=360.0)
 
-    def follow(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, shot: Shot, scene: Scene) -> Shot:
         window = camera_of(shot).window
         if shot.lens.scale_m is not None:
             raise Refused("A parallel picture has no angle of view; say how wide it is.")
@@ -45,7 +45,7 @@ class WedgeTo(Gesture):
     x: Coordinate
     y: Coordinate
 
-    def follow(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, shot: Shot, scene: Scene) -> Shot:
         if shot.lens.scale_m is not None:
             return shot.with_groups(lens=with_scale(shot.lens, _width_in_world(shot, self)))
         if shot.lens.projection == "perspective" and shot.lens.distortion.none:

@@ -21,7 +21,7 @@ class BendTo(Gesture):
     corner: float = Field(ge=-0.25, le=1.0)
     """Below 0 a barrel, which draws the corner nearer to the middle."""
 
-    def follow(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, shot: Shot, scene: Scene) -> Shot:
         if shot.lens.projection != "perspective":
             raise Refused("Only a picture in perspective can be bent; this one draws straight lines its own way.")
         # What would lie at r is drawn at r·(1 + k1·r²), and that is the corner.
@@ -40,7 +40,7 @@ class Breathing(Gesture):
     kind: Literal["breathing"] = "breathing"
     on: bool
 
-    def follow(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, shot: Shot, scene: Scene) -> Shot:
         return shot.with_groups(lens=changed(shot.lens, focus_breathing=self.on))
 
 

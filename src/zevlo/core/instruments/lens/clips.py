@@ -25,7 +25,7 @@ class BoundOnPaper(Gesture):
     x: Coordinate
     y: Coordinate
 
-    def follow(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, shot: Shot, scene: Scene) -> Shot:
         depth = depth_on_paper(camera_of(shot), self.drawing, self.x, self.y)
         own = shot.lens
         if self.which == "near":

@@ -68,7 +68,7 @@ class CutAtWall(PressedInPicture):
 
     kind: Literal["cut_at_wall"] = "cut_at_wall"
 
-    def follow(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, shot: Shot, scene: Scene) -> Shot:
         seen = _pressed(shot, scene, self)
         normal = _upright(seen.normal)
         deep = _thickness(scene.working, seen, -normal) + CLEAR_M * scene.working.scale
@@ -84,7 +84,7 @@ class StandBehind(PressedInPicture):
     distance_m: float = Field(2.0, ge=1.0e-3, le=1.0e4)
     """How far from the face that was pressed."""
 
-    def follow(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, shot: Shot, scene: Scene) -> Shot:
         seen = _pressed(shot, scene, self)
         normal = _upright(seen.normal)
         normal[2] = 0.0
@@ -123,7 +123,7 @@ class CuttingLine(Gesture):
     start: OnPaper
     end: OnPaper
 
-    def follow(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, shot: Shot, scene: Scene) -> Shot:
         paper = _paper(shot, self.drawing)
         start, along = _in_space(paper, self.start), np.subtract(self.end, self.start)
         length = float(np.hypot(*along))
@@ -147,7 +147,7 @@ class CuttingTo(Gesture):
     x: Coordinate
     y: Coordinate
 
-    def follow(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, shot: Shot, scene: Scene) -> Shot:
         now = cutting_of(shot)
         if now is None:
             raise Refused("This shot has no cutting plane.")
@@ -167,7 +167,7 @@ class CuttingFlip(Gesture):
 
     kind: Literal["cutting_flip"] = "cutting_flip"
 
-    def follow(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, shot: Shot, scene: Scene) -> Shot:
         now = cutting_of(shot)
         if now is None:
             raise Refused("This shot has no cutting plane.")

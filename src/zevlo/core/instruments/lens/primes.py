@@ -43,7 +43,7 @@ class PrimeStep(Gesture):
     kind: Literal["prime_step"] = "prime_step"
     by: Literal[1, -1]
 
-    def follow(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, shot: Shot, scene: Scene) -> Shot:
         if shot.lens.scale_m is not None:
             raise Refused("A parallel picture has no focal length; say how wide it is.")
         now, primes = shot.lens.focal_length_mm, scene.where.primes

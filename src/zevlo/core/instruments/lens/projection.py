@@ -43,7 +43,7 @@ class ProjectionTo(Gesture):
     fisheye_law: FisheyeLaw | None = None
     """Of a fisheye; null leaves the one there was."""
 
-    def follow(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, shot: Shot, scene: Scene) -> Shot:
         law = shot.lens.fisheye_law if self.fisheye_law is None else self.fisheye_law
         if self.projection == shot.lens.projection:
             return shot.with_groups(lens=changed(shot.lens, fisheye_law=law))

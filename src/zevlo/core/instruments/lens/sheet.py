@@ -9,7 +9,7 @@ import numpy as np
 from zevlo.core.bases import Matrix, SheetGroup
 from zevlo.core.camera.from_shot import corners_of, law_at, sharp_image_mm
 from zevlo.core.camera.lens_grid import LensGrid, Shade, lens_grid, shade_of
-from zevlo.core.instruments.instrument import Asked, Called, Shown
+from zevlo.core.instruments.instrument import Called, SheetContext, StalenessKey
 from zevlo.core.instruments.lens.character import bent_by
 from zevlo.core.instruments.lens.views import scale_on_paper
 from zevlo.core.instruments.lens.words import lens_words
@@ -88,9 +88,9 @@ def _breathes_to(shot: Shot, width_mm: float) -> float | None:
     return law_at(shot, other).angle_deg(width_mm)
 
 
-def tell(asked: Asked) -> LensSheet:
+def compute_sheet(context: SheetContext) -> LensSheet:
     """Angles of view, the same view on another back, and the matrix of the picture."""
-    camera, (width, height) = asked.camera, asked.fitted.size_mm
+    camera, (width, height) = context.camera, context.fitted.size_mm
     angles, same_view = None, None
     if isinstance(camera.law, FromOnePoint):
         across, up = np.array([width, 0.0, width]), np.array([0.0, height, height])
@@ -106,13 +106,13 @@ def tell(asked: Asked) -> LensSheet:
         grid=lens_grid(camera),
         shade=shade_of(camera),
         from_stand=camera.law.radial,
-        bent=bent_by(asked.shot),
+        bent=bent_by(context.shot),
         corner_light=float(camera.light(camera.edge(1)).min()),
         window_mm=WindowMm(left=window.left, right=window.right, bottom=window.bottom, top=window.top),
-        primes=_prime_marks(width, law_at(asked.shot, 1.0), asked.where.primes),
-        says=lens_words(asked.shot, camera),
-        breathes_to_deg=_breathes_to(asked.shot, width),
-        scale_on_paper=scale_on_paper(asked.shot),
+        primes=_prime_marks(width, law_at(context.shot, 1.0), context.where.primes),
+        says=lens_words(context.shot, camera),
+        breathes_to_deg=_breathes_to(context.shot, width),
+        scale_on_paper=scale_on_paper(context.shot),
     )
 
 
@@ -146,7 +146,7 @@ def differs(before: Shot, after: Shot, _: Called) -> list[str]:
     return words
 
 
-def shows(shot: Shot) -> Shown:
+def staleness_key(shot: Shot) -> StalenessKey:
     """All of a lens is seen."""
     own = shot.lens
     bent = () if own.distortion.none else (own.distortion,)

@@ -99,7 +99,7 @@ class ViewFrom(Gesture):
     kind: Literal["view_from"] = "view_from"
     view: View
 
-    def follow(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, shot: Shot, scene: Scene) -> Shot:
         body = scene.working.body
         already = shot.lens.scale_m is not None
         aim = np.array(shot.stand.aim) if already else body.mean(axis=0)
@@ -148,7 +148,7 @@ class FaceOn(PressedInPicture):
     sets_attitude: ClassVar[bool] = True
     kind: Literal["face_on"] = "face_on"
 
-    def follow(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, shot: Shot, scene: Scene) -> Shot:
         seen = seen_in(shot, scene.working, self.x, self.y)
         if seen is None:
             raise Refused("There is only sky at that place; press a face of the set.")
@@ -176,7 +176,7 @@ class ScaleTo(Gesture):
     kind: Literal["scale_to"] = "scale_to"
     over: float = Field(ge=1.0e-3, le=1.0e6)
 
-    def follow(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, shot: Shot, scene: Scene) -> Shot:
         now = scale_on_paper(shot)
         if now is None or shot.lens.scale_m is None:
             raise Refused("Only a parallel picture has a scale; what is nearer is larger in any other.")

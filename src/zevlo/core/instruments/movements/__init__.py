@@ -12,7 +12,7 @@ from zevlo.core.instruments.movements.focus_plane import (
     LensParallel,
     TurnLens,
 )
-from zevlo.core.instruments.movements.sheet import differs, shows, tell
+from zevlo.core.instruments.movements.sheet import compute_sheet, differs, staleness_key
 from zevlo.core.instruments.movements.shifting import ShiftTo, Unshift
 from zevlo.core.instruments.movements.straightening import SquareOn, Straighten, Unstraighten
 
@@ -23,9 +23,9 @@ MOVEMENTS = Instrument(
         ShiftTo, Unshift, Straighten, SquareOn, Unstraighten, EnlargeInstead, TrueFromElsewhere, FocusPlaneThrough,
         FocusPlaneOn, FocusPlaneOnPaper, HingeOnPaper, TurnLens, LensParallel,
     ),
-    part=SheetPart("movements", tell, lambda _: True),
+    part=SheetPart("movements", compute_sheet, lambda _: True),
     differs=differs,
-    shows=shows,
+    staleness_key=staleness_key,
     sharp_too=True,
     copied=(group_copied("movements", "Movements"),),
 )  # fmt: skip

@@ -28,7 +28,7 @@ from zevlo.core.constraints.uprights import (
     way_back,
     with_middle_on,
 )
-from zevlo.core.instruments.instrument import Asked, Gesture, Scene
+from zevlo.core.instruments.instrument import Gesture, Scene, SheetContext
 from zevlo.core.instruments.movements.straightening import Straighten
 from zevlo.core.measures import length_words
 from zevlo.core.optics.back import fit_back
@@ -55,7 +55,7 @@ class EnlargeInstead(Gesture):
     kind: Literal["enlarge_instead"] = "enlarge_instead"
     focal_length_mm: float = Field(ge=SHORTEST_MM, le=LONGEST_MM)
 
-    def follow(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, shot: Shot, scene: Scene) -> Shot:
         if shot.lens.scale_m is not None:
             raise Refused("A parallel picture does not go by its lens.")
         return enlarged_through(shot, self.focal_length_mm)
@@ -70,7 +70,7 @@ class TrueFromElsewhere(Gesture):
     back_m: float = Field(0.0, ge=0.0, le=FARTHEST_M)
     up_m: float = Field(0.0, ge=-HIGHEST_M, le=HIGHEST_M)
 
-    def follow(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, shot: Shot, scene: Scene) -> Shot:
         pose, subject = resolve(shot.stand), subject_of(shot, scene.working)
         by = np.array([0.0, 0.0, self.up_m]) - self.back_m * pose.level_axis
         return from_elsewhere(shot, by, subject, (pose.heading_deg, 0.0, 0.0), noted(shot))
@@ -92,22 +92,22 @@ def subject_of(shot: Shot, working: WorkingSet | None) -> Floats:
     return np.array(shot.stand.position) + resolve(shot.stand).aim_distance * middle_ray(shot)
 
 
-def ways_out(asked: Asked) -> list[WayOut]:
+def ways_out(context: SheetContext) -> list[WayOut]:
     """All ways there are, for a shot whose frame reaches beyond its circle."""
-    shot, circle = asked.shot, asked.shot.movements.image_circle_mm
-    if circle is None or shot.lens.scale_m is not None or circle_used_mm(asked.camera.window) <= circle + 1.0e-9:
+    shot, circle = context.shot, context.shot.movements.image_circle_mm
+    if circle is None or shot.lens.scale_m is not None or circle_used_mm(context.camera.window) <= circle + 1.0e-9:
         return []
-    ways = [way for way in (_partly(shot, circle), _shorter(asked, circle), *_elsewhere(asked, circle)) if way]
+    ways = [way for way in (_partly(shot, circle), _shorter(context, circle), *_elsewhere(context, circle)) if way]
     # How far a lens that breathes draws from elsewhere, and how far a turned one turns, is known when it is gone.
     if shot.lens.focus_breathing or shot.movements.unturned != shot.movements:
-        ways = [way for way in ways if _leads(way, asked, circle)]
+        ways = [way for way in ways if _leads(way, context, circle)]
     return ways
 
 
-def _leads(way: WayOut, asked: Asked, circle: float) -> bool:
+def _leads(way: WayOut, context: SheetContext, circle: float) -> bool:
     """Whether a way can be gone, and ends within the circle."""
     try:
-        made = way.gesture.follow(asked.shot, Scene(asked.working or _NO_SET))
+        made = way.gesture.apply(context.shot, Scene(context.working or _NO_SET))
     except (Refused, ValidationError):
         return False
     return circle_used_mm(camera_of(made).window) <= circle + 1.0e-9
@@ -176,12 +176,12 @@ def _first(fits: NDArray[np.bool_]) -> int | None:
     return int(np.argmax(fits)) + 1 if fits.any() else None
 
 
-def _shorter(asked: Asked, circle: float) -> WayOut | None:
+def _shorter(context: SheetContext, circle: float) -> WayOut | None:
     """The longest prime through which the same picture, enlarged, lies within the circle; else just so short a lens."""
-    shot, used = asked.shot, circle_used_mm(asked.camera.window)
+    shot, used = context.shot, circle_used_mm(context.camera.window)
     f = shot.lens.focal_length_mm
     longest = f * circle / used * WITHIN
-    primes = [prime for prime in asked.where.primes if prime <= longest]
+    primes = [prime for prime in context.where.primes if prime <= longest]
     other = max(primes) if primes else float(np.floor(longest * 10.0) / 10.0)
     enlarge = shot.back.enlarge * f / other if other > 0.0 else 1.0e9
     if other < SHORTEST_MM or enlarge > MOST_ENLARGED:
@@ -194,13 +194,13 @@ def _shorter(asked: Asked, circle: float) -> WayOut | None:
     )
 
 
-def _elsewhere(asked: Asked, circle: float) -> list[WayOut | None]:
+def _elsewhere(context: SheetContext, circle: float) -> list[WayOut | None]:
     """Farther back, and higher: where the same middle needs no more rise than the circle has room for."""
-    shot = asked.shot
+    shot = context.shot
     pose = resolve(shot.stand)
     if not can_shift(shot) or abs(pose.pitch_deg) > 80.0:
         return []
-    away, most = subject_of(shot, asked.working) - pose.position, circle * WITHIN
+    away, most = subject_of(shot, context.working) - pose.position, circle * WITHIN
     ahead, up = float(away @ pose.level_axis), float(away[2])
     levelled = _Levelled.of(shot)
     if ahead <= 0.0 or levelled.used_mm(away[None])[0] <= most:
@@ -214,7 +214,7 @@ def _elsewhere(asked: Asked, circle: float) -> list[WayOut | None]:
     farther, higher = _first(behind <= most), _first(above <= most)
     return [
         None if farther is None else _farther(shot, farther * step, ahead),
-        None if higher is None else _higher(asked, pose, sign * higher * step),
+        None if higher is None else _higher(context, pose, sign * higher * step),
     ]
 
 
@@ -233,11 +233,11 @@ def _farther(shot: Shot, back_m: float, ahead: float) -> WayOut:
     )
 
 
-def _higher(asked: Asked, pose: Pose, up_m: float) -> WayOut:
+def _higher(context: SheetContext, pose: Pose, up_m: float) -> WayOut:
     """Up, or down, until the subject needs no more rise than the circle has room for."""
     return WayOut(
         words=f"Stand {length_words(abs(up_m))} {'higher' if up_m > 0.0 else 'lower'}",
-        cost=_height_words(asked, pose, up_m),
+        cost=_height_words(context, pose, up_m),
         gesture=TrueFromElsewhere(up_m=up_m),
     )
 
@@ -247,8 +247,8 @@ def _step(ahead: float) -> float:
     return float(0.05 * 10.0 ** np.floor(np.log10(max(ahead, 1.0e-3))))
 
 
-def _height_words(asked: Asked, pose: Pose, up_m: float) -> str:
-    floor = None if asked.working is None else asked.working.whole.floor_under(pose.position)
+def _height_words(context: SheetContext, pose: Pose, up_m: float) -> str:
+    floor = None if context.working is None else context.working.whole.floor_under(pose.position)
     there = float(pose.position[2]) + up_m
     if floor is None:
         return f"the lens at {length_words(there)} over zero"

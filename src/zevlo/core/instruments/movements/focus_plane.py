@@ -10,7 +10,7 @@ import numpy as np
 
 from zevlo.core.arrays import Floats
 from zevlo.core.bases import Coordinate, Point
-from zevlo.core.camera.depth_of_field import sharp_still
+from zevlo.core.camera.depth_of_field import keep_centre_sharp
 from zevlo.core.camera.from_shot import camera_of, tilt_of
 from zevlo.core.camera.on_paper import Paper, levelled_lean, place_on_paper, rolled
 from zevlo.core.camera.picking import seen_in
@@ -55,7 +55,7 @@ class FocusPlaneThrough(Gesture):
     def pressed(self) -> tuple[tuple[float, float], ...]:
         return self.pressed_at or ()
 
-    def follow(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, shot: Shot, scene: Scene) -> Shot:
         require_tilt(shot)
         if (self.points is None) == (self.pressed_at is None):
             raise Refused("The focus is laid on three points: tell either points, or pressed_at.")
@@ -73,7 +73,7 @@ class FocusPlaneOn(PressedInPicture):
     sets_attitude: ClassVar[bool] = True
     kind: Literal["focus_plane_on"] = "focus_plane_on"
 
-    def follow(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, shot: Shot, scene: Scene) -> Shot:
         require_tilt(shot)
         seen = seen_in(shot, scene.working, self.x, self.y)
         if seen is None:
@@ -103,7 +103,7 @@ class TiltOnPaper(Gesture):
     def lean(self, shot: Shot, aside: float, ahead: float) -> float:
         """The lean that way of the plane it asks for; the place lies so many metres aside and ahead of the lens."""
 
-    def follow(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, shot: Shot, scene: Scene) -> Shot:
         require_tilt(shot)
         camera = camera_of(shot)
         across, up = levelled_lean(camera, lean_per_m(shot.lens.focal_length_mm, tilt_of(shot)))
@@ -147,7 +147,7 @@ class TurnLens(Gesture):
     tilt_deg: Turn | None = None
     swing_deg: Turn | None = None
 
-    def follow(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, shot: Shot, scene: Scene) -> Shot:
         require_tilt(shot)
         turned = {"tilt_deg": self.tilt_deg, "swing_deg": self.swing_deg}
         own = shot.movements.model_copy(update={key: told for key, told in turned.items() if told is not None})
@@ -160,5 +160,5 @@ class LensParallel(Gesture):
     sets_attitude: ClassVar[bool] = True
     kind: Literal["lens_parallel"] = "lens_parallel"
 
-    def follow(self, shot: Shot, scene: Scene) -> Shot:
-        return sharp_still(shot, shot.with_groups(movements=shot.movements.unturned))
+    def apply(self, shot: Shot, scene: Scene) -> Shot:
+        return keep_centre_sharp(shot, shot.with_groups(movements=shot.movements.unturned))

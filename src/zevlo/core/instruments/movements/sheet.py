@@ -18,7 +18,7 @@ from zevlo.core.constraints.uprights import (
     leans_deg,
     way_back,
 )
-from zevlo.core.instruments.instrument import Asked, Called, Shown
+from zevlo.core.instruments.instrument import Called, SheetContext, StalenessKey
 from zevlo.core.instruments.movements.alternatives import WayOut, ways_out
 from zevlo.core.measures import length_words
 from zevlo.core.optics import movements
@@ -97,13 +97,13 @@ class MovementsSheet(SheetGroup):
 _NO_LEAN_DEG = 1.0e-3
 
 
-def tell(asked: Asked) -> MovementsSheet:
+def compute_sheet(context: SheetContext) -> MovementsSheet:
     """What the movements do, and what the image circle allows."""
-    camera, shot, own = asked.camera, asked.shot, asked.shot.movements
+    camera, shot, own = context.camera, context.shot, context.shot.movements
     used, circle = movements.circle_used_mm(camera.window), circle_of(shot)
     rise_room = cross_room = None
     if circle is not None:
-        rise_room, cross_room = movements.rooms_mm(asked.fitted, own, circle)
+        rise_room, cross_room = movements.rooms_mm(context.fitted, own, circle)
     left, right = (0.0 if abs(one) < _NO_LEAN_DEG else float(one) for one in leans_deg(camera, AT_SIDES))
     lens = tilt_of(shot)
     shifts, film = can_shift(shot), film_distance_mm(shot)
@@ -123,7 +123,7 @@ def tell(asked: Asked) -> MovementsSheet:
         circle_left_mm=None if circle is None else (circle - used) / 2.0,
         rise_room_mm=rise_room,
         cross_room_mm=cross_room,
-        ways_out=ways_out(asked),
+        ways_out=ways_out(context),
         turned_deg=_turned_deg(lens),
         turned_ok=own.tilt_limit_deg is None or _turned_deg(lens) <= own.tilt_limit_deg + 1e-6,
         **_hinge(shot, lens),
@@ -211,7 +211,7 @@ def differs(before: Shot, after: Shot, _: Called) -> list[str]:
     return words
 
 
-def shows(shot: Shot) -> Shown:
+def staleness_key(shot: Shot) -> StalenessKey:
     """Where the film stands, and where the circle ends within the frame. How the lens is turned shows in the blur."""
     return shot.movements.rise_mm, shot.movements.cross_mm, beyond_circle_of(shot)
 

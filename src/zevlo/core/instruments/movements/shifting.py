@@ -25,7 +25,7 @@ class ShiftTo(Gesture):
     cross: float | None = Field(None, ge=-1000.0, le=1000.0)
     counted: Literal["mm", "share", "deg"] = "mm"
 
-    def follow(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, shot: Shot, scene: Scene) -> Shot:
         width, height = fit_back(shot.back).size_mm
         film: dict[str, float] = {}
         for key, told, side in (("rise_mm", self.rise, height), ("cross_mm", self.cross, width)):
@@ -49,6 +49,6 @@ class Unshift(Gesture):
     sets_attitude: ClassVar[bool] = True
     kind: Literal["unshift"] = "unshift"
 
-    def follow(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, shot: Shot, scene: Scene) -> Shot:
         update = {"rise_mm": 0.0, "cross_mm": 0.0, "before_straightening": None}
         return shot.with_groups(movements=shot.movements.model_copy(update=update))

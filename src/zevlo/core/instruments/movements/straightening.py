@@ -25,7 +25,7 @@ class Straighten(Gesture):
     kind: Literal["straighten"] = "straighten"
     amount: Share = Field(1.0, ge=0.0, le=1.0)
 
-    def follow(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, shot: Shot, scene: Scene) -> Shot:
         return uprights.straightened(shot, self.amount)
 
 
@@ -56,7 +56,7 @@ class SquareOn(Gesture):
     def pressed(self) -> tuple[tuple[float, float], ...]:
         return () if self.x is None or self.y is None else ((self.x, self.y),)
 
-    def follow(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, shot: Shot, scene: Scene) -> Shot:
         uprights.require_shift(shot)
         if not self.pressed:
             return uprights.square_on(shot, np.array(self.normal), self.amount)
@@ -73,7 +73,7 @@ class Unstraighten(Gesture):
     sets_attitude: ClassVar[bool] = True
     kind: Literal["unstraighten"] = "unstraighten"
 
-    def follow(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, shot: Shot, scene: Scene) -> Shot:
         if uprights.way_back(shot) is None:
             raise Refused("Nothing was straightened, so there is nothing to take back.")
         return uprights.before_straightening(shot)

@@ -18,7 +18,7 @@ from zevlo.core.instruments.stand.placing import (
     StandTo,
     TurnBy,
 )
-from zevlo.core.instruments.stand.sheet import at_height_of, differs, shows, tell
+from zevlo.core.instruments.stand.sheet import at_height_of, compute_sheet, differs, staleness_key
 
 STAND = Instrument(
     key="stand",
@@ -27,9 +27,9 @@ STAND = Instrument(
         StandTo, AimTo, HeightTo, Face, TurnBy, LevelCamera, AimDistance, EndTo, AimAtPart, AimAtSeen, Grip, Look,
         Shift, Orbit, Dolly, Walk, StayAbove, FollowSeen, FollowPart, LetGo,
     ),
-    part=SheetPart("pose", tell, lambda _: True),
+    part=SheetPart("pose", compute_sheet, lambda _: True),
     differs=differs,
-    shows=shows,
+    staleness_key=staleness_key,
     sharp_too=True,
     copied=(Copied("height", "Height above floor", at_height_of),),
 )  # fmt: skip

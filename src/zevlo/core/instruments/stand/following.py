@@ -27,7 +27,7 @@ class StayAbove(Gesture):
     kind: Literal["stay_above"] = "stay_above"
     on: bool
 
-    def follow(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, shot: Shot, scene: Scene) -> Shot:
         if not self.on:
             return _holding(shot, above_floor_m=None)
         floor = scene.working.floor_under(np.array(shot.stand.position))
@@ -42,7 +42,7 @@ class FollowSeen(PressedInPicture):
     settles: ClassVar[bool] = False
     kind: Literal["follow_seen"] = "follow_seen"
 
-    def follow(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, shot: Shot, scene: Scene) -> Shot:
         seen = seen_in(shot, scene.working, self.x, self.y)
         if seen is None:
             raise Refused("There is only sky at that place; pick something in the set to follow.")
@@ -57,7 +57,7 @@ class FollowPart(Gesture):
     kind: Literal["follow_part"] = "follow_part"
     part: PartId
 
-    def follow(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, shot: Shot, scene: Scene) -> Shot:
         middle = middle_of(scene.working, self.part)
         at = place_in_frame(camera_of(shot), middle)
         if at is None or not all(0.0 <= share <= 1.0 for share in at):
@@ -71,5 +71,5 @@ class LetGo(Gesture):
     settles: ClassVar[bool] = False
     kind: Literal["let_go"] = "let_go"
 
-    def follow(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, shot: Shot, scene: Scene) -> Shot:
         return _holding(shot, follow=None)

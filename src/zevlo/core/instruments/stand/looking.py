@@ -27,7 +27,7 @@ class InPicture(Gesture):
     def moved(self, stand: Stand, width: float, height: float) -> Stand:
         """The stand after it, in a picture ``width`` × ``height`` wide at distance 1 from the lens."""
 
-    def follow(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, shot: Shot, scene: Scene) -> Shot:
         camera = camera_of(shot)
         far = camera.pose.aim_distance
         width, height = camera.span(far)
@@ -41,11 +41,11 @@ class Look(InPicture):
     right: float = Field(ge=-20.0, le=20.0)
     up: float = Field(ge=-20.0, le=20.0)
 
-    def follow(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, shot: Shot, scene: Scene) -> Shot:
         camera = camera_of(shot)
         across, upright = camera.law.angle_deg(camera.window.width), camera.law.angle_deg(0.0, camera.window.height)
         if across is None or upright is None:
-            return super().follow(shot, scene)
+            return super().apply(shot, scene)
         return shot.with_groups(stand=self._turned(shot.stand, across, upright))
 
     def moved(self, stand: Stand, width: float, height: float) -> Stand:
@@ -88,11 +88,11 @@ class Dolly(InPicture):
     def moved(self, stand: Stand, width: float, height: float) -> Stand:
         return moves.dolly(stand, self.factor)
 
-    def follow(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, shot: Shot, scene: Scene) -> Shot:
         if shot.lens.scale_m is not None:
             # To come nearer changes nothing where rays are parallel: what is shown gets narrower.
             return shot.with_groups(lens=with_scale(shot.lens, shot.lens.scale_m * self.factor))
-        return super().follow(shot, scene)
+        return super().apply(shot, scene)
 
 
 class Walk(InPicture):

@@ -24,7 +24,7 @@ class StandTo(Gesture):
     x: Coordinate
     y: Coordinate
 
-    def follow(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, shot: Shot, scene: Scene) -> Shot:
         position = np.array(shot.stand.position)
         here = scene.working.floor_under(position)
         there = scene.working.floor_under(np.array([self.x, self.y, position[2]]))
@@ -41,7 +41,7 @@ class AimTo(Gesture):
     x: Coordinate
     y: Coordinate
 
-    def follow(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, shot: Shot, scene: Scene) -> Shot:
         there = (self.x, self.y, shot.stand.aim[2])
         return shot.with_groups(stand=moves.put_end(shot.stand, "aim", there, both=False))
 
@@ -53,7 +53,7 @@ class HeightTo(Gesture):
     z: Coordinate | None = None
     above_floor: float | None = Field(None, ge=-1000.0, le=10000.0)
 
-    def follow(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, shot: Shot, scene: Scene) -> Shot:
         if self.z is not None:
             return shot.with_groups(stand=moves.put_height(shot.stand, self.z))
         if self.above_floor is None:
@@ -73,7 +73,7 @@ class Face(Gesture):
     """Degrees clockwise from the set's north."""
     pitch_deg: float | None = Field(None, ge=-moves.MAX_PITCH_DEG, le=moves.MAX_PITCH_DEG)
 
-    def follow(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, shot: Shot, scene: Scene) -> Shot:
         pose = resolve(shot.stand)
         heading = pose.heading_deg if self.heading_deg is None else self.heading_deg + scene.where.north_deg
         pitch = pose.pitch_deg if self.pitch_deg is None else self.pitch_deg
@@ -89,7 +89,7 @@ class TurnBy(Gesture):
     tilt_deg: float = Field(0.0, ge=-180.0, le=180.0)
     roll_deg: float = Field(0.0, ge=-360.0, le=360.0)
 
-    def follow(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, shot: Shot, scene: Scene) -> Shot:
         return shot.with_groups(stand=moves.turn_exactly(shot.stand, self.pan_deg, self.tilt_deg, self.roll_deg))
 
 
@@ -99,7 +99,7 @@ class LevelCamera(Gesture):
     sets_attitude: ClassVar[bool] = True
     kind: Literal["level"] = "level"
 
-    def follow(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, shot: Shot, scene: Scene) -> Shot:
         upright = moves.face(shot.stand, resolve(shot.stand).heading_deg, 0.0)
         return shot.with_groups(stand=upright.model_copy(update={"roll_deg": 0.0}))
 
@@ -110,7 +110,7 @@ class AimDistance(Gesture):
     kind: Literal["aim_distance"] = "aim_distance"
     distance_m: float = Field(ge=1.0e-3, le=1.0e6)
 
-    def follow(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, shot: Shot, scene: Scene) -> Shot:
         return shot.with_groups(stand=moves.reach(shot.stand, self.distance_m))
 
 
@@ -125,7 +125,7 @@ class EndTo(Gesture):
     z: Coordinate | None = None
     both: bool = False
 
-    def follow(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, shot: Shot, scene: Scene) -> Shot:
         old = shot.stand.position if self.end == "stand" else shot.stand.aim
         given = (self.x, self.y, self.z)
         x, y, z = (was if now is None else now for was, now in zip(old, given, strict=True))
@@ -138,7 +138,7 @@ class AimAtPart(Gesture):
     kind: Literal["aim_at_part"] = "aim_at_part"
     part: PartId
 
-    def follow(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, shot: Shot, scene: Scene) -> Shot:
         return shot.with_groups(stand=moves.put_end(shot.stand, "aim", middle_of(scene.working, self.part), False))
 
 
@@ -148,7 +148,7 @@ class AimAtSeen(PressedInPicture):
     kind: Literal["aim_at_seen"] = "aim_at_seen"
     part: bool = False
 
-    def follow(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, shot: Shot, scene: Scene) -> Shot:
         seen = seen_in(shot, scene.working, self.x, self.y)
         if seen is None:
             raise Refused("There is only sky at that place; pick something in the set to aim at.")
@@ -167,7 +167,7 @@ class Grip(Gesture):
     by: float = Field(ge=-10000.0, le=10000.0)
     both: bool = True
 
-    def follow(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, shot: Shot, scene: Scene) -> Shot:
         try:
             return shot.with_groups(stand=moves.grip(shot.stand, self.move, self.by, self.both))
         except ValueError as reason:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from zevlo.core.bases import Matrix, SheetGroup
-from zevlo.core.instruments.instrument import Asked, Called, Shown
+from zevlo.core.instruments.instrument import Called, SheetContext, StalenessKey
 from zevlo.core.measures import change_words, length_words
 from zevlo.core.refused import Refused
 from zevlo.core.scene.places.levels import level_at
@@ -33,10 +33,10 @@ class PoseSheet(SheetGroup):
     """World to camera: x right, y up, looking along -z (glTF 2.0)."""
 
 
-def tell(asked: Asked) -> PoseSheet:
+def compute_sheet(context: SheetContext) -> PoseSheet:
     """Where the camera stands and looks; level and room are told by the floor under it."""
-    pose, where = asked.camera.pose, asked.where
-    floor = None if asked.working is None else asked.working.whole.floor_under(pose.position)
+    pose, where = context.camera.pose, context.where
+    floor = None if context.working is None else context.working.whole.floor_under(pose.position)
     heading = where.heading(pose.heading_deg)
     x, y, z = pose.position.tolist()
     foot = z if floor is None else floor
@@ -81,7 +81,7 @@ def differs(before: Shot, after: Shot, called: Called) -> list[str]:
     return words
 
 
-def shows(shot: Shot) -> Shown:
+def staleness_key(shot: Shot) -> StalenessKey:
     """From where and which way the picture is taken; how far its aim is along the lens axis is not seen."""
     pose = resolve(shot.stand)
     way = tuple(round(float(v), 10) for v in (*pose.forward, *pose.right))

@@ -74,7 +74,7 @@ def bounds_in(bounds: Floats, placing: Placing) -> Floats:
     return np.array([moved.min(axis=0), moved.max(axis=0)])
 
 
-def change_between(old: Placing, new: Placing) -> Floats:
+def transform_between(old: Placing, new: Placing) -> Floats:
     """What a correction does to the world, (4, 4)."""
     change: Floats = matrix_of(new) @ np.linalg.inv(matrix_of(old))
     return change
@@ -107,7 +107,7 @@ FAR_M = 20_000.0
 """A set farther from zero than this is brought near: single precision cannot draw it where it is."""
 
 
-def brought_near(bounds: Floats, placing: Placing) -> Placing:
+def moved_to_origin(bounds: Floats, placing: Placing) -> Placing:
     """The placing with a set that lies far off (survey coordinates) moved to stand about zero, by whole metres.
 
     Raises :class:`Refused` where it lies farther off than can be."""

@@ -124,7 +124,7 @@ def level_at(places: Places, z: float) -> Level | None:
 
 
 @dataclass(frozen=True, eq=False)
-class Where:
+class SetContext:
     """What a project tells of itself beside its set: what places are called by, where north lies, clockwise from +Y,
     and the prime lenses one steps through."""
 
@@ -150,7 +150,7 @@ class Where:
         return next((r for _, o, r in self._outlines if r.level == level.name and within(o, x, y)), None)
 
 
-NOWHERE = Where()
+NO_CONTEXT = SetContext()
 
 
 def places_moved(places: Places, change: Floats) -> Places:

@@ -17,14 +17,14 @@ from zevlo.core.camera.from_shot import cutting_of
 from zevlo.core.documents.contact_sheet import BEFORE, NOW, Heading, of_crop
 from zevlo.core.documents.page.paper import INK
 from zevlo.core.documents.request import Documents
-from zevlo.core.documents.shot_summary import ShotTold, told_of
+from zevlo.core.documents.shot_summary import ShotSummary, told_of
 from zevlo.core.instruments.back.crops import has_crop
 from zevlo.core.light.site import Lights
 from zevlo.core.scene.as_shown import as_shown
 from zevlo.core.scene.lit import LitSet, light_set
 from zevlo.core.scene.model.ruler import ruler_for
 from zevlo.core.scene.model.visible import Lifted, Visible
-from zevlo.core.scene.places.levels import Where
+from zevlo.core.scene.places.levels import SetContext
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot import Shot
 from zevlo.files.documents.fonts import NO_LETTER, without_letters
@@ -36,7 +36,7 @@ from zevlo.store.database import transaction
 from zevlo.store.prints import crop_of, prints_of, recipe_of, seen_name
 from zevlo.store.projects import arrangement_of, lights_of, project, revision_of, where_of
 from zevlo.store.shot_rows import settings_of, shots_of
-from zevlo.store.stale import AsItIs
+from zevlo.store.stale import StalenessCheck
 from zevlo.store.tables import Print, Project, ShotRow, Take, Thumbnail
 from zevlo.store.takes import same_framing, takes_of
 
@@ -61,7 +61,7 @@ class Material:
     attempt: uuid.UUID | None
     asked: Documents
     owner: Project
-    where: Where
+    where: SetContext
     lights: Lights
     working: WorkingSet
     rows: list[tuple[int, ShotRow]]
@@ -71,7 +71,7 @@ class Material:
     stale: Mapping[uuid.UUID, str | None]
     made_of: str
     pictures: dict[str, bytes] = field(default_factory=dict)
-    crops: dict[str, list[ShotTold]] = field(default_factory=dict)
+    crops: dict[str, list[ShotSummary]] = field(default_factory=dict)
     """The crops of each shot, where the contact sheet has them."""
     words: list[str] = field(default_factory=list)
     _lit: dict[object, LitSet] = field(default_factory=dict)
@@ -79,7 +79,7 @@ class Material:
     def going_on(self, progress: float, doing: str) -> None:
         """Note progress. Raises :class:`Late`."""
         with transaction(self.engine) as session:
-            if not documents.follow_up(session, self.key, self.attempt, progress, doing):
+            if not documents.report_progress(session, self.key, self.attempt, progress, doing):
                 raise Late
 
     @property
@@ -124,7 +124,7 @@ def material_of(engine: Engine, key: uuid.UUID, attempt: uuid.UUID | None, asked
         for entry in prints_of(session, owner.id):
             if entry.state == "done" and seen_name(entry.kind) in entry.outputs:
                 done.setdefault((entry.shot_id, crop_of(entry)), []).append(entry)
-        by_id, now = {one.id: one for _, one in rows}, AsItIs(owner)
+        by_id, now = {one.id: one for _, one in rows}, StalenessCheck(owner)
         stale = {
             entry.id: now.stale_words(recipe_of(entry), by_id[entry.shot_id])
             for own in done.values()
@@ -139,7 +139,7 @@ def material_of(engine: Engine, key: uuid.UUID, attempt: uuid.UUID | None, asked
     return Material(engine, key, attempt, asked, owner, where, lights, working, rows, takes, done, stale, made_of)
 
 
-def told_for_paper(making: Material) -> list[ShotTold]:
+def told_for_paper(making: Material) -> list[ShotSummary]:
     """All shots, with the pictures their documents need."""
     ruler = ruler_for(making.working.body)
     asked, found = making.asked, []
@@ -167,7 +167,7 @@ def _colour(told: str | None) -> tuple[int, int, int]:
     return red, green, blue
 
 
-def _tell_letters(making: Material, shots: Sequence[ShotTold]) -> None:
+def _tell_letters(making: Material, shots: Sequence[ShotSummary]) -> None:
     lacking = without_letters([making.project, *(told.name for told in shots), *(told.place for told in shots)])
     if lacking:
         making.words.append(
@@ -175,7 +175,7 @@ def _tell_letters(making: Material, shots: Sequence[ShotTold]) -> None:
         )
 
 
-def _with_pictures(making: Material, told: ShotTold, row: ShotRow, crop: str | None) -> ShotTold:
+def _with_pictures(making: Material, told: ShotSummary, row: ShotRow, crop: str | None) -> ShotSummary:
     """The shot, or a crop of it, with the picture of it that there is, and that of before where one is asked for."""
     sheet = making.asked.contact_sheet
     large = sheet is not None and sheet.layout != "grid"

@@ -42,7 +42,7 @@ log = logging.getLogger("zevlo.files")
 
 
 @dataclass(frozen=True)
-class Taken:
+class ImportedModel:
     """A model that came through, as files that are there while the door is open: packed arrays, the GLB files the
     desk draws, the textures by the name of their content, and what the file told of itself."""
 
@@ -54,7 +54,7 @@ class Taken:
 
 
 @contextmanager
-def take_in(
+def import_model(
     source: Path,
     name: str,
     size_limit: int = DEFAULT_SIZE_LIMIT,
@@ -63,7 +63,7 @@ def take_in(
     progress: Progress = unheard,
     stop: threading.Event | None = None,
     written_limit: int = MOST_WRITTEN,
-) -> Iterator[Taken]:
+) -> Iterator[ImportedModel]:
     """Read a model in a process of its own. Raises :class:`CannotRead` with the reason.
 
     ``stop`` set from another thread gives the reading up.
@@ -77,10 +77,10 @@ def take_in(
         _watch(["model", str(source.absolute()), name, str(room)], room, limits, progress, stop or threading.Event())
         summary = json.loads((room / "summary.json").read_text())
         views = tuple(sorted(room.glob("view-*.glb")))
-        yield Taken(source, room / "arrays", views, tuple(sorted(room.glob("picture-*"))), summary)
+        yield ImportedModel(source, room / "arrays", views, tuple(sorted(room.glob("picture-*"))), summary)
 
 
-def take_in_cameras(
+def import_cameras(
     source: Path, name: str, receiver: Receiver, stop: threading.Event | None = None, *, in_the_model: bool = False
 ) -> Found:
     """The cameras of a file, read in a process of its own. Raises :class:`CannotRead` with the reason.
