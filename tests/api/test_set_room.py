@@ -343,7 +343,7 @@ def test_a_light_is_named_by_the_shot_and_must_be_the_projects(client, house):
     assert named("Moonlight").json()["detail"] == "There is no light “Moonlight” in this project, only “Daylight”."
     first = client.get(made["thumbnail"]).content
     changed = named("Daylight").json()
-    assert changed["shot"]["light"] == "Daylight"
+    assert changed["shot"]["light"] == {"id": None, "name": "Daylight"}
     assert client.get(changed["thumbnail"]).content == first, "it is the first"
     ordered = client.post(f"/api/shots/{made['id']}/proof").json()
     named(None)

@@ -120,7 +120,7 @@ def test_back_format_cut_and_size(page, api):
     page.get_by_role("button", name="Back 4 × 5 in").focus()
     page.keyboard.press("Enter")
     eventually(lambda: _near(named(api, project, NAME)["shot"]["back"]["width_mm"], 120, 0))
-    expect(page.locator("[data-instrument=Back] h2")).to_contain_text("4 × 5 in cut to 16:9")
+    expect(page.locator("[data-instrument=Back] h2")).to_contain_text("4 × 5 in fitted to 16:9")
     page.get_by_role("button", name=re.compile("Picture size")).click()
     page.get_by_role("option", name="Square, 2000 × 2000").click()
     eventually(lambda: _near(named(api, project, NAME)["shot"]["back"]["output_px"][1], 2000, 0))
@@ -144,7 +144,7 @@ def test_the_stand_is_moved_by_keys_in_plan(page, api):
 def test_another_cut_height_and_back(page, api):
     project = open_demo(page)
     choose(page, NAME)
-    field = page.get_by_role("textbox", name="FittedBack at")
+    field = page.get_by_role("textbox", name="Cut at")
     field.fill("3.6 + 40cm")
     field.press("Enter")
     eventually(lambda: _near(api.get(f"/api/projects/{project}").json()["plan_height"], 4.0, 1e-9))

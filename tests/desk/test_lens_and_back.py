@@ -150,7 +150,7 @@ def test_cuts_are_pictures_of_their_own(desk):
     page.get_by_role("option").first.click()
     settled(page)
     page.get_by_label("Crops of this shot").get_by_role("button", name="1:1", exact=True).click()
-    middle, (_, _, width, _) = place(page, "FittedBack 1:1"), frame(page)
+    middle, (_, _, width, _) = place(page, "Crop 1:1"), frame(page)
     drag(page, middle, (middle[0] + width / 10, middle[1] + 60))
 
     def cut(name="1:1"):
@@ -212,7 +212,7 @@ def test_primes_views_and_cuts_on_paper(desk):
     eventually(lambda: _not_in(35, now(api, project)["kept"]["prime_sets"][0]["focal_lengths_mm"]))
     settled(page)
     expect(page.get_by_label("Fan of angles of view").get_by_role("button", name="35 mm", exact=True)).to_have_count(0)
-    page.get_by_role("button", name="FittedBack far away…").click()
+    page.get_by_role("button", name="Add a far clip").click()
     settled(page)
     field(page, "Near clip", "1")
     settled(page)

@@ -301,7 +301,7 @@ def test_a_small_set_is_told_typed_and_stepped_in_its_own_measure(page, api, pro
     settled(page)
     page.get_by_role("button", name="Height up").click()
     eventually(lambda: _stand(api, product, 2, 0.205))
-    field(page, "FittedBack at", "3")
+    field(page, "Cut at", "3")
     eventually(lambda: check_near(now(api, product)["plan_height"], 0.03))
     before = now(api, product)["shots"][0]["shot"]["stand"]["position"]
     page.get_by_role("button", name="On tripod").click()

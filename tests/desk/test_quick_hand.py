@@ -118,12 +118,12 @@ def test_a_mark_is_made_at_the_height_that_was_typed_before_it_was_pressed(page,
 
 def test_the_plan_is_cut_at_what_was_typed_before_an_undo_is_pressed(page, api, frame):
     before = now(api, frame)["plan_height"]
-    field(page, "FittedBack at", "2.5")
+    field(page, "Cut at", "2.5")
     page.keyboard.press("Control+z")
 
     def taken_back():
         found = now(api, frame)
-        assert (found["plan_height"], found["redo"]) == (before, "FittedBack the plan at 2.50 m")
+        assert (found["plan_height"], found["redo"]) == (before, "Cut the plan at 2.50 m")
 
     eventually(taken_back)
 

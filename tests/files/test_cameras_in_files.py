@@ -24,6 +24,7 @@ from zevlo.core.scene.model.placing import Placing, matrix_of
 from zevlo.core.shot import Back, Focus, Lens, Movements, Shot, Stand
 from zevlo.core.shot.focus import Stack
 from zevlo.core.shot.lens import Distortion
+from zevlo.core.shot.light import ShotLight
 from zevlo.core.shot.limits import nearest_focus_m
 from zevlo.core.stand.pose import resolve
 from zevlo.demo.shots import SHOTS
@@ -477,7 +478,7 @@ def test_what_a_kind_of_file_cannot_say_is_said_of_each_thing_and_nothing_false(
         lens=Lens(distortion=BENT, falloff={"natural": True}, focus_breathing=True)
     )
     shot = shot.with_groups(focus=shot.focus.model_copy(update={"stack": Stack(from_m=1, to_m=4)})).model_copy(
-        update={"light": "Dusk", "left_out": ("a",)}
+        update={"light": ShotLight(name="Dusk"), "left_out": ("a",)}
     )
     told = {}
     for one in FORMATS:

@@ -94,7 +94,7 @@ def test_a_database_of_before_recipes_comes_along_whole(own_cluster):
     migrate(engine)
     with transaction(engine) as session:
         project = session.scalars(select(Project)).one()
-        assert [(name, setup.model_dump(mode="json")) for name, setup in lights_of(project).setups] == [
+        assert [(one.name, one.setup.model_dump(mode="json")) for one in lights_of(project).setups] == [
             ("Daylight", light)
         ]
         assert project.lights[0].version == 1

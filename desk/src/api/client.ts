@@ -186,9 +186,9 @@ export const usePrints = (projectId: string): PrintRow[] | undefined =>
   }).data;
 
 /** A proof of a shot, or of one of its cuts, to be ordered: however often it is asked for until an answer comes, it is one. */
-export function proofOf(shot: string, cut: string | null = null, stacked = false): () => Promise<PrintRow> {
+export function proofOf(shot: string, crop: string | null = null, stacked = false): () => Promise<PrintRow> {
   const id = newId();
-  return async () => (await told(http.POST("/api/shots/{key}/proof", { params: { path: { key: shot } }, body: { id, cut, stacked } }))) as PrintRow;
+  return async () => (await told(http.POST("/api/shots/{key}/proof", { params: { path: { key: shot } }, body: { id, crop, stacked } }))) as PrintRow;
 }
 
 /** Something written in a project, made of the project as the write before left it. */

@@ -13,8 +13,8 @@ export const useGives = () => useRemembered<Gesture<"edge_to">["gives"]>("zevlo-
 /** Whether the ratio of the picture is held while one of its sides is typed. */
 export const useRatioHeld = () => useRemembered("zevlo-ratio-held", true);
 
-/** The cut that is taken hold of in the finder. */
-export const useCutInHand = () => useRemembered<string | null>("zevlo-cut", null);
+/** The crop that is taken hold of in the finder. */
+export const useCropInHand = () => useRemembered<string | null>("zevlo-crop", null);
 
 /** How the finder tells where a picture is soft. */
 export const useSoftness = () => useRemembered<"none" | Softness>("zevlo-softness", "none");

@@ -13,9 +13,9 @@ export interface BodyProps {
   putHabits: PutHabits;
   /** Write what the project keeps of its own, made of what it keeps by then. */
   putKept: PutKept;
-  /** The cut of the shot that is looked at alone. */
+  /** The crop of the shot that is looked at alone. */
   alone: string | null;
-  lookAlone: (cut: string | null) => void;
+  lookAlone: (crop: string | null) => void;
   write: Write;
 }
 

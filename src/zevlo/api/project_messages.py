@@ -115,7 +115,7 @@ class ProjectChange(Message):
     lifted: list[PartId] | None = Field(None, max_length=MOST_LIFTED)
     plan_height: float | None = Field(None, ge=-10000.0, le=10000.0)
     plan_level: str | None = None
-    """FittedBack the plan on this level, at the usual height above its floor."""
+    """Cut the plan on this level, at the usual height above its floor."""
     places: Places | None = None
     site: Site | None = None
     habits: Habits | None = None

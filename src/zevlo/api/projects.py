@@ -159,7 +159,7 @@ def _changed(
         words.append("Lift off" if len(values["lifted"]) > len(found.lifted) else "Put back")
     if change.plan_height is not None:
         values["plan_height"] = change.plan_height
-        words.append(f"FittedBack the plan at {told_by(ruler, change.plan_height)}")
+        words.append(f"Cut the plan at {told_by(ruler, change.plan_height)}")
     places = projects.places_of(found)
     if change.places is not None:
         places = change.places.in_order()
@@ -170,7 +170,7 @@ def _changed(
         if change.plan_level not in levels:
             raise Missing(f"There is no level “{change.plan_level}” in this project.")
         values["plan_height"] = levels[change.plan_level] + projects.PLAN_CUT_M
-        words.append(f"FittedBack the plan on {change.plan_level}")
+        words.append(f"Cut the plan on {change.plan_level}")
     for key, told in (("habits", "Heights and steps"), ("site", "North and place"), ("kept", "What the project keeps")):
         given = getattr(change, key)
         if given is not None:

@@ -7,7 +7,7 @@ import { NumberField } from "../../kit/fields";
 import { Button } from "../../kit/pressed";
 import { line, quiet, spruce, sprucePale } from "../../kit/tokens";
 import { Own } from "../Own";
-import { useCutInHand } from "../choices";
+import { useCropInHand } from "../choices";
 import type { BodyProps } from "../described";
 import { sized } from "./Size";
 
@@ -21,7 +21,7 @@ export function Crops({ project, desk, alone, lookAlone, putKept, write }: BodyP
   const { crops } = desk.sheet.back;
   const own = desk.shot.back.crops;
   const off = desk.row.locked;
-  const [inHand, take] = useCutInHand();
+  const [inHand, take] = useCropInHand();
   const { crops: offered, crop_sets: sets } = useOffer();
   const every = [...sets, ...project.kept.crop_sets];
   const size = own.find(({ name }) => name === inHand);

@@ -1,6 +1,6 @@
 import { FrameHandle, type Spot } from "../../finder/FrameHandle";
 import type { FrameRect } from "../../stage/stage";
-import { useCutInHand, useGives } from "../choices";
+import { useCropInHand, useGives } from "../choices";
 import type { FinderProps } from "../described";
 
 type Frame = readonly [number, number, number, number];
@@ -24,7 +24,7 @@ function Outline({ dash, width = 1.2, ...at }: { dash?: string; width?: number; 
 /** The crops and the bleed in the frame; while the instrument is open, its edges to be pulled and the crop in hand to be moved. */
 export function BackInFinder({ desk, frame, open, alone, off }: FinderProps) {
   const { crops, bleed } = desk.sheet.back;
-  const [inHand, take] = useCutInHand();
+  const [inHand, take] = useCropInHand();
   return (
     <>
       {bleed && alone === null && <BleedLine frame={frame} bleed={bleed} />}

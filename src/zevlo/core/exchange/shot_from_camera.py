@@ -85,7 +85,7 @@ def _changes(base: Shot, before: CameraRecord | None, camera: CameraRecord) -> t
         focus |= {"distance_m": camera.focus_m, "follow": None}
     if before is None or not same_place(before, camera):
         changes["stand"] = _stand(base, before, camera)
-    lens = _cuts(before, camera)
+    lens = _clips(before, camera)
     lost = []
     little = _only_what_changed(base, before, camera, focus, lens) if before is not None and drawn else None
     if little is not None:
@@ -149,7 +149,7 @@ def _stop(f_number: float | None) -> dict[str, object]:
     return {} if f_number is None else {"f_number": None if f_number == inf else f_number}
 
 
-def _cuts(before: CameraRecord | None, camera: CameraRecord) -> dict[str, object]:
+def _clips(before: CameraRecord | None, camera: CameraRecord) -> dict[str, object]:
     told: dict[str, object] = {}
     if camera.near_m is not None and (before is None or not _alike(before.near_m, camera.near_m)):
         told["near_m"] = camera.near_m
@@ -180,7 +180,7 @@ def _picture(
         mm = 1.0
         back = Back(width_mm=window.width, height_mm=window.height, output_px=size)
         lens |= {"projection": "perspective", "scale_m": None, "focal_length_mm": camera.distance_mm}
-    kept = {name: getattr(base.back, name) for name in ("dpi", "bleed_mm", "cuts")}
+    kept = {name: getattr(base.back, name) for name in ("dpi", "bleed_mm", "crops")}
     shifts = {"cross_mm": (window.left + window.right) / 2.0 * mm, "rise_mm": (window.bottom + window.top) / 2.0 * mm}
     movements = Movements(**shifts) if before is None else base.movements.model_copy(update=shifts)
     return {"back": back.model_copy(update=kept), "movements": movements}

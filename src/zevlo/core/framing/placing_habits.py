@@ -43,7 +43,7 @@ class HeightPair(Settings):
 
 OFFERED_PAIRS = (
     HeightPair(name="Living space", lens_m=5.5 * FOOT_M, aim_m=3.0 * FOOT_M),
-    HeightPair(name="SetState, level", lens_m=1.60, aim_m=None),
+    HeightPair(name="Standing, level", lens_m=1.60, aim_m=None),
     HeightPair(name="Seated, level", lens_m=1.20, aim_m=None),
     HeightPair(name="Counter, level", lens_m=0.91, aim_m=None),
 )
