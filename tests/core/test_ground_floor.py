@@ -1,9 +1,14 @@
 """The open format stands on the ground floor: whoever reads a shot loads no geometry."""
 
+import ast
 import json
 import subprocess
 import sys
+from pathlib import Path
 
+import zevlo.core
+
+CORE = Path(zevlo.core.__file__).parent
 ASK = "import json, sys; import zevlo.core.shot, zevlo.core.shot.patch; print(json.dumps(sorted(sys.modules)))"
 
 
@@ -18,3 +23,18 @@ def test_importing_the_shot_loads_its_settings_and_nothing_of_geometry():
         "zevlo.core.refused",
     }
     assert not {"numpy", "numba", "shapely", "scipy", "embreex", "trimesh"} & {name.split(".")[0] for name in loaded}
+
+
+def test_no_folder_of_the_core_holds_more_than_one_finds_by_name():
+    for folder in (CORE, *(path for path in CORE.rglob("*") if path.is_dir() and path.name != "__pycache__")):
+        inside = [path.name for path in folder.iterdir() if path.name not in ("__init__.py", "__pycache__")]
+        assert len(inside) <= 20, folder
+
+
+def test_nothing_is_imported_for_type_checkers_alone():
+    """Who reads imports, a person or a contract, sees all of them."""
+    for path in CORE.parent.rglob("*.py"):
+        tree = ast.parse(path.read_text())
+        for branch in (node for node in ast.walk(tree) if isinstance(node, ast.If)):
+            if "TYPE_CHECKING" in ast.unparse(branch.test):
+                assert not [one for one in branch.body if isinstance(one, ast.Import | ast.ImportFrom)], path

@@ -124,7 +124,7 @@ def test_back_format_cut_and_size(page, api):
     page.get_by_role("button", name=re.compile("Picture size")).click()
     page.get_by_role("option", name="Square, 2000 × 2000").click()
     eventually(lambda: _near(named(api, project, NAME)["shot"]["back"]["output_px"][1], 2000, 0))
-    expect(page.locator("[data-instrument=Back] h2")).to_contain_text("cut to 1:1")
+    expect(page.locator("[data-instrument=Back] h2")).to_contain_text("fitted to 1:1")
     undo(page)
     undo(page)
     eventually(lambda: _near(named(api, project, NAME)["shot"]["back"]["width_mm"], 36, 0))
