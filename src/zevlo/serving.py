@@ -31,6 +31,11 @@ def run(command: str, arguments: list[str]) -> int:
     return {"serve": serve, "prepare": prepare, "openapi": print_openapi}[command]()
 
 
+WORKER_KEEPS, WORKER_MOST = 1, 3
+"""Connections of a worker, beside its queue's: there may be any number of workers. One each, and others while its work,
+its *still there* and its look for pieces without a job ask at once."""
+
+
 def run_worker(database: str | None, nice: int = STANDS_BACK) -> int:
     """Work on prints until stopped."""
     from sqlalchemy.exc import OperationalError
@@ -45,8 +50,7 @@ def run_worker(database: str | None, nice: int = STANDS_BACK) -> int:
     if not url:
         print("zevlo worker: name the database with --database postgresql://…", file=sys.stderr)
         return 2
-    # There may be any number of workers: one connection each, and another while two things are asked at once.
-    engine = engine_for(url, kept=1, most=3)
+    engine = engine_for(url, kept=WORKER_KEEPS, most=WORKER_MOST)
     try:
         trouble = other_version(engine)
         if trouble is not None:
