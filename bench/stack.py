@@ -10,6 +10,7 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from serving import demo_database
+from zevlo.core.camera.from_shot import Framing
 from zevlo.core.instruments.focus.stacks import frames_of
 from zevlo.core.shot import Shot
 from zevlo.demo.shots import SHOTS
@@ -31,7 +32,7 @@ def _shot_of_twelve() -> Shot:
     for far in np.geomspace(1.05 * found.focus.stack.from_m, 20.0, 2000).tolist():
         stack = found.focus.stack.model_copy(update={"to_m": far})
         tried = found.with_groups(focus=found.focus.model_copy(update={"stack": stack, "blur_limit": limit}))
-        if len(frames_of(tried)) == PICTURES:
+        if len(frames_of(Framing(tried))) == PICTURES:
             return tried
     raise SystemExit("no stack of twelve pictures was found")
 

@@ -14,7 +14,7 @@ from pydantic import TypeAdapter, ValidationError
 
 from zevlo.core.bases import Settings
 from zevlo.core.camera.camera import Frame
-from zevlo.core.camera.from_shot import cutting_of
+from zevlo.core.camera.from_shot import Framing, cutting_of
 from zevlo.core.framing.apply import apply_gesture
 from zevlo.core.framing.differences import differences
 from zevlo.core.framing.gestures import ShotGesture
@@ -236,7 +236,7 @@ def _stacked(renderer: Renderer, shot: Shot, size: tuple[int, int], plan: list[i
     """That of a stack of pictures, merged."""
     from zevlo.lab.merge import merged, shares
 
-    frames = frames_of(shot)
+    frames = frames_of(Framing(shot))
     taken = shares(renderer.per_metre, frames, size, frame)
     return merged((_single(renderer, one, size, plan, frame) for one in frames), taken)
 

@@ -7,7 +7,7 @@ from tests.fuzz_http import fuzz
 
 from zevlo.api.app import create_app
 
-REQUESTS = 300
+REQUESTS = 80
 
 
 @pytest.mark.parametrize("seed", [1, 2])

@@ -275,8 +275,7 @@ def usd_model_with_camera(path):
     return path.read_bytes()
 
 
-@pytest.mark.parametrize("name", ["theirs.glb", "theirs.usdc"])
-@pytest.mark.parametrize("metres", [1.0, 0.025])
+@pytest.mark.parametrize(("name", "metres"), [("theirs.glb", 0.025), ("theirs.usdc", 1.0)])
 def test_cameras_of_the_model_come_as_shots_where_they_stand_in_it(client, tmp_path, name, metres):
     """Also where its unit is not the one the file says."""
     data = model_with_camera() if name.endswith(".glb") else usd_model_with_camera(tmp_path / name)

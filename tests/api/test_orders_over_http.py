@@ -15,6 +15,7 @@ from PIL import Image
 from sqlalchemy import text
 from tests.api.asking import new, now_of, patch, prints_of, undo
 
+from zevlo.core.camera.from_shot import Framing
 from zevlo.core.finals.expected import CLOSING_S_A_MILLION, OF_A_STACK
 from zevlo.core.finals.order import Formats
 from zevlo.core.finals.quality import quality_named
@@ -78,26 +79,26 @@ def test_what_an_order_comes_to_is_told_before_it_starts(client, project, shots)
     told = answer.json()
     assert [one["size_px"] for one in told["pictures"]] == [[300, 200], [200, 200], [100, 56]]
     assert [one["called"] for one in told["pictures"]] == ["01_N_35-mm", "01_N_35-mm_1-1", "02_S_35-mm"]
-    assert told["pictures"][0]["against"] == ["Changes not kept: no take has this framing"]
+    assert told["pictures"][0]["warnings"] == ["Changes not kept: no take has this framing"]
     assert told["endings"] == ["png", "exr"]
     assert told["bytes"] > 0
     kept = client.post(f"/api/shots/{shots[1]['id']}/keep", json={"version": shots[1]["version"]})
     assert kept.status_code == 200
     (after,) = ask(client, project, "/expected", pictures=[{"shot": shots[1]["id"]}]).json()["pictures"]
-    assert after["against"] == []
+    assert after["warnings"] == []
     stack = patch(client, shots[0], patch={"focus": {"f_number": 2.0, "stack": {"from_m": 1.0, "to_m": 2.0}}})
     assert stack.status_code == 200, stack.text
     (after,) = ask(client, project, "/expected", pictures=[{"shot": shots[0]["id"]}]).json()["pictures"]
-    assert "though it has a stack" in after["against"][-1]
+    assert "though it has a stack" in after["warnings"][-1]
     assert (after["merged_of"], after["unkept"]) == (0, True)
     both_ways = [{"shot": shots[0]["id"], "stacked": stacked} for stacked in (True, False)]
     answer = ask(client, project, "/expected", pictures=both_ways, formats={"png": 8, "exr": "half"}).json()
     assert [one["merged_of"] for one in answer["pictures"]] == [
-        len(stack_distances(Shot.model_validate(stack.json()["shot"]))),
+        len(stack_distances(Framing(Shot.model_validate(stack.json()["shot"])))),
         0,
     ]
     assert answer["pictures"][0]["merged_of"] > 1
-    assert [len(one["against"]) for one in answer["pictures"]] == [1, 2]
+    assert [len(one["warnings"]) for one in answer["pictures"]] == [1, 2]
     assert len({one["called"] for one in answer["pictures"]}) == 2
     assert answer["files"] == 4
     changed = stack
@@ -113,11 +114,11 @@ def test_what_an_order_comes_to_is_told_before_it_starts(client, project, shots)
         assert ask(client, project, pictures=both_ways[:1]).status_code == 422
     large = {"pictures": [{"shot": shots[1]["id"], "size": {"kind": "longest", "px": 12000}}]}
     (after,) = ask(client, project, "/expected", **large).json()["pictures"]
-    assert "million pixels" in after["against"][0]
+    assert "million pixels" in after["warnings"][0]
     turned = patch(client, kept.json(), gesture={"kind": "face", "heading_deg": 12})
     assert turned.status_code == 200
     (after,) = ask(client, project, "/expected", pictures=[{"shot": shots[1]["id"]}]).json()["pictures"]
-    assert after["against"] == ["Changes not kept: no take has this framing"]
+    assert after["warnings"] == ["Changes not kept: no take has this framing"]
 
 
 def test_a_picture_in_which_nothing_is_sharp_is_told_so_before_it_is_made(client, project, shots):
@@ -126,7 +127,7 @@ def test_a_picture_in_which_nothing_is_sharp_is_told_so_before_it_is_made(client
     focus = {"distance_m": 0.4, "f_number": 1.4, "blur_limit": {"px": 1.5}}
     soft = patch(client, shots[0], patch={"focus": focus, "back": {"output_px": [1920, 1080]}}).json()
     (line,) = [
-        one for one in ask(client, project, "/expected", **told).json()["pictures"][0]["against"] if "sharp" in one
+        one for one in ask(client, project, "/expected", **told).json()["pictures"][0]["warnings"] if "sharp" in one
     ]
     px = float(re.search(r"blurred over ([0-9.]+) px", line)[1])
     # A floor and a block, of which nothing is nearer than some 2 m: f²/(N·c)·(1/u - 1/d) by hand, in pixels of 36 mm / 1920.
@@ -136,13 +137,17 @@ def test_a_picture_in_which_nothing_is_sharp_is_told_so_before_it_is_made(client
     assert near < px < far
     out = patch(client, soft, patch={"left_out": [one["id"] for one in now_of(client, project)["set"]["parts"]]})
     assert out.status_code == 200, out.text
-    assert not any("sharp" in one for one in ask(client, project, "/expected", **told).json()["pictures"][0]["against"])
+    assert not any(
+        "sharp" in one for one in ask(client, project, "/expected", **told).json()["pictures"][0]["warnings"]
+    )
     undo(client, project)
     focused = patch(
         client, {**soft, "version": out.json()["version"] + 1}, patch={"focus": {"distance_m": 4.0, "f_number": 8.0}}
     )
     assert focused.status_code == 200, focused.text
-    assert not any("sharp" in one for one in ask(client, project, "/expected", **told).json()["pictures"][0]["against"])
+    assert not any(
+        "sharp" in one for one in ask(client, project, "/expected", **told).json()["pictures"][0]["warnings"]
+    )
 
 
 def test_time_is_told_by_the_machines_there_are_and_what_waits(client, project, shots, settings):
@@ -175,7 +180,7 @@ def test_time_is_told_by_the_machines_there_are_and_what_waits(client, project, 
     assert late(after) - before == pytest.approx(3 * rays * draft.samples / 4e5, abs=5.0)
     assert waiting() - waited == 3
     stack = patch(client, shots[0], patch={"focus": {"f_number": 2.0, "stack": {"from_m": 1.0, "to_m": 9.0}}}).json()
-    count = len(stack_distances(Shot.model_validate(stack["shot"])))
+    count = len(stack_distances(Framing(Shot.model_validate(stack["shot"]))))
     assert ask(client, project, **{**asked, "pictures": [{"shot": stack["id"], "stacked": True}]}).status_code == 201
     more = ask(client, project, "/expected", **asked).json()
     share = max(1.0, OF_A_STACK * count)

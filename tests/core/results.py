@@ -1,6 +1,7 @@
 """What the core answers to many questions, brought down to a few numbers each, so that nothing of it changes unseen.
 
-``tests/core/results.json`` holds the answers as they were when they were last looked at; test_results.py asks again.
+``tests/core/results/`` holds the answers as they were when they were last looked at, a file for each group of questions
+and a line for each answer; test_results.py asks again.
 Where an answer is meant to change, keep the new ones, and read what changed before it is committed:
 
     .zevlo/venv/bin/python -m tests.core.results
@@ -102,7 +103,7 @@ from zevlo.demo.glb import pottery_glb
 from zevlo.demo.pottery import PLACES
 from zevlo.demo.shots import VIEWS as DEMO_SHOTS
 
-FILE = Path(__file__).with_name("results.json")
+KEPT = Path(__file__).with_name("results")
 QUESTIONS: dict[str, Callable[[], Any]] = {}
 LONG = 24
 
@@ -583,9 +584,19 @@ def comparing() -> Any:
 
 
 def main() -> None:
-    kept = {name: brief(ask()) for name, ask in QUESTIONS.items()}
-    FILE.write_text(json.dumps(kept, indent=0, ensure_ascii=False, sort_keys=True) + "\n")
-    print(f"kept the answers to {len(kept)} questions, {FILE.stat().st_size / 1024:.0f} kB")
+    for old in KEPT.glob("*.json"):
+        old.unlink()
+    lines = 0
+    for name, ask in QUESTIONS.items():
+        answers = brief(ask())
+        told = [f"{json.dumps(key, ensure_ascii=False)}: {_compact(answers[key])}" for key in sorted(answers)]
+        (KEPT / f"{name}.json").write_text("{\n" + ",\n".join(told) + "\n}\n")
+        lines += len(told)
+    print(f"kept {lines} answers to {len(QUESTIONS)} groups of questions")
+
+
+def _compact(answer: Any) -> str:
+    return json.dumps(answer, ensure_ascii=False, sort_keys=True, separators=(",", ":"))
 
 
 if __name__ == "__main__":

@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 from shapely.geometry import Point, Polygon
 
-from zevlo.core.camera.from_shot import aperture_of
+from zevlo.core.camera.from_shot import Framing
 from zevlo.core.framing.solve import solve
 from zevlo.core.optics.aperture import Aperture
 from zevlo.core.shot import Back, Focus, Lens, Movements, Shot
@@ -72,7 +72,7 @@ def test_shapes_are_told_for_the_corner_a_shift_reaches_and_not_where_all_is_sha
     low, high = (np.array(solve(one).focus.blur.shape.corner.outline).mean(axis=0) for one in (fallen, risen))
     assert low[1] > 0 > high[1], "what is left lies towards the middle of the picture"
     assert solve(Shot(focus=Focus(f_number=None))).focus.blur.shape is None
-    assert aperture_of(Shot(lens=Lens(projection="parallel", scale_m=2.0))) is None
+    assert Framing(Shot(lens=Lens(projection="parallel", scale_m=2.0))).aperture is None
 
 
 def test_falloff_squeezes_the_disc_as_well():

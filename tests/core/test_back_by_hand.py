@@ -9,7 +9,7 @@ from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 from tests.core.test_camera import LAWS, shots
 
-from zevlo.core.camera.from_shot import camera_of, film_distance_mm
+from zevlo.core.camera.from_shot import Framing, camera_of
 from zevlo.core.camera.on_paper import side_of_frame, side_of_wedge
 from zevlo.core.framing.solve import solve
 from zevlo.core.framing.what_if import what_if
@@ -31,7 +31,7 @@ SIDES = [(x, y) for x, y in product((None, "left", "right"), (None, "bottom", "t
 
 def ways(shot, places):
     rays = camera_of(shot).rays(np.asarray(places, dtype=float))
-    return np.column_stack([rays.origins, rays.ways])[rays.sees]
+    return np.column_stack([rays.origins, rays.directions])[rays.sees]
 
 
 def pulled_to(side, to, both, low, high):
@@ -53,7 +53,7 @@ def test_an_edge_lies_where_it_was_pulled(law, data):
     (x, y), gives, both = data.draw(st.sampled_from(SIDES)), data.draw(st.sampled_from(GIVES)), data.draw(st.booleans())
     to = data.draw(st.floats(-0.4, 1.4)), data.draw(st.floats(-0.4, 1.4))
     try:
-        after = EdgeTo(x=x, y=y, to=to, both=both, gives=gives).apply(shot, NO_CONTEXT)
+        after = EdgeTo(x=x, y=y, to=to, both=both, gives=gives).apply(Framing(shot), NO_CONTEXT)
     except (Refused, ValueError):
         assume(False)
     before, now, cut = camera_of(shot), camera_of(after), fit_back(shot.back)
@@ -84,16 +84,16 @@ def test_an_edge_lies_where_it_was_pulled(law, data):
 @settings(max_examples=100, deadline=None)
 def test_a_ratio_that_is_held_is_held(shot, corner, to, both):
     wide, high = fit_back(shot.back).output_px
-    after = EdgeTo(x=corner[0], y=corner[1], to=to, both=both, hold_ratio=True).apply(shot, NO_CONTEXT)
+    after = EdgeTo(x=corner[0], y=corner[1], to=to, both=both, hold_ratio=True).apply(Framing(shot), NO_CONTEXT)
     now = fit_back(after.back).output_px
     assert abs(now[0] * high / wide - now[1]) <= 1.0 + high / wide
-    assert WholeFrame().apply(after, NO_CONTEXT).back.trim == Trim()
+    assert WholeFrame().apply(Framing(after), NO_CONTEXT).back.trim == Trim()
 
 
 @given(shot=shots("perspective"), wide=st.integers(1, 40), high=st.integers(1, 40))
 @settings(max_examples=100, deadline=None)
 def test_trimmed_to_a_ratio_it_is_the_largest(shot, wide, high):
-    after = TrimRatio(wide=wide, high=high).apply(shot, NO_CONTEXT)
+    after = TrimRatio(wide=wide, high=high).apply(Framing(shot), NO_CONTEXT)
     columns, rows = fit_back(after.back).output_px
     assert columns == shot.back.output_px[0] or rows == shot.back.output_px[1]
     assert abs(columns * high - rows * wide) <= max(wide, high)
@@ -113,7 +113,7 @@ def test_a_side_of_the_wedge_runs_where_it_was_put(law, gives, data):
     )
     side, x, y = data.draw(st.sampled_from(["left", "right"])), data.draw(st.floats(-8, 8)), data.draw(st.floats(1, 9))
     try:
-        after = SideTo(side=side, x=x, y=y, gives=gives).apply(shot, NO_CONTEXT)
+        after = SideTo(side=side, x=x, y=y, gives=gives).apply(Framing(shot), NO_CONTEXT)
     except (Refused, ValueError):
         assume(False)
     assume(min(fit_back(after.back).output_px) > 100)
@@ -128,7 +128,7 @@ def test_a_side_of_the_wedge_runs_where_it_was_put(law, gives, data):
     assert off <= 2.4 * a_pixel / flat + 1e-3
     stays, close = (
         (ways(one, [other])[:, [3, 5]] for one in (shot, after)),
-        fit_back(after.back).pixel_mm / film_distance_mm(after),
+        fit_back(after.back).pixel_mm / Framing(after).film_distance_mm,
     )
     assert_same_way(*stays, 4.0 * close)
 
@@ -150,7 +150,7 @@ def test_the_angle_stays_where_it_is_held(law, change, data):
     shot = data.draw(shots(law))
     shot = shot.with_groups(back=shot.back.model_copy(update={"trim": Trim()}))
     try:
-        after = FocalKeep(what="angle", **change).apply(shot, NO_CONTEXT)
+        after = FocalKeep(what="angle", **change).apply(Framing(shot), NO_CONTEXT)
     except (Refused, ValueError):
         assume(False)
     upright = after.back.fit == "height"
@@ -158,7 +158,7 @@ def test_the_angle_stays_where_it_is_held(law, change, data):
     before, now = camera_of(shot), camera_of(after)
     both_shift = ways(shot, ends), ways(after, ends)
     assert_same_way(*both_shift, 1e-7)
-    assert FocalKeep(**change).apply(shot, NO_CONTEXT).lens == shot.lens, "or the lens does"
+    assert FocalKeep(**change).apply(Framing(shot), NO_CONTEXT).lens == shot.lens, "or the lens does"
     assert before.pose.heading_deg == now.pose.heading_deg
 
 
@@ -170,7 +170,7 @@ def test_enlarging_is_tighter_whatever_stays(law, what, data, times):
     """Lens, stand, shifts and film as they were; what is in the middle of the frame is shown so many times as large."""
     shot = data.draw(shots(law))
     shot = shot.with_groups(back=shot.back.model_copy(update={"trim": Trim(), "enlarge": 1.0}))
-    after = FocalKeep(what=what, enlarge=times).apply(shot, NO_CONTEXT)
+    after = FocalKeep(what=what, enlarge=times).apply(Framing(shot), NO_CONTEXT)
     assert (after.lens, after.stand, after.movements) == (shot.lens, shot.stand, shot.movements)
     assert after.back == shot.back.model_copy(update={"enlarge": times})
     was, now = camera_of(shot).window, camera_of(after).window
@@ -178,31 +178,33 @@ def test_enlarging_is_tighter_whatever_stays(law, what, data, times):
     other = {"width_mm": shot.back.width_mm * 1.3}
     both, alone = (FocalKeep(what=what, **other, **more) for more in ({"enlarge": times}, {}))
     try:
-        framed = alone.apply(shot, NO_CONTEXT)
+        framed = alone.apply(Framing(shot), NO_CONTEXT)
     except (Refused, ValueError):
         assume(False)
-    assert both.apply(shot, NO_CONTEXT).lens == framed.lens, "told together, the lens makes up for the film alone"
+    assert both.apply(Framing(shot), NO_CONTEXT).lens == framed.lens, (
+        "told together, the lens makes up for the film alone"
+    )
 
 
 def test_sizes_of_pictures():
     """300 to the inch: A4 is 3508 × 2480 (common practice, no source); with 3 mm of bleed all round 3579 × 2551."""
     back = Shot(back=Back(dpi=300))
-    a4 = FocalKeep(paper_mm=PAPERS[0].size_mm).apply(back, NO_CONTEXT)
+    a4 = FocalKeep(paper_mm=PAPERS[0].size_mm).apply(Framing(back), NO_CONTEXT)
     assert a4.back.output_px == (3508, 2480)
-    bled = FocalKeep(paper_mm=PAPERS[0].size_mm, bleed_mm=3).apply(back, NO_CONTEXT)
+    bled = FocalKeep(paper_mm=PAPERS[0].size_mm, bleed_mm=3).apply(Framing(back), NO_CONTEXT)
     assert bled.back.output_px == (3579, 2551)
     left, bottom, right, top = solve(bled).back.bleed
     assert (right - left) * 3579 == pytest.approx(3508, abs=1)
     assert (top - bottom) * 2551 == pytest.approx(2480, abs=1)
     assert solve(bled).back.print_mm == pytest.approx((303, 216), abs=0.1)
     assert solve(back).back.bleed is None
-    assert FocalKeep(wide_px=3840, hold_ratio=True).apply(Shot(), NO_CONTEXT).back.output_px == (3840, 2160)
-    assert FocalKeep(wide_px=3840).apply(Shot(), NO_CONTEXT).back.output_px == (3840, 1080)
+    assert FocalKeep(wide_px=3840, hold_ratio=True).apply(Framing(Shot()), NO_CONTEXT).back.output_px == (3840, 2160)
+    assert FocalKeep(wide_px=3840).apply(Framing(Shot()), NO_CONTEXT).back.output_px == (3840, 1080)
 
 
 def test_a_back_is_turned_like_a_camera():
     lying = Shot(back=Back(fit="width", trim=Trim(left=0.1, top=0.2)))
-    upright = FocalKeep(turned=True).apply(lying, NO_CONTEXT)
+    upright = FocalKeep(turned=True).apply(Framing(lying), NO_CONTEXT)
     assert (upright.back.width_mm, upright.back.height_mm, upright.back.output_px, upright.back.fit) == (
         24,
         36,
@@ -213,7 +215,7 @@ def test_a_back_is_turned_like_a_camera():
     assert (a.horizontal, a.vertical) == pytest.approx((b.vertical, b.horizontal))
     again = upright
     for _ in range(3):
-        again = FocalKeep(turned=True).apply(again, NO_CONTEXT)
+        again = FocalKeep(turned=True).apply(Framing(again), NO_CONTEXT)
     assert again.back == lying.back, "four quarters are a whole turn"
 
 
@@ -233,7 +235,7 @@ def lies(shot):
 @given(shot=with_cut(), by=st.tuples(st.floats(-1.5, 1.5), st.floats(-1.5, 1.5)))
 @settings(max_examples=150, deadline=None)
 def test_a_cut_is_moved_as_far_as_it_goes(shot, by):
-    before, after = lies(shot), CropBy(name="A", right=by[0], up=by[1]).apply(shot, NO_CONTEXT)
+    before, after = lies(shot), CropBy(name="A", right=by[0], up=by[1]).apply(Framing(shot), NO_CONTEXT)
     room = [np.clip(by[0], -before[0], 1 - before[2]), np.clip(by[1], -before[1], 1 - before[3])]
     assert lies(after) == pytest.approx(before + [*room, *room], abs=1e-9)
 
@@ -247,7 +249,7 @@ def test_a_cut_is_moved_as_far_as_it_goes(shot, by):
 @settings(max_examples=150, deadline=None)
 def test_a_corner_of_a_cut_goes_with_the_hand(shot, x, y, to):
     before = lies(shot)
-    after = lies(CropCorner(name="A", x=x, y=y, to=to).apply(shot, NO_CONTEXT))
+    after = lies(CropCorner(name="A", x=x, y=y, to=to).apply(Framing(shot), NO_CONTEXT))
     stays = [2 if x == "left" else 0, 3 if y == "bottom" else 1]
     if (after[2] - after[0]) > 2e-4:
         assert after[stays] == pytest.approx(before[stays], abs=1e-9)
@@ -266,33 +268,33 @@ def test_a_corner_of_a_cut_goes_with_the_hand(shot, x, y, to):
 
 
 def test_cuts_come_and_go():
-    four = CropsAdd(crops=OFFERED_CROPS[:4]).apply(Shot(), NO_CONTEXT)
+    four = CropsAdd(crops=OFFERED_CROPS[:4]).apply(Framing(Shot()), NO_CONTEXT)
     assert [cut.name for cut in four.back.crops] == [cut.name for cut in OFFERED_CROPS[:4]]
     for offered in OFFERED_CROPS:
         wide, high = (int(side) for side in offered.name.split(":"))
         assert offered.output_px[0] * high == offered.output_px[1] * wide, "it is the ratio it is called"
     with pytest.raises(Refused, match="there already"):
-        CropsAdd(crops=OFFERED_CROPS[:1]).apply(four, NO_CONTEXT)
-    assert len(CropsAdd(crops=OFFERED_CROPS).apply(four, NO_CONTEXT).back.crops) == len(OFFERED_CROPS)
-    sized = CropSize(name="1:1", output_px=(500, 1000)).apply(four, NO_CONTEXT)
+        CropsAdd(crops=OFFERED_CROPS[:1]).apply(Framing(four), NO_CONTEXT)
+    assert len(CropsAdd(crops=OFFERED_CROPS).apply(Framing(four), NO_CONTEXT).back.crops) == len(OFFERED_CROPS)
+    sized = CropSize(name="1:1", output_px=(500, 1000)).apply(Framing(four), NO_CONTEXT)
     assert next(cut for cut in sized.back.crops if cut.name == "1:1").output_px == (500, 1000)
-    assert "1:1" not in [cut.name for cut in CropAway(name="1:1").apply(four, NO_CONTEXT).back.crops]
+    assert "1:1" not in [cut.name for cut in CropAway(name="1:1").apply(Framing(four), NO_CONTEXT).back.crops]
     with pytest.raises(Refused, match="no crop “B”"):
-        CropAway(name="B").apply(four, NO_CONTEXT)
+        CropAway(name="B").apply(Framing(four), NO_CONTEXT)
     many = [{"name": str(n), "output_px": (10, 10)} for n in range(MOST_CROPS)]
     with pytest.raises(Refused, match=f"up to {MOST_CROPS}"):
-        CropsAdd(crops=OFFERED_CROPS[:1]).apply(Shot(back=Back(crops=many)), NO_CONTEXT)
+        CropsAdd(crops=OFFERED_CROPS[:1]).apply(Framing(Shot(back=Back(crops=many))), NO_CONTEXT)
 
 
 def test_what_would_come_is_told_before():
     shot = Shot(lens=Lens(focal_length_mm=35), movements=Movements(rise_mm=2))
-    half = what_if(shot, FocalKeep(enlarge=2).apply(shot, NO_CONTEXT))
+    half = what_if(shot, FocalKeep(enlarge=2).apply(Framing(shot), NO_CONTEXT))
     assert half.outline.min(axis=0) == pytest.approx([0.25, 0.25])
     assert half.outline.max(axis=0) == pytest.approx([0.75, 0.75])
     assert half.words == "enlarged 1 → 2 times; across 54.4° → 28.8°; upright 32.3° → 16.5°"
-    square = what_if(shot, FocalKeep(output_px=(1000, 1000), fit="height").apply(shot, NO_CONTEXT))
+    square = what_if(shot, FocalKeep(output_px=(1000, 1000), fit="height").apply(Framing(shot), NO_CONTEXT))
     assert square.words.endswith("across 54.4° → 37.8°; upright 32.3° → 37.8°")
-    same = what_if(shot, FocalKeep(what="angle", width_mm=72, height_mm=48).apply(shot, NO_CONTEXT))
+    same = what_if(shot, FocalKeep(what="angle", width_mm=72, height_mm=48).apply(Framing(shot), NO_CONTEXT))
     assert same.words.endswith("across 54.4° stays; upright 32.3° stays")
     assert same.outline.min(axis=0) == pytest.approx([0, 0], abs=1e-9)
 
@@ -300,11 +302,11 @@ def test_what_would_come_is_told_before():
 def test_what_is_trimmed_turns_with_the_back():
     """A camera turned a quarter to the left sees what its turned back sees upright."""
     shot = Shot(back=Back(output_px=(3000, 2000), trim=Trim(left=0.1, right=0.25, top=0.05, bottom=0.3)))
-    turned = FocalKeep(turned=True).apply(shot, NO_CONTEXT)
+    turned = FocalKeep(turned=True).apply(Framing(shot), NO_CONTEXT)
     rolled = camera_of(shot.with_groups(stand=shot.stand.model_copy(update={"roll_deg": -90.0})))
     spans = []
     for camera in (rolled, camera_of(turned)):
-        ways = camera.rays(np.array([(0, 0), (1, 0), (0, 1), (1, 1)], float)).ways
+        ways = camera.rays(np.array([(0, 0), (1, 0), (0, 1), (1, 1)], float)).directions
         spans.append([*(ways / ways[:, 1:2]).min(axis=0), *(ways / ways[:, 1:2]).max(axis=0)])
     assert spans[0] == pytest.approx(spans[1], abs=1e-9)
 
@@ -312,12 +314,12 @@ def test_what_is_trimmed_turns_with_the_back():
 @pytest.mark.parametrize("taken", [(-301, 0, 0, 0), (0, -300, -7, 0), (-3, -8, 0, -5), (0, -77, 0, -1)])
 def test_a_shorter_lens_keeps_the_middle_whatever_pixels_are_odd(taken):
     shot = Shot(back=Back(output_px=(1501, 1000)), movements=Movements(cross_mm=1.5, rise_mm=-2.0))
-    after = with_taken_off(shot, taken, "lens")
+    after = with_taken_off(Framing(shot), taken, "lens")
     camera, cut = camera_of(shot), fit_back(shot.back)
     left, right, bottom, top = taken
     across = shot.movements.cross_mm + (left - right) / 2 * cut.pixel_mm
     up = shot.movements.rise_mm + (bottom - top) / 2 * cut.pixel_mm
     _, _, *way, _ = camera.law.rays(np, np.float64(across), np.float64(up))
     now = camera_of(after)
-    seen = now.rays(np.array([[0.5, 0.5]])).ways[0] @ np.stack([now.pose.right, now.pose.up, now.pose.forward]).T
+    seen = now.rays(np.array([[0.5, 0.5]])).directions[0] @ np.stack([now.pose.right, now.pose.up, now.pose.forward]).T
     assert seen == pytest.approx(np.array(way), abs=1e-9)

@@ -12,9 +12,8 @@ from tests.conftest import set_of, slab
 from tests.core.kinds import lenses
 
 from zevlo.core.camera.camera import Camera
-from zevlo.core.camera.depth_of_field import sharp_zone_of
 from zevlo.core.camera.drawing import FAN_RAYS, fans
-from zevlo.core.camera.from_shot import camera_of
+from zevlo.core.camera.from_shot import Framing, camera_of
 from zevlo.core.camera.picking import seen_from
 from zevlo.core.compose.guides import horizon
 from zevlo.core.framing.apply import apply_gesture
@@ -73,7 +72,7 @@ def test_places_of_rays_are_where_they_came_from(law, data):
     uv = np.array(data.draw(st.lists(st.tuples(st.floats(0, 1), st.floats(0, 1)), min_size=1, max_size=8)))
     rays = camera.rays(uv)
     assume(rays.sees.all())
-    assert np.linalg.norm(rays.ways, axis=1) == pytest.approx(np.ones(len(uv)))
+    assert np.linalg.norm(rays.directions, axis=1) == pytest.approx(np.ones(len(uv)))
     for depth in (0.3, 1.9):
         places = camera.places(rays.at(camera.distances(rays, depth)))
         assert places.uv == pytest.approx(uv, abs=1e-9)
@@ -149,13 +148,15 @@ def test_pick_focus_drawing_thumbnail_and_meter_agree_on_near_and_far_cut(law, n
     rays = camera.rays(np.array([[0.5, 0.5]]))
     drawn = fans(camera, ROOM, 50.0)[1].seen[FAN_RAYS // 2]
     assert drawn == pytest.approx(depth or far, abs=1e-4)
-    colour, sky = (sketch(LIT, rays.starts, rays.ways, reach) for reach in (rays.far - rays.near, np.array([0.0])))
+    colour, sky = (
+        sketch(LIT, rays.starts, rays.directions, reach) for reach in (rays.far - rays.near, np.array([0.0]))
+    )
     assert (colour == sky).all() == (seen is None)
     # The meter reads sky where the picture shows sky.
-    sky_only = metered(shot.with_groups(lens=lens(law, near_m=0.05, far_m=0.1)), LIT).exposure.shutter_s
+    sky_only = metered(Framing(shot.with_groups(lens=lens(law, near_m=0.05, far_m=0.1))), LIT).exposure.shutter_s
     all_over = camera.rays(np.random.default_rng(1).random((400, 2)))
-    anything = ROOM.rays.first(all_over.starts, all_over.ways).distance <= all_over.far - all_over.near
-    assert (metered(shot, LIT).exposure.shutter_s == pytest.approx(sky_only)) == (not anything.any())
+    anything = ROOM.rays.first(all_over.starts, all_over.directions).distance <= all_over.far - all_over.near
+    assert (metered(Framing(shot), LIT).exposure.shutter_s == pytest.approx(sky_only)) == (not anything.any())
 
 
 def edge_of(drawing, end):
@@ -207,20 +208,20 @@ def test_focus_dragged_on_paper_is_drawn_under_the_hand_however_it_is_pitched(dr
 
 def test_the_smallest_stop_ends_the_drag_and_the_other_end_stays():
     shot = Shot(lens=Lens(focal_length_mm=200), focus=Focus(distance_m=2.0, f_number=16))
-    before = sharp_zone_of(shot, fit_back(shot.back))
+    before = Framing(shot).zone
     for end, to in (("near", 0.5), ("far", 1e4)):
         with pytest.raises(Refused, match="f/64 is the smallest stop") as told:
             apply_gesture(shot, SharpTo(end=end, distance_m=to), ROOM)
-        after = sharp_zone_of(told.value.nearest, fit_back(shot.back))
+        after = Framing(told.value.nearest).zone
         assert told.value.nearest.focus.f_number == focus.SMALLEST_OFFERED
         kept = "sharp_to" if end == "near" else "sharp_from"
         assert getattr(after, kept) == pytest.approx(getattr(before, kept), rel=1e-6)
     wide = Shot(lens=Lens(focal_length_mm=24), focus=Focus(distance_m=2.0, f_number=8))
-    before = sharp_zone_of(wide, fit_back(wide.back))
+    before = Framing(wide).zone
     with pytest.raises(Refused, match="widest stop") as told:
         apply_gesture(wide, SharpTo(end="near", distance_m=before.sharp_to * 0.9999), ROOM)
     assert told.value.nearest.focus.f_number == 1.0
-    assert sharp_zone_of(told.value.nearest, fit_back(wide.back)).sharp_to == pytest.approx(before.sharp_to, rel=1e-6)
+    assert Framing(told.value.nearest).zone.sharp_to == pytest.approx(before.sharp_to, rel=1e-6)
 
 
 @pytest.mark.parametrize(("rise", "cross"), [(0, 0), (3, -2), (-5, 4)])
@@ -294,7 +295,7 @@ def test_what_is_pulled_through_the_grid_lies_where_the_camera_has_it(law):
         assert grid is None
         return
     n = len(grid.at)
-    told = np.frombuffer(b64decode(grid.ways), "<i2").reshape(n, n, 4).astype(float)
+    told = np.frombuffer(b64decode(grid.directions), "<i2").reshape(n, n, 4).astype(float)
     uv = np.random.default_rng(5).uniform(-0.2, 1.2, (3000, 2))
     found = RegularGridInterpolator((grid.at, grid.at), told)(uv[:, ::-1])
     drawn = RegularGridInterpolator((grid.at, grid.at), (told[:, :, 3] > 0.0).astype(float))(uv[:, ::-1]) == 1.0
@@ -323,7 +324,7 @@ def test_the_horizon_is_what_lies_level_with_the_lens(law):
         return
     ends = lines.reshape(-1, 2)
     assert ((ends > -1e-9) & (ends < 1 + 1e-9)).all()
-    assert camera.rays(ends).ways[:, 2] == pytest.approx(np.zeros(len(ends)), abs=4e-4)
+    assert camera.rays(ends).directions[:, 2] == pytest.approx(np.zeros(len(ends)), abs=4e-4)
     assert np.ptp(ends[:, 0]) == pytest.approx(1.0, abs=0.02), "from one side of the frame to the other"
 
 
@@ -368,7 +369,7 @@ def test_a_picture_pushed_by_hand_goes_with_it(law):
     """Across the middle of the frame, where every law is as even as it gets."""
     shot = LEVEL.with_groups(lens=lens(law, focal_length_mm=15.0))
     camera = camera_of(shot)
-    place = camera.pose.position + 4.0 * camera.rays(np.array([[0.5, 0.5]])).ways
+    place = camera.pose.position + 4.0 * camera.rays(np.array([[0.5, 0.5]])).directions
     pushed = camera_of(apply_gesture(shot, Look(right=0.1, up=0.0), ROOM)).places(place).uv[0]
     assert pushed[0] == pytest.approx(0.6, abs=0.04)
 
@@ -387,8 +388,8 @@ def test_blur_far_from_the_middle_is_as_wide_as_the_rays_of_the_pupil_make_it(la
         (probe,) = solve(shot.with_groups(focus=shot.focus.model_copy(update=probes))).focus.probes
         axes = [camera.pose.right, camera.pose.up]
         if camera.law.radial:
-            axes[0] = np.cross(ray.ways[0], camera.pose.up)
-            axes = [axes[0] / np.linalg.norm(axes[0]), np.cross(ray.ways[0], axes[0]) / np.linalg.norm(axes[0])]
+            axes[0] = np.cross(ray.directions[0], camera.pose.up)
+            axes = [axes[0] / np.linalg.norm(axes[0]), np.cross(ray.directions[0], axes[0]) / np.linalg.norm(axes[0])]
         wide = []
         for axis in axes:
             starts = camera.pose.position + np.outer([-radius, radius], axis)

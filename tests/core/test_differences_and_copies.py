@@ -6,6 +6,7 @@ from tests.core.test_camera import LENSES
 from tests.core.test_placing_shots import FLAT, SHOT, SLOPE
 
 from zevlo.core.camera.blur_map import blur_labels, soft_all_over_px
+from zevlo.core.camera.from_shot import Framing
 from zevlo.core.camera.picking import seen_in
 from zevlo.core.constraints.follow_aim import middle_of
 from zevlo.core.framing.apply import apply_gesture
@@ -21,7 +22,7 @@ from zevlo.core.shot import Back, Exposure, Focus, Lens, Movements, Shot, Stand
 def test_parts_are_left_out_by_the_picture_or_by_name_and_come_back():
     out = apply_gesture(SHOT, LeaveOutSeen(x=0.5, y=0.5), FLAT)
     assert out.left_out == ("Part 1",)
-    assert seen_in(out, FLAT, 0.5, 0.2).part == 0, "what is left out is looked through"
+    assert seen_in(Framing(out, FLAT), 0.5, 0.2).part == 0, "what is left out is looked through"
     assert solve(out, FLAT).pose.view == solve(SHOT, FLAT).pose.view
     more = apply_gesture(out, LeaveOut(part="Part 2"), FLAT)
     assert more.left_out == ("Part 1", "Part 2")
@@ -106,7 +107,7 @@ def test_what_is_left_out_stands_in_nobodys_way(name, opened):
         assert a == b
     assert (got.guides, got.focus, got.movements) == (wanted.guides, wanted.focus, wanted.movements)
     assert opened is None or got.drawings.cap.triangles == wanted.drawings.cap.triangles
-    assert blur_labels(gone, WITH_SCREEN) == blur_labels(shot, WITHOUT)
-    assert soft_all_over_px(gone, WITH_SCREEN) == soft_all_over_px(shot, WITHOUT)
+    assert blur_labels(Framing(gone, WITH_SCREEN)) == blur_labels(Framing(shot, WITHOUT))
+    assert soft_all_over_px(Framing(gone, WITH_SCREEN)) == soft_all_over_px(Framing(shot, WITHOUT))
     for kept in (FollowFocusPart(part="Part 1"), FollowFocusSeen(x=0.52, y=0.35)):
         assert apply_gesture(gone, kept, WITH_SCREEN).focus == apply_gesture(shot, kept, WITHOUT).focus

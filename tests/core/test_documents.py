@@ -112,9 +112,9 @@ LAYOUTS = get_args(ContactSheet.model_fields["layout"].annotation)
 @pytest.mark.parametrize("paper", get_args(PaperName))
 @pytest.mark.parametrize("layout", LAYOUTS)
 def test_a_contact_sheet_has_each_shot_once_in_its_ratio_on_the_page(layout, paper):
-    for lying, notes, columns in product((False, True), (False, True), (1, 3, 8)):
+    for landscape, notes, columns in product((False, True), (False, True), (1, 3, 8)):
         if layout == "grid" or columns == 3:
-            sheet_holds(ContactSheet(layout=layout, columns=columns, notes=notes, paper=paper, lying=lying))
+            sheet_holds(ContactSheet(layout=layout, columns=columns, notes=notes, paper=paper, landscape=landscape))
 
 
 def sheet_holds(asked):
@@ -143,10 +143,10 @@ def test_where_there_is_no_picture_of_before_its_place_says_so():
 
 
 @pytest.mark.parametrize("pictures", [False, True])
-@pytest.mark.parametrize("lying", [False, True])
-def test_a_shot_list_has_a_row_for_each_shot(pictures, lying):
+@pytest.mark.parametrize("landscape", [False, True])
+def test_a_shot_list_has_a_row_for_each_shot(pictures, landscape):
     shots = [told(n) for n in range(1, 60)]
-    pages = list_pages(shots, ShotListing(pictures=pictures, lying=lying), HEADING, letters)
+    pages = list_pages(shots, ShotListing(pictures=pictures, landscape=landscape), HEADING, letters)
     assert len(pages) > 1
     assert names(pages) == [one.name for one in shots]
     for page in pages:
@@ -267,10 +267,10 @@ def test_a_card_measures_from_the_walls_or_says_there_are_none():
 
 
 @pytest.mark.parametrize("paper", get_args(PaperName))
-@pytest.mark.parametrize("lying", [False, True])
-def test_a_plan_is_to_scale_on_every_paper(paper, lying):
+@pytest.mark.parametrize("landscape", [False, True])
+def test_a_plan_is_to_scale_on_every_paper(paper, landscape):
     shots = [told(n) for n in range(1, 45)]
-    made = plan_pages(storey(), shots, Plans(paper=paper, lying=lying), HEADING, letters)
+    made = plan_pages(storey(), shots, Plans(paper=paper, landscape=landscape), HEADING, letters)
     scale = made.pages[0].scale
     assert made.scale in SCALES
     assert scale.metres_per_mm == pytest.approx(made.scale / 1000.0)

@@ -5,8 +5,8 @@ import pytest
 from tests.conftest import set_of, slab
 from tests.core.kinds import lenses
 
-from zevlo.core.camera.from_shot import camera_of
-from zevlo.core.framing.apply import apply_gesture, ways_on
+from zevlo.core.camera.from_shot import Framing, camera_of
+from zevlo.core.framing.apply import alternatives_to, apply_gesture
 from zevlo.core.framing.solve import solve
 from zevlo.core.instruments.focus.alternatives import SharpAnyhow
 from zevlo.core.instruments.focus.stacks import frames_of
@@ -30,7 +30,7 @@ def short_of(shot, gesture):
 
 
 def ways(shot, gesture):
-    return {way.words.split()[1]: way for way in ways_on(shot, short_of(shot, gesture), WORKING)}
+    return {way.words.split()[1]: way for way in alternatives_to(shot, short_of(shot, gesture), WORKING)}
 
 
 def worst(shot, points):
@@ -58,7 +58,7 @@ OF_A_KIND = {
 def test_every_way_gets_sharp_what_was_wanted_and_keeps_the_picture(gesture, kind):
     before = CLOSE.with_groups(**OF_A_KIND[kind])
     short = short_of(before, gesture)
-    found = ways_on(before, short, WORKING)
+    found = alternatives_to(before, short, WORKING)
     assert {"back", "stand"} <= {way.words.split()[1] for way in found}
     axis = np.array([CLOSE.stand.aim]) - [CLOSE.stand.position]
     axis = axis / np.linalg.norm(axis)
@@ -70,7 +70,7 @@ def test_every_way_gets_sharp_what_was_wanted_and_keeps_the_picture(gesture, kin
         for start in (short.nearest,) if before.lens.focus_breathing else (short.nearest, before):
             made = apply_gesture(start, way.gesture, WORKING)
             if way.gesture.stacked_at:
-                frames = frames_of(made)
+                frames = frames_of(Framing(made))
                 assert f"{len(frames)} pictures" in way.cost
                 shown = [point for point in wanted if camera_of(made).places(np.array([point])).in_frame[0]]
                 assert all(min(worst(frame, [point]) for frame in frames) <= 1 + 1e-6 for point in shown)
@@ -82,7 +82,7 @@ def test_every_way_gets_sharp_what_was_wanted_and_keeps_the_picture(gesture, kin
             # In the middle is what was in the middle, and as large: where what is wanted lies, or anywhere.
             was, now = camera_of(start), camera_of(made)
             rays = was.rays(np.array([(0.5, 0.5), (0.6, 0.5), (0.5, 0.4)]))
-            focus = middle_per_m(*short.asked.to_reach(start))[0]
+            focus = middle_per_m(*short.asked.to_reach(Framing(start)))[0]
             places = now.places(rays.at(was.distances(rays, np.full(3, 1 / focus)))).uv
             # Bent lines do not bend alike elsewhere.
             close = 1e-4 if not was.law.straight and way.gesture.farther_m else 1e-9
@@ -142,7 +142,7 @@ def test_ways_are_told_one_by_one_and_nothing_else_has_any():
         apply_gesture(CLOSE, SharpAnyhow(near_m=1, far_m=2), WORKING)
     with pytest.raises(Refused, match="exactly one"):
         apply_gesture(CLOSE, SharpAnyhow(near_m=1, far_m=2, stacked_at=8, farther_m=1), WORKING)
-    assert ways_on(CLOSE, Refused("Not so."), WORKING) == []
+    assert alternatives_to(CLOSE, Refused("Not so."), WORKING) == []
     breathing = CLOSE.with_groups(lens=Lens(focal_length_mm=90, focus_breathing=True))
     assert "stack" not in ways(breathing, SharpBetween(near_m=0.8, far_m=1.25))
 
@@ -151,6 +151,6 @@ def test_no_more_is_promised_than_there_is():
     """All of a base of 40 cm, from close by: too much for any of the ways."""
     close = CLOSE.with_groups(stand=Stand(position=(0, -0.3, 0.14), aim=(0, 0, 0.02)))
     short = short_of(close, SharpBetween(near_m=0.14, far_m=0.6))
-    assert ways_on(close, short, WORKING) == []
+    assert alternatives_to(close, short, WORKING) == []
     assert "may get it sharp" in str(short)
     assert "e+" not in str(short), "a stop nobody has is still a plain number"

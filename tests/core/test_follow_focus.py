@@ -59,7 +59,7 @@ def test_focus_is_kept_on_a_part_wherever_the_camera_goes(where):
             depth = camera_of(shot).places(np.array([point])).depth[0]
             assert depth <= places.depth[places.in_frame].min(initial=np.inf) + 1e-9
             assert depth >= places.depth.min() - 1e-9
-    assert solve(shot, WORKING).focus.follows.says == "kept sharp"
+    assert solve(shot, WORKING).focus.follows.words == "kept sharp"
 
 
 def test_a_hand_that_focuses_lets_go():
@@ -79,7 +79,7 @@ def test_it_says_why_it_cannot_be_kept_sharp():
     shot = apply_gesture(SHOT, FollowFocusPart(part=VASE), WORKING)
 
     def says(other, working=WORKING):
-        return solve(other, working).focus.follows.says
+        return solve(other, working).focus.follows.words
 
     turned = apply_gesture(shot, Face(heading_deg=180.0), WORKING)
     assert says(turned) == "behind the camera, or too near"
@@ -123,11 +123,11 @@ def test_probes_are_pinned_told_and_taken_away():
     assert [probe.part for probe in shot.focus.probes] == [VASE, "Part 0"]
     wide = shot.with_groups(focus=shot.focus.model_copy(update={"f_number": 1.4, "distance_m": 4.0}))
     told = solve(wide, WORKING).focus.probes
-    assert told[0].says == "sharp"
-    assert told[1].says.endswith("behind what is sharp")
+    assert told[0].words == "sharp"
+    assert told[1].words.endswith("behind what is sharp")
     assert told[1].blur_px > told[0].blur_px
     turned = solve(apply_gesture(wide, Face(heading_deg=180), WORKING)).focus.probes
-    assert {probe.says for probe in turned} == {"behind the camera"}
+    assert {probe.words for probe in turned} == {"behind the camera"}
     assert apply_gesture(shot, ProbeAway(n=0), WORKING).focus.probes == shot.focus.probes[1:]
 
 

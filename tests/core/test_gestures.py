@@ -8,8 +8,8 @@ from hypothesis import strategies as st
 from pydantic import ValidationError
 from tests.conftest import set_of, slab
 
-from zevlo.core.camera.depth_of_field import FARTHEST_FOCUS_M, sharp_zone_of
-from zevlo.core.camera.from_shot import camera_of, ev_of
+from zevlo.core.camera.depth_of_field import FARTHEST_FOCUS_M
+from zevlo.core.camera.from_shot import Framing, camera_of
 from zevlo.core.constraints.follow_focus import refocused
 from zevlo.core.framing.apply import apply_gesture
 from zevlo.core.framing.new_shot import new_shot_from_scout, new_shot_in_plan
@@ -29,13 +29,12 @@ from zevlo.core.instruments.focus import (
 )
 from zevlo.core.instruments.lens.angle import AngleTo, WedgeTo
 from zevlo.core.instruments.lens.character import BendTo
-from zevlo.core.instruments.lens.clips import BoundOnPaper
 from zevlo.core.instruments.lens.views import ScaleTo
 from zevlo.core.instruments.movements.straightening import Straighten
-from zevlo.core.instruments.stand.looking import Look, Shift, Walk
+from zevlo.core.instruments.opening.clips import BoundOnPaper
+from zevlo.core.instruments.stand.looking import Look, Truck, Walk
 from zevlo.core.instruments.stand.placing import AimTo, Face, HeightTo, StandTo
 from zevlo.core.light.setup import LightSetup
-from zevlo.core.optics.back import fit_back
 from zevlo.core.refused import Refused
 from zevlo.core.scene.lit import light_set
 from zevlo.core.scene.model.set_model import Material
@@ -125,7 +124,7 @@ def test_what_is_asked_is_done_or_it_is_said_why_not():
 def test_a_set_far_off_has_ways_out_that_can_be_gone():
     for aim in ((0, 36000, 1.6), (25000, 25000, -100), (0, 9e5, 0)):
         shot = Shot(stand=Stand(aim=aim), movements=Movements(rise_mm=20, image_circle_mm=43))
-        for way in solve(shot, WORKING).movements.ways_out:
+        for way in solve(shot, WORKING).movements.alternatives:
             assert apply_gesture(shot, way.gesture, WORKING)
 
 
@@ -151,11 +150,11 @@ def test_what_is_followed_keeps_its_place_however_the_lens_breathes(away, straig
         return
     place = camera_of(walked).places(np.array([[2, 6, 1.5]])).uv[0]
     assert place == pytest.approx([0.7, 0.6], abs=1e-6)
-    assert refocused(walked, working).focus.distance_m == pytest.approx(walked.focus.distance_m, rel=1e-7)
+    assert refocused(Framing(walked, working)).focus.distance_m == pytest.approx(walked.focus.distance_m, rel=1e-7)
 
 
 def test_shift_keeps_the_subject_plane_under_the_hand():
-    pushed = apply_gesture(SHOT, Shift(right=0.25, up=0.0), WORKING)
+    pushed = apply_gesture(SHOT, Truck(right=0.25, up=0.0), WORKING)
     camera = camera_of(SHOT)
     wide = camera.window.width / SHOT.lens.focal_length_mm * 4
     assert pushed.stand.position[0] - SHOT.stand.position[0] == pytest.approx(-0.25 * wide)
@@ -189,19 +188,19 @@ def test_hyperfocal_is_sharp_to_infinity():
 
 @pytest.mark.parametrize(("end", "to"), [("near", 2.0), ("far", 9.0)])
 def test_one_end_of_the_sharp_zone_moves_the_other_stays(end, to):
-    before = sharp_zone_of(SHOT, fit_back(SHOT.back))
+    before = Framing(SHOT).zone
     moved = apply_gesture(SHOT, SharpTo(end=end, distance_m=to), WORKING)
-    after = sharp_zone_of(moved, fit_back(moved.back))
+    after = Framing(moved).zone
     wanted = (to, before.sharp_to) if end == "near" else (before.sharp_from, to)
     assert (after.sharp_from, after.sharp_to) == pytest.approx(wanted, rel=1e-6)
-    assert ev_of(moved) == pytest.approx(ev_of(SHOT)), "the exposure is held"
+    assert Framing(moved).ev100 == pytest.approx(Framing(SHOT).ev100), "the exposure is held"
 
 
 def test_another_stop_holds_the_exposure():
     for stop in (2.0, 16.0, None):
         changed = apply_gesture(SHOT, StopTo(f_number=stop), WORKING)
         assert changed.focus.f_number == stop
-        assert ev_of(changed) == pytest.approx(ev_of(SHOT))
+        assert Framing(changed).ev100 == pytest.approx(Framing(SHOT).ev100)
 
 
 def test_new_shots_stand_at_their_heights_above_the_floor_under_each_end():
@@ -234,8 +233,8 @@ def test_the_meter_reads_more_light_outside():
     fine = box.subdivide().subdivide()
     room = WorkingSet(set_of(fine.submesh([np.arange(2, len(fine.faces))], append=True), materials=(GREY,)))
     inside = apply_gesture(SHOT, Meter(), room, light_set(room, LightSetup()))
-    assert ev_of(outside) > ev_of(inside) + 1
-    assert ev_of(outside) == pytest.approx(15, abs=1), "a sunny day is about EV 15 (common practice, no source)"
+    assert Framing(outside).ev100 > Framing(inside).ev100 + 1
+    assert Framing(outside).ev100 == pytest.approx(15, abs=1), "a sunny day is about EV 15 (common practice, no source)"
     with pytest.raises(Refused, match="no set"):
         apply_gesture(SHOT, Meter(), WORKING)
 
@@ -280,9 +279,7 @@ def test_a_line_dragged_on_paper_comes_to_lie_under_the_hand(drawing):
         moved = apply_gesture(shifted, FocusOnPaper(drawing=drawing, x=x, y=y), WORKING)
         assert moved.focus.distance_m == pytest.approx(place, abs=2e-4)
     sharp = apply_gesture(shifted, SharpOnPaper(end="near", drawing=drawing, x=x, y=y), WORKING)
-    assert sharp_zone_of(sharp, fit_back(sharp.back)).sharp_from == pytest.approx(
-        min(3.7, 0.98 * sharp_zone_of(shifted, fit_back(shifted.back)).sharp_to), rel=1e-3
-    )
+    assert Framing(sharp).zone.sharp_from == pytest.approx(min(3.7, 0.98 * Framing(shifted).zone.sharp_to), rel=1e-3)
 
 
 def test_straight_down_there_is_no_line_to_drag_in_plan():

@@ -28,7 +28,8 @@ from zevlo.core.shot.back import Crop
 from zevlo.core.shot.focus import BlurLimit
 from zevlo.core.shot.patch import ShotPatch, patched
 
-BY_KEY = {one.key: one for one in INSTRUMENTS}
+BY_KEY = {one.key: one for one in INSTRUMENTS if not one.settings}
+BY_SETTING = {setting: one for one in INSTRUMENTS for setting in one.settings}
 LEAVES = sorted(path for path in leaves() if path != ("name",))
 ASKS_ONLY = {("focus", "probes")}
 """Keys that change nothing of a shot: what is asked about it."""
@@ -97,7 +98,7 @@ def test_a_change_is_told_by_its_instrument_alone_and_seen_or_not(path):
         if after == before:
             return
         changes.append(value)
-        own = BY_KEY[path[0]]
+        own = BY_SETTING.get(".".join(path[:2]), BY_KEY[path[0]])
         told = differences(before, after)
         assert {one.group for one in told} <= {own.key}
         if own.key != "stand" and path not in ASKS_ONLY:

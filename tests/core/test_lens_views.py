@@ -8,15 +8,15 @@ from pydantic import ValidationError
 from tests.conftest import set_of, slab
 from tests.core.kinds import lenses
 
-from zevlo.core.camera.from_shot import camera_of
+from zevlo.core.camera.from_shot import Framing, camera_of
 from zevlo.core.framing.apply import apply_gesture
 from zevlo.core.framing.presets import Presets
 from zevlo.core.framing.solve import solve
 from zevlo.core.instruments.back.other_back import FocalKeep
 from zevlo.core.instruments.instrument import Scene
-from zevlo.core.instruments.lens.clips import BoundOnPaper
 from zevlo.core.instruments.lens.primes import PRIME_SETS, PrimeStep
 from zevlo.core.instruments.lens.views import SCALES, FaceOn, ScaleTo, View, ViewFrom, scale_on_paper
+from zevlo.core.instruments.opening.clips import BoundOnPaper
 from zevlo.core.optics.lens import FULL_FRAME_DIAGONAL_MM, image_distance_mm
 from zevlo.core.refused import Refused
 from zevlo.core.scene.places.levels import SetContext
@@ -102,18 +102,18 @@ def test_stepping_through_primes():
     own = Presets(prime_sets=({"name": "Two", "focal_lengths_mm": (90, 21)},), primes="Two")
     assert own.primes_mm == (21, 90)
     scene = Scene(HOUSE, where=SetContext(primes=own.primes_mm))
-    longer = PrimeStep(by=1).apply(SHOT, scene)
+    longer = PrimeStep(by=1).apply(Framing(SHOT), scene)
     assert longer.lens.focal_length_mm == 90
     with pytest.raises(Refused, match="no longer lens"):
-        PrimeStep(by=1).apply(longer, scene)
-    assert PrimeStep(by=-1).apply(longer, scene).lens.focal_length_mm == 21
+        PrimeStep(by=1).apply(Framing(longer), scene)
+    assert PrimeStep(by=-1).apply(Framing(longer), scene).lens.focal_length_mm == 21
     assert [mark.focal_length_mm for mark in solve(SHOT, where=scene.where).lens.primes] == [21, 90]
     usual = solve(SHOT).lens.primes
     assert (usual[0].focal_length_mm, usual[-1].focal_length_mm) == (14, 200)
     for some in PRIME_SETS:
         assert list(some.focal_lengths_mm) == sorted(some.focal_lengths_mm)
     with pytest.raises(Refused, match="no focal length"):
-        PrimeStep(by=1).apply(apply_gesture(SHOT, ViewFrom(view="east"), HOUSE), scene)
+        PrimeStep(by=1).apply(Framing(apply_gesture(SHOT, ViewFrom(view="east"), HOUSE)), scene)
 
 
 WRONG = [({"primes": "None such"}, "no set of primes"), ({"prime_sets": [{"name": PRIME_SETS[0].name, "focal_lengths_mm": [35]}]}, "called like one"),
@@ -172,14 +172,14 @@ def test_breathing_is_told_before_it_is_chosen():
 def test_a_lens_in_words(focal, width, word, like):
     says = solve(
         Shot(lens=Lens(focal_length_mm=focal), back=Back(width_mm=width, height_mm=width / 1.5, output_px=(1500, 1000)))
-    ).lens.says
+    ).lens.words
     assert says.startswith(f"{word}:")
     assert like in says
     assert ("36 mm wide" in says) == bool(like)
 
 
 def test_every_law_has_its_words():
-    assert len({solve(Shot(lens=Lens(**own))).lens.says for own in lenses().values()}) == 5
+    assert len({solve(Shot(lens=Lens(**own))).lens.words for own in lenses().values()}) == 5
 
 
 def test_a_parallel_back_is_turned_at_its_scale():

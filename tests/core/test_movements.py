@@ -7,7 +7,7 @@ from hypothesis import strategies as st
 from tests.conftest import set_of, slab
 
 from zevlo.core.camera.depth_of_field import sharp_in_middle
-from zevlo.core.camera.from_shot import camera_of
+from zevlo.core.camera.from_shot import Framing, camera_of
 from zevlo.core.constraints.uprights import middle_ray, with_middle_on
 from zevlo.core.framing.apply import apply_gesture
 from zevlo.core.framing.solve import solve
@@ -81,16 +81,16 @@ def test_the_middle_stays_and_the_way_back_loses_nothing(shot, amount, other):
     if isinstance(straight, str):
         assert "No film can be shifted that far" in straight
         return
-    assert middle_ray(straight) == pytest.approx(middle_ray(shot), abs=1e-9)
+    assert middle_ray(Framing(straight)) == pytest.approx(middle_ray(Framing(shot)), abs=1e-9)
     before, after = resolve(shot.stand), resolve(straight.stand)
     if shot.stand.roll_deg == 0.0:
         assert after.pitch_deg == pytest.approx((1 - amount) * before.pitch_deg, abs=1e-6)
     assert after.heading_deg == pytest.approx(before.heading_deg, abs=1e-6)
     if abs(before.pitch_deg) > 0.1:
         assert solve(straight, TOWER).movements.straightened == pytest.approx(amount, abs=1e-5)
-    sharp = sharp_in_middle(shot)
+    sharp = sharp_in_middle(Framing(shot))
     if sharp is not None:
-        assert sharp_in_middle(straight) == pytest.approx(sharp, abs=1e-6)
+        assert sharp_in_middle(Framing(straight)) == pytest.approx(sharp, abs=1e-6)
     # From one share to another it is the same as from none.
     same_shot(
         apply_gesture(straight, Straighten(amount=other), TOWER),
@@ -113,7 +113,7 @@ def test_a_wall_is_square_and_the_way_back_is_known(shot, away, straight_first):
         return
     off = resolve(squared.stand).heading_deg - np.degrees(heading)
     assert (off + 180) % 360 - 180 == pytest.approx(0, abs=1e-6)
-    assert middle_ray(squared) == pytest.approx(middle_ray(shot), abs=1e-9)
+    assert middle_ray(Framing(squared)) == pytest.approx(middle_ray(Framing(shot)), abs=1e-9)
     assert resolve(both.stand).pitch_deg == pytest.approx(0, abs=1e-9)
     assert solve(both).movements.uprights == "true" or not shot.lens.distortion.none
     same_shot(apply_gesture(both, Unstraighten(), TOWER), shot)
@@ -194,7 +194,7 @@ def test_uprights_that_are_kept_true_turn_pitch_into_rise(right, up, projection)
     gesture = Look(right=right, up=up)
     loose, held = apply_gesture(shot, gesture, TOWER), apply_gesture(kept, gesture, TOWER)
     assert resolve(held.stand).pitch_deg == pytest.approx(0, abs=1e-7)
-    assert middle_ray(held) == pytest.approx(middle_ray(loose), abs=1e-9)
+    assert middle_ray(Framing(held)) == pytest.approx(middle_ray(Framing(loose)), abs=1e-9)
     assert abs(held.movements.rise_mm - shot.movements.rise_mm) > 0.01 or abs(up) < 0.01
 
 
@@ -220,8 +220,8 @@ def test_each_way_out_of_a_circle_that_is_too_small_leads_within_it(pitch, focal
     else:
         straight = apply_gesture(shot, Straighten(), TOWER)
     told = solve(straight, TOWER).movements
-    assert not (told.circle_ok and told.ways_out)
-    for way in told.ways_out:
+    assert not (told.circle_ok and told.alternatives)
+    for way in told.alternatives:
         out = apply_gesture(straight, way.gesture, TOWER)
         found = solve(out, TOWER).movements
         assert found.circle_ok, way.words
@@ -230,21 +230,23 @@ def test_each_way_out_of_a_circle_that_is_too_small_leads_within_it(pitch, focal
         else:
             assert found.uprights == "true"
         if way.gesture.kind in ("straighten", "enlarge_instead"):
-            assert middle_ray(out) == pytest.approx(middle_ray(straight), abs=1e-9)
+            assert middle_ray(Framing(out)) == pytest.approx(middle_ray(Framing(straight)), abs=1e-9)
         if way.gesture.kind == "enlarge_instead":
             uv = np.random.default_rng(1).random((20, 2))
-            assert camera_of(out).rays(uv).ways == pytest.approx(camera_of(straight).rays(uv).ways, abs=1e-9)
+            assert camera_of(out).rays(uv).directions == pytest.approx(
+                camera_of(straight).rays(uv).directions, abs=1e-9
+            )
 
 
 def test_the_ways_out_of_a_tower_name_what_they_cost():
     shot = Shot(stand=looking(0, 18), lens=Lens(focal_length_mm=24), movements=Movements(image_circle_mm=50.0))
     straight = apply_gesture(shot, Straighten(), TOWER)
-    words = [f"{way.words}: {way.cost}" for way in solve(straight, TOWER).movements.ways_out]
+    words = [f"{way.words}: {way.cost}" for way in solve(straight, TOWER).movements.alternatives]
     assert len(words) == 4, words
     costs = ("uprights at the sides lean", "% of the film is left", "a flatter view", "above the floor")
     assert all(cost in told for cost, told in zip(costs, words, strict=True)), words
     wide = straight.with_groups(movements=straight.movements.model_copy(update={"image_circle_mm": 67.0}))
-    assert solve(wide, TOWER).movements.ways_out == []
+    assert solve(wide, TOWER).movements.alternatives == []
 
 
 def test_beyond_the_circle_nothing_is_drawn():
@@ -273,4 +275,4 @@ def test_beyond_the_circle_nothing_is_drawn():
 
 def test_another_middle_is_refused_where_no_film_reaches():
     with pytest.raises(Refused, match="No film"):
-        with_middle_on(Shot(), np.array([0.0, 0.0, 1.0]), 0.0, 0.0, None)
+        with_middle_on(Framing(Shot()), np.array([0.0, 0.0, 1.0]), 0.0, 0.0, None)

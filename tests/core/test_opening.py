@@ -11,12 +11,12 @@ from tests.conftest import set_of, slab
 from tests.core.kinds import lenses
 
 from zevlo.core.camera.drawing import FAN_RAYS, fans
-from zevlo.core.camera.from_shot import camera_of, cutting_of
+from zevlo.core.camera.from_shot import Framing, camera_of, cutting_of
 from zevlo.core.camera.picking import seen_in
 from zevlo.core.framing.apply import apply_gesture
 from zevlo.core.framing.differences import differences
 from zevlo.core.framing.solve import solve
-from zevlo.core.instruments.lens.cutting_plane import CutAtWall, CuttingFlip, CuttingLine, CuttingTo, StandBehind
+from zevlo.core.instruments.opening.cutting_plane import CutAtWall, CuttingFlip, CuttingLine, CuttingTo, StandBehind
 from zevlo.core.refused import Refused
 from zevlo.core.scene.as_shown import as_shown
 from zevlo.core.scene.model.visible import CuttingPlane
@@ -128,12 +128,12 @@ def test_picks_see_what_the_opened_set_shows(law, seed):
     shown = as_shown(ROOM, (), cutting_of(shot))
     for x, y in rng.uniform(0, 1, (8, 2)).tolist():
         rays = camera_of(shot).whole.rays(np.array([[x, y]]))
-        hit = shown.rays.first(rays.starts, rays.ways)
-        seen = seen_in(shot, ROOM, x, y)
+        hit = shown.rays.first(rays.starts, rays.directions)
+        seen = seen_in(Framing(shot, ROOM), x, y)
         if not rays.sees[0] or not np.isfinite(hit.distance[0]):
             assert seen is None
             continue
-        at = (rays.starts + hit.distance * rays.ways)[0]
+        at = (rays.starts + hit.distance * rays.directions)[0]
         assert seen is not None
         assert seen.at == pytest.approx(at, abs=2e-3)
         assert seen.part == shown.part_at(int(hit.face[0]))
@@ -177,7 +177,7 @@ def test_the_wedge_is_seen_through_the_wall_that_is_not_there():
     assert fans(camera_of(before_post), ROOM, 50.0)[1].seen[FAN_RAYS // 2] == pytest.approx(6.0, abs=0.01), (
         "its cut face"
     )
-    assert seen_in(before_post, ROOM, 0.5, 0.5).part == POST
+    assert seen_in(Framing(before_post, ROOM), 0.5, 0.5).part == POST
     probes = through(
         OUTSIDE.with_groups(focus=Focus(distance_m=4, probes=((3, 0.5, 1.4), (3, 1.5, 1.4)))), (0, 1, 0), (0, -1, 0)
     )
@@ -188,7 +188,7 @@ def test_a_wall_that_is_pressed_is_gone():
     after = apply_gesture(OUTSIDE, CutAtWall(x=0.5, y=0.5), ROOM)
     assert cutting_of(after).normal == (0, -1, 0)
     assert 0.0 < cutting_of(after).point[1] < 0.01, "just behind its far side"
-    assert seen_in(after, ROOM, 0.5, 0.5).part == POST
+    assert seen_in(Framing(after, ROOM), 0.5, 0.5).part == POST
     assert [one.words for one in differences(OUTSIDE, after)] == ["the set opened"]
     with pytest.raises(Refused, match="sky"):
         apply_gesture(OUTSIDE, CutAtWall(x=0.5, y=1.0), ROOM)
@@ -214,7 +214,7 @@ def test_standing_where_a_wall_is():
     assert after.stand.position == pytest.approx((0.5, -1.8, 1.5), abs=1e-6)
     assert after.stand.aim[1] > 0
     assert after.stand.aim[2] == after.stand.position[2]
-    assert seen_in(after, ROOM, 0.5, 0.5).part == NORTH, "through the wall it looks at the far one"
+    assert seen_in(Framing(after, ROOM), 0.5, 0.5).part == NORTH, "through the wall it looks at the far one"
     with pytest.raises(Refused, match="floor or a ceiling"):
         apply_gesture(Shot(stand=Stand(position=(1, 2, 1.5), aim=(1.1, 2, 0))), StandBehind(x=0.5, y=0.5), ROOM)
 

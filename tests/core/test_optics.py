@@ -7,7 +7,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from zevlo.core.camera.from_shot import camera_of
+from zevlo.core.camera.from_shot import Framing, camera_of
 from zevlo.core.constraints.uprights import straightened
 from zevlo.core.framing.solve import solve
 from zevlo.core.instruments.focus.stop_solver import SharpAsked, stop_wanted
@@ -48,7 +48,7 @@ def test_reciprocals_of_the_sharp_zone(f, n, c, u):
 
 def test_two_things_sharp_gives_distance_and_stop():
     shot = Shot(lens=Lens(focal_length_mm=50), focus=Focus(blur_limit={"mm": 0.03}))
-    u, n = stop_wanted(shot, SharpAsked(near_per_m=1 / 1.8, far_per_m=1 / 4.2))
+    u, n = stop_wanted(Framing(shot), SharpAsked(near_per_m=1 / 1.8, far_per_m=1 / 4.2))
     assert u == pytest.approx(2520)
     assert n == pytest.approx(13.495, abs=5e-4)
     assert focus.stop_name(focus.next_third_stop(n)) == "f/14"
@@ -100,7 +100,7 @@ def test_enlarge_is_a_tighter_window_about_the_same_centre():
 def test_straighten_and_lean():
     for f, pitch, rise in ((24, 10, 4.232), (35, 12, 7.439)):
         stand = Stand(aim=(0, 10, 1.6 + 10 * np.tan(np.radians(pitch))))
-        shot = straightened(Shot(stand=stand, lens=Lens(focal_length_mm=f)), 1.0)
+        shot = straightened(Framing(Shot(stand=stand, lens=Lens(focal_length_mm=f))), 1.0)
         assert shot.movements.rise_mm == pytest.approx(rise, abs=5e-4)
     assert movements.lean_deg(Perspective(24), 36, 10) == pytest.approx(7.53, abs=5e-3)
 
@@ -166,4 +166,4 @@ def test_what_counts_as_sharp_on_a_print_goes_by_what_is_printed(left):
 def test_a_camera_that_is_straightened_keeps_what_its_focus_is_kept_on():
     on = {"point": (0.3, 6, 2), "where": "point"}
     shot = Shot(stand=Stand(aim=(0, 5, 2.5)), focus=Focus(distance_m=6, follow=on))
-    assert straightened(shot, 1.0).focus.follow == shot.focus.follow
+    assert straightened(Framing(shot), 1.0).focus.follow == shot.focus.follow

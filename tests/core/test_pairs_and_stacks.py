@@ -6,6 +6,7 @@ import numpy as np
 import pytest
 from tests.conftest import set_of, slab
 
+from zevlo.core.camera.from_shot import Framing
 from zevlo.core.framing.apply import apply_gesture
 from zevlo.core.framing.solve import solve
 from zevlo.core.instruments.focus.pairs import FocusPair, pair
@@ -70,11 +71,11 @@ def test_a_stack_covers_what_is_pressed_and_is_told():
     planned = apply_gesture(SHOT, StackPoints(pressed_at=(RIGHT, LEFT), overlap=0.3), WORKING)
     assert (planned.focus.stack.from_m, planned.focus.stack.to_m) == pytest.approx((1.8, 4.2), abs=1e-6)
     told = solve(planned, WORKING).focus
-    frames = frames_of(planned)
+    frames = frames_of(Framing(planned))
     assert told.stack_m == [frame.focus.distance_m for frame in frames]
     assert told.stack_m == sorted(told.stack_m)
     assert np.diff(told.stack_at).min() > 0
-    assert told.stack_says.startswith(f"{len(frames)} pictures, focused from ")
+    assert told.stack_words.startswith(f"{len(frames)} pictures, focused from ")
     zones = [solve(frame).focus for frame in frames]
     assert zones[0].sharp_from_m == pytest.approx(1.8)
     assert zones[-1].sharp_to_m >= 4.2
@@ -84,15 +85,15 @@ def test_a_stack_covers_what_is_pressed_and_is_told():
     assert (part.focus.stack.from_m, part.focus.stack.to_m) == pytest.approx((4.2, 4.4), abs=1e-6)
     assert apply_gesture(part, StackAway(), WORKING) == SHOT
     assert solve(SHOT).focus.stack_m == []
-    assert solve(SHOT).focus.stack_says is None
+    assert solve(SHOT).focus.stack_words is None
 
 
 def test_a_stack_to_infinity_and_one_under_a_tilted_lens():
     far = apply_gesture(SHOT, StackBetween(near_m=2.0), WORKING)
-    assert solve(frames_of(far)[-1]).focus.sharp_to_m is None
+    assert solve(frames_of(Framing(far))[-1]).focus.sharp_to_m is None
     tilted = SHOT.with_groups(movements=Movements(tilt_deg=4.0))
     planned = apply_gesture(tilted, StackBetween(near_m=1.5, far_m=3.0), WORKING)
-    zones = [solve(frame).focus for frame in frames_of(planned)]
+    zones = [solve(frame).focus for frame in frames_of(Framing(planned))]
     assert zones[0].sharp_from_m == pytest.approx(1.5)
     assert zones[-1].sharp_to_m is None or zones[-1].sharp_to_m >= 3.0
 
@@ -117,34 +118,34 @@ def test_what_cannot_be_a_stack_is_told_why(shot, gesture, why):
 def test_stacks_that_cannot_be_printed_are_told_why():
     many = SHOT.with_groups(focus=Focus(f_number=1.0, blur_limit={"mm": 0.001}, stack={"from_m": 0.6, "to_m": 3}))
     with pytest.raises(Refused, match=f"over {MOST_FRAMES} pictures, and at most {MOST_PRINTED}"):
-        frames_of(many)
+        frames_of(Framing(many))
     breathing = SHOT.with_groups(lens=Lens(focus_breathing=True), focus=Focus(stack={"from_m": 1, "to_m": 3}))
     with pytest.raises(Refused, match="breathes"):
-        frames_of(breathing)
+        frames_of(Framing(breathing))
     with pytest.raises(Refused, match="no stack"):
-        frames_of(SHOT)
+        frames_of(Framing(SHOT))
     with pytest.raises(ValueError, match="greater than from_m"):
         Focus(stack={"from_m": 2, "to_m": 2})
 
 
 def test_a_pair_is_sharp_in_front_and_at_the_back_and_else_the_same():
-    front, back = pair(SHOT, FocusPair(pressed_at=(RIGHT, LEFT)), Scene(WORKING))
+    front, back = pair(Framing(SHOT, WORKING), FocusPair(pressed_at=(RIGHT, LEFT)), Scene(WORKING))
     assert (front.focus.distance_m, back.focus.distance_m) == pytest.approx((1.8, 4.2), abs=1e-6)
     assert (front.name, back.name) == ("Two slabs, front sharp", "Two slabs, back sharp")
     own = {"name": "-", "focus": SHOT.focus}
     assert front.model_copy(update=own) == back.model_copy(update=own) == SHOT.model_copy(update=own)
-    front, back = pair(SHOT, FocusPair(part_at=RIGHT), Scene(WORKING))
+    front, back = pair(Framing(SHOT, WORKING), FocusPair(part_at=RIGHT), Scene(WORKING))
     assert (front.focus.distance_m, back.focus.distance_m) == pytest.approx((4.2, 4.4), abs=1e-6)
     long = SHOT.model_copy(update={"name": "x" * 120})
-    assert len(pair(long, FocusPair(part_at=RIGHT), Scene(WORKING))[0].name) == 120
+    assert len(pair(Framing(long, WORKING), FocusPair(part_at=RIGHT), Scene(WORKING))[0].name) == 120
 
 
 def test_what_cannot_be_a_pair_is_told_why():
     with pytest.raises(Refused, match="equally far"):
-        pair(SHOT, FocusPair(pressed_at=(LEFT, LEFT)), Scene(WORKING))
+        pair(Framing(SHOT, WORKING), FocusPair(pressed_at=(LEFT, LEFT)), Scene(WORKING))
     with pytest.raises(Refused, match="only sky"):
-        pair(SHOT, FocusPair(part_at=(0.5, 0.98)), Scene(WORKING))
+        pair(Framing(SHOT, WORKING), FocusPair(part_at=(0.5, 0.98)), Scene(WORKING))
     with pytest.raises(Refused, match="needs a stop"):
-        pair(SHOT.with_groups(focus=Focus(f_number=None)), FocusPair(part_at=RIGHT), Scene(WORKING))
+        pair(Framing(SHOT.with_groups(focus=Focus(f_number=None)), WORKING), FocusPair(part_at=RIGHT), Scene(WORKING))
     with pytest.raises(ValueError, match="pressed_at, or by part_at"):
         FocusPair()

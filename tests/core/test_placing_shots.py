@@ -7,7 +7,7 @@ from hypothesis import strategies as st
 from tests.conftest import set_of, slab
 from tests.core.test_stand import stands
 
-from zevlo.core.camera.from_shot import camera_of
+from zevlo.core.camera.from_shot import Framing, camera_of
 from zevlo.core.constraints.follow_aim import (
     CannotFollow,
     keep_aim_point,
@@ -18,7 +18,7 @@ from zevlo.core.constraints.follow_aim import (
 )
 from zevlo.core.framing.apply import apply_gesture
 from zevlo.core.instruments.stand.following import FollowPart, FollowSeen, LetGo, StayAbove
-from zevlo.core.instruments.stand.looking import Dolly, Orbit, Shift, Walk
+from zevlo.core.instruments.stand.looking import Dolly, Orbit, Truck, Walk
 from zevlo.core.instruments.stand.placing import (
     AimAtPart,
     AimAtSeen,
@@ -130,7 +130,7 @@ def test_staying_above_the_floor_over_a_slope():
         Walk(right=3.0),
         Grip(move="east", by=3.0),
         StandTo(x=3.0, y=0.0),
-        Shift(right=-0.3, up=0.0),
+        Truck(right=-0.3, up=0.0),
     ):
         moved = apply_gesture(held, gesture, SLOPE).stand
         assert moved.position[2] == pytest.approx(1.6 + 0.1 * moved.position[0]), gesture.kind
@@ -186,12 +186,12 @@ def test_what_is_followed_keeps_its_place_while_the_stand_moves_and_when_it_move
         moved = apply_gesture(held, gesture, FLAT)
         assert place(moved) == pytest.approx((0.4, 0.55), abs=1e-6), gesture.kind
         assert moved.stand.position != held.stand.position
-    gone = part_moved(held, (point[0] + 1.5, point[1] + 2, point[2]))
+    gone = part_moved(Framing(held), (point[0] + 1.5, point[1] + 2, point[2]))
     assert place(gone) == pytest.approx((0.4, 0.55), abs=1e-6)
     panned = apply_gesture(held, TurnBy(pan_deg=5), FLAT)
     assert panned.stand.follow.at != held.stand.follow.at
     assert place(panned) == pytest.approx(panned.stand.follow.at), "a turn by hand gives it another place"
-    longer = keep_aim_point(held, held.with_groups(lens=Lens(focal_length_mm=50)))
+    longer = keep_aim_point(held, Framing(held.with_groups(lens=Lens(focal_length_mm=50))))
     assert longer.stand.aim == held.stand.aim, "another lens turns nothing"
     assert place(longer) == pytest.approx(longer.stand.follow.at)
     behind = apply_gesture(held, TurnBy(pan_deg=180), FLAT)

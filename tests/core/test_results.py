@@ -3,9 +3,10 @@
 import json
 
 import pytest
-from tests.core.results import FILE, QUESTIONS, brief
+from tests.core.results import KEPT as FOLDER
+from tests.core.results import QUESTIONS, brief
 
-KEPT = json.loads(FILE.read_text())
+KEPT = {path.stem: json.loads(path.read_text()) for path in FOLDER.glob("*.json")}
 CLOSE = {"rel": 2e-5, "abs": 2e-6}
 """Rays are traced in single numbers, which another machine may round in another way."""
 

@@ -6,8 +6,8 @@ from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 from tests.core.kinds import lenses
 
-from zevlo.core.camera.depth_of_field import sharp_in_middle, sharp_zone_of
-from zevlo.core.camera.from_shot import camera_of
+from zevlo.core.camera.depth_of_field import sharp_in_middle
+from zevlo.core.camera.from_shot import Framing, camera_of
 from zevlo.core.framing.apply import apply_gesture
 from zevlo.core.framing.solve import solve
 from zevlo.core.instruments.back.other_back import FocalKeep
@@ -17,7 +17,6 @@ from zevlo.core.instruments.focus.stop_solver import EverythingSharp, SharpPoint
 from zevlo.core.instruments.focus.stops import SharpTo
 from zevlo.core.instruments.movements.alternatives import EnlargeInstead, TrueFromElsewhere
 from zevlo.core.instruments.movements.straightening import Straighten
-from zevlo.core.optics.back import fit_back
 from zevlo.core.optics.movements import circle_used_mm
 from zevlo.core.refused import Refused
 from zevlo.core.scene.model.set_model import EMPTY
@@ -63,7 +62,7 @@ def test_another_lens_or_back_shows_the_same_and_is_sharp_on_the_same(law, data)
     back = FocalKeep(what="angle", width_mm=data.draw(st.floats(10, 90)), height_mm=data.draw(st.floats(30, 90)))
     for gesture in (lens, back):
         try:
-            after = gesture.apply(shot, None)
+            after = gesture.apply(Framing(shot), None)
         except (Refused, ValueError):
             continue
         was, now = camera_of(shot), camera_of(after)
@@ -73,7 +72,7 @@ def test_another_lens_or_back_shows_the_same_and_is_sharp_on_the_same(law, data)
         assert places[:, 0] == pytest.approx(ALL_OVER[seen][:, 0], abs=1e-6)
         if now.window.height / now.window.width == pytest.approx(was.window.height / was.window.width):
             assert places == pytest.approx(ALL_OVER[seen], abs=1e-6)
-        before, then = (sharp_zone_of(one, fit_back(one.back)) for one in (shot, after))
+        before, then = (Framing(one).zone for one in (shot, after))
         assert then.focus_per_m == before.focus_per_m
         assert then.lean == pytest.approx(before.lean, abs=1e-9), "its hinge stays"
 
@@ -82,7 +81,7 @@ def test_another_lens_or_back_shows_the_same_and_is_sharp_on_the_same(law, data)
 @settings(max_examples=60, deadline=None)
 def test_what_was_sharp_in_the_middle_is_so_from_elsewhere(data, back_m, up_m):
     shot = data.draw(shots("perspective"))
-    sharp = sharp_in_middle(shot)
+    sharp = sharp_in_middle(Framing(shot))
     assume(sharp is not None)
     for gesture in (TrueFromElsewhere(back_m=back_m), TrueFromElsewhere(up_m=up_m)):
         try:
@@ -105,7 +104,7 @@ def test_every_way_out_can_be_gone_and_ends_within_the_circle(law, data, circle,
         shot = apply_gesture(shot, Straighten(amount=1.0), NOTHING) if data.draw(st.booleans()) else shot
     except Refused:
         return
-    for way in solve(shot, NOTHING).movements.ways_out:
+    for way in solve(shot, NOTHING).movements.alternatives:
         after = apply_gesture(shot, way.gesture, NOTHING)
         assert circle_used_mm(camera_of(after).window) <= circle * (1 + 1e-6), way.words
 
@@ -120,7 +119,7 @@ def test_what_is_asked_sharp_is_sharp_and_one_stop_wider_it_is_not(law, data):
     away = data.draw(st.lists(st.floats(1.5, 6), min_size=9, max_size=9))
     points = rays.at(np.array(away))
     try:
-        after = SharpPoints(points=tuple(map(tuple, points))).apply(shot, None)
+        after = SharpPoints(points=tuple(map(tuple, points))).apply(Framing(shot), None)
     except Refused:
         return
     blur, limit = blur_px(after, points)
@@ -129,7 +128,7 @@ def test_what_is_asked_sharp_is_sharp_and_one_stop_wider_it_is_not(law, data):
     assert n == 1.0 or blur.max() < 1e-6 or blur.max() * 2 ** (1 / 6) > limit * (1 - 1e-6)
     soft = SoftWhileSharp(sharp=tuple(points[0]), soft=tuple(points[1]), px=2.0)
     try:
-        one = soft.apply(shot, None)
+        one = soft.apply(Framing(shot), None)
     except Refused:
         return
     assert 2.0 * (1 - 1e-6) <= blur_px(one, points[1:2])[0][0] <= 2.0 * 2 ** (1 / 6) * (1 + 1e-6)
@@ -140,13 +139,13 @@ def test_what_is_asked_sharp_is_sharp_and_one_stop_wider_it_is_not(law, data):
 @settings(max_examples=25, deadline=None)
 def test_an_end_of_the_zone_is_put_there_and_the_other_stays(law, data, to):
     shot = data.draw(shots(law))
-    before = sharp_zone_of(shot, fit_back(shot.back))
+    before = Framing(shot).zone
     for end in ("near", "far"):
         try:
             after = apply_gesture(shot, SharpTo(end=end, distance_m=to), NOTHING)
         except Refused:
             continue
-        zone = sharp_zone_of(after, fit_back(after.back))
+        zone = Framing(after).zone
         moved, stays = ("near_per_m", "far_per_m") if end == "near" else ("far_per_m", "near_per_m")
         assert getattr(zone, moved) == pytest.approx(1 / to, abs=1e-9)
         assert getattr(zone, stays) == pytest.approx(getattr(before, stays), abs=1e-9), "also beyond infinity"
@@ -191,11 +190,11 @@ def test_a_stack_begins_no_nearer_than_the_lens_focuses_and_says_so():
     with pytest.raises(Refused, match="is sharp no nearer than"):
         apply_gesture(macro, StackBetween(near_m=0.09, far_m=0.2), NOTHING)
     typed = macro.with_groups(focus=Focus(distance_m=0.4, f_number=4, stack={"from_m": 0.05, "to_m": 0.12}))
-    assert min(stack_distances(typed)) >= 0.1 * 1.01 * (1 - 1e-9)
-    assert "Nearer than 0.10 m the lens is sharp in none" in solve(typed).focus.stack_says
+    assert min(stack_distances(Framing(typed))) >= 0.1 * 1.01 * (1 - 1e-9)
+    assert "Nearer than 0.10 m the lens is sharp in none" in solve(typed).focus.stack_words
     # A limit wider than the pupil: nothing is ever drawn softer, one picture does.
     coarse = Shot(
         lens=Lens(focal_length_mm=20),
         focus=Focus(f_number=64, blur_limit={"mm": 0.5}, stack={"from_m": 0.5, "to_m": 50}),
     )
-    assert len(stack_distances(coarse)) == 1
+    assert len(stack_distances(Framing(coarse))) == 1

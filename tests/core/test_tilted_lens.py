@@ -7,8 +7,7 @@ from hypothesis import strategies as st
 from tests.conftest import set_of, slab
 
 from zevlo.core.camera.camera import surface_distances
-from zevlo.core.camera.depth_of_field import blur_law_of, blur_limit_of, sharp_zone_of
-from zevlo.core.camera.from_shot import camera_of
+from zevlo.core.camera.from_shot import Framing, camera_of
 from zevlo.core.framing.apply import apply_gesture
 from zevlo.core.framing.solve import solve
 from zevlo.core.instruments.focus import FocusAt, FocusOnPaper, SharpOnPaper
@@ -74,7 +73,7 @@ def image_of(shot, points):
 @settings(max_examples=100, deadline=None)
 @given(turned(), st.integers(0, 2**32 - 1))
 def test_what_lies_on_the_plane_of_focus_has_its_image_on_the_film(shot, seed):
-    camera, zone = camera_of(shot), sharp_zone_of(shot, fit_back(shot.back))
+    camera, zone = camera_of(shot), Framing(shot).zone
     rays = camera.rays(np.random.default_rng(seed).random((30, 2)))
     far = surface_distances(zone.surfaces(camera)[:1], rays)[0]
     met = np.isfinite(far) & (far < 500)
@@ -90,13 +89,13 @@ def test_what_lies_on_the_plane_of_focus_has_its_image_on_the_film(shot, seed):
 @given(turned(), st.integers(0, 2**32 - 1))
 def test_the_wedge_ends_where_blur_reaches_its_limit(shot, seed):
     camera, cut = camera_of(shot), fit_back(shot.back)
-    zone, law = sharp_zone_of(shot, cut), blur_law_of(shot, cut)
+    zone, law = Framing(shot).zone, Framing(shot).blur_law
     rays = camera.rays(np.random.default_rng(seed).random((30, 2)))
     for far, limit in zip(surface_distances(zone.surfaces(camera), rays), (0, 1, 1), strict=True):
         met = np.isfinite(far) & (far < 500)
         own = camera.camera_space(rays.at(np.where(met, far, 1.0)))[met]
         blur = law.px(own, own[:, 2])
-        assert blur == pytest.approx(limit * blur_limit_of(shot, cut) / cut.pixel_mm, rel=1e-6, abs=1e-6)
+        assert blur == pytest.approx(limit * Framing(shot).blur_limit_mm / cut.pixel_mm, rel=1e-6, abs=1e-6)
 
 
 @settings(max_examples=60, deadline=None)
@@ -108,7 +107,7 @@ def test_the_wedge_turns_about_the_hinge(shot):
     _, up = hinge_m(shot.lens.focal_length_mm, tilted(own.tilt_deg, own.swing_deg))
     on_hinge = camera.pose.position + up * camera.pose.up
     assert solve(shot).movements.hinge_up_m == pytest.approx(up)
-    for plane in sharp_zone_of(shot, fit_back(shot.back)).surfaces(camera):
+    for plane in Framing(shot).zone.surfaces(camera):
         assert float(on_hinge @ plane.normal) == pytest.approx(plane.offset, abs=1e-9)
 
 
@@ -136,9 +135,8 @@ def test_the_focus_is_laid_on_three_points_or_it_is_said_why_not(places, focal):
         assert any(word in str(laid) for word in told), laid
         assert laid.nearest is None or solve(laid.nearest).movements.turned_deg == pytest.approx(45, abs=1e-6)
         return
-    probes = probed(
-        laid.with_groups(focus=laid.focus.model_copy(update={"probes": tuple(map(tuple, points))})), camera_of(laid)
-    )
+    pinned = laid.focus.model_copy(update={"probes": tuple(map(tuple, points))})
+    probes = probed(Framing(laid.with_groups(focus=pinned)))
     assert [probe.blur_px for probe in probes] == pytest.approx([0, 0, 0], abs=1e-5)
     assert camera_of(laid).window == camera.window
 
@@ -219,7 +217,7 @@ def test_the_planes_follow_a_hand_on_paper(shot, roll, beside, ahead, drawing, w
         drawn = apply_gesture(shot, gesture(**paper) if gesture else SharpOnPaper(end=what, **paper), TABLE)
     except (Refused, ValueError):
         return
-    zone = sharp_zone_of(drawn, fit_back(drawn.back))
+    zone = Framing(drawn).zone
     plane = zone.surfaces(camera_of(drawn))[{"near": 1, "far": 2}.get(what, 0)]
     assume(drawn.focus.distance_m < 9e3)
     if drawing == "section" or zone.lean != (0.0, 0.0):
@@ -244,7 +242,7 @@ def test_the_hinge_is_drawn_where_its_line_crosses_the_drawing(shot, roll, drawi
     away = np.array(hinge) - (np.array([0, pose.position[2]]) if drawing == "section" else pose.position[:2])
     at = away[0] * pose.level_axis + away[1] * np.array([0, 0, 1]) if drawing == "section" else np.array([*away, 0.0])
     assert float(at @ (side if drawing == "section" else pose.forward * [1, 1, 0])) == pytest.approx(0, abs=1e-3)
-    for plane in sharp_zone_of(shot, fit_back(shot.back)).surfaces(camera):
+    for plane in Framing(shot).zone.surfaces(camera):
         assert float((pose.position + at) @ plane.normal) == pytest.approx(plane.offset, abs=1e-3)
 
 
@@ -265,7 +263,7 @@ def test_pressing_with_a_tilted_lens_makes_what_is_pressed_sharp():
     for x, y in ((0.2, 0.3), (0.8, 0.5), (0.5, 0.9)):
         sharp = apply_gesture(shot, FocusAt(x=x, y=y), TABLE)
         camera = camera_of(sharp)
-        hit = TABLE.rays.first(camera.rays(np.array([(x, y)])).origins, camera.rays(np.array([(x, y)])).ways)
+        hit = TABLE.rays.first(camera.rays(np.array([(x, y)])).origins, camera.rays(np.array([(x, y)])).directions)
         point = camera.rays(np.array([(x, y)])).at(hit.distance)[0]
         with_probe = sharp.with_groups(focus=sharp.focus.model_copy(update={"probes": (tuple(point),)}))
         assert solve(with_probe).focus.probes[0].blur_px == pytest.approx(0, abs=1e-3)

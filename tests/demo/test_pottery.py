@@ -10,7 +10,7 @@ from sqlalchemy import select, text
 from tests.conftest import glb_set
 
 from zevlo.core.camera.drawing import fans
-from zevlo.core.camera.from_shot import camera_of
+from zevlo.core.camera.from_shot import Framing, camera_of
 from zevlo.core.camera.picking import depth_at
 from zevlo.core.constraints.follow_focus import part_corners
 from zevlo.core.framing.solve import section_beyond, solve
@@ -90,7 +90,7 @@ def test_every_shot_stands_on_a_floor_and_sees_something_in_focus(working, shot)
     sheet = solve(shot, working)
     assert 0.9 < sheet.pose.above_floor_m < 1.8
     assert sheet.movements.circle_ok
-    ahead = depth_at(shot, working, 0.5, 0.5)
+    ahead = depth_at(Framing(shot, working), 0.5, 0.5)
     if "Tower" not in shot.name:
         assert ahead is not None
         assert sheet.focus.sharp_from_m * 0.8 < ahead
@@ -146,8 +146,8 @@ def test_the_printed_shots_do_what_their_names_say(working):
     )
     wide, stack = shots["Tea things, all sharp"], shots["Tea things, a stack"]
     assert blur_of(wide, corners).max() <= 1.15
-    assert np.min([blur_of(one, corners) for one in frames_of(stack)], axis=0).max() <= 1.15
-    assert 6 <= len(frames_of(stack)) <= 14
+    assert np.min([blur_of(one, corners) for one in frames_of(Framing(stack))], axis=0).max() <= 1.15
+    assert 6 <= len(frames_of(Framing(stack))) <= 14
     table = [(x, y, 0.76) for x in (2.5, 3.7, 5.0) for y in (2.25, 3.15)]
     tilted = shots["Table top, sharp by tilt"]
     assert tilted.focus.f_number == pytest.approx(2.8, rel=0.02)

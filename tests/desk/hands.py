@@ -96,12 +96,20 @@ def handle(page, drawing, label):
     return box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
 
 
+UNFOLDED = ("Lens", "Back")
+"""Instruments most of which folds: what a test does in them is mostly there."""
+
+
 def instrument(page, name):
-    """An instrument, unfolded."""
-    button = page.locator(f'[data-instrument="{name}"] h2 button')
-    if button.get_attribute("aria-expanded") != "true":
-        button.click()
-    return page.locator(f'[data-instrument="{name}"]')
+    """An instrument, open; one of which most folds, with all of its folds open."""
+    panel = page.locator(f'[data-instrument="{name}"]')
+    if panel.locator("h2 button").get_attribute("aria-expanded") != "true":
+        panel.locator("h2 button").click()
+    if name in UNFOLDED:
+        panel.locator("h3 button").first.wait_for()
+        for folded in panel.locator("h3 button[aria-expanded=false]").all()[::-1]:
+            folded.click()
+    return panel
 
 
 def field(page, label, text, at_rest=True):

@@ -72,7 +72,7 @@ def test_documents_are_asked_for_made_and_taken_away(page, api, served, tmp_path
     row.get_by_role("button", name="Others like these…").click()
     expect(page.get_by_role("dialog")).to_contain_text("2 shots")
     expect(page.get_by_role("button", name="1:200")).to_be_visible()
-    page.get_by_role("button", name="Leave it").click()
+    page.get_by_role("button", name="Cancel").click()
     row.get_by_role("button", name="Make anew").click()
     expect(row).to_have_attribute("data-state", "waiting")
     expect(files).to_have_count(5)

@@ -116,7 +116,7 @@ def test_wedge_sides_and_primes_set_the_lens(page, api):
 def test_back_format_cut_and_size(page, api):
     project = open_demo(page)
     choose(page, NAME)
-    page.locator("[data-instrument=Back] h2 button").click()
+    instrument(page, "Back")
     page.get_by_role("button", name="Back 4 × 5 in").focus()
     page.keyboard.press("Enter")
     eventually(lambda: _near(named(api, project, NAME)["shot"]["back"]["width_mm"], 120, 0))
@@ -157,12 +157,12 @@ def test_bad_numbers_are_told_and_lose_nothing(page, api):
     choose(page, NAME)
     if page.locator("[data-instrument=Focus] h2 button").get_attribute("aria-expanded") != "true":
         page.locator("[data-instrument=Focus] h2 button").click()
-    box = page.get_by_role("textbox", name="Focus at")
+    box = page.get_by_role("textbox", name="Focus distance")
     box.fill("0.02")
     box.press("Enter")
     expect(page.get_by_role("alert")).to_contain_text("focuses no closer than")
     assert focus_of(api, project)["distance_m"] == 3.2
-    page.get_by_role("button", name="Put away").click()
+    page.get_by_role("button", name="Dismiss").click()
 
 
 def test_a_model_the_demo_never_saw_from_upload_to_section(page, api, tmp_path):
@@ -278,11 +278,11 @@ def test_bent_lines_and_darker_corners_are_typed_told_and_taken_back(page, api):
     choose(page, NAME)
     panel = instrument(page, "Lens")
     before = named(api, project, NAME)["shot"]["lens"]
-    field(page, "Bent", "-10")
+    field(page, "Distortion", "-10")
     expect(panel.get_by_text("Straight lines are bent.")).to_be_visible()
     expect(panel.get_by_text("count from the stand")).to_have_count(0)
-    field(page, "Rim hides", "50 %")
-    expect(page.get_by_role("textbox", name="Wide open, f/")).to_have_value("2.8")
+    field(page, "Mechanical vignetting", "50 %")
+    expect(page.get_by_role("textbox", name="Maximum aperture, f/")).to_have_value("2.8")
     page.get_by_role("button", name="Natural falloff").click()
     settled(page)
     row = named(api, project, NAME)
@@ -292,11 +292,11 @@ def test_bent_lines_and_darker_corners_are_typed_told_and_taken_back(page, api):
     expect(panel.get_by_text(f"The darkest corner gets {100 * told['corner_light']:.0f} %")).to_be_visible()
     field(page, "Corners", "50")
     expect(page.get_by_role("textbox", name="Corners", exact=True)).to_have_value("50°")
-    field(page, "Bent", "-40")
+    field(page, "Distortion", "-40")
     expect(panel.get_by_text("It may be from -25% to 100%.")).to_be_visible()
     page.keyboard.press("Escape")
     for _ in range(4):
         undo(page)
     assert named(api, project, NAME)["shot"]["lens"] == before
     option(page, "Projection", "Cylindrical")
-    expect(page.get_by_role("textbox", name="Bent", exact=True)).to_have_count(0)
+    expect(page.get_by_role("textbox", name="Distortion", exact=True)).to_have_count(0)

@@ -11,6 +11,7 @@ from tests.desk.spheres import SMALL, frame_on_screen, seen
 from tests.lab.test_lens_pixels import POINTS, projected
 
 from zevlo.core.camera.blur_map import blur_grid, levels_px
+from zevlo.core.camera.from_shot import Framing
 from zevlo.core.framing.solve import solve
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot import Shot
@@ -165,8 +166,8 @@ def test_hatching_and_lines_lie_where_the_core_says_it_is_soft(page, api, law):
         pictures.append(seen(page, clip).mean(axis=2))
     plain, hatched, lined = pictures
     shot = Shot.model_validate(named(api, page.url.split("/")[3], "Wheel room, looking NW")["shot"])
-    uv, blur, part = blur_grid(shot, WorkingSet(glb_set(pottery_glb())), 96, 40)
-    limit = levels_px(shot)[0]
+    uv, blur, part = blur_grid(Framing(shot, WorkingSet(glb_set(pottery_glb()))), 96, 40)
+    limit = levels_px(Framing(shot))[0]
     held, own = np.log2(np.maximum(blur, 1e-6) / limit).reshape(40, 96), part.reshape(40, 96)
     even = np.zeros_like(held, dtype=bool)
     even[1:-1, 1:-1] = True

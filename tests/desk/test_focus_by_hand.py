@@ -5,7 +5,7 @@ import re
 import numpy as np
 import pytest
 from playwright.sync_api import expect
-from tests.desk.hands import choose, drag, eventually, field, instrument, named, open_demo, option, settled
+from tests.desk.hands import choose, drag, eventually, field, instrument, named, open_demo, settled
 from tests.desk.test_movements_by_hand import press_in_finder
 
 from zevlo.core.framing.solve import solve
@@ -39,13 +39,13 @@ def test_brackets_and_stops(page, now):
     drag(page, middle, (middle[0] - 30, middle[1]))
     eventually(lambda: np.testing.assert_array_less(9, now().focus.f_number))
     assert 6 * np.log2(now().focus.f_number) == pytest.approx(round(6 * np.log2(now().focus.f_number)))
-    option(page, "In", "half stops")
+    aperture(page, "List half stops")
     aperture(page, "f/9.5")
     eventually(lambda: np.testing.assert_allclose(now().focus.f_number, 2 ** (13 / 4)))
-    field(page, "f-number", "6.8")
+    field(page, "Aperture", "6.8")
     eventually(lambda: np.testing.assert_allclose(now().focus.f_number, 6.8))
     assert solve(now()).exposure.ev100 == pytest.approx(before)
-    field(page, "Limit in px", "4")
+    field(page, "Circle of confusion", "4")
     eventually(lambda: np.testing.assert_allclose(now().focus.blur_limit.px, 4))
     aperture(page, "everything sharp")
     expect(page.get_by_role("button", name="These two sharp")).to_be_disabled()
@@ -105,7 +105,7 @@ def test_probes_are_pinned_one_after_the_other_and_taken_away(page, now):
     rows = page.get_by_role("list", name="Probes").get_by_role("listitem")
     told = solve(now()).focus.probes
     for n, probe in enumerate(told):
-        expect(rows.nth(n)).to_contain_text(probe.says)
+        expect(rows.nth(n)).to_contain_text(probe.words)
         expect(page.locator(f"[data-probe='{n + 1}']")).to_contain_text(f"{float(f'{probe.blur_px:.1f}'):g} px")
     page.get_by_role("button", name="Take probe 2 away").click()
     expect(rows).to_have_count(2)

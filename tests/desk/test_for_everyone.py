@@ -73,7 +73,7 @@ def shot_menu(page):
 
 def trouble(page):
     instrument(page, "Focus")
-    box = page.get_by_role("textbox", name="Focus at")
+    box = page.get_by_role("textbox", name="Focus distance")
     box.fill("0.02")
     box.press("Enter")
     expect(page.get_by_role("alert")).to_be_visible()
@@ -167,7 +167,7 @@ def test_axe_finds_nothing_on_the_first_page_and_where_there_is_none(page, tmp_p
     page.set_input_files("input[type=file]", broken)
     expect(page.get_by_role("alert")).to_be_visible()
     assert findings(page) == []
-    page.get_by_role("button", name="Put away").click()
+    page.get_by_role("button", name="Dismiss").click()
     page.set_input_files("input[type=file]", model)
     expect(page.get_by_text("4.00 m wide, 3.05 m deep, 2.70 m high")).to_be_visible()
     assert findings(page) == []

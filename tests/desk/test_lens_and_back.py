@@ -212,6 +212,7 @@ def test_primes_views_and_cuts_on_paper(desk):
     eventually(lambda: _not_in(35, now(api, project)["kept"]["prime_sets"][0]["focal_lengths_mm"]))
     settled(page)
     expect(page.get_by_label("Fan of angles of view").get_by_role("button", name="35 mm", exact=True)).to_have_count(0)
+    instrument(page, "Opening")
     page.get_by_role("button", name="Add a far clip").click()
     settled(page)
     field(page, "Near clip", "1")
@@ -220,6 +221,7 @@ def test_primes_views_and_cuts_on_paper(desk):
     drag(page, at, (at[0], at[1] - 20))
     eventually(lambda: _more(shot(api, project)["lens"]["near_m"], 1.1))
     settled(page)
+    instrument(page, "Lens")
     for view in VIEWS:
         option(page, "Parallel view", view.words)
         eventually(lambda: _more(shot(api, project)["lens"]["scale_m"], 1))
@@ -247,7 +249,7 @@ def press(page, u, v):
 def test_the_set_is_opened_by_a_wall_and_by_a_line(desk):
     page, api, project = desk
     choose(page, "Tower from the slip")
-    instrument(page, "Lens")
+    instrument(page, "Opening")
     settled(page)
 
     def plane():

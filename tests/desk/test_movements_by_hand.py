@@ -55,7 +55,7 @@ def test_a_tower_is_straightened_by_shares_kept_true_and_squared(page, at):
     press_in_finder(page, 0.5, 0.35)
     eventually(lambda: np.testing.assert_array_less(0.5, abs(now().movements.cross_mm)))
     assert solve(now()).movements.uprights == "true"
-    page.get_by_role("button", name="As it was").click()
+    page.get_by_role("button", name="Reset").click()
     eventually(lambda: np.testing.assert_allclose(now().movements.cross_mm, 0.0, atol=1e-9))
     page.get_by_role("button", name="Straighten", exact=True).click()
     page.get_by_role("button", name="Keep uprights true").click()

@@ -66,7 +66,7 @@ def test_pictures_are_chosen_from_the_list_and_ordered(page, api):
     expect(made.get_by_role("button", name="Order 2 pictures")).to_be_disabled()
     pattern.fill("{number} {name}")
     expect(listed.get_by_text("02 Wheel-room-looking-NW.png, .exr")).to_be_visible()
-    expect(page.get_by_label("What it comes to")).to_contain_text("Files4, about")
+    expect(page.get_by_label("Summary")).to_contain_text("Files4, about")
     made.get_by_role("button", name="Order 2 pictures").click()
     cards = page.get_by_role("list", name="Prints of order 1").get_by_role("listitem")
     expect(cards).to_have_count(2)
@@ -91,7 +91,7 @@ def test_pictures_are_chosen_from_the_list_and_ordered(page, api):
     bar.get_by_role("button", name="Order again…").click()
     expect(page.get_by_role("button", name="Order 2 pictures")).to_be_enabled()
     expect(page.get_by_label("Pattern of names")).to_have_value("{number} {name}")
-    page.get_by_role("button", name="Leave it").click()
+    page.get_by_role("button", name="Cancel").click()
     expect(page.get_by_role("button", name="Order finals…")).to_be_visible()
 
 

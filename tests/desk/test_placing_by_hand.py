@@ -85,7 +85,7 @@ def test_by_numbers_for_both_ends_in_any_unit(page, api, frame):
     eventually(lambda: check(stand(api, frame)["position"][0], 6.5, 1e-4))
     field(page, "Aim height", "3 ft")
     eventually(lambda: check(stand(api, frame)["aim"][2], 0.9144))
-    field(page, "Aim away", "2.5+0.5")
+    field(page, "Distance to aim", "2.5+0.5")
     eventually(
         lambda: check(
             sum((a - b) ** 2 for a, b in zip(stand(api, frame)["aim"], stand(api, frame)["position"], strict=True)),

@@ -174,13 +174,18 @@ def test_what_a_hand_does_while_the_server_is_away_is_sent_after(page, api, prod
     instrument(page, "Lens")
     # Two quick changes of one instrument: both count, whichever key the other left.
     field(page, "Focal length", "50")
-    field(page, "Near clip", "2", at_rest=False)
+    field(page, "Mechanical vignetting", "50 %", at_rest=False)
     expect(page.get_by_text("Waiting.")).to_be_visible()
     expect(page.get_by_text("Waiting.")).to_have_count(0)
     expect(page.locator("[data-instrument=Lens]")).to_contain_text("50 mm")
     page.unroute("**/api/shots/*")
-    eventually(lambda: _lens(api, product, 50.0, 0.02))
+    eventually(lambda: _two_keys(api, product, 50.0, 0.5))
     assert len(refused) == 2
+
+
+def _two_keys(api, project, focal, mechanical):
+    lens = now(api, project)["shots"][0]["shot"]["lens"]
+    assert (lens["focal_length_mm"], lens["falloff"]["mechanical"]) == (focal, mechanical)
 
 
 def _lens(api, project, focal, near):

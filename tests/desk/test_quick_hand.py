@@ -6,8 +6,10 @@ import pytest
 from playwright.sync_api import expect
 from tests.desk.hands import (
     choose,
+    drag,
     eventually,
     field,
+    handle,
     instrument,
     menu,
     named,
@@ -207,3 +209,30 @@ def test_an_undo_takes_back_what_was_typed_before_it_was_pressed(page, api, fram
     expect(page.get_by_role("button", name="Redo: Focal length")).to_be_visible()
     settled(page)
     assert shot(api, frame)["lens"]["focal_length_mm"] == 45
+
+
+def test_what_a_hand_wrote_is_not_asked_for_again(page, api, frame):
+    """A drag let go, and a number typed and read: one request each, beside the small picture of another framing."""
+    instrument(page, "Lens")
+    settled(page)
+    asked = []
+    page.on("request", lambda request: asked.append((request.method, re.sub(r"[0-9a-f-]{36}", "…", request.url))))
+
+    def moved():
+        x, y = handle(page, "Plan", "Stand in plan")
+        drag(page, (x, y), (x + 20, y + 6))
+
+    def typed():
+        field(page, "Focal length", "41")
+
+    for doing in (moved, typed):
+        before = shot(api, frame)
+        settled(page)
+        asked.clear()
+        doing()
+        eventually(lambda before=before: _is(float(shot(api, frame) == before), 0))
+        settled(page)
+        told = [(method, url.partition("/api")[2]) for method, url in asked]
+        assert [one for one in told if not re.search("thumbnail|measure", one[1])] == [("PATCH", "/shots/…")], (
+            doing.__name__
+        )

@@ -215,7 +215,7 @@ def test_a_refused_file_says_why_and_a_large_one_can_be_given_up(page, api, tmp_
     page.goto("/")
     page.set_input_files("input[type=file]", broken)
     expect(page.get_by_role("alert")).to_contain_text("broken.usda was not taken in")
-    page.get_by_role("button", name="Put away").click()
+    page.get_by_role("button", name="Dismiss").click()
     assert len(api.get("/api/projects").json()["projects"]) == before
 
 

@@ -74,7 +74,7 @@ def points_before(shot, n=50, seed=3):
     """Points of the world that lie in a shot's frame."""
     rng = np.random.default_rng(seed)
     rays = camera_of(shot).rays(rng.uniform(0.02, 0.98, (n, 2)))
-    return rays.starts + rng.uniform(1.0, 20.0, (n, 1)) * rays.ways
+    return rays.starts + rng.uniform(1.0, 20.0, (n, 1)) * rays.directions
 
 
 def off_px(shot, other, points):
@@ -252,7 +252,7 @@ def test_a_law_others_do_not_know_goes_out_as_a_plain_frame_that_holds_it(tmp_pa
     got = taken(replace(back, focus_m=9.0)).shot
     assert got.lens.projection == "perspective"
     edge = camera_of(shot).edge(50) * 0.999998 + 1e-6
-    uv = camera_of(got).places(camera_of(shot).pose.position + camera_of(shot).rays(edge).ways).uv
+    uv = camera_of(got).places(camera_of(shot).pose.position + camera_of(shot).rays(edge).directions).uv
     inside = bool(np.isfinite(uv).all() and uv.min() > -1e-5 and uv.max() < 1.0 + 1e-5)
     assert inside == ("that holds it" in words[0])
     if inside:
@@ -265,7 +265,7 @@ def test_a_law_others_do_not_know_goes_out_as_a_plain_frame_that_holds_it(tmp_pa
 
 def horizontal(shot):
     """Angle of view from the frame's left to its right, degrees."""
-    left, right = camera_of(shot).rays(np.array([[0.0, 0.5], [1.0, 0.5]])).ways
+    left, right = camera_of(shot).rays(np.array([[0.0, 0.5], [1.0, 0.5]])).directions
     return float(np.degrees(np.arccos(left @ right)))
 
 

@@ -6,9 +6,12 @@ import subprocess
 from pathlib import Path
 
 import pytest
+from pydantic import TypeAdapter
+from tests.core.test_instruments import kinds_below
 
 from zevlo.core.finals.naming import checked_pattern
 from zevlo.core.finals.recipe import Recipe
+from zevlo.core.framing.gestures import FORMER_KINDS, ShotGesture
 from zevlo.core.framing.presets import Presets
 from zevlo.core.shot import Shot
 from zevlo.core.shot.patch import ShotPatch, given, patched
@@ -120,7 +123,7 @@ def test_recipes_presets_and_patterns_of_before_mean_the_same():
     kept = Presets.model_validate({"cut_sets": [{"name": "Mine", "cuts": OLD["back"]["cuts"]}]})
     assert kept.crop_sets[0].crops == recipe.shot.back.crops
     assert checked_pattern("{number}_{cut}") == "{number}_{crop}"
-    for kind in WithFormerKeys.__subclasses__():
+    for kind in kinds_below(WithFormerKeys):
         assert kind.former, kind
         assert set(kind.former.values()) <= set(kind.model_fields)
         assert not set(kind.former) & set(kind.model_fields)
@@ -131,3 +134,9 @@ def test_a_file_of_the_first_version_is_not_written_anew_by_being_read(tmp_path)
     before = Path(copy).read_bytes()
     assert zevlo("solve", copy).returncode == 0
     assert Path(copy).read_bytes() == before
+
+
+@pytest.mark.parametrize("old", FORMER_KINDS)
+def test_gestures_are_read_by_what_they_were_called(old):
+    asked = {"kind": old, "right": 0.1, "up": 0.0}
+    assert TypeAdapter(ShotGesture).validate_python(asked).kind == FORMER_KINDS[old]

@@ -10,7 +10,7 @@ from tests.conftest import slab
 from tests.core.kinds import lenses
 from tests.lab.test_lens_pixels import lamps, projected, rendered, spread
 
-from zevlo.core.camera.from_shot import aperture_of, camera_of
+from zevlo.core.camera.from_shot import Framing, camera_of
 from zevlo.core.framing.apply import apply_gesture
 from zevlo.core.framing.solve import solve
 from zevlo.core.instruments.movements.focus_plane import FocusPlaneThrough
@@ -93,7 +93,7 @@ def test_what_lies_on_a_tilted_plane_of_focus_is_sharp():
     )
     plane = np.linalg.solve(np.array([(-0.6, 2.2, 0.7), (0.6, 2.4, 0.75), (0.1, 4.5, 0.72)]), np.ones(3))
     rays = camera_of(laid).rays(np.array([(0.15, 0.2), (0.5, 0.1), (0.85, 0.25), (0.4, 0.35), (0.6, 0.3)]))
-    points = rays.at((1 - rays.origins @ plane) / (rays.ways @ plane))
+    points = rays.at((1 - rays.origins @ plane) / (rays.directions @ plane))
     radius = 0.0006 * np.linalg.norm(points[0] - rays.origins[0])
     film = rendered(laid, lamps([tuple(p) for p in points], radius), samples=64, each=32).sum(axis=2)
     for x, y in projected(laid, points):
@@ -155,7 +155,7 @@ def test_discs_have_the_shape_that_is_told_in_middle_and_corner(blades, turned, 
         stand=Stand(position=(0, 0, 0), aim=(0, 4, 0)), back=Back(output_px=(300, 200)), focus=focus,
         lens=Lens(focal_length_mm=85, falloff={"mechanical": mechanical, "open_f_number": 0.5}),
     )  # fmt: skip
-    camera, aperture = camera_of(shot), aperture_of(shot)
+    camera, aperture = camera_of(shot), Framing(shot).aperture
     edges = tuple(edge for edge in (mechanical_edge(camera.corners), aperture.edge) if edge is not None)
     for uv, depth, way in (((0.5, 0.5), 9.0, 1), ((0.88, 0.86), 9.0, 1), ((0.14, 0.85), 1.9, -1)):
         rays = camera.rays(np.array([uv]))

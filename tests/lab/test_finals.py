@@ -172,7 +172,7 @@ def test_a_final_of_a_stack_is_merged_tile_by_tile_the_same_whoever_makes_it(cli
     told = client.post(
         f"/api/projects/{shot['project']}/orders/expected", json={"pictures": pictures, "quality": "draft"}
     ).json()
-    assert [one["holds"][:7] for one in told["pictures"]] == ["Printed"] * 2
+    assert [one["already_printed"][:7] for one in told["pictures"]] == ["Printed"] * 2
     refocused = client.patch(
         f"/api/shots/{shot['id']}",
         json={"version": changed.json()["version"], "patch": {"focus": {**stack, "distance_m": 2.0}}},

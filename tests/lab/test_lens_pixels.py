@@ -103,7 +103,7 @@ def test_print_and_pick_agree_where_a_plane_opens_the_set(law):
     renderer = MitsubaRenderer(model_as_shown(working, plane), DARK)
     *_, film = renderer.passes(shot, (120, 80), [1], seed=3)
     told = {"cut": 0, "lit": 0, "nothing": 0}
-    for column, row in np.random.default_rng(5).integers([3, 3], [117, 77], (500, 2)).tolist():
+    for column, row in np.random.default_rng(5).integers([3, 3], [117, 77], (120, 2)).tolist():
         corners = [
             seen_from(camera_of(shot), (column + dx) / 120, 1 - (row + dy) / 80, working)
             for dx in (0.02, 0.98)

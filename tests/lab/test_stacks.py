@@ -11,6 +11,7 @@ from scipy.ndimage import gaussian_filter, maximum_filter, minimum_filter, sobel
 from tests.conftest import set_of, slab
 from tests.lab.test_worker import _print, _until
 
+from zevlo.core.camera.from_shot import Framing
 from zevlo.core.camera.picking import seen_in
 from zevlo.core.finals.recipe import Recipe
 from zevlo.core.instruments.focus.stacks import frames_of
@@ -54,7 +55,7 @@ CLOSE = Shot(
 @pytest.mark.parametrize("tilt", [0.0, 3.0])
 def test_a_merged_stack_is_as_sharp_as_a_picture_that_is_sharp_all_over(tilt):
     shot = CLOSE.with_groups(movements=Movements(tilt_deg=tilt))
-    renderer, frames = MitsubaRenderer(striped(), EVEN), frames_of(shot)
+    renderer, frames = MitsubaRenderer(striped(), EVEN), frames_of(Framing(shot))
 
     def printed(one):
         *_, film = renderer.passes(one, SIZE, [32] * 2, seed=3)
@@ -87,7 +88,7 @@ def test_tile_by_tile_a_stack_is_merged_as_in_one_piece(trim):
     """Silhouettes, and what lies before other things far beyond a tile's edge, fall on tiles of every kind."""
     own = CLOSE.back.model_copy(update={"trim": CLOSE.back.trim.model_copy(update={"left": trim})})
     shot = CLOSE.with_groups(back=own)
-    renderer, frames, size = MitsubaRenderer(striped(), EVEN), frames_of(shot), (300, 200)
+    renderer, frames, size = MitsubaRenderer(striped(), EVEN), frames_of(Framing(shot)), (300, 200)
     whole = shares(renderer.per_metre, frames, size, WHOLE)
     apart = np.zeros_like(whole)
     for left in range(0, 300, 75):
@@ -101,7 +102,7 @@ def test_tile_by_tile_a_stack_is_merged_as_in_one_piece(trim):
 def test_a_tile_of_a_stack_is_what_its_pictures_are_merged_to():
     renderer, size = MitsubaRenderer(striped(), EVEN), SIZE
     recipe = Recipe(
-        shot=CLOSE, stack=tuple(one.focus.distance_m for one in frames_of(CLOSE)), size_px=size, samples=64,
+        shot=CLOSE, stack=tuple(one.focus.distance_m for one in frames_of(Framing(CLOSE))), size_px=size, samples=64,
         revision=uuid.uuid4(), light=PlacedLight(light=EVEN),
     )  # fmt: skip
     tile = (40, 100, 200, 160)
@@ -140,7 +141,7 @@ def test_depths_are_those_a_pick_finds_and_what_is_left_out_has_none():
     shot = CLOSE.model_copy(update={"left_out": (model.ids[40],)})
     uv = middles((36, 24))
     per_m = MitsubaRenderer(model, EVEN, shot.left_out).per_metre(shot, rays_of(shot, (36, 24), WHOLE))
-    found = [seen_in(shot, WorkingSet(model), *at) for at in uv.tolist()]
+    found = [seen_in(Framing(shot, WorkingSet(model)), *at) for at in uv.tolist()]
     wanted = np.array([0.0 if one is None else 1.0 / one.depth_m for one in found])
     assert (wanted > 0).sum() > 500
     assert np.isclose(per_m, wanted, rtol=1e-3).mean() > 0.995, "but for rays along an edge"
@@ -154,7 +155,7 @@ def planned(client, shot, frames):
         found = Shot.model_validate(
             {**shot["shot"], "back": {**shot["shot"]["back"], **wide}, "focus": {**stop, "stack": stack}}
         )
-        if len(frames_of(found)) == frames:
+        if len(frames_of(Framing(found))) == frames:
             break
     patch = {"back": wide, "focus": {**stop, "stack": stack}}
     changed = client.patch(f"/api/shots/{shot['id']}", json={"version": shot["version"], "patch": patch})

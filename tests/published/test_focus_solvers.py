@@ -6,7 +6,7 @@ Blur is taken from the thin lens (Ray, Applied Photographic Optics, from memory)
 import numpy as np
 import pytest
 
-from zevlo.core.camera.depth_of_field import blur_limit_of
+from zevlo.core.camera.from_shot import Framing
 from zevlo.core.framing.apply import apply_gesture
 from zevlo.core.framing.solve import solve
 from zevlo.core.instruments.focus.stop_solver import EverythingSharp, SharpBetween, SharpPoints, SoftWhileSharp
@@ -90,7 +90,7 @@ def probes_of(one, points):
 
 def blur_limit_px(one):
     cut = fit_back(one.back)
-    return blur_limit_of(one, cut) / cut.pixel_mm
+    return Framing(one).blur_limit_mm / cut.pixel_mm
 
 
 def test_two_vases():

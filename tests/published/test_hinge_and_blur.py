@@ -5,7 +5,7 @@ import pytest
 from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
-from zevlo.core.camera.depth_of_field import blur_law_of
+from zevlo.core.camera.from_shot import Framing
 from zevlo.core.framing.solve import solve
 from zevlo.core.optics.back import fit_back
 from zevlo.core.shot import Focus, Lens, Movements, Shot
@@ -66,7 +66,7 @@ def test_blur_is_that_of_rays_through_a_thin_lens(focal, tilt, swing, stop, dist
         focus=Focus(distance_m=distance, f_number=stop),
     )  # fmt: skip
     cut = fit_back(shot.back)
-    told = blur_law_of(shot, cut).px(np.array([[across, up, 1.0]]), np.array([depth]))[0] * cut.pixel_mm
+    told = Framing(shot).blur_law.px(np.array([[across, up, 1.0]]), np.array([depth]))[0] * cut.pixel_mm
     traced = traced_blur_mm(shot, 1000 * depth * np.array([across, up, 1.0]))
     assume(traced > 0.003)
     assert told == pytest.approx(traced, rel=0.1)
@@ -76,5 +76,5 @@ def test_without_tilt_blur_is_that_of_rays_to_the_last_digits():
     for depth in (0.9, 2.0, 7.5):
         shot = Shot(lens=Lens(focal_length_mm=85), focus=Focus(distance_m=3, f_number=4))
         cut = fit_back(shot.back)
-        told = blur_law_of(shot, cut).px(np.array([[0.0, 0.0, 1.0]]), np.array([depth]))[0] * cut.pixel_mm
+        told = Framing(shot).blur_law.px(np.array([[0.0, 0.0, 1.0]]), np.array([depth]))[0] * cut.pixel_mm
         assert told == pytest.approx(traced_blur_mm(shot, np.array([0, 0, 1000 * depth])), rel=1e-3)

@@ -5,7 +5,7 @@ import numpy as np
 import pytest
 from tests.core.kinds import lenses
 
-from zevlo.core.camera.from_shot import camera_of, law_of
+from zevlo.core.camera.from_shot import Framing, camera_of
 from zevlo.core.optics.laws import Cylindrical, Distorted, Fisheye, Perspective
 from zevlo.core.shot import Back, Focus, Lens, Movements, Shot, Stand
 
@@ -107,7 +107,7 @@ def test_light_falls_off_by_cosine_to_the_fourth_in_perspective():
 @pytest.mark.parametrize("law", [name for name, lens in lenses().items() if lens.get("projection") in ("fisheye", "cylindrical")])  # fmt: skip
 def test_light_falls_off_as_the_solid_angle_of_a_little_film(law):
     """By the definition: solid angle over area, found by small steps on the film."""
-    lens = law_of(shot_with(focal_length_mm=11.0, **lenses()[law]))
+    lens = Framing(shot_with(focal_length_mm=11.0, **lenses()[law])).law
     at = np.random.default_rng(8).uniform(-14, 14, (50, 2))
     step = 1e-4
 
@@ -131,5 +131,5 @@ def test_the_frame_lies_on_the_film_in_the_same_millimetres_whatever_the_law(law
         uv = (film - offset + [18.0, 12.0]) / [36.0, 24.0]
         assert camera.film(uv) == pytest.approx(film)
         rays = camera.rays(uv)
-        assert rays.ways[1] == pytest.approx(camera.pose.forward)
+        assert rays.directions[1] == pytest.approx(camera.pose.forward)
         assert camera.places(rays.at(np.full(3, 7.0))).uv == pytest.approx(uv)

@@ -156,7 +156,9 @@ def _work(running, client, machines, url, own, tmp_path):
 
     def connections():
         """How many each machine has, most first."""
-        asked = "select count(*) from pg_stat_activity where usename = 'zevlo_worker' group by client_addr order by 1 desc"
+        asked = (
+            "select count(*) from pg_stat_activity where usename = 'zevlo_worker' group by client_addr order by 1 desc"
+        )
         with psycopg.connect(owner) as connection:
             return [count for (count,) in connection.execute(asked)]
 

@@ -11,6 +11,8 @@ export type Project = Schemas["ProjectOut"];
 export type Ruler = Project["set"]["ruler"];
 export type Card = Schemas["ProjectCard"];
 export type ShotRow = Schemas["ShotOut"];
+/** A shot as a change left it, with all that goes by it. */
+export type Written = Schemas["WrittenOut"];
 export type Shot = Schemas["Shot"];
 export type ShotPatch = Schemas["ShotPatch"];
 export type Back = Schemas["Back"];
@@ -128,10 +130,14 @@ export const useElevation = (project: Project) =>
     staleTime: Infinity,
   });
 
+const marksKey = (project: Project, shot: string | undefined) =>
+  ["section-marks", project.id, shot, project.shots.map(({ id, shot: { stand } }) => [id, stand.position, stand.aim]), project.stand_ins] as const;
+
 /** Other shots and stand-ins near the section of a shot. */
 export const useSectionMarks = (project: Project, row: ShotRow | null) =>
   useQuery({
-    queryKey: ["section-marks", project.id, row?.id, project.shots.map((s) => s.version), project.stand_ins],
+    queryKey: marksKey(project, row?.id),
+    staleTime: Infinity,
     queryFn: async () => (await told(http.GET("/api/projects/{key}/section/marks", { params: { path: { key: project.id }, query: { shot: row?.id ?? "" } } }))) as Schemas["SectionMarks"],
     enabled: project.shots.some((shot) => shot.id === row?.id),
     placeholderData: (before) => before,
@@ -184,6 +190,20 @@ export const usePrints = (projectId: string): PrintRow[] | undefined =>
     queryKey: printsKey(projectId), staleTime: Infinity,
     queryFn: async () => (await told(http.GET("/api/projects/{key}/prints", { params: { path: { key: projectId } } }))).prints as PrintRow[],
   }).data;
+
+/** Put away what a change of a shot left: nothing of it is asked for again. */
+export function putAway(cache: QueryClient, projectId: string, written: Written): ShotRow {
+  const { prints, section, history, ...rest } = written;
+  const row: ShotRow & Partial<Written> = rest;
+  delete row.sheet;
+  delete row.short;
+  const own = new Map((prints as PrintRow[]).map((one) => [one.id, one]));
+  cache.setQueryData<Project>(projectKey(projectId), (old) => old && { ...old, ...history, shots: old.shots.map((one) => (one.id === row.id ? row : one)) });
+  cache.setQueryData<PrintRow[]>(printsKey(projectId), (old) => old?.map((one) => own.get(one.id) ?? one));
+  const project = cache.getQueryData<Project>(projectKey(projectId));
+  if (project) cache.setQueryData(marksKey(project, row.id), section);
+  return row;
+}
 
 /** A proof of a shot, or of one of its cuts, to be ordered: however often it is asked for until an answer comes, it is one. */
 export function proofOf(shot: string, crop: string | null = null, stacked = false): () => Promise<PrintRow> {

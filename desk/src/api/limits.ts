@@ -448,11 +448,6 @@ export const SharpTo = {
   distance_m: { max: 10000000, above: 0 },
 };
 
-export const Shift = {
-  right: { min: -20, max: 20 },
-  up: { min: -20, max: 20 },
-};
-
 export const ShiftTo = {
   rise: { min: -1000, max: 1000 },
   cross: { min: -1000, max: 1000 },
@@ -576,6 +571,11 @@ export const Trim = {
 export const TrimRatio = {
   wide: { min: 1, max: 32768 },
   high: { min: 1, max: 32768 },
+};
+
+export const Truck = {
+  right: { min: -20, max: 20 },
+  up: { min: -20, max: 20 },
 };
 
 export const TrueFromElsewhere = {

@@ -4,6 +4,12 @@ import { labKey } from "./lab";
 
 export type News = Extract<LiveAnswer, { kind: "news" }>;
 
+/** The ids changes of this desk were asked for by, whose answers bring all there is to know of them. */
+const own = new Set<string>();
+
+/** Note a change of this desk: its news are none. */
+export const askedHere = (ticket: string) => { own.add(ticket); };
+
 /** How often the shots of a project were asked for: an answer another one was asked for since is not looked at. */
 const asked = new Map<string, number>();
 
@@ -14,7 +20,7 @@ const newest = (known: ShotRow[], came: ShotRow[]): ShotRow[] => {
 };
 
 /** Brings what the news say is other, and nothing else. */
-export function hearNews(cache: QueryClient, { about, what, progress }: News) {
+export function hearNews(cache: QueryClient, { about, what, progress, by }: News) {
   const key = about === "home" ? homeKey : projectKey(about);
   const path = { params: { path: { key: about } } };
   const known = cache.getQueryData<Project>(key);
@@ -25,6 +31,8 @@ export function hearNews(cache: QueryClient, { about, what, progress }: News) {
   } else if (what === "prints" && known) {
     void cache.invalidateQueries({ queryKey: labKey(about) });
     prints();
+  } else if (what === "shots" && by && own.has(by)) {
+    own.delete(by);
   } else if (what === "shots" && known) {
     const turn = (asked.get(about) ?? 0) + 1;
     asked.set(about, turn);

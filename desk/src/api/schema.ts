@@ -1696,7 +1696,7 @@ export interface components {
             id?: string | null;
             patch?: components["schemas"]["ShotPatch"] | null;
             /** Gesture */
-            gesture?: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["LevelCamera"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["PrimeStep"] | components["schemas"]["ProjectionTo"] | components["schemas"]["ViewFrom"] | components["schemas"]["FaceOn"] | components["schemas"]["ScaleTo"] | components["schemas"]["BoundOnPaper"] | components["schemas"]["CutAtWall"] | components["schemas"]["StandBehind"] | components["schemas"]["CuttingLine"] | components["schemas"]["CuttingTo"] | components["schemas"]["CuttingFlip"] | components["schemas"]["BendTo"] | components["schemas"]["Breathing"] | components["schemas"]["FocalKeep"] | components["schemas"]["EdgeTo"] | components["schemas"]["TrimRatio"] | components["schemas"]["WholeFrame"] | components["schemas"]["SideTo"] | components["schemas"]["CropsAdd"] | components["schemas"]["CropBy"] | components["schemas"]["CropCorner"] | components["schemas"]["CropSize"] | components["schemas"]["CropAway"] | components["schemas"]["ShiftTo"] | components["schemas"]["Unshift"] | components["schemas"]["Straighten"] | components["schemas"]["SquareOn"] | components["schemas"]["Unstraighten"] | components["schemas"]["EnlargeInstead"] | components["schemas"]["TrueFromElsewhere"] | components["schemas"]["FocusPlaneThrough"] | components["schemas"]["FocusPlaneOn"] | components["schemas"]["FocusPlaneOnPaper"] | components["schemas"]["HingeOnPaper"] | components["schemas"]["TurnLens"] | components["schemas"]["LensParallel"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["FollowFocusPart"] | components["schemas"]["FollowFocusSeen"] | components["schemas"]["LetFocusGo"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["StopByBracket"] | components["schemas"]["SharpBetween"] | components["schemas"]["SharpPoints"] | components["schemas"]["PartSharp"] | components["schemas"]["PartSharpSeen"] | components["schemas"]["EverythingSharp"] | components["schemas"]["SoftWhileSharp"] | components["schemas"]["PinProbe"] | components["schemas"]["ProbeAway"] | components["schemas"]["SharpAnyhow"] | components["schemas"]["StackBetween"] | components["schemas"]["StackPoints"] | components["schemas"]["StackPartSeen"] | components["schemas"]["StackAway"] | components["schemas"]["Meter"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
+            gesture?: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["LevelCamera"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Truck"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["PrimeStep"] | components["schemas"]["ProjectionTo"] | components["schemas"]["ViewFrom"] | components["schemas"]["FaceOn"] | components["schemas"]["ScaleTo"] | components["schemas"]["BendTo"] | components["schemas"]["Breathing"] | components["schemas"]["FocalKeep"] | components["schemas"]["EdgeTo"] | components["schemas"]["TrimRatio"] | components["schemas"]["WholeFrame"] | components["schemas"]["SideTo"] | components["schemas"]["CropsAdd"] | components["schemas"]["CropBy"] | components["schemas"]["CropCorner"] | components["schemas"]["CropSize"] | components["schemas"]["CropAway"] | components["schemas"]["ShiftTo"] | components["schemas"]["Unshift"] | components["schemas"]["Straighten"] | components["schemas"]["SquareOn"] | components["schemas"]["Unstraighten"] | components["schemas"]["EnlargeInstead"] | components["schemas"]["TrueFromElsewhere"] | components["schemas"]["FocusPlaneThrough"] | components["schemas"]["FocusPlaneOn"] | components["schemas"]["FocusPlaneOnPaper"] | components["schemas"]["HingeOnPaper"] | components["schemas"]["TurnLens"] | components["schemas"]["LensParallel"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["FollowFocusPart"] | components["schemas"]["FollowFocusSeen"] | components["schemas"]["LetFocusGo"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["StopByBracket"] | components["schemas"]["SharpBetween"] | components["schemas"]["SharpPoints"] | components["schemas"]["PartSharp"] | components["schemas"]["PartSharpSeen"] | components["schemas"]["EverythingSharp"] | components["schemas"]["SoftWhileSharp"] | components["schemas"]["PinProbe"] | components["schemas"]["ProbeAway"] | components["schemas"]["SharpAnyhow"] | components["schemas"]["StackBetween"] | components["schemas"]["StackPoints"] | components["schemas"]["StackPartSeen"] | components["schemas"]["StackAway"] | components["schemas"]["Meter"] | components["schemas"]["BoundOnPaper"] | components["schemas"]["CutAtWall"] | components["schemas"]["StandBehind"] | components["schemas"]["CuttingLine"] | components["schemas"]["CuttingTo"] | components["schemas"]["CuttingFlip"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
         };
         /**
          * ArrivalOut
@@ -2262,6 +2262,11 @@ export interface components {
          */
         ContactSheet: {
             /**
+             * Landscape
+             * @default true
+             */
+            landscape: boolean;
+            /**
              * Layout
              * @description Many on a page, one on each, or each shot before and after.
              * @default grid
@@ -2313,11 +2318,6 @@ export interface components {
              */
             paper: "A5" | "A4" | "A3" | "A2" | "A1" | "A0" | "Letter" | "Tabloid";
             /**
-             * Lying
-             * @default true
-             */
-            lying: boolean;
-            /**
              * Files
              * @default [
              *       "pdf"
@@ -2361,7 +2361,7 @@ export interface components {
             /** Targets */
             targets: string[];
             /** Groups */
-            groups: ("height" | "lens" | "opening" | "back" | "crops" | "movements" | "focus" | "exposure" | "guides" | "light" | "left_out")[];
+            groups: ("height" | "lens" | "back" | "crops" | "movements" | "focus" | "exposure" | "guides" | "light" | "opening" | "left_out")[];
             /**
              * Only Try
              * @default false
@@ -2377,7 +2377,7 @@ export interface components {
              * Name
              * @enum {string}
              */
-            name: "height" | "lens" | "opening" | "back" | "crops" | "movements" | "focus" | "exposure" | "guides" | "light" | "left_out";
+            name: "height" | "lens" | "back" | "crops" | "movements" | "focus" | "exposure" | "guides" | "light" | "opening" | "left_out";
             /** Words */
             words: string;
         };
@@ -3418,12 +3418,12 @@ export interface components {
             /** Part */
             part: string | null;
             /**
-             * Held
+             * Status
              * @enum {string}
              */
-            held: "sharp" | "gone" | "left out" | "behind" | "outside" | "hidden";
-            /** Says */
-            says: string;
+            status: "sharp" | "gone" | "left out" | "behind" | "outside" | "hidden";
+            /** Words */
+            words: string;
             /**
              * At
              * @description Where it lies in the frame; null where the lens does not look that way.
@@ -3707,15 +3707,15 @@ export interface components {
              */
             stack_at: number[];
             /**
-             * Stack Says
+             * Stack Words
              * @description Its plan in a sentence; null where there is none.
              */
-            stack_says: string | null;
+            stack_words: string | null;
             /**
-             * Says
+             * Notes
              * @description Plain sentences, where something bites.
              */
-            says: string[];
+            notes: string[];
             /** Probes */
             probes: components["schemas"]["Probe"][];
         };
@@ -3731,17 +3731,6 @@ export interface components {
             kind: "focus_to";
             /** Distance M */
             distance_m: number;
-        };
-        /**
-         * FocusWay
-         * @description One way to get sharp what is wanted, and what it costs.
-         */
-        FocusWay: {
-            /** Words */
-            words: string;
-            /** Cost */
-            cost: string;
-            gesture: components["schemas"]["SharpAnyhow"];
         };
         /**
          * FollowAim
@@ -4042,10 +4031,10 @@ export interface components {
                 number
             ][];
             /**
-             * Told
+             * Labels
              * @description What is told beside each line, where anything is.
              */
-            told: string[];
+            labels: string[];
         };
         /**
          * Guides
@@ -4463,12 +4452,12 @@ export interface components {
              */
             at: number[];
             /**
-             * Ways
+             * Directions
              * @description For each node, row by row from the bottom, four 16-bit whole numbers, little end first, in base64: the unit
              *     way it looks, to the right, up and along the lens axis, in 32767ths; then how many times as wide as in the middle
              *     blur is drawn there, in 1024ths, and 0 where nothing is drawn.
              */
-            ways: string;
+            directions: string;
             /**
              * Face Over Frame
              * @description How large the face of a cube round the stand has to be drawn, beside the width of the frame, to be as fine as the
@@ -4577,10 +4566,10 @@ export interface components {
             /** Primes */
             primes: components["schemas"]["PrimeMark"][];
             /**
-             * Says
+             * Words
              * @description What it does, in a sentence.
              */
-            says: string;
+            words: string;
             /**
              * Breathes To Deg
              * @description The angle across, were it the other way with breathing; null where no lens could.
@@ -4930,6 +4919,18 @@ export interface components {
             before_straightening?: components["schemas"]["BeforeStraightening"] | null;
         };
         /**
+         * MovementsRemedy
+         * @description What brings the frame back into the image circle.
+         */
+        MovementsRemedy: {
+            /** Words */
+            words: string;
+            /** Cost */
+            cost: string;
+            /** Gesture */
+            gesture: components["schemas"]["Straighten"] | components["schemas"]["EnlargeInstead"] | components["schemas"]["TrueFromElsewhere"];
+        };
+        /**
          * MovementsSheet
          * @description What the movements do, and what the image circle allows.
          */
@@ -5004,10 +5005,10 @@ export interface components {
             /** Cross Room Mm */
             cross_room_mm: number | null;
             /**
-             * Ways Out
+             * Alternatives
              * @description What to do where the frame reaches beyond the circle.
              */
-            ways_out: components["schemas"]["WayOut"][];
+            alternatives: components["schemas"]["MovementsRemedy"][];
             /**
              * Turned Deg
              * @description How far the lens is turned before the film in all.
@@ -5526,10 +5527,10 @@ export interface components {
             merged_of: number;
             /** Unkept */
             unkept: boolean;
-            /** Against */
-            against: string[];
-            /** Holds */
-            holds: string | null;
+            /** Warnings */
+            warnings: string[];
+            /** Already Printed */
+            already_printed: string | null;
         };
         /**
          * PictureSize
@@ -5675,6 +5676,11 @@ export interface components {
          */
         Plans: {
             /**
+             * Landscape
+             * @default true
+             */
+            landscape: boolean;
+            /**
              * Levels
              * @description null: each on which a shot stands.
              */
@@ -5702,11 +5708,6 @@ export interface components {
              * @enum {string}
              */
             paper: "A5" | "A4" | "A3" | "A2" | "A1" | "A0" | "Letter" | "Tabloid";
-            /**
-             * Lying
-             * @default true
-             */
-            lying: boolean;
             /**
              * Files
              * @default [
@@ -5939,10 +5940,10 @@ export interface components {
              */
             sharp: boolean;
             /**
-             * Says
+             * Words
              * @description In a few words: how far out of the sharp zone, or how far within it.
              */
-            says: string;
+            words: string;
         };
         /**
          * ProbeAway
@@ -6628,21 +6629,6 @@ export interface components {
             checks?: components["schemas"]["Check"][];
         };
         /**
-         * Shift
-         * @description The picture is pushed by shares of the frame: the camera moves parallel to the film.
-         */
-        Shift: {
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "shift";
-            /** Right */
-            right: number;
-            /** Up */
-            up: number;
-        };
-        /**
          * ShiftTo
          * @description The film put at a rise, a cross, or both; a missing one stays. Counted in millimetres of film, in shares of the
          *     frame's height and width, or in degrees the camera would have to be turned instead.
@@ -6666,13 +6652,13 @@ export interface components {
         };
         /**
          * ShortOut
-         * @description Why a change goes part of the way alone, and other ways to what was asked for.
+         * @description Why a change goes part of the way alone, and what else does what was asked for.
          */
         ShortOut: {
             /** Words */
             words: string;
-            /** Ways */
-            ways: components["schemas"]["FocusWay"][];
+            /** Alternatives */
+            alternatives: components["schemas"]["ShotRemedy"][];
         };
         /**
          * Shot
@@ -6826,7 +6812,7 @@ export interface components {
             patch?: components["schemas"]["ShotPatch"] | null;
             seen?: components["schemas"]["ShotPatch"] | null;
             /** Gesture */
-            gesture?: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["LevelCamera"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["PrimeStep"] | components["schemas"]["ProjectionTo"] | components["schemas"]["ViewFrom"] | components["schemas"]["FaceOn"] | components["schemas"]["ScaleTo"] | components["schemas"]["BoundOnPaper"] | components["schemas"]["CutAtWall"] | components["schemas"]["StandBehind"] | components["schemas"]["CuttingLine"] | components["schemas"]["CuttingTo"] | components["schemas"]["CuttingFlip"] | components["schemas"]["BendTo"] | components["schemas"]["Breathing"] | components["schemas"]["FocalKeep"] | components["schemas"]["EdgeTo"] | components["schemas"]["TrimRatio"] | components["schemas"]["WholeFrame"] | components["schemas"]["SideTo"] | components["schemas"]["CropsAdd"] | components["schemas"]["CropBy"] | components["schemas"]["CropCorner"] | components["schemas"]["CropSize"] | components["schemas"]["CropAway"] | components["schemas"]["ShiftTo"] | components["schemas"]["Unshift"] | components["schemas"]["Straighten"] | components["schemas"]["SquareOn"] | components["schemas"]["Unstraighten"] | components["schemas"]["EnlargeInstead"] | components["schemas"]["TrueFromElsewhere"] | components["schemas"]["FocusPlaneThrough"] | components["schemas"]["FocusPlaneOn"] | components["schemas"]["FocusPlaneOnPaper"] | components["schemas"]["HingeOnPaper"] | components["schemas"]["TurnLens"] | components["schemas"]["LensParallel"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["FollowFocusPart"] | components["schemas"]["FollowFocusSeen"] | components["schemas"]["LetFocusGo"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["StopByBracket"] | components["schemas"]["SharpBetween"] | components["schemas"]["SharpPoints"] | components["schemas"]["PartSharp"] | components["schemas"]["PartSharpSeen"] | components["schemas"]["EverythingSharp"] | components["schemas"]["SoftWhileSharp"] | components["schemas"]["PinProbe"] | components["schemas"]["ProbeAway"] | components["schemas"]["SharpAnyhow"] | components["schemas"]["StackBetween"] | components["schemas"]["StackPoints"] | components["schemas"]["StackPartSeen"] | components["schemas"]["StackAway"] | components["schemas"]["Meter"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
+            gesture?: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["LevelCamera"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Truck"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["PrimeStep"] | components["schemas"]["ProjectionTo"] | components["schemas"]["ViewFrom"] | components["schemas"]["FaceOn"] | components["schemas"]["ScaleTo"] | components["schemas"]["BendTo"] | components["schemas"]["Breathing"] | components["schemas"]["FocalKeep"] | components["schemas"]["EdgeTo"] | components["schemas"]["TrimRatio"] | components["schemas"]["WholeFrame"] | components["schemas"]["SideTo"] | components["schemas"]["CropsAdd"] | components["schemas"]["CropBy"] | components["schemas"]["CropCorner"] | components["schemas"]["CropSize"] | components["schemas"]["CropAway"] | components["schemas"]["ShiftTo"] | components["schemas"]["Unshift"] | components["schemas"]["Straighten"] | components["schemas"]["SquareOn"] | components["schemas"]["Unstraighten"] | components["schemas"]["EnlargeInstead"] | components["schemas"]["TrueFromElsewhere"] | components["schemas"]["FocusPlaneThrough"] | components["schemas"]["FocusPlaneOn"] | components["schemas"]["FocusPlaneOnPaper"] | components["schemas"]["HingeOnPaper"] | components["schemas"]["TurnLens"] | components["schemas"]["LensParallel"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["FollowFocusPart"] | components["schemas"]["FollowFocusSeen"] | components["schemas"]["LetFocusGo"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["StopByBracket"] | components["schemas"]["SharpBetween"] | components["schemas"]["SharpPoints"] | components["schemas"]["PartSharp"] | components["schemas"]["PartSharpSeen"] | components["schemas"]["EverythingSharp"] | components["schemas"]["SoftWhileSharp"] | components["schemas"]["PinProbe"] | components["schemas"]["ProbeAway"] | components["schemas"]["SharpAnyhow"] | components["schemas"]["StackBetween"] | components["schemas"]["StackPoints"] | components["schemas"]["StackPartSeen"] | components["schemas"]["StackAway"] | components["schemas"]["Meter"] | components["schemas"]["BoundOnPaper"] | components["schemas"]["CutAtWall"] | components["schemas"]["StandBehind"] | components["schemas"]["CuttingLine"] | components["schemas"]["CuttingTo"] | components["schemas"]["CuttingFlip"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
         };
         /**
          * ShotLight
@@ -6850,6 +6836,11 @@ export interface components {
          */
         ShotListing: {
             /**
+             * Landscape
+             * @default true
+             */
+            landscape: boolean;
+            /**
              * Pictures
              * @description Whether XLSX and PDF have small pictures.
              * @default true
@@ -6861,11 +6852,6 @@ export interface components {
              * @enum {string}
              */
             paper: "A5" | "A4" | "A3" | "A2" | "A1" | "A0" | "Letter" | "Tabloid";
-            /**
-             * Lying
-             * @default true
-             */
-            lying: boolean;
             /**
              * Files
              * @default [
@@ -6945,7 +6931,6 @@ export interface components {
             /** Projection */
             projection: number[] | null;
             marker: components["schemas"]["MarkerOut"];
-            short?: components["schemas"]["ShortOut"] | null;
         };
         /**
          * ShotPatch
@@ -6987,14 +6972,24 @@ export interface components {
             shot: components["schemas"]["Shot"];
         };
         /**
+         * ShotRemedy
+         * @description What else does what was asked for, and what that costs.
+         */
+        ShotRemedy: {
+            /** Words */
+            words: string;
+            /** Cost */
+            cost: string;
+            /** Gesture */
+            gesture: components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["LevelCamera"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Truck"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["PrimeStep"] | components["schemas"]["ProjectionTo"] | components["schemas"]["ViewFrom"] | components["schemas"]["FaceOn"] | components["schemas"]["ScaleTo"] | components["schemas"]["BendTo"] | components["schemas"]["Breathing"] | components["schemas"]["FocalKeep"] | components["schemas"]["EdgeTo"] | components["schemas"]["TrimRatio"] | components["schemas"]["WholeFrame"] | components["schemas"]["SideTo"] | components["schemas"]["CropsAdd"] | components["schemas"]["CropBy"] | components["schemas"]["CropCorner"] | components["schemas"]["CropSize"] | components["schemas"]["CropAway"] | components["schemas"]["ShiftTo"] | components["schemas"]["Unshift"] | components["schemas"]["Straighten"] | components["schemas"]["SquareOn"] | components["schemas"]["Unstraighten"] | components["schemas"]["EnlargeInstead"] | components["schemas"]["TrueFromElsewhere"] | components["schemas"]["FocusPlaneThrough"] | components["schemas"]["FocusPlaneOn"] | components["schemas"]["FocusPlaneOnPaper"] | components["schemas"]["HingeOnPaper"] | components["schemas"]["TurnLens"] | components["schemas"]["LensParallel"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["FollowFocusPart"] | components["schemas"]["FollowFocusSeen"] | components["schemas"]["LetFocusGo"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["StopByBracket"] | components["schemas"]["SharpBetween"] | components["schemas"]["SharpPoints"] | components["schemas"]["PartSharp"] | components["schemas"]["PartSharpSeen"] | components["schemas"]["EverythingSharp"] | components["schemas"]["SoftWhileSharp"] | components["schemas"]["PinProbe"] | components["schemas"]["ProbeAway"] | components["schemas"]["SharpAnyhow"] | components["schemas"]["StackBetween"] | components["schemas"]["StackPoints"] | components["schemas"]["StackPartSeen"] | components["schemas"]["StackAway"] | components["schemas"]["Meter"] | components["schemas"]["BoundOnPaper"] | components["schemas"]["CutAtWall"] | components["schemas"]["StandBehind"] | components["schemas"]["CuttingLine"] | components["schemas"]["CuttingTo"] | components["schemas"]["CuttingFlip"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"];
+        };
+        /**
          * ShotsOut
          * @description A project's shots and what undo would take back, without its set, prints and light.
          */
         ShotsOut: {
             /** Version */
             version: number;
-            /** Shots */
-            shots: components["schemas"]["ShotOut"][];
             /** Undo */
             undo: string | null;
             /** Redo */
@@ -7003,6 +6998,8 @@ export interface components {
             undo_at: number | null;
             /** Redo At */
             redo_at: number | null;
+            /** Shots */
+            shots: components["schemas"]["ShotOut"][];
         };
         /**
          * SideTo
@@ -7774,6 +7771,21 @@ export interface components {
             high: number;
         };
         /**
+         * Truck
+         * @description The picture is pushed by shares of the frame: the camera moves parallel to the film, sideways and up.
+         */
+        Truck: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "truck";
+            /** Right */
+            right: number;
+            /** Up */
+            up: number;
+        };
+        /**
          * TrueFromElsewhere
          * @description The stand so much farther back, level, or higher, with uprights true from there: what was in the middle of the
          *     frame stays there, and as large as it was, enlarged for it.
@@ -7845,6 +7857,22 @@ export interface components {
             name: string;
             /** Why */
             why: string;
+        };
+        /**
+         * UndoOut
+         * @description The version of a project, and what undo and redo would take back.
+         */
+        UndoOut: {
+            /** Version */
+            version: number;
+            /** Undo */
+            undo: string | null;
+            /** Redo */
+            redo: string | null;
+            /** Undo At */
+            undo_at: number | null;
+            /** Redo At */
+            redo_at: number | null;
         };
         /**
          * Unshift
@@ -7966,18 +7994,6 @@ export interface components {
             stacked: boolean;
         };
         /**
-         * WayOut
-         * @description One way to have the frame within the image circle, and what it costs.
-         */
-        WayOut: {
-            /** Words */
-            words: string;
-            /** Cost */
-            cost: string;
-            /** Gesture */
-            gesture: components["schemas"]["Straighten"] | components["schemas"]["EnlargeInstead"] | components["schemas"]["TrueFromElsewhere"];
-        };
-        /**
          * WedgeTo
          * @description A side of the wedge is put through a place in plan; the focal length follows.
          */
@@ -8040,6 +8056,63 @@ export interface components {
             top: number;
         };
         /**
+         * WrittenOut
+         * @description A shot as a change left it, with all that goes by it: whoever wrote it asks for nothing more.
+         */
+        WrittenOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Version */
+            version: number;
+            shot: components["schemas"]["Shot"];
+            /** Locked */
+            locked: boolean;
+            take: components["schemas"]["TakeOut"] | null;
+            /** Kept */
+            kept: boolean;
+            /** Thumbnail */
+            thumbnail: string;
+            /** Line */
+            line: string;
+            /** Ratio */
+            ratio: string;
+            /** Frame Px */
+            frame_px: [
+                number,
+                number
+            ];
+            /** Crops */
+            crops: components["schemas"]["CropOut"][];
+            /** Level */
+            level: string | null;
+            /** Room */
+            room: string | null;
+            /** Compass */
+            compass: string;
+            /** Labels */
+            labels: string[];
+            /** Colour */
+            colour: string | null;
+            /** Named By Hand */
+            named_by_hand: boolean;
+            /** Left Out */
+            left_out: number[];
+            /** View */
+            view: number[];
+            /** Projection */
+            projection: number[] | null;
+            marker: components["schemas"]["MarkerOut"];
+            sheet: components["schemas"]["Sheet"];
+            short: components["schemas"]["ShortOut"] | null;
+            /** Prints */
+            prints: components["schemas"]["PrintOut"][];
+            section: components["schemas"]["SectionMarks"] | null;
+            history: components["schemas"]["UndoOut"];
+        };
+        /**
          * AskScout
          * @description The scout view after a gesture, for a picture of ratio ``ratio``: from where it was, else from what a shot sees,
          *     else from where the whole set is seen.
@@ -8062,7 +8135,7 @@ export interface components {
              * Gesture
              * @default null
              */
-            gesture: (components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["LookAt"] | components["schemas"]["LookAtPart"] | components["schemas"]["ShowAll"] | components["schemas"]["WithSet"]) | null;
+            gesture: (components["schemas"]["Look"] | components["schemas"]["Truck"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["LookAt"] | components["schemas"]["LookAtPart"] | components["schemas"]["ShowAll"] | components["schemas"]["WithSet"]) | null;
             /**
              * Anchor
              * @default false
@@ -8088,7 +8161,7 @@ export interface components {
              * Gesture
              * @default null
              */
-            gesture: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["LevelCamera"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["PrimeStep"] | components["schemas"]["ProjectionTo"] | components["schemas"]["ViewFrom"] | components["schemas"]["FaceOn"] | components["schemas"]["ScaleTo"] | components["schemas"]["BoundOnPaper"] | components["schemas"]["CutAtWall"] | components["schemas"]["StandBehind"] | components["schemas"]["CuttingLine"] | components["schemas"]["CuttingTo"] | components["schemas"]["CuttingFlip"] | components["schemas"]["BendTo"] | components["schemas"]["Breathing"] | components["schemas"]["FocalKeep"] | components["schemas"]["EdgeTo"] | components["schemas"]["TrimRatio"] | components["schemas"]["WholeFrame"] | components["schemas"]["SideTo"] | components["schemas"]["CropsAdd"] | components["schemas"]["CropBy"] | components["schemas"]["CropCorner"] | components["schemas"]["CropSize"] | components["schemas"]["CropAway"] | components["schemas"]["ShiftTo"] | components["schemas"]["Unshift"] | components["schemas"]["Straighten"] | components["schemas"]["SquareOn"] | components["schemas"]["Unstraighten"] | components["schemas"]["EnlargeInstead"] | components["schemas"]["TrueFromElsewhere"] | components["schemas"]["FocusPlaneThrough"] | components["schemas"]["FocusPlaneOn"] | components["schemas"]["FocusPlaneOnPaper"] | components["schemas"]["HingeOnPaper"] | components["schemas"]["TurnLens"] | components["schemas"]["LensParallel"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["FollowFocusPart"] | components["schemas"]["FollowFocusSeen"] | components["schemas"]["LetFocusGo"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["StopByBracket"] | components["schemas"]["SharpBetween"] | components["schemas"]["SharpPoints"] | components["schemas"]["PartSharp"] | components["schemas"]["PartSharpSeen"] | components["schemas"]["EverythingSharp"] | components["schemas"]["SoftWhileSharp"] | components["schemas"]["PinProbe"] | components["schemas"]["ProbeAway"] | components["schemas"]["SharpAnyhow"] | components["schemas"]["StackBetween"] | components["schemas"]["StackPoints"] | components["schemas"]["StackPartSeen"] | components["schemas"]["StackAway"] | components["schemas"]["Meter"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
+            gesture: (components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["LevelCamera"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Truck"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["PrimeStep"] | components["schemas"]["ProjectionTo"] | components["schemas"]["ViewFrom"] | components["schemas"]["FaceOn"] | components["schemas"]["ScaleTo"] | components["schemas"]["BendTo"] | components["schemas"]["Breathing"] | components["schemas"]["FocalKeep"] | components["schemas"]["EdgeTo"] | components["schemas"]["TrimRatio"] | components["schemas"]["WholeFrame"] | components["schemas"]["SideTo"] | components["schemas"]["CropsAdd"] | components["schemas"]["CropBy"] | components["schemas"]["CropCorner"] | components["schemas"]["CropSize"] | components["schemas"]["CropAway"] | components["schemas"]["ShiftTo"] | components["schemas"]["Unshift"] | components["schemas"]["Straighten"] | components["schemas"]["SquareOn"] | components["schemas"]["Unstraighten"] | components["schemas"]["EnlargeInstead"] | components["schemas"]["TrueFromElsewhere"] | components["schemas"]["FocusPlaneThrough"] | components["schemas"]["FocusPlaneOn"] | components["schemas"]["FocusPlaneOnPaper"] | components["schemas"]["HingeOnPaper"] | components["schemas"]["TurnLens"] | components["schemas"]["LensParallel"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["FollowFocusPart"] | components["schemas"]["FollowFocusSeen"] | components["schemas"]["LetFocusGo"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["StopByBracket"] | components["schemas"]["SharpBetween"] | components["schemas"]["SharpPoints"] | components["schemas"]["PartSharp"] | components["schemas"]["PartSharpSeen"] | components["schemas"]["EverythingSharp"] | components["schemas"]["SoftWhileSharp"] | components["schemas"]["PinProbe"] | components["schemas"]["ProbeAway"] | components["schemas"]["SharpAnyhow"] | components["schemas"]["StackBetween"] | components["schemas"]["StackPoints"] | components["schemas"]["StackPartSeen"] | components["schemas"]["StackAway"] | components["schemas"]["Meter"] | components["schemas"]["BoundOnPaper"] | components["schemas"]["CutAtWall"] | components["schemas"]["StandBehind"] | components["schemas"]["CuttingLine"] | components["schemas"]["CuttingTo"] | components["schemas"]["CuttingFlip"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"]) | null;
             /**
              * Beyond
              * @default false
@@ -8109,7 +8182,7 @@ export interface components {
             seq: number;
             shot: components["schemas"]["Shot"];
             /** Gesture */
-            gesture: components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["LevelCamera"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Shift"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["PrimeStep"] | components["schemas"]["ProjectionTo"] | components["schemas"]["ViewFrom"] | components["schemas"]["FaceOn"] | components["schemas"]["ScaleTo"] | components["schemas"]["BoundOnPaper"] | components["schemas"]["CutAtWall"] | components["schemas"]["StandBehind"] | components["schemas"]["CuttingLine"] | components["schemas"]["CuttingTo"] | components["schemas"]["CuttingFlip"] | components["schemas"]["BendTo"] | components["schemas"]["Breathing"] | components["schemas"]["FocalKeep"] | components["schemas"]["EdgeTo"] | components["schemas"]["TrimRatio"] | components["schemas"]["WholeFrame"] | components["schemas"]["SideTo"] | components["schemas"]["CropsAdd"] | components["schemas"]["CropBy"] | components["schemas"]["CropCorner"] | components["schemas"]["CropSize"] | components["schemas"]["CropAway"] | components["schemas"]["ShiftTo"] | components["schemas"]["Unshift"] | components["schemas"]["Straighten"] | components["schemas"]["SquareOn"] | components["schemas"]["Unstraighten"] | components["schemas"]["EnlargeInstead"] | components["schemas"]["TrueFromElsewhere"] | components["schemas"]["FocusPlaneThrough"] | components["schemas"]["FocusPlaneOn"] | components["schemas"]["FocusPlaneOnPaper"] | components["schemas"]["HingeOnPaper"] | components["schemas"]["TurnLens"] | components["schemas"]["LensParallel"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["FollowFocusPart"] | components["schemas"]["FollowFocusSeen"] | components["schemas"]["LetFocusGo"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["StopByBracket"] | components["schemas"]["SharpBetween"] | components["schemas"]["SharpPoints"] | components["schemas"]["PartSharp"] | components["schemas"]["PartSharpSeen"] | components["schemas"]["EverythingSharp"] | components["schemas"]["SoftWhileSharp"] | components["schemas"]["PinProbe"] | components["schemas"]["ProbeAway"] | components["schemas"]["SharpAnyhow"] | components["schemas"]["StackBetween"] | components["schemas"]["StackPoints"] | components["schemas"]["StackPartSeen"] | components["schemas"]["StackAway"] | components["schemas"]["Meter"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"];
+            gesture: components["schemas"]["StandTo"] | components["schemas"]["AimTo"] | components["schemas"]["HeightTo"] | components["schemas"]["Face"] | components["schemas"]["TurnBy"] | components["schemas"]["LevelCamera"] | components["schemas"]["AimDistance"] | components["schemas"]["EndTo"] | components["schemas"]["AimAtPart"] | components["schemas"]["AimAtSeen"] | components["schemas"]["Grip"] | components["schemas"]["Look"] | components["schemas"]["Truck"] | components["schemas"]["Orbit"] | components["schemas"]["Dolly"] | components["schemas"]["Walk"] | components["schemas"]["StayAbove"] | components["schemas"]["FollowSeen"] | components["schemas"]["FollowPart"] | components["schemas"]["LetGo"] | components["schemas"]["AngleTo"] | components["schemas"]["WedgeTo"] | components["schemas"]["PrimeStep"] | components["schemas"]["ProjectionTo"] | components["schemas"]["ViewFrom"] | components["schemas"]["FaceOn"] | components["schemas"]["ScaleTo"] | components["schemas"]["BendTo"] | components["schemas"]["Breathing"] | components["schemas"]["FocalKeep"] | components["schemas"]["EdgeTo"] | components["schemas"]["TrimRatio"] | components["schemas"]["WholeFrame"] | components["schemas"]["SideTo"] | components["schemas"]["CropsAdd"] | components["schemas"]["CropBy"] | components["schemas"]["CropCorner"] | components["schemas"]["CropSize"] | components["schemas"]["CropAway"] | components["schemas"]["ShiftTo"] | components["schemas"]["Unshift"] | components["schemas"]["Straighten"] | components["schemas"]["SquareOn"] | components["schemas"]["Unstraighten"] | components["schemas"]["EnlargeInstead"] | components["schemas"]["TrueFromElsewhere"] | components["schemas"]["FocusPlaneThrough"] | components["schemas"]["FocusPlaneOn"] | components["schemas"]["FocusPlaneOnPaper"] | components["schemas"]["HingeOnPaper"] | components["schemas"]["TurnLens"] | components["schemas"]["LensParallel"] | components["schemas"]["FocusAt"] | components["schemas"]["FocusTo"] | components["schemas"]["FocusOnPaper"] | components["schemas"]["FocusOnBarrel"] | components["schemas"]["FocusHyperfocal"] | components["schemas"]["FollowFocusPart"] | components["schemas"]["FollowFocusSeen"] | components["schemas"]["LetFocusGo"] | components["schemas"]["SharpTo"] | components["schemas"]["SharpOnPaper"] | components["schemas"]["StopTo"] | components["schemas"]["StopByBracket"] | components["schemas"]["SharpBetween"] | components["schemas"]["SharpPoints"] | components["schemas"]["PartSharp"] | components["schemas"]["PartSharpSeen"] | components["schemas"]["EverythingSharp"] | components["schemas"]["SoftWhileSharp"] | components["schemas"]["PinProbe"] | components["schemas"]["ProbeAway"] | components["schemas"]["SharpAnyhow"] | components["schemas"]["StackBetween"] | components["schemas"]["StackPoints"] | components["schemas"]["StackPartSeen"] | components["schemas"]["StackAway"] | components["schemas"]["Meter"] | components["schemas"]["BoundOnPaper"] | components["schemas"]["CutAtWall"] | components["schemas"]["StandBehind"] | components["schemas"]["CuttingLine"] | components["schemas"]["CuttingTo"] | components["schemas"]["CuttingFlip"] | components["schemas"]["LeaveOutSeen"] | components["schemas"]["LeaveOut"] | components["schemas"]["PutBackAll"];
         };
         /**
          * LookAt
@@ -8242,6 +8315,11 @@ export interface components {
             what: "change" | "shots" | "prints" | "progress";
             /** @default null */
             progress: components["schemas"]["Progress"] | null;
+            /**
+             * By
+             * @default null
+             */
+            by: string | null;
         };
         /** Pong */
         Pong: {
@@ -9539,7 +9617,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ShotOut"];
+                    "application/json": components["schemas"]["WrittenOut"];
                 };
             };
             /** @description Validation Error */

@@ -21,6 +21,8 @@ const Sheet = styled.div`
 const Drawn = styled.div`position: relative; min-width: 0; min-height: 0; overflow: hidden; touch-action: none;
   > svg { position: absolute; inset: 0; width: 100%; height: 100%; display: block; }`;
 
+const Over = styled.div`position: absolute; left: 8px; top: 2px; background: ${card}; border-radius: 3px;`;
+
 export interface Eye {
   /** Metres on paper to pixels. */
   at: (x: number, y: number) => Point;
@@ -33,6 +35,8 @@ interface Props {
   title: string;
   note: ReactNode;
   tools?: ReactNode;
+  /** Something to press that lies on the sheet itself, in its upper left corner. */
+  over?: ReactNode;
   /** Shown first, and again when `home` changes. */
   extent: Extent;
   home: string;
@@ -50,7 +54,7 @@ interface Props {
 }
 
 /** A drawing sheet: moved by dragging empty paper, brought nearer with the wheel. */
-export function Paper({ title, note, tools, extent, home, label, barAtTop = false, children, onPress, onDrag, onRelease, onHover, cursor }: Props) {
+export function Paper({ title, note, tools, over, extent, home, label, barAtTop = false, children, onPress, onDrag, onRelease, onHover, cursor }: Props) {
   const box = useRef<HTMLDivElement>(null);
   const [size, setSize] = useState({ width: 0, height: 0 });
   const memory = `${title}|${home}`;
@@ -128,6 +132,7 @@ export function Paper({ title, note, tools, extent, home, label, barAtTop = fals
       <header><b>{title}</b><span>{note}</span>{tools}{own && <Button aria-label={`Fit: show all of the ${title.toLowerCase()} again`} onPress={() => setLooked(null)}>Fit</Button>}</header>
       <Drawn ref={box} onPointerDown={down} onPointerMove={move} onPointerUp={up} onPointerCancel={up} style={{ cursor }} data-paper>
         {size.width > 0 && <svg role="group" aria-label={label}>{children(eye)}<ScaleBar eye={eye} top={barAtTop} /></svg>}
+        {over && <Over onPointerDown={(event) => event.stopPropagation()}>{over}</Over>}
       </Drawn>
     </Sheet>
   );
@@ -139,10 +144,13 @@ function ScaleBar({ eye, top }: { eye: Eye; top: boolean }) {
   const length = lengths.find((l) => l * eye.scale >= 36) ?? 1000;
   const x = eye.width - 14 - length * eye.scale;
   const y = top ? 14 : eye.height - 12;
+  const words = ruler.unit !== "m" && length < 1000 * ruler.metres ? `${Number((length / ruler.metres).toFixed(3))} ${ruler.unit}` : `${length} m`;
+  const wide = 7 * words.length + 12;
   return (
     <g stroke={ink} strokeWidth={1} aria-hidden>
+      <rect x={x - wide} y={y - 11} width={wide + length * eye.scale + 8} height={18} rx={2} fill={card} stroke="none" />
       <path d={`M${x} ${y - 4}v4h${length * eye.scale}v-4`} fill="none" />
-      <text x={x - 6} y={y + 1} textAnchor="end" fontSize={11} fill={ink} stroke={card} strokeWidth={3} paintOrder="stroke">{ruler.unit !== "m" && length < 1000 * ruler.metres ? `${Number((length / ruler.metres).toFixed(3))} ${ruler.unit}` : `${length} m`}</text>
+      <text x={x - 6} y={y + 1} textAnchor="end" fontSize={11} fill={ink} stroke="none">{words}</text>
     </g>
   );
 }

@@ -85,7 +85,7 @@ export function Plan({ project, draft, scout, placing, setPlacing, onPlaced, onC
   // The chosen shot may stand on another level than the one the plan is cut on.
   const elsewhere = shot?.level && project.plan_level && shot.level !== project.plan_level ? shot.level : null;
   const note = error ? error.message : placing ? "press where the camera stands, drag to what it looks at"
-    : elsewhere ? <Plain onPress={() => onLevel(elsewhere)} style={{ padding: "0 4px", color: spruce }}>Show {elsewhere}</Plain> : "";
+    : "";
   const off = !desk || desk.row.locked;
   // The chosen shot lies on top, also where another stands at the same place.
   const numbered = markedShots(project, look, shot?.id ?? null);
@@ -94,6 +94,7 @@ export function Plan({ project, draft, scout, placing, setPlacing, onPlaced, onC
     <Paper
       title="Plan" label="Plan of the set" extent={offered ?? extent} home={`${shot?.id ?? "whole"}${offered ? `|${JSON.stringify(offered)}` : ""}`}
       note={note}
+      over={!error && !placing && elsewhere && <Plain onPress={() => onLevel(elsewhere)} style={{ color: spruce }}>Show {elsewhere}</Plain>}
       tools={
         <>
           {placing ? <Heights project={project} put={putHabits} /> : <><MarkerMenu look={look} put={putLook} /><NumberField inline label="Cut at" unit="meter" step={0.05} of={ProjectChange.plan_height} value={project.plan_height} onCommit={onHeight} /></>}

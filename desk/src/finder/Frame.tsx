@@ -61,7 +61,7 @@ export function Frame({ size, frame, around, alone, guides, children }: { size: 
             <g key={`${guide.name}${x0},${y0},${x1},${y1}`} data-guide={guide.name}>
               <line {...place} stroke="rgba(0,0,0,0.45)" strokeWidth={2.4} />
               <line {...place} stroke="rgba(255,255,255,0.85)" strokeWidth={1} />
-              {guide.told[n] && <text x={place.x2 + 6} y={Math.max(place.y2, frame.top) + 14} fontSize={12} fontWeight={650} fill="#fff" stroke="rgba(0,0,0,0.65)" strokeWidth={3} paintOrder="stroke">{guide.told[n]}</text>}
+              {guide.labels[n] && <text x={place.x2 + 6} y={Math.max(place.y2, frame.top) + 14} fontSize={12} fontWeight={650} fill="#fff" stroke="rgba(0,0,0,0.65)" strokeWidth={3} paintOrder="stroke">{guide.labels[n]}</text>}
             </g>
           );
         }),

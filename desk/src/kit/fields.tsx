@@ -4,6 +4,7 @@ import { FieldError, Input, Label, TextField as AriaTextField } from "react-aria
 import styled, { css } from "styled-components";
 import { http, told } from "../api/client";
 import { useAhead } from "./ahead";
+import { ListAtEnd, type Listed } from "./choice";
 import { read } from "./reading";
 import { useRuler } from "./ruler";
 import { brick, ink, line, quiet, spruce } from "./tokens";
@@ -51,6 +52,10 @@ interface NumberProps {
   dpi?: number;
   /** In a line of words, its label before it. */
   inline?: boolean;
+  /** What stands in it while nothing is typed, where that is another way to write its number. */
+  shown?: string;
+  /** Values to choose from, beside what may be typed. */
+  listed?: Listed;
   onCommit: (value: number) => void;
 }
 
@@ -58,7 +63,7 @@ interface NumberProps {
  * A number with its unit. Typed as people write it (the server reads units and arithmetic), stepped with the arrow
  * keys or the wheel. Committed on Enter or on leaving; Esc puts the old value back.
  */
-export function NumberField({ label, value, unit, digits = 2, step = 0.01, of = {}, off, dpi, inline, onCommit }: NumberProps) {
+export function NumberField({ label, value, unit, digits = 2, step = 0.01, of = {}, off, dpi, inline, shown: toldAs, listed, onCommit }: NumberProps) {
   const { min = -Infinity, max = Infinity, above = -Infinity, below = Infinity } = of;
   const ruler = useRuler();
   // A length is told and typed in the ruler's unit; everything else in its own.
@@ -77,6 +82,7 @@ export function NumberField({ label, value, unit, digits = 2, step = 0.01, of = 
   });
   const [reached, setAhead] = useAhead(value);
   const shown = Number((reached / one).toFixed(places)) + 0;
+  const resting = reached === value && toldAs !== undefined ? toldAs : format.format(shown);
   const words = (size: number) => format.format(size / one);
   const put = (next: number) => {
     const held = Math.min(max, Math.max(min, next));
@@ -93,7 +99,7 @@ export function NumberField({ label, value, unit, digits = 2, step = 0.01, of = 
     if (typed === null) return;
     const text = typed.trim();
     if (text === asked.current) return;
-    if (text === "" || text === format.format(shown)) {
+    if (text === "" || text === resting) {
       setTyped(null);
       setWhy(null);
       return;
@@ -154,13 +160,14 @@ export function NumberField({ label, value, unit, digits = 2, step = 0.01, of = 
     setWhy(null);
     stepBy(way * (event.shiftKey ? 10 : 1));
   };
-  const written = typed ?? format.format(shown);
+  const written = typed ?? resting;
   return (
     <Field $inline={inline} className={inline ? "live" : undefined} data-at-rest={typed === null || asking || undefined} value={written} onChange={setTyped} isDisabled={off} isInvalid={why !== null} validationBehavior="aria">
       <Label><span title={of.words}>{label}</span></Label>
       <div ref={group} onKeyDownCapture={key}>
         <WholeStaysWhole>{(input) => <Input ref={input} inputMode="text" onFocus={(e) => e.currentTarget.select()} onBlur={done} />}</WholeStaysWhole>
       </div>
+      {listed && <ListAtEnd label={label} off={off} {...listed} />}
       <Why>{why}</Why>
     </Field>
   );

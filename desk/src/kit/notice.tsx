@@ -40,7 +40,7 @@ export function Notices({ children }: { children: ReactNode }) {
       {said && (
         <Bar role={said.tone === "told" ? "status" : "alert"} $tone={said.tone}>
           <span>{said.words}</span>
-          <Plain onPress={() => setSaid(null)}>Put away</Plain>
+          <Plain onPress={() => setSaid(null)}>Dismiss</Plain>
         </Bar>
       )}
     </Say.Provider>

@@ -56,7 +56,7 @@ export function Another({ row, close, onMake }: { row: ShotRow; close: () => voi
               onMake(() => told(http.POST("/api/shots/{key}/duplicate", { params: { path: { key: row.id } }, body: { id, patch: null, gesture: null, ...changed() } })));
               close();
             }}>Make it</Primary>
-            <Plain onPress={close}>Leave it</Plain>
+            <Plain onPress={close}>Cancel</Plain>
           </Row>
         </Dialog>
       </Sheet>

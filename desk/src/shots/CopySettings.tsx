@@ -60,7 +60,7 @@ export function CopySettings({ project, row, close, write }: { project: Project;
               write(() => told(http.POST("/api/projects/{key}/copy", { params: { path: { key: project.id } }, body: { source: row.id, groups, targets: ready, only_try: false } })));
               close();
             }}>{ready.length ? `Change ${many(ready.length, "shot")}` : "Nothing to change"}</Primary>
-            <Plain onPress={close}>Leave it</Plain>
+            <Plain onPress={close}>Cancel</Plain>
           </Row>
         </Dialog>
       </Sheet>

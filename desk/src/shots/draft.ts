@@ -1,6 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from "react";
-import { http, type Project, projectKey, projectNow, shotIn, type Shot, type ShotGesture, type ShotPatch, type ShotRow, type Sheet, standing, surroundings, told } from "../api/client";
+import { http, type Project, projectKey, projectNow, putAway, shotIn, type Shot, type ShotGesture, type ShotPatch, type ShotRow, type Sheet, standing, surroundings, told, type Written } from "../api/client";
+import { askedHere } from "../api/news";
 import { inTurn } from "../api/turns";
 import { useLive } from "../api/socket";
 import { newId } from "../kit/ids";
@@ -20,7 +21,7 @@ export interface ShotDesk {
   beyond: number[] | null;
   /** What something a hand only points at would do. */
   supposed: Supposed | null;
-  /** Why the last change went part of the way alone, and what other ways there are; null: it went all the way. */
+  /** Why the last change went part of the way alone, and what else would do; null: it went all the way. */
   short: Short | null;
   /** Ask what a gesture would do, for an outline in the finder; null: nothing is pointed at any more. */
   suppose: (gesture: ShotGesture | null) => void;
@@ -35,7 +36,9 @@ export interface ShotDesk {
   drop: () => void;
 }
 
-type Short = NonNullable<ShotRow["short"]>;
+type Short = NonNullable<Written["short"]>;
+
+interface Fell { id: string; version: number; short: Short }
 
 interface Drawn { id: string; shot: Shot; sheet: Sheet; beyond: number[] | null; supposed: Supposed | null; at: string }
 
@@ -88,17 +91,21 @@ const nobody = () => () => undefined;
 
 const where = (stand: Shot["stand"]) => JSON.stringify(stand);
 
+/** All that a sheet goes by. */
+const stampOf = (row: ShotRow, project: Project) => `${row.id}|${row.version}|${standing(project)}|${surroundings(project)}`;
+
 /** The shot on the desk: as it is written, or as a gesture would make it. Writes go out one after the other. */
 export function useShotDraft(project: Project, row: ShotRow | null): ShotDraft | null {
   const live = useLive();
   const say = useSay();
   const cache = useQueryClient();
   const [draft] = useState(() => new Draft());
-  const [fell, setFell] = useState<ShotRow | null>(null);
+  const [fell, setFell] = useState<Fell | null>(null);
   const latest = useRef<ShotRow | null>(row);
   const dragging = useRef(false);
   const pending = useRef(0);
   const supposing = useRef(false);
+  const answered = useRef<string | null>(null);
   const dropRef = useRef<() => void>(() => undefined);
   const id = row?.id ?? null;
 
@@ -106,12 +113,14 @@ export function useShotDraft(project: Project, row: ShotRow | null): ShotDraft |
     if (pending.current === 0 || latest.current?.id !== row?.id) latest.current = row;
   }, [row]);
 
-  const stamp = row ? `${row.id}|${row.version}|${standing(project)}|${surroundings(project)}` : null;
+  const stamp = row ? stampOf(row, project) : null;
   useEffect(() => {
     if (stamp === null || dragging.current || pending.current > 0 || !latest.current) return;
+    // What a write of this desk left was answered with it, and is drawn.
+    if (stamp === answered.current && draft.drawn?.id === latest.current.id) return;
     live.forget("shot");
     live.askShot(latest.current.shot, null, true);
-  }, [live, stamp]);
+  }, [live, draft, stamp]);
 
   useEffect(
     () =>
@@ -143,19 +152,26 @@ export function useShotDraft(project: Project, row: ShotRow | null): ShotDraft |
       const ticket = newId();
       dragging.current = false;
       pending.current += 1;
+      answered.current = null;
+      askedHere(ticket);
       void inTurn(project.id, async () => {
         const all = projectNow(cache, project.id);
         const now = shotIn(all, id);
         const change = typeof what === "function" ? what(now.shot, all) : what;
         const [gesture, patch] = "kind" in change ? [change, null] : [null, change];
         const seen = patch ? (queued || typeof what === "function" ? now.shot : known ?? now.shot) : null;
-        const answer = (await told(http.PATCH("/api/shots/{key}", { params: { path: { key: id } }, body: { id: ticket, version: now.version, label, patch, seen, gesture } }))) as ShotRow;
-        if (latest.current?.id === id) latest.current = answer;
-        setFell(answer.short ? answer : null);
+        const answer = (await told(http.PATCH("/api/shots/{key}", { params: { path: { key: id } }, body: { id: ticket, version: now.version, label, patch, seen, gesture } }))) as Written;
+        const row = putAway(cache, project.id, answer);
+        setFell(answer.short ? { id, version: row.version, short: answer.short } : null);
         if (answer.short) say(answer.short.words);
-        cache.setQueryData<Project>(key, (old) => old && { ...old, shots: old.shots.map((s) => (s.id === id ? answer : s)) });
-        // Whoever comes next, undo above all, goes by the project as this write left it.
-        if (pending.current === 1) await cache.invalidateQueries({ queryKey: key });
+        if (latest.current?.id !== id) return;
+        latest.current = row;
+        if (pending.current > 1 || dragging.current) return;
+        const at = where(row.shot.stand), left = cache.getQueryData<Project>(key);
+        answered.current = left ? stampOf(row, left) : null;
+        live.forget("shot");
+        const lines = draft.drawn?.id === id && draft.drawn.at === at ? draft.drawn.beyond : null;
+        draft.put({ id, shot: row.shot, sheet: answer.sheet as Sheet, beyond: lines, supposed: null, at });
       }, () => cache.refetchQueries({ queryKey: key }))
         .catch((error: Error) => {
           say(error.message);
@@ -163,14 +179,15 @@ export function useShotDraft(project: Project, row: ShotRow | null): ShotDraft |
         })
         .finally(() => {
           pending.current -= 1;
-          if (pending.current > 0) return;
-          if (latest.current) {
-            live.forget("shot");
-            live.askShot(latest.current.shot, null, true);
-          }
+          if (pending.current > 0 || dragging.current || !latest.current) return;
+          // Where the write was refused, or the stand moved, there is something to ask: the shot as it is, its thin lines.
+          const left = cache.getQueryData<Project>(key);
+          if (left && answered.current === stampOf(latest.current, left) && draft.drawn?.beyond) return;
+          live.forget("shot");
+          live.askShot(latest.current.shot, null, true);
         });
     },
-    [cache, live, project.id, id, say],
+    [cache, draft, live, project.id, id, say],
   );
 
   // However a hand lets go, back at the start or torn off, its drag is over: what was not written is not shown on.

@@ -16,7 +16,7 @@ export function useDrawn(canvas: RefObject<HTMLCanvasElement | null>, stage: Sta
     return () => pacing.stop();
   }, [stage]);
   // Numbers come anew with every answer; what they say is what counts. Lists keep their identity while they are the same.
-  const seen = look && JSON.stringify([look.view, look.projection, look.grid?.ways, look.shade?.greys, look.near, look.far, look.frame, look.width, look.height, look.sunward, look.place, look.cutAbove, look.marked, look.around, look.cutting, look.soft]);
+  const seen = look && JSON.stringify([look.view, look.projection, look.grid?.directions, look.shade?.greys, look.near, look.far, look.frame, look.width, look.height, look.sunward, look.place, look.cutAbove, look.marked, look.around, look.cutting, look.soft]);
   useEffect(() => {
     const target = canvas.current;
     if (!stage || !target || !look) return;

@@ -165,7 +165,7 @@ export class Pulled {
   }
 
   private take(grid: LensGrid) {
-    if (this.told?.ways === grid.ways) return;
+    if (this.told?.directions === grid.directions) return;
     const n = grid.at.length;
     if (this.told?.at.length !== n) {
       const corners: number[] = [];
@@ -178,7 +178,7 @@ export class Pulled {
       this.geometry.setIndex(corners);
       this.geometry.setAttribute("position", new THREE.BufferAttribute(new Float32Array(3 * n * n), 3));
     }
-    const bytes = Uint8Array.from(atob(grid.ways), (letter) => letter.charCodeAt(0));
+    const bytes = Uint8Array.from(atob(grid.directions), (letter) => letter.charCodeAt(0));
     const numbers = new DataView(bytes.buffer);
     const ways = new Float32Array(4 * n * n);
     for (let node = 0; node < n * n; node++) {

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import secrets
 import uuid
-from collections.abc import Sequence
 from dataclasses import replace
 from typing import Annotated
 
@@ -16,6 +15,7 @@ from zevlo.api.desk import InTransaction, PlacingProject, TheDesk, WritingProjec
 from zevlo.api.messages import Seen
 from zevlo.api.project_messages import ProjectOut
 from zevlo.api.projects import FOREVER, NOT_KEPT
+from zevlo.api.section_views import marks_of, stand_in_marks
 from zevlo.api.set_messages import (
     ElevationOut,
     FloorOut,
@@ -30,10 +30,8 @@ from zevlo.api.set_messages import (
     Pick,
     PickOut,
     ScoutPicture,
-    SectionMark,
     SectionMarks,
     SectionOut,
-    ShotMark,
     ShotPicture,
     SnapOut,
     StandInMove,
@@ -43,8 +41,9 @@ from zevlo.api.set_messages import (
 from zevlo.api.sets import standing
 from zevlo.api.views import project_out, stand_ins_mark
 from zevlo.core.camera.drawing import packed, thin_lines
+from zevlo.core.camera.from_shot import Framing
+from zevlo.core.camera.picking import ONLY_SKY, seen_from, thing_at
 from zevlo.core.camera.picking import Seen as PlaceSeen
-from zevlo.core.camera.picking import seen_from, seen_in
 from zevlo.core.framing.scout import scout_camera
 from zevlo.core.framing.solve import SECTION_DEPTH_M
 from zevlo.core.refused import Refused
@@ -68,7 +67,6 @@ from zevlo.core.scene.stand_ins.made import (
 )
 from zevlo.core.scene.stand_ins.placement import put_before
 from zevlo.core.scene.working import WorkingSet
-from zevlo.core.stand.pose import resolve
 from zevlo.files.summary import body_of
 from zevlo.files.view import NOTHING_TO_DRAW, stand_ins_view
 from zevlo.store import projects, shot_rows
@@ -176,11 +174,14 @@ def snapped(
     return SnapOut(x=found.x, y=found.y, to=found.to)
 
 
-def _seen_in(picture: ScoutPicture | ShotPicture, x: float, y: float, working: WorkingSet) -> PlaceSeen | None:
-    """What is seen at a place in the scout view or through a lens."""
-    if isinstance(picture, ScoutPicture):
-        return seen_from(scout_camera(picture.scout, picture.ratio, picture.back), x, y, working)
-    return seen_in(picture.shot, working, x, y)
+def _thing_at(picture: ScoutPicture | ShotPicture, x: float, y: float, working: WorkingSet) -> PlaceSeen:
+    """What is pressed on in the scout view or through a lens. Raises :class:`Refused` where that is only sky."""
+    if isinstance(picture, ShotPicture):
+        return thing_at(Framing(picture.shot, working), x, y)
+    seen = seen_from(scout_camera(picture.scout, picture.ratio, picture.back), x, y, working)
+    if seen is None:
+        raise Refused(ONLY_SKY)
+    return seen
 
 
 @router.post("/pick")
@@ -188,9 +189,7 @@ def pick(key: uuid.UUID, asked: Pick, desk: TheDesk, session: InTransaction) -> 
     """The part that is seen at a place in the scout view or through a lens."""
     found = projects.project(session, key)
     working = desk.shelf.working(standing(found))
-    seen = _seen_in(asked.picture, asked.x, asked.y, working)
-    if seen is None:
-        raise Refused("There is only sky at that place.")
+    seen = _thing_at(asked.picture, asked.x, asked.y, working)
     parts = working.model.parts
     above, up = [], parts[seen.part].parent
     while up is not None:
@@ -220,7 +219,7 @@ def section(
     working = desk.shelf.working(standing(found))
     plane = _section_at(x, y, heading)
     closed, lines = packed(working.cut(plane))
-    marks = _stand_in_marks(plane, projects.arrangement_of(found).stand_ins)
+    marks = stand_in_marks(plane, projects.arrangement_of(found).stand_ins)
     beyond = thin_lines(working.beyond(plane, SECTION_DEPTH_M), working.scale) if thin else []
     return SectionOut(cut=closed, cut_open=lines, beyond=beyond, stand_ins=marks)
 
@@ -241,40 +240,13 @@ def elevation(key: uuid.UUID, desk: TheDesk) -> ElevationOut:
     return ElevationOut(lines=thin_lines(working.elevation(body), working.scale))
 
 
-def _on_section(plane: DrawingPlane, point: tuple[float, float, float]) -> tuple[tuple[float, float], float]:
-    """A point on the paper of a section, and how far it is off its plane."""
-    at = np.array(point)
-    u, v = plane.flat(at).tolist()
-    return (u, v), float((at - plane.origin) @ plane.toward)
-
-
-def _stand_in_marks(plane: DrawingPlane, stand_ins: Sequence[StandIn]) -> list[SectionMark]:
-    places = [_on_section(plane, one.at) for one in stand_ins]
-    return [SectionMark(number=number, at=at, off_m=off) for number, (at, off) in enumerate(places)]
-
-
 @router.get("/section/marks")
 def section_marks(key: uuid.UUID, shot: uuid.UUID, session: InTransaction) -> SectionMarks | None:
     """What stands near the section of a shot, for drawing it there; nothing where it was undone a moment ago."""
-    found = projects.project(session, key)
     try:
-        pose = resolve(shot_rows.settings_of(shot_rows.shot_row(session, shot)).stand)
+        return marks_of(session, projects.project(session, key), shot_rows.shot_row(session, shot))
     except Missing:
         return None
-    plane = section_plane(pose.position, pose.level_axis)
-    marks = []
-    for row in shot_rows.shots_of(session, key):
-        stand = shot_rows.settings_of(row).stand
-        at, off = _on_section(plane, stand.position)
-        if row.id != shot:
-            marks.append(ShotMark(shot=row.id, at=at, aim=_on_section(plane, stand.aim)[0], off_m=off))
-    x, y, _ = pose.position.tolist()
-    return SectionMarks(
-        origin=(x, y),
-        heading_deg=pose.heading_deg,
-        shots=marks,
-        stand_ins=_stand_in_marks(plane, projects.arrangement_of(found).stand_ins),
-    )
 
 
 @router.get("/section/floor")
@@ -348,9 +320,7 @@ def move_stand_in(key: uuid.UUID, move: StandInMove, desk: TheDesk, session: Pla
         rest = [other for n, other in enumerate(there) if n != number]
         others = standing(found)
         without = replace(others, arrangement=others.arrangement.model_copy(update={"stand_ins": tuple(rest)}))
-        seen = _seen_in(to.picture, to.x, to.y, desk.shelf.working(without))
-        if seen is None:
-            raise Refused("There is only sky at that place; press on a surface to put it on.")
+        seen = _thing_at(to.picture, to.x, to.y, desk.shelf.working(without))
         there[number] = put_on(one, seen.at)
     else:
         there[number] = facing(one, to.x, to.y)

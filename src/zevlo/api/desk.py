@@ -16,10 +16,11 @@ from sqlalchemy.orm import Session
 from starlette.requests import HTTPConnection
 
 from zevlo.api.arrivals import Arrivals
-from zevlo.api.messages import ShortOut
+from zevlo.api.messages import ShortOut, ShotRemedy
 from zevlo.api.sets import SetCache, standing
 from zevlo.api.waiting import Lines
-from zevlo.core.framing.apply import apply_gesture, pair_made, ways_on
+from zevlo.core.framing.apply import alternatives_to, apply_gesture
+from zevlo.core.framing.focus_pair import pair_made
 from zevlo.core.instruments.focus.pairs import FocusPair
 from zevlo.core.instruments.instrument import Gesture
 from zevlo.core.refused import Refused
@@ -47,7 +48,7 @@ class Desk:
         return self.followed(project, shot, gesture)[0]
 
     def followed(self, project: Project, shot: Shot, gesture: Gesture) -> tuple[Shot, ShortOut | None]:
-        """The same, and where it goes part of the way alone: why, and what other ways there are."""
+        """The same, and where it goes part of the way alone: why, and what else would do."""
         stands = standing(project)
         lit = self.shelf.lit(stands, lights_of(project).of(shot.light), shot) if gesture.needs_light else None
         try:
@@ -55,8 +56,10 @@ class Desk:
         except Refused as reason:
             if reason.nearest is None:
                 raise
-            ways = ways_on(shot, reason, self.shelf.working(stands), where_of(project))
-            return reason.nearest, ShortOut(words=str(reason), ways=ways)
+            instead = alternatives_to(shot, reason, self.shelf.working(stands), where_of(project))
+            return reason.nearest, ShortOut(
+                words=str(reason), alternatives=[ShotRemedy(**vars(one)) for one in instead]
+            )
 
     @asynccontextmanager
     async def placing_project(self, key: uuid.UUID) -> AsyncIterator[Session]:

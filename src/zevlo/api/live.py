@@ -36,7 +36,7 @@ from zevlo.api.live_messages import (
 from zevlo.api.messages import Message
 from zevlo.api.plain_words import away_words
 from zevlo.api.sets import SetState, standing
-from zevlo.core.camera.picking import set_shown
+from zevlo.core.camera.from_shot import Framing
 from zevlo.core.framing.apply import apply_gesture
 from zevlo.core.framing.scout import Scout, View, anchored, first_scout, followed, scout_camera, scout_from, scout_view
 from zevlo.core.framing.solve import section_beyond, solve
@@ -210,9 +210,9 @@ class LiveDesk:
         lit = question.gesture is not None and question.gesture.needs_light
         if lit or self._working is None:
             return lit
-        shown = set_shown(question.shot, self._working.whole)
-        searched = shown.searched and set_shown(question.shot, self._working).searched
-        return not searched or (question.shot.guides.lean_lines and not shown.uprights_known)
+        shown = Framing(question.shot, self._working).shown
+        searched = shown.searched and shown.whole.searched
+        return not searched or (question.shot.guides.lean_lines and not shown.whole.uprights_known)
 
     def _rest(self, shot: Shot, beyond: bool) -> None:
         """Note whose thin lines are wanted; those of another stand or set are not wanted any more."""
@@ -363,6 +363,6 @@ def spread_news(hub: set[LiveDesk], note: str) -> None:
     progress = None
     if what == "progress":
         progress = Progress(**{name: told[name] for name in Progress.model_fields})
-    news = News(about=about, what=what, progress=progress)
+    news = News(about=about, what=what, progress=progress, by=told.get("by"))
     for desk in list(hub):
-        desk.send(news, f"news {about} {what} {told.get('print', '')}")
+        desk.send(news, f"news {about} {what} {told.get('print', '')} {told.get('by', '')}")

@@ -132,6 +132,8 @@ class News(Message):
     about: str
     what: Literal["change", "shots", "prints", "progress"] = "change"
     progress: Progress | None = None
+    by: uuid.UUID | None = None
+    """The id the change was asked for by, where whoever asked chose one."""
 
 
 class Pong(Message):

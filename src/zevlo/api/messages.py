@@ -7,7 +7,8 @@ import uuid
 from pydantic import ConfigDict
 
 from zevlo.core.bases import Told
-from zevlo.core.instruments.focus.alternatives import FocusWay
+from zevlo.core.framing.gestures import ShotGesture
+from zevlo.core.instruments.remedy import Remedy
 
 
 class Message(Told):
@@ -37,8 +38,12 @@ class Seen(Message):
     version: int
 
 
+class ShotRemedy(Remedy[ShotGesture]):
+    """What else does what was asked for, and what that costs."""
+
+
 class ShortOut(Message):
-    """Why a change goes part of the way alone, and other ways to what was asked for."""
+    """Why a change goes part of the way alone, and what else does what was asked for."""
 
     words: str
-    ways: list[FocusWay]
+    alternatives: list[ShotRemedy]

@@ -31,9 +31,9 @@ class PictureExpected(Message):
     """How many pictures of a stack it is merged of; 0: it is one picture."""
     unkept: bool
     """Whether no take has its framing."""
-    against: list[str]
+    warnings: list[str]
     """What speaks against printing it now."""
-    holds: str | None
+    already_printed: str | None
     """A final as large at least that still shows it as it is, in words."""
 
 

@@ -75,7 +75,7 @@ def _today() -> str:
     return datetime.now(UTC).date().isoformat()
 
 
-def _against(picture: Picture, takes: Takes, soft_px: float | None) -> list[str]:
+def _warnings(picture: Picture, takes: Takes, soft_px: float | None) -> list[str]:
     """What speaks against printing a picture now. ``soft_px``: how soft it is, where nothing in it is sharp."""
     words = []
     if soft_px is not None and not picture.stack:
@@ -90,7 +90,7 @@ def _against(picture: Picture, takes: Takes, soft_px: float | None) -> list[str]
     return words
 
 
-def _holds(picture: Picture, done: Sequence[Print], now: StalenessCheck) -> str | None:
+def _already_printed(picture: Picture, done: Sequence[Print], now: StalenessCheck) -> str | None:
     """The newest of the finals there are of a picture that is as large at least and shows it as it is, in words."""
     for entry in done:
         recipe = prints.recipe_of(entry)
@@ -127,8 +127,8 @@ def order_expected(key: uuid.UUID, order: Order, session: InTransaction, desk: T
             PictureExpected(
                 shot=one.row.id, crop=one.wanted.crop, called=name, size_px=one.size_px, stacked=one.wanted.stacked,
                 merged_of=len(one.stack), unkept=not _take(one, takes),
-                against=_against(one, takes, desk.shelf.soft_all_over_px(stands, one.shot, one.wanted.crop)),
-                holds=_holds(one, done.get((one.row.id, one.wanted.crop), []), as_it_is),
+                warnings=_warnings(one, takes, desk.shelf.soft_all_over_px(stands, one.shot, one.wanted.crop)),
+                already_printed=_already_printed(one, done.get((one.row.id, one.wanted.crop), []), as_it_is),
             )
             for one, name in zip(pictures, names, strict=True)
         ],

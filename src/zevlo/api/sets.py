@@ -14,7 +14,7 @@ from sqlalchemy import Engine
 from zevlo.api.set_messages import LeftoverOut, LeftoversOut, PlanOut
 from zevlo.core.camera.blur_map import soft_all_over_px
 from zevlo.core.camera.drawing import packed, thin_lines
-from zevlo.core.camera.from_shot import cutting_of
+from zevlo.core.camera.from_shot import Framing, cutting_of
 from zevlo.core.instruments.back.crops import picture_of
 from zevlo.core.light.site import PlacedLight
 from zevlo.core.scene.arrangement import Arrangement, arranged
@@ -160,7 +160,7 @@ class SetCache:
             if key in self._soft:
                 return self._soft[key]
         frame, size_px = picture_of(shot, cut)
-        found = soft_all_over_px(shot, self.working(shown), frame, size_px[0])
+        found = soft_all_over_px(Framing(shot, self.working(shown)), frame, size_px[0])
         with self._lock:
             self._soft[key] = found
             _trim(self._soft, 4000)

@@ -8,10 +8,13 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from zevlo.api.messages import Making, Message, Seen, ShortOut
+from zevlo.api.print_messages import PrintOut
+from zevlo.api.set_messages import SectionMarks
 from zevlo.core.bases import Coordinate, Matrix
 from zevlo.core.framing.differences import CopyGroup
 from zevlo.core.framing.gestures import ShotGesture
 from zevlo.core.framing.scout import Scout
+from zevlo.core.framing.sheet import Sheet
 from zevlo.core.instruments.focus.pairs import FocusPair
 from zevlo.core.shot import Shot, Stand
 from zevlo.core.shot.patch import ShotPatch
@@ -78,19 +81,36 @@ class ShotOut(Message):
     view: Matrix
     projection: Matrix | None
     marker: MarkerOut
-    short: ShortOut | None = None
-    """Of a change that goes part of the way alone: why, and what else there is; of any other null."""
 
 
-class ShotsOut(Message):
-    """A project's shots and what undo would take back, without its set, prints and light."""
+class UndoOut(Message):
+    """The version of a project, and what undo and redo would take back."""
 
     version: int
-    shots: list[ShotOut]
     undo: str | None
     redo: str | None
     undo_at: int | None
+    """The change undo would take back: told again when undo is pressed, so that nothing else is taken back."""
     redo_at: int | None
+
+
+class ShotsOut(UndoOut):
+    """A project's shots and what undo would take back, without its set, prints and light."""
+
+    shots: list[ShotOut]
+
+
+class WrittenOut(ShotOut):
+    """A shot as a change left it, with all that goes by it: whoever wrote it asks for nothing more."""
+
+    sheet: Sheet
+    short: ShortOut | None
+    """Of a change that goes part of the way alone: why, and what else there is; of any other null."""
+    prints: list[PrintOut]
+    """The shot's own prints, which may be stale by now."""
+    section: SectionMarks | None
+    """What stands near its section."""
+    history: UndoOut
 
 
 class FromScout(Message):

@@ -20,7 +20,7 @@ from zevlo.api.parts import Parts, parts_out
 from zevlo.api.shot_messages import CropOut, MarkerOut, ShotOut, TakeOut
 from zevlo.core.camera.camera import Camera
 from zevlo.core.camera.depth_of_field import zone_in_space
-from zevlo.core.camera.from_shot import camera_of
+from zevlo.core.camera.from_shot import Framing, camera_of
 from zevlo.core.instruments.back.crops import picture_of
 from zevlo.core.light.site import Lights
 from zevlo.core.optics.back import fit_back, ratio_name
@@ -162,7 +162,7 @@ def _crop_out(row: ShotRow, shot: Shot, name: str, project: ProjectContext) -> C
 
 
 def _zone(shot: Shot) -> list[list[tuple[float, float, float]]]:
-    near, focused, far = zone_in_space(shot)
+    near, focused, far = zone_in_space(Framing(shot))
     found = [focused, *(one for one in (near, far) if one is not None)]
     return [[(x, y, z) for x, y, z in np.round(outline, 4).tolist()] for outline in found]
 

@@ -19,8 +19,10 @@ from zevlo.api.desk import (
     WritingShot,
     WritingTake,
 )
-from zevlo.api.messages import Seen
+from zevlo.api.messages import Seen, ShortOut
+from zevlo.api.print_views import prints_out
 from zevlo.api.project_messages import ProjectOut
+from zevlo.api.section_views import marks_of
 from zevlo.api.sets import mark_of, standing
 from zevlo.api.shot_messages import (
     Another,
@@ -42,15 +44,17 @@ from zevlo.api.shot_messages import (
     SuggestionsOut,
     TakeCard,
     TakeName,
+    WrittenOut,
 )
 from zevlo.api.shot_views import around, lens_line, shots_out
-from zevlo.api.views import project_out
+from zevlo.api.views import project_out, undo_now
 from zevlo.core.camera.blur_map import BlurLabel, blur_labels
 from zevlo.core.camera.drawn import CapSheet
+from zevlo.core.camera.from_shot import Framing
 from zevlo.core.constraints.settling import apply_edit
 from zevlo.core.framing.differences import copied, differences
 from zevlo.core.framing.new_shot import new_shot_at, new_shot_from_scout, new_shot_in_plan
-from zevlo.core.framing.solve import cap_told
+from zevlo.core.framing.solve import cap_sheet, solve
 from zevlo.core.framing.suggested_stands import Suggestion, suggested_stands
 from zevlo.core.instruments.exposure.gestures import metered
 from zevlo.core.refused import Refused
@@ -89,7 +93,7 @@ def new_shot(key: uuid.UUID, new: NewShot, desk: TheDesk, session: PlacingProjec
         made = new_shot_at(start, working, new.how.stand, habits)
     else:
         made = new_shot_in_plan(start, working, new.how.stand, new.how.aim, owner.plan_height, habits)
-    made = metered(made, desk.shelf.lit(standing(owner), projects.lights_of(owner).of(made.light)))
+    made = metered(Framing(made), desk.shelf.lit(standing(owner), projects.lights_of(owner).of(made.light)))
     words, placed = "New shot “{name}”", desk.placed(owner)
     return _out(session, shots.add_shot(session, key, made, after, words, placed, named_by_hand=False, key=new.id))
 
@@ -100,7 +104,7 @@ def cap(key: uuid.UUID, desk: TheDesk) -> CapSheet | None:
     with transaction(desk.engine) as session:
         row = shot_rows.shot_row(session, key)
         shot, stands = shot_rows.settings_of(row), standing(projects.project(session, row.project_id))
-    return cap_told(shot, desk.shelf.working(stands))
+    return cap_sheet(Framing(shot, desk.shelf.working(stands)))
 
 
 @router.get("/shots/{key}/softness")
@@ -109,16 +113,16 @@ def softness(key: uuid.UUID, desk: TheDesk) -> list[BlurLabel]:
     with transaction(desk.engine) as session:
         row = shot_rows.shot_row(session, key)
         shot, stands = shot_rows.settings_of(row), standing(projects.project(session, row.project_id))
-    return blur_labels(shot, desk.shelf.working(stands).whole)
+    return blur_labels(Framing(shot, desk.shelf.working(stands).whole))
 
 
 @router.patch("/shots/{key}")
-def change_shot(key: uuid.UUID, change: ShotChange, desk: TheDesk, session: PlacingShot) -> ShotOut:
+def change_shot(key: uuid.UUID, change: ShotChange, desk: TheDesk, session: PlacingShot) -> WrittenOut:
     """Other settings, or what a gesture makes of them."""
     row = shot_rows.shot_row(session, key)
     owner = projects.project(session, row.project_id)
     if was_made(session, str(owner.id), change.id):
-        return _out(session, row)
+        return _written_out(session, desk, owner, row, None)
     before = shot_rows.settings_of(row)
     shot, seen, short = before, change.version, None
     if change.patch is not None:
@@ -134,7 +138,19 @@ def change_shot(key: uuid.UUID, change: ShotChange, desk: TheDesk, session: Plac
     if change.gesture is not None:
         shot, short = desk.followed(owner, shot, change.gesture)
     written = shots.change_shot(session, key, seen, shot, change.label, desk.placed(owner), change.id)
-    return _out(session, written).model_copy(update={"short": short})
+    return _written_out(session, desk, owner, written, short)
+
+
+def _written_out(session: Session, desk: Desk, owner: Project, row: ShotRow, short: ShortOut | None) -> WrittenOut:
+    out = _out(session, row)
+    return WrittenOut.model_construct(
+        **vars(out),
+        sheet=solve(out.shot, desk.shelf.working(standing(owner)), projects.where_of(owner)),
+        short=short,
+        prints=[one for one in prints_out(session, owner) if one.shot_id == row.id],
+        section=marks_of(session, owner, row),
+        history=undo_now(session, owner),
+    )
 
 
 @router.post("/shots/{key}/lock")

@@ -13,7 +13,7 @@ from sqlalchemy.orm import Session
 from zevlo.api.parts import parts_out
 from zevlo.api.project_messages import FrameOut, ProjectCard, ProjectOut, RoomMark, StandInMark
 from zevlo.api.set_messages import SetOut
-from zevlo.api.shot_messages import ShotsOut
+from zevlo.api.shot_messages import ShotsOut, UndoOut
 from zevlo.api.shot_views import around, shots_out
 from zevlo.core.framing.placing_habits import by_size, is_small
 from zevlo.core.optics.back import fit_back
@@ -143,15 +143,14 @@ def project_out(session: Session, project: Project) -> ProjectOut:
 
 def shots_only(session: Session, project: Project) -> ShotsOut:
     """The shots of a project and what undo would take back."""
+    shots = shots_out(session, written_of(session, project.id), around(session, project))
+    return ShotsOut(shots=shots, **vars(undo_now(session, project)))
+
+
+def undo_now(session: Session, project: Project) -> UndoOut:
+    """What undo and redo of a project would take back."""
     undo, redo = next_changes(session, str(project.id))
-    return ShotsOut(
-        version=project.version,
-        shots=shots_out(session, written_of(session, project.id), around(session, project)),
-        undo=undo.label,
-        redo=redo.label,
-        undo_at=undo.seq,
-        redo_at=redo.seq,
-    )
+    return UndoOut(version=project.version, undo=undo.label, redo=redo.label, undo_at=undo.seq, redo_at=redo.seq)
 
 
 def _stand_in_mark(one: StandIn, places: Places, cut_on: Level | None) -> StandInMark:

@@ -9,7 +9,7 @@ class Refused(ValueError):
     """A gesture that cannot be followed, with the reason in words for the artist.
 
     ``nearest``: what comes nearest to it, where it can be followed part of the way. ``asked``: what was asked for,
-    where there may be other ways to it.
+    where something else may do it.
     """
 
     def __init__(self, words: str, nearest: Any = None, asked: Any = None) -> None:

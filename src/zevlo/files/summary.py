@@ -49,10 +49,10 @@ def extremes(vertices: Floats) -> Floats:
     """The points farthest out in many directions (n, 3): they hold the set's box however it is turned."""
     n = np.arange(_DIRECTIONS) + 0.5
     polar, around = np.arccos(1.0 - 2.0 * n / _DIRECTIONS), np.pi * (1.0 + 5.0**0.5) * n
-    ways = np.stack([np.cos(around) * np.sin(polar), np.sin(around) * np.sin(polar), np.cos(polar)], axis=1)
-    ways = np.concatenate([np.eye(3), -np.eye(3), ways])
+    directions = np.stack([np.cos(around) * np.sin(polar), np.sin(around) * np.sin(polar), np.cos(polar)], axis=1)
+    directions = np.concatenate([np.eye(3), -np.eye(3), directions])
     # One direction at a time: all at once would be an array many times the set.
-    found = np.unique([int(np.argmax(vertices @ way)) for way in ways])
+    found = np.unique([int(np.argmax(vertices @ way)) for way in directions])
     farthest: Floats = vertices[found]
     return farthest
 

@@ -8,7 +8,7 @@ import zlib
 from PIL import Image
 
 from zevlo import __version__
-from zevlo.core.camera.from_shot import film_distance_mm
+from zevlo.core.camera.from_shot import Framing
 from zevlo.core.finals.recipe import Recipe
 from zevlo.core.optics.back import fit_back
 from zevlo.core.optics.lens import equivalent_focal_length_mm
@@ -37,7 +37,7 @@ def exif_of(recipe: Recipe) -> Image.Exif:
     if shot.lens.scale_m is None:
         inner[_FOCAL] = shot.lens.focal_length_mm
     if shot.lens.projection == "perspective":
-        same = equivalent_focal_length_mm(film_distance_mm(shot), *fit_back(shot.back).size_mm)
+        same = equivalent_focal_length_mm(Framing(shot).film_distance_mm, *fit_back(shot.back).size_mm)
         inner[_EQUIVALENT] = min(max(1, round(same)), 65_535)
     return exif
 

@@ -16,10 +16,8 @@ from math import pi
 from typing import Any, TypeVar
 
 from zevlo.core.camera.camera import WHOLE, Frame
-from zevlo.core.camera.depth_of_field import sharp_zone_of
-from zevlo.core.camera.from_shot import aperture_of, camera_of, sharp_image_mm, tilt_of
+from zevlo.core.camera.from_shot import Framing, camera_of
 from zevlo.core.optics.aperture import Aperture, Edge, mechanical_edge
-from zevlo.core.optics.back import fit_back
 from zevlo.core.shot import Shot
 from zevlo.lab.mitsuba_setup import mitsuba
 
@@ -94,14 +92,14 @@ class LensRays:
             shade = shade * law.falloff(DR, x, y)
         if not camera.within_circle:
             shade = shade * _numbers_kept(corners).drawn(DR, x, y)
-        aperture = aperture_of(self.shot)
+        aperture = Framing(self.shot).aperture
         if aperture is not None and focus.f_number is not None:
             # Half of f/N; without breathing the picture is drawn at f though its film stands at v, so the
             # aperture is taken v/f wider: then blur covers as many pixels as the sheet says.
             f = self.shot.lens.focal_length_mm
             radius = f / (2000.0 * focus.f_number)
             if not self.shot.lens.focus_breathing:
-                radius *= sharp_image_mm(self.shot) / f
+                radius *= Framing(self.shot).sharp_image_mm / f
             across, over = _place_in(aperture, sampler)
             light, of_square = map(kept, aperture.weights)
             weight = light + of_square * (across * across + over * over)
@@ -115,7 +113,7 @@ class LensRays:
                 # What the edge lets through is as bright as all of it would be: it shapes the blur, it does not darken.
                 shade = shade / dr.maximum(_clear_share(aperture, squeezing, x, y), 1.0e-3)
             across, over = across * kept(radius), over * kept(radius)
-            zone = sharp_zone_of(self.shot, fit_back(self.shot.back))
+            zone = Framing(self.shot).zone
             focus_per_m, lean_across, lean_up = map(kept, (zone.focus_per_m, *zone.lean))
             if law.radial:
                 # The pupil of such a lens turns towards what it sees: the plain aperture, tipped over to the ray.
@@ -123,7 +121,7 @@ class LensRays:
                 pupil = across * (right - a * tip) + over * (up - b * tip)
                 way = dr.normalize(way - focus_per_m * pupil)
             else:
-                turned, axes = tilt_of(self.shot), (right, up, forward)
+                turned, axes = Framing(self.shot).tilt, (right, up, forward)
                 first, second = (
                     sum((kept(part) * axis for part, axis in zip(own, axes, strict=True)), mi.Vector3f(0.0))
                     for own in (turned.right, turned.up)

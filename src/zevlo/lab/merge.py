@@ -14,8 +14,7 @@ from numpy.typing import NDArray
 from scipy.ndimage import gaussian_filter, maximum_filter
 
 from zevlo.core.camera.camera import Frame, Rays
-from zevlo.core.camera.depth_of_field import blur_law_of
-from zevlo.core.camera.from_shot import camera_of
+from zevlo.core.camera.from_shot import Framing, camera_of
 from zevlo.core.finals.pieces import Tile, frame_of, grown
 from zevlo.core.optics.back import fit_back
 from zevlo.core.shot import Shot
@@ -74,14 +73,18 @@ def softness(
     per_m = depths[inner]
     nearest = [(reach, maximum_filter(depths, size=2 * reach + 1)[inner]) for reach in reaches]
     pose, shape = camera_of(shots[0]).pose, per_m.shape
-    ahead = own.ways @ pose.forward
+    ahead = own.directions @ pose.forward
     before = np.where(ahead > 1.0e-6, ahead, 1.0)
-    across, up = (((own.ways @ axis) / before).reshape(shape) for axis in (pose.right, pose.up))
-    larger = camera_of(shots[0]).drawn_larger(own.ways @ np.stack([pose.right, pose.up, pose.forward]).T).reshape(shape)
+    across, up = (((own.directions @ axis) / before).reshape(shape) for axis in (pose.right, pose.up))
+    larger = (
+        camera_of(shots[0])
+        .drawn_larger(own.directions @ np.stack([pose.right, pose.up, pose.forward]).T)
+        .reshape(shape)
+    )
     soft = np.empty((len(shots), *shape), dtype=np.float32)
     for number, shot in enumerate(shots):
         fitted = fit_back(shot.back)
-        law = blur_law_of(shot, fitted)
+        law = Framing(shot).blur_law
         # In pixels of this picture, not of the final one.
         times = larger * law.times * size[0] / (fitted.output_px[0] * (frame[2] - frame[0]))
         focus = law.focus + law.lean[0] * across + law.lean[1] * up

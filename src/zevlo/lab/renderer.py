@@ -160,9 +160,9 @@ class MitsubaRenderer:
 
     def per_metre(self, shot: Shot, rays: Rays) -> NDArray[np.float64]:
         mi = mitsuba()
-        starts, ways = rays.starts.T.astype(np.float32), rays.ways.T.astype(np.float32)
+        starts, directions = rays.starts.T.astype(np.float32), rays.directions.T.astype(np.float32)
         far = np.minimum(rays.far - rays.near, np.finfo(np.float32).max).astype(np.float32)
-        ray = mi.Ray3f(mi.Point3f(*starts), mi.Vector3f(*ways), mi.Float(far), mi.Float(0.0), mi.Color0f())
+        ray = mi.Ray3f(mi.Point3f(*starts), mi.Vector3f(*directions), mi.Float(far), mi.Float(0.0), mi.Color0f())
         met = np.array(self._scene.inside.ray_intersect_preliminary(ray, coherent=True).t, dtype=np.float64)
         there = np.isfinite(met) & (met < far)
         depth = camera_of(shot).depths(rays, rays.near + np.where(there, met, 1.0))

@@ -62,7 +62,9 @@ def draw_thumbnail(
         places = ((x + jitter[0]) / width, 1.0 - (y + jitter[1]) / height)
         uv = np.column_stack([place.ravel() for place in places])
         rays, light = camera.rays(uv), camera.light(uv)
-        total += sketch(lit, rays.starts, rays.ways, rays.far - rays.near, seed=number) * (rays.sees * light)[:, None]
+        total += (
+            sketch(lit, rays.starts, rays.directions, rays.far - rays.near, seed=number) * (rays.sees * light)[:, None]
+        )
     picture = total / paths
     middles = np.column_stack([((x + 0.5) / width).ravel(), (1.0 - (y + 0.5) / height).ravel()])
     read = luminance_of(picture)[camera.in_circle(middles)]

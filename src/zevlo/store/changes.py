@@ -118,7 +118,8 @@ class Writing:
         )
         self.session.add(Change(scope=self.scope, label=label, entries=self.entries, ticket=ticket))
         self.session.flush()
-        tell(self.session, self.scope, _what(self.entries))
+        by = {} if ticket is None else {"by": str(ticket)}
+        tell(self.session, self.scope, _what(self.entries), **by)
         return True
 
     def _note(self, row: Kept, before: dict[str, Any], after: dict[str, Any]) -> None:

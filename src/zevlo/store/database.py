@@ -70,7 +70,8 @@ def tell(session: Session, about: str, what: What = "change", **more: Any) -> No
     """Tell every listening server, once the transaction is through, what is other of ``about`` (a project's id).
 
     ``change``: something an artist made; ``shots``: only its shots; ``prints``: which prints there are and what came of
-    them; ``progress``: how far one print is, with all there is to know of it in ``more``.
+    them; ``progress``: how far one print is, with all there is to know of it in ``more``. ``by``, there too: the id a
+    change was asked for by, so that who asked knows it for its own.
     """
     note = json.dumps({"about": about, "what": what, **more})
     session.execute(text("select pg_notify(:channel, :note)"), {"channel": NEWS_CHANNEL, "note": note})

@@ -13,6 +13,7 @@ from sqlalchemy import case, func, select, text, update
 from sqlalchemy.orm import Session
 
 from zevlo import __version__
+from zevlo.core.camera.from_shot import Framing
 from zevlo.core.finals.pieces import Tile, tiles_of
 from zevlo.core.finals.recipe import Recipe
 from zevlo.core.instruments.back.crops import picture_of
@@ -102,7 +103,7 @@ def merged_of(shot: Shot) -> tuple[float, ...]:
     """Metres at which the pictures of a shot's stack are focused. Raises
     :class:`~zevlo.core.refused.Refused` where there is none that can be merged."""
     try:
-        return tuple(frame.focus.distance_m for frame in frames_of(shot))
+        return tuple(frame.focus.distance_m for frame in frames_of(Framing(shot)))
     except Refused as reason:
         raise Refused(f"“{shot.name}”: {reason}") from reason
 

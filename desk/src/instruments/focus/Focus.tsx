@@ -1,7 +1,6 @@
 import styled from "styled-components";
 import { useOffer } from "../../api/client";
 import { Focus } from "../../api/limits";
-import { Choice } from "../../kit/choice";
 import { Fields, Plain, Row, Toggle } from "../../kit/controls";
 import { NumberField } from "../../kit/fields";
 import { Fold } from "../../kit/fold";
@@ -20,7 +19,8 @@ import { Wanted } from "./Wanted";
 const Part = styled.section`display: grid; gap: 12px; > svg { display: block; width: 100%; height: auto; }`;
 
 type Steps = "whole" | "half" | "third";
-const STEPS = [{ id: "whole", name: "whole stops" }, { id: "half", name: "half stops" }, { id: "third", name: "third stops" }];
+const STEPS = [{ id: "whole", name: "List whole stops" }, { id: "half", name: "List half stops" }, { id: "third", name: "List third stops" }];
+const [ALL, OWN] = ["all", "own"];
 /** Thirds of a stop in one: every so many of those offered is a whole one. */
 const THIRDS = 3;
 
@@ -54,38 +54,42 @@ function Setting({ desk }: Pick<BodyProps, "desk">) {
   const { focus } = desk.sheet;
   const own = desk.shot.focus;
   const off = desk.row.locked;
-  const { stops: thirds, half_stops: halves, blur_limits: limits } = useOffer();
+  const { stops: thirds, half_stops: halves } = useOffer();
   const [steps, setSteps] = useRemembered<Steps>("zevlo-stops", "third");
   const stops = steps === "third" ? thirds : steps === "half" ? halves : thirds.filter((_, n) => n % THIRDS === 0);
-  const limit = limits.find((offered) => JSON.stringify(offered.limit) === JSON.stringify(own.blur_limit))?.words ?? "own";
-  const shownLimit = own.blur_limit.px != null ? `${Number(focus.blur_limit_px.toFixed(2))} px` : `${Number(focus.blur_limit_mm.toFixed(4))} mm`;
   return (
     <>
       <Fields>
-        <NumberField label="Focus at" unit="meter" step={0.05} of={Focus.distance_m} digits={own.distance_m < 1 ? 3 : 2} value={own.distance_m} off={off} onCommit={(v) => desk.commit("Focus", { kind: "focus_to", distance_m: v })} />
-        <Choice label="Aperture" value={stops.find((stop) => stop.name === focus.stop)?.name ?? (own.f_number === null ? "all" : "own")} shown={focus.stop ?? "everything sharp"} off={off}
-          options={[...stops.map(({ name }) => ({ id: name, name })), { id: "all", name: "everything sharp" }]}
-          onChoose={(id) => desk.commit("Aperture", { kind: "stop_to", f_number: stops.find((stop) => stop.name === id)?.f_number ?? null })} />
-        <Choice label="Blur counts at" value={limit} shown={shownLimit} options={limits.map(({ words }) => ({ id: words, name: words }))} off={off}
-          onChoose={(id) => { const chosen = limits.find(({ words }) => words === id); if (chosen) desk.commit("Blur limit", { focus: { blur_limit: chosen.limit } }); }} />
-      </Fields>
-      <Fields>
-        <NumberField label="f-number" digits={2} step={0.5} of={Focus.f_number} value={own.f_number ?? 8} off={off || own.f_number === null} onCommit={(f_number) => desk.commit("Aperture", { kind: "stop_to", f_number })} />
-        <Choice label="In" value={steps} options={STEPS} onChoose={(id) => setSteps(id as Steps)} />
-        <Limit desk={desk} />
+        <NumberField label="Focus distance" unit="meter" step={0.05} of={Focus.distance_m} digits={own.distance_m < 1 ? 3 : 2} value={own.distance_m} off={off} onCommit={(v) => desk.commit("Focus", { kind: "focus_to", distance_m: v })} />
+        <NumberField label="Aperture" digits={2} step={0.5} of={Focus.f_number} value={own.f_number ?? 8} shown={focus.stop ?? "everything sharp"} off={off} onCommit={(f_number) => desk.commit("Aperture", { kind: "stop_to", f_number })}
+          listed={{
+            value: stops.find((stop) => stop.name === focus.stop)?.name ?? (own.f_number === null ? ALL : OWN),
+            options: [...stops.map(({ name }) => ({ id: name, name })), { id: ALL, name: "everything sharp" }, ...STEPS.filter(({ id }) => id !== steps)],
+            onChoose: (id) => {
+              if (STEPS.some((one) => one.id === id)) return setSteps(id as Steps);
+              desk.commit("Aperture", { kind: "stop_to", f_number: stops.find((stop) => stop.name === id)?.f_number ?? null });
+            },
+          }} />
+        <Circle desk={desk} />
       </Fields>
     </>
   );
 }
 
-/** The limit of blur by a number of one's own, in what it is counted in. */
-function Limit({ desk }: Pick<BodyProps, "desk">) {
+/** How much blur still counts as sharp, in pixels of the picture or in mm of film. */
+function Circle({ desk }: Pick<BodyProps, "desk">) {
+  const { blur_limits: limits } = useOffer();
   const { focus: sheet } = desk.sheet;
-  const { px } = desk.shot.focus.blur_limit;
-  const off = desk.row.locked;
-  return px != null
-    ? <NumberField label="Limit in px" digits={2} step={0.5} value={px} of={{ min: 0.0001, max: 1000 }} off={off} onCommit={(v) => desk.commit("Blur limit", { focus: { blur_limit: { px: v } } })} />
-    : <NumberField label="Limit on film" unit="millimeter" digits={4} step={0.005} value={sheet.blur_limit_mm} of={{ min: 0.000001, max: 10 }} off={off} onCommit={(mm) => desk.commit("Blur limit", { focus: { blur_limit: { mm } } })} />;
+  const { blur_limit: own } = desk.shot.focus;
+  const put = (blur_limit: typeof own) => desk.commit("Circle of confusion", { focus: { blur_limit } });
+  const all = { label: "Circle of confusion", off: desk.row.locked, listed: {
+    value: limits.find((offered) => JSON.stringify(offered.limit) === JSON.stringify(own))?.words ?? OWN,
+    options: limits.map(({ words }) => ({ id: words, name: words })),
+    onChoose: (id: string) => { const chosen = limits.find(({ words }) => words === id); if (chosen) put(chosen.limit); },
+  } };
+  return own.px != null
+    ? <NumberField {...all} digits={2} step={0.5} value={own.px} shown={`${Number(sheet.blur_limit_px.toFixed(2))} px`} of={{ min: 0.0001, max: 1000 }} onCommit={(px) => put({ px })} />
+    : <NumberField {...all} unit="millimeter" digits={4} step={0.005} value={sheet.blur_limit_mm} of={{ min: 0.000001, max: 10 }} onCommit={(mm) => put({ mm })} />;
 }
 
 /** What the focus is on: pressed once, or kept there. */
@@ -102,7 +106,7 @@ function On({ project, desk, picking, pick }: BodyProps) {
       </Row>
       {follows && (
         <Row>
-          <span>Follow focus on <b>{follows.part ? partNames(project.set.parts, follows.part)[0] : "a point"}</b>: <span style={{ color: follows.held === "sharp" ? undefined : brick }}>{follows.held === "sharp" ? "" : "! "}{follows.says}</span></span>
+          <span>Follow focus on <b>{follows.part ? partNames(project.set.parts, follows.part)[0] : "a point"}</b>: <span style={{ color: follows.status === "sharp" ? undefined : brick }}>{follows.status === "sharp" ? "" : "! "}{follows.words}</span></span>
           {desk.shot.focus.follow?.part && desk.shot.focus.follow.where !== "point" && (
             <Plain isDisabled={off} onPress={() => desk.commit("Follow focus", { kind: "follow_focus", part: desk.shot.focus.follow!.part!, where: desk.shot.focus.follow!.where === "middle" ? "nearest" : "middle" })}>
               {desk.shot.focus.follow.where === "middle" ? "Its nearest place instead" : "Its middle instead"}
@@ -133,7 +137,7 @@ function Told({ desk }: Pick<BodyProps, "desk">) {
   const { focus } = desk.sheet;
   return (
     <>
-      {focus.says.map((sentence) => <p key={sentence} style={{ color: quiet }}>{sentence}</p>)}
+      {focus.notes.map((sentence) => <p key={sentence} style={{ color: quiet }}>{sentence}</p>)}
       {focus.diffraction_px != null && (
         <p style={{ color: focus.diffraction_rules ? ochre : quiet }}>
           Diffraction {Number(focus.diffraction_px.toFixed(2))} px; over the limit from {focus.diffraction_from} on.

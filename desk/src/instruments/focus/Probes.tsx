@@ -24,7 +24,7 @@ export function Probes({ desk, picking, pick }: BodyProps) {
           {probes.slice(0, MOST_LISTED).map((probe, n) => (
             <li key={n}>
               <b>{n + 1}</b>
-              <span>{length(probe.depth_m)}{probe.blur_px != null && ` · ${Number(probe.blur_px.toFixed(1))} px`} · <span style={{ color: probe.says === "sharp" ? spruce : ink }}>{probe.says}</span></span>
+              <span>{length(probe.depth_m)}{probe.blur_px != null && ` · ${Number(probe.blur_px.toFixed(1))} px`} · <span style={{ color: probe.words === "sharp" ? spruce : ink }}>{probe.words}</span></span>
               <Button aria-label={`Take probe ${n + 1} away`} isDisabled={off} onPress={() => desk.commit("Take a probe away", { kind: "probe_away", n })}>×</Button>
             </li>
           ))}
@@ -56,7 +56,7 @@ export function FocusInFinder({ desk, frame, open, alone }: FinderProps) {
       {follows?.at && (() => {
         const [x, y] = place(follows.at);
         const d = `M${x - 8} ${y - 3}v-5h5M${x + 8} ${y - 3}v-5h-5M${x - 8} ${y + 3}v5h5M${x + 8} ${y + 3}v5h-5`;
-        return <g data-follows><path d={d} fill="none" stroke="rgba(0,0,0,0.65)" strokeWidth={4} /><path d={d} fill="none" stroke={follows.held === "sharp" ? "#fff" : brick} strokeWidth={1.8} /></g>;
+        return <g data-follows><path d={d} fill="none" stroke="rgba(0,0,0,0.65)" strokeWidth={4} /><path d={d} fill="none" stroke={follows.status === "sharp" ? "#fff" : brick} strokeWidth={1.8} /></g>;
       })()}
     </g>
   );

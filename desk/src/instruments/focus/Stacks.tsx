@@ -14,7 +14,7 @@ export const overlap = () => remembered(...OVERLAP);
 export function Stacks({ desk, picking, pick, write }: BodyProps) {
   const [share, setShare] = useRemembered(...OVERLAP);
   const { stack } = desk.shot.focus;
-  const { stack_m: frames, stack_says: says, hyperfocal_m } = desk.sheet.focus;
+  const { stack_m: frames, stack_words: words, hyperfocal_m } = desk.sheet.focus;
   const off = desk.row.locked;
   const pressing = (what: string, needs = off || hyperfocal_m == null) => ({ isSelected: picking === what, isDisabled: needs, onChange: (on: boolean) => pick(on ? what : null) });
   const between = (near_m: number, far_m: number, own: number) => ({ kind: "stack_between", near_m, far_m, overlap: own }) as const;
@@ -29,7 +29,7 @@ export function Stacks({ desk, picking, pick, write }: BodyProps) {
         <Toggle {...pressing("stack_two")}>A stack from here to there</Toggle>
         <Toggle {...pressing("stack_part")}>Over a part</Toggle>
       </Row>
-      {says && <p data-stack={frames.length}>{says}</p>}
+      {words && <p data-stack={frames.length}>{words}</p>}
       {stack ? (
         <>
           <Fields>

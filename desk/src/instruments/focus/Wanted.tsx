@@ -4,7 +4,7 @@ import { NumberField } from "../../kit/fields";
 import { useLength } from "../../kit/ruler";
 import { remembered, useRemembered } from "../../kit/remembered";
 import type { BodyProps } from "../described";
-import { WaysOut } from "../WaysOut";
+import { Alternatives } from "../Alternatives";
 
 /** How soft what is pressed second is to be, in pixels of the picture. */
 const SOFT: [string, number] = ["zevlo-soft-px", 12];
@@ -38,7 +38,7 @@ export function Wanted({ desk, picking, pick }: BodyProps) {
         <NumberField label="px" inline digits={1} step={1} of={SoftWhileSharp.px} value={softBy} off={off} onCommit={setSoft} />
       </Row>
       {/* The answer comes below what asked for it: no button moves from under the hand. */}
-      {desk.short && desk.short.ways.length > 0 && <WaysOut desk={desk} label="No stop does it" why={desk.short.words} ways={desk.short.ways} />}
+      {desk.short && desk.short.alternatives.length > 0 && <Alternatives desk={desk} label="No stop does it" why={desk.short.words} offered={desk.short.alternatives} />}
     </>
   );
 }

@@ -4,6 +4,7 @@ import { useOffer } from "../../api/client";
 import { Choice } from "../../kit/choice";
 import { Button, Fields, Plain, Row, Toggle } from "../../kit/controls";
 import { NumberField } from "../../kit/fields";
+import { Fold } from "../../kit/fold";
 import { useAhead } from "../../kit/ahead";
 import { dialReading, onDial } from "../../kit/polar";
 import { usePulled } from "../../kit/pulled";
@@ -14,7 +15,6 @@ import { degrees, percent } from "../../kit/words";
 import type { ShotDesk } from "../../shots/draft";
 import { Own } from "../Own";
 import type { BodyProps } from "../described";
-import { Cutting } from "./Cutting";
 
 type Prime = ShotDesk["sheet"]["lens"]["primes"][number];
 const [STRAIGHT_R, ROUND_R] = [124, 66];
@@ -49,13 +49,8 @@ export function LensBody(props: BodyProps) {
           <NumberField key={side} label={label} unit="degree" digits={1} step={1} of={AngleTo.angle_deg} value={sheet.angle_deg![key]} off={off} onCommit={(v) => desk.commit("Angle of view", { kind: "angle_to", side, angle_deg: v })} />
         ))}
       </Fields>
-      <p>{sheet.says}</p>
+      <p>{sheet.words}</p>
       {sheet.angle_deg ? <Primes {...props} /> : <Scale desk={desk} />}
-      <Drawn desk={desk} />
-      <Views {...props} />
-      <Bounds desk={desk} />
-      <Cutting {...props} />
-      <Character desk={desk} />
       {sheet.angle_deg && (
         <p style={{ color: quiet }}>
           {[
@@ -65,8 +60,24 @@ export function LensBody(props: BodyProps) {
           ].filter(Boolean).join(" ")}
         </p>
       )}
+      <div>
+        <Fold name="projection" title="Projection and views" first={false} value={lens.projection === "fisheye" ? `${lens.fisheye_law} fisheye` : lens.projection}><Drawn desk={desk} /><Views {...props} /></Fold>
+        <Fold name="character" title="Character" first={false} value={character(desk)}><Character desk={desk} /></Fold>
+      </div>
     </>
   );
+}
+
+/** What of the lens is not ideal, in a few words. */
+function character({ shot: { lens }, sheet }: ShotDesk): string {
+  const { bent } = sheet.lens;
+  const found = [
+    bent && `distortion ${percent(bent)}`,
+    lens.falloff.mechanical > 0 && "vignetting",
+    lens.falloff.natural && "falloff",
+    lens.focus_breathing && "breathes",
+  ].filter(Boolean);
+  return found.length > 0 ? found.join(", ") : "ideal";
 }
 
 /** The set of primes one steps through, and the project's own sets. */
@@ -127,25 +138,6 @@ function Views({ desk, picking, pick }: BodyProps) {
   );
 }
 
-/** Nothing nearer, nothing farther is drawn. */
-function Bounds({ desk }: { desk: ShotDesk }) {
-  const { lens } = desk.shot;
-  const off = desk.row.locked;
-  return (
-    <Fields $columns={2}>
-      <NumberField label="Near clip" unit="meter" step={0.05} of={Lens.near_m} value={lens.near_m} off={off} onCommit={(v) => desk.commit("Near clip", { lens: { near_m: v } })} />
-      {lens.far_m == null ? (
-        <Row><Plain isDisabled={off} onPress={() => desk.commit("Far clip", (now) => ({ lens: { far_m: 2 * now.focus.distance_m + now.lens.near_m } }))}>Add a far clip</Plain></Row>
-      ) : (
-        <Row style={{ flexWrap: "nowrap", alignItems: "end" }}>
-          <NumberField label="Far clip" unit="meter" step={0.05} of={Lens.far_m} value={lens.far_m} off={off} onCommit={(v) => desk.commit("Far clip", { lens: { far_m: v } })} />
-          <Plain isDisabled={off} aria-label="No far clip" onPress={() => desk.commit("No far clip", { lens: { far_m: null } })}>×</Plain>
-        </Row>
-      )}
-    </Fields>
-  );
-}
-
 /** How the picture is drawn: the projections there are to choose from. */
 function Drawn({ desk }: { desk: ShotDesk }) {
   const { lens } = desk.shot;
@@ -170,17 +162,17 @@ function Character({ desk }: { desk: ShotDesk }) {
   return (
     <>
       <Fields>
-        {lens.projection === "perspective" && <NumberField label="Bent" unit="percent" digits={1} step={0.01} of={BendTo.corner} value={bent ?? 0} off={off} onCommit={(corner) => desk.commit(corner === 0 ? "Straight lines" : corner < 0 ? "Barrel" : "Pincushion", { kind: "bend_to", corner })} />}
-        {lens.projection !== "parallel" && <NumberField label="Rim hides" unit="percent" digits={0} step={0.05} of={Falloff.mechanical} value={lens.falloff.mechanical} off={off} onCommit={(mechanical) => put("Darker corners", { mechanical })} />}
-        {lens.falloff.mechanical > 0 && <NumberField label="Wide open, f/" digits={1} step={0.1} of={Falloff.open_f_number} value={lens.falloff.open_f_number} off={off} onCommit={(open_f_number) => put("Widest stop", { open_f_number })} />}
+        {lens.projection === "perspective" && <NumberField label="Distortion" unit="percent" digits={1} step={0.01} of={BendTo.corner} value={bent ?? 0} off={off} onCommit={(corner) => desk.commit(corner === 0 ? "No distortion" : corner < 0 ? "Barrel distortion" : "Pincushion distortion", { kind: "bend_to", corner })} />}
+        {lens.projection !== "parallel" && <NumberField label="Mechanical vignetting" unit="percent" digits={0} step={0.05} of={Falloff.mechanical} value={lens.falloff.mechanical} off={off} onCommit={(mechanical) => put("Mechanical vignetting", { mechanical })} />}
+        {lens.falloff.mechanical > 0 && <NumberField label="Maximum aperture, f/" digits={1} step={0.1} of={Falloff.open_f_number} value={lens.falloff.open_f_number} off={off} onCommit={(open_f_number) => put("Maximum aperture", { open_f_number })} />}
       </Fields>
       {lens.projection !== "parallel" && <Row>
         <span onPointerEnter={() => { if (!off) desk.suppose(breathes(!lens.focus_breathing)); }} onPointerLeave={() => desk.suppose(null)}>
           <Toggle isSelected={lens.focus_breathing} isDisabled={off} onFocus={() => desk.suppose(breathes(!lens.focus_breathing))} onBlur={() => desk.suppose(null)} onChange={(on) => { desk.suppose(null); desk.commit(on ? "Focus breathing" : "No focus breathing", breathes(on)); }}>
-            Breathes{to != null && `: ${degrees(to)} across ${lens.focus_breathing ? "if not" : "then"}`}
+            Focus breathing{to != null && `: ${degrees(to)} across ${lens.focus_breathing ? "without" : "with it"}`}
           </Toggle>
         </span>
-        <Toggle isSelected={lens.falloff.natural} isDisabled={off} onChange={(natural) => put(natural ? "Natural falloff" : "Even corners", { natural })}>Natural falloff</Toggle></Row>}
+        <Toggle isSelected={lens.falloff.natural} isDisabled={off} onChange={(natural) => put(natural ? "Natural falloff" : "No natural falloff", { natural })}>Natural falloff</Toggle></Row>}
     </>
   );
 }

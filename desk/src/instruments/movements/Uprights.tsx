@@ -3,7 +3,7 @@ import { ShareSlider } from "../../kit/slider";
 import { quiet } from "../../kit/tokens";
 import { millimetres } from "../../kit/words";
 import type { BodyProps } from "../described";
-import { WaysOut } from "../WaysOut";
+import { Alternatives } from "../Alternatives";
 
 /** Uprights made true, in one action or by a share; square on to a wall; and the way back. */
 export function Uprights({ desk, picking, pick }: BodyProps) {
@@ -19,7 +19,7 @@ export function Uprights({ desk, picking, pick }: BodyProps) {
       <Row>
         <Button isDisabled={off || level || (sheet.straightened > 0.9999 && sheet.uprights === "true")} onPress={() => desk.commit("Straighten", to(1))}>Straighten</Button>
         <Toggle isSelected={picking === "square_on"} isDisabled={off} onChange={(on) => pick(on ? "square_on" : null)}>Square on a wall</Toggle>
-        <Plain isDisabled={off || !sheet.back_known} onPress={() => desk.commit("As it was before straightening", { kind: "unstraighten" })}>As it was</Plain>
+        <Plain isDisabled={off || !sheet.back_known} onPress={() => desk.commit("As it was before straightening", { kind: "unstraighten" })}>Reset</Plain>
       </Row>
       <ShareSlider label="Straightened" value={sheet.straightened} off={off || level} shown={(share) => (level ? "level already" : `${Math.round(100 * share)} %`)}
         onMove={(amount) => desk.drag(to(amount))} onDone={(amount) => desk.commit(`Straighten ${Math.round(100 * amount)} %`, to(amount))} />
@@ -29,7 +29,7 @@ export function Uprights({ desk, picking, pick }: BodyProps) {
       </Row>
       {own.keep_uprights && <p style={{ color: quiet }}>Turned up or down, the camera keeps its pitch and the film rises instead.</p>}
       {!sheet.circle_ok && (
-        <WaysOut desk={desk} label="Beyond the image circle" why={`The frame reaches ${millimetres(-(sheet.circle_left_mm ?? 0))} beyond the circle; its corner stays dark.`} ways={sheet.ways_out} />
+        <Alternatives desk={desk} label="Beyond the image circle" why={`The frame reaches ${millimetres(-(sheet.circle_left_mm ?? 0))} beyond the circle; its corner stays dark.`} offered={sheet.alternatives} />
       )}
     </>
   );

@@ -50,7 +50,7 @@ export function StandBody({ project, desk, picking, pick, putHabits, write }: Bo
         <NumberField label={`Aim ${axes.x}`} unit="meter" step={0.05} value={stand.aim[0]} off={off} onCommit={(v) => aim("x", v)} />
         <NumberField label={`Aim ${axes.y}`} unit="meter" step={0.05} value={stand.aim[1]} off={off} onCommit={(v) => aim("y", v)} />
         <NumberField label="Aim height" unit="meter" step={0.05} value={stand.aim[2]} off={off} onCommit={(v) => aim("z", v)} />
-        <NumberField label="Aim away" unit="meter" step={0.05} of={AimDistance.distance_m} value={pose.aim_distance_m} off={off} onCommit={(v) => desk.commit("Distance to the aim", { kind: "aim_distance", distance_m: v })} />
+        <NumberField label="Distance to aim" unit="meter" step={0.05} of={AimDistance.distance_m} value={pose.aim_distance_m} off={off} onCommit={(v) => desk.commit("Distance to the aim", { kind: "aim_distance", distance_m: v })} />
       </Fields>
       <Row>
         <Button isDisabled={off || (Math.abs(pose.pitch_deg) < 1e-6 && stand.roll_deg === 0)} onPress={() => desk.commit("Level the camera", { kind: "level" })}>Level</Button>

@@ -20,7 +20,7 @@ import type { ScoutDesk } from "./scout";
 
 const nowhere: Point[] = [];
 
-export type Grip = "look" | "orbit" | "shift";
+export type Grip = "look" | "orbit" | "truck";
 export type Arrangement = "one" | "beside" | "inset";
 
 const Area = styled.div`position: relative; display: grid; min-height: 0; min-width: 0; > .look { min-width: 0; min-height: 0; display: grid; position: relative; }`;
@@ -32,7 +32,7 @@ const Away = styled.div`position: absolute; left: 12px; bottom: 10px; z-index: 1
 const Asked = styled.div`position: absolute; left: 50%; top: 10px; transform: translateX(-50%); z-index: 3; background: #fff; color: ${ink}; border-radius: 3px; padding: 3px 12px; font-weight: 600; white-space: nowrap;`;
 
 const gestureOf = (push: Push, grip: Grip) => {
-  const kind = push.alt ? "shift" : push.shift ? "orbit" : grip;
+  const kind = push.alt ? "truck" : push.shift ? "orbit" : grip;
   return { kind, right: push.right, up: push.up } as const;
 };
 
@@ -87,8 +87,8 @@ export function Looks(p: Props) {
       )}
       {(scouting || p.inHand || both) && (
         <Tools role="group" aria-label="What dragging does">
-          {(["look", "orbit", "shift"] as const).map((kind) => (
-            <Plain key={kind} aria-pressed={grip === kind} onPress={() => setGrip(kind)}>{{ look: "Look around", orbit: "Orbit", shift: "Shift" }[kind]}</Plain>
+          {(["look", "orbit", "truck"] as const).map((kind) => (
+            <Plain key={kind} aria-pressed={grip === kind} onPress={() => setGrip(kind)}>{{ look: "Look", orbit: "Orbit", truck: "Truck" }[kind]}</Plain>
           ))}
         </Tools>
       )}
@@ -181,7 +181,7 @@ function LensLook({ project, draft, inHand, clean, picking, pick, open, alone: a
         desk?.commit(wanted.label, wanted.gesture(x, y));
       }}
       onPush={inHand ? (push) => desk?.drag(gestureOf(push, grip)) : undefined}
-      onPushEnd={inHand ? (push) => desk?.commit({ look: "Pan and tilt", orbit: "Orbit the aim", shift: "Truck and pedestal" }[gestureOf(push, grip).kind], gestureOf(push, grip)) : undefined}
+      onPushEnd={inHand ? (push) => desk?.commit({ look: "Pan and tilt", orbit: "Orbit the aim", truck: "Truck and pedestal" }[gestureOf(push, grip).kind], gestureOf(push, grip)) : undefined}
       onWheel={inHand ? wheel : undefined}
       onStep={inHand ? (ahead, right, up) => desk?.commit("Walk", { kind: "walk", ahead, right, up }) : undefined}
       onTurn={inHand ? (right, up, around) => {

@@ -141,7 +141,7 @@ export function Home({ go }: { go: (place: Place) => void }) {
           <div role="alert">
             <p className="why">{sending.name} was not taken in</p>
             <p>{sending.trouble}</p>
-            <Plain onPress={() => setSending(null)}>Put away</Plain>
+            <Plain onPress={() => setSending(null)}>Dismiss</Plain>
           </div>
         )}
         {sending?.made && (

@@ -30,9 +30,9 @@ const FILES: Record<Kind, [string, string][]> = {
 };
 const UNITS = [["mm", "millimetres"], ["cm", "centimetres"], ["m", "metres"], ["in", "inches"], ["ft", "feet"]].map(([id, name]) => ({ id: id!, name: name! }));
 const FIRST: Asked = {
-  contact_sheet: { layout: "grid", columns: 3, pictures: "prints", before: "print", crops: false, lens_data: true, notes: false, paper: "A4", lying: true, files: ["pdf"], dpi: 150 },
-  shot_list: { pictures: true, paper: "A4", lying: true, files: ["pdf", "xlsx"] },
-  plans: { levels: null, scale: null, thin_lines: true, angles: true, paper: "A3", lying: true, files: ["pdf"], dxf_unit: "mm" },
+  contact_sheet: { layout: "grid", columns: 3, pictures: "prints", before: "print", crops: false, lens_data: true, notes: false, paper: "A4", landscape: true, files: ["pdf"], dpi: 150 },
+  shot_list: { pictures: true, paper: "A4", landscape: true, files: ["pdf", "xlsx"] },
+  plans: { levels: null, scale: null, thin_lines: true, angles: true, paper: "A3", landscape: true, files: ["pdf"], dxf_unit: "mm" },
   camera_cards: { paper: "A4", apart: false, files: ["pdf"] },
 };
 const scaleWords = (scale: number) => (scale >= 1 ? `1:${scale}` : `${1 / scale}:1`);
@@ -56,7 +56,7 @@ export function AskDocuments({ project, lab, first, close, ask }: Props) {
   const paper = (kind: "contact_sheet" | "shot_list" | "plans") => (
     <>
       <Choice label="Paper" value={asked[kind].paper ?? "A4"} options={lab.papers.map((id) => ({ id, name: id }))} onChoose={(id) => put(kind, { paper: id as Lab["papers"][number] })} />
-      <Choice label="Orientation" value={asked[kind].lying ? "lying" : "standing"} options={[{ id: "lying", name: "landscape" }, { id: "standing", name: "portrait" }]} onChoose={(id) => put(kind, { lying: id === "lying" })} />
+      <Choice label="Orientation" value={asked[kind].landscape ? "landscape" : "portrait"} options={[{ id: "landscape", name: "landscape" }, { id: "portrait", name: "portrait" }]} onChoose={(id) => put(kind, { landscape: id === "landscape" })} />
     </>
   );
   const part = (kind: Kind, body: ReactNode) => (
@@ -160,7 +160,7 @@ export function AskDocuments({ project, lab, first, close, ask }: Props) {
             {lacks ? <span>{lacks}</span> : <><b>{many(chosen.length, "shot")}</b><span>{kinds.map((kind) => KINDS[kind].toLowerCase()).join(", ")}</span></>}
             {lab.machines.length === 0 && <span>No machine is there: they wait until one is.</span>}
             <span className="end">
-              <Plain onPress={close}>Leave it</Plain>
+              <Plain onPress={close}>Cancel</Plain>
               <Primary isDisabled={lacks !== null} onPress={() => { ask(documentsOf(project.id, { shots: chosen, ...Object.fromEntries(kinds.map((kind) => [kind, asked[kind]])) })); close(); }}>Make documents</Primary>
             </span>
           </Foot>

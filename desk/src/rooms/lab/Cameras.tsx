@@ -69,7 +69,7 @@ export function CamerasOut({ project, close }: Props) {
           {words && words.length > 0 && <ul aria-label="What is not said">{words.map((one) => <li key={one}><small className="mind">{one}</small></li>)}</ul>}
           <Row>
             {chosen.length > 0 ? <a href={camerasFile(project, ending, chosen, world, set)} download onClick={close}>Save {many(chosen.length, "camera")}</a> : <p>Choose the shots that are to go out.</p>}
-            <Plain onPress={close}>Leave it</Plain>
+            <Plain onPress={close}>Cancel</Plain>
           </Row>
         </Dialog>
       </Wide>
@@ -130,7 +130,7 @@ export function CamerasIn({ project, close, take }: Props & { take: (action: () 
           )}
           <Row>
             <Primary isDisabled={ready === 0} onPress={() => { if (ofSet) take(() => bringInOfSet(project.id, false)); else if (file) take(() => bringIn(project.id, file, world, false)); close(); }}>{ready ? `Bring in ${many(ready, "camera")}` : "Nothing to bring in"}</Primary>
-            <Plain onPress={close}>Leave it</Plain>
+            <Plain onPress={close}>Cancel</Plain>
           </Row>
         </Dialog>
       </Wide>

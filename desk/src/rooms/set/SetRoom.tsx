@@ -147,7 +147,7 @@ export function SetRoom({ project, toShot }: { project: Project; toShot: (shot: 
       <Centre style={{ gridTemplateRows: `minmax(0, 1fr) 30px ${papers}px` }}>
         <div style={{ position: "relative", display: "grid", minHeight: 0 }}>
           <Finder project={project} picture={picture} around={false} whole clean picking={picking || putting} marked={part} label="Scout view of the set" onRatio={setRatio} onPick={pick}
-            onPushStart={scout.hold} onPush={(push) => scout.move({ kind: push.shift ? "look" : push.alt ? "shift" : "orbit", right: push.right, up: push.up })} onWheel={scout.wheel} onStep={scout.step} />
+            onPushStart={scout.hold} onPush={(push) => scout.move({ kind: push.shift ? "look" : push.alt ? "truck" : "orbit", right: push.right, up: push.up })} onWheel={scout.wheel} onStep={scout.step} />
         </div>
         <Strip>
           <FilmButton aria-label="Show all of the set (Home)" onPress={showAll}>Show all</FilmButton>

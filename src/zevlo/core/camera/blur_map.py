@@ -7,12 +7,8 @@ import numpy as np
 from zevlo.core.arrays import Floats, Integers
 from zevlo.core.bases import SheetGroup
 from zevlo.core.camera.camera import WHOLE, Frame
-from zevlo.core.camera.depth_of_field import blur_law_of, blur_limit_of
-from zevlo.core.camera.from_shot import camera_of
-from zevlo.core.camera.picking import met, set_shown
-from zevlo.core.optics.back import fit_back
-from zevlo.core.scene.working import WorkingSet
-from zevlo.core.shot import Shot
+from zevlo.core.camera.from_shot import Framing
+from zevlo.core.camera.picking import met
 
 LEVELS = (1.0, 2.0, 4.0, 8.0, 16.0, 32.0)
 """Lines of equal blur lie at these times what counts as sharp."""
@@ -31,49 +27,48 @@ class BlurLabel(SheetGroup):
     px: float
 
 
-def levels_px(shot: Shot) -> list[float]:
+def levels_px(framing: Framing) -> list[float]:
     """The blur, in pixels of the picture, at which lines are drawn."""
-    fitted = fit_back(shot.back)
-    return [times * blur_limit_of(shot, fitted) / fitted.pixel_mm for times in LEVELS]
+    fitted = framing.fitted
+    return [times * framing.blur_limit_mm / fitted.pixel_mm for times in LEVELS]
 
 
-def blur_grid(shot: Shot, working: WorkingSet, columns: int, rows: int) -> tuple[Floats, Floats, Integers]:
+def blur_grid(framing: Framing, columns: int, rows: int) -> tuple[Floats, Floats, Integers]:
     """Places (n, 2) of the frame, row by row from the bottom; the pixels each is blurred over, (n,); and the part that
     is seen there, below 0 for sky, which is blurred as what lies at infinity."""
-    uv, signed, part = _blur_seen(shot, working, columns, rows)
+    uv, signed, part = _blur_seen(framing, columns, rows)
     return uv, np.abs(signed), part
 
 
-def _blur_seen(
-    shot: Shot, working: WorkingSet, columns: int, rows: int, frame: Frame = WHOLE
-) -> tuple[Floats, Floats, Integers]:
+def _blur_seen(framing: Framing, columns: int, rows: int, frame: Frame = WHOLE) -> tuple[Floats, Floats, Integers]:
     """The same, below 0 px for what lies nearer than what is sharp."""
-    camera = camera_of(shot).within(frame)
+    camera = framing.camera.within(frame)
     u, v = np.meshgrid((np.arange(columns) + 0.5) / columns, (np.arange(rows) + 0.5) / rows)
     uv = np.column_stack([u.ravel(), v.ravel()])
     rays = camera.rays(uv)
-    found = met(camera, rays, set_shown(shot, working))
+    found = met(camera, rays, framing.shown)
     distance = np.where(found.part < 0, _FAR_M, found.distance)
     pose = camera.pose
-    own = rays.ways @ np.stack([pose.right, pose.up, pose.forward]).T
-    signed = blur_law_of(shot, fit_back(shot.back)).signed_px(own, camera.depths(rays, distance))
+    own = rays.directions @ np.stack([pose.right, pose.up, pose.forward]).T
+    signed = framing.blur_law.signed_px(own, camera.depths(rays, distance))
     return uv, signed, found.part
 
 
-def soft_all_over_px(shot: Shot, working: WorkingSet, frame: Frame = WHOLE, wide_px: int | None = None) -> float | None:
+def soft_all_over_px(framing: Framing, frame: Frame = WHOLE, wide_px: int | None = None) -> float | None:
     """Pixels the sharpest place of a picture is blurred over, where not even that counts as sharp; None where something
     does, or nothing of the set is seen. A part that goes through what is sharp between two places is sharp there.
 
     ``frame``: what of the shot's frame it shows, ``wide_px`` pixels wide; a limit in pixels counts in its own."""
+    shot = framing.shot
     if shot.focus.f_number is None:
         return None
     columns, rows = GRID
-    _, signed, part = _blur_seen(shot, working, columns, rows, frame)
-    fitted = fit_back(shot.back)
+    _, signed, part = _blur_seen(framing, columns, rows, frame)
+    fitted = framing.fitted
     # So many of its pixels to one of the shot's.
     finer = 1.0 if wide_px is None else wide_px / (fitted.output_px[0] * (frame[2] - frame[0]))
     own, least = shot.focus.blur_limit, finer * float(np.abs(signed[part >= 0]).min(initial=np.inf))
-    limit = own.px if own.px is not None else finer * blur_limit_of(shot, fitted) / fitted.pixel_mm
+    limit = own.px if own.px is not None else finer * framing.blur_limit_mm / fitted.pixel_mm
     if not limit < least < np.inf:
         return None
     owner, blur = part.reshape(rows, columns), signed.reshape(rows, columns)
@@ -85,15 +80,15 @@ def soft_all_over_px(shot: Shot, working: WorkingSet, frame: Frame = WHOLE, wide
     return least
 
 
-def blur_labels(shot: Shot, working: WorkingSet) -> list[BlurLabel]:
+def blur_labels(framing: Framing) -> list[BlurLabel]:
     """Where lines of equal blur are told by a number: a few for each, apart from each other, none where one thing ends
     before another."""
     columns, rows = GRID
-    _, blur, part = blur_grid(shot, working, columns, rows)
+    _, blur, part = blur_grid(framing, columns, rows)
     own = part.reshape(rows, columns)
     held = np.log(np.maximum(blur, 1.0e-9)).reshape(rows, columns)
     found: list[BlurLabel] = []
-    for px in levels_px(shot):
+    for px in levels_px(framing):
         places = _crossings(held - np.log(px), own)
         for place in places[np.argsort(np.hypot(*(places - 0.5).T), kind="stable")]:
             near = [one for one in found if np.hypot(*(np.array(one.at) - place)) < APART * 0.35]

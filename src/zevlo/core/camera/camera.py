@@ -38,26 +38,26 @@ def _in_world(
 ) -> tuple[Floats, Floats, Floats, Floats]:
     """Rays in the camera's axes ``x``, ``y``, ``d`` as rays of the world, and where both cuts stand on them."""
     n = len(ahead)
-    origins, ways, near, far = np.empty((n, 3)), np.empty((n, 3)), np.empty(n), np.empty(n)
+    origins, directions, near, far = np.empty((n, 3)), np.empty((n, 3)), np.empty(n), np.empty(n)
     for ray in range(n):
         for axis in range(3):
             origins[ray, axis] = position[axis] + across[ray] * x[axis] + up[ray] * y[axis]
-            ways[ray, axis] = right[ray] * x[axis] + over[ray] * y[axis] + ahead[ray] * d[axis]
+            directions[ray, axis] = right[ray] * x[axis] + over[ray] * y[axis] + ahead[ray] * d[axis]
         per_metre = 1.0 if radial else ahead[ray]
         near[ray], far[ray] = near_m / per_metre, far_m / per_metre
         if not sees[ray]:
             far[ray] = near[ray]
-    return origins, ways, near, far
+    return origins, directions, near, far
 
 
 @compiled
-def _opened(origins: Floats, ways: Floats, near: Floats, far: Floats, point: Floats, normal: Floats) -> None:
+def _opened(origins: Floats, directions: Floats, near: Floats, far: Floats, point: Floats, normal: Floats) -> None:
     """Move the cuts of rays so that they see nothing on the side of a plane its normal points to."""
     for ray in range(len(near)):
         over, toward = 0.0, 0.0
         for axis in range(3):
             over += (origins[ray, axis] - point[axis]) * normal[axis]
-            toward += ways[ray, axis] * normal[axis]
+            toward += directions[ray, axis] * normal[axis]
         if over > 0.0:
             if toward < -1.0e-12:
                 near[ray] = max(near[ray], -over / toward)
@@ -69,14 +69,14 @@ def _opened(origins: Floats, ways: Floats, near: Floats, far: Floats, point: Flo
 
 
 @compiled
-def _meets(origins: Floats, ways: Floats, normals: Floats, offsets: Floats) -> Floats:
+def _meets(origins: Floats, directions: Floats, normals: Floats, offsets: Floats) -> Floats:
     """How far along rays planes lie, (planes, n); infinite where they run beside one or away from it."""
-    found = np.empty((len(normals), len(ways)))
+    found = np.empty((len(normals), len(directions)))
     for plane in range(len(normals)):
-        for ray in range(len(ways)):
+        for ray in range(len(directions)):
             toward, gap = 0.0, offsets[plane]
             for axis in range(3):
-                toward += ways[ray, axis] * normals[plane, axis]
+                toward += directions[ray, axis] * normals[plane, axis]
                 gap -= origins[ray, axis] * normals[plane, axis]
             found[plane, ray] = max(gap, 0.0) / toward if toward > 1.0e-12 and gap < np.inf else np.inf
     return found
@@ -84,28 +84,28 @@ def _meets(origins: Floats, ways: Floats, normals: Floats, offsets: Floats) -> F
 
 @dataclass(frozen=True)
 class Rays:
-    """What places in the picture look along, n of each. ``origins`` (n, 3) in the plane of the lens, unit ``ways``
-    (n, 3), and the distances along them (n,) of the near and far clip. Where the lens draws nothing ``sees``
-    (n,) is false, and nothing lies between the clips."""
+    """What places in the picture look along, n of each. ``origins`` (n, 3) in the plane of the lens, unit
+    ``directions`` (n, 3), and the distances along them (n,) of the near and far clip. Where the lens draws nothing
+    ``sees`` (n,) is false, and nothing lies between the clips."""
 
     origins: Floats
-    ways: Floats
+    directions: Floats
     near: Floats
     far: Floats
     sees: NDArray[np.bool_]
 
     def __getitem__(self, which: slice) -> Rays:
-        return Rays(self.origins[which], self.ways[which], self.near[which], self.far[which], self.sees[which])
+        return Rays(self.origins[which], self.directions[which], self.near[which], self.far[which], self.sees[which])
 
     @property
     def starts(self) -> Floats:
         """Where each comes to the near clip, (n, 3)."""
-        starts: Floats = self.origins + self.near[:, None] * self.ways
+        starts: Floats = self.origins + self.near[:, None] * self.directions
         return starts
 
     def at(self, distance: Floats) -> Floats:
         """Places (n, 3) at distances (n,) along them."""
-        places: Floats = self.origins + distance[:, None] * self.ways
+        places: Floats = self.origins + distance[:, None] * self.directions
         return places
 
 
@@ -144,10 +144,10 @@ def surface_distances(surfaces: Sequence[FocusSurface], rays: Rays) -> Floats:
     planes = [surface for surface in surfaces if isinstance(surface, FocusPlane)]
     normals, offsets = np.array([plane.normal for plane in planes]), np.array([plane.offset for plane in planes])
     if len(planes) == len(surfaces):
-        met: Floats = _meets(rays.origins, rays.ways, normals, offsets)
+        met: Floats = _meets(rays.origins, rays.directions, normals, offsets)
         return met
     balls = np.array([surface.radius for surface in surfaces if isinstance(surface, FocusBall)])
-    return np.repeat(balls[:, None], len(rays.ways), axis=1)
+    return np.repeat(balls[:, None], len(rays.directions), axis=1)
 
 
 _NO_PLANE_PER_M = 1.0e-12
@@ -222,10 +222,10 @@ class Camera:
         far_m = inf if self.far_m is None else self.far_m
         bounds = (self.near_m, far_m, self.law.radial)
         axes = (pose.position, pose.right, pose.up, pose.forward)
-        origins, ways, near, far = _in_world(across, up, right, over, ahead, *axes, *bounds, sees)
+        origins, directions, near, far = _in_world(across, up, right, over, ahead, *axes, *bounds, sees)
         if self.cutting is not None:
-            _opened(origins, ways, near, far, np.array(self.cutting.point), np.array(self.cutting.normal))
-        return Rays(origins, ways, near, far, sees)
+            _opened(origins, directions, near, far, np.array(self.cutting.point), np.array(self.cutting.normal))
+        return Rays(origins, directions, near, far, sees)
 
     def camera_space(self, points: Floats) -> Floats:
         """Points (n, 3) of the world in the camera's axes: right, up, along the lens axis."""
@@ -247,7 +247,8 @@ class Camera:
         return Places(uv, depth, seen, within)
 
     def drawn_larger(self, own: Floats) -> Floats:
-        """How many times as wide as in the middle blur is drawn of what lies along ways (n, 3) in the camera's axes."""
+        """How many times as wide as in the middle blur is drawn of what lies along directions (n, 3) in the camera's
+        axes."""
         if self.law.straight:
             return np.ones(len(own))
         x, y, seen = self.law.film(np, *own.T)
@@ -267,15 +268,15 @@ class Camera:
         """Depths (n,), as the law counts them, of places at distances (n,) along rays."""
         if self.law.radial:
             return distance
-        ahead: Floats = distance * (rays.ways @ self.pose.forward)
+        ahead: Floats = distance * (rays.directions @ self.pose.forward)
         return ahead
 
     def distances(self, rays: Rays, depth: Floats | float) -> Floats:
         """How far along rays lies a depth; the other way round."""
         if self.law.radial:
             # An array of its own: compiled loops are compiled anew for one that is only looked through.
-            return np.array(np.broadcast_to(np.asarray(depth, dtype=np.float64), len(rays.ways)))
-        far: Floats = depth / (rays.ways @ self.pose.forward)
+            return np.array(np.broadcast_to(np.asarray(depth, dtype=np.float64), len(rays.directions)))
+        far: Floats = depth / (rays.directions @ self.pose.forward)
         return far
 
     def edge(self, n: int) -> Floats:

@@ -9,9 +9,9 @@ import numpy as np
 
 from zevlo.core.arrays import Floats
 from zevlo.core.camera.camera import Camera, Rays
-from zevlo.core.camera.depth_of_field import SharpZone
 from zevlo.core.camera.drawn import NOTHING, Drawing, Outlines, Polyline
 from zevlo.core.camera.on_paper import ACROSS, FAN_RAYS, axis_in_frame, frame_places, levelled_lean, steepness
+from zevlo.core.camera.sharp_zone import SharpZone
 from zevlo.core.compiled import compiled
 from zevlo.core.scene.cuts.cut import DrawingPlane
 from zevlo.core.scene.cuts.outline import CutOutlines, mark_bends
@@ -80,7 +80,7 @@ def fans(camera: Camera, working: WorkingSet | None, reach: float) -> tuple[Fan,
         return Fan(plan, camera.distances(plan, reach)), Fan(section, camera.distances(section, reach))
     traced = rays[:-FAN_RAYS]
     starts = traced.starts
-    met = np.minimum(traced.near + working.rays.distances(starts, traced.ways), traced.far)
+    met = np.minimum(traced.near + working.rays.distances(starts, traced.directions), traced.far)
     if camera.cutting is not None:
         capped = working.cap(camera.cutting).parts_at(starts, np.array(camera.cutting.normal)) >= 0
         met = np.where(capped & (np.abs(camera.cutting.over(starts)) < ON_PLANE_M), traced.near, met)
@@ -105,7 +105,7 @@ def rounded(points: Floats, parts: float) -> Floats:
 @compiled
 def _drawn(
     origins: Floats,
-    ways: Floats,
+    directions: Floats,
     stand: Floats,
     aim: Floats,
     frame: Floats,
@@ -121,7 +121,7 @@ def _drawn(
     far along the rays lie focus, sharp from and sharp to; drawn no farther than ``reach`` (n,). ``wide``: the rays do
     not all begin in one place. Also gives how many points what is seen takes, and where the three lines begin.
     """
-    n = len(ways)
+    n = len(directions)
     points = np.empty((3 * n + 10, 2))
     for axis in range(2):
         ax, ay, az = frame[1 + axis, 0], frame[1 + axis, 1], frame[1 + axis, 2]
@@ -130,7 +130,7 @@ def _drawn(
         points[3 * n + 9, axis] = aim[0] * ax + aim[1] * ay + aim[2] * az + from_origin
         for ray in range(n):
             place = origins[ray, 0] * ax + origins[ray, 1] * ay + origins[ray, 2] * az + from_origin
-            way = ways[ray, 0] * ax + ways[ray, 1] * ay + ways[ray, 2] * az
+            way = directions[ray, 0] * ax + directions[ray, 1] * ay + directions[ray, 2] * az
             if ray == 0:
                 points[0, axis] = place
             if ray == n - 1:
@@ -170,7 +170,7 @@ def draw_sight(
     wide = rays.origins[0].tolist() != rays.origins[-1].tolist()
     limit = camera.distances(rays, reach)
     points, seen, sharp = _drawn(
-        rays.origins, rays.ways, camera.pose.position, aim, plane.frame, fan.seen, limit, lines, wide
+        rays.origins, rays.directions, camera.pose.position, aim, plane.frame, fan.seen, limit, lines, wide
     )
     numbers: Polyline = points.tolist()
     focus, near, far = (numbers[2 * sharp + 4 * k : 2 * sharp + 4 * k + 4] for k in range(3))
@@ -230,10 +230,12 @@ def _where_met(rays: Rays, line: Floats, limit: Floats, plane: DrawingPlane, ben
 def _on_the_paper(camera: Camera, rays: Rays, plane: DrawingPlane) -> Rays:
     """Rays moved across a drawing until they lie on its plane, drawn as they were; in plan on the plane that holds the
     lens axis and the level across it. Planes that lean are cut there."""
-    ways = rays.ways - (rays.ways @ plane.toward)[:, None] * plane.toward
+    directions = rays.directions - (rays.directions @ plane.toward)[:, None] * plane.toward
     if abs(plane.toward[2]) > 0.5:
-        ways = ways + (rays.ways @ camera.pose.level_axis * steepness(camera))[:, None] * np.array([0.0, 0.0, 1.0])
-    return replace(rays, ways=ways)
+        directions = directions + (rays.directions @ camera.pose.level_axis * steepness(camera))[:, None] * np.array(
+            [0.0, 0.0, 1.0]
+        )
+    return replace(rays, directions=directions)
 
 
 def _hinge_on(camera: Camera, zone: SharpZone, plane: DrawingPlane) -> tuple[float, float] | None:

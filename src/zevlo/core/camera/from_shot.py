@@ -1,39 +1,203 @@
-"""What a shot is in glass and film: its law, how its lens is turned, its camera."""
+"""What a shot is in glass and film: its law, how its lens is turned, its camera, what it draws sharp."""
 
 from __future__ import annotations
 
-from math import hypot
+from dataclasses import dataclass
+from functools import cached_property
+from math import hypot, inf
 
 from zevlo.core.camera.camera import Camera
-from zevlo.core.optics import exposure, lens, movements
+from zevlo.core.camera.sharp_zone import BlurLaw, SharpZone
+from zevlo.core.optics import exposure, focus, lens, movements
 from zevlo.core.optics.aperture import Aperture
-from zevlo.core.optics.back import fit_back, fitted_size
+from zevlo.core.optics.back import FittedBack, fit_back, fitted_size
 from zevlo.core.optics.falloff import EVEN, Corners, rim_shift
 from zevlo.core.optics.laws import Cylindrical, Distorted, Fisheye, Law, Parallel, Perspective
-from zevlo.core.optics.tilt import Tilted, tilted
+from zevlo.core.optics.tilt import Tilted, lean_per_m, tilted
+from zevlo.core.scene.model.set_model import EMPTY
 from zevlo.core.scene.model.visible import CuttingPlane
+from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot import Shot
-from zevlo.core.stand.pose import resolve
+from zevlo.core.shot.limits import nearest_focus_m
+from zevlo.core.stand.pose import Pose, resolve
 
 
-def law_of(shot: Shot) -> Law:
-    """The law of a shot's lens."""
-    return law_at(shot, film_distance_mm(shot))
+@dataclass(frozen=True)
+class Framing:
+    """A shot with all that follows from it, each worked out once, when it is first asked for. Made once a question, and
+    handed on.
+
+    ``working``: the set it looks at, where there is one.
+    """
+
+    shot: Shot
+    working: WorkingSet | None = None
+
+    def from_stand_of(self, other: Shot, working: WorkingSet | None) -> Framing:
+        """The framing of a shot that differs by its stand and its name alone: the rest is not worked out again."""
+        return self._but(Framing(other, working), _BY_STAND)
+
+    @property
+    def whole(self) -> Framing:
+        """The same before the whole set, whatever is lifted off of it."""
+        if self.working is None or self.working.whole is self.working:
+            return self
+        return self._but(Framing(self.shot, self.working.whole), _BY_SET)
+
+    def _but(self, other: Framing, otherwise: frozenset[str]) -> Framing:
+        other.__dict__.update({name: found for name, found in self.__dict__.items() if name not in otherwise})
+        return other
+
+    @cached_property
+    def pose(self) -> Pose:
+        """Where the camera is and looks."""
+        return resolve(self.shot.stand)
+
+    @cached_property
+    def tilt(self) -> Tilted:
+        """How the lens is turned before the film."""
+        return tilted(self.shot.movements.tilt_deg, self.shot.movements.swing_deg)
+
+    @cached_property
+    def fitted(self) -> FittedBack:
+        """The piece of film in use, before shifts."""
+        return fit_back(self.shot.back)
+
+    @property
+    def sharp_image_mm(self) -> float:
+        """How far behind the lens the film stands for what it is focused on."""
+        shot = self.shot
+        return lens.image_distance_mm(shot.lens.focal_length_mm, shot.focus.distance_m * 1000.0, self.tilt.cosine)
+
+    @cached_property
+    def film_distance_mm(self) -> float:
+        """How far behind the lens the picture is drawn: at f, or at v where the lens breathes."""
+        return self.sharp_image_mm if self.shot.lens.focus_breathing else self.shot.lens.focal_length_mm
+
+    @cached_property
+    def law(self) -> Law:
+        """The law of the lens."""
+        return law_at(self.shot, self.film_distance_mm)
+
+    @cached_property
+    def camera(self) -> Camera:
+        """Where film and world meet."""
+        window, own = movements.shifted_window(self.fitted, self.shot.movements), self.shot.lens
+        return Camera(self.pose, window, self.law, own.near_m, own.far_m, self.corners, self.cutting)
+
+    @cached_property
+    def cutting(self) -> CuttingPlane | None:
+        """The plane that opens the set, its normal of length 1."""
+        return cutting_of(self.shot)
+
+    @cached_property
+    def corners(self) -> Corners:
+        """What the lens does to its corners, as it is stopped down; a parallel picture has no lens that could."""
+        shot = self.shot
+        own, n, circle = shot.lens.falloff, shot.focus.f_number, self.circle_mm
+        if shot.lens.scale_m is not None or (not own.natural and own.mechanical == 0.0 and circle is None):
+            return EVEN
+        pupil = 1.0 if n is None else min(1.0, own.open_f_number / n)
+        shift = 0.0 if n is None or own.mechanical == 0.0 else rim_shift(own.mechanical)
+        return Corners(own.natural, shift, corner_mm(shot), pupil, circle)
+
+    @property
+    def circle_mm(self) -> float | None:
+        """Diameter of what the lens draws; None for no bound, as a parallel picture has none."""
+        return None if self.shot.lens.scale_m is not None else self.shot.movements.image_circle_mm
+
+    @property
+    def blurs(self) -> bool:
+        """Whether anything is drawn less sharp than another: not by a pinhole, nor in a parallel picture."""
+        return self.shot.focus.f_number is not None and self.law.blurs
+
+    @property
+    def aperture(self) -> Aperture | None:
+        """The stop; None where everything is sharp."""
+        own = self.shot.focus
+        if not self.blurs:
+            return None
+        return Aperture(own.blades, own.blade_rotation_deg, own.rim_weight, own.squeeze, corner_mm(self.shot))
+
+    @cached_property
+    def blur_limit_mm(self) -> float:
+        """The ruling blur limit, on film."""
+        return focus.blur_limit_mm(self.shot.focus.blur_limit, self.shot.back, self.fitted)
+
+    @cached_property
+    def lean(self) -> tuple[float, float]:
+        """The lean of the sharp zone, :func:`~zevlo.core.optics.tilt.lean_per_m`; none where the lens is not turned."""
+        if self.tilt.cosine == 1.0:
+            return 0.0, 0.0
+        return lean_per_m(self.shot.lens.focal_length_mm, self.tilt)
+
+    @cached_property
+    def zone(self) -> SharpZone:
+        """The sharp zone; a pinhole's goes from the lens to infinity."""
+        here, n = 1.0 / self.shot.focus.distance_m, self.shot.focus.f_number
+        if n is None or not self.blurs:
+            return SharpZone(here, inf, 0.0, self.lean)
+        f, u = self.shot.lens.focal_length_mm, self.shot.focus.distance_m * 1000.0
+        depth = 1000.0 * focus.depth_per_mm(f, n, self.blur_limit_mm, u, self.tilt.cosine)
+        far = here - depth
+        return SharpZone(here, here + depth, far if self.lean != (0.0, 0.0) else max(0.0, far), self.lean)
+
+    @cached_property
+    def blur_law(self) -> BlurLaw:
+        """How what lies outside the sharp zone is blurred; not at all where everything is sharp."""
+        n = self.shot.focus.f_number
+        if n is None or not self.blurs:
+            return BlurLaw(0.0, self.zone.focus_per_m, self.lean, self.camera)
+        f, u = self.shot.lens.focal_length_mm, self.shot.focus.distance_m * 1000.0
+        times = focus.blur_times_mm(f, n, u, self.tilt.cosine)
+        return BlurLaw(times / 1000.0 / self.fitted.pixel_mm, self.zone.focus_per_m, self.lean, self.camera)
+
+    @property
+    def nearest_focus_m(self) -> float:
+        """The nearest the lens focuses, along its axis."""
+        return nearest_focus_m(self.shot.lens.focal_length_mm, self.tilt.cosine)
+
+    @property
+    def hyperfocal_m(self) -> float | None:
+        """Focused there, along the lens axis, all is sharp from half of it to infinity; None where everything is
+        sharp."""
+        f, n = self.shot.lens.focal_length_mm, self.shot.focus.f_number
+        if n is None or not self.blurs:
+            return None
+        return focus.hyperfocal_mm(f, n, self.blur_limit_mm, self.tilt.cosine) / 1000.0
+
+    @property
+    def effective_f_number(self) -> float | None:
+        """N, or N(1+m) where the lens breathes, for exposure."""
+        n = self.shot.focus.f_number
+        if n is None or not self.shot.lens.focus_breathing:
+            return n
+        f, u = self.shot.lens.focal_length_mm, self.shot.focus.distance_m * 1000.0
+        return n * (1.0 + lens.magnification(f, u, self.tilt.cosine))
+
+    @property
+    def ev100(self) -> float:
+        """What the shot is exposed for."""
+        return exposure.ev100(self.effective_f_number, self.shot.exposure.shutter_s, self.shot.exposure.iso)
+
+    @cached_property
+    def shown(self) -> WorkingSet:
+        """The set without what the shot leaves out: what its picture shows, what stands in its way, what it is sharp
+        on. To be asked only of a framing that has a set."""
+        working, gone = self.working, self.shot.left_out
+        if working is None:
+            raise LookupError("this framing was made without a set")
+        return working.without(working.model.parts_at(gone)) if gone else working
 
 
-def film_distance_mm(shot: Shot) -> float:
-    """How far behind the lens the picture is drawn: at f, or at v where the lens breathes."""
-    return sharp_image_mm(shot) if shot.lens.focus_breathing else shot.lens.focal_length_mm
+NO_SET = WorkingSet(EMPTY)
+_BY_SET = frozenset(("shot", "working", "shown"))
+_BY_STAND = _BY_SET | {"pose", "camera", "blur_law"}
 
 
-def sharp_image_mm(shot: Shot) -> float:
-    """How far behind the lens the film of a shot stands for what it is focused on."""
-    return lens.image_distance_mm(shot.lens.focal_length_mm, shot.focus.distance_m * 1000.0, tilt_of(shot).cosine)
-
-
-def tilt_of(shot: Shot) -> Tilted:
-    """How the lens of a shot is turned before its film."""
-    return tilted(shot.movements.tilt_deg, shot.movements.swing_deg)
+def camera_of(shot: Shot) -> Camera:
+    """A shot's camera, for who asks nothing else of it."""
+    return Framing(shot).camera
 
 
 def law_at(shot: Shot, distance_mm: float) -> Law:
@@ -66,13 +230,6 @@ def _size_before_enlarge(shot: Shot) -> tuple[float, float]:
     return fitted_size(back.width_mm, back.height_mm, back.fit, back.output_px[0] / back.output_px[1])
 
 
-def camera_of(shot: Shot) -> Camera:
-    """A shot's camera."""
-    window = movements.shifted_window(fit_back(shot.back), shot.movements)
-    own, cutting = shot.lens, cutting_of(shot)
-    return Camera(resolve(shot.stand), window, law_of(shot), own.near_m, own.far_m, corners_of(shot), cutting)
-
-
 def cutting_of(shot: Shot) -> CuttingPlane | None:
     """The plane a shot opens the set by, its normal of length 1."""
     told = shot.lens.cutting_plane
@@ -81,40 +238,3 @@ def cutting_of(shot: Shot) -> CuttingPlane | None:
     x, y, z = told.normal
     length = hypot(x, y, z)
     return CuttingPlane(told.point, (x / length, y / length, z / length))
-
-
-def corners_of(shot: Shot) -> Corners:
-    """What the lens of a shot does to its corners, as it is stopped down; a parallel picture has no lens that could."""
-    own, n, circle = shot.lens.falloff, shot.focus.f_number, circle_of(shot)
-    if shot.lens.scale_m is not None or (not own.natural and own.mechanical == 0.0 and circle is None):
-        return EVEN
-    pupil = 1.0 if n is None else min(1.0, own.open_f_number / n)
-    shift = 0.0 if n is None or own.mechanical == 0.0 else rim_shift(own.mechanical)
-    return Corners(own.natural, shift, corner_mm(shot), pupil, circle)
-
-
-def aperture_of(shot: Shot) -> Aperture | None:
-    """The stop of a shot; None where everything is sharp."""
-    own = shot.focus
-    if own.f_number is None or not law_of(shot).blurs:
-        return None
-    return Aperture(own.blades, own.blade_rotation_deg, own.rim_weight, own.squeeze, corner_mm(shot))
-
-
-def circle_of(shot: Shot) -> float | None:
-    """Diameter in mm of what the lens of a shot draws; None for no bound, as a parallel picture has none."""
-    return None if shot.lens.scale_m is not None else shot.movements.image_circle_mm
-
-
-def effective_f_number(shot: Shot) -> float | None:
-    """N, or N(1+m) where the lens breathes, for exposure."""
-    n = shot.focus.f_number
-    if n is None or not shot.lens.focus_breathing:
-        return n
-    f, u = shot.lens.focal_length_mm, shot.focus.distance_m * 1000.0
-    return n * (1.0 + lens.magnification(f, u, tilt_of(shot).cosine))
-
-
-def ev_of(shot: Shot) -> float:
-    """EV100 the shot is exposed for."""
-    return exposure.ev100(effective_f_number(shot), shot.exposure.shutter_s, shot.exposure.iso)

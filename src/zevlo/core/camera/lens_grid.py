@@ -1,5 +1,5 @@
-"""What a picture looks along, place by place, for whoever draws it without knowing its law: a grid of ways over the
-frame and around it, and how dark its corners are."""
+"""What a picture looks along, place by place, for whoever draws it without knowing its law: a grid of directions over
+the frame and around it, and how dark its corners are."""
 
 from __future__ import annotations
 
@@ -26,7 +26,7 @@ class LensGrid(SheetGroup):
 
     at: list[float]
     """Places of its lines in shares of the frame, across as well as upright: a square of so many nodes."""
-    ways: str
+    directions: str
     """For each node, row by row from the bottom, four 16-bit whole numbers, little end first, in base64: the unit
     way it looks, to the right, up and along the lens axis, in 32767ths; then how many times as wide as in the middle
     blur is drawn there, in 1024ths, and 0 where nothing is drawn."""
@@ -78,11 +78,11 @@ def lens_grid(camera: Camera) -> LensGrid | None:
         return None
     film = camera.film(_PLACES)
     _, _, right, up, ahead, sees = camera.law.rays(np, film[:, 0], film[:, 1])
-    ways = np.column_stack([right, up, ahead])
+    directions = np.column_stack([right, up, ahead])
     larger = np.clip(camera.law.larger(np, film[:, 0], film[:, 1]), _LEAST, _MOST) * _ONE
-    numbers = np.column_stack([np.rint(ways * _WHOLE), np.where(sees, np.rint(larger), 0.0)]).astype("<i2")
+    numbers = np.column_stack([np.rint(directions * _WHOLE), np.where(sees, np.rint(larger), 0.0)]).astype("<i2")
     return LensGrid.model_construct(
         at=_TOLD,
-        ways=b64encode(numbers.tobytes()).decode(),
+        directions=b64encode(numbers.tobytes()).decode(),
         face_over_frame=2.0 * camera.law.film_per_metre(1.0) / camera.window.width,
     )

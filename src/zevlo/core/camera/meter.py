@@ -51,11 +51,13 @@ def metered_ev(camera: Camera, lit: LitSet) -> float:
     x, y = np.meshgrid((np.arange(columns) + 0.5) / columns, (np.arange(rows) + 0.5) / rows)
     places = np.column_stack([x.ravel(), y.ravel()])
     rays = camera.rays(places)
-    starts, ways, reach = (np.repeat(of, METER_PATHS, axis=0) for of in (rays.starts, rays.ways, rays.far - rays.near))
+    starts, directions, reach = (
+        np.repeat(of, METER_PATHS, axis=0) for of in (rays.starts, rays.directions, rays.far - rays.near)
+    )
     seen = np.repeat(rays.sees * camera.light(places), METER_PATHS)
     read = np.empty((0, rows, columns))
     while len(read) < _MOST_PATHS:
-        colors = radiance(lit, starts, ways, METER_BOUNCES, seed=len(read), reach=reach)
+        colors = radiance(lit, starts, directions, METER_BOUNCES, seed=len(read), reach=reach)
         paths = (luminance_of(colors) * seen).reshape(rows, columns, METER_PATHS)
         read = np.concatenate([read, np.moveaxis(paths, 2, 0)])
         if _mean_and_doubt(read.mean(axis=(1, 2)))[1] <= _SURE_OF_FRAME:

@@ -131,8 +131,8 @@ def _distance_on_paper(camera: Camera, plane: DrawingPlane, drawing: str, x: flo
     across = np.column_stack([ACROSS, np.full(FAN_RAYS, v)] if drawing == "plan" else [np.full(FAN_RAYS, u), ACROSS])
     rays = camera.rays(frame_places(camera, across))
     stand, ends = plane.flat(camera.pose.position[None])[0], plane.flat(rays.at(np.ones(FAN_RAYS)))
-    ways, away = ends - stand, np.array([x, y]) - stand
-    one, next_one = ways[:-1], ways[1:]
+    directions, away = ends - stand, np.array([x, y]) - stand
+    one, next_one = directions[:-1], directions[1:]
     turn = one[:, 0] * next_one[:, 1] - one[:, 1] * next_one[:, 0]
     turn = np.where(np.abs(turn) > 1.0e-12, turn, np.nan)
     first = (away[0] * next_one[:, 1] - away[1] * next_one[:, 0]) / turn
@@ -140,7 +140,7 @@ def _distance_on_paper(camera: Camera, plane: DrawingPlane, drawing: str, x: flo
     between = np.flatnonzero((first >= 0.0) & (then >= 0.0))
     if len(between):
         return _before_the_camera(float(first[between[0]] + then[between[0]]))
-    drawn = np.linalg.norm(ways, axis=1)
-    ahead = np.where(drawn > 1.0e-6, ways @ away / np.maximum(drawn, 1.0e-6), -np.inf)
+    drawn = np.linalg.norm(directions, axis=1)
+    ahead = np.where(drawn > 1.0e-6, directions @ away / np.maximum(drawn, 1.0e-6), -np.inf)
     nearest = int(np.argmax(ahead))
     return _before_the_camera(float(ahead[nearest] / drawn[nearest]))

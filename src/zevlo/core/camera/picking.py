@@ -11,12 +11,12 @@ from numpy.typing import NDArray
 
 from zevlo.core.arrays import Floats, Integers
 from zevlo.core.camera.camera import Camera, Rays
-from zevlo.core.camera.from_shot import camera_of
+from zevlo.core.camera.from_shot import Framing
 from zevlo.core.refused import Refused
 from zevlo.core.scene.working import WorkingSet
-from zevlo.core.shot import Shot
 
 ON_PLANE_M = 1.0e-6
+ONLY_SKY = "There is only sky at that place; press something in the set."
 
 
 @dataclass(frozen=True)
@@ -28,11 +28,6 @@ class Seen:
     at: tuple[float, float, float]
     depth_m: float
     normal: tuple[float, float, float]
-
-
-def set_shown(shot: Shot, working: WorkingSet) -> WorkingSet:
-    """The set without what a shot leaves out: what its picture shows, what stands in its way, what it is sharp on."""
-    return working.without(working.model.parts_at(shot.left_out)) if shot.left_out else working
 
 
 @dataclass(frozen=True)
@@ -47,7 +42,7 @@ class Met:
 
 def met(camera: Camera, rays: Rays, working: WorkingSet) -> Met:
     """What rays of a camera meet of a set, with what its cutting plane cuts open."""
-    hit = working.rays.first(rays.starts, rays.ways)
+    hit = working.rays.first(rays.starts, rays.directions)
     away = rays.near + hit.distance
     there = (hit.face >= 0) & (away <= rays.far) & (rays.near < rays.far)
     part = np.full(len(away), -1, dtype=np.int32)
@@ -76,7 +71,7 @@ def clear_to(camera: Camera, points: Floats, working: WorkingSet, within: Sequen
     places = camera.places(points)
     uv = np.where(np.isfinite(places.uv), places.uv, 0.5)
     rays = camera.rays(uv)
-    away = np.einsum("ij,ij->i", points - rays.origins, rays.ways)
+    away = np.einsum("ij,ij->i", points - rays.origins, rays.directions)
     found = met(camera, rays, working)
     clear: NDArray[np.bool_] = places.seen & ((found.distance > away * (1.0 - ON_IT)) | np.isin(found.part, within))
     return clear
@@ -91,29 +86,38 @@ def seen_from(camera: Camera, x: float, y: float, working: WorkingSet) -> Seen |
         return None
     x, y, z = ray.at(found.distance)[0].tolist()
     normal = found.normal[0]
-    nx, ny, nz = (normal * (-1.0 if float(normal @ ray.ways[0]) > 0.0 else 1.0)).tolist()
+    nx, ny, nz = (normal * (-1.0 if float(normal @ ray.directions[0]) > 0.0 else 1.0)).tolist()
     return Seen(part, (x, y, z), float(camera.depths(ray, found.distance)[0]), (nx, ny, nz))
 
 
-def seen_in(shot: Shot, working: WorkingSet, x: float, y: float) -> Seen | None:
+def seen_in(framing: Framing, x: float, y: float) -> Seen | None:
     """What a shot sees at a place in its frame; what it leaves out is not there."""
-    return seen_from(camera_of(shot), x, y, set_shown(shot, working))
+    return seen_from(framing.camera, x, y, framing.shown)
 
 
-def depth_at(shot: Shot, working: WorkingSet, x: float, y: float) -> float | None:
+def thing_at(framing: Framing, x: float, y: float) -> Seen:
+    """What is pressed on at a place in a shot's frame. Raises :class:`Refused` where that is only sky."""
+    seen = seen_in(framing, x, y)
+    if seen is None:
+        raise Refused(ONLY_SKY)
+    return seen
+
+
+def depth_at(framing: Framing, x: float, y: float) -> float | None:
     """Distance along the lens axis, in metres, of what is seen at a place in the frame."""
-    seen = seen_in(shot, working, x, y)
+    seen = seen_in(framing, x, y)
     return None if seen is None else seen.depth_m
 
 
-def refuse_what_is_lifted(shot: Shot, working: WorkingSet, x: float, y: float) -> None:
-    """Raise :class:`Refused` where what a shot sees at a place is put aside while one works: pictures show it.
+def refuse_what_is_lifted(framing: Framing, working: WorkingSet, x: float, y: float) -> None:
+    """Raise :class:`Refused` where what a shot sees of the whole set at a place is put aside in ``working``: pictures
+    show it.
 
     Nobody should focus on, or leave out, what they do not see; nor on what the picture will not show.
     """
     if working.whole is working:
         return
-    seen = seen_in(shot, working.whole, x, y)
+    seen = seen_in(framing, x, y)
     if seen is not None and working.is_lifted(seen.part, seen.at[2]):
         name = working.model.parts[seen.part].name
         raise Refused(

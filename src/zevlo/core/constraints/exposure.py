@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from zevlo.core.camera.from_shot import effective_f_number
+from zevlo.core.camera.from_shot import Framing
 from zevlo.core.optics import exposure
 from zevlo.core.refused import Refused
 from zevlo.core.shot import Shot
@@ -12,7 +12,7 @@ from zevlo.core.shot.exposure import LONGEST_S, SHORTEST_S
 def exposed(shot: Shot, ev: float) -> Shot:
     """The shot at another EV100; the shutter gives way. Raises :class:`~zevlo.core.refused.Refused` where no shutter is
     as quick or as slow; nearest is as far as one goes."""
-    shutter = exposure.shutter_for(ev, effective_f_number(shot), shot.exposure.iso)
+    shutter = exposure.shutter_for(ev, Framing(shot).effective_f_number, shot.exposure.iso)
     held = min(max(shutter, SHORTEST_S), LONGEST_S)
     made = shot.with_groups(exposure=shot.exposure.model_copy(update={"shutter_s": held}))
     if held != shutter:

@@ -7,7 +7,7 @@ from math import asin, atan2, cos, degrees, hypot, radians, sin
 import numpy as np
 
 from zevlo.core.camera.camera import Camera
-from zevlo.core.camera.from_shot import camera_of
+from zevlo.core.camera.from_shot import Framing
 from zevlo.core.optics.laws import CannotReach
 from zevlo.core.refused import Refused
 from zevlo.core.scene.working import WorkingSet
@@ -83,32 +83,34 @@ def kept_place(camera: Camera, stand: Stand) -> Stand:
     return stand.model_copy(update={"follow": stand.follow.model_copy(update={"at": at})})
 
 
-def place_noted(shot: Shot) -> Shot:
+def place_noted(framing: Framing) -> Shot:
     """A shot with the place noted at which the point it follows now lies in the frame."""
-    return shot if shot.stand.follow is None else shot.with_groups(stand=kept_place(camera_of(shot), shot.stand))
+    shot = framing.shot
+    return shot if shot.stand.follow is None else shot.with_groups(stand=kept_place(framing.camera, shot.stand))
 
 
-def keep_aim_point(before: Shot, after: Shot) -> Shot:
+def keep_aim_point(before: Shot, after: Framing) -> Shot:
     """A changed shot whose point keeps its place in the frame where the stand moved, or has its new place noted."""
-    stand = after.stand
+    stand = after.shot.stand
     if stand.follow is None:
-        return after
+        return after.shot
     if stand.position == before.stand.position:
         return place_noted(after)
     try:
-        return after.with_groups(stand=turned_to(camera_of(after), stand, stand.follow))
+        return after.shot.with_groups(stand=turned_to(after.camera, stand, stand.follow))
     except CannotFollow as reason:
         raise Refused(str(reason)) from reason
 
 
-def part_moved(shot: Shot, point: tuple[float, float, float]) -> Shot:
+def part_moved(framing: Framing, point: tuple[float, float, float]) -> Shot:
     """The shot when the point it follows has moved to another place. Raises :class:`Refused`."""
+    shot = framing.shot
     stand = shot.stand
     if stand.follow is None:
         return shot
     try:
         to = stand.follow.model_copy(update={"point": point})
-        return shot.with_groups(stand=turned_to(camera_of(shot), stand, to))
+        return shot.with_groups(stand=turned_to(framing.camera, stand, to))
     except CannotFollow as reason:
         raise Refused(str(reason)) from reason
 

@@ -8,18 +8,20 @@ import numpy as np
 
 from zevlo.core.arrays import Floats
 from zevlo.core.bases import Point
-from zevlo.core.camera.depth_of_field import FARTHEST_FOCUS_M, focus_through, focused_at, nearest_of
-from zevlo.core.camera.from_shot import camera_of
-from zevlo.core.camera.picking import clear_to, met, set_shown
+from zevlo.core.camera.depth_of_field import FARTHEST_FOCUS_M, focus_through, focused_at
+from zevlo.core.camera.from_shot import Framing
+from zevlo.core.camera.picking import clear_to, met
 from zevlo.core.scene.model.set_model import with_all_below
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot import Shot
 from zevlo.core.shot.focus import FollowFocus
 
 
-def target_of(shot: Shot, on: FollowFocus, working: WorkingSet) -> Point | None:
-    """The place that is to be sharp, in the world; None where its part is not in the set, or nothing is in it."""
-    if on.part is None:
+def target_of(framing: Framing, on: FollowFocus) -> Point | None:
+    """The place that is to be sharp, in the world; without a set, the one found last. None where its part is not in the
+    set, or nothing is in it."""
+    working = framing.working
+    if on.part is None or working is None:
         return on.point
     found = working.model.parts_at([on.part])
     if not found:
@@ -34,7 +36,7 @@ def target_of(shot: Shot, on: FollowFocus, working: WorkingSet) -> Point | None:
     if on.where == "middle":
         x, y, z = box.mean(axis=0).tolist()
         return x, y, z
-    x, y, z = _nearest_of(shot, working, number).tolist()
+    x, y, z = _nearest_of(framing, number).tolist()
     return x, y, z
 
 
@@ -42,15 +44,14 @@ LOOKED_AT = (32, 24)
 TRIED = 60
 
 
-def _nearest_of(shot: Shot, working: WorkingSet, number: int) -> Floats:
+def _nearest_of(framing: Framing, number: int) -> Floats:
     """What of a part is nearest to the film and in the picture, (3,): seen by a grid of rays, or a corner before that
     which nothing hides. Where the picture shows nothing of it, the nearest corner there is."""
-    camera, corners = camera_of(shot), part_corners(working, number)
-    family = np.array(with_all_below([number], working.model.parents))
+    camera, shown = framing.camera, framing.shown
+    corners, family = part_corners(shown, number), np.array(with_all_below([number], shown.model.parents))
     columns, rows = LOOKED_AT
     u, v = np.meshgrid((np.arange(columns) + 0.5) / columns, (np.arange(rows) + 0.5) / rows)
     rays = camera.rays(np.column_stack([u.ravel(), v.ravel()]))
-    shown = set_shown(shot, working)
     found = met(camera, rays, shown)
     own = np.isin(found.part, family)
     seen = rays.at(np.where(own, found.distance, 0.0))[own]
@@ -76,24 +77,24 @@ def part_corners(working: WorkingSet, number: int) -> np.ndarray:
     return np.asarray(model.vertices[used], dtype=np.float64)
 
 
-def depth_found(shot: Shot, point: Point) -> float | None:
+def depth_found(framing: Framing, point: Point) -> float | None:
     """The distance at which a place is sharp; None where the lens does not look that way, or focuses no nearer."""
-    camera = camera_of(shot)
+    camera = framing.camera
     place = np.array([point])
     if not camera.places(place).seen[0]:
         return None
-    distance = float(focus_through(shot, camera, place)[0])
-    return None if distance < nearest_of(shot) else min(distance, FARTHEST_FOCUS_M)
+    distance = float(focus_through(framing, place)[0])
+    return None if distance < framing.nearest_focus_m else min(distance, FARTHEST_FOCUS_M)
 
 
-def refocused(shot: Shot, working: WorkingSet | None = None) -> Shot:
-    """A shot focused on what its focus is kept on, where that can be; else as it was. Without a set the place that was
-    found last counts."""
+def refocused(framing: Framing) -> Shot:
+    """A shot focused on what its focus is kept on, where that can be; else as it was."""
+    shot = framing.shot
     on = shot.focus.follow
     if on is None:
         return shot
-    target = on.point if working is None else target_of(shot, on, working)
-    distance = None if target is None else depth_found(shot, target)
+    target = target_of(framing, on)
+    distance = None if target is None else depth_found(framing, target)
     if target is None or distance is None:
         return shot
     if distance == shot.focus.distance_m and target == on.point:

@@ -8,21 +8,20 @@ import numpy as np
 
 from zevlo.core.arrays import Floats
 from zevlo.core.camera.camera import FocusPlane
-from zevlo.core.camera.depth_of_field import keep_centre_sharp, lean_of, sharp_zone_of
-from zevlo.core.camera.from_shot import camera_of, film_distance_mm
+from zevlo.core.camera.depth_of_field import keep_centre_sharp
+from zevlo.core.camera.from_shot import Framing
 from zevlo.core.constraints.focus_plane import plane_laid
 from zevlo.core.constraints.same_picture import enlarged
 from zevlo.core.constraints.uprights import with_middle_on
-from zevlo.core.optics.back import fit_back
 from zevlo.core.refused import Refused
 from zevlo.core.shot import Shot
 from zevlo.core.shot.movements import BeforeStraightening
 from zevlo.core.stand import moves
-from zevlo.core.stand.pose import direction, resolve
+from zevlo.core.stand.pose import direction
 
 
 def from_elsewhere(
-    shot: Shot,
+    framing: Framing,
     by: Floats,
     subject: Floats,
     attitude: tuple[float, float, float],
@@ -33,6 +32,7 @@ def from_elsewhere(
     """The shot with its stand moved ``by`` (3,) metres and turned to a heading, pitch and roll: the ``subject`` (3,) in
     the middle of its frame, as large as it was, and what was sharp still sharp. ``was``: what it notes as the way back;
     ``sharp``: the shot focused as is wanted, from where it was, and ``refocused``: how, from where it is."""
+    shot = framing.shot
     heading_deg, pitch_deg, roll_deg = attitude
     place, moved = np.array(shot.stand.position), np.array(shot.stand.position) + by
     before, after = (_away(shot, subject - one, direction(heading_deg, pitch_deg)) for one in (place, moved))
@@ -43,11 +43,15 @@ def from_elsewhere(
     stand = shot.stand.model_copy(update={"position": (x, y, z), "aim": (ax, ay, az), "roll_deg": roll_deg})
     there = shot.with_groups(stand=moves.face(stand, heading_deg, pitch_deg))
     sharp = sharp or shot
-    there = _plane_kept(sharp, there, subject) if lean_of(shot) != (0.0, 0.0) else keep_centre_sharp(sharp, there)
+    there = (
+        _plane_kept(Framing(sharp), Framing(there), subject)
+        if framing.lean != (0.0, 0.0)
+        else keep_centre_sharp(Framing(sharp), Framing(there))
+    )
     there = there if refocused is None else refocused(there)
-    there = enlarged(there, after / before * film_distance_mm(shot) / film_distance_mm(there))
+    there = enlarged(there, after / before * framing.film_distance_mm / Framing(there).film_distance_mm)
     way = subject - moved
-    return with_middle_on(there, way / float(np.linalg.norm(way)), heading_deg, pitch_deg, was, roll_deg)
+    return with_middle_on(Framing(there), way / float(np.linalg.norm(way)), heading_deg, pitch_deg, was, roll_deg)
 
 
 def _away(shot: Shot, way: Floats, ahead: Floats) -> float:
@@ -55,13 +59,13 @@ def _away(shot: Shot, way: Floats, ahead: Floats) -> float:
     return float(np.linalg.norm(way)) if shot.lens.projection == "fisheye" else float(way @ ahead)
 
 
-def _plane_kept(before: Shot, after: Shot, through_point: Floats) -> Shot:
+def _plane_kept(before: Framing, after: Framing, through_point: Floats) -> Shot:
     """The shot of another stand with its lens turned to be sharp on the plane it was sharp on."""
-    plane = sharp_zone_of(before, fit_back(before.back)).surfaces(camera_of(before))[0]
+    plane = before.zone.surfaces(before.camera)[0]
     assert isinstance(plane, FocusPlane), "a lens that is turned is in perspective"
-    pose, camera = resolve(after.stand), camera_of(after)
+    pose, camera = after.pose, after.camera
     off = plane.offset - float(plane.normal @ pose.position)
     if not 0.0 < abs(off) < np.inf:
         return keep_centre_sharp(before, after)
     across, up, per_m = (float(plane.normal @ axis) / off for axis in (pose.right, pose.up, pose.forward))
-    return plane_laid(after, (across, up, per_m), camera.camera_space(through_point[None]))
+    return plane_laid(after.shot, (across, up, per_m), camera.camera_space(through_point[None]))

@@ -11,11 +11,9 @@ from math import acos, degrees, hypot, radians, sin, sqrt
 
 import numpy as np
 
-from zevlo.core.camera.depth_of_field import lean_of, nearest_of
-from zevlo.core.camera.from_shot import camera_of, film_distance_mm, tilt_of, width_before_enlarge_mm
+from zevlo.core.camera.from_shot import Framing, width_before_enlarge_mm
 from zevlo.core.constraints.focus_plane import MOST_TURN_DEG
 from zevlo.core.optics import lens
-from zevlo.core.optics.back import fit_back
 from zevlo.core.optics.tilt import turned_to_look
 from zevlo.core.refused import Refused
 from zevlo.core.shot import Shot
@@ -26,15 +24,16 @@ SAME = 1.0e-6
 _STEPS = 60
 
 
-def through(shot: Shot, focal_length_mm: float) -> Shot:
+def through(framing: Framing, focal_length_mm: float) -> Shot:
     """The shot through another lens, focused as it was, turned until its plane of focus lies where it lay.
 
     Raises :class:`Refused` where that lens does not turn so far, or focuses no nearer."""
-    own, across_up = shot.movements, np.array(tilt_of(shot).axis[:2])
+    shot = framing.shot
+    own, across_up = shot.movements, np.array(framing.tilt.axis[:2])
     if across_up.any():
         wanted = across_up * focal_length_mm / shot.lens.focal_length_mm
         most = MOST_TURN_DEG if own.tilt_limit_deg is None else own.tilt_limit_deg
-        most = max(most, degrees(acos(min(1.0, tilt_of(shot).cosine))))
+        most = max(most, degrees(acos(min(1.0, framing.tilt.cosine))))
         sine = float(hypot(*wanted))
         if sine > sin(radians(min(most, MOST_TURN_DEG))) + 1.0e-9:
             raise Refused(
@@ -44,22 +43,25 @@ def through(shot: Shot, focal_length_mm: float) -> Shot:
         tilt, swing = turned_to_look((float(wanted[0]), float(wanted[1]), sqrt(1.0 - sine * sine)))
         own = own.model_copy(update={"tilt_deg": tilt, "swing_deg": swing})
     other = shot.model_copy(update={"lens": with_focal_length(shot.lens, focal_length_mm), "movements": own})
-    if shot.focus.distance_m < nearest_of(other):
-        raise Refused(f"A lens of {focal_length_mm:.3g} mm focuses no nearer than {nearest_of(other):.3g} m.")
+    if shot.focus.distance_m < Framing(other).nearest_focus_m:
+        raise Refused(
+            f"A lens of {focal_length_mm:.3g} mm focuses no nearer than {Framing(other).nearest_focus_m:.3g} m."
+        )
     return shot.with_groups(lens=other.lens, movements=own)
 
 
-def behind(shot: Shot, image_mm: float, why_not: str) -> Shot:
+def behind(framing: Framing, image_mm: float, why_not: str) -> Shot:
     """The shot through the lens that has its film so far behind it. Raises :class:`Refused` where there is none."""
+    shot = framing.shot
     focal = image_mm
     if shot.lens.focus_breathing:
-        lean, u = hypot(*lean_of(shot)) / 1000.0, shot.focus.distance_m * 1000.0
+        lean, u = hypot(*framing.lean) / 1000.0, shot.focus.distance_m * 1000.0
         for _ in range(_STEPS):
             focal = lens.focal_length_at(image_mm, u, sqrt(max(0.0, 1.0 - (lean * focal) ** 2)))
     if not SHORTEST_MM <= focal <= LONGEST_MM:
         raise Refused(why_not)
-    found = through(shot, focal)
-    if abs(film_distance_mm(found) - image_mm) > SAME * image_mm:
+    found = through(framing, focal)
+    if abs(Framing(found).film_distance_mm - image_mm) > SAME * image_mm:
         raise Refused(why_not)
     return found
 
@@ -77,20 +79,27 @@ def enlarged(shot: Shot, times: float) -> Shot:
     return shot.with_groups(back=shot.back.model_copy(update={"enlarge": max(1.0, enlarge)}))
 
 
-def enlarged_through(shot: Shot, focal_length_mm: float) -> Shot:
+def enlarged_through(framing: Framing, focal_length_mm: float) -> Shot:
     """The same picture through another lens, enlarged as much more as that draws it smaller."""
-    other = through(shot, focal_length_mm)
-    return scaled(other, film_distance_mm(other) / film_distance_mm(shot))
+    other = through(framing, focal_length_mm)
+    return scaled(other, Framing(other).film_distance_mm / framing.film_distance_mm)
 
 
-def on_back(before: Shot, after: Shot) -> Shot:
+def scale_kept(before: Shot, after: Shot, larger: float = 1.0) -> Shot:
+    """A parallel shot on another back that draws everything at the scale it had, or so many times larger; any other as
+    it is."""
+    if before.lens.scale_m is None:
+        return after
+    grown = width_before_enlarge_mm(after) / width_before_enlarge_mm(before) / larger
+    return after.with_groups(lens=with_scale(after.lens, before.lens.scale_m * grown))
+
+
+def on_back(before: Framing, after: Framing) -> Shot:
     """The shot of another back that frames the side its fit keeps as it was before, shifts along with it."""
-    side = 1 if after.back.fit == "height" else 0
-    grown = fit_back(after.back).size_mm[side] / fit_back(before.back).size_mm[side]
-    shifts = after.movements.scaled(grown)
-    if before.lens.scale_m is not None:
-        per_metre = camera_of(before).law.film_per_metre(1.0) * grown
-        wide = width_before_enlarge_mm(after) / per_metre
-        return after.with_groups(lens=with_scale(after.lens, wide), movements=shifts)
+    side = 1 if after.shot.back.fit == "height" else 0
+    grown = after.fitted.size_mm[side] / before.fitted.size_mm[side]
+    shifted = after.shot.with_groups(movements=after.shot.movements.scaled(grown))
+    if before.shot.lens.scale_m is not None:
+        return scale_kept(before.shot, shifted, grown)
     why_not = "No lens keeps the angle of view on that back; let the lens stay, or take another back."
-    return behind(after.with_groups(movements=shifts), film_distance_mm(before) * grown, why_not)
+    return behind(Framing(shifted), before.film_distance_mm * grown, why_not)

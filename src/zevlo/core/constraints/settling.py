@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from zevlo.core.camera.from_shot import film_distance_mm
+from zevlo.core.camera.from_shot import Framing
 from zevlo.core.constraints.follow_aim import keep_aim_point
 from zevlo.core.constraints.follow_focus import refocused
 from zevlo.core.scene.working import WorkingSet
@@ -17,7 +17,7 @@ def apply_edit(before: Shot, after: Shot) -> Shot:
     own = after.focus
     if own.follow is not None and own.follow == before.focus.follow and own.distance_m != before.focus.distance_m:
         after = after.with_groups(focus=own.model_copy(update={"follow": None}))
-    return settled(after, lambda shot: refocused(keep_aim_point(before, shot)))
+    return settled(after, lambda shot: refocused(Framing(keep_aim_point(before, Framing(shot)))))
 
 
 MOST_STEPS = 30
@@ -31,7 +31,7 @@ def settled(shot: Shot, step: Callable[[Shot], Shot]) -> Shot:
         before, shot = shot, step(shot)
         if not shot.lens.focus_breathing or shot.lens.scale_m is not None:
             break
-        if abs(film_distance_mm(shot) / film_distance_mm(before) - 1.0) < SETTLED:
+        if abs(Framing(shot).film_distance_mm / Framing(before).film_distance_mm - 1.0) < SETTLED:
             break
     return shot
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
+from zevlo.core.camera.from_shot import Framing
 from zevlo.core.constraints.follow_aim import part_moved
 from zevlo.core.constraints.follow_focus import refocused
 from zevlo.core.constraints.set_moved import focus_moved
@@ -23,7 +24,7 @@ def paired(before: Sequence[StandIn], after: Sequence[StandIn]) -> list[Pair]:
 def _focus_along(shot: Shot, before: StandIn, after: StandIn) -> Shot:
     """The shot with what its focus is kept on, and its probes on the stand-in, where that has gone."""
     own = focus_moved(shot.focus, lambda point: gone_along(before, after, point), after.part_id)
-    return shot if own == shot.focus else refocused(shot.with_groups(focus=own))
+    return shot if own == shot.focus else refocused(Framing(shot.with_groups(focus=own)))
 
 
 def moved_along(shot: Shot, pairs: Sequence[Pair]) -> Shot:
@@ -38,7 +39,7 @@ def moved_along(shot: Shot, pairs: Sequence[Pair]) -> Shot:
             continue
         point = gone_along(before, after, follow.point)
         try:
-            shot = shot if point == follow.point else part_moved(shot, point)
+            shot = shot if point == follow.point else part_moved(Framing(shot), point)
         except Refused:
             continue
     return shot

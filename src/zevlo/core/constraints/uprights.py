@@ -14,9 +14,8 @@ import numpy as np
 from zevlo.core.arrays import Floats
 from zevlo.core.camera.camera import Camera
 from zevlo.core.camera.depth_of_field import keep_centre_sharp
-from zevlo.core.camera.from_shot import camera_of
+from zevlo.core.camera.from_shot import Framing, camera_of
 from zevlo.core.constraints.follow_aim import CannotFollow, turn_towards
-from zevlo.core.optics.back import fit_back
 from zevlo.core.refused import Refused
 from zevlo.core.shot import Shot
 from zevlo.core.shot.movements import MOST_SHIFT_MM, BeforeStraightening
@@ -53,20 +52,20 @@ def require_shift(shot: Shot) -> None:
     raise Refused("A fisheye bends uprights whatever the camera does; choose perspective first.")
 
 
-def middle_ray(shot: Shot) -> Floats:
+def middle_ray(framing: Framing) -> Floats:
     """Unit way the middle of a shot's frame looks, (3,)."""
-    way: Floats = camera_of(shot).rays(np.array([MIDDLE])).ways[0]
+    way: Floats = framing.camera.rays(np.array([MIDDLE])).directions[0]
     return way
 
 
-def turned_with_film(shot: Shot, heading_deg: float, pitch_deg: float, was: BeforeStraightening | None) -> Shot:
+def turned_with_film(framing: Framing, heading_deg: float, pitch_deg: float, was: BeforeStraightening | None) -> Shot:
     """The shot turned to a heading and pitch, without roll, its film shifted so that the middle of the frame sees what
     it saw. ``was``: what it notes as the way back. Raises :class:`Refused` where no shift gets there."""
-    return with_middle_on(shot, middle_ray(shot), heading_deg, pitch_deg, was)
+    return with_middle_on(framing, middle_ray(framing), heading_deg, pitch_deg, was)
 
 
 def with_middle_on(
-    shot: Shot,
+    framing: Framing,
     way: Floats,
     heading_deg: float,
     pitch_deg: float,
@@ -74,9 +73,10 @@ def with_middle_on(
     roll_deg: float = 0.0,
 ) -> Shot:
     """As :func:`turned_with_film`, for what the middle of the frame is to see, a unit ``way`` (3,)."""
+    shot = framing.shot
     stand = moves.face(shot.stand, heading_deg, pitch_deg).model_copy(update={"roll_deg": roll_deg})
-    turned = keep_centre_sharp(shot, shot.with_groups(stand=stand))
-    camera, fitted = camera_of(turned), fit_back(shot.back)
+    turned = keep_centre_sharp(framing, Framing(shot.with_groups(stand=stand)))
+    camera, fitted = camera_of(turned), framing.fitted
     x, y, seen = camera.law.film(np, *camera.camera_space(camera.pose.position + _FAR_M * way[None]).T)
     across, up = (float(x[0] - (fitted.left + fitted.right) / 2.0), float(y[0] - (fitted.bottom + fitted.top) / 2.0))
     if not seen[0] or max(abs(across), abs(up)) > MOST_SHIFT_MM:
@@ -87,64 +87,68 @@ def with_middle_on(
     return turned.with_groups(movements=shifts)
 
 
-def way_back(shot: Shot) -> BeforeStraightening | None:
+def way_back(framing: Framing) -> BeforeStraightening | None:
     """What a shot was like before it was straightened; one that was set up level, and given rise by hand, is as if it
     had been. None where nothing was taken out."""
+    shot = framing.shot
     own = shot.movements
-    by_hand = own.rise_mm != 0.0 and shot.stand.roll_deg == 0.0 and abs(resolve(shot.stand).pitch_deg) < SAME_DEG
+    by_hand = own.rise_mm != 0.0 and shot.stand.roll_deg == 0.0 and abs(framing.pose.pitch_deg) < SAME_DEG
     if own.before_straightening is None and by_hand and can_shift(shot):
         return BeforeStraightening(cross_mm=own.cross_mm)
     return own.before_straightening
 
 
-def before_straightening(shot: Shot) -> Shot:
+def before_straightening(framing: Framing) -> Shot:
     """The shot before it was straightened or put square on: the middle of its frame sees what it sees now."""
-    was = way_back(shot)
+    shot = framing.shot
+    was = way_back(framing)
     if was is None:
         return shot
-    way = middle_ray(shot)
+    way = middle_ray(framing)
     shifts = shot.movements.model_copy(
         update={"rise_mm": was.rise_mm, "cross_mm": was.cross_mm, "before_straightening": None}
     )
     stand = shot.stand.model_copy(update={"roll_deg": was.roll_deg})
     back = shot.with_groups(stand=stand, movements=shifts)
-    x, y, z = (np.array(shot.stand.position) + resolve(shot.stand).aim_distance * way).tolist()
+    x, y, z = (np.array(shot.stand.position) + framing.pose.aim_distance * way).tolist()
     # A lens that breathes draws larger or smaller as it is focused, which goes by how it is turned.
     for _ in range(MOST_STEPS if shot.lens.focus_breathing else 1):
         try:
             heading, pitch, _ = turn_towards(camera_of(back), stand, (x, y, z), MIDDLE)
         except CannotFollow as reason:
             raise Refused("That would look straight up or down; turn the camera by hand.") from reason
-        back = keep_centre_sharp(shot, back.with_groups(stand=moves.face(stand, heading, pitch)))
+        back = keep_centre_sharp(framing, Framing(back.with_groups(stand=moves.face(stand, heading, pitch))))
     return back
 
 
-def straightened(shot: Shot, amount: float) -> Shot:
+def straightened(framing: Framing, amount: float) -> Shot:
     """The shot with a share of its pitch taken out, 0 as it was to 1 uprights true; see :func:`turned_with_film`."""
+    shot = framing.shot
     require_shift(shot)
-    back = before_straightening(shot)
-    before, now = resolve(back.stand), resolve(shot.stand)
+    back = before_straightening(framing)
+    before, now = resolve(back.stand), framing.pose
     turned = abs((now.heading_deg - before.heading_deg + 180.0) % 360.0 - 180.0) > SAME_DEG
     if amount == 0.0 and not turned:
         return back
-    return turned_with_film(shot, now.heading_deg, (1.0 - amount) * before.pitch_deg, noted(shot))
+    return turned_with_film(framing, now.heading_deg, (1.0 - amount) * before.pitch_deg, noted(framing))
 
 
-def square_on(shot: Shot, normal: Floats, amount: float = 1.0) -> Shot:
+def square_on(framing: Framing, normal: Floats, amount: float = 1.0) -> Shot:
     """The shot turned to look straight at a wall, as far as level lines go, by a share of the way; its film crosses
     until the middle of the frame sees what it saw. ``normal``: of the wall, (3,), on the side it is seen from.
 
     Raises :class:`Refused` where it lies level, or faces away."""
+    shot = framing.shot
     require_shift(shot)
     if float(np.hypot(normal[0], normal[1])) < LEVEL_FACE * float(np.linalg.norm(normal)):
         raise Refused("That face lies level, as floors and ceilings do; press a wall.")
-    pose = resolve(shot.stand)
+    pose = framing.pose
     wanted = degrees(atan2(-float(normal[0]), -float(normal[1])))
     away = (wanted - pose.heading_deg + 180.0) % 360.0 - 180.0
     if abs(away) >= MOST_AWAY_DEG:
         raise Refused("The camera looks along that wall; stand where you see more of its face.")
     was = shot.movements.before_straightening or _as_it_is(shot)
-    return turned_with_film(shot, pose.heading_deg + amount * away, pose.pitch_deg, was)
+    return turned_with_film(framing, pose.heading_deg + amount * away, pose.pitch_deg, was)
 
 
 def _as_it_is(shot: Shot) -> BeforeStraightening:
@@ -152,24 +156,25 @@ def _as_it_is(shot: Shot) -> BeforeStraightening:
     return BeforeStraightening(rise_mm=own.rise_mm, cross_mm=own.cross_mm, roll_deg=shot.stand.roll_deg)
 
 
-def noted(shot: Shot) -> BeforeStraightening:
+def noted(framing: Framing) -> BeforeStraightening:
     """What a shot that is made true notes: the way back it knows, else how it is now."""
-    return way_back(shot) or _as_it_is(shot)
+    shot = framing.shot
+    return way_back(framing) or _as_it_is(shot)
 
 
-def kept_upright(before: Shot, after: Shot, in_place: bool = False) -> Shot:
+def kept_upright(before: Framing, after: Framing, in_place: bool = False) -> Shot:
     """A shot whose camera was turned up or down, with the pitch it had: it gets rise instead; its roll stays.
     ``in_place``: the point it follows keeps its place, not what the middle of the frame sees.
     Raises :class:`Refused` where no shift gets there."""
-    if not after.movements.keep_uprights or not can_shift(after):
-        return after
-    was, now = resolve(before.stand), resolve(after.stand)
+    if not after.shot.movements.keep_uprights or not can_shift(after.shot):
+        return after.shot
+    was, now = before.pose, after.pose
     if abs(was.pitch_deg - now.pitch_deg) < SAME_DEG:
-        return after
+        return after.shot
     risen = with_middle_on(
         after, middle_ray(after), now.heading_deg, was.pitch_deg, noted(after), roll_deg=now.roll_deg
     )
-    follow = after.stand.follow
+    follow = after.shot.stand.follow
     return risen if follow is None or not in_place else _put_in_place(risen, follow.point, follow.at)
 
 
@@ -178,7 +183,7 @@ def _put_in_place(shot: Shot, point: tuple[float, float, float], at: tuple[float
     for _ in range(MOST_STEPS):
         camera = camera_of(shot)
         seen = np.array(point) - camera.pose.position
-        wanted = camera.rays(np.array([at])).ways[0]
+        wanted = camera.rays(np.array([at])).directions[0]
         turn = degrees(atan2(seen[0], seen[1]) - atan2(wanted[0], wanted[1]))
         stand = moves.face(shot.stand, camera.pose.heading_deg + turn, camera.pose.pitch_deg)
         shot = shot.with_groups(stand=stand)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from zevlo.core.camera.from_shot import film_distance_mm, tilt_of
+from zevlo.core.camera.from_shot import Framing
 from zevlo.core.documents.shot_summary import ShotSummary
 from zevlo.core.measures import tape_words
 from zevlo.core.optics.back import format_words, ratio_name
@@ -76,7 +76,7 @@ def _tripod_lines(told: ShotSummary) -> list[Line]:
 def real_lens_mm(shot: Shot) -> float:
     """Focal length of the lens that sees this very picture where it moves out as a whole to focus: its film stands
     then as far behind it as that of the shot."""
-    return focal_length_at(film_distance_mm(shot), 1000.0 * shot.focus.distance_m, tilt_of(shot).cosine)
+    return focal_length_at(Framing(shot).film_distance_mm, 1000.0 * shot.focus.distance_m, Framing(shot).tilt.cosine)
 
 
 REAL_LENS_SHARE = 1.0e-3
@@ -118,7 +118,7 @@ def _movement_lines(told: ShotSummary) -> list[Line]:
 
 def _focus_lines(told: ShotSummary) -> list[Line]:
     shot, focus = told.shot, told.sheet.focus
-    distance, film_mm = shot.focus.distance_m, film_distance_mm(shot)
+    distance, film_mm = shot.focus.distance_m, Framing(shot).film_distance_mm
     lines = [
         Line("Stop", told.stop),
         length_line("From the lens", distance, told.ruler),
@@ -149,7 +149,7 @@ def _exposure_lines(told: ShotSummary) -> list[Line]:
     ]
     if told.parallel or shot.lens.focus_breathing:
         return lines
-    longer = film_distance_mm(shot) / real_lens_mm(shot)
+    longer = Framing(shot).film_distance_mm / real_lens_mm(shot)
     if longer >= CLOSE_FACTOR:
         lines.append(Line("Time, so close", f"× {longer**2:.2f}: a lens that moves out gives less light"))
     return lines

@@ -137,7 +137,7 @@ LARGE_ENOUGH = 0.6
 def _grid(shots: Sequence[ShotSummary], asked: ContactSheet, room: tuple[float, float], under: float) -> _Grid:
     """The cells of a contact sheet in a room on paper, rows as high as most pictures need."""
     width, height = room
-    if asked.layout == "one" or (asked.layout == "pairs" and asked.lying):
+    if asked.layout == "one" or (asked.layout == "pairs" and asked.landscape):
         return _Grid(1, 1, room)
     if asked.layout == "pairs":
         return _Grid(1, 2, (width, (height - GAP_MM) / 2.0))
@@ -150,7 +150,7 @@ def _grid(shots: Sequence[ShotSummary], asked: ContactSheet, room: tuple[float, 
 
 def contact_pages(shots: Sequence[ShotSummary], asked: ContactSheet, heading: Heading, measure: Measure) -> list[Page]:
     """The pages of a contact sheet."""
-    size = paper_mm(asked.paper, asked.lying)
+    size = paper_mm(asked.paper, asked.landscape)
     under = caption_height(asked, asked.layout != "grid")
     room = size[0] - 2.0 * MARGIN_MM, size[1] - 2.0 * MARGIN_MM - HEAD_MM
     grid = _grid(shots, asked, room, under)

@@ -97,11 +97,11 @@ def plan_pages(
 
     Where it does not go on the paper at the scale that is asked for, it is drawn at the next that does, and said so.
     """
-    size = paper_mm(asked.paper, asked.lying)
+    size = paper_mm(asked.paper, asked.landscape)
     extent = extent_of(storey, shots)
     wide, high = (extent[1] - extent[0]).tolist()
-    beside = _legend_places(size, asked.lying, len(shots))
-    room = _room(size, asked.lying, beside)
+    beside = _legend_places(size, asked.landscape, len(shots))
+    room = _room(size, asked.landscape, beside)
     fits = scale_for(wide, high, room)
     scale, said = fits, []
     if asked.scale is not None:
@@ -160,10 +160,10 @@ LEGEND_SHARE = 0.3
 """Of a standing page the legend takes at most so much."""
 
 
-def _legend_places(size: tuple[float, float], lying: bool, count: int) -> Spots:
+def _legend_places(size: tuple[float, float], landscape: bool, count: int) -> Spots:
     """Where the legend of a plan's first page has its entries: beside the plan, on a standing page below it."""
     top = size[1] - MARGIN_MM - HEAD_MM - 2.0
-    if lying:
+    if landscape:
         rows = int((top - MARGIN_MM - FOOT_MM) / ENTRY_MM)
         return [(size[0] - MARGIN_MM - LEGEND_MM, top - row * ENTRY_MM) for row in range(rows)]
     columns = max(1, int((size[0] - 2.0 * MARGIN_MM) / LEGEND_MM))
@@ -171,10 +171,10 @@ def _legend_places(size: tuple[float, float], lying: bool, count: int) -> Spots:
     return _columns(size, MARGIN_MM + FOOT_MM + rows * ENTRY_MM, rows, columns)
 
 
-def _room(size: tuple[float, float], lying: bool, legend: Spots) -> tuple[float, float]:
+def _room(size: tuple[float, float], landscape: bool, legend: Spots) -> tuple[float, float]:
     """The room on paper that is left for a plan."""
     width, height = size[0] - 2.0 * MARGIN_MM, size[1] - 2.0 * MARGIN_MM - HEAD_MM - FOOT_MM
-    if lying:
+    if landscape:
         return width - LEGEND_MM - 6.0, height
     return width, height - ENTRY_MM * len({y for _, y in legend}) - 4.0
 

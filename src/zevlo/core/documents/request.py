@@ -28,10 +28,18 @@ class _Kind(Settings):
         return self
 
 
-class ContactSheet(_Kind, WithFormerKeys):
+class _OnSheets(_Kind, WithFormerKeys):
+    """A kind on sheets that lie or stand."""
+
+    former: ClassVar = {"lying": "landscape"}
+
+    landscape: bool = True
+
+
+class ContactSheet(_OnSheets):
     """Pictures of all shots on paper."""
 
-    former: ClassVar = {"cuts": "crops"}
+    former: ClassVar = {"cuts": "crops", "lying": "landscape"}
 
     layout: Literal["grid", "one", "pairs"] = "grid"
     """Many on a page, one on each, or each shot before and after."""
@@ -48,23 +56,21 @@ class ContactSheet(_Kind, WithFormerKeys):
     notes: bool = False
     """Whether there is room to write under each."""
     paper: PaperName = "A4"
-    lying: bool = True
     files: tuple[Literal["pdf", "png"], ...] = Field(("pdf",), min_length=1)
     dpi: Annotated[float, Field(ge=50.0, le=600.0)] = 150.0
     """Of PNG."""
 
 
-class ShotListing(_Kind):
+class ShotListing(_OnSheets):
     """The shot list as a table."""
 
     pictures: bool = True
     """Whether XLSX and PDF have small pictures."""
     paper: PaperName = "A4"
-    lying: bool = True
     files: tuple[Literal["pdf", "csv", "xlsx"], ...] = Field(("pdf", "xlsx"), min_length=1)
 
 
-class Plans(_Kind):
+class Plans(_OnSheets):
     """A plan of each level with the stands on it, to scale."""
 
     levels: Annotated[tuple[PlaceName, ...], Field(min_length=1)] | None = None
@@ -76,7 +82,6 @@ class Plans(_Kind):
     angles: bool = True
     """Whether what each lens sees is drawn."""
     paper: PaperName = "A3"
-    lying: bool = True
     files: tuple[Literal["pdf", "svg", "dxf"], ...] = Field(("pdf",), min_length=1)
     dxf_unit: Literal["m", "cm", "mm", "in", "ft"] = "mm"
 

@@ -109,7 +109,7 @@ def _on_paper(column: Column, told: ShotSummary) -> str:
 
 def list_pages(shots: Sequence[ShotSummary], asked: ShotListing, heading: Heading, measure: Measure) -> list[Page]:
     """The pages of a shot list."""
-    size = paper_mm(asked.paper, asked.lying)
+    size = paper_mm(asked.paper, asked.landscape)
     width, height = size[0] - 2.0 * MARGIN_MM, size[1] - 2.0 * MARGIN_MM - HEAD_MM - HEAD_ROW_MM
     picture = PICTURE_MM[0] if asked.pictures else 0.0
     shown = [column for column in COLUMNS if column.width_mm]

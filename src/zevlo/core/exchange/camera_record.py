@@ -11,7 +11,7 @@ from pydantic.dataclasses import dataclass as checked
 
 from zevlo.core.arrays import Floats
 from zevlo.core.camera.camera import Camera
-from zevlo.core.camera.from_shot import camera_of, film_distance_mm
+from zevlo.core.camera.from_shot import Framing, camera_of
 from zevlo.core.optics.back import fit_back
 from zevlo.core.optics.lens import Window
 from zevlo.core.plain_words import InWords
@@ -90,7 +90,7 @@ def camera_record_of(shot: Shot, key: str | None = None, says: frozenset[Said] =
     camera, pose = camera_of(shot), resolve(shot.stand)
     matrix = np.eye(4)
     matrix[:3] = np.column_stack([pose.right, pose.up, -pose.forward, pose.position])
-    window, distance = camera.window, film_distance_mm(shot)
+    window, distance = camera.window, Framing(shot).film_distance_mm
     equidistant = _equidistant(shot) and "equidistant" in says
     if shot.lens.projection not in ("perspective", "parallel") and not equidistant:
         window, _ = plain_frame(camera, distance)
@@ -124,7 +124,7 @@ def _equidistant(shot: Shot) -> bool:
 def plain_frame(camera: Camera, distance_mm: float) -> tuple[Window, bool]:
     """The window on film ``distance_mm`` behind a plain lens that holds the picture of another law, of its ratio, and
     whether it holds all of it."""
-    across, up, ahead = camera.camera_space(camera.pose.position + camera.rays(camera.edge(64)).ways).T
+    across, up, ahead = camera.camera_space(camera.pose.position + camera.rays(camera.edge(64)).directions).T
     farthest = tan(radians(WIDEST_PLAIN_DEG / 2.0))
     before = ahead > 1.0e-9
     safe = np.where(before, ahead, 1.0)
@@ -153,7 +153,7 @@ def cannot_say(shot: Shot, says: frozenset[Said] = frozenset()) -> list[str]:
     if _equidistant(shot) and "equidistant" in says:
         pass
     elif lens.projection not in ("perspective", "parallel"):
-        _, holds = plain_frame(camera_of(shot), film_distance_mm(shot))
+        _, holds = plain_frame(camera_of(shot), Framing(shot).film_distance_mm)
         far = "that holds it" if holds else f"of {WIDEST_PLAIN_DEG:g}°, which does not hold all of it"
         words.append(f"its {lens.projection} law: others see a plain perspective {far}")
     elif any(lens.distortion.model_dump().values()) and "distortion" not in says:

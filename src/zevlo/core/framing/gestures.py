@@ -2,16 +2,28 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Annotated, TypeAlias, Union
+from typing import TYPE_CHECKING, Annotated, Any, TypeAlias, Union
 
-from pydantic import Field
+from pydantic import BeforeValidator, Field
 
 from zevlo.core.instruments import INSTRUMENTS
 from zevlo.core.instruments.instrument import Gesture
 
 GESTURES: tuple[type[Gesture], ...] = tuple(kind for one in INSTRUMENTS for kind in one.gestures)
 
+FORMER_KINDS = {"shift": "truck"}
+"""What gestures were called in version 1: questions that were written down then are read for ever."""
+
+
+def _by_its_kind_of_now(told: Any) -> Any:
+    if isinstance(told, dict) and told.get("kind") in FORMER_KINDS:
+        return {**told, "kind": FORMER_KINDS[told["kind"]]}
+    return told
+
+
 if TYPE_CHECKING:
     ShotGesture: TypeAlias = Gesture
 else:
-    ShotGesture = Annotated[Union[GESTURES], Field(discriminator="kind")]  # noqa: UP007
+    ShotGesture = Annotated[
+        Union[GESTURES], Field(discriminator="kind"), BeforeValidator(_by_its_kind_of_now)  # noqa: UP007
+    ]

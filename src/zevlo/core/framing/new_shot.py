@@ -6,6 +6,7 @@ from math import hypot
 
 import numpy as np
 
+from zevlo.core.camera.from_shot import Framing
 from zevlo.core.camera.picking import depth_at
 from zevlo.core.framing.placing_habits import Habits, heights_for, is_small
 from zevlo.core.framing.scout import Scout
@@ -88,7 +89,7 @@ def new_shot_from_scout(start: Shot, working: WorkingSet, scout: Scout) -> Shot:
     """A shot of what the scout view shows: its stand and lens; aimed and focused at what is ahead."""
     working = working.whole
     shot = start.with_groups(stand=scout.stand, lens=with_focal_length(start.lens, scout.focal_length_mm))
-    ahead = depth_at(shot, working, 0.5, 0.5)
+    ahead = depth_at(Framing(shot, working), 0.5, 0.5)
     if ahead is not None and ahead > 0.05:
         pose = resolve(scout.stand)
         x, y, z = (pose.position + ahead * pose.forward).tolist()
@@ -100,7 +101,7 @@ def _focused_ahead(shot: Shot, working: WorkingSet) -> Shot:
     # What is looked at from close by begins nearer than rooms do.
     near = min(shot.lens.near_m, max(0.1 * resolve(shot.stand).aim_distance, 1.0e-4))
     shot = shot.with_groups(lens=shot.lens.model_copy(update={"near_m": near}))
-    ahead = depth_at(shot, working, 0.5, 0.5)
+    ahead = depth_at(Framing(shot, working), 0.5, 0.5)
     distance = resolve(shot.stand).aim_distance if ahead is None else ahead
     distance = max(distance, shot.lens.focal_length_mm * 0.0011)
     return shot.with_groups(focus=shot.focus.model_copy(update={"distance_m": distance}))

@@ -89,13 +89,13 @@ def looked_at(stand: Stand, at: Point, size_m: float, working: WorkingSet) -> St
     heading = resolve(stand).heading_deg
     target = np.array(at)
     away = max(3.0 * size_m, 0.02)
-    ways = np.array([-direction(heading + pan, tilt) for pan, tilt in LOOKS_FROM_DEG])
+    directions = np.array([-direction(heading + pan, tilt) for pan, tilt in LOOKS_FROM_DEG])
     # From a little outside the thing itself, which is in no one's way.
-    start = target + (0.6 * size_m + 1.0e-3) * ways
-    free = working.rays.distances(start, ways) + 0.6 * size_m
+    start = target + (0.6 * size_m + 1.0e-3) * directions
+    free = working.rays.distances(start, directions) + 0.6 * size_m
     best = int(np.argmax(free >= away)) if (free >= away).any() else int(np.argmax(free))
     far = min(away, max(float(free[best]) * 0.9, 0.7 * size_m + min(0.05, size_m)))
-    x, y, z = (target + far * ways[best]).tolist()
+    x, y, z = (target + far * directions[best]).tolist()
     return Stand(position=(x, y, z), aim=at)
 
 

@@ -2,22 +2,18 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from functools import lru_cache
 from typing import Any
 
 import numpy as np
 
-from zevlo.core.camera.camera import Camera
-from zevlo.core.camera.depth_of_field import SharpZone, sharp_zone_of
 from zevlo.core.camera.drawing import TENTH_MM, draw_sight, fans, rounded, thin_lines
 from zevlo.core.camera.drawn import CapSheet, Drawings, Polyline
-from zevlo.core.camera.from_shot import camera_of, cutting_of
-from zevlo.core.camera.picking import set_shown
+from zevlo.core.camera.from_shot import Framing
 from zevlo.core.framing.sheet import Sheet
 from zevlo.core.instruments import INSTRUMENTS
 from zevlo.core.instruments.instrument import SheetContext
-from zevlo.core.optics.back import FittedBack, fit_back
 from zevlo.core.scene.cuts.cut import plan_plane, section_plane
 from zevlo.core.scene.places.levels import NO_CONTEXT, SetContext
 from zevlo.core.scene.working import WorkingSet
@@ -33,9 +29,7 @@ _THE_STAND = {"stand", "name"}
 class _Outfit:
     """What of a sheet does not depend on where the camera stands."""
 
-    camera: Camera
-    fitted: FittedBack
-    zone: SharpZone
+    framing: Framing
     parts: dict[str, Any]
 
 
@@ -43,42 +37,41 @@ class _Outfit:
 def _outfit(told: str, primes: tuple[float, ...]) -> _Outfit:
     """Worked out once while only the stand moves. ``told``: the shot without it, as JSON, which is compared at once;
     groups would be key by key. ``primes``: those of the project."""
-    shot = Shot.model_validate_json(told)
-    camera, fitted = camera_of(shot), fit_back(shot.back)
-    asked = SheetContext(shot, camera, fitted, where=SetContext(primes=primes))
-    still = {part.key: part.compute_sheet(asked) for part in _PARTS.values() if not part.goes_by_stand(shot)}
-    return _Outfit(camera, fitted, sharp_zone_of(shot, fitted), still)
+    framing = Framing(Shot.model_validate_json(told))
+    asked = SheetContext(framing, SetContext(primes=primes))
+    still = {part.key: part.compute_sheet(asked) for part in _PARTS.values() if not part.goes_by_stand(framing.shot)}
+    return _Outfit(framing, still)
 
 
 def solve(shot: Shot, working: WorkingSet | None = None, where: SetContext = NO_CONTEXT) -> Sheet:
     """The sheet of a shot. With a set, floor and drawings are of it; ``where`` names its place and its north."""
     outfit = _outfit(shot.model_dump_json(exclude=_THE_STAND, by_alias=True), where.primes)
-    camera = replace(outfit.camera, pose=resolve(shot.stand))
-    asked = SheetContext(shot, camera, outfit.fitted, working, where)
+    framing = outfit.framing.from_stand_of(shot, working)
+    asked = SheetContext(framing, where)
     moving = {part.key: part.compute_sheet(asked) for part in _PARTS.values() if part.key not in outfit.parts}
-    return Sheet(**outfit.parts, **moving, drawings=_drawings(shot, camera, outfit.zone, working))
+    return Sheet(**outfit.parts, **moving, drawings=_drawings(framing))
 
 
-def _drawings(shot: Shot, camera: Camera, zone: SharpZone, working: WorkingSet | None) -> Drawings:
-    pose = camera.pose
+def _drawings(framing: Framing) -> Drawings:
+    shot, working, pose, camera, zone = framing.shot, framing.working, framing.pose, framing.camera, framing.zone
     reach = max(2.0 * pose.aim_distance, 1.5 * zone.focus) if working is None else working.reach
     aim = np.array(shot.stand.aim)
     upright = section_plane(pose.position, pose.level_axis)
-    plan, section = fans(camera, None if working is None else set_shown(shot, working), reach)
+    plan, section = fans(camera, None if working is None else framing.shown, reach)
     outlines = None if working is None else working.cut(upright)
     return Drawings(
         plan=draw_sight(camera, aim, zone, plan_plane(0.0), plan, reach),
         section=draw_sight(camera, aim, zone, upright, section, reach, outlines),
-        cap=None if working is None else cap_told(shot, working),
+        cap=None if working is None else cap_sheet(framing),
     )
 
 
-def cap_told(shot: Shot, working: WorkingSet) -> CapSheet | None:
-    """The faces a shot's cutting plane closes a set with; None where it does not open it."""
-    plane = cutting_of(shot)
+def cap_sheet(framing: Framing) -> CapSheet | None:
+    """The faces a shot's cutting plane closes its set with; None where it does not open it."""
+    plane = framing.cutting
     if plane is None:
         return None
-    cap = set_shown(shot, working).cap(plane)
+    cap = framing.shown.cap(plane)
     points, triangles = rounded(cap.points, TENTH_MM).tolist(), cap.triangles.ravel().tolist()
     return CapSheet.model_construct(points=points, triangles=triangles, open_lines=cap.open_lines)
 

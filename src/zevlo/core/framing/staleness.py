@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from zevlo.core.camera.from_shot import Framing
 from zevlo.core.instruments import INSTRUMENTS
 from zevlo.core.instruments.focus.stacks import frame_at, stack_distances
 from zevlo.core.instruments.instrument import StalenessKey
@@ -30,7 +31,7 @@ def stack_shown_otherwise(then: Shot, now: Shot) -> list[str]:
         return []
     alike = then.focus.distance_m
     changed = shown_otherwise(frame_at(then, alike), frame_at(now, alike))
-    other = stack_distances(then) != stack_distances(now)
+    other = stack_distances(Framing(then)) != stack_distances(Framing(now))
     if then.focus.stack != now.focus.stack or (other and not changed):
         changed.append("the stack")
     return changed

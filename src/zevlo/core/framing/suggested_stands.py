@@ -168,12 +168,12 @@ def _free(stand: Stand, floor_m: float, working: WorkingSet) -> bool:
     """Whether the lens is inside nothing, with room around it and before it."""
     position, aim = np.array(stand.position), np.array(stand.aim)
     around = np.arange(16) * (2.0 * np.pi / 16)
-    ways = np.stack([np.cos(around), np.sin(around), np.zeros(16)], axis=1)
-    hits = working.rays.first(np.tile(position, (16, 1)), ways)
+    directions = np.stack([np.cos(around), np.sin(around), np.zeros(16)], axis=1)
+    hits = working.rays.first(np.tile(position, (16, 1)), directions)
     if float(hits.distance.min()) < CLEAR_M / 2.0:
         return False
     # From inside a cupboard one sees the backs of its faces all around, close by.
-    backs = (np.einsum("ij,ij->i", hits.normal, ways) > 0.0) & (hits.distance < INSIDE_M)
+    backs = (np.einsum("ij,ij->i", hits.normal, directions) > 0.0) & (hits.distance < INSIDE_M)
     if np.count_nonzero(backs) > 12:
         return False
     ahead = aim - position

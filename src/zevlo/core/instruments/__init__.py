@@ -11,6 +11,9 @@ from zevlo.core.instruments.left_out import LEFT_OUT
 from zevlo.core.instruments.lens import LENS
 from zevlo.core.instruments.light import LIGHT
 from zevlo.core.instruments.movements import MOVEMENTS
+from zevlo.core.instruments.opening import OPENING
 from zevlo.core.instruments.stand import STAND
 
-INSTRUMENTS: tuple[Instrument, ...] = (STAND, LENS, BACK, MOVEMENTS, FOCUS, EXPOSURE, GUIDE_LINES, LIGHT, LEFT_OUT)
+INSTRUMENTS: tuple[Instrument, ...] = (
+    STAND, LENS, BACK, MOVEMENTS, FOCUS, EXPOSURE, GUIDE_LINES, LIGHT, OPENING, LEFT_OUT,
+)  # fmt: skip

@@ -3,15 +3,14 @@
 from __future__ import annotations
 
 from abc import abstractmethod
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
-from typing import Annotated, ClassVar
+from typing import Annotated, Any, ClassVar
 
 from pydantic import Field
 
 from zevlo.core.bases import Settings, SheetGroup
-from zevlo.core.camera.camera import Camera
-from zevlo.core.optics.back import FittedBack
+from zevlo.core.camera.from_shot import Framing
 from zevlo.core.scene.lit import LitSet
 from zevlo.core.scene.places.levels import NO_CONTEXT, SetContext
 from zevlo.core.scene.working import WorkingSet
@@ -50,7 +49,7 @@ class Gesture(Settings):
         return ()
 
     @abstractmethod
-    def apply(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, framing: Framing, scene: Scene) -> Shot:
         """The shot after it. Raises :class:`~zevlo.core.refused.Refused` where it cannot be followed, and pydantic's
         ``ValidationError`` where the result would not be a valid shot."""
 
@@ -78,11 +77,16 @@ StalenessKey = tuple[object, ...]
 class SheetContext:
     """What a part of the sheet is worked out from. Without a set there is no floor and nothing in the way."""
 
-    shot: Shot
-    camera: Camera
-    fitted: FittedBack
-    working: WorkingSet | None = None
+    framing: Framing
     where: SetContext = NO_CONTEXT
+
+    @property
+    def shot(self) -> Shot:
+        return self.framing.shot
+
+    @property
+    def working(self) -> WorkingSet | None:
+        return self.framing.working
 
 
 @dataclass(frozen=True)
@@ -112,8 +116,11 @@ class Instrument:
     """All that is one instrument's own.
 
     ``key``: of its settings in the shot; ``name``: as the desk calls it; ``noun``: the same within a sentence.
+    ``settings``: where its settings are some of another group's, those; else all of the group of its key are its own.
     ``differs``: in words what of a shot is other than it was. ``staleness_key``: what a picture shows of it, if any;
     ``sharp_too``: whether a picture that is sharp all over and exposed for itself shows that as well.
+    ``alternatives(framing, asked, scene)``: each a :class:`~zevlo.core.instruments.remedy.Remedy` that does what was
+    ``asked`` and refused, from the shot that came nearest.
     """
 
     key: str
@@ -125,6 +132,8 @@ class Instrument:
     sharp_too: bool = False
     copied: tuple[Copied, ...] = ()
     noun: str = ""
+    settings: tuple[str, ...] = ()
+    alternatives: Callable[[Framing, object, Scene], Sequence[Any]] = lambda *_: ()
 
     def __post_init__(self) -> None:
         object.__setattr__(self, "noun", self.noun or self.name.lower())

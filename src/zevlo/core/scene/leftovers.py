@@ -100,14 +100,14 @@ def _own_faces(working: WorkingSet, number: int) -> tuple[int, int]:
     return part.first_face, part.first_face + part.face_count
 
 
-def _others(working: WorkingSet, number: int, origins: Floats, ways: Floats) -> Floats:
+def _others(working: WorkingSet, number: int, origins: Floats, directions: Floats) -> Floats:
     """Distance along rays to the first face of another part, (n,); inf for none. Own faces are passed through."""
     first, last = _own_faces(working, number)
     distance = np.zeros(len(origins))
     found = np.full(len(origins), np.inf)
     alive = np.arange(len(origins))
     for _ in range(24):
-        hits = working.rays.first(origins[alive] + distance[alive, None] * ways[alive], ways[alive])
+        hits = working.rays.first(origins[alive] + distance[alive, None] * directions[alive], directions[alive])
         met = hits.face >= 0
         whole = np.where(met, working.kept[np.maximum(hits.face, 0)], -1)
         own = met & (whole >= first) & (whole < last)

@@ -156,7 +156,7 @@ def write_cameras(
         if INTRINSICS in kind.endings and one.distance_mm is None:
             words.append(f"{one.name} is parallel: it has no intrinsics, and is left out")
         elif lost:
-            words.append(f"{one.name}: other programs are not told {', '.join(lost)}")
+            words.append(f"{one.name}: this format does not hold {', '.join(lost)}")
     return words
 
 

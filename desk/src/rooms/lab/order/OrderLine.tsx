@@ -20,7 +20,7 @@ interface Props {
 /** A picture that can be ordered: what it is of, how large it will be, and what speaks against making it now. */
 export function OrderLine({ one, now, endings, own, setOwn, single, setSingle, keep }: Props) {
   const sizes = (now.length > 0 ? now.map(({ size_px }) => size_px) : [one.px]).map(([width, height]) => `${width} × ${height} px`);
-  const chosen = now.length > 0, against = [...new Set(now.flatMap((each) => each.against))], holds = now.flatMap(({ holds: words }, n) => (words === null ? [] : now.length > 1 ? `${words}: does for ${sizes[n]}` : words));
+  const chosen = now.length > 0, against = [...new Set(now.flatMap((each) => each.warnings))], holds = now.flatMap(({ already_printed: words }, n) => (words === null ? [] : now.length > 1 ? `${words}: does for ${sizes[n]}` : words));
   return (
     <Line data-crop={one.crop ?? undefined} data-in={chosen ? true : undefined}>
       <What value={one.key} aria-label={`${one.number}, ${one.name}`}>

@@ -128,7 +128,7 @@ const doneBy = (both: [string, string]) => {
 function Comes({ expected }: { expected: Expected }) {
   const { pictures, files, bytes, machines, seconds, seconds_of_one: alone, done_by } = expected;
   return (
-    <Sum aria-label="What it comes to">
+    <Sum aria-label="Summary">
       <dt>Pictures</dt><dd>{pictures.length}</dd>
       <dt>Files</dt><dd>{files}, about {bytesWords(bytes)}</dd>
       {seconds === null && <><dt>Time</dt><dd style={{ fontWeight: 400 }}>told when a machine has made its first tiles</dd></>}
@@ -146,7 +146,7 @@ function Buttons({ order, ready, place, leave }: { order: Order | null; ready: b
     <Sign>
       <Primary isDisabled={off} onPress={() => { if (order) place(order, false); }}>{order ? `Order ${many(order.pictures.length, "picture")}` : "Order"}</Primary>
       <Plain isDisabled={off} onPress={() => { if (order) place(triedSmall(order), true); }}>Try one small first</Plain>
-      <Plain className="leave" onPress={leave}>Leave it</Plain>
+      <Plain className="leave" onPress={leave}>Cancel</Plain>
     </Sign>
   );
 }

@@ -30,10 +30,10 @@ HALO_MM = 0.7
 PaperName = Literal["A5", "A4", "A3", "A2", "A1", "A0", "Letter", "Tabloid"]
 
 
-def paper_mm(name: PaperName, lying: bool) -> tuple[float, float]:
+def paper_mm(name: PaperName, landscape: bool) -> tuple[float, float]:
     """Width and height of a paper."""
     wide, high = next(one.size_mm for one in PAPERS if one.name == name)
-    return (wide, high) if lying else (high, wide)
+    return (wide, high) if landscape else (high, wide)
 
 
 @dataclass(frozen=True)

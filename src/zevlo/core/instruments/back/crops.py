@@ -8,6 +8,7 @@ from typing import Annotated, ClassVar, Literal
 from pydantic import Field
 
 from zevlo.core.camera.camera import WHOLE, Frame
+from zevlo.core.camera.from_shot import Framing
 from zevlo.core.instruments.instrument import Gesture, Scene
 from zevlo.core.optics.back import FittedBack, crop_frame, fit_back
 from zevlo.core.refused import Refused
@@ -101,7 +102,8 @@ class CropsAdd(Gesture):
     kind: Literal["crops_add"] = "crops_add"
     crops: tuple[Crop, ...] = Field(min_length=1, max_length=MOST_CROPS)
 
-    def apply(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, framing: Framing, scene: Scene) -> Shot:
+        shot = framing.shot
         known = {one.name for one in shot.back.crops}
         new = tuple({one.name: one for one in self.crops if one.name not in known}.values())
         if not new:
@@ -119,8 +121,9 @@ class CropBy(Gesture):
     right: Moved
     up: Moved
 
-    def apply(self, shot: Shot, scene: Scene) -> Shot:
-        whole = fit_back(shot.back)
+    def apply(self, framing: Framing, scene: Scene) -> Shot:
+        shot = framing.shot
+        whole = framing.fitted
 
         def moved(crop: Crop) -> Crop:
             left, bottom, right, top = crop_frame(whole, crop.output_px, crop.size, crop.at)
@@ -138,8 +141,9 @@ class CropCorner(Gesture):
     y: Literal["bottom", "top"]
     to: tuple[Moved, Moved]
 
-    def apply(self, shot: Shot, scene: Scene) -> Shot:
-        whole = fit_back(shot.back)
+    def apply(self, framing: Framing, scene: Scene) -> Shot:
+        shot = framing.shot
+        whole = framing.fitted
 
         def pulled(crop: Crop) -> Crop:
             left, bottom, right, top = crop_frame(whole, crop.output_px, crop.size, crop.at)
@@ -162,8 +166,9 @@ class CropSize(Gesture):
     name: CropName
     output_px: tuple[Pixels, Pixels]
 
-    def apply(self, shot: Shot, scene: Scene) -> Shot:
-        whole = fit_back(shot.back)
+    def apply(self, framing: Framing, scene: Scene) -> Shot:
+        shot = framing.shot
+        whole = framing.fitted
 
         def sized(crop: Crop) -> Crop:
             left, bottom, right, top = crop_frame(whole, crop.output_px, crop.size, crop.at)
@@ -181,6 +186,7 @@ class CropAway(Gesture):
     kind: Literal["crop_away"] = "crop_away"
     name: CropName
 
-    def apply(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, framing: Framing, scene: Scene) -> Shot:
+        shot = framing.shot
         crop_named(shot, self.name)
         return _with(shot, tuple(one for one in shot.back.crops if one.name != self.name))

@@ -10,16 +10,15 @@ import numpy as np
 from zevlo.core.arrays import Floats
 from zevlo.core.bases import Coordinate
 from zevlo.core.camera.camera import Camera
-from zevlo.core.camera.from_shot import camera_of, film_distance_mm, width_before_enlarge_mm
+from zevlo.core.camera.from_shot import Framing
 from zevlo.core.camera.on_paper import Side, side_of_frame, side_of_wedge
-from zevlo.core.constraints.same_picture import behind
+from zevlo.core.constraints.same_picture import behind, scale_kept
 from zevlo.core.instruments.instrument import Gesture, Scene
 from zevlo.core.optics.back import FittedBack, fit_back
 from zevlo.core.optics.laws import CannotReach
 from zevlo.core.refused import Refused
 from zevlo.core.shot import Shot
 from zevlo.core.shot.back import MAX_OUTPUT_SIDE_PX, Back, Trim
-from zevlo.core.shot.lens import with_scale
 
 GivesWay = Literal["back", "lens"]
 Taken = tuple[int, int, int, int]
@@ -41,18 +40,19 @@ class SideTo(Gesture):
     gives: GivesWay | None = None
     """What gives way to see more than the whole frame, null: nothing; to see less, the side is trimmed."""
 
-    def apply(self, shot: Shot, scene: Scene) -> Shot:
-        fitted, side = fit_back(shot.back), side_of_frame(camera_of(shot), self.side)
+    def apply(self, framing: Framing, scene: Scene) -> Shot:
+        shot = framing.shot
+        fitted, side = framing.fitted, side_of_frame(framing.camera, self.side)
         across = side in ("left", "right")
         shift = shot.movements.cross_mm if across else shot.movements.rise_mm
         out = 1.0 if side in ("right", "top") else -1.0
         half = fitted.whole_mm[0 if across else 1] / 2.0
         off = dict(zip(_SIDES, taken_off(shot.back), strict=True))
-        off[side] = round((half - out * (_film_through(shot, self) - shift)) / fitted.pixel_mm)
+        off[side] = round((half - out * (_film_through(framing, self) - shift)) / fitted.pixel_mm)
         columns, rows = shot.back.output_px
         if off["left"] + off["right"] >= columns or off["bottom"] + off["top"] >= rows:
             raise Refused("The sides of the wedge have to stay apart.")
-        return with_taken_off(shot, (off["left"], off["right"], off["bottom"], off["top"]), self.gives)
+        return with_taken_off(framing, (off["left"], off["right"], off["bottom"], off["top"]), self.gives)
 
 
 def taken_off(back: Back) -> Taken:
@@ -64,10 +64,11 @@ def taken_off(back: Back) -> Taken:
     return left, columns - left - wide, bottom, rows - bottom - high
 
 
-def with_taken_off(shot: Shot, taken: Taken, gives: GivesWay | None = None) -> Shot:
+def with_taken_off(framing: Framing, taken: Taken, gives: GivesWay | None = None) -> Shot:
     """The shot trimmed like that. To see more than its whole frame something gives way, or it stops there."""
+    shot = framing.shot
     if min(taken) < 0 and gives is not None:
-        return _by_back(shot, taken) if gives == "back" else _by_lens(shot, taken)
+        return _by_back(framing, taken) if gives == "back" else _by_lens(framing, taken)
     trim = _trim(shot.back.output_px, taken)
     return shot.with_groups(back=shot.back.model_copy(update={"trim": trim}))
 
@@ -77,10 +78,11 @@ def _trim(output_px: tuple[int, int], taken: Taken) -> Trim:
     return Trim(left=left / columns, right=right / columns, bottom=bottom / rows, top=top / rows)
 
 
-def _grown(shot: Shot, taken: Taken) -> tuple[FittedBack, tuple[int, int], tuple[float, float]]:
+def _grown(framing: Framing, taken: Taken) -> tuple[FittedBack, tuple[int, int], tuple[float, float]]:
     """The fitted back as it is; the pixels of the whole picture with what is seen more; where its middle then is on the
     film, in mm from the lens axis."""
-    fitted, (columns, rows) = fit_back(shot.back), shot.back.output_px
+    shot = framing.shot
+    fitted, (columns, rows) = framing.fitted, shot.back.output_px
     left, right, bottom, top = (max(0, -off) for off in taken)
     middle = (
         shot.movements.cross_mm + (right - left) / 2.0 * fitted.pixel_mm,
@@ -89,9 +91,10 @@ def _grown(shot: Shot, taken: Taken) -> tuple[FittedBack, tuple[int, int], tuple
     return fitted, (columns + left + right, rows + bottom + top), middle
 
 
-def _by_back(shot: Shot, taken: Taken) -> Shot:
+def _by_back(framing: Framing, taken: Taken) -> Shot:
     """A larger back behind the same lens, with as many more pixels."""
-    fitted, (columns, rows), (cross, rise) = _grown(shot, taken)
+    shot = framing.shot
+    fitted, (columns, rows), (cross, rise) = _grown(framing, taken)
     if max(columns, rows) > MAX_OUTPUT_SIDE_PX:
         raise Refused(f"A picture has up to {MAX_OUTPUT_SIDE_PX} pixels a side.")
     whole_pixel = fitted.pixel_mm * shot.back.enlarge
@@ -105,16 +108,13 @@ def _by_back(shot: Shot, taken: Taken) -> Shot:
         }
     )
     shifts = shot.movements.shifted_to(rise, cross)
-    wider = shot.with_groups(back=back, movements=shifts)
-    if shot.lens.scale_m is None:
-        return wider
-    grown = width_before_enlarge_mm(wider) / width_before_enlarge_mm(shot)
-    return wider.with_groups(lens=with_scale(shot.lens, shot.lens.scale_m * grown))
+    return scale_kept(shot, shot.with_groups(back=back, movements=shifts))
 
 
-def _by_lens(shot: Shot, taken: Taken) -> Shot:
+def _by_lens(framing: Framing, taken: Taken) -> Shot:
     """A shorter lens before the same back; what that sees too much is trimmed off."""
-    fitted, (wide, high), (cross, rise) = _grown(shot, taken)
+    shot = framing.shot
+    fitted, (wide, high), (cross, rise) = _grown(framing, taken)
     columns, rows = shot.back.output_px
     shrunk = min(columns / wide, rows / high)
     left, right, bottom, top = (round(max(0, off) * shrunk) for off in taken)
@@ -128,14 +128,16 @@ def _by_lens(shot: Shot, taken: Taken) -> Shot:
     shifts = shot.movements.shifted_to(rise, cross)
     after = shot.with_groups(back=shot.back.model_copy(update={"trim": trim}), movements=shifts)
     if shot.lens.scale_m is not None:
-        return after.with_groups(lens=with_scale(shot.lens, shot.lens.scale_m / shrunk))
-    return behind(after, film_distance_mm(shot) * shrunk, "No lens is as short as that; let the back give way.")
+        return scale_kept(shot, after, shrunk)
+    why_not = "No lens is as short as that; let the back give way."
+    return behind(Framing(after), framing.film_distance_mm * shrunk, why_not)
 
 
-def _film_through(shot: Shot, gesture: SideTo) -> float:
+def _film_through(framing: Framing, gesture: SideTo) -> float:
     """How far to the right of the lens axis, or above it for a camera that is rolled over, in mm, the film is that sees
     along a side through a place in plan."""
-    camera = camera_of(shot)
+    shot = framing.shot
+    camera = framing.camera
     pose, law = camera.pose, camera.law
     side = side_of_frame(camera, gesture.side)
     along = 0 if side in ("left", "right") else 1

@@ -6,13 +6,12 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from zevlo.core.camera.from_shot import width_before_enlarge_mm
-from zevlo.core.constraints.same_picture import on_back
+from zevlo.core.camera.from_shot import Framing
+from zevlo.core.constraints.same_picture import on_back, scale_kept
 from zevlo.core.instruments.instrument import Gesture, Scene
 from zevlo.core.optics.picture_size import px_on_paper, sides_held
 from zevlo.core.shot import Shot
 from zevlo.core.shot.back import Back, Bleed, Dpi, Enlarge, Fit, Pixels, SideMm, Trim
-from zevlo.core.shot.lens import with_scale
 
 PaperMm = Annotated[float, Field(ge=1.0, le=10_000.0)]
 _OTHER_SIDE: dict[Fit, Fit] = {"inside": "inside", "width": "height", "height": "width"}
@@ -40,14 +39,16 @@ class FocalKeep(Gesture):
     turned: bool = False
     """Whether the back is turned upright, or to lie: film, picture and what is trimmed off."""
 
-    def apply(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, framing: Framing, scene: Scene) -> Shot:
+        shot = framing.shot
         back = self._back(shot.back)
         if self.turned:
-            return _as_large(shot, shot.with_groups(back=back))
+            return scale_kept(shot, shot.with_groups(back=back))
         if self.what == "lens":
             return shot.with_groups(back=back)
         # Enlarging is always tighter: the lens makes up for another film, never for that.
-        framed = on_back(shot, shot.with_groups(back=back.model_copy(update={"enlarge": shot.back.enlarge})))
+        as_enlarged = back.model_copy(update={"enlarge": shot.back.enlarge})
+        framed = on_back(framing, Framing(shot.with_groups(back=as_enlarged)))
         return framed.with_groups(back=back)
 
     def _back(self, old: Back) -> Back:
@@ -69,14 +70,6 @@ class FocalKeep(Gesture):
         if self.hold_ratio:
             return sides_held(back.output_px, self.wide_px, self.high_px)
         return self.wide_px or back.output_px[0], self.high_px or back.output_px[1]
-
-
-def _as_large(before: Shot, after: Shot) -> Shot:
-    """A parallel shot whose back was turned, at the scale it had: it is told by the width of that."""
-    if before.lens.scale_m is None:
-        return after
-    wide = before.lens.scale_m * width_before_enlarge_mm(after) / width_before_enlarge_mm(before)
-    return after.with_groups(lens=with_scale(after.lens, wide))
 
 
 def _turned(back: Back) -> Back:

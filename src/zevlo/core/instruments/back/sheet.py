@@ -49,7 +49,7 @@ class BackSheet(SheetGroup):
 
 def compute_sheet(context: SheetContext) -> BackSheet:
     """The back in use."""
-    fitted, back = context.fitted, context.shot.back
+    fitted, back = context.framing.fitted, context.shot.back
     columns, rows = fitted.output_px
     wide, high = mm_on_paper(columns, back.dpi), mm_on_paper(rows, back.dpi)
     return BackSheet(

@@ -6,9 +6,9 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
+from zevlo.core.camera.from_shot import Framing
 from zevlo.core.instruments.back.one_side import GivesWay, taken_off, with_taken_off
 from zevlo.core.instruments.instrument import Gesture, Scene
-from zevlo.core.optics.back import fit_back
 from zevlo.core.shot import Shot
 from zevlo.core.shot.back import Pixels, Trim
 
@@ -31,9 +31,10 @@ class EdgeTo(Gesture):
     gives: GivesWay | None = None
     """What gives way to see more than the whole frame; null stops at it."""
 
-    def apply(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, framing: Framing, scene: Scene) -> Shot:
+        shot = framing.shot
         left, right, bottom, top = taken_off(shot.back)
-        (columns, rows), (wide, high) = shot.back.output_px, fit_back(shot.back).output_px
+        (columns, rows), (wide, high) = shot.back.output_px, framing.fitted.output_px
         stays_x, stays_y = (0.5 if self.both else _STAYS[side] for side in (self.x, self.y))
         most_x, most_y = _most(stays_x, left, right, wide), _most(stays_y, bottom, top, high)
         grown_x, grown_y = _grown(self.x, self.to[0], self.both), _grown(self.y, self.to[1], self.both)
@@ -47,7 +48,7 @@ class EdgeTo(Gesture):
         up = high if grown_y is None else max(1, round(high * grown_y))
         left += round(stays_x * (wide - across))
         bottom += round(stays_y * (high - up))
-        return with_taken_off(shot, (left, columns - left - across, bottom, rows - bottom - up), self.gives)
+        return with_taken_off(framing, (left, columns - left - across, bottom, rows - bottom - up), self.gives)
 
 
 def _grown(side: str | None, to: float, both: bool) -> float | None:
@@ -72,7 +73,8 @@ class TrimRatio(Gesture):
     wide: Pixels
     high: Pixels
 
-    def apply(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, framing: Framing, scene: Scene) -> Shot:
+        shot = framing.shot
         columns, rows = shot.back.output_px
         left, right, bottom, top = taken_off(shot.back)
         wide, high = columns, rows
@@ -82,7 +84,7 @@ class TrimRatio(Gesture):
             high = max(1, round(columns * self.high / self.wide))
         left = min(max(0, round((left + columns - right - wide) / 2.0)), columns - wide)
         bottom = min(max(0, round((bottom + rows - top - high) / 2.0)), rows - high)
-        return with_taken_off(shot, (left, columns - wide - left, bottom, rows - high - bottom))
+        return with_taken_off(framing, (left, columns - wide - left, bottom, rows - high - bottom))
 
 
 class WholeFrame(Gesture):
@@ -90,5 +92,6 @@ class WholeFrame(Gesture):
 
     kind: Literal["whole_frame"] = "whole_frame"
 
-    def apply(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, framing: Framing, scene: Scene) -> Shot:
+        shot = framing.shot
         return shot.with_groups(back=shot.back.model_copy(update={"trim": Trim()}))

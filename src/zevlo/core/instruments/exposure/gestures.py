@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import ClassVar, Literal
 
-from zevlo.core.camera.from_shot import camera_of
+from zevlo.core.camera.from_shot import Framing
 from zevlo.core.camera.meter import metered_ev
 from zevlo.core.constraints.exposure import exposed
 from zevlo.core.instruments.instrument import (
@@ -16,9 +16,10 @@ from zevlo.core.scene.lit import LitSet
 from zevlo.core.shot import Shot
 
 
-def metered(shot: Shot, lit: LitSet) -> Shot:
+def metered(framing: Framing, lit: LitSet) -> Shot:
     """The shot exposed for what its frame shows in a lit set, that is as the shot shows it."""
-    return exposed(shot, metered_ev(camera_of(shot).whole, lit))
+    shot = framing.shot
+    return exposed(shot, metered_ev(framing.camera.whole, lit))
 
 
 class Meter(Gesture):
@@ -27,7 +28,7 @@ class Meter(Gesture):
     needs_light: ClassVar[bool] = True
     kind: Literal["meter"] = "meter"
 
-    def apply(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, framing: Framing, scene: Scene) -> Shot:
         if scene.lit is None:
             raise Refused("There is no set to read the light from.")
-        return metered(shot, scene.lit)
+        return metered(framing, scene.lit)

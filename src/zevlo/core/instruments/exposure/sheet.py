@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from zevlo.core.bases import SheetGroup
-from zevlo.core.camera.from_shot import ev_of
 from zevlo.core.instruments.instrument import (
     Called,
     SheetContext,
@@ -25,7 +24,7 @@ class ExposureSheet(SheetGroup):
 
 def compute_sheet(context: SheetContext) -> ExposureSheet:
     """What the shot is exposed for."""
-    ev = ev_of(context.shot)
+    ev = context.framing.ev100
     shutter = exposure.shutter_name(context.shot.exposure.shutter_s)
     return ExposureSheet(ev100=ev, white_cd_m2=exposure.white_luminance(ev), shutter=shutter)
 

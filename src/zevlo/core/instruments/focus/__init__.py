@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from zevlo.core.instruments.focus.alternatives import SharpAnyhow
+from zevlo.core.instruments.focus.alternatives import SharpAnyhow, alternatives
 from zevlo.core.instruments.focus.distance import (
     FocusAt,
     FocusHyperfocal,
@@ -39,5 +39,6 @@ FOCUS = Instrument(
     part=SheetPart("focus", compute_sheet, lambda shot: bool(shot.focus.probes) or shot.focus.follow is not None),
     differs=differs,
     staleness_key=staleness_key,
+    alternatives=alternatives,
     copied=(group_copied("focus", "Focus and stop"),),
 )  # fmt: skip

@@ -1,4 +1,4 @@
-"""What to do where no stop makes all sharp that is wanted: each way, what it costs, and the gesture that goes it."""
+"""What else makes all sharp that is wanted where no stop does: a smaller back, a stand farther off, a tilt, a stack."""
 
 from __future__ import annotations
 
@@ -9,9 +9,9 @@ import numpy as np
 from pydantic import Field, ValidationError
 
 from zevlo.core.arrays import Floats
-from zevlo.core.bases import Point, SheetGroup
-from zevlo.core.camera.depth_of_field import blur_limit_of, focused
-from zevlo.core.camera.from_shot import camera_of, ev_of, tilt_of
+from zevlo.core.bases import Point
+from zevlo.core.camera.depth_of_field import focused
+from zevlo.core.camera.from_shot import Framing
 from zevlo.core.constraints.exposure import exposed
 from zevlo.core.constraints.focus_plane import MOST_TURN_DEG, plane_laid, require_tilt
 from zevlo.core.constraints.from_another_stand import from_elsewhere
@@ -27,13 +27,13 @@ from zevlo.core.instruments.focus.stop_solver import (
     stop_wanted,
 )
 from zevlo.core.instruments.instrument import Gesture, Scene
+from zevlo.core.instruments.remedy import Remedy
 from zevlo.core.measures import length_words
 from zevlo.core.optics import focus, lens
-from zevlo.core.optics.back import FORMATS, fit_back
+from zevlo.core.optics.back import FORMATS
 from zevlo.core.refused import Refused
 from zevlo.core.shot import Shot
 from zevlo.core.shot.back import SideMm
-from zevlo.core.stand.pose import resolve
 
 FARTHEST = 8.0
 """A stand is looked for no farther off than this many times the distance there is."""
@@ -63,26 +63,29 @@ class SharpAnyhow(Gesture):
     stacked_at: float | None = Field(None, ge=0.5, le=512.0)
     """A stack at this stop."""
 
-    def apply(self, shot: Shot, scene: Scene) -> Shot:
-        ways = (self.back_mm, self.farther_m, self.tilted or None, self.stacked_at)
-        if sum(way is not None for way in ways) != 1:
+    def apply(self, framing: Framing, scene: Scene) -> Shot:
+        shot = framing.shot
+        told = (self.back_mm, self.farther_m, self.tilted or None, self.stacked_at)
+        if sum(one is not None for one in told) != 1:
             raise Refused("Tell exactly one of back_mm, farther_m, tilted and stacked_at.")
         asked = self._asked()
         if self.tilted:
             if asked.points is None:
                 raise Refused("A lens is tilted for points; tell them.")
-            return _tilted(shot, asked.points)
+            return _tilted(framing, asked.points)
         if self.stacked_at is not None:
             opened = shot.with_groups(focus=shot.focus.model_copy(update={"f_number": self.stacked_at}))
-            per_m, _ = asked.to_reach(shot)
-            return stacked(exposed(opened, ev_of(shot)), float(per_m.max()), float(per_m.min()), STACK_OVERLAP)
+            per_m, _ = asked.to_reach(framing)
+            return stacked(
+                Framing(exposed(opened, framing.ev100)), float(per_m.max()), float(per_m.min()), STACK_OVERLAP
+            )
         if self.back_mm is not None:
             width, height = self.back_mm
             # Focused first: what a lens that breathes sees goes by that.
-            ready = _focused_for(shot, asked)
+            ready = _focused_for(framing, asked)
             back = shot.back.model_copy(update={"width_mm": width, "height_mm": height})
-            return made_sharp(on_back(shot, ready.with_groups(back=back)), asked)
-        return made_sharp(*_farther(shot, self.farther_m or 0.0, asked))
+            return made_sharp(Framing(on_back(framing, Framing(ready.with_groups(back=back)))), asked)
+        return made_sharp(*_farther(framing, self.farther_m or 0.0, asked))
 
     def _asked(self) -> SharpAsked:
         if (self.points is None) == (self.near_m is None):
@@ -99,11 +102,12 @@ class SharpAnyhow(Gesture):
 STACK_OVERLAP = 0.2
 
 
-def _farther(shot: Shot, by_m: float, asked: SharpAsked) -> tuple[Shot, SharpAsked]:
+def _farther(framing: Framing, by_m: float, asked: SharpAsked) -> tuple[Framing, SharpAsked]:
     """The shot from farther back along the lens axis, what lies in the middle of its frame and of what is wanted as
     large as it was; and what is wanted, as it is counted from there."""
-    pose, camera = resolve(shot.stand), camera_of(shot)
-    rays, ready = camera.rays(np.array([MIDDLE])), _focused_for(shot, asked)
+    shot = framing.shot
+    pose, camera = framing.pose, framing.camera
+    rays, ready = camera.rays(np.array([MIDDLE])), _focused_for(framing, asked)
     subject = rays.at(camera.distances(rays, ready.focus.distance_m))[0]
     attitude = pose.heading_deg, pose.pitch_deg, shot.stand.roll_deg
 
@@ -113,29 +117,33 @@ def _farther(shot: Shot, by_m: float, asked: SharpAsked) -> tuple[Shot, SharpAsk
     if asked.points is None:
         asked = SharpAsked(near_per_m=off(asked.near_per_m), far_per_m=off(asked.far_per_m))
     by, was = -by_m * pose.forward, shot.movements.before_straightening
-    return from_elsewhere(shot, by, subject, attitude, was, ready, lambda one: _focused_for(one, asked)), asked
+    there = from_elsewhere(framing, by, subject, attitude, was, ready, lambda one: _focused_for(Framing(one), asked))
+    return Framing(there, framing.working), asked
 
 
-def _focused_for(shot: Shot, asked: SharpAsked) -> Shot:
+def _focused_for(framing: Framing, asked: SharpAsked) -> Shot:
     """The shot focused for what is wanted, at the stop it has."""
-    middle, _ = middle_per_m(*asked.to_reach(shot))
-    require_focus(shot, middle)
+    shot = framing.shot
+    middle, _ = middle_per_m(*asked.to_reach(framing))
+    require_focus(framing, middle)
     return focused(shot, 1.0 / middle)
 
 
-def _stop_for_stack(shot: Shot) -> float:
+def _stop_for_stack(framing: Framing) -> float:
     """The stop there is, opened up until diffraction is within what counts as sharp: a stack needs no smaller one."""
+    shot = framing.shot
     n = shot.focus.f_number or focus.WIDEST_OFFERED
     u, f = shot.focus.distance_m * 1000.0, shot.lens.focal_length_mm
-    ring = focus.diffraction_mm(1.0, lens.magnification(f, u, tilt_of(shot).cosine))
-    clear = focus.third_stop_within(max(focus.WIDEST_OFFERED, blur_limit_of(shot, fit_back(shot.back)) / ring))
+    ring = focus.diffraction_mm(1.0, lens.magnification(f, u, framing.tilt.cosine))
+    clear = focus.third_stop_within(max(focus.WIDEST_OFFERED, framing.blur_limit_mm / ring))
     return min(n, max(clear, focus.WIDEST_OFFERED))
 
 
-def _tilted(shot: Shot, points: Floats) -> Shot:
+def _tilted(framing: Framing, points: Floats) -> Shot:
     """The lens tilted, or swung, whichever needs the wider stop, for all points (n, 3); all of them sharp."""
+    shot = framing.shot
     require_tilt(shot)
-    own = camera_of(shot).camera_space(points)
+    own = framing.camera.camera_space(points)
     if float(own[:, 2].min()) <= 1.0e-4:
         raise Refused("Some of that lies beside or behind the camera.")
     most = MOST_TURN_DEG if shot.movements.tilt_limit_deg is None else shot.movements.tilt_limit_deg
@@ -146,7 +154,7 @@ def _tilted(shot: Shot, points: Floats) -> Shot:
     left = 1.0 / own[:, 2] - lean * own[:, axis] / own[:, 2]
     middle = (float(left.max()) + float(left.min())) / 2.0
     laid = plane_laid(shot, (lean, 0.0, middle) if axis == 0 else (0.0, lean, middle), own)
-    return sharp_at(laid, points)
+    return sharp_at(Framing(laid), points)
 
 
 def _least_range(aside: Floats, per_m: Floats, steepest: float) -> tuple[float, float]:
@@ -160,42 +168,41 @@ def _least_range(aside: Floats, per_m: Floats, steepest: float) -> tuple[float, 
     return lean, float(np.ptp(per_m - lean * aside))
 
 
-class FocusWay(SheetGroup):
-    """One way to get sharp what is wanted, and what it costs."""
-
-    words: str
-    cost: str
-    gesture: SharpAnyhow
+class FocusRemedy(Remedy[SharpAnyhow]):
+    """What makes all sharp that is wanted where no stop does."""
 
 
-def ways_to(shot: Shot, asked: SharpAsked, scene: Scene) -> list[FocusWay]:
-    """All ways there are where no stop does it, from a shot that comes as near as one does."""
+def alternatives(framing: Framing, asked: object, scene: Scene) -> list[FocusRemedy]:
+    """What does it where no stop does, from a shot that comes as near as one does."""
+    if not isinstance(asked, SharpAsked):
+        return []
     if asked.points is not None:
         asked = SharpAsked(_outermost(asked.points))
     elif asked.reached is not None and (asked.reached[0][1:].any() or np.ptp(asked.reached[1]) > 0.0):
         # All over the frame to infinity: no two distances along the lens axis say that.
         return []
-    found = [way(shot, asked, scene) for way in (_by_back, _by_stand, _by_tilt, _by_stack)]
-    return [way for way in found if way is not None]
+    found = [one(framing, asked, scene) for one in (_by_back, _by_stand, _by_tilt, _by_stack)]
+    return [one for one in found if one is not None]
 
 
-def _gesture(asked: SharpAsked, **way: object) -> SharpAnyhow:
+def _gesture(asked: SharpAsked, **by: object) -> SharpAnyhow:
     if asked.points is not None:
-        return SharpAnyhow.model_validate({"points": [tuple(point) for point in asked.points.tolist()], **way})
+        return SharpAnyhow.model_validate({"points": [tuple(point) for point in asked.points.tolist()], **by})
     far = None if asked.far_per_m <= 0.0 else 1.0 / asked.far_per_m
-    return SharpAnyhow.model_validate({"near_m": 1.0 / asked.near_per_m, "far_m": far, **way})
+    return SharpAnyhow.model_validate({"near_m": 1.0 / asked.near_per_m, "far_m": far, **by})
 
 
-def _done(shot: Shot, gesture: SharpAnyhow, scene: Scene) -> Shot | None:
-    """The shot after a way, or None where it cannot be gone."""
+def _done(framing: Framing, gesture: SharpAnyhow, scene: Scene) -> Shot | None:
+    """The shot after a gesture; None where it is refused."""
     try:
-        return gesture.apply(shot, scene)
+        return gesture.apply(framing, scene)
     except (Refused, ValidationError):
         return None
 
 
-def _by_back(shot: Shot, asked: SharpAsked, scene: Scene) -> FocusWay | None:
+def _by_back(framing: Framing, asked: SharpAsked, scene: Scene) -> FocusRemedy | None:
     """The largest format on which the same view is sharp enough."""
+    shot = framing.shot
     if shot.lens.scale_m is not None:
         return None
     upright = shot.back.height_mm > shot.back.width_mm
@@ -204,20 +211,21 @@ def _by_back(shot: Shot, asked: SharpAsked, scene: Scene) -> FocusWay | None:
         if sides[0] * sides[1] >= shot.back.width_mm * shot.back.height_mm:
             continue
         gesture = _gesture(asked, back_mm=sides)
-        made = _done(shot, gesture, scene)
+        made = _done(framing, gesture, scene)
         if made is not None:
             lens_words = f"{made.lens.focal_length_mm:.3g} mm sees as much on it"
-            return FocusWay(words=f"A back of {known.name} mm", cost=f"{lens_words}; {_stop(made)}", gesture=gesture)
+            return FocusRemedy(words=f"A back of {known.name} mm", cost=f"{lens_words}; {_stop(made)}", gesture=gesture)
     return None
 
 
-def _by_stand(shot: Shot, asked: SharpAsked, scene: Scene) -> FocusWay | None:
+def _by_stand(framing: Framing, asked: SharpAsked, scene: Scene) -> FocusRemedy | None:
     """So much farther back that the smallest stop does it."""
-    subject = 1.0 / middle_per_m(*asked.to_reach(shot))[0]
+    shot = framing.shot
+    subject = 1.0 / middle_per_m(*asked.to_reach(framing))[0]
 
     def wanted(by_m: float) -> float:
         try:
-            return stop_wanted(*_farther(shot, by_m, asked))[1]
+            return stop_wanted(*_farther(framing, by_m, asked))[1]
         except (Refused, ValidationError):
             return inf
 
@@ -231,20 +239,20 @@ def _by_stand(shot: Shot, asked: SharpAsked, scene: Scene) -> FocusWay | None:
     step = 10.0 ** (floor(log10(high)) - 1)
     by_m = ceil(high / step) * step
     gesture = _gesture(asked, farther_m=by_m)
-    made = _done(shot, gesture, scene)
+    made = _done(framing, gesture, scene)
     if made is None:
         return None
     larger = made.back.enlarge / shot.back.enlarge
     cost = f"enlarged {larger:.3g} times for it, and flatter; {_stop(made)}"
-    return FocusWay(words=f"A stand {length_words(by_m)} farther back", cost=cost, gesture=gesture)
+    return FocusRemedy(words=f"A stand {length_words(by_m)} farther back", cost=cost, gesture=gesture)
 
 
-def _by_tilt(shot: Shot, asked: SharpAsked, scene: Scene) -> FocusWay | None:
+def _by_tilt(framing: Framing, asked: SharpAsked, scene: Scene) -> FocusRemedy | None:
     """The plane of focus laid along what is wanted."""
     if asked.points is None or len(asked.points) < 2:
         return None
     gesture = _gesture(asked, tilted=True)
-    made = _done(shot, gesture, scene)
+    made = _done(framing, gesture, scene)
     if made is None:
         return None
     turned = made.movements
@@ -252,7 +260,7 @@ def _by_tilt(shot: Shot, asked: SharpAsked, scene: Scene) -> FocusWay | None:
         ("tilted", turned.tilt_deg) if abs(turned.tilt_deg) >= abs(turned.swing_deg) else ("swung", turned.swing_deg)
     )
     cost = f"sharp in a wedge about that plane alone; {_stop(made)}"
-    return FocusWay(words=f"The lens {which} {abs(angle):.1f}°", cost=cost, gesture=gesture)
+    return FocusRemedy(words=f"The lens {which} {abs(angle):.1f}°", cost=cost, gesture=gesture)
 
 
 def _outermost(points: Floats) -> Floats:
@@ -267,19 +275,20 @@ def _outermost(points: Floats) -> Floats:
         outer = np.unique(points, axis=0)
     if len(outer) <= MOST_POINTS:
         return outer
-    ways = np.random.default_rng(0).normal(size=(MOST_POINTS, 3))
-    return np.asarray(outer[np.unique((outer @ ways.T).argmax(axis=0))])
+    directions = np.random.default_rng(0).normal(size=(MOST_POINTS, 3))
+    return np.asarray(outer[np.unique((outer @ directions.T).argmax(axis=0))])
 
 
-def _by_stack(shot: Shot, asked: SharpAsked, scene: Scene) -> FocusWay | None:
+def _by_stack(framing: Framing, asked: SharpAsked, scene: Scene) -> FocusRemedy | None:
     """As many pictures as it takes, merged."""
-    gesture = _gesture(asked, stacked_at=_stop_for_stack(shot))
-    made = _done(shot, gesture, scene)
-    count = 0 if made is None else len(stack_distances(made))
+    shot = framing.shot
+    gesture = _gesture(asked, stacked_at=_stop_for_stack(framing))
+    made = _done(framing, gesture, scene)
+    count = 0 if made is None else len(stack_distances(Framing(made)))
     if made is None or not 0 < count <= MOST_PRINTED or shot.lens.focus_breathing:
         return None
     many = "one picture" if count == 1 else f"{count} pictures"
-    return FocusWay(words="A stack", cost=f"{many} to be made and merged; {_stop(made)}", gesture=gesture)
+    return FocusRemedy(words="A stack", cost=f"{many} to be made and merged; {_stop(made)}", gesture=gesture)
 
 
 def _stop(shot: Shot) -> str:

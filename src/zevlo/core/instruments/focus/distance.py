@@ -9,10 +9,10 @@ import numpy as np
 from pydantic import Field
 
 from zevlo.core.bases import Coordinate, PartId
-from zevlo.core.camera.depth_of_field import FARTHEST_FOCUS_M, focus_through, focused, hyperfocal_of, lean_of
-from zevlo.core.camera.from_shot import camera_of
+from zevlo.core.camera.depth_of_field import FARTHEST_FOCUS_M, focus_through, focused
+from zevlo.core.camera.from_shot import Framing
 from zevlo.core.camera.on_paper import depth_on_paper
-from zevlo.core.camera.picking import seen_in
+from zevlo.core.camera.picking import thing_at
 from zevlo.core.constraints.follow_focus import depth_found, target_of
 from zevlo.core.instruments.instrument import Gesture, PressedInPicture, Scene
 from zevlo.core.optics.barrel import barrel_distance_mm
@@ -26,11 +26,10 @@ class FocusAt(PressedInPicture):
 
     kind: Literal["focus_at"] = "focus_at"
 
-    def apply(self, shot: Shot, scene: Scene) -> Shot:
-        seen = seen_in(shot, scene.working, self.x, self.y)
-        if seen is None:
-            raise Refused("There is only sky at that place; pick something in the set to focus on.")
-        distance = float(focus_through(shot, camera_of(shot), np.array([seen.at]))[0])
+    def apply(self, framing: Framing, scene: Scene) -> Shot:
+        shot = framing.shot
+        seen = thing_at(framing, self.x, self.y)
+        distance = float(focus_through(framing, np.array([seen.at]))[0])
         return focused(shot, distance)
 
 
@@ -40,7 +39,8 @@ class FocusTo(Gesture):
     kind: Literal["focus_to"] = "focus_to"
     distance_m: float = Field(gt=0.0, le=1.0e7)
 
-    def apply(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, framing: Framing, scene: Scene) -> Shot:
+        shot = framing.shot
         return focused(shot, self.distance_m)
 
 
@@ -52,8 +52,9 @@ class FocusOnPaper(Gesture):
     x: Coordinate
     y: Coordinate
 
-    def apply(self, shot: Shot, scene: Scene) -> Shot:
-        away = on_paper(shot, self.drawing, self.x, self.y)
+    def apply(self, framing: Framing, scene: Scene) -> Shot:
+        shot = framing.shot
+        away = on_paper(framing, self.drawing, self.x, self.y)
         if -FARTHEST_FOCUS_M < away < 0.0:
             raise Refused("There the plane of focus would cross the lens axis beyond infinity; turn the lens less.")
         return focused(shot, away if away > 0.0 else inf)
@@ -65,7 +66,8 @@ class FocusOnBarrel(Gesture):
     kind: Literal["focus_on_barrel"] = "focus_on_barrel"
     at: float = Field(ge=-10.0, le=10.0)
 
-    def apply(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, framing: Framing, scene: Scene) -> Shot:
+        shot = framing.shot
         found = barrel_distance_mm(shot.focus.distance_m * 1000.0, self.at)
         return focused(shot, found / 1000.0)
 
@@ -75,17 +77,18 @@ class FocusHyperfocal(Gesture):
 
     kind: Literal["focus_hyperfocal"] = "focus_hyperfocal"
 
-    def apply(self, shot: Shot, scene: Scene) -> Shot:
-        distance = hyperfocal_of(shot)
+    def apply(self, framing: Framing, scene: Scene) -> Shot:
+        shot = framing.shot
+        distance = framing.hyperfocal_m
         if distance is None:
             raise Refused("Everything is sharp already; a hyperfocal distance needs a lens with a stop.")
         return focused(shot, distance)
 
 
-def on_paper(shot: Shot, drawing: Literal["plan", "section"], x: float, y: float) -> float:
+def on_paper(framing: Framing, drawing: Literal["plan", "section"], x: float, y: float) -> float:
     """Where the plane of the sharp zone that passes a place on paper crosses the lens axis, m; may be infinite, or
     below 0 beyond that."""
-    return depth_on_paper(camera_of(shot), drawing, x, y, lean_of(shot))
+    return depth_on_paper(framing.camera, drawing, x, y, framing.lean)
 
 
 class FollowFocusPart(Gesture):
@@ -96,8 +99,8 @@ class FollowFocusPart(Gesture):
     part: PartId
     where: Literal["nearest", "middle"] = "nearest"
 
-    def apply(self, shot: Shot, scene: Scene) -> Shot:
-        return _kept_on(shot, FollowFocus(part=self.part, point=(0.0, 0.0, 0.0), where=self.where), scene)
+    def apply(self, framing: Framing, scene: Scene) -> Shot:
+        return _kept_on(framing, FollowFocus(part=self.part, point=(0.0, 0.0, 0.0), where=self.where), scene)
 
 
 class FollowFocusSeen(PressedInPicture):
@@ -107,19 +110,18 @@ class FollowFocusSeen(PressedInPicture):
     kind: Literal["follow_focus_seen"] = "follow_focus_seen"
     where: Literal["point", "nearest", "middle"] = "point"
 
-    def apply(self, shot: Shot, scene: Scene) -> Shot:
-        seen = seen_in(shot, scene.working, self.x, self.y)
-        if seen is None:
-            raise Refused("There is only sky at that place; pick something in the set to keep sharp.")
+    def apply(self, framing: Framing, scene: Scene) -> Shot:
+        seen = thing_at(framing, self.x, self.y)
         part = scene.working.model.ids[seen.part]
-        return _kept_on(shot, FollowFocus(part=part, point=seen.at, where=self.where), scene)
+        return _kept_on(framing, FollowFocus(part=part, point=seen.at, where=self.where), scene)
 
 
-def _kept_on(shot: Shot, on: FollowFocus, scene: Scene) -> Shot:
-    target = target_of(shot, on, scene.working)
+def _kept_on(framing: Framing, on: FollowFocus, scene: Scene) -> Shot:
+    shot = framing.shot
+    target = target_of(framing, on)
     if target is None:
         raise Refused("There is no such part in this set, or nothing in it to focus on.")
-    distance = depth_found(shot, target)
+    distance = depth_found(framing, target)
     if distance is None:
         raise Refused("That lies behind the camera, or nearer than the lens can focus; move the camera first.")
     kept = focused(shot, distance)
@@ -132,5 +134,6 @@ class LetFocusGo(Gesture):
     settles: ClassVar[bool] = False
     kind: Literal["let_focus_go"] = "let_focus_go"
 
-    def apply(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, framing: Framing, scene: Scene) -> Shot:
+        shot = framing.shot
         return shot.with_groups(focus=shot.focus.model_copy(update={"follow": None}))

@@ -10,7 +10,8 @@ from pydantic import model_validator
 from zevlo.core.arrays import Floats
 from zevlo.core.bases import Settings
 from zevlo.core.camera.depth_of_field import focused
-from zevlo.core.camera.picking import seen_in
+from zevlo.core.camera.from_shot import Framing
+from zevlo.core.camera.picking import thing_at
 from zevlo.core.constraints.follow_focus import part_corners
 from zevlo.core.instruments.focus.stop_solver import axis_per_m, pressed_points, require_stop
 from zevlo.core.instruments.instrument import Scene, SharePlace
@@ -41,25 +42,24 @@ class FocusPair(Settings):
         return self.pressed_at or (() if self.part_at is None else (self.part_at,))
 
 
-def pair(shot: Shot, asked: FocusPair, scene: Scene) -> tuple[Shot, Shot]:
+def pair(framing: Framing, asked: FocusPair, scene: Scene) -> tuple[Shot, Shot]:
     """The shot sharp in front, and the shot sharp at the back. Raises :class:`Refused` where nothing is seen there, or
     both lie equally far away."""
-    require_stop(shot)
+    shot = framing.shot
+    require_stop(framing)
     if shot.focus.f_number is None:
         raise Refused("Everything is sharp already; a pair needs a stop.")
-    found = axis_per_m(shot, _points(shot, asked, scene))
+    found = axis_per_m(framing, _points(framing, asked, scene))
     near, far = 1.0 / float(found.max()), 1.0 / max(float(found.min()), 1.0e-9)
     if far <= near * (1.0 + 1.0e-6):
         raise Refused("Both lie equally far along the lens axis: one focus does for both.")
     return _called(focused(shot, near), FRONT), _called(focused(shot, far), BACK)
 
 
-def _points(shot: Shot, asked: FocusPair, scene: Scene) -> Floats:
+def _points(framing: Framing, asked: FocusPair, scene: Scene) -> Floats:
     if asked.part_at is None:
-        return np.array(pressed_points(shot, asked.pressed, scene))
-    seen = seen_in(shot, scene.working, *asked.part_at)
-    if seen is None:
-        raise Refused("There is only sky at that place; press a thing of the set.")
+        return np.array(pressed_points(framing, asked.pressed, scene))
+    seen = thing_at(framing, *asked.part_at)
     return part_corners(scene.working, seen.part)
 
 

@@ -9,12 +9,10 @@ from pydantic import Field
 
 from zevlo.core.arrays import Floats
 from zevlo.core.bases import SheetGroup
-from zevlo.core.camera.camera import Camera
-from zevlo.core.camera.depth_of_field import blur_law_of, blur_limit_of, sharp_zone_of
-from zevlo.core.camera.picking import seen_in
+from zevlo.core.camera.from_shot import Framing
+from zevlo.core.camera.picking import thing_at
 from zevlo.core.instruments.instrument import Gesture, PressedInPicture, Scene
 from zevlo.core.measures import length_words
-from zevlo.core.optics.back import fit_back
 from zevlo.core.refused import Refused
 from zevlo.core.shot import Shot
 from zevlo.core.shot.focus import MOST_PROBES, PinnedProbe, ProbePoint
@@ -33,20 +31,21 @@ class Probe(SheetGroup):
     """How large a point is blurred there."""
     sharp: bool
     """Whether that counts as sharp."""
-    says: str
+    words: str
     """In a few words: how far out of the sharp zone, or how far within it."""
 
 
-def probed(shot: Shot, camera: Camera) -> list[Probe]:
+def probed(framing: Framing) -> list[Probe]:
     """Where the probes of a shot fall in its picture, and how sharp a point is there."""
+    shot, camera = framing.shot, framing.camera
     if not shot.focus.probes:
         return []
-    fitted, points = fit_back(shot.back), np.array(shot.focus.probed)
+    fitted, points = framing.fitted, np.array(shot.focus.probed)
     places = camera.places(points)
     own = camera.camera_space(points)
-    blur = blur_law_of(shot, fitted).px(own, places.depth)
-    limit = blur_limit_of(shot, fitted) / fitted.pixel_mm
-    beyond = _beyond_zone(shot, camera, own, places.depth)
+    blur = framing.blur_law.px(own, places.depth)
+    limit = framing.blur_limit_mm / fitted.pixel_mm
+    beyond = _beyond_zone(framing, own, places.depth)
     sharp = places.seen & (blur <= limit * (1.0 + 1.0e-9))
     return [
         Probe(
@@ -55,16 +54,16 @@ def probed(shot: Shot, camera: Camera) -> list[Probe]:
             depth_m=places.depth[n],
             blur_px=blur[n] if places.seen[n] else None,
             sharp=bool(sharp[n]),
-            says=_words(bool(places.seen[n]), bool(places.in_frame[n]), bool(sharp[n]), float(beyond[n])),
+            words=_words(bool(places.seen[n]), bool(places.in_frame[n]), bool(sharp[n]), float(beyond[n])),
         )
         for n in range(len(blur))
     ]
 
 
-def _beyond_zone(shot: Shot, camera: Camera, own: Floats, depth: Floats) -> Floats:
+def _beyond_zone(framing: Framing, own: Floats, depth: Floats) -> Floats:
     """How far, in metres of depth, points (n, 3) in the camera's axes lie before the sharp zone (below 0) or behind it
     (above); 0 within."""
-    _, *ends = sharp_zone_of(shot, fit_back(shot.back)).per_m(camera, own)
+    _, *ends = framing.zone.per_m(framing.camera, own)
     near, far = (np.where(inverse > 0.0, 1.0 / np.maximum(inverse, 1.0e-12), np.inf) for inverse in ends)
     return np.where(depth < near, depth - near, np.where(depth > far, depth - far, 0.0))
 
@@ -91,10 +90,9 @@ class PinProbe(PressedInPicture):
     settles: ClassVar[bool] = False
     kind: Literal["pin_probe"] = "pin_probe"
 
-    def apply(self, shot: Shot, scene: Scene) -> Shot:
-        seen = seen_in(shot, scene.working, self.x, self.y)
-        if seen is None:
-            raise Refused("There is only sky at that place; pin a probe on something in the set.")
+    def apply(self, framing: Framing, scene: Scene) -> Shot:
+        shot = framing.shot
+        seen = thing_at(framing, self.x, self.y)
         if len(shot.focus.probes) >= MOST_PROBES:
             raise Refused(f"A shot holds up to {MOST_PROBES} probes; take one away first.")
         pinned = PinnedProbe(point=seen.at, part=scene.working.model.ids[seen.part])
@@ -108,7 +106,8 @@ class ProbeAway(Gesture):
     kind: Literal["probe_away"] = "probe_away"
     n: int = Field(ge=0, lt=MOST_PROBES)
 
-    def apply(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, framing: Framing, scene: Scene) -> Shot:
+        shot = framing.shot
         kept = shot.focus.probes
         if self.n >= len(kept):
             raise Refused("That probe is not there any more.")

@@ -9,11 +9,9 @@ import numpy as np
 
 from zevlo.core.arrays import Floats
 from zevlo.core.bases import SheetGroup
-from zevlo.core.camera.camera import Camera
-from zevlo.core.camera.from_shot import aperture_of
+from zevlo.core.camera.from_shot import Framing
 from zevlo.core.optics.aperture import Aperture, Edge, mechanical_edge
 from zevlo.core.optics.lens import Window
-from zevlo.core.shot import Shot
 
 DIRECTIONS = 72
 """In how many directions it is told how far a stop with blades reaches."""
@@ -52,9 +50,9 @@ class BlurShape(SheetGroup):
     """In the corner of the frame that lies farthest from the lens axis, the upper right one where they are alike."""
 
 
-def shape_seen(shot: Shot, camera: Camera) -> BlurShape | None:
+def shape_seen(framing: Framing) -> BlurShape | None:
     """The shape of a shot's blur; None where everything is sharp."""
-    aperture = aperture_of(shot)
+    aperture, camera = framing.aperture, framing.camera
     if aperture is None:
         return None
     found = (mechanical_edge(camera.corners), aperture.edge)

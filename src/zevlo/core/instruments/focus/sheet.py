@@ -9,10 +9,8 @@ import numpy as np
 
 from zevlo.core.bases import PartId, SheetGroup
 from zevlo.core.camera.blur_map import levels_px
-from zevlo.core.camera.camera import Camera
-from zevlo.core.camera.depth_of_field import blur_law_of, blur_limit_of, hyperfocal_of, sharp_zone_of
-from zevlo.core.camera.from_shot import corner_mm, law_of, tilt_of
-from zevlo.core.camera.picking import clear_to, set_shown
+from zevlo.core.camera.from_shot import Framing, corner_mm
+from zevlo.core.camera.picking import clear_to
 from zevlo.core.constraints.follow_focus import depth_found
 from zevlo.core.instruments.focus.probes import Probe, probed
 from zevlo.core.instruments.focus.shape import BlurShape, shape_seen
@@ -20,15 +18,13 @@ from zevlo.core.instruments.focus.stacks import stack_distances, stack_words
 from zevlo.core.instruments.instrument import Called, SheetContext, StalenessKey
 from zevlo.core.measures import change_words
 from zevlo.core.optics import focus, lens
-from zevlo.core.optics.back import FittedBack
 from zevlo.core.optics.barrel import Barrel, barrel, on_barrel
 from zevlo.core.scene.model.set_model import with_all_below
-from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot import Shot
 from zevlo.core.shot.focus import FollowFocus
 
-Held = Literal["sharp", "gone", "left out", "behind", "outside", "hidden"]
-_HELD_WORDS: dict[Held, str] = {
+FollowStatus = Literal["sharp", "gone", "left out", "behind", "outside", "hidden"]
+_STATUS_WORDS: dict[FollowStatus, str] = {
     "sharp": "kept sharp",
     "gone": "not in the set any more",
     "left out": "left out of this shot",
@@ -42,8 +38,8 @@ class FocusFollows(SheetGroup):
     """What the focus is kept on, and how that stands."""
 
     part: PartId | None
-    held: Held
-    says: str
+    status: FollowStatus
+    words: str
     at: tuple[float, float] | None
     """Where it lies in the frame; null where the lens does not look that way."""
 
@@ -89,27 +85,28 @@ class FocusSheet(SheetGroup):
     """Distances at which the pictures of the stack are focused, the nearest first; empty where there is none."""
     stack_at: list[float]
     """The same along the barrel's scale."""
-    stack_says: str | None
+    stack_words: str | None
     """Its plan in a sentence; null where there is none."""
-    says: list[str]
+    notes: list[str]
     """Plain sentences, where something bites."""
     probes: list[Probe]
 
 
 def compute_sheet(context: SheetContext) -> FocusSheet:
     """What is sharp, the barrel as it stands, and what becomes of the probes."""
-    shot, fitted = context.shot, context.fitted
+    framing = context.framing
+    shot, fitted = framing.shot, framing.fitted
     f, n, u = shot.lens.focal_length_mm, shot.focus.f_number, shot.focus.distance_m * 1000.0
-    limit = blur_limit_of(shot, fitted)
-    zone, cosine = sharp_zone_of(shot, fitted), tilt_of(shot).cosine
+    limit = framing.blur_limit_mm
+    zone, cosine = framing.zone, framing.tilt.cosine
     larger = 1.0 + lens.magnification(f, u, cosine)
-    stack = stack_distances(shot)
+    stack = stack_distances(framing)
     airy = None if n is None else focus.diffraction_mm(n, larger - 1.0)
     return FocusSheet(
         stop=None if n is None else focus.stop_name(n),
         blur_limit_mm=limit,
         blur_limit_px=limit / fitted.pixel_mm,
-        hyperfocal_m=hyperfocal_of(shot),
+        hyperfocal_m=framing.hyperfocal_m,
         sharp_from_m=zone.sharp_from,
         sharp_to_m=None if zone.sharp_to == inf else zone.sharp_to,
         diffraction_mm=airy,
@@ -117,18 +114,19 @@ def compute_sheet(context: SheetContext) -> FocusSheet:
         diffraction_from=None if n is None else focus.stop_name(limit / focus.diffraction_mm(1.0, larger - 1.0)),
         diffraction_rules=airy is not None and airy > limit,
         barrel=barrel(f, n, limit, u, cosine),
-        follows=_follows(shot, context.camera, context.working),
-        blur=_blur_seen(shot, context.camera, fitted),
+        follows=_follows(framing),
+        blur=_blur_seen(framing),
         stack_m=stack,
         stack_at=[on_barrel(u, 1000.0 * distance) for distance in stack],
-        stack_says=stack_words(shot, stack),
-        says=_sentences(shot, fitted, airy, limit),
-        probes=probed(shot, context.camera),
+        stack_words=stack_words(framing, stack),
+        notes=_notes(framing, airy, limit),
+        probes=probed(framing),
     )
 
 
-def _blur_seen(shot: Shot, camera: Camera, fitted: FittedBack) -> BlurSeen:
-    law, window = blur_law_of(shot, fitted), camera.window
+def _blur_seen(framing: Framing) -> BlurSeen:
+    camera, law = framing.camera, framing.blur_law
+    window = camera.window
     at = None
     if camera.law.straight:
         per_mm = 1.0 / camera.law.film_per_metre(1.0)
@@ -139,22 +137,23 @@ def _blur_seen(shot: Shot, camera: Camera, fitted: FittedBack) -> BlurSeen:
         focus_per_m=law.focus,
         lean=law.lean,
         at=at,
-        levels_px=levels_px(shot),
-        shape=shape_seen(shot, camera),
+        levels_px=levels_px(framing),
+        shape=shape_seen(framing),
     )
 
 
-def _follows(shot: Shot, camera: Camera, working: WorkingSet | None) -> FocusFollows | None:
-    on = shot.focus.follow
+def _follows(framing: Framing) -> FocusFollows | None:
+    on = framing.shot.focus.follow
     if on is None:
         return None
-    place = camera.places(np.array([on.point]))
-    held = _held(shot, camera, working, on, bool(place.seen[0]), bool(place.in_frame[0]))
+    place = framing.camera.places(np.array([on.point]))
+    status = _status(framing, on, bool(place.seen[0]), bool(place.in_frame[0]))
     at = (float(place.uv[0, 0]), float(place.uv[0, 1])) if place.seen[0] else None
-    return FocusFollows(part=on.part, held=held, says=_HELD_WORDS[held], at=at)
+    return FocusFollows(part=on.part, status=status, words=_STATUS_WORDS[status], at=at)
 
 
-def _held(shot: Shot, camera: Camera, working: WorkingSet | None, on: FollowFocus, seen: bool, in_frame: bool) -> Held:
+def _status(framing: Framing, on: FollowFocus, seen: bool, in_frame: bool) -> FollowStatus:
+    shot, working = framing.shot, framing.working
     within: list[int] = []
     if working is not None:
         model = working.whole.model
@@ -166,22 +165,23 @@ def _held(shot: Shot, camera: Camera, working: WorkingSet | None, on: FollowFocu
         if on.where != "point":
             # The middle of a thing lies within it; that is no reason to say it is hidden.
             within = with_all_below(sorted(own), model.parents)
-    if not seen or depth_found(shot, on.point) is None:
+    if not seen or depth_found(framing, on.point) is None:
         return "behind"
     if not in_frame:
         return "outside"
-    if working is None or clear_to(camera, np.array([on.point]), set_shown(shot, working.whole), within)[0]:
+    if working is None or clear_to(framing.camera, np.array([on.point]), framing.shown.whole, within)[0]:
         return "sharp"
     return "hidden"
 
 
-def _sentences(shot: Shot, fitted: FittedBack, airy: float | None, limit: float) -> list[str]:
+def _notes(framing: Framing, airy: float | None, limit: float) -> list[str]:
     """What an artist is surprised by, told where it bites and not before."""
+    shot, fitted = framing.shot, framing.fitted
     n = shot.focus.f_number
-    if n is None or airy is None or not law_of(shot).blurs:
+    if n is None or airy is None or not framing.law.blurs:
         return []
     found = []
-    zone = sharp_zone_of(shot, fitted)
+    zone = framing.zone
     before, behind = zone.focus - zone.sharp_from, zone.sharp_to - zone.focus
     if zone.sharp_to == inf and zone.lean == (0.0, 0.0):
         found.append("All behind the focus is sharp, to infinity.")
@@ -189,7 +189,7 @@ def _sentences(shot: Shot, fitted: FittedBack, airy: float | None, limit: float)
         found.append(
             f"Behind the focus it stays sharp {behind / before:.1f} times as far as before it; farther off, more so."
         )
-    m = lens.magnification(shot.lens.focal_length_mm, shot.focus.distance_m * 1000.0, tilt_of(shot).cosine)
+    m = lens.magnification(shot.lens.focal_length_mm, shot.focus.distance_m * 1000.0, framing.tilt.cosine)
     if m > CLOSE_UP:
         found.append(
             f"This close, at 1 : {1.0 / m:.2g}, depth is short, and the stop works as f/{n * (1.0 + m):.3g}"
@@ -243,7 +243,7 @@ def staleness_key(shot: Shot) -> StalenessKey:
     judged is not seen."""
     own, glass = shot.focus, shot.lens
     turned = shot.movements.tilt_deg, shot.movements.swing_deg
-    if own.f_number is not None and law_of(shot).blurs:
+    if own.f_number is not None and Framing(shot).law.blurs:
         blades = (own.blades, own.blade_rotation_deg) if own.blades >= 3 else (0, 0.0)
         squeezed = (own.squeeze, corner_mm(shot)) if own.squeeze > 0.0 else ()
         return (own.f_number, own.distance_m, *turned, *blades, own.rim_weight, *squeezed)

@@ -8,14 +8,13 @@ import numpy as np
 from pydantic import Field
 
 from zevlo.core.bases import Point
-from zevlo.core.camera.depth_of_field import FARTHEST_FOCUS_M, blur_limit_of
-from zevlo.core.camera.from_shot import aperture_of, camera_of, tilt_of
-from zevlo.core.camera.picking import seen_in
+from zevlo.core.camera.depth_of_field import FARTHEST_FOCUS_M
+from zevlo.core.camera.from_shot import Framing
+from zevlo.core.camera.picking import thing_at
 from zevlo.core.constraints.follow_focus import part_corners
 from zevlo.core.instruments.focus.stop_solver import axis_per_m, pressed_points, require_stop
 from zevlo.core.instruments.instrument import Gesture, PressedInPicture, Scene, SharePlace
 from zevlo.core.measures import length_words
-from zevlo.core.optics.back import fit_back
 from zevlo.core.optics.focus import depth_per_mm
 from zevlo.core.optics.stack import MOST_FRAMES, stack_mm
 from zevlo.core.refused import Refused
@@ -27,36 +26,39 @@ MOST_PRINTED = 60
 """A stack of more pictures than this is not printed."""
 
 
-def stack_distances(shot: Shot) -> list[float]:
+def stack_distances(framing: Framing) -> list[float]:
     """The distances in metres at which the pictures of a shot's stack are focused, the nearest first; none where it has
     no stack, or everything is sharp."""
+    shot = framing.shot
     own = shot.focus.stack
-    if own is None or aperture_of(shot) is None:
+    if own is None or framing.aperture is None:
         return []
     n = shot.focus.f_number
     assert n is not None, "a stop, as there is an aperture"
-    f, cosine = shot.lens.focal_length_mm, tilt_of(shot).cosine
+    f, cosine = shot.lens.focal_length_mm, framing.tilt.cosine
     far = min(own.to_m, FARTHEST_FOCUS_M) * 1000.0
     near = min(own.from_m * 1000.0, 0.999999 * far)
-    return [distance / 1000.0 for distance in stack_mm(f, n, _limit_of(shot), near, far, own.overlap, cosine)]
+    return [distance / 1000.0 for distance in stack_mm(f, n, _limit_of(framing), near, far, own.overlap, cosine)]
 
 
-def _limit_of(shot: Shot) -> float:
+def _limit_of(framing: Framing) -> float:
     """What counts as sharp, in mm on the film in the middle, for it to be sharp all over the frame."""
-    return blur_limit_of(shot, fit_back(shot.back)) / camera_of(shot).drawn_largest
+    return framing.blur_limit_mm / framing.camera.drawn_largest
 
 
-def _begins_m(shot: Shot, first_m: float) -> float:
+def _begins_m(framing: Framing, first_m: float) -> float:
     """Where the zone of the first picture of a stack begins, along the lens axis."""
-    f, n, cosine = shot.lens.focal_length_mm, shot.focus.f_number, tilt_of(shot).cosine
+    shot = framing.shot
+    f, n, cosine = shot.lens.focal_length_mm, shot.focus.f_number, framing.tilt.cosine
     assert n is not None, "a stop, as there is a stack"
-    return 1.0 / (1.0 / first_m + 1000.0 * depth_per_mm(f, n, _limit_of(shot), 1000.0 * first_m, cosine))
+    return 1.0 / (1.0 / first_m + 1000.0 * depth_per_mm(f, n, _limit_of(framing), 1000.0 * first_m, cosine))
 
 
-def frames_of(shot: Shot) -> list[Shot]:
+def frames_of(framing: Framing) -> list[Shot]:
     """The pictures of a shot's stack as shots, the nearest first. Raises :class:`Refused` where there is no stack to
     print, or none that could be merged."""
-    distances = stack_distances(shot)
+    shot = framing.shot
+    distances = stack_distances(framing)
     if not distances:
         raise Refused("This shot has no stack of pictures; plan one in Focus.")
     if len(distances) > MOST_PRINTED:
@@ -76,14 +78,15 @@ def frame_at(shot: Shot, distance_m: float) -> Shot:
     )
 
 
-def stack_words(shot: Shot, distances: list[float]) -> str | None:
+def stack_words(framing: Framing, distances: list[float]) -> str | None:
     """The plan of a stack in a sentence; None where there is none."""
+    shot = framing.shot
     own = shot.focus.stack
     if own is None:
         return None
     if not distances:
         return "Everything is sharp already; a stack needs a stop."
-    begins = _begins_m(shot, distances[0])
+    begins = _begins_m(framing, distances[0])
     near = f" Nearer than {length_words(begins)} the lens is sharp in none." if begins > own.from_m * SAME else ""
     if len(distances) == 1:
         return f"One picture.{near}" if near else "One picture is sharp all over that."
@@ -100,9 +103,10 @@ def _many(count: int) -> str:
 OVERLAP = Field(0.2, ge=0.0, le=0.9)
 
 
-def stacked(shot: Shot, near_per_m: float, far_per_m: float, overlap: float) -> Shot:
+def stacked(framing: Framing, near_per_m: float, far_per_m: float, overlap: float) -> Shot:
     """The shot with a stack between two distances along its lens axis, told by their inverses."""
-    require_stop(shot)
+    shot = framing.shot
+    require_stop(framing)
     if shot.focus.f_number is None:
         raise Refused("Everything is sharp already; a stack needs a stop.")
     if near_per_m <= 1.0 / FARTHEST_FOCUS_M:
@@ -112,7 +116,7 @@ def stacked(shot: Shot, near_per_m: float, far_per_m: float, overlap: float) -> 
     own = Stack(from_m=near, to_m=far, overlap=overlap)
     focus = Focus.model_validate({**shot.focus.model_dump(), "stack": own.model_dump()})
     made = shot.with_groups(focus=focus)
-    begins = _begins_m(made, stack_distances(made)[0])
+    begins = _begins_m(Framing(made), stack_distances(Framing(made))[0])
     if begins > near * SAME:
         raise Refused(
             f"At this stop the lens is sharp no nearer than {begins:.3g} m along its axis; move the camera back."
@@ -128,10 +132,10 @@ class StackBetween(Gesture):
     far_m: float | None = Field(None, gt=0.0, le=1.0e7)
     overlap: float = OVERLAP
 
-    def apply(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, framing: Framing, scene: Scene) -> Shot:
         if self.far_m is not None and self.far_m <= self.near_m:
             raise Refused("The near end has to lie before the far one.")
-        return stacked(shot, 1.0 / self.near_m, 0.0 if self.far_m is None else 1.0 / self.far_m, self.overlap)
+        return stacked(framing, 1.0 / self.near_m, 0.0 if self.far_m is None else 1.0 / self.far_m, self.overlap)
 
 
 class StackPoints(Gesture):
@@ -148,11 +152,11 @@ class StackPoints(Gesture):
     def pressed(self) -> tuple[tuple[float, float], ...]:
         return self.pressed_at or ()
 
-    def apply(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, framing: Framing, scene: Scene) -> Shot:
         if (self.points is None) == (self.pressed_at is None):
             raise Refused("What the stack covers is told by points, or by pressed_at.")
-        found = axis_per_m(shot, np.array(self.points or pressed_points(shot, self.pressed_at or (), scene)))
-        return stacked(shot, float(found.max()), float(found.min()), self.overlap)
+        found = axis_per_m(framing, np.array(self.points or pressed_points(framing, self.pressed_at or (), scene)))
+        return stacked(framing, float(found.max()), float(found.min()), self.overlap)
 
 
 class StackPartSeen(PressedInPicture):
@@ -161,12 +165,10 @@ class StackPartSeen(PressedInPicture):
     kind: Literal["stack_part_seen"] = "stack_part_seen"
     overlap: float = OVERLAP
 
-    def apply(self, shot: Shot, scene: Scene) -> Shot:
-        seen = seen_in(shot, scene.working, self.x, self.y)
-        if seen is None:
-            raise Refused("There is only sky at that place; press a thing of the set.")
-        found = axis_per_m(shot, part_corners(scene.working, seen.part))
-        return stacked(shot, float(found.max()), float(found.min()), self.overlap)
+    def apply(self, framing: Framing, scene: Scene) -> Shot:
+        seen = thing_at(framing, self.x, self.y)
+        found = axis_per_m(framing, part_corners(scene.working, seen.part))
+        return stacked(framing, float(found.max()), float(found.min()), self.overlap)
 
 
 class StackAway(Gesture):
@@ -174,5 +176,6 @@ class StackAway(Gesture):
 
     kind: Literal["stack_away"] = "stack_away"
 
-    def apply(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, framing: Framing, scene: Scene) -> Shot:
+        shot = framing.shot
         return shot.with_groups(focus=shot.focus.model_copy(update={"stack": None}))

@@ -16,33 +16,32 @@ from pydantic import Field
 
 from zevlo.core.arrays import Floats
 from zevlo.core.bases import PartId, Point
-from zevlo.core.camera.depth_of_field import FARTHEST_FOCUS_M, blur_limit_of, lean_of, nearest_of
-from zevlo.core.camera.from_shot import camera_of, ev_of, law_of, tilt_of
-from zevlo.core.camera.picking import seen_in
+from zevlo.core.camera.depth_of_field import FARTHEST_FOCUS_M
+from zevlo.core.camera.from_shot import Framing
+from zevlo.core.camera.picking import thing_at
 from zevlo.core.constraints.exposure import exposed
 from zevlo.core.constraints.follow_focus import part_corners
 from zevlo.core.instruments.instrument import Gesture, PressedInPicture, Scene, SharePlace
 from zevlo.core.optics import focus
-from zevlo.core.optics.back import fit_back
 from zevlo.core.refused import Refused
 from zevlo.core.shot import Shot
 
 
-def require_stop(shot: Shot) -> None:
+def require_stop(framing: Framing) -> None:
     """Raise :class:`Refused` where no stop makes anything sharper."""
-    if not law_of(shot).blurs:
+    if not framing.law.blurs:
         raise Refused("In a parallel picture everything is sharp.")
 
 
-def axis_per_m(shot: Shot, points: Floats) -> Floats:
+def axis_per_m(framing: Framing, points: Floats) -> Floats:
     """The inverses (n,), 1/m, of the distances along the lens axis at which planes of the sharp zone through points
     (n, 3) of the world cross it. Raises :class:`Refused` for what the lens does not see."""
-    camera = camera_of(shot)
+    camera = framing.camera
     places = camera.places(points)
     if not places.seen.all() or float(places.depth.min()) <= 0.0:
         raise Refused("Some of that lies beside or behind the camera, where nothing can be sharp.")
     across, up, ahead = camera.camera_space(points).T
-    lean = lean_of(shot)
+    lean = framing.lean
     inverse: Floats = 1.0 / places.depth - (lean[0] * across + lean[1] * up) / np.where(ahead > 0.0, ahead, 1.0)
     return inverse
 
@@ -57,15 +56,15 @@ class SharpAsked:
     far_per_m: float = 0.0
     reached: tuple[Floats, Floats] | None = None
 
-    def to_reach(self, shot: Shot) -> tuple[Floats, Floats]:
+    def to_reach(self, framing: Framing) -> tuple[Floats, Floats]:
         """The inverses (n,), 1/m, of the distances along the axis at which the plane of focus through each crosses it;
         and how many times as large as in the middle it is blurred."""
         if self.reached is not None:
             return self.reached
         if self.points is None:
             return np.array([self.near_per_m, self.far_per_m]), np.ones(2)
-        camera = camera_of(shot)
-        return axis_per_m(shot, self.points), camera.drawn_larger(camera.camera_space(self.points))
+        camera = framing.camera
+        return axis_per_m(framing, self.points), camera.drawn_larger(camera.camera_space(self.points))
 
 
 def middle_per_m(per_m: Floats, larger: Floats) -> tuple[float, float]:
@@ -85,34 +84,36 @@ def middle_per_m(per_m: Floats, larger: Floats) -> tuple[float, float]:
 _HALVINGS = 60
 
 
-def stop_wanted(shot: Shot, asked: SharpAsked) -> tuple[float, float]:
+def stop_wanted(framing: Framing, asked: SharpAsked) -> tuple[float, float]:
     """The distance in mm to focus at, and the f-number that just does, for all that is asked to be sharp. Raises
     :class:`Refused` where the lens does not focus so near."""
-    require_stop(shot)
-    middle, off = middle_per_m(*asked.to_reach(shot))
-    require_focus(shot, middle)
-    f, limit = shot.lens.focal_length_mm, blur_limit_of(shot, fit_back(shot.back))
-    return 1000.0 / middle, focus.stop_reaching(f, limit, off / 1000.0, middle / 1000.0, tilt_of(shot).cosine)
+    shot = framing.shot
+    require_stop(framing)
+    middle, off = middle_per_m(*asked.to_reach(framing))
+    require_focus(framing, middle)
+    f, limit = shot.lens.focal_length_mm, framing.blur_limit_mm
+    return 1000.0 / middle, focus.stop_reaching(f, limit, off / 1000.0, middle / 1000.0, framing.tilt.cosine)
 
 
-def require_focus(shot: Shot, per_m: float) -> None:
+def require_focus(framing: Framing, per_m: float) -> None:
     """Raise :class:`Refused` where the lens does not focus as near as a distance, told by its inverse."""
-    nearest = nearest_of(shot)
+    nearest = framing.nearest_focus_m
     if per_m * nearest > 1.0 + 1.0e-9:
         raise Refused(f"The lens focuses no nearer than {nearest:.3g} m along its axis; move the camera back.")
 
 
-def made_sharp(shot: Shot, asked: SharpAsked) -> Shot:
+def made_sharp(framing: Framing, asked: SharpAsked) -> Shot:
     """The shot focused and stopped down, to the next third of a stop, so that all that is asked is sharp; the shutter
     holds the exposure.
 
     Raises :class:`Refused` with the nearest there is: the smallest stop, near and far equally soft."""
-    u, wanted = stop_wanted(shot, asked)
+    shot = framing.shot
+    u, wanted = stop_wanted(framing, asked)
     widest = focus.WIDEST_OFFERED
     n = max(focus.next_third_stop(wanted), widest) if wanted > 0.0 else shot.focus.f_number or widest
     held = min(n, focus.SMALLEST_OFFERED)
     moved = shot.focus.model_copy(update={"distance_m": u / 1000.0, "f_number": held, "follow": None})
-    made = exposed(shot.with_groups(focus=moved), ev_of(shot))
+    made = exposed(shot.with_groups(focus=moved), framing.ev100)
     if n > held * (1.0 + 1.0e-9):
         raise Refused(
             f"That takes {focus.stop_name(wanted)}, and the smallest stop is {focus.stop_name(held)}; so far both ends "
@@ -123,14 +124,14 @@ def made_sharp(shot: Shot, asked: SharpAsked) -> Shot:
     return made
 
 
-def sharp_from_to(shot: Shot, near_per_m: float, far_per_m: float) -> Shot:
+def sharp_from_to(framing: Framing, near_per_m: float, far_per_m: float) -> Shot:
     """The same for all between two distances along the lens axis, told by their inverses."""
-    return made_sharp(shot, SharpAsked(near_per_m=near_per_m, far_per_m=far_per_m))
+    return made_sharp(framing, SharpAsked(near_per_m=near_per_m, far_per_m=far_per_m))
 
 
-def sharp_at(shot: Shot, points: Floats) -> Shot:
+def sharp_at(framing: Framing, points: Floats) -> Shot:
     """The same for points (n, 3) of the world."""
-    return made_sharp(shot, SharpAsked(points))
+    return made_sharp(framing, SharpAsked(points))
 
 
 class SharpBetween(Gesture):
@@ -140,18 +141,16 @@ class SharpBetween(Gesture):
     near_m: float = Field(gt=0.0, le=1.0e7)
     far_m: float | None = Field(None, gt=0.0, le=1.0e7)
 
-    def apply(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, framing: Framing, scene: Scene) -> Shot:
         far = inf if self.far_m is None else self.far_m
         if far < self.near_m:
             raise Refused("The near end has to lie before the far one.")
-        return sharp_from_to(shot, 1.0 / self.near_m, 0.0 if far == inf else 1.0 / far)
+        return sharp_from_to(framing, 1.0 / self.near_m, 0.0 if far == inf else 1.0 / far)
 
 
-def pressed_points(shot: Shot, places: tuple[tuple[float, float], ...], scene: Scene) -> tuple[Point, ...]:
+def pressed_points(framing: Framing, places: tuple[tuple[float, float], ...], scene: Scene) -> tuple[Point, ...]:
     """What is seen at places in the frame. Raises :class:`Refused` for sky."""
-    seen = [seen_in(shot, scene.working, *at) for at in places]
-    if None in seen:
-        raise Refused("There is only sky at one of these places; press things of the set.")
+    seen = [thing_at(framing, *at) for at in places]
     return tuple(one.at for one in seen if one is not None)
 
 
@@ -168,11 +167,11 @@ class SharpPoints(Gesture):
     def pressed(self) -> tuple[tuple[float, float], ...]:
         return self.pressed_at or ()
 
-    def apply(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, framing: Framing, scene: Scene) -> Shot:
         if (self.points is None) == (self.pressed_at is None):
             raise Refused("What is to be sharp is told by points, or by pressed_at.")
-        points = self.points or pressed_points(shot, self.pressed_at or (), scene)
-        return sharp_at(shot, np.array(points))
+        points = self.points or pressed_points(framing, self.pressed_at or (), scene)
+        return sharp_at(framing, np.array(points))
 
 
 class PartSharp(Gesture):
@@ -181,12 +180,12 @@ class PartSharp(Gesture):
     kind: Literal["part_sharp"] = "part_sharp"
     part: PartId
 
-    def apply(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, framing: Framing, scene: Scene) -> Shot:
         found = scene.working.model.parts_at([self.part])
         corners = [part_corners(scene.working, number) for number in found]
         if sum(map(len, corners)) == 0:
             raise Refused("There is no such part in this set, or nothing in it to be sharp.")
-        return sharp_at(shot, np.concatenate(corners))
+        return sharp_at(framing, np.concatenate(corners))
 
 
 class PartSharpSeen(PressedInPicture):
@@ -194,11 +193,9 @@ class PartSharpSeen(PressedInPicture):
 
     kind: Literal["part_sharp_seen"] = "part_sharp_seen"
 
-    def apply(self, shot: Shot, scene: Scene) -> Shot:
-        seen = seen_in(shot, scene.working, self.x, self.y)
-        if seen is None:
-            raise Refused("There is only sky at that place; press a thing of the set.")
-        return PartSharp(part=scene.working.model.ids[seen.part]).apply(shot, scene)
+    def apply(self, framing: Framing, scene: Scene) -> Shot:
+        seen = thing_at(framing, self.x, self.y)
+        return PartSharp(part=scene.working.model.ids[seen.part]).apply(framing, scene)
 
 
 class EverythingSharp(Gesture):
@@ -208,17 +205,18 @@ class EverythingSharp(Gesture):
     kind: Literal["everything_sharp"] = "everything_sharp"
     from_m: float | None = Field(None, gt=0.0, le=1.0e7)
 
-    def apply(self, shot: Shot, scene: Scene) -> Shot:
-        require_stop(shot)
-        far, larger = _infinity(shot)
+    def apply(self, framing: Framing, scene: Scene) -> Shot:
+        shot = framing.shot
+        require_stop(framing)
+        far, larger = _infinity(framing)
         if self.from_m is not None:
             near = np.array([1.0 / self.from_m])
             reached = np.concatenate([near, far]), np.concatenate([[1.0], larger])
-            return made_sharp(shot, SharpAsked(near_per_m=1.0 / self.from_m, reached=reached))
+            return made_sharp(framing, SharpAsked(near_per_m=1.0 / self.from_m, reached=reached))
         n = shot.focus.f_number
         if n is None:
             raise Refused("Everything is sharp already; a hyperfocal distance needs a stop.")
-        f, limit, cosine = shot.lens.focal_length_mm, blur_limit_of(shot, fit_back(shot.back)), tilt_of(shot).cosine
+        f, limit, cosine = shot.lens.focal_length_mm, framing.blur_limit_mm, framing.tilt.cosine
         nearest = min(
             focus.focus_reaching(f, n, limit / each, end / 1000.0, False, cosine) * 1000.0
             for end, each in zip(far.tolist(), larger.tolist(), strict=True)
@@ -227,7 +225,7 @@ class EverythingSharp(Gesture):
         made = shot.with_groups(focus=shot.focus.model_copy(update={"distance_m": 1.0 / here, "follow": None}))
         off = focus.depth_per_mm(f, n, limit, 1000.0 / here, cosine) * 1000.0
         if float((larger * np.abs(far - here)).max()) > off * (1.0 + 1.0e-9):
-            _, wanted = stop_wanted(shot, SharpAsked(reached=(far, larger)))
+            _, wanted = stop_wanted(framing, SharpAsked(reached=(far, larger)))
             raise Refused(
                 "With the lens turned like this infinity is not sharp all over the frame at this stop; it takes "
                 f"{focus.stop_name(wanted)}, or less tilt.",
@@ -240,14 +238,14 @@ MOST_FOCUS_M = 1.0e7
 """The farthest a shot format tells a focus."""
 
 
-def _infinity(shot: Shot) -> tuple[Floats, Floats]:
+def _infinity(framing: Framing) -> tuple[Floats, Floats]:
     """What lies at infinity in the corners and the middle of the frame, as :meth:`SharpAsked.to_reach` has it."""
-    camera = camera_of(shot)
+    camera = framing.camera
     rays = camera.rays(ALL_OVER)
-    own = (rays.ways @ np.stack([camera.pose.right, camera.pose.up, camera.pose.forward]).T)[rays.sees]
+    own = (rays.directions @ np.stack([camera.pose.right, camera.pose.up, camera.pose.forward]).T)[rays.sees]
     if len(own) == 0:
         raise Refused("This lens draws nothing in the frame that could be sharp.")
-    lean = np.array(lean_of(shot))
+    lean = np.array(framing.lean)
     return -own[:, :2] @ lean / np.where(own[:, 2] > 0.0, own[:, 2], 1.0), camera.drawn_larger(own)
 
 
@@ -270,24 +268,25 @@ class SoftWhileSharp(Gesture):
     def pressed(self) -> tuple[tuple[float, float], ...]:
         return self.pressed_at or ()
 
-    def apply(self, shot: Shot, scene: Scene) -> Shot:
-        require_stop(shot)
+    def apply(self, framing: Framing, scene: Scene) -> Shot:
+        shot = framing.shot
+        require_stop(framing)
         told = [one for one in (self.sharp, self.soft) if one is not None]
         if len(told) != (0 if self.pressed_at else 2):
             raise Refused("What is sharp and what is soft are told by two points, or by pressed_at.")
-        points = SharpAsked(np.array(told or pressed_points(shot, self.pressed_at or (), scene)))
-        (here, there), (_, larger) = (both.tolist() for both in points.to_reach(shot))
-        f, cosine = shot.lens.focal_length_mm, tilt_of(shot).cosine
+        points = SharpAsked(np.array(told or pressed_points(framing, self.pressed_at or (), scene)))
+        (here, there), (_, larger) = (both.tolist() for both in points.to_reach(framing))
+        f, cosine = shot.lens.focal_length_mm, framing.tilt.cosine
         here = max(here, 1.0 / FARTHEST_FOCUS_M)
-        require_focus(shot, here)
-        wide = focus.blur_times_mm(f, 1.0, 1000.0 / here, cosine) / 1000.0 / fit_back(shot.back).pixel_mm
+        require_focus(framing, here)
+        wide = focus.blur_times_mm(f, 1.0, 1000.0 / here, cosine) / 1000.0 / framing.fitted.pixel_mm
         most = larger * wide * abs(here - there)
         if most <= 0.0:
             raise Refused("Both lie equally far along the lens axis; no stop makes one of them softer than the other.")
         n = focus.third_stop_within(most / self.px)
         held = min(max(n, focus.WIDEST_OFFERED), focus.SMALLEST_OFFERED)
         moved = shot.focus.model_copy(update={"distance_m": 1.0 / here, "f_number": held, "follow": None})
-        made = exposed(shot.with_groups(focus=moved), ev_of(shot))
+        made = exposed(shot.with_groups(focus=moved), framing.ev100)
         if n < held * (1.0 - 1.0e-9):
             raise Refused(
                 f"Wide open, at {focus.stop_name(held)}, it is {most / held:.3g} px soft and no more: a longer lens, a "

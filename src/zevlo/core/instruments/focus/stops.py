@@ -8,15 +8,14 @@ from typing import Literal
 from pydantic import Field
 
 from zevlo.core.bases import Coordinate
-from zevlo.core.camera.depth_of_field import FARTHEST_FOCUS_M, blur_limit_of, sharp_zone_of
-from zevlo.core.camera.from_shot import camera_of, ev_of, law_of, tilt_of
+from zevlo.core.camera.depth_of_field import FARTHEST_FOCUS_M
+from zevlo.core.camera.from_shot import Framing
 from zevlo.core.camera.on_paper import place_on_paper, rolled
 from zevlo.core.constraints.exposure import exposed
 from zevlo.core.instruments.focus.distance import on_paper
 from zevlo.core.instruments.focus.stop_solver import MOST_FOCUS_M, require_focus
 from zevlo.core.instruments.instrument import Gesture, Scene
 from zevlo.core.optics import focus
-from zevlo.core.optics.back import fit_back
 from zevlo.core.optics.barrel import barrel_stop
 from zevlo.core.refused import Refused
 from zevlo.core.shot import Shot
@@ -31,8 +30,8 @@ class SharpTo(Gesture):
     end: End
     distance_m: float = Field(gt=0.0, le=1.0e7)
 
-    def apply(self, shot: Shot, scene: Scene) -> Shot:
-        return _sharpened(shot, self.end, 1.0 / self.distance_m)
+    def apply(self, framing: Framing, scene: Scene) -> Shot:
+        return _sharpened(framing, self.end, 1.0 / self.distance_m)
 
 
 class SharpOnPaper(Gesture):
@@ -44,12 +43,12 @@ class SharpOnPaper(Gesture):
     x: Coordinate
     y: Coordinate
 
-    def apply(self, shot: Shot, scene: Scene) -> Shot:
-        away = on_paper(shot, self.drawing, self.x, self.y)
-        camera = camera_of(shot)
+    def apply(self, framing: Framing, scene: Scene) -> Shot:
+        away = on_paper(framing, self.drawing, self.x, self.y)
+        camera = framing.camera
         place = rolled(camera, place_on_paper(camera, self.drawing, self.x, self.y))
         return _sharpened(
-            shot, self.end, 0.0 if away == inf else 1.0 / away, float(camera.drawn_larger(place[None])[0])
+            framing, self.end, 0.0 if away == inf else 1.0 / away, float(camera.drawn_larger(place[None])[0])
         )
 
 
@@ -59,19 +58,21 @@ class StopTo(Gesture):
     kind: Literal["stop_to"] = "stop_to"
     f_number: float | None = Field(ge=0.5, le=512.0)
 
-    def apply(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, framing: Framing, scene: Scene) -> Shot:
+        shot = framing.shot
         opened = shot.with_groups(focus=shot.focus.model_copy(update={"f_number": self.f_number}))
-        return exposed(opened, ev_of(shot))
+        return exposed(opened, framing.ev100)
 
 
-def _sharpened(shot: Shot, end: End, wanted_per_m: float, larger: float = 1.0) -> Shot:
+def _sharpened(framing: Framing, end: End, wanted_per_m: float, larger: float = 1.0) -> Shot:
     """One end of the sharp zone put where its inverse is so, in 1/m, in a place where blur is drawn ``larger``; the
     other stays where it is along the lens axis, or as far beyond infinity there."""
+    shot = framing.shot
     if shot.focus.f_number is None:
         raise Refused("Everything is sharp; choose a stop first.")
-    if not law_of(shot).blurs:
+    if not framing.law.blurs:
         raise Refused("In a parallel picture everything is sharp.")
-    zone, limit = sharp_zone_of(shot, fit_back(shot.back)), blur_limit_of(shot, fit_back(shot.back))
+    zone, limit = framing.zone, framing.blur_limit_mm
     near, far = zone.near_per_m, zone.far_per_m
     stays = far if end == "near" else near
     # Half of the zone's depth is left of it where blur is drawn larger.
@@ -80,16 +81,16 @@ def _sharpened(shot: Shot, end: End, wanted_per_m: float, larger: float = 1.0) -
     apart = moved == (near if end == "near" else far)
     if near <= 1.0 / FARTHEST_FOCUS_M or near + far <= 2.0 / FARTHEST_FOCUS_M:
         raise Refused("So far off the sharp zone would begin beyond infinity; drag its near end to a nearer place.")
-    f, cosine, middle = shot.lens.focal_length_mm, tilt_of(shot).cosine, (near + far) / 2.0
-    require_focus(shot, middle)
+    f, cosine, middle = shot.lens.focal_length_mm, framing.tilt.cosine, (near + far) / 2.0
+    require_focus(framing, middle)
     wanted = focus.stop_reaching(f, limit, (near - far) / 2000.0, middle / 1000.0, cosine)
     n = min(max(wanted, focus.WIDEST_OFFERED), focus.SMALLEST_OFFERED)
     if n != wanted:
         middle = 1000.0 * focus.focus_reaching(f, n, limit, stays / 1000.0, end == "far", cosine)
-        require_focus(shot, middle)
+        require_focus(framing, middle)
     middle = max(middle, 1.0 / MOST_FOCUS_M)
     own = shot.focus.model_copy(update={"distance_m": 1.0 / middle, "f_number": n, "follow": None})
-    made = exposed(shot.with_groups(focus=own), ev_of(shot))
+    made = exposed(shot.with_groups(focus=own), framing.ev100)
     if n != wanted:
         which = "smallest" if n == focus.SMALLEST_OFFERED else "widest"
         raise Refused(f"That is as far as it goes: {focus.stop_name(n)} is the {which} stop.", nearest=made)
@@ -109,12 +110,13 @@ class StopByBracket(Gesture):
     kind: Literal["stop_by_bracket"] = "stop_by_bracket"
     at: float = Field(ge=-10.0, le=10.0)
 
-    def apply(self, shot: Shot, scene: Scene) -> Shot:
-        if shot.focus.f_number is None or not law_of(shot).blurs:
+    def apply(self, framing: Framing, scene: Scene) -> Shot:
+        shot = framing.shot
+        if shot.focus.f_number is None or not framing.law.blurs:
             raise Refused("Everything is sharp; choose a stop first.")
-        limit, cosine = blur_limit_of(shot, fit_back(shot.back)), tilt_of(shot).cosine
+        limit, cosine = framing.blur_limit_mm, framing.tilt.cosine
         found = barrel_stop(shot.lens.focal_length_mm, limit, shot.focus.distance_m * 1000.0, self.at, cosine)
         held = min(max(found, focus.WIDEST_OFFERED), focus.SMALLEST_OFFERED)
         # Brackets catch on thirds of a stop, as a ring does.
         caught = focus.exact_f_number(round(6.0 * log2(held)))
-        return exposed(shot.with_groups(focus=shot.focus.model_copy(update={"f_number": caught})), ev_of(shot))
+        return exposed(shot.with_groups(focus=shot.focus.model_copy(update={"f_number": caught})), framing.ev100)

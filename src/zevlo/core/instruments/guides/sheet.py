@@ -6,7 +6,6 @@ from collections.abc import Callable
 from functools import lru_cache
 
 from zevlo.core.bases import SheetGroup
-from zevlo.core.camera.picking import set_shown
 from zevlo.core.compose import guides
 from zevlo.core.instruments.guides.lean_lines import lean_lines, lean_words
 from zevlo.core.instruments.instrument import Called, SheetContext
@@ -37,7 +36,7 @@ class GuideLines(SheetGroup):
     off: bool | None
     lines: list[tuple[float, float, float, float]]
     """From (x0, y0) to (x1, y1) in the frame, (0, 0) bottom left to (1, 1); none where it is not in it."""
-    told: list[str]
+    labels: list[str]
     """What is told beside each line, where anything is."""
 
 
@@ -50,22 +49,25 @@ _KEYS: dict[str, tuple[str, bool | float, bool | None]] = {
 def compute_sheet(context: SheetContext) -> list[SheetGroup]:
     """All guides, with those that are shown marked."""
     own = context.shot.guides
-    width, height = context.fitted.size_mm
+    width, height = context.framing.fitted.size_mm
     found: list[SheetGroup] = list(_still(own, width / height))
     words, on, off = _KEYS["horizon"]
-    lines = list(guides.horizon(context.camera.pose, context.camera.window, context.camera.law))
+    camera = context.framing.camera
+    lines = list(guides.horizon(camera.pose, camera.window, camera.law))
     found.append(
-        GuideLines.model_construct(name="horizon", words=words, shown=own.horizon, on=on, off=off, lines=lines, told=[])
+        GuideLines.model_construct(
+            name="horizon", words=words, shown=own.horizon, on=on, off=off, lines=lines, labels=[]
+        )
     )
     words, on, off = _KEYS["lean_lines"]
     leaning = []
     # Nobody looks for what is not shown: it goes by all the edges of a set.
     if own.lean_lines and context.working is not None:
-        leaning = lean_lines(context.camera, set_shown(context.shot, context.working.whole))
+        leaning = lean_lines(camera, context.framing.shown.whole)
     found.append(
         GuideLines.model_construct(
             name="lean_lines", words=words, shown=own.lean_lines, on=on, off=off, lines=[one.line for one in leaning],
-            told=[lean_words(one.lean_deg) for one in leaning],
+            labels=[lean_words(one.lean_deg) for one in leaning],
         )
     )  # fmt: skip
     return found
@@ -76,7 +78,13 @@ def _still(own: Guides, ratio: float) -> tuple[GuideLines, ...]:
     """Those that do not go by where the camera stands."""
     return tuple(
         GuideLines(
-            name=name, words=words, shown=bool(getattr(own, name)), on=on, off=off, lines=list(of(own, ratio)), told=[]
+            name=name,
+            words=words,
+            shown=bool(getattr(own, name)),
+            on=on,
+            off=off,
+            lines=list(of(own, ratio)),
+            labels=[],
         )
         for name, (words, on, off) in _KEYS.items()
         if (of := _DRAWN.get(name)) is not None

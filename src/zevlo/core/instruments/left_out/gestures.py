@@ -5,7 +5,8 @@ from __future__ import annotations
 from typing import ClassVar, Literal
 
 from zevlo.core.bases import PartId
-from zevlo.core.camera.picking import seen_in
+from zevlo.core.camera.from_shot import Framing
+from zevlo.core.camera.picking import thing_at
 from zevlo.core.instruments.instrument import Gesture, PressedInPicture, Scene
 from zevlo.core.refused import Refused
 from zevlo.core.shot import Shot
@@ -22,10 +23,9 @@ class LeaveOutSeen(PressedInPicture):
     settles: ClassVar[bool] = False
     kind: Literal["leave_out_seen"] = "leave_out_seen"
 
-    def apply(self, shot: Shot, scene: Scene) -> Shot:
-        seen = seen_in(shot, scene.working, self.x, self.y)
-        if seen is None:
-            raise Refused("There is only sky at that place.")
+    def apply(self, framing: Framing, scene: Scene) -> Shot:
+        shot = framing.shot
+        seen = thing_at(framing, self.x, self.y)
         return _without(shot, scene.working.model.ids[seen.part], True)
 
 
@@ -37,7 +37,8 @@ class LeaveOut(Gesture):
     part: PartId
     out: bool = True
 
-    def apply(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, framing: Framing, scene: Scene) -> Shot:
+        shot = framing.shot
         found = scene.working.model.parts_at([self.part])
         if self.out and not found:
             raise Refused(f"There is no part “{self.part}” in this set.")
@@ -50,5 +51,6 @@ class PutBackAll(Gesture):
     settles: ClassVar[bool] = False
     kind: Literal["put_back_all"] = "put_back_all"
 
-    def apply(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, framing: Framing, scene: Scene) -> Shot:
+        shot = framing.shot
         return shot.model_copy(update={"left_out": ()})

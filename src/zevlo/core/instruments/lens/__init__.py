@@ -1,12 +1,10 @@
-"""Lens: focal length, projection, what is drawn of near and far, and the angle of view that comes of them."""
+"""Lens: focal length, projection and character, and the angle of view that comes of them."""
 
 from __future__ import annotations
 
 from zevlo.core.instruments.instrument import Copied, Instrument, SheetPart
 from zevlo.core.instruments.lens.angle import AngleTo, WedgeTo
 from zevlo.core.instruments.lens.character import BendTo, Breathing
-from zevlo.core.instruments.lens.clips import BoundOnPaper
-from zevlo.core.instruments.lens.cutting_plane import CutAtWall, CuttingFlip, CuttingLine, CuttingTo, StandBehind
 from zevlo.core.instruments.lens.primes import PrimeStep
 from zevlo.core.instruments.lens.projection import ProjectionTo
 from zevlo.core.instruments.lens.sheet import compute_sheet, differs, staleness_key
@@ -21,20 +19,15 @@ def _lens_of(source: Shot, target: Shot, _: WorkingSet) -> Shot:
     return target.model_copy(update={"lens": changed(source.lens, cutting_plane=target.lens.cutting_plane)})
 
 
-def _opening_of(source: Shot, target: Shot, _: WorkingSet) -> Shot:
-    return target.model_copy(update={"lens": changed(target.lens, cutting_plane=source.lens.cutting_plane)})
-
-
 LENS = Instrument(
     key="lens",
     name="Lens",
     gestures=(
-        AngleTo, WedgeTo, PrimeStep, ProjectionTo, ViewFrom, FaceOn, ScaleTo, BoundOnPaper, CutAtWall, StandBehind,
-        CuttingLine, CuttingTo, CuttingFlip, BendTo, Breathing,
+        AngleTo, WedgeTo, PrimeStep, ProjectionTo, ViewFrom, FaceOn, ScaleTo, BendTo, Breathing,
     ),
     part=SheetPart("lens", compute_sheet),
     differs=differs,
     staleness_key=staleness_key,
     sharp_too=True,
-    copied=(Copied("lens", "Lens", _lens_of), Copied("opening", "What opens the set", _opening_of)),
+    copied=(Copied("lens", "Lens", _lens_of),),
 )  # fmt: skip

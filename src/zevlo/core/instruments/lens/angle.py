@@ -11,7 +11,7 @@ from pydantic import Field
 
 from zevlo.core.arrays import Floats
 from zevlo.core.bases import Coordinate
-from zevlo.core.camera.from_shot import camera_of, law_at, tilt_of, width_before_enlarge_mm
+from zevlo.core.camera.from_shot import Framing, law_at, width_before_enlarge_mm
 from zevlo.core.camera.on_paper import side_of_wedge
 from zevlo.core.instruments.instrument import Gesture, Scene
 from zevlo.core.optics import lens
@@ -29,12 +29,13 @@ class AngleTo(Gesture):
     side: Literal["across", "upright", "corner"] = "across"
     angle_deg: float = Field(ge=0.5, le=360.0)
 
-    def apply(self, shot: Shot, scene: Scene) -> Shot:
-        window = camera_of(shot).window
+    def apply(self, framing: Framing, scene: Scene) -> Shot:
+        shot = framing.shot
+        window = framing.camera.window
         if shot.lens.scale_m is not None:
             raise Refused("A parallel picture has no angle of view; say how wide it is.")
         across, up = window.width * (self.side != "upright"), window.height * (self.side != "across")
-        return with_film_at(shot, _film_for_angle(shot, self.angle_deg, across, up))
+        return with_film_at(framing, _film_for_angle(framing, self.angle_deg, across, up))
 
 
 class WedgeTo(Gesture):
@@ -45,19 +46,21 @@ class WedgeTo(Gesture):
     x: Coordinate
     y: Coordinate
 
-    def apply(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, framing: Framing, scene: Scene) -> Shot:
+        shot = framing.shot
         if shot.lens.scale_m is not None:
-            return shot.with_groups(lens=with_scale(shot.lens, _width_in_world(shot, self)))
+            return shot.with_groups(lens=with_scale(shot.lens, _width_in_world(framing, self)))
         if shot.lens.projection == "perspective" and shot.lens.distortion.none:
-            return with_film_at(shot, _film_behind_lens(shot, self))
-        return with_film_at(shot, _film_by_side(shot, self))
+            return with_film_at(framing, _film_behind_lens(framing, self))
+        return with_film_at(framing, _film_by_side(framing, self))
 
 
 STRAIGHT_MOST_DEG = 170.0
 
 
-def _film_for_angle(shot: Shot, angle_deg: float, across_mm: float, up_mm: float = 0.0) -> float:
+def _film_for_angle(framing: Framing, angle_deg: float, across_mm: float, up_mm: float = 0.0) -> float:
     """How far behind the lens, in mm, film of a size sees an angle under the law of the shot."""
+    shot = framing.shot
     if shot.lens.projection == "perspective":
         if angle_deg > STRAIGHT_MOST_DEG:
             raise Refused(f"In perspective an angle of view goes to {STRAIGHT_MOST_DEG:g}°; a fisheye sees more.")
@@ -72,30 +75,32 @@ def _film_for_angle(shot: Shot, angle_deg: float, across_mm: float, up_mm: float
         found = law_at(shot, distance_mm).angle_deg(across_mm, up_mm)
         return found is not None and found > angle_deg
 
-    found = _first_not(shot, too_wide)
+    found = _first_not(framing, too_wide)
     sees = law_at(shot, found).angle_deg(across_mm, up_mm)
     if sees is None or abs(sees - angle_deg) > SAME_DEG:
-        raise _as_far_as_it_goes(shot, found, f"No lens sees {angle_deg:g}° on this back")
+        raise _as_far_as_it_goes(framing, found, f"No lens sees {angle_deg:g}° on this back")
     return found
 
 
 SAME_DEG = 1.0e-4
 
 
-def _as_far_as_it_goes(shot: Shot, image_mm: float, words: str) -> Refused:
+def _as_far_as_it_goes(framing: Framing, image_mm: float, words: str) -> Refused:
     """That the shortest lens there is, or the longest, does not do it; nearest is that."""
+    shot = framing.shot
     try:
-        nearest = with_film_at(shot, image_mm)
+        nearest = with_film_at(framing, image_mm)
     except Refused as reason:
         nearest = reason.nearest or shot
     return Refused(f"{words}: {nearest.lens.focal_length_mm:.4g} mm is as far as it goes.", nearest=nearest)
 
 
-def _first_not(shot: Shot, too_short: Callable[[float], bool]) -> float:
+def _first_not(framing: Framing, too_short: Callable[[float], bool]) -> float:
     """The shortest distance in mm, of those a film can stand behind a lens, that is not too short."""
+    shot = framing.shot
     shortest = SHORTEST_MM
     if shot.lens.focus_breathing:
-        shortest = lens.image_distance_mm(SHORTEST_MM, shot.focus.distance_m * 1000.0, tilt_of(shot).cosine)
+        shortest = lens.image_distance_mm(SHORTEST_MM, shot.focus.distance_m * 1000.0, framing.tilt.cosine)
     low, high = log(shortest), log(LONGEST_MM)
     if too_short(exp(high)):
         return LONGEST_MM
@@ -108,12 +113,13 @@ def _first_not(shot: Shot, too_short: Callable[[float], bool]) -> float:
 _HALVINGS = 48
 
 
-def with_film_at(shot: Shot, image_mm: float) -> Shot:
+def with_film_at(framing: Framing, image_mm: float) -> Shot:
     """The shot at the focal length that has its film so far behind the lens. Raises :class:`Refused`, with the nearest
     there is, where no lens is as short, or as long."""
+    shot = framing.shot
     focal = image_mm
     if shot.lens.focus_breathing:
-        focal = lens.focal_length_at(image_mm, shot.focus.distance_m * 1000.0, tilt_of(shot).cosine)
+        focal = lens.focal_length_at(image_mm, shot.focus.distance_m * 1000.0, framing.tilt.cosine)
     held = min(max(focal, SHORTEST_MM), LONGEST_MM)
     made = shot.with_groups(lens=with_focal_length(shot.lens, held))
     if abs(held - focal) > SAME * focal:
@@ -128,12 +134,12 @@ def _cross(a: Floats, b: Floats) -> float:
     return float(a[0] * b[1] - a[1] * b[0])
 
 
-def _film_behind_lens(shot: Shot, gesture: WedgeTo) -> float:
+def _film_behind_lens(framing: Framing, gesture: WedgeTo) -> float:
     """How far behind the lens, in mm, the film has to stand for a side of the wedge to run through a place in plan.
 
     In plan that side runs along d·forward + (its place on the film), d the distance looked for: linear in d.
     """
-    camera = camera_of(shot)
+    camera = framing.camera
     pose = camera.pose
     x, y = camera.film(side_of_wedge(camera, gesture.side))[0]
     on_film = (x * pose.right + y * pose.up)[:2]
@@ -145,10 +151,11 @@ def _film_behind_lens(shot: Shot, gesture: WedgeTo) -> float:
     return float(distance)
 
 
-def _film_by_side(shot: Shot, gesture: WedgeTo) -> float:
+def _film_by_side(framing: Framing, gesture: WedgeTo) -> float:
     """As :func:`_film_behind_lens`, for a law under which no formula tells it: the side is farther out the nearer the
     film is."""
-    camera = camera_of(shot)
+    shot = framing.shot
+    camera = framing.camera
     pose, sign = camera.pose, -1.0 if gesture.side == "left" else 1.0
     x, y = camera.film(side_of_wedge(camera, gesture.side))[0].tolist()
     axes = np.stack([pose.right, pose.up, pose.forward])
@@ -171,19 +178,20 @@ def _film_by_side(shot: Shot, gesture: WedgeTo) -> float:
             return True
         return out(way) > wanted or out(way) < 0.0
 
-    found = _first_not(shot, too_near)
+    found = _first_not(framing, too_near)
     try:
         reached = out(np.array(law_at(shot, found).point(x, y, 1.0)) @ axes)
     except CannotReach:
         reached = pi
     if abs(np.degrees(reached - wanted)) > SAME_DEG:
-        raise _as_far_as_it_goes(shot, found, "No lens brings the side of the wedge there")
+        raise _as_far_as_it_goes(framing, found, "No lens brings the side of the wedge there")
     return found
 
 
-def _width_in_world(shot: Shot, gesture: WedgeTo) -> float:
+def _width_in_world(framing: Framing, gesture: WedgeTo) -> float:
     """The ``scale_m`` of a parallel shot with which a side of what it sees runs through a place in plan."""
-    camera = camera_of(shot)
+    shot = framing.shot
+    camera = framing.camera
     pose = camera.pose
     x, y = camera.film(side_of_wedge(camera, gesture.side))[0]
     on_film = (x * pose.right + y * pose.up)[:2]

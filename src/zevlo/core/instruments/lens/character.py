@@ -7,7 +7,7 @@ from typing import Literal
 import numpy as np
 from pydantic import Field
 
-from zevlo.core.camera.from_shot import corner_mm, film_distance_mm, law_of
+from zevlo.core.camera.from_shot import Framing, corner_mm
 from zevlo.core.instruments.instrument import Gesture, Scene
 from zevlo.core.refused import Refused
 from zevlo.core.shot import Shot
@@ -21,11 +21,12 @@ class BendTo(Gesture):
     corner: float = Field(ge=-0.25, le=1.0)
     """Below 0 a barrel, which draws the corner nearer to the middle."""
 
-    def apply(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, framing: Framing, scene: Scene) -> Shot:
+        shot = framing.shot
         if shot.lens.projection != "perspective":
             raise Refused("Only a picture in perspective can be bent; this one draws straight lines its own way.")
         # What would lie at r is drawn at r·(1 + k1·r²), and that is the corner.
-        r = corner_mm(shot) / film_distance_mm(shot) / (1.0 + self.corner)
+        r = corner_mm(shot) / framing.film_distance_mm / (1.0 + self.corner)
         wanted = self.corner / r**2
         held = min(max(wanted, -MOST_BEND), MOST_BEND)
         made = shot.with_groups(lens=changed(shot.lens, distortion=Distortion(k1=held)))
@@ -40,16 +41,18 @@ class Breathing(Gesture):
     kind: Literal["breathing"] = "breathing"
     on: bool
 
-    def apply(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, framing: Framing, scene: Scene) -> Shot:
+        shot = framing.shot
         return shot.with_groups(lens=changed(shot.lens, focus_breathing=self.on))
 
 
-def bent_by(shot: Shot) -> float | None:
+def bent_by(framing: Framing) -> float | None:
     """What :class:`BendTo` would have been told; None where nothing is drawn at the corner."""
+    shot = framing.shot
     if shot.lens.distortion.none:
         return 0.0
-    corner, law = corner_mm(shot), law_of(shot)
+    corner, law = corner_mm(shot), framing.law
     _, _, across, _, ahead, sees = law.rays(np, np.float64(corner), np.float64(0.0))
     if not sees:
         return None
-    return float(corner / (film_distance_mm(shot) * across / ahead) - 1.0)
+    return float(corner / (framing.film_distance_mm * across / ahead) - 1.0)

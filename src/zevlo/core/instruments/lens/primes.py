@@ -7,6 +7,7 @@ from typing import Annotated, Literal
 from pydantic import Field, field_validator
 
 from zevlo.core.bases import Settings
+from zevlo.core.camera.from_shot import Framing
 from zevlo.core.instruments.instrument import Gesture, Scene
 from zevlo.core.optics.lens import PRIMES_MM
 from zevlo.core.refused import Refused
@@ -43,7 +44,8 @@ class PrimeStep(Gesture):
     kind: Literal["prime_step"] = "prime_step"
     by: Literal[1, -1]
 
-    def apply(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, framing: Framing, scene: Scene) -> Shot:
+        shot = framing.shot
         if shot.lens.scale_m is not None:
             raise Refused("A parallel picture has no focal length; say how wide it is.")
         now, primes = shot.lens.focal_length_mm, scene.where.primes

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Literal
 
 from zevlo.core.bases import Settings
-from zevlo.core.camera.from_shot import camera_of, width_before_enlarge_mm
+from zevlo.core.camera.from_shot import Framing, width_before_enlarge_mm
 from zevlo.core.instruments.instrument import Gesture, Scene
 from zevlo.core.shot import Shot
 from zevlo.core.shot.lens import Distortion, FisheyeLaw, Projection, changed, with_scale
@@ -43,7 +43,8 @@ class ProjectionTo(Gesture):
     fisheye_law: FisheyeLaw | None = None
     """Of a fisheye; null leaves the one there was."""
 
-    def apply(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, framing: Framing, scene: Scene) -> Shot:
+        shot = framing.shot
         law = shot.lens.fisheye_law if self.fisheye_law is None else self.fisheye_law
         if self.projection == shot.lens.projection:
             return shot.with_groups(lens=changed(shot.lens, fisheye_law=law))
@@ -52,6 +53,6 @@ class ProjectionTo(Gesture):
                 shot.lens, projection=self.projection, scale_m=None, fisheye_law=law, distortion=Distortion()
             )
             return shot.with_groups(lens=other, movements=shot.movements.unturned)
-        camera = camera_of(shot)
+        camera = framing.camera
         wide = width_before_enlarge_mm(shot) / camera.law.film_per_metre(camera.pose.aim_distance)
         return in_parallel(shot, wide)

@@ -7,7 +7,7 @@ from functools import lru_cache
 import numpy as np
 
 from zevlo.core.bases import Matrix, SheetGroup
-from zevlo.core.camera.from_shot import corners_of, law_at, sharp_image_mm
+from zevlo.core.camera.from_shot import Framing, law_at
 from zevlo.core.camera.lens_grid import LensGrid, Shade, lens_grid, shade_of
 from zevlo.core.instruments.instrument import Called, SheetContext, StalenessKey
 from zevlo.core.instruments.lens.character import bent_by
@@ -64,7 +64,7 @@ class LensSheet(SheetGroup):
     """Share of its light that the darkest corner of the frame gets, of what it would in the middle."""
     window_mm: WindowMm
     primes: list[PrimeMark]
-    says: str
+    words: str
     """What it does, in a sentence."""
     breathes_to_deg: float | None
     """The angle across, were it the other way with breathing; null where no lens could."""
@@ -81,16 +81,18 @@ def _prime_marks(width_mm: float, law: Law, primes: tuple[float, ...]) -> list[P
     return [PrimeMark(focal_length_mm=f, angle_deg=angle) for f, angle in zip(primes, angles, strict=True)]
 
 
-def _breathes_to(shot: Shot, width_mm: float) -> float | None:
+def _breathes_to(framing: Framing, width_mm: float) -> float | None:
+    shot = framing.shot
     if shot.lens.scale_m is not None:
         return None
-    other = shot.lens.focal_length_mm if shot.lens.focus_breathing else sharp_image_mm(shot)
+    other = shot.lens.focal_length_mm if shot.lens.focus_breathing else framing.sharp_image_mm
     return law_at(shot, other).angle_deg(width_mm)
 
 
 def compute_sheet(context: SheetContext) -> LensSheet:
     """Angles of view, the same view on another back, and the matrix of the picture."""
-    camera, (width, height) = context.camera, context.fitted.size_mm
+    framing = context.framing
+    camera, (width, height) = framing.camera, framing.fitted.size_mm
     angles, same_view = None, None
     if isinstance(camera.law, FromOnePoint):
         across, up = np.array([width, 0.0, width]), np.array([0.0, height, height])
@@ -106,13 +108,13 @@ def compute_sheet(context: SheetContext) -> LensSheet:
         grid=lens_grid(camera),
         shade=shade_of(camera),
         from_stand=camera.law.radial,
-        bent=bent_by(context.shot),
+        bent=bent_by(framing),
         corner_light=float(camera.light(camera.edge(1)).min()),
         window_mm=WindowMm(left=window.left, right=window.right, bottom=window.bottom, top=window.top),
-        primes=_prime_marks(width, law_at(context.shot, 1.0), context.where.primes),
-        says=lens_words(context.shot, camera),
-        breathes_to_deg=_breathes_to(context.shot, width),
-        scale_on_paper=scale_on_paper(context.shot),
+        primes=_prime_marks(width, law_at(framing.shot, 1.0), context.where.primes),
+        words=lens_words(framing.shot, camera),
+        breathes_to_deg=_breathes_to(framing, width),
+        scale_on_paper=scale_on_paper(framing.shot),
     )
 
 
@@ -132,28 +134,17 @@ def differs(before: Shot, after: Shot, _: Called) -> list[str]:
         words.append("other corners")
     if a.focus_breathing != b.focus_breathing:
         words.append("focus breathes" if b.focus_breathing else "focus no longer breathes")
-    for key, name in (("near_m", "near clip"), ("far_m", "far clip")):
-        was, now = getattr(a, key), getattr(b, key)
-        if None not in (was, now) and was != now:
-            words.append(f"{name} {change_words(was, now)}")
-        elif was != now:
-            words.append(f"no {name}" if now is None else f"a {name}")
-    if a.cutting_plane != b.cutting_plane:
-        opening = "the set opened" if a.cutting_plane is None else "opened otherwise"
-        words.append("all of the set" if b.cutting_plane is None else opening)
     if a.fisheye_law != b.fisheye_law:
         words.append(f"{b.fisheye_law} fisheye")
     return words
 
 
 def staleness_key(shot: Shot) -> StalenessKey:
-    """All of a lens is seen."""
+    """All of a lens is seen; clips and cutting plane are another instrument's."""
     own = shot.lens
     bent = () if own.distortion.none else (own.distortion,)
     drawn = (own.fisheye_law,) if own.projection == "fisheye" else bent
-    corners = corners_of(shot)
+    corners = Framing(shot).corners
     if corners.natural or corners.shift != 0.0:
         drawn = (*drawn, corners.natural, corners.shift, corners.corner_mm, corners.pupil)
-    if own.cutting_plane is not None:
-        drawn = (*drawn, own.cutting_plane)
-    return own.focal_length_mm, own.projection, own.scale_m, own.focus_breathing, own.near_m, own.far_m, *drawn
+    return own.focal_length_mm, own.projection, own.scale_m, own.focus_breathing, *drawn

@@ -10,8 +10,8 @@ from pydantic import Field
 
 from zevlo.core.arrays import Floats
 from zevlo.core.bases import Settings
-from zevlo.core.camera.from_shot import camera_of, width_before_enlarge_mm
-from zevlo.core.camera.picking import seen_in
+from zevlo.core.camera.from_shot import Framing, width_before_enlarge_mm
+from zevlo.core.camera.picking import thing_at
 from zevlo.core.instruments.instrument import Gesture, PressedInPicture, Scene
 from zevlo.core.instruments.lens.projection import in_parallel
 from zevlo.core.optics.back import fit_back
@@ -19,7 +19,7 @@ from zevlo.core.optics.picture_size import mm_on_paper
 from zevlo.core.refused import Refused
 from zevlo.core.shot import Shot
 from zevlo.core.shot.lens import changed, with_scale
-from zevlo.core.stand.pose import direction, resolve
+from zevlo.core.stand.pose import direction
 
 View = Literal["north", "east", "south", "west", "above", "isometric", "dimetric"]
 ISOMETRIC_PITCH_DEG = -degrees(atan(1.0 / sqrt(2.0)))
@@ -99,11 +99,12 @@ class ViewFrom(Gesture):
     kind: Literal["view_from"] = "view_from"
     view: View
 
-    def apply(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, framing: Framing, scene: Scene) -> Shot:
+        shot = framing.shot
         body = scene.working.body
         already = shot.lens.scale_m is not None
         aim = np.array(shot.stand.aim) if already else body.mean(axis=0)
-        way = _way(self.view, resolve(shot.stand).heading_deg, scene.where.north_deg)
+        way = _way(self.view, framing.pose.heading_deg, scene.where.north_deg)
         turned = _standing(shot, aim, way, _clear_of(body, aim, way))
         # All of the set is seen: neither clip may end before it.
         nearest, farthest = _ends_of(body, np.array(turned.stand.position), way)
@@ -116,7 +117,7 @@ class ViewFrom(Gesture):
         fitted = fit_back(turned.back)
         middle = {"rise_mm": -(fitted.bottom + fitted.top) / 2.0, "cross_mm": -(fitted.left + fitted.right) / 2.0}
         centred = turned.movements.model_copy(update={**middle, "before_straightening": None})
-        return _holding(turned.with_groups(movements=centred), body)
+        return _holding(Framing(turned.with_groups(movements=centred)), body)
 
 
 def _standing(shot: Shot, aim: Floats, way: Floats, distance: float) -> Shot:
@@ -132,9 +133,10 @@ def _standing(shot: Shot, aim: Floats, way: Floats, distance: float) -> Shot:
     return shot.with_groups(stand=stand)
 
 
-def _holding(shot: Shot, body: Floats) -> Shot:
+def _holding(framing: Framing, body: Floats) -> Shot:
     """The shot in parallel projection, as wide as it has to be for a box (2, 3) about its aim."""
-    camera = camera_of(shot)
+    shot = framing.shot
+    camera = framing.camera
     half = (body[1] - body[0]) / 2.0
     wide, high = (2.0 * float(np.abs(axis) @ half) for axis in (camera.pose.right, camera.pose.up))
     window = camera.window
@@ -148,10 +150,9 @@ class FaceOn(PressedInPicture):
     sets_attitude: ClassVar[bool] = True
     kind: Literal["face_on"] = "face_on"
 
-    def apply(self, shot: Shot, scene: Scene) -> Shot:
-        seen = seen_in(shot, scene.working, self.x, self.y)
-        if seen is None:
-            raise Refused("There is only sky at that place; press a face of the set.")
+    def apply(self, framing: Framing, scene: Scene) -> Shot:
+        shot = framing.shot
+        seen = thing_at(framing, self.x, self.y)
         way = -np.array(seen.normal)
         # What is meant to be upright or level is, however the file rounded it.
         if abs(way[2]) < LEVEL:
@@ -159,7 +160,7 @@ class FaceOn(PressedInPicture):
         if np.hypot(way[0], way[1]) < LEVEL:
             way[:2] = 0.0
         way /= np.linalg.norm(way)
-        return _standing(shot, np.array(seen.at), way, resolve(shot.stand).aim_distance)
+        return _standing(shot, np.array(seen.at), way, framing.pose.aim_distance)
 
 
 def scale_on_paper(shot: Shot) -> float | None:
@@ -176,7 +177,8 @@ class ScaleTo(Gesture):
     kind: Literal["scale_to"] = "scale_to"
     over: float = Field(ge=1.0e-3, le=1.0e6)
 
-    def apply(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, framing: Framing, scene: Scene) -> Shot:
+        shot = framing.shot
         now = scale_on_paper(shot)
         if now is None or shot.lens.scale_m is None:
             raise Refused("Only a parallel picture has a scale; what is nearer is larger in any other.")

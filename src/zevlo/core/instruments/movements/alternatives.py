@@ -11,8 +11,7 @@ from numpy.typing import NDArray
 from pydantic import Field, ValidationError
 
 from zevlo.core.arrays import Floats
-from zevlo.core.bases import SheetGroup
-from zevlo.core.camera.from_shot import camera_of
+from zevlo.core.camera.from_shot import NO_SET, Framing, camera_of
 from zevlo.core.camera.picking import seen_in
 from zevlo.core.constraints.from_another_stand import from_elsewhere
 from zevlo.core.constraints.same_picture import MOST_ENLARGED, enlarged_through
@@ -30,16 +29,15 @@ from zevlo.core.constraints.uprights import (
 )
 from zevlo.core.instruments.instrument import Gesture, Scene, SheetContext
 from zevlo.core.instruments.movements.straightening import Straighten
+from zevlo.core.instruments.remedy import Remedy
 from zevlo.core.measures import length_words
-from zevlo.core.optics.back import fit_back
 from zevlo.core.optics.laws import Law
 from zevlo.core.optics.movements import circle_used_mm
 from zevlo.core.refused import Refused
-from zevlo.core.scene.model.set_model import EMPTY
-from zevlo.core.scene.working import WorkingSet
+from zevlo.core.scene.places.levels import SetContext
 from zevlo.core.shot import Shot
 from zevlo.core.shot.lens import LONGEST_MM, SHORTEST_MM
-from zevlo.core.stand.pose import Pose, resolve
+from zevlo.core.stand.pose import resolve
 
 WITHIN = 1.0 - 1.0e-6
 """Of a circle that is just reached."""
@@ -55,10 +53,11 @@ class EnlargeInstead(Gesture):
     kind: Literal["enlarge_instead"] = "enlarge_instead"
     focal_length_mm: float = Field(ge=SHORTEST_MM, le=LONGEST_MM)
 
-    def apply(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, framing: Framing, scene: Scene) -> Shot:
+        shot = framing.shot
         if shot.lens.scale_m is not None:
             raise Refused("A parallel picture does not go by its lens.")
-        return enlarged_through(shot, self.focal_length_mm)
+        return enlarged_through(framing, self.focal_length_mm)
 
 
 class TrueFromElsewhere(Gesture):
@@ -70,74 +69,71 @@ class TrueFromElsewhere(Gesture):
     back_m: float = Field(0.0, ge=0.0, le=FARTHEST_M)
     up_m: float = Field(0.0, ge=-HIGHEST_M, le=HIGHEST_M)
 
-    def apply(self, shot: Shot, scene: Scene) -> Shot:
-        pose, subject = resolve(shot.stand), subject_of(shot, scene.working)
+    def apply(self, framing: Framing, scene: Scene) -> Shot:
+        pose, subject = framing.pose, subject_of(framing)
         by = np.array([0.0, 0.0, self.up_m]) - self.back_m * pose.level_axis
-        return from_elsewhere(shot, by, subject, (pose.heading_deg, 0.0, 0.0), noted(shot))
+        return from_elsewhere(framing, by, subject, (pose.heading_deg, 0.0, 0.0), noted(framing))
 
 
-class WayOut(SheetGroup):
-    """One way to have the frame within the image circle, and what it costs."""
-
-    words: str
-    cost: str
-    gesture: Straighten | EnlargeInstead | TrueFromElsewhere
+class MovementsRemedy(Remedy[Straighten | EnlargeInstead | TrueFromElsewhere]):
+    """What brings the frame back into the image circle."""
 
 
-def subject_of(shot: Shot, working: WorkingSet | None) -> Floats:
-    """What the middle of a shot's frame sees, (3,); where that is only sky, at the distance of the aim."""
-    seen = None if working is None else seen_in(shot, working.whole, *MIDDLE)
+def subject_of(framing: Framing) -> Floats:
+    """What the middle of a shot's frame sees, (3,); where that is only sky, or there is no set, at the distance of
+    the aim."""
+    seen = None if framing.working is None else seen_in(framing, *MIDDLE)
     if seen is not None:
         return np.array(seen.at)
-    return np.array(shot.stand.position) + resolve(shot.stand).aim_distance * middle_ray(shot)
+    return framing.pose.position + framing.pose.aim_distance * middle_ray(framing)
 
 
-def ways_out(context: SheetContext) -> list[WayOut]:
-    """All ways there are, for a shot whose frame reaches beyond its circle."""
-    shot, circle = context.shot, context.shot.movements.image_circle_mm
-    if circle is None or shot.lens.scale_m is not None or circle_used_mm(context.camera.window) <= circle + 1.0e-9:
+def alternatives(context: SheetContext) -> list[MovementsRemedy]:
+    """What brings a frame that reaches beyond the image circle back into it."""
+    framing = context.framing.whole
+    shot, circle = framing.shot, framing.circle_mm
+    if circle is None or circle_used_mm(framing.camera.window) <= circle + 1.0e-9:
         return []
-    ways = [way for way in (_partly(shot, circle), _shorter(context, circle), *_elsewhere(context, circle)) if way]
-    # How far a lens that breathes draws from elsewhere, and how far a turned one turns, is known when it is gone.
+    tried = (_partly(framing, circle), _shorter(framing, context.where, circle), *_elsewhere(framing, circle))
+    found = [one for one in tried if one is not None]
+    # How far a lens that breathes draws from elsewhere, and how far a turned one turns, is known when it is done.
     if shot.lens.focus_breathing or shot.movements.unturned != shot.movements:
-        ways = [way for way in ways if _leads(way, context, circle)]
-    return ways
+        found = [one for one in found if _leads(one, framing, circle)]
+    return found
 
 
-def _leads(way: WayOut, context: SheetContext, circle: float) -> bool:
-    """Whether a way can be gone, and ends within the circle."""
+def _leads(remedy: MovementsRemedy, framing: Framing, circle: float) -> bool:
+    """Whether it can be done, and ends within the circle."""
     try:
-        made = way.gesture.apply(context.shot, Scene(context.working or _NO_SET))
+        made = remedy.gesture.apply(framing, Scene(framing.working or NO_SET))
     except (Refused, ValidationError):
         return False
     return circle_used_mm(camera_of(made).window) <= circle + 1.0e-9
 
 
-_NO_SET = WorkingSet(EMPTY)
-
-
-def _partly(shot: Shot, circle: float) -> WayOut | None:
+def _partly(framing: Framing, circle: float) -> MovementsRemedy | None:
     """The largest share of straightening that the circle allows."""
-    if not can_shift(shot) or way_back(shot) is None:
+    shot = framing.shot
+    if not can_shift(shot) or way_back(framing) is None:
         return None
     try:
-        before = before_straightening(shot)
+        before = before_straightening(framing)
     except (Refused, ValueError):
         return None
-    pitch, now = resolve(before.stand).pitch_deg, resolve(shot.stand).pitch_deg
+    pitch, now = resolve(before.stand).pitch_deg, framing.pose.pitch_deg
     most = 1.0 - now / pitch if abs(pitch) > SAME_DEG else 0.0
     if not 0.0 < most <= 1.0 + 1.0e-9:
         return None
     shares = np.arange(1, int(100.0 * min(1.0, most) + 1.0e-6) + 1) / 100.0
-    used = _Levelled.of(shot).used_mm(middle_ray(shot)[None], (1.0 - shares) * pitch)
+    used = _Levelled.of(framing).used_mm(middle_ray(framing)[None], (1.0 - shares) * pitch)
     fits = _first(used > circle * WITHIN)
     count = len(shares) if fits is None else fits - 1
     if count < 1:
         return None
     share = count / 100.0
-    left = with_middle_on(shot, middle_ray(shot), resolve(shot.stand).heading_deg, (1.0 - share) * pitch, noted(shot))
+    left = with_middle_on(framing, middle_ray(framing), framing.pose.heading_deg, (1.0 - share) * pitch, noted(framing))
     lean = float(np.abs(leans_deg(camera_of(left), AT_SIDES)).max())
-    return WayOut(
+    return MovementsRemedy(
         words=f"Straighten {share * 100.0:.0f} %",
         cost=f"uprights at the sides lean {lean:.1f}°",
         gesture=Straighten(amount=share),
@@ -155,14 +151,14 @@ class _Levelled:
     side: Floats
 
     @classmethod
-    def of(cls, shot: Shot) -> _Levelled:
-        level = resolve(shot.stand).level_axis
-        return cls(camera_of(shot).law, fit_back(shot.back).size_mm, level, np.array([level[1], -level[0], 0.0]))
+    def of(cls, framing: Framing) -> _Levelled:
+        level = framing.pose.level_axis
+        return cls(framing.camera.law, framing.fitted.size_mm, level, np.array([level[1], -level[0], 0.0]))
 
-    def used_mm(self, ways: Floats, pitch_deg: Floats | float = 0.0, times: Floats | float = 1.0) -> Floats:
+    def used_mm(self, directions: Floats, pitch_deg: Floats | float = 0.0, times: Floats | float = 1.0) -> Floats:
         """The circles (n,) it uses with what lies so far off, (n, 3) metres, in the middle, ``times`` as much film
         taken; endless where that is not seen."""
-        ahead, aside, up = ways @ self.level, ways @ self.side, ways[:, 2]
+        ahead, aside, up = directions @ self.level, directions @ self.side, directions[:, 2]
         c, s = np.cos(np.radians(pitch_deg)), np.sin(np.radians(pitch_deg))
         along = c * ahead + s * up
         x, y, seen = self.law.film(np, aside + 0.0 * along, c * up - s * ahead, np.maximum(along, 1.0e-9))
@@ -176,33 +172,32 @@ def _first(fits: NDArray[np.bool_]) -> int | None:
     return int(np.argmax(fits)) + 1 if fits.any() else None
 
 
-def _shorter(context: SheetContext, circle: float) -> WayOut | None:
+def _shorter(framing: Framing, where: SetContext, circle: float) -> MovementsRemedy | None:
     """The longest prime through which the same picture, enlarged, lies within the circle; else just so short a lens."""
-    shot, used = context.shot, circle_used_mm(context.camera.window)
+    shot, used = framing.shot, circle_used_mm(framing.camera.window)
     f = shot.lens.focal_length_mm
     longest = f * circle / used * WITHIN
-    primes = [prime for prime in context.where.primes if prime <= longest]
+    primes = [prime for prime in where.primes if prime <= longest]
     other = max(primes) if primes else float(np.floor(longest * 10.0) / 10.0)
     enlarge = shot.back.enlarge * f / other if other > 0.0 else 1.0e9
     if other < SHORTEST_MM or enlarge > MOST_ENLARGED:
         return None
     left = (shot.back.enlarge / enlarge) ** 2
-    return WayOut(
+    return MovementsRemedy(
         words=f"{other:g} mm, enlarged {enlarge:.2f} ×",
         cost=f"{left * 100.0:.0f} % of the film is left for the picture",
         gesture=EnlargeInstead(focal_length_mm=other),
     )
 
 
-def _elsewhere(context: SheetContext, circle: float) -> list[WayOut | None]:
+def _elsewhere(framing: Framing, circle: float) -> list[MovementsRemedy | None]:
     """Farther back, and higher: where the same middle needs no more rise than the circle has room for."""
-    shot = context.shot
-    pose = resolve(shot.stand)
+    shot, pose = framing.shot, framing.pose
     if not can_shift(shot) or abs(pose.pitch_deg) > 80.0:
         return []
-    away, most = subject_of(shot, context.working) - pose.position, circle * WITHIN
+    away, most = subject_of(framing) - pose.position, circle * WITHIN
     ahead, up = float(away @ pose.level_axis), float(away[2])
-    levelled = _Levelled.of(shot)
+    levelled = _Levelled.of(framing)
     if ahead <= 0.0 or levelled.used_mm(away[None])[0] <= most:
         return []
     step, sign = _step(ahead), 1.0 if up >= 0.0 else -1.0
@@ -214,7 +209,7 @@ def _elsewhere(context: SheetContext, circle: float) -> list[WayOut | None]:
     farther, higher = _first(behind <= most), _first(above <= most)
     return [
         None if farther is None else _farther(shot, farther * step, ahead),
-        None if higher is None else _higher(context, pose, sign * higher * step),
+        None if higher is None else _higher(framing, sign * higher * step),
     ]
 
 
@@ -223,21 +218,21 @@ _MOST_RUNGS = 2000
 """Steps up that are tried: what lies so many of them above the lens is not to be reached by a ladder."""
 
 
-def _farther(shot: Shot, back_m: float, ahead: float) -> WayOut:
+def _farther(shot: Shot, back_m: float, ahead: float) -> MovementsRemedy:
     """Back until the subject, enlarged to the size it had, lies within the circle: rise and frame both shrink."""
     enlarge = shot.back.enlarge * (ahead + back_m) / ahead
-    return WayOut(
+    return MovementsRemedy(
         words=f"Stand {length_words(back_m)} farther back, enlarged {enlarge:.2f} ×",
         cost="the same size, a flatter view; what lies between has to be clear",
         gesture=TrueFromElsewhere(back_m=back_m),
     )
 
 
-def _higher(context: SheetContext, pose: Pose, up_m: float) -> WayOut:
+def _higher(framing: Framing, up_m: float) -> MovementsRemedy:
     """Up, or down, until the subject needs no more rise than the circle has room for."""
-    return WayOut(
+    return MovementsRemedy(
         words=f"Stand {length_words(abs(up_m))} {'higher' if up_m > 0.0 else 'lower'}",
-        cost=_height_words(context, pose, up_m),
+        cost=_height_words(framing, up_m),
         gesture=TrueFromElsewhere(up_m=up_m),
     )
 
@@ -247,9 +242,10 @@ def _step(ahead: float) -> float:
     return float(0.05 * 10.0 ** np.floor(np.log10(max(ahead, 1.0e-3))))
 
 
-def _height_words(context: SheetContext, pose: Pose, up_m: float) -> str:
-    floor = None if context.working is None else context.working.whole.floor_under(pose.position)
-    there = float(pose.position[2]) + up_m
+def _height_words(framing: Framing, up_m: float) -> str:
+    position = framing.pose.position
+    floor = None if framing.working is None else framing.working.floor_under(position)
+    there = float(position[2]) + up_m
     if floor is None:
         return f"the lens at {length_words(there)} over zero"
     return f"the lens {length_words(there - floor)} above the floor"

@@ -11,9 +11,9 @@ import numpy as np
 from zevlo.core.arrays import Floats
 from zevlo.core.bases import Coordinate, Point
 from zevlo.core.camera.depth_of_field import keep_centre_sharp
-from zevlo.core.camera.from_shot import camera_of, tilt_of
+from zevlo.core.camera.from_shot import Framing
 from zevlo.core.camera.on_paper import Paper, levelled_lean, place_on_paper, rolled
-from zevlo.core.camera.picking import seen_in
+from zevlo.core.camera.picking import thing_at
 from zevlo.core.constraints.focus_plane import plane_laid, require_tilt
 from zevlo.core.instruments.instrument import Gesture, PressedInPicture, Scene, SharePlace
 from zevlo.core.optics.tilt import lean_per_m
@@ -25,9 +25,10 @@ IN_LINE = 1.0e-4
 """Three points count as lying in line where the third is this much nearer to the line than the first two are apart."""
 
 
-def _through(shot: Shot, points: Floats) -> Shot:
+def _through(framing: Framing, points: Floats) -> Shot:
     """The plane of focus through three points (3, 3) of the world."""
-    own = camera_of(shot).camera_space(points)
+    shot = framing.shot
+    own = framing.camera.camera_space(points)
     if float(own[:, 2].min()) <= 1.0e-4:
         raise Refused("A point lies beside or behind the camera; all three have to lie before it.")
     sides = own[1:] - own[0]
@@ -55,16 +56,15 @@ class FocusPlaneThrough(Gesture):
     def pressed(self) -> tuple[tuple[float, float], ...]:
         return self.pressed_at or ()
 
-    def apply(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, framing: Framing, scene: Scene) -> Shot:
+        shot = framing.shot
         require_tilt(shot)
         if (self.points is None) == (self.pressed_at is None):
             raise Refused("The focus is laid on three points: tell either points, or pressed_at.")
         if self.points is not None:
-            return _through(shot, np.array(self.points))
-        seen = [seen_in(shot, scene.working, *at) for at in self.pressed_at or ()]
-        if None in seen:
-            raise Refused("There is only sky at one of these places; press three places on the set.")
-        return _through(shot, np.array([one.at for one in seen if one is not None]))
+            return _through(framing, np.array(self.points))
+        seen = [thing_at(framing, *at) for at in self.pressed_at or ()]
+        return _through(framing, np.array([one.at for one in seen if one is not None]))
 
 
 class FocusPlaneOn(PressedInPicture):
@@ -73,12 +73,11 @@ class FocusPlaneOn(PressedInPicture):
     sets_attitude: ClassVar[bool] = True
     kind: Literal["focus_plane_on"] = "focus_plane_on"
 
-    def apply(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, framing: Framing, scene: Scene) -> Shot:
+        shot = framing.shot
         require_tilt(shot)
-        seen = seen_in(shot, scene.working, self.x, self.y)
-        if seen is None:
-            raise Refused("There is only sky at that place; press a surface of the set.")
-        camera = camera_of(shot)
+        seen = thing_at(framing, self.x, self.y)
+        camera = framing.camera
         pose = camera.pose
         normal = np.stack([pose.right, pose.up, pose.forward]) @ np.array(seen.normal)
         own = camera.camera_space(np.array([seen.at]))
@@ -103,10 +102,11 @@ class TiltOnPaper(Gesture):
     def lean(self, shot: Shot, aside: float, ahead: float) -> float:
         """The lean that way of the plane it asks for; the place lies so many metres aside and ahead of the lens."""
 
-    def apply(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, framing: Framing, scene: Scene) -> Shot:
+        shot = framing.shot
         require_tilt(shot)
-        camera = camera_of(shot)
-        across, up = levelled_lean(camera, lean_per_m(shot.lens.focal_length_mm, tilt_of(shot)))
+        camera = framing.camera
+        across, up = levelled_lean(camera, lean_per_m(shot.lens.focal_length_mm, framing.tilt))
         aside, above, ahead = place_on_paper(camera, self.drawing, self.x, self.y).tolist()
         section = self.drawing == "section"
         lean = self.lean(shot, above if section else aside, ahead)
@@ -147,7 +147,8 @@ class TurnLens(Gesture):
     tilt_deg: Turn | None = None
     swing_deg: Turn | None = None
 
-    def apply(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, framing: Framing, scene: Scene) -> Shot:
+        shot = framing.shot
         require_tilt(shot)
         turned = {"tilt_deg": self.tilt_deg, "swing_deg": self.swing_deg}
         own = shot.movements.model_copy(update={key: told for key, told in turned.items() if told is not None})
@@ -160,5 +161,6 @@ class LensParallel(Gesture):
     sets_attitude: ClassVar[bool] = True
     kind: Literal["lens_parallel"] = "lens_parallel"
 
-    def apply(self, shot: Shot, scene: Scene) -> Shot:
-        return keep_centre_sharp(shot, shot.with_groups(movements=shot.movements.unturned))
+    def apply(self, framing: Framing, scene: Scene) -> Shot:
+        shot = framing.shot
+        return keep_centre_sharp(framing, Framing(shot.with_groups(movements=shot.movements.unturned)))

@@ -7,8 +7,7 @@ from math import acos, asin, atan2, degrees, sin
 import numpy as np
 
 from zevlo.core.bases import Settings, SheetGroup
-from zevlo.core.camera.camera import Camera
-from zevlo.core.camera.from_shot import camera_of, circle_of, film_distance_mm, tilt_of
+from zevlo.core.camera.from_shot import Framing
 from zevlo.core.constraints.uprights import (
     AT_SIDES,
     SAME_DEG,
@@ -19,7 +18,7 @@ from zevlo.core.constraints.uprights import (
     way_back,
 )
 from zevlo.core.instruments.instrument import Called, SheetContext, StalenessKey
-from zevlo.core.instruments.movements.alternatives import WayOut, ways_out
+from zevlo.core.instruments.movements.alternatives import MovementsRemedy, alternatives
 from zevlo.core.measures import length_words
 from zevlo.core.optics import movements
 from zevlo.core.optics.tilt import Tilted, hinge_m, lean_per_m
@@ -78,7 +77,7 @@ class MovementsSheet(SheetGroup):
     rise_room_mm: float | None
     """Rise the image circle allows to the side it is moved to; null where it allows none, or there is no circle."""
     cross_room_mm: float | None
-    ways_out: list[WayOut]
+    alternatives: list[MovementsRemedy]
     """What to do where the frame reaches beyond the circle."""
     turned_deg: float
     """How far the lens is turned before the film in all."""
@@ -99,21 +98,21 @@ _NO_LEAN_DEG = 1.0e-3
 
 def compute_sheet(context: SheetContext) -> MovementsSheet:
     """What the movements do, and what the image circle allows."""
-    camera, shot, own = context.camera, context.shot, context.shot.movements
-    used, circle = movements.circle_used_mm(camera.window), circle_of(shot)
+    framing = context.framing
+    camera, shot, own = framing.camera, framing.shot, framing.shot.movements
+    used, circle = movements.circle_used_mm(camera.window), framing.circle_mm
     rise_room = cross_room = None
     if circle is not None:
-        rise_room, cross_room = movements.rooms_mm(context.fitted, own, circle)
+        rise_room, cross_room = movements.rooms_mm(framing.fitted, own, circle)
     left, right = (0.0 if abs(one) < _NO_LEAN_DEG else float(one) for one in leans_deg(camera, AT_SIDES))
-    lens = tilt_of(shot)
-    shifts, film = can_shift(shot), film_distance_mm(shot)
+    lens, shifts, film = framing.tilt, can_shift(shot), framing.film_distance_mm
     return MovementsSheet(
         lean_deg=movements.lean_deg(camera.law, camera.window.width, camera.pose.pitch_deg),
         lean_sides_deg=(left, right),
         uprights=_upright_words(shot, left, right),
-        straightened=_straightened(shot),
+        straightened=_straightened(framing),
         can_straighten=shifts,
-        back_known=way_back(shot) is not None,
+        back_known=way_back(framing) is not None,
         rise_share=own.rise_mm / camera.window.height,
         cross_share=own.cross_mm / camera.window.width,
         same_as_pitch_deg=degrees(atan2(own.rise_mm, film)) if shifts else None,
@@ -123,11 +122,11 @@ def compute_sheet(context: SheetContext) -> MovementsSheet:
         circle_left_mm=None if circle is None else (circle - used) / 2.0,
         rise_room_mm=rise_room,
         cross_room_mm=cross_room,
-        ways_out=ways_out(context),
+        alternatives=alternatives(context),
         turned_deg=_turned_deg(lens),
         turned_ok=own.tilt_limit_deg is None or _turned_deg(lens) <= own.tilt_limit_deg + 1e-6,
         **_hinge(shot, lens),
-        focus_plane=_plane_words(camera, shot),
+        focus_plane=_plane_words(framing),
     )
 
 
@@ -142,17 +141,18 @@ def _hinge(shot: Shot, lens: Tilted) -> dict[str, float | None]:
     return {"hinge_m": None if sine == 0.0 else f / 1000.0 / sine, "hinge_right_m": across, "hinge_up_m": up}
 
 
-def _straightened(shot: Shot) -> float:
+def _straightened(framing: Framing) -> float:
     """Share of the pitch a shot had that is taken out."""
-    if way_back(shot) is None or not can_shift(shot):
+    shot = framing.shot
+    if way_back(framing) is None or not can_shift(shot):
         return 0.0
     try:
-        before = resolve(before_straightening(shot).stand).pitch_deg
+        before = resolve(before_straightening(framing).stand).pitch_deg
     except (Refused, ValueError):
         return 0.0
     if abs(before) < SAME_DEG:
         return 1.0
-    return min(1.0, max(0.0, 1.0 - resolve(shot.stand).pitch_deg / before))
+    return min(1.0, max(0.0, 1.0 - framing.pose.pitch_deg / before))
 
 
 def _upright_words(shot: Shot, left: float, right: float) -> str:
@@ -170,13 +170,12 @@ def _way(lean: float) -> str:
     return "right" if lean > 0.0 else "left"
 
 
-def _plane_words(camera: Camera, shot: Shot) -> str:
+def _plane_words(framing: Framing) -> str:
     """How the plane of focus lies: across the lens axis, or how steep, and where its hinge is."""
-    lens = tilt_of(shot)
+    shot, lens, pose = framing.shot, framing.tilt, framing.pose
     if lens.cosine == 1.0:
         return "parallel to the film"
     across, up = lean_per_m(shot.lens.focal_length_mm, lens)
-    pose = camera.pose
     normal = across * pose.right + up * pose.up + pose.forward / shot.focus.distance_m
     steep = degrees(asin(min(1.0, abs(float(normal[2])) / float(np.linalg.norm(normal)))))
     lying = f"{90.0 - steep:.0f}° from level" if steep < 89.5 else "level"
@@ -213,10 +212,10 @@ def differs(before: Shot, after: Shot, _: Called) -> list[str]:
 
 def staleness_key(shot: Shot) -> StalenessKey:
     """Where the film stands, and where the circle ends within the frame. How the lens is turned shows in the blur."""
-    return shot.movements.rise_mm, shot.movements.cross_mm, beyond_circle_of(shot)
+    return shot.movements.rise_mm, shot.movements.cross_mm, beyond_circle_of(Framing(shot))
 
 
-def beyond_circle_of(shot: Shot) -> float | None:
+def beyond_circle_of(framing: Framing) -> float | None:
     """The image circle, where the frame reaches beyond it."""
-    circle = circle_of(shot)
-    return None if circle is None or movements.circle_used_mm(camera_of(shot).window) <= circle + 1.0e-9 else circle
+    circle = framing.circle_mm
+    return None if circle is None or movements.circle_used_mm(framing.camera.window) <= circle + 1.0e-9 else circle

@@ -7,10 +7,9 @@ from typing import ClassVar, Literal
 
 from pydantic import Field
 
-from zevlo.core.camera.from_shot import film_distance_mm
+from zevlo.core.camera.from_shot import Framing
 from zevlo.core.constraints.uprights import can_shift
 from zevlo.core.instruments.instrument import Gesture, Scene
-from zevlo.core.optics.back import fit_back
 from zevlo.core.refused import Refused
 from zevlo.core.shot import Shot
 
@@ -25,22 +24,24 @@ class ShiftTo(Gesture):
     cross: float | None = Field(None, ge=-1000.0, le=1000.0)
     counted: Literal["mm", "share", "deg"] = "mm"
 
-    def apply(self, shot: Shot, scene: Scene) -> Shot:
-        width, height = fit_back(shot.back).size_mm
+    def apply(self, framing: Framing, scene: Scene) -> Shot:
+        shot = framing.shot
+        width, height = framing.fitted.size_mm
         film: dict[str, float] = {}
         for key, told, side in (("rise_mm", self.rise, height), ("cross_mm", self.cross, width)):
             if told is not None:
-                film[key] = self._on_film(shot, told, side)
+                film[key] = self._on_film(framing, told, side)
         return shot.with_groups(movements=shot.movements.model_copy(update=film))
 
-    def _on_film(self, shot: Shot, told: float, side_mm: float) -> float:
+    def _on_film(self, framing: Framing, told: float, side_mm: float) -> float:
+        shot = framing.shot
         if self.counted == "mm":
             return told
         if self.counted == "share":
             return told * side_mm
         if not can_shift(shot) or abs(told) >= 89.0:
             raise Refused("Degrees stand for a shift in perspective alone, and only below 89°.")
-        return film_distance_mm(shot) * tan(radians(told))
+        return framing.film_distance_mm * tan(radians(told))
 
 
 class Unshift(Gesture):
@@ -49,6 +50,7 @@ class Unshift(Gesture):
     sets_attitude: ClassVar[bool] = True
     kind: Literal["unshift"] = "unshift"
 
-    def apply(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, framing: Framing, scene: Scene) -> Shot:
+        shot = framing.shot
         update = {"rise_mm": 0.0, "cross_mm": 0.0, "before_straightening": None}
         return shot.with_groups(movements=shot.movements.model_copy(update=update))

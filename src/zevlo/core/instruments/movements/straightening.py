@@ -7,7 +7,8 @@ from typing import ClassVar, Literal, Self
 import numpy as np
 from pydantic import Field, model_validator
 
-from zevlo.core.camera.picking import seen_in
+from zevlo.core.camera.from_shot import Framing
+from zevlo.core.camera.picking import thing_at
 from zevlo.core.constraints import uprights
 from zevlo.core.instruments.instrument import Gesture, Scene
 from zevlo.core.refused import Refused
@@ -25,8 +26,8 @@ class Straighten(Gesture):
     kind: Literal["straighten"] = "straighten"
     amount: Share = Field(1.0, ge=0.0, le=1.0)
 
-    def apply(self, shot: Shot, scene: Scene) -> Shot:
-        return uprights.straightened(shot, self.amount)
+    def apply(self, framing: Framing, scene: Scene) -> Shot:
+        return uprights.straightened(framing, self.amount)
 
 
 class SquareOn(Gesture):
@@ -56,14 +57,12 @@ class SquareOn(Gesture):
     def pressed(self) -> tuple[tuple[float, float], ...]:
         return () if self.x is None or self.y is None else ((self.x, self.y),)
 
-    def apply(self, shot: Shot, scene: Scene) -> Shot:
-        uprights.require_shift(shot)
+    def apply(self, framing: Framing, scene: Scene) -> Shot:
+        uprights.require_shift(framing.shot)
         if not self.pressed:
-            return uprights.square_on(shot, np.array(self.normal), self.amount)
-        seen = seen_in(shot, scene.working, *self.pressed[0])
-        if seen is None:
-            raise Refused("There is only sky at that place; press a wall.")
-        return uprights.square_on(shot, np.array(seen.normal), self.amount)
+            return uprights.square_on(framing, np.array(self.normal), self.amount)
+        seen = thing_at(framing, *self.pressed[0])
+        return uprights.square_on(framing, np.array(seen.normal), self.amount)
 
 
 class Unstraighten(Gesture):
@@ -73,7 +72,7 @@ class Unstraighten(Gesture):
     sets_attitude: ClassVar[bool] = True
     kind: Literal["unstraighten"] = "unstraighten"
 
-    def apply(self, shot: Shot, scene: Scene) -> Shot:
-        if uprights.way_back(shot) is None:
+    def apply(self, framing: Framing, scene: Scene) -> Shot:
+        if uprights.way_back(framing) is None:
             raise Refused("Nothing was straightened, so there is nothing to take back.")
-        return uprights.before_straightening(shot)
+        return uprights.before_straightening(framing)

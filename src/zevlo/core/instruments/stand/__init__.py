@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from zevlo.core.instruments.instrument import Copied, Instrument, SheetPart
 from zevlo.core.instruments.stand.following import FollowPart, FollowSeen, LetGo, StayAbove
-from zevlo.core.instruments.stand.looking import Dolly, Look, Orbit, Shift, Walk
+from zevlo.core.instruments.stand.looking import Dolly, Look, Orbit, Truck, Walk
 from zevlo.core.instruments.stand.placing import (
     AimAtPart,
     AimAtSeen,
@@ -25,7 +25,7 @@ STAND = Instrument(
     name="Stand",
     gestures=(
         StandTo, AimTo, HeightTo, Face, TurnBy, LevelCamera, AimDistance, EndTo, AimAtPart, AimAtSeen, Grip, Look,
-        Shift, Orbit, Dolly, Walk, StayAbove, FollowSeen, FollowPart, LetGo,
+        Truck, Orbit, Dolly, Walk, StayAbove, FollowSeen, FollowPart, LetGo,
     ),
     part=SheetPart("pose", compute_sheet, lambda _: True),
     differs=differs,

@@ -7,8 +7,8 @@ from typing import ClassVar, Literal
 import numpy as np
 
 from zevlo.core.bases import PartId
-from zevlo.core.camera.from_shot import camera_of
-from zevlo.core.camera.picking import seen_in
+from zevlo.core.camera.from_shot import Framing
+from zevlo.core.camera.picking import thing_at
 from zevlo.core.constraints.follow_aim import middle_of, place_in_frame
 from zevlo.core.instruments.instrument import Gesture, PressedInPicture, Scene
 from zevlo.core.refused import Refused
@@ -27,7 +27,8 @@ class StayAbove(Gesture):
     kind: Literal["stay_above"] = "stay_above"
     on: bool
 
-    def apply(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, framing: Framing, scene: Scene) -> Shot:
+        shot = framing.shot
         if not self.on:
             return _holding(shot, above_floor_m=None)
         floor = scene.working.floor_under(np.array(shot.stand.position))
@@ -42,10 +43,9 @@ class FollowSeen(PressedInPicture):
     settles: ClassVar[bool] = False
     kind: Literal["follow_seen"] = "follow_seen"
 
-    def apply(self, shot: Shot, scene: Scene) -> Shot:
-        seen = seen_in(shot, scene.working, self.x, self.y)
-        if seen is None:
-            raise Refused("There is only sky at that place; pick something in the set to follow.")
+    def apply(self, framing: Framing, scene: Scene) -> Shot:
+        shot = framing.shot
+        seen = thing_at(framing, self.x, self.y)
         part = scene.working.model.ids[seen.part]
         return _holding(shot, follow=FollowAim(part=part, point=seen.at, at=(self.x, self.y)))
 
@@ -57,9 +57,10 @@ class FollowPart(Gesture):
     kind: Literal["follow_part"] = "follow_part"
     part: PartId
 
-    def apply(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, framing: Framing, scene: Scene) -> Shot:
+        shot = framing.shot
         middle = middle_of(scene.working, self.part)
-        at = place_in_frame(camera_of(shot), middle)
+        at = place_in_frame(framing.camera, middle)
         if at is None or not all(0.0 <= share <= 1.0 for share in at):
             raise Refused("That part is not in the frame; aim at it first, then follow it.")
         return _holding(shot, follow=FollowAim(part=self.part, point=middle, at=at))
@@ -71,5 +72,6 @@ class LetGo(Gesture):
     settles: ClassVar[bool] = False
     kind: Literal["let_go"] = "let_go"
 
-    def apply(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, framing: Framing, scene: Scene) -> Shot:
+        shot = framing.shot
         return _holding(shot, follow=None)

@@ -8,7 +8,7 @@ from typing import Literal
 import numpy as np
 from pydantic import Field
 
-from zevlo.core.camera.from_shot import camera_of
+from zevlo.core.camera.from_shot import Framing
 from zevlo.core.instruments.instrument import Gesture, Scene
 from zevlo.core.shot import Shot
 from zevlo.core.shot.lens import with_scale
@@ -27,8 +27,9 @@ class InPicture(Gesture):
     def moved(self, stand: Stand, width: float, height: float) -> Stand:
         """The stand after it, in a picture ``width`` × ``height`` wide at distance 1 from the lens."""
 
-    def apply(self, shot: Shot, scene: Scene) -> Shot:
-        camera = camera_of(shot)
+    def apply(self, framing: Framing, scene: Scene) -> Shot:
+        shot = framing.shot
+        camera = framing.camera
         far = camera.pose.aim_distance
         width, height = camera.span(far)
         return shot.with_groups(stand=self.moved(shot.stand, width / far, height / far))
@@ -41,11 +42,12 @@ class Look(InPicture):
     right: float = Field(ge=-20.0, le=20.0)
     up: float = Field(ge=-20.0, le=20.0)
 
-    def apply(self, shot: Shot, scene: Scene) -> Shot:
-        camera = camera_of(shot)
+    def apply(self, framing: Framing, scene: Scene) -> Shot:
+        shot = framing.shot
+        camera = framing.camera
         across, upright = camera.law.angle_deg(camera.window.width), camera.law.angle_deg(0.0, camera.window.height)
         if across is None or upright is None:
-            return super().apply(shot, scene)
+            return super().apply(framing, scene)
         return shot.with_groups(stand=self._turned(shot.stand, across, upright))
 
     def moved(self, stand: Stand, width: float, height: float) -> Stand:
@@ -56,10 +58,10 @@ class Look(InPicture):
         return moves.turn(stand, *moves.levelled(stand, -self.right * across_deg, -self.up * upright_deg))
 
 
-class Shift(InPicture):
-    """The picture is pushed by shares of the frame: the camera moves parallel to the film."""
+class Truck(InPicture):
+    """The picture is pushed by shares of the frame: the camera moves parallel to the film, sideways and up."""
 
-    kind: Literal["shift"] = "shift"
+    kind: Literal["truck"] = "truck"
     right: float = Field(ge=-20.0, le=20.0)
     up: float = Field(ge=-20.0, le=20.0)
 
@@ -88,11 +90,12 @@ class Dolly(InPicture):
     def moved(self, stand: Stand, width: float, height: float) -> Stand:
         return moves.dolly(stand, self.factor)
 
-    def apply(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, framing: Framing, scene: Scene) -> Shot:
+        shot = framing.shot
         if shot.lens.scale_m is not None:
             # To come nearer changes nothing where rays are parallel: what is shown gets narrower.
             return shot.with_groups(lens=with_scale(shot.lens, shot.lens.scale_m * self.factor))
-        return super().apply(shot, scene)
+        return super().apply(framing, scene)
 
 
 class Walk(InPicture):

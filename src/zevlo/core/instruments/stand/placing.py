@@ -8,13 +8,13 @@ import numpy as np
 from pydantic import Field
 
 from zevlo.core.bases import Coordinate, PartId
-from zevlo.core.camera.picking import seen_in
+from zevlo.core.camera.from_shot import Framing
+from zevlo.core.camera.picking import thing_at
 from zevlo.core.constraints.follow_aim import middle_of
 from zevlo.core.instruments.instrument import Gesture, PressedInPicture, Scene
 from zevlo.core.refused import Refused
 from zevlo.core.shot import Shot
 from zevlo.core.stand import moves
-from zevlo.core.stand.pose import resolve
 
 
 class StandTo(Gesture):
@@ -24,7 +24,8 @@ class StandTo(Gesture):
     x: Coordinate
     y: Coordinate
 
-    def apply(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, framing: Framing, scene: Scene) -> Shot:
+        shot = framing.shot
         position = np.array(shot.stand.position)
         here = scene.working.floor_under(position)
         there = scene.working.floor_under(np.array([self.x, self.y, position[2]]))
@@ -41,7 +42,8 @@ class AimTo(Gesture):
     x: Coordinate
     y: Coordinate
 
-    def apply(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, framing: Framing, scene: Scene) -> Shot:
+        shot = framing.shot
         there = (self.x, self.y, shot.stand.aim[2])
         return shot.with_groups(stand=moves.put_end(shot.stand, "aim", there, both=False))
 
@@ -53,7 +55,8 @@ class HeightTo(Gesture):
     z: Coordinate | None = None
     above_floor: float | None = Field(None, ge=-1000.0, le=10000.0)
 
-    def apply(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, framing: Framing, scene: Scene) -> Shot:
+        shot = framing.shot
         if self.z is not None:
             return shot.with_groups(stand=moves.put_height(shot.stand, self.z))
         if self.above_floor is None:
@@ -73,8 +76,9 @@ class Face(Gesture):
     """Degrees clockwise from the set's north."""
     pitch_deg: float | None = Field(None, ge=-moves.MAX_PITCH_DEG, le=moves.MAX_PITCH_DEG)
 
-    def apply(self, shot: Shot, scene: Scene) -> Shot:
-        pose = resolve(shot.stand)
+    def apply(self, framing: Framing, scene: Scene) -> Shot:
+        shot = framing.shot
+        pose = framing.pose
         heading = pose.heading_deg if self.heading_deg is None else self.heading_deg + scene.where.north_deg
         pitch = pose.pitch_deg if self.pitch_deg is None else self.pitch_deg
         return shot.with_groups(stand=moves.face(shot.stand, heading, pitch))
@@ -89,7 +93,8 @@ class TurnBy(Gesture):
     tilt_deg: float = Field(0.0, ge=-180.0, le=180.0)
     roll_deg: float = Field(0.0, ge=-360.0, le=360.0)
 
-    def apply(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, framing: Framing, scene: Scene) -> Shot:
+        shot = framing.shot
         return shot.with_groups(stand=moves.turn_exactly(shot.stand, self.pan_deg, self.tilt_deg, self.roll_deg))
 
 
@@ -99,8 +104,9 @@ class LevelCamera(Gesture):
     sets_attitude: ClassVar[bool] = True
     kind: Literal["level"] = "level"
 
-    def apply(self, shot: Shot, scene: Scene) -> Shot:
-        upright = moves.face(shot.stand, resolve(shot.stand).heading_deg, 0.0)
+    def apply(self, framing: Framing, scene: Scene) -> Shot:
+        shot = framing.shot
+        upright = moves.face(shot.stand, framing.pose.heading_deg, 0.0)
         return shot.with_groups(stand=upright.model_copy(update={"roll_deg": 0.0}))
 
 
@@ -110,7 +116,8 @@ class AimDistance(Gesture):
     kind: Literal["aim_distance"] = "aim_distance"
     distance_m: float = Field(ge=1.0e-3, le=1.0e6)
 
-    def apply(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, framing: Framing, scene: Scene) -> Shot:
+        shot = framing.shot
         return shot.with_groups(stand=moves.reach(shot.stand, self.distance_m))
 
 
@@ -125,7 +132,8 @@ class EndTo(Gesture):
     z: Coordinate | None = None
     both: bool = False
 
-    def apply(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, framing: Framing, scene: Scene) -> Shot:
+        shot = framing.shot
         old = shot.stand.position if self.end == "stand" else shot.stand.aim
         given = (self.x, self.y, self.z)
         x, y, z = (was if now is None else now for was, now in zip(old, given, strict=True))
@@ -138,7 +146,8 @@ class AimAtPart(Gesture):
     kind: Literal["aim_at_part"] = "aim_at_part"
     part: PartId
 
-    def apply(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, framing: Framing, scene: Scene) -> Shot:
+        shot = framing.shot
         return shot.with_groups(stand=moves.put_end(shot.stand, "aim", middle_of(scene.working, self.part), False))
 
 
@@ -148,10 +157,9 @@ class AimAtSeen(PressedInPicture):
     kind: Literal["aim_at_seen"] = "aim_at_seen"
     part: bool = False
 
-    def apply(self, shot: Shot, scene: Scene) -> Shot:
-        seen = seen_in(shot, scene.working, self.x, self.y)
-        if seen is None:
-            raise Refused("There is only sky at that place; pick something in the set to aim at.")
+    def apply(self, framing: Framing, scene: Scene) -> Shot:
+        shot = framing.shot
+        seen = thing_at(framing, self.x, self.y)
         at = middle_of(scene.working, scene.working.model.ids[seen.part]) if self.part else seen.at
         return shot.with_groups(stand=moves.put_end(shot.stand, "aim", at, both=False))
 
@@ -167,7 +175,8 @@ class Grip(Gesture):
     by: float = Field(ge=-10000.0, le=10000.0)
     both: bool = True
 
-    def apply(self, shot: Shot, scene: Scene) -> Shot:
+    def apply(self, framing: Framing, scene: Scene) -> Shot:
+        shot = framing.shot
         try:
             return shot.with_groups(stand=moves.grip(shot.stand, self.move, self.by, self.both))
         except ValueError as reason:

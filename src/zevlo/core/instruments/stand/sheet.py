@@ -35,7 +35,7 @@ class PoseSheet(SheetGroup):
 
 def compute_sheet(context: SheetContext) -> PoseSheet:
     """Where the camera stands and looks; level and room are told by the floor under it."""
-    pose, where = context.camera.pose, context.where
+    pose, where = context.framing.pose, context.where
     floor = None if context.working is None else context.working.whole.floor_under(pose.position)
     heading = where.heading(pose.heading_deg)
     x, y, z = pose.position.tolist()

@@ -63,9 +63,9 @@ class RayScene:
         normal = np.zeros((count, 3))
         if count == 0:
             return Hits(distance, face, normal)
-        local, ways = self._local(origins), np.array(directions, dtype=np.float32, order="C")
+        local, along = self._local(origins), np.array(directions, dtype=np.float32, order="C")
         for scene, _, first in self._scenes:
-            found = scene.run(local, ways, output=True)
+            found = scene.run(local, along, output=True)
             met = (found["primID"] >= 0) & (found["tfar"] < distance)
             distance[met] = found["tfar"][met]
             face[met] = found["primID"][met] + first
@@ -85,9 +85,9 @@ class RayScene:
             return distance
         local = np.empty((count, 3), dtype=np.float32)
         local[:] = origins - self._centre
-        ways = np.ascontiguousarray(directions, dtype=np.float32)
+        along = np.ascontiguousarray(directions, dtype=np.float32)
         for scene, _, _ in self._scenes:
-            found = scene.run(local, ways, query="DISTANCE").astype(np.float64)
+            found = scene.run(local, along, query="DISTANCE").astype(np.float64)
             np.minimum(distance, np.where(found > _NOTHING_HIT, np.inf, found), out=distance)
         return distance
 
@@ -97,8 +97,8 @@ class RayScene:
         blocked = np.zeros(count, dtype=bool)
         if count == 0:
             return blocked
-        local, ways = self._local(origins), np.array(directions, dtype=np.float32, order="C")
+        local, along = self._local(origins), np.array(directions, dtype=np.float32, order="C")
         for scene, _, _ in self._scenes:
             within = np.array(np.broadcast_to(reach, (count,)), dtype=np.float32)
-            blocked |= np.asarray(scene.run(local, ways, dists=within, query="OCCLUDED")) >= 0
+            blocked |= np.asarray(scene.run(local, along, dists=within, query="OCCLUDED")) >= 0
         return blocked

@@ -9,8 +9,8 @@ from pydantic import Field
 
 from zevlo.core.arrays import Floats
 from zevlo.core.bases import Coordinate
-from zevlo.core.camera.from_shot import cutting_of
-from zevlo.core.camera.picking import Seen, seen_in
+from zevlo.core.camera.from_shot import Framing
+from zevlo.core.camera.picking import Seen, thing_at
 from zevlo.core.instruments.instrument import Gesture, PressedInPicture, Scene
 from zevlo.core.refused import Refused
 from zevlo.core.scene.cuts.cut import DrawingPlane, plan_plane, section_plane
@@ -18,7 +18,6 @@ from zevlo.core.scene.model.rays import RayScene
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot import Shot
 from zevlo.core.shot.lens import Opening, changed
-from zevlo.core.stand.pose import resolve
 
 Drawing = Literal["plan", "section"]
 OnPaper = tuple[Coordinate, Coordinate]
@@ -44,10 +43,8 @@ def _upright(normal: tuple[float, float, float]) -> Floats:
     return exact
 
 
-def _pressed(shot: Shot, scene: Scene, press: PressedInPicture) -> Seen:
-    seen = seen_in(shot, scene.working, press.x, press.y)
-    if seen is None:
-        raise Refused("There is only sky at that place; press a wall of the set.")
+def _pressed(framing: Framing, scene: Scene, press: PressedInPicture) -> Seen:
+    seen = thing_at(framing, press.x, press.y)
     return seen
 
 
@@ -68,8 +65,9 @@ class CutAtWall(PressedInPicture):
 
     kind: Literal["cut_at_wall"] = "cut_at_wall"
 
-    def apply(self, shot: Shot, scene: Scene) -> Shot:
-        seen = _pressed(shot, scene, self)
+    def apply(self, framing: Framing, scene: Scene) -> Shot:
+        shot = framing.shot
+        seen = _pressed(framing, scene, self)
         normal = _upright(seen.normal)
         deep = _thickness(scene.working, seen, -normal) + CLEAR_M * scene.working.scale
         return _opened(shot, np.array(seen.at) - deep * normal, normal)
@@ -84,15 +82,16 @@ class StandBehind(PressedInPicture):
     distance_m: float = Field(2.0, ge=1.0e-3, le=1.0e4)
     """How far from the face that was pressed."""
 
-    def apply(self, shot: Shot, scene: Scene) -> Shot:
-        seen = _pressed(shot, scene, self)
+    def apply(self, framing: Framing, scene: Scene) -> Shot:
+        shot = framing.shot
+        seen = _pressed(framing, scene, self)
         normal = _upright(seen.normal)
         normal[2] = 0.0
         if float(np.hypot(normal[0], normal[1])) < 0.5:
             raise Refused("That is a floor or a ceiling; press a wall to stand behind it.")
         normal /= np.linalg.norm(normal)
         at = np.array(seen.at)
-        away = resolve(shot.stand).aim_distance
+        away = framing.pose.aim_distance
         place = at - self.distance_m * normal
         place[2] = shot.stand.position[2]
         aim = place + max(away, self.distance_m) * normal
@@ -102,8 +101,8 @@ class StandBehind(PressedInPicture):
         return _opened(shot.with_groups(stand=stand), at + CLEAR_M * scene.working.scale * normal, -normal)
 
 
-def _paper(shot: Shot, drawing: Drawing) -> DrawingPlane:
-    pose = resolve(shot.stand)
+def _paper(framing: Framing, drawing: Drawing) -> DrawingPlane:
+    pose = framing.pose
     if drawing == "plan":
         return plan_plane(float(pose.position[2]))
     return section_plane(pose.position, pose.level_axis)
@@ -123,15 +122,16 @@ class CuttingLine(Gesture):
     start: OnPaper
     end: OnPaper
 
-    def apply(self, shot: Shot, scene: Scene) -> Shot:
-        paper = _paper(shot, self.drawing)
+    def apply(self, framing: Framing, scene: Scene) -> Shot:
+        shot = framing.shot
+        paper = _paper(framing, self.drawing)
         start, along = _in_space(paper, self.start), np.subtract(self.end, self.start)
         length = float(np.hypot(*along))
         if length < SHORTEST_M * scene.working.scale:
             raise Refused("Draw the line a little longer.")
         across, up = (along / length).tolist()
         normal: Floats = np.array([-up, across]) @ paper.paper
-        now = cutting_of(shot)
+        now = framing.cutting
         side = float((np.array(shot.stand.position) - start) @ normal)
         if now is not None and abs(float(np.array(now.normal) @ normal)) > 0.5:
             # A plane that is turned takes away what it took away.
@@ -147,12 +147,13 @@ class CuttingTo(Gesture):
     x: Coordinate
     y: Coordinate
 
-    def apply(self, shot: Shot, scene: Scene) -> Shot:
-        now = cutting_of(shot)
+    def apply(self, framing: Framing, scene: Scene) -> Shot:
+        shot = framing.shot
+        now = framing.cutting
         if now is None:
             raise Refused("This shot has no cutting plane.")
         normal, old = np.array(now.normal), np.array(now.point)
-        paper = _paper(shot, self.drawing)
+        paper = _paper(framing, self.drawing)
         there = _in_space(paper, (self.x, self.y))
         along_paper = normal - float(normal @ paper.toward) * paper.toward
         share = float(along_paper @ normal)
@@ -167,8 +168,9 @@ class CuttingFlip(Gesture):
 
     kind: Literal["cutting_flip"] = "cutting_flip"
 
-    def apply(self, shot: Shot, scene: Scene) -> Shot:
-        now = cutting_of(shot)
+    def apply(self, framing: Framing, scene: Scene) -> Shot:
+        shot = framing.shot
+        now = framing.cutting
         if now is None:
             raise Refused("This shot has no cutting plane.")
         return _opened(shot, np.array(now.point), -np.array(now.normal))

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Literal
 
 from zevlo.core.bases import Coordinate
-from zevlo.core.camera.from_shot import camera_of
+from zevlo.core.camera.from_shot import Framing
 from zevlo.core.camera.on_paper import depth_on_paper
 from zevlo.core.instruments.instrument import Gesture, Scene
 from zevlo.core.refused import Refused
@@ -25,8 +25,9 @@ class BoundOnPaper(Gesture):
     x: Coordinate
     y: Coordinate
 
-    def apply(self, shot: Shot, scene: Scene) -> Shot:
-        depth = depth_on_paper(camera_of(shot), self.drawing, self.x, self.y)
+    def apply(self, framing: Framing, scene: Scene) -> Shot:
+        shot = framing.shot
+        depth = depth_on_paper(framing.camera, self.drawing, self.x, self.y)
         own = shot.lens
         if self.which == "near":
             if own.far_m is not None and depth * APART > own.far_m:
