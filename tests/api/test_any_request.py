@@ -7,7 +7,7 @@ from tests.fuzz_http import fuzz
 
 from zevlo.api.app import create_app
 
-REQUESTS = 80
+REQUESTS = 60
 
 
 @pytest.mark.parametrize("seed", [1, 2])

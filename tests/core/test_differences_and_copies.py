@@ -62,7 +62,7 @@ def test_copying_a_group_changes_that_group_alone(group):
     )  # fmt: skip
     after = copied(source, SHOT, [group], SLOPE)
     assert after.name == SHOT.name
-    expected = {"height": "stand", "crops": "back", "opening": "lens"}.get(group, group)
+    expected = {"height": "stand", "crops": "back"}.get(group, group)
     assert (after.lens.cutting_plane is not None) == (group == "opening"), "so does what opens the set"
     assert (after.back.crops == source.back.crops) == (group == "crops"), "cuts go by themselves"
     assert {one.group for one in differences(SHOT, after)} == {expected}

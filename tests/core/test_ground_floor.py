@@ -2,13 +2,17 @@
 
 import ast
 import json
+import re
 import subprocess
 import sys
+from graphlib import TopologicalSorter
 from pathlib import Path
 
 import zevlo.core
+from zevlo.settings import ROOT
 
 CORE = Path(zevlo.core.__file__).parent
+DESK = ROOT / "desk" / "src"
 ASK = "import json, sys; import zevlo.core.shot, zevlo.core.shot.patch; print(json.dumps(sorted(sys.modules)))"
 
 
@@ -38,3 +42,19 @@ def test_nothing_is_imported_for_type_checkers_alone():
         for branch in (node for node in ast.walk(tree) if isinstance(node, ast.If)):
             if "TYPE_CHECKING" in ast.unparse(branch.test):
                 assert not [one for one in branch.body if isinstance(one, ast.Import | ast.ImportFrom)], path
+
+
+def test_no_file_of_the_desk_imports_another_in_a_circle():
+    """ESLint holds it for what runs; here for types as well, whose circles hide where a thing lives."""
+    imports = {}
+    for path in DESK.rglob("*.ts*"):
+        asked = re.findall(r'(?:import|export)\s[^;"]*?from\s+"(\.[^"]+)"', path.read_text())
+        places = [(path.parent / one).resolve() for one in asked]
+        imports[path] = {
+            found
+            for at in places
+            for found in (at.with_name(f"{at.name}.ts"), at.with_name(f"{at.name}.tsx"), at / "index.ts")
+            if found.exists()
+        }
+    assert sum(map(len, imports.values())) > 200
+    TopologicalSorter(imports).prepare()

@@ -1,6 +1,7 @@
 """The browser's finder shows things where the sheet projects them: bright spheres found within a pixel."""
 
 from base64 import b64decode
+from typing import get_args
 
 import numpy as np
 import pytest
@@ -15,6 +16,7 @@ from zevlo.core.camera.from_shot import Framing
 from zevlo.core.framing.solve import solve
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot import Shot
+from zevlo.core.shot.lens import FisheyeLaw
 from zevlo.demo.glb import pottery_glb
 
 ALL_AROUND = np.array([[4.5, 1.2, 1.8], [-4.0, 1.6, 0.6], [1.5, 2.6, 4.4], [-1.2, 2.5, -1.6], [5.0, 3.0, 3.5]])
@@ -58,7 +60,11 @@ def settings_of(law):
     return {"focal_length_mm": 10 if sees_around(settings) else 28, **settings}
 
 
-@pytest.mark.parametrize(("law", "roll"), [*((law, -5.0) for law in lenses()), ("perspective", 0.0)])
+DRAWN = [law for law in lenses() if law not in get_args(FisheyeLaw)[1:]]
+"""A lens of each kind the finder draws in its own way: all fisheyes come to it as the same grid."""
+
+
+@pytest.mark.parametrize(("law", "roll"), [*((law, -5.0) for law in DRAWN), ("perspective", 0.0)])
 def test_spheres_in_the_finder(spheres_on_screen, law, roll):
     lens = settings_of(law)
     points = np.vstack([POINTS, ALL_AROUND]) if sees_around(lens) else POINTS
@@ -83,7 +89,7 @@ def test_spheres_in_the_finder(spheres_on_screen, law, roll):
         assert np.linalg.norm(found - [x, y]) < 0.7
 
 
-@pytest.mark.parametrize("law", lenses())
+@pytest.mark.parametrize("law", DRAWN)
 def test_the_finder_draws_nothing_beyond_the_cuts(spheres_on_screen, law):
     """Of spheres to all sides at 1.5, 2.1 and 7 m, those between near and far clip alone, counted as the law counts
     distances; and of them only what a cutting plane leaves."""

@@ -130,8 +130,17 @@ export const useElevation = (project: Project) =>
     staleTime: Infinity,
   });
 
-const marksKey = (project: Project, shot: string | undefined) =>
-  ["section-marks", project.id, shot, project.shots.map(({ id, shot: { stand } }) => [id, stand.position, stand.aim]), project.stand_ins] as const;
+/** Where all shots of a list stand and look, as one word: written once a list, of which there may be a thousand. */
+const stands = new WeakMap<ShotRow[], string>();
+function standsOf(shots: ShotRow[]): string {
+  const known = stands.get(shots);
+  if (known !== undefined) return known;
+  const written = JSON.stringify(shots.map(({ id, shot: { stand } }) => [id, stand.position, stand.aim]));
+  stands.set(shots, written);
+  return written;
+}
+
+const marksKey = (project: Project, shot: string | undefined) => ["section-marks", project.id, shot, standsOf(project.shots), project.stand_ins] as const;
 
 /** Other shots and stand-ins near the section of a shot. */
 export const useSectionMarks = (project: Project, row: ShotRow | null) =>
@@ -201,7 +210,7 @@ export function putAway(cache: QueryClient, projectId: string, written: Written)
   cache.setQueryData<Project>(projectKey(projectId), (old) => old && { ...old, ...history, shots: old.shots.map((one) => (one.id === row.id ? row : one)) });
   cache.setQueryData<PrintRow[]>(printsKey(projectId), (old) => old?.map((one) => own.get(one.id) ?? one));
   const project = cache.getQueryData<Project>(projectKey(projectId));
-  if (project) cache.setQueryData(marksKey(project, row.id), section);
+  if (project && section) cache.setQueryData(marksKey(project, row.id), section);
   return row;
 }
 

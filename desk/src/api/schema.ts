@@ -8105,7 +8105,7 @@ export interface components {
             /** Projection */
             projection: number[] | null;
             marker: components["schemas"]["MarkerOut"];
-            sheet: components["schemas"]["Sheet"];
+            sheet: components["schemas"]["Sheet"] | null;
             short: components["schemas"]["ShortOut"] | null;
             /** Prints */
             prints: components["schemas"]["PrintOut"][];

@@ -1,6 +1,6 @@
 import { type Project, useBlurLabels } from "../api/client";
 import type { ShotDesk } from "../shots/draft";
-import type { FrameRect } from "../stage/stage";
+import type { FrameRect } from "../stage/frameRect";
 
 /** What lines of equal blur stand for, in pixels of the picture; while a hand moves the shot, nothing: the lines are elsewhere by then. */
 export function BlurLabels({ project, desk, frame }: { project: Project; desk: ShotDesk; frame: FrameRect }) {

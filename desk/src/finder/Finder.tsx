@@ -9,7 +9,7 @@ import { useStage } from "../stage/shared";
 import type { Through } from "../stage/seen";
 import type { Soft } from "../stage/softness";
 import type { ShotMarker } from "../stage/markers";
-import type { FrameRect } from "../stage/stage";
+import type { FrameRect } from "../stage/frameRect";
 
 const Area = styled.div`
   position: relative; background: ${mid}; min-height: 0; min-width: 0; overflow: hidden; touch-action: none; outline-offset: -3px;

@@ -1,7 +1,7 @@
 import type { ReactNode } from "react";
 import { edgePrint, mid } from "../kit/tokens";
 import type { Sheet } from "../api/client";
-import type { FrameRect } from "../stage/stage";
+import type { FrameRect } from "../stage/frameRect";
 
 interface Size { width: number; height: number }
 

@@ -1,5 +1,5 @@
 import { type KeyboardEvent, type PointerEvent, type ReactNode, useRef } from "react";
-import type { FrameRect } from "../stage/stage";
+import type { FrameRect } from "../stage/frameRect";
 
 export type Spot = [number, number];
 /** What is held with a pull: the opposite side goes along, the ratio stays. */

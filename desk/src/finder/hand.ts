@@ -1,6 +1,6 @@
 import { type KeyboardEvent, type PointerEvent, type RefObject, useEffect, useRef } from "react";
 import { useRuler } from "../kit/ruler";
-import type { FrameRect } from "../stage/stage";
+import type { FrameRect } from "../stage/frameRect";
 
 /** How far the picture was pushed, in shares of the frame, and what was held with it. */
 export interface Push { right: number; up: number; shift: boolean; alt: boolean }

@@ -1,7 +1,7 @@
 import type { ComponentType } from "react";
 import type { PairFocus, Project, PutHabits, PutKept, ShotGesture, Write } from "../api/client";
 import type { Eye, Point } from "../drawings/Paper";
-import type { FrameRect } from "../stage/stage";
+import type { FrameRect } from "../stage/frameRect";
 import type { ShotDesk } from "../shots/draft";
 
 export interface BodyProps {

@@ -166,7 +166,7 @@ export function useShotDraft(project: Project, row: ShotRow | null): ShotDraft |
         if (answer.short) say(answer.short.words);
         if (latest.current?.id !== id) return;
         latest.current = row;
-        if (pending.current > 1 || dragging.current) return;
+        if (pending.current > 1 || dragging.current || !answer.sheet) return;
         const at = where(row.shot.stand), left = cache.getQueryData<Project>(key);
         answered.current = left ? stampOf(row, left) : null;
         live.forget("shot");

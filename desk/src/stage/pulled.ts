@@ -1,6 +1,6 @@
 import * as THREE from "three";
 import type { Sheet } from "../api/client";
-import type { FrameRect } from "./stage";
+import type { FrameRect } from "./frameRect";
 
 export type LensGrid = NonNullable<Sheet["lens"]["grid"]>;
 

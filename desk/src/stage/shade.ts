@@ -1,5 +1,5 @@
 import type { Sheet } from "../api/client";
-import type { FrameRect } from "./stage";
+import type { FrameRect } from "./frameRect";
 
 export type Shade = NonNullable<Sheet["lens"]["shade"]>;
 

@@ -1,4 +1,5 @@
 import * as THREE from "three";
+import type { FrameRect } from "./frameRect";
 import { GLTFLoader } from "three/addons/loaders/GLTFLoader.js";
 import type { Project } from "../api/client";
 import { underWay } from "../kit/settled";
@@ -11,9 +12,6 @@ import { metresAround } from "./reach";
 import { type Shade, darken } from "./shade";
 import { type Soft, SoftnessOver } from "./softness";
 import { WithinBall } from "./within";
-
-/** Where the frame lies in the canvas, in CSS pixels from its top left. */
-export interface FrameRect { left: number; top: number; width: number; height: number }
 
 /** One picture of the set: how it stands and is lit, what of it is there, and the matrices it is seen with. */
 export interface Look {

@@ -39,7 +39,7 @@ from zevlo.api.sets import SetState, standing
 from zevlo.core.camera.from_shot import Framing
 from zevlo.core.framing.apply import apply_gesture
 from zevlo.core.framing.scout import Scout, View, anchored, first_scout, followed, scout_camera, scout_from, scout_view
-from zevlo.core.framing.solve import section_beyond, solve
+from zevlo.core.framing.solve import section_beyond, solve, takes_long
 from zevlo.core.framing.what_if import what_if
 from zevlo.core.light.site import Lights
 from zevlo.core.plain_words import in_words
@@ -210,9 +210,7 @@ class LiveDesk:
         lit = question.gesture is not None and question.gesture.needs_light
         if lit or self._working is None:
             return lit
-        shown = Framing(question.shot, self._working).shown
-        searched = shown.searched and shown.whole.searched
-        return not searched or (question.shot.guides.lean_lines and not shown.whole.uprights_known)
+        return takes_long(Framing(question.shot, self._working))
 
     def _rest(self, shot: Shot, beyond: bool) -> None:
         """Note whose thin lines are wanted; those of another stand or set are not wanted any more."""

@@ -37,9 +37,12 @@ from zevlo.store.takes import takes_of
 _told: Answers[PrintOut] = Answers()
 
 
-def prints_out(session: Session, project: Project, only: uuid.UUID | None = None) -> list[PrintOut]:
-    """Prints of a project for the Lab, newest first, or one of them; only those not told before are read."""
-    written = prints_written(session, project.id, only)
+def prints_out(
+    session: Session, project: Project, only: uuid.UUID | None = None, shot: uuid.UUID | None = None
+) -> list[PrintOut]:
+    """Prints of a project for the Lab, newest first, or one of them, or one shot's; only those not told before are
+    read."""
+    written = prints_written(session, project.id, only, shot)
     numbers = {one.id: n for n, one in enumerate(written_of(session, project.id), 1)}
     shared = repr((project.revision_id, arrangement_of(project), lights_of(project)))
     keys = [(*one.mark, numbers.get(one.shot_id), shared) for one in written]

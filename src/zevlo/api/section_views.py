@@ -12,7 +12,7 @@ from zevlo.core.scene.cuts.cut import DrawingPlane, section_plane
 from zevlo.core.scene.stand_ins.made import StandIn
 from zevlo.core.stand.pose import resolve
 from zevlo.store.projects import arrangement_of
-from zevlo.store.shot_rows import settings_of, shots_of
+from zevlo.store.shot_rows import settings_of, stands_of
 from zevlo.store.tables import Project, ShotRow
 
 
@@ -21,11 +21,10 @@ def marks_of(session: Session, project: Project, row: ShotRow) -> SectionMarks:
     pose = resolve(settings_of(row).stand)
     plane = section_plane(pose.position, pose.level_axis)
     marks = []
-    for other in shots_of(session, project.id):
-        if other.id != row.id:
-            stand = settings_of(other).stand
-            at, off = on_section(plane, stand.position)
-            marks.append(ShotMark(shot=other.id, at=at, aim=on_section(plane, stand.aim)[0], off_m=off))
+    for other, position, aim in stands_of(session, project.id):
+        if other != row.id:
+            at, off = on_section(plane, position)
+            marks.append(ShotMark(shot=other, at=at, aim=on_section(plane, aim)[0], off_m=off))
     x, y, _ = pose.position.tolist()
     stand_ins = stand_in_marks(plane, arrangement_of(project).stand_ins)
     return SectionMarks(origin=(x, y), heading_deg=pose.heading_deg, shots=marks, stand_ins=stand_ins)

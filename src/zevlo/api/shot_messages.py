@@ -103,13 +103,14 @@ class ShotsOut(UndoOut):
 class WrittenOut(ShotOut):
     """A shot as a change left it, with all that goes by it: whoever wrote it asks for nothing more."""
 
-    sheet: Sheet
+    sheet: Sheet | None
+    """null where that takes longer than others may wait for the project: the live socket tells it."""
     short: ShortOut | None
     """Of a change that goes part of the way alone: why, and what else there is; of any other null."""
     prints: list[PrintOut]
     """The shot's own prints, which may be stale by now."""
     section: SectionMarks | None
-    """What stands near its section."""
+    """What stands near its section; null where the shot stands as it stood."""
     history: UndoOut
 
 

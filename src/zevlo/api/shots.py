@@ -54,7 +54,7 @@ from zevlo.core.camera.from_shot import Framing
 from zevlo.core.constraints.settling import apply_edit
 from zevlo.core.framing.differences import copied, differences
 from zevlo.core.framing.new_shot import new_shot_at, new_shot_from_scout, new_shot_in_plan
-from zevlo.core.framing.solve import cap_sheet, solve
+from zevlo.core.framing.solve import cap_sheet, solve, takes_long
 from zevlo.core.framing.suggested_stands import Suggestion, suggested_stands
 from zevlo.core.instruments.exposure.gestures import metered
 from zevlo.core.refused import Refused
@@ -122,7 +122,7 @@ def change_shot(key: uuid.UUID, change: ShotChange, desk: TheDesk, session: Plac
     row = shot_rows.shot_row(session, key)
     owner = projects.project(session, row.project_id)
     if was_made(session, str(owner.id), change.id):
-        return _written_out(session, desk, owner, row, None)
+        return _written_out(session, desk, owner, row)
     before = shot_rows.settings_of(row)
     shot, seen, short = before, change.version, None
     if change.patch is not None:
@@ -138,17 +138,28 @@ def change_shot(key: uuid.UUID, change: ShotChange, desk: TheDesk, session: Plac
     if change.gesture is not None:
         shot, short = desk.followed(owner, shot, change.gesture)
     written = shots.change_shot(session, key, seen, shot, change.label, desk.placed(owner), change.id)
-    return _written_out(session, desk, owner, written, short)
+    return _written_out(session, desk, owner, written, before, short)
 
 
-def _written_out(session: Session, desk: Desk, owner: Project, row: ShotRow, short: ShortOut | None) -> WrittenOut:
-    out = _out(session, row)
+def _written_out(
+    session: Session,
+    desk: Desk,
+    owner: Project,
+    row: ShotRow,
+    before: Shot | None = None,
+    short: ShortOut | None = None,
+) -> WrittenOut:
+    """``before``: the shot as it was, where that is known."""
+    out, working = _out(session, row), desk.shelf.working(standing(owner))
+    # Nobody else waits for this project until rays know a large set.
+    later = takes_long(Framing(out.shot, working))
+    stays = before is not None and before.stand == out.shot.stand
     return WrittenOut.model_construct(
         **vars(out),
-        sheet=solve(out.shot, desk.shelf.working(standing(owner)), projects.where_of(owner)),
+        sheet=None if later else solve(out.shot, working, projects.where_of(owner)),
         short=short,
-        prints=[one for one in prints_out(session, owner) if one.shot_id == row.id],
-        section=marks_of(session, owner, row),
+        prints=prints_out(session, owner, shot=row.id),
+        section=None if stays else marks_of(session, owner, row),
         history=undo_now(session, owner),
     )
 

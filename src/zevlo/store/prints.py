@@ -179,16 +179,19 @@ from print left join shot on shot.id = print.shot_id
     left join lateral (
         select count(*) as count from piece where piece.print_id = print.id and piece.state = 'done'
     ) as done on print.state not in ('done', 'cancelled', 'failed')
-where print.project_id = :project and not print.deleted {only}
+where print.project_id = :project and not print.deleted
+    and (cast(:only as uuid) is null or print.id = :only) and (cast(:shot as uuid) is null or print.shot_id = :shot)
 order by print.created desc, print.rank
 """
 
 
-def prints_written(session: Session, project_id: uuid.UUID, only: uuid.UUID | None = None) -> list[PrintWritten]:
-    """The present writings of a project's prints, newest first, or of one; far less to read than they are."""
+def prints_written(
+    session: Session, project_id: uuid.UUID, only: uuid.UUID | None = None, shot: uuid.UUID | None = None
+) -> list[PrintWritten]:
+    """The present writings of a project's prints, newest first, or of one, or of one shot's; far less to read than they
+    are."""
     session.flush()
-    asked = text(_WRITTEN.format(only="" if only is None else "and print.id = :only"))
-    rows = session.execute(asked, {"project": project_id} | ({} if only is None else {"only": only}))
+    rows = session.execute(text(_WRITTEN), {"project": project_id, "only": only, "shot": shot})
     return [PrintWritten(key, shot, (key, *mark)) for key, shot, *mark in rows]
 
 

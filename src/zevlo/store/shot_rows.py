@@ -10,6 +10,7 @@ from typing import Any
 from sqlalchemy import func, literal_column, select
 from sqlalchemy.orm import Session
 
+from zevlo.core.bases import Point
 from zevlo.core.shot import Shot
 from zevlo.store.changes import Missing
 from zevlo.store.tables import ShotRow, Take
@@ -22,6 +23,16 @@ class Locked(RuntimeError):
 def shots_of(session: Session, project_id: uuid.UUID) -> list[ShotRow]:
     """A project's shots in their order."""
     return list(session.scalars(_in_order(project_id)))
+
+
+def stands_of(session: Session, project_id: uuid.UUID) -> list[tuple[uuid.UUID, Point, Point]]:
+    """Id, position and aim of each of a project's shots, in their order: of the rest nothing is read."""
+    stand = ShotRow.settings["stand"]
+    chosen = select(ShotRow.id, stand["position"], stand["aim"]).where(
+        ShotRow.project_id == project_id, ~ShotRow.deleted
+    )
+    rows = session.execute(chosen.order_by(ShotRow.place, ShotRow.created))
+    return [(key, (x, y, z), (ax, ay, az)) for key, (x, y, z), (ax, ay, az) in rows]
 
 
 def shots_held(session: Session, project_id: uuid.UUID) -> list[ShotRow]:

@@ -1,5 +1,5 @@
 import { FrameHandle, type Spot } from "../../finder/FrameHandle";
-import type { FrameRect } from "../../stage/stage";
+import type { FrameRect } from "../../stage/frameRect";
 import { useCropInHand, useGives } from "../choices";
 import type { FinderProps } from "../described";
 

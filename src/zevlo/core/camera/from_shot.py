@@ -21,8 +21,13 @@ from zevlo.core.shot import Shot
 from zevlo.core.shot.limits import nearest_focus_m
 from zevlo.core.stand.pose import Pose, resolve
 
+NO_SET = WorkingSet(EMPTY)
+_BY_SET = frozenset(("shot", "working", "shown"))
+_BY_STAND = _BY_SET | {"pose", "camera", "blur_law"}
+"""What of a framing goes by the set, and by the stand too."""
 
-@dataclass(frozen=True)
+
+@dataclass(frozen=True, eq=False)
 class Framing:
     """A shot with all that follows from it, each worked out once, when it is first asked for. Made once a question, and
     handed on.
@@ -45,7 +50,9 @@ class Framing:
         return self._but(Framing(self.shot, self.working.whole), _BY_SET)
 
     def _but(self, other: Framing, otherwise: frozenset[str]) -> Framing:
-        other.__dict__.update({name: found for name, found in self.__dict__.items() if name not in otherwise})
+        # As a list: others may ask this one for more at the same time.
+        known = list(self.__dict__.items())
+        other.__dict__.update({name: found for name, found in known if name not in otherwise})
         return other
 
     @cached_property
@@ -188,11 +195,6 @@ class Framing:
         if working is None:
             raise LookupError("this framing was made without a set")
         return working.without(working.model.parts_at(gone)) if gone else working
-
-
-NO_SET = WorkingSet(EMPTY)
-_BY_SET = frozenset(("shot", "working", "shown"))
-_BY_STAND = _BY_SET | {"pose", "camera", "blur_law"}
 
 
 def camera_of(shot: Shot) -> Camera:

@@ -52,6 +52,16 @@ def solve(shot: Shot, working: WorkingSet | None = None, where: SetContext = NO_
     return Sheet(**outfit.parts, **moving, drawings=_drawings(framing))
 
 
+def takes_long(framing: Framing) -> bool:
+    """Whether the sheet of a shot asks something of its set that has not been worked out yet: what rays meet, or its
+    uprights."""
+    if framing.working is None:
+        return False
+    shown = framing.shown
+    searched = shown.searched and shown.whole.searched
+    return not searched or (framing.shot.guides.lean_lines and not shown.whole.uprights_known)
+
+
 def _drawings(framing: Framing) -> Drawings:
     shot, working, pose, camera, zone = framing.shot, framing.working, framing.pose, framing.camera, framing.zone
     reach = max(2.0 * pose.aim_distance, 1.5 * zone.focus) if working is None else working.reach
