@@ -13,12 +13,12 @@ from zevlo.core.camera.from_shot import Framing, camera_of
 from zevlo.core.camera.on_paper import side_of_frame, side_of_wedge
 from zevlo.core.framing.solve import solve
 from zevlo.core.framing.what_if import what_if
-from zevlo.core.instruments.back.crops import OFFERED_CROPS, CropAway, CropBy, CropCorner, CropsAdd, CropSize
+from zevlo.core.instruments.back.crops import OFFERED_CROPS, CropAway, CropsAdd, CropSize
 from zevlo.core.instruments.back.one_side import GivesWay, SideTo, with_taken_off
 from zevlo.core.instruments.back.other_back import FocalKeep
-from zevlo.core.instruments.back.trimming import EdgeTo, TrimRatio, WholeFrame
+from zevlo.core.instruments.back.trimming import EdgeTo, WholeFrame
 from zevlo.core.instruments.instrument import Scene
-from zevlo.core.optics.back import crop_frame, fit_back
+from zevlo.core.optics.back import fit_back
 from zevlo.core.optics.picture_size import PAPERS
 from zevlo.core.refused import Refused
 from zevlo.core.shot import Lens, Movements, Shot, Stand, Trim
@@ -88,15 +88,6 @@ def test_a_ratio_that_is_held_is_held(shot, corner, to, both):
     now = fit_back(after.back).output_px
     assert abs(now[0] * high / wide - now[1]) <= 1.0 + high / wide
     assert WholeFrame().apply(Framing(after), NO_CONTEXT).back.trim == Trim()
-
-
-@given(shot=shots("perspective"), wide=st.integers(1, 40), high=st.integers(1, 40))
-@settings(max_examples=100, deadline=None)
-def test_trimmed_to_a_ratio_it_is_the_largest(shot, wide, high):
-    after = TrimRatio(wide=wide, high=high).apply(Framing(shot), NO_CONTEXT)
-    columns, rows = fit_back(after.back).output_px
-    assert columns == shot.back.output_px[0] or rows == shot.back.output_px[1]
-    assert abs(columns * high - rows * wide) <= max(wide, high)
 
 
 @pytest.mark.parametrize("gives", get_args(GivesWay))
@@ -217,54 +208,6 @@ def test_a_back_is_turned_like_a_camera():
     for _ in range(3):
         again = FocalKeep(turned=True).apply(Framing(again), NO_CONTEXT)
     assert again.back == lying.back, "four quarters are a whole turn"
-
-
-@st.composite
-def with_cut(draw):
-    shot = draw(shots("perspective"))
-    own = {"name": "A", "output_px": draw(st.tuples(st.integers(10, 4000), st.integers(10, 4000))), "size": draw(st.floats(0.05, 1)),
-           "at": (draw(st.floats(0, 1)), draw(st.floats(0, 1)))}  # fmt: skip
-    return shot.with_groups(back=Back(**{**shot.back.model_dump(), "crops": [own]}))
-
-
-def lies(shot):
-    one = shot.back.crops[0]
-    return np.array(crop_frame(fit_back(shot.back), one.output_px, one.size, one.at))
-
-
-@given(shot=with_cut(), by=st.tuples(st.floats(-1.5, 1.5), st.floats(-1.5, 1.5)))
-@settings(max_examples=150, deadline=None)
-def test_a_cut_is_moved_as_far_as_it_goes(shot, by):
-    before, after = lies(shot), CropBy(name="A", right=by[0], up=by[1]).apply(Framing(shot), NO_CONTEXT)
-    room = [np.clip(by[0], -before[0], 1 - before[2]), np.clip(by[1], -before[1], 1 - before[3])]
-    assert lies(after) == pytest.approx(before + [*room, *room], abs=1e-9)
-
-
-@given(
-    shot=with_cut(),
-    x=st.sampled_from(["left", "right"]),
-    y=st.sampled_from(["bottom", "top"]),
-    to=st.tuples(st.floats(-0.5, 1.5), st.floats(-0.5, 1.5)),
-)
-@settings(max_examples=150, deadline=None)
-def test_a_corner_of_a_cut_goes_with_the_hand(shot, x, y, to):
-    before = lies(shot)
-    after = lies(CropCorner(name="A", x=x, y=y, to=to).apply(Framing(shot), NO_CONTEXT))
-    stays = [2 if x == "left" else 0, 3 if y == "bottom" else 1]
-    if (after[2] - after[0]) > 2e-4:
-        assert after[stays] == pytest.approx(before[stays], abs=1e-9)
-    assert after.min() >= -1e-9
-    assert after.max() <= 1 + 1e-9
-    assert (after[2] - after[0]) / (after[3] - after[1]) == pytest.approx(
-        (before[2] - before[0]) / (before[3] - before[1]), rel=1e-6
-    )
-    pulled = [0 if x == "left" else 2, 1 if y == "bottom" else 3]
-    touches = (
-        abs(after[pulled] - to).min() < 1e-9
-        or {0.0, 1.0} & set(np.round(after[pulled], 9))
-        or (after[2] - after[0]) < 1e-3
-    )
-    assert touches, "one of its sides is where the hand is, or at the end"
 
 
 def test_cuts_come_and_go():

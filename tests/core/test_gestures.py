@@ -19,21 +19,19 @@ from zevlo.core.framing.solve import section_beyond, solve
 from zevlo.core.instruments.exposure.gestures import Meter
 from zevlo.core.instruments.focus import (
     FocusAt,
-    FocusHyperfocal,
     FocusOnBarrel,
     FocusOnPaper,
     FollowFocusPart,
     SharpOnPaper,
-    SharpTo,
     StopTo,
 )
-from zevlo.core.instruments.lens.angle import AngleTo, WedgeTo
+from zevlo.core.instruments.lens.angle import AngleTo
 from zevlo.core.instruments.lens.character import BendTo
 from zevlo.core.instruments.lens.views import ScaleTo
 from zevlo.core.instruments.movements.straightening import Straighten
 from zevlo.core.instruments.opening.clips import BoundOnPaper
-from zevlo.core.instruments.stand.looking import Look, Truck, Walk
-from zevlo.core.instruments.stand.placing import AimTo, Face, HeightTo, StandTo
+from zevlo.core.instruments.stand.looking import Look, Walk
+from zevlo.core.instruments.stand.placing import AimTo, Face, HeightTo
 from zevlo.core.light.setup import LightSetup
 from zevlo.core.refused import Refused
 from zevlo.core.scene.lit import light_set
@@ -49,13 +47,6 @@ WORKING = WorkingSet(set_of(slab((-10, -10, -1), (10, 10, 0)), STEP, WALL, mater
 SHOT = Shot(stand=Stand(position=(-2, 0, 1.6), aim=(-2, 4, 1.6)), focus=Focus(distance_m=4, f_number=5.6))
 
 
-def test_a_moved_stand_keeps_its_height_above_the_floor():
-    moved = apply_gesture(SHOT, StandTo(x=3, y=0), WORKING)
-    assert moved.stand.position == pytest.approx((3, 0, 2.1), abs=1e-4)
-    assert moved.stand.aim == pytest.approx((-2, 4, 2.1), abs=1e-4)
-    assert solve(moved, WORKING).pose.above_floor_m == pytest.approx(1.6, abs=1e-4)
-
-
 def test_heights():
     raised = apply_gesture(SHOT, HeightTo(above_floor=1.2), WORKING)
     assert raised.stand.position[2] == pytest.approx(1.2, abs=1e-4)
@@ -66,14 +57,6 @@ def test_heights():
         apply_gesture(nowhere, HeightTo(above_floor=1), WORKING)
     with pytest.raises(Refused, match="height is needed"):
         apply_gesture(SHOT, HeightTo(), WORKING)
-
-
-def test_looking_pushes_the_picture_with_the_hand():
-    centre = camera_of(SHOT)
-    pushed = apply_gesture(SHOT, Look(right=0.5, up=0.0), WORKING)
-    view = resolve(pushed.stand)
-    local = np.array([centre.pose.forward @ view.right, centre.pose.forward @ view.forward])
-    assert local[0] / local[1] == pytest.approx(centre.window.right / SHOT.lens.focal_length_mm, rel=1e-6)
 
 
 @pytest.mark.parametrize("roll", [0, 25, 90, -90, 180])
@@ -153,54 +136,12 @@ def test_what_is_followed_keeps_its_place_however_the_lens_breathes(away, straig
     assert refocused(Framing(walked, working)).focus.distance_m == pytest.approx(walked.focus.distance_m, rel=1e-7)
 
 
-def test_shift_keeps_the_subject_plane_under_the_hand():
-    pushed = apply_gesture(SHOT, Truck(right=0.25, up=0.0), WORKING)
-    camera = camera_of(SHOT)
-    wide = camera.window.width / SHOT.lens.focal_length_mm * 4
-    assert pushed.stand.position[0] - SHOT.stand.position[0] == pytest.approx(-0.25 * wide)
-
-
-def test_wedge_side_goes_through_the_place_it_was_put():
-    bent = apply_gesture(SHOT, WedgeTo(side="right", x=0, y=2), WORKING)
-    assert solve(bent).lens.angle_deg.horizontal == pytest.approx(90.0)
-    crossed = SHOT.model_copy(update={"movements": Movements(cross_mm=6)})
-    through = apply_gesture(crossed, WedgeTo(side="right", x=0, y=2), WORKING)
-    window = camera_of(through).window
-    assert window.right / through.lens.focal_length_mm == pytest.approx(1.0)
-    with pytest.raises(Refused, match="in front of the camera"):
-        apply_gesture(SHOT, WedgeTo(side="right", x=0, y=-2), WORKING)
-
-
 def test_focus_on_what_is_seen():
     assert apply_gesture(SHOT, FocusAt(x=0.5, y=0.5), WORKING).focus.distance_m == pytest.approx(6.0, abs=1e-4)
     beside = apply_gesture(SHOT, FocusAt(x=0.3, y=0.5), WORKING)
     assert beside.focus.distance_m == pytest.approx(6.0, abs=1e-4), "depth along the axis, not along the ray"
     with pytest.raises(Refused, match="only sky"):
         apply_gesture(apply_gesture(SHOT, Face(heading_deg=180, pitch_deg=45), WORKING), FocusAt(x=0.5, y=0.5), WORKING)
-
-
-def test_hyperfocal_is_sharp_to_infinity():
-    far = apply_gesture(SHOT, FocusHyperfocal(), WORKING)
-    sheet = solve(far)
-    assert sheet.focus.sharp_to_m is None
-    assert sheet.focus.sharp_from_m == pytest.approx(far.focus.distance_m / 2, rel=0.02)
-
-
-@pytest.mark.parametrize(("end", "to"), [("near", 2.0), ("far", 9.0)])
-def test_one_end_of_the_sharp_zone_moves_the_other_stays(end, to):
-    before = Framing(SHOT).zone
-    moved = apply_gesture(SHOT, SharpTo(end=end, distance_m=to), WORKING)
-    after = Framing(moved).zone
-    wanted = (to, before.sharp_to) if end == "near" else (before.sharp_from, to)
-    assert (after.sharp_from, after.sharp_to) == pytest.approx(wanted, rel=1e-6)
-    assert Framing(moved).ev100 == pytest.approx(Framing(SHOT).ev100), "the exposure is held"
-
-
-def test_another_stop_holds_the_exposure():
-    for stop in (2.0, 16.0, None):
-        changed = apply_gesture(SHOT, StopTo(f_number=stop), WORKING)
-        assert changed.focus.f_number == stop
-        assert Framing(changed).ev100 == pytest.approx(Framing(SHOT).ev100)
 
 
 def test_new_shots_stand_at_their_heights_above_the_floor_under_each_end():
@@ -280,12 +221,6 @@ def test_a_line_dragged_on_paper_comes_to_lie_under_the_hand(drawing):
         assert moved.focus.distance_m == pytest.approx(place, abs=2e-4)
     sharp = apply_gesture(shifted, SharpOnPaper(end="near", drawing=drawing, x=x, y=y), WORKING)
     assert Framing(sharp).zone.sharp_from == pytest.approx(min(3.7, 0.98 * Framing(shifted).zone.sharp_to), rel=1e-3)
-
-
-def test_straight_down_there_is_no_line_to_drag_in_plan():
-    down = SHOT.model_copy(update={"stand": Stand(position=(0, 0, 2.0), aim=(0, 0, 0.0))})
-    with pytest.raises(Refused, match="section"):
-        apply_gesture(down, FocusOnPaper(drawing="plan", x=1, y=1), WORKING)
 
 
 def test_turning_the_barrel_is_the_scale_of_the_sheet():

@@ -15,7 +15,7 @@ from zevlo.core.framing.solve import solve
 from zevlo.core.instruments.back.other_back import FocalKeep
 from zevlo.core.instruments.instrument import Scene
 from zevlo.core.instruments.lens.primes import PRIME_SETS, PrimeStep
-from zevlo.core.instruments.lens.views import SCALES, FaceOn, ScaleTo, View, ViewFrom, scale_on_paper
+from zevlo.core.instruments.lens.views import SCALES, ScaleTo, View, ViewFrom, scale_on_paper
 from zevlo.core.instruments.opening.clips import BoundOnPaper
 from zevlo.core.optics.lens import FULL_FRAME_DIAGONAL_MM, image_distance_mm
 from zevlo.core.refused import Refused
@@ -84,18 +84,6 @@ def test_a_scale_is_one_on_paper(over):
     assert solve(after).lens.scale_on_paper == pytest.approx(over)
     with pytest.raises(Refused, match="Only a parallel picture"):
         apply_gesture(SHOT, ScaleTo(over=over), HOUSE)
-
-
-def test_square_before_a_face():
-    at = (0.5, 0.5)
-    after = apply_gesture(SHOT, FaceOn(x=at[0], y=at[1]), HOUSE)
-    pose = resolve(after.stand)
-    assert pose.forward.tolist() in ([-1, 0, 0], [0, 1, 0])
-    assert pose.aim_distance == pytest.approx(resolve(SHOT.stand).aim_distance)
-    down = Shot(stand=Stand(position=(2, -4, 9), aim=(2, -4.5, 0)))
-    assert resolve(apply_gesture(down, FaceOn(x=0.5, y=0.5), HOUSE).stand).forward.tolist() == [0, 0, -1]
-    with pytest.raises(Refused, match="sky"):
-        apply_gesture(Shot(stand=Stand(position=(2, -40, 1), aim=(2, -80, 1))), FaceOn(x=0.5, y=0.9), HOUSE)
 
 
 def test_stepping_through_primes():

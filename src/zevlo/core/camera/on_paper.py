@@ -118,8 +118,12 @@ def depth_on_paper(camera: Camera, drawing: Paper, x: float, y: float, lean: tup
     return _before_the_camera(float(away[0] * across[1] - away[1] * across[0]) / turn)
 
 
+AT_THE_LENS_M = 1.0e-9
+"""What lies no farther ahead than that is where the lens is."""
+
+
 def _before_the_camera(along: float) -> float:
-    if along <= 0.0:
+    if along <= AT_THE_LENS_M:
         raise Refused("That is behind the camera; keep it in front of it.")
     return along
 

@@ -53,3 +53,13 @@ def on_its_floor(before: Shot, after: Shot, working: WorkingSet) -> Shot:
     x, y, z = stand.aim
     put = {"position": (*stand.position[:2], floor + above), "aim": (x, y, z + rise) if goes_along else stand.aim}
     return after.with_groups(stand=stand.model_copy(update=put))
+
+
+def high_as_it_is(shot: Shot, working: WorkingSet) -> Shot:
+    """A shot that stays above the floor, staying from now on as high as it stands: its stand was worked out for what it
+    sees from there."""
+    stand = shot.stand
+    floor = None if stand.above_floor_m is None else working.floor_at(*stand.position)
+    if floor is None:
+        return shot
+    return shot.with_groups(stand=stand.model_copy(update={"above_floor_m": stand.position[2] - floor}))

@@ -143,6 +143,8 @@ def square_on(framing: Framing, normal: Floats, amount: float = 1.0) -> Shot:
     if float(np.hypot(normal[0], normal[1])) < LEVEL_FACE * float(np.linalg.norm(normal)):
         raise Refused("That face lies level, as floors and ceilings do; press a wall.")
     pose = framing.pose
+    if abs(pose.pitch_deg) > moves.MAX_PITCH_DEG:
+        raise Refused("The camera looks straight up or down, to no wall; turn it towards one first.")
     wanted = degrees(atan2(-float(normal[0]), -float(normal[1])))
     away = (wanted - pose.heading_deg + 180.0) % 360.0 - 180.0
     if abs(away) >= MOST_AWAY_DEG:

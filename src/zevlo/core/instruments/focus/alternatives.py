@@ -16,6 +16,7 @@ from zevlo.core.constraints.exposure import exposed
 from zevlo.core.constraints.focus_plane import MOST_TURN_DEG, plane_laid, require_tilt
 from zevlo.core.constraints.from_another_stand import from_elsewhere
 from zevlo.core.constraints.same_picture import MOST_ENLARGED, on_back
+from zevlo.core.constraints.settling import high_as_it_is
 from zevlo.core.constraints.uprights import MIDDLE
 from zevlo.core.instruments.focus.stacks import MOST_PRINTED, stack_distances, stacked
 from zevlo.core.instruments.focus.stop_solver import (
@@ -64,6 +65,13 @@ class SharpAnyhow(Gesture):
     """A stack at this stop."""
 
     def apply(self, framing: Framing, scene: Scene) -> Shot:
+        made = self._made(framing)
+        if self.farther_m is not None:
+            made = high_as_it_is(made, scene.working)
+        # A lens that breathes lets in more or less light from elsewhere, or as another lens: the exposure is held.
+        return exposed(made, framing.ev100)
+
+    def _made(self, framing: Framing) -> Shot:
         shot = framing.shot
         told = (self.back_mm, self.farther_m, self.tilted or None, self.stacked_at)
         if sum(one is not None for one in told) != 1:
@@ -76,9 +84,7 @@ class SharpAnyhow(Gesture):
         if self.stacked_at is not None:
             opened = shot.with_groups(focus=shot.focus.model_copy(update={"f_number": self.stacked_at}))
             per_m, _ = asked.to_reach(framing)
-            return stacked(
-                Framing(exposed(opened, framing.ev100)), float(per_m.max()), float(per_m.min()), STACK_OVERLAP
-            )
+            return stacked(Framing(opened), float(per_m.max()), float(per_m.min()), STACK_OVERLAP)
         if self.back_mm is not None:
             width, height = self.back_mm
             # Focused first: what a lens that breathes sees goes by that.

@@ -21,6 +21,7 @@ from zevlo.core.camera.from_shot import Framing
 from zevlo.core.camera.picking import thing_at
 from zevlo.core.constraints.exposure import exposed
 from zevlo.core.constraints.follow_focus import part_corners
+from zevlo.core.constraints.settling import settled
 from zevlo.core.instruments.instrument import Gesture, PressedInPicture, Scene, SharePlace
 from zevlo.core.optics import focus
 from zevlo.core.refused import Refused
@@ -206,6 +207,10 @@ class EverythingSharp(Gesture):
     from_m: float | None = Field(None, gt=0.0, le=1.0e7)
 
     def apply(self, framing: Framing, scene: Scene) -> Shot:
+        # Where the corners look goes by how a lens that breathes is focused.
+        return settled(framing.shot, lambda shot: self._made(Framing(shot)))
+
+    def _made(self, framing: Framing) -> Shot:
         shot = framing.shot
         require_stop(framing)
         far, larger = _infinity(framing)

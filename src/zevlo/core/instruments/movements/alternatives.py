@@ -15,6 +15,7 @@ from zevlo.core.camera.from_shot import NO_SET, Framing, camera_of
 from zevlo.core.camera.picking import seen_in
 from zevlo.core.constraints.from_another_stand import from_elsewhere
 from zevlo.core.constraints.same_picture import MOST_ENLARGED, enlarged_through
+from zevlo.core.constraints.settling import high_as_it_is
 from zevlo.core.constraints.uprights import (
     AT_SIDES,
     MIDDLE,
@@ -24,6 +25,7 @@ from zevlo.core.constraints.uprights import (
     leans_deg,
     middle_ray,
     noted,
+    require_shift,
     way_back,
     with_middle_on,
 )
@@ -70,9 +72,11 @@ class TrueFromElsewhere(Gesture):
     up_m: float = Field(0.0, ge=-HIGHEST_M, le=HIGHEST_M)
 
     def apply(self, framing: Framing, scene: Scene) -> Shot:
+        require_shift(framing.shot)
         pose, subject = framing.pose, subject_of(framing)
         by = np.array([0.0, 0.0, self.up_m]) - self.back_m * pose.level_axis
-        return from_elsewhere(framing, by, subject, (pose.heading_deg, 0.0, 0.0), noted(framing))
+        there = from_elsewhere(framing, by, subject, (pose.heading_deg, 0.0, 0.0), noted(framing))
+        return high_as_it_is(there, scene.working)
 
 
 class MovementsRemedy(Remedy[Straighten | EnlargeInstead | TrueFromElsewhere]):

@@ -81,6 +81,8 @@ class Face(Gesture):
         pose = framing.pose
         heading = pose.heading_deg if self.heading_deg is None else self.heading_deg + scene.where.north_deg
         pitch = pose.pitch_deg if self.pitch_deg is None else self.pitch_deg
+        if self.heading_deg is not None and abs(pitch) > moves.MAX_PITCH_DEG:
+            raise Refused("The camera looks straight up or down, to no side of the compass; roll it instead.")
         return shot.with_groups(stand=moves.face(shot.stand, heading, pitch))
 
 
