@@ -24,10 +24,16 @@ for (const [name, schema] of Object.entries(components.schemas).sort(([a], [b]) 
   for (const [key, property] of Object.entries(schema.properties ?? {})) {
     const number = numberIn(property);
     if (!number) continue;
-    const limit = { min: number.minimum, max: number.maximum, above: number.exclusiveMinimum, below: number.exclusiveMaximum };
+    const limit = {
+      min: number.minimum,
+      max: number.maximum,
+      above: number.exclusiveMinimum,
+      below: number.exclusiveMaximum,
+    };
     const told = Object.entries(limit).filter(([, value]) => value !== undefined);
     if (told.length && property.description) told.push(["words", property.description]);
-    if (told.length) fields.push(`  ${key}: { ${told.map(([what, value]) => `${what}: ${JSON.stringify(value)}`).join(", ")} },`);
+    if (told.length)
+      fields.push(`  ${key}: { ${told.map(([what, value]) => `${what}: ${JSON.stringify(value)}`).join(", ")} },`);
   }
   if (fields.length) lines.push(`export const ${name} = {`, ...fields, "};", "");
 }

@@ -21,7 +21,9 @@ export function App() {
       live.listen({
         news: (news) => hearNews(cache, news),
         // What was told while the socket was away was not heard.
-        open: (is) => { if (is) void cache.invalidateQueries(); },
+        open: (is) => {
+          if (is) void cache.invalidateQueries();
+        },
       }),
     [live, cache],
   );
@@ -29,7 +31,11 @@ export function App() {
     <LiveSocket.Provider value={live}>
       <AwayBar />
       <Notices>
-        {place.project ? <ProjectDesk key={place.project} id={place.project} place={place} go={go} /> : <Home go={go} />}
+        {place.project ? (
+          <ProjectDesk key={place.project} id={place.project} place={place} go={go} />
+        ) : (
+          <Home go={go} />
+        )}
       </Notices>
     </LiveSocket.Provider>
   );

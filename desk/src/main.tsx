@@ -9,8 +9,11 @@ import { Look } from "./kit/tokens";
 const cache = new QueryClient({
   defaultOptions: {
     queries: {
-      refetchOnWindowFocus: false, staleTime: 2000, networkMode: "always",
-      retry: (count, error) => error instanceof Away || count < 1, retryDelay: (count) => Math.min(500 * 2 ** count, 8000),
+      refetchOnWindowFocus: false,
+      staleTime: 2000,
+      networkMode: "always",
+      retry: (count, error) => error instanceof Away || count < 1,
+      retryDelay: (count) => Math.min(500 * 2 ** count, 8000),
     },
     mutations: { networkMode: "always" },
   },

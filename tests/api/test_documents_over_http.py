@@ -3,7 +3,6 @@
 import io
 import uuid
 import zipfile
-from typing import get_args
 
 import pypdf
 import pytest
@@ -13,20 +12,21 @@ from tests.api.asking import change, new, patch, undo
 
 from zevlo.core.documents.request import KINDS, Documents
 from zevlo.lab import documents as lab
-from zevlo.lab.documents import MEDIA, make_documents
+from zevlo.lab.documents import MEDIA, WRITERS, make_documents
 from zevlo.store import documents, prints
 from zevlo.store.blobs import put_blob
 from zevlo.store.database import engine_for, transaction
 from zevlo.store.documents import MOST_TRIES
 
-
-def endings_of(kind):
-    """The files there are of a kind, from its model."""
-    model = get_args(Documents.model_fields[kind].annotation)[0]
-    return list(get_args(get_args(model.model_fields["files"].annotation)[0]))
+EVERYTHING = {key: {"files": kind.endings} for key, kind in KINDS.items()}
 
 
-EVERYTHING = {kind: {"files": endings_of(kind)} for kind in KINDS}
+def test_the_desk_is_offered_each_kind_as_it_is_made(client, project):
+    offered = {one["key"]: one for one in client.get(f"/api/projects/{project['id']}/lab").json()["document_kinds"]}
+    assert set(offered) == set(KINDS) == set(WRITERS) == set(Documents.model_fields) - {"shots"}
+    for key, kind in KINDS.items():
+        assert kind.asked.model_validate(offered[key]["first"]) == kind.asked()
+        assert [one["ending"] for one in offered[key]["files"]] == list(kind.endings)
 
 
 @pytest.fixture
@@ -142,14 +142,14 @@ def test_cancelled_they_are_not_made_and_thrown_away_they_come_back_by_undo(clie
 def test_who_is_late_with_documents_changes_nothing(client, engine, project, shots, monkeypatch):
     """Cancelled while they are written, and taken up by another: what the first brings does not count."""
     row = asked(client, project, shots, plans={}, shot_list={})
-    plain = lab._shot_list
+    plain = lab.WRITERS["shot_list"]
 
     def cancelled_meanwhile(making, told):
         with transaction(engine) as session:
             documents.cancel(session, making.key)
         return plain(making, told)
 
-    monkeypatch.setattr(lab, "_shot_list", cancelled_meanwhile)
+    monkeypatch.setitem(lab.WRITERS, "shot_list", cancelled_meanwhile)
     done = made(client, engine, row)
     assert (done["state"], done["files"]) == ("cancelled", [])
 

@@ -39,7 +39,7 @@ def kind_of(gesture: type) -> str:
 
 def bounds_of(metadata: Any) -> tuple[float | None, float | None]:
     low = high = None
-    for one in metadata:
+    for one in [bound for each in metadata for bound in (each.metadata if isinstance(each, FieldInfo) else [each])]:
         if isinstance(one, Ge | Gt):
             low = one.ge if isinstance(one, Ge) else one.gt + 1e-6
         if isinstance(one, Le | Lt):
@@ -67,9 +67,7 @@ def values(kind: Any, metadata: Any, parts: list[str], reach: float) -> st.Searc
         return st.tuples(*[values(one, (), parts, reach) for one in get_args(kind)])
     if kind is bool:
         return st.booleans()
-    low, high = bounds_of(
-        [bound for one in metadata for bound in (one.metadata if isinstance(one, FieldInfo) else [one])]
-    )
+    low, high = bounds_of(metadata)
     if kind is float:
         near_low = -reach if low is None else max(low, -reach)
         near_high = reach if high is None else min(high, reach)

@@ -22,7 +22,7 @@ from zevlo.core.documents.page.scale import SCALES, bar, scale_for, scale_words
 from zevlo.core.documents.plan import Storey, clipped_ring, extent_of, levels_asked, lines_in, plan_pages
 from zevlo.core.documents.request import KINDS, ContactSheet, Documents, Plans, ShotListing
 from zevlo.core.documents.shot_list import COLUMNS, list_pages, row_of
-from zevlo.core.documents.shot_summary import told_of
+from zevlo.core.documents.shot_summary import summary_of
 from zevlo.core.framing.solve import solve
 from zevlo.core.measures import measure as read
 from zevlo.core.measures import tape_words
@@ -64,13 +64,15 @@ def shot(x=2.0, y=1.0, aim=(2.0, 3.0), **more):
 
 @cache
 def plain():
-    return told_of("shot", 1, shot(name="Shot"), ROOM, Ruler(), WHERE)
+    return summary_of("shot", 1, shot(name="Shot"), ROOM, Ruler(), WHERE)
 
 
 def told(n=1, one=None, ratio=1.5):
     """A shot as documents tell it; those that are only there to be many have one sheet, worked out once."""
     key = f"shot {n}"
-    found = replace(plain(), shot=shot(name=f"Shot {n}")) if one is None else told_of(key, n, one, ROOM, Ruler(), WHERE)
+    found = (
+        replace(plain(), shot=shot(name=f"Shot {n}")) if one is None else summary_of(key, n, one, ROOM, Ruler(), WHERE)
+    )
     return replace(found, key=key, number=n, pictures={f"{key}/{NOW}": ratio, f"{key}/{BEFORE}": ratio})
 
 
@@ -195,12 +197,10 @@ def test_what_is_asked_for_is_something_and_once():
         Documents(shots=(key,))
     with pytest.raises(ValueError, match="named twice"):
         Documents(shots=(key, key), plans=Plans())
-    for kind in KINDS:
-        model = Documents.model_fields[kind].annotation.__args__[0]
-        ending = get_args(get_args(model.model_fields["files"].annotation)[0])[0]
+    for name, kind in KINDS.items():
         with pytest.raises(ValueError, match="asked for twice"):
-            model(files=(ending, ending))
-        assert Documents(shots=(key,), **{kind: model()}).kinds == (kind,)
+            kind.asked(files=(kind.endings[0],) * 2)
+        assert Documents(shots=(key,), **{name: kind.asked()}).kinds == (name,)
 
 
 @given(st.floats(0.3, 5.7), st.floats(0.3, 3.7), st.floats(0.0, 360.0), st.floats(0.0, 90.0))
@@ -317,7 +317,7 @@ def test_a_plan_shows_all_of_what_stands_on_a_table():
     assert (low < [-0.2, -0.15]).all()
     assert (high > [0.2, 0.15]).all()
     ruler = ruler_for(table.body)
-    one = told_of("x", 1, shot(0.1, -0.6, (0.0, 0.0)), table, ruler)
+    one = summary_of("x", 1, shot(0.1, -0.6, (0.0, 0.0)), table, ruler)
     page = card_page(
         one, Setting(drawn, off_edges(np.array([0.1, -0.6]), 0.0, table.body[:, :2])), "A4", HEADING, 1, 1, letters
     )
@@ -328,7 +328,7 @@ def test_a_plan_shows_all_of_what_stands_on_a_table():
 
 def test_levels_have_the_shots_that_stand_on_them():
     low, high = told(1), told(2, shot(name="Shot 2").with_groups(stand=Stand(position=(2, 1, 4.5), aim=(2, 3, 4.5))))
-    nowhere = told_of("x", 3, shot(), None, Ruler())
+    nowhere = summary_of("x", 3, shot(), None, Ruler())
     object.__setattr__(high, "level", PLACES.levels[1])
     every = ["Ground", "Loft", "Roof"]
     assert levels_asked([low, high, nowhere], every, Plans()) == [("Ground", [low, nowhere]), ("Loft", [high])]

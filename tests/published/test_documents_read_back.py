@@ -24,7 +24,7 @@ from zevlo.core.documents.page.scale import SCALES
 from zevlo.core.documents.plan import plan_pages
 from zevlo.core.documents.request import ContactSheet, Plans, ShotListing
 from zevlo.core.documents.shot_list import COLUMNS, list_pages, row_of
-from zevlo.core.documents.shot_summary import told_of
+from zevlo.core.documents.shot_summary import summary_of
 from zevlo.core.scene.model.placing import UNITS_M
 from zevlo.core.scene.model.ruler import Ruler
 from zevlo.files.cells import from_cell
@@ -48,7 +48,7 @@ def picture(width=300, height=200):
 def all_told():
     found = []
     for n, (name, at) in enumerate(STANDS.items(), 1):
-        one = told_of(name, n, shot(*at, name=ODD if n == 2 else name), ROOM, Ruler(), WHERE)
+        one = summary_of(name, n, shot(*at, name=ODD if n == 2 else name), ROOM, Ruler(), WHERE)
         object.__setattr__(one, "pictures", {f"{name}/{NOW}": 1.5})
         found.append(one)
     return found
@@ -196,7 +196,7 @@ def test_letters_no_font_has_are_told():
 def test_names_in_chinese_japanese_and_korean_are_read_back_and_cost_a_file_little():
     """As pypdf and PDFium read them; the font is in the file by the letters it shows alone, and only where it shows."""
     name = "陶瓷 やきもの 도자기"
-    one = told_of("first", 1, shot(0.0, -3.0, name=name), ROOM, Ruler(), WHERE)
+    one = summary_of("first", 1, shot(0.0, -3.0, name=name), ROOM, Ruler(), WHERE)
     data = write_pdf(list_pages([one], ShotListing(), HEADING, measure), PICTURES, "A shot list")
     plain = write_pdf(list_pages(SHOTS[:1], ShotListing(), HEADING, measure), PICTURES, "A shot list")
     assert name in " ".join(pypdf.PdfReader(io.BytesIO(data)).pages[0].extract_text().split())

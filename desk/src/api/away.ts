@@ -1,6 +1,9 @@
 /** The server, or its database, does not answer for now: what was asked is asked again. */
 export class Away extends Error {
-  constructor(words: string, readonly again: number | null = null) {
+  constructor(
+    words: string,
+    readonly again: number | null = null,
+  ) {
     super(words);
   }
 }
@@ -19,7 +22,9 @@ export const awayWords = () => words;
 
 export function listenAway(wake: () => void): () => void {
   listeners.add(wake);
-  return () => { listeners.delete(wake); };
+  return () => {
+    listeners.delete(wake);
+  };
 }
 
 const pause = (ms: number) => new Promise((done) => window.setTimeout(done, ms));

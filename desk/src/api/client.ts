@@ -56,7 +56,10 @@ export async function told<T>(answer: Promise<{ data?: T; error?: unknown; respo
     const detail = (got.error as { detail?: unknown } | undefined)?.detail;
     if (got.response.status === 503) {
       const seconds = Number(got.response.headers.get("Retry-After"));
-      throw new Away(typeof detail === "string" ? detail : "The server is busy starting.", seconds ? seconds * 1000 : null);
+      throw new Away(
+        typeof detail === "string" ? detail : "The server is busy starting.",
+        seconds ? seconds * 1000 : null,
+      );
     }
     throw new Error(typeof detail === "string" ? detail : `The server answered ${got.response.status}.`);
   }
@@ -69,7 +72,12 @@ export const projectKey = (id: string) => ["project", id] as const;
 
 /** What the instruments choose from: formats, stops, sizes, guides. The same for every shot, asked for once. */
 export const useOffered = () =>
-  useQuery({ queryKey: ["offer"], queryFn: async () => (await told(http.GET("/api/offer"))) as Offer, staleTime: Infinity, gcTime: Infinity });
+  useQuery({
+    queryKey: ["offer"],
+    queryFn: async () => (await told(http.GET("/api/offer"))) as Offer,
+    staleTime: Infinity,
+    gcTime: Infinity,
+  });
 
 /** The same in an instrument: a project opens only when it is there. */
 export function useOffer(): Offer {
@@ -81,7 +89,9 @@ export function useOffer(): Offer {
 /** The sheet of a shot that is not on the desk; null while none is asked for. */
 export function useSheetOf(row: ShotRow | null): Sheet | null {
   const asked = useQuery({
-    queryKey: ["sheet", row?.id, row?.version], enabled: row !== null, staleTime: Infinity,
+    queryKey: ["sheet", row?.id, row?.version],
+    enabled: row !== null,
+    staleTime: Infinity,
     queryFn: async () => (await told(http.POST("/api/solve", { body: row!.shot }))) as Sheet,
   });
   return asked.data ?? null;
@@ -90,8 +100,12 @@ export function useSheetOf(row: ShotRow | null): Sheet | null {
 /** The faces a shot that is not on the desk closes the set with where it opens it; null where it does not. */
 export function useCapOf(row: ShotRow | null, project: Project): Schemas["CapSheet"] | null {
   const asked = useQuery({
-    queryKey: ["cap", row?.id, row?.version, standing(project)], enabled: row?.shot.lens.cutting_plane != null, staleTime: Infinity,
-    queryFn: async () => (await told(http.GET("/api/shots/{key}/cap", { params: { path: { key: row!.id } } }))) as Schemas["CapSheet"] | null,
+    queryKey: ["cap", row?.id, row?.version, standing(project)],
+    enabled: row?.shot.lens.cutting_plane != null,
+    staleTime: Infinity,
+    queryFn: async () =>
+      (await told(http.GET("/api/shots/{key}/cap", { params: { path: { key: row!.id } } }))) as
+        Schemas["CapSheet"] | null,
   });
   return asked.data ?? null;
 }
@@ -106,18 +120,36 @@ export const useProject = (id: string) =>
   });
 
 /** What sheets go by of a project beside how its set stands: what places are called, where north lies, its primes. */
-export const surroundings = ({ places, site, kept }: Project): string => JSON.stringify([places, site, kept.primes, kept.prime_sets]);
+export const surroundings = ({ places, site, kept }: Project): string =>
+  JSON.stringify([places, site, kept.primes, kept.prime_sets]);
 
 /** All that what is drawn of a set depends on: another word for each other state of it. */
 export const standing = (project: Project): string =>
-  JSON.stringify([project.set.revision, project.set.placing, project.stand_ins, project.lifted, project.lifted_above, project.plan_height]);
+  JSON.stringify([
+    project.set.revision,
+    project.set.placing,
+    project.stand_ins,
+    project.lifted,
+    project.lifted_above,
+    project.plan_height,
+  ]);
 
-/** A section anywhere, from a place in plan along a heading counted from straight up: its cut first, then its thin lines. */
+/**
+ * A section anywhere, from a place in plan along a heading counted from straight up: its cut first, then its thin
+ * lines.
+ */
 export function useSection(project: Project, line: { x: number; y: number; heading: number }) {
   const key = ["section", project.id, standing(project), line.x, line.y, line.heading];
   const ask = (thin: boolean) => async () =>
-    (await told(http.GET("/api/projects/{key}/section", { params: { path: { key: project.id }, query: { ...line, thin } } }))) as SectionCut;
-  const cut = useQuery({ queryKey: [...key, "cut"], queryFn: ask(false), staleTime: Infinity, placeholderData: (before) => before });
+    (await told(
+      http.GET("/api/projects/{key}/section", { params: { path: { key: project.id }, query: { ...line, thin } } }),
+    )) as SectionCut;
+  const cut = useQuery({
+    queryKey: [...key, "cut"],
+    queryFn: ask(false),
+    staleTime: Infinity,
+    placeholderData: (before) => before,
+  });
   const whole = useQuery({ queryKey: [...key, "whole"], queryFn: ask(true), staleTime: Infinity });
   return whole.data ? whole : cut;
 }
@@ -140,14 +172,20 @@ function standsOf(shots: ShotRow[]): string {
   return written;
 }
 
-const marksKey = (project: Project, shot: string | undefined) => ["section-marks", project.id, shot, standsOf(project.shots), project.stand_ins] as const;
+const marksKey = (project: Project, shot: string | undefined) =>
+  ["section-marks", project.id, shot, standsOf(project.shots), project.stand_ins] as const;
 
 /** Other shots and stand-ins near the section of a shot. */
 export const useSectionMarks = (project: Project, row: ShotRow | null) =>
   useQuery({
     queryKey: marksKey(project, row?.id),
     staleTime: Infinity,
-    queryFn: async () => (await told(http.GET("/api/projects/{key}/section/marks", { params: { path: { key: project.id }, query: { shot: row?.id ?? "" } } }))) as Schemas["SectionMarks"],
+    queryFn: async () =>
+      (await told(
+        http.GET("/api/projects/{key}/section/marks", {
+          params: { path: { key: project.id }, query: { shot: row?.id ?? "" } },
+        }),
+      )) as Schemas["SectionMarks"],
     enabled: project.shots.some((shot) => shot.id === row?.id),
     placeholderData: (before) => before,
   });
@@ -156,7 +194,10 @@ export const useSectionMarks = (project: Project, row: ShotRow | null) =>
 export const useProposal = (project: Project) =>
   useQuery({
     queryKey: ["proposal", project.id, project.set.revision, project.set.placing],
-    queryFn: async () => (await told(http.GET("/api/projects/{key}/places/proposal", { params: { path: { key: project.id } } }))) as Project["places"],
+    queryFn: async () =>
+      (await told(
+        http.GET("/api/projects/{key}/places/proposal", { params: { path: { key: project.id } } }),
+      )) as Project["places"],
     staleTime: Infinity,
     enabled: project.places.levels.length === 0,
   });
@@ -164,7 +205,10 @@ export const useProposal = (project: Project) =>
 export const useLeftovers = (project: Project, on: boolean) =>
   useQuery({
     queryKey: ["leftovers", project.id, project.set.revision, project.set.placing, project.places, project.stand_ins],
-    queryFn: async () => (await told(http.GET("/api/projects/{key}/leftovers", { params: { path: { key: project.id } } }))) as { found: Leftover[] },
+    queryFn: async () =>
+      (await told(http.GET("/api/projects/{key}/leftovers", { params: { path: { key: project.id } } }))) as {
+        found: Leftover[];
+      },
     staleTime: Infinity,
     enabled: on,
   });
@@ -172,7 +216,9 @@ export const useLeftovers = (project: Project, on: boolean) =>
 /** Where lines of equal blur in a shot's picture are told by a number; asked for only where such lines are shown. */
 export function useBlurLabels(project: Project, row: ShotRow, shown: boolean) {
   return useQuery({
-    queryKey: ["softness", row.id, row.version, standing(project)], enabled: shown, staleTime: Infinity,
+    queryKey: ["softness", row.id, row.version, standing(project)],
+    enabled: shown,
+    staleTime: Infinity,
     queryFn: () => told(http.GET("/api/shots/{key}/softness", { params: { path: { key: row.id } } })),
   }).data;
 }
@@ -181,7 +227,11 @@ export function useBlurLabels(project: Project, row: ShotRow, shown: boolean) {
 export function usePlan(project: Project) {
   const key = ["plan", project.id, standing(project)];
   const ask = (thin: boolean) => () =>
-    told(http.GET("/api/projects/{key}/plan", { params: { path: { key: project.id }, query: { height: project.plan_height, thin } } }));
+    told(
+      http.GET("/api/projects/{key}/plan", {
+        params: { path: { key: project.id }, query: { height: project.plan_height, thin } },
+      }),
+    );
   const cut = useQuery({ queryKey: [...key, "cut"], queryFn: ask(false), staleTime: Infinity });
   const whole = useQuery({ queryKey: [...key, "whole"], queryFn: ask(true), staleTime: Infinity });
   return whole.data ? whole : cut;
@@ -193,11 +243,17 @@ export function useFresh(projectId: string): () => Promise<void> {
   return () => cache.refetchQueries({ queryKey: projectKey(projectId) });
 }
 
-/** The prints of a project, newest first; they are other far more often than it is, and many. Undefined until they are there. */
+/**
+ * The prints of a project, newest first; they are other far more often than it is, and many. Undefined until they are
+ * there.
+ */
 export const usePrints = (projectId: string): PrintRow[] | undefined =>
   useQuery({
-    queryKey: printsKey(projectId), staleTime: Infinity,
-    queryFn: async () => (await told(http.GET("/api/projects/{key}/prints", { params: { path: { key: projectId } } }))).prints as PrintRow[],
+    queryKey: printsKey(projectId),
+    staleTime: Infinity,
+    queryFn: async () =>
+      (await told(http.GET("/api/projects/{key}/prints", { params: { path: { key: projectId } } })))
+        .prints as PrintRow[],
   }).data;
 
 /** Put away what a change of a shot left: nothing of it is asked for again. */
@@ -207,17 +263,26 @@ export function putAway(cache: QueryClient, projectId: string, written: Written)
   delete row.sheet;
   delete row.short;
   const own = new Map((prints as PrintRow[]).map((one) => [one.id, one]));
-  cache.setQueryData<Project>(projectKey(projectId), (old) => old && { ...old, ...history, shots: old.shots.map((one) => (one.id === row.id ? row : one)) });
+  cache.setQueryData<Project>(
+    projectKey(projectId),
+    (old) => old && { ...old, ...history, shots: old.shots.map((one) => (one.id === row.id ? row : one)) },
+  );
   cache.setQueryData<PrintRow[]>(printsKey(projectId), (old) => old?.map((one) => own.get(one.id) ?? one));
   const project = cache.getQueryData<Project>(projectKey(projectId));
   if (project && section) cache.setQueryData(marksKey(project, row.id), section);
   return row;
 }
 
-/** A proof of a shot, or of one of its cuts, to be ordered: however often it is asked for until an answer comes, it is one. */
+/**
+ * A proof of a shot, or of one of its crops, to be ordered: however often it is asked for until an answer comes, it is
+ * one.
+ */
 export function proofOf(shot: string, crop: string | null = null, stacked = false): () => Promise<PrintRow> {
   const id = newId();
-  return async () => (await told(http.POST("/api/shots/{key}/proof", { params: { path: { key: shot } }, body: { id, crop, stacked } }))) as PrintRow;
+  return async () =>
+    (await told(
+      http.POST("/api/shots/{key}/proof", { params: { path: { key: shot } }, body: { id, crop, stacked } }),
+    )) as PrintRow;
 }
 
 /** Something written in a project, made of the project as the write before left it. */
@@ -251,14 +316,18 @@ export function useWrite(projectId: string, say: (trouble: string) => void) {
   const key = projectKey(projectId);
   return useMutation({
     mutationFn: (write: (now: Project) => Promise<unknown>) =>
-      inTurn(projectId, async () => {
-        const now = projectNow(cache, projectId);
-        try {
-          return await write(now);
-        } finally {
-          await cache.invalidateQueries({ queryKey: key });
-        }
-      }, () => cache.refetchQueries({ queryKey: key })),
+      inTurn(
+        projectId,
+        async () => {
+          const now = projectNow(cache, projectId);
+          try {
+            return await write(now);
+          } finally {
+            await cache.invalidateQueries({ queryKey: key });
+          }
+        },
+        () => cache.refetchQueries({ queryKey: key }),
+      ),
     onError: (error: Error) => say(error.message),
   });
 }

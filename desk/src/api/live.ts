@@ -1,15 +1,38 @@
 import { Doing } from "../kit/settled";
 import { tellAway } from "./away";
 import type { News } from "./news";
-import type { Back, BeyondAnswer, LiveAnswer, LiveQuestion, ScoutAnswer, Shot, ShotAnswer, ShotGesture, Scout, ViewGesture, WhatIfAnswer } from "./client";
+import type {
+  Back,
+  BeyondAnswer,
+  LiveAnswer,
+  LiveQuestion,
+  ScoutAnswer,
+  Shot,
+  ShotAnswer,
+  ShotGesture,
+  Scout,
+  ViewGesture,
+  WhatIfAnswer,
+} from "./client";
 
 const KINDS = ["shot", "scout", "what_if"] as const;
 type Kind = (typeof KINDS)[number];
 type Question = Extract<LiveQuestion, { kind: Kind }>;
-type Listener = { shot?: (a: ShotAnswer) => void; beyond?: (a: BeyondAnswer) => void; scout?: (a: ScoutAnswer) => void; what_if?: (a: WhatIfAnswer) => void; trouble?: (words: string) => void; news?: (news: News) => void; open?: (is: boolean) => void };
+type Listener = {
+  shot?: (a: ShotAnswer) => void;
+  beyond?: (a: BeyondAnswer) => void;
+  scout?: (a: ScoutAnswer) => void;
+  what_if?: (a: WhatIfAnswer) => void;
+  trouble?: (words: string) => void;
+  news?: (news: News) => void;
+  open?: (is: boolean) => void;
+};
 
 /** Where the scout view is; else the shot it begins with, or nothing where all of the set is to be seen. */
-export interface Begun { scout?: Scout; shot?: Shot }
+export interface Begun {
+  scout?: Scout;
+  shot?: Shot;
+}
 
 /**
  * The live socket. One question of a kind is under way at a time and the newest waits; an answer that is
@@ -45,8 +68,16 @@ export class Live {
     socket.onclose = () => {
       if (this.socket === socket) this.socket = null;
       this.listeners.forEach((l) => l.open?.(false));
-      if (!this.closed && !this.missed) this.missed = window.setTimeout(() => tellAway("The server does not answer. It may have been stopped; when it runs again, what you did is sent."), 2500);
-      if (!this.closed) window.setTimeout(() => { if (!this.closed) this.connect(); }, 700);
+      if (!this.closed && !this.missed)
+        this.missed = window.setTimeout(
+          () =>
+            tellAway("The server does not answer. It may have been stopped; when it runs again, what you did is sent."),
+          2500,
+        );
+      if (!this.closed)
+        window.setTimeout(() => {
+          if (!this.closed) this.connect();
+        }, 700);
     };
   }
 
@@ -59,7 +90,9 @@ export class Live {
 
   listen(listener: Listener): () => void {
     this.listeners.add(listener);
-    return () => { this.listeners.delete(listener); };
+    return () => {
+      this.listeners.delete(listener);
+    };
   }
 
   open(project: string) {
@@ -77,7 +110,16 @@ export class Live {
   }
 
   askScout(begun: Begun, ratio: number, back: Back | null, gesture: ViewGesture | null = null, anchor = false) {
-    this.ask({ kind: "scout", seq: ++this.seq, scout: begun.scout ?? null, shot: begun.shot ?? null, ratio, back, gesture, anchor });
+    this.ask({
+      kind: "scout",
+      seq: ++this.seq,
+      scout: begun.scout ?? null,
+      shot: begun.shot ?? null,
+      ratio,
+      back,
+      gesture,
+      anchor,
+    });
   }
 
   /** Forget what was asked so far: answers to it are not shown any more. */

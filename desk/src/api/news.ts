@@ -1,5 +1,15 @@
 import type { QueryClient } from "@tanstack/react-query";
-import { homeKey, http, type LiveAnswer, type PrintRow, printsKey, type Project, projectKey, type ShotRow, told } from "./client";
+import {
+  homeKey,
+  http,
+  type LiveAnswer,
+  type PrintRow,
+  printsKey,
+  type Project,
+  projectKey,
+  type ShotRow,
+  told,
+} from "./client";
 import { labKey } from "./lab";
 
 export type News = Extract<LiveAnswer, { kind: "news" }>;
@@ -8,7 +18,9 @@ export type News = Extract<LiveAnswer, { kind: "news" }>;
 const own = new Set<string>();
 
 /** Note a change of this desk: its news are none. */
-export const askedHere = (ticket: string) => { own.add(ticket); };
+export const askedHere = (ticket: string) => {
+  own.add(ticket);
+};
 
 /** How often the shots of a project were asked for: an answer another one was asked for since is not looked at. */
 const asked = new Map<string, number>();
@@ -16,7 +28,10 @@ const asked = new Map<string, number>();
 /** Shots that came, but for those a write has brought in a newer state meanwhile. */
 const newest = (known: ShotRow[], came: ShotRow[]): ShotRow[] => {
   const own = new Map(known.map((row) => [row.id, row]));
-  return came.map((row) => { const had = own.get(row.id); return had && had.version > row.version ? had : row; });
+  return came.map((row) => {
+    const had = own.get(row.id);
+    return had && had.version > row.version ? had : row;
+  });
 };
 
 /** Brings what the news say is other, and nothing else. */
@@ -27,7 +42,19 @@ export function hearNews(cache: QueryClient, { about, what, progress, by }: News
   const whole = () => void cache.invalidateQueries({ queryKey: key });
   const prints = () => void cache.invalidateQueries({ queryKey: printsKey(about) });
   if (what === "progress" && progress) {
-    cache.setQueryData<PrintRow[]>(printsKey(about), (old) => old?.map((one) => (one.id === progress.print ? { ...one, progress: progress.progress, seconds_left: progress.seconds_left, doing: progress.doing, state: "developing" } : one)));
+    cache.setQueryData<PrintRow[]>(printsKey(about), (old) =>
+      old?.map((one) =>
+        one.id === progress.print
+          ? {
+              ...one,
+              progress: progress.progress,
+              seconds_left: progress.seconds_left,
+              doing: progress.doing,
+              state: "developing",
+            }
+          : one,
+      ),
+    );
   } else if (what === "prints" && known) {
     void cache.invalidateQueries({ queryKey: labKey(about) });
     prints();
@@ -38,7 +65,10 @@ export function hearNews(cache: QueryClient, { about, what, progress, by }: News
     asked.set(about, turn);
     void told(http.GET("/api/projects/{key}/shots", path)).then((came) => {
       if (asked.get(about) !== turn) return;
-      cache.setQueryData<Project>(key, (old) => old && ({ ...old, ...came, shots: newest(old.shots, came.shots as ShotRow[]) } as Project));
+      cache.setQueryData<Project>(
+        key,
+        (old) => old && ({ ...old, ...came, shots: newest(old.shots, came.shots as ShotRow[]) } as Project),
+      );
     }, whole);
     // Which prints are stale goes with the shots, and with the set and its light.
     prints();

@@ -2750,6 +2750,20 @@ export interface components {
             address: string;
         };
         /**
+         * DocumentOffer
+         * @description A kind of document to ask for: its key, its name, its files, and how it is asked for at first.
+         */
+        DocumentOffer: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Files */
+            files: components["schemas"]["FileOffer"][];
+            /** First */
+            first: components["schemas"]["ContactSheet"] | components["schemas"]["ShotListing"] | components["schemas"]["Plans"] | components["schemas"]["CameraCards"];
+        };
+        /**
          * Documents
          * @description Documents of some shots, made together.
          */
@@ -3246,6 +3260,19 @@ export interface components {
              * @default 0.45
              */
             seat_m: number;
+        };
+        /**
+         * FileOffer
+         * @description A kind of file to choose.
+         */
+        FileOffer: {
+            /**
+             * Ending
+             * @enum {string}
+             */
+            ending: "pdf" | "png" | "svg" | "dxf" | "csv" | "xlsx";
+            /** Words */
+            words: string;
         };
         /**
          * FileOut
@@ -4283,6 +4310,8 @@ export interface components {
             orders: components["schemas"]["OrderOut"][];
             /** Documents */
             documents: components["schemas"]["DocumentsOut"][];
+            /** Document Kinds */
+            document_kinds: components["schemas"]["DocumentOffer"][];
             /** Papers */
             papers: ("A5" | "A4" | "A3" | "A2" | "A1" | "A0" | "Letter" | "Tabloid")[];
             /** Scales */

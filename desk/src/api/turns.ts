@@ -13,7 +13,10 @@ export function inTurn<T>(project: string, write: () => Promise<T>, refresh: () 
   const go = () => untilBack(write, refresh).finally(done);
   const queue = () => {
     const next = (turns.get(project) ?? Promise.resolve()).then(go, go);
-    turns.set(project, next.catch(() => undefined));
+    turns.set(
+      project,
+      next.catch(() => undefined),
+    );
     return next;
   };
   // What was typed before is written before.

@@ -8,11 +8,52 @@ import { NumberField } from "../kit/fields";
 import { useLength } from "../kit/ruler";
 import { card, ink, line, quiet, spruce } from "../kit/tokens";
 
-const Open = styled(AriaButton)`border: 0; border-bottom: 1px solid ${ink}; background: none; cursor: pointer; font-size: 12px; padding: 1px 0; white-space: nowrap; color: ${ink};`;
-const Sheet = styled(Popover)`background: ${card}; border: 1px solid ${ink}; border-radius: 3px; padding: 14px 16px; outline: none; width: 330px;
-  section { outline: none; display: grid; gap: 10px; } h2 { font-weight: 650; } p { color: ${quiet}; }`;
-const Pair = styled(AriaButton)<{ $on: boolean }>`border: 1px solid ${(p) => (p.$on ? spruce : line)}; background: #fff; border-radius: 3px; padding: 5px 9px; text-align: left; cursor: pointer;
-  b { display: block; font-weight: 650; color: ${(p) => (p.$on ? spruce : ink)}; } span { color: ${quiet}; font-size: 12px; }`;
+const Open = styled(AriaButton)`
+  border: 0;
+  border-bottom: 1px solid ${ink};
+  background: none;
+  cursor: pointer;
+  font-size: 12px;
+  padding: 1px 0;
+  white-space: nowrap;
+  color: ${ink};
+`;
+const Sheet = styled(Popover)`
+  background: ${card};
+  border: 1px solid ${ink};
+  border-radius: 3px;
+  padding: 14px 16px;
+  outline: none;
+  width: 330px;
+  section {
+    outline: none;
+    display: grid;
+    gap: 10px;
+  }
+  h2 {
+    font-weight: 650;
+  }
+  p {
+    color: ${quiet};
+  }
+`;
+const Pair = styled(AriaButton)<{ $on: boolean }>`
+  border: 1px solid ${(p) => (p.$on ? spruce : line)};
+  background: #fff;
+  border-radius: 3px;
+  padding: 5px 9px;
+  text-align: left;
+  cursor: pointer;
+  b {
+    display: block;
+    font-weight: 650;
+    color: ${(p) => (p.$on ? spruce : ink)};
+  }
+  span {
+    color: ${quiet};
+    font-size: 12px;
+  }
+`;
 
 /** At what heights new shots from plan are set up: both ends, remembered with the project. */
 export function Heights({ project, put }: { project: Project; put: PutHabits }) {
@@ -20,26 +61,63 @@ export function Heights({ project, put }: { project: Project; put: PutHabits }) 
   const { habits } = project;
   const length = useLength();
   const aim = habits.aim_m ?? null;
-  const told = project.heights_by_size ? "heights by its size" : `${length(habits.lens_m)}, aim ${aim === null ? "level" : length(aim)}`;
+  const told = project.heights_by_size
+    ? "heights by its size"
+    : `${length(habits.lens_m)}, aim ${aim === null ? "level" : length(aim)}`;
   return (
     <DialogTrigger>
-      <Open className="live" aria-label={`Heights of new shots: ${told}`}>{told}</Open>
+      <Open className="live" aria-label={`Heights of new shots: ${told}`}>
+        {told}
+      </Open>
       <Sheet placement="top">
         <Dialog aria-label="Heights of new shots">
           <h2>A new shot from plan stands</h2>
-          {project.heights_by_size && <p>With the lens a little over the top of this small set, the aim at its middle, until other heights are chosen.</p>}
+          {project.heights_by_size && (
+            <p>
+              With the lens a little over the top of this small set, the aim at its middle, until other heights are
+              chosen.
+            </p>
+          )}
           {pairs.map((pair, n) => (
-            <Pair key={pair.name} $on={!project.heights_by_size && pair.lens_m === habits.lens_m && (pair.aim_m ?? null) === aim} onPress={() => put({ lens_m: pair.lens_m, aim_m: pair.aim_m })}>
-              <b>{pair.name}</b><span>{words[n]}</span>
+            <Pair
+              key={pair.name}
+              $on={!project.heights_by_size && pair.lens_m === habits.lens_m && (pair.aim_m ?? null) === aim}
+              onPress={() => put({ lens_m: pair.lens_m, aim_m: pair.aim_m })}
+            >
+              <b>{pair.name}</b>
+              <span>{words[n]}</span>
             </Pair>
           ))}
           <Fields $columns={2}>
-            <NumberField label="Lens above floor" unit="meter" digits={3} step={0.05} of={Habits.lens_m} value={habits.lens_m} onCommit={(lens_m) => put({ lens_m })} />
-            {aim === null ? <Button onPress={() => put(({ lens_m }) => ({ aim_m: lens_m }))}>Aim at a height of its own</Button>
-              : <NumberField label="Aim above its floor" unit="meter" digits={3} step={0.05} of={Habits.aim_m} value={aim} onCommit={(aim_m) => put({ aim_m })} />}
+            <NumberField
+              label="Lens above floor"
+              unit="meter"
+              digits={3}
+              step={0.05}
+              of={Habits.lens_m}
+              value={habits.lens_m}
+              onCommit={(lens_m) => put({ lens_m })}
+            />
+            {aim === null ? (
+              <Button onPress={() => put(({ lens_m }) => ({ aim_m: lens_m }))}>Aim at a height of its own</Button>
+            ) : (
+              <NumberField
+                label="Aim above its floor"
+                unit="meter"
+                digits={3}
+                step={0.05}
+                of={Habits.aim_m}
+                value={aim}
+                onCommit={(aim_m) => put({ aim_m })}
+              />
+            )}
           </Fields>
-          <Toggle isSelected={aim === null} onChange={(on) => put(({ lens_m }) => ({ aim_m: on ? null : lens_m }))}>Aim level with the lens</Toggle>
-          <Toggle isSelected={habits.stays_above_floor} onChange={(stays_above_floor) => put({ stays_above_floor })}>It stays above the floor when it is moved</Toggle>
+          <Toggle isSelected={aim === null} onChange={(on) => put(({ lens_m }) => ({ aim_m: on ? null : lens_m }))}>
+            Aim level with the lens
+          </Toggle>
+          <Toggle isSelected={habits.stays_above_floor} onChange={(stays_above_floor) => put({ stays_above_floor })}>
+            It stays above the floor when it is moved
+          </Toggle>
           <p>Feet and inches may be typed: 5&apos;6&quot;.</p>
         </Dialog>
       </Sheet>

@@ -8,20 +8,72 @@ import { keepLook, lookAt } from "../kit/looks";
 import { card, ink, quiet } from "../kit/tokens";
 
 /** A part of the paper, in metres: x to the right, y up. */
-export interface Extent { x: number; y: number; width: number; height: number }
+export interface Extent {
+  x: number;
+  y: number;
+  width: number;
+  height: number;
+}
 export type Point = [number, number];
 
 const Sheet = styled.div`
-  display: grid; grid-template-rows: auto minmax(0, 1fr); background: ${card}; min-width: 0; min-height: 0; overflow: hidden; user-select: none;
-  header { display: flex; gap: 8px; align-items: center; min-height: 34px; padding: 3px 8px 3px 12px; }
-  header b { font-weight: 650; } header span { color: ${quiet}; margin-right: auto; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+  display: grid;
+  grid-template-rows: auto minmax(0, 1fr);
+  background: ${card};
+  min-width: 0;
+  min-height: 0;
+  overflow: hidden;
+  user-select: none;
+  header {
+    display: flex;
+    gap: 8px;
+    align-items: center;
+    min-height: 34px;
+    padding: 3px 8px 3px 12px;
+  }
+  header b {
+    font-weight: 650;
+  }
+  header span {
+    color: ${quiet};
+    margin-right: auto;
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+  }
   container-type: inline-size;
-  @container (max-width: 330px) { header { gap: 3px; } header button { padding-left: 7px; padding-right: 7px; } }
+  @container (max-width: 330px) {
+    header {
+      gap: 3px;
+    }
+    header button {
+      padding-left: 7px;
+      padding-right: 7px;
+    }
+  }
 `;
-const Drawn = styled.div`position: relative; min-width: 0; min-height: 0; overflow: hidden; touch-action: none;
-  > svg { position: absolute; inset: 0; width: 100%; height: 100%; display: block; }`;
+const Drawn = styled.div`
+  position: relative;
+  min-width: 0;
+  min-height: 0;
+  overflow: hidden;
+  touch-action: none;
+  > svg {
+    position: absolute;
+    inset: 0;
+    width: 100%;
+    height: 100%;
+    display: block;
+  }
+`;
 
-const Over = styled.div`position: absolute; left: 8px; top: 2px; background: ${card}; border-radius: 3px;`;
+const Over = styled.div`
+  position: absolute;
+  left: 8px;
+  top: 2px;
+  background: ${card};
+  border-radius: 3px;
+`;
 
 export interface Eye {
   /** Metres on paper to pixels. */
@@ -54,7 +106,22 @@ interface Props {
 }
 
 /** A drawing sheet: moved by dragging empty paper, brought nearer with the wheel. */
-export function Paper({ title, note, tools, over, extent, home, label, barAtTop = false, children, onPress, onDrag, onRelease, onHover, cursor }: Props) {
+export function Paper({
+  title,
+  note,
+  tools,
+  over,
+  extent,
+  home,
+  label,
+  barAtTop = false,
+  children,
+  onPress,
+  onDrag,
+  onRelease,
+  onHover,
+  cursor,
+}: Props) {
   const box = useRef<HTMLDivElement>(null);
   const [size, setSize] = useState({ width: 0, height: 0 });
   const memory = `${title}|${home}`;
@@ -82,12 +149,18 @@ export function Paper({ title, note, tools, over, extent, home, label, barAtTop 
   const own = looked && looked.home === home ? looked : kept && { home, ...kept };
   const now = own ?? { home, ...fitted };
   const { centre, scale } = now;
-  const at = (x: number, y: number): Point => [size.width / 2 + (x - centre[0]) * scale, size.height / 2 - (y - centre[1]) * scale];
+  const at = (x: number, y: number): Point => [
+    size.width / 2 + (x - centre[0]) * scale,
+    size.height / 2 - (y - centre[1]) * scale,
+  ];
   const place = useCallback(
     (event: { clientX: number; clientY: number }): Point => {
       const bounds = box.current?.getBoundingClientRect();
       if (!bounds) return [0, 0];
-      return [centre[0] + (event.clientX - bounds.left - size.width / 2) / scale, centre[1] - (event.clientY - bounds.top - size.height / 2) / scale];
+      return [
+        centre[0] + (event.clientX - bounds.left - size.width / 2) / scale,
+        centre[1] - (event.clientY - bounds.top - size.height / 2) / scale,
+      ];
     },
     [centre, scale, size],
   );
@@ -120,7 +193,15 @@ export function Paper({ title, note, tools, over, extent, home, label, barAtTop 
       return;
     }
     if (hold.taken) onDrag?.(place(event));
-    else setLooked({ home, scale, centre: [hold.centre[0] - (event.clientX - hold.from[0]) / scale, hold.centre[1] + (event.clientY - hold.from[1]) / scale] });
+    else
+      setLooked({
+        home,
+        scale,
+        centre: [
+          hold.centre[0] - (event.clientX - hold.from[0]) / scale,
+          hold.centre[1] + (event.clientY - hold.from[1]) / scale,
+        ],
+      });
   };
   const up = (event: React.PointerEvent) => {
     if (held.current?.taken) onRelease?.(place(event));
@@ -129,9 +210,31 @@ export function Paper({ title, note, tools, over, extent, home, label, barAtTop 
   const eye: Eye = { at, scale, width: size.width, height: size.height };
   return (
     <Sheet data-drawing={title} data-eye={`${centre[0]},${centre[1]},${scale}`}>
-      <header><b>{title}</b><span>{note}</span>{tools}{own && <Button aria-label={`Fit: show all of the ${title.toLowerCase()} again`} onPress={() => setLooked(null)}>Fit</Button>}</header>
-      <Drawn ref={box} onPointerDown={down} onPointerMove={move} onPointerUp={up} onPointerCancel={up} style={{ cursor }} data-paper>
-        {size.width > 0 && <svg role="group" aria-label={label}>{children(eye)}<ScaleBar eye={eye} top={barAtTop} /></svg>}
+      <header>
+        <b>{title}</b>
+        <span>{note}</span>
+        {tools}
+        {own && (
+          <Button aria-label={`Fit: show all of the ${title.toLowerCase()} again`} onPress={() => setLooked(null)}>
+            Fit
+          </Button>
+        )}
+      </header>
+      <Drawn
+        ref={box}
+        onPointerDown={down}
+        onPointerMove={move}
+        onPointerUp={up}
+        onPointerCancel={up}
+        style={{ cursor }}
+        data-paper
+      >
+        {size.width > 0 && (
+          <svg role="group" aria-label={label}>
+            {children(eye)}
+            <ScaleBar eye={eye} top={barAtTop} />
+          </svg>
+        )}
         {over && <Over onPointerDown={(event) => event.stopPropagation()}>{over}</Over>}
       </Drawn>
     </Sheet>
@@ -144,13 +247,26 @@ function ScaleBar({ eye, top }: { eye: Eye; top: boolean }) {
   const length = lengths.find((l) => l * eye.scale >= 36) ?? 1000;
   const x = eye.width - 14 - length * eye.scale;
   const y = top ? 14 : eye.height - 12;
-  const words = ruler.unit !== "m" && length < 1000 * ruler.metres ? `${Number((length / ruler.metres).toFixed(3))} ${ruler.unit}` : `${length} m`;
+  const words =
+    ruler.unit !== "m" && length < 1000 * ruler.metres
+      ? `${Number((length / ruler.metres).toFixed(3))} ${ruler.unit}`
+      : `${length} m`;
   const wide = 7 * words.length + 12;
   return (
     <g stroke={ink} strokeWidth={1} aria-hidden>
-      <rect x={x - wide} y={y - 11} width={wide + length * eye.scale + 8} height={18} rx={2} fill={card} stroke="none" />
+      <rect
+        x={x - wide}
+        y={y - 11}
+        width={wide + length * eye.scale + 8}
+        height={18}
+        rx={2}
+        fill={card}
+        stroke="none"
+      />
       <path d={`M${x} ${y - 4}v4h${length * eye.scale}v-4`} fill="none" />
-      <text x={x - 6} y={y + 1} textAnchor="end" fontSize={11} fill={ink} stroke="none">{words}</text>
+      <text x={x - 6} y={y + 1} textAnchor="end" fontSize={11} fill={ink} stroke="none">
+        {words}
+      </text>
     </g>
   );
 }
@@ -175,7 +291,7 @@ const BAND = 4;
 
 /** A band to the right of many runs: what is solid lies there. */
 export function bands(eye: Eye, { numbers, stops }: Outlines): string {
-  return stops.map((stop, n) => band(eye, numbers, n ? stops[n - 1] as number : 0, stop)).join("");
+  return stops.map((stop, n) => band(eye, numbers, n ? (stops[n - 1] as number) : 0, stop)).join("");
 }
 
 function band(eye: Eye, numbers: readonly number[], first: number, stop: number): string {
@@ -196,8 +312,8 @@ function band(eye: Eye, numbers: readonly number[], first: number, stop: number)
   if (ways.length === 0 || spread < 3 * BAND) return "";
   const round = ways.length > 2 && Math.hypot(from[0] - to[0], from[1] - to[1]) < 1;
   const behind = points.map(([x, y], n): Point => {
-    const before = ways[n - 1] ?? (round ? ways.at(-1) : ways[n]) as Point;
-    const after = ways[n] ?? (round ? ways[0] : before) as Point;
+    const before = ways[n - 1] ?? ((round ? ways.at(-1) : ways[n]) as Point);
+    const after = ways[n] ?? ((round ? ways[0] : before) as Point);
     // The corner's own way back, no longer than twice the band where it is sharp. y goes down on the screen.
     const [mx, my] = [-(before[1] + after[1]), before[0] + after[0]];
     const k = (2 * BAND) / Math.max(mx * mx + my * my, 1);
@@ -230,7 +346,19 @@ interface HandleProps {
 }
 
 /** Something drawn that can be taken and moved: by pointer, or with the arrow keys. */
-export function Handle({ eye, x, y, label, cursor = "move", off, step: wanted, onMove, onDone, onDrop, children }: HandleProps) {
+export function Handle({
+  eye,
+  x,
+  y,
+  label,
+  cursor = "move",
+  off,
+  step: wanted,
+  onMove,
+  onDone,
+  onDrop,
+  children,
+}: HandleProps) {
   const ruler = useRuler();
   const step = wanted ?? ruler.step_m;
   const [reached, setAhead, forget] = useAhead<Point>([x, y]);
@@ -241,7 +369,10 @@ export function Handle({ eye, x, y, label, cursor = "move", off, step: wanted, o
     if (!hold) return [x, y];
     const bounds = (event.currentTarget as SVGElement).ownerSVGElement?.getBoundingClientRect();
     const [ox, oy] = eye.at(0, 0);
-    return [(event.clientX - (bounds?.left ?? 0) - hold.dx - ox) / eye.scale, -(event.clientY - (bounds?.top ?? 0) - hold.dy - oy) / eye.scale];
+    return [
+      (event.clientX - (bounds?.left ?? 0) - hold.dx - ox) / eye.scale,
+      -(event.clientY - (bounds?.top ?? 0) - hold.dy - oy) / eye.scale,
+    ];
   };
   const down = (event: React.PointerEvent) => {
     if (off || event.button !== 0) return;
@@ -249,7 +380,12 @@ export function Handle({ eye, x, y, label, cursor = "move", off, step: wanted, o
     event.stopPropagation();
     event.currentTarget.setPointerCapture(event.pointerId);
     const bounds = (event.currentTarget as SVGElement).ownerSVGElement?.getBoundingClientRect();
-    held.current = { dx: event.clientX - (bounds?.left ?? 0) - px, dy: event.clientY - (bounds?.top ?? 0) - py, moved: false, last: [x, y] };
+    held.current = {
+      dx: event.clientX - (bounds?.left ?? 0) - px,
+      dy: event.clientY - (bounds?.top ?? 0) - py,
+      moved: false,
+      last: [x, y],
+    };
   };
   const move = (event: React.PointerEvent) => {
     if (!held.current) return;
@@ -263,7 +399,12 @@ export function Handle({ eye, x, y, label, cursor = "move", off, step: wanted, o
     held.current = null;
   };
   const key = (event: React.KeyboardEvent) => {
-    const ways: Record<string, Point> = { ArrowLeft: [-step, 0], ArrowRight: [step, 0], ArrowUp: [0, step], ArrowDown: [0, -step] };
+    const ways: Record<string, Point> = {
+      ArrowLeft: [-step, 0],
+      ArrowRight: [step, 0],
+      ArrowUp: [0, step],
+      ArrowDown: [0, -step],
+    };
     const way = ways[event.key];
     if (off || !way || event.altKey) return;
     event.preventDefault();
@@ -274,9 +415,24 @@ export function Handle({ eye, x, y, label, cursor = "move", off, step: wanted, o
     onDone(next);
   };
   return (
-    <g data-handle={label} role="slider" aria-label={label} aria-valuenow={Number(x.toFixed(fine(ruler)))} aria-valuetext={`${x.toFixed(fine(ruler))}, ${y.toFixed(fine(ruler))}`} aria-disabled={off}
-      tabIndex={off ? -1 : 0} style={{ cursor: off ? "default" : cursor }} onPointerDown={down} onPointerMove={move} onPointerUp={up}
-      onPointerCancel={() => { held.current = null; onDrop(); }} onKeyDown={key}>
+    <g
+      data-handle={label}
+      role="slider"
+      aria-label={label}
+      aria-valuenow={Number(x.toFixed(fine(ruler)))}
+      aria-valuetext={`${x.toFixed(fine(ruler))}, ${y.toFixed(fine(ruler))}`}
+      aria-disabled={off}
+      tabIndex={off ? -1 : 0}
+      style={{ cursor: off ? "default" : cursor }}
+      onPointerDown={down}
+      onPointerMove={move}
+      onPointerUp={up}
+      onPointerCancel={() => {
+        held.current = null;
+        onDrop();
+      }}
+      onKeyDown={key}
+    >
       {children}
       <circle cx={px} cy={py} r={13} fill="transparent" />
     </g>

@@ -20,7 +20,12 @@ function firstLook(shots: ShotRow[], [low, high]: Project["set"]["body"]): Exten
   const ys = [low[1], high[1], ...shots.map(({ shot }) => shot.stand.position[1])];
   const [x0, x1, y0, y1] = [Math.min(...xs), Math.max(...xs), Math.min(...ys), Math.max(...ys)];
   const round = Math.min(0.9 * Math.max(high[0] - low[0], high[1] - low[1]), 3.6);
-  return { x: x0 - round, y: y0 - round, width: Math.max(0.01, x1 - x0) + 2 * round, height: Math.max(0.01, y1 - y0) + 2 * round };
+  return {
+    x: x0 - round,
+    y: y0 - round,
+    width: Math.max(0.01, x1 - x0) + 2 * round,
+    height: Math.max(0.01, y1 - y0) + 2 * round,
+  };
 }
 
 interface Props {
@@ -50,7 +55,26 @@ interface Props {
 }
 
 /** The plan: a real cut of the set, with every stand on it and the chosen shot's wedge. */
-export function Plan({ project, draft, scout, placing, setPlacing, onPlaced, onChoose, onHeight, onLevel, putHabits, look, putLook, ghosts, overGhost, onGhost, onLine, onStandIn, open }: Props) {
+export function Plan({
+  project,
+  draft,
+  scout,
+  placing,
+  setPlacing,
+  onPlaced,
+  onChoose,
+  onHeight,
+  onLevel,
+  putHabits,
+  look,
+  putLook,
+  ghosts,
+  overGhost,
+  onGhost,
+  onLine,
+  onStandIn,
+  open,
+}: Props) {
   const ruling = useRuling(onLine && ((start, end) => onLine("plan", start, end)));
   const desk = useWholeDesk(draft);
   const { data: plan, error } = usePlan(project);
@@ -70,7 +94,10 @@ export function Plan({ project, draft, scout, placing, setPlacing, onPlaced, onC
       ys.push(low[1], high[1]);
     }
     const [left, right, bottom, top] = [Math.min(...xs), Math.max(...xs), Math.min(...ys), Math.max(...ys)];
-    const reach = Math.max(Math.min(4.5, 0.8 * size), Math.hypot(right - left, top - bottom) * (project.set.small ? 0.6 : 0.8));
+    const reach = Math.max(
+      Math.min(4.5, 0.8 * size),
+      Math.hypot(right - left, top - bottom) * (project.set.small ? 0.6 : 0.8),
+    );
     const middle: Point = [(left + right) / 2, (bottom + top) / 2];
     return { x: middle[0] - reach, y: middle[1] - reach * 0.8, width: 2 * reach, height: 1.6 * reach };
     // eslint-disable-next-line react-hooks/exhaustive-deps -- looked at anew only when another shot is chosen
@@ -78,27 +105,60 @@ export function Plan({ project, draft, scout, placing, setPlacing, onPlaced, onC
   // All suggested stands, while there are some.
   const offered = useMemo<Extent | null>(() => {
     if (!ghosts?.length) return null;
-    const [xs, ys] = [0, 1].map((k) => ghosts.flatMap(({ stand }) => [stand.position[k]!, stand.aim[k]!])) as [number[], number[]];
+    const [xs, ys] = [0, 1].map((k) => ghosts.flatMap(({ stand }) => [stand.position[k]!, stand.aim[k]!])) as [
+      number[],
+      number[],
+    ];
     const [x, y] = [Math.min(...xs), Math.min(...ys)];
     return { x: x - 1, y: y - 1, width: Math.max(...xs) - x + 2, height: Math.max(...ys) - y + 2 };
   }, [ghosts]);
   // The chosen shot may stand on another level than the one the plan is cut on.
   const elsewhere = shot?.level && project.plan_level && shot.level !== project.plan_level ? shot.level : null;
-  const note = error ? error.message : placing ? "press where the camera stands, drag to what it looks at"
-    : "";
+  const note = error ? error.message : placing ? "press where the camera stands, drag to what it looks at" : "";
   const off = !desk || desk.row.locked;
   // The chosen shot lies on top, also where another stands at the same place.
   const numbered = markedShots(project, look, shot?.id ?? null);
-  const inOrder = [...numbered.filter(({ row }) => row.id !== shot?.id), ...numbered.filter(({ row }) => row.id === shot?.id)];
+  const inOrder = [
+    ...numbered.filter(({ row }) => row.id !== shot?.id),
+    ...numbered.filter(({ row }) => row.id === shot?.id),
+  ];
   return (
     <Paper
-      title="Plan" label="Plan of the set" extent={offered ?? extent} home={`${shot?.id ?? "whole"}${offered ? `|${JSON.stringify(offered)}` : ""}`}
+      title="Plan"
+      label="Plan of the set"
+      extent={offered ?? extent}
+      home={`${shot?.id ?? "whole"}${offered ? `|${JSON.stringify(offered)}` : ""}`}
       note={note}
-      over={!error && !placing && elsewhere && <Plain onPress={() => onLevel(elsewhere)} style={{ color: spruce }}>Show {elsewhere}</Plain>}
+      over={
+        !error &&
+        !placing &&
+        elsewhere && (
+          <Plain onPress={() => onLevel(elsewhere)} style={{ color: spruce }}>
+            Show {elsewhere}
+          </Plain>
+        )
+      }
       tools={
         <>
-          {placing ? <Heights project={project} put={putHabits} /> : <><MarkerMenu look={look} put={putLook} /><NumberField inline label="Cut at" unit="meter" step={0.05} of={ProjectChange.plan_height} value={project.plan_height} onCommit={onHeight} /></>}
-          <Toggle isSelected={placing} onChange={setPlacing}>Place a shot</Toggle>
+          {placing ? (
+            <Heights project={project} put={putHabits} />
+          ) : (
+            <>
+              <MarkerMenu look={look} put={putLook} />
+              <NumberField
+                inline
+                label="Cut at"
+                unit="meter"
+                step={0.05}
+                of={ProjectChange.plan_height}
+                value={project.plan_height}
+                onCommit={onHeight}
+              />
+            </>
+          )}
+          <Toggle isSelected={placing} onChange={setPlacing}>
+            Place a shot
+          </Toggle>
         </>
       }
       onPress={(place) => {
@@ -106,7 +166,10 @@ export function Plan({ project, draft, scout, placing, setPlacing, onPlaced, onC
         setDrawn({ stand: place, aim: place });
         return true;
       }}
-      onDrag={(aim) => { ruling.drag(aim); setDrawn((d) => d && { ...d, aim }); }}
+      onDrag={(aim) => {
+        ruling.drag(aim);
+        setDrawn((d) => d && { ...d, aim });
+      }}
       cursor={onLine ? "crosshair" : undefined}
       onRelease={(aim) => {
         if (ruling.release(aim)) return;
@@ -116,7 +179,9 @@ export function Plan({ project, draft, scout, placing, setPlacing, onPlaced, onC
     >
       {(eye) => (
         <>
-          <defs><Hatch id="plan-hatch" /></defs>
+          <defs>
+            <Hatch id="plan-hatch" />
+          </defs>
           <Rooms eye={eye} project={project} />
           {plan && <CutLines eye={eye} cut={plan.cut} open={plan.cut_open} beyond={plan.beyond} />}
           <StandInOutlines eye={eye} project={project} />
@@ -124,15 +189,39 @@ export function Plan({ project, draft, scout, placing, setPlacing, onPlaced, onC
           {desk && <Sight eye={eye} drawing={desk.sheet.drawings.plan} hatch="plan-hatch" />}
           {inOrder.map(({ row, n }) => {
             const on = row.id === shot?.id;
-            const stand = on && desk ? desk.sheet.drawings.plan.stand : [row.shot.stand.position[0], row.shot.stand.position[1]] as Point;
-            const toward = on && desk ? desk.sheet.drawings.plan.aim : [row.shot.stand.aim[0], row.shot.stand.aim[1]] as Point;
+            const stand =
+              on && desk
+                ? desk.sheet.drawings.plan.stand
+                : ([row.shot.stand.position[0], row.shot.stand.position[1]] as Point);
+            const toward =
+              on && desk ? desk.sheet.drawings.plan.aim : ([row.shot.stand.aim[0], row.shot.stand.aim[1]] as Point);
             const [px, py] = eye.at(...stand);
             return (
               <g key={row.id}>
-                <Tripod eye={eye} x={stand[0]} y={stand[1]} toward={toward} number={n + 1} on={on} colour={markerColour(row, on)} opacity={on ? 1 : look.opacity} size={look.size} />
+                <Tripod
+                  eye={eye}
+                  x={stand[0]}
+                  y={stand[1]}
+                  toward={toward}
+                  number={n + 1}
+                  on={on}
+                  colour={markerColour(row, on)}
+                  opacity={on ? 1 : look.opacity}
+                  size={look.size}
+                />
                 {!on && (
-                  <circle data-handle={`shot ${n + 1}`} cx={px} cy={py} r={12} fill="transparent" style={{ cursor: "pointer" }} role="button"
-                    aria-label={`Choose shot ${n + 1}, ${row.shot.name}`} tabIndex={-1} onClick={() => onChoose(row.id)} />
+                  <circle
+                    data-handle={`shot ${n + 1}`}
+                    cx={px}
+                    cy={py}
+                    r={12}
+                    fill="transparent"
+                    style={{ cursor: "pointer" }}
+                    role="button"
+                    aria-label={`Choose shot ${n + 1}, ${row.shot.name}`}
+                    tabIndex={-1}
+                    onClick={() => onChoose(row.id)}
+                  />
                 )}
               </g>
             );
@@ -140,7 +229,16 @@ export function Plan({ project, draft, scout, placing, setPlacing, onPlaced, onC
           {project.stand_ins.map((one, n) => {
             const [px, py] = eye.at(one.at[0], one.at[1]);
             return (
-              <Handle key={`${one.name}${n}`} eye={eye} x={one.at[0]} y={one.at[1]} label={`${one.name} in plan`} onMove={() => undefined} onDone={(to) => onStandIn(n, to)} onDrop={() => undefined}>
+              <Handle
+                key={`${one.name}${n}`}
+                eye={eye}
+                x={one.at[0]}
+                y={one.at[1]}
+                label={`${one.name} in plan`}
+                onMove={() => undefined}
+                onDone={(to) => onStandIn(n, to)}
+                onDrop={() => undefined}
+              >
                 <rect x={px - 3.5} y={py - 3.5} width={7} height={7} fill="#fff" stroke="#202322" strokeWidth={1.2} />
               </Handle>
             );
@@ -150,12 +248,35 @@ export function Plan({ project, draft, scout, placing, setPlacing, onPlaced, onC
             const [px, py] = eye.at(x, y);
             return (
               <g key={`ghost${n}`}>
-                <Tripod eye={eye} x={x} y={y} toward={[ghost.stand.aim[0], ghost.stand.aim[1]]} number={letter(n)} on={n === overGhost} colour={n === overGhost ? undefined : "#8b8f8d"} opacity={n === overGhost ? 1 : 0.75} />
-                <circle data-handle={`suggestion ${letter(n)}`} cx={px} cy={py} r={11} fill="transparent" style={{ cursor: "pointer" }} role="button" aria-label={`Take suggested stand ${letter(n)}`} onClick={() => onGhost(n)} />
+                <Tripod
+                  eye={eye}
+                  x={x}
+                  y={y}
+                  toward={[ghost.stand.aim[0], ghost.stand.aim[1]]}
+                  number={letter(n)}
+                  on={n === overGhost}
+                  colour={n === overGhost ? undefined : "#8b8f8d"}
+                  opacity={n === overGhost ? 1 : 0.75}
+                />
+                <circle
+                  data-handle={`suggestion ${letter(n)}`}
+                  cx={px}
+                  cy={py}
+                  r={11}
+                  fill="transparent"
+                  style={{ cursor: "pointer" }}
+                  role="button"
+                  aria-label={`Take suggested stand ${letter(n)}`}
+                  onClick={() => onGhost(n)}
+                />
               </g>
             );
           })}
-          {desk && PANELS.map(({ key, InPlan }) => InPlan && <InPlan key={key} project={project} desk={desk} off={off} open={key === open} eye={eye} />)}
+          {desk &&
+            PANELS.map(
+              ({ key, InPlan }) =>
+                InPlan && <InPlan key={key} project={project} desk={desk} off={off} open={key === open} eye={eye} />,
+            )}
           {ruling.drawn(eye)}
           {scout && <ScoutMark eye={eye} at={scout.at} toward={scout.toward} />}
           {drawn && <NewLine eye={eye} stand={drawn.stand} aim={drawn.aim} />}

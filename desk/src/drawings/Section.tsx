@@ -42,7 +42,12 @@ function SectionOf({ project, desk, look, onLine, onStandIn, open }: Props) {
     const floor = desk.sheet.pose.floor_z ?? section.stand[1] - 1.6;
     const reach = Math.max(2.5, section.aim[0] * 1.25);
     const low = Math.min(floor, section.aim[1], section.stand[1]) - 0.35;
-    const high = Math.max(section.stand[1], section.aim[1], ...section.sides.map(([, , x, y]) => (x < reach ? y : 0)), floor + 2.6);
+    const high = Math.max(
+      section.stand[1],
+      section.aim[1],
+      ...section.sides.map(([, , x, y]) => (x < reach ? y : 0)),
+      floor + 2.6,
+    );
     const height = Math.min(high + 0.4 - low, reach * 1.2);
     // The floor lies low on the sheet, whatever the sheet's shape.
     return { x: -2.3, y: low, width: reach + 2.8, height: Math.max(height, (reach + 1.4) * 0.6) };
@@ -50,11 +55,23 @@ function SectionOf({ project, desk, look, onLine, onStandIn, open }: Props) {
   }, [desk.row.id]);
   const off = desk.row.locked;
   return (
-    <Paper title="Section" note="along the lens axis" label="Section along the lens axis" extent={extent} home={desk.row.id} barAtTop
-      onPress={ruling.press} onDrag={ruling.drag} onRelease={ruling.release} cursor={onLine ? "crosshair" : undefined}>
+    <Paper
+      title="Section"
+      note="along the lens axis"
+      label="Section along the lens axis"
+      extent={extent}
+      home={desk.row.id}
+      barAtTop
+      onPress={ruling.press}
+      onDrag={ruling.drag}
+      onRelease={ruling.release}
+      cursor={onLine ? "crosshair" : undefined}
+    >
       {(eye) => (
         <>
-          <defs><Hatch id="section-hatch" /></defs>
+          <defs>
+            <Hatch id="section-hatch" />
+          </defs>
           <CutLines eye={eye} cut={section.cut} open={section.cut_open} beyond={desk.beyond ?? none} />
           <Sight eye={eye} drawing={section} hatch="section-hatch" />
           <Cross eye={eye} x={section.aim[0]} y={section.aim[1]} />
@@ -62,20 +79,46 @@ function SectionOf({ project, desk, look, onLine, onStandIn, open }: Props) {
           {near?.shots.map((mark) => {
             const one = shownShots.get(mark.shot);
             if (!one || Math.abs(mark.off_m) > NEAR_M) return null;
-            return <Tripod key={mark.shot} eye={eye} x={mark.at[0]} y={mark.at[1]} toward={[mark.aim[0], mark.aim[1]]} number={one.n + 1} on={false} colour={markerColour(one.row, false)} opacity={look.opacity * 0.8} size={look.size * 0.9} />;
+            return (
+              <Tripod
+                key={mark.shot}
+                eye={eye}
+                x={mark.at[0]}
+                y={mark.at[1]}
+                toward={[mark.aim[0], mark.aim[1]]}
+                number={one.n + 1}
+                on={false}
+                colour={markerColour(one.row, false)}
+                opacity={look.opacity * 0.8}
+                size={look.size * 0.9}
+              />
+            );
           })}
           {near?.stand_ins.map((mark) => {
             if (Math.abs(mark.off_m) > NEAR_M) return null;
             const [px, py] = eye.at(mark.at[0], mark.at[1]);
             return (
-              <Handle key={`stand-in${mark.number}`} eye={eye} x={mark.at[0]} y={mark.at[1]} label={`${project.stand_ins[mark.number]?.name ?? "Stand-in"} in section`} onMove={() => undefined} onDrop={() => undefined}
-                onDone={(to) => onStandIn(mark.number, [near.origin[0], near.origin[1]], near.heading_deg, to)}>
+              <Handle
+                key={`stand-in${mark.number}`}
+                eye={eye}
+                x={mark.at[0]}
+                y={mark.at[1]}
+                label={`${project.stand_ins[mark.number]?.name ?? "Stand-in"} in section`}
+                onMove={() => undefined}
+                onDrop={() => undefined}
+                onDone={(to) => onStandIn(mark.number, [near.origin[0], near.origin[1]], near.heading_deg, to)}
+              >
                 <rect x={px - 3.5} y={py - 3.5} width={7} height={7} fill="#fff" stroke="#202322" strokeWidth={1.2} />
               </Handle>
             );
           })}
           {ruling.drawn(eye)}
-          {PANELS.map(({ key, InSection }) => InSection && <InSection key={key} project={project} desk={desk} off={off} open={key === open} eye={eye} />)}
+          {PANELS.map(
+            ({ key, InSection }) =>
+              InSection && (
+                <InSection key={key} project={project} desk={desk} off={off} open={key === open} eye={eye} />
+              ),
+          )}
         </>
       )}
     </Paper>

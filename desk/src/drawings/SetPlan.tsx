@@ -35,8 +35,21 @@ function useSnap(project: Project) {
   const next = useRef<(() => Promise<void>) | null>(null);
   const ask = useCallback(
     (place: Point, reach: number, last: Point | null) =>
-      told(http.GET("/api/projects/{key}/snap", { params: { path: { key: project.id }, query: {
-        height: project.plan_height, x: place[0], y: place[1], reach, last_x: last?.[0] ?? null, last_y: last?.[1] ?? null } } })),
+      told(
+        http.GET("/api/projects/{key}/snap", {
+          params: {
+            path: { key: project.id },
+            query: {
+              height: project.plan_height,
+              x: place[0],
+              y: place[1],
+              reach,
+              last_x: last?.[0] ?? null,
+              last_y: last?.[1] ?? null,
+            },
+          },
+        }),
+      ),
     [project.id, project.plan_height],
   );
   const hover = useCallback(
@@ -108,20 +121,41 @@ export function SetPlan(p: Props) {
     void snap.ask(place, reach, corners.at(-1) ?? null).then((at) => setCorners((c) => [...c, [at.x, at.y]]));
     return true;
   };
-  const note = error ? error.message : project.plan_level ?? "";
+  const note = error ? error.message : (project.plan_level ?? "");
   return (
-    <Paper title="Plan" label="Plan of the set" extent={extent} home={`set|${project.set.revision}|${project.set.placing.up}|${project.set.placing.metres_per_unit}|${project.set.placing.turn_deg}`} note={note}
-      cursor={drawing ? "crosshair" : undefined} onPress={press}
+    <Paper
+      title="Plan"
+      label="Plan of the set"
+      extent={extent}
+      home={`set|${project.set.revision}|${project.set.placing.up}|${project.set.placing.metres_per_unit}|${project.set.placing.turn_deg}`}
+      note={note}
+      cursor={drawing ? "crosshair" : undefined}
+      onPress={press}
       onHover={(place, reach) => {
         reachNow.current = reach;
         if (drawing) snap.hover(place, reach, corners.at(-1) ?? null);
       }}
       tools={
         <>
-          <NumberField inline label="Cut at" unit="meter" step={0.05} of={ProjectChange.plan_height} value={project.plan_height} onCommit={p.onCut} />
-          <Toggle isSelected={drawing} isDisabled={project.plan_level == null && project.places.levels.length > 0} onChange={setDrawing}>Draw a room</Toggle>
+          <NumberField
+            inline
+            label="Cut at"
+            unit="meter"
+            step={0.05}
+            of={ProjectChange.plan_height}
+            value={project.plan_height}
+            onCommit={p.onCut}
+          />
+          <Toggle
+            isSelected={drawing}
+            isDisabled={project.plan_level == null && project.places.levels.length > 0}
+            onChange={setDrawing}
+          >
+            Draw a room
+          </Toggle>
         </>
-      }>
+      }
+    >
       {(eye) => (
         <>
           <Rooms eye={eye} project={project} chosen={p.chosenRoom} />
@@ -129,22 +163,57 @@ export function SetPlan(p: Props) {
           <StandInOutlines eye={eye} project={project} chosen={p.chosenStandIn} by={by} />
           <RoomNames eye={eye} project={project} />
           <SectionLine eye={eye} line={line} onLine={p.onLine} off={drawing} />
-          {!drawing && <RoomHandles {...p} eye={eye} snapTo={async (to, reach) => { const at = await snap.ask(to, reach, null); return [at.x, at.y]; }} />}
-          {!drawing && project.stand_in_marks.map((mark, n) => {
-            const at: Point = [project.stand_ins[n]!.at[0], project.stand_ins[n]!.at[1]];
-            const on = n === p.chosenStandIn;
-            if (!on && !mark.here) return null;
-            const [x, y] = eye.at(at[0] + (on ? by[0] : 0), at[1] + (on ? by[1] : 0));
-            return (
-              <g key={n} onPointerDownCapture={() => p.chooseStandIn(n)}>
-                {on && by[0] === 0 && by[1] === 0 && <Turner eye={eye} at={at} front={mark.front} name={project.stand_ins[n]!.name} onDone={(to) => p.onFacing(n, to)} />}
-                <Handle eye={eye} x={at[0]} y={at[1]} label={`${project.stand_ins[n]!.name} in plan`} onMove={(to) => setBy([to[0] - at[0], to[1] - at[1]])}
-                  onDone={(to) => { setBy([0, 0]); p.onStandIn(n, to); }} onDrop={() => setBy([0, 0])}>
-                  <circle cx={x} cy={y} r={on ? 6 : 4} fill="#fff" stroke={on ? spruce : ink} strokeWidth={on ? 2.2 : 1.2} />
-                </Handle>
-              </g>
-            );
-          })}
+          {!drawing && (
+            <RoomHandles
+              {...p}
+              eye={eye}
+              snapTo={async (to, reach) => {
+                const at = await snap.ask(to, reach, null);
+                return [at.x, at.y];
+              }}
+            />
+          )}
+          {!drawing &&
+            project.stand_in_marks.map((mark, n) => {
+              const at: Point = [project.stand_ins[n]!.at[0], project.stand_ins[n]!.at[1]];
+              const on = n === p.chosenStandIn;
+              if (!on && !mark.here) return null;
+              const [x, y] = eye.at(at[0] + (on ? by[0] : 0), at[1] + (on ? by[1] : 0));
+              return (
+                <g key={n} onPointerDownCapture={() => p.chooseStandIn(n)}>
+                  {on && by[0] === 0 && by[1] === 0 && (
+                    <Turner
+                      eye={eye}
+                      at={at}
+                      front={mark.front}
+                      name={project.stand_ins[n]!.name}
+                      onDone={(to) => p.onFacing(n, to)}
+                    />
+                  )}
+                  <Handle
+                    eye={eye}
+                    x={at[0]}
+                    y={at[1]}
+                    label={`${project.stand_ins[n]!.name} in plan`}
+                    onMove={(to) => setBy([to[0] - at[0], to[1] - at[1]])}
+                    onDone={(to) => {
+                      setBy([0, 0]);
+                      p.onStandIn(n, to);
+                    }}
+                    onDrop={() => setBy([0, 0])}
+                  >
+                    <circle
+                      cx={x}
+                      cy={y}
+                      r={on ? 6 : 4}
+                      fill="#fff"
+                      stroke={on ? spruce : ink}
+                      strokeWidth={on ? 2.2 : 1.2}
+                    />
+                  </Handle>
+                </g>
+              );
+            })}
           {p.scout && <ScoutMark eye={eye} at={p.scout.at} toward={p.scout.toward} />}
           {drawing && <Drawn eye={eye} corners={corners} over={snap.over} />}
           <North width={eye.width} deg={project.site.north_deg} />
@@ -155,7 +224,19 @@ export function SetPlan(p: Props) {
 }
 
 /** What a stand-in is turned by: before it, and far enough from its middle to be taken apart from it. */
-function Turner({ eye, at, front: [fx, fy], name, onDone }: { eye: Eye; at: Point; front: Point; name: string; onDone: (to: Point) => void }) {
+function Turner({
+  eye,
+  at,
+  front: [fx, fy],
+  name,
+  onDone,
+}: {
+  eye: Eye;
+  at: Point;
+  front: Point;
+  name: string;
+  onDone: (to: Point) => void;
+}) {
   const [to, setTo] = useState<Point | null>(null);
   const far = Math.max(1, 30 / (Math.hypot(fx - at[0], fy - at[1]) * eye.scale));
   const front: Point = [at[0] + (fx - at[0]) * far, at[1] + (fy - at[1]) * far];
@@ -164,31 +245,81 @@ function Turner({ eye, at, front: [fx, fy], name, onDone }: { eye: Eye; at: Poin
   return (
     <>
       <line x1={ax} y1={ay} x2={x} y2={y} stroke={spruce} strokeWidth={1.2} pointerEvents="none" />
-      <Handle eye={eye} x={front[0]} y={front[1]} label={`Turn ${name}`} onMove={setTo} onDone={(p) => { setTo(null); onDone(p); }} onDrop={() => setTo(null)}>
+      <Handle
+        eye={eye}
+        x={front[0]}
+        y={front[1]}
+        label={`Turn ${name}`}
+        onMove={setTo}
+        onDone={(p) => {
+          setTo(null);
+          onDone(p);
+        }}
+        onDrop={() => setTo(null)}
+      >
         <circle cx={x} cy={y} r={4} fill={spruce} />
       </Handle>
     </>
   );
 }
 
-function RoomHandles({ project, chosenRoom, chooseRoom, onCorner, eye, snapTo }: Props & { eye: Eye; snapTo: (to: Point, reach: number) => Promise<Point> }) {
+function RoomHandles({
+  project,
+  chosenRoom,
+  chooseRoom,
+  onCorner,
+  eye,
+  snapTo,
+}: Props & { eye: Eye; snapTo: (to: Point, reach: number) => Promise<Point> }) {
   const [moved, setMoved] = useState<{ corner: number; to: Point } | null>(null);
   return (
     <>
       {roomsHere(project).map(({ room, n }) => {
         if (n !== chosenRoom) {
           const [x, y] = eye.at(...project.room_marks[n]!.at);
-          return <circle key={n} data-handle={room.name} cx={x} cy={y} r={16} fill="transparent" style={{ cursor: "pointer" }} role="button" aria-label={`Choose the room ${room.name}`} onClick={() => chooseRoom(n)} />;
+          return (
+            <circle
+              key={n}
+              data-handle={room.name}
+              cx={x}
+              cy={y}
+              r={16}
+              fill="transparent"
+              style={{ cursor: "pointer" }}
+              role="button"
+              aria-label={`Choose the room ${room.name}`}
+              onClick={() => chooseRoom(n)}
+            />
+          );
         }
         const outline = room.outline.map((corner, k) => (moved?.corner === k ? moved.to : (corner as Point)));
         return (
           <g key={n}>
-            {moved && <path d={path(eye, outline.flat(), true)} fill="none" stroke={spruce} strokeWidth={1.6} pointerEvents="none" />}
+            {moved && (
+              <path
+                d={path(eye, outline.flat(), true)}
+                fill="none"
+                stroke={spruce}
+                strokeWidth={1.6}
+                pointerEvents="none"
+              />
+            )}
             {room.outline.map((corner, k) => {
               const [x, y] = eye.at(...outline[k]!);
               return (
-                <Handle key={k} eye={eye} x={corner[0]} y={corner[1]} label={`Corner ${k + 1} of ${room.name}`} onMove={(to) => setMoved({ corner: k, to })} onDrop={() => setMoved(null)}
-                  onDone={(to) => { setMoved(null); void snapTo(to, 10 / eye.scale).then((at) => onCorner(n, k, at)); }}>
+                <Handle
+                  key={k}
+                  eye={eye}
+                  x={corner[0]}
+                  y={corner[1]}
+                  label={`Corner ${k + 1} of ${room.name}`}
+                  onMove={(to) => setMoved({ corner: k, to })}
+                  onDrop={() => setMoved(null)}
+                  onDone={(to) => {
+                    setMoved(null);
+                    void snapTo(to, 10 / eye.scale).then((at) => onCorner(n, k, at));
+                  }}
+                >
                   <rect x={x - 4} y={y - 4} width={8} height={8} fill="#fff" stroke={spruce} strokeWidth={1.6} />
                 </Handle>
               );
@@ -211,12 +342,40 @@ function Drawn({ eye, corners, over }: { eye: Eye; corners: Point[]; over: Snap 
       <path d={path(eye, points.flat())} fill={spruce} fillOpacity={0.08} stroke={spruce} strokeWidth={1.6} />
       {corners.map((corner, n) => {
         const [x, y] = eye.at(...corner);
-        return <rect key={n} x={x - 4} y={y - 4} width={8} height={8} fill={n === 0 ? spruce : "#fff"} stroke={spruce} strokeWidth={1.6} />;
+        return (
+          <rect
+            key={n}
+            x={x - 4}
+            y={y - 4}
+            width={8}
+            height={8}
+            fill={n === 0 ? spruce : "#fff"}
+            stroke={spruce}
+            strokeWidth={1.6}
+          />
+        );
       })}
       {end && over && (
         <>
-          <circle cx={end[0]} cy={end[1]} r={5} fill="none" stroke={spruce} strokeWidth={over.to === "nothing" ? 1 : 2.2} />
-          <text x={end[0] + 9} y={end[1] - 7} fontSize={11} fill={spruce} stroke="#FAFAF9" strokeWidth={3} paintOrder="stroke">{SNAPPED[over.to]}</text>
+          <circle
+            cx={end[0]}
+            cy={end[1]}
+            r={5}
+            fill="none"
+            stroke={spruce}
+            strokeWidth={over.to === "nothing" ? 1 : 2.2}
+          />
+          <text
+            x={end[0] + 9}
+            y={end[1] - 7}
+            fontSize={11}
+            fill={spruce}
+            stroke="#FAFAF9"
+            strokeWidth={3}
+            paintOrder="stroke"
+          >
+            {SNAPPED[over.to]}
+          </text>
         </>
       )}
     </g>
@@ -234,7 +393,19 @@ function SectionLine({ eye, line, onLine, off }: { eye: Eye; line: Line; onLine:
         <line x1={-long} x2={long} strokeWidth={0.8} strokeDasharray="16 4 3 4" />
         <path d="M26 0v-12m-4 5l4 -5l4 5M-26 0v-12m-4 5l4 -5l4 5" strokeWidth={1.1} />
       </g>
-      <Handle eye={eye} x={line.x} y={line.y} off={off} label="Line of the section" onMove={setTo} onDone={(p) => { setTo(null); onLine({ ...line, x: p[0], y: p[1] }); }} onDrop={() => setTo(null)}>
+      <Handle
+        eye={eye}
+        x={line.x}
+        y={line.y}
+        off={off}
+        label="Line of the section"
+        onMove={setTo}
+        onDone={(p) => {
+          setTo(null);
+          onLine({ ...line, x: p[0], y: p[1] });
+        }}
+        onDrop={() => setTo(null)}
+      >
         <circle cx={x} cy={y} r={4} fill="#fff" stroke={ink} strokeWidth={1.4} />
       </Handle>
     </>

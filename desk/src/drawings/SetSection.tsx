@@ -7,7 +7,11 @@ import { CutLines } from "./ink";
 import { type Extent, type Eye, Handle, Paper, type Point } from "./Paper";
 
 /** Where the section runs: from a place in plan along a heading, counted from straight up. */
-export interface Line { x: number; y: number; heading: number }
+export interface Line {
+  x: number;
+  y: number;
+  heading: number;
+}
 
 interface Props {
   project: Project;
@@ -23,45 +27,121 @@ interface Props {
 }
 
 /** A section through the set, with its levels and the plan's cut as lines to be taken. */
-export function SetSection({ project, line, turn, chosenStandIn, naming, setNaming, onLevel, onLevelMoved, onCut, onStandIn }: Props) {
+export function SetSection({
+  project,
+  line,
+  turn,
+  chosenStandIn,
+  naming,
+  setNaming,
+  onLevel,
+  onLevelMoved,
+  onCut,
+  onStandIn,
+}: Props) {
   const { data: section, error } = useSection(project, line);
   const [moved, setMoved] = useState<{ what: string; y: number } | null>(null);
   const [low, high] = project.set.body;
   const reach = Math.max(0.01, Math.hypot(high[0] - low[0], high[1] - low[1]) / 2);
   const air = Math.min(0.5, 0.3 * reach);
-  const extent: Extent = { x: -reach - air, y: low[2] - air, width: 2 * (reach + air), height: high[2] - low[2] + 2 * air };
+  const extent: Extent = {
+    x: -reach - air,
+    y: low[2] - air,
+    width: 2 * (reach + air),
+    height: high[2] - low[2] + 2 * air,
+  };
   const press = (place: Point) => {
     if (!naming) return false;
-    void told(http.GET("/api/projects/{key}/section/floor", { params: { path: { key: project.id }, query: { ...line, across: place[0], z: place[1] } } }))
-      .then((floor) => onLevel(floor.z));
+    void told(
+      http.GET("/api/projects/{key}/section/floor", {
+        params: { path: { key: project.id }, query: { ...line, across: place[0], z: place[1] } },
+      }),
+    ).then((floor) => onLevel(floor.z));
     return true;
   };
   return (
-    <Paper title="Section" label="Section of the set" extent={extent} home={`${project.set.revision}|${project.set.placing.up}|${project.set.placing.metres_per_unit}|${line.heading % 180}`}
-      note={error ? error.message : naming ? "press on a floor" : ""} onPress={press} cursor={naming ? "crosshair" : undefined}
-      tools={<><Toggle isSelected={naming} onChange={setNaming}>Add a level</Toggle><Button onPress={turn}>Turn by 90°</Button></>}>
+    <Paper
+      title="Section"
+      label="Section of the set"
+      extent={extent}
+      home={`${project.set.revision}|${project.set.placing.up}|${project.set.placing.metres_per_unit}|${line.heading % 180}`}
+      note={error ? error.message : naming ? "press on a floor" : ""}
+      onPress={press}
+      cursor={naming ? "crosshair" : undefined}
+      tools={
+        <>
+          <Toggle isSelected={naming} onChange={setNaming}>
+            Add a level
+          </Toggle>
+          <Button onPress={turn}>Turn by 90°</Button>
+        </>
+      }
+    >
       {(eye) => (
         <>
           {section && <CutLines eye={eye} cut={section.cut} open={section.cut_open} beyond={section.beyond} />}
           {project.places.levels.map((level, n) => (
-            <LevelLine key={level.name} eye={eye} name={level.name} y={moved?.what === level.name ? moved.y : level.floor_m} at={30 + (n % 2) * 4}
-              onMove={(y) => setMoved({ what: level.name, y })} onDone={(y) => { setMoved(null); onLevelMoved(n, y); }} onDrop={() => setMoved(null)} />
+            <LevelLine
+              key={level.name}
+              eye={eye}
+              name={level.name}
+              y={moved?.what === level.name ? moved.y : level.floor_m}
+              at={30 + (n % 2) * 4}
+              onMove={(y) => setMoved({ what: level.name, y })}
+              onDone={(y) => {
+                setMoved(null);
+                onLevelMoved(n, y);
+              }}
+              onDrop={() => setMoved(null)}
+            />
           ))}
-          <CutHeight eye={eye} y={moved?.what === "cut" ? moved.y : project.plan_height} lifted={project.lifted_above}
-            onMove={(y) => setMoved({ what: "cut", y })} onDone={(y) => { setMoved(null); onCut(y); }} onDrop={() => setMoved(null)} />
-          {section?.stand_ins.map((mark) => (mark.number === chosenStandIn ? (
-            <Handle key={mark.number} eye={eye} x={mark.at[0]} y={mark.at[1]} label={`${project.stand_ins[mark.number]?.name ?? "Stand-in"} in section`}
-              onMove={() => undefined} onDone={(to) => onStandIn(mark.number, to)} onDrop={() => undefined}>
-              <circle cx={eye.at(...mark.at)[0]} cy={eye.at(...mark.at)[1]} r={6} fill="#fff" stroke={spruce} strokeWidth={2.2} />
-            </Handle>
-          ) : null))}
+          <CutHeight
+            eye={eye}
+            y={moved?.what === "cut" ? moved.y : project.plan_height}
+            lifted={project.lifted_above}
+            onMove={(y) => setMoved({ what: "cut", y })}
+            onDone={(y) => {
+              setMoved(null);
+              onCut(y);
+            }}
+            onDrop={() => setMoved(null)}
+          />
+          {section?.stand_ins.map((mark) =>
+            mark.number === chosenStandIn ? (
+              <Handle
+                key={mark.number}
+                eye={eye}
+                x={mark.at[0]}
+                y={mark.at[1]}
+                label={`${project.stand_ins[mark.number]?.name ?? "Stand-in"} in section`}
+                onMove={() => undefined}
+                onDone={(to) => onStandIn(mark.number, to)}
+                onDrop={() => undefined}
+              >
+                <circle
+                  cx={eye.at(...mark.at)[0]}
+                  cy={eye.at(...mark.at)[1]}
+                  r={6}
+                  fill="#fff"
+                  stroke={spruce}
+                  strokeWidth={2.2}
+                />
+              </Handle>
+            ) : null,
+          )}
         </>
       )}
     </Paper>
   );
 }
 
-interface LineProps { eye: Eye; y: number; onMove: (y: number) => void; onDone: (y: number) => void; onDrop: () => void }
+interface LineProps {
+  eye: Eye;
+  y: number;
+  onMove: (y: number) => void;
+  onDone: (y: number) => void;
+  onDrop: () => void;
+}
 
 function LevelLine({ eye, name, y, at, onMove, onDone, onDrop }: LineProps & { name: string; at: number }) {
   const length = useLength();
@@ -71,9 +151,20 @@ function LevelLine({ eye, name, y, at, onMove, onDone, onDrop }: LineProps & { n
     <>
       <g pointerEvents="none">
         <line x1={0} x2={eye.width} y1={py} y2={py} stroke={spruce} strokeWidth={0.9} strokeDasharray="14 3 3 3" />
-        <text x={46} y={py - 4} fontSize={11} fill={spruce} stroke="#FAFAF9" strokeWidth={3} paintOrder="stroke"><tspan fontWeight={650}>{name}</tspan> {length(y)}</text>
+        <text x={46} y={py - 4} fontSize={11} fill={spruce} stroke="#FAFAF9" strokeWidth={3} paintOrder="stroke">
+          <tspan fontWeight={650}>{name}</tspan> {length(y)}
+        </text>
       </g>
-      <Handle eye={eye} x={-handle} y={y} cursor="ns-resize" label={`Floor of ${name}`} onMove={(p) => onMove(p[1])} onDone={(p) => onDone(p[1])} onDrop={onDrop}>
+      <Handle
+        eye={eye}
+        x={-handle}
+        y={y}
+        cursor="ns-resize"
+        label={`Floor of ${name}`}
+        onMove={(p) => onMove(p[1])}
+        onDone={(p) => onDone(p[1])}
+        onDrop={onDrop}
+      >
         <path d={`M${at} ${py}l-9 -6h18z`} fill="#fff" stroke={spruce} strokeWidth={1.5} />
       </Handle>
     </>
@@ -90,11 +181,30 @@ function CutHeight({ eye, y, lifted, onMove, onDone, onDrop }: LineProps & { lif
       <g pointerEvents="none">
         {lifted && <rect x={0} y={0} width={eye.width} height={Math.max(0, py)} fill="#FAFAF9" fillOpacity={0.6} />}
         <line x1={0} x2={eye.width} y1={py} y2={py} stroke={color} strokeWidth={1} strokeDasharray="5 4" />
-        <text x={x - 14} y={py - 4} fontSize={11} textAnchor="end" fill={lifted ? ochre : ink} stroke="#FAFAF9" strokeWidth={3} paintOrder="stroke">
-          plan cut at {length(y)}{lifted ? ", all above it lifted off" : ""}
+        <text
+          x={x - 14}
+          y={py - 4}
+          fontSize={11}
+          textAnchor="end"
+          fill={lifted ? ochre : ink}
+          stroke="#FAFAF9"
+          strokeWidth={3}
+          paintOrder="stroke"
+        >
+          plan cut at {length(y)}
+          {lifted ? ", all above it lifted off" : ""}
         </text>
       </g>
-      <Handle eye={eye} x={(x - eye.at(0, 0)[0]) / eye.scale} y={y} cursor="ns-resize" label="Height of the plan's cut in section" onMove={(p) => onMove(p[1])} onDone={(p) => onDone(p[1])} onDrop={onDrop}>
+      <Handle
+        eye={eye}
+        x={(x - eye.at(0, 0)[0]) / eye.scale}
+        y={y}
+        cursor="ns-resize"
+        label="Height of the plan's cut in section"
+        onMove={(p) => onMove(p[1])}
+        onDone={(p) => onDone(p[1])}
+        onDrop={onDrop}
+      >
         <circle cx={x} cy={py} r={5} fill="#fff" stroke={color} strokeWidth={1.8} />
       </Handle>
     </>

@@ -3,7 +3,12 @@ import type { Drawing, Outlines } from "../api/client";
 import { card, ink, spruce } from "../kit/tokens";
 import { bands, type Eye, lines, path, paths } from "./Paper";
 
-interface CutProps { eye: Eye; cut: Outlines; open: Outlines; beyond: readonly number[] }
+interface CutProps {
+  eye: Eye;
+  cut: Outlines;
+  open: Outlines;
+  beyond: readonly number[];
+}
 
 /** Whether two looks at a paper put everything at the same place. */
 export const sameEye = (a: Eye, b: Eye): boolean => {
@@ -22,7 +27,14 @@ export const CutLines = memo(
       <g>
         <path d={lines(eye, beyond)} fill="none" stroke="#8b8f8d" strokeWidth={0.7} />
         <path data-cut="behind" d={bands(eye, open)} fill="#c4c6c5" />
-        <path data-cut="solid" d={paths(eye, cut, true)} fill="#333736" fillRule="nonzero" stroke="#333736" strokeWidth={0.5} />
+        <path
+          data-cut="solid"
+          d={paths(eye, cut, true)}
+          fill="#333736"
+          fillRule="nonzero"
+          stroke="#333736"
+          strokeWidth={0.5}
+        />
         <path data-cut="line" d={paths(eye, open, false)} fill="none" stroke="#333736" strokeWidth={1.6} />
       </g>
     );
@@ -43,30 +55,53 @@ function takenAway(eye: Eye, [x0, y0, x1, y1]: readonly [number, number, number,
   const [dx, dy] = [x0 - x1, y0 - y1];
   const [ox, oy] = [dy, -dx];
   const far = 4;
-  const corner = (x: number, y: number) => eye.at(x, y).map((v) => v.toFixed(1)).join(" ");
+  const corner = (x: number, y: number) =>
+    eye
+      .at(x, y)
+      .map((v) => v.toFixed(1))
+      .join(" ");
   return `M${corner(x0 + far * dx, y0 + far * dy)}L${corner(x1 - far * dx, y1 - far * dy)}L${corner(x1 - far * dx + far * ox, y1 - far * dy + far * oy)}L${corner(x0 + far * dx + far * ox, y0 + far * dy + far * oy)}Z`;
 }
 
 /** The shot on a drawing: wedge pale, sharp zone hatched, focus heavy, aim a cross on a chain line. */
-export const Sight = memo(function Sight({ eye, drawing, hatch }: { eye: Eye; drawing: Drawing; hatch: string }) {
-  const [sx, sy] = eye.at(...drawing.stand);
-  const [ax, ay] = eye.at(...drawing.aim);
-  return (
-    <g pointerEvents="none">
-      {drawing.cutting_line && <path data-taken-away d={takenAway(eye, drawing.cutting_line)} fill={card} fillOpacity={0.74} />}
-      <path d={path(eye, drawing.seen, true)} fill={spruce} fillOpacity={0.09} />
-      <path d={path(eye, drawing.sharp, true)} fill={`url(#${hatch})`} />
-      <path d={path(eye, drawing.sharp, true)} fill={spruce} fillOpacity={0.05} />
-      {drawing.sides.map((side) => <path key={side.join()} d={path(eye, side)} stroke={spruce} strokeWidth={1} fill="none" />)}
-      <line x1={sx} y1={sy} x2={ax} y2={ay} stroke={spruce} strokeWidth={1} strokeDasharray="10 3 2 3" />
-      <path d={path(eye, drawing.near)} stroke={spruce} strokeWidth={1.1} strokeDasharray="2 3" fill="none" />
-      {drawing.far && <path d={path(eye, drawing.far)} stroke={spruce} strokeWidth={1.1} strokeDasharray="2 3" fill="none" />}
-      <path d={path(eye, drawing.focus)} stroke={spruce} strokeWidth={3} fill="none" />
-    </g>
-  );
-}, (a, b) => a.drawing === b.drawing && a.hatch === b.hatch && sameEye(a.eye, b.eye));
+export const Sight = memo(
+  function Sight({ eye, drawing, hatch }: { eye: Eye; drawing: Drawing; hatch: string }) {
+    const [sx, sy] = eye.at(...drawing.stand);
+    const [ax, ay] = eye.at(...drawing.aim);
+    return (
+      <g pointerEvents="none">
+        {drawing.cutting_line && (
+          <path data-taken-away d={takenAway(eye, drawing.cutting_line)} fill={card} fillOpacity={0.74} />
+        )}
+        <path d={path(eye, drawing.seen, true)} fill={spruce} fillOpacity={0.09} />
+        <path d={path(eye, drawing.sharp, true)} fill={`url(#${hatch})`} />
+        <path d={path(eye, drawing.sharp, true)} fill={spruce} fillOpacity={0.05} />
+        {drawing.sides.map((side) => (
+          <path key={side.join()} d={path(eye, side)} stroke={spruce} strokeWidth={1} fill="none" />
+        ))}
+        <line x1={sx} y1={sy} x2={ax} y2={ay} stroke={spruce} strokeWidth={1} strokeDasharray="10 3 2 3" />
+        <path d={path(eye, drawing.near)} stroke={spruce} strokeWidth={1.1} strokeDasharray="2 3" fill="none" />
+        {drawing.far && (
+          <path d={path(eye, drawing.far)} stroke={spruce} strokeWidth={1.1} strokeDasharray="2 3" fill="none" />
+        )}
+        <path d={path(eye, drawing.focus)} stroke={spruce} strokeWidth={3} fill="none" />
+      </g>
+    );
+  },
+  (a, b) => a.drawing === b.drawing && a.hatch === b.hatch && sameEye(a.eye, b.eye),
+);
 
-interface TripodProps { eye: Eye; x: number; y: number; toward: [number, number]; number: number | string | null; on: boolean; colour?: string; opacity?: number; size?: number }
+interface TripodProps {
+  eye: Eye;
+  x: number;
+  y: number;
+  toward: [number, number];
+  number: number | string | null;
+  on: boolean;
+  colour?: string;
+  opacity?: number;
+  size?: number;
+}
 
 /** A tripod seen from above, with the shot's frame number. `toward`: a point on paper the lens looks to. */
 export function Tripod({ eye, x, y, toward, number, on, colour, opacity = 1, size = 1 }: TripodProps) {
@@ -74,13 +109,34 @@ export function Tripod({ eye, x, y, toward, number, on, colour, opacity = 1, siz
   const [tx, ty] = eye.at(...toward);
   const length = Math.hypot(tx - px, ty - py) || 1;
   const [ux, uy] = [(tx - px) / length, (ty - py) / length];
-  const leg = (a: number, b: number) => <line x1={px + (a * ux - b * uy) * 6 * size} y1={py + (a * uy + b * ux) * 6 * size} x2={px + (a * ux - b * uy) * 13 * size} y2={py + (a * uy + b * ux) * 13 * size} />;
+  const leg = (a: number, b: number) => (
+    <line
+      x1={px + (a * ux - b * uy) * 6 * size}
+      y1={py + (a * uy + b * ux) * 6 * size}
+      x2={px + (a * ux - b * uy) * 13 * size}
+      y2={py + (a * uy + b * ux) * 13 * size}
+    />
+  );
   const ink = colour ?? (on ? spruce : "#6b6f6d");
   return (
     <g stroke={ink} strokeWidth={on ? 2 : 1.4} pointerEvents="none" opacity={opacity}>
-      {leg(1, 0)}{leg(-0.5, 0.866)}{leg(-0.5, -0.866)}
+      {leg(1, 0)}
+      {leg(-0.5, 0.866)}
+      {leg(-0.5, -0.866)}
       <circle cx={px} cy={py} r={6.5 * size} fill="#fff" />
-      {number !== null && <text x={px} y={py + 3.4 * size} textAnchor="middle" fontSize={9.5 * size} fontWeight={700} fill={on ? spruce : "#4a4d4b"} stroke="none">{number}</text>}
+      {number !== null && (
+        <text
+          x={px}
+          y={py + 3.4 * size}
+          textAnchor="middle"
+          fontSize={9.5 * size}
+          fontWeight={700}
+          fill={on ? spruce : "#4a4d4b"}
+          stroke="none"
+        >
+          {number}
+        </text>
+      )}
     </g>
   );
 }
@@ -90,6 +146,30 @@ export function Cross({ eye, x, y }: { eye: Eye; x: number; y: number }) {
   return <path d={`M${px - 6} ${py}h12M${px} ${py - 6}v12`} stroke={spruce} strokeWidth={2} pointerEvents="none" />;
 }
 
-export function Tag({ x, y, children, anchor = "start" }: { x: number; y: number; children: ReactNode; anchor?: "start" | "middle" | "end" }) {
-  return <text x={x} y={y} fontSize={11} fill={ink} textAnchor={anchor} stroke="#FAFAF9" strokeWidth={3} paintOrder="stroke" pointerEvents="none">{children}</text>;
+export function Tag({
+  x,
+  y,
+  children,
+  anchor = "start",
+}: {
+  x: number;
+  y: number;
+  children: ReactNode;
+  anchor?: "start" | "middle" | "end";
+}) {
+  return (
+    <text
+      x={x}
+      y={y}
+      fontSize={11}
+      fill={ink}
+      textAnchor={anchor}
+      stroke="#FAFAF9"
+      strokeWidth={3}
+      paintOrder="stroke"
+      pointerEvents="none"
+    >
+      {children}
+    </text>
+  );
 }

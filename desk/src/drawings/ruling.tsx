@@ -22,7 +22,18 @@ export function useRuling(done: ((start: Point, end: Point) => void) | null) {
       if (!line) return null;
       const [x1, y1] = eye.at(...line.start);
       const [x2, y2] = eye.at(...line.end);
-      return <line x1={x1} y1={y1} x2={x2} y2={y2} stroke={ink} strokeWidth={2} strokeDasharray="16 4 3 4" pointerEvents="none" />;
+      return (
+        <line
+          x1={x1}
+          y1={y1}
+          x2={x2}
+          y2={y2}
+          stroke={ink}
+          strokeWidth={2}
+          strokeDasharray="16 4 3 4"
+          pointerEvents="none"
+        />
+      );
     },
   };
 }

@@ -12,19 +12,68 @@ import type { ShotMarker } from "../stage/markers";
 import type { FrameRect } from "../stage/frameRect";
 
 const Area = styled.div`
-  position: relative; background: ${mid}; min-height: 0; min-width: 0; overflow: hidden; touch-action: none; outline-offset: -3px;
-  canvas { position: absolute; inset: 0; width: 100%; height: 100%; display: block; }
-  svg { position: absolute; inset: 0; width: 100%; height: 100%; pointer-events: none; }
+  position: relative;
+  background: ${mid};
+  min-height: 0;
+  min-width: 0;
+  overflow: hidden;
+  touch-action: none;
+  outline-offset: -3px;
+  canvas {
+    position: absolute;
+    inset: 0;
+    width: 100%;
+    height: 100%;
+    display: block;
+  }
+  svg {
+    position: absolute;
+    inset: 0;
+    width: 100%;
+    height: 100%;
+    pointer-events: none;
+  }
 `;
-const Coming = styled.div`position: absolute; right: 10px; bottom: 10px; background: rgba(35, 38, 37, 0.82); color: #fff; padding: 3px 9px; border-radius: 3px; font-size: 12px;`;
+const Coming = styled.div`
+  position: absolute;
+  right: 10px;
+  bottom: 10px;
+  background: rgba(35, 38, 37, 0.82);
+  color: #fff;
+  padding: 3px 9px;
+  border-radius: 3px;
+  font-size: 12px;
+`;
 const appear = keyframes`from { visibility: hidden; } to { visibility: visible; }`;
 /** `$late`: only where the wait is long enough to be noticed. */
-const Wait = styled.div<{ $late?: boolean }>`position: absolute; inset: 0; display: grid; place-items: center; color: #fff; background: ${quiet};
-  ${(p) => p.$late && css`animation: ${appear} 0s linear 0.8s both;`}`;
+const Wait = styled.div<{ $late?: boolean }>`
+  position: absolute;
+  inset: 0;
+  display: grid;
+  place-items: center;
+  color: #fff;
+  background: ${quiet};
+  ${(p) =>
+    p.$late &&
+    css`
+      animation: ${appear} 0s linear 0.8s both;
+    `}
+`;
 
-export interface Picture extends Through { view: number[]; ratio: number; guides: Sheet["guides"]; inset?: [number, number] | null }
+export interface Picture extends Through {
+  view: number[];
+  ratio: number;
+  guides: Sheet["guides"];
+  inset?: [number, number] | null;
+}
 /** The whole frame, when a part of it is to fill the room there is for one. */
-function frameAlone(width: number, height: number, ratio: number, share: number, [left, bottom, right, top]: readonly [number, number, number, number]): [FrameRect, FrameRect] {
+function frameAlone(
+  width: number,
+  height: number,
+  ratio: number,
+  share: number,
+  [left, bottom, right, top]: readonly [number, number, number, number],
+): [FrameRect, FrameRect] {
   const own = frameIn(width, height, (ratio * (right - left)) / (top - bottom), share);
   const whole = { width: own.width / (right - left), height: own.height / (top - bottom) };
   return [{ left: own.left - left * whole.width, top: own.top - (1 - top) * whole.height, ...whole }, own];
@@ -76,7 +125,30 @@ function frameIn(width: number, height: number, ratio: number, share: number): F
 }
 
 /** The picture through the lens, or the scout view: as large as fits, on neutral grey. */
-export function Finder({ project, picture, around, whole, clean, soft = null, picking, label, marked = null, leftOut = nothing, ghosts = false, markers = nobody, alone, over, onRatio, onPick, onPushStart, onPush, onPushEnd, onWheel, onStep, onTurn }: Props) {
+export function Finder({
+  project,
+  picture,
+  around,
+  whole,
+  clean,
+  soft = null,
+  picking,
+  label,
+  marked = null,
+  leftOut = nothing,
+  ghosts = false,
+  markers = nobody,
+  alone,
+  over,
+  onRatio,
+  onPick,
+  onPushStart,
+  onPush,
+  onPushEnd,
+  onWheel,
+  onStep,
+  onTurn,
+}: Props) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const area = useRef<HTMLDivElement>(null);
   const [size, setSize] = useState({ width: 0, height: 0 });
@@ -96,18 +168,57 @@ export function Finder({ project, picture, around, whole, clean, soft = null, pi
   }, [whole, size, onRatio]);
 
   const share = around ? 0.8 : 0.94;
-  const [frame, own] = !picture || !size.width ? [null, null] : whole ? [{ left: 0, top: 0, ...size }, null]
-    : alone ? frameAlone(size.width, size.height, picture.ratio, share, alone) : [frameIn(size.width, size.height, picture.ratio, share), null];
+  const [frame, own] =
+    !picture || !size.width
+      ? [null, null]
+      : whole
+        ? [{ left: 0, top: 0, ...size }, null]
+        : alone
+          ? frameAlone(size.width, size.height, picture.ratio, share, alone)
+          : [frameIn(size.width, size.height, picture.ratio, share), null];
 
-  const hidden = useMemo(() => (leftOut.length ? [...project.hidden, ...leftOut] : project.hidden), [project.hidden, leftOut]);
-  const pale = useMemo(() => (ghosts ? leftOut.filter((n) => !project.hidden.includes(n)) : nothing), [project.hidden, leftOut, ghosts]);
-  useDrawn(canvas, state === "ready" ? stage : null, picture && frame && {
-    place: project.set.view_matrix, sunward: project.sunward, hidden, ghosts: pale, markers, cutAbove: project.lifted_above ? project.plan_height : null, marked,
-    view: picture.view, projection: picture.projection, grid: picture.grid, shade: picture.shade, near: picture.near, far: picture.far, cutting: picture.cutting, cap: picture.cap, fromStand: picture.fromStand, ...size, frame, around: around || whole, soft: !frame || (clean && soft?.how !== "drawn") ? null : soft,
-  }, `${came} ${standIns}`);
+  const hidden = useMemo(
+    () => (leftOut.length ? [...project.hidden, ...leftOut] : project.hidden),
+    [project.hidden, leftOut],
+  );
+  const pale = useMemo(
+    () => (ghosts ? leftOut.filter((n) => !project.hidden.includes(n)) : nothing),
+    [project.hidden, leftOut, ghosts],
+  );
+  useDrawn(
+    canvas,
+    state === "ready" ? stage : null,
+    picture &&
+      frame && {
+        place: project.set.view_matrix,
+        sunward: project.sunward,
+        hidden,
+        ghosts: pale,
+        markers,
+        cutAbove: project.lifted_above ? project.plan_height : null,
+        marked,
+        view: picture.view,
+        projection: picture.projection,
+        grid: picture.grid,
+        shade: picture.shade,
+        near: picture.near,
+        far: picture.far,
+        cutting: picture.cutting,
+        cap: picture.cap,
+        fromStand: picture.fromStand,
+        ...size,
+        frame,
+        around: around || whole,
+        soft: !frame || (clean && soft?.how !== "drawn") ? null : soft,
+      },
+    `${came} ${standIns}`,
+  );
 
   // What a shot of the scout view would show, within the whole picture.
-  const inset = whole && frame && picture?.inset ? { width: frame.width * picture.inset[0], height: frame.height * picture.inset[1] } : null;
+  const inset =
+    whole && frame && picture?.inset
+      ? { width: frame.width * picture.inset[0], height: frame.height * picture.inset[1] }
+      : null;
 
   const press = usePresses(area, frame, { picking, onPick, onPush, onPushStart, onPushEnd });
   const key = useKeys(onStep, onTurn);
@@ -115,15 +226,28 @@ export function Finder({ project, picture, around, whole, clean, soft = null, pi
 
   return (
     <Area
-      ref={area} role="application" aria-label={label} tabIndex={0} data-finder={state} onKeyDown={key}
+      ref={area}
+      role="application"
+      aria-label={label}
+      tabIndex={0}
+      data-finder={state}
+      onKeyDown={key}
       {...press}
       style={{ cursor: picking ? "crosshair" : onPush ? "grab" : "default" }}
     >
       <canvas ref={canvas} />
       {inset && <InsetFrame size={size} inset={inset} />}
-      {frame && picture && !whole && <Frame size={size} frame={frame} around={around} alone={own} guides={clean || own ? noGuides : picture.guides}>{over?.(frame)}</Frame>}
+      {frame && picture && !whole && (
+        <Frame size={size} frame={frame} around={around} alone={own} guides={clean || own ? noGuides : picture.guides}>
+          {over?.(frame)}
+        </Frame>
+      )}
       {state === "ready" && came < 1 && <Coming role="status">Drawing the set, {Math.round(came * 100)} %</Coming>}
-      {state === "ready" && !picture && <Wait role="status" $late>Getting the set ready to be worked in…</Wait>}
+      {state === "ready" && !picture && (
+        <Wait role="status" $late>
+          Getting the set ready to be worked in…
+        </Wait>
+      )}
       {state !== "ready" && <Wait role="status">{state === "loading" ? "Bringing the set to the desk…" : state}</Wait>}
     </Area>
   );

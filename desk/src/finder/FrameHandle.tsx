@@ -3,7 +3,10 @@ import type { FrameRect } from "../stage/frameRect";
 
 export type Spot = [number, number];
 /** What is held with a pull: the opposite side goes along, the ratio stays. */
-export interface Held { both: boolean; ratio: boolean }
+export interface Held {
+  both: boolean;
+  ratio: boolean;
+}
 
 interface Props {
   frame: FrameRect;
@@ -51,7 +54,12 @@ export function FrameHandle({ frame, at, label, cursor, off, onMove, onDone, onD
     else onDrop();
   };
   const key = (event: KeyboardEvent) => {
-    const ways: Record<string, Spot> = { ArrowLeft: [-STEP, 0], ArrowRight: [STEP, 0], ArrowUp: [0, STEP], ArrowDown: [0, -STEP] };
+    const ways: Record<string, Spot> = {
+      ArrowLeft: [-STEP, 0],
+      ArrowRight: [STEP, 0],
+      ArrowUp: [0, STEP],
+      ArrowDown: [0, -STEP],
+    };
     const way = ways[event.key];
     if (off || !way) return;
     event.preventDefault();
@@ -59,8 +67,24 @@ export function FrameHandle({ frame, at, label, cursor, off, onMove, onDone, onD
     onDone([at[0] + way[0], at[1] + way[1]], keys(event), at);
   };
   return (
-    <g data-handle={label} role="slider" aria-label={label} aria-valuenow={Number((at[0] * 100).toFixed(1))} aria-valuetext={`${(at[0] * 100).toFixed(1)} %, ${(at[1] * 100).toFixed(1)} %`} aria-disabled={off} tabIndex={off ? -1 : 0}
-      style={{ cursor: off ? "default" : cursor, pointerEvents: "all", touchAction: "none" }} onPointerDown={down} onPointerMove={move} onPointerUp={up} onPointerCancel={() => { held.current = null; onDrop(); }} onKeyDown={key}>
+    <g
+      data-handle={label}
+      role="slider"
+      aria-label={label}
+      aria-valuenow={Number((at[0] * 100).toFixed(1))}
+      aria-valuetext={`${(at[0] * 100).toFixed(1)} %, ${(at[1] * 100).toFixed(1)} %`}
+      aria-disabled={off}
+      tabIndex={off ? -1 : 0}
+      style={{ cursor: off ? "default" : cursor, pointerEvents: "all", touchAction: "none" }}
+      onPointerDown={down}
+      onPointerMove={move}
+      onPointerUp={up}
+      onPointerCancel={() => {
+        held.current = null;
+        onDrop();
+      }}
+      onKeyDown={key}
+    >
       {children}
     </g>
   );

@@ -10,16 +10,70 @@ import { useStage } from "../stage/shared";
 import type { ShotMarker } from "../stage/markers";
 import type { Stage } from "../stage/stage";
 
-const Row = styled.div`background: ${film}; display: flex; gap: 10px; padding: 6px 12px 4px; align-items: flex-end; overflow: hidden;`;
-const One = styled.figure`margin: 0; position: relative; min-width: 0; canvas { display: block; background: #111; }
-  figcaption { font-size: 11px; color: ${filmText}; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; } b { color: ${edgePrint}; font-stretch: 85%; margin-right: 5px; }`;
-const Open = styled(Button)`border: 0; background: none; padding: 0; cursor: pointer; display: block; &[data-focus-visible] { outline-color: ${edgePrint}; }`;
-const Away = styled(Button)`position: absolute; right: 2px; top: 2px; border: 0; border-radius: 3px; background: rgba(35, 38, 37, 0.75); color: #fff; cursor: pointer; padding: 0 6px 2px; line-height: 1.2; font-size: 12px;`;
+const Row = styled.div`
+  background: ${film};
+  display: flex;
+  gap: 10px;
+  padding: 6px 12px 4px;
+  align-items: flex-end;
+  overflow: hidden;
+`;
+const One = styled.figure`
+  margin: 0;
+  position: relative;
+  min-width: 0;
+  canvas {
+    display: block;
+    background: #111;
+  }
+  figcaption {
+    font-size: 11px;
+    color: ${filmText};
+    white-space: nowrap;
+    overflow: hidden;
+    text-overflow: ellipsis;
+  }
+  b {
+    color: ${edgePrint};
+    font-stretch: 85%;
+    margin-right: 5px;
+  }
+`;
+const Open = styled(Button)`
+  border: 0;
+  background: none;
+  padding: 0;
+  cursor: pointer;
+  display: block;
+  &[data-focus-visible] {
+    outline-color: ${edgePrint};
+  }
+`;
+const Away = styled(Button)`
+  position: absolute;
+  right: 2px;
+  top: 2px;
+  border: 0;
+  border-radius: 3px;
+  background: rgba(35, 38, 37, 0.75);
+  color: #fff;
+  cursor: pointer;
+  padding: 0 6px 2px;
+  line-height: 1.2;
+  font-size: 12px;
+`;
 
 const nothing: number[] = [];
 const nobody: ShotMarker[] = [];
 
-interface Props { project: Project; rows: ShotRow[]; draft: ShotDraft | null; height: number; onOpen: (id: string) => void; onAway: (id: string) => void }
+interface Props {
+  project: Project;
+  rows: ShotRow[];
+  draft: ShotDraft | null;
+  height: number;
+  onOpen: (id: string) => void;
+  onAway: (id: string) => void;
+}
 
 /** Up to four shots as small live pictures, while one works elsewhere: each follows every change. */
 export function InSight({ project, rows, draft, height, onOpen, onAway }: Props) {
@@ -28,14 +82,34 @@ export function InSight({ project, rows, draft, height, onOpen, onAway }: Props)
   return (
     <Row aria-label="Kept in sight" role="group">
       {rows.map((row) => (
-        <Picture key={row.id} project={project} stage={ready} row={row} draft={draft?.row.id === row.id ? draft : null} height={height - 28} came={`${share} ${standIns}`}
-          number={project.shots.findIndex((s) => s.id === row.id) + 1} onOpen={() => onOpen(row.id)} onAway={() => onAway(row.id)} />
+        <Picture
+          key={row.id}
+          project={project}
+          stage={ready}
+          row={row}
+          draft={draft?.row.id === row.id ? draft : null}
+          height={height - 28}
+          came={`${share} ${standIns}`}
+          number={project.shots.findIndex((s) => s.id === row.id) + 1}
+          onOpen={() => onOpen(row.id)}
+          onAway={() => onAway(row.id)}
+        />
       ))}
     </Row>
   );
 }
 
-interface PictureProps { project: Project; stage: Stage | null; row: ShotRow; draft: ShotDraft | null; height: number; number: number; came: string; onOpen: () => void; onAway: () => void }
+interface PictureProps {
+  project: Project;
+  stage: Stage | null;
+  row: ShotRow;
+  draft: ShotDraft | null;
+  height: number;
+  number: number;
+  came: string;
+  onOpen: () => void;
+  onAway: () => void;
+}
 
 function Picture({ project, stage, row, draft, height, number, came, onOpen, onAway }: PictureProps) {
   const canvas = useRef<HTMLCanvasElement>(null);
@@ -50,15 +124,39 @@ function Picture({ project, stage, row, draft, height, number, came, onOpen, onA
   const capped = useDrawnShot(draft, ({ sheet }) => sheet.drawings.cap ?? null);
   const cap = useCapOf(draft ? null : row, project);
   const frame = { left: 0, top: 0, width, height: tall };
-  useDrawn(canvas, lens.projection || lens.grid ? stage : null, {
-    place: project.set.view_matrix, sunward: project.sunward, hidden: row.left_out, ghosts: nothing, markers: nobody, cutAbove: null, marked: null,
-    view, ...seenThrough(own, lens, draft ? capped : cap), width, height: tall, frame, around: true, soft: null,
-  }, came);
+  useDrawn(
+    canvas,
+    lens.projection || lens.grid ? stage : null,
+    {
+      place: project.set.view_matrix,
+      sunward: project.sunward,
+      hidden: row.left_out,
+      ghosts: nothing,
+      markers: nobody,
+      cutAbove: null,
+      marked: null,
+      view,
+      ...seenThrough(own, lens, draft ? capped : cap),
+      width,
+      height: tall,
+      frame,
+      around: true,
+      soft: null,
+    },
+    came,
+  );
   return (
     <One>
-      <Open aria-label={`Open ${row.shot.name}`} onPress={onOpen}><canvas ref={canvas} style={{ width, height: tall }} data-sight={row.id} /></Open>
-      <Away aria-label={`Keep ${row.shot.name} in sight no longer`} onPress={onAway}>×</Away>
-      <figcaption style={{ maxWidth: width }}><b>{number}</b>{row.shot.name}</figcaption>
+      <Open aria-label={`Open ${row.shot.name}`} onPress={onOpen}>
+        <canvas ref={canvas} style={{ width, height: tall }} data-sight={row.id} />
+      </Open>
+      <Away aria-label={`Keep ${row.shot.name} in sight no longer`} onPress={onAway}>
+        ×
+      </Away>
+      <figcaption style={{ maxWidth: width }}>
+        <b>{number}</b>
+        {row.shot.name}
+      </figcaption>
     </One>
   );
 }

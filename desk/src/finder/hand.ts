@@ -3,7 +3,12 @@ import { useRuler } from "../kit/ruler";
 import type { FrameRect } from "../stage/frameRect";
 
 /** How far the picture was pushed, in shares of the frame, and what was held with it. */
-export interface Push { right: number; up: number; shift: boolean; alt: boolean }
+export interface Push {
+  right: number;
+  up: number;
+  shift: boolean;
+  alt: boolean;
+}
 
 interface Presses {
   picking: boolean;
@@ -14,7 +19,11 @@ interface Presses {
 }
 
 /** A press in the picture: on a place in the frame while one picks, else the picture is pushed. */
-export function usePresses(area: RefObject<HTMLElement | null>, frame: FrameRect | null, { picking, onPick, onPush, onPushStart, onPushEnd }: Presses) {
+export function usePresses(
+  area: RefObject<HTMLElement | null>,
+  frame: FrameRect | null,
+  { picking, onPick, onPush, onPushStart, onPushEnd }: Presses,
+) {
   const pushing = useRef<{ x: number; y: number; moved: boolean } | null>(null);
   const share = (event: PointerEvent, from: { x: number; y: number }): Push => ({
     right: frame ? (event.clientX - from.x) / frame.width : 0,
@@ -51,7 +60,10 @@ export function usePresses(area: RefObject<HTMLElement | null>, frame: FrameRect
 }
 
 /** Steps by arrow keys, as far as the set's ruler has it; with Ctrl turns, with Shift round what is aimed at. */
-export function useKeys(onStep?: (ahead: number, right: number, up: number) => void, onTurn?: (right: number, up: number, around: boolean) => void) {
+export function useKeys(
+  onStep?: (ahead: number, right: number, up: number) => void,
+  onTurn?: (right: number, up: number, around: boolean) => void,
+) {
   const ruler = useRuler();
   return (event: KeyboardEvent) => {
     const turn = { ArrowUp: [0, 1], ArrowDown: [0, -1], ArrowLeft: [-1, 0], ArrowRight: [1, 0] }[event.key];
@@ -64,8 +76,12 @@ export function useKeys(onStep?: (ahead: number, right: number, up: number) => v
     if (!onStep || event.altKey) return;
     const step = event.shiftKey ? ruler.stride_m : ruler.walk_m;
     const ways: Record<string, [number, number, number]> = {
-      ArrowUp: [step, 0, 0], ArrowDown: [-step, 0, 0], ArrowLeft: [0, -step, 0], ArrowRight: [0, step, 0],
-      PageUp: [0, 0, step / 2], PageDown: [0, 0, -step / 2],
+      ArrowUp: [step, 0, 0],
+      ArrowDown: [-step, 0, 0],
+      ArrowLeft: [0, -step, 0],
+      ArrowRight: [0, step, 0],
+      PageUp: [0, 0, step / 2],
+      PageDown: [0, 0, -step / 2],
     };
     const way = ways[event.key];
     if (way) {

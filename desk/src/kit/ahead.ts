@@ -2,7 +2,10 @@ import { useCallback, useEffect, useState } from "react";
 
 const ANSWERED_WITHIN_MS = 1500;
 
-/** Where quick steps have come to, ahead of the answers: the next step is made from there, until something else is done. */
+/**
+ * Where quick steps have come to, ahead of the answers: the next step is made from there, until something else is
+ * done.
+ */
 export function useAhead<T>(value: T): [T, (next: T) => void, () => void] {
   const [ahead, setAhead] = useState<{ at: T } | null>(null);
   const here = JSON.stringify(value);

@@ -1,4 +1,13 @@
-import { Component, createRef, type KeyboardEvent, type ReactNode, type RefObject, useEffect, useRef, useState } from "react";
+import {
+  Component,
+  createRef,
+  type KeyboardEvent,
+  type ReactNode,
+  type RefObject,
+  useEffect,
+  useRef,
+  useState,
+} from "react";
 import { flushSync } from "react-dom";
 import { FieldError, Input, Label, TextField as AriaTextField } from "react-aria-components";
 import styled, { css } from "styled-components";
@@ -10,23 +19,73 @@ import { useRuler } from "./ruler";
 import { brick, ink, line, quiet, spruce } from "./tokens";
 
 const Field = styled(AriaTextField)<{ $inline?: boolean }>`
-  display: flex; flex-direction: column; gap: 3px; min-width: 0; position: relative;
-  label { color: ${quiet}; font-size: 12px; line-height: 1.25; }
-  input {
-    width: 100%; min-width: 0; border: 0; border-bottom: 1px solid ${ink}; background: none; padding: 2px 0 4px; font-size: 14px;
-    font-weight: 500; border-radius: 0;
+  display: flex;
+  flex-direction: column;
+  gap: 3px;
+  min-width: 0;
+  position: relative;
+  label {
+    color: ${quiet};
+    font-size: 12px;
+    line-height: 1.25;
   }
-  input[data-focused] { outline: none; border-bottom: 2px solid ${spruce}; padding-bottom: 3px; }
-  input[data-invalid] { border-bottom: 2px solid ${brick}; padding-bottom: 3px; }
-  &[data-disabled] input { color: ${quiet}; border-bottom-color: ${line}; }
-  ${(p) => p.$inline && css`
-    flex: none; flex-direction: row; align-items: center; gap: 4px; white-space: nowrap; min-height: 24px;
-    input { width: 52px; font-size: 12px; font-weight: 400; text-align: right; padding: 1px 0 2px; }
-  `}
+  input {
+    width: 100%;
+    min-width: 0;
+    border: 0;
+    border-bottom: 1px solid ${ink};
+    background: none;
+    padding: 2px 0 4px;
+    font-size: 14px;
+    font-weight: 500;
+    border-radius: 0;
+  }
+  input[data-focused] {
+    outline: none;
+    border-bottom: 2px solid ${spruce};
+    padding-bottom: 3px;
+  }
+  input[data-invalid] {
+    border-bottom: 2px solid ${brick};
+    padding-bottom: 3px;
+  }
+  &[data-disabled] input {
+    color: ${quiet};
+    border-bottom-color: ${line};
+  }
+  ${(p) =>
+    p.$inline &&
+    css`
+      flex: none;
+      flex-direction: row;
+      align-items: center;
+      gap: 4px;
+      white-space: nowrap;
+      min-height: 24px;
+      input {
+        width: 52px;
+        font-size: 12px;
+        font-weight: 400;
+        text-align: right;
+        padding: 1px 0 2px;
+      }
+    `}
 `;
 const Why = styled(FieldError)`
-  position: absolute; top: 100%; left: 0; z-index: 20; min-width: 190px; max-width: 270px; background: #fff; color: ${ink}; border: 1px solid ${brick};
-  border-left-width: 5px; border-radius: 3px; padding: 5px 8px; font-size: 12px; margin-top: 2px;
+  position: absolute;
+  top: 100%;
+  left: 0;
+  z-index: 20;
+  min-width: 190px;
+  max-width: 270px;
+  background: #fff;
+  color: ${ink};
+  border: 1px solid ${brick};
+  border-left-width: 5px;
+  border-radius: 3px;
+  padding: 5px 8px;
+  font-size: 12px;
+  margin-top: 2px;
 `;
 
 const KINDS = { meter: "length", millimeter: "film", degree: "angle", second: "time", percent: "number" } as const;
@@ -37,7 +96,13 @@ const RULER_UNITS = { m: "meter", cm: "centimeter", mm: "millimeter" } as const;
 const METRE_STEP = 0.05;
 
 /** What a number may be: from least to most, or more or less than something. */
-export interface Limit { min?: number; max?: number; above?: number; below?: number; words?: string }
+export interface Limit {
+  min?: number;
+  max?: number;
+  above?: number;
+  below?: number;
+  words?: string;
+}
 
 interface NumberProps {
   label: string;
@@ -63,7 +128,20 @@ interface NumberProps {
  * A number with its unit. Typed as people write it (the server reads units and arithmetic), stepped with the arrow
  * keys or the wheel. Committed on Enter or on leaving; Esc puts the old value back.
  */
-export function NumberField({ label, value, unit, digits = 2, step = 0.01, of = {}, off, dpi, inline, shown: toldAs, listed, onCommit }: NumberProps) {
+export function NumberField({
+  label,
+  value,
+  unit,
+  digits = 2,
+  step = 0.01,
+  of = {},
+  off,
+  dpi,
+  inline,
+  shown: toldAs,
+  listed,
+  onCommit,
+}: NumberProps) {
   const { min = -Infinity, max = Infinity, above = -Infinity, below = Infinity } = of;
   const ruler = useRuler();
   // A length is told and typed in the ruler's unit; everything else in its own.
@@ -78,7 +156,13 @@ export function NumberField({ label, value, unit, digits = 2, step = 0.01, of = 
     minimumFractionDigits: isLength ? Math.min(ruler.digits, places) : 0,
     maximumFractionDigits: places,
     useGrouping: false,
-    ...(unit ? { style: "unit", unit: isLength ? RULER_UNITS[ruler.unit] : unit, unitDisplay: unit === "degree" ? "narrow" : "short" } : {}),
+    ...(unit
+      ? {
+          style: "unit",
+          unit: isLength ? RULER_UNITS[ruler.unit] : unit,
+          unitDisplay: unit === "degree" ? "narrow" : "short",
+        }
+      : {}),
   });
   const [reached, setAhead] = useAhead(value);
   const shown = Number((reached / one).toFixed(places)) + 0;
@@ -86,7 +170,14 @@ export function NumberField({ label, value, unit, digits = 2, step = 0.01, of = 
   const words = (size: number) => format.format(size / one);
   const put = (next: number) => {
     const held = Math.min(max, Math.max(min, next));
-    if (!Number.isFinite(held) || held <= above || held >= below || Math.abs(held / one - shown) < 1e-9 || held === reached) return false;
+    if (
+      !Number.isFinite(held) ||
+      held <= above ||
+      held >= below ||
+      Math.abs(held / one - shown) < 1e-9 ||
+      held === reached
+    )
+      return false;
     onCommit(held);
     return true;
   };
@@ -107,13 +198,25 @@ export function NumberField({ label, value, unit, digits = 2, step = 0.01, of = 
     const from = min > -Infinity ? words(min) : above > -Infinity ? `over ${words(above)}` : "anything";
     const to = max < Infinity ? words(max) : below < Infinity ? `under ${words(below)}` : "anything";
     const within = ({ value: next }: { value: number }) => {
-      if (next < min || next > max || next <= above || next >= below) throw new Error(`It may be from ${from} to ${to}.`);
+      if (next < min || next > max || next <= above || next >= below)
+        throw new Error(`It may be from ${from} to ${to}.`);
       return next;
     };
     asked.current = text;
     setAsking(true);
     read(
-      told(http.GET("/api/measure", { params: { query: { kind: dpi ? "pixels" : unit ? KINDS[unit] : "number", dpi, text, unit: isLength ? ruler.unit : unit === "percent" ? "%" : undefined } } })).then(within),
+      told(
+        http.GET("/api/measure", {
+          params: {
+            query: {
+              kind: dpi ? "pixels" : unit ? KINDS[unit] : "number",
+              dpi,
+              text,
+              unit: isLength ? ruler.unit : unit === "percent" ? "%" : undefined,
+            },
+          },
+        }),
+      ).then(within),
       (next) => {
         asked.current = null;
         setAsking(false);
@@ -162,10 +265,23 @@ export function NumberField({ label, value, unit, digits = 2, step = 0.01, of = 
   };
   const written = typed ?? resting;
   return (
-    <Field $inline={inline} className={inline ? "live" : undefined} data-at-rest={typed === null || asking || undefined} value={written} onChange={setTyped} isDisabled={off} isInvalid={why !== null} validationBehavior="aria">
-      <Label><span title={of.words}>{label}</span></Label>
+    <Field
+      $inline={inline}
+      className={inline ? "live" : undefined}
+      data-at-rest={typed === null || asking || undefined}
+      value={written}
+      onChange={setTyped}
+      isDisabled={off}
+      isInvalid={why !== null}
+      validationBehavior="aria"
+    >
+      <Label>
+        <span title={of.words}>{label}</span>
+      </Label>
       <div ref={group} onKeyDownCapture={key}>
-        <WholeStaysWhole>{(input) => <Input ref={input} inputMode="text" onFocus={(e) => e.currentTarget.select()} onBlur={done} />}</WholeStaysWhole>
+        <WholeStaysWhole>
+          {(input) => <Input ref={input} inputMode="text" onFocus={(e) => e.currentTarget.select()} onBlur={done} />}
+        </WholeStaysWhole>
       </div>
       {listed && <ListAtEnd label={label} off={off} {...listed} />}
       <Why>{why}</Why>
@@ -181,7 +297,12 @@ class WholeStaysWhole extends Component<{ children: (input: RefObject<HTMLInputE
   readonly input = createRef<HTMLInputElement>();
   getSnapshotBeforeUpdate() {
     const box = this.input.current;
-    return box !== null && box === document.activeElement && box.selectionStart === 0 && box.selectionEnd === box.value.length;
+    return (
+      box !== null &&
+      box === document.activeElement &&
+      box.selectionStart === 0 &&
+      box.selectionEnd === box.value.length
+    );
   }
   componentDidUpdate(_: unknown, __: unknown, whole: boolean) {
     if (whole) this.input.current?.select();
@@ -191,7 +312,15 @@ class WholeStaysWhole extends Component<{ children: (input: RefObject<HTMLInputE
   }
 }
 
-interface TextProps { label: string; value: string; off?: boolean; most?: number; hidden?: boolean; placeholder?: string; onCommit: (value: string) => void }
+interface TextProps {
+  label: string;
+  value: string;
+  off?: boolean;
+  most?: number;
+  hidden?: boolean;
+  placeholder?: string;
+  onCommit: (value: string) => void;
+}
 
 /** A name: committed on Enter or on leaving, never empty. */
 export function TextField({ label, value, off, most = 120, hidden, placeholder, onCommit }: TextProps) {
@@ -204,13 +333,23 @@ export function TextField({ label, value, off, most = 120, hidden, placeholder, 
   return (
     <Field value={typed ?? value} onChange={setTyped} isDisabled={off} aria-label={hidden ? label : undefined}>
       {!hidden && <Label>{label}</Label>}
-      <WholeStaysWhole>{(input) => (
-        <Input ref={input} maxLength={most} placeholder={placeholder} onBlur={done}
-          onKeyDown={(e) => {
-            if (e.key === "Enter") e.currentTarget.blur();
-            if (e.key === "Escape") { e.stopPropagation(); setTyped(null); }
-          }} />
-      )}</WholeStaysWhole>
+      <WholeStaysWhole>
+        {(input) => (
+          <Input
+            ref={input}
+            maxLength={most}
+            placeholder={placeholder}
+            onBlur={done}
+            onKeyDown={(e) => {
+              if (e.key === "Enter") e.currentTarget.blur();
+              if (e.key === "Escape") {
+                e.stopPropagation();
+                setTyped(null);
+              }
+            }}
+          />
+        )}
+      </WholeStaysWhole>
     </Field>
   );
 }

@@ -2,12 +2,16 @@ import { remember, remembered } from "./remembered";
 import { Doing } from "./settled";
 
 /** Where each drawing was looked at last, by what it shows; remembered in this browser, the oldest forgotten. */
-export interface Look { centre: [number, number]; scale: number }
+export interface Look {
+  centre: [number, number];
+  scale: number;
+}
 
 const KEY = "zevlo-looked-at";
 const most = 80;
 
-const isLook = (one: unknown): one is [string, Look] => Array.isArray(one) && typeof one[0] === "string" && [...(one[1]?.centre ?? []), one[1]?.scale].every(Number.isFinite);
+const isLook = (one: unknown): one is [string, Look] =>
+  Array.isArray(one) && typeof one[0] === "string" && [...(one[1]?.centre ?? []), one[1]?.scale].every(Number.isFinite);
 const looks = new Map<string, Look>(remembered<unknown[]>(KEY, []).filter(isLook));
 
 export const lookAt = (what: string): Look | null => looks.get(what) ?? null;

@@ -1,4 +1,12 @@
-import { createContext, type ReactNode, useCallback, useContext, useEffect, useState, useSyncExternalStore } from "react";
+import {
+  createContext,
+  type ReactNode,
+  useCallback,
+  useContext,
+  useEffect,
+  useState,
+  useSyncExternalStore,
+} from "react";
 import styled from "styled-components";
 import { awayWords, listenAway } from "../api/away";
 import { Plain } from "./controls";
@@ -9,20 +17,50 @@ const Say = createContext<(words: string, tone?: Tone) => void>(() => undefined)
 export const useSay = () => useContext(Say);
 
 const Bar = styled.div<{ $tone: Tone }>`
-  position: fixed; left: 50%; bottom: 18px; transform: translateX(-50%); z-index: 50; display: flex; gap: 12px;
-  align-items: center; background: #fff; color: ${ink}; border: 1px solid ${(p) => (p.$tone === "told" ? spruce : brick)}; border-left-width: 6px;
-  padding: 9px 10px 9px 14px; border-radius: 3px; max-width: min(720px, 86vw); box-shadow: 0 2px 14px rgba(0, 0, 0, 0.22);
+  position: fixed;
+  left: 50%;
+  bottom: 18px;
+  transform: translateX(-50%);
+  z-index: 50;
+  display: flex;
+  gap: 12px;
+  align-items: center;
+  background: #fff;
+  color: ${ink};
+  border: 1px solid ${(p) => (p.$tone === "told" ? spruce : brick)};
+  border-left-width: 6px;
+  padding: 9px 10px 9px 14px;
+  border-radius: 3px;
+  max-width: min(720px, 86vw);
+  box-shadow: 0 2px 14px rgba(0, 0, 0, 0.22);
 `;
 
 const Top = styled.div`
-  position: fixed; left: 50%; top: 8px; transform: translateX(-50%); z-index: 60; background: #fff; color: ${ink}; border: 1px solid ${ochre};
-  border-left: 6px solid ${ochre}; padding: 7px 14px; border-radius: 3px; max-width: min(760px, 90vw); box-shadow: 0 2px 14px rgba(0, 0, 0, 0.22);
+  position: fixed;
+  left: 50%;
+  top: 8px;
+  transform: translateX(-50%);
+  z-index: 60;
+  background: #fff;
+  color: ${ink};
+  border: 1px solid ${ochre};
+  border-left: 6px solid ${ochre};
+  padding: 7px 14px;
+  border-radius: 3px;
+  max-width: min(760px, 90vw);
+  box-shadow: 0 2px 14px rgba(0, 0, 0, 0.22);
 `;
 
 /** Says that nothing answers for now, and that what a hand does meanwhile is kept and sent after. */
 export function AwayBar() {
   const words = useSyncExternalStore(listenAway, awayWords);
-  return words && <Top role="status"><b>Waiting.</b> {words}</Top>;
+  return (
+    words && (
+      <Top role="status">
+        <b>Waiting.</b> {words}
+      </Top>
+    )
+  );
 }
 
 /** Says what went wrong, in the server's words, or what is to be known, until it is read or put away. */

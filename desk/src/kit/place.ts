@@ -2,7 +2,11 @@ import { useCallback, useSyncExternalStore } from "react";
 
 /** Where one is, kept in the address, so that reload and the back button work: /project/room/thing. */
 export type Room = "set" | "frame" | "lab";
-export interface Place { project: string | null; room: Room; thing: string | null }
+export interface Place {
+  project: string | null;
+  room: Room;
+  thing: string | null;
+}
 
 const rooms: Room[] = ["set", "frame", "lab"];
 const changed = "zevlo-place";
@@ -28,8 +32,13 @@ export function usePlace(): [Place, (place: Place, replace?: boolean) => void] {
   return [{ project: project ?? null, room: rooms.find((r) => r === room) ?? "frame", thing: thing ?? null }, go];
 }
 
-/** For what goes to another place when an answer has come: it goes from here alone. Whoever went elsewhere meanwhile stays there. */
+/**
+ * For what goes to another place when an answer has come: it goes from here alone. Whoever went elsewhere meanwhile
+ * stays there.
+ */
 export function fromHere(): (go: () => void) => void {
   const here = window.location.pathname;
-  return (go) => { if (window.location.pathname === here) go(); };
+  return (go) => {
+    if (window.location.pathname === here) go();
+  };
 }

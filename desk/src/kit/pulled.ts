@@ -2,7 +2,10 @@ import { type PointerEvent, useRef } from "react";
 
 type Place = [number, number];
 
-/** Pointer events for something in a drawing that is pulled: told in the drawing's own units, from where its group has zero. */
+/**
+ * Pointer events for something in a drawing that is pulled: told in the drawing's own units, from where its group has
+ * zero.
+ */
 export function usePulled(off: boolean, onMove: (to: Place) => void, onDone: (to: Place) => void, onDrop: () => void) {
   const moved = useRef<boolean | null>(null);
   const place = (event: PointerEvent<SVGGraphicsElement>): Place => {

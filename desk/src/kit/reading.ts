@@ -21,10 +21,14 @@ export function read<T>(asked: Promise<T>, heard: (answer: T) => void, failed: (
   reads.add(one);
 }
 
-/** Press after what was typed is read: at once where nothing is. Not at all where it cannot be, which its field says. */
+/**
+ * Press after what was typed is read: at once where nothing is. Not at all where it cannot be, which its field says.
+ */
 export function afterReading(press: () => void): void {
   if (reads.size === 0) return press();
-  void Promise.all(reads).then((could) => { if (could.every(Boolean)) press(); });
+  void Promise.all(reads).then((could) => {
+    if (could.every(Boolean)) press();
+  });
 }
 
 /** Write after all that was typed before has been read, whatever came of it; null where nothing is being read. */

@@ -5,7 +5,10 @@ const listeners = new Map<string, Set<() => void>>();
 
 const kindOf = (value: unknown) => (Array.isArray(value) ? "list" : typeof value);
 
-/** What is kept under a key, if it is of the kind of what stands there first; that, where nothing is, or something else. */
+/**
+ * What is kept under a key, if it is of the kind of what stands there first; that, where nothing is, or something
+ * else.
+ */
 function read<T>(storage: () => Storage, key: string, first: T): T {
   try {
     const value = JSON.parse(storage().getItem(key) ?? "null") as unknown;
@@ -52,7 +55,9 @@ export function useRemembered<T>(key: string, first: T): [T, (value: T) => void]
     (heard: () => void) => {
       const own = listeners.get(key) ?? new Set();
       listeners.set(key, own.add(heard));
-      return () => { own.delete(heard); };
+      return () => {
+        own.delete(heard);
+      };
     },
     [key],
   );

@@ -3,7 +3,18 @@ import type { Ruler } from "../api/client";
 import { metres } from "./words";
 
 /** How lengths of the set on the desk are told. */
-export const RulerContext = createContext<Ruler>({ unit: "m", metres: 1, digits: 2, step_m: 0.05, walk_m: 0.2, stride_m: 1, staff_m: 3, mark_m: 1, beside: "person", beside_m: 1.75 });
+export const RulerContext = createContext<Ruler>({
+  unit: "m",
+  metres: 1,
+  digits: 2,
+  step_m: 0.05,
+  walk_m: 0.2,
+  stride_m: 1,
+  staff_m: 3,
+  mark_m: 1,
+  beside: "person",
+  beside_m: 1.75,
+});
 
 export const useRuler = () => useContext(RulerContext);
 

@@ -15,7 +15,9 @@ function stir() {
 function rest() {
   cancelAnimationFrame(waiting);
   waiting = requestAnimationFrame(() => {
-    waiting = requestAnimationFrame(() => { page.dataset.settled = "true"; });
+    waiting = requestAnimationFrame(() => {
+      page.dataset.settled = "true";
+    });
   });
 }
 

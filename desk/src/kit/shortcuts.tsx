@@ -6,9 +6,23 @@ import { Overlay, Sheet } from "./sheet";
 import { ink, quiet } from "./tokens";
 
 const Keys = styled.dl`
-  display: grid; grid-template-columns: auto 1fr; gap: 7px 18px; margin: 0 0 18px;
-  dt { font-weight: 600; } dd { margin: 0; color: ${quiet}; }
-  kbd { font: inherit; border: 1px solid ${ink}; border-radius: 3px; padding: 0 6px; }
+  display: grid;
+  grid-template-columns: auto 1fr;
+  gap: 7px 18px;
+  margin: 0 0 18px;
+  dt {
+    font-weight: 600;
+  }
+  dd {
+    margin: 0;
+    color: ${quiet};
+  }
+  kbd {
+    font: inherit;
+    border: 1px solid ${ink};
+    border-radius: 3px;
+    padding: 0 6px;
+  }
 `;
 
 const sheet: [string[], string][] = [
@@ -26,10 +40,14 @@ const sheet: [string[], string][] = [
 ];
 
 export const typing = (target: EventTarget | null): boolean =>
-  target instanceof HTMLElement && (target.tagName === "INPUT" || target.isContentEditable || target.closest('[role="listbox"],[role="menu"],[role="dialog"]') !== null);
+  target instanceof HTMLElement &&
+  (target.tagName === "INPUT" ||
+    target.isContentEditable ||
+    target.closest('[role="listbox"],[role="menu"],[role="dialog"]') !== null);
 
 /** A number that was ended is done: undo then takes back the change, not letters. */
-const ended = (target: EventTarget | null): boolean => target instanceof HTMLElement && target.closest("[data-at-rest]") !== null;
+const ended = (target: EventTarget | null): boolean =>
+  target instanceof HTMLElement && target.closest("[data-at-rest]") !== null;
 
 /** Undo by keys everywhere, and the sheet of shortcuts on `?`. */
 export function Shortcuts({ onUndo, onRedo }: { onUndo: () => void; onRedo: () => void }) {
@@ -47,7 +65,9 @@ export function Shortcuts({ onUndo, onRedo }: { onUndo: () => void; onRedo: () =
   }, [onUndo, onRedo]);
   return (
     <>
-      <Told tip="Shortcuts" onPress={() => setOpen(true)}>?</Told>
+      <Told tip="Shortcuts" onPress={() => setOpen(true)}>
+        ?
+      </Told>
       <Overlay isOpen={open} onOpenChange={setOpen} isDismissable>
         <Sheet>
           <Dialog>
@@ -55,7 +75,11 @@ export function Shortcuts({ onUndo, onRedo }: { onUndo: () => void; onRedo: () =
             <Keys>
               {sheet.map(([keys, what]) => (
                 <div key={what} style={{ display: "contents" }}>
-                  <dt>{keys.map((k) => <kbd key={k}>{k}</kbd>)}</dt>
+                  <dt>
+                    {keys.map((k) => (
+                      <kbd key={k}>{k}</kbd>
+                    ))}
+                  </dt>
                   <dd>{what}</dd>
                 </div>
               ))}

@@ -18,8 +18,14 @@ export const brick = "#9B2C1F";
 
 /** Colours of shot markers: the set of Okabe and Ito, told apart by every eye; first the usual one. */
 export const shotColours: [string, string][] = [
-  ["The usual colour", ""], ["Orange", "#E69F00"], ["Sky blue", "#56B4E9"], ["Bluish green", "#009E73"], ["Yellow", "#F0E442"],
-  ["Blue", "#0072B2"], ["Vermilion", "#D55E00"], ["Reddish purple", "#CC79A7"],
+  ["The usual colour", ""],
+  ["Orange", "#E69F00"],
+  ["Sky blue", "#56B4E9"],
+  ["Bluish green", "#009E73"],
+  ["Yellow", "#F0E442"],
+  ["Blue", "#0072B2"],
+  ["Vermilion", "#D55E00"],
+  ["Reddish purple", "#CC79A7"],
 ];
 
 export const Look = createGlobalStyle`

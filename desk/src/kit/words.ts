@@ -1,7 +1,14 @@
 /** How numbers are written on screen. Rounding for the eye only; every number comes from the sheet. */
 export const metres = (value: number | null | undefined, digits = 2): string =>
-  value == null ? "∞" : Math.abs(value) < 0.0005 ? `${(0).toFixed(digits)} m` : value >= 100 ? `${value.toFixed(0)} m` : value >= 10 ? `${value.toFixed(1)} m`
-    : `${value.toFixed(value !== 0 && Math.abs(value) < 0.1 ? Math.max(digits, 3) : digits)} m`;
+  value == null
+    ? "∞"
+    : Math.abs(value) < 0.0005
+      ? `${(0).toFixed(digits)} m`
+      : value >= 100
+        ? `${value.toFixed(0)} m`
+        : value >= 10
+          ? `${value.toFixed(1)} m`
+          : `${value.toFixed(value !== 0 && Math.abs(value) < 0.1 ? Math.max(digits, 3) : digits)} m`;
 
 export const degrees = (value: number, digits = 1): string => `${value.toFixed(digits)}°`;
 
@@ -16,16 +23,24 @@ export const seconds = (value: number | null | undefined): string =>
 export const pitchWords = (pitch: number): string =>
   Math.abs(pitch) < 0.05 ? "level" : pitch > 0 ? `up ${degrees(pitch)}` : `down ${degrees(-pitch)}`;
 
-export const many = (count: number, one: string): string => `${count.toLocaleString("en").replaceAll(",", " ")} ${one}${count === 1 ? "" : "s"}`;
+export const many = (count: number, one: string): string =>
+  `${count.toLocaleString("en").replaceAll(",", " ")} ${one}${count === 1 ? "" : "s"}`;
 
 /** Letter of a suggested stand: shots have numbers. */
 export const letter = (n: number): string => String.fromCharCode(65 + n);
 
 /** What the two axes of the plan are called: by the compass only where north is straight up. */
 export const planAxes = (northDeg: number): { x: string; y: string; lessX: string; lessY: string } =>
-  northDeg % 360 === 0 ? { x: "east", y: "north", lessX: "west", lessY: "south" } : { x: "x", y: "y", lessX: "less", lessY: "less" };
+  northDeg % 360 === 0
+    ? { x: "east", y: "north", lessX: "west", lessY: "south" }
+    : { x: "x", y: "y", lessX: "less", lessY: "less" };
 
 export const headed = (word: string): string => word.charAt(0).toUpperCase() + word.slice(1);
 
 /** How large a file is, in words. */
-export const bytesWords = (bytes: number) => (bytes < 1e6 ? `${Math.ceil(bytes / 1e3)} kB` : bytes < 1e9 ? `${(bytes / 1e6).toFixed(bytes < 1e7 ? 1 : 0)} MB` : `${(bytes / 1e9).toFixed(1)} GB`);
+export const bytesWords = (bytes: number) =>
+  bytes < 1e6
+    ? `${Math.ceil(bytes / 1e3)} kB`
+    : bytes < 1e9
+      ? `${(bytes / 1e6).toFixed(bytes < 1e7 ? 1 : 0)} MB`
+      : `${(bytes / 1e9).toFixed(1)} GB`;

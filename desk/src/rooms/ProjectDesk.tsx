@@ -1,7 +1,17 @@
 import { useEffect, useLayoutEffect } from "react";
 import { Button } from "../kit/pressed";
 import styled from "styled-components";
-import { http, standing, surroundings, told, type PrintRow, useOffered, usePrints, useProject, useWrite } from "../api/client";
+import {
+  http,
+  standing,
+  surroundings,
+  told,
+  type PrintRow,
+  useOffered,
+  usePrints,
+  useProject,
+  useWrite,
+} from "../api/client";
 import { useLive } from "../api/socket";
 import { Empty, Plain, Told } from "../kit/controls";
 import { useSay } from "../kit/notice";
@@ -14,28 +24,91 @@ import { useDropped } from "./dropped";
 import { LabRoom } from "./lab/LabRoom";
 import { SetRoom } from "./set/SetRoom";
 
-const Page = styled.div`display: grid; grid-template-rows: 42px minmax(0, 1fr); height: 100%; &[data-over] { outline: 3px solid ${spruce}; outline-offset: -3px; }`;
+const Page = styled.div`
+  display: grid;
+  grid-template-rows: 42px minmax(0, 1fr);
+  height: 100%;
+  &[data-over] {
+    outline: 3px solid ${spruce};
+    outline-offset: -3px;
+  }
+`;
 const Top = styled.header`
-  display: grid; grid-template-columns: 1fr auto 1fr; align-items: center; background: ${card};
-  border-bottom: 1px solid ${line}; padding: 0 16px;
-  nav { display: flex; gap: 4px; }
+  display: grid;
+  grid-template-columns: 1fr auto 1fr;
+  align-items: center;
+  background: ${card};
+  border-bottom: 1px solid ${line};
+  padding: 0 16px;
+  nav {
+    display: flex;
+    gap: 4px;
+  }
 `;
 export const Brand = styled(Button)`
-  border: 0; background: none; padding: 0; cursor: pointer; font-size: 18px; font-weight: 800; font-stretch: 125%;
-  letter-spacing: -0.01em; color: ${ink};
+  border: 0;
+  background: none;
+  padding: 0;
+  cursor: pointer;
+  font-size: 18px;
+  font-weight: 800;
+  font-stretch: 125%;
+  letter-spacing: -0.01em;
+  color: ${ink};
 `;
-const Title = styled.div`display: flex; align-items: center; gap: 12px; min-width: 0;
-  h1 { font: inherit; margin: 0; border-left: 1px solid ${line}; padding-left: 12px; color: ${quiet}; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }`;
+const Title = styled.div`
+  display: flex;
+  align-items: center;
+  gap: 12px;
+  min-width: 0;
+  h1 {
+    font: inherit;
+    margin: 0;
+    border-left: 1px solid ${line};
+    padding-left: 12px;
+    color: ${quiet};
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+  }
+`;
 const Tab = styled(Button)`
-  border: 0; background: none; padding: 6px 16px; border-radius: 3px; cursor: pointer; font-size: 14px;
-  &[aria-current="page"] { background: ${ink}; color: #fff; font-weight: 600; }
-  &[data-hovered]:not([aria-current]) { background: ${line}; }
+  border: 0;
+  background: none;
+  padding: 6px 16px;
+  border-radius: 3px;
+  cursor: pointer;
+  font-size: 14px;
+  &[aria-current="page"] {
+    background: ${ink};
+    color: #fff;
+    font-weight: 600;
+  }
+  &[data-hovered]:not([aria-current]) {
+    background: ${line};
+  }
 `;
-const Right = styled.div`display: flex; justify-content: flex-end; align-items: center; gap: 6px; color: ${quiet};`;
-const Middle = styled.main`min-height: 0; display: grid;`;
-const Alone = styled.main`height: 100%; display: grid;`;
+const Right = styled.div`
+  display: flex;
+  justify-content: flex-end;
+  align-items: center;
+  gap: 6px;
+  color: ${quiet};
+`;
+const Middle = styled.main`
+  min-height: 0;
+  display: grid;
+`;
+const Alone = styled.main`
+  height: 100%;
+  display: grid;
+`;
 
-const rooms: [Room, string][] = [["set", "Set"], ["frame", "Frame"], ["lab", "Lab"]];
+const rooms: [Room, string][] = [
+  ["set", "Set"],
+  ["frame", "Frame"],
+  ["lab", "Lab"],
+];
 
 function labLine(prints: PrintRow[] | undefined): string | null {
   const busy = (prints ?? []).filter((p) => p.state === "developing" || p.state === "waiting");
@@ -44,7 +117,15 @@ function labLine(prints: PrintRow[] | undefined): string | null {
   return busy.length ? `Lab: ${busy.length} waiting` : null;
 }
 
-export function ProjectDesk({ id, place, go }: { id: string; place: Place; go: (place: Place, replace?: boolean) => void }) {
+export function ProjectDesk({
+  id,
+  place,
+  go,
+}: {
+  id: string;
+  place: Place;
+  go: (place: Place, replace?: boolean) => void;
+}) {
   const { data: project, error: lost } = useProject(id);
   const { data: offer, error: silent } = useOffered();
   const error = lost ?? silent;
@@ -72,35 +153,84 @@ export function ProjectDesk({ id, place, go }: { id: string; place: Place; go: (
   const undo = () => step("undo");
   const redo = () => step("redo");
 
-  if (error && !project) return <Alone><Empty role="alert"><h1>This project cannot be opened</h1>{error.message} <Plain onPress={() => go({ project: null, room: "frame", thing: null })}>All projects</Plain></Empty></Alone>;
-  if (!project || !offer) return <Alone><Empty aria-busy>Opening the project…</Empty></Alone>;
+  if (error && !project)
+    return (
+      <Alone>
+        <Empty role="alert">
+          <h1>This project cannot be opened</h1>
+          {error.message} <Plain onPress={() => go({ project: null, room: "frame", thing: null })}>All projects</Plain>
+        </Empty>
+      </Alone>
+    );
+  if (!project || !offer)
+    return (
+      <Alone>
+        <Empty aria-busy>Opening the project…</Empty>
+      </Alone>
+    );
   const lab = labLine(prints);
   return (
     <RulerContext value={project.set.ruler}>
-    <Page {...dropped.hold} data-over={dropped.over || undefined}>
-      <Top>
-        <Title>
-          <Brand aria-label="Zevlo, all projects" onPress={() => go({ project: null, room: "frame", thing: null })}>Zevlo</Brand>
-          <h1>{project.name}</h1>
-        </Title>
-        <nav aria-label="Rooms">
-          {rooms.map(([room, name]) => (
-            <Tab key={room} aria-current={place.room === room ? "page" : undefined} onPress={() => go({ project: id, room, thing: room === "lab" ? null : place.thing })}>{name}</Tab>
-          ))}
-        </nav>
-        <Right>
-          {lab && <Plain onPress={() => go({ project: id, room: "lab", thing: null })}>{lab}</Plain>}
-          <Told tip={project.undo ? `Undo: ${project.undo}` : "Nothing to undo"} isDisabled={!project.undo} onPress={undo}>Undo</Told>
-          <Told tip={project.redo ? `Redo: ${project.redo}` : "Nothing to redo"} isDisabled={!project.redo} onPress={redo}>Redo</Told>
-          <Shortcuts onUndo={undo} onRedo={redo} />
-        </Right>
-      </Top>
-      <Middle>
-        {place.room === "set" && <SetRoom project={project} toShot={(thing) => go({ project: id, room: "frame", thing })} />}
-        {place.room === "frame" && <FrameRoom project={project} chosen={place.thing} choose={(thing, replace) => go({ project: id, room: "frame", thing }, replace)} toLab={() => go({ project: id, room: "lab", thing: null })} />}
-        {place.room === "lab" && <LabRoom project={project} chosen={place.thing} choose={(thing) => go({ project: id, room: "lab", thing })} toShot={(thing) => go({ project: id, room: "frame", thing })} />}
-      </Middle>
-    </Page>
+      <Page {...dropped.hold} data-over={dropped.over || undefined}>
+        <Top>
+          <Title>
+            <Brand aria-label="Zevlo, all projects" onPress={() => go({ project: null, room: "frame", thing: null })}>
+              Zevlo
+            </Brand>
+            <h1>{project.name}</h1>
+          </Title>
+          <nav aria-label="Rooms">
+            {rooms.map(([room, name]) => (
+              <Tab
+                key={room}
+                aria-current={place.room === room ? "page" : undefined}
+                onPress={() => go({ project: id, room, thing: room === "lab" ? null : place.thing })}
+              >
+                {name}
+              </Tab>
+            ))}
+          </nav>
+          <Right>
+            {lab && <Plain onPress={() => go({ project: id, room: "lab", thing: null })}>{lab}</Plain>}
+            <Told
+              tip={project.undo ? `Undo: ${project.undo}` : "Nothing to undo"}
+              isDisabled={!project.undo}
+              onPress={undo}
+            >
+              Undo
+            </Told>
+            <Told
+              tip={project.redo ? `Redo: ${project.redo}` : "Nothing to redo"}
+              isDisabled={!project.redo}
+              onPress={redo}
+            >
+              Redo
+            </Told>
+            <Shortcuts onUndo={undo} onRedo={redo} />
+          </Right>
+        </Top>
+        <Middle>
+          {place.room === "set" && (
+            <SetRoom project={project} toShot={(thing) => go({ project: id, room: "frame", thing })} />
+          )}
+          {place.room === "frame" && (
+            <FrameRoom
+              project={project}
+              chosen={place.thing}
+              choose={(thing, replace) => go({ project: id, room: "frame", thing }, replace)}
+              toLab={() => go({ project: id, room: "lab", thing: null })}
+            />
+          )}
+          {place.room === "lab" && (
+            <LabRoom
+              project={project}
+              chosen={place.thing}
+              choose={(thing) => go({ project: id, room: "lab", thing })}
+              toShot={(thing) => go({ project: id, room: "frame", thing })}
+            />
+          )}
+        </Middle>
+      </Page>
     </RulerContext>
   );
 }

@@ -14,8 +14,15 @@ export function useDropped(go: (to: Place) => void) {
   return {
     over,
     hold: {
-      onDragOverCapture: (event: DragEvent) => { if (carriesFiles(event)) { event.preventDefault(); setOver(true); } },
-      onDragLeaveCapture: (event: DragEvent) => { if (!event.currentTarget.contains(event.relatedTarget as Node | null)) setOver(false); },
+      onDragOverCapture: (event: DragEvent) => {
+        if (carriesFiles(event)) {
+          event.preventDefault();
+          setOver(true);
+        }
+      },
+      onDragLeaveCapture: (event: DragEvent) => {
+        if (!event.currentTarget.contains(event.relatedTarget as Node | null)) setOver(false);
+      },
       onDropCapture: (event: DragEvent) => {
         if (!carriesFiles(event)) return;
         event.preventDefault();

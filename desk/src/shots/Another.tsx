@@ -10,12 +10,35 @@ import { newId } from "../kit/ids";
 import { Overlay, Sheet } from "../kit/sheet";
 import { quiet } from "../kit/tokens";
 
-const Body = styled.div`width: 420px; max-width: 80vw; display: grid; gap: 16px; margin-bottom: 18px; p { color: ${quiet}; }`;
+const Body = styled.div`
+  width: 420px;
+  max-width: 80vw;
+  display: grid;
+  gap: 16px;
+  margin-bottom: 18px;
+  p {
+    color: ${quiet};
+  }
+`;
 type What = "lens" | "turn" | "height" | "ratio" | "stop";
-const WHATS: { id: What; name: string }[] = [{ id: "lens", name: "the lens" }, { id: "turn", name: "the direction" }, { id: "height", name: "the lens height" }, { id: "ratio", name: "the picture's size" }, { id: "stop", name: "the stop" }];
+const WHATS: { id: What; name: string }[] = [
+  { id: "lens", name: "the lens" },
+  { id: "turn", name: "the direction" },
+  { id: "height", name: "the lens height" },
+  { id: "ratio", name: "the picture's size" },
+  { id: "stop", name: "the stop" },
+];
 
 /** A second shot that differs in one thing. */
-export function Another({ row, close, onMake }: { row: ShotRow; close: () => void; onMake: (make: () => Promise<{ id: string }>) => void }) {
+export function Another({
+  row,
+  close,
+  onMake,
+}: {
+  row: ShotRow;
+  close: () => void;
+  onMake: (make: () => Promise<{ id: string }>) => void;
+}) {
   const { stops, picture_sizes: sizes } = useOffer();
   const [what, setWhat] = useState<What>("lens");
   const { shot } = row;
@@ -35,7 +58,13 @@ export function Another({ row, close, onMake }: { row: ShotRow; close: () => voi
     return { gesture: { kind: "stop_to", f_number: stops.find((s) => s.name === stop)?.f_number ?? null } };
   };
   return (
-    <Overlay isOpen onOpenChange={(open) => { if (!open) close(); }} isDismissable>
+    <Overlay
+      isOpen
+      onOpenChange={(open) => {
+        if (!open) close();
+      }}
+      isDismissable
+    >
       <Sheet>
         <Dialog>
           <Heading slot="title">Another of “{row.shot.name}”</Heading>
@@ -43,19 +72,68 @@ export function Another({ row, close, onMake }: { row: ShotRow; close: () => voi
             <p>A second shot behind this one, the same but for one thing.</p>
             <Fields $columns={2}>
               <Choice label="Change" value={what} options={WHATS} onChoose={(id) => setWhat(id as What)} />
-              {what === "lens" && <NumberField label="Focal length" unit="millimeter" step={1} of={Lens.focal_length_mm} value={focal} onCommit={setFocal} />}
-              {what === "turn" && <NumberField label="Turned right by" unit="degree" digits={1} step={15} of={TurnBy.pan_deg} value={turn} onCommit={setTurn} />}
-              {what === "height" && <NumberField label="Lens above zero" unit="meter" step={0.05} value={height} onCommit={setHeight} />}
-              {what === "ratio" && <Choice label="Pixels" value={size} options={sizes.map(({ name, output_px: [w, h] }) => ({ id: `${w} × ${h}`, name: `${name}, ${w} × ${h}` }))} onChoose={setSize} />}
-              {what === "stop" && <Choice label="Aperture" value={stop} options={[...stops.map(({ name }) => ({ id: name, name })), { id: "all", name: "everything sharp" }]} onChoose={setStop} />}
+              {what === "lens" && (
+                <NumberField
+                  label="Focal length"
+                  unit="millimeter"
+                  step={1}
+                  of={Lens.focal_length_mm}
+                  value={focal}
+                  onCommit={setFocal}
+                />
+              )}
+              {what === "turn" && (
+                <NumberField
+                  label="Turned right by"
+                  unit="degree"
+                  digits={1}
+                  step={15}
+                  of={TurnBy.pan_deg}
+                  value={turn}
+                  onCommit={setTurn}
+                />
+              )}
+              {what === "height" && (
+                <NumberField label="Lens above zero" unit="meter" step={0.05} value={height} onCommit={setHeight} />
+              )}
+              {what === "ratio" && (
+                <Choice
+                  label="Pixels"
+                  value={size}
+                  options={sizes.map(({ name, output_px: [w, h] }) => ({
+                    id: `${w} × ${h}`,
+                    name: `${name}, ${w} × ${h}`,
+                  }))}
+                  onChoose={setSize}
+                />
+              )}
+              {what === "stop" && (
+                <Choice
+                  label="Aperture"
+                  value={stop}
+                  options={[...stops.map(({ name }) => ({ id: name, name })), { id: "all", name: "everything sharp" }]}
+                  onChoose={setStop}
+                />
+              )}
             </Fields>
           </Body>
           <Row>
-            <Primary onPress={() => {
-              const id = newId();
-              onMake(() => told(http.POST("/api/shots/{key}/duplicate", { params: { path: { key: row.id } }, body: { id, patch: null, gesture: null, ...changed() } })));
-              close();
-            }}>Make it</Primary>
+            <Primary
+              onPress={() => {
+                const id = newId();
+                onMake(() =>
+                  told(
+                    http.POST("/api/shots/{key}/duplicate", {
+                      params: { path: { key: row.id } },
+                      body: { id, patch: null, gesture: null, ...changed() },
+                    }),
+                  ),
+                );
+                close();
+              }}
+            >
+              Make it
+            </Primary>
             <Plain onPress={close}>Cancel</Plain>
           </Row>
         </Dialog>

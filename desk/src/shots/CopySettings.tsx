@@ -9,11 +9,31 @@ import { Overlay, Sheet } from "../kit/sheet";
 import { line } from "../kit/tokens";
 import { many } from "../kit/words";
 
-const Two = styled.div`display: grid; grid-template-columns: 190px 380px; gap: 26px; margin-bottom: 16px;`;
-const Targets = styled.div`max-height: 46vh; overflow: auto; border-top: 1px solid ${line}; border-bottom: 1px solid ${line};`;
+const Two = styled.div`
+  display: grid;
+  grid-template-columns: 190px 380px;
+  gap: 26px;
+  margin-bottom: 16px;
+`;
+const Targets = styled.div`
+  max-height: 46vh;
+  overflow: auto;
+  border-top: 1px solid ${line};
+  border-bottom: 1px solid ${line};
+`;
 
 /** Chosen groups of one shot's settings put into others, after showing what that changes in each. */
-export function CopySettings({ project, row, close, write }: { project: Project; row: ShotRow; close: () => void; write: Write }) {
+export function CopySettings({
+  project,
+  row,
+  close,
+  write,
+}: {
+  project: Project;
+  row: ShotRow;
+  close: () => void;
+  write: Write;
+}) {
   const others = project.shots.filter((s) => s.id !== row.id);
   const { instruments } = useOffer();
   const [groups, setGroups] = useState<CopyGroup[]>(["lens"]);
@@ -21,21 +41,44 @@ export function CopySettings({ project, row, close, write }: { project: Project;
   const change = { source: row.id, groups, targets: others.map((s) => s.id) };
   const { data, error } = useQuery({
     queryKey: ["copy", project.id, project.shots.map((s) => s.version), change],
-    queryFn: () => told(http.POST("/api/projects/{key}/copy", { params: { path: { key: project.id } }, body: { ...change, only_try: true } })),
+    queryFn: () =>
+      told(
+        http.POST("/api/projects/{key}/copy", {
+          params: { path: { key: project.id } },
+          body: { ...change, only_try: true },
+        }),
+      ),
     enabled: groups.length > 0 && others.length > 0,
   });
   const told_of = (id: string) => data?.shots.find((s) => s.shot === id);
-  const ready = targets.filter((id) => { const one = told_of(id); return one && !one.refused && one.changes.length > 0; });
+  const ready = targets.filter((id) => {
+    const one = told_of(id);
+    return one && !one.refused && one.changes.length > 0;
+  });
   return (
-    <Overlay isOpen onOpenChange={(open) => { if (!open) close(); }} isDismissable>
+    <Overlay
+      isOpen
+      onOpenChange={(open) => {
+        if (!open) close();
+      }}
+      isDismissable
+    >
       <Sheet style={{ maxWidth: 700 }}>
         <Dialog>
           <Heading slot="title">Copy from “{row.shot.name}”</Heading>
-          {others.length === 0 ? <p>There is no other shot yet.</p> : (
+          {others.length === 0 ? (
+            <p>There is no other shot yet.</p>
+          ) : (
             <Two>
               <Checks value={groups} onChange={(to) => setGroups(to as CopyGroup[])}>
                 <Label>What</Label>
-                {instruments.flatMap(({ copied }) => copied).map(({ name, words }) => <Check key={name} value={name}>{words}</Check>)}
+                {instruments
+                  .flatMap(({ copied }) => copied)
+                  .map(({ name, words }) => (
+                    <Check key={name} value={name}>
+                      {words}
+                    </Check>
+                  ))}
               </Checks>
               <Checks value={targets} onChange={setTargets}>
                 <Label>To</Label>
@@ -44,8 +87,15 @@ export function CopySettings({ project, row, close, write }: { project: Project;
                     const one = told_of(other.id);
                     return (
                       <Check key={other.id} value={other.id}>
-                        <span>{other.shot.name}
-                          <small className={one?.refused ? "no" : undefined}>{groups.length === 0 ? "" : one ? one.refused ?? (one.changes.length ? one.changes.join(", ") : "nothing changes") : "…"}</small>
+                        <span>
+                          {other.shot.name}
+                          <small className={one?.refused ? "no" : undefined}>
+                            {groups.length === 0
+                              ? ""
+                              : one
+                                ? (one.refused ?? (one.changes.length ? one.changes.join(", ") : "nothing changes"))
+                                : "…"}
+                          </small>
                         </span>
                       </Check>
                     );
@@ -56,10 +106,22 @@ export function CopySettings({ project, row, close, write }: { project: Project;
           )}
           {error && <p role="alert">{error.message}</p>}
           <Row>
-            <Primary isDisabled={ready.length === 0 || groups.length === 0} onPress={() => {
-              write(() => told(http.POST("/api/projects/{key}/copy", { params: { path: { key: project.id } }, body: { source: row.id, groups, targets: ready, only_try: false } })));
-              close();
-            }}>{ready.length ? `Change ${many(ready.length, "shot")}` : "Nothing to change"}</Primary>
+            <Primary
+              isDisabled={ready.length === 0 || groups.length === 0}
+              onPress={() => {
+                write(() =>
+                  told(
+                    http.POST("/api/projects/{key}/copy", {
+                      params: { path: { key: project.id } },
+                      body: { source: row.id, groups, targets: ready, only_try: false },
+                    }),
+                  ),
+                );
+                close();
+              }}
+            >
+              {ready.length ? `Change ${many(ready.length, "shot")}` : "Nothing to change"}
+            </Primary>
             <Plain onPress={close}>Cancel</Plain>
           </Row>
         </Dialog>

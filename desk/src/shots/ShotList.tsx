@@ -14,11 +14,34 @@ import { ShotCard } from "./ShotCard";
 import { Takes } from "./Takes";
 import { film, filmText, ink } from "../kit/tokens";
 
-const Strip = styled.aside`background: ${film}; color: ${filmText}; display: flex; flex-direction: column; min-height: 0;`;
-const Head = styled.div`display: flex; align-items: center; padding: 10px 10px 8px 14px; color: ${filmText}; font-weight: 600;
-  span { margin-right: auto; }`;
-const List = styled.ol`list-style: none; margin: 0; padding: 0 8px 24px 0; overflow: auto; flex: 1; scrollbar-color: #555 ${film};`;
-const Paper = styled(Popover)`${MenuPaper} color: ${ink};`;
+const Strip = styled.aside`
+  background: ${film};
+  color: ${filmText};
+  display: flex;
+  flex-direction: column;
+  min-height: 0;
+`;
+const Head = styled.div`
+  display: flex;
+  align-items: center;
+  padding: 10px 10px 8px 14px;
+  color: ${filmText};
+  font-weight: 600;
+  span {
+    margin-right: auto;
+  }
+`;
+const List = styled.ol`
+  list-style: none;
+  margin: 0;
+  padding: 0 8px 24px 0;
+  overflow: auto;
+  flex: 1;
+  scrollbar-color: #555 ${film};
+`;
+const Paper = styled(Popover)`
+  ${MenuPaper} color: ${ink};
+`;
 interface Props {
   project: Project;
   chosen: string | null;
@@ -34,7 +57,19 @@ interface Props {
 }
 
 /** The shot list as a film strip: each frame in its own ratio, numbered, named, with its lens data. */
-export const ShotList = memo(function ShotList({ project, chosen, wanted, want, sight, setSight, onSuggest, onChoose, onNewFromView, onNewInPlan, write }: Props) {
+export const ShotList = memo(function ShotList({
+  project,
+  chosen,
+  wanted,
+  want,
+  sight,
+  setSight,
+  onSuggest,
+  onChoose,
+  onNewFromView,
+  onNewInPlan,
+  write,
+}: Props) {
   const [sheet, setSheet] = useState<{ of: string; what: "takes" | "copy" | "another" | "labels" } | null>(null);
   const shown = project.shots.map((row, n) => ({ row, n })).filter(({ row }) => isWanted(row, wanted));
   const asked = project.shots.find((s) => s.id === sheet?.of);
@@ -52,33 +87,65 @@ export const ShotList = memo(function ShotList({ project, chosen, wanted, want, 
     const seen = (now: Project) => ({ version: shotIn(now, row.id).version });
     if (action === "name") setNaming(row.id);
     if (action === "duplicate") {
-      const id = newId(), goOn = fromHere();
+      const id = newId(),
+        goOn = fromHere();
       write(async () => {
-        const made = await told(http.POST("/api/shots/{key}/duplicate", { ...key(row), body: { id, patch: null, gesture: null } }));
+        const made = await told(
+          http.POST("/api/shots/{key}/duplicate", { ...key(row), body: { id, patch: null, gesture: null } }),
+        );
         await fresh();
         goOn(() => onChoose(made.id));
       });
     }
-    if (action === "takes" || action === "copy" || action === "another" || action === "labels") setSheet({ of: row.id, what: action });
-    if (action === "itself") write((now) => told(http.POST("/api/shots/{key}/card", { ...key(row), body: { ...seen(now), labels: null, colour: null, name_itself: true } })));
-    if (action === "sight") setSight(sight.includes(row.id) ? sight.filter((id) => id !== row.id) : [...sight.slice(-3), row.id]);
-    if (action === "lock") write((now) => told(http.POST("/api/shots/{key}/lock", { ...key(row), body: { ...seen(now), locked: !row.locked } })));
+    if (action === "takes" || action === "copy" || action === "another" || action === "labels")
+      setSheet({ of: row.id, what: action });
+    if (action === "itself")
+      write((now) =>
+        told(
+          http.POST("/api/shots/{key}/card", {
+            ...key(row),
+            body: { ...seen(now), labels: null, colour: null, name_itself: true },
+          }),
+        ),
+      );
+    if (action === "sight")
+      setSight(sight.includes(row.id) ? sight.filter((id) => id !== row.id) : [...sight.slice(-3), row.id]);
+    if (action === "lock")
+      write((now) =>
+        told(http.POST("/api/shots/{key}/lock", { ...key(row), body: { ...seen(now), locked: !row.locked } })),
+      );
     if (action === "keep") write((now) => told(http.POST("/api/shots/{key}/keep", { ...key(row), body: seen(now) })));
-    if (action === "back") write((now) => told(http.POST("/api/shots/{key}/back-to-kept", { ...key(row), body: seen(now) })));
+    if (action === "back")
+      write((now) => told(http.POST("/api/shots/{key}/back-to-kept", { ...key(row), body: seen(now) })));
     if (action === "delete") write(() => told(http.DELETE("/api/shots/{key}", key(row))));
     const at = project.shots.findIndex((s) => s.id === row.id);
     if (action === "earlier" && at > 0) put(row, project.shots[at - 2]?.id ?? null);
     if (action === "later" && at + 1 < project.shots.length) put(row, project.shots[at + 1]!.id);
   };
-  const order = (by: "name" | "room" | "lens" | "label") => write(() => told(http.POST("/api/projects/{key}/order", { params: { path: { key: project.id } }, body: { by } })));
-  const put = (row: ShotRow, after: string | null) => write((now) => told(http.POST("/api/shots/{key}/move", { ...key(row), body: { version: shotIn(now, row.id).version, after } })));
+  const order = (by: "name" | "room" | "lens" | "label") =>
+    write(() => told(http.POST("/api/projects/{key}/order", { params: { path: { key: project.id } }, body: { by } })));
+  const put = (row: ShotRow, after: string | null) =>
+    write((now) =>
+      told(http.POST("/api/shots/{key}/move", { ...key(row), body: { version: shotIn(now, row.id).version, after } })),
+    );
   const rename = (row: ShotRow, name: string) => {
     setNaming(null);
     const clean = name.trim();
     if (clean && clean !== row.shot.name) {
       write((project) => {
         const now = shotIn(project, row.id);
-        return told(http.PATCH("/api/shots/{key}", { ...key(row), body: { version: now.version, label: `Rename “${clean}”`, patch: { name: clean }, seen: null, gesture: null } }));
+        return told(
+          http.PATCH("/api/shots/{key}", {
+            ...key(row),
+            body: {
+              version: now.version,
+              label: `Rename “${clean}”`,
+              patch: { name: clean },
+              seen: null,
+              gesture: null,
+            },
+          }),
+        );
       });
     }
   };
@@ -95,9 +162,13 @@ export const ShotList = memo(function ShotList({ project, chosen, wanted, want, 
   return (
     <Strip aria-label="Shot list">
       <Head>
-        <span>{shown.length === project.shots.length ? `Shots` : `${shown.length} of ${project.shots.length} shots`}</span>
+        <span>
+          {shown.length === project.shots.length ? `Shots` : `${shown.length} of ${project.shots.length} shots`}
+        </span>
         <MenuTrigger>
-          <FilmButton aria-label="Order the shots" isDisabled={project.shots.length < 2}>Order</FilmButton>
+          <FilmButton aria-label="Order the shots" isDisabled={project.shots.length < 2}>
+            Order
+          </FilmButton>
           <Paper>
             <Menu onAction={(k) => order(k as "name")}>
               <MenuItem id="name">By name</MenuItem>
@@ -110,7 +181,10 @@ export const ShotList = memo(function ShotList({ project, chosen, wanted, want, 
         <MenuTrigger>
           <FilmButton aria-label="New shot">+ New shot</FilmButton>
           <Paper>
-            <Menu onAction={(k) => (k === "view" ? onNewFromView?.() : k === "suggest" ? onSuggest?.() : onNewInPlan())} disabledKeys={[...(onNewFromView ? [] : ["view"]), ...(onSuggest ? [] : ["suggest"])]}>
+            <Menu
+              onAction={(k) => (k === "view" ? onNewFromView?.() : k === "suggest" ? onSuggest?.() : onNewInPlan())}
+              disabledKeys={[...(onNewFromView ? [] : ["view"]), ...(onSuggest ? [] : ["suggest"])]}
+            >
               <MenuItem id="view">From the scout view, as it is</MenuItem>
               <MenuItem id="plan">In plan: press and drag</MenuItem>
               <MenuItem id="suggest">At a suggested stand of a room</MenuItem>
@@ -123,24 +197,49 @@ export const ShotList = memo(function ShotList({ project, chosen, wanted, want, 
         {shown.map(({ row, n }) => {
           const drag = { dragged, over, setDragged, setOver };
           return (
-            <ShotCard key={row.id} row={row} n={n} last={n + 1 === project.shots.length} chosen={row.id === chosen} inSight={sight.includes(row.id)} naming={naming === row.id} setNaming={setNaming}
-              drag={drag} onDrop={() => dropAt(n)} onChoose={onChoose} act={(action) => act(row, action)} rename={(name) => rename(row, name)} />
+            <ShotCard
+              key={row.id}
+              row={row}
+              n={n}
+              last={n + 1 === project.shots.length}
+              chosen={row.id === chosen}
+              inSight={sight.includes(row.id)}
+              naming={naming === row.id}
+              setNaming={setNaming}
+              drag={drag}
+              onDrop={() => dropAt(n)}
+              onChoose={onChoose}
+              act={(action) => act(row, action)}
+              rename={(name) => rename(row, name)}
+            />
           );
         })}
-        {shown.length === 0 && project.shots.length > 0 && <li style={{ padding: "10px 14px" }}>No shot is like that. <FilmButton onPress={() => want(everything)}>Show all</FilmButton></li>}
+        {shown.length === 0 && project.shots.length > 0 && (
+          <li style={{ padding: "10px 14px" }}>
+            No shot is like that. <FilmButton onPress={() => want(everything)}>Show all</FilmButton>
+          </li>
+        )}
       </List>
       {asked && sheet?.what === "takes" && <Takes row={asked} close={() => setSheet(null)} write={write} />}
-      {asked && sheet?.what === "copy" && <CopySettings project={project} row={asked} close={() => setSheet(null)} write={write} />}
-      {asked && sheet?.what === "labels" && <LabelsAndColour project={project} row={asked} close={() => setSheet(null)} write={write} />}
+      {asked && sheet?.what === "copy" && (
+        <CopySettings project={project} row={asked} close={() => setSheet(null)} write={write} />
+      )}
+      {asked && sheet?.what === "labels" && (
+        <LabelsAndColour project={project} row={asked} close={() => setSheet(null)} write={write} />
+      )}
       {asked && sheet?.what === "another" && (
-        <Another row={asked} close={() => setSheet(null)} onMake={(make) => {
-          const goOn = fromHere();
-          write(async () => {
-            const made = await make();
-            await fresh();
-            goOn(() => onChoose(made.id));
-          });
-        }} />
+        <Another
+          row={asked}
+          close={() => setSheet(null)}
+          onMake={(make) => {
+            const goOn = fromHere();
+            write(async () => {
+              const made = await make();
+              await fresh();
+              goOn(() => onChoose(made.id));
+            });
+          }}
+        />
       )}
     </Strip>
   );

@@ -7,25 +7,59 @@ import { TextField } from "../kit/fields";
 import { Overlay, Sheet } from "../kit/sheet";
 import { line, quiet, spruce } from "../kit/tokens";
 
-const List = styled.ol`list-style: none; margin: 0 0 16px; padding: 0; display: grid; gap: 10px; width: 580px; max-width: 80vw;
-  li { display: grid; grid-template-columns: 150px 1fr auto; gap: 14px; align-items: start; border-top: 1px solid ${line}; padding-top: 10px; }
-  img { width: 150px; height: auto; display: block; background: #111; } p { color: ${quiet}; }`;
+const List = styled.ol`
+  list-style: none;
+  margin: 0 0 16px;
+  padding: 0;
+  display: grid;
+  gap: 10px;
+  width: 580px;
+  max-width: 80vw;
+  li {
+    display: grid;
+    grid-template-columns: 150px 1fr auto;
+    gap: 14px;
+    align-items: start;
+    border-top: 1px solid ${line};
+    padding-top: 10px;
+  }
+  img {
+    width: 150px;
+    height: auto;
+    display: block;
+    background: #111;
+  }
+  p {
+    color: ${quiet};
+  }
+`;
 
 /** All takes of a shot beside what it is now: named, compared, gone back to. */
 export function Takes({ row, close, write }: { row: ShotRow; close: () => void; write: Write }) {
   const cache = useQueryClient();
   const key = ["takes", row.id, row.version, row.thumbnail];
-  const { data: takes, error } = useQuery({ queryKey: key, queryFn: () => told(http.GET("/api/shots/{key}/takes", { params: { path: { key: row.id } } })) });
-  const back = (id: string) => write(async () => {
-    await told(http.POST("/api/takes/{key}/back", { params: { path: { key: id } } }));
-    await cache.invalidateQueries({ queryKey: ["takes"] });
+  const { data: takes, error } = useQuery({
+    queryKey: key,
+    queryFn: () => told(http.GET("/api/shots/{key}/takes", { params: { path: { key: row.id } } })),
   });
-  const name = (id: string, to: string) => write(async () => {
-    await told(http.PATCH("/api/takes/{key}", { params: { path: { key: id } }, body: { name: to } }));
-    await cache.invalidateQueries({ queryKey: ["takes"] });
-  });
+  const back = (id: string) =>
+    write(async () => {
+      await told(http.POST("/api/takes/{key}/back", { params: { path: { key: id } } }));
+      await cache.invalidateQueries({ queryKey: ["takes"] });
+    });
+  const name = (id: string, to: string) =>
+    write(async () => {
+      await told(http.PATCH("/api/takes/{key}", { params: { path: { key: id } }, body: { name: to } }));
+      await cache.invalidateQueries({ queryKey: ["takes"] });
+    });
   return (
-    <Overlay isOpen onOpenChange={(open) => { if (!open) close(); }} isDismissable>
+    <Overlay
+      isOpen
+      onOpenChange={(open) => {
+        if (!open) close();
+      }}
+      isDismissable
+    >
       <Sheet>
         <Dialog>
           <Heading slot="title">Takes of “{row.shot.name}”</Heading>
@@ -33,18 +67,36 @@ export function Takes({ row, close, write }: { row: ShotRow; close: () => void; 
           <List aria-label="Takes">
             <li>
               <img src={row.thumbnail} alt="The shot as it is" />
-              <div><b>As it is now</b><p>{row.line}{row.kept ? "" : ", not kept"}</p></div>
+              <div>
+                <b>As it is now</b>
+                <p>
+                  {row.line}
+                  {row.kept ? "" : ", not kept"}
+                </p>
+              </div>
             </li>
             {takes?.map((take) => (
               <li key={take.id}>
                 <img src={take.thumbnail} alt={`Take ${take.number}`} />
                 <div>
-                  <b style={{ color: take.kept ? spruce : undefined }}>Take {take.number}{take.kept ? ", the kept one" : ""}</b>
-                  <TextField hidden label={`Name of take ${take.number}`} most={80} value={take.name ?? ""} placeholder="Name it" onCommit={(to) => name(take.id, to)} />
+                  <b style={{ color: take.kept ? spruce : undefined }}>
+                    Take {take.number}
+                    {take.kept ? ", the kept one" : ""}
+                  </b>
+                  <TextField
+                    hidden
+                    label={`Name of take ${take.number}`}
+                    most={80}
+                    value={take.name ?? ""}
+                    placeholder="Name it"
+                    onCommit={(to) => name(take.id, to)}
+                  />
                   <p>{take.line}</p>
                   <p>{take.differs.length ? `Since then: ${take.differs.join(", ")}` : "The same as it is now"}</p>
                 </div>
-                <Button isDisabled={row.locked || take.differs.length === 0} onPress={() => back(take.id)}>Back to take {take.number}</Button>
+                <Button isDisabled={row.locked || take.differs.length === 0} onPress={() => back(take.id)}>
+                  Back to take {take.number}
+                </Button>
               </li>
             ))}
           </List>

@@ -1,6 +1,22 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from "react";
-import { http, type Project, projectKey, projectNow, putAway, shotIn, type Shot, type ShotGesture, type ShotPatch, type ShotRow, type Sheet, standing, surroundings, told, type Written } from "../api/client";
+import {
+  http,
+  type Project,
+  projectKey,
+  projectNow,
+  putAway,
+  shotIn,
+  type Shot,
+  type ShotGesture,
+  type ShotPatch,
+  type ShotRow,
+  type Sheet,
+  standing,
+  surroundings,
+  told,
+  type Written,
+} from "../api/client";
 import { askedHere } from "../api/news";
 import { inTurn } from "../api/turns";
 import { useLive } from "../api/socket";
@@ -11,7 +27,10 @@ import { kept } from "./kept";
 type Change = ShotGesture | ShotPatch;
 
 /** A frame that is not there yet, as it would lie in the picture, and in words what would be other. */
-export interface Supposed { outline: [number, number][]; words: string }
+export interface Supposed {
+  outline: [number, number][];
+  words: string;
+}
 
 export interface ShotDesk {
   row: ShotRow;
@@ -38,13 +57,24 @@ export interface ShotDesk {
 
 type Short = NonNullable<Written["short"]>;
 
-interface Fell { id: string; version: number; short: Short }
+interface Fell {
+  id: string;
+  version: number;
+  short: Short;
+}
 
-interface Drawn { id: string; shot: Shot; sheet: Sheet; beyond: number[] | null; supposed: Supposed | null; at: string }
+interface Drawn {
+  id: string;
+  shot: Shot;
+  sheet: Sheet;
+  beyond: number[] | null;
+  supposed: Supposed | null;
+  at: string;
+}
 
 /**
- * What is drawn of the shot on the desk, kept beside React: an answer goes to those who look at what it changed. What it
- * leaves as it was stays the very same, down to each list of numbers.
+ * What is drawn of the shot on the desk, kept beside React: an answer goes to those who look at what it changed. What
+ * it leaves as it was stays the very same, down to each list of numbers.
  */
 class Draft {
   drawn: Drawn | null = null;
@@ -52,7 +82,9 @@ class Draft {
 
   readonly listen = (heard: () => void) => {
     this.listeners.add(heard);
-    return () => { this.listeners.delete(heard); };
+    return () => {
+      this.listeners.delete(heard);
+    };
   };
 
   put(next: Drawn | null) {
@@ -63,14 +95,23 @@ class Draft {
   }
 }
 
-/** The shot on the desk, for all that show it: what a hand does to it, and what is drawn of it, to be looked at in parts. */
+/**
+ * The shot on the desk, for all that show it: what a hand does to it, and what is drawn of it, to be looked at in
+ * parts.
+ */
 export interface ShotDraft extends Pick<ShotDesk, "drag" | "commit" | "drop" | "suppose" | "short"> {
   row: ShotRow;
   draft: Draft;
 }
 
-/** What a part of the desk needs of the shot: told anew only when that is another one. `select` gives what is in it, never something new. */
-export function useDrawnShot<T>(one: ShotDraft | null, select: (desk: { shot: Shot; sheet: Sheet; beyond: number[] | null; supposed: Supposed | null }) => T): T | null {
+/**
+ * What a part of the desk needs of the shot: told anew only when that is another one. `select` gives what is in it,
+ * never something new.
+ */
+export function useDrawnShot<T>(
+  one: ShotDraft | null,
+  select: (desk: { shot: Shot; sheet: Sheet; beyond: number[] | null; supposed: Supposed | null }) => T,
+): T | null {
   return useSyncExternalStore(one ? one.draft.listen : nobody, () => {
     const drawn = one?.draft.drawn;
     return drawn && drawn.id === one.row.id ? select(drawn) : null;
@@ -83,7 +124,18 @@ export function useWholeDesk(one: ShotDraft | null): ShotDesk | null {
   return useMemo(() => {
     if (!one || !drawn || drawn.id !== one.row.id) return null;
     const { row, drag, commit, drop, suppose, short } = one;
-    return { row, shot: drawn.shot, sheet: drawn.sheet, beyond: drawn.beyond, supposed: drawn.supposed, drag, commit, drop, suppose, short };
+    return {
+      row,
+      shot: drawn.shot,
+      sheet: drawn.sheet,
+      beyond: drawn.beyond,
+      supposed: drawn.supposed,
+      drag,
+      commit,
+      drop,
+      suppose,
+      short,
+    };
   }, [one, drawn]);
 }
 
@@ -92,7 +144,8 @@ const nobody = () => () => undefined;
 const where = (stand: Shot["stand"]) => JSON.stringify(stand);
 
 /** All that a sheet goes by. */
-const stampOf = (row: ShotRow, project: Project) => `${row.id}|${row.version}|${standing(project)}|${surroundings(project)}`;
+const stampOf = (row: ShotRow, project: Project) =>
+  `${row.id}|${row.version}|${standing(project)}|${surroundings(project)}`;
 
 /** The shot on the desk: as it is written, or as a gesture would make it. Writes go out one after the other. */
 export function useShotDraft(project: Project, row: ShotRow | null): ShotDraft | null {
@@ -129,10 +182,16 @@ export function useShotDraft(project: Project, row: ShotRow | null): ShotDraft |
           if (answer.refused) say(answer.refused);
           const at = where(answer.shot.stand);
           const lines = draft.drawn?.id === id && draft.drawn.at === at ? draft.drawn.beyond : null;
-          draft.put(id === null ? null : { id, shot: answer.shot, sheet: answer.sheet, beyond: lines, supposed: null, at });
+          draft.put(
+            id === null ? null : { id, shot: answer.shot, sheet: answer.sheet, beyond: lines, supposed: null, at },
+          );
         },
-        beyond: ({ stand, lines }) => { if (draft.drawn?.at === where(stand)) draft.put({ ...draft.drawn, beyond: lines }); },
-        what_if: ({ outline, words }) => { if (draft.drawn && supposing.current) draft.put({ ...draft.drawn, supposed: { outline, words } }); },
+        beyond: ({ stand, lines }) => {
+          if (draft.drawn?.at === where(stand)) draft.put({ ...draft.drawn, beyond: lines });
+        },
+        what_if: ({ outline, words }) => {
+          if (draft.drawn && supposing.current) draft.put({ ...draft.drawn, supposed: { outline, words } });
+        },
         trouble: (words) => say(words),
         open: (is) => {
           if (is && latest.current) live.askShot(latest.current.shot, null, true);
@@ -154,25 +213,35 @@ export function useShotDraft(project: Project, row: ShotRow | null): ShotDraft |
       pending.current += 1;
       answered.current = null;
       askedHere(ticket);
-      void inTurn(project.id, async () => {
-        const all = projectNow(cache, project.id);
-        const now = shotIn(all, id);
-        const change = typeof what === "function" ? what(now.shot, all) : what;
-        const [gesture, patch] = "kind" in change ? [change, null] : [null, change];
-        const seen = patch ? (queued || typeof what === "function" ? now.shot : known ?? now.shot) : null;
-        const answer = (await told(http.PATCH("/api/shots/{key}", { params: { path: { key: id } }, body: { id: ticket, version: now.version, label, patch, seen, gesture } }))) as Written;
-        const row = putAway(cache, project.id, answer);
-        setFell(answer.short ? { id, version: row.version, short: answer.short } : null);
-        if (answer.short) say(answer.short.words);
-        if (latest.current?.id !== id) return;
-        latest.current = row;
-        if (pending.current > 1 || dragging.current || !answer.sheet) return;
-        const at = where(row.shot.stand), left = cache.getQueryData<Project>(key);
-        answered.current = left ? stampOf(row, left) : null;
-        live.forget("shot");
-        const lines = draft.drawn?.id === id && draft.drawn.at === at ? draft.drawn.beyond : null;
-        draft.put({ id, shot: row.shot, sheet: answer.sheet as Sheet, beyond: lines, supposed: null, at });
-      }, () => cache.refetchQueries({ queryKey: key }))
+      void inTurn(
+        project.id,
+        async () => {
+          const all = projectNow(cache, project.id);
+          const now = shotIn(all, id);
+          const change = typeof what === "function" ? what(now.shot, all) : what;
+          const [gesture, patch] = "kind" in change ? [change, null] : [null, change];
+          const seen = patch ? (queued || typeof what === "function" ? now.shot : (known ?? now.shot)) : null;
+          const answer = (await told(
+            http.PATCH("/api/shots/{key}", {
+              params: { path: { key: id } },
+              body: { id: ticket, version: now.version, label, patch, seen, gesture },
+            }),
+          )) as Written;
+          const row = putAway(cache, project.id, answer);
+          setFell(answer.short ? { id, version: row.version, short: answer.short } : null);
+          if (answer.short) say(answer.short.words);
+          if (latest.current?.id !== id) return;
+          latest.current = row;
+          if (pending.current > 1 || dragging.current || !answer.sheet) return;
+          const at = where(row.shot.stand),
+            left = cache.getQueryData<Project>(key);
+          answered.current = left ? stampOf(row, left) : null;
+          live.forget("shot");
+          const lines = draft.drawn?.id === id && draft.drawn.at === at ? draft.drawn.beyond : null;
+          draft.put({ id, shot: row.shot, sheet: answer.sheet as Sheet, beyond: lines, supposed: null, at });
+        },
+        () => cache.refetchQueries({ queryKey: key }),
+      )
         .catch((error: Error) => {
           say(error.message);
           void cache.invalidateQueries({ queryKey: key });
@@ -180,7 +249,8 @@ export function useShotDraft(project: Project, row: ShotRow | null): ShotDraft |
         .finally(() => {
           pending.current -= 1;
           if (pending.current > 0 || dragging.current || !latest.current) return;
-          // Where the write was refused, or the stand moved, there is something to ask: the shot as it is, its thin lines.
+          // Where the write was refused, or the stand moved, there is something to ask: the shot as it is, its thin
+          // lines.
           const left = cache.getQueryData<Project>(key);
           if (left && answered.current === stampOf(latest.current, left) && draft.drawn?.beyond) return;
           live.forget("shot");
@@ -192,7 +262,10 @@ export function useShotDraft(project: Project, row: ShotRow | null): ShotDraft |
 
   // However a hand lets go, back at the start or torn off, its drag is over: what was not written is not shown on.
   useEffect(() => {
-    const released = () => window.setTimeout(() => { if (dragging.current) dropRef.current(); });
+    const released = () =>
+      window.setTimeout(() => {
+        if (dragging.current) dropRef.current();
+      });
     window.addEventListener("pointerup", released);
     window.addEventListener("pointercancel", released);
     return () => {
@@ -224,9 +297,14 @@ export function useShotDraft(project: Project, row: ShotRow | null): ShotDraft |
     dragging.current = false;
     if (latest.current) live.askShot(latest.current.shot, null, true);
   }, [live]);
-  useEffect(() => { dropRef.current = drop; }, [drop]);
+  useEffect(() => {
+    dropRef.current = drop;
+  }, [drop]);
 
   // It is told of the shot as it was left by that change, and no longer.
-  const short = fell?.id === id && fell?.version === row?.version ? fell?.short ?? null : null;
-  return useMemo(() => row && { row, draft, drag, commit, drop, suppose, short }, [row, draft, drag, commit, drop, suppose, short]);
+  const short = fell?.id === id && fell?.version === row?.version ? (fell?.short ?? null) : null;
+  return useMemo(
+    () => row && { row, draft, drag, commit, drop, suppose, short },
+    [row, draft, drag, commit, drop, suppose, short],
+  );
 }

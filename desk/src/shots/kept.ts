@@ -3,7 +3,8 @@
  * whether that changed. A list of numbers or words is kept whole or not at all.
  */
 export function kept<T>(before: unknown, after: T): T {
-  if (before === after || typeof after !== "object" || after === null || typeof before !== "object" || before === null) return after;
+  if (before === after || typeof after !== "object" || after === null || typeof before !== "object" || before === null)
+    return after;
   if (Array.isArray(after)) return (Array.isArray(before) ? keptList(before, after) : after) as T;
   if (Array.isArray(before)) return after;
   const [was, now] = [before as Record<string, unknown>, after as Record<string, unknown>];

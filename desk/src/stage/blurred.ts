@@ -11,7 +11,10 @@ const GATHERED = 128;
 /** Tiles within which the largest blur before the focus is looked for, beside each other. */
 const TILES = 6;
 
-/** Of each pixel: by how many it is blurred (half the breadth; below 0 before the focus), the inverse of its depth, and whether anything is drawn there. */
+/**
+ * Of each pixel: by how many it is blurred (half the breadth; below 0 before the focus), the inverse of its depth, and
+ * whether anything is drawn there.
+ */
 const SPREAD = `
   uniform float radius;
   uniform float most;
@@ -136,7 +139,8 @@ const GATHER = `
         vec4 there = texelFetch(spreads, ivec2(from), 0);
         float nearness = smoothstep(0.4, 1.2, -there.r);
         if (turn == 0 ? nearness == 0.0 && own_near == 0.0 : nearness == 1.0) continue;
-        // Coarser where places are gathered farther apart, but not so coarse that what lies beside the picture is mixed in.
+        // Coarser where places are gathered farther apart, but not so coarse that what lies beside the picture is
+        // mixed in.
         float inside = min(min(from.x - bounds.x, from.y - bounds.y), min(bounds.z - from.x, bounds.w - from.y));
         vec4 colour = textureLod(colours, from / size, max(0.0, min(level, log2(inside) - 1.0)));
         if (turn == 0) {
@@ -168,47 +172,106 @@ const GATHER = `
   }
 `;
 
-const laid = <U extends Record<string, { value: unknown }>>(vertexShader: string, fragmentShader: string, uniforms: U) =>
-  Object.assign(new THREE.ShaderMaterial({ vertexShader, fragmentShader, uniforms, depthTest: false, depthWrite: false }), { told: uniforms });
+const laid = <U extends Record<string, { value: unknown }>>(
+  vertexShader: string,
+  fragmentShader: string,
+  uniforms: U,
+) =>
+  Object.assign(
+    new THREE.ShaderMaterial({ vertexShader, fragmentShader, uniforms, depthTest: false, depthWrite: false }),
+    { told: uniforms },
+  );
 const texture = () => ({ value: null as THREE.Texture | null });
 
-/** Draws a picture with its blur, from its colours and depths, the disc the sheet tells and how much each place is blurred: a preview, as what hides behind something blurred is guessed. */
+/**
+ * Draws a picture with its blur, from its colours and depths, the disc the sheet tells and how much each place is
+ * blurred: a preview, as what hides behind something blurred is guessed.
+ */
 export class Blurred {
-  private readonly colours = new THREE.WebGLRenderTarget(1, 1, { type: THREE.HalfFloatType, samples: 4, generateMipmaps: true, minFilter: THREE.LinearMipmapLinearFilter });
-  private readonly pulledColours = new THREE.WebGLRenderTarget(1, 1, { type: THREE.HalfFloatType, generateMipmaps: true, minFilter: THREE.LinearMipmapLinearFilter, depthBuffer: false });
+  private readonly colours = new THREE.WebGLRenderTarget(1, 1, {
+    type: THREE.HalfFloatType,
+    samples: 4,
+    generateMipmaps: true,
+    minFilter: THREE.LinearMipmapLinearFilter,
+  });
+  private readonly pulledColours = new THREE.WebGLRenderTarget(1, 1, {
+    type: THREE.HalfFloatType,
+    generateMipmaps: true,
+    minFilter: THREE.LinearMipmapLinearFilter,
+    depthBuffer: false,
+  });
   private readonly spreads = inNumbers();
   private readonly tiles = inNumbers();
   private readonly reached = inNumbers();
-  private readonly spreading = { depth: texture(), frame: { value: new THREE.Vector4() }, q: { value: new THREE.Vector3() }, radius: { value: 0 }, most: { value: 0 } };
+  private readonly spreading = {
+    depth: texture(),
+    frame: { value: new THREE.Vector4() },
+    q: { value: new THREE.Vector3() },
+    radius: { value: 0 },
+    most: { value: 0 },
+  };
   private readonly spreadFlat = laid(FLAT_VERTEX, SPREAD_FLAT, this.spreading);
   private readonly spreadPulled = laid(WAY_VERTEX, SPREAD_PULLED, this.spreading);
   private readonly colourPulled = laid(WAY_VERTEX, COLOUR_PULLED, { faces: texture() });
-  private readonly tiling = laid(FLAT_VERTEX, TILE, { spreads: texture(), tile: { value: 1 }, bounds: { value: new THREE.Vector4() } });
+  private readonly tiling = laid(FLAT_VERTEX, TILE, {
+    spreads: texture(),
+    tile: { value: 1 },
+    bounds: { value: new THREE.Vector4() },
+  });
   private readonly reaching = laid(FLAT_VERTEX, REACHED, { spreads: texture(), tile: { value: 1 } });
   private readonly gathering;
-  private readonly quad = new THREE.Mesh<THREE.PlaneGeometry, THREE.Material>(new THREE.PlaneGeometry(2, 2), this.spreadFlat);
+  private readonly quad = new THREE.Mesh<THREE.PlaneGeometry, THREE.Material>(
+    new THREE.PlaneGeometry(2, 2),
+    this.spreadFlat,
+  );
   private readonly scene = new THREE.Scene();
   private readonly flat = new THREE.Camera();
   private told = "";
 
   constructor(sky: THREE.Vector3, around: THREE.Vector3) {
     this.gathering = laid(FLAT_VERTEX, GATHER, {
-      colours: texture(), spreads: texture(), reaches: texture(), radii: { value: outline(null) }, tile: { value: 1 }, size: { value: new THREE.Vector2() },
-      frame: { value: new THREE.Vector4() }, bounds: { value: new THREE.Vector4() }, farthest: { value: 1 }, weights: { value: new THREE.Vector2(1, 0) },
-      edgeRadius: { value: new THREE.Vector2() }, edgeAt: { value: [new THREE.Vector4(), new THREE.Vector4()] }, sky: { value: sky }, around: { value: around },
+      colours: texture(),
+      spreads: texture(),
+      reaches: texture(),
+      radii: { value: outline(null) },
+      tile: { value: 1 },
+      size: { value: new THREE.Vector2() },
+      frame: { value: new THREE.Vector4() },
+      bounds: { value: new THREE.Vector4() },
+      farthest: { value: 1 },
+      weights: { value: new THREE.Vector2(1, 0) },
+      edgeRadius: { value: new THREE.Vector2() },
+      edgeAt: { value: [new THREE.Vector4(), new THREE.Vector4()] },
+      sky: { value: sky },
+      around: { value: around },
     });
     this.quad.frustumCulled = false;
     this.scene.add(this.quad);
   }
 
-
-  /** A picture seen with a matrix, `wide` × `high` pixels large; the renderer's viewport and scissor are where it is drawn. */
-  draw(renderer: THREE.WebGLRenderer, set: THREE.Scene, eye: THREE.Camera, depths: Depths, soft: Soft, canvas: Canvas, wide: number, high: number) {
+  /**
+   * A picture seen with a matrix, `wide` × `high` pixels large; the renderer's viewport and scissor are where it is
+   * drawn.
+   */
+  draw(
+    renderer: THREE.WebGLRenderer,
+    set: THREE.Scene,
+    eye: THREE.Camera,
+    depths: Depths,
+    soft: Soft,
+    canvas: Canvas,
+    wide: number,
+    high: number,
+  ) {
     const place = renderer.getViewport(new THREE.Vector4());
     this.colours.setSize(wide, high);
     this.colours.viewport.copy(place);
     this.colours.scissor.copy(place);
-    const [colour, alpha, background] = [renderer.getClearColor(new THREE.Color()), renderer.getClearAlpha(), set.background];
+    const [colour, alpha, background] = [
+      renderer.getClearColor(new THREE.Color()),
+      renderer.getClearAlpha(),
+      set.background,
+    ];
     set.background = null;
     renderer.setClearColor("#000000", 0);
     renderer.setRenderTarget(this.colours);
@@ -224,12 +287,24 @@ export class Blurred {
   }
 
   /** A picture whose faces were just drawn, pulled through a grid. */
-  pull(renderer: THREE.WebGLRenderer, pulled: Pulled, grid: LensGrid, depth: THREE.Texture, soft: Soft, canvas: Canvas, wide: number, high: number) {
+  pull(
+    renderer: THREE.WebGLRenderer,
+    pulled: Pulled,
+    grid: LensGrid,
+    depth: THREE.Texture,
+    soft: Soft,
+    canvas: Canvas,
+    wide: number,
+    high: number,
+  ) {
     const scissor = renderer.getScissor(new THREE.Vector4());
     this.colourPulled.told.faces.value = pulled.colours;
     this.spreading.depth.value = depth;
     this.tell(soft, canvas, [soft.blur.focus_per_m, ...soft.blur.lean], wide);
-    for (const [target, material] of [[this.pulledColours, this.colourPulled], [this.spreads, this.spreadPulled]] as const) {
+    for (const [target, material] of [
+      [this.pulledColours, this.colourPulled],
+      [this.spreads, this.spreadPulled],
+    ] as const) {
       target.setSize(wide, high);
       renderer.setRenderTarget(target);
       renderer.clear();
@@ -240,9 +315,20 @@ export class Blurred {
   }
 
   /** What of each pixel lands where: `place` is all that is drawn of the canvas. */
-  private gather(renderer: THREE.WebGLRenderer, colours: THREE.Texture, place: THREE.Vector4, wide: number, high: number) {
+  private gather(
+    renderer: THREE.WebGLRenderer,
+    colours: THREE.Texture,
+    place: THREE.Vector4,
+    wide: number,
+    high: number,
+  ) {
     const tile = Math.max(2, Math.ceil((MOST * wide) / TILES));
-    const bounds = new THREE.Vector4(place.x, place.y, Math.min(wide, place.x + place.z), Math.min(high, place.y + place.w));
+    const bounds = new THREE.Vector4(
+      place.x,
+      place.y,
+      Math.min(wide, place.x + place.z),
+      Math.min(high, place.y + place.w),
+    );
     const [across, upright] = [Math.ceil(wide / tile), Math.ceil(high / tile)];
     const told = this.gathering.told;
     this.tiling.told.spreads.value = told.spreads.value = this.spreads.texture;
@@ -259,7 +345,13 @@ export class Blurred {
     this.lay(renderer, this.gathering);
   }
 
-  private into(renderer: THREE.WebGLRenderer, target: THREE.WebGLRenderTarget, material: THREE.Material, wide: number, high: number) {
+  private into(
+    renderer: THREE.WebGLRenderer,
+    target: THREE.WebGLRenderTarget,
+    material: THREE.Material,
+    wide: number,
+    high: number,
+  ) {
     target.setSize(wide, high);
     renderer.setRenderTarget(target);
     this.lay(renderer, material);
@@ -276,8 +368,18 @@ export class Blurred {
     renderer.clippingPlanes = clipping;
   }
 
-  private tell({ blur, across }: Soft, { frame, height, ratio }: Canvas, q: readonly [number, number, number], wide: number) {
-    const place = [frame.left * ratio, (height - frame.top - frame.height) * ratio, frame.width * ratio, frame.height * ratio] as const;
+  private tell(
+    { blur, across }: Soft,
+    { frame, height, ratio }: Canvas,
+    q: readonly [number, number, number],
+    wide: number,
+  ) {
+    const place = [
+      frame.left * ratio,
+      (height - frame.top - frame.height) * ratio,
+      frame.width * ratio,
+      frame.height * ratio,
+    ] as const;
     this.spreading.frame.value.set(...place);
     this.gathering.told.frame.value.set(...place);
     this.spreading.q.value.set(...q);
@@ -298,8 +400,21 @@ export class Blurred {
   }
 
   dispose() {
-    [this.colours, this.pulledColours, this.spreads, this.tiles, this.reached, this.spreadFlat, this.spreadPulled, this.colourPulled, this.tiling, this.reaching, this.gathering, this.gathering.told.radii.value, this.quad.geometry]
-      .forEach((one) => one.dispose());
+    [
+      this.colours,
+      this.pulledColours,
+      this.spreads,
+      this.tiles,
+      this.reached,
+      this.spreadFlat,
+      this.spreadPulled,
+      this.colourPulled,
+      this.tiling,
+      this.reaching,
+      this.gathering,
+      this.gathering.told.radii.value,
+      this.quad.geometry,
+    ].forEach((one) => one.dispose());
   }
 }
 

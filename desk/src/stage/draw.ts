@@ -4,10 +4,16 @@ import { Pace } from "./pace";
 import type { Look, Stage } from "./stage";
 
 /**
- * Draws a look of the set on a canvas whenever it is another one: at once in all pixels where the machine is quick enough,
- * else coarsely while a hand moves and finely when it rests. `came`: what else has to come anew, as pieces of the set.
+ * Draws a look of the set on a canvas whenever it is another one: at once in all pixels where the machine is quick
+ * enough, else coarsely while a hand moves and finely when it rests. `came`: what else has to come anew, as pieces of
+ * the set.
  */
-export function useDrawn(canvas: RefObject<HTMLCanvasElement | null>, stage: Stage | null, look: Omit<Look, "fineness"> | null, came: string) {
+export function useDrawn(
+  canvas: RefObject<HTMLCanvasElement | null>,
+  stage: Stage | null,
+  look: Omit<Look, "fineness"> | null,
+  came: string,
+) {
   const pace = useRef(new Pace());
   const size = look && `${look.width} ${look.height}`;
   useEffect(() => pace.current.took(null), [size]);
@@ -15,8 +21,28 @@ export function useDrawn(canvas: RefObject<HTMLCanvasElement | null>, stage: Sta
     const pacing = pace.current;
     return () => pacing.stop();
   }, [stage]);
-  // Numbers come anew with every answer; what they say is what counts. Lists keep their identity while they are the same.
-  const seen = look && JSON.stringify([look.view, look.projection, look.grid?.directions, look.shade?.greys, look.near, look.far, look.frame, look.width, look.height, look.sunward, look.place, look.cutAbove, look.marked, look.around, look.cutting, look.soft]);
+  // Numbers come anew with every answer; what they say is what counts. Lists keep their identity while they are the
+  // same.
+  const seen =
+    look &&
+    JSON.stringify([
+      look.view,
+      look.projection,
+      look.grid?.directions,
+      look.shade?.greys,
+      look.near,
+      look.far,
+      look.frame,
+      look.width,
+      look.height,
+      look.sunward,
+      look.place,
+      look.cutAbove,
+      look.marked,
+      look.around,
+      look.cutting,
+      look.soft,
+    ]);
   useEffect(() => {
     const target = canvas.current;
     if (!stage || !target || !look) return;

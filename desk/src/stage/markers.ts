@@ -15,7 +15,10 @@ export interface ShotMarker {
 const FILLED = 0.22;
 const place = (at: number[]) => new THREE.Vector3(...(at as [number, number, number]));
 
-/** Where shots stand, as small frames in space, and the sharp zone of the one in hand. They are drawn, never met by a pick. */
+/**
+ * Where shots stand, as small frames in space, and the sharp zone of the one in hand. They are drawn, never met by a
+ * pick.
+ */
 export class StandingShots {
   readonly group = new THREE.Group();
   private told = "";
@@ -36,7 +39,9 @@ export class StandingShots {
       this.group.add(this.lines(frameOf(shot), shot));
       const [focus, ...ends] = shot.zone.map((outline) => outline.map(place));
       if (!focus) continue;
-      const around = [focus, ...ends].flatMap((outline) => outline.flatMap((corner, n) => [corner, outline[(n + 1) % outline.length]!]));
+      const around = [focus, ...ends].flatMap((outline) =>
+        outline.flatMap((corner, n) => [corner, outline[(n + 1) % outline.length]!]),
+      );
       const [near, far] = ends;
       const between = near && far ? near.flatMap((corner, n) => [corner, far[n]!]) : [];
       this.group.add(this.lines([...around, ...between], shot), this.filled(focus, shot));
@@ -44,12 +49,22 @@ export class StandingShots {
   }
 
   private lines(points: THREE.Vector3[], { colour, opacity }: ShotMarker) {
-    return new THREE.LineSegments(new THREE.BufferGeometry().setFromPoints(points), new THREE.LineBasicMaterial({ color: colour, transparent: opacity < 1, opacity, toneMapped: false }));
+    return new THREE.LineSegments(
+      new THREE.BufferGeometry().setFromPoints(points),
+      new THREE.LineBasicMaterial({ color: colour, transparent: opacity < 1, opacity, toneMapped: false }),
+    );
   }
 
   private filled(outline: THREE.Vector3[], { colour, opacity }: ShotMarker) {
     const fan = outline.slice(2).flatMap((corner, n) => [outline[0]!, outline[n + 1]!, corner]);
-    const material = new THREE.MeshBasicMaterial({ color: colour, transparent: true, opacity: FILLED * opacity, side: THREE.DoubleSide, depthWrite: false, toneMapped: false });
+    const material = new THREE.MeshBasicMaterial({
+      color: colour,
+      transparent: true,
+      opacity: FILLED * opacity,
+      side: THREE.DoubleSide,
+      depthWrite: false,
+      toneMapped: false,
+    });
     return new THREE.Mesh(new THREE.BufferGeometry().setFromPoints(fan), material);
   }
 }
@@ -60,6 +75,8 @@ function frameOf({ at, frame, scale }: ShotMarker): THREE.Vector3[] {
   const corners = frame.map((corner) => place(corner).sub(lens).multiplyScalar(scale).add(lens));
   const points = corners.flatMap((corner, n) => [lens, corner, corner, corners[(n + 1) % corners.length]!]);
   const top = corners[2]!.clone().add(corners[3]!).multiplyScalar(0.5);
-  const tip = top.clone().add(top.clone().sub(corners[0]!.clone().add(corners[1]!).multiplyScalar(0.5)).multiplyScalar(0.3));
+  const tip = top
+    .clone()
+    .add(top.clone().sub(corners[0]!.clone().add(corners[1]!).multiplyScalar(0.5)).multiplyScalar(0.3));
   return [...points, corners[2]!, tip, tip, corners[3]!];
 }

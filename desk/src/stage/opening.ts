@@ -1,15 +1,24 @@
 import * as THREE from "three";
 
 /** A plane that opens the set: what lies on the side it points to is not drawn. */
-export interface Cutting { point: readonly number[]; normal: readonly number[] }
+export interface Cutting {
+  point: readonly number[];
+  normal: readonly number[];
+}
 /** The faces that closes cut solids with. */
-export interface Cap { points: readonly number[]; triangles: readonly number[] }
+export interface Cap {
+  points: readonly number[];
+  triangles: readonly number[];
+}
 
 const CUT_FACE = "#333736";
 
 /** Opens what is drawn of a set by a plane, its shadows too, and closes it with the faces the core tells. */
 export class Opening {
-  readonly cap = new THREE.Mesh(new THREE.BufferGeometry(), new THREE.MeshBasicMaterial({ color: CUT_FACE, side: THREE.DoubleSide, toneMapped: false }));
+  readonly cap = new THREE.Mesh(
+    new THREE.BufferGeometry(),
+    new THREE.MeshBasicMaterial({ color: CUT_FACE, side: THREE.DoubleSide, toneMapped: false }),
+  );
   private readonly plane = new THREE.Plane();
   private readonly planes = [this.plane];
   private told = "";
@@ -29,7 +38,10 @@ export class Opening {
     this.told = told;
     if (cutting) {
       const toward = new THREE.Vector3(...(cutting.normal as [number, number, number])).normalize().negate();
-      this.plane.setFromNormalAndCoplanarPoint(toward, new THREE.Vector3(...(cutting.point as [number, number, number])));
+      this.plane.setFromNormalAndCoplanarPoint(
+        toward,
+        new THREE.Vector3(...(cutting.point as [number, number, number])),
+      );
     }
     if (this.on !== (cutting !== null)) {
       this.on = cutting !== null;
@@ -41,7 +53,8 @@ export class Opening {
   /** What comes to the set while it is open is opened too. */
   apply(object: THREE.Object3D) {
     object.traverse((mesh) => {
-      if (mesh instanceof THREE.Mesh) [mesh.material].flat().forEach((material: THREE.Material) => this.bound(material));
+      if (mesh instanceof THREE.Mesh)
+        [mesh.material].flat().forEach((material: THREE.Material) => this.bound(material));
     });
   }
 

@@ -4,7 +4,10 @@ import type { FrameRect } from "./frameRect";
 
 export type LensGrid = NonNullable<Sheet["lens"]["grid"]>;
 
-/** Faces of a cube: where each looks, what is to the right and up on it, in the camera's axes (to the right, up, towards the viewer), and its place among the others. */
+/**
+ * Faces of a cube: where each looks, what is to the right and up on it, in the camera's axes (to the right, up,
+ * towards the viewer), and its place among the others.
+ */
 const FACES: { look: Axis; right: Axis; up: Axis; at: [number, number] }[] = [
   { look: [0, 0, -1], right: [1, 0, 0], up: [0, 1, 0], at: [0, 0] },
   { look: [1, 0, 0], right: [0, 0, 1], up: [0, 1, 0], at: [1, 0] },
@@ -19,12 +22,21 @@ const [COLUMNS, ROWS] = [3, 2];
 /** Half of a face's angle of view, as a tangent: a little over a quarter turn, so that no seam is seen. */
 const HALF = 1.03;
 const [SMALLEST, LARGEST] = [64, 2048];
-const WHOLE = 32767, ONE = 1024;
+const WHOLE = 32767,
+  ONE = 1024;
 /** Cosine of how far beside the middle of a face a way may end: past its corners. */
 const BESIDE = 0.35;
 
-/** Where the frame lies on a canvas, in CSS pixels; how many of its own are in one; whether what lies around is shown. */
-export interface Canvas { frame: FrameRect; width: number; height: number; ratio: number; around: boolean }
+/**
+ * Where the frame lies on a canvas, in CSS pixels; how many of its own are in one; whether what lies around is shown.
+ */
+export interface Canvas {
+  frame: FrameRect;
+  width: number;
+  height: number;
+  ratio: number;
+  around: boolean;
+}
 
 /** `looks`: which way, and how many times as wide as in the middle blur is drawn there; 0 where nothing is. */
 export const WAY_VERTEX = `
@@ -60,9 +72,16 @@ const FRAGMENT = `
   }
 `;
 
-/** Pictures no matrix can say: the faces of a cube, drawn as plain pictures and pulled through the grid of ways the sheet tells. */
+/**
+ * Pictures no matrix can say: the faces of a cube, drawn as plain pictures and pulled through the grid of ways the
+ * sheet tells.
+ */
 export class Pulled {
-  private readonly faces = new THREE.WebGLRenderTarget(1, 1, { type: THREE.HalfFloatType, samples: 4, generateMipmaps: false });
+  private readonly faces = new THREE.WebGLRenderTarget(1, 1, {
+    type: THREE.HalfFloatType,
+    samples: 4,
+    generateMipmaps: false,
+  });
   private readonly geometry = new THREE.BufferGeometry();
   private readonly material: THREE.ShaderMaterial;
   private readonly mesh: THREE.Mesh<THREE.BufferGeometry, THREE.Material>;
@@ -73,8 +92,15 @@ export class Pulled {
 
   constructor(sky: THREE.Color, around: THREE.Color) {
     this.material = new THREE.ShaderMaterial({
-      vertexShader: WAY_VERTEX, fragmentShader: FRAGMENT, depthTest: false, depthWrite: false,
-      uniforms: { faces: { value: this.faces.texture }, sky: { value: displayed(sky) }, around: { value: displayed(around) } },
+      vertexShader: WAY_VERTEX,
+      fragmentShader: FRAGMENT,
+      depthTest: false,
+      depthWrite: false,
+      uniforms: {
+        faces: { value: this.faces.texture },
+        sky: { value: displayed(sky) },
+        around: { value: displayed(around) },
+      },
     });
     this.mesh = new THREE.Mesh<THREE.BufferGeometry, THREE.Material>(this.geometry, this.material);
     this.mesh.frustumCulled = false;
@@ -82,10 +108,25 @@ export class Pulled {
     this.face.matrixAutoUpdate = false;
   }
 
-  /** Draws what is needed of the faces, for a frame on a canvas, as seen from a camera's place, `near` metres away and farther. */
-  drawFaces(renderer: THREE.WebGLRenderer, set: THREE.Scene, eye: THREE.Matrix4, grid: LensGrid, canvas: Canvas, near: number, far: number, faces = this.faces, each: (face: FaceAxes) => void = () => undefined) {
+  /**
+   * Draws what is needed of the faces, for a frame on a canvas, as seen from a camera's place, `near` metres away and
+   * farther.
+   */
+  drawFaces(
+    renderer: THREE.WebGLRenderer,
+    set: THREE.Scene,
+    eye: THREE.Matrix4,
+    grid: LensGrid,
+    canvas: Canvas,
+    near: number,
+    far: number,
+    faces = this.faces,
+    each: (face: FaceAxes) => void = () => undefined,
+  ) {
     this.take(grid);
-    const size = Math.round(Math.min(LARGEST, Math.max(SMALLEST, grid.face_over_frame * canvas.frame.width * canvas.ratio * HALF)));
+    const size = Math.round(
+      Math.min(LARGEST, Math.max(SMALLEST, grid.face_over_frame * canvas.frame.width * canvas.ratio * HALF)),
+    );
     faces.setSize(COLUMNS * size, ROWS * size);
     const background = set.background;
     set.background = null;
@@ -96,9 +137,19 @@ export class Pulled {
       if (!part) continue;
       const [left, bottom, right, top] = part;
       const tangent = (pixel: number) => near * HALF * ((2 * pixel) / size - 1);
-      this.face.projectionMatrix.makePerspective(tangent(left), tangent(right), tangent(top), tangent(bottom), near, far);
+      this.face.projectionMatrix.makePerspective(
+        tangent(left),
+        tangent(right),
+        tangent(top),
+        tangent(bottom),
+        near,
+        far,
+      );
       this.face.projectionMatrixInverse.copy(this.face.projectionMatrix).invert();
-      this.face.matrix.identity().lookAt(new THREE.Vector3(), new THREE.Vector3(...face.look), new THREE.Vector3(...face.up)).premultiply(eye);
+      this.face.matrix
+        .identity()
+        .lookAt(new THREE.Vector3(), new THREE.Vector3(...face.look), new THREE.Vector3(...face.up))
+        .premultiply(eye);
       this.face.matrixWorld.copy(this.face.matrix);
       this.face.matrixWorldInverse.copy(this.face.matrix).invert();
       faces.viewport.set(face.at[0] * size + left, face.at[1] * size + bottom, right - left, top - bottom);
@@ -113,12 +164,26 @@ export class Pulled {
   }
 
   /** Left, bottom, right and top pixel of what the canvas shows of a face; nothing where it shows none of it. */
-  private partOf({ look, right, up }: (typeof FACES)[number], { at }: LensGrid, { frame, width, height, around }: Canvas, size: number): [number, number, number, number] | null {
+  private partOf(
+    { look, right, up }: (typeof FACES)[number],
+    { at }: LensGrid,
+    { frame, width, height, around }: Canvas,
+    size: number,
+  ): [number, number, number, number] | null {
     const ways = this.geometry.getAttribute("way").array;
     const n = at.length;
-    const shown = (low: number, high: number) => [Math.max(0, at.findLastIndex((line) => line <= low)), (at.findIndex((line) => line >= high) + n) % n] as const;
+    const shown = (low: number, high: number) =>
+      [
+        Math.max(
+          0,
+          at.findLastIndex((line) => line <= low),
+        ),
+        (at.findIndex((line) => line >= high) + n) % n,
+      ] as const;
     const [u0, u1] = around ? shown(-frame.left / frame.width, (width - frame.left) / frame.width) : shown(0, 1);
-    const [v0, v1] = around ? shown((frame.top + frame.height - height) / frame.height, (frame.top + frame.height) / frame.height) : shown(0, 1);
+    const [v0, v1] = around
+      ? shown((frame.top + frame.height - height) / frame.height, (frame.top + frame.height) / frame.height)
+      : shown(0, 1);
     const part = [Infinity, Infinity, -Infinity, -Infinity] as [number, number, number, number];
     for (let row = v0; row <= v1; row++) {
       for (let column = u0; column <= u1; column++) {
@@ -146,7 +211,12 @@ export class Pulled {
     const n = grid.at.length;
     for (let node = 0; node < n * n; node++) {
       const [u, v] = [grid.at[node % n]!, grid.at[Math.floor(node / n)]!];
-      places.setXYZ(node, (2 * (frame.left + u * frame.width)) / width - 1, 1 - (2 * (frame.top + (1 - v) * frame.height)) / height, 0);
+      places.setXYZ(
+        node,
+        (2 * (frame.left + u * frame.width)) / width - 1,
+        1 - (2 * (frame.top + (1 - v) * frame.height)) / height,
+        0,
+      );
     }
     places.needsUpdate = true;
     renderer.render(this.scene, this.flat);
@@ -182,7 +252,12 @@ export class Pulled {
     const numbers = new DataView(bytes.buffer);
     const ways = new Float32Array(4 * n * n);
     for (let node = 0; node < n * n; node++) {
-      const [right, up, ahead, drawn] = [0, 2, 4, 6].map((at) => numbers.getInt16(8 * node + at, true)) as [number, number, number, number];
+      const [right, up, ahead, drawn] = [0, 2, 4, 6].map((at) => numbers.getInt16(8 * node + at, true)) as [
+        number,
+        number,
+        number,
+        number,
+      ];
       ways.set([right / WHOLE, up / WHOLE, -ahead / WHOLE, drawn / ONE], 4 * node);
     }
     this.geometry.setAttribute("way", new THREE.BufferAttribute(ways, 4));

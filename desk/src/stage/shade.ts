@@ -16,7 +16,8 @@ function picture({ side, greys }: Shade): HTMLCanvasElement {
   const image = brush?.createImageData(side, side);
   if (brush && image) {
     const bytes = atob(greys);
-    for (let n = 0; n < side * side; n++) image.data.set([bytes.charCodeAt(n), bytes.charCodeAt(n), bytes.charCodeAt(n), 255], 4 * n);
+    for (let n = 0; n < side * side; n++)
+      image.data.set([bytes.charCodeAt(n), bytes.charCodeAt(n), bytes.charCodeAt(n), 255], 4 * n);
     brush.putImageData(image, 0, 0);
   }
   if (painted.size >= MOST_PAINTED) painted.delete(painted.keys().next().value!);
@@ -30,6 +31,16 @@ export function darken(brush: CanvasRenderingContext2D, shade: Shade, frame: Fra
   brush.globalCompositeOperation = "multiply";
   brush.imageSmoothingQuality = "high";
   // The first and last of its pixels lie on the frame's very edge.
-  brush.drawImage(picture(shade), 0.5, 0.5, shade.side - 1, shade.side - 1, frame.left * ratio, frame.top * ratio, frame.width * ratio, frame.height * ratio);
+  brush.drawImage(
+    picture(shade),
+    0.5,
+    0.5,
+    shade.side - 1,
+    shade.side - 1,
+    frame.left * ratio,
+    frame.top * ratio,
+    frame.width * ratio,
+    frame.height * ratio,
+  );
   brush.restore();
 }

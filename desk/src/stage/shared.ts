@@ -3,9 +3,14 @@ import type { Project } from "../api/client";
 import { Stage } from "./stage";
 
 /** How far the set is on its way: "loading", "ready" once something of it can be seen, else what is wrong. */
-interface Come { state: string; share: number; standIns: number }
+interface Come {
+  state: string;
+  share: number;
+  standIns: number;
+}
 
-const NO_WEBGL = "This browser cannot draw in three dimensions (WebGL 2 is needed). The drawings and instruments work without it.";
+const NO_WEBGL =
+  "This browser cannot draw in three dimensions (WebGL 2 is needed). The drawings and instruments work without it.";
 const NOT_DRAWN = "The set could not be drawn. Reload the page to try again.";
 const KEPT_MS = 30_000;
 
@@ -18,7 +23,10 @@ class Shared {
   private gone = false;
   private readonly listeners = new Set<() => void>();
 
-  constructor(readonly revision: string, views: string[]) {
+  constructor(
+    readonly revision: string,
+    views: string[],
+  ) {
     try {
       this.stage = new Stage();
     } catch {
@@ -26,7 +34,9 @@ class Shared {
       this.come = { ...this.come, state: NO_WEBGL };
       return;
     }
-    this.stage.load(views, (share) => this.tell({ state: "ready", share })).catch(() => this.tell({ state: NOT_DRAWN }));
+    this.stage
+      .load(views, (share) => this.tell({ state: "ready", share }))
+      .catch(() => this.tell({ state: NOT_DRAWN }));
   }
 
   private tell(more: Partial<Come>) {
@@ -37,11 +47,14 @@ class Shared {
 
   readonly listen = (heard: () => void) => {
     this.listeners.add(heard);
-    return () => { this.listeners.delete(heard); };
+    return () => {
+      this.listeners.delete(heard);
+    };
   };
 
   standIns(url: string | null, own: number) {
-    this.stage?.loadStandIns(url, own, () => this.tell({ standIns: this.come.standIns + 1 }))
+    this.stage
+      ?.loadStandIns(url, own, () => this.tell({ standIns: this.come.standIns + 1 }))
       .catch(() => this.tell({ state: "The stand-ins could not be drawn. Reload the page to try again." }));
   }
 
@@ -83,7 +96,10 @@ export function useStage({ set }: Project): { stage: Stage | null } & Come {
     return one.use();
     // eslint-disable-next-line react-hooks/exhaustive-deps -- the files change with the revision only
   }, [set.revision]);
-  useEffect(() => shared?.standIns(set.stand_ins_view ?? null, set.own_parts), [shared, set.stand_ins_view, set.own_parts]);
+  useEffect(
+    () => shared?.standIns(set.stand_ins_view ?? null, set.own_parts),
+    [shared, set.stand_ins_view, set.own_parts],
+  );
   const come = useSyncExternalStore(shared ? shared.listen : nobody, () => (shared ? shared.come : COMING));
   return { stage: shared?.stage ?? null, ...come };
 }

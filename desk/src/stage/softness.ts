@@ -5,8 +5,17 @@ import { type Canvas, FACE_LOOKUP, type LensGrid, type Pulled, WAY_VERTEX } from
 
 /** How a picture is made to tell where it is soft: drawn with its blur, hatched there, or with lines of equal blur. */
 export type Softness = "drawn" | "hatched" | "lines";
-/** What the sheet says of the blur, its limit in pixels of the picture and how many of those it is across, and how that is to be seen. */
-export interface Soft { how: Softness; blur: Sheet["focus"]["blur"]; limit: number; across: number; fromStand: boolean }
+/**
+ * What the sheet says of the blur, its limit in pixels of the picture and how many of those it is across, and how that
+ * is to be seen.
+ */
+export interface Soft {
+  how: Softness;
+  blur: Sheet["focus"]["blur"];
+  limit: number;
+  across: number;
+  fromStand: boolean;
+}
 
 /** From how far the inverse of a depth lies beside that of the focus, to what is drawn over the picture there. */
 const SHOWN = `
@@ -79,13 +88,29 @@ const PULLED = `
   }
 `;
 const told = () => ({
-  depth: { value: null as THREE.Texture | null }, size: { value: new THREE.Vector2() }, frame: { value: new THREE.Vector4() }, q: { value: new THREE.Vector3() },
-  times: { value: 0 }, limit: { value: 1 }, lines: { value: 0 }, ratio: { value: 1 },
+  depth: { value: null as THREE.Texture | null },
+  size: { value: new THREE.Vector2() },
+  frame: { value: new THREE.Vector4() },
+  q: { value: new THREE.Vector3() },
+  times: { value: 0 },
+  limit: { value: 1 },
+  lines: { value: 0 },
+  ratio: { value: 1 },
 });
 const laid = (vertexShader: string, fragmentShader: string, uniforms: ReturnType<typeof told>) =>
-  new THREE.ShaderMaterial({ vertexShader, fragmentShader, uniforms, depthTest: false, depthWrite: false, transparent: true });
+  new THREE.ShaderMaterial({
+    vertexShader,
+    fragmentShader,
+    uniforms,
+    depthTest: false,
+    depthWrite: false,
+    transparent: true,
+  });
 
-/** Draws over a picture where it is soft, from the depths of the set as the camera sees it and from what the sheet says of the blur. */
+/**
+ * Draws over a picture where it is soft, from the depths of the set as the camera sees it and from what the sheet says
+ * of the blur.
+ */
 export class SoftnessOver {
   private readonly flatTold = told();
   private readonly pulledTold = told();
@@ -101,7 +126,16 @@ export class SoftnessOver {
   }
 
   /** Over a picture seen with a matrix, which was just drawn `wide` × `high` pixels large. */
-  draw(renderer: THREE.WebGLRenderer, set: THREE.Scene, eye: THREE.Camera, depths: Depths, soft: Soft, canvas: Canvas, wide: number, high: number) {
+  draw(
+    renderer: THREE.WebGLRenderer,
+    set: THREE.Scene,
+    eye: THREE.Camera,
+    depths: Depths,
+    soft: Soft,
+    canvas: Canvas,
+    wide: number,
+    high: number,
+  ) {
     const at = soft.blur.at;
     if (!at || soft.blur.times_px === 0) return;
     this.tell(this.flatTold, depths.through(renderer, set, eye, soft.fromStand, wide, high), soft, canvas, at);
@@ -111,7 +145,14 @@ export class SoftnessOver {
   }
 
   /** Over a picture that was just pulled through a grid; `depth`: on the faces it was pulled from. */
-  pull(renderer: THREE.WebGLRenderer, pulled: Pulled, grid: LensGrid, depth: THREE.Texture, soft: Soft, canvas: Canvas) {
+  pull(
+    renderer: THREE.WebGLRenderer,
+    pulled: Pulled,
+    grid: LensGrid,
+    depth: THREE.Texture,
+    soft: Soft,
+    canvas: Canvas,
+  ) {
     this.tell(this.pulledTold, depth, soft, canvas, [soft.blur.focus_per_m, ...soft.blur.lean]);
     this.laying(renderer, () => pulled.lay(renderer, grid, canvas, this.overPulled));
   }
@@ -125,14 +166,25 @@ export class SoftnessOver {
     renderer.clippingPlanes = clipping;
   }
 
-  private tell(own: ReturnType<typeof told>, depth: THREE.Texture, { how, blur, limit }: Soft, { frame, height, ratio }: Canvas, q: readonly [number, number, number]) {
+  private tell(
+    own: ReturnType<typeof told>,
+    depth: THREE.Texture,
+    { how, blur, limit }: Soft,
+    { frame, height, ratio }: Canvas,
+    q: readonly [number, number, number],
+  ) {
     own.depth.value = depth;
     own.q.value.set(...q);
     own.times.value = blur.times_px;
     own.limit.value = limit;
     own.lines.value = how === "lines" ? 1 : 0;
     own.ratio.value = ratio;
-    own.frame.value.set(frame.left * ratio, (height - frame.top - frame.height) * ratio, frame.width * ratio, frame.height * ratio);
+    own.frame.value.set(
+      frame.left * ratio,
+      (height - frame.top - frame.height) * ratio,
+      frame.width * ratio,
+      frame.height * ratio,
+    );
   }
 
   dispose() {

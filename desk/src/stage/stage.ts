@@ -60,11 +60,15 @@ const CORNER = 1 / Math.sqrt(3);
 /** How far shadows are drawn round a set that is small, as a share of its own reach. */
 const SHADOWS_ROUND_IT = 2.5;
 /** Strength of the lights that model the set, and where they come from. */
-const FILLS: [number, number, number, number][] = [[1.0, 1, 0.35, 0.3], [0.4, -0.35, -1, 0.2]];
+const FILLS: [number, number, number, number][] = [
+  [1.0, 1, 0.35, 0.3],
+  [0.4, -0.35, -1, 0.2],
+];
 
 /**
- * Draws the set by matrices it is given, for any number of views, each on a canvas of its own. It knows the set and its light, and nothing of lenses: view and
- * projection come from the sheet; the projection is only widened from the frame to the canvas around it.
+ * Draws the set by matrices it is given, for any number of views, each on a canvas of its own. It knows the set and
+ * its light, and nothing of lenses: view and projection come from the sheet; the projection is only widened from the
+ * frame to the canvas around it.
  */
 export class Stage {
   readonly scene = new THREE.Scene();
@@ -79,7 +83,13 @@ export class Stage {
   private standInsFrom: string | null = null;
   private hidden: number[] = [];
   private ghosts: number[] = [];
-  private readonly ghost = new THREE.MeshBasicMaterial({ color: "#8A5A00", transparent: true, opacity: 0.28, depthWrite: false, toneMapped: false });
+  private readonly ghost = new THREE.MeshBasicMaterial({
+    color: "#8A5A00",
+    transparent: true,
+    opacity: 0.28,
+    depthWrite: false,
+    toneMapped: false,
+  });
   private readonly markers = new StandingShots();
   private chosen: { part: number; box: THREE.Box3Helper } | null = null;
   private placed = "";
@@ -129,7 +139,8 @@ export class Stage {
       if (this.gone) return;
       this.take(scene);
       scene.traverse((object) => {
-        if (object instanceof THREE.Mesh) object.material = this.shared(this.within.bound(object.material as THREE.Material));
+        if (object instanceof THREE.Mesh)
+          object.material = this.shared(this.within.bound(object.material as THREE.Material));
       });
       this.opening.apply(scene);
       this.root.add(scene);
@@ -208,7 +219,9 @@ export class Stage {
       return material;
     }
     // A surface without normals gets a flat variant of its material from the loader; that is another one.
-    return (known as THREE.MeshStandardMaterial).flatShading === (material as THREE.MeshStandardMaterial).flatShading ? known : material;
+    return (known as THREE.MeshStandardMaterial).flatShading === (material as THREE.MeshStandardMaterial).flatShading
+      ? known
+      : material;
   }
 
   /** From what the files are told in to the world, row by row. */
@@ -232,20 +245,29 @@ export class Stage {
 
   /** Hide parts; those in `ghosts` are drawn as ghosts instead, for what they are: left out. */
   private lift(hidden: number[], ghosts: number[] = []) {
-    const same = hidden.length === this.hidden.length && hidden.every((n, k) => n === this.hidden[k]) && ghosts.join() === this.ghosts.join();
+    const same =
+      hidden.length === this.hidden.length &&
+      hidden.every((n, k) => n === this.hidden[k]) &&
+      ghosts.join() === this.ghosts.join();
     const before = this.ghosts;
     this.hidden = hidden;
     this.ghosts = ghosts;
     const gone = new Set(hidden);
     const pale = new Set(ghosts);
-    this.parts.forEach((objects, number) => objects.forEach((object) => { object.visible = !gone.has(number) || pale.has(number); }));
+    this.parts.forEach((objects, number) =>
+      objects.forEach((object) => {
+        object.visible = !gone.has(number) || pale.has(number);
+      }),
+    );
     for (const number of new Set([...before, ...ghosts])) {
-      this.parts[number]?.forEach((object) => object.traverse((mesh) => {
-        if (!(mesh instanceof THREE.Mesh)) return;
-        mesh.userData.own ??= mesh.material as THREE.Material;
-        mesh.material = pale.has(number) ? this.ghost : (mesh.userData.own as THREE.Material);
-        mesh.castShadow = !pale.has(number);
-      }));
+      this.parts[number]?.forEach((object) =>
+        object.traverse((mesh) => {
+          if (!(mesh instanceof THREE.Mesh)) return;
+          mesh.userData.own ??= mesh.material as THREE.Material;
+          mesh.material = pale.has(number) ? this.ghost : (mesh.userData.own as THREE.Material);
+          mesh.castShadow = !pale.has(number);
+        }),
+      );
     }
     if (!same) this.shadowsAt.setX(Infinity);
   }
@@ -268,7 +290,8 @@ export class Stage {
     this.lift(look.hidden, look.ghosts);
     this.markers.show(look.markers);
     this.cutAbove(look.cutAbove);
-    if (this.opening.open(look.cutting, look.cap, [this.root, ...(this.standIns ? [this.standIns] : [])])) this.shadowsAt.setX(Infinity);
+    if (this.opening.open(look.cutting, look.cap, [this.root, ...(this.standIns ? [this.standIns] : [])]))
+      this.shadowsAt.setX(Infinity);
     this.mark(look.marked);
     const v = new THREE.Matrix4().set(...(look.view as Parameters<THREE.Matrix4["set"]>));
     this.camera.matrix.copy(v).invert();
@@ -278,7 +301,8 @@ export class Stage {
       this.see(look, v, width, height, ratio);
       const draws = look.soft && this.shows(look.soft);
       if (draws !== this.blurred || draws === null) this.renderer.render(this.scene, this.camera);
-      if (look.soft) draws?.draw(this.renderer, this.scene, this.camera, this.depths, look.soft, { ...look, ratio }, width, height);
+      if (look.soft)
+        draws?.draw(this.renderer, this.scene, this.camera, this.depths, look.soft, { ...look, ratio }, width, height);
     }
     if (wholly) {
       const gl = this.renderer.getContext();
@@ -297,11 +321,22 @@ export class Stage {
     if (soft.blur.times_px === 0) return null;
     this.opening.bound(this.depths.material);
     if (soft.how !== "drawn") return (this.softness ??= new SoftnessOver());
-    return (this.blurred ??= new Blurred(displayed(this.scene.background as THREE.Color), displayed(new THREE.Color(AROUND))));
+    return (this.blurred ??= new Blurred(
+      displayed(this.scene.background as THREE.Color),
+      displayed(new THREE.Color(AROUND)),
+    ));
   }
 
-  /** A picture through a grid of ways: the set is drawn on the faces of a cube, and those are pulled into the picture. */
-  private pull({ frame, around, width, height, near, far, fromStand, soft }: Look, grid: LensGrid, wide: number, high: number, ratio: number) {
+  /**
+   * A picture through a grid of ways: the set is drawn on the faces of a cube, and those are pulled into the picture.
+   */
+  private pull(
+    { frame, around, width, height, near, far, fromStand, soft }: Look,
+    grid: LensGrid,
+    wide: number,
+    high: number,
+    ratio: number,
+  ) {
     const canvas = { frame, width, height, ratio, around };
     const reach = [near * CORNER, far === null ? FAR_M : far / CORNER] as const;
     this.pulled ??= new Pulled(this.scene.background as THREE.Color, new THREE.Color(AROUND));
@@ -322,8 +357,21 @@ export class Stage {
     if (shows === null || shows === this.softness) this.pulled.pull(this.renderer, grid, canvas);
     this.renderer.clippingPlanes = bounding;
     if (soft && shows) {
-      const [place, scissor] = [this.renderer.getViewport(new THREE.Vector4()), this.renderer.getScissor(new THREE.Vector4())];
-      const depth = this.depths.onFaces(this.renderer, this.scene, this.camera.matrix, this.pulled, grid, soft.fromStand, canvas, reach, fromStand ? [near, far ?? Infinity] : [0, Infinity]);
+      const [place, scissor] = [
+        this.renderer.getViewport(new THREE.Vector4()),
+        this.renderer.getScissor(new THREE.Vector4()),
+      ];
+      const depth = this.depths.onFaces(
+        this.renderer,
+        this.scene,
+        this.camera.matrix,
+        this.pulled,
+        grid,
+        soft.fromStand,
+        canvas,
+        reach,
+        fromStand ? [near, far ?? Infinity] : [0, Infinity],
+      );
       this.renderer.setViewport(place);
       this.renderer.setScissor(scissor);
       this.renderer.clippingPlanes = [];
@@ -336,12 +384,22 @@ export class Stage {
   private alongAxis(near: number, far: number | null): THREE.Plane[] {
     const eye = new THREE.Vector3().setFromMatrixPosition(this.camera.matrix);
     const axis = new THREE.Vector3(0, 0, -1).transformDirection(this.camera.matrix);
-    const cut = (distance: number, way: number) => new THREE.Plane().setFromNormalAndCoplanarPoint(axis.clone().multiplyScalar(way), eye.clone().addScaledVector(axis, distance));
+    const cut = (distance: number, way: number) =>
+      new THREE.Plane().setFromNormalAndCoplanarPoint(
+        axis.clone().multiplyScalar(way),
+        eye.clone().addScaledVector(axis, distance),
+      );
     return far === null ? [cut(near, 1)] : [cut(near, 1), cut(far, -1)];
   }
 
   /** Sets the camera by the sheet's matrices (row by row), and where on the canvas it draws. */
-  private see({ projection, frame, around, width, height }: Look, v: THREE.Matrix4, wide: number, high: number, ratio: number) {
+  private see(
+    { projection, frame, around, width, height }: Look,
+    v: THREE.Matrix4,
+    wide: number,
+    high: number,
+    ratio: number,
+  ) {
     if (!projection) throw new Error("A picture is seen with a matrix or through a grid.");
     this.camera.matrixWorld.copy(this.camera.matrix);
     this.camera.matrixWorldInverse.copy(v);
@@ -401,7 +459,9 @@ export class Stage {
 
 /** Where the frame lies in a canvas, from its lower left, in the pixels drawn. */
 function within(frame: FrameRect, height: number, ratio: number): [number, number, number, number] {
-  return [frame.left, height - frame.top - frame.height, frame.width, frame.height].map((v) => Math.round(v * ratio)) as [number, number, number, number];
+  return [frame.left, height - frame.top - frame.height, frame.width, frame.height].map((v) =>
+    Math.round(v * ratio),
+  ) as [number, number, number, number];
 }
 
 /** What is on its way to the stage keeps the page from being settled. */

@@ -17,7 +17,10 @@ export class WithinBall {
       shader.uniforms.withinBall = this.bounds;
       shader.fragmentShader = shader.fragmentShader
         .replace("void main() {", "uniform vec2 withinBall;\nvoid main() {")
-        .replace("#include <clipping_planes_fragment>", "#include <clipping_planes_fragment>\nfloat away = length(vViewPosition);\nif (away < withinBall.x || away > withinBall.y) discard;");
+        .replace(
+          "#include <clipping_planes_fragment>",
+          "#include <clipping_planes_fragment>\nfloat away = length(vViewPosition);\nif (away < withinBall.x || away > withinBall.y) discard;",
+        );
     };
     return material;
   }

@@ -7,7 +7,7 @@ from datetime import datetime
 from typing import Literal
 
 from zevlo.api.messages import Making, Message
-from zevlo.core.documents.request import Documents
+from zevlo.core.documents.request import CameraCards, ContactSheet, Documents, Ending, Plans, ShotListing
 
 
 class NewDocuments(Making):
@@ -42,3 +42,19 @@ class DocumentsOut(Message):
     """Where all of them are to be had as one ZIP; null: there are none."""
     stale: bool
     """Whether what they tell has changed since they were made."""
+
+
+class FileOffer(Message):
+    """A kind of file to choose."""
+
+    ending: Ending
+    words: str
+
+
+class DocumentOffer(Message):
+    """A kind of document to ask for: its key, its name, its files, and how it is asked for at first."""
+
+    key: str
+    name: str
+    files: list[FileOffer]
+    first: ContactSheet | ShotListing | Plans | CameraCards

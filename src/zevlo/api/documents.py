@@ -11,9 +11,10 @@ from fastapi.responses import StreamingResponse
 from sqlalchemy.orm import Session
 
 from zevlo.api.desk import InTransaction, TheDesk, WritingDocuments, WritingProject
-from zevlo.api.document_messages import DocumentFile, DocumentsOut, NewDocuments
+from zevlo.api.document_messages import DocumentFile, DocumentOffer, DocumentsOut, FileOffer, NewDocuments
 from zevlo.api.projects import FOREVER
 from zevlo.api.sending import attached, sent_as_folder
+from zevlo.core.documents.request import DOCUMENT_KINDS, FILE_WORDS
 from zevlo.core.finals.naming import beginning, file_of
 from zevlo.store import documents, projects
 from zevlo.store.blobs import get_blob
@@ -27,6 +28,19 @@ def documents_out(session: Session, row: DocumentsRow) -> DocumentsOut:
     """Documents as the desk sees them."""
     (told,) = all_out(session, projects.project(session, row.project_id), [row])
     return told
+
+
+def offers() -> list[DocumentOffer]:
+    """The kinds of documents there are to ask for."""
+    return [
+        DocumentOffer(
+            key=kind.key,
+            name=kind.name,
+            files=[FileOffer(ending=one, words=FILE_WORDS[one]) for one in kind.endings],
+            first=kind.asked(),
+        )
+        for kind in DOCUMENT_KINDS
+    ]
 
 
 def all_out(session: Session, owner: Project, rows: Sequence[DocumentsRow]) -> list[DocumentsOut]:

@@ -6,7 +6,7 @@ import uuid
 from datetime import datetime
 from typing import Any
 
-from zevlo.api.document_messages import DocumentsOut
+from zevlo.api.document_messages import DocumentOffer, DocumentsOut
 from zevlo.api.messages import Making, Message
 from zevlo.core.documents.page.paper import PaperName
 from zevlo.core.finals.order import Order
@@ -93,6 +93,7 @@ class LabOut(Message):
     orders: list[OrderOut]
     documents: list[DocumentsOut]
     """Newest first."""
+    document_kinds: list[DocumentOffer]
     papers: list[PaperName]
     """Papers documents may be on."""
     scales: list[float]

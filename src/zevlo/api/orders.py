@@ -12,7 +12,7 @@ from fastapi.responses import StreamingResponse
 from sqlalchemy.orm import Session
 
 from zevlo.api.desk import InTransaction, TheDesk, WritingOrder, WritingProject
-from zevlo.api.documents import all_out
+from zevlo.api.documents import all_out, offers
 from zevlo.api.order_messages import (
     LabOut,
     MachineOut,
@@ -200,6 +200,7 @@ def lab(key: uuid.UUID, session: InTransaction) -> LabOut:
     return LabOut(
         orders=orders,
         documents=all_out(session, owner, documents.documents_of(session, key)),
+        document_kinds=offers(),
         papers=list(get_args(PaperName)),
         scales=list(SCALES),
         machines=[

@@ -14,7 +14,7 @@ from sqlalchemy.orm import Session
 
 from zevlo.api.answers import Answers
 from zevlo.api.print_messages import FileOut, PrintOut, StackFrame
-from zevlo.api.shot_views import lens_line
+from zevlo.core.framing.lens_line import lens_line
 from zevlo.core.scene.model.ruler import Ruler, ruler_for
 from zevlo.store.finals import every_order
 from zevlo.store.prints import (

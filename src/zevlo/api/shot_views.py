@@ -21,11 +21,11 @@ from zevlo.api.shot_messages import CropOut, MarkerOut, ShotOut, TakeOut
 from zevlo.core.camera.camera import Camera
 from zevlo.core.camera.depth_of_field import zone_in_space
 from zevlo.core.camera.from_shot import Framing, camera_of
+from zevlo.core.framing.lens_line import lens_line
 from zevlo.core.instruments.back.crops import picture_of
 from zevlo.core.light.site import Lights
 from zevlo.core.optics.back import fit_back, ratio_name
-from zevlo.core.optics.focus import stop_name
-from zevlo.core.scene.model.ruler import Ruler, ruler_for, told_by
+from zevlo.core.scene.model.ruler import Ruler, ruler_for
 from zevlo.core.scene.places.levels import SetContext, level_at
 from zevlo.core.shot import Shot
 from zevlo.core.stand.pose import compass_point, view_matrix
@@ -40,21 +40,6 @@ _told: Answers[ShotOut] = Answers()
 """By the writing of each."""
 _same: Answers[ShotOut] = Answers()
 """By what is written."""
-
-
-def lens_line(shot: Shot, ruler: Ruler) -> str:
-    """One line of lens data: ``28 mm · f/5.6`` and what else matters; lengths as the set's ruler tells them."""
-    stop = "all sharp" if shot.focus.f_number is None else stop_name(shot.focus.f_number)
-    words = (
-        [shot.lens.called(digits=4), stop]
-        if shot.lens.scale_m is None
-        else [f"parallel, {told_by(ruler, shot.lens.scale_m)} wide"]
-    )
-    if shot.movements.rise_mm:
-        words.append(f"{'rise' if shot.movements.rise_mm > 0 else 'fall'} {abs(shot.movements.rise_mm):.3g}")
-    if shot.movements.cross_mm:
-        words.append(f"cross {shot.movements.cross_mm:.3g}")
-    return " · ".join(words)
 
 
 MARKER_M = 0.45

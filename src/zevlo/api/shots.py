@@ -46,13 +46,14 @@ from zevlo.api.shot_messages import (
     TakeName,
     WrittenOut,
 )
-from zevlo.api.shot_views import around, lens_line, shots_out
+from zevlo.api.shot_views import around, shots_out
 from zevlo.api.views import project_out, undo_now
 from zevlo.core.camera.blur_map import BlurLabel, blur_labels
 from zevlo.core.camera.drawn import CapSheet
 from zevlo.core.camera.from_shot import Framing
 from zevlo.core.constraints.settling import apply_edit
 from zevlo.core.framing.differences import copied, differences
+from zevlo.core.framing.lens_line import lens_line
 from zevlo.core.framing.new_shot import new_shot_at, new_shot_from_scout, new_shot_in_plan
 from zevlo.core.framing.solve import cap_sheet, solve, takes_long
 from zevlo.core.framing.suggested_stands import Suggestion, suggested_stands

@@ -16,8 +16,8 @@ from sqlalchemy.dialects.postgresql import insert as upsert
 from zevlo.core.camera.from_shot import cutting_of
 from zevlo.core.documents.contact_sheet import BEFORE, NOW, Heading, of_crop
 from zevlo.core.documents.page.paper import INK
-from zevlo.core.documents.request import Documents
-from zevlo.core.documents.shot_summary import ShotSummary, told_of
+from zevlo.core.documents.request import KINDS, Documents
+from zevlo.core.documents.shot_summary import ShotSummary, summary_of
 from zevlo.core.instruments.back.crops import has_crop
 from zevlo.core.light.site import Lights
 from zevlo.core.scene.as_shown import as_shown
@@ -40,8 +40,6 @@ from zevlo.store.stale import StalenessCheck
 from zevlo.store.tables import Print, Project, ShotRow, Take, Thumbnail
 from zevlo.store.takes import same_framing, takes_of
 
-PICTURE_PX = {"contact_sheet": 1200, "camera_cards": 800, "shot_list": 300}
-"""The longest side of a picture on the paper of each kind, where it is the largest that is asked for."""
 QUALITY = 90
 """Of pictures as JPEG."""
 LARGE_PX, LARGE_PATHS = 640, 3
@@ -53,7 +51,7 @@ class Late(Exception):
 
 
 @dataclass
-class Material:
+class DocumentData:
     """What documents are made from, as it stands in the database at one moment."""
 
     engine: Engine
@@ -111,7 +109,7 @@ class Material:
         return seen_of(self.owner)[0]
 
 
-def material_of(engine: Engine, key: uuid.UUID, attempt: uuid.UUID | None, asked: Documents) -> Material:
+def read_document_data(engine: Engine, key: uuid.UUID, attempt: uuid.UUID | None, asked: Documents) -> DocumentData:
     """What documents are made from, read at once. Raises LookupError where none of their shots is there any more."""
     with transaction(engine) as session:
         row = documents.documents_row(session, key)
@@ -136,10 +134,10 @@ def material_of(engine: Engine, key: uuid.UUID, attempt: uuid.UUID | None, asked
         made_of = documents.Present(session, owner).mark(asked)
         session.expunge_all()
     working = WorkingSet(model_of(engine, revision, arrangement))
-    return Material(engine, key, attempt, asked, owner, where, lights, working, rows, takes, done, stale, made_of)
+    return DocumentData(engine, key, attempt, asked, owner, where, lights, working, rows, takes, done, stale, made_of)
 
 
-def told_for_paper(making: Material) -> list[ShotSummary]:
+def summaries_of(making: DocumentData) -> list[ShotSummary]:
     """All shots, with the pictures their documents need."""
     ruler = ruler_for(making.working.body)
     asked, found = making.asked, []
@@ -147,7 +145,7 @@ def told_for_paper(making: Material) -> list[ShotSummary]:
         making.going_on(0.05 + 0.65 * n / len(making.rows), f"Shot {n + 1} of {len(making.rows)}")
         shot = settings_of(row)
         take = next((one.number for one in making.takes[row.id] if same_framing(one.settings, shot)), None)
-        told = told_of(
+        told = summary_of(
             str(row.id), number, shot, making.working, ruler, making.where, tuple(row.labels), _colour(row.colour), take
         )
         if asked.contact_sheet or asked.camera_cards or (asked.shot_list and asked.shot_list.pictures):
@@ -167,7 +165,7 @@ def _colour(told: str | None) -> tuple[int, int, int]:
     return red, green, blue
 
 
-def _tell_letters(making: Material, shots: Sequence[ShotSummary]) -> None:
+def _tell_letters(making: DocumentData, shots: Sequence[ShotSummary]) -> None:
     lacking = without_letters([making.project, *(told.name for told in shots), *(told.place for told in shots)])
     if lacking:
         making.words.append(
@@ -175,7 +173,7 @@ def _tell_letters(making: Material, shots: Sequence[ShotSummary]) -> None:
         )
 
 
-def _with_pictures(making: Material, told: ShotSummary, row: ShotRow, crop: str | None) -> ShotSummary:
+def _with_pictures(making: DocumentData, told: ShotSummary, row: ShotRow, crop: str | None) -> ShotSummary:
     """The shot, or a crop of it, with the picture of it that there is, and that of before where one is asked for."""
     sheet = making.asked.contact_sheet
     large = sheet is not None and sheet.layout != "grid"
@@ -216,10 +214,10 @@ def _print_words(entry: Print) -> str:
     return f"{entry.kind} of {day}"
 
 
-def _keep(making: Material, name: str, picture: Image.Image) -> float:
+def _keep(making: DocumentData, name: str, picture: Image.Image) -> float:
     """Keep a picture as JPEG, no larger than paper shows; its ratio."""
     ratio = picture.width / picture.height
-    side = max(px for kind, px in PICTURE_PX.items() if kind in making.asked.kinds)
+    side = max(KINDS[kind].picture_px for kind in making.asked.kinds)
     picture.thumbnail((side, side))
     out = io.BytesIO()
     picture.convert("RGB").save(out, "JPEG", quality=QUALITY)
@@ -232,7 +230,7 @@ def _of_print(engine: Engine, entry: Print) -> Image.Image:
         return Image.open(io.BytesIO(get_blob(session, entry.outputs[seen_name(entry.kind)]["blob"])))
 
 
-def _drawn(making: Material, shot: Shot, large: bool, crop: str | None) -> Image.Image:
+def _drawn(making: DocumentData, shot: Shot, large: bool, crop: str | None) -> Image.Image:
     """A picture drawn by the core's own rays: the small one the desk has, or a larger one."""
     if large:
         return Image.open(io.BytesIO(draw_thumbnail(shot, making.lit(shot), LARGE_PX, LARGE_PATHS, crop)))

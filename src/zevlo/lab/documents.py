@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import logging
 import uuid
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from itertools import count
 
 from sqlalchemy import Engine
@@ -29,7 +29,7 @@ from zevlo.files.documents.pdf import write_pdf
 from zevlo.files.documents.png import pages_as_png
 from zevlo.files.documents.svg import write_svg
 from zevlo.files.documents.tables import write_list_csv, write_list_xlsx
-from zevlo.lab.document_data import Late, Material, material_of, told_for_paper
+from zevlo.lab.document_data import DocumentData, Late, read_document_data, summaries_of
 from zevlo.store import documents
 from zevlo.store.blobs import put_blob
 from zevlo.store.database import transaction
@@ -76,15 +76,12 @@ def _made(engine: Engine, key: uuid.UUID, attempt: uuid.UUID | None, asked: Docu
     with transaction(engine) as session:
         if not documents.report_progress(session, key, attempt, 0.02, "Reading the set"):
             raise Late
-    making = material_of(engine, key, attempt, asked)
-    shots = told_for_paper(making)
-    writers = {
-        "contact_sheet": _contact_sheet, "shot_list": _shot_list, "plans": _plans, "camera_cards": _camera_cards
-    }  # fmt: skip
+    making = read_document_data(engine, key, attempt, asked)
+    shots = summaries_of(making)
     files: dict[str, FileMade] = {}
     for n, kind in enumerate(asked.kinds):
-        making.going_on(0.7 + 0.3 * n / len(asked.kinds), f"Writing the {KINDS[kind]}")
-        for name, data in writers[kind](making, shots):
+        making.going_on(0.7 + 0.3 * n / len(asked.kinds), f"Writing the {KINDS[kind].called}")
+        for name, data in WRITERS[kind](making, shots):
             media = MEDIA[name.rpartition(".")[2]]
             with transaction(engine) as session:
                 files[_free(name, files)] = FileMade(put_blob(session, data, media), media, len(data))
@@ -104,18 +101,18 @@ Files = Iterator[tuple[str, bytes]]
 """Files of a document, each with its name."""
 
 
-def _called(making: Material, what: str, ending: str) -> str:
+def _called(making: DocumentData, what: str, ending: str) -> str:
     return f"{file_of(making.project, what)}.{ending}"
 
 
-def _in(making: Material, pages: Sequence[Page], what: str) -> bytes:
+def _in(making: DocumentData, pages: Sequence[Page], what: str) -> bytes:
     return write_pdf(pages, making.pictures, f"{making.project}, {what}")
 
 
-def _contact_sheet(making: Material, shots: Sequence[ShotSummary]) -> Files:
+def _contact_sheet(making: DocumentData, shots: Sequence[ShotSummary]) -> Files:
     asked = making.asked.contact_sheet
     assert asked is not None
-    what = KINDS["contact_sheet"]
+    what = KINDS["contact_sheet"].called
     pictures = [one for told in shots for one in (told, *making.crops.get(told.key, ()))]
     pages = contact_pages(pictures, asked, making.heading(what), measure)
     pdf = _in(making, pages, what)
@@ -127,10 +124,10 @@ def _contact_sheet(making: Material, shots: Sequence[ShotSummary]) -> Files:
             yield _called(making, f"{what}{number}", "png"), data
 
 
-def _shot_list(making: Material, shots: Sequence[ShotSummary]) -> Files:
+def _shot_list(making: DocumentData, shots: Sequence[ShotSummary]) -> Files:
     asked = making.asked.shot_list
     assert asked is not None
-    what = KINDS["shot_list"]
+    what = KINDS["shot_list"].called
     for ending in asked.files:
         if ending == "pdf":
             yield (
@@ -143,7 +140,7 @@ def _shot_list(making: Material, shots: Sequence[ShotSummary]) -> Files:
             yield _called(making, what, ending), write_list_xlsx(shots, making.pictures if asked.pictures else {})
 
 
-def _storey(making: Material, name: str) -> Storey:
+def _storey(making: DocumentData, name: str) -> Storey:
     """What is drawn of a level: cut as high over it as the desk's plan is over its own."""
     places, height = making.where.places, making.owner.plan_height
     floor = next((level.floor_m for level in places.levels if level.name == name), None)
@@ -163,7 +160,7 @@ BELOW_FLOOR_M = 0.3
 """How far below a floor a plan still looks."""
 
 
-def _plans(making: Material, shots: Sequence[ShotSummary]) -> Files:
+def _plans(making: DocumentData, shots: Sequence[ShotSummary]) -> Files:
     asked = making.asked.plans
     assert asked is not None
     levels = [level.name for level in making.where.places.levels]
@@ -189,7 +186,7 @@ def _plans(making: Material, shots: Sequence[ShotSummary]) -> Files:
         yield _called(making, "plans", "pdf"), _in(making, pages, "plans")
 
 
-def _camera_cards(making: Material, shots: Sequence[ShotSummary]) -> Files:
+def _camera_cards(making: DocumentData, shots: Sequence[ShotSummary]) -> Files:
     asked = making.asked.camera_cards
     assert asked is not None
     storeys: dict[str, Storey] = {}
@@ -202,7 +199,7 @@ def _camera_cards(making: Material, shots: Sequence[ShotSummary]) -> Files:
         of = (1, 1) if asked.apart else (n, len(shots))
         pages.append(card_page(told, _setting(making, told, storeys[name]), asked.paper, heading, *of, measure))
     if not asked.apart:
-        yield _called(making, KINDS["camera_cards"], "pdf"), _in(making, pages, "camera cards")
+        yield _called(making, KINDS["camera_cards"].called, "pdf"), _in(making, pages, "camera cards")
         return
     last = shots[-1].number
     for told, page in zip(shots, pages, strict=True):
@@ -211,7 +208,7 @@ def _camera_cards(making: Material, shots: Sequence[ShotSummary]) -> Files:
         yield _called(making, f"camera card {what}", "pdf"), write_pdf([page], pictures, f"{making.project}, {what}")
 
 
-def _setting(making: Material, told: ShotSummary, storey: Storey) -> Setting:
+def _setting(making: DocumentData, told: ShotSummary, storey: Storey) -> Setting:
     """Where a tripod stands, off the walls of its floor."""
     floor, pose = told.sheet.pose.floor_z, resolve(told.shot.stand)
     stand: Floats = pose.position[:2]
@@ -221,3 +218,12 @@ def _setting(making: Material, told: ShotSummary, storey: Storey) -> Setting:
         return Setting(storey, None)
     faces = faces_of(making.working.cut(plan_plane(floor + WALL_HEIGHT_M)))
     return Setting(storey, off_walls(stand, pose.heading_deg, faces))
+
+
+WRITERS: dict[str, Callable[[DocumentData, Sequence[ShotSummary]], Files]] = {
+    "contact_sheet": _contact_sheet,
+    "shot_list": _shot_list,
+    "plans": _plans,
+    "camera_cards": _camera_cards,
+}
+"""How each kind's files are written, by its key."""

@@ -11,10 +11,37 @@ import { useCropInHand } from "../choices";
 import type { BodyProps } from "../described";
 import { sized } from "./Size";
 
-const List = styled.ul`list-style: none; margin: 0; padding: 0; display: grid; border-top: 1px solid ${line};
-  li { border-bottom: 1px solid ${line}; padding: 2px 0; display: flex; flex-wrap: wrap; align-items: center; gap: 0 4px; } li[data-on] { background: ${sprucePale}; }
-  span { color: ${quiet}; margin-right: auto; }`;
-const Name = styled(Button)`border: 0; background: none; padding: 4px 6px; cursor: pointer; font-weight: 650; color: ${spruce}; text-align: left;`;
+const List = styled.ul`
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  display: grid;
+  border-top: 1px solid ${line};
+  li {
+    border-bottom: 1px solid ${line};
+    padding: 2px 0;
+    display: flex;
+    flex-wrap: wrap;
+    align-items: center;
+    gap: 0 4px;
+  }
+  li[data-on] {
+    background: ${sprucePale};
+  }
+  span {
+    color: ${quiet};
+    margin-right: auto;
+  }
+`;
+const Name = styled(Button)`
+  border: 0;
+  background: none;
+  padding: 4px 6px;
+  cursor: pointer;
+  font-weight: 650;
+  color: ${spruce};
+  text-align: left;
+`;
 
 /** Pictures of their own out of the frame: put there, looked at alone, printed; moved and sized in the finder. */
 export function Crops({ project, desk, alone, lookAlone, putKept, write }: BodyProps) {
@@ -31,11 +58,34 @@ export function Crops({ project, desk, alone, lookAlone, putKept, write }: BodyP
         <List aria-label="Crops of this shot">
           {crops.map(({ name, output_px, film_px }) => (
             <li key={name} data-on={name === inHand || undefined}>
-              <Name aria-pressed={name === inHand} onPress={() => take(name === inHand ? null : name)}>{name}</Name>
-              <span title={`${Math.round(film_px[0])} × ${Math.round(film_px[1])} pixels of the shot's own`}>{sized(output_px)}</span>
-              <Plain aria-pressed={alone === name} aria-label={alone === name ? `Look at the whole frame again, not ${name} alone` : `Look at ${name} alone`} onPress={() => lookAlone(alone === name ? null : name)}>{alone === name ? "Whole" : "Alone"}</Plain>
-              <Plain aria-label={`Make a proof of ${name}`} onPress={() => write(proofOf(desk.row.id, name))}>Proof</Plain>
-              <Plain isDisabled={off} aria-label={`Take the crop ${name} out`} onPress={() => { if (alone === name) lookAlone(null); desk.commit(`Take out the crop ${name}`, { kind: "crop_away", name }); }}>×</Plain>
+              <Name aria-pressed={name === inHand} onPress={() => take(name === inHand ? null : name)}>
+                {name}
+              </Name>
+              <span title={`${Math.round(film_px[0])} × ${Math.round(film_px[1])} pixels of the shot's own`}>
+                {sized(output_px)}
+              </span>
+              <Plain
+                aria-pressed={alone === name}
+                aria-label={
+                  alone === name ? `Look at the whole frame again, not ${name} alone` : `Look at ${name} alone`
+                }
+                onPress={() => lookAlone(alone === name ? null : name)}
+              >
+                {alone === name ? "Whole" : "Alone"}
+              </Plain>
+              <Plain aria-label={`Make a proof of ${name}`} onPress={() => write(proofOf(desk.row.id, name))}>
+                Proof
+              </Plain>
+              <Plain
+                isDisabled={off}
+                aria-label={`Take the crop ${name} out`}
+                onPress={() => {
+                  if (alone === name) lookAlone(null);
+                  desk.commit(`Take out the crop ${name}`, { kind: "crop_away", name });
+                }}
+              >
+                ×
+              </Plain>
             </li>
           ))}
         </List>
@@ -43,20 +93,74 @@ export function Crops({ project, desk, alone, lookAlone, putKept, write }: BodyP
       {size && (
         <Fields $columns={2}>
           {([0, 1] as const).map((side) => (
-            <NumberField key={side} label={`${size.name}, ${side === 0 ? "wide" : "high"} px`} digits={0} step={1} dpi={desk.shot.back.dpi} of={Crop.output_px} value={size.output_px[side]} off={off}
-              onCommit={(v) => desk.commit("Size of a crop", { kind: "crop_size", name: size.name, output_px: side === 0 ? [Math.round(v), size.output_px[1]] : [size.output_px[0], Math.round(v)] })} />
+            <NumberField
+              key={side}
+              label={`${size.name}, ${side === 0 ? "wide" : "high"} px`}
+              digits={0}
+              step={1}
+              dpi={desk.shot.back.dpi}
+              of={Crop.output_px}
+              value={size.output_px[side]}
+              off={off}
+              onCommit={(v) =>
+                desk.commit("Size of a crop", {
+                  kind: "crop_size",
+                  name: size.name,
+                  output_px: side === 0 ? [Math.round(v), size.output_px[1]] : [size.output_px[0], Math.round(v)],
+                })
+              }
+            />
           ))}
         </Fields>
       )}
       <Fields $columns={2}>
-        <Choice label="Add a crop" value="" shown="choose" off={off} options={offered.map(({ name, output_px }) => ({ id: name, name: `${name}, ${sized(output_px)}` }))}
-          onChoose={(id) => { const crop = offered.find(({ name }) => name === id); if (crop) { take(crop.name); desk.commit(`Crop ${id}`, { kind: "crops_add", crops: [crop] }); } }} />
-        <Choice label="Add a set of crops" value="" shown="choose" off={off} options={every.map(({ name, crops: some }) => ({ id: name, name: `${name}: ${some.map((one) => one.name).join(", ")}` }))}
-          onChoose={(id) => { const set = every.find(({ name }) => name === id); if (set) desk.commit(`Crops: ${id}`, { kind: "crops_add", crops: set.crops }); }} />
+        <Choice
+          label="Add a crop"
+          value=""
+          shown="choose"
+          off={off}
+          options={offered.map(({ name, output_px }) => ({ id: name, name: `${name}, ${sized(output_px)}` }))}
+          onChoose={(id) => {
+            const crop = offered.find(({ name }) => name === id);
+            if (crop) {
+              take(crop.name);
+              desk.commit(`Crop ${id}`, { kind: "crops_add", crops: [crop] });
+            }
+          }}
+        />
+        <Choice
+          label="Add a set of crops"
+          value=""
+          shown="choose"
+          off={off}
+          options={every.map(({ name, crops: some }) => ({
+            id: name,
+            name: `${name}: ${some.map((one) => one.name).join(", ")}`,
+          }))}
+          onChoose={(id) => {
+            const set = every.find(({ name }) => name === id);
+            if (set) desk.commit(`Crops: ${id}`, { kind: "crops_add", crops: set.crops });
+          }}
+        />
       </Fields>
       <Row>
-        <Own what="set of crops" off={own.length === 0} names={project.kept.crop_sets.map(({ name }) => name)} onKeep={(name) => putKept(({ crop_sets: kept }) => ({ crop_sets: [...kept, { name, crops: own }] }), `Keep the crops “${name}”`)}
-          onAway={(name) => putKept(({ crop_sets: kept }) => ({ crop_sets: kept.filter((one) => one.name !== name) }), `Keep the crops “${name}” no longer`)} />
+        <Own
+          what="set of crops"
+          off={own.length === 0}
+          names={project.kept.crop_sets.map(({ name }) => name)}
+          onKeep={(name) =>
+            putKept(
+              ({ crop_sets: kept }) => ({ crop_sets: [...kept, { name, crops: own }] }),
+              `Keep the crops “${name}”`,
+            )
+          }
+          onAway={(name) =>
+            putKept(
+              ({ crop_sets: kept }) => ({ crop_sets: kept.filter((one) => one.name !== name) }),
+              `Keep the crops “${name}” no longer`,
+            )
+          }
+        />
       </Row>
     </>
   );

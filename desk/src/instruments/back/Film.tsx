@@ -12,7 +12,11 @@ import type { BodyProps } from "../described";
 
 type Keep = Omit<Extract<ShotGesture, { kind: "focal_keep" }>, "kind" | "what">;
 const NOTHING: Keep = { hold_ratio: false, turned: false };
-const fits = [{ id: "inside", name: "inside" }, { id: "width", name: "width kept" }, { id: "height", name: "height kept" }];
+const fits = [
+  { id: "inside", name: "inside" },
+  { id: "width", name: "width kept" },
+  { id: "height", name: "height kept" },
+];
 /** Room for the formats in the drawing, in its own units. */
 const WIDE = 172;
 /** A format this much wider than the one in use is not drawn beside it: both could not be made out. */
@@ -35,28 +39,56 @@ export function Peg() {
   return (
     <Row role="group" aria-label="What stays when back or size changes">
       <span style={{ color: quiet, fontSize: 12 }}>Stays:</span>
-      <Toggle isSelected={what === "lens"} onChange={() => setWhat("lens")}>the lens</Toggle>
-      <Toggle isSelected={what === "angle"} onChange={() => setWhat("angle")}>the angle of view</Toggle>
+      <Toggle isSelected={what === "lens"} onChange={() => setWhat("lens")}>
+        the lens
+      </Toggle>
+      <Toggle isSelected={what === "angle"} onChange={() => setWhat("angle")}>
+        the angle of view
+      </Toggle>
     </Row>
   );
 }
 
 /** The corner of the picture on the film, to be pulled: the smaller it is, the more it is enlarged. */
-function EnlargeGrip({ desk, half: [w, h], gesture }: { desk: ShotDesk; half: [number, number]; gesture: (enlarge: number) => ShotGesture }) {
+function EnlargeGrip({
+  desk,
+  half: [w, h],
+  gesture,
+}: {
+  desk: ShotDesk;
+  half: [number, number];
+  gesture: (enlarge: number) => ShotGesture;
+}) {
   const { enlarge } = desk.shot.back;
   const off = desk.row.locked;
-  const to = ([x, y]: [number, number]) => gesture(Math.min(Math.max(1 / Math.max(Math.abs(x) / w, Math.abs(y) / h, 1e-6), Back.enlarge.min), Back.enlarge.max));
-  const pulled = usePulled(off, (place) => desk.drag(to(place)), (place) => desk.commit("Enlarge", to(place)), desk.drop);
+  const to = ([x, y]: [number, number]) =>
+    gesture(
+      Math.min(Math.max(1 / Math.max(Math.abs(x) / w, Math.abs(y) / h, 1e-6), Back.enlarge.min), Back.enlarge.max),
+    );
+  const pulled = usePulled(
+    off,
+    (place) => desk.drag(to(place)),
+    (place) => desk.commit("Enlarge", to(place)),
+    desk.drop,
+  );
   const [x, y] = [w / enlarge, h / enlarge];
   return (
-    <g role="slider" aria-label="Enlarge, by the corner of the picture on the film" aria-valuenow={Number(enlarge.toFixed(2))} aria-disabled={off} tabIndex={off ? -1 : 0} style={{ cursor: off ? "default" : "nwse-resize", touchAction: "none" }}
+    <g
+      role="slider"
+      aria-label="Enlarge, by the corner of the picture on the film"
+      aria-valuenow={Number(enlarge.toFixed(2))}
+      aria-disabled={off}
+      tabIndex={off ? -1 : 0}
+      style={{ cursor: off ? "default" : "nwse-resize", touchAction: "none" }}
       onKeyDown={(event) => {
         const by = { ArrowLeft: 1.05, ArrowUp: 1.05, ArrowRight: 1 / 1.05, ArrowDown: 1 / 1.05 }[event.key];
         if (!by || off) return;
         event.preventDefault();
         event.stopPropagation();
         desk.commit("Enlarge", to([x / by, y / by]));
-      }} {...pulled}>
+      }}
+      {...pulled}
+    >
       <rect x={x - 3.5} y={y - 3.5} width={7} height={7} fill="#fff" stroke={spruce} strokeWidth={1.6} />
       <rect x={x - 11} y={y - 11} width={22} height={22} fill="transparent" />
     </g>
@@ -72,7 +104,8 @@ export function Film({ project, desk, putKept }: BodyProps) {
   const { formats: offered } = useOffer();
   const formats = [...offered, ...project.kept.formats];
   const upright = back.height_mm > back.width_mm;
-  const turned = ({ width_mm: w, height_mm: h }: { width_mm: number; height_mm: number }) => (upright ? { width_mm: h, height_mm: w } : { width_mm: w, height_mm: h });
+  const turned = ({ width_mm: w, height_mm: h }: { width_mm: number; height_mm: number }) =>
+    upright ? { width_mm: h, height_mm: w } : { width_mm: w, height_mm: h };
   const same = (one: { width_mm: number; height_mm: number }) => {
     const { width_mm: w, height_mm: h } = turned(one);
     return w === back.width_mm && h === back.height_mm;
@@ -80,7 +113,10 @@ export function Film({ project, desk, putKept }: BodyProps) {
   const named = formats.find(same);
   const most = FAR_LARGER * Math.max(back.width_mm, back.height_mm);
   const drawn = formats.filter((f) => f.width_mm <= most);
-  const scale = Math.min(WIDE / Math.max(...drawn.map((f) => f.width_mm)), 134 / Math.max(...drawn.map((f) => f.height_mm)));
+  const scale = Math.min(
+    WIDE / Math.max(...drawn.map((f) => f.width_mm)),
+    134 / Math.max(...drawn.map((f) => f.height_mm)),
+  );
   const [cw, ch] = sheet.fitted_mm;
   const k = 84 / Math.max(back.width_mm, back.height_mm, cw, ch);
   // The larger formats below, so that the smaller are met first.
@@ -92,41 +128,188 @@ export function Film({ project, desk, putKept }: BodyProps) {
         <g transform="translate(2 142)">
           {nested.map((format) => {
             const [w, h, on] = [format.width_mm * scale, format.height_mm * scale, format === named];
-            const choose = () => { if (!off) put("Format", turned(format)); };
+            const choose = () => {
+              if (!off) put("Format", turned(format));
+            };
             return (
-              <g key={format.name} role="button" aria-label={`Back ${format.name}`} tabIndex={off ? -1 : 0} style={{ cursor: off ? "default" : "pointer" }} onClick={choose}
-                onPointerEnter={() => { if (!off && !on) over(turned(format)); }} onPointerLeave={() => over(null)} onFocus={() => { if (!off && !on) over(turned(format)); }} onBlur={() => over(null)}
-                onKeyDown={(e) => { if (e.key === "Enter" || e.key === " ") { e.preventDefault(); e.stopPropagation(); choose(); } }}>
+              <g
+                key={format.name}
+                role="button"
+                aria-label={`Back ${format.name}`}
+                tabIndex={off ? -1 : 0}
+                style={{ cursor: off ? "default" : "pointer" }}
+                onClick={choose}
+                onPointerEnter={() => {
+                  if (!off && !on) over(turned(format));
+                }}
+                onPointerLeave={() => over(null)}
+                onFocus={() => {
+                  if (!off && !on) over(turned(format));
+                }}
+                onBlur={() => over(null)}
+                onKeyDown={(e) => {
+                  if (e.key === "Enter" || e.key === " ") {
+                    e.preventDefault();
+                    e.stopPropagation();
+                    choose();
+                  }
+                }}
+              >
                 <title>{unit(format.name)}</title>
-                <rect y={-h} width={w} height={h} fill={on ? spruce : "#fff"} fillOpacity={on ? 0.12 : 1} stroke={on ? spruce : "#8b8f8d"} strokeWidth={on ? 2 : 0.9} />
+                <rect
+                  y={-h}
+                  width={w}
+                  height={h}
+                  fill={on ? spruce : "#fff"}
+                  fillOpacity={on ? 0.12 : 1}
+                  stroke={on ? spruce : "#8b8f8d"}
+                  strokeWidth={on ? 2 : 0.9}
+                />
               </g>
             );
           })}
-          {nested.slice(0, 2).map((format) => <text key={format.name} x={format.width_mm * scale - 4} y={-format.height_mm * scale + 12} fontSize={11} textAnchor="end" fill={quiet} pointerEvents="none">{format.name}</text>)}
+          {nested.slice(0, 2).map((format) => (
+            <text
+              key={format.name}
+              x={format.width_mm * scale - 4}
+              y={-format.height_mm * scale + 12}
+              fontSize={11}
+              textAnchor="end"
+              fill={quiet}
+              pointerEvents="none"
+            >
+              {format.name}
+            </text>
+          ))}
         </g>
         <g transform="translate(224 62)">
-          <rect x={(-back.width_mm * k) / 2} y={(-back.height_mm * k) / 2} width={back.width_mm * k} height={back.height_mm * k} fill="#fff" stroke={ink} />
-          {back.enlarge > 1 && <rect x={(-cw * back.enlarge * k) / 2} y={(-ch * back.enlarge * k) / 2} width={cw * back.enlarge * k} height={ch * back.enlarge * k} fill="none" stroke={spruce} strokeDasharray="3 3" />}
-          <rect x={(-cw * k) / 2} y={(-ch * k) / 2} width={cw * k} height={ch * k} fill={spruce} fillOpacity={0.12} stroke={spruce} strokeWidth={2} />
-          <EnlargeGrip desk={desk} half={[(cw * back.enlarge * k) / 2, (ch * back.enlarge * k) / 2]} gesture={(enlarge) => gesture({ enlarge })} />
-          <text y={4} fontSize={12} fontWeight={700} textAnchor="middle" fill={spruce}>{sheet.ratio}</text>
-          <text y={62} fontSize={11} textAnchor="middle" fill={quiet}>{Number(cw.toFixed(2))} × {Number(ch.toFixed(2))}</text>
+          <rect
+            x={(-back.width_mm * k) / 2}
+            y={(-back.height_mm * k) / 2}
+            width={back.width_mm * k}
+            height={back.height_mm * k}
+            fill="#fff"
+            stroke={ink}
+          />
+          {back.enlarge > 1 && (
+            <rect
+              x={(-cw * back.enlarge * k) / 2}
+              y={(-ch * back.enlarge * k) / 2}
+              width={cw * back.enlarge * k}
+              height={ch * back.enlarge * k}
+              fill="none"
+              stroke={spruce}
+              strokeDasharray="3 3"
+            />
+          )}
+          <rect
+            x={(-cw * k) / 2}
+            y={(-ch * k) / 2}
+            width={cw * k}
+            height={ch * k}
+            fill={spruce}
+            fillOpacity={0.12}
+            stroke={spruce}
+            strokeWidth={2}
+          />
+          <EnlargeGrip
+            desk={desk}
+            half={[(cw * back.enlarge * k) / 2, (ch * back.enlarge * k) / 2]}
+            gesture={(enlarge) => gesture({ enlarge })}
+          />
+          <text y={4} fontSize={12} fontWeight={700} textAnchor="middle" fill={spruce}>
+            {sheet.ratio}
+          </text>
+          <text y={62} fontSize={11} textAnchor="middle" fill={quiet}>
+            {Number(cw.toFixed(2))} × {Number(ch.toFixed(2))}
+          </text>
         </g>
       </svg>
       <Peg />
       <Fields $columns={2}>
-        <Choice label="Format" value={named?.name ?? "own"} shown={named ? unit(named.name) : `${sheet.format} mm`} off={off} options={formats.map(({ name }) => ({ id: name, name: unit(name) }))}
-          onOver={(id) => { const f = formats.find(({ name }) => name === id); over(f ? turned(f) : null); }}
-          onChoose={(id) => { const f = formats.find(({ name }) => name === id); if (f) put("Format", turned(f)); }} />
-        <Choice label="Fit" value={back.fit} options={fits} off={off} onOver={(id) => over(id ? { fit: id as typeof back.fit } : null)} onChoose={(id) => put("Fit", { fit: id as typeof back.fit })} />
-        <NumberField label="Back width" unit="millimeter" step={0.5} of={Back.width_mm} value={back.width_mm} off={off} onCommit={(width_mm) => put("Back width", { width_mm })} />
-        <NumberField label="Back height" unit="millimeter" step={0.5} of={Back.height_mm} value={back.height_mm} off={off} onCommit={(height_mm) => put("Back height", { height_mm })} />
-        <NumberField label="Enlarge" digits={2} step={0.1} of={Back.enlarge} value={back.enlarge} off={off} onCommit={(enlarge) => put("Enlarge", { enlarge })} />
+        <Choice
+          label="Format"
+          value={named?.name ?? "own"}
+          shown={named ? unit(named.name) : `${sheet.format} mm`}
+          off={off}
+          options={formats.map(({ name }) => ({ id: name, name: unit(name) }))}
+          onOver={(id) => {
+            const f = formats.find(({ name }) => name === id);
+            over(f ? turned(f) : null);
+          }}
+          onChoose={(id) => {
+            const f = formats.find(({ name }) => name === id);
+            if (f) put("Format", turned(f));
+          }}
+        />
+        <Choice
+          label="Fit"
+          value={back.fit}
+          options={fits}
+          off={off}
+          onOver={(id) => over(id ? { fit: id as typeof back.fit } : null)}
+          onChoose={(id) => put("Fit", { fit: id as typeof back.fit })}
+        />
+        <NumberField
+          label="Back width"
+          unit="millimeter"
+          step={0.5}
+          of={Back.width_mm}
+          value={back.width_mm}
+          off={off}
+          onCommit={(width_mm) => put("Back width", { width_mm })}
+        />
+        <NumberField
+          label="Back height"
+          unit="millimeter"
+          step={0.5}
+          of={Back.height_mm}
+          value={back.height_mm}
+          off={off}
+          onCommit={(height_mm) => put("Back height", { height_mm })}
+        />
+        <NumberField
+          label="Enlarge"
+          digits={2}
+          step={0.1}
+          of={Back.enlarge}
+          value={back.enlarge}
+          off={off}
+          onCommit={(enlarge) => put("Enlarge", { enlarge })}
+        />
       </Fields>
-      {back.enlarge > 1 && <p style={{ color: quiet }}>Enlarged, {Math.round(sheet.film_px[0])} × {Math.round(sheet.film_px[1])} pixels of film are left for {sheet.output_px[0]} × {sheet.output_px[1]}; what was sharp to a pixel is {Number(sheet.blur_px.toFixed(2))} px soft.</p>}
-      <Own what="format" names={project.kept.formats.map(({ name }) => name)}
-        onKeep={(name) => putKept(({ formats: kept }) => ({ formats: [...kept, { name, width_mm: Math.max(back.width_mm, back.height_mm), height_mm: Math.min(back.width_mm, back.height_mm) }] }), `Keep the format “${name}”`)}
-        onAway={(name) => putKept(({ formats: kept }) => ({ formats: kept.filter((one) => one.name !== name) }), `Keep the format “${name}” no longer`)} />
+      {back.enlarge > 1 && (
+        <p style={{ color: quiet }}>
+          Enlarged, {Math.round(sheet.film_px[0])} × {Math.round(sheet.film_px[1])} pixels of film are left for{" "}
+          {sheet.output_px[0]} × {sheet.output_px[1]}; what was sharp to a pixel is {Number(sheet.blur_px.toFixed(2))}{" "}
+          px soft.
+        </p>
+      )}
+      <Own
+        what="format"
+        names={project.kept.formats.map(({ name }) => name)}
+        onKeep={(name) =>
+          putKept(
+            ({ formats: kept }) => ({
+              formats: [
+                ...kept,
+                {
+                  name,
+                  width_mm: Math.max(back.width_mm, back.height_mm),
+                  height_mm: Math.min(back.width_mm, back.height_mm),
+                },
+              ],
+            }),
+            `Keep the format “${name}”`,
+          )
+        }
+        onAway={(name) =>
+          putKept(
+            ({ formats: kept }) => ({ formats: kept.filter((one) => one.name !== name) }),
+            `Keep the format “${name}” no longer`,
+          )
+        }
+      />
     </>
   );
 }

@@ -23,28 +23,108 @@ export function Size({ project, desk, putKept }: BodyProps) {
   const size = sized(back.output_px);
   const named = sizes.find(({ output_px: px }) => sized(px) === size);
   const upright = back.output_px[1] > back.output_px[0];
-  const sheets = papers.flatMap(({ name, size_mm: [w, h] }) => [{ id: `${name} lying`, mm: [w, h] as [number, number] }, { id: `${name} upright`, mm: [h, w] as [number, number] }]);
-  const paper = (id: string | null) => { const found = sheets.find((one) => one.id === id); return found ? { paper_mm: found.mm } : null; };
+  const sheets = papers.flatMap(({ name, size_mm: [w, h] }) => [
+    { id: `${name} lying`, mm: [w, h] as [number, number] },
+    { id: `${name} upright`, mm: [h, w] as [number, number] },
+  ]);
+  const paper = (id: string | null) => {
+    const found = sheets.find((one) => one.id === id);
+    return found ? { paper_mm: found.mm } : null;
+  };
   return (
     <>
       <Fields $columns={2}>
-        <Choice label="Picture size" value={named?.name ?? size} shown={named?.name ?? "own"} off={off} options={sizes.map(({ name, output_px: px }) => ({ id: name, name: `${name}, ${sized(px)}` }))}
-          onOver={(id) => { const chosen = sizes.find(({ name }) => name === id); over(chosen ? { output_px: chosen.output_px } : null); }}
-          onChoose={(id) => { const chosen = sizes.find(({ name }) => name === id); if (chosen) put("Picture size", { output_px: chosen.output_px }); }} />
-        <Choice label="On paper" value="as it is" shown={`${whole(wide_mm)} × ${whole(high_mm)} mm`} off={off} options={sheets.map(({ id }) => ({ id, name: id }))} onOver={(id) => over(paper(id))}
-          onChoose={(id) => { const change = paper(id); if (change) put("Paper", change); }} />
-        <NumberField label="Wide, px" digits={0} step={1} dpi={back.dpi} of={Back.output_px} value={back.output_px[0]} off={off} onCommit={(v) => put("Picture size", { wide_px: Math.round(v), hold_ratio: held })} />
-        <NumberField label="High, px" digits={0} step={1} dpi={back.dpi} of={Back.output_px} value={back.output_px[1]} off={off} onCommit={(v) => put("Picture size", { high_px: Math.round(v), hold_ratio: held })} />
-        <NumberField label="Pixels an inch" digits={0} step={10} of={Back.dpi} value={back.dpi} off={off} onCommit={(dpi) => desk.commit("Pixels an inch", { back: { dpi } })} />
-        <NumberField label="Bleed" unit="millimeter" digits={1} step={1} of={Back.bleed_mm} value={back.bleed_mm} off={off} onCommit={(bleed_mm) => desk.commit("Bleed", { back: { bleed_mm } })} />
+        <Choice
+          label="Picture size"
+          value={named?.name ?? size}
+          shown={named?.name ?? "own"}
+          off={off}
+          options={sizes.map(({ name, output_px: px }) => ({ id: name, name: `${name}, ${sized(px)}` }))}
+          onOver={(id) => {
+            const chosen = sizes.find(({ name }) => name === id);
+            over(chosen ? { output_px: chosen.output_px } : null);
+          }}
+          onChoose={(id) => {
+            const chosen = sizes.find(({ name }) => name === id);
+            if (chosen) put("Picture size", { output_px: chosen.output_px });
+          }}
+        />
+        <Choice
+          label="On paper"
+          value="as it is"
+          shown={`${whole(wide_mm)} × ${whole(high_mm)} mm`}
+          off={off}
+          options={sheets.map(({ id }) => ({ id, name: id }))}
+          onOver={(id) => over(paper(id))}
+          onChoose={(id) => {
+            const change = paper(id);
+            if (change) put("Paper", change);
+          }}
+        />
+        <NumberField
+          label="Wide, px"
+          digits={0}
+          step={1}
+          dpi={back.dpi}
+          of={Back.output_px}
+          value={back.output_px[0]}
+          off={off}
+          onCommit={(v) => put("Picture size", { wide_px: Math.round(v), hold_ratio: held })}
+        />
+        <NumberField
+          label="High, px"
+          digits={0}
+          step={1}
+          dpi={back.dpi}
+          of={Back.output_px}
+          value={back.output_px[1]}
+          off={off}
+          onCommit={(v) => put("Picture size", { high_px: Math.round(v), hold_ratio: held })}
+        />
+        <NumberField
+          label="Pixels an inch"
+          digits={0}
+          step={10}
+          of={Back.dpi}
+          value={back.dpi}
+          off={off}
+          onCommit={(dpi) => desk.commit("Pixels an inch", { back: { dpi } })}
+        />
+        <NumberField
+          label="Bleed"
+          unit="millimeter"
+          digits={1}
+          step={1}
+          of={Back.bleed_mm}
+          value={back.bleed_mm}
+          off={off}
+          onCommit={(bleed_mm) => desk.commit("Bleed", { back: { bleed_mm } })}
+        />
       </Fields>
       <Row>
-        <Toggle isSelected={held} onChange={setHeld}>{held ? `Ratio ${desk.sheet.back.ratio} held` : "Ratio free"}</Toggle>
-        <Button isDisabled={off} onPress={() => put(upright ? "Turn it to lie" : "Turn it upright", { turned: true })}>{upright ? "Turn it to lie" : "Turn it upright"}</Button>
+        <Toggle isSelected={held} onChange={setHeld}>
+          {held ? `Ratio ${desk.sheet.back.ratio} held` : "Ratio free"}
+        </Toggle>
+        <Button isDisabled={off} onPress={() => put(upright ? "Turn it to lie" : "Turn it upright", { turned: true })}>
+          {upright ? "Turn it to lie" : "Turn it upright"}
+        </Button>
       </Row>
-      <Own what="size" names={project.kept.sizes.map(({ name }) => name)}
-        onKeep={(name) => putKept(({ sizes: kept }) => ({ sizes: [...kept, { name, output_px: back.output_px }] }), `Keep the size “${name}”`)}
-        onAway={(name) => putKept(({ sizes: kept }) => ({ sizes: kept.filter((one) => one.name !== name) }), `Keep the size “${name}” no longer`)} />
+      <Own
+        what="size"
+        names={project.kept.sizes.map(({ name }) => name)}
+        onKeep={(name) =>
+          putKept(
+            ({ sizes: kept }) => ({ sizes: [...kept, { name, output_px: back.output_px }] }),
+            `Keep the size “${name}”`,
+          )
+        }
+        onAway={(name) =>
+          putKept(
+            ({ sizes: kept }) => ({ sizes: kept.filter((one) => one.name !== name) }),
+            `Keep the size “${name}” no longer`,
+          )
+        }
+      />
     </>
   );
 }

@@ -6,7 +6,19 @@ import { NumberField } from "../../kit/fields";
 import { ink, quiet } from "../../kit/tokens";
 import type { ShotDesk } from "../../shots/draft";
 
-const Paper = styled(Popover)`${MenuPaper} padding: 14px; width: 280px; color: ${ink}; section { display: grid; gap: 12px; outline: none; } p { color: ${quiet}; }`;
+const Paper = styled(Popover)`
+  ${MenuPaper} padding: 14px;
+  width: 280px;
+  color: ${ink};
+  section {
+    display: grid;
+    gap: 12px;
+    outline: none;
+  }
+  p {
+    color: ${quiet};
+  }
+`;
 
 /** What the shot is exposed for, on the edge strip: time and ISO by hand, or by the meter. */
 export function ExposureReading({ desk }: { desk: ShotDesk }) {
@@ -19,11 +31,32 @@ export function ExposureReading({ desk }: { desk: ShotDesk }) {
       <Paper placement="top">
         <Dialog aria-label="Exposure">
           <Fields $columns={2}>
-            <NumberField label="Time" unit="second" digits={6} step={0.005} of={Exposure.shutter_s} value={exposure.shutter_s} off={off} onCommit={(v) => desk.commit("Shutter time", { exposure: { shutter_s: v } })} />
-            <NumberField label="ISO" digits={0} step={50} of={Exposure.iso} value={exposure.iso} off={off} onCommit={(v) => desk.commit("ISO", { exposure: { iso: v } })} />
+            <NumberField
+              label="Time"
+              unit="second"
+              digits={6}
+              step={0.005}
+              of={Exposure.shutter_s}
+              value={exposure.shutter_s}
+              off={off}
+              onCommit={(v) => desk.commit("Shutter time", { exposure: { shutter_s: v } })}
+            />
+            <NumberField
+              label="ISO"
+              digits={0}
+              step={50}
+              of={Exposure.iso}
+              value={exposure.iso}
+              off={off}
+              onCommit={(v) => desk.commit("ISO", { exposure: { iso: v } })}
+            />
           </Fields>
-          <Button isDisabled={off} onPress={() => desk.commit("Meter the frame", { kind: "meter" })}>Meter the frame</Button>
-          <p>The proof is developed for this. Changing the stop changes the time with it, so that the exposure stays.</p>
+          <Button isDisabled={off} onPress={() => desk.commit("Meter the frame", { kind: "meter" })}>
+            Meter the frame
+          </Button>
+          <p>
+            The proof is developed for this. Changing the stop changes the time with it, so that the exposure stays.
+          </p>
         </Dialog>
       </Paper>
     </DialogTrigger>

@@ -13,13 +13,21 @@ export function Discs({ desk }: { desk: ShotDesk }) {
   if (!shape) return null;
   const percent = Math.round(shape.corner.share * 100);
   return (
-    <svg viewBox={`0 0 272 ${HIGH}`} role="img" aria-label="The blur of a light behind the focus, in the middle of the picture and in its corner">
+    <svg
+      viewBox={`0 0 272 ${HIGH}`}
+      role="img"
+      aria-label="The blur of a light behind the focus, in the middle of the picture and in its corner"
+    >
       <rect width={272} height={HIGH} rx={3} fill={film} />
       <Disc shape={shape} of="middle" x={72} />
       <Disc shape={shape} of="corner" x={200} />
       <g fontSize={11} textAnchor="middle" fill={filmText}>
-        <text x={72} y={HIGH - 7}>in the middle</text>
-        <text x={200} y={HIGH - 7}>in the corner{percent < 100 ? `, ${percent} %` : ""}</text>
+        <text x={72} y={HIGH - 7}>
+          in the middle
+        </text>
+        <text x={200} y={HIGH - 7}>
+          in the corner{percent < 100 ? `, ${percent} %` : ""}
+        </text>
       </g>
     </svg>
   );
@@ -36,10 +44,20 @@ function Disc({ shape, of, x }: { shape: Shape; of: "middle" | "corner"; x: numb
   return (
     <g transform={`translate(${x} 49)`}>
       <radialGradient id={id} gradientUnits="userSpaceOnUse" cx={0} cy={0} r={ROOM}>
-        {STEPS.map((r, n) => <stop key={r} offset={r} stopColor={edgePrint} stopOpacity={bright[n]! / most} />)}
+        {STEPS.map((r, n) => (
+          <stop key={r} offset={r} stopColor={edgePrint} stopOpacity={bright[n]! / most} />
+        ))}
       </radialGradient>
       <circle r={scale} fill="none" stroke="#6d7371" strokeDasharray="2 3" />
-      {shape[of].outline.length > 2 && <path data-disc={of} d={`M${shape[of].outline.map(place).join("L")}Z`} fill={`url(#${id})`} stroke={edgePrint} strokeWidth={1} />}
+      {shape[of].outline.length > 2 && (
+        <path
+          data-disc={of}
+          d={`M${shape[of].outline.map(place).join("L")}Z`}
+          fill={`url(#${id})`}
+          stroke={edgePrint}
+          strokeWidth={1}
+        />
+      )}
     </g>
   );
 }

@@ -5,10 +5,28 @@ import { type Eye, Handle, type Point } from "../../drawings/Paper";
 const middle = (flat: readonly number[]): Point => [(flat[0]! + flat[2]!) / 2, (flat[1]! + flat[3]!) / 2];
 
 /** The focus line and both edges of the sharp zone on a drawing, to be taken and moved. */
-export function FocusLines({ desk, drawing, eye, off, cursor }: { desk: ShotDesk; drawing: "plan" | "section"; eye: Eye; off: boolean; cursor?: string }) {
+export function FocusLines({
+  desk,
+  drawing,
+  eye,
+  off,
+  cursor,
+}: {
+  desk: ShotDesk;
+  drawing: "plan" | "section";
+  eye: Eye;
+  off: boolean;
+  cursor?: string;
+}) {
   const { near, far, focus } = desk.sheet.drawings[drawing];
   // Where everything is sharp there is no end to take.
-  const ends = desk.sheet.focus.hyperfocal_m == null ? [] : ([["near", near], ["far", far ?? null]] as const);
+  const ends =
+    desk.sheet.focus.hyperfocal_m == null
+      ? []
+      : ([
+          ["near", near],
+          ["far", far ?? null],
+        ] as const);
   const focusTo = ([x, y]: Point) => ({ kind: "focus_on_paper", drawing, x, y }) as const;
   const [fx, fy] = middle(focus);
   return (
@@ -19,14 +37,33 @@ export function FocusLines({ desk, drawing, eye, off, cursor }: { desk: ShotDesk
         const [px, py] = eye.at(x, y);
         const to = ([tx, ty]: Point) => ({ kind: "sharp_on_paper", end, drawing, x: tx, y: ty }) as const;
         return (
-          <Handle key={end} eye={eye} x={x} y={y} off={off} cursor={cursor} label={`${end === "near" ? "Sharp from" : "Sharp to"} in ${drawing}`}
-            onMove={(p) => desk.drag(to(p))} onDone={(p) => desk.commit("Sharp zone", to(p))} onDrop={desk.drop}>
+          <Handle
+            key={end}
+            eye={eye}
+            x={x}
+            y={y}
+            off={off}
+            cursor={cursor}
+            label={`${end === "near" ? "Sharp from" : "Sharp to"} in ${drawing}`}
+            onMove={(p) => desk.drag(to(p))}
+            onDone={(p) => desk.commit("Sharp zone", to(p))}
+            onDrop={desk.drop}
+          >
             <circle cx={px} cy={py} r={3.4} fill="#fff" stroke={spruce} strokeWidth={1.4} />
           </Handle>
         );
       })}
-      <Handle eye={eye} x={fx} y={fy} off={off} cursor={cursor} label={`Focus in ${drawing}`} onMove={(p) => desk.drag(focusTo(p))}
-        onDone={(p) => desk.commit("Focus", focusTo(p))} onDrop={desk.drop} />
+      <Handle
+        eye={eye}
+        x={fx}
+        y={fy}
+        off={off}
+        cursor={cursor}
+        label={`Focus in ${drawing}`}
+        onMove={(p) => desk.drag(focusTo(p))}
+        onDone={(p) => desk.commit("Focus", focusTo(p))}
+        onDrop={desk.drop}
+      />
     </>
   );
 }

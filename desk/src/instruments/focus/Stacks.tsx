@@ -16,8 +16,13 @@ export function Stacks({ desk, picking, pick, write }: BodyProps) {
   const { stack } = desk.shot.focus;
   const { stack_m: frames, stack_words: words, hyperfocal_m } = desk.sheet.focus;
   const off = desk.row.locked;
-  const pressing = (what: string, needs = off || hyperfocal_m == null) => ({ isSelected: picking === what, isDisabled: needs, onChange: (on: boolean) => pick(on ? what : null) });
-  const between = (near_m: number, far_m: number, own: number) => ({ kind: "stack_between", near_m, far_m, overlap: own }) as const;
+  const pressing = (what: string, needs = off || hyperfocal_m == null) => ({
+    isSelected: picking === what,
+    isDisabled: needs,
+    onChange: (on: boolean) => pick(on ? what : null),
+  });
+  const between = (near_m: number, far_m: number, own: number) =>
+    ({ kind: "stack_between", near_m, far_m, overlap: own }) as const;
   return (
     <>
       <Row>
@@ -33,17 +38,63 @@ export function Stacks({ desk, picking, pick, write }: BodyProps) {
       {stack ? (
         <>
           <Fields>
-            <NumberField label="Stack from" unit="meter" step={0.01} digits={3} of={StackBetween.near_m} value={stack.from_m} off={off} onCommit={(v) => desk.commit("Stack", between(v, Math.max(stack.to_m, v * 1.001), stack.overlap))} />
-            <NumberField label="Stack to" unit="meter" step={0.01} digits={3} of={StackBetween.far_m} value={stack.to_m} off={off} onCommit={(v) => desk.commit("Stack", between(stack.from_m, v, stack.overlap))} />
-            <NumberField label="Overlap" unit="percent" digits={0} step={0.05} of={StackBetween.overlap} value={stack.overlap} off={off} onCommit={(v) => { setShare(v); desk.commit("Stack", between(stack.from_m, stack.to_m, v)); }} />
+            <NumberField
+              label="Stack from"
+              unit="meter"
+              step={0.01}
+              digits={3}
+              of={StackBetween.near_m}
+              value={stack.from_m}
+              off={off}
+              onCommit={(v) => desk.commit("Stack", between(v, Math.max(stack.to_m, v * 1.001), stack.overlap))}
+            />
+            <NumberField
+              label="Stack to"
+              unit="meter"
+              step={0.01}
+              digits={3}
+              of={StackBetween.far_m}
+              value={stack.to_m}
+              off={off}
+              onCommit={(v) => desk.commit("Stack", between(stack.from_m, v, stack.overlap))}
+            />
+            <NumberField
+              label="Overlap"
+              unit="percent"
+              digits={0}
+              step={0.05}
+              of={StackBetween.overlap}
+              value={stack.overlap}
+              off={off}
+              onCommit={(v) => {
+                setShare(v);
+                desk.commit("Stack", between(stack.from_m, stack.to_m, v));
+              }}
+            />
           </Fields>
           <Row>
-            <Button isDisabled={frames.length === 0} onPress={() => write(proofOf(desk.row.id, null, true))}>Print the stack</Button>
-            <Plain isDisabled={off} onPress={() => desk.commit("Take the stack away", { kind: "stack_away" })}>Take it away</Plain>
+            <Button isDisabled={frames.length === 0} onPress={() => write(proofOf(desk.row.id, null, true))}>
+              Print the stack
+            </Button>
+            <Plain isDisabled={off} onPress={() => desk.commit("Take the stack away", { kind: "stack_away" })}>
+              Take it away
+            </Plain>
           </Row>
         </>
       ) : (
-        <Row><NumberField label="Overlap" inline unit="percent" digits={0} step={0.05} of={StackBetween.overlap} value={share} off={off} onCommit={setShare} /></Row>
+        <Row>
+          <NumberField
+            label="Overlap"
+            inline
+            unit="percent"
+            digits={0}
+            step={0.05}
+            of={StackBetween.overlap}
+            value={share}
+            off={off}
+            onCommit={setShare}
+          />
+        </Row>
       )}
     </>
   );

@@ -10,14 +10,31 @@ export function LensInPlan({ desk, eye, off }: HandleProps) {
   const [gives] = useGives();
   return (
     <>
-      {([["left", left], ["right", right]] as const).map(([side, line]) => {
+      {(
+        [
+          ["left", left],
+          ["right", right],
+        ] as const
+      ).map(([side, line]) => {
         if (!line) return null;
         const [x, y] = [(line[0] + line[2]) / 2, (line[1] + line[3]) / 2];
-        const wedge = ([wx, wy]: Point) => (alone ? ({ kind: "side_to", side, x: wx, y: wy, gives }) as const : ({ kind: "wedge_to", side, x: wx, y: wy }) as const);
+        const wedge = ([wx, wy]: Point) =>
+          alone
+            ? ({ kind: "side_to", side, x: wx, y: wy, gives } as const)
+            : ({ kind: "wedge_to", side, x: wx, y: wy } as const);
         const [px, py] = eye.at(x, y);
         return (
-          <Handle key={side} eye={eye} x={x} y={y} off={off} label={`${side} side of the wedge`} onMove={(p) => desk.drag(wedge(p))}
-            onDone={(p) => desk.commit(alone ? "One side of the wedge" : "Angle of view", wedge(p))} onDrop={desk.drop}>
+          <Handle
+            key={side}
+            eye={eye}
+            x={x}
+            y={y}
+            off={off}
+            label={`${side} side of the wedge`}
+            onMove={(p) => desk.drag(wedge(p))}
+            onDone={(p) => desk.commit(alone ? "One side of the wedge" : "Angle of view", wedge(p))}
+            onDrop={desk.drop}
+          >
             <circle cx={px} cy={py} r={3.4} fill={alone ? spruce : "#fff"} stroke={spruce} strokeWidth={1.4} />
           </Handle>
         );

@@ -19,18 +19,25 @@ import type { BodyProps } from "../described";
 type Prime = ShotDesk["sheet"]["lens"]["primes"][number];
 const [STRAIGHT_R, ROUND_R] = [124, 66];
 
-/** Which primes have room for their name where their line ends: the one in use first, then the wider before the longer. */
+/**
+ * Which primes have room for their name where their line ends: the one in use first, then the wider before the longer.
+ */
 function named(primes: Prime[], focal: number, R: number): Map<Prime, [number, number]> {
   const put = new Map<Prime, [number, number]>();
   const inUse = (prime: Prime) => Math.abs(prime.focal_length_mm - focal) < 1e-6;
-  for (const prime of [...primes].sort((a, b) => Number(inUse(b)) - Number(inUse(a)) || a.focal_length_mm - b.focal_length_mm)) {
+  for (const prime of [...primes].sort(
+    (a, b) => Number(inUse(b)) - Number(inUse(a)) || a.focal_length_mm - b.focal_length_mm,
+  )) {
     const [tx, ty] = onDial(prime.angle_deg / 2, R + 13);
     if (![...put.values()].some(([x, y]) => Math.abs(x - tx) < 19 && Math.abs(y - ty) < 12)) put.set(prime, [tx, ty]);
   }
   return put;
 }
 
-/** A fan of angles with a set of primes on it; the back stays, focal length and angle go together. Or a parallel picture. */
+/**
+ * A fan of angles with a set of primes on it; the back stays, focal length and angle go together. Or a parallel
+ * picture.
+ */
 export function LensBody(props: BodyProps) {
   const { desk } = props;
   const { lens: sheet } = desk.sheet;
@@ -41,28 +48,69 @@ export function LensBody(props: BodyProps) {
       {sheet.angle_deg ? <Fan desk={desk} angle={sheet.angle_deg.horizontal} /> : <Strip desk={desk} />}
       <Fields $columns={2} style={sheet.angle_deg ? { gridTemplateColumns: "1.4fr 1fr 1fr 1fr" } : undefined}>
         {lens.scale_m != null ? (
-          <NumberField label="Wide in the world" unit="meter" digits={3} step={0.05} of={Lens.scale_m} value={lens.scale_m} off={off} onCommit={(scale_m) => desk.commit("Width of the picture", { lens: { scale_m } })} />
+          <NumberField
+            label="Wide in the world"
+            unit="meter"
+            digits={3}
+            step={0.05}
+            of={Lens.scale_m}
+            value={lens.scale_m}
+            off={off}
+            onCommit={(scale_m) => desk.commit("Width of the picture", { lens: { scale_m } })}
+          />
         ) : (
-          <NumberField label="Focal length" unit="millimeter" step={1} of={Lens.focal_length_mm} value={lens.focal_length_mm} off={off} onCommit={(mm) => desk.commit("Focal length", { lens: { focal_length_mm: mm } })} />
+          <NumberField
+            label="Focal length"
+            unit="millimeter"
+            step={1}
+            of={Lens.focal_length_mm}
+            value={lens.focal_length_mm}
+            off={off}
+            onCommit={(mm) => desk.commit("Focal length", { lens: { focal_length_mm: mm } })}
+          />
         )}
-        {sheet.angle_deg && ANGLES.map(([label, side, key]) => (
-          <NumberField key={side} label={label} unit="degree" digits={1} step={1} of={AngleTo.angle_deg} value={sheet.angle_deg![key]} off={off} onCommit={(v) => desk.commit("Angle of view", { kind: "angle_to", side, angle_deg: v })} />
-        ))}
+        {sheet.angle_deg &&
+          ANGLES.map(([label, side, key]) => (
+            <NumberField
+              key={side}
+              label={label}
+              unit="degree"
+              digits={1}
+              step={1}
+              of={AngleTo.angle_deg}
+              value={sheet.angle_deg![key]}
+              off={off}
+              onCommit={(v) => desk.commit("Angle of view", { kind: "angle_to", side, angle_deg: v })}
+            />
+          ))}
       </Fields>
       <p>{sheet.words}</p>
       {sheet.angle_deg ? <Primes {...props} /> : <Scale desk={desk} />}
       {sheet.angle_deg && (
         <p style={{ color: quiet }}>
           {[
-            sheet.equivalent_focal_length_mm != null && `Corner to corner it sees as much as ${Number(sheet.equivalent_focal_length_mm.toFixed(1))} mm on 36 × 24.`,
+            sheet.equivalent_focal_length_mm != null &&
+              `Corner to corner it sees as much as ${Number(sheet.equivalent_focal_length_mm.toFixed(1))} mm on 36 × 24.`,
             sheet.from_stand && "Distances count from the stand.",
             sheet.shade && `The darkest corner gets ${percent(sheet.corner_light)} of the light.`,
-          ].filter(Boolean).join(" ")}
+          ]
+            .filter(Boolean)
+            .join(" ")}
         </p>
       )}
       <div>
-        <Fold name="projection" title="Projection and views" first={false} value={lens.projection === "fisheye" ? `${lens.fisheye_law} fisheye` : lens.projection}><Drawn desk={desk} /><Views {...props} /></Fold>
-        <Fold name="character" title="Character" first={false} value={character(desk)}><Character desk={desk} /></Fold>
+        <Fold
+          name="projection"
+          title="Projection and views"
+          first={false}
+          value={lens.projection === "fisheye" ? `${lens.fisheye_law} fisheye` : lens.projection}
+        >
+          <Drawn desk={desk} />
+          <Views {...props} />
+        </Fold>
+        <Fold name="character" title="Character" first={false} value={character(desk)}>
+          <Character desk={desk} />
+        </Fold>
       </div>
     </>
   );
@@ -90,20 +138,73 @@ function Primes({ project, desk, putKept }: BodyProps) {
   const focal = Number(desk.shot.lens.focal_length_mm.toFixed(2));
   const mine = kept.prime_sets.find(({ name }) => name === kept.primes);
   const has = mine?.focal_lengths_mm.includes(focal);
-  const step = (by: 1 | -1) => desk.commit(by > 0 ? "Next longer prime" : "Next shorter prime", { kind: "prime_step", by });
+  const step = (by: 1 | -1) =>
+    desk.commit(by > 0 ? "Next longer prime" : "Next shorter prime", { kind: "prime_step", by });
   return (
     <>
       <Fields $columns={2}>
-        <Choice label="Set of primes" value={kept.primes} options={sets.map(({ name }) => ({ id: name, name }))} onChoose={(name) => putKept(() => ({ primes: name }), `Primes: ${name}`)} />
-        <Row><Button isDisabled={off} aria-label="Next shorter prime" onPress={() => step(-1)}>−</Button><Button isDisabled={off} aria-label="Next longer prime" onPress={() => step(1)}>+</Button></Row>
+        <Choice
+          label="Set of primes"
+          value={kept.primes}
+          options={sets.map(({ name }) => ({ id: name, name }))}
+          onChoose={(name) => putKept(() => ({ primes: name }), `Primes: ${name}`)}
+        />
+        <Row>
+          <Button isDisabled={off} aria-label="Next shorter prime" onPress={() => step(-1)}>
+            −
+          </Button>
+          <Button isDisabled={off} aria-label="Next longer prime" onPress={() => step(1)}>
+            +
+          </Button>
+        </Row>
       </Fields>
       <Row>
-        {mine && <Plain onPress={() => putKept(({ prime_sets: now }) => ({ prime_sets: now.map((set) => (set.name === mine.name ? { ...set, focal_lengths_mm: has && set.focal_lengths_mm.length > 1 ? set.focal_lengths_mm.filter((f) => f !== focal) : [...set.focal_lengths_mm, focal] } : set)) }), `Primes: ${has ? "without" : "with"} ${focal} mm`)}>
-          {has ? `Take ${focal} mm out` : `Put ${focal} mm in`}
-        </Plain>}
-        <Own what="set of primes" names={kept.prime_sets.map(({ name }) => name)}
-          onKeep={(name) => putKept(({ prime_sets: now }) => ({ prime_sets: [...now, { name, focal_lengths_mm: inUse?.focal_lengths_mm ?? [focal] }], primes: name }), `Keep the primes “${name}”`)}
-          onAway={(name) => putKept((now) => ({ prime_sets: now.prime_sets.filter((set) => set.name !== name), primes: now.primes === name ? offered[0]!.name : now.primes }), `Keep the primes “${name}” no longer`)} />
+        {mine && (
+          <Plain
+            onPress={() =>
+              putKept(
+                ({ prime_sets: now }) => ({
+                  prime_sets: now.map((set) =>
+                    set.name === mine.name
+                      ? {
+                          ...set,
+                          focal_lengths_mm:
+                            has && set.focal_lengths_mm.length > 1
+                              ? set.focal_lengths_mm.filter((f) => f !== focal)
+                              : [...set.focal_lengths_mm, focal],
+                        }
+                      : set,
+                  ),
+                }),
+                `Primes: ${has ? "without" : "with"} ${focal} mm`,
+              )
+            }
+          >
+            {has ? `Take ${focal} mm out` : `Put ${focal} mm in`}
+          </Plain>
+        )}
+        <Own
+          what="set of primes"
+          names={kept.prime_sets.map(({ name }) => name)}
+          onKeep={(name) =>
+            putKept(
+              ({ prime_sets: now }) => ({
+                prime_sets: [...now, { name, focal_lengths_mm: inUse?.focal_lengths_mm ?? [focal] }],
+                primes: name,
+              }),
+              `Keep the primes “${name}”`,
+            )
+          }
+          onAway={(name) =>
+            putKept(
+              (now) => ({
+                prime_sets: now.prime_sets.filter((set) => set.name !== name),
+                primes: now.primes === name ? offered[0]!.name : now.primes,
+              }),
+              `Keep the primes “${name}” no longer`,
+            )
+          }
+        />
       </Row>
     </>
   );
@@ -118,9 +219,24 @@ function Scale({ desk }: { desk: ShotDesk }) {
   const told = Number(over.toPrecision(4));
   return (
     <Fields $columns={2}>
-      <Choice label="Scale on paper" value={String(told)} shown={`1 : ${told}`} off={off} options={scales.map((scale) => ({ id: String(scale), name: `1 : ${scale}` }))}
-        onOver={(id) => desk.suppose(id ? to(Number(id)) : null)} onChoose={(id) => desk.commit(`Scale 1 : ${id}`, to(Number(id)))} />
-      <NumberField label="1 to" digits={2} step={1} of={ScaleTo.over} value={over} off={off} onCommit={(scale) => desk.commit("Scale on paper", to(scale))} />
+      <Choice
+        label="Scale on paper"
+        value={String(told)}
+        shown={`1 : ${told}`}
+        off={off}
+        options={scales.map((scale) => ({ id: String(scale), name: `1 : ${scale}` }))}
+        onOver={(id) => desk.suppose(id ? to(Number(id)) : null)}
+        onChoose={(id) => desk.commit(`Scale 1 : ${id}`, to(Number(id)))}
+      />
+      <NumberField
+        label="1 to"
+        digits={2}
+        step={1}
+        of={ScaleTo.over}
+        value={over}
+        off={off}
+        onCommit={(scale) => desk.commit("Scale on paper", to(scale))}
+      />
     </Fields>
   );
 }
@@ -131,9 +247,20 @@ function Views({ desk, picking, pick }: BodyProps) {
   const off = desk.row.locked;
   return (
     <Fields $columns={2}>
-      <Choice label="Parallel view" value="" shown="choose" off={off} options={views.map(({ view, words }) => ({ id: view, name: words }))}
-        onChoose={(id) => { const chosen = views.find(({ view }) => view === id); if (chosen) desk.commit(chosen.words, { kind: "view_from", view: chosen.view }); }} />
-      <Toggle isSelected={picking === "face"} isDisabled={off} onChange={(on) => pick(on ? "face" : null)}>Square to a face</Toggle>
+      <Choice
+        label="Parallel view"
+        value=""
+        shown="choose"
+        off={off}
+        options={views.map(({ view, words }) => ({ id: view, name: words }))}
+        onChoose={(id) => {
+          const chosen = views.find(({ view }) => view === id);
+          if (chosen) desk.commit(chosen.words, { kind: "view_from", view: chosen.view });
+        }}
+      />
+      <Toggle isSelected={picking === "face"} isDisabled={off} onChange={(on) => pick(on ? "face" : null)}>
+        Square to a face
+      </Toggle>
     </Fields>
   );
 }
@@ -141,13 +268,27 @@ function Views({ desk, picking, pick }: BodyProps) {
 /** How the picture is drawn: the projections there are to choose from. */
 function Drawn({ desk }: { desk: ShotDesk }) {
   const { lens } = desk.shot;
-  const options = useOffer().projections.map((offer) => ({ ...offer, id: [offer.projection, offer.fisheye_law].filter(Boolean).join(" "), name: offer.words }));
+  const options = useOffer().projections.map((offer) => ({
+    ...offer,
+    id: [offer.projection, offer.fisheye_law].filter(Boolean).join(" "),
+    name: offer.words,
+  }));
   return (
-    <Choice label="Projection" off={desk.row.locked} options={options} value={lens.projection === "fisheye" ? `fisheye ${lens.fisheye_law}` : lens.projection}
+    <Choice
+      label="Projection"
+      off={desk.row.locked}
+      options={options}
+      value={lens.projection === "fisheye" ? `fisheye ${lens.fisheye_law}` : lens.projection}
       onChoose={(id) => {
         const chosen = options.find((option) => option.id === id);
-        if (chosen) desk.commit(`Projection: ${chosen.words}`, { kind: "projection_to", projection: chosen.projection, fisheye_law: chosen.fisheye_law });
-      }} />
+        if (chosen)
+          desk.commit(`Projection: ${chosen.words}`, {
+            kind: "projection_to",
+            projection: chosen.projection,
+            fisheye_law: chosen.fisheye_law,
+          });
+      }}
+    />
   );
 }
 
@@ -162,22 +303,86 @@ function Character({ desk }: { desk: ShotDesk }) {
   return (
     <>
       <Fields>
-        {lens.projection === "perspective" && <NumberField label="Distortion" unit="percent" digits={1} step={0.01} of={BendTo.corner} value={bent ?? 0} off={off} onCommit={(corner) => desk.commit(corner === 0 ? "No distortion" : corner < 0 ? "Barrel distortion" : "Pincushion distortion", { kind: "bend_to", corner })} />}
-        {lens.projection !== "parallel" && <NumberField label="Mechanical vignetting" unit="percent" digits={0} step={0.05} of={Falloff.mechanical} value={lens.falloff.mechanical} off={off} onCommit={(mechanical) => put("Mechanical vignetting", { mechanical })} />}
-        {lens.falloff.mechanical > 0 && <NumberField label="Maximum aperture, f/" digits={1} step={0.1} of={Falloff.open_f_number} value={lens.falloff.open_f_number} off={off} onCommit={(open_f_number) => put("Maximum aperture", { open_f_number })} />}
+        {lens.projection === "perspective" && (
+          <NumberField
+            label="Distortion"
+            unit="percent"
+            digits={1}
+            step={0.01}
+            of={BendTo.corner}
+            value={bent ?? 0}
+            off={off}
+            onCommit={(corner) =>
+              desk.commit(corner === 0 ? "No distortion" : corner < 0 ? "Barrel distortion" : "Pincushion distortion", {
+                kind: "bend_to",
+                corner,
+              })
+            }
+          />
+        )}
+        {lens.projection !== "parallel" && (
+          <NumberField
+            label="Mechanical vignetting"
+            unit="percent"
+            digits={0}
+            step={0.05}
+            of={Falloff.mechanical}
+            value={lens.falloff.mechanical}
+            off={off}
+            onCommit={(mechanical) => put("Mechanical vignetting", { mechanical })}
+          />
+        )}
+        {lens.falloff.mechanical > 0 && (
+          <NumberField
+            label="Maximum aperture, f/"
+            digits={1}
+            step={0.1}
+            of={Falloff.open_f_number}
+            value={lens.falloff.open_f_number}
+            off={off}
+            onCommit={(open_f_number) => put("Maximum aperture", { open_f_number })}
+          />
+        )}
       </Fields>
-      {lens.projection !== "parallel" && <Row>
-        <span onPointerEnter={() => { if (!off) desk.suppose(breathes(!lens.focus_breathing)); }} onPointerLeave={() => desk.suppose(null)}>
-          <Toggle isSelected={lens.focus_breathing} isDisabled={off} onFocus={() => desk.suppose(breathes(!lens.focus_breathing))} onBlur={() => desk.suppose(null)} onChange={(on) => { desk.suppose(null); desk.commit(on ? "Focus breathing" : "No focus breathing", breathes(on)); }}>
-            Focus breathing{to != null && `: ${degrees(to)} across ${lens.focus_breathing ? "without" : "with it"}`}
+      {lens.projection !== "parallel" && (
+        <Row>
+          <span
+            onPointerEnter={() => {
+              if (!off) desk.suppose(breathes(!lens.focus_breathing));
+            }}
+            onPointerLeave={() => desk.suppose(null)}
+          >
+            <Toggle
+              isSelected={lens.focus_breathing}
+              isDisabled={off}
+              onFocus={() => desk.suppose(breathes(!lens.focus_breathing))}
+              onBlur={() => desk.suppose(null)}
+              onChange={(on) => {
+                desk.suppose(null);
+                desk.commit(on ? "Focus breathing" : "No focus breathing", breathes(on));
+              }}
+            >
+              Focus breathing{to != null && `: ${degrees(to)} across ${lens.focus_breathing ? "without" : "with it"}`}
+            </Toggle>
+          </span>
+          <Toggle
+            isSelected={lens.falloff.natural}
+            isDisabled={off}
+            onChange={(natural) => put(natural ? "Natural falloff" : "No natural falloff", { natural })}
+          >
+            Natural falloff
           </Toggle>
-        </span>
-        <Toggle isSelected={lens.falloff.natural} isDisabled={off} onChange={(natural) => put(natural ? "Natural falloff" : "No natural falloff", { natural })}>Natural falloff</Toggle></Row>}
+        </Row>
+      )}
     </>
   );
 }
 
-const ANGLES = [["Across", "across", "horizontal"], ["Upright", "upright", "vertical"], ["Corners", "corner", "diagonal"]] as const;
+const ANGLES = [
+  ["Across", "across", "horizontal"],
+  ["Upright", "upright", "vertical"],
+  ["Corners", "corner", "diagonal"],
+] as const;
 
 /** Past half a turn the fan needs room below its middle too. */
 const HALF_TURN = 175;
@@ -194,7 +399,9 @@ function Fan({ desk, angle }: { desk: ShotDesk; angle: number }) {
   const [rx, ry] = onDial(angle / 2, R);
   const arc = `A${R} ${R} 0 ${angle > 180 ? 1 : 0} 1 ${rx} ${ry}`;
   const wheel = useRef<SVGSVGElement>(null);
-  const step = useLatest((by: 1 | -1) => { if (!off) desk.commit(by > 0 ? "Next longer prime" : "Next shorter prime", { kind: "prime_step", by }); });
+  const step = useLatest((by: 1 | -1) => {
+    if (!off) desk.commit(by > 0 ? "Next longer prime" : "Next shorter prime", { kind: "prime_step", by });
+  });
   useEffect(() => {
     const node = wheel.current;
     const turned = (event: WheelEvent) => {
@@ -214,11 +421,44 @@ function Fan({ desk, angle }: { desk: ShotDesk; angle: number }) {
           const [x1, y1] = onDial(prime.angle_deg / 2, R);
           const at = names.get(prime);
           return (
-            <g key={prime.focal_length_mm} role="button" aria-label={`${prime.focal_length_mm} mm`} aria-disabled={off} tabIndex={off ? -1 : 0} style={{ cursor: off ? "default" : "pointer" }}
-              onClick={() => { if (!off) put(prime.focal_length_mm); }} onKeyDown={(e) => { if (!off && (e.key === "Enter" || e.key === " ")) { e.preventDefault(); e.stopPropagation(); put(prime.focal_length_mm); } }}>
-              <path d={`M${x0} ${y0}L0 0L${x1} ${y1}`} fill="none" stroke={on ? spruce : "#a9adab"} strokeWidth={on ? 2 : 0.9} />
+            <g
+              key={prime.focal_length_mm}
+              role="button"
+              aria-label={`${prime.focal_length_mm} mm`}
+              aria-disabled={off}
+              tabIndex={off ? -1 : 0}
+              style={{ cursor: off ? "default" : "pointer" }}
+              onClick={() => {
+                if (!off) put(prime.focal_length_mm);
+              }}
+              onKeyDown={(e) => {
+                if (!off && (e.key === "Enter" || e.key === " ")) {
+                  e.preventDefault();
+                  e.stopPropagation();
+                  put(prime.focal_length_mm);
+                }
+              }}
+            >
+              <path
+                d={`M${x0} ${y0}L0 0L${x1} ${y1}`}
+                fill="none"
+                stroke={on ? spruce : "#a9adab"}
+                strokeWidth={on ? 2 : 0.9}
+              />
               <path d={`M0 0L${x1} ${y1}`} stroke="transparent" strokeWidth={9} fill="none" />
-              {at && <text x={at[0]} y={at[1] + 4} fontSize={11} fontWeight={on ? 700 : 400} textAnchor="middle" fill={on ? spruce : ink} style={{ fontStretch: "80%" }}>{prime.focal_length_mm}</text>}
+              {at && (
+                <text
+                  x={at[0]}
+                  y={at[1] + 4}
+                  fontSize={11}
+                  fontWeight={on ? 700 : 400}
+                  textAnchor="middle"
+                  fill={on ? spruce : ink}
+                  style={{ fontStretch: "80%" }}
+                >
+                  {prime.focal_length_mm}
+                </text>
+              )}
               {at && <rect x={at[0] - 12} y={at[1] - 12} width={24} height={24} fill="transparent" />}
             </g>
           );
@@ -228,22 +468,56 @@ function Fan({ desk, angle }: { desk: ShotDesk; angle: number }) {
         <FanSide desk={desk} angle={angle} name="left" at={[lx, ly]} />
         <FanSide desk={desk} angle={angle} name="right" at={[rx, ry]} />
         <line x1={-24} x2={24} y1={2} y2={2} stroke={ink} strokeWidth={4} />
-        <text y={-R / 2} fontSize={14} fontWeight={700} textAnchor="middle" fill={spruce} stroke="#fff" strokeWidth={4} paintOrder="stroke">{degrees(angle)}</text>
+        <text
+          y={-R / 2}
+          fontSize={14}
+          fontWeight={700}
+          textAnchor="middle"
+          fill={spruce}
+          stroke="#fff"
+          strokeWidth={4}
+          paintOrder="stroke"
+        >
+          {degrees(angle)}
+        </text>
       </g>
     </svg>
   );
 }
 
 /** A side of the fan, to be pulled to another angle. */
-function FanSide({ desk, angle, name, at: [x, y] }: { desk: ShotDesk; angle: number; name: string; at: [number, number] }) {
+function FanSide({
+  desk,
+  angle,
+  name,
+  at: [x, y],
+}: {
+  desk: ShotDesk;
+  angle: number;
+  name: string;
+  at: [number, number];
+}) {
   const off = desk.row.locked;
   const [reached, setAhead, forget] = useAhead(angle);
-  const to = (deg: number) => ({ kind: "angle_to", side: "across", angle_deg: Math.min(Math.max(deg, AngleTo.angle_deg.min), AngleTo.angle_deg.max) }) as const;
+  const to = (deg: number) =>
+    ({
+      kind: "angle_to",
+      side: "across",
+      angle_deg: Math.min(Math.max(deg, AngleTo.angle_deg.min), AngleTo.angle_deg.max),
+    }) as const;
   const read = ([px, py]: [number, number]) => {
     const half = dialReading(px, py);
     return 2 * (half > 180 ? 360 - half : half);
   };
-  const pulled = usePulled(off, (place) => desk.drag(to(read(place))), (place) => { forget(); desk.commit("Angle of view", to(read(place))); }, desk.drop);
+  const pulled = usePulled(
+    off,
+    (place) => desk.drag(to(read(place))),
+    (place) => {
+      forget();
+      desk.commit("Angle of view", to(read(place)));
+    },
+    desk.drop,
+  );
   const key = (event: KeyboardEvent) => {
     const by = { ArrowLeft: -1, ArrowDown: -1, ArrowRight: 1, ArrowUp: 1 }[event.key];
     if (!by || off) return;
@@ -253,7 +527,16 @@ function FanSide({ desk, angle, name, at: [x, y] }: { desk: ShotDesk; angle: num
     desk.commit("Angle of view", to(reached + by));
   };
   return (
-    <g role="slider" aria-label={`Angle of view, ${name} side of the fan`} aria-valuenow={Number(angle.toFixed(1))} aria-disabled={off} tabIndex={off ? -1 : 0} style={{ cursor: off ? "default" : "ew-resize", touchAction: "none" }} onKeyDown={key} {...pulled}>
+    <g
+      role="slider"
+      aria-label={`Angle of view, ${name} side of the fan`}
+      aria-valuenow={Number(angle.toFixed(1))}
+      aria-disabled={off}
+      tabIndex={off ? -1 : 0}
+      style={{ cursor: off ? "default" : "ew-resize", touchAction: "none" }}
+      onKeyDown={key}
+      {...pulled}
+    >
       <circle cx={x} cy={y} r={4} fill="#fff" stroke={spruce} strokeWidth={1.6} />
       <circle cx={x} cy={y} r={11} fill="transparent" />
     </g>
@@ -267,9 +550,30 @@ function Strip({ desk }: { desk: ShotDesk }) {
     <svg viewBox="0 0 272 110" role="img" aria-label={`Parallel, ${length(desk.shot.lens.scale_m)} wide`}>
       <g transform="translate(136 100)">
         <rect x={-58} y={-88} width={116} height={88} fill={spruce} fillOpacity={0.12} />
-        {[-58, -29, 0, 29, 58].map((x) => <line key={x} x1={x} x2={x} y1={0} y2={-88} stroke={Math.abs(x) === 58 ? spruce : "#a9adab"} strokeWidth={Math.abs(x) === 58 ? 2.2 : 0.9} />)}
+        {[-58, -29, 0, 29, 58].map((x) => (
+          <line
+            key={x}
+            x1={x}
+            x2={x}
+            y1={0}
+            y2={-88}
+            stroke={Math.abs(x) === 58 ? spruce : "#a9adab"}
+            strokeWidth={Math.abs(x) === 58 ? 2.2 : 0.9}
+          />
+        ))}
         <line x1={-58} x2={58} y1={2} y2={2} stroke={ink} strokeWidth={4} />
-        <text y={-40} fontSize={14} fontWeight={700} textAnchor="middle" fill={spruce} stroke="#fff" strokeWidth={4} paintOrder="stroke">{length(desk.shot.lens.scale_m)}</text>
+        <text
+          y={-40}
+          fontSize={14}
+          fontWeight={700}
+          textAnchor="middle"
+          fill={spruce}
+          stroke="#fff"
+          strokeWidth={4}
+          paintOrder="stroke"
+        >
+          {length(desk.shot.lens.scale_m)}
+        </text>
       </g>
     </svg>
   );

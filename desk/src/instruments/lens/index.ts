@@ -12,6 +12,10 @@ export const lens: DeskInstrument = {
   Body: LensBody,
   InPlan: LensInPlan,
   picks: {
-    face: { words: "Press a face to stand square before it", label: "Square before a face", gesture: (x, y) => ({ kind: "face_on", x, y }) },
+    face: {
+      words: "Press a face to stand square before it",
+      label: "Square before a face",
+      gesture: (x, y) => ({ kind: "face_on", x, y }),
+    },
   },
 };

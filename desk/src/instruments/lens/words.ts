@@ -7,6 +7,7 @@ export function useLensWords({ shot, sheet }: ShotDesk): [string, string, string
   const length = useLength();
   const angle = sheet.lens.angle_deg;
   if (!angle) return [length(shot.lens.scale_m), "wide, parallel", ""];
-  if (shot.lens.projection !== "perspective") return [millimetres(shot.lens.focal_length_mm), `${shot.lens.projection} ${degrees(angle.horizontal)}`, ""];
+  if (shot.lens.projection !== "perspective")
+    return [millimetres(shot.lens.focal_length_mm), `${shot.lens.projection} ${degrees(angle.horizontal)}`, ""];
   return [millimetres(shot.lens.focal_length_mm), degrees(angle.horizontal), ` × ${degrees(angle.vertical)}`];
 }

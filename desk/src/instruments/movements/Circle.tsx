@@ -11,8 +11,12 @@ const STEP_MM = 0.5;
 function Told({ y, label, children, wrong }: { y: number; label: string; children: string; wrong?: boolean }) {
   return (
     <>
-      <text x={178} y={y} fontSize={11} fill={quiet}>{label}</text>
-      <text x={178} y={y + 15} fontSize={13} fontWeight={650} fill={wrong ? brick : ink}>{wrong ? `! ${children}` : children}</text>
+      <text x={178} y={y} fontSize={11} fill={quiet}>
+        {label}
+      </text>
+      <text x={178} y={y + 15} fontSize={13} fontWeight={650} fill={wrong ? brick : ink}>
+        {wrong ? `! ${children}` : children}
+      </text>
     </>
   );
 }
@@ -30,36 +34,106 @@ export function Circle({ desk }: { desk: ShotDesk }) {
   const to = ([x, y]: [number, number]) => {
     from.current ??= [x / k - own.cross_mm, -y / k - own.rise_mm];
     const tenth = (mm: number) => Math.round(mm * 10) / 10;
-    return { kind: "shift_to", counted: "mm", cross: tenth(x / k - from.current[0]), rise: tenth(-y / k - from.current[1]) } as const;
+    return {
+      kind: "shift_to",
+      counted: "mm",
+      cross: tenth(x / k - from.current[0]),
+      rise: tenth(-y / k - from.current[1]),
+    } as const;
   };
-  const pulled = usePulled(off, (place) => desk.drag(to(place)), (place) => { desk.commit("Rise and cross", to(place)); from.current = null; }, () => { from.current = null; desk.drop(); });
+  const pulled = usePulled(
+    off,
+    (place) => desk.drag(to(place)),
+    (place) => {
+      desk.commit("Rise and cross", to(place));
+      from.current = null;
+    },
+    () => {
+      from.current = null;
+      desk.drop();
+    },
+  );
   const words = `Rise ${millimetres(own.rise_mm)}, cross ${millimetres(own.cross_mm)}`;
-  const same = [sheet.same_as_pitch_deg && `${degrees(Math.abs(sheet.same_as_pitch_deg))} ${sheet.same_as_pitch_deg > 0 ? "up" : "down"}`, sheet.same_as_turn_deg && `${degrees(Math.abs(sheet.same_as_turn_deg))} ${sheet.same_as_turn_deg > 0 ? "right" : "left"}`].filter(Boolean);
+  const same = [
+    sheet.same_as_pitch_deg &&
+      `${degrees(Math.abs(sheet.same_as_pitch_deg))} ${sheet.same_as_pitch_deg > 0 ? "up" : "down"}`,
+    sheet.same_as_turn_deg &&
+      `${degrees(Math.abs(sheet.same_as_turn_deg))} ${sheet.same_as_turn_deg > 0 ? "right" : "left"}`,
+  ].filter(Boolean);
   return (
     <svg viewBox={`0 0 272 ${SIDE}`} role="group" aria-label="The back in the image circle">
       <g transform={`translate(${MIDDLE} ${MIDDLE})`}>
         <path d={`M${-MIDDLE} 0H${MIDDLE}M0 ${-MIDDLE}V${MIDDLE}`} stroke={line} />
         {circle !== null && <circle r={(circle / 2) * k} fill="#fff" stroke={ink} strokeWidth={1.2} />}
-        <circle r={(sheet.circle_used_mm / 2) * k} fill="none" stroke={sheet.circle_ok ? "#8b8f8d" : brick} strokeDasharray="3 3" />
-        <g role="slider" aria-label="Rise and cross in the image circle" aria-valuenow={own.rise_mm} aria-valuetext={words} aria-disabled={off} tabIndex={off ? -1 : 0} style={{ cursor: off ? "default" : "move", touchAction: "none" }}
+        <circle
+          r={(sheet.circle_used_mm / 2) * k}
+          fill="none"
+          stroke={sheet.circle_ok ? "#8b8f8d" : brick}
+          strokeDasharray="3 3"
+        />
+        <g
+          role="slider"
+          aria-label="Rise and cross in the image circle"
+          aria-valuenow={own.rise_mm}
+          aria-valuetext={words}
+          aria-disabled={off}
+          tabIndex={off ? -1 : 0}
+          style={{ cursor: off ? "default" : "move", touchAction: "none" }}
           onKeyDown={(event) => {
             const way = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] }[event.key];
             if (!way || off) return;
             event.preventDefault();
             event.stopPropagation();
             const by = STEP_MM * (event.shiftKey ? 10 : 1);
-            desk.commit("Rise and cross", ({ movements: now }) => ({ kind: "shift_to", counted: "mm", cross: now.cross_mm + way[0]! * by, rise: now.rise_mm + way[1]! * by }));
-          }} {...pulled}>
-          <rect x={left * k} y={-top * k} width={(right - left) * k} height={(top - bottom) * k} fill={spruce} fillOpacity={0.12} stroke={spruce} strokeWidth={2} />
+            desk.commit("Rise and cross", ({ movements: now }) => ({
+              kind: "shift_to",
+              counted: "mm",
+              cross: now.cross_mm + way[0]! * by,
+              rise: now.rise_mm + way[1]! * by,
+            }));
+          }}
+          {...pulled}
+        >
+          <rect
+            x={left * k}
+            y={-top * k}
+            width={(right - left) * k}
+            height={(top - bottom) * k}
+            fill={spruce}
+            fillOpacity={0.12}
+            stroke={spruce}
+            strokeWidth={2}
+          />
         </g>
-        <path d={`M${((left + right) / 2) * k} ${(-(top + bottom) / 2) * k}m-5 0h10m-5 -5v10`} stroke={spruce} strokeWidth={1.6} pointerEvents="none" />
-        {circle !== null && <text y={(-circle / 2) * k + 12} fontSize={11} textAnchor="middle" fill={quiet} pointerEvents="none">{Number(circle.toFixed(1))}</text>}
+        <path
+          d={`M${((left + right) / 2) * k} ${(-(top + bottom) / 2) * k}m-5 0h10m-5 -5v10`}
+          stroke={spruce}
+          strokeWidth={1.6}
+          pointerEvents="none"
+        />
+        {circle !== null && (
+          <text y={(-circle / 2) * k + 12} fontSize={11} textAnchor="middle" fill={quiet} pointerEvents="none">
+            {Number(circle.toFixed(1))}
+          </text>
+        )}
       </g>
-      <Told y={26} label="Uprights" wrong={sheet.uprights !== "true" && !sheet.can_straighten}>{sheet.uprights.startsWith("lean") ? sheet.uprights.split(" at ")[0]! : sheet.uprights}</Told>
-      {sheet.circle_left_mm != null
-        ? <Told y={68} label={sheet.circle_ok ? "Circle left" : "Beyond the circle"} wrong={!sheet.circle_ok}>{millimetres(Math.abs(sheet.circle_left_mm))}</Told>
-        : <Told y={68} label="Circle needed">{millimetres(sheet.circle_used_mm)}</Told>}
-      {same.length > 0 && <Told y={110} label="Same as">{same.join(", ")}</Told>}
+      <Told y={26} label="Uprights" wrong={sheet.uprights !== "true" && !sheet.can_straighten}>
+        {sheet.uprights.startsWith("lean") ? sheet.uprights.split(" at ")[0]! : sheet.uprights}
+      </Told>
+      {sheet.circle_left_mm != null ? (
+        <Told y={68} label={sheet.circle_ok ? "Circle left" : "Beyond the circle"} wrong={!sheet.circle_ok}>
+          {millimetres(Math.abs(sheet.circle_left_mm))}
+        </Told>
+      ) : (
+        <Told y={68} label="Circle needed">
+          {millimetres(sheet.circle_used_mm)}
+        </Told>
+      )}
+      {same.length > 0 && (
+        <Told y={110} label="Same as">
+          {same.join(", ")}
+        </Told>
+      )}
     </svg>
   );
 }

@@ -9,7 +9,11 @@ import { millimetres } from "../../kit/words";
 import type { ShotDesk } from "../../shots/draft";
 
 type Counted = "mm" | "share" | "deg";
-const COUNTED = [{ id: "mm", name: "mm of film" }, { id: "share", name: "% of the frame" }, { id: "deg", name: "degrees" }];
+const COUNTED = [
+  { id: "mm", name: "mm of film" },
+  { id: "share", name: "% of the frame" },
+  { id: "deg", name: "degrees" },
+];
 
 /** Rise and cross by numbers, in film, in shares of the frame or in degrees; and the circle they have to stay in. */
 export function Shifts({ desk }: { desk: ShotDesk }) {
@@ -19,28 +23,81 @@ export function Shifts({ desk }: { desk: ShotDesk }) {
   const [chosen, count] = useRemembered<Counted>("zevlo-shifts-counted", "mm");
   const off = desk.row.locked;
   const counted = chosen === "deg" && sheet.same_as_pitch_deg == null ? "mm" : chosen;
-  const ways = counted === "mm" ? ({ unit: "millimeter", digits: 2, step: 0.5 } as const) : counted === "share" ? ({ unit: "percent", digits: 1, step: 0.01 } as const) : ({ unit: "degree", digits: 2, step: 0.5 } as const);
-  const told = { mm: [own.rise_mm, own.cross_mm], share: [sheet.rise_share, sheet.cross_share], deg: [sheet.same_as_pitch_deg ?? 0, sheet.same_as_turn_deg ?? 0] }[counted];
+  const ways =
+    counted === "mm"
+      ? ({ unit: "millimeter", digits: 2, step: 0.5 } as const)
+      : counted === "share"
+        ? ({ unit: "percent", digits: 1, step: 0.01 } as const)
+        : ({ unit: "degree", digits: 2, step: 0.5 } as const);
+  const told = {
+    mm: [own.rise_mm, own.cross_mm],
+    share: [sheet.rise_share, sheet.cross_share],
+    deg: [sheet.same_as_pitch_deg ?? 0, sheet.same_as_turn_deg ?? 0],
+  }[counted];
   const circle = own.image_circle_mm ?? null;
   const known = circles.find(({ diameter_mm }) => diameter_mm === circle);
-  const room = [sheet.rise_room_mm != null && `${own.rise_mm < 0 ? "fall" : "rise"} to ${millimetres(sheet.rise_room_mm)}`, sheet.cross_room_mm != null && `cross to ${millimetres(sheet.cross_room_mm)}`].filter(Boolean);
+  const room = [
+    sheet.rise_room_mm != null && `${own.rise_mm < 0 ? "fall" : "rise"} to ${millimetres(sheet.rise_room_mm)}`,
+    sheet.cross_room_mm != null && `cross to ${millimetres(sheet.cross_room_mm)}`,
+  ].filter(Boolean);
   return (
     <>
       <Fields>
-        <NumberField label="Rise" {...ways} of={counted === "mm" ? Movements.rise_mm : ShiftTo.rise} value={told[0]!} off={off} onCommit={(rise) => desk.commit("Rise", { kind: "shift_to", counted, rise })} />
-        <NumberField label="Cross" {...ways} of={counted === "mm" ? Movements.cross_mm : ShiftTo.cross} value={told[1]!} off={off} onCommit={(cross) => desk.commit("Cross", { kind: "shift_to", counted, cross })} />
-        <Choice label="Counted in" value={counted} options={COUNTED.filter(({ id }) => id !== "deg" || sheet.same_as_pitch_deg != null)} onChoose={(id) => count(id as Counted)} />
+        <NumberField
+          label="Rise"
+          {...ways}
+          of={counted === "mm" ? Movements.rise_mm : ShiftTo.rise}
+          value={told[0]!}
+          off={off}
+          onCommit={(rise) => desk.commit("Rise", { kind: "shift_to", counted, rise })}
+        />
+        <NumberField
+          label="Cross"
+          {...ways}
+          of={counted === "mm" ? Movements.cross_mm : ShiftTo.cross}
+          value={told[1]!}
+          off={off}
+          onCommit={(cross) => desk.commit("Cross", { kind: "shift_to", counted, cross })}
+        />
+        <Choice
+          label="Counted in"
+          value={counted}
+          options={COUNTED.filter(({ id }) => id !== "deg" || sheet.same_as_pitch_deg != null)}
+          onChoose={(id) => count(id as Counted)}
+        />
       </Fields>
       <Fields $columns={2}>
-        <Choice label="Image circle" value={known?.words ?? (circle === null ? "none" : "own")} shown={circle === null ? "no bound" : millimetres(circle)} off={off}
+        <Choice
+          label="Image circle"
+          value={known?.words ?? (circle === null ? "none" : "own")}
+          shown={circle === null ? "no bound" : millimetres(circle)}
+          off={off}
           options={[{ id: "none", name: "no bound" }, ...circles.map(({ words }) => ({ id: words, name: words }))]}
-          onChoose={(id) => desk.commit("Image circle", { movements: { image_circle_mm: circles.find(({ words }) => words === id)?.diameter_mm ?? null } })} />
-        <NumberField label="Its diameter" unit="millimeter" digits={1} step={1} of={Movements.image_circle_mm} value={circle ?? Number(sheet.circle_used_mm.toFixed(1))} off={off} onCommit={(image_circle_mm) => desk.commit("Image circle", { movements: { image_circle_mm } })} />
+          onChoose={(id) =>
+            desk.commit("Image circle", {
+              movements: { image_circle_mm: circles.find(({ words }) => words === id)?.diameter_mm ?? null },
+            })
+          }
+        />
+        <NumberField
+          label="Its diameter"
+          unit="millimeter"
+          digits={1}
+          step={1}
+          of={Movements.image_circle_mm}
+          value={circle ?? Number(sheet.circle_used_mm.toFixed(1))}
+          off={off}
+          onCommit={(image_circle_mm) => desk.commit("Image circle", { movements: { image_circle_mm } })}
+        />
       </Fields>
       {(room.length > 0 || own.rise_mm !== 0 || own.cross_mm !== 0) && (
         <Row>
           {room.length > 0 && <span style={{ color: quiet }}>Room for {room.join(" or ")}.</span>}
-          {(own.rise_mm !== 0 || own.cross_mm !== 0) && <Plain isDisabled={off} onPress={() => desk.commit("No shifts", { kind: "unshift" })}>Back to the middle</Plain>}
+          {(own.rise_mm !== 0 || own.cross_mm !== 0) && (
+            <Plain isDisabled={off} onPress={() => desk.commit("No shifts", { kind: "unshift" })}>
+              Back to the middle
+            </Plain>
+          )}
         </Row>
       )}
     </>

@@ -12,13 +12,28 @@ export const movements: DeskInstrument = {
       own.cross_mm !== 0 && `cross ${millimetres(own.cross_mm)}`,
       sheet.turned_deg > 0 && `tilted ${degrees(sheet.turned_deg)}`,
       `uprights ${sheet.uprights.split(" at ")[0]}`,
-    ].filter(Boolean).join(" · "),
+    ]
+      .filter(Boolean)
+      .join(" · "),
   Body: MovementsBody,
   InPlan: MovementsInPlan,
   InSection: MovementsInSection,
   picks: {
-    square_on: { words: "Press the wall to stand square on", label: "Square on", gesture: (x, y) => ({ kind: "square_on", x, y, amount: 1 }) },
-    lay_on: { words: "Press the surface that is to be sharp", label: "Focus laid on a surface", gesture: (x, y) => ({ kind: "focus_plane_on", x, y }) },
-    lay_through: { words: "Press three places that are to be sharp", label: "Focus laid on three points", presses: 3, gestureOf: ([a, b, c]) => ({ kind: "focus_plane", pressed_at: [a!, b!, c!] }) },
+    square_on: {
+      words: "Press the wall to stand square on",
+      label: "Square on",
+      gesture: (x, y) => ({ kind: "square_on", x, y, amount: 1 }),
+    },
+    lay_on: {
+      words: "Press the surface that is to be sharp",
+      label: "Focus laid on a surface",
+      gesture: (x, y) => ({ kind: "focus_plane_on", x, y }),
+    },
+    lay_through: {
+      words: "Press three places that are to be sharp",
+      label: "Focus laid on three points",
+      presses: 3,
+      gestureOf: ([a, b, c]) => ({ kind: "focus_plane", pressed_at: [a!, b!, c!] }),
+    },
   },
 };

@@ -18,22 +18,47 @@ export function Cutting({ desk, picking, pick }: BodyProps) {
   const off = desk.row.locked;
   const [distance, setDistance] = useRemembered(KEY, BEHIND_M);
   const { cap } = desk.sheet.drawings;
-  const way = (what: string, words: string) => <Toggle isSelected={picking === what} isDisabled={off} onChange={(on) => pick(on ? what : null)}>{words}</Toggle>;
+  const way = (what: string, words: string) => (
+    <Toggle isSelected={picking === what} isDisabled={off} onChange={(on) => pick(on ? what : null)}>
+      {words}
+    </Toggle>
+  );
   return (
     <>
-      <Row>{way("cut_wall", "Open by a wall")}{way("cut_line", "Open by a line")}</Row>
+      <Row>
+        {way("cut_wall", "Open by a wall")}
+        {way("cut_line", "Open by a line")}
+      </Row>
       <Fields $columns={2}>
         {way("behind", "Stand behind a wall")}
-        <NumberField label="Behind it by" unit="meter" step={0.1} of={StandBehind.distance_m} value={distance} off={off} onCommit={setDistance} />
+        <NumberField
+          label="Behind it by"
+          unit="meter"
+          step={0.1}
+          of={StandBehind.distance_m}
+          value={distance}
+          off={off}
+          onCommit={setDistance}
+        />
       </Fields>
       {desk.shot.lens.cutting_plane && (
         <>
           <Row>
-            <Button isDisabled={off} onPress={() => desk.commit("Take the other side away", { kind: "cutting_flip" })}>The other side</Button>
-            <Button isDisabled={off} onPress={() => desk.commit("Close the set again", { lens: { cutting_plane: null } })}>Close the set again</Button>
+            <Button isDisabled={off} onPress={() => desk.commit("Take the other side away", { kind: "cutting_flip" })}>
+              The other side
+            </Button>
+            <Button
+              isDisabled={off}
+              onPress={() => desk.commit("Close the set again", { lens: { cutting_plane: null } })}
+            >
+              Close the set again
+            </Button>
           </Row>
           <p style={{ color: quiet }}>
-            The set is open in this shot alone. {cap && cap.open_lines > 0 ? `${many(cap.open_lines, "surface")} it cuts ${cap.open_lines === 1 ? "is" : "are"} not closed and stay${cap.open_lines === 1 ? "s" : ""} open.` : "What it cuts is closed with dark faces."}
+            The set is open in this shot alone.{" "}
+            {cap && cap.open_lines > 0
+              ? `${many(cap.open_lines, "surface")} it cuts ${cap.open_lines === 1 ? "is" : "are"} not closed and stay${cap.open_lines === 1 ? "s" : ""} open.`
+              : "What it cuts is closed with dark faces."}
           </p>
         </>
       )}

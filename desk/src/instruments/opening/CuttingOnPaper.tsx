@@ -3,8 +3,16 @@ import { type Eye, Handle, type Point } from "../../drawings/Paper";
 import { ink } from "../../kit/tokens";
 import type { ShotDesk } from "../../shots/draft";
 
-interface Props { desk: ShotDesk; drawing: "plan" | "section"; eye: Eye; off: boolean }
-/** Where the plane is taken hold of, in pixels from its own point: aside of the lens axis, on which the focus is; and how far from there it is turned. */
+interface Props {
+  desk: ShotDesk;
+  drawing: "plan" | "section";
+  eye: Eye;
+  off: boolean;
+}
+/**
+ * Where the plane is taken hold of, in pixels from its own point: aside of the lens axis, on which the focus is; and
+ * how far from there it is turned.
+ */
 const [ASIDE, ARM] = [92, 44];
 
 /** The cutting plane where it crosses a drawing: its middle pushes it, its ends turn it. */
@@ -18,7 +26,10 @@ export function CuttingOnPaper({ desk, drawing, eye, off }: Props) {
   const along = (pixels: number): Point => [(x1 - x0) * pixel * pixels, (y1 - y0) * pixel * pixels];
   const [aside, arm] = [along(ASIDE), along(ARM)];
   const middle: Point = [(x0 + x1) / 2 + aside[0], (y0 + y1) / 2 + aside[1]];
-  const ends: [Point, Point] = [[middle[0] - arm[0], middle[1] - arm[1]], [middle[0] + arm[0], middle[1] + arm[1]]];
+  const ends: [Point, Point] = [
+    [middle[0] - arm[0], middle[1] - arm[1]],
+    [middle[0] + arm[0], middle[1] + arm[1]],
+  ];
   const to = ([x, y]: Point) => ({ kind: "cutting_to", drawing, x, y }) as const;
   const turned = (n: 0 | 1, place: Point) => {
     stays.current ??= ends[1 - n]!;
@@ -29,15 +40,46 @@ export function CuttingOnPaper({ desk, drawing, eye, off }: Props) {
   const [mx, my] = eye.at(...middle);
   return (
     <g>
-      <path d={`M${a.join(" ")}L${b.join(" ")}`} stroke={ink} strokeWidth={1.6} strokeDasharray="16 4 3 4" fill="none" pointerEvents="none" />
-      <Handle eye={eye} x={middle[0]} y={middle[1]} off={off} label={`Cutting plane in ${drawing}`} onMove={(p) => desk.drag(to(p))} onDone={(p) => desk.commit("Push the cutting plane", to(p))} onDrop={desk.drop}>
+      <path
+        d={`M${a.join(" ")}L${b.join(" ")}`}
+        stroke={ink}
+        strokeWidth={1.6}
+        strokeDasharray="16 4 3 4"
+        fill="none"
+        pointerEvents="none"
+      />
+      <Handle
+        eye={eye}
+        x={middle[0]}
+        y={middle[1]}
+        off={off}
+        label={`Cutting plane in ${drawing}`}
+        onMove={(p) => desk.drag(to(p))}
+        onDone={(p) => desk.commit("Push the cutting plane", to(p))}
+        onDrop={desk.drop}
+      >
         <path d={`M${mx - 5} ${my}l5 -5l5 5l-5 5z`} fill="#fff" stroke={ink} strokeWidth={1.4} />
       </Handle>
       {([0, 1] as const).map((n) => {
         const [px, py] = eye.at(...ends[n]);
         return (
-          <Handle key={n} eye={eye} x={ends[n][0]} y={ends[n][1]} off={off} label={`${n === 0 ? "First" : "Second"} end of the cutting plane in ${drawing}`} onMove={(p) => desk.drag(turned(n, p))}
-            onDone={(p) => { desk.commit("Turn the cutting plane", turned(n, p)); stays.current = null; }} onDrop={() => { stays.current = null; desk.drop(); }}>
+          <Handle
+            key={n}
+            eye={eye}
+            x={ends[n][0]}
+            y={ends[n][1]}
+            off={off}
+            label={`${n === 0 ? "First" : "Second"} end of the cutting plane in ${drawing}`}
+            onMove={(p) => desk.drag(turned(n, p))}
+            onDone={(p) => {
+              desk.commit("Turn the cutting plane", turned(n, p));
+              stays.current = null;
+            }}
+            onDrop={() => {
+              stays.current = null;
+              desk.drop();
+            }}
+          >
             <circle cx={px} cy={py} r={3} fill={ink} />
           </Handle>
         );

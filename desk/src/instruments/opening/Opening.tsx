@@ -21,16 +21,46 @@ function Clips({ desk }: { desk: ShotDesk }) {
   const off = desk.row.locked;
   return (
     <Fields $columns={2}>
-      <NumberField label="Near clip" unit="meter" step={0.05} of={Lens.near_m} value={lens.near_m} off={off} onCommit={(v) => desk.commit("Near clip", { lens: { near_m: v } })} />
+      <NumberField
+        label="Near clip"
+        unit="meter"
+        step={0.05}
+        of={Lens.near_m}
+        value={lens.near_m}
+        off={off}
+        onCommit={(v) => desk.commit("Near clip", { lens: { near_m: v } })}
+      />
       {lens.far_m == null ? (
-        <Row><Plain isDisabled={off} onPress={() => desk.commit("Far clip", (now) => ({ lens: { far_m: 2 * now.focus.distance_m + now.lens.near_m } }))}>Add a far clip</Plain></Row>
+        <Row>
+          <Plain
+            isDisabled={off}
+            onPress={() =>
+              desk.commit("Far clip", (now) => ({ lens: { far_m: 2 * now.focus.distance_m + now.lens.near_m } }))
+            }
+          >
+            Add a far clip
+          </Plain>
+        </Row>
       ) : (
         <Row style={{ flexWrap: "nowrap", alignItems: "end" }}>
-          <NumberField label="Far clip" unit="meter" step={0.05} of={Lens.far_m} value={lens.far_m} off={off} onCommit={(v) => desk.commit("Far clip", { lens: { far_m: v } })} />
-          <Plain isDisabled={off} aria-label="No far clip" onPress={() => desk.commit("No far clip", { lens: { far_m: null } })}>×</Plain>
+          <NumberField
+            label="Far clip"
+            unit="meter"
+            step={0.05}
+            of={Lens.far_m}
+            value={lens.far_m}
+            off={off}
+            onCommit={(v) => desk.commit("Far clip", { lens: { far_m: v } })}
+          />
+          <Plain
+            isDisabled={off}
+            aria-label="No far clip"
+            onPress={() => desk.commit("No far clip", { lens: { far_m: null } })}
+          >
+            ×
+          </Plain>
         </Row>
       )}
     </Fields>
   );
 }
-

@@ -9,12 +9,28 @@ export function StandInPlan({ desk, eye, off }: HandleProps) {
   const aimTo = ([x, y]: Point) => ({ kind: "aim_to", x, y }) as const;
   return (
     <>
-      <Handle eye={eye} x={aim[0]} y={aim[1]} off={off} label="Aim in plan" onMove={(p) => desk.drag(aimTo(p))}
-        onDone={(p) => desk.commit("Move the aim", aimTo(p))} onDrop={desk.drop}>
+      <Handle
+        eye={eye}
+        x={aim[0]}
+        y={aim[1]}
+        off={off}
+        label="Aim in plan"
+        onMove={(p) => desk.drag(aimTo(p))}
+        onDone={(p) => desk.commit("Move the aim", aimTo(p))}
+        onDrop={desk.drop}
+      >
         <Cross eye={eye} x={aim[0]} y={aim[1]} />
       </Handle>
-      <Handle eye={eye} x={stand[0]} y={stand[1]} off={off} label="Stand in plan" onMove={(p) => desk.drag(standTo(p))}
-        onDone={(p) => desk.commit("Move the stand", standTo(p))} onDrop={desk.drop} />
+      <Handle
+        eye={eye}
+        x={stand[0]}
+        y={stand[1]}
+        off={off}
+        label="Stand in plan"
+        onMove={(p) => desk.drag(standTo(p))}
+        onDone={(p) => desk.commit("Move the stand", standTo(p))}
+        onDrop={desk.drop}
+      />
     </>
   );
 }

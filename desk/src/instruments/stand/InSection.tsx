@@ -12,8 +12,17 @@ export function StandInSection(props: HandleProps) {
   return (
     <>
       <StaffInSection {...props} />
-      <Handle eye={eye} x={x} y={z} off={off} cursor="ns-resize" label="Lens height in section" onMove={(p) => desk.drag(height(p))}
-        onDone={(p) => desk.commit("Lens height", height(p))} onDrop={desk.drop}>
+      <Handle
+        eye={eye}
+        x={x}
+        y={z}
+        off={off}
+        cursor="ns-resize"
+        label="Lens height in section"
+        onMove={(p) => desk.drag(height(p))}
+        onDone={(p) => desk.commit("Lens height", height(p))}
+        onDrop={desk.drop}
+      >
         <circle cx={eye.at(x, z)[0]} cy={eye.at(x, z)[1]} r={7} fill="#fff" stroke={spruce} strokeWidth={2.4} />
       </Handle>
     </>
@@ -32,31 +41,67 @@ function StaffInSection({ eye, desk, project }: HandleProps) {
   if (floor != null) {
     // Ten marks to a number, as fine as can be told apart, as many as the sheet shows.
     const step = [0.001, 0.01, 0.1, 1, 10, 100].find((s) => s * eye.scale >= 3) ?? 1000;
-    const top = Math.max(eye.scale > 400 ? z - floor + 10 * step : Math.max(ruler.staff_m, Math.ceil(z - floor)), 10 * step);
+    const top = Math.max(
+      eye.scale > 400 ? z - floor + 10 * step : Math.max(ruler.staff_m, Math.ceil(z - floor)),
+      10 * step,
+    );
     for (let n = 0; n * step <= top + 1e-6; n += 1) {
       const y = eye.at(x, floor + n * step)[1];
       if (y < -20) break;
       const whole = n % 10 === 0;
       marks.push(<line key={n} x1={px} x2={px + (whole ? 8 : 4)} y1={y} y2={y} stroke={spruce} />);
-      if (whole && n > 0) marks.push(<text key={`t${n}`} x={px + 11} y={y + 4} fontSize={11} fill={spruce}>{Number(((n * step) / ruler.metres).toFixed(3))}</text>);
+      if (whole && n > 0)
+        marks.push(
+          <text key={`t${n}`} x={px + 11} y={y + 4} fontSize={11} fill={spruce}>
+            {Number(((n * step) / ruler.metres).toFixed(3))}
+          </text>,
+        );
     }
   }
   const tops = named.map((mark) => ({ ...mark, y: eye.at(x, (floor ?? 0) + mark.height_m)[1] }));
-  const places = apart(tops.map((mark) => mark.y), 13);
+  const places = apart(
+    tops.map((mark) => mark.y),
+    13,
+  );
   const bottom = eye.at(x, floor ?? z - 1)[1];
   return (
     <g pointerEvents="none">
-      {floor != null && <line x1={px} x2={px} y1={bottom} y2={eye.at(x, floor + Math.max(ruler.staff_m, z - floor))[1]} stroke={spruce} strokeWidth={1.6} />}
+      {floor != null && (
+        <line
+          x1={px}
+          x2={px}
+          y1={bottom}
+          y2={eye.at(x, floor + Math.max(ruler.staff_m, z - floor))[1]}
+          stroke={spruce}
+          strokeWidth={1.6}
+        />
+      )}
       {marks}
-      {floor != null && eye.scale > 22 && tops.map((mark, n) => (
-        <g key={mark.name}>
-          <path d={`M${px} ${mark.y}h-16L${px - 22} ${places[n]!}`} stroke={quiet} strokeWidth={0.8} fill="none" />
-          <text x={px - 24} y={places[n]! + 4} fontSize={11} textAnchor="end" fill={quiet} fontStyle={mark.own ? "italic" : undefined} stroke="#FAFAF9" strokeWidth={3} paintOrder="stroke">{mark.name}</text>
-        </g>
-      ))}
+      {floor != null &&
+        eye.scale > 22 &&
+        tops.map((mark, n) => (
+          <g key={mark.name}>
+            <path d={`M${px} ${mark.y}h-16L${px - 22} ${places[n]!}`} stroke={quiet} strokeWidth={0.8} fill="none" />
+            <text
+              x={px - 24}
+              y={places[n]! + 4}
+              fontSize={11}
+              textAnchor="end"
+              fill={quiet}
+              fontStyle={mark.own ? "italic" : undefined}
+              stroke="#FAFAF9"
+              strokeWidth={3}
+              paintOrder="stroke"
+            >
+              {mark.name}
+            </text>
+          </g>
+        ))}
       <g transform={`translate(${px + 14} ${py - 26})`}>
         <rect width={118} height={18} rx={2} fill={spruce} />
-        <text x={8} y={13} fontSize={11} fill="#fff">{pose.above_floor_m == null ? "no floor under it" : `${length(pose.above_floor_m)} above floor`}</text>
+        <text x={8} y={13} fontSize={11} fill="#fff">
+          {pose.above_floor_m == null ? "no floor under it" : `${length(pose.above_floor_m)} above floor`}
+        </text>
       </g>
     </g>
   );

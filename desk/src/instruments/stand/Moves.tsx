@@ -9,8 +9,21 @@ import { headed, planAxes } from "../../kit/words";
 import type { ShotDesk } from "../../shots/draft";
 
 type Move = Extract<ShotGesture, { kind: "grip" }>["move"];
-const Table = styled.div`display: grid; grid-template-columns: 74px 1fr 1fr; gap: 4px 6px; align-items: center; > span { color: ${quiet}; font-size: 12px; }
-  button { padding: 1px 4px; min-height: 25px; font-weight: 500; }`;
+const Table = styled.div`
+  display: grid;
+  grid-template-columns: 74px 1fr 1fr;
+  gap: 4px 6px;
+  align-items: center;
+  > span {
+    color: ${quiet};
+    font-size: 12px;
+  }
+  button {
+    padding: 1px 4px;
+    min-height: 25px;
+    font-weight: 500;
+  }
+`;
 
 type Row = [string, Move, "m" | "deg", string, string];
 const ROWS: Row[] = [
@@ -28,7 +41,11 @@ const ROWS: Row[] = [
 const alongAxes = (northDeg: number): Row[] => {
   const { x, y, lessX, lessY } = planAxes(northDeg);
   const more = northDeg % 360 === 0 ? [x, y] : ["more", "more"];
-  return [[headed(x), "east", "m", lessX, more[0]!], [headed(y), "north", "m", lessY, more[1]!], ["Height", "up", "m", "down", "up"]];
+  return [
+    [headed(x), "east", "m", lessX, more[0]!],
+    [headed(y), "north", "m", lessY, more[1]!],
+    ["Height", "up", "m", "down", "up"],
+  ];
 };
 
 /** Moves of a grip, by steps of a size one sets; along the lens or along one axis of the set. */
@@ -39,18 +56,46 @@ export function Moves({ project, desk, put }: { project: Project; desk: ShotDesk
   return (
     <>
       <Fields $columns={2}>
-        <NumberField label="One step" unit="meter" digits={3} step={0.05} of={Habits.step_m} value={project.step_m} onCommit={(step_m) => put({ step_m })} />
-        <NumberField label="One turn" unit="degree" digits={2} step={0.5} of={Habits.step_deg} value={habits.step_deg} onCommit={(step_deg) => put({ step_deg })} />
+        <NumberField
+          label="One step"
+          unit="meter"
+          digits={3}
+          step={0.05}
+          of={Habits.step_m}
+          value={project.step_m}
+          onCommit={(step_m) => put({ step_m })}
+        />
+        <NumberField
+          label="One turn"
+          unit="degree"
+          digits={2}
+          step={0.5}
+          of={Habits.step_deg}
+          value={habits.step_deg}
+          onCommit={(step_deg) => put({ step_deg })}
+        />
       </Fields>
-      <Toggle isSelected={both} onChange={setBoth}>The aim goes along</Toggle>
+      <Toggle isSelected={both} onChange={setBoth}>
+        The aim goes along
+      </Toggle>
       <Table>
         {[...ROWS, ...alongAxes(project.site.north_deg)].map(([name, move, unit, less, more]) => {
-          const by = (way: number) => desk.commit(`${name} by a step`, (_, { habits: now, step_m }) => ({ kind: "grip", move, by: way * (unit === "m" ? step_m : now.step_deg), both }));
+          const by = (way: number) =>
+            desk.commit(`${name} by a step`, (_, { habits: now, step_m }) => ({
+              kind: "grip",
+              move,
+              by: way * (unit === "m" ? step_m : now.step_deg),
+              both,
+            }));
           return (
             <div key={move} style={{ display: "contents" }}>
               <span>{name}</span>
-              <Button aria-label={`${name} ${less}`} isDisabled={off} onPress={() => by(-1)}>{less}</Button>
-              <Button aria-label={`${name} ${more}`} isDisabled={off} onPress={() => by(1)}>{more}</Button>
+              <Button aria-label={`${name} ${less}`} isDisabled={off} onPress={() => by(-1)}>
+                {less}
+              </Button>
+              <Button aria-label={`${name} ${more}`} isDisabled={off} onPress={() => by(1)}>
+                {more}
+              </Button>
             </div>
           );
         })}

@@ -16,8 +16,20 @@ export const stand: DeskInstrument = {
   InPlan: StandInPlan,
   InSection: StandInSection,
   picks: {
-    aim: { words: "Press on the point to aim at", label: "Aim at a point", gesture: (x, y) => ({ kind: "aim_at_seen", x, y, part: false }) },
-    aim_part: { words: "Press on the part whose middle is to be aimed at", label: "Aim at a part's middle", gesture: (x, y) => ({ kind: "aim_at_seen", x, y, part: true }) },
-    follow: { words: "Press on what is to keep its place in the frame", label: "Follow aim", gesture: (x, y) => ({ kind: "follow_seen", x, y }) },
+    aim: {
+      words: "Press on the point to aim at",
+      label: "Aim at a point",
+      gesture: (x, y) => ({ kind: "aim_at_seen", x, y, part: false }),
+    },
+    aim_part: {
+      words: "Press on the part whose middle is to be aimed at",
+      label: "Aim at a part's middle",
+      gesture: (x, y) => ({ kind: "aim_at_seen", x, y, part: true }),
+    },
+    follow: {
+      words: "Press on what is to keep its place in the frame",
+      label: "Follow aim",
+      gesture: (x, y) => ({ kind: "follow_seen", x, y }),
+    },
   },
 };

@@ -1,6 +1,18 @@
 import { useCallback, useEffect, useMemo, useState } from "react";
 import styled from "styled-components";
-import { http, type NewShot, type PairFocus, type Project, shotIn, type Suggestion, told, useFresh, useOffer, useWrite, type Write } from "../../api/client";
+import {
+  http,
+  type NewShot,
+  type PairFocus,
+  type Project,
+  shotIn,
+  type Suggestion,
+  told,
+  useFresh,
+  useOffer,
+  useWrite,
+  type Write,
+} from "../../api/client";
 import { inSpace, useMarkerLook } from "../../drawings/markers";
 import type { Point } from "../../drawings/Paper";
 import { Plan } from "../../drawings/Plan";
@@ -25,10 +37,33 @@ import { scoutedFrom, useScout } from "./scout";
 import { Suggestions, useSuggestions } from "./Suggestions";
 import { useFrameWrites } from "./writes";
 
-const Desk = styled.div`display: grid; min-height: 0; position: relative;`;
-const Centre = styled.section`display: grid; min-height: 0; min-width: 0; position: relative;`;
-const Papers = styled.div`display: grid; min-height: 0; background: ${card}; > * + * { border-left: 1px solid ${line}; }`;
-const Side = styled.aside`background: ${paper}; border-left: 1px solid ${line}; overflow: auto; min-height: 0; display: flex; flex-direction: column;`;
+const Desk = styled.div`
+  display: grid;
+  min-height: 0;
+  position: relative;
+`;
+const Centre = styled.section`
+  display: grid;
+  min-height: 0;
+  min-width: 0;
+  position: relative;
+`;
+const Papers = styled.div`
+  display: grid;
+  min-height: 0;
+  background: ${card};
+  > * + * {
+    border-left: 1px solid ${line};
+  }
+`;
+const Side = styled.aside`
+  background: ${paper};
+  border-left: 1px solid ${line};
+  overflow: auto;
+  min-height: 0;
+  display: flex;
+  flex-direction: column;
+`;
 
 interface Props {
   project: Project;
@@ -50,7 +85,8 @@ export function FrameRoom({ project, chosen, choose, toLab }: Props) {
   const before = row ?? project.shots.find((s) => s.id === scoutedFrom(project.id)) ?? project.shots.at(-1) ?? null;
   const draft = useShotDraft(project, row ?? (arrangement === "one" ? null : before));
   const [wanted, setInHand] = useState<string | null>(null);
-  // While a hand moves in a drawing, that is redrawn with every move; the figures beside it change a few times a second.
+  // While a hand moves in a drawing, that is redrawn with every move; the figures beside it change a few times a
+  // second.
   const [inSide, setInSide] = useState(false);
   const solved = useDrawnShot(draft, () => true) ?? false;
   const inHand = solved && draft !== null && !draft.row.locked && wanted === draft.row.id;
@@ -91,18 +127,24 @@ export function FrameRoom({ project, chosen, choose, toLab }: Props) {
     [choose],
   );
   const make = (how: NewShot["how"]) => {
-    const id = newId(), goOn = fromHere();
+    const id = newId(),
+      goOn = fromHere();
     write(async () => {
-      const made = await told(http.POST("/api/projects/{key}/shots", { ...here, body: { id, how, after: before?.id ?? null } }));
+      const made = await told(
+        http.POST("/api/projects/{key}/shots", { ...here, body: { id, how, after: before?.id ?? null } }),
+      );
       setPlacing(false);
       await fresh();
       goOn(() => leave(made.id));
     });
   };
   const pair = (shot: string, focus: PairFocus) => {
-    const id = newId(), goOn = fromHere();
+    const id = newId(),
+      goOn = fromHere();
     write(async () => {
-      const made = await told(http.POST("/api/shots/{key}/pair", { params: { path: { key: shot } }, body: { id, focus } }));
+      const made = await told(
+        http.POST("/api/shots/{key}/pair", { params: { path: { key: shot } }, body: { id, focus } }),
+      );
       await fresh();
       goOn(() => leave(made.front.id));
     });
@@ -125,7 +167,15 @@ export function FrameRoom({ project, chosen, choose, toLab }: Props) {
   const toShot = useMemo(() => (behind === null ? null : () => leave(behind)), [behind, leave]);
   const kept = solved ? draft?.row.id : undefined;
   const keep = useCallback(() => {
-    if (kept) write((now) => told(http.POST("/api/shots/{key}/keep", { params: { path: { key: kept } }, body: { version: shotIn(now, kept).version } })));
+    if (kept)
+      write((now) =>
+        told(
+          http.POST("/api/shots/{key}/keep", {
+            params: { path: { key: kept } },
+            body: { version: shotIn(now, kept).version },
+          }),
+        ),
+      );
   }, [kept, write]);
   const { cutAt, showLevel, putHabits, putKept, moveStandIn } = useFrameWrites(project, write);
   const takeSuggested = (one: Suggestion) => {
@@ -154,58 +204,212 @@ export function FrameRoom({ project, chosen, choose, toLab }: Props) {
     },
     [project.shots, chosen, narrowed, leave],
   );
-  const prime = useCallback((by: 1 | -1) => {
-    const now = draftNow.current;
-    if (now && !now.row.locked) now.commit(by > 0 ? "Next longer prime" : "Next shorter prime", { kind: "prime_step", by });
-  }, [draftNow]);
+  const prime = useCallback(
+    (by: 1 | -1) => {
+      const now = draftNow.current;
+      if (now && !now.row.locked)
+        now.commit(by > 0 ? "Next longer prime" : "Next shorter prime", { kind: "prime_step", by });
+    },
+    [draftNow],
+  );
   useFrameKeys({ leaveAll, setClean, keep, prime, step });
 
   const ruled = picking === null ? undefined : PICKS[picking];
-  const onLine = ruled?.onPaper && draft ? (drawing: "plan" | "section", start: Point, end: Point) => {
-    pick(null);
-    draft.commit(ruled.label, ruled.onPaper!(drawing, start, end));
-  } : null;
+  const onLine =
+    ruled?.onPaper && draft
+      ? (drawing: "plan" | "section", start: Point, end: Point) => {
+          pick(null);
+          draft.commit(ruled.label, ruled.onPaper!(drawing, start, end));
+        }
+      : null;
   const inSight = sight.map((id) => project.shots.find((s) => s.id === id)).filter((s) => s !== undefined);
   const markers = useMemo(() => inSpace(project, look, before?.id ?? null), [project, look, before?.id]);
   const stand = scout.answer?.scout.stand;
   const sightRow = inSight.length > 0 ? `${sightHeight}px ` : "";
   return (
     <Desk style={{ gridTemplateColumns: `${listWidth}px minmax(0, 1fr) ${sideWidth}px` }}>
-      <ShotList project={project} chosen={chosen} wanted={narrowed} want={want} sight={sight} setSight={setSight} onSuggest={startSuggesting} onChoose={leave} write={write}
-        onNewInPlan={inPlan} onNewFromView={fromView} />
+      <ShotList
+        project={project}
+        chosen={chosen}
+        wanted={narrowed}
+        want={want}
+        sight={sight}
+        setSight={setSight}
+        onSuggest={startSuggesting}
+        onChoose={leave}
+        write={write}
+        onNewInPlan={inPlan}
+        onNewFromView={fromView}
+      />
       <Centre style={{ gridTemplateRows: `minmax(0, 1fr) ${sightRow}34px ${drawings}px` }}>
-        <Looks project={project} draft={draft} scout={scout} scouting={scouting} inHand={inHand} clean={clean} picking={picking} pick={pick} open={open} alone={alone} arrangement={arrangement}
-          ratio={ratio} setRatio={setRatio} markers={markers} onPair={pair} onPutBack={() => write(({ version }) => told(http.POST("/api/projects/{key}/lift", { ...here, body: { version, how: { kind: "none" } } })))} />
-        {inSight.length > 0 && <InSight project={project} rows={inSight} draft={draft} height={sightHeight} onOpen={leave} onAway={(id) => setSight(sight.filter((s) => s !== id))} />}
-        <CalmStrip project={project} draft={draft} atOnce={inSide} answer={scout.answer} scouting={scouting} inHand={inHand} take={setInHand} write={write} arrangement={arrangement} arrange={arrange}
-          onScout={toScout} onBack={toShot} onNew={newOfView} />
+        <Looks
+          project={project}
+          draft={draft}
+          scout={scout}
+          scouting={scouting}
+          inHand={inHand}
+          clean={clean}
+          picking={picking}
+          pick={pick}
+          open={open}
+          alone={alone}
+          arrangement={arrangement}
+          ratio={ratio}
+          setRatio={setRatio}
+          markers={markers}
+          onPair={pair}
+          onPutBack={() =>
+            write(({ version }) =>
+              told(http.POST("/api/projects/{key}/lift", { ...here, body: { version, how: { kind: "none" } } })),
+            )
+          }
+        />
+        {inSight.length > 0 && (
+          <InSight
+            project={project}
+            rows={inSight}
+            draft={draft}
+            height={sightHeight}
+            onOpen={leave}
+            onAway={(id) => setSight(sight.filter((s) => s !== id))}
+          />
+        )}
+        <CalmStrip
+          project={project}
+          draft={draft}
+          atOnce={inSide}
+          answer={scout.answer}
+          scouting={scouting}
+          inHand={inHand}
+          take={setInHand}
+          write={write}
+          arrangement={arrangement}
+          arrange={arrange}
+          onScout={toScout}
+          onBack={toShot}
+          onNew={newOfView}
+        />
         <Papers style={{ gridTemplateColumns: solved ? `${planShare}fr ${100 - planShare}fr` : "1fr" }}>
-          <Plan project={project} draft={draft} scout={stand ? { at: [stand.position[0], stand.position[1]], toward: [stand.aim[0], stand.aim[1]] } : null} placing={placing} setPlacing={setPlacing} onChoose={leave}
-            onPlaced={(at, aim) => make({ kind: "from_plan", stand: at, aim })} onHeight={cutAt} onLevel={showLevel} putHabits={putHabits} look={look} putLook={putLook}
-            ghosts={suggesting === null ? null : suggestions?.found ?? null} overGhost={over} onLine={onLine} open={open} onGhost={(n) => { const one = suggestions?.found[n]; if (one) takeSuggested(one); }}
-            onStandIn={(n, [x, y]) => moveStandIn(n, { kind: "plan", x, y })} />
-          {solved && draft && <Section project={project} draft={draft} look={look} onLine={onLine} open={open} onStandIn={(n, origin, heading_deg, [x, y]) => moveStandIn(n, { kind: "section", origin, heading_deg, x, y })} />}
+          <Plan
+            project={project}
+            draft={draft}
+            scout={stand ? { at: [stand.position[0], stand.position[1]], toward: [stand.aim[0], stand.aim[1]] } : null}
+            placing={placing}
+            setPlacing={setPlacing}
+            onChoose={leave}
+            onPlaced={(at, aim) => make({ kind: "from_plan", stand: at, aim })}
+            onHeight={cutAt}
+            onLevel={showLevel}
+            putHabits={putHabits}
+            look={look}
+            putLook={putLook}
+            ghosts={suggesting === null ? null : (suggestions?.found ?? null)}
+            overGhost={over}
+            onLine={onLine}
+            open={open}
+            onGhost={(n) => {
+              const one = suggestions?.found[n];
+              if (one) takeSuggested(one);
+            }}
+            onStandIn={(n, [x, y]) => moveStandIn(n, { kind: "plan", x, y })}
+          />
+          {solved && draft && (
+            <Section
+              project={project}
+              draft={draft}
+              look={look}
+              onLine={onLine}
+              open={open}
+              onStandIn={(n, origin, heading_deg, [x, y]) =>
+                moveStandIn(n, { kind: "section", origin, heading_deg, x, y })
+              }
+            />
+          )}
         </Papers>
-        <Split label="Height of the drawings" vertical at={{ bottom: drawings - 3 }} value={drawings} onMove={(d) => setDrawings(drawings - d)} />
-        {inSight.length > 0 && <Split label="Height of what is kept in sight" vertical at={{ bottom: drawings + 34 + sightHeight - 3 }} value={sightHeight} onMove={(d) => setSightHeight(sightHeight - d)} />}
-        {solved && <Split label="Width of the plan" at={{ left: `${planShare}%`, top: `calc(100% - ${drawings}px)` }} value={planShare} onMove={(d) => setPlanShare(planShare + d / 8)} />}
+        <Split
+          label="Height of the drawings"
+          vertical
+          at={{ bottom: drawings - 3 }}
+          value={drawings}
+          onMove={(d) => setDrawings(drawings - d)}
+        />
+        {inSight.length > 0 && (
+          <Split
+            label="Height of what is kept in sight"
+            vertical
+            at={{ bottom: drawings + 34 + sightHeight - 3 }}
+            value={sightHeight}
+            onMove={(d) => setSightHeight(sightHeight - d)}
+          />
+        )}
+        {solved && (
+          <Split
+            label="Width of the plan"
+            at={{ left: `${planShare}%`, top: `calc(100% - ${drawings}px)` }}
+            value={planShare}
+            onMove={(d) => setPlanShare(planShare + d / 8)}
+          />
+        )}
       </Centre>
-      <Side aria-label="Instruments" onPointerDownCapture={() => setInSide(true)} onPointerUpCapture={() => setInSide(false)} onPointerCancelCapture={() => setInSide(false)}>
+      <Side
+        aria-label="Instruments"
+        onPointerDownCapture={() => setInSide(true)}
+        onPointerUpCapture={() => setInSide(false)}
+        onPointerCancelCapture={() => setInSide(false)}
+      >
         {suggesting !== null ? (
-          <Suggestions project={project} room={suggesting} setRoom={suggest} over={over} setOver={setOver} onTake={takeSuggested} onLevel={showLevel} close={() => suggest(null)} />
+          <Suggestions
+            project={project}
+            room={suggesting}
+            setRoom={suggest}
+            over={over}
+            setOver={setOver}
+            onTake={takeSuggested}
+            onLevel={showLevel}
+            close={() => suggest(null)}
+          />
         ) : solved && draft ? (
-          <CalmSide project={project} draft={draft} atOnce={inSide} open={open} setOpen={setOpen} picking={picking} pick={pick} putHabits={putHabits} putKept={putKept} alone={alone} lookAlone={lookAlone} keep={keep} toLab={toLab} write={write} />
+          <CalmSide
+            project={project}
+            draft={draft}
+            atOnce={inSide}
+            open={open}
+            setOpen={setOpen}
+            picking={picking}
+            pick={pick}
+            putHabits={putHabits}
+            putKept={putKept}
+            alone={alone}
+            lookAlone={lookAlone}
+            keep={keep}
+            toLab={toLab}
+            write={write}
+          />
         ) : scouting ? (
           <Empty style={{ padding: 24 }}>
             <b>Looking around</b>
-            Drag to look, wheel or arrow keys to walk. No shot moves while you do. When you like what you see, make it a shot.
-            <br /><br />
-            <Primary isDisabled={!scout.answer} onPress={() => makeOfView?.()}>New shot of this view</Primary>
+            Drag to look, wheel or arrow keys to walk. No shot moves while you do. When you like what you see, make it a
+            shot.
+            <br />
+            <br />
+            <Primary isDisabled={!scout.answer} onPress={() => makeOfView?.()}>
+              New shot of this view
+            </Primary>
           </Empty>
         ) : null}
       </Side>
-      <Split label="Width of the shot list" at={{ left: listWidth - 3 }} value={listWidth} onMove={(d) => setListWidth(listWidth + d)} />
-      <Split label="Width of the instruments" at={{ right: sideWidth - 3 }} value={sideWidth} onMove={(d) => setSideWidth(sideWidth - d)} />
+      <Split
+        label="Width of the shot list"
+        at={{ left: listWidth - 3 }}
+        value={listWidth}
+        onMove={(d) => setListWidth(listWidth + d)}
+      />
+      <Split
+        label="Width of the instruments"
+        at={{ right: sideWidth - 3 }}
+        value={sideWidth}
+        onMove={(d) => setSideWidth(sideWidth - d)}
+      />
     </Desk>
   );
 }

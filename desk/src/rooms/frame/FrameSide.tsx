@@ -1,6 +1,17 @@
 import { memo } from "react";
 import styled from "styled-components";
-import { http, type Project, proofOf, type PutHabits, type PutKept, shotIn, told, useOffer, usePrints, type Write } from "../../api/client";
+import {
+  http,
+  type Project,
+  proofOf,
+  type PutHabits,
+  type PutKept,
+  shotIn,
+  told,
+  useOffer,
+  usePrints,
+  type Write,
+} from "../../api/client";
 import { PANELS } from "../../instruments";
 import { Instrument } from "../../instruments/Instrument";
 import type { BodyProps, DeskInstrument } from "../../instruments/described";
@@ -10,7 +21,13 @@ import { headed } from "../../kit/words";
 import { useCalmDesk } from "../../shots/calmly";
 import type { ShotDesk, ShotDraft } from "../../shots/draft";
 
-const Acts = styled.div`padding: 12px 14px; display: flex; gap: 8px; flex-wrap: wrap; border-bottom: 1px solid ${line};`;
+const Acts = styled.div`
+  padding: 12px 14px;
+  display: flex;
+  gap: 8px;
+  flex-wrap: wrap;
+  border-bottom: 1px solid ${line};
+`;
 
 interface Props {
   project: Project;
@@ -35,36 +52,106 @@ export function CalmSide({ draft, atOnce, ...side }: Omit<Props, "desk"> & { dra
 }
 
 /** What is done with a shot, and its instruments. */
-const FrameSide = memo(function FrameSide({ project, desk, open, setOpen, picking, pick, putHabits, putKept, alone, lookAlone, keep, toLab, write }: Props) {
+const FrameSide = memo(function FrameSide({
+  project,
+  desk,
+  open,
+  setOpen,
+  picking,
+  pick,
+  putHabits,
+  putKept,
+  alone,
+  lookAlone,
+  keep,
+  toLab,
+  write,
+}: Props) {
   const { instruments } = useOffer();
   const { row } = desk;
   return (
     <>
       <Acts>
         <Primary onPress={() => write(proofOf(row.id))}>Make a proof</Primary>
-        {row.kept ? <span style={{ color: quiet, padding: "4px 6px" }}>Kept as take {row.take?.number ?? 1}</span> : <Plain onPress={keep}>Keep</Plain>}
+        {row.kept ? (
+          <span style={{ color: quiet, padding: "4px 6px" }}>Kept as take {row.take?.number ?? 1}</span>
+        ) : (
+          <Plain onPress={keep}>Keep</Plain>
+        )}
         {!row.kept && row.take && !row.locked && (
-          <Plain onPress={() => write((now) => told(http.POST("/api/shots/{key}/back-to-kept", { params: { path: { key: row.id } }, body: { version: shotIn(now, row.id).version } })))}>Back to take {row.take.number}</Plain>
+          <Plain
+            onPress={() =>
+              write((now) =>
+                told(
+                  http.POST("/api/shots/{key}/back-to-kept", {
+                    params: { path: { key: row.id } },
+                    body: { version: shotIn(now, row.id).version },
+                  }),
+                ),
+              )
+            }
+          >
+            Back to take {row.take.number}
+          </Plain>
         )}
         <Latest project={project} shot={row.id} toLab={toLab} />
       </Acts>
       {instruments.map(({ key, name }) => {
         const panel = PANELS.find((p) => p.key === key);
-        return panel && <Panel key={key} panel={panel} name={name} open={open === key} onOpen={(is) => setOpen(is ? key : "")} project={project} desk={desk} picking={picking} pick={pick} putHabits={putHabits} putKept={putKept} alone={alone} lookAlone={lookAlone} write={write} />;
+        return (
+          panel && (
+            <Panel
+              key={key}
+              panel={panel}
+              name={name}
+              open={open === key}
+              onOpen={(is) => setOpen(is ? key : "")}
+              project={project}
+              desk={desk}
+              picking={picking}
+              pick={pick}
+              putHabits={putHabits}
+              putKept={putKept}
+              alone={alone}
+              lookAlone={lookAlone}
+              write={write}
+            />
+          )
+        );
       })}
     </>
   );
 });
 
-interface PanelProps extends BodyProps { panel: DeskInstrument; name: string; open: boolean; onOpen: (open: boolean) => void }
+interface PanelProps extends BodyProps {
+  panel: DeskInstrument;
+  name: string;
+  open: boolean;
+  onOpen: (open: boolean) => void;
+}
 
 function Panel({ panel: { useLine, Body }, name, open, onOpen, ...body }: PanelProps) {
-  return <Instrument name={name} value={useLine(body.desk)} open={open} onOpen={onOpen}><Body {...body} /></Instrument>;
+  return (
+    <Instrument name={name} value={useLine(body.desk)} open={open} onOpen={onOpen}>
+      <Body {...body} />
+    </Instrument>
+  );
 }
 
 function Latest({ project, shot, toLab }: { project: Project; shot: string; toLab: () => void }) {
   const last = usePrints(project.id)?.find((p) => p.shot_id === shot);
   if (!last) return null;
-  const words = { waiting: "waiting", developing: `${Math.round(last.progress * 100)} %`, paused: "paused", done: last.stale ? "older than the shot" : "done", failed: "failed", cancelled: "cancelled" }[last.state];
-  return <Plain onPress={toLab}>{headed(last.kind)}: {words}</Plain>;
+  const words = {
+    waiting: "waiting",
+    developing: `${Math.round(last.progress * 100)} %`,
+    paused: "paused",
+    done: last.stale ? "older than the shot" : "done",
+    failed: "failed",
+    cancelled: "cancelled",
+  }[last.state];
+  return (
+    <Plain onPress={toLab}>
+      {headed(last.kind)}: {words}
+    </Plain>
+  );
 }

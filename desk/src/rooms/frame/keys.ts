@@ -23,14 +23,21 @@ export function useFrameKeys({ leaveAll, setClean, keep, prime, step }: Keys) {
       else if (event.key === " " && !(event.target instanceof HTMLButtonElement)) {
         event.preventDefault();
         setClean(true);
-      } else if (event.key === "Enter" && (event.target === document.body || (event.target as HTMLElement).dataset.finder)) keep();
-      else if ((event.key === "+" || event.key === "-") && !event.ctrlKey && !event.metaKey) prime(event.key === "+" ? 1 : -1);
+      } else if (
+        event.key === "Enter" &&
+        (event.target === document.body || (event.target as HTMLElement).dataset.finder)
+      )
+        keep();
+      else if ((event.key === "+" || event.key === "-") && !event.ctrlKey && !event.metaKey)
+        prime(event.key === "+" ? 1 : -1);
       else if (event.altKey && (event.key === "ArrowUp" || event.key === "ArrowDown")) {
         event.preventDefault();
         step(event.key === "ArrowUp" ? -1 : 1);
       }
     };
-    const up = (event: KeyboardEvent) => { if (event.key === " ") setClean(false); };
+    const up = (event: KeyboardEvent) => {
+      if (event.key === " ") setClean(false);
+    };
     window.addEventListener("keydown", down);
     window.addEventListener("keyup", up);
     return () => {

@@ -67,8 +67,15 @@ export function useScout(project: Project, on: boolean, ratio: number, back: Bac
     },
     [live, now, ratio, back],
   );
-  const wheel = useCallback((notches: number) => live.askScout(now(), ratio, back, { kind: "dolly", factor: notches < 0 ? 0.88 : 1 / 0.88 }, true), [live, now, ratio, back]);
-  const step = useCallback((ahead: number, right: number, up: number) => live.askScout(now(), ratio, back, { kind: "walk", ahead, right, up }), [live, now, ratio, back]);
+  const wheel = useCallback(
+    (notches: number) =>
+      live.askScout(now(), ratio, back, { kind: "dolly", factor: notches < 0 ? 0.88 : 1 / 0.88 }, true),
+    [live, now, ratio, back],
+  );
+  const step = useCallback(
+    (ahead: number, right: number, up: number) => live.askScout(now(), ratio, back, { kind: "walk", ahead, right, up }),
+    [live, now, ratio, back],
+  );
   const from = useCallback(
     (shot: Shot, id: string) => {
       left.delete(project.id);
@@ -78,7 +85,10 @@ export function useScout(project: Project, on: boolean, ratio: number, back: Bac
     [project.id],
   );
   const showAll = useCallback(() => live.askScout(now(), ratio, back, { kind: "show_all" }), [live, now, ratio, back]);
-  const goTo = useCallback((part: string) => live.askScout(now(), ratio, back, { kind: "look_at_part", part }), [live, now, ratio, back]);
+  const goTo = useCallback(
+    (part: string) => live.askScout(now(), ratio, back, { kind: "look_at_part", part }),
+    [live, now, ratio, back],
+  );
   // Where the set is corrected, the view goes along with it.
   const { placing } = project.set;
   const stood = useRef(placing);

@@ -3,7 +3,16 @@ import { useRef, useState } from "react";
 import { FileTrigger } from "react-aria-components";
 import { Button as AriaButton } from "../../kit/pressed";
 import styled from "styled-components";
-import { type Card, homeKey, http, type PlacingChange, projectKey, type Project, told, useHome } from "../../api/client";
+import {
+  type Card,
+  homeKey,
+  http,
+  type PlacingChange,
+  projectKey,
+  type Project,
+  told,
+  useHome,
+} from "../../api/client";
 import { Button, Empty, Plain, Primary } from "../../kit/controls";
 import { newId } from "../../kit/ids";
 import { useSay } from "../../kit/notice";
@@ -14,32 +23,145 @@ import { many } from "../../kit/words";
 import { brick, card, edgePrint, film, filmText, ink, line, quiet, spruce } from "../../kit/tokens";
 import { SizeAndAxes } from "../set/SizeAndAxes";
 
-const Page = styled.main`height: 100%; overflow: auto; padding: 26px 34px 60px;`;
-const Head = styled.header`display: flex; align-items: center; gap: 10px; margin-bottom: 22px;
-  h1 { font-size: 22px; font-weight: 800; font-stretch: 125%; margin-right: auto; } h1 small { font-size: 13px; font-weight: 400; font-stretch: 100%; color: ${quiet}; margin-left: 14px; }`;
-const Grid = styled.ul`list-style: none; margin: 0; padding: 0; display: grid; gap: 22px; grid-template-columns: repeat(auto-fill, minmax(440px, 1fr));`;
-const Sheet = styled.li`background: ${card}; border: 1px solid ${line}; border-radius: 3px; display: flex; flex-direction: column;`;
-const Strip = styled(AriaButton)`
-  background: ${film}; border: 0; padding: 12px; display: flex; flex-wrap: wrap; gap: 9px; min-height: 176px; align-content: center;
-  justify-content: center; cursor: pointer; border-radius: 3px 3px 0 0; color: ${filmText};
-  img { height: 68px; display: block; background: #111; }
-  &[data-hovered] { background: #2b2f2e; }
-  figure { margin: 0; text-align: left; } figcaption { font-size: 11px; color: ${edgePrint}; font-stretch: 85%; } figcaption::after { content: attr(data-number); }
+const Page = styled.main`
+  height: 100%;
+  overflow: auto;
+  padding: 26px 34px 60px;
 `;
-const Foot = styled.div`padding: 10px 14px 12px; display: flex; align-items: baseline; gap: 10px;
-  h2 { font-size: 15px; margin-left: -6px; button { font: inherit; font-weight: 650; } } p { color: ${quiet}; margin-right: auto; }`;
-const Door = styled.section`background: ${card}; border: 1px dashed ${ink}; border-radius: 3px; padding: 18px 22px; margin-bottom: 22px; display: grid; gap: 12px;
-  &[data-over] { border-color: ${spruce}; border-style: solid; } .why { color: ${brick}; font-weight: 600; }
-  progress { width: 100%; accent-color: ${spruce}; }`;
+const Head = styled.header`
+  display: flex;
+  align-items: center;
+  gap: 10px;
+  margin-bottom: 22px;
+  h1 {
+    font-size: 22px;
+    font-weight: 800;
+    font-stretch: 125%;
+    margin-right: auto;
+  }
+  h1 small {
+    font-size: 13px;
+    font-weight: 400;
+    font-stretch: 100%;
+    color: ${quiet};
+    margin-left: 14px;
+  }
+`;
+const Grid = styled.ul`
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  display: grid;
+  gap: 22px;
+  grid-template-columns: repeat(auto-fill, minmax(440px, 1fr));
+`;
+const Sheet = styled.li`
+  background: ${card};
+  border: 1px solid ${line};
+  border-radius: 3px;
+  display: flex;
+  flex-direction: column;
+`;
+const Strip = styled(AriaButton)`
+  background: ${film};
+  border: 0;
+  padding: 12px;
+  display: flex;
+  flex-wrap: wrap;
+  gap: 9px;
+  min-height: 176px;
+  align-content: center;
+  justify-content: center;
+  cursor: pointer;
+  border-radius: 3px 3px 0 0;
+  color: ${filmText};
+  img {
+    height: 68px;
+    display: block;
+    background: #111;
+  }
+  &[data-hovered] {
+    background: #2b2f2e;
+  }
+  figure {
+    margin: 0;
+    text-align: left;
+  }
+  figcaption {
+    font-size: 11px;
+    color: ${edgePrint};
+    font-stretch: 85%;
+  }
+  figcaption::after {
+    content: attr(data-number);
+  }
+`;
+const Foot = styled.div`
+  padding: 10px 14px 12px;
+  display: flex;
+  align-items: baseline;
+  gap: 10px;
+  h2 {
+    font-size: 15px;
+    margin-left: -6px;
+    button {
+      font: inherit;
+      font-weight: 650;
+    }
+  }
+  p {
+    color: ${quiet};
+    margin-right: auto;
+  }
+`;
+const Door = styled.section`
+  background: ${card};
+  border: 1px dashed ${ink};
+  border-radius: 3px;
+  padding: 18px 22px;
+  margin-bottom: 22px;
+  display: grid;
+  gap: 12px;
+  &[data-over] {
+    border-color: ${spruce};
+    border-style: solid;
+  }
+  .why {
+    color: ${brick};
+    font-weight: 600;
+  }
+  progress {
+    width: 100%;
+    accent-color: ${spruce};
+  }
+`;
 
 const KINDS = [".glb", ".gltf", ".obj", ".stl", ".ply", ".usd", ".usda", ".usdc", ".usdz", ".ifc", ".zip"];
 
-const Beside = styled.div`display: grid; grid-template-columns: minmax(0, 540px) minmax(0, 400px); gap: 10px 44px; align-content: start; > figure { grid-row: 1 / span 4; }`;
+const Beside = styled.div`
+  display: grid;
+  grid-template-columns: minmax(0, 540px) minmax(0, 400px);
+  gap: 10px 44px;
+  align-content: start;
+  > figure {
+    grid-row: 1 / span 4;
+  }
+`;
 
-interface Sending { name: string; ticket: string; doing: string; share: number | null; trouble: string | null; made: Project | null }
+interface Sending {
+  name: string;
+  ticket: string;
+  doing: string;
+  share: number | null;
+  trouble: string | null;
+  made: Project | null;
+}
 type Told = (doing: string, share: number | null) => void;
 
-/** Sends a model; says how far the sending, then the reading on the server has come; the server's words where it is refused. */
+/**
+ * Sends a model; says how far the sending, then the reading on the server has come; the server's words where it is
+ * refused.
+ */
 function send(file: File, ticket: string, onDoing: Told): Promise<Project> {
   return new Promise((resolve, reject) => {
     const request = new XMLHttpRequest();
@@ -48,18 +170,30 @@ function send(file: File, ticket: string, onDoing: Told): Promise<Project> {
     form.append("model", file);
     request.open("POST", "/api/projects");
     let asking = 0;
-    request.upload.onprogress = (e) => { if (e.lengthComputable && e.loaded < e.total) onDoing("sending", e.loaded / e.total); };
+    request.upload.onprogress = (e) => {
+      if (e.lengthComputable && e.loaded < e.total) onDoing("sending", e.loaded / e.total);
+    };
     request.upload.onload = () => {
       onDoing("arriving", null);
       asking = window.setInterval(() => {
-        void http.GET("/api/arrivals/{ticket}", { params: { path: { ticket } } }).then(({ data }) => { if (data) onDoing(data.doing, data.share); }).catch(() => undefined);
+        void http
+          .GET("/api/arrivals/{ticket}", { params: { path: { ticket } } })
+          .then(({ data }) => {
+            if (data) onDoing(data.doing, data.share);
+          })
+          .catch(() => undefined);
       }, 400);
     };
     request.onloadend = () => window.clearInterval(asking);
-    request.onerror = () => reject(new Error("The server does not answer. Nothing was changed; try again when it runs."));
+    request.onerror = () =>
+      reject(new Error("The server does not answer. Nothing was changed; try again when it runs."));
     request.onload = () => {
       let body: unknown;
-      try { body = JSON.parse(request.responseText); } catch { body = null; }
+      try {
+        body = JSON.parse(request.responseText);
+      } catch {
+        body = null;
+      }
       if (request.status === 201) resolve(body as Project);
       else reject(new Error((body as { detail?: string } | null)?.detail ?? `The server answered ${request.status}.`));
     };
@@ -83,13 +217,22 @@ export function Home({ go }: { go: (place: Place) => void }) {
     const ticket = newId();
     if (data && file.size > data.upload_limit) {
       const [size, most] = [file.size, data.upload_limit].map((bytes) => Math.round(bytes / 1048576));
-      setSending({ name: file.name, ticket, doing: "", share: null, trouble: `The file is ${size} MB; up to ${most} MB are taken. Leave out what no shot sees, or make the textures smaller.`, made: null });
+      setSending({
+        name: file.name,
+        ticket,
+        doing: "",
+        share: null,
+        trouble: `The file is ${size} MB; up to ${most} MB are taken. Leave out what no shot sees, or make the textures smaller.`,
+        made: null,
+      });
       return;
     }
     const begun: Sending = { name: file.name, ticket, doing: "sending", share: 0, trouble: null, made: null };
     setSending(begun);
     try {
-      const sent = send(file, ticket, (doing, share) => setSending((s) => s && s.ticket === ticket && !s.made && !s.trouble ? { ...s, doing, share } : s));
+      const sent = send(file, ticket, (doing, share) =>
+        setSending((s) => (s && s.ticket === ticket && !s.made && !s.trouble ? { ...s, doing, share } : s)),
+      );
       const made = await sent.finally(underWay());
       cache.setQueryData(projectKey(made.id), made);
       setSending({ ...begun, share: null, made });
@@ -102,7 +245,12 @@ export function Home({ go }: { go: (place: Place) => void }) {
     const made = sending?.made;
     if (!made) return;
     write.mutate(async () => {
-      const placed = (await told(http.POST("/api/projects/{key}/placing", { params: { path: { key: made.id } }, body: { version: made.version, drop: false, again: false, ...change } }))) as Project;
+      const placed = (await told(
+        http.POST("/api/projects/{key}/placing", {
+          params: { path: { key: made.id } },
+          body: { version: made.version, drop: false, again: false, ...change },
+        }),
+      )) as Project;
       cache.setQueryData(projectKey(made.id), placed);
       setSending((s) => s && { ...s, made: placed });
     });
@@ -112,29 +260,58 @@ export function Home({ go }: { go: (place: Place) => void }) {
   return (
     <Page>
       <Head>
-        <h1>Zevlo<small>Projects</small></h1>
-        <Button isDisabled={!data?.undo} onPress={() => write.mutate(() => told(http.POST("/api/undo", { body: { change: data?.undo_at ?? null } })))}>{data?.undo ? `Undo: ${data.undo}` : "Undo"}</Button>
-        {data?.redo && <Button onPress={() => write.mutate(() => told(http.POST("/api/redo", { body: { change: data.redo_at } })))}>{`Redo: ${data.redo}`}</Button>}
+        <h1>
+          Zevlo<small>Projects</small>
+        </h1>
+        <Button
+          isDisabled={!data?.undo}
+          onPress={() => write.mutate(() => told(http.POST("/api/undo", { body: { change: data?.undo_at ?? null } })))}
+        >
+          {data?.undo ? `Undo: ${data.undo}` : "Undo"}
+        </Button>
+        {data?.redo && (
+          <Button
+            onPress={() => write.mutate(() => told(http.POST("/api/redo", { body: { change: data.redo_at } })))}
+          >{`Redo: ${data.redo}`}</Button>
+        )}
         <FileTrigger acceptedFileTypes={KINDS} onSelect={(files) => void take(files?.[0])}>
           <Primary isDisabled={busy}>New project from a model…</Primary>
         </FileTrigger>
       </Head>
       <Door
-        ref={over} aria-label="Bring a model in"
-        onDragOver={(e) => { e.preventDefault(); over.current?.setAttribute("data-over", ""); }}
+        ref={over}
+        aria-label="Bring a model in"
+        onDragOver={(e) => {
+          e.preventDefault();
+          over.current?.setAttribute("data-over", "");
+        }}
         onDragLeave={() => over.current?.removeAttribute("data-over")}
-        onDrop={(e) => { e.preventDefault(); over.current?.removeAttribute("data-over"); void take(e.dataTransfer.files[0]); }}
+        onDrop={(e) => {
+          e.preventDefault();
+          over.current?.removeAttribute("data-over");
+          void take(e.dataTransfer.files[0]);
+        }}
       >
         {!sending && (
           <p style={{ color: quiet }}>
-            Drop a model here: glTF or GLB, OpenUSD, IFC, OBJ, STL or PLY. What lies in several files (an OBJ with its materials and textures, say) comes as one .zip.
+            Drop a model here: glTF or GLB, OpenUSD, IFC, OBJ, STL or PLY. What lies in several files (an OBJ with its
+            materials and textures, say) comes as one .zip.
           </p>
         )}
         {busy && (
           <div role="status">
-            <p><b>{sending.name}</b>: {sending.doing}{sending.share !== null && `, ${Math.round(sending.share * 100)} %`}</p>
+            <p>
+              <b>{sending.name}</b>: {sending.doing}
+              {sending.share !== null && `, ${Math.round(sending.share * 100)} %`}
+            </p>
             <progress max={1} value={sending.share ?? undefined} aria-label="Bringing the model in" />
-            <Plain onPress={() => void http.DELETE("/api/arrivals/{ticket}", { params: { path: { ticket: sending.ticket } } })}>Give it up</Plain>
+            <Plain
+              onPress={() =>
+                void http.DELETE("/api/arrivals/{ticket}", { params: { path: { ticket: sending.ticket } } })
+              }
+            >
+              Give it up
+            </Plain>
           </div>
         )}
         {sending?.trouble && (
@@ -146,22 +323,44 @@ export function Home({ go }: { go: (place: Place) => void }) {
         )}
         {sending?.made && (
           <RulerContext value={sending.made.set.ruler}>
-            <p><b>{sending.made.name}</b>: {many(sending.made.set.parts.length, "part")}, {many(sending.made.set.triangles, "triangle")}. Does the size look right beside {sending.made.set.ruler.beside === "hand" ? "a grown-up's hand" : "a person of 1.75 m"}?</p>
-            <Beside><SizeAndAxes project={sending.made} width={540} place={correct} brief /></Beside>
+            <p>
+              <b>{sending.made.name}</b>: {many(sending.made.set.parts.length, "part")},{" "}
+              {many(sending.made.set.triangles, "triangle")}. Does the size look right beside{" "}
+              {sending.made.set.ruler.beside === "hand" ? "a grown-up's hand" : "a person of 1.75 m"}?
+            </p>
+            <Beside>
+              <SizeAndAxes project={sending.made} width={540} place={correct} brief />
+            </Beside>
             <div style={{ display: "flex", gap: 8 }}>
-              <Primary onPress={() => go({ project: sending.made?.id ?? null, room: "frame", thing: null })}>Open it</Primary>
-              <Button onPress={() => go({ project: sending.made?.id ?? null, room: "set", thing: null })}>Look at the set first</Button>
+              <Primary onPress={() => go({ project: sending.made?.id ?? null, room: "frame", thing: null })}>
+                Open it
+              </Primary>
+              <Button onPress={() => go({ project: sending.made?.id ?? null, room: "set", thing: null })}>
+                Look at the set first
+              </Button>
               <Plain onPress={() => setSending(null)}>Stay here</Plain>
             </div>
           </RulerContext>
         )}
       </Door>
-      {error && <Empty role="alert"><b>The projects cannot be read</b>{error.message}</Empty>}
-      {data && data.projects.length === 0 && <Empty><b>No projects yet</b>Bring a model in to begin: the first thing to do is to place a camera in it.</Empty>}
+      {error && (
+        <Empty role="alert">
+          <b>The projects cannot be read</b>
+          {error.message}
+        </Empty>
+      )}
+      {data && data.projects.length === 0 && (
+        <Empty>
+          <b>No projects yet</b>Bring a model in to begin: the first thing to do is to place a camera in it.
+        </Empty>
+      )}
       <Grid>
         {data?.projects.map((project: Card) => (
           <Sheet key={project.id}>
-            <Strip aria-label={`Open ${project.name}${project.frames.length ? "" : ": no shots yet"}`} onPress={() => open(project.id)}>
+            <Strip
+              aria-label={`Open ${project.name}${project.frames.length ? "" : ": no shots yet"}`}
+              onPress={() => open(project.id)}
+            >
               {project.frames.map((frame, n) => (
                 <figure key={frame.thumbnail}>
                   <img src={frame.thumbnail} alt="" width={Math.round(68 * frame.ratio)} height={68} />
@@ -171,9 +370,24 @@ export function Home({ go }: { go: (place: Place) => void }) {
               {project.frames.length === 0 && "No shots yet"}
             </Strip>
             <Foot>
-              <h2><Plain aria-label={`${project.name}, open`} onPress={() => open(project.id)}>{project.name}</Plain></h2>
-              <p>{many(project.shots, "shot")} · {project.set_line}</p>
-              <Plain aria-label={`Delete ${project.name}`} onPress={() => write.mutate(() => told(http.DELETE("/api/projects/{key}", { params: { path: { key: project.id } } })))}>Delete</Plain>
+              <h2>
+                <Plain aria-label={`${project.name}, open`} onPress={() => open(project.id)}>
+                  {project.name}
+                </Plain>
+              </h2>
+              <p>
+                {many(project.shots, "shot")} · {project.set_line}
+              </p>
+              <Plain
+                aria-label={`Delete ${project.name}`}
+                onPress={() =>
+                  write.mutate(() =>
+                    told(http.DELETE("/api/projects/{key}", { params: { path: { key: project.id } } })),
+                  )
+                }
+              >
+                Delete
+              </Plain>
             </Foot>
           </Sheet>
         ))}

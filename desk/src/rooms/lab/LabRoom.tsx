@@ -19,67 +19,209 @@ import { Orders } from "./Orders";
 import { called, download, framing } from "./PrintCard";
 import { type Hanging, Sheets } from "./Sheets";
 
-const Room = styled.div`display: grid; grid-template-rows: minmax(0, 1fr) auto; min-height: 0; height: 100%;`;
-const Wall = styled.div`background: ${mid}; overflow: auto; padding: 22px 26px 50px; min-height: 0;`;
-const Blank = styled.div`background: ${card}; border-radius: 3px; padding: 60px 20px; display: grid;`;
-const Large = styled(Modal)`background: ${mid}; width: 100vw; height: 100vh; outline: none; section { height: 100%; display: grid; grid-template-rows: auto minmax(0, 1fr); outline: none; }
-  header { background: ${card}; color: ${ink}; display: flex; gap: 14px; align-items: center; padding: 8px 16px; h2 { font-weight: 650; font-size: 15px; } span { color: ${quiet}; } .end { margin-left: auto; display: flex; gap: 8px; align-items: center; } a { color: ${spruce}; font-weight: 600; } }
-  div.picture { display: grid; grid-template: minmax(0, 1fr) / minmax(0, 1fr); place-items: center; overflow: auto; padding: 14px; min-height: 0; cursor: zoom-in; } div.picture.whole { cursor: zoom-out; grid-template: auto / auto; place-items: start; } img { max-width: 100%; max-height: 100%; } .whole img { max-width: none; max-height: none; }`;
+const Room = styled.div`
+  display: grid;
+  grid-template-rows: minmax(0, 1fr) auto;
+  min-height: 0;
+  height: 100%;
+`;
+const Wall = styled.div`
+  background: ${mid};
+  overflow: auto;
+  padding: 22px 26px 50px;
+  min-height: 0;
+`;
+const Blank = styled.div`
+  background: ${card};
+  border-radius: 3px;
+  padding: 60px 20px;
+  display: grid;
+`;
+const Large = styled(Modal)`
+  background: ${mid};
+  width: 100vw;
+  height: 100vh;
+  outline: none;
+  section {
+    height: 100%;
+    display: grid;
+    grid-template-rows: auto minmax(0, 1fr);
+    outline: none;
+  }
+  header {
+    background: ${card};
+    color: ${ink};
+    display: flex;
+    gap: 14px;
+    align-items: center;
+    padding: 8px 16px;
+    h2 {
+      font-weight: 650;
+      font-size: 15px;
+    }
+    span {
+      color: ${quiet};
+    }
+    .end {
+      margin-left: auto;
+      display: flex;
+      gap: 8px;
+      align-items: center;
+    }
+    a {
+      color: ${spruce};
+      font-weight: 600;
+    }
+  }
+  div.picture {
+    display: grid;
+    grid-template: minmax(0, 1fr) / minmax(0, 1fr);
+    place-items: center;
+    overflow: auto;
+    padding: 14px;
+    min-height: 0;
+    cursor: zoom-in;
+  }
+  div.picture.whole {
+    cursor: zoom-out;
+    grid-template: auto / auto;
+    place-items: start;
+  }
+  img {
+    max-width: 100%;
+    max-height: 100%;
+  }
+  .whole img {
+    max-width: none;
+    max-height: none;
+  }
+`;
 
 /** What stands in the address instead of a print while an order is put together. */
 const ORDER = "order";
 
-interface Props { project: Project; chosen: string | null; choose: (id: string | null) => void; toShot: (id: string) => void }
+interface Props {
+  project: Project;
+  chosen: string | null;
+  choose: (id: string | null) => void;
+  toShot: (id: string) => void;
+}
 
 /** The lab: finals ordered from a list; prints developing, waiting, done and failed, each with what it is of. */
 export function LabRoom({ project, chosen, choose, toShot }: Props) {
   const cache = useQueryClient();
   const { mutate } = useWrite(project.id, useSay());
-  const write = (action: (now: Project) => Promise<unknown>) => mutate(action, { onSettled: () => [labKey, printsKey].forEach((key) => void cache.invalidateQueries({ queryKey: key(project.id) })) });
+  const write = (action: (now: Project) => Promise<unknown>) =>
+    mutate(action, {
+      onSettled: () =>
+        [labKey, printsKey].forEach((key) => void cache.invalidateQueries({ queryKey: key(project.id) })),
+    });
   const [lab, prints] = [useLab(project), usePrints(project.id)];
   const [asking, ask] = useState<{ first: DocumentsRow["documents"] | null } | null>(null);
   const [exchanging, exchange] = useState<"out" | "in" | null>(null);
   const [draft, setDraft] = useState(() => draftOf(project.id));
-  const draw = (next: Draft | null) => { keepDraft(project.id, next); setDraft(next); };
-  const begin = (again: Order | null) => { if (lab && prints && (again || !draft)) draw(begun(project, prints, lab, again)); choose(ORDER); };
+  const draw = (next: Draft | null) => {
+    keepDraft(project.id, next);
+    setDraft(next);
+  };
+  const begin = (again: Order | null) => {
+    if (lab && prints && (again || !draft)) draw(begun(project, prints, lab, again));
+    choose(ORDER);
+  };
   const large = prints?.find((p) => p.id === chosen && p.picture) ?? null;
   const hanging = { write, open: choose, toShot };
-  if (chosen === ORDER && lab && prints) return (
-    <Room>
-      <NewOrder project={project} prints={prints} lab={lab} draft={{ ...begun(project, prints, lab, null), ...draft }} draw={draw} mutate={mutate} write={write} leave={() => choose(null)} />
-      <Machines lab={lab} />
-    </Room>
-  );
+  if (chosen === ORDER && lab && prints)
+    return (
+      <Room>
+        <NewOrder
+          project={project}
+          prints={prints}
+          lab={lab}
+          draft={{ ...begun(project, prints, lab, null), ...draft }}
+          draw={draw}
+          mutate={mutate}
+          write={write}
+          leave={() => choose(null)}
+        />
+        <Machines lab={lab} />
+      </Room>
+    );
   return (
     <Room>
       <Wall>
-        {lab && prints && <Orders project={project} prints={prints} lab={lab} hanging={hanging} exchange={exchange} documents={() => ask({ first: null })} begin={begin} goingOn={draft !== null} />}
-        {lab && <Documents documents={lab.documents} write={write} again={(first) => ask({ first })} />}
+        {lab && prints && (
+          <Orders
+            project={project}
+            prints={prints}
+            lab={lab}
+            hanging={hanging}
+            exchange={exchange}
+            documents={() => ask({ first: null })}
+            begin={begin}
+            goingOn={draft !== null}
+          />
+        )}
+        {lab && (
+          <Documents
+            documents={lab.documents}
+            kinds={lab.document_kinds}
+            write={write}
+            again={(first) => ask({ first })}
+          />
+        )}
         {prints?.length === 0 && (
           <Blank>
             <Empty>
-              <b>No proofs yet</b>
-              A proof is a small, true picture of a shot: its lens, stop and focus, in real light. Order one in Frame with “Make a proof” and go on working; it is made here.
-              {project.shots[0] && <><br /><br /><Primary onPress={() => write(proofOf(project.shots[0]!.id))}>Proof “{project.shots[0].shot.name}”</Primary></>}
+              <b>No proofs yet</b>A proof is a small, true picture of a shot: its lens, stop and focus, in real light.
+              Order one in Frame with “Make a proof” and go on working; it is made here.
+              {project.shots[0] && (
+                <>
+                  <br />
+                  <br />
+                  <Primary onPress={() => write(proofOf(project.shots[0]!.id))}>
+                    Proof “{project.shots[0].shot.name}”
+                  </Primary>
+                </>
+              )}
             </Empty>
           </Blank>
         )}
         {lab && prints && <Proofs prints={prints} orders={lab.orders} hanging={hanging} />}
       </Wall>
       {lab && <Machines lab={lab} />}
-      <Overlay isOpen={large !== null} onOpenChange={(open) => { if (!open) choose(null); }} isDismissable>
+      <Overlay
+        isOpen={large !== null}
+        onOpenChange={(open) => {
+          if (!open) choose(null);
+        }}
+        isDismissable
+      >
         {large && <LargePrint print={large} close={() => choose(null)} />}
       </Overlay>
       {exchanging === "out" && <CamerasOut project={project} close={() => exchange(null)} />}
       {exchanging === "in" && <CamerasIn project={project} close={() => exchange(null)} take={write} />}
-      {asking && lab && <AskDocuments project={project} lab={lab} first={asking.first} close={() => ask(null)} ask={write} />}
+      {asking && lab && (
+        <AskDocuments project={project} lab={lab} first={asking.first} close={() => ask(null)} ask={write} />
+      )}
     </Room>
   );
 }
 
-interface NewOrderProps { project: Project; prints: PrintRow[]; lab: Lab; draft: Draft; draw: (draft: Draft | null) => void; mutate: ReturnType<typeof useWrite>["mutate"]; write: Hanging["write"]; leave: () => void }
+interface NewOrderProps {
+  project: Project;
+  prints: PrintRow[];
+  lab: Lab;
+  draft: Draft;
+  draw: (draft: Draft | null) => void;
+  mutate: ReturnType<typeof useWrite>["mutate"];
+  write: Hanging["write"];
+  leave: () => void;
+}
 
-/** An order that is put together. Once it is placed its page is left, but for one that only tries; one that is refused stays as it is. */
+/**
+ * An order that is put together. Once it is placed its page is left, but for one that only tries; one that is refused
+ * stays as it is.
+ */
 function NewOrder({ project, prints, lab, draft, draw, mutate, write, leave }: NewOrderProps) {
   const cache = useQueryClient();
   const say = useSay();
@@ -102,14 +244,38 @@ function NewOrder({ project, prints, lab, draft, draw, mutate, write, leave }: N
     };
     mutate(placed, { onSettled: (_, refused) => void after(!refused) });
   };
-  return <Ordering project={project} prints={prints} lab={lab} draft={draft} draw={(change) => draw({ ...draft, ...change })} write={write} placing={placing} place={place} leave={() => { draw(null); leave(); }} />;
+  return (
+    <Ordering
+      project={project}
+      prints={prints}
+      lab={lab}
+      draft={draft}
+      draw={(change) => draw({ ...draft, ...change })}
+      write={write}
+      placing={placing}
+      place={place}
+      leave={() => {
+        draw(null);
+        leave();
+      }}
+    />
+  );
 }
 
 /** The prints that belong to no order on the list. */
 function Proofs({ prints, orders, hanging }: { prints: PrintRow[]; orders: OrderRow[]; hanging: Hanging }) {
   const ordered = new Set(orders.flatMap((order) => order.prints));
   const others = prints.filter(({ id }) => !ordered.has(id));
-  return others.length > 0 && <Sheets label={others.every(({ kind }) => kind !== "final") ? "Proofs" : "Proofs and other prints"} titled prints={others} {...hanging} />;
+  return (
+    others.length > 0 && (
+      <Sheets
+        label={others.every(({ kind }) => kind !== "final") ? "Proofs" : "Proofs and other prints"}
+        titled
+        prints={others}
+        {...hanging}
+      />
+    )
+  );
 }
 
 function LargePrint({ print, close }: { print: PrintRow; close: () => void }) {
@@ -119,15 +285,33 @@ function LargePrint({ print, close }: { print: PrintRow; close: () => void }) {
       <Dialog>
         <header>
           <Heading slot="title">{called(print)}</Heading>
-          <span>{framing(print)}{print.stale ? ` · ${print.stale}` : ""}{print.state === "developing" ? ` · developing, ${Math.round(print.progress * 100)} %` : ""}</span>
+          <span>
+            {framing(print)}
+            {print.stale ? ` · ${print.stale}` : ""}
+            {print.state === "developing" ? ` · developing, ${Math.round(print.progress * 100)} %` : ""}
+          </span>
           <span className="end">
-            {print.files.map(({ name, address }) => <a key={name} href={download(address)} download>{name}</a>)}
-            {print.kind !== "final" && print.picture && <a href={download(print.picture)} download>PNG</a>}
-            {print.film && <a href={download(print.film)} download>OpenEXR</a>}
+            {print.files.map(({ name, address }) => (
+              <a key={name} href={download(address)} download>
+                {name}
+              </a>
+            ))}
+            {print.kind !== "final" && print.picture && (
+              <a href={download(print.picture)} download>
+                PNG
+              </a>
+            )}
+            {print.film && (
+              <a href={download(print.film)} download>
+                OpenEXR
+              </a>
+            )}
             <Button onPress={close}>Close</Button>
           </span>
         </header>
-        <div className={whole ? "picture whole" : "picture"} onClick={() => setWhole(!whole)}><img src={print.picture ?? ""} alt={`The ${print.kind} of ${print.name}, large`} /></div>
+        <div className={whole ? "picture whole" : "picture"} onClick={() => setWhole(!whole)}>
+          <img src={print.picture ?? ""} alt={`The ${print.kind} of ${print.name}, large`} />
+        </div>
       </Dialog>
     </Large>
   );

@@ -3,8 +3,30 @@ import type { Lab } from "../../api/lab";
 import { edgePrint, film, filmText } from "../../kit/tokens";
 import { many } from "../../kit/words";
 
-const Strip = styled.footer`background: ${film}; color: ${filmText}; display: flex; gap: 22px; align-items: baseline; padding: 12px 24px; min-height: 44px; overflow-x: auto; white-space: nowrap; outline-offset: -3px;
-  b { color: ${edgePrint}; font-weight: 650; } i { font-style: normal; color: #b9bcba; } .waits { margin-left: auto; color: ${edgePrint}; }`;
+const Strip = styled.footer`
+  background: ${film};
+  color: ${filmText};
+  display: flex;
+  gap: 22px;
+  align-items: baseline;
+  padding: 12px 24px;
+  min-height: 44px;
+  overflow-x: auto;
+  white-space: nowrap;
+  outline-offset: -3px;
+  b {
+    color: ${edgePrint};
+    font-weight: 650;
+  }
+  i {
+    font-style: normal;
+    color: #b9bcba;
+  }
+  .waits {
+    margin-left: auto;
+    color: ${edgePrint};
+  }
+`;
 
 /** The machines of the lab: what each is and does, how fast; those that could not join; and what waits. */
 export function Machines({ lab }: { lab: Lab }) {
@@ -13,9 +35,16 @@ export function Machines({ lab }: { lab: Lab }) {
       <b>Machines</b>
       {lab.machines.length === 0 && <span>none is there: prints wait until one is</span>}
       {lab.machines.map(({ name, about, doing, rays_per_s }, n) => (
-        <span key={n}>“{name}” · {many(about.cores as number, "core")} · {doing || "waits"}{rays_per_s > 0 && ` · ${(rays_per_s / 1e6).toFixed(rays_per_s < 1e6 ? 2 : 1)} million rays a second`}</span>
+        <span key={n}>
+          “{name}” · {many(about.cores as number, "core")} · {doing || "waits"}
+          {rays_per_s > 0 && ` · ${(rays_per_s / 1e6).toFixed(rays_per_s < 1e6 ? 2 : 1)} million rays a second`}
+        </span>
       ))}
-      {lab.turned_away.map(({ name, why }) => <i key={name}>“{name}” could not join: {why}</i>)}
+      {lab.turned_away.map(({ name, why }) => (
+        <i key={name}>
+          “{name}” could not join: {why}
+        </i>
+      ))}
       <span className="waits">{lab.waiting === 0 ? "Nothing waits" : `${many(lab.waiting, "print")} to make`}</span>
     </Strip>
   );

@@ -7,16 +7,75 @@ import { card, quiet, spruce } from "../../kit/tokens";
 import { many } from "../../kit/words";
 import { type Hanging, Sheets } from "./Sheets";
 
-const Bar = styled.section`background: ${card}; border-radius: 3px; padding: 10px 16px; margin-bottom: 14px; display: flex; gap: 14px; align-items: baseline; flex-wrap: wrap; h2 { font-weight: 650; font-size: 15px; } span { color: ${quiet}; }`;
-const Placed = styled.section`margin-bottom: 14px;
-  > header { background: ${card}; border-radius: 3px; padding: 6px 16px 6px 10px; display: grid; grid-template-columns: 98px minmax(160px, 1fr) minmax(100px, 200px) auto; gap: 14px; align-items: center; }
-  header > span { color: ${quiet}; } progress { width: 100%; height: 6px; accent-color: ${spruce}; } .acts { display: flex; gap: 2px; justify-content: flex-end; align-items: baseline; } a { color: ${spruce}; font-weight: 600; padding: 0 8px; } .open { font-weight: 650; text-align: left; i { font-style: normal; color: ${quiet}; margin-right: 5px; } }`;
-const Before = styled.div`margin: 0 0 14px; background: ${card}; border-radius: 3px; padding: 3px 10px;`;
+const Bar = styled.section`
+  background: ${card};
+  border-radius: 3px;
+  padding: 10px 16px;
+  margin-bottom: 14px;
+  display: flex;
+  gap: 14px;
+  align-items: baseline;
+  flex-wrap: wrap;
+  h2 {
+    font-weight: 650;
+    font-size: 15px;
+  }
+  span {
+    color: ${quiet};
+  }
+`;
+const Placed = styled.section`
+  margin-bottom: 14px;
+  > header {
+    background: ${card};
+    border-radius: 3px;
+    padding: 6px 16px 6px 10px;
+    display: grid;
+    grid-template-columns: 98px minmax(160px, 1fr) minmax(100px, 200px) auto;
+    gap: 14px;
+    align-items: center;
+  }
+  header > span {
+    color: ${quiet};
+  }
+  progress {
+    width: 100%;
+    height: 6px;
+    accent-color: ${spruce};
+  }
+  .acts {
+    display: flex;
+    gap: 2px;
+    justify-content: flex-end;
+    align-items: baseline;
+  }
+  a {
+    color: ${spruce};
+    font-weight: 600;
+    padding: 0 8px;
+  }
+  .open {
+    font-weight: 650;
+    text-align: left;
+    i {
+      font-style: normal;
+      color: ${quiet};
+      margin-right: 5px;
+    }
+  }
+`;
+const Before = styled.div`
+  margin: 0 0 14px;
+  background: ${card};
+  border-radius: 3px;
+  padding: 3px 10px;
+`;
 
 const LONG_AGO = 4;
 
 interface Props {
-  project: Project; prints: PrintRow[];
+  project: Project;
+  prints: PrintRow[];
   lab: Lab;
   hanging: Hanging;
   exchange: (way: "out" | "in") => void;
@@ -35,42 +94,91 @@ export function Orders({ project, prints, lab, hanging, exchange, documents, beg
       <Bar aria-label="Finals">
         <h2>Finals</h2>
         {lab.orders.length === 0 && <span>nothing was ordered yet</span>}
-        <Plain style={{ marginLeft: "auto" }} isDisabled={project.shots.length === 0} onPress={() => exchange("out")}>Cameras to another program…</Plain>
+        <Plain style={{ marginLeft: "auto" }} isDisabled={project.shots.length === 0} onPress={() => exchange("out")}>
+          Cameras to another program…
+        </Plain>
         <Plain onPress={() => exchange("in")}>Cameras from a file…</Plain>
-        <Plain isDisabled={project.shots.length === 0} onPress={documents}>Documents…</Plain>
-        <Primary isDisabled={project.shots.length === 0} onPress={() => begin(null)}>{goingOn ? "Go on with the order…" : "Order finals…"}</Primary>
+        <Plain isDisabled={project.shots.length === 0} onPress={documents}>
+          Documents…
+        </Plain>
+        <Primary isDisabled={project.shots.length === 0} onPress={() => begin(null)}>
+          {goingOn ? "Go on with the order…" : "Order finals…"}
+        </Primary>
       </Bar>
-      {lab.orders.slice(0, all ? undefined : LONG_AGO).map((order, n) => <One key={order.id} order={order} newest={n === 0} prints={prints} hanging={hanging} begin={begin} />)}
-      {before > 0 && <Before><Plain onPress={() => showAll(!all)}>{all ? "The newest only" : `And ${many(before, "order")} before`}</Plain></Before>}
+      {lab.orders.slice(0, all ? undefined : LONG_AGO).map((order, n) => (
+        <One key={order.id} order={order} newest={n === 0} prints={prints} hanging={hanging} begin={begin} />
+      ))}
+      {before > 0 && (
+        <Before>
+          <Plain onPress={() => showAll(!all)}>{all ? "The newest only" : `And ${many(before, "order")} before`}</Plain>
+        </Before>
+      )}
     </>
   );
 }
 
-interface OneProps { order: OrderRow; newest: boolean; prints: PrintRow[]; hanging: Hanging; begin: Props["begin"] }
+interface OneProps {
+  order: OrderRow;
+  newest: boolean;
+  prints: PrintRow[];
+  hanging: Hanging;
+  begin: Props["begin"];
+}
 
 function One({ order, newest, prints, hanging, begin }: OneProps) {
   const rank = new Map(order.prints.map((id, n) => [id, n]));
   const own = prints.filter(({ id }) => rank.has(id)).sort((a, b) => rank.get(a.id)! - rank.get(b.id)!);
   const count = (...states: PrintRow["state"][]) => own.filter(({ state }) => states.includes(state)).length;
-  const [done, going, paused, stopped] = [count("done"), count("waiting", "developing"), count("paused"), count("failed", "cancelled")];
+  const [done, going, paused, stopped] = [
+    count("done"),
+    count("waiting", "developing"),
+    count("paused"),
+    count("failed", "cancelled"),
+  ];
   // As it is when one comes: nothing folds away while it is looked at.
   const [open, setOpen] = useState(newest || going + paused > 0);
-  const words = [done && `${done} done`, going && `${going} to come`, paused && `${paused} paused`, stopped && `${stopped} stopped`].filter(Boolean).join(", ") || "its pictures were thrown away";
+  const words =
+    [done && `${done} done`, going && `${going} to come`, paused && `${paused} paused`, stopped && `${stopped} stopped`]
+      .filter(Boolean)
+      .join(", ") || "its pictures were thrown away";
   const path = { params: { path: { key: order.id } } };
   const { write } = hanging;
   return (
     <Placed data-order={order.number} aria-label={`Order ${order.number}`}>
       <header>
-        <Plain className="open" aria-expanded={open} onPress={() => setOpen(!open)}><i aria-hidden>{open ? "▾" : "▸"}</i>Order {order.number}</Plain>
-        <span>{[many(order.order.pictures.length, "picture"), sizeWords(order.order), order.order.quality].filter(Boolean).join(", ")}: {words}</span>
-        <progress aria-label={`How far order ${order.number} is`} max={Math.max(1, own.length)} value={own.reduce((sum, one) => sum + one.progress, 0)} />
+        <Plain className="open" aria-expanded={open} onPress={() => setOpen(!open)}>
+          <i aria-hidden>{open ? "▾" : "▸"}</i>Order {order.number}
+        </Plain>
+        <span>
+          {[many(order.order.pictures.length, "picture"), sizeWords(order.order), order.order.quality]
+            .filter(Boolean)
+            .join(", ")}
+          : {words}
+        </span>
+        <progress
+          aria-label={`How far order ${order.number} is`}
+          max={Math.max(1, own.length)}
+          value={own.reduce((sum, one) => sum + one.progress, 0)}
+        />
         <span className="acts">
-          {order.folder && <a href={order.folder} download>{done === own.length ? "All in a folder, ZIP" : "What is done, ZIP"}</a>}
-          {going > 0 && <Plain onPress={() => write(() => told(http.POST("/api/orders/{key}/pause", path)))}>Pause</Plain>}
-          {paused + stopped > 0 && <Plain onPress={() => write(() => told(http.POST("/api/orders/{key}/retry", path)))}>Go on</Plain>}
-          {going + paused > 0 && <Plain onPress={() => write(() => told(http.POST("/api/orders/{key}/cancel", path)))}>Cancel</Plain>}
+          {order.folder && (
+            <a href={order.folder} download>
+              {done === own.length ? "All in a folder, ZIP" : "What is done, ZIP"}
+            </a>
+          )}
+          {going > 0 && (
+            <Plain onPress={() => write(() => told(http.POST("/api/orders/{key}/pause", path)))}>Pause</Plain>
+          )}
+          {paused + stopped > 0 && (
+            <Plain onPress={() => write(() => told(http.POST("/api/orders/{key}/retry", path)))}>Go on</Plain>
+          )}
+          {going + paused > 0 && (
+            <Plain onPress={() => write(() => told(http.POST("/api/orders/{key}/cancel", path)))}>Cancel</Plain>
+          )}
           <Plain onPress={() => begin(order.order)}>Order again…</Plain>
-          {going + paused === 0 && <Plain onPress={() => write(() => told(http.DELETE("/api/orders/{key}", path)))}>Off the list</Plain>}
+          {going + paused === 0 && (
+            <Plain onPress={() => write(() => told(http.DELETE("/api/orders/{key}", path)))}>Off the list</Plain>
+          )}
         </span>
       </header>
       {open && own.length > 0 && <Sheets label={`Prints of order ${order.number}`} prints={own} {...hanging} />}
@@ -83,9 +191,13 @@ function sizeWords({ pictures, size }: Order): string {
   if (sizes.size > 1) return `in ${many(sizes.size, "size")}`;
   const all = pictures[0]?.size ?? size;
   switch (all?.kind) {
-    case "longest": return `longest side ${all.px} px`;
-    case "inside": return `inside ${all.output_px[0]} × ${all.output_px[1]} px`;
-    case "scaled": return `${all.times} times their size`;
-    default: return "";
+    case "longest":
+      return `longest side ${all.px} px`;
+    case "inside":
+      return `inside ${all.output_px[0]} × ${all.output_px[1]} px`;
+    case "scaled":
+      return `${all.times} times their size`;
+    default:
+      return "";
   }
 }

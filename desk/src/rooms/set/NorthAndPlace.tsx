@@ -7,7 +7,11 @@ import { NumberField, TextField } from "../../kit/fields";
 import { dialReading, onDial } from "../../kit/polar";
 import { ink, ochre, quiet, spruce } from "../../kit/tokens";
 
-interface Props { project: Project; put: (change: Partial<Project["site"]>) => void; setPoints: (points: 8 | 16) => void }
+interface Props {
+  project: Project;
+  put: (change: Partial<Project["site"]>) => void;
+  setPoints: (points: 8 | 16) => void;
+}
 
 /** Where north lies on the plan, turned by hand, and where on earth the set stands: the sun goes by both. */
 export function NorthAndPlace({ project, put, setPoints }: Props) {
@@ -16,15 +20,49 @@ export function NorthAndPlace({ project, put, setPoints }: Props) {
     <>
       <Dial deg={site.north_deg} sunward={project.sunward} onDone={(north_deg) => put({ north_deg })} />
       <Fields $columns={2}>
-        <NumberField label="North, clockwise from up" unit="degree" digits={2} step={1} of={Site.north_deg} value={site.north_deg} onCommit={(north_deg) => put({ north_deg })} />
+        <NumberField
+          label="North, clockwise from up"
+          unit="degree"
+          digits={2}
+          step={1}
+          of={Site.north_deg}
+          value={site.north_deg}
+          onCommit={(north_deg) => put({ north_deg })}
+        />
         <TextField label="Place" value={site.name || "not named"} onCommit={(name) => put({ name })} />
-        <NumberField label="Latitude, north +" unit="degree" digits={4} step={0.1} of={Site.latitude_deg} value={site.latitude_deg ?? 0} onCommit={(latitude_deg) => put({ latitude_deg, longitude_deg: site.longitude_deg ?? 0 })} />
-        <NumberField label="Longitude, east +" unit="degree" digits={4} step={0.1} of={Site.longitude_deg} value={site.longitude_deg ?? 0} onCommit={(longitude_deg) => put({ longitude_deg, latitude_deg: site.latitude_deg ?? 0 })} />
+        <NumberField
+          label="Latitude, north +"
+          unit="degree"
+          digits={4}
+          step={0.1}
+          of={Site.latitude_deg}
+          value={site.latitude_deg ?? 0}
+          onCommit={(latitude_deg) => put({ latitude_deg, longitude_deg: site.longitude_deg ?? 0 })}
+        />
+        <NumberField
+          label="Longitude, east +"
+          unit="degree"
+          digits={4}
+          step={0.1}
+          of={Site.longitude_deg}
+          value={site.longitude_deg ?? 0}
+          onCommit={(longitude_deg) => put({ longitude_deg, latitude_deg: site.latitude_deg ?? 0 })}
+        />
       </Fields>
-      <Choice label="Directions in the names of shots" value={String(project.habits.compass_points)} onChoose={(points) => setPoints(points === "16" ? 16 : 8)}
-        options={[{ id: "8", name: "eight: N, NE, E …" }, { id: "16", name: "sixteen: N, NNE, NE …" }]} />
+      <Choice
+        label="Directions in the names of shots"
+        value={String(project.habits.compass_points)}
+        onChoose={(points) => setPoints(points === "16" ? 16 : 8)}
+        options={[
+          { id: "8", name: "eight: N, NE, E …" },
+          { id: "16", name: "sixteen: N, NNE, NE …" },
+        ]}
+      />
       <p style={{ color: quiet }}>
-        {site.latitude_deg == null ? "No place on earth is set yet; the sun is set by hand." : "The place is kept for the sun."} Headings of shots and the sun are counted from north.
+        {site.latitude_deg == null
+          ? "No place on earth is set yet; the sun is set by hand."
+          : "The place is kept for the sun."}{" "}
+        Headings of shots and the sun are counted from north.
       </p>
     </>
   );
@@ -52,18 +90,48 @@ function Dial({ deg, sunward, onDone }: { deg: number; sunward: Project["sunward
           return <line key={n} x1={x0} y1={y0} x2={x1} y2={y1} stroke={ink} strokeWidth={0.7} />;
         })}
         <rect x={-26} y={-17} width={52} height={34} fill="none" stroke={quiet} strokeDasharray="3 3" />
-        <text y={4} textAnchor="middle" fontSize={11} fill={quiet}>the plan</text>
-        {sunward[2] > 0 && <g transform={`translate(${sun[0]} ${sun[1]})`} role="img" aria-label="Sun"><circle r={5} fill="#fff" stroke={ochre} strokeWidth={2} /><circle r={1.6} fill={ochre} /></g>}
-        <g role="slider" aria-label="North" aria-valuenow={Math.round(now)} aria-valuemin={0} aria-valuemax={360} tabIndex={0} style={{ cursor: "grab", touchAction: "none" }} transform={`rotate(${now})`}
+        <text y={4} textAnchor="middle" fontSize={11} fill={quiet}>
+          the plan
+        </text>
+        {sunward[2] > 0 && (
+          <g transform={`translate(${sun[0]} ${sun[1]})`} role="img" aria-label="Sun">
+            <circle r={5} fill="#fff" stroke={ochre} strokeWidth={2} />
+            <circle r={1.6} fill={ochre} />
+          </g>
+        )}
+        <g
+          role="slider"
+          aria-label="North"
+          aria-valuenow={Math.round(now)}
+          aria-valuemin={0}
+          aria-valuemax={360}
+          tabIndex={0}
+          style={{ cursor: "grab", touchAction: "none" }}
+          transform={`rotate(${now})`}
           onKeyDown={(e) => {
             const step = { ArrowLeft: -1, ArrowRight: 1 }[e.key];
-            if (step) { e.preventDefault(); onDone(whole(deg + step * (e.shiftKey ? 10 : 1))); }
+            if (step) {
+              e.preventDefault();
+              onDone(whole(deg + step * (e.shiftKey ? 10 : 1)));
+            }
           }}
-          onPointerDown={(e) => { e.currentTarget.setPointerCapture(e.pointerId); held.current = read(e) - now; }}
-          onPointerMove={(e) => { if (held.current !== null) setTurned(whole(read(e) - held.current)); }}
-          onPointerUp={() => { if (turned !== null && turned !== deg) onDone(turned); held.current = null; setTurned(null); }}>
+          onPointerDown={(e) => {
+            e.currentTarget.setPointerCapture(e.pointerId);
+            held.current = read(e) - now;
+          }}
+          onPointerMove={(e) => {
+            if (held.current !== null) setTurned(whole(read(e) - held.current));
+          }}
+          onPointerUp={() => {
+            if (turned !== null && turned !== deg) onDone(turned);
+            held.current = null;
+            setTurned(null);
+          }}
+        >
           <path d={`M0 ${-r + 2}l7 22h-14z`} fill={spruce} />
-          <text y={-r - 4} textAnchor="middle" fontSize={12} fontWeight={700} fill={spruce}>N</text>
+          <text y={-r - 4} textAnchor="middle" fontSize={12} fontWeight={700} fill={spruce}>
+            N
+          </text>
           <rect x={-18} y={-r - 14} width={36} height={44} fill="transparent" />
         </g>
       </g>

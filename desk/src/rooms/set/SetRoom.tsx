@@ -26,12 +26,45 @@ import { useSetKeys } from "./keys";
 import { ThingsToLookAt } from "./ThingsToLookAt";
 import { useSetWrites } from "./writes";
 
-const Room = styled.div`display: grid; min-height: 0; position: relative;`;
-const Centre = styled.section`display: grid; min-height: 0; min-width: 0; position: relative;`;
-const Papers = styled.div`display: grid; min-height: 0; background: ${card}; > * + * { border-left: 1px solid ${lineColor}; }`;
-const Strip = styled.div`background: ${film}; color: ${filmText}; display: flex; align-items: center; gap: 16px; padding: 0 14px; white-space: nowrap; overflow: hidden;
-  span { overflow: hidden; text-overflow: ellipsis; }`;
-const Side = styled.aside`background: ${paper}; border-left: 1px solid ${lineColor}; overflow: auto; min-height: 0;`;
+const Room = styled.div`
+  display: grid;
+  min-height: 0;
+  position: relative;
+`;
+const Centre = styled.section`
+  display: grid;
+  min-height: 0;
+  min-width: 0;
+  position: relative;
+`;
+const Papers = styled.div`
+  display: grid;
+  min-height: 0;
+  background: ${card};
+  > * + * {
+    border-left: 1px solid ${lineColor};
+  }
+`;
+const Strip = styled.div`
+  background: ${film};
+  color: ${filmText};
+  display: flex;
+  align-items: center;
+  gap: 16px;
+  padding: 0 14px;
+  white-space: nowrap;
+  overflow: hidden;
+  span {
+    overflow: hidden;
+    text-overflow: ellipsis;
+  }
+`;
+const Side = styled.aside`
+  background: ${paper};
+  border-left: 1px solid ${lineColor};
+  overflow: auto;
+  min-height: 0;
+`;
 
 /** The section runs through the first room at first, else through the middle. */
 const middleLine = (project: Project): Line => {
@@ -63,7 +96,7 @@ export function SetRoom({ project, toShot }: { project: Project; toShot: (shot: 
   const [papers, setPapers] = useSplit("set-drawings", 320, 150, 560);
   const [planShare, setPlanShare] = useSplit("set-plan", 50, 25, 75);
   const placed = JSON.stringify(project.set.placing);
-  // eslint-disable-next-line react-hooks/exhaustive-deps -- the line goes back to the middle when the set stands otherwise
+  // eslint-disable-next-line react-hooks/exhaustive-deps -- back to the middle when the set stands otherwise
   useEffect(() => setLine(middleLine(project)), [placed, project.set.revision]);
   const chosenPart = part === null ? undefined : project.set.parts[part]?.id;
   const { showAll, goTo } = scout;
@@ -72,7 +105,13 @@ export function SetRoom({ project, toShot }: { project: Project; toShot: (shot: 
     setLevelling(false);
     setPutting(false);
   }, []);
-  useSetKeys(showAll, useCallback(() => { if (chosenPart) goTo(chosenPart); }, [chosenPart, goTo]), leaveAll);
+  useSetKeys(
+    showAll,
+    useCallback(() => {
+      if (chosenPart) goTo(chosenPart);
+    }, [chosenPart, goTo]),
+    leaveAll,
+  );
 
   const { patch, lift, place, putPlaces } = useSetWrites(write.mutate);
   const { levels, rooms } = project.places;
@@ -80,18 +119,25 @@ export function SetRoom({ project, toShot }: { project: Project; toShot: (shot: 
   const addRoom = (outline: Point[]) => {
     setOpen("Levels and rooms");
     write.mutate(async ({ version, places }) => {
-      const made = (await told(http.POST("/api/projects/{key}/places/room", { ...key, body: { version, outline } }))) as Project;
+      const made = (await told(
+        http.POST("/api/projects/{key}/places/room", { ...key, body: { version, outline } }),
+      )) as Project;
       if (made.places.rooms.length > places.rooms.length) setRoom(made.places.rooms.length - 1);
     });
   };
   const addLevel = (floor_m: number) => {
     setLevelling(false);
     setOpen("Levels and rooms");
-    write.mutate(({ version }) => told(http.POST("/api/projects/{key}/places/level", { ...key, body: { version, floor_m } })));
+    write.mutate(({ version }) =>
+      told(http.POST("/api/projects/{key}/places/level", { ...key, body: { version, floor_m } })),
+    );
   };
   const moveStandIn = (n: number, to: StandInMove["to"]) => {
     const moved = project.stand_ins[n];
-    if (moved) write.mutate(({ version }) => told(http.POST("/api/projects/{key}/stand-ins/move", { ...key, body: { version, id: moved.id, to } })));
+    if (moved)
+      write.mutate(({ version }) =>
+        told(http.POST("/api/projects/{key}/stand-ins/move", { ...key, body: { version, id: moved.id, to } })),
+      );
   };
   const chooseStandIn = (n: number | null) => {
     setStandIn(n);
@@ -106,8 +152,13 @@ export function SetRoom({ project, toShot }: { project: Project; toShot: (shot: 
     const [x, y] = stand.aim;
     const id = newId();
     write.mutate(async (now) => {
-      const under = what === "sweep" ? chosenPart ?? null : null;
-      const made = (await told(http.POST("/api/projects/{key}/stand-ins", { ...key, body: { id, version: now.version, what, at: [x, y], seen_from: stand.position, under } }))) as Project;
+      const under = what === "sweep" ? (chosenPart ?? null) : null;
+      const made = (await told(
+        http.POST("/api/projects/{key}/stand-ins", {
+          ...key,
+          body: { id, version: now.version, what, at: [x, y], seen_from: stand.position, under },
+        }),
+      )) as Project;
       setStandIn(made.stand_ins.length - 1);
       const place = made.stand_ins.at(-1)?.at;
       if (place) setLine((l) => ({ ...l, x: place[0], y: place[1] }));
@@ -115,7 +166,12 @@ export function SetRoom({ project, toShot }: { project: Project; toShot: (shot: 
   };
   const go = (thing: Leftover) => {
     setPart(thing.part);
-    if (scout.answer) live.askScout({ scout: scout.answer.scout }, ratio, null, { kind: "look_at", at: thing.at, size_m: thing.size_m });
+    if (scout.answer)
+      live.askScout({ scout: scout.answer.scout }, ratio, null, {
+        kind: "look_at",
+        at: thing.at,
+        size_m: thing.size_m,
+      });
   };
   const pick = (x: number, y: number) => {
     if (!scout.answer) return;
@@ -126,7 +182,12 @@ export function SetRoom({ project, toShot }: { project: Project; toShot: (shot: 
       return;
     }
     setPicking(false);
-    told(http.POST("/api/projects/{key}/pick", { ...key, body: { picture: { kind: "scout", scout: scout.answer.scout, ratio, back: null }, x, y } }))
+    told(
+      http.POST("/api/projects/{key}/pick", {
+        ...key,
+        body: { picture: { kind: "scout", scout: scout.answer.scout, ratio, back: null }, x, y },
+      }),
+    )
       .then((seen) => setPart(seen.part))
       .catch((error: Error) => say(error.message));
   };
@@ -137,62 +198,225 @@ export function SetRoom({ project, toShot }: { project: Project; toShot: (shot: 
   const shoot = () => {
     const view = scout.answer?.scout;
     if (!view) return;
-    const id = newId(), goOn = fromHere();
-    write.mutate(() => told(http.POST("/api/projects/{key}/shots", { ...key, body: { id, how: { kind: "from_scout", scout: view }, after: null } })), { onSuccess: () => goOn(() => toShot(id)) });
+    const id = newId(),
+      goOn = fromHere();
+    write.mutate(
+      () =>
+        told(
+          http.POST("/api/projects/{key}/shots", {
+            ...key,
+            body: { id, how: { kind: "from_scout", scout: view }, after: null },
+          }),
+        ),
+      { onSuccess: () => goOn(() => toShot(id)) },
+    );
   };
   return (
     <Room style={{ gridTemplateColumns: `${treeWidth}px minmax(0, 1fr) ${sideWidth}px` }}>
-      <PartsTree project={project} chosen={part} choose={setPart} picking={picking} setPicking={setPicking} onLift={(change) => patch((now) => ({ lifted: change(now.lifted) }))}
-        onLiftAbove={(on) => lift({ kind: "above", on })} onAllBack={() => lift({ kind: "none" })} />
+      <PartsTree
+        project={project}
+        chosen={part}
+        choose={setPart}
+        picking={picking}
+        setPicking={setPicking}
+        onLift={(change) => patch((now) => ({ lifted: change(now.lifted) }))}
+        onLiftAbove={(on) => lift({ kind: "above", on })}
+        onAllBack={() => lift({ kind: "none" })}
+      />
       <Centre style={{ gridTemplateRows: `minmax(0, 1fr) 30px ${papers}px` }}>
         <div style={{ position: "relative", display: "grid", minHeight: 0 }}>
-          <Finder project={project} picture={picture} around={false} whole clean picking={picking || putting} marked={part} label="Scout view of the set" onRatio={setRatio} onPick={pick}
-            onPushStart={scout.hold} onPush={(push) => scout.move({ kind: push.shift ? "look" : push.alt ? "truck" : "orbit", right: push.right, up: push.up })} onWheel={scout.wheel} onStep={scout.step} />
+          <Finder
+            project={project}
+            picture={picture}
+            around={false}
+            whole
+            clean
+            picking={picking || putting}
+            marked={part}
+            label="Scout view of the set"
+            onRatio={setRatio}
+            onPick={pick}
+            onPushStart={scout.hold}
+            onPush={(push) =>
+              scout.move({ kind: push.shift ? "look" : push.alt ? "truck" : "orbit", right: push.right, up: push.up })
+            }
+            onWheel={scout.wheel}
+            onStep={scout.step}
+          />
         </div>
         <Strip>
-          <FilmButton aria-label="Show all of the set (Home)" onPress={showAll}>Show all</FilmButton>
-          {chosenPart && <FilmButton aria-label="Go to the chosen part (Shift Home)" onPress={() => goTo(chosenPart)}>Go to it</FilmButton>}
-          <FilmButton isDisabled={!scout.answer} onPress={shoot}>New shot of this view</FilmButton>
-          <span>{drawing ? "Press at the room's corners: they catch on cut walls. Enter closes it, Backspace takes one back"
-            : levelling ? "Press on a floor in the section; Esc leaves it"
-            : putting ? "Press on the surface it is to stand on; Esc leaves it"
-            : picking ? "Press on a part in the view; Esc leaves it" : part !== null ? `${project.set.parts[part]?.name ?? ""} is chosen` : "Drag to orbit, with Shift to look, with Alt to shift; wheel to come nearer; arrow keys to walk"}</span>
+          <FilmButton aria-label="Show all of the set (Home)" onPress={showAll}>
+            Show all
+          </FilmButton>
+          {chosenPart && (
+            <FilmButton aria-label="Go to the chosen part (Shift Home)" onPress={() => goTo(chosenPart)}>
+              Go to it
+            </FilmButton>
+          )}
+          <FilmButton isDisabled={!scout.answer} onPress={shoot}>
+            New shot of this view
+          </FilmButton>
+          <span>
+            {drawing
+              ? "Press at the room's corners: they catch on cut walls. Enter closes it, Backspace takes one back"
+              : levelling
+                ? "Press on a floor in the section; Esc leaves it"
+                : putting
+                  ? "Press on the surface it is to stand on; Esc leaves it"
+                  : picking
+                    ? "Press on a part in the view; Esc leaves it"
+                    : part !== null
+                      ? `${project.set.parts[part]?.name ?? ""} is chosen`
+                      : "Drag to orbit, with Shift to look, with Alt to shift; wheel to come nearer; arrow keys to walk"}
+          </span>
         </Strip>
         <Papers style={{ gridTemplateColumns: `${planShare}fr ${100 - planShare}fr` }}>
-          <SetPlan project={project} scout={stand ? { at: [stand.position[0], stand.position[1]], toward: [stand.aim[0], stand.aim[1]] } : null} line={line} onLine={setLine}
-            drawing={drawing} setDrawing={setDrawing} chosenRoom={room} chooseRoom={(n) => { setRoom(n); setOpen("Levels and rooms"); }} chosenStandIn={standIn} chooseStandIn={chooseStandIn}
-            onRoom={addRoom} onCut={(plan_height) => patch(() => ({ plan_height }))}
-            onCorner={(n, corner, to) => putPlaces((now) => ({ ...now, rooms: now.rooms.map((r) => (r.name === rooms[n]?.name && r.level === rooms[n]?.level ? { ...r, outline: r.outline.map((c, i) => (i === corner ? to : c)) } : r)) }), `Shape “${rooms[n]?.name ?? "room"}”`)}
-            onStandIn={(n, [x, y]) => moveStandIn(n, { kind: "plan", x, y })} onFacing={(n, [x, y]) => moveStandIn(n, { kind: "facing", x, y })} />
-          <SetSection project={project} line={line} turn={() => setLine((l) => ({ ...l, heading: (l.heading + 90) % 360 }))} chosenStandIn={standIn} naming={levelling} setNaming={setLevelling}
-            onLevel={addLevel} onLevelMoved={(n, floor_m) => putPlaces((now) => ({ ...now, levels: now.levels.map((l) => (l.name === levels[n]?.name ? { ...l, floor_m } : l)) }), `Floor of ${levels[n]?.name ?? "level"}`)}
+          <SetPlan
+            project={project}
+            scout={stand ? { at: [stand.position[0], stand.position[1]], toward: [stand.aim[0], stand.aim[1]] } : null}
+            line={line}
+            onLine={setLine}
+            drawing={drawing}
+            setDrawing={setDrawing}
+            chosenRoom={room}
+            chooseRoom={(n) => {
+              setRoom(n);
+              setOpen("Levels and rooms");
+            }}
+            chosenStandIn={standIn}
+            chooseStandIn={chooseStandIn}
+            onRoom={addRoom}
             onCut={(plan_height) => patch(() => ({ plan_height }))}
-            onStandIn={(n, [x, y]) => moveStandIn(n, { kind: "section", origin: [line.x, line.y], heading_deg: line.heading, x, y })} />
+            onCorner={(n, corner, to) =>
+              putPlaces(
+                (now) => ({
+                  ...now,
+                  rooms: now.rooms.map((r) =>
+                    r.name === rooms[n]?.name && r.level === rooms[n]?.level
+                      ? { ...r, outline: r.outline.map((c, i) => (i === corner ? to : c)) }
+                      : r,
+                  ),
+                }),
+                `Shape “${rooms[n]?.name ?? "room"}”`,
+              )
+            }
+            onStandIn={(n, [x, y]) => moveStandIn(n, { kind: "plan", x, y })}
+            onFacing={(n, [x, y]) => moveStandIn(n, { kind: "facing", x, y })}
+          />
+          <SetSection
+            project={project}
+            line={line}
+            turn={() => setLine((l) => ({ ...l, heading: (l.heading + 90) % 360 }))}
+            chosenStandIn={standIn}
+            naming={levelling}
+            setNaming={setLevelling}
+            onLevel={addLevel}
+            onLevelMoved={(n, floor_m) =>
+              putPlaces(
+                (now) => ({
+                  ...now,
+                  levels: now.levels.map((l) => (l.name === levels[n]?.name ? { ...l, floor_m } : l)),
+                }),
+                `Floor of ${levels[n]?.name ?? "level"}`,
+              )
+            }
+            onCut={(plan_height) => patch(() => ({ plan_height }))}
+            onStandIn={(n, [x, y]) =>
+              moveStandIn(n, { kind: "section", origin: [line.x, line.y], heading_deg: line.heading, x, y })
+            }
+          />
         </Papers>
-        <Split label="Height of the drawings" vertical at={{ bottom: papers - 3 }} value={papers} onMove={(d) => setPapers(papers - d)} />
-        <Split label="Width of the plan" at={{ left: `${planShare}%`, top: `calc(100% - ${papers}px)` }} value={planShare} onMove={(d) => setPlanShare(planShare + d / 8)} />
+        <Split
+          label="Height of the drawings"
+          vertical
+          at={{ bottom: papers - 3 }}
+          value={papers}
+          onMove={(d) => setPapers(papers - d)}
+        />
+        <Split
+          label="Width of the plan"
+          at={{ left: `${planShare}%`, top: `calc(100% - ${papers}px)` }}
+          value={planShare}
+          onMove={(d) => setPlanShare(planShare + d / 8)}
+        />
       </Centre>
       <Side aria-label="Set instruments">
-        <Instrument {...one("Size and axes")} value={`${length(project.set.bounds[1][2] - project.set.bounds[0][2])} · ${project.set.unit ?? "own unit"}${project.set.guessed.length ? " guessed" : ""} · ${project.set.placing.up.toUpperCase()} up`}>
+        <Instrument
+          {...one("Size and axes")}
+          value={`${length(project.set.bounds[1][2] - project.set.bounds[0][2])} · ${project.set.unit ?? "own unit"}${project.set.guessed.length ? " guessed" : ""} · ${project.set.placing.up.toUpperCase()} up`}
+        >
           <SizeAndAxes project={project} width={sideWidth - 32} place={place} />
         </Instrument>
-        <Instrument {...one("Levels and rooms")} value={`${many(levels.length, "level")}, ${many(rooms.length, "room")}`}>
-          <LevelsAndRooms project={project} chosen={room} choose={setRoom} put={putPlaces} onShow={(level) => patch(() => ({ plan_level: level }))} onLift={(level) => lift({ kind: "level", level })}
-            onFind={() => write.mutate(({ version }) => told(http.POST("/api/projects/{key}/places/find", { ...key, body: { version } })))} onDrawLevel={() => setLevelling(true)} onDrawRoom={() => setDrawing(true)} />
+        <Instrument
+          {...one("Levels and rooms")}
+          value={`${many(levels.length, "level")}, ${many(rooms.length, "room")}`}
+        >
+          <LevelsAndRooms
+            project={project}
+            chosen={room}
+            choose={setRoom}
+            put={putPlaces}
+            onShow={(level) => patch(() => ({ plan_level: level }))}
+            onLift={(level) => lift({ kind: "level", level })}
+            onFind={() =>
+              write.mutate(({ version }) =>
+                told(http.POST("/api/projects/{key}/places/find", { ...key, body: { version } })),
+              )
+            }
+            onDrawLevel={() => setLevelling(true)}
+            onDrawRoom={() => setDrawing(true)}
+          />
         </Instrument>
-        <Instrument {...one("North and place")} value={`${degrees(project.site.north_deg)}${project.site.name ? ` · ${project.site.name}` : ""}`}>
-          <NorthAndPlace project={project} put={(change) => patch((now) => ({ site: { ...now.site, ...change } }))}
-            setPoints={(compass_points) => patch((now) => ({ habits: { ...now.habits, compass_points }, label: `Names by ${compass_points} compass points` }))} />
+        <Instrument
+          {...one("North and place")}
+          value={`${degrees(project.site.north_deg)}${project.site.name ? ` · ${project.site.name}` : ""}`}
+        >
+          <NorthAndPlace
+            project={project}
+            put={(change) => patch((now) => ({ site: { ...now.site, ...change } }))}
+            setPoints={(compass_points) =>
+              patch((now) => ({
+                habits: { ...now.habits, compass_points },
+                label: `Names by ${compass_points} compass points`,
+              }))
+            }
+          />
         </Instrument>
-        <Instrument {...one("Stand-ins")} value={project.stand_ins.length ? many(project.stand_ins.length, "stand-in") : "none"}>
-          <StandIns project={project} chosen={standIn} choose={chooseStandIn} add={addStandIn} putting={putting} setPutting={setPutting} put={(change, label) => patch((now) => ({ stand_ins: change(now.stand_ins), label }))} />
+        <Instrument
+          {...one("Stand-ins")}
+          value={project.stand_ins.length ? many(project.stand_ins.length, "stand-in") : "none"}
+        >
+          <StandIns
+            project={project}
+            chosen={standIn}
+            choose={chooseStandIn}
+            add={addStandIn}
+            putting={putting}
+            setPutting={setPutting}
+            put={(change, label) => patch((now) => ({ stand_ins: change(now.stand_ins), label }))}
+          />
         </Instrument>
         <Instrument {...one("Things to look at")} value="">
-          <ThingsToLookAt project={project} chosen={part} go={go} onLift={(n) => patch((now) => ({ lifted: [...now.lifted, now.set.parts[n]!.id] }))} />
+          <ThingsToLookAt
+            project={project}
+            chosen={part}
+            go={go}
+            onLift={(n) => patch((now) => ({ lifted: [...now.lifted, now.set.parts[n]!.id] }))}
+          />
         </Instrument>
       </Side>
-      <Split label="Width of the parts" at={{ left: treeWidth - 3 }} value={treeWidth} onMove={(d) => setTreeWidth(treeWidth + d)} />
-      <Split label="Width of the instruments" at={{ right: sideWidth - 3 }} value={sideWidth} onMove={(d) => setSideWidth(sideWidth - d)} />
+      <Split
+        label="Width of the parts"
+        at={{ left: treeWidth - 3 }}
+        value={treeWidth}
+        onMove={(d) => setTreeWidth(treeWidth + d)}
+      />
+      <Split
+        label="Width of the instruments"
+        at={{ right: sideWidth - 3 }}
+        value={sideWidth}
+        onMove={(d) => setSideWidth(sideWidth - d)}
+      />
     </Room>
   );
 }

@@ -8,12 +8,29 @@ import { ink, line, quiet, spruce, sprucePale } from "../../kit/tokens";
 import { headed, planAxes } from "../../kit/words";
 
 type What = "sweep" | "standing" | "seated" | "panel";
-const List = styled.ul`list-style: none; margin: 0; padding: 0;`;
-const Item = styled.li<{ $on: boolean }>`border-radius: 3px; background: ${(p) => (p.$on ? sprucePale : "none")}; display: flex; align-items: center;
-  > button:first-child { flex: 1; text-align: left; font-weight: ${(p) => (p.$on ? 650 : 400)}; }`;
+const List = styled.ul`
+  list-style: none;
+  margin: 0;
+  padding: 0;
+`;
+const Item = styled.li<{ $on: boolean }>`
+  border-radius: 3px;
+  background: ${(p) => (p.$on ? sprucePale : "none")};
+  display: flex;
+  align-items: center;
+  > button:first-child {
+    flex: 1;
+    text-align: left;
+    font-weight: ${(p) => (p.$on ? 650 : 400)};
+  }
+`;
 
 const words = (one: StandIn, length: (value: number) => string): string =>
-  one.kind === "sweep" ? `${length(one.width_m)} wide` : one.kind === "panel" ? `${length(one.width_m)} × ${length(one.height_m)}` : length(one.height_m);
+  one.kind === "sweep"
+    ? `${length(one.width_m)} wide`
+    : one.kind === "panel"
+      ? `${length(one.width_m)} × ${length(one.height_m)}`
+      : length(one.height_m);
 
 interface Props {
   project: Project;
@@ -33,11 +50,13 @@ export function StandIns({ project, chosen, choose, add, put, putting, setPuttin
   const axes = planAxes(project.site.north_deg);
   const one = chosen === null ? undefined : all[chosen];
   const change = (to: Partial<StandIn>, label = "Size") => {
-    if (one) put((now) => now.map((s) => (s.id === one.id ? ({ ...s, ...to } as StandIn) : s)), `${label} of “${one.name}”`);
+    if (one)
+      put((now) => now.map((s) => (s.id === one.id ? ({ ...s, ...to } as StandIn) : s)), `${label} of “${one.name}”`);
   };
   const at = (axis: 0 | 1 | 2, value: number) => {
     if (!one) return;
-    const moved = (place: [number, number, number]) => place.map((v, k) => (k === axis ? value : v)) as [number, number, number];
+    const moved = (place: [number, number, number]) =>
+      place.map((v, k) => (k === axis ? value : v)) as [number, number, number];
     put((now) => now.map((s) => (s.id === one.id ? { ...s, at: moved([...s.at]) } : s)), `Place of “${one.name}”`);
   };
   return (
@@ -48,46 +67,146 @@ export function StandIns({ project, chosen, choose, add, put, putting, setPuttin
         <Button onPress={() => add("seated")}>Seated figure</Button>
         <Button onPress={() => add("panel")}>Light panel</Button>
       </Row>
-      {all.length === 0 && <p style={{ color: quiet }}>A sweep, a person for scale or a light: each is put before the scout view, part of the set, and shown in every picture.</p>}
+      {all.length === 0 && (
+        <p style={{ color: quiet }}>
+          A sweep, a person for scale or a light: each is put before the scout view, part of the set, and shown in every
+          picture.
+        </p>
+      )}
       <List aria-label="Stand-ins">
         {all.map((s, n) => (
           <Item key={s.id} $on={n === chosen}>
-            <Plain aria-pressed={n === chosen} onPress={() => choose(n === chosen ? null : n)}>{s.name} <span style={{ color: quiet }}>{words(s, length)}</span></Plain>
-            <Plain aria-label={`Take away ${s.name}`} onPress={() => { choose(null); put((now) => now.filter((other) => other.id !== s.id), `Take “${s.name}” away`); }}>Take away</Plain>
+            <Plain aria-pressed={n === chosen} onPress={() => choose(n === chosen ? null : n)}>
+              {s.name} <span style={{ color: quiet }}>{words(s, length)}</span>
+            </Plain>
+            <Plain
+              aria-label={`Take away ${s.name}`}
+              onPress={() => {
+                choose(null);
+                put((now) => now.filter((other) => other.id !== s.id), `Take “${s.name}” away`);
+              }}
+            >
+              Take away
+            </Plain>
           </Item>
         ))}
       </List>
       {one && (
         <>
           {one.kind === "sweep" && <SweepFigure one={one} />}
-          <Row><Toggle isSelected={putting} onChange={setPutting}>Put it on a surface</Toggle></Row>
+          <Row>
+            <Toggle isSelected={putting} onChange={setPutting}>
+              Put it on a surface
+            </Toggle>
+          </Row>
           <Fields>
             {one.kind === "sweep" && (
               <>
-                <NumberField label="Width" unit="meter" step={0.05} of={Sweep.width_m} value={one.width_m} onCommit={(width_m) => change({ width_m } as Partial<StandIn>)} />
-                <NumberField label="Floor" unit="meter" step={0.05} of={Sweep.floor_m} value={one.floor_m} onCommit={(floor_m) => change({ floor_m } as Partial<StandIn>)} />
-                <NumberField label="Bend radius" unit="meter" step={0.05} of={Sweep.bend_m} value={one.bend_m} onCommit={(bend_m) => change({ bend_m } as Partial<StandIn>)} />
-                <NumberField label="Back height" unit="meter" step={0.05} of={Sweep.back_m} value={one.back_m} onCommit={(back_m) => change({ back_m } as Partial<StandIn>)} />
+                <NumberField
+                  label="Width"
+                  unit="meter"
+                  step={0.05}
+                  of={Sweep.width_m}
+                  value={one.width_m}
+                  onCommit={(width_m) => change({ width_m } as Partial<StandIn>)}
+                />
+                <NumberField
+                  label="Floor"
+                  unit="meter"
+                  step={0.05}
+                  of={Sweep.floor_m}
+                  value={one.floor_m}
+                  onCommit={(floor_m) => change({ floor_m } as Partial<StandIn>)}
+                />
+                <NumberField
+                  label="Bend radius"
+                  unit="meter"
+                  step={0.05}
+                  of={Sweep.bend_m}
+                  value={one.bend_m}
+                  onCommit={(bend_m) => change({ bend_m } as Partial<StandIn>)}
+                />
+                <NumberField
+                  label="Back height"
+                  unit="meter"
+                  step={0.05}
+                  of={Sweep.back_m}
+                  value={one.back_m}
+                  onCommit={(back_m) => change({ back_m } as Partial<StandIn>)}
+                />
               </>
             )}
             {one.kind === "figure" && (
               <>
-                <NumberField label="Stature" unit="meter" step={0.01} of={Figure.height_m} value={one.height_m} onCommit={(height_m) => change({ height_m } as Partial<StandIn>)} />
-                {one.pose === "seated" && <NumberField label="Seat height" unit="meter" step={0.01} of={Figure.seat_m} value={one.seat_m} onCommit={(seat_m) => change({ seat_m } as Partial<StandIn>)} />}
+                <NumberField
+                  label="Stature"
+                  unit="meter"
+                  step={0.01}
+                  of={Figure.height_m}
+                  value={one.height_m}
+                  onCommit={(height_m) => change({ height_m } as Partial<StandIn>)}
+                />
+                {one.pose === "seated" && (
+                  <NumberField
+                    label="Seat height"
+                    unit="meter"
+                    step={0.01}
+                    of={Figure.seat_m}
+                    value={one.seat_m}
+                    onCommit={(seat_m) => change({ seat_m } as Partial<StandIn>)}
+                  />
+                )}
               </>
             )}
             {one.kind === "panel" && (
               <>
-                <NumberField label="Width" unit="meter" step={0.05} of={Panel.width_m} value={one.width_m} onCommit={(width_m) => change({ width_m } as Partial<StandIn>)} />
-                <NumberField label="Height" unit="meter" step={0.05} of={Panel.height_m} value={one.height_m} onCommit={(height_m) => change({ height_m } as Partial<StandIn>)} />
-                <NumberField label="Tilted down" unit="degree" digits={1} step={1} of={Panel.tilt_deg} value={one.tilt_deg} onCommit={(tilt_deg) => change({ tilt_deg } as Partial<StandIn>)} />
-                <NumberField label="cd/m²" digits={0} step={100} of={Panel.luminance_cd_m2} value={one.luminance_cd_m2} onCommit={(luminance_cd_m2) => change({ luminance_cd_m2 } as Partial<StandIn>, "Light")} />
+                <NumberField
+                  label="Width"
+                  unit="meter"
+                  step={0.05}
+                  of={Panel.width_m}
+                  value={one.width_m}
+                  onCommit={(width_m) => change({ width_m } as Partial<StandIn>)}
+                />
+                <NumberField
+                  label="Height"
+                  unit="meter"
+                  step={0.05}
+                  of={Panel.height_m}
+                  value={one.height_m}
+                  onCommit={(height_m) => change({ height_m } as Partial<StandIn>)}
+                />
+                <NumberField
+                  label="Tilted down"
+                  unit="degree"
+                  digits={1}
+                  step={1}
+                  of={Panel.tilt_deg}
+                  value={one.tilt_deg}
+                  onCommit={(tilt_deg) => change({ tilt_deg } as Partial<StandIn>)}
+                />
+                <NumberField
+                  label="cd/m²"
+                  digits={0}
+                  step={100}
+                  of={Panel.luminance_cd_m2}
+                  value={one.luminance_cd_m2}
+                  onCommit={(luminance_cd_m2) => change({ luminance_cd_m2 } as Partial<StandIn>, "Light")}
+                />
               </>
             )}
             <NumberField label={headed(axes.x)} unit="meter" step={0.05} value={one.at[0]} onCommit={(v) => at(0, v)} />
             <NumberField label={headed(axes.y)} unit="meter" step={0.05} value={one.at[1]} onCommit={(v) => at(1, v)} />
             <NumberField label="Height" unit="meter" step={0.05} value={one.at[2]} onCommit={(v) => at(2, v)} />
-            <NumberField label="Turned" unit="degree" digits={1} step={5} of={Sweep.turn_deg} value={one.turn_deg} onCommit={(turn_deg) => change({ turn_deg }, "Turn")} />
+            <NumberField
+              label="Turned"
+              unit="degree"
+              digits={1}
+              step={5}
+              of={Sweep.turn_deg}
+              value={one.turn_deg}
+              onCommit={(turn_deg) => change({ turn_deg }, "Turn")}
+            />
             <TextField label="Name" value={one.name} onCommit={(name) => change({ name }, "Name")} />
           </Fields>
         </>
@@ -103,8 +222,19 @@ function SweepFigure({ one }: { one: Extract<StandIn, { kind: "sweep" }> }) {
   return (
     <svg viewBox="0 0 272 116" role="img" aria-label="The sweep from the side">
       <line x1={0} x2={272} y1={108} y2={108} stroke={line} />
-      <path d={`M20 108h${floor}a${bend} ${bend} 0 0 0 ${bend} ${-bend}v${-(back - bend)}`} fill="none" stroke={spruce} strokeWidth={2.2} />
-      <path d={`M${20 + floor} 108v${-bend}h${bend}`} fill="none" stroke={ink} strokeWidth={0.7} strokeDasharray="3 3" />
+      <path
+        d={`M20 108h${floor}a${bend} ${bend} 0 0 0 ${bend} ${-bend}v${-(back - bend)}`}
+        fill="none"
+        stroke={spruce}
+        strokeWidth={2.2}
+      />
+      <path
+        d={`M${20 + floor} 108v${-bend}h${bend}`}
+        fill="none"
+        stroke={ink}
+        strokeWidth={0.7}
+        strokeDasharray="3 3"
+      />
     </svg>
   );
 }

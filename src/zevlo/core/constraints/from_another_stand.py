@@ -19,6 +19,9 @@ from zevlo.core.shot.movements import BeforeStraightening
 from zevlo.core.stand import moves
 from zevlo.core.stand.pose import direction
 
+FARTHEST = 8.0
+"""A stand is looked for no farther off than this many times the distance there is."""
+
 
 def from_elsewhere(
     framing: Framing,

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import uuid
-from typing import Annotated, ClassVar, Literal, Self
+from dataclasses import dataclass
+from typing import Annotated, ClassVar, Literal, Self, get_args
 
 from pydantic import Field, model_validator
 
@@ -119,5 +120,35 @@ class Documents(Settings):
         return tuple(kind for kind in KINDS if getattr(self, kind) is not None)
 
 
-KINDS = {"contact_sheet": "contact sheet", "shot_list": "shot list", "plans": "plan", "camera_cards": "camera cards"}
-"""The kinds there are, and what their files are called."""
+@dataclass(frozen=True)
+class DocumentKind:
+    """A kind of document: its key in :class:`Documents`, its name on the desk, what its files are called, how it is
+    asked for, and how large the pictures on it are."""
+
+    key: str
+    name: str
+    called: str
+    asked: type[ContactSheet] | type[ShotListing] | type[Plans] | type[CameraCards]
+    picture_px: int = 0
+    """The longest side of a picture on its paper, where it is the largest that is asked for; 0: it has none."""
+
+    @property
+    def endings(self) -> tuple[Ending, ...]:
+        """The kinds of files there are of it."""
+        endings: tuple[Ending, ...] = get_args(get_args(self.asked.model_fields["files"].annotation)[0])
+        return endings
+
+
+DOCUMENT_KINDS = (
+    DocumentKind("contact_sheet", "Contact sheet", "contact sheet", ContactSheet, picture_px=1200),
+    DocumentKind("shot_list", "Shot list", "shot list", ShotListing, picture_px=300),
+    DocumentKind("plans", "Plans with the stands", "plan", Plans),
+    DocumentKind("camera_cards", "Camera cards", "camera cards", CameraCards, picture_px=800),
+)
+"""The kinds there are, in the order they are offered and made in."""
+KINDS = {one.key: one for one in DOCUMENT_KINDS}
+FILE_WORDS: dict[Ending, str] = {
+    "pdf": "PDF", "png": "PNG, a picture of each page", "svg": "SVG", "dxf": "DXF, in the set's own size",
+    "csv": "CSV, a plain table", "xlsx": "XLSX, a workbook",
+}  # fmt: skip
+"""What kinds of files are called where one is chosen."""

@@ -7,6 +7,7 @@ from dataclasses import dataclass, field
 from math import inf
 
 from zevlo.core.documents.page.paper import INK, Colour
+from zevlo.core.framing.lens_line import lens_line, lens_words, stop_words
 from zevlo.core.framing.sheet import Sheet
 from zevlo.core.framing.solve import solve
 from zevlo.core.scene.model.ruler import Ruler, told_by
@@ -51,8 +52,7 @@ class ShotSummary:
     @property
     def lens(self) -> str:
         """``28 mm``, or ``parallel, 6.00 m wide``."""
-        scale = self.shot.lens.scale_m
-        return self.shot.lens.called(digits=4) if scale is None else f"parallel, {self.length(scale)} wide"
+        return lens_words(self.shot, self.ruler)
 
     @property
     def law(self) -> str | None:
@@ -69,20 +69,11 @@ class ShotSummary:
 
     @property
     def stop(self) -> str:
-        return "all sharp" if self.sheet.focus.stop is None else self.sheet.focus.stop
+        return stop_words(self.shot)
 
     @property
     def lens_line(self) -> str:
-        """``28 mm · f/8 · 1/40 s · rise 3``: what a frame's edge would say."""
-        words = [self.lens] if self.parallel else [self.lens, self.stop, self.sheet.exposure.shutter]
-        own = self.shot.movements
-        for value, up, down in ((own.rise_mm, "rise", "fall"), (own.cross_mm, "cross", "cross left")):
-            if value:
-                words.append(f"{up if value > 0 else down} {abs(value):.3g} mm")
-        for value, name in ((own.tilt_deg, "tilt"), (own.swing_deg, "swing")):
-            if value:
-                words.append(f"{name} {value:.3g}°")
-        return " · ".join(words)
+        return lens_line(self.shot, self.ruler)
 
     @property
     def stand_line(self) -> str:
@@ -106,7 +97,7 @@ class ShotSummary:
         return "infinity" if metres is None or metres == inf else self.length(metres)
 
 
-def told_of(
+def summary_of(
     key: str,
     number: int,
     shot: Shot,

@@ -7,6 +7,7 @@ from typing import Literal, Self
 from pydantic import Field, model_validator
 
 from zevlo.core.bases import PartId, Point, Settings
+from zevlo.core.shot.limits import FARTHEST_M, Distance, FNumber
 
 MOST_PROBES = 10_000
 MOST_SQUEEZE = 0.95
@@ -67,9 +68,9 @@ class FollowFocus(Settings):
 class Stack(Settings):
     """Pictures that differ in focus alone, whose sharp zones cover a depth between them."""
 
-    from_m: float = Field(gt=0.0, le=1.0e7)
+    from_m: Distance
     """Where the first of them is sharp from, along the lens axis."""
-    to_m: float = Field(gt=0.0, le=1.0e7)
+    to_m: Distance
     """Where the last is sharp to, at least."""
     overlap: float = Field(0.2, ge=0.0, le=0.9)
     """Share of each sharp zone that lies within the one before."""
@@ -83,7 +84,7 @@ class Stack(Settings):
     def scaled(self, scale: float) -> Stack:
         """The same in a set that became so many times larger."""
         near = min(max(self.from_m * scale, 1.0e-6), 0.9e7)
-        return Stack(from_m=near, to_m=min(max(self.to_m * scale, 1.001 * near), 1.0e7), overlap=self.overlap)
+        return Stack(from_m=near, to_m=min(max(self.to_m * scale, 1.001 * near), FARTHEST_M), overlap=self.overlap)
 
 
 class PinnedProbe(Settings):
@@ -99,9 +100,9 @@ ProbePoint = Point | PinnedProbe
 class Focus(Settings):
     """Focus distance along the lens axis, stop and shape of the blur."""
 
-    distance_m: float = Field(3.0, gt=0.0, le=1.0e7)
+    distance_m: Distance = 3.0
     """Distance of what is sharpest, along the lens axis."""
-    f_number: float | None = Field(8.0, ge=0.5, le=512.0)
+    f_number: FNumber | None = 8.0
     """The stop; null: everything sharp, as a pinhole draws."""
     blur_limit: BlurLimit = BlurLimit(px=1.5)
     """What counts as sharp."""

@@ -8,6 +8,7 @@ from pydantic import Field, model_validator
 
 from zevlo.core.bases import Point, Settings
 from zevlo.core.refused import Refused
+from zevlo.core.shot.limits import FARTHEST_M, FNumber
 
 SHORTEST_MM, LONGEST_MM = 1.0, 5000.0
 FisheyeLaw = Literal["equidistant", "equisolid", "stereographic"]
@@ -48,7 +49,7 @@ class Falloff(Settings):
     """As the law of the lens has it: by the fourth power of a cosine in perspective."""
     mechanical: float = Field(0.0, ge=0.0, le=1.0)
     """Share of the wide open pupil that the rim of the barrel hides from the corner; gone as it is stopped down."""
-    open_f_number: float = Field(2.8, ge=0.5, le=512.0)
+    open_f_number: FNumber = 2.8
     """The stop at which the lens is wide open."""
 
 
@@ -80,7 +81,7 @@ class Lens(Settings):
     """Whether focusing nearer makes the picture narrower, as with a lens that moves out as a whole."""
     near_m: float = Field(0.05, ge=NEAREST_M, le=1.0e5)
     """Nothing nearer than this is drawn, along the lens axis."""
-    far_m: float | None = Field(None, ge=NEAREST_M, le=1.0e7)
+    far_m: float | None = Field(None, ge=NEAREST_M, le=FARTHEST_M)
     """Nothing farther than this is drawn, along the lens axis; null is no bound."""
     cutting_plane: Opening | None = None
     """Opens the set: null shows all of it."""

@@ -1,8 +1,17 @@
-"""Limits that hang on more than one group of a shot."""
+"""Limits that several settings and gestures share, or that hang on more than one group of a shot."""
 
 from __future__ import annotations
 
 from math import cos, radians
+from typing import Annotated
+
+from pydantic import Field
+
+FARTHEST_M = 1.0e7
+"""The farthest a focus, an end of a stack or a clip is told."""
+Distance = Annotated[float, Field(gt=0.0, le=FARTHEST_M)]
+"""Metres along the lens axis."""
+FNumber = Annotated[float, Field(ge=0.5, le=512.0)]
 
 NEAREST_OF_FOCAL = 1.01
 """A lens is focused no nearer than this many of its focal lengths (our convention)."""

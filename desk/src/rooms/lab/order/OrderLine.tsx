@@ -19,8 +19,14 @@ interface Props {
 
 /** A picture that can be ordered: what it is of, how large it will be, and what speaks against making it now. */
 export function OrderLine({ one, now, endings, own, setOwn, single, setSingle, keep }: Props) {
-  const sizes = (now.length > 0 ? now.map(({ size_px }) => size_px) : [one.px]).map(([width, height]) => `${width} × ${height} px`);
-  const chosen = now.length > 0, against = [...new Set(now.flatMap((each) => each.warnings))], holds = now.flatMap(({ already_printed: words }, n) => (words === null ? [] : now.length > 1 ? `${words}: does for ${sizes[n]}` : words));
+  const sizes = (now.length > 0 ? now.map(({ size_px }) => size_px) : [one.px]).map(
+    ([width, height]) => `${width} × ${height} px`,
+  );
+  const chosen = now.length > 0,
+    against = [...new Set(now.flatMap((each) => each.warnings))],
+    holds = now.flatMap(({ already_printed: words }, n) =>
+      words === null ? [] : now.length > 1 ? `${words}: does for ${sizes[n]}` : words,
+    );
   return (
     <Line data-crop={one.crop ?? undefined} data-in={chosen ? true : undefined}>
       <What value={one.key} aria-label={`${one.number}, ${one.name}`}>
@@ -28,25 +34,50 @@ export function OrderLine({ one, now, endings, own, setOwn, single, setSingle, k
         <span>
           <b>{one.crop === null ? `${one.number}  ${one.name}` : one.name}</b>
           <small>{one.line}</small>
-          {now.map(({ called }) => <small key={called}>{called}.{endings.join(", .")}</small>)}
+          {now.map(({ called }) => (
+            <small key={called}>
+              {called}.{endings.join(", .")}
+            </small>
+          ))}
         </span>
       </What>
       <div>
         <DialogTrigger>
-          <Size aria-label={`Size of ${one.name}: ${sizes.join(" and ")}${own ? ", its own" : ""}`}>{sizes.map((words, n) => <i key={n}>{words}{own && n === 0 && <span> its own</span>}</i>)}</Size>
+          <Size aria-label={`Size of ${one.name}: ${sizes.join(" and ")}${own ? ", its own" : ""}`}>
+            {sizes.map((words, n) => (
+              <i key={n}>
+                {words}
+                {own && n === 0 && <span> its own</span>}
+              </i>
+            ))}
+          </Size>
           <Paper>
             <Dialog aria-label={`Size of ${one.name}`}>
               <SizeChoice label="This picture is" own="as framed" sizes={own ?? [FIRST_SIZES.own]} setSizes={setOwn} />
-              {own && <Plain style={{ justifySelf: "start" }} onPress={() => setOwn(undefined)}>As the order says</Plain>}
+              {own && (
+                <Plain style={{ justifySelf: "start" }} onPress={() => setOwn(undefined)}>
+                  As the order says
+                </Plain>
+              )}
             </Dialog>
           </Paper>
         </DialogTrigger>
-        {one.stack && <Toggle style={{ marginTop: 6 }} isSelected={!single} onChange={(on) => setSingle(!on)}>{now[0]?.merged_of ? `Stack of ${now[0].merged_of}, merged` : "Its stack, merged"}</Toggle>}
+        {one.stack && (
+          <Toggle style={{ marginTop: 6 }} isSelected={!single} onChange={(on) => setSingle(!on)}>
+            {now[0]?.merged_of ? `Stack of ${now[0].merged_of}, merged` : "Its stack, merged"}
+          </Toggle>
+        )}
       </div>
       <div className="told">
-        {against.map((words) => <span key={words} className="mind">▲ {words}</span>)}
+        {against.map((words) => (
+          <span key={words} className="mind">
+            ▲ {words}
+          </span>
+        ))}
         {now[0]?.unkept && <Word onPress={keep}>Keep them</Word>}
-        {holds.map((words, n) => <span key={n}>{words}</span>)}
+        {holds.map((words, n) => (
+          <span key={n}>{words}</span>
+        ))}
         {chosen && against.length === 0 && holds.length === 0 && <span className="well">✓ framing kept, focused</span>}
         {!chosen && <span>{one.made ?? "not printed yet"}</span>}
       </div>

@@ -5,11 +5,28 @@ import { keepInTab, keptInTab } from "../../../kit/remembered";
 export type Size = NonNullable<Order["size"]>;
 export type Formats = NonNullable<Order["formats"]>;
 
-export const FIRST_SIZES: Record<Size["kind"], Size> = { own: { kind: "own" }, longest: { kind: "longest", px: 1920 }, inside: { kind: "inside", output_px: [1920, 1080] }, scaled: { kind: "scaled", times: 0.5 } };
+export const FIRST_SIZES: Record<Size["kind"], Size> = {
+  own: { kind: "own" },
+  longest: { kind: "longest", px: 1920 },
+  inside: { kind: "inside", output_px: [1920, 1080] },
+  scaled: { kind: "scaled", times: 0.5 },
+};
 const TRIED_PX = 480;
 
 /** A picture that could be made, and what its last final says of it. */
-export interface Printable { key: string; shot: string; crop: string | null; number: number; name: string; line: string; px: [number, number]; thumbnail: string | null; stack: boolean; made: string | null; holds: boolean }
+export interface Printable {
+  key: string;
+  shot: string;
+  crop: string | null;
+  number: number;
+  name: string;
+  line: string;
+  px: [number, number];
+  thumbnail: string | null;
+  stack: boolean;
+  made: string | null;
+  holds: boolean;
+}
 
 /** An order that is being put together. */
 export interface Draft {
@@ -38,24 +55,43 @@ const day = (iso: string) => new Date(iso).toLocaleDateString("en-GB", { day: "n
 
 const draftKey = (project: string) => `zevlo-new-order-${project}`;
 
-/** The order of a project that is being put together, kept in this tab while one is elsewhere, or loads the page again. */
+/**
+ * The order of a project that is being put together, kept in this tab while one is elsewhere, or loads the page again.
+ */
 export const draftOf = (project: string): Draft | null => keptInTab<Draft>(draftKey(project));
 export const keepDraft = (project: string, draft: Draft | null) => keepInTab(draftKey(project), draft);
 
 /** All a project could print: each shot whole, and under it its crops. */
 export function printable(project: Project, prints: PrintRow[]): Printable[] {
   const finals = new Map<string, PrintRow>();
-  for (const print of prints) if (print.kind === "final" && print.state === "done") {
-    const key = keyOf({ shot: print.shot_id, crop: print.crop }), before = finals.get(key);
-    if (!before || (before.stale && !print.stale)) finals.set(key, print);
-  }
-  const one = (row: Project["shots"][number], n: number, crop: Project["shots"][number]["crops"][number] | null): Printable => {
-    const key = keyOf({ shot: row.id, crop: crop?.name }), final = finals.get(key);
+  for (const print of prints)
+    if (print.kind === "final" && print.state === "done") {
+      const key = keyOf({ shot: print.shot_id, crop: print.crop }),
+        before = finals.get(key);
+      if (!before || (before.stale && !print.stale)) finals.set(key, print);
+    }
+  const one = (
+    row: Project["shots"][number],
+    n: number,
+    crop: Project["shots"][number]["crops"][number] | null,
+  ): Printable => {
+    const key = keyOf({ shot: row.id, crop: crop?.name }),
+      final = finals.get(key);
     return {
-      key, shot: row.id, crop: crop?.name ?? null, number: n + 1, name: crop ? `${row.shot.name}, ${crop.name}` : row.shot.name,
-      line: crop ? "from the same stand and lens" : (row.kept && row.take ? `take ${row.take.number} · ` : "") + row.line,
-      px: crop?.output_px ?? row.frame_px, thumbnail: (crop ?? row).thumbnail ?? null, stack: row.shot.focus.stack != null,
-      made: final ? `Printed ${day(final.ordered)}, ${final.size[0]} × ${final.size[1]} px. ${final.stale ?? "Unchanged since"}` : null,
+      key,
+      shot: row.id,
+      crop: crop?.name ?? null,
+      number: n + 1,
+      name: crop ? `${row.shot.name}, ${crop.name}` : row.shot.name,
+      line: crop
+        ? "from the same stand and lens"
+        : (row.kept && row.take ? `take ${row.take.number} · ` : "") + row.line,
+      px: crop?.output_px ?? row.frame_px,
+      thumbnail: (crop ?? row).thumbnail ?? null,
+      stack: row.shot.focus.stack != null,
+      made: final
+        ? `Printed ${day(final.ordered)}, ${final.size[0]} × ${final.size[1]} px. ${final.stale ?? "Unchanged since"}`
+        : null,
       holds: !!final && !final.stale,
     };
   };
@@ -68,17 +104,22 @@ const distinct = (sizes: Size[]) => [...new Map(sizes.map((size) => [JSON.string
 /** Another size than those there are. */
 export const another = (sizes: Size[]): Size => {
   const kinds = sizes.map(({ kind }) => kind);
-  return FIRST_SIZES[(["own", "longest", "scaled", "inside"] as const).find((kind) => !kinds.includes(kind)) ?? "longest"];
+  return FIRST_SIZES[
+    (["own", "longest", "scaled", "inside"] as const).find((kind) => !kinds.includes(kind)) ?? "longest"
+  ];
 };
 
 /** Where an order begins: as one that is repeated, or with the settings of the last one. */
 export function begun(project: Project, prints: PrintRow[], lab: Lab, again: Order | null): Draft {
-  const from = again ?? lab.first, known = new Set(printable(project, prints).map(({ key }) => key));
+  const from = again ?? lab.first,
+    known = new Set(printable(project, prints).map(({ key }) => key));
   const pictures = (again?.pictures ?? []).filter((one) => known.has(keyOf(one)));
-  const size = from?.size ?? FIRST_SIZES.own, asked = new Map<string, Size[]>();
+  const size = from?.size ?? FIRST_SIZES.own,
+    asked = new Map<string, Size[]>();
   for (const one of pictures) asked.set(keyOf(one), distinct([...(asked.get(keyOf(one)) ?? []), one.size ?? size]));
   const [first = [size], ...others] = asked.values();
-  const alike = others.every((sizes) => JSON.stringify(sizes) === JSON.stringify(first)), sizes = alike ? first : [size];
+  const alike = others.every((sizes) => JSON.stringify(sizes) === JSON.stringify(first)),
+    sizes = alike ? first : [size];
   return {
     chosen: [...asked.keys()],
     own: alike ? {} : Object.fromEntries([...asked].filter(([, own]) => JSON.stringify(own) !== JSON.stringify(sizes))),
@@ -93,11 +134,24 @@ export function begun(project: Project, prints: PrintRow[], lab: Lab, again: Ord
 /** What is ordered; null while nothing is chosen. */
 export function orderIn(draft: Draft, all: Printable[]): Order | null {
   const [size = FIRST_SIZES.own] = draft.sizes;
-  const pictures = all.filter(({ key }) => draft.chosen.includes(key)).flatMap((one) => distinct(draft.own[one.key] ?? draft.sizes).map((own): Wanted => ({
-    shot: one.shot, crop: one.crop, size: own === size ? null : own, stacked: one.stack && !draft.single.includes(one.key),
-  })));
-  return pictures.length > 0 ? { pictures, size, quality: draft.quality, formats: draft.formats, pattern: draft.pattern } : null;
+  const pictures = all
+    .filter(({ key }) => draft.chosen.includes(key))
+    .flatMap((one) =>
+      distinct(draft.own[one.key] ?? draft.sizes).map((own): Wanted => ({
+        shot: one.shot,
+        crop: one.crop,
+        size: own === size ? null : own,
+        stacked: one.stack && !draft.single.includes(one.key),
+      })),
+    );
+  return pictures.length > 0
+    ? { pictures, size, quality: draft.quality, formats: draft.formats, pattern: draft.pattern }
+    : null;
 }
 
 /** The first picture of an order alone, small: whether it is as it should be is seen in a minute. */
-export const triedSmall = (order: Order): Order => ({ ...order, pictures: [{ ...order.pictures[0]!, size: null }], size: { kind: "longest", px: TRIED_PX } });
+export const triedSmall = (order: Order): Order => ({
+  ...order,
+  pictures: [{ ...order.pictures[0]!, size: null }],
+  size: { kind: "longest", px: TRIED_PX },
+});

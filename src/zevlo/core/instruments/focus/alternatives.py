@@ -14,7 +14,7 @@ from zevlo.core.camera.depth_of_field import focused
 from zevlo.core.camera.from_shot import Framing
 from zevlo.core.constraints.exposure import exposed
 from zevlo.core.constraints.focus_plane import MOST_TURN_DEG, plane_laid, require_tilt
-from zevlo.core.constraints.from_another_stand import from_elsewhere
+from zevlo.core.constraints.from_another_stand import FARTHEST, from_elsewhere
 from zevlo.core.constraints.same_picture import MOST_ENLARGED, on_back
 from zevlo.core.constraints.settling import high_as_it_is
 from zevlo.core.constraints.uprights import MIDDLE
@@ -35,9 +35,8 @@ from zevlo.core.optics.back import FORMATS
 from zevlo.core.refused import Refused
 from zevlo.core.shot import Shot
 from zevlo.core.shot.back import SideMm
+from zevlo.core.shot.limits import Distance, FNumber
 
-FARTHEST = 8.0
-"""A stand is looked for no farther off than this many times the distance there is."""
 MOST_POINTS = 1000
 _HALVINGS = 30
 
@@ -51,9 +50,9 @@ class SharpAnyhow(Gesture):
     kind: Literal["sharp_anyhow"] = "sharp_anyhow"
     points: tuple[Point, ...] | None = Field(None, min_length=1, max_length=MOST_POINTS)
     """Metres in the world."""
-    near_m: float | None = Field(None, gt=0.0, le=1.0e7)
+    near_m: Distance | None = None
     """Instead of points: from here along the lens axis."""
-    far_m: float | None = Field(None, gt=0.0, le=1.0e7)
+    far_m: Distance | None = None
     """To there; null: to infinity."""
     back_mm: tuple[SideMm, SideMm] | None = None
     """The back instead, its lens so much shorter that as much is seen."""
@@ -61,7 +60,7 @@ class SharpAnyhow(Gesture):
     """The stand so much farther back along the lens axis, the picture enlarged for it."""
     tilted: bool = False
     """The lens tilted or swung so that the points lie as near to its plane of focus as they can."""
-    stacked_at: float | None = Field(None, ge=0.5, le=512.0)
+    stacked_at: FNumber | None = None
     """A stack at this stop."""
 
     def apply(self, framing: Framing, scene: Scene) -> Shot:

@@ -19,6 +19,7 @@ from zevlo.core.optics.barrel import barrel_distance_mm
 from zevlo.core.refused import Refused
 from zevlo.core.shot import Shot
 from zevlo.core.shot.focus import FollowFocus
+from zevlo.core.shot.limits import Distance
 
 
 class FocusAt(PressedInPicture):
@@ -37,7 +38,7 @@ class FocusTo(Gesture):
     """Focus put at a distance along the lens axis."""
 
     kind: Literal["focus_to"] = "focus_to"
-    distance_m: float = Field(gt=0.0, le=1.0e7)
+    distance_m: Distance
 
     def apply(self, framing: Framing, scene: Scene) -> Shot:
         shot = framing.shot

@@ -20,6 +20,7 @@ from zevlo.core.optics.stack import MOST_FRAMES, stack_mm
 from zevlo.core.refused import Refused
 from zevlo.core.shot import Shot
 from zevlo.core.shot.focus import Focus, Stack
+from zevlo.core.shot.limits import Distance
 
 SAME = 1.0 + 1.0e-6
 MOST_PRINTED = 60
@@ -128,8 +129,8 @@ class StackBetween(Gesture):
     """A stack from here to there, along the lens axis; no far end: to infinity."""
 
     kind: Literal["stack_between"] = "stack_between"
-    near_m: float = Field(gt=0.0, le=1.0e7)
-    far_m: float | None = Field(None, gt=0.0, le=1.0e7)
+    near_m: Distance
+    far_m: Distance | None = None
     overlap: float = OVERLAP
 
     def apply(self, framing: Framing, scene: Scene) -> Shot:

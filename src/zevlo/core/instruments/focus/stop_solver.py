@@ -26,6 +26,7 @@ from zevlo.core.instruments.instrument import Gesture, PressedInPicture, Scene, 
 from zevlo.core.optics import focus
 from zevlo.core.refused import Refused
 from zevlo.core.shot import Shot
+from zevlo.core.shot.limits import FARTHEST_M, Distance
 
 
 def require_stop(framing: Framing) -> None:
@@ -139,8 +140,8 @@ class SharpBetween(Gesture):
     """All from here to there is sharp: two distances along the lens axis; no far one: to infinity."""
 
     kind: Literal["sharp_between"] = "sharp_between"
-    near_m: float = Field(gt=0.0, le=1.0e7)
-    far_m: float | None = Field(None, gt=0.0, le=1.0e7)
+    near_m: Distance
+    far_m: Distance | None = None
 
     def apply(self, framing: Framing, scene: Scene) -> Shot:
         far = inf if self.far_m is None else self.far_m
@@ -204,7 +205,7 @@ class EverythingSharp(Gesture):
     hyperfocal distance of a lens that is not turned. ``from_m``: stopped down until it is sharp from there on."""
 
     kind: Literal["everything_sharp"] = "everything_sharp"
-    from_m: float | None = Field(None, gt=0.0, le=1.0e7)
+    from_m: Distance | None = None
 
     def apply(self, framing: Framing, scene: Scene) -> Shot:
         # Where the corners look goes by how a lens that breathes is focused.
@@ -226,7 +227,7 @@ class EverythingSharp(Gesture):
             focus.focus_reaching(f, n, limit / each, end / 1000.0, False, cosine) * 1000.0
             for end, each in zip(far.tolist(), larger.tolist(), strict=True)
         )
-        here = max(nearest, 1.0 / MOST_FOCUS_M)
+        here = max(nearest, 1.0 / FARTHEST_M)
         made = shot.with_groups(focus=shot.focus.model_copy(update={"distance_m": 1.0 / here, "follow": None}))
         off = focus.depth_per_mm(f, n, limit, 1000.0 / here, cosine) * 1000.0
         if float((larger * np.abs(far - here)).max()) > off * (1.0 + 1.0e-9):
@@ -237,10 +238,6 @@ class EverythingSharp(Gesture):
                 nearest=made,
             )
         return made
-
-
-MOST_FOCUS_M = 1.0e7
-"""The farthest a shot format tells a focus."""
 
 
 def _infinity(framing: Framing) -> tuple[Floats, Floats]:

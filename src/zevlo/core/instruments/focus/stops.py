@@ -13,12 +13,13 @@ from zevlo.core.camera.from_shot import Framing
 from zevlo.core.camera.on_paper import place_on_paper, rolled
 from zevlo.core.constraints.exposure import exposed
 from zevlo.core.instruments.focus.distance import on_paper
-from zevlo.core.instruments.focus.stop_solver import MOST_FOCUS_M, require_focus
+from zevlo.core.instruments.focus.stop_solver import require_focus
 from zevlo.core.instruments.instrument import Gesture, Scene
 from zevlo.core.optics import focus
 from zevlo.core.optics.barrel import barrel_stop
 from zevlo.core.refused import Refused
 from zevlo.core.shot import Shot
+from zevlo.core.shot.limits import FARTHEST_M, Distance, FNumber
 
 End = Literal["near", "far"]
 
@@ -28,7 +29,7 @@ class SharpTo(Gesture):
 
     kind: Literal["sharp_to"] = "sharp_to"
     end: End
-    distance_m: float = Field(gt=0.0, le=1.0e7)
+    distance_m: Distance
 
     def apply(self, framing: Framing, scene: Scene) -> Shot:
         return _sharpened(framing, self.end, 1.0 / self.distance_m)
@@ -56,7 +57,7 @@ class StopTo(Gesture):
     """Another stop (null: everything sharp); the shutter gives way, so that the exposure is held."""
 
     kind: Literal["stop_to"] = "stop_to"
-    f_number: float | None = Field(ge=0.5, le=512.0)
+    f_number: FNumber | None
 
     def apply(self, framing: Framing, scene: Scene) -> Shot:
         shot = framing.shot
@@ -88,7 +89,7 @@ def _sharpened(framing: Framing, end: End, wanted_per_m: float, larger: float = 
     if n != wanted:
         middle = 1000.0 * focus.focus_reaching(f, n, limit, stays / 1000.0, end == "far", cosine)
         require_focus(framing, middle)
-    middle = max(middle, 1.0 / MOST_FOCUS_M)
+    middle = max(middle, 1.0 / FARTHEST_M)
     own = shot.focus.model_copy(update={"distance_m": 1.0 / middle, "f_number": n, "follow": None})
     made = exposed(shot.with_groups(focus=own), framing.ev100)
     if n != wanted:

@@ -13,7 +13,7 @@ from pydantic import Field, ValidationError
 from zevlo.core.arrays import Floats
 from zevlo.core.camera.from_shot import NO_SET, Framing, camera_of
 from zevlo.core.camera.picking import seen_in
-from zevlo.core.constraints.from_another_stand import from_elsewhere
+from zevlo.core.constraints.from_another_stand import FARTHEST, from_elsewhere
 from zevlo.core.constraints.same_picture import MOST_ENLARGED, enlarged_through
 from zevlo.core.constraints.settling import high_as_it_is
 from zevlo.core.constraints.uprights import (
@@ -44,8 +44,6 @@ from zevlo.core.stand.pose import resolve
 WITHIN = 1.0 - 1.0e-6
 """Of a circle that is just reached."""
 HIGHEST_M, FARTHEST_M = 1.0e4, 1.0e5
-FARTHEST = 8.0
-"""A stand is looked for no farther away than this many times the distance there is."""
 
 
 class EnlargeInstead(Gesture):
