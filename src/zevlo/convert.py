@@ -18,6 +18,8 @@ from zevlo.files.limits import CAMERAS_SIZE_LIMIT
 from zevlo.files.refusal import CannotRead
 from zevlo.questions import CannotAnswer, add_placing, set_of
 
+_ENDINGS = tuple(ending for one in FORMATS for ending in one.endings)
+
 
 def _parser() -> argparse.ArgumentParser:
     """What the command may be told."""
@@ -42,7 +44,6 @@ def _parser() -> argparse.ArgumentParser:
     return parser
 
 
-_ENDINGS = tuple(ending for one in FORMATS for ending in one.endings)
 PIPE = "-"
 
 

@@ -58,3 +58,29 @@ def test_no_file_of_the_desk_imports_another_in_a_circle():
         }
     assert sum(map(len, imports.values())) > 200
     TopologicalSorter(imports).prepare()
+
+
+def constants_of(tree):
+    """The nodes that give a module its constants, each with their names."""
+    for node in tree.body:
+        targets = getattr(node, "targets", [getattr(node, "target", None)])
+        given = [one for target in targets for one in getattr(target, "elts", [target])]
+        names = {one.id for one in given if isinstance(one, ast.Name) and re.fullmatch(r"_?[A-Z][A-Z0-9_]+", one.id)}
+        if names:
+            yield node, names
+
+
+def test_no_constant_stands_below_its_first_use():
+    """But for tables of what a module defines, which can stand nowhere else."""
+    for path in CORE.parent.rglob("*.py"):
+        tree = ast.parse(path.read_text())
+        defined = {one.name: one.lineno for one in tree.body if isinstance(one, ast.FunctionDef | ast.ClassDef)}
+        read = [one for one in ast.walk(tree) if isinstance(one, ast.Name) and isinstance(one.ctx, ast.Load)]
+        for node, names in constants_of(tree):
+            first = min((one.lineno for one in read if one.id in names), default=node.lineno)
+            of_the_module = {one.id for one in ast.walk(node.value) if isinstance(one, ast.Name)} & set(defined)
+            assert (
+                first >= node.lineno
+                or any(defined[one] > first for one in of_the_module)
+                or "DOCUMENT_KINDS" in ast.unparse(node)
+            ), f"{path}: {names}"

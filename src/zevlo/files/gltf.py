@@ -125,6 +125,10 @@ def _times(a: tuple[float, float, float], b: tuple[float, float, float]) -> tupl
     return a[0] * b[0], a[1] * b[1], a[2] * b[2]
 
 
+INSTANCING = "EXT_mesh_gpu_instancing"
+MOST_COPIES = 200_000
+
+
 def _copies(node: Json, arrays: Arrays) -> list[NDArray[np.float64]]:
     """Where copies of a node's mesh stand within it, (4, 4) each: itself where it is not scattered.
 
@@ -141,10 +145,6 @@ def _copies(node: Json, arrays: Arrays) -> list[NDArray[np.float64]]:
     if count > MOST_COPIES:
         raise CannotRead(f"The model scatters more than {MOST_COPIES} pieces. Thin them out first.")
     return [local_of({key.lower(): one[number].tolist() for key, one in values.items()}) for number in range(count)]
-
-
-INSTANCING = "EXT_mesh_gpu_instancing"
-MOST_COPIES = 200_000
 
 
 def tree_of(document: Json) -> tuple[list[int], dict[int, int]]:
@@ -168,6 +168,10 @@ def tree_of(document: Json) -> tuple[list[int], dict[int, int]]:
 
 
 _READ = ("POSITION", "NORMAL", "COLOR_0")
+
+
+BEYOND = 1.0e-3
+"""So far beyond its edge, in shares of it, a picture is not yet seen there."""
 
 
 def _pieces(document: Json, mesh: Json, arrays: Arrays, looks: _Looks) -> list[Piece]:
@@ -247,8 +251,6 @@ class _Placed:
     repeats: bool = True
 
 
-BEYOND = 1.0e-3
-"""So far beyond its edge, in shares of it, a picture is not yet seen there."""
 _REPEAT = 10497
 
 

@@ -24,6 +24,7 @@ from zevlo.files.units import text_of, unit_in_comment
 
 _NO_NUMBER = re.compile(r"^v[nt]?[ \t][^\n#]*\b(?:nan|inf)", re.IGNORECASE | re.MULTILINE)
 """tinyobjloader takes these for zero."""
+_FREE_FORM = re.compile(r"^(curv2?|surf)[ \t]", re.MULTILINE)
 
 
 def read_obj(arrival: Arrival, progress: Progress) -> FromFile:
@@ -109,9 +110,6 @@ def _joined(text: str) -> str:
             line = f"o {within} / {line[2:].strip()}"
         lines.append(line)
     return "\n".join(lines)
-
-
-_FREE_FORM = re.compile(r"^(curv2?|surf)[ \t]", re.MULTILINE)
 
 
 def _colors(attributes: Any) -> np.ndarray:

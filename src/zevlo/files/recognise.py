@@ -58,6 +58,11 @@ def is_binary_stl(head: bytes, size: int) -> bool:
     return size == _STL_HEADER + _STL_FACE * count
 
 
+_OBJ_WORDS = {b"v", b"vt", b"vn", b"vp", b"f", b"o", b"g", b"s", b"l", b"p", b"mtllib", b"usemtl", b"usemap", b"cstype",
+              b"deg", b"bmat", b"step", b"curv", b"curv2", b"surf", b"parm", b"trim", b"hole", b"end", b"con", b"mg",
+              b"bevel", b"lod", b"shadow_obj", b"trace_obj", b"c_interp", b"d_interp"}  # fmt: skip
+
+
 def _looks_like_obj(head: bytes) -> bool:
     # A line may go on behind a backslash.
     head = head.replace(b"\\\r\n", b" ").replace(b"\\\n", b" ")
@@ -65,11 +70,6 @@ def _looks_like_obj(head: bytes) -> bool:
     return bool(starts & {b"v", b"mtllib", b"o", b"g"}) and starts <= _OBJ_WORDS | {
         word for word in starts if word.startswith(b"#")
     } | {head.splitlines()[-1].split(maxsplit=1)[0] if head.splitlines()[-1].strip() else b"v"}
-
-
-_OBJ_WORDS = {b"v", b"vt", b"vn", b"vp", b"f", b"o", b"g", b"s", b"l", b"p", b"mtllib", b"usemtl", b"usemap", b"cstype",
-              b"deg", b"bmat", b"step", b"curv", b"curv2", b"surf", b"parm", b"trim", b"hole", b"end", b"con", b"mg",
-              b"bevel", b"lod", b"shadow_obj", b"trace_obj", b"c_interp", b"d_interp"}  # fmt: skip
 
 
 def _is_usdz(path: Path) -> bool:

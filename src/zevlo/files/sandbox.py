@@ -67,7 +67,9 @@ def import_model(
     """Read a model in a process of its own. Raises :class:`CannotRead` with the reason.
 
     ``stop`` set from another thread gives the reading up.
-    """
+
+    ``source``, ``name``: the file and what it is called; ``size_limit``, ``memory_limit``, ``written_limit``: in bytes;
+    ``time_limit_s``: in seconds; ``progress``: told how far it is."""
     size = source.stat().st_size
     if size > size_limit:
         raise CannotRead(too_large(size, size_limit))
@@ -86,7 +88,9 @@ def import_cameras(
     """The cameras of a file, read in a process of its own. Raises :class:`CannotRead` with the reason.
 
     ``receiver``: the world of a file that does not say its own; ``stop`` set from another thread gives it up;
-    ``in_the_model``: the file is the model whose placing the receiver has."""
+    ``in_the_model``: the file is the model whose placing the receiver has.
+
+    ``source``, ``name``: the file and what it is called."""
     with scratch("door") as room:
         world = {"unit": receiver.metres_per_unit, "up": receiver.up, "in_the_model": in_the_model}
         if receiver.placing is not None:

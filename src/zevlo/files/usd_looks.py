@@ -30,6 +30,11 @@ class Placed:
     repeats: bool = True
 
 
+BEYOND = 1.0e-3
+"""So far beyond its edge, in shares of it, a picture is not yet seen there."""
+_PICTURED = {"normal": "relief", "roughness": "roughness", "metallic": "metal", "emissiveColor": "own light"}
+
+
 class Looks:
     """The materials of a stage as they are met, read at one moment."""
 
@@ -187,8 +192,3 @@ class Looks:
             return None
         opened = Ar.GetResolver().OpenAsset(Ar.ResolvedPath(resolved))
         return None if opened is None else self.pictures.put(resolved, bytes(opened.GetBuffer()))
-
-
-BEYOND = 1.0e-3
-"""So far beyond its edge, in shares of it, a picture is not yet seen there."""
-_PICTURED = {"normal": "relief", "roughness": "roughness", "metallic": "metal", "emissiveColor": "own light"}

@@ -78,7 +78,10 @@ def view_files(model: SetModel, origin: Floats, most: int = MOST_DRAWN) -> Itera
 
 
 def mesh_of(file: GltfFile, model: SetModel, number: int, origin: Floats, share: float) -> tuple[int, int]:
-    """Put a part's mesh into a file, so much of its triangles; the mesh's number, and how many triangles it has."""
+    """Put a part's mesh into a file, so much of its triangles; the mesh's number, and how many triangles it has.
+
+    ``file``: it; ``model``: the set; ``number``: of the part; ``origin`` (3,): what its places are counted from, in
+    metres; ``share``: of its triangles, 0 to 1."""
     part = model.parts[number]
     these = slice(part.first_face, part.first_face + part.face_count)
     faces, kinds = model.faces[these], model.face_material[these]

@@ -140,6 +140,10 @@ def _shot_list(making: DocumentData, shots: Sequence[ShotSummary]) -> Files:
             yield _called(making, what, ending), write_list_xlsx(shots, making.pictures if asked.pictures else {})
 
 
+BELOW_FLOOR_M = 0.3
+"""How far below a floor a plan still looks."""
+
+
 def _storey(making: DocumentData, name: str) -> Storey:
     """What is drawn of a level: cut as high over it as the desk's plan is over its own."""
     places, height = making.where.places, making.owner.plan_height
@@ -154,10 +158,6 @@ def _storey(making: DocumentData, name: str) -> Storey:
     lines = working.beyond(plane, depth)
     rooms = tuple(room for room in places.rooms if room.level == name)
     return Storey(name, working.cut(plane), lines, rooms, making.where.north_deg, working.body, height)
-
-
-BELOW_FLOOR_M = 0.3
-"""How far below a floor a plan still looks."""
 
 
 def _plans(making: DocumentData, shots: Sequence[ShotSummary]) -> Files:

@@ -63,7 +63,10 @@ def softness(
     measured: Callable[[Shot, Rays], Depths], shots: Sequence[Shot], size: tuple[int, int], frame: Frame, tile: Tile
 ) -> NDArray[np.float32]:
     """How soft the pictures (pictures, h, w) are in a tile of theirs and what of it lies :data:`SMOOTHED_OVER_PX`
-    around it, in pixels."""
+    around it, in pixels.
+
+    ``measured``: the depths of rays; ``shots``: a picture each; ``size``: (width, height) of the whole in pixels;
+    ``frame``: what of it is shown; ``tile``: which."""
     times_farther = max(1.0, max(size) / REACHING_PX)
     reaches = [round(reach * times_farther) for reach in REACHES_PX]
     wide, near_by = grown(tile, reaches[-1] + SMOOTHED_OVER_PX, size), grown(tile, SMOOTHED_OVER_PX, size)

@@ -58,7 +58,10 @@ def written(
 ) -> Iterator[Written]:  # fmt: skip
     """The files a final asks for, one after the other. ``linear`` (H, W, 3): 1 is white; ``white``: cd/m²;
     ``part_names``: what the set's parts are called; ``going_on`` is told the ending of the file that is written and
-    how much of it there is, and may raise to stop."""
+    how much of it there is, and may raise to stop.
+
+    ``folder``: where; ``recipe``: how the print was made; ``words``: what the files tell of themselves; ``layers``:
+    beside the picture."""
     formats = recipe.formats
     assert formats is not None
     kinds: list[tuple[str, str, Callable[[], bytes]]] = []
@@ -115,7 +118,10 @@ def layered(
     part_names: Sequence[str], going_on: Callable[[float], None],
 ) -> None:  # fmt: skip
     """OpenEXR, linear BT.709, 1 is white (``whiteLuminance`` says what that is in cd/m²), with its layers: ``Z`` depth
-    in metres, ``N`` normal in the world, ``albedo``, ``parts00`` and on the matte of ids."""
+    in metres, ``N`` normal in the world, ``albedo``, ``parts00`` and on the matte of ids.
+
+    ``path``: the file; ``recipe``: how the print was made; ``words``: what it tells of itself; ``part_names``,
+    ``going_on``: as for :func:`written`."""
     import Imath
     import OpenEXR
 

@@ -107,8 +107,14 @@ def _fail(engine: Engine, piece: Piece, why: str) -> None:
         prints.fail(session, piece.print_id, piece.attempt, why)
 
 
+FILES = (PICTURE, FILM)
+
+
 def make_piece(engine: Engine, piece: Piece, recipe: Recipe, renderer: Renderer, clock: Callable[[], float]) -> None:
-    """Run the passes of a piece and hang up its pictures; stops where its print was cancelled."""
+    """Run the passes of a piece and hang up its pictures; stops where its print was cancelled.
+
+    ``engine``: of the database; ``recipe``: of the print; ``renderer``: of its set; ``clock``: seconds, for how long
+    passes may take."""
     width, height = recipe.size_px
     plan = passes_for(recipe.samples, width * height)
     started, shown = clock(), 0
@@ -135,9 +141,6 @@ def make_piece(engine: Engine, piece: Piece, recipe: Recipe, renderer: Renderer,
             names = (prints.frame_name(piece.number, "png"), prints.frame_name(piece.number, "exr")) if count else FILES
             if not _hang_up(engine, piece, made, last, names):
                 return
-
-
-FILES = (PICTURE, FILM)
 
 
 def merge_stack(engine: Engine, piece: Piece, recipe: Recipe, renderer: Renderer) -> None:

@@ -76,12 +76,13 @@ class Renderer(Protocol):
     def passes(
         self, shot: Shot, size: tuple[int, int], plan: list[int], seed: int, frame: Frame = WHOLE
     ) -> Iterator[Exposure]:  # fmt: skip
-        """The film after each pass; ``plan`` lists the samples per pixel of the passes, ``frame`` what of it is
-        shown."""
+        """The film after each pass of a ``shot``, ``size``: (width, height) in pixels; ``plan`` lists the samples per
+        pixel of the passes, ``frame`` what of it is shown; ``seed``: of the chance rays take."""
         ...
 
     def tile(self, shot: Shot, size: tuple[int, int], frame: Frame, samples: int, seed: int, white: float) -> Gathered:
-        """What ``samples`` rays a pixel gather on a part of a shot's frame, ``size`` pixels; ``white``: cd/m²."""
+        """What ``samples`` rays a pixel gather on a part of a shot's frame, ``size`` pixels; ``white``: cd/m²;
+        ``seed``: as for :meth:`passes`."""
         ...
 
     def per_metre(self, shot: Shot, rays: Rays) -> NDArray[np.float64]:
@@ -92,7 +93,7 @@ class Renderer(Protocol):
         self, shot: Shot, size: tuple[int, int], frame: Frame, samples: int, seed: int
     ) -> NDArray[np.int32]:  # fmt: skip
         """The numbers (n, samples) of the parts that rays through a frame's pixels meet, row by row from the top; -1
-        where they meet none."""
+        where they meet none. ``shot``, ``size``, ``seed``: as for :meth:`passes`."""
         ...
 
 

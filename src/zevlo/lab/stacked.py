@@ -66,7 +66,10 @@ def gathered(
     renderer: Renderer, recipe: Recipe, taken: tuple[Taken, ...], tile: Tile, frame: Frame, samples: int,
     seed: tuple[int, int], white: float,
 ) -> Gathered:  # fmt: skip
-    """What so many samples of each come to. ``seed``: the number of the tile, and the samples before."""
+    """What so many samples of each come to. ``seed``: the number of the tile, and the samples before.
+
+    ``renderer``: of the set; ``recipe``: of the print; ``taken``: the pictures; ``tile`` of ``frame``; ``white``:
+    cd/m²."""
     total = np.zeros((tile[3] - tile[1], tile[2] - tile[0], 11), dtype=np.float64)
     for one in taken:
         left, top, right, bottom = one.where

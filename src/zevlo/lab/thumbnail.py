@@ -49,7 +49,9 @@ def picture_key(shot: Shot, stands: str, lights: Lights, crop: str | None = None
 def draw_thumbnail(
     shot: Shot, lit: LitSet, long_side: int = LONG_SIDE_PX, paths: int = PATHS, crop: str | None = None
 ) -> bytes:
-    """PNG of the frame or of a crop, ``long_side`` pixels on its long side, exposed for itself."""
+    """PNG of the frame or of a crop, ``long_side`` pixels on its long side, exposed for itself.
+
+    ``shot``: which; ``lit``: the set as it shows it, in its light; ``paths``: for each pixel."""
     frame, (columns, rows) = picture_of(shot, crop)
     camera = camera_of(shot).whole.within(frame)
     share = long_side / max(columns, rows)

@@ -103,6 +103,12 @@ def _digest(told: object) -> str:
     return hashlib.sha256(json.dumps(told, sort_keys=True).encode()).hexdigest()[:32]
 
 
+TOO_OFTEN = (
+    f"The lab was interrupted {MOST_TRIES} times while making these documents. Ask for fewer shots at a time, or retry "
+    "when the lab stays up."
+)
+
+
 def claim_piece(session: Session, key: uuid.UUID, job: int | None) -> DocumentsRow | None:
     """Start on documents; None where they need nothing any more, their project was deleted, or a worker is at them for
     another job. What was interrupted too often says so."""
@@ -125,12 +131,6 @@ def claim_piece(session: Session, key: uuid.UUID, job: int | None) -> DocumentsR
     return row
 
 
-TOO_OFTEN = (
-    f"The lab was interrupted {MOST_TRIES} times while making these documents. Ask for fewer shots at a time, or retry "
-    "when the lab stays up."
-)
-
-
 def _end(session: Session, row: DocumentsRow, state: str, trouble: str | None = None) -> None:
     row.state, row.trouble, row.doing, row.attempt = state, trouble, "", None
     row.finished = datetime.now(UTC)
@@ -144,7 +144,9 @@ def _at_work(session: Session, key: uuid.UUID, attempt: uuid.UUID | None) -> Doc
 
 
 def report_progress(session: Session, key: uuid.UUID, attempt: uuid.UUID | None, progress: float, doing: str) -> bool:
-    """Note progress; False where they were cancelled, thrown away, or taken up by another."""
+    """Note progress; False where they were cancelled, thrown away, or taken up by another.
+
+    ``key``: theirs; ``attempt``: whose; ``progress``: 0 to 1; ``doing``: in words."""
     row = _at_work(session, key, attempt)
     if row is None:
         return False

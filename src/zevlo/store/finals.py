@@ -89,7 +89,9 @@ def place_order(
     key: uuid.UUID | None = None,
 ) -> OrderRow:
     """Order finals and put them in the queue. ``pictures``: those the order asks for, as they are while the project is
-    held; ``called``: what each one's name may tell."""
+    held; ``called``: what each one's name may tell.
+
+    ``project_id``: whose; ``key``: it is known by, where one is given."""
     owner = project(session, project_id)
     hold(session, str(project_id))
     last = session.scalar(select(func.max(OrderRow.number)).where(OrderRow.project_id == project_id)) or 0
@@ -261,7 +263,9 @@ def gather(
     """Keep what a tile gathered, and put in the queue what can be made now; None where the print was cancelled or
     paused, or the tile taken up by another.
 
-    ``speed``: rays a second of all machines together; ``ending``: the job this was done for."""
+    ``speed``: rays a second of all machines together; ``ending``: the job this was done for.
+
+    ``key``: the tile's; ``attempt``: whose."""
     found = at_work(session, key, attempt)
     if found is None:
         return None

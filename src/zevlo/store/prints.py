@@ -243,7 +243,8 @@ def claim_piece(
 
     It gets an attempt of its own: whoever was at it before and comes back is late. What ended the attempt before is
     told by ``watch``: want of memory only where the kernel of the same machine ended a program for it meanwhile.
-    """
+
+    ``key``: the print's; ``number``: of the piece."""
     entry = session.get(Print, key, with_for_update=True)
     if entry is None or entry.deleted or entry.state not in UNFINISHED:
         return None
@@ -348,7 +349,9 @@ def at_work(session: Session, key: uuid.UUID, attempt: uuid.UUID | None) -> tupl
 def report_progress(
     session: Session, key: uuid.UUID, attempt: uuid.UUID | None, progress: float, seconds_left: float | None, doing: str
 ) -> bool:
-    """Note progress; False where the print was cancelled, deleted or its piece taken up by another worker meanwhile."""
+    """Note progress; False where the print was cancelled, deleted or its piece taken up by another worker meanwhile.
+
+    ``key``: the print's; ``attempt``: whose; ``progress``: 0 to 1; ``doing``: in words."""
     found = at_work(session, key, attempt)
     if found is None:
         return False
@@ -378,7 +381,9 @@ def finish(
     last: bool,
 ) -> bool:
     """Hang up a picture: a first clean one, or with ``last`` the finished one. ``outputs``: its files, by their names.
-    False as for :func:`report_progress`."""
+    False as for :func:`report_progress`.
+
+    ``key``: the print's; ``attempt``: whose; ``made_with``: versions and how long it took."""
     found = at_work(session, key, attempt)
     if found is None:
         return False

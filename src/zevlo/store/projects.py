@@ -40,7 +40,9 @@ FIRST_LIGHT = "Daylight"
 def add_revision(
     session: Session, project_id: uuid.UUID, file_name: str, files: Mapping[str, Any], summary: dict[str, Any]
 ) -> Revision:
-    """A set that came through the door, with the file it came from, whose files are put away."""
+    """A set that came through the door, with the file it came from, whose files are put away.
+
+    ``project_id``: whose; ``file_name``: what the file is called; ``summary``: what is told of the set."""
     revision = Revision(project_id=project_id, file_name=file_name, **files, summary=summary)
     session.add(revision)
     session.flush()
@@ -60,7 +62,10 @@ def _put_away(session: Session, taken: ImportedModel) -> dict[str, Any]:
 def create_project(
     session: Session, name: str, file_name: str, taken: ImportedModel, light: LightSetup, places: Places | None = None
 ) -> Project:
-    """A new project with its first set, placed as the file says or as was guessed, with the levels it brought."""
+    """A new project with its first set, placed as the file says or as was guessed, with the levels it brought.
+
+    ``name``: its own; ``file_name``: of the model; ``taken``: what came of that; ``light``: it begins with; ``places``:
+    levels and rooms it brings, None for those that are proposed."""
     summary = taken.summary
     placing = Placing.model_validate(summary["placing"])
     found = Places.model_validate(summary["places"]) if places is None else places
@@ -192,7 +197,10 @@ def change_project(
     **values: Any,
 ) -> Project:
     """Change what a project is called or how it stands, in one change. Shots named by what they show get the names
-    that go with it. ``floors``: asked for shots above a stand-in that changed."""
+    that go with it. ``floors``: asked for shots above a stand-in that changed.
+
+    ``key``: whose; ``seen``: the version the change was made from; ``label``: what undo calls it; ``stand_ins``:
+    others, None where they stay."""
     found = locked_row(session, Project, key)
     writing = Writing(session, str(key))
     before = _names_come_from(found)
@@ -215,7 +223,8 @@ def place_set(session: Session, key: uuid.UUID, seen: int, placing: Placing, flo
     """Correct how the set is placed. Shots, their takes, levels and the plan's cut go with it: no framing changes.
 
     ``floors``: asked where another side is up, so that other floors lie under the shots.
-    """
+
+    ``key``: of the project; ``seen``: the version it was made from; ``placing``: the new one."""
     found = locked_row(session, Project, key)
     old = arrangement_of(found)
     change = transform_between(old.placing, placing)
@@ -259,7 +268,8 @@ def put_stand_ins(
 
     One that is gone is not among what is lifted off any more. A locked shot does not move. ``floors``: asked for shots
     above a stand-in that changed.
-    """
+
+    ``key``: of the project; ``seen``: the version it was made from; ``label``: what undo calls it."""
     return change_project(session, key, seen, label, stand_ins, floors)
 
 

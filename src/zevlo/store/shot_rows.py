@@ -53,17 +53,6 @@ class Written:
     mark: tuple[Any, ...]
 
 
-def written_of(session: Session, project_id: uuid.UUID) -> list[Written]:
-    """The present writings of a project's shots, in their order; some hundred times less to read than the shots."""
-    chosen = _WRITTEN.where(ShotRow.project_id == project_id, ~ShotRow.deleted)
-    return _written(session, chosen.order_by(ShotRow.place, ShotRow.created))
-
-
-def written_now(session: Session, key: uuid.UUID) -> list[Written]:
-    """The present writing of one shot."""
-    return _written(session, _WRITTEN.where(ShotRow.id == key))
-
-
 # The version alone does not tell writings apart: a transaction that failed has used one up, and the next takes it
 # again. PostgreSQL's number of the transaction that wrote a row is never used again; the version tells writings in one
 # transaction apart.
@@ -78,6 +67,17 @@ _WRITTEN: Any = (
     .select_from(ShotRow)
     .outerjoin(Take, Take.id == ShotRow.kept_take)
 )
+
+
+def written_of(session: Session, project_id: uuid.UUID) -> list[Written]:
+    """The present writings of a project's shots, in their order; some hundred times less to read than the shots."""
+    chosen = _WRITTEN.where(ShotRow.project_id == project_id, ~ShotRow.deleted)
+    return _written(session, chosen.order_by(ShotRow.place, ShotRow.created))
+
+
+def written_now(session: Session, key: uuid.UUID) -> list[Written]:
+    """The present writing of one shot."""
+    return _written(session, _WRITTEN.where(ShotRow.id == key))
 
 
 def _written(session: Session, chosen: Any) -> list[Written]:

@@ -30,7 +30,9 @@ def add_shot(
     """A new shot behind ``after``, or last; kept at once as take 1. Labels and colour are those of ``like``.
 
     It is named by what it shows where no hand named it.
-    """
+
+    ``project_id``: whose; ``label``: what undo calls it; ``placed``: names shots by what they show; ``named_by_hand``:
+    whether a hand named it; ``key``: it is known by, where one is given."""
     writing = Writing(session, str(project_id))
     (row,) = _added(session, writing, project_id, [shot], after, placed, like, named_by_hand, [key])
     writing.done(label.format(name=row.settings["name"]))
@@ -40,7 +42,9 @@ def add_shot(
 def add_pair(
     session: Session, row: ShotRow, pair: tuple[Shot, Shot], placed: Placed, key: uuid.UUID | None = None
 ) -> tuple[ShotRow, ShotRow]:
-    """Two shots behind another, with its labels and colour, in one change; the first known by ``key``."""
+    """Two shots behind another, with its labels and colour, in one change; the first known by ``key``.
+
+    ``row``: that shot; ``pair``: both; ``placed``: names shots by what they show."""
     writing = Writing(session, str(row.project_id))
     second = None if key is None else _second(key)
     front, back = _added(session, writing, row.project_id, pair, row, placed, row, True, [key, second])
@@ -122,7 +126,9 @@ def change_shot(
     """Other settings for a shot. Raises :class:`Locked`, :class:`~zevlo.store.changes.Clash`.
 
     A name given by hand stays; one that was proposed goes with the shot, as it is ``placed``.
-    """
+
+    ``key``: the shot's; ``seen``: the version it was changed from, None for whichever there is; ``label``: what undo
+    calls it; ``ticket``: known to who asked for it."""
     row = locked_row(session, ShotRow, key)
     writing = Writing(session, str(row.project_id))
     write_shot(session, writing, row, seen, shot, placed)
@@ -133,7 +139,9 @@ def change_shot(
 def write_shot(
     session: Session, writing: Writing, row: ShotRow, seen: int | None, shot: Shot, placed: Placed | None
 ) -> None:
-    """Other settings for a shot, as part of a larger change. Raises :class:`Locked`."""
+    """Other settings for a shot, as part of a larger change. Raises :class:`Locked`.
+
+    ``writing``: that change; ``row``: the shot's; ``seen``, ``placed``: as for :func:`change_shot`."""
     if row.locked:
         raise Locked(f"“{row.settings['name']}” is locked. Unlock it to change it.")
     if placed is not None:
@@ -149,7 +157,9 @@ def write_shot(
 
 
 def card_shot(session: Session, key: uuid.UUID, seen: int, labels: list[str] | None, colour: str | None) -> ShotRow:
-    """Own labels and the colour of the marker; a missing one stays, an empty colour is the usual one."""
+    """Own labels and the colour of the marker; a missing one stays, an empty colour is the usual one.
+
+    ``key``: the shot's; ``seen``: the version they were changed from."""
     row = locked_row(session, ShotRow, key)
     writing = Writing(session, str(row.project_id))
     values: dict[str, Any] = {}
@@ -165,7 +175,9 @@ def card_shot(session: Session, key: uuid.UUID, seen: int, labels: list[str] | N
 def write_many(
     session: Session, project_id: uuid.UUID, shots: Mapping[uuid.UUID, Shot], label: str, placed: Placed
 ) -> None:
-    """Other settings for many shots in one change. Raises :class:`Locked` where one is locked; then none is written."""
+    """Other settings for many shots in one change. Raises :class:`Locked` where one is locked; then none is written.
+
+    ``project_id``: whose; ``label``: what undo calls it; ``placed``: names shots by what they show."""
     writing = Writing(session, str(project_id))
     for key, shot in shots.items():
         write_shot(session, writing, locked_row(session, ShotRow, key), None, shot, placed)
@@ -176,7 +188,10 @@ def bring_in(
     session: Session, project_id: uuid.UUID, found: Sequence[tuple[uuid.UUID | None, Shot]], label: str, placed: Placed
 ) -> None:
     """Cameras that came, in one change: each as other settings for a shot, or as a new one behind the others. Raises
-    :class:`Locked` where one of the shots is locked; then none is written."""
+    :class:`Locked` where one of the shots is locked; then none is written.
+
+    ``project_id``: whose; ``found``: the shot's key, None for a new one, and its settings; ``label``: what undo calls
+    it; ``placed``: names shots by what they show."""
     writing = Writing(session, str(project_id))
     for key, shot in found:
         if key is not None:

@@ -60,6 +60,9 @@ _ROWS_AND_SIDES[: PLAN_ROWS * FAN_RAYS, 1] = np.repeat(np.linspace(0.0, 1.0, PLA
 _ROWS_AND_SIDES[-2 * FAN_RAYS : -FAN_RAYS, 1] = _ROWS_AND_SIDES[-FAN_RAYS:, 0] = ACROSS
 
 
+ON_PLANE_M = 1.0e-6
+
+
 def fans(camera: Camera, working: WorkingSet | None, reach: float) -> tuple[Fan, Fan]:
     """The fans of plan and section, from the near clip until something is in the way, the far clip or ``reach``.
 
@@ -154,6 +157,10 @@ def _drawn(
     return rounded(points[needed], TENTH_MM), outline, sharp
 
 
+NEAR_ENOUGH = 0.02
+"""A near clip that is nearer than this share of the focused distance is not drawn: it lies on the camera."""
+
+
 def draw_sight(
     camera: Camera,
     aim: Floats,
@@ -163,7 +170,11 @@ def draw_sight(
     reach: float,
     outlines: CutOutlines | None = None,
 ) -> Drawing:
-    """The shot on one drawing: what its fan sees, the sharp zone between the focus surfaces, what its plane cuts."""
+    """The shot on one drawing: what its fan sees, the sharp zone between the focus surfaces, what its plane cuts.
+
+    ``camera``: of the shot; ``aim`` (3,): in metres; ``zone``: what it draws sharp; ``plane``: of the drawing; ``fan``:
+    its rays in that plane; ``reach``: how far it is drawn where nothing is in the way, m; ``outlines``: of what the
+    plane cuts, None where there is no set."""
     rays = fan.rays
     on_paper = rays if zone.lean == (0.0, 0.0) else _on_the_paper(camera, rays, plane)
     lines = zone.along(camera, on_paper)
@@ -213,9 +224,6 @@ def draw_sight(
     )
 
 
-ON_PLANE_M = 1.0e-6
-
-
 def _where_met(rays: Rays, line: Floats, limit: Floats, plane: DrawingPlane, bent: bool) -> Polyline | None:
     """A line of the wedge of a tilted lens, from the first to the last ray of the fan that meets it within reach; a
     ``bent`` one from ray to ray."""
@@ -238,6 +246,9 @@ def _on_the_paper(camera: Camera, rays: Rays, plane: DrawingPlane) -> Rays:
     return replace(rays, directions=directions)
 
 
+_HINGE_NO_NEARER_PER_M = 1.0e-4
+
+
 def _hinge_on(camera: Camera, zone: SharpZone, plane: DrawingPlane) -> tuple[float, float] | None:
     """Where the hinge crosses a drawing: in section the upright through the lens, in plan the level through it."""
     upright, pose = abs(plane.toward[2]) < 0.5, camera.pose
@@ -248,9 +259,6 @@ def _hinge_on(camera: Camera, zone: SharpZone, plane: DrawingPlane) -> tuple[flo
         return None
     x, y = rounded(plane.flat((pose.position + axis / lean)[None]), TENTH_MM).tolist()
     return x, y
-
-
-_HINGE_NO_NEARER_PER_M = 1.0e-4
 
 
 def _cutting_line(camera: Camera, plane: DrawingPlane, reach: float) -> tuple[float, float, float, float] | None:
@@ -268,10 +276,6 @@ def _cutting_line(camera: Camera, plane: DrawingPlane, reach: float) -> tuple[fl
     x, y = (plane.flat(at[None])[0] + off * np.array([across, up]) / steep).tolist()
     dx, dy = reach * up / steep, -reach * across / steep
     return x - dx, y - dy, x + dx, y + dy
-
-
-NEAR_ENOUGH = 0.02
-"""A near clip that is nearer than this share of the focused distance is not drawn: it lies on the camera."""
 
 
 def packed(outlines: CutOutlines) -> tuple[Outlines, Outlines]:

@@ -95,7 +95,9 @@ def depth_on_paper(camera: Camera, drawing: Paper, x: float, y: float, lean: tup
 
     ``lean``: that of the plane the line is drawn of, where the lens is tilted; it is below 0 then where that crosses
     the axis beyond infinity, by as much as its inverse. Raises :class:`Refused` where the wedge is drawn without any
-    depth."""
+    depth.
+
+    ``camera``: of the shot; ``drawing``: which of its two; ``x``, ``y``: the place, in metres on that paper."""
     pose = camera.pose
     plane = plan_plane(0.0) if drawing == "plan" else section_plane(pose.position, pose.level_axis)
     if camera.law.radial:

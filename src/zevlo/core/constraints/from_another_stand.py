@@ -34,7 +34,9 @@ def from_elsewhere(
 ) -> Shot:
     """The shot with its stand moved ``by`` (3,) metres and turned to a heading, pitch and roll: the ``subject`` (3,) in
     the middle of its frame, as large as it was, and what was sharp still sharp. ``was``: what it notes as the way back;
-    ``sharp``: the shot focused as is wanted, from where it was, and ``refocused``: how, from where it is."""
+    ``sharp``: the shot focused as is wanted, from where it was, and ``refocused``: how, from where it is.
+
+    ``framing``: of the shot as it is; ``attitude``: heading, pitch and roll in degrees."""
     shot = framing.shot
     heading_deg, pitch_deg, roll_deg = attitude
     place, moved = np.array(shot.stand.position), np.array(shot.stand.position) + by

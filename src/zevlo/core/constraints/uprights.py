@@ -72,7 +72,10 @@ def with_middle_on(
     was: BeforeStraightening | None,
     roll_deg: float = 0.0,
 ) -> Shot:
-    """As :func:`turned_with_film`, for what the middle of the frame is to see, a unit ``way`` (3,)."""
+    """As :func:`turned_with_film`, for what the middle of the frame is to see, a unit ``way`` (3,).
+
+    ``framing``: of the shot as it is; ``heading_deg``, ``pitch_deg``, ``roll_deg``: how it is turned; ``was``: what it
+    notes as the way back."""
     shot = framing.shot
     stand = moves.face(shot.stand, heading_deg, pitch_deg).model_copy(update={"roll_deg": roll_deg})
     turned = keep_centre_sharp(framing, Framing(shot.with_groups(stand=stand)))

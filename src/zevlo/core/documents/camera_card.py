@@ -120,7 +120,10 @@ def _axis_words(wall: OffWall) -> str:
 def card_page(
     told: ShotSummary, setting: Setting, paper: PaperName, heading: Heading, number: int, of: int, measure: Measure
 ) -> Page:
-    """The card of a shot."""
+    """The card of a shot.
+
+    ``told``: the shot; ``setting``: the plan it is drawn on; ``paper``: by its name; ``heading``: of the document;
+    ``number`` of ``of`` pages; ``measure``: how wide words are, mm."""
     size = paper_mm(paper, False)
     marks = headed(heading, size, number, of, measure)
     top = size[1] - MARGIN_MM - HEAD_MM

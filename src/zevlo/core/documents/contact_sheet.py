@@ -54,7 +54,10 @@ class Heading:
 def headed(
     heading: Heading, size: tuple[float, float], number: int, of: int, measure: Measure, margin: float = MARGIN_MM
 ) -> list[Mark]:
-    """The head of a page: project, what it is, the day, which page of how many."""
+    """The head of a page: project, what it is, the day, which page of how many.
+
+    ``heading``: those words; ``size``: of the page, mm; ``number`` of ``of`` pages; ``measure``: how wide words are,
+    mm; ``margin``: round the page, mm."""
     width, height = size
     y = height - margin - 3.4
     end = f"{heading.day} · {number} of {of}"
@@ -71,7 +74,10 @@ def headed(
 
 def picture_in(told: ShotSummary, which: str, left: float, bottom: float, width: float, height: float) -> list[Mark]:
     """A picture of a shot as large as it goes into a box, at its upper left; its edge is drawn, so that a white one
-    shows. Where there is none the box says so."""
+    shows. Where there is none the box says so.
+
+    ``told``: the shot; ``which``: of its pictures; ``left``, ``bottom``, ``width``, ``height``: the box, mm from the
+    page's lower left."""
     key = f"{told.key}/{which}"
     ratio = told.pictures.get(key)
     if ratio is None:
@@ -91,7 +97,10 @@ def picture_in(told: ShotSummary, which: str, left: float, bottom: float, width:
 def caption(
     told: ShotSummary, left: float, top: float, width: float, asked: ContactSheet, measure: Measure, large: bool = False
 ) -> list[Mark]:
-    """Number, name and lens data under a picture, from ``top`` down, and room for notes."""
+    """Number, name and lens data under a picture, from ``top`` down, and room for notes.
+
+    ``told``: the shot; ``left``, ``top``, ``width``: where, mm; ``asked``: what is to be told; ``measure``: how wide
+    words are, mm; ``large``: whether the picture has the page for itself."""
     head, body = (4.6, 3.4) if large else (3.2, 2.6)
     y = top - head
     number = f"{told.number}"

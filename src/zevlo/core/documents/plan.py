@@ -96,7 +96,9 @@ def plan_pages(
     """A plan of a level, and where the legend does not hold all shots, pages that go on with it.
 
     Where it does not go on the paper at the scale that is asked for, it is drawn at the next that does, and said so.
-    """
+
+    ``storey``: what is drawn of the level; ``shots``: those that stand on it; ``asked``: paper, scale and what is
+    shown; ``heading``: of the document; ``measure``: how wide words are, mm."""
     size = paper_mm(asked.paper, asked.landscape)
     extent = extent_of(storey, shots)
     wide, high = (extent[1] - extent[0]).tolist()
@@ -289,6 +291,9 @@ def _seen(shots: Sequence[ShotSummary], to_scale: ToScale, box: Floats) -> list[
     return [ring for ring in (clipped_ring(ring, box) for ring in rings) if len(ring) >= 3]
 
 
+ON_EDGE_MM = 1.0e-6
+
+
 def _within(ring: Floats, box: Floats) -> list[Floats]:
     """The outline of a closed run but for what lies along the edge of a box: where a drawing ends there is no wall."""
     runs: list[Floats] = []
@@ -305,9 +310,6 @@ def _within(ring: Floats, box: Floats) -> list[Floats]:
         else:
             runs.append(piece)
     return runs
-
-
-ON_EDGE_MM = 1.0e-6
 
 
 def _aims(shots: Sequence[ShotSummary], to_scale: ToScale, box: Floats) -> list[Mark]:

@@ -108,7 +108,11 @@ def summary_of(
     colour: Colour = INK,
     take: int | None = None,
 ) -> ShotSummary:
-    """A shot of a list as documents tell it."""
+    """A shot of a list as documents tell it.
+
+    ``key``: the shot's; ``number``: in the shot list; ``working``: the set, None where there is none; ``ruler``: how
+    its lengths are told; ``where``: its levels, rooms and north; ``labels``, ``colour``: its own; ``take``: number of
+    the take that has this framing."""
     sheet = solve(shot, working, where)
     foot = sheet.pose.floor_z
     level = level_at(where.places, shot.stand.position[2] if foot is None else foot)

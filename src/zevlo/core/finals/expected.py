@@ -47,7 +47,10 @@ def expected(
 ) -> Expected:  # fmt: skip
     """What pictures take, each told by its size and by how many of a stack it is merged of (0: it is one).
     ``rays_per_s``: of all machines together; 0: not known. ``bytes_per_pixel``: what finals in these formats came to;
-    None: there is none yet."""
+    None: there is none yet.
+
+    ``pictures``: (width, height) in pixels and that number, each; ``quality``: as ordered; ``formats``: of the files.
+    """
     pixels, most = 0, 0.0
     for (width, height), merged_of in pictures:
         pixels += width * height

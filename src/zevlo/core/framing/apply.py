@@ -27,7 +27,9 @@ def apply_gesture(
     The whole set rules, whatever is lifted off of ``working``.
     Raises :class:`~zevlo.core.refused.Refused` where it cannot be followed, and pydantic's ``ValidationError`` where
     the result would not be a valid shot.
-    """
+
+    ``working``: the set; ``lit``: it in its light, for gestures that ask for that; ``where``: its levels, primes and
+    north."""
     framing = Framing(shot, working.whole)
     for place in gesture.pressed:
         refuse_what_is_lifted(framing, working, *place)

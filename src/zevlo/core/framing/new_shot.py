@@ -31,7 +31,8 @@ def new_shot_in_plan(
 
     For the aim that is the floor one walks on to it: it is often pressed on a sofa or a counter. ``cut_z`` is the
     height of the plan's cut: floors are looked for from there down.
-    """
+
+    ``start``: the settings it begins with; ``working``: the set; ``habits``: the heights; all in metres."""
     working = working.whole
     if hypot(stand[0] - aim[0], stand[1] - aim[1]) < APART_M:
         raise Refused("Drag from the stand to the aim: they need to be at least 1 cm apart.")

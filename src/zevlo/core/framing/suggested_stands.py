@@ -46,7 +46,9 @@ def suggested_stands(
 
     Where something stands in the way, as a sloping roof does, the stand is taken nearer to what it looks at. Where
     nothing is free at that height, a seated eye's is tried.
-    """
+
+    ``room``, ``level``: which; ``working``: the set; ``habits``: the height in metres; ``north_deg``: the set's north,
+    clockwise from +y."""
     outline = np.array(room.outline)
     if not shapely.LinearRing(outline).is_ccw:
         outline = outline[::-1]

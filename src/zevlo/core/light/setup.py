@@ -52,10 +52,10 @@ def sun_irradiance(sun: Sun) -> Floats:
     return _with_luminance(sun.color, sun.illuminance_lx if sun.height_deg > 0.0 else 0.0)
 
 
+LUMINANCE_WEIGHTS = np.array([0.2126, 0.7152, 0.0722])
+"""Luminance of linear sRGB (ITU-R BT.709)."""
+
+
 def _with_luminance(color: tuple[float, float, float], luminance: float) -> Floats:
     rgb = np.array(color)
     return rgb * (luminance / float(rgb @ LUMINANCE_WEIGHTS))
-
-
-LUMINANCE_WEIGHTS = np.array([0.2126, 0.7152, 0.0722])
-"""Luminance of linear sRGB (ITU-R BT.709)."""

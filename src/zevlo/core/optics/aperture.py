@@ -36,7 +36,10 @@ class Edge:
     by: float
 
     def clear(self, xp: Any, x: Any, y: Any, across: Any, up: Any) -> Any:
-        """Whether places of the stop are seen past it."""
+        """Whether places of the stop are seen past it.
+
+        ``xp``: the array library; ``x``, ``y``: the film place, in mm; ``across``, ``up``: places of the stop, in
+        its radii."""
         a, b = across + self.by * x, up + self.by * y
         return a * a + b * b <= self.radius * self.radius
 

@@ -62,7 +62,9 @@ def on_barrel(focus_mm: float, distance_mm: float) -> float:
 def barrel(focal_mm: float, f_number: float | None, limit_mm: float, focus_mm: float, cosine: float = 1.0) -> Barrel:
     """The barrel as it stands around ``focus_mm``; ``at`` runs from 0 (closest shown) to 1 (past infinity).
 
-    ``cosine``: of the angle the lens is turned by before its film; distances are along the camera's axis."""
+    ``cosine``: of the angle the lens is turned by before its film; distances are along the camera's axis.
+
+    ``focal_mm``: of the lens; ``f_number``: None where all is sharp; ``limit_mm``: of blur on the film."""
 
     def at(distance_mm: float) -> float:
         return on_barrel(focus_mm, distance_mm)
@@ -106,7 +108,9 @@ def barrel(focal_mm: float, f_number: float | None, limit_mm: float, focus_mm: f
 
 def barrel_stop(focal_mm: float, limit_mm: float, focus_mm: float, at: float, cosine: float = 1.0) -> float:
     """The f-number whose bracket stands at ``at`` on the barrel that stands at ``focus_mm``, on either side of the
-    focus mark; the inverse of where :func:`barrel` puts them."""
+    focus mark; the inverse of where :func:`barrel` puts them.
+
+    ``focal_mm``: of the lens; ``limit_mm``: of blur on the film; ``cosine``: as for :func:`barrel`."""
     low, high = _range(focus_mm)
     off = abs((low + (high - low) * at) - 1.0 / focus_mm)
     return off * focal_mm / (limit_mm * (cosine / focal_mm - 1.0 / focus_mm))

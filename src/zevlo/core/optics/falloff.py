@@ -30,6 +30,9 @@ def rim_shift(hidden: float) -> float:
     return (low + high) / 2.0
 
 
+_APART = 1.0e-9
+
+
 @dataclass(frozen=True)
 class Corners:
     """What a lens does to its corners.
@@ -77,7 +80,6 @@ class Corners:
         return own * rim
 
 
-_APART = 1.0e-9
 EVEN = Corners(natural=False, shift=0.0, corner_mm=1.0, pupil=1.0)
 """Corners as bright as the middle."""
 

@@ -99,7 +99,9 @@ def depth_per_mm(
     """How much the inverse of a distance may be off that of the focus until blur reaches its limit, 1/mm: N·c/(v·f).
 
     From 1/near - 1/u = 1/u - 1/far, the blur disc A·v·|1/u - 1/d| and A = f/N.
-    """
+
+    ``focal_length_mm`` f, ``f_number`` N, ``limit_mm`` c on the film, ``focus_mm`` u along the axis; ``cosine``: of the
+    angle α the lens is turned by."""
     return f_number * limit_mm / focal_length_mm * (cosine / focal_length_mm - 1.0 / focus_mm)
 
 
@@ -113,7 +115,9 @@ def sharp_zone_mm(
     """Near and far limit of the sharp zone; far is infinite from the hyperfocal distance on.
 
     near = u(H-f)/(H+u-2f), far = u(H-f)/(H-u), written as inverses: 1/u ± N·c/(v·f).
-    """
+
+    ``focal_length_mm`` f, ``f_number`` N, ``limit_mm`` c on the film, ``focus_mm`` u, all in mm; ``cosine``: as for
+    :func:`depth_per_mm`."""
     depth = depth_per_mm(focal_length_mm, f_number, limit_mm, focus_mm, cosine)
     left = 1.0 / focus_mm - depth
     return 1.0 / (1.0 / focus_mm + depth), inf if left <= _NOTHING_PER_MM else 1.0 / left
@@ -126,7 +130,9 @@ def stop_reaching(
 
     N = off·f/(c·(cos α/f - 1/u)), the inverse of :func:`depth_per_mm`; for a zone from dn to df, focused half way
     between their inverses, N = (1/dn - 1/df)·u·f²/(2c(u·cos α - f)).
-    """
+
+    ``focal_length_mm`` f, ``limit_mm`` c on the film, in mm; ``off_per_mm``: how far off, ``focus_per_mm`` 1/u, in
+    1/mm; ``cosine``: cos α."""
     return off_per_mm * focal_length_mm / (limit_mm * (cosine / focal_length_mm - focus_per_mm))
 
 
@@ -136,7 +142,9 @@ def focus_reaching(
     """Inverse of the focus distance whose sharp zone begins (``near``), or ends, at a distance told by its inverse.
 
     q ± k·(cos α/f - q) = end, k = N·c/f. From k = 1 on a point is never drawn larger than the limit: then 0.
-    """
+
+    ``focal_length_mm`` f, ``limit_mm`` c on the film, in mm; ``f_number`` N; ``end_per_mm``: that distance, 1/mm;
+    ``cosine``: cos α."""
     k, c = f_number * limit_mm / focal_length_mm, cosine / focal_length_mm
     if not near:
         return (end_per_mm + k * c) / (1.0 + k)

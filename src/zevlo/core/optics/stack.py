@@ -21,6 +21,8 @@ def stack_mm(
     In inverses of distances a zone reaches from q - d(q) to q + d(q), with d(q) = N·c/f·(cos α/f - q)
     (:func:`~zevlo.core.optics.focus.depth_per_mm`): linear in q, so that each is solved for. None is focused nearer
     than a lens focuses, so that what lies before the first is then not sharp in any.
+
+    ``focal_length_mm`` f, ``f_number`` N, ``limit_mm`` c on the film; ``cosine``: of the angle α the lens is turned by.
     """
     if not 0.0 < near_mm < far_mm:
         raise ValueError(f"the near end ({near_mm:g} mm) must lie before the far one ({far_mm:g} mm)")

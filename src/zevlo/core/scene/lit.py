@@ -68,7 +68,9 @@ def radiance(
     """Light coming back along rays, linear RGB in cd/m², (N, 3), one path each with ``bounces`` scatterings.
 
     ``reach`` (N,): how far the rays themselves see, to the far clip of a picture; what scatters sees all.
-    """
+
+    ``lit``: the set in its light; ``origins``, ``directions`` (N, 3): of the rays, metres and unit; ``seed``: of the
+    chance paths take."""
     rng = np.random.default_rng(seed)
     (sky, sun), sunward = _sky_and_sun(lit), lit.light.toward_sun()
     total = np.zeros((len(origins), 3))
@@ -108,7 +110,9 @@ def sketch(lit: LitSet, origins: Floats, directions: Floats, reach: Floats, seed
 
     The light from all around is a share of the sun's, so that rooms and open air both read; only for thumbnails.
     ``reach`` (N,): how far the rays see.
-    """
+
+    ``lit``: the set in its light; ``origins``, ``directions`` (N, 3): of the rays, metres and unit; ``seed``: of what
+    is tried close by."""
     rng = np.random.default_rng(seed)
     (sky, sun), sunward = _sky_and_sun(lit), lit.light.toward_sun()
     ambient = AMBIENT_SHARE * sun / np.pi + 0.5 * sky

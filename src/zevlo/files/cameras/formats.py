@@ -36,6 +36,9 @@ class CameraFormat:
 # What one kind of file needs is loaded with the first of that kind: to start is most of a small file's time.
 
 
+INTRINSICS = ".intrinsics.json"
+
+
 def _write_plain(cameras: Sequence[CameraRecord], path: Path, receiver: Receiver) -> None:
     from zevlo.files.cameras.plain import write_shots, write_vision
 
@@ -93,7 +96,6 @@ def _read_usd(path: Path, receiver: Receiver) -> tuple[Found, Receiver]:
     return cameras, replace(told, placing=receiver.placing)
 
 
-INTRINSICS = ".intrinsics.json"
 _OF_TABLES: frozenset[Said] = frozenset({"window", "focus", "exposure"})
 FORMATS = (
     CameraFormat(

@@ -67,6 +67,9 @@ def _json(data: bytes) -> Any:
         raise NoCamera(f"it is no JSON{where}") from reason
 
 
+_BENT, _FISHEYE = "brown-conrady", "equidistant fisheye"
+
+
 def write_vision(cameras: Sequence[CameraRecord], world: Receiver) -> bytes:
     """Intrinsics K in pixels, distortion, world to camera R and t (y down, z ahead); the world's unit and upright axis.
     Parallel ones have no K. An equidistant fisheye is one there as well (OpenCV's fisheye model, all k 0)."""
@@ -103,9 +106,6 @@ def write_vision(cameras: Sequence[CameraRecord], world: Receiver) -> bytes:
         )
     told = {"schema": VISION_SCHEMA, "metres_per_unit": world.metres_per_unit, "up": world.up, "cameras": rows}
     return json.dumps(told, indent=1, ensure_ascii=False).encode()
-
-
-_BENT, _FISHEYE = "brown-conrady", "equidistant fisheye"
 
 
 def read_vision(data: bytes, world: Receiver) -> tuple[Found, Receiver]:

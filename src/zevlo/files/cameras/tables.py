@@ -60,6 +60,10 @@ def _row(camera: CameraRecord, world: Receiver) -> list[Any]:
     ]  # fmt: skip
 
 
+_SHOT_COLUMNS = ("shot", *(f"shot, part {n}" for n in range(2, 100)))
+"""A shot that is longer than a cell goes on in the next."""
+
+
 def _camera(told: dict[str, Any], line: int, world: Receiver) -> CameraRecord:
     def number(name: str) -> float | None:
         value = told.get(name)
@@ -117,8 +121,6 @@ def _camera(told: dict[str, Any], line: int, world: Receiver) -> CameraRecord:
     )
 
 
-_SHOT_COLUMNS = ("shot", *(f"shot, part {n}" for n in range(2, 100)))
-"""A shot that is longer than a cell goes on in the next."""
 _SAME_DEG = 1.0e-4
 
 

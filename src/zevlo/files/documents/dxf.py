@@ -31,6 +31,10 @@ _ANCHORS = {
 }  # fmt: skip
 
 
+_UNIT_CODES = {"in": 1, "ft": 2, "mm": 4, "cm": 5, "m": 6}
+"""$INSUNITS."""
+
+
 def write_dxf(page: Page, unit: str) -> bytes:
     """A page with a drawing to scale as DXF, in a unit of :data:`UNITS_M`."""
     if page.scale is None:
@@ -59,10 +63,6 @@ def write_dxf(page: Page, unit: str) -> bytes:
     out = io.StringIO()
     drawing.write(out)
     return out.getvalue().encode()
-
-
-_UNIT_CODES = {"in": 1, "ft": 2, "mm": 4, "cm": 5, "m": 6}
-"""$INSUNITS."""
 
 
 def _in_unit(places: Floats, scale: ToScale, unit: str) -> Floats:

@@ -127,7 +127,10 @@ Measure = Callable[[str, float, bool], float]
 
 
 def fitted(text: str, width_mm: float, size_mm: float, measure: Measure, bold: bool = False) -> str:
-    """The text, or as much of it as goes into a width, with … behind."""
+    """The text, or as much of it as goes into a width, with … behind.
+
+    ``width_mm``: the width; ``size_mm``: of the letters; ``measure``: how wide words are, mm; ``bold``: their weight.
+    """
     if measure(text, size_mm, bold) <= width_mm:
         return text
     most = _longest(len(text), lambda n: measure(f"{text[:n].rstrip()}…", size_mm, bold) <= width_mm)
@@ -153,7 +156,10 @@ def wrapped(
     text: str, width_mm: float, size_mm: float, measure: Measure, most: int = 100, bold: bool = False
 ) -> list[str]:
     """The text in lines of a width, broken between words, and within one that is longer than a line, as a name in
-    Chinese is; what is left of the last of ``most`` lines is cut."""
+    Chinese is; what is left of the last of ``most`` lines is cut.
+
+    ``width_mm``: of a line; ``size_mm``: of the letters; ``measure``: how wide words are, mm; ``bold``: their weight.
+    """
     lines: list[str] = []
     rest = text.split()
 

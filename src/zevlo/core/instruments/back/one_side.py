@@ -181,6 +181,10 @@ def _film_through(framing: Framing, gesture: SideTo) -> float:
     return right * low
 
 
+_LOOKS_DOWN = 1.0e-9
+"""Looking so little along the level, a camera looks straight down."""
+
+
 def _film_beside(camera: Camera, away: Floats, begins: Floats, along: int) -> float:
     """The same where rays are parallel: in plan a side runs the way the camera looks."""
     pose = camera.pose
@@ -192,7 +196,3 @@ def _film_beside(camera: Camera, away: Floats, begins: Floats, along: int) -> fl
         across = np.array([-ahead[1], ahead[0]])
         return per_metre * float(beside @ across) / float(moves[:2] @ across)
     return per_metre * float(beside @ moves[:2]) / float(moves[:2] @ moves[:2])
-
-
-_LOOKS_DOWN = 1.0e-9
-"""Looking so little along the level, a camera looks straight down."""

@@ -39,6 +39,7 @@ from zevlo.core.shot.limits import Distance, FNumber
 
 MOST_POINTS = 1000
 _HALVINGS = 30
+STACK_OVERLAP = 0.2
 
 
 class SharpAnyhow(Gesture):
@@ -102,9 +103,6 @@ class SharpAnyhow(Gesture):
         if far < near:
             raise Refused("The near end has to lie before the far one.")
         return SharpAsked(near_per_m=1.0 / near, far_per_m=0.0 if far == inf else 1.0 / far)
-
-
-STACK_OVERLAP = 0.2
 
 
 def _farther(framing: Framing, by_m: float, asked: SharpAsked) -> tuple[Framing, SharpAsked]:

@@ -50,6 +50,10 @@ class BlurShape(SheetGroup):
     """In the corner of the frame that lies farthest from the lens axis, the upper right one where they are alike."""
 
 
+_PLACES: Floats = np.array([(1.0, 1.0), (0.0, 1.0), (0.0, 0.0), (1.0, 0.0), (0.5, 0.5)])
+"""The corners of a frame, and its middle."""
+
+
 def shape_seen(framing: Framing) -> BlurShape | None:
     """The shape of a shot's blur; None where everything is sharp."""
     aperture, camera = framing.aperture, framing.camera
@@ -67,10 +71,6 @@ def shape_seen(framing: Framing) -> BlurShape | None:
         middle=_disc(aperture, edges, *film[4]),
         corner=_disc(aperture, edges, *film[far]),
     )
-
-
-_PLACES: Floats = np.array([(1.0, 1.0), (0.0, 1.0), (0.0, 0.0), (1.0, 0.0), (0.5, 0.5)])
-"""The corners of a frame, and its middle."""
 
 
 def _edge_seen(edge: Edge, window: Window) -> EdgeSeen:

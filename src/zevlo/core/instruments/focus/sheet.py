@@ -174,6 +174,11 @@ def _status(framing: Framing, on: FollowFocus, seen: bool, in_frame: bool) -> Fo
     return "hidden"
 
 
+FAR_MORE_BEHIND = 3.0
+CLOSE_UP = 0.1
+"""From this magnification on things are close (common practice, no source)."""
+
+
 def _notes(framing: Framing, airy: float | None, limit: float) -> list[str]:
     """What an artist is surprised by, told where it bites and not before."""
     shot, fitted = framing.shot, framing.fitted
@@ -200,11 +205,6 @@ def _notes(framing: Framing, airy: float | None, limit: float) -> list[str]:
             f"Stopped down like this, diffraction alone blurs {airy / fitted.pixel_mm:.1f} px, over the limit."
         )
     return found
-
-
-FAR_MORE_BEHIND = 3.0
-CLOSE_UP = 0.1
-"""From this magnification on things are close (common practice, no source)."""
 
 
 def differs(before: Shot, after: Shot, called: Called) -> list[str]:

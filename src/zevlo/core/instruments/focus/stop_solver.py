@@ -69,6 +69,9 @@ class SharpAsked:
         return axis_per_m(framing, self.points), camera.drawn_larger(camera.camera_space(self.points))
 
 
+_HALVINGS = 60
+
+
 def middle_per_m(per_m: Floats, larger: Floats) -> tuple[float, float]:
     """The inverse of the focus that leaves the worst of some distances least soft, and how far off that is, 1/m; all by
     their inverses (n,), each drawn so many times as ``larger``. The middle of them where they are drawn alike."""
@@ -81,9 +84,6 @@ def middle_per_m(per_m: Floats, larger: Floats) -> tuple[float, float]:
             low, high = (low, middle) if too_far else (middle, high)
     middle = max(middle, 1.0 / FARTHEST_FOCUS_M)
     return middle, float((larger * np.abs(per_m - middle)).max())
-
-
-_HALVINGS = 60
 
 
 def stop_wanted(framing: Framing, asked: SharpAsked) -> tuple[float, float]:
@@ -240,6 +240,10 @@ class EverythingSharp(Gesture):
         return made
 
 
+ALL_OVER: Floats = np.array([(x, y) for x in (0.0, 0.5, 1.0) for y in (0.0, 0.5, 1.0)])
+"""The corners of a frame, the middles of its sides and its own."""
+
+
 def _infinity(framing: Framing) -> tuple[Floats, Floats]:
     """What lies at infinity in the corners and the middle of the frame, as :meth:`SharpAsked.to_reach` has it."""
     camera = framing.camera
@@ -249,10 +253,6 @@ def _infinity(framing: Framing) -> tuple[Floats, Floats]:
         raise Refused("This lens draws nothing in the frame that could be sharp.")
     lean = np.array(framing.lean)
     return -own[:, :2] @ lean / np.where(own[:, 2] > 0.0, own[:, 2], 1.0), camera.drawn_larger(own)
-
-
-ALL_OVER: Floats = np.array([(x, y) for x in (0.0, 0.5, 1.0) for y in (0.0, 0.5, 1.0)])
-"""The corners of a frame, the middles of its sides and its own."""
 
 
 class SoftWhileSharp(Gesture):

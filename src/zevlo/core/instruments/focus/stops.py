@@ -65,6 +65,10 @@ class StopTo(Gesture):
         return exposed(opened, framing.ev100)
 
 
+APART = 0.02
+"""How much of its distance one end of the sharp zone stays before the other."""
+
+
 def _sharpened(framing: Framing, end: End, wanted_per_m: float, larger: float = 1.0) -> Shot:
     """One end of the sharp zone put where its inverse is so, in 1/m, in a place where blur is drawn ``larger``; the
     other stays where it is along the lens axis, or as far beyond infinity there."""
@@ -98,10 +102,6 @@ def _sharpened(framing: Framing, end: End, wanted_per_m: float, larger: float = 
     if not apart:
         raise Refused("The far end of the sharp zone stays behind its near end.", nearest=made)
     return made
-
-
-APART = 0.02
-"""How much of its distance one end of the sharp zone stays before the other."""
 
 
 class StopByBracket(Gesture):

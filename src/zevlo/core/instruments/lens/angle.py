@@ -56,6 +56,7 @@ class WedgeTo(Gesture):
 
 
 STRAIGHT_MOST_DEG = 170.0
+SAME_DEG = 1.0e-4
 
 
 def _film_for_angle(framing: Framing, angle_deg: float, across_mm: float, up_mm: float = 0.0) -> float:
@@ -82,9 +83,6 @@ def _film_for_angle(framing: Framing, angle_deg: float, across_mm: float, up_mm:
     return found
 
 
-SAME_DEG = 1.0e-4
-
-
 def _as_far_as_it_goes(framing: Framing, image_mm: float, words: str) -> Refused:
     """That the shortest lens there is, or the longest, does not do it; nearest is that."""
     shot = framing.shot
@@ -93,6 +91,9 @@ def _as_far_as_it_goes(framing: Framing, image_mm: float, words: str) -> Refused
     except Refused as reason:
         nearest = reason.nearest or shot
     return Refused(f"{words}: {nearest.lens.focal_length_mm:.4g} mm is as far as it goes.", nearest=nearest)
+
+
+_HALVINGS = 48
 
 
 def _first_not(framing: Framing, too_short: Callable[[float], bool]) -> float:
@@ -110,7 +111,7 @@ def _first_not(framing: Framing, too_short: Callable[[float], bool]) -> float:
     return exp(high)
 
 
-_HALVINGS = 48
+SAME = 1.0e-9
 
 
 def with_film_at(framing: Framing, image_mm: float) -> Shot:
@@ -125,9 +126,6 @@ def with_film_at(framing: Framing, image_mm: float) -> Shot:
     if abs(held - focal) > SAME * focal:
         raise Refused(f"That takes a lens of {focal:.3g} mm; they go from {SHORTEST_MM:g} to {LONGEST_MM:g} mm.", made)
     return made
-
-
-SAME = 1.0e-9
 
 
 def _cross(a: Floats, b: Floats) -> float:

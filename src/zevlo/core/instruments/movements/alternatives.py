@@ -192,6 +192,13 @@ def _shorter(framing: Framing, where: SetContext, circle: float) -> MovementsRem
     )
 
 
+_UP = np.array([0.0, 0.0, 1.0])
+
+
+_MOST_RUNGS = 2000
+"""Steps up that are tried: what lies so many of them above the lens is not to be reached by a ladder."""
+
+
 def _elsewhere(framing: Framing, circle: float) -> list[MovementsRemedy | None]:
     """Farther back, and higher: where the same middle needs no more rise than the circle has room for."""
     shot, pose = framing.shot, framing.pose
@@ -213,11 +220,6 @@ def _elsewhere(framing: Framing, circle: float) -> list[MovementsRemedy | None]:
         None if farther is None else _farther(shot, farther * step, ahead),
         None if higher is None else _higher(framing, sign * higher * step),
     ]
-
-
-_UP = np.array([0.0, 0.0, 1.0])
-_MOST_RUNGS = 2000
-"""Steps up that are tried: what lies so many of them above the lens is not to be reached by a ladder."""
 
 
 def _farther(shot: Shot, back_m: float, ahead: float) -> MovementsRemedy:

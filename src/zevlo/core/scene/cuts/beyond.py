@@ -99,7 +99,8 @@ def visible_beyond(
     ``within`` (2, 2): lowest and highest paper corner worth drawing. Edges are tried in short pieces, each
     from both sides of the edge, by a ray towards the reader that ends at the plane. ``scale``: how large the set is,
     1 for a room.
-    """
+
+    ``edges`` (n, 2, 3): in metres; ``rays``: of the set."""
     lines = _clipped(edges, plane, depth)
     if within is not None and len(lines):
         paper = plane.flat(lines)

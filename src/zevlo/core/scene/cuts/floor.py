@@ -87,7 +87,10 @@ def floor_under(index: CutIndex, point: Floats) -> float | None:
 
 
 def nearest_floor(index: CutIndex, x: float, y: float, z: float, reach: float = 0.4) -> float | None:
-    """Height of the surface facing up that is nearest to a height at a place in plan; None where none is in reach."""
+    """Height of the surface facing up that is nearest to a height at a place in plan; None where none is in reach.
+
+    ``index``: of the set's faces; ``x``, ``y``: the place, ``z``: the height, ``reach``: how far off it may lie, all in
+    metres."""
     surfaces = _surfaces_below(index.corners, index.middle, index.half, x, y, z + reach)
     heights = [height for height, facing in surfaces.tolist() if facing > 0.0 and abs(height - z) <= reach]
     return min(heights, key=lambda height: abs(height - z), default=None)

@@ -98,7 +98,8 @@ def mark_bends(points: Floats, first: int, last: int, tolerance: float, needed: 
 
     Douglas and Peucker, *The Canadian Cartographer* 10 (1973) (from memory): the point farthest from the chord is
     needed where it is farther than that, and so on in both halves.
-    """
+
+    ``points`` (n, 2): all runs, in metres; ``tolerance``: in metres; ``needed`` (n,): what is marked."""
     needed[first] = needed[last] = True
     waiting = np.empty((last - first + 2, 2), dtype=np.int64)
     waiting[0, 0], waiting[0, 1] = first, last
@@ -142,7 +143,9 @@ def straight_runs(
 
     A closed run is taken from a corner of its hull to the point farthest from it and back. Those that close come
     first; the last value is their number.
-    """
+
+    ``paper`` (n, 2, 2): segments in metres; ``path``: their numbers run by run; ``stops``: where each run ends in
+    that; ``closes`` (runs,): whether it closes."""
     kept = np.empty((len(path) + len(stops), 2))
     kept_stops = np.empty(len(stops), dtype=np.int32)
     count = runs = closing = 0

@@ -29,7 +29,8 @@ def snap(sides: Floats, x: float, y: float, reach: float, last: tuple[float, flo
     """The place meant by (x, y): a wall's corner within ``reach`` metres, else its nearest face, else square on.
 
     ``last`` is the corner drawn before: straight across or up from it counts as square on.
-    """
+
+    ``sides`` (n, 2, 2): faces of cut walls from end to end; all in metres on paper."""
     place = np.array([x, y])
     if len(sides):
         corners = sides.reshape(-1, 2)

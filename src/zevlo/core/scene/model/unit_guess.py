@@ -69,6 +69,9 @@ def guess_up(model: SetModel, otherwise: Up) -> Up:
     return otherwise
 
 
+THIN, AS_WIDE, MOSTLY = 0.3, 2.5, 0.6
+
+
 def _thin_way(bounds: Floats, area: Floats, size: Floats) -> Up | None:
     """The axis along which a thing is thin that is about as wide as it is long, and mostly faces that way; Y or Z."""
     extent = bounds[1] - bounds[0]
@@ -78,9 +81,6 @@ def _thin_way(bounds: Floats, area: Floats, size: Floats) -> Up | None:
         if thin and float(np.abs(area[:, axis]).sum()) > MOSTLY * float(size.sum()):
             return up  # type: ignore[return-value]
     return None
-
-
-THIN, AS_WIDE, MOSTLY = 0.3, 2.5, 0.6
 
 
 def _ground(corners: Floats, size: Floats, facing: np.ndarray, axis: int) -> float:

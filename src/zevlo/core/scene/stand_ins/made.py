@@ -123,6 +123,11 @@ def _turn(deg: float) -> Floats:
     return np.array([[c, s, 0.0], [-s, c, 0.0], [0.0, 0.0, 1.0]])
 
 
+SHEET_SHARE = 2.0e-4
+"""How high a sweep's sheet lies above the floor it is put on, as a share of its width: less and the two would flicker
+when drawn, more and it would hide the foot of a ring's dish that stands on it."""
+
+
 def sweep_profile(sweep: Sweep) -> Floats:
     """Side view of a sweep (n, 2): back from the middle of its floor, and height. The paper lies a little over the
     floor, so that it hides it."""
@@ -132,11 +137,6 @@ def sweep_profile(sweep: Sweep) -> Floats:
     ends = [[-half, 0.0]], bend, [[half + r, sweep.back_m]] if sweep.back_m > r else np.zeros((0, 2))
     profile: Floats = np.concatenate(ends) + np.array([0.0, SHEET_SHARE * sweep.width_m])
     return profile
-
-
-SHEET_SHARE = 2.0e-4
-"""How high a sweep's sheet lies above the floor it is put on, as a share of its width: less and the two would flicker
-when drawn, more and it would hide the foot of a ring's dish that stands on it."""
 
 
 def _sweep(sweep: Sweep) -> Shape:
@@ -250,13 +250,13 @@ def footprint(stand_in: StandIn) -> Floats:
     return outline
 
 
+FRONT_M = 0.8
+
+
 def front_of(stand_in: StandIn) -> tuple[float, float]:
     """A place in plan before a stand-in, a step off its middle, to turn it by."""
     x, y = (np.array([0.0, -FRONT_M]) @ _turn(stand_in.turn_deg)[:2, :2].T + np.array(stand_in.at[:2])).tolist()
     return x, y
-
-
-FRONT_M = 0.8
 
 
 def facing(stand_in: StandIn, x: float, y: float) -> StandIn:
@@ -281,7 +281,10 @@ def moved_with_set(stand_in: StandIn, change: Floats) -> StandIn:
 
 
 def put_down(stand_in: StandIn, x: float, y: float, floor_here: float | None, floor_there: float | None) -> StandIn:
-    """A stand-in at another place in plan, as high above the floor there as it was above its own."""
+    """A stand-in at another place in plan, as high above the floor there as it was above its own.
+
+    ``stand_in``: which; ``x``, ``y``: where, in metres; ``floor_here``, ``floor_there``: heights of the floors, None
+    where there is none."""
     rise = 0.0 if floor_here is None or floor_there is None else floor_there - floor_here
     return stand_in.model_copy(update={"at": (x, y, stand_in.at[2] + rise)})
 
@@ -292,6 +295,9 @@ def beside_others(at: tuple[float, float], others: Sequence[StandIn]) -> tuple[f
     while any(hypot(one.at[0] - x, one.at[1] - y) < 0.5 for one in others):
         x += 0.8
     return x, y
+
+
+PANEL_MIDDLE_M = 1.8
 
 
 def new_stand_in(
@@ -305,7 +311,8 @@ def new_stand_in(
     """A stand-in of usual size on the floor at a place, with a free name.
 
     ``mark``: a word no stand-in of the set ever had, so that none is taken for one that is gone.
-    """
+
+    ``kind``: what it is; ``x``, ``y``, ``floor``: where it stands, in metres; ``taken``: names there are."""
     stem = {"sweep": "Sweep", "standing": "Figure", "seated": "Seated figure", "panel": "Light panel"}[kind]
     name, number = stem, 2
     while name in taken:
@@ -331,7 +338,8 @@ def sweep_under(
 
     What is smaller than a finger's breadth, or larger than a lorry, gets the smallest or largest there is. ``floor_z``:
     the height it lies at, where that is not the subject's lowest.
-    """
+
+    ``name``: what it is called; ``mark``: as for :func:`new_stand_in`; all in metres."""
     middle = subject.mean(axis=0)
     size = float(np.clip(np.linalg.norm((subject[1] - subject[0])[:2]), 0.03, 12.0))
     tall = float(np.clip(subject[1, 2] - subject[0, 2], 0.01, 12.0))
@@ -362,6 +370,3 @@ def known_apart(stand_ins: Sequence[StandIn]) -> tuple[StandIn, ...]:
         seen.add(own)
         given.append(one.model_copy(update={"id": own}))
     return tuple(given)
-
-
-PANEL_MIDDLE_M = 1.8
