@@ -25,8 +25,7 @@ from zevlo.core.framing.solve import solve
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot import Shot
 from zevlo.demo.glb import pottery_glb
-from zevlo.demo.load import LIGHT
-from zevlo.demo.shots import SHOTS
+from zevlo.demo.shots import LIGHT, SHOTS
 from zevlo.files.gltf import from_bytes
 from zevlo.files.summary import in_world
 from zevlo.lab.proof import passes_for

@@ -27,7 +27,7 @@ PRINTED = """
 import json, resource, sys
 from pathlib import Path
 from zevlo.core.shot import Shot
-from zevlo.demo.load import LIGHT
+from zevlo.demo.shots import LIGHT
 from zevlo.files.gltf import from_bytes
 from zevlo.files.summary import in_world
 from zevlo.lab.renderer import MitsubaRenderer

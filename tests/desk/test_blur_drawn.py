@@ -21,7 +21,7 @@ from zevlo.core.scene.as_shown import model_as_shown
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot import Shot
 from zevlo.demo.glb import pottery_glb
-from zevlo.demo.load import LIGHT
+from zevlo.demo.shots import LIGHT
 from zevlo.lab.develop import clean, expose, srgb
 from zevlo.lab.renderer import MitsubaRenderer
 

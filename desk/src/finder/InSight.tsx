@@ -3,7 +3,7 @@ import { Button } from "../kit/pressed";
 import styled from "styled-components";
 import { type Project, type ShotRow, useCapOf, useSheetOf } from "../api/client";
 import { type ShotDraft, useDrawnShot } from "../shots/draft";
-import { edgePrint, film, filmText } from "../kit/tokens";
+import { edgePrint, film, filmText, mid } from "../kit/tokens";
 import { useDrawn } from "../stage/draw";
 import { seenThrough } from "../stage/seen";
 import { useStage } from "../stage/shared";
@@ -24,7 +24,7 @@ const One = styled.figure`
   min-width: 0;
   canvas {
     display: block;
-    background: #111;
+    background: ${mid};
   }
   figcaption {
     font-size: 11px;

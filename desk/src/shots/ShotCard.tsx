@@ -3,7 +3,7 @@ import styled from "styled-components";
 import type { ShotRow } from "../api/client";
 import { MenuPaper } from "../kit/controls";
 import { Button } from "../kit/pressed";
-import { edgePrint, filmLift, filmText, ink, paper, spruce } from "../kit/tokens";
+import { edgePrint, filmLift, filmText, ink, mid, paper, spruce } from "../kit/tokens";
 
 const Item = styled.li<{ $on: boolean; $over: boolean }>`
   display: grid;
@@ -42,7 +42,7 @@ const Pick = styled(Button)`
   img {
     display: block;
     margin-bottom: 4px;
-    background: #111;
+    background: ${mid};
     object-fit: contain;
   }
   b {
@@ -89,7 +89,7 @@ const CutPictures = styled.div`
   }
   img {
     display: block;
-    background: #111;
+    background: ${mid};
     max-width: 62px;
     object-fit: contain;
   }

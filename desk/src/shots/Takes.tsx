@@ -5,7 +5,7 @@ import { http, type ShotRow, told, type Write } from "../api/client";
 import { Button, Plain } from "../kit/controls";
 import { TextField } from "../kit/fields";
 import { Overlay, Sheet } from "../kit/sheet";
-import { line, quiet, spruce } from "../kit/tokens";
+import { line, mid, quiet, spruce } from "../kit/tokens";
 
 const List = styled.ol`
   list-style: none;
@@ -27,7 +27,7 @@ const List = styled.ol`
     width: 150px;
     height: auto;
     display: block;
-    background: #111;
+    background: ${mid};
   }
   p {
     color: ${quiet};

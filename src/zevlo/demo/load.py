@@ -5,10 +5,10 @@ from __future__ import annotations
 from sqlalchemy import Engine, delete, func, select
 from sqlalchemy.orm import Session
 
-from zevlo.core.light.setup import LightSetup, Sky, Sun
 from zevlo.demo.glb import pottery_glb
+from zevlo.demo.pictures import put_pictures
 from zevlo.demo.pottery import PLACES
-from zevlo.demo.shots import PRINTED, SHOTS
+from zevlo.demo.shots import LIGHT, PRINTED, SHOTS
 from zevlo.files.sandbox import ImportedModel, import_model
 from zevlo.files.scratch import scratch
 from zevlo.store import prints
@@ -19,7 +19,6 @@ from zevlo.store.shots import add_shot
 from zevlo.store.tables import Change, Project
 
 FILE_NAME = "tide-tower-pottery.glb"
-LIGHT = LightSetup(sun=Sun(height_deg=31.0, heading_deg=248.0), sky=Sky(luminance_cd_m2=6500.0))
 
 
 def load_demo(engine: Engine, proofs: bool = False) -> bool:
@@ -42,5 +41,6 @@ def _put(session: Session, taken: ImportedModel, proofs: bool) -> None:
         row = add_shot(session, project.id, shot, None, "New shot “{name}”")
         if proofs and shot in PRINTED:
             prints.order_proof(session, row.id, stacked=shot.focus.stack is not None, rank=AT_LEISURE)
+    put_pictures(session, project)
     # What ships is the beginning: there is nothing of the artist's to take back yet.
     session.execute(delete(Change))

@@ -9,10 +9,13 @@ from zevlo.core.instruments.focus.stop_solver import SharpPoints
 from zevlo.core.instruments.instrument import Gesture
 from zevlo.core.instruments.movements.focus_plane import FocusPlaneThrough
 from zevlo.core.instruments.movements.straightening import Straighten
+from zevlo.core.light.setup import LightSetup, Sky, Sun
 from zevlo.core.scene.model.set_model import EMPTY
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot import Back, Exposure, Focus, Guides, Lens, Movements, Shot, Stand
 
+LIGHT = LightSetup(sun=Sun(height_deg=31.0, heading_deg=248.0), sky=Sky(luminance_cd_m2=6500.0))
+"""The sun of a late afternoon in the west."""
 VIEWS = (
     Shot(
         name="Tower from the slip",

@@ -1,6 +1,6 @@
 import { Handle, type Point } from "../../drawings/Paper";
 import { useLength, useRuler } from "../../kit/ruler";
-import { quiet, spruce } from "../../kit/tokens";
+import { card, line, quiet, spruce } from "../../kit/tokens";
 import type { HandleProps } from "../described";
 import { apart, useMarks } from "./Staff";
 
@@ -28,6 +28,9 @@ export function StandInSection(props: HandleProps) {
     </>
   );
 }
+
+/** About as wide as a letter of the names is drawn. */
+const LETTER_PX = 5.6;
 
 function StaffInSection({ eye, desk, project }: HandleProps) {
   const length = useLength();
@@ -64,6 +67,8 @@ function StaffInSection({ eye, desk, project }: HandleProps) {
     13,
   );
   const bottom = eye.at(x, floor ?? z - 1)[1];
+  // Names of heights stand on paper of their own, not on the wall behind them.
+  const wide = LETTER_PX * Math.max(...tops.map(({ name }) => name.length));
   return (
     <g pointerEvents="none">
       {floor != null && (
@@ -77,26 +82,34 @@ function StaffInSection({ eye, desk, project }: HandleProps) {
         />
       )}
       {marks}
-      {floor != null &&
-        eye.scale > 22 &&
-        tops.map((mark, n) => (
-          <g key={mark.name}>
-            <path d={`M${px} ${mark.y}h-16L${px - 22} ${places[n]!}`} stroke={quiet} strokeWidth={0.8} fill="none" />
-            <text
-              x={px - 24}
-              y={places[n]! + 4}
-              fontSize={11}
-              textAnchor="end"
-              fill={quiet}
-              fontStyle={mark.own ? "italic" : undefined}
-              stroke="#FAFAF9"
-              strokeWidth={3}
-              paintOrder="stroke"
-            >
-              {mark.name}
-            </text>
-          </g>
-        ))}
+      {floor != null && eye.scale > 22 && tops.length > 0 && (
+        <g>
+          <rect
+            x={px - 30 - wide}
+            y={Math.min(...places) - 11}
+            width={wide + 12}
+            height={Math.max(...places) - Math.min(...places) + 21}
+            rx={2}
+            fill={card}
+            stroke={line}
+          />
+          {tops.map((mark, n) => (
+            <g key={mark.name}>
+              <path d={`M${px} ${mark.y}h-6L${px - 18} ${places[n]!}`} stroke={quiet} strokeWidth={0.8} fill="none" />
+              <text
+                x={px - 24}
+                y={places[n]! + 4}
+                fontSize={11}
+                textAnchor="end"
+                fill={quiet}
+                fontStyle={mark.own ? "italic" : undefined}
+              >
+                {mark.name}
+              </text>
+            </g>
+          ))}
+        </g>
+      )}
       <g transform={`translate(${px + 14} ${py - 26})`}>
         <rect width={118} height={18} rx={2} fill={spruce} />
         <text x={8} y={13} fontSize={11} fill="#fff">

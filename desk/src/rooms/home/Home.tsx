@@ -20,7 +20,7 @@ import type { Place } from "../../kit/place";
 import { RulerContext } from "../../kit/ruler";
 import { underWay } from "../../kit/settled";
 import { many } from "../../kit/words";
-import { brick, card, edgePrint, film, filmText, ink, line, quiet, spruce } from "../../kit/tokens";
+import { brick, card, edgePrint, film, filmText, ink, line, mid, quiet, spruce } from "../../kit/tokens";
 import { SizeAndAxes } from "../set/SizeAndAxes";
 
 const Page = styled.main`
@@ -78,7 +78,7 @@ const Strip = styled(AriaButton)`
   img {
     height: 68px;
     display: block;
-    background: #111;
+    background: ${mid};
   }
   &[data-hovered] {
     background: #2b2f2e;
