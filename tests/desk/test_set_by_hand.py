@@ -38,6 +38,28 @@ def room(page, api):
     assert after["stand_ins"] == before["stand_ins"]
 
 
+def test_the_tree_of_parts_is_walked_by_keys_to_its_end_and_folds(page, room):
+    """All of it is there, though no more is drawn than is seen."""
+    tree = page.get_by_role("treegrid", name="Parts")
+    rows = tree.get_by_role("row")
+    names = [
+        part["name"] for part in page.evaluate(f"fetch('/api/projects/{room}').then(r => r.json())")["set"]["parts"]
+    ]
+    tree.locator("[data-part='0']").click()
+    assert rows.count() < 60 < len(names)
+    page.keyboard.press("End")
+    last = tree.locator(f"[data-part='{len(names) - 1}']")
+    expect(last).to_be_in_viewport()
+    page.keyboard.press("Enter")
+    expect(tree.locator("[aria-selected=true]")).to_contain_text(names[-1])
+    page.keyboard.press("Home")
+    expect(tree.locator("[data-part='1']")).to_be_visible()
+    page.keyboard.press("ArrowLeft")
+    expect(tree.locator("[data-part='1']")).to_have_count(0)
+    page.keyboard.press("ArrowRight")
+    expect(tree.locator("[data-part='1']")).to_be_visible()
+
+
 def test_a_room_is_drawn_catches_on_walls_and_is_named(page, api, room):
     instrument(page, "Levels and rooms")
     page.get_by_role("button", name="Remove the room Kiln").click()

@@ -1,12 +1,13 @@
-import { useEffect, useMemo, useRef, useState } from "react";
+import { createContext, useContext, useEffect, useMemo, useRef, useState } from "react";
+import { Collection, ListLayout, Tree, TreeItem, TreeItemContent, Virtualizer } from "react-aria-components";
 import { Button as AriaButton, ToggleButton } from "../../kit/pressed";
 import styled from "styled-components";
 import type { Project } from "../../api/client";
-import { Button, Find, Row, Toggle } from "../../kit/controls";
-import { ink, line, ochre, paper, quiet, sprucePale } from "../../kit/tokens";
+import { Button, Find, Row as Controls, Toggle } from "../../kit/controls";
+import { ink, line, ochre, paper, quiet, spruce, sprucePale } from "../../kit/tokens";
 import { many } from "../../kit/words";
 
-const Tree = styled.aside`
+const Side = styled.aside`
   background: ${paper};
   border-right: 1px solid ${line};
   display: flex;
@@ -24,32 +25,37 @@ const Tree = styled.aside`
   p {
     color: ${quiet};
   }
-  ul {
-    list-style: none;
-    margin: 0;
-    padding: 0 8px 24px;
+  .react-aria-Tree {
+    margin: 0 8px;
     overflow: auto;
     flex: 1;
+    min-height: 0;
+    outline: none;
+  }
+  .react-aria-TreeItem {
+    height: 100%;
+    box-sizing: border-box;
+    padding-left: calc((var(--tree-item-level) - 1) * 14px);
+    border-radius: 3px;
+    cursor: pointer;
+    outline: none;
+    &[data-hovered],
+    &[data-selected] {
+      background: ${sprucePale};
+    }
+    &[data-focus-visible] {
+      outline: 2px solid ${spruce};
+      outline-offset: -2px;
+    }
   }
 `;
-const Line = styled.li<{ $depth: number; $off: boolean; $on: boolean }>`
+const Line = styled.div`
   display: flex;
   align-items: center;
   gap: 4px;
-  padding-left: ${(p) => p.$depth * 14}px;
-  border-radius: 3px;
-  min-height: 26px;
-  background: ${(p) => (p.$on ? sprucePale : "none")};
-  &:hover {
-    background: ${sprucePale};
-  }
+  height: 100%;
 `;
-const Name = styled(AriaButton)<{ $off: boolean; $on: boolean }>`
-  border: 0;
-  background: none;
-  padding: 0;
-  cursor: pointer;
-  text-align: left;
+const Name = styled.span<{ $off: boolean; $on: boolean }>`
   min-width: 0;
   flex: 1;
   overflow: hidden;
@@ -90,7 +96,73 @@ const Lift = styled(ToggleButton)`
     cursor: default;
   }
 `;
-const MOST_SHOWN = 400;
+const ROW_PX = 26;
+
+type Part = Project["set"]["parts"][number];
+interface Branch {
+  id: number;
+  part: Part;
+  under: Branch[];
+}
+
+/** The parts as a tree, each under its group. */
+function branchesOf(parts: Part[]): Branch[] {
+  const all = parts.map((part, id): Branch => ({ id, part, under: [] }));
+  for (const one of all) if (one.part.parent !== null) all[one.part.parent]!.under.push(one);
+  return all.filter(({ part }) => part.parent === null);
+}
+
+/** The groups a part is in, the innermost first. */
+function groupsOver(parts: Part[], part: number | null): number[] {
+  const found: number[] = [];
+  for (let up = part === null ? null : parts[part]!.parent; up !== null; up = parts[up]!.parent) found.push(up);
+  return found;
+}
+
+/** The numbers of the parts that have a row, from the top. */
+const rowsOf = (branches: Branch[], folded: Set<number>): number[] =>
+  branches.flatMap((one) => [one.id, ...(folded.has(one.id) ? [] : rowsOf(one.under, folded))]);
+
+/** What a row looks up when it is drawn: another part lifted off draws the rows in sight anew, and builds no tree. */
+interface Looks {
+  lifted: (part: number) => boolean;
+  byGroup: (part: number) => boolean;
+  chosen: number | null;
+  lift: (part: number, on: boolean) => void;
+}
+const Look = createContext<Looks | null>(null);
+
+function Row({ id, name, folds, unfolded }: { id: number; name: string; folds: boolean; unfolded: boolean }) {
+  const look = useContext(Look)!;
+  const by = look.byGroup(id);
+  const off = by || look.lifted(id);
+  return (
+    <Line data-part={id}>
+      {folds ? (
+        <Fold slot="chevron" aria-label={`${unfolded ? "Fold" : "Unfold"} ${name}`}>
+          {unfolded ? "▾" : "▸"}
+        </Fold>
+      ) : (
+        <i style={{ width: 18, flex: "none" }} />
+      )}
+      <Name $off={off} $on={look.chosen === id}>
+        {name}
+      </Name>
+      <Lift aria-label={`Lift off ${name}`} isSelected={off} isDisabled={by} onChange={(on) => look.lift(id, on)}>
+        {off ? "lifted off" : "lift off"}
+      </Lift>
+    </Line>
+  );
+}
+
+const branch = ({ id, part, under }: Branch) => (
+  <TreeItem id={id} textValue={part.name}>
+    <TreeItemContent>
+      {({ isExpanded }) => <Row id={id} name={part.name} folds={under.length > 0} unfolded={isExpanded} />}
+    </TreeItemContent>
+    <Collection items={under}>{branch}</Collection>
+  </TreeItem>
+);
 
 interface Props {
   project: Project;
@@ -105,37 +177,66 @@ interface Props {
 
 /** The tree of the set's parts, and what of it is lifted off while working. */
 export function PartsTree({ project, chosen, choose, picking, setPicking, onLift, onLiftAbove, onAllBack }: Props) {
+  const { parts } = project.set;
   const [folded, setFolded] = useState<Set<number>>(() => new Set());
   const [wanted, setWanted] = useState("");
-  const list = useRef<HTMLUListElement>(null);
-  const { parts } = project.set;
+  const list = useRef<HTMLDivElement>(null);
   const lifted = useMemo(() => new Set(project.lifted), [project.lifted]);
-  const depth = useMemo(
-    () => parts.reduce<number[]>((all, p) => [...all, p.parent === null ? 0 : (all[p.parent] ?? 0) + 1], []),
-    [parts],
-  );
-  const parents = useMemo(() => new Set(parts.map((p) => p.parent).filter((n): n is number => n !== null)), [parts]);
-  const above = (n: number, test: (m: number) => boolean): boolean => {
-    for (let up = parts[n]?.parent ?? null; up !== null; up = parts[up]?.parent ?? null) if (test(up)) return true;
-    return false;
-  };
+  const branches = useMemo(() => branchesOf(parts), [parts]);
+  const found = useMemo(() => {
+    const sought = wanted.trim().toLowerCase();
+    if (!sought) return branches;
+    return parts.flatMap((part, id) => (part.name.toLowerCase().includes(sought) ? [{ id, part, under: [] }] : []));
+  }, [branches, parts, wanted]);
+  const unfolded = useMemo(() => parts.map((_, n) => n).filter((n) => !folded.has(n)), [parts, folded]);
+  const look = useMemo((): Looks => {
+    return {
+      lifted: (n) => lifted.has(parts[n]!.id),
+      byGroup: (n) => groupsOver(parts, n).some((m) => lifted.has(parts[m]!.id)),
+      chosen,
+      lift: (n, on) => onLift((now) => (on ? [...now, parts[n]!.id] : now.filter((one) => one !== parts[n]!.id))),
+    };
+  }, [parts, lifted, chosen, onLift]);
+  // A part that is picked in a view is unfolded and scrolled to, once: folding it away after that is a hand's own will.
+  const sought = useRef<number | null>(null);
   useEffect(() => {
-    if (chosen !== null) list.current?.querySelector(`[data-part="${chosen}"]`)?.scrollIntoView({ block: "nearest" });
-  }, [chosen]);
-  const found = parts
-    .map((part, n) => ({ part, n }))
-    .filter(({ part, n }) =>
-      wanted ? part.name.toLowerCase().includes(wanted.toLowerCase()) : n === chosen || !above(n, (m) => folded.has(m)),
-    );
-  // A tree of thousands is walked by finding and folding; drawing it whole would only make it slow.
-  const from = Math.max(0, Math.min(found.findIndex(({ n }) => n === chosen) - 200, found.length - MOST_SHOWN));
-  const shown = found.slice(from, from + MOST_SHOWN);
+    sought.current = chosen;
+    const over = groupsOver(parts, chosen);
+    setFolded((now) => (over.some((n) => now.has(n)) ? new Set([...now].filter((n) => !over.includes(n))) : now));
+  }, [chosen, parts]);
+  useEffect(() => {
+    const sheet = list.current;
+    if (sheet === null || sought.current === null || groupsOver(parts, sought.current).some((n) => folded.has(n)))
+      return;
+    const top = rowsOf(found, folded).indexOf(sought.current) * ROW_PX;
+    sought.current = null;
+    const inSight = top >= sheet.scrollTop && top + ROW_PX <= sheet.scrollTop + sheet.clientHeight;
+    if (top >= 0 && !inSight) sheet.scrollTop = top - sheet.clientHeight / 2;
+  }, [chosen, found, folded, parts]);
   const away = lifted.size > 0 || project.lifted_above;
   const words = [lifted.size ? many(lifted.size, "part") : null, project.lifted_above ? "all above the cut" : null]
     .filter(Boolean)
     .join(" and ");
+  const tree = (
+    <Virtualizer layout={ListLayout} layoutOptions={{ rowHeight: ROW_PX }}>
+      <Tree
+        ref={list}
+        aria-label="Parts"
+        items={found}
+        expandedKeys={unfolded}
+        onExpandedChange={(keys) => setFolded(new Set(foldedBut(parts.length, keys as Set<number>)))}
+        selectionMode="single"
+        selectionBehavior="toggle"
+        selectedKeys={chosen === null ? [] : [chosen]}
+        onSelectionChange={(keys) => choose(keys === "all" ? null : (([...keys][0] as number) ?? null))}
+        renderEmptyState={() => <p style={{ padding: 12 }}>No part is called that.</p>}
+      >
+        {branch}
+      </Tree>
+    </Virtualizer>
+  );
   return (
-    <Tree aria-label="Parts of the set">
+    <Side aria-label="Parts of the set">
       <div>
         <h2>Parts</h2>
         <p>
@@ -143,7 +244,7 @@ export function PartsTree({ project, chosen, choose, picking, setPicking, onLift
             ? `Lifted off while working: ${words}. Pictures still show it.`
             : "Lift off what is in the way while you work. Pictures still show it."}
         </p>
-        <Row>
+        <Controls>
           <Toggle isSelected={project.lifted_above} onChange={onLiftAbove}>
             Lift off all above the cut
           </Toggle>
@@ -151,7 +252,7 @@ export function PartsTree({ project, chosen, choose, picking, setPicking, onLift
           <Toggle isSelected={picking} onChange={setPicking}>
             Pick in the view
           </Toggle>
-        </Row>
+        </Controls>
         <Find
           aria-label="Find a part"
           placeholder={`Find among ${many(parts.length, "part")}`}
@@ -159,55 +260,12 @@ export function PartsTree({ project, chosen, choose, picking, setPicking, onLift
           onChange={(e) => setWanted(e.target.value)}
         />
       </div>
-      <ul ref={list}>
-        {shown.map(({ part, n }) => {
-          const by = above(n, (m) => lifted.has(parts[m]!.id));
-          const off = lifted.has(part.id) || by;
-          return (
-            <Line key={n} $depth={wanted ? 0 : (depth[n] ?? 0)} $off={off} $on={n === chosen} data-part={n}>
-              {parents.has(n) && !wanted ? (
-                <Fold
-                  aria-label={`${folded.has(n) ? "Unfold" : "Fold"} ${part.name}`}
-                  onPress={() =>
-                    setFolded((f) => {
-                      const next = new Set(f);
-                      if (!next.delete(n)) next.add(n);
-                      return next;
-                    })
-                  }
-                >
-                  {folded.has(n) ? "▸" : "▾"}
-                </Fold>
-              ) : (
-                <i style={{ width: 18, flex: "none" }} />
-              )}
-              <Name
-                $off={off}
-                $on={n === chosen}
-                aria-label={`Choose ${part.name}`}
-                aria-current={n === chosen || undefined}
-                onPress={() => choose(n === chosen ? null : n)}
-              >
-                {part.name}
-              </Name>
-              <Lift
-                aria-label={`Lift off ${part.name}`}
-                isSelected={off}
-                isDisabled={by}
-                onChange={(on) => onLift((now) => (on ? [...now, part.id] : now.filter((one) => one !== part.id)))}
-              >
-                {off ? "lifted off" : "lift off"}
-              </Lift>
-            </Line>
-          );
-        })}
-        {shown.length === 0 && <p style={{ padding: 12 }}>No part is called that.</p>}
-        {found.length > shown.length && (
-          <p style={{ padding: 12 }}>
-            {many(found.length - shown.length, "more part")}: find one by its name, or fold what you do not need.
-          </p>
-        )}
-      </ul>
-    </Tree>
+      <Look.Provider value={look}>{tree}</Look.Provider>
+    </Side>
   );
+}
+
+/** Which of so many parts are folded, where these are not. */
+function foldedBut(count: number, unfolded: Set<number>): number[] {
+  return Array.from({ length: count }, (_, n) => n).filter((n) => !unfolded.has(n));
 }

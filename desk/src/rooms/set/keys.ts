@@ -5,7 +5,7 @@ import { typing } from "../../kit/shortcuts";
 export function useSetKeys(showAll: () => void, goToIt: () => void, leaveAll: () => void) {
   useEffect(() => {
     const key = (event: KeyboardEvent) => {
-      if (typing(event.target)) return;
+      if (typing(event.target) || event.defaultPrevented) return;
       if (event.key === "Home") {
         event.preventDefault();
         if (event.shiftKey) goToIt();
