@@ -3,7 +3,7 @@ import { http, type Project, told, useSection } from "../api/client";
 import { Button, Toggle } from "../kit/controls";
 import { useLength } from "../kit/ruler";
 import { ink, ochre, quiet, spruce } from "../kit/tokens";
-import { CutLines } from "./ink";
+import { CutLines, Slip } from "./ink";
 import { type Extent, type Eye, Handle, Paper, type Point } from "./Paper";
 
 /** Where the section runs: from a place in plan along a heading, counted from straight up. */
@@ -80,6 +80,17 @@ export function SetSection({
       {(eye) => (
         <>
           {section && <CutLines eye={eye} cut={section.cut} open={section.cut_open} beyond={section.beyond} />}
+          <CutHeight
+            eye={eye}
+            y={moved?.what === "cut" ? moved.y : project.plan_height}
+            lifted={project.lifted_above}
+            onMove={(y) => setMoved({ what: "cut", y })}
+            onDone={(y) => {
+              setMoved(null);
+              onCut(y);
+            }}
+            onDrop={() => setMoved(null)}
+          />
           {project.places.levels.map((level, n) => (
             <LevelLine
               key={level.name}
@@ -95,17 +106,6 @@ export function SetSection({
               onDrop={() => setMoved(null)}
             />
           ))}
-          <CutHeight
-            eye={eye}
-            y={moved?.what === "cut" ? moved.y : project.plan_height}
-            lifted={project.lifted_above}
-            onMove={(y) => setMoved({ what: "cut", y })}
-            onDone={(y) => {
-              setMoved(null);
-              onCut(y);
-            }}
-            onDrop={() => setMoved(null)}
-          />
           {section?.stand_ins.map((mark) =>
             mark.number === chosenStandIn ? (
               <Handle
@@ -151,7 +151,8 @@ function LevelLine({ eye, name, y, at, onMove, onDone, onDrop }: LineProps & { n
     <>
       <g pointerEvents="none">
         <line x1={0} x2={eye.width} y1={py} y2={py} stroke={spruce} strokeWidth={0.9} strokeDasharray="14 3 3 3" />
-        <text x={46} y={py - 4} fontSize={11} fill={spruce} stroke="#FAFAF9" strokeWidth={3} paintOrder="stroke">
+        <Slip x={40} lines={[{ y: py - 8, words: `${name} ${length(y)}` }]} />
+        <text x={46} y={py - 8} fontSize={11} fill={spruce}>
           <tspan fontWeight={650}>{name}</tspan> {length(y)}
         </text>
       </g>
@@ -176,23 +177,15 @@ function CutHeight({ eye, y, lifted, onMove, onDone, onDrop }: LineProps & { lif
   const py = eye.at(0, y)[1];
   const x = eye.width - 22;
   const color = lifted ? ochre : quiet;
+  const words = `plan cut at ${length(y)}${lifted ? ", all above it lifted off" : ""}`;
   return (
     <>
       <g pointerEvents="none">
         {lifted && <rect x={0} y={0} width={eye.width} height={Math.max(0, py)} fill="#FAFAF9" fillOpacity={0.6} />}
         <line x1={0} x2={eye.width} y1={py} y2={py} stroke={color} strokeWidth={1} strokeDasharray="5 4" />
-        <text
-          x={x - 14}
-          y={py - 4}
-          fontSize={11}
-          textAnchor="end"
-          fill={lifted ? ochre : ink}
-          stroke="#FAFAF9"
-          strokeWidth={3}
-          paintOrder="stroke"
-        >
-          plan cut at {length(y)}
-          {lifted ? ", all above it lifted off" : ""}
+        <Slip x={x - 10} lines={[{ y: py - 8, words }]} end />
+        <text x={x - 16} y={py - 8} fontSize={11} textAnchor="end" fill={lifted ? ochre : ink}>
+          {words}
         </text>
       </g>
       <Handle

@@ -1,6 +1,6 @@
 import { memo, type ReactNode } from "react";
 import type { Drawing, Outlines } from "../api/client";
-import { card, ink, spruce } from "../kit/tokens";
+import { card, ink, line, spruce } from "../kit/tokens";
 import { bands, type Eye, lines, path, paths } from "./Paper";
 
 interface CutProps {
@@ -172,4 +172,23 @@ export function Tag({
       {children}
     </text>
   );
+}
+
+/** About as wide as a letter of 11 px is drawn. */
+const LETTER_PX = 5.8;
+
+interface SlipProps {
+  /** Where the slip begins; where it ends, with `end`. */
+  x: number;
+  /** The foot of its first line, and those of the others. */
+  lines: { y: number; words: string }[];
+  end?: boolean;
+}
+
+/** Paper under words in a drawing, so that no wall runs through them. */
+export function Slip({ x, lines, end = false }: SlipProps) {
+  const feet = lines.map(({ y }) => y);
+  const wide = LETTER_PX * Math.max(0, ...lines.map(({ words }) => words.length)) + 12;
+  const [top, foot] = [Math.min(...feet) - 14, Math.max(...feet) + 5];
+  return <rect x={end ? x - wide : x} y={top} width={wide} height={foot - top} rx={2} fill={card} stroke={line} />;
 }

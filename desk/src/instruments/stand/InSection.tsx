@@ -1,6 +1,7 @@
+import { Slip } from "../../drawings/ink";
 import { Handle, type Point } from "../../drawings/Paper";
 import { useLength, useRuler } from "../../kit/ruler";
-import { card, line, quiet, spruce } from "../../kit/tokens";
+import { quiet, spruce } from "../../kit/tokens";
 import type { HandleProps } from "../described";
 import { apart, useMarks } from "./Staff";
 
@@ -28,9 +29,6 @@ export function StandInSection(props: HandleProps) {
     </>
   );
 }
-
-/** About as wide as a letter of the names is drawn. */
-const LETTER_PX = 5.6;
 
 function StaffInSection({ eye, desk, project }: HandleProps) {
   const length = useLength();
@@ -67,8 +65,6 @@ function StaffInSection({ eye, desk, project }: HandleProps) {
     13,
   );
   const bottom = eye.at(x, floor ?? z - 1)[1];
-  // Names of heights stand on paper of their own, not on the wall behind them.
-  const wide = LETTER_PX * Math.max(...tops.map(({ name }) => name.length));
   return (
     <g pointerEvents="none">
       {floor != null && (
@@ -84,15 +80,7 @@ function StaffInSection({ eye, desk, project }: HandleProps) {
       {marks}
       {floor != null && eye.scale > 22 && tops.length > 0 && (
         <g>
-          <rect
-            x={px - 30 - wide}
-            y={Math.min(...places) - 11}
-            width={wide + 12}
-            height={Math.max(...places) - Math.min(...places) + 21}
-            rx={2}
-            fill={card}
-            stroke={line}
-          />
+          <Slip x={px - 18} lines={tops.map(({ name }, n) => ({ y: places[n]! + 4, words: name }))} end />
           {tops.map((mark, n) => (
             <g key={mark.name}>
               <path d={`M${px} ${mark.y}h-6L${px - 18} ${places[n]!}`} stroke={quiet} strokeWidth={0.8} fill="none" />
