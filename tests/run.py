@@ -56,7 +56,7 @@ def main() -> int:
         check("mypy", [str(BIN / "mypy"), "-p", "zevlo"])
         check("import-linter", [str(BIN / "lint-imports"), "--no-cache"])
         npm = shutil.which("npm") or "npm"
-        check("tsc and ESLint", [npm, "run", "--silent", "check"], ROOT / "desk")
+        check("tsc, ESLint and Prettier", [npm, "run", "--silent", "check"], ROOT / "desk")
         types_are_current()
     if not arguments:
         # Three at a time on two cores: a third of the time a test waits, for a picture, a page or a clock.

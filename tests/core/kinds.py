@@ -7,6 +7,7 @@ import uuid
 from typing import Annotated, Any, Literal, Union, get_args, get_origin
 
 from annotated_types import Ge, Gt, Le, Lt
+from hypothesis import find
 from hypothesis import strategies as st
 from pydantic import BaseModel
 from pydantic.fields import FieldInfo
@@ -91,3 +92,11 @@ def gestures_of(kind: type, parts: list[str], reach: float = 30.0) -> st.SearchS
         if name != "kind"
     }
     return st.fixed_dictionaries({"kind": st.just(kind_of(kind)), **fields})
+
+
+def another(usual: BaseModel) -> BaseModel:
+    """Settings of the same kind that are other than these."""
+    kind = type(usual)
+    fields = {n: values(field.annotation, field.metadata, ["A"], 1.0) for n, field in kind.model_fields.items()}
+    told = find(st.fixed_dictionaries(fields), lambda made: kind.model_validate(made) != usual)
+    return kind.model_validate(told)

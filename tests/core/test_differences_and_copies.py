@@ -2,6 +2,7 @@
 
 import pytest
 from tests.conftest import set_of, slab
+from tests.core.kinds import another
 from tests.core.test_camera import LENSES
 from tests.core.test_placing_shots import FLAT, SHOT, SLOPE
 
@@ -12,6 +13,7 @@ from zevlo.core.constraints.follow_aim import middle_of
 from zevlo.core.framing.apply import apply_gesture
 from zevlo.core.framing.differences import COPY_GROUPS, copied, differences
 from zevlo.core.framing.solve import solve
+from zevlo.core.instruments import INSTRUMENTS
 from zevlo.core.instruments.focus import FocusAt, FollowFocusPart, FollowFocusSeen
 from zevlo.core.instruments.left_out.gestures import LeaveOut, LeaveOutSeen, PutBackAll
 from zevlo.core.refused import Refused
@@ -60,6 +62,9 @@ def test_copying_a_group_changes_that_group_alone(group):
         movements=Movements(rise_mm=3), focus=Focus(distance_m=2, f_number=5.6),
         exposure=Exposure(iso=200), left_out=("Part 1",), guides={"thirds": False, "centre": True}, light="Dusk",
     )  # fmt: skip
+    named = {one.key for one in INSTRUMENTS}
+    unlike = {key: another(now) for key, now in source if key in named and now == getattr(SHOT, key)}
+    source = source.model_copy(update=unlike)
     after = copied(source, SHOT, [group], SLOPE)
     assert after.name == SHOT.name
     expected = {"height": "stand", "crops": "back"}.get(group, group)
