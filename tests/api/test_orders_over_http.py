@@ -27,7 +27,7 @@ from zevlo.core.shot import Shot
 from zevlo.files.scratch import scratch
 from zevlo.lab.history import HISTORY_KEY, History, words_of
 from zevlo.lab.pictures import Layers, written
-from zevlo.store import machines, prints
+from zevlo.store import attempts, machines, prints
 from zevlo.store.blobs import put_blob
 from zevlo.store.database import engine_for, transaction
 
@@ -258,10 +258,12 @@ def test_a_final_keeps_its_files_whatever_they_are_called(client, settings, proj
     key, data = uuid.UUID(order["prints"][0]), {"file": b"\x89PNG file", "small": b"\x89PNG small"}
     with transaction(engine_for(settings.database_url)) as session:
         session.execute(text("update piece set state = 'done' where print_id = :key and number < 6"), {"key": key})
-        attempt = prints.claim_piece(session, key, number=6).attempt
-        blobs = {name: prints.Output(put_blob(session, told, "image/png"), "image/png") for name, told in data.items()}
+        attempt = attempts.claim_piece(session, key, number=6).attempt
+        blobs = {
+            name: attempts.Output(put_blob(session, told, "image/png"), "image/png") for name, told in data.items()
+        }
         outputs = {f"{pattern}.png": blobs["file"], prints.SMALL_VIEW: blobs["small"]}
-        assert prints.finish(session, key, attempt, outputs, {}, True)
+        assert attempts.finish(session, key, attempt, outputs, {}, True)
     (told,) = prints_of(client, project)
     assert [one["name"] for one in told["files"]] == [f"{pattern}.png"]
     got = client.get(told["files"][0]["address"], params={"download": True})

@@ -14,17 +14,17 @@ import json
 import pkgutil
 import random
 import types
-from collections.abc import Callable, Iterator
-from dataclasses import fields, is_dataclass, replace
-from functools import cache
+from collections.abc import Iterator
+from dataclasses import replace
 from inspect import isabstract
-from pathlib import Path
 from typing import Annotated, Any, Literal, Union, get_args, get_origin
 
 import numpy as np
 import trimesh
-from pydantic import BaseModel, TypeAdapter, ValidationError
-from tests.conftest import glb_set, set_of, slab
+from pydantic import BaseModel, TypeAdapter
+from tests.conftest import set_of, slab
+from tests.core.answers import KEPT, QUESTIONS, brief, question, told
+from tests.core.asked_of import blob, house, sets, shots
 from tests.core.kinds import SHOT_GESTURES, VIEW_GESTURES, bounds_of, kind_of
 from tests.core.test_any_gesture import SHOTS, WORKING
 from tests.core.test_product_set import in_file, things
@@ -48,12 +48,11 @@ from zevlo.core.framing.solve import section_beyond, solve
 from zevlo.core.framing.staleness import shown
 from zevlo.core.framing.suggested_stands import suggested_stands
 from zevlo.core.light.setup import LightSetup, Sky, Sun
-from zevlo.core.measures import NotAMeasure, feet_and_inches, measure
+from zevlo.core.measures import feet_and_inches, measure
 from zevlo.core.optics import exposure, focus, lens, movements
 from zevlo.core.optics.back import fit_back, ratio_name
 from zevlo.core.optics.barrel import barrel, barrel_distance_mm
 from zevlo.core.optics.laws import Perspective
-from zevlo.core.refused import Refused
 from zevlo.core.scene.arrangement import Arrangement, arranged
 from zevlo.core.scene.cuts.cut import elevation_plane, plan_plane, section_plane
 from zevlo.core.scene.cuts.cut_away import cut_away
@@ -76,7 +75,7 @@ from zevlo.core.scene.model.placing import (
 from zevlo.core.scene.model.set_model import Material, Part, SetModel
 from zevlo.core.scene.model.support_plane import part_boxes, stood_on
 from zevlo.core.scene.model.unit_guess import guess_unit, guess_up
-from zevlo.core.scene.model.visible import Lifted, Visible, all_above
+from zevlo.core.scene.model.visible import all_above
 from zevlo.core.scene.places.levels import Places, SetContext, level_at, mark_in, places_moved
 from zevlo.core.scene.places.lifting import part_middles, parts_on_level
 from zevlo.core.scene.places.rooms import propose_places
@@ -97,65 +96,10 @@ from zevlo.core.scene.stand_ins.made import (
 )
 from zevlo.core.scene.stand_ins.placement import put_before
 from zevlo.core.scene.working import WorkingSet
-from zevlo.core.shot import Back, BlurLimit, Exposure, Focus, Guides, Lens, Movements, Shot, Stand, Trim
+from zevlo.core.shot import Back, BlurLimit, Shot, Stand
 from zevlo.core.stand.pose import compass_point
-from zevlo.demo.glb import pottery_glb
 from zevlo.demo.pottery import PLACES
 from zevlo.demo.shots import VIEWS as DEMO_SHOTS
-
-KEPT = Path(__file__).with_name("results")
-QUESTIONS: dict[str, Callable[[], Any]] = {}
-LONG = 24
-
-
-def question(ask: Callable[[], Any]) -> Callable[[], Any]:
-    QUESTIONS[ask.__name__] = ask
-    return ask
-
-
-def brief(answer: Any) -> Any:
-    """An answer as JSON, without what is as it is by default: long lists of numbers by how many they are, their sum, their size and a mixed sum."""
-    if isinstance(answer, BaseModel):
-        return brief(answer.model_dump(mode="python", exclude_defaults=True))
-    if is_dataclass(answer) and not isinstance(answer, type):
-        return {one.name: brief(getattr(answer, one.name)) for one in fields(answer) if one.repr}
-    if isinstance(answer, np.ndarray):
-        numbers = answer.astype(float)
-        if numbers.size <= LONG:
-            return brief(numbers.tolist())
-        flat = np.nan_to_num(numbers.ravel(), nan=7.0e5, posinf=9.0e5, neginf=-9.0e5)
-        mixed = flat @ np.cos(0.37 * np.arange(len(flat)))
-        return {"of": list(numbers.shape), "sum": brief(float(flat.sum())), "size": brief(float(np.abs(flat).sum())), "mixed": brief(float(mixed))}  # fmt: skip
-    if isinstance(answer, dict):
-        return {str(key): brief(value) for key, value in answer.items()}
-    if isinstance(answer, list | tuple | set | frozenset):
-        plain = sorted(answer, key=str) if isinstance(answer, set | frozenset) else list(answer)
-        if len(plain) > LONG and all(isinstance(one, int | float) and not isinstance(one, bool) for one in plain):
-            return brief(np.array(plain, dtype=float))
-        if (
-            len(plain) > LONG
-            and all(isinstance(one, list | tuple) and len(one) == 2 for one in plain)
-            and np.isfinite(np.array(plain, dtype=float)).all()
-        ):
-            return brief(np.array(plain, dtype=float))
-        return [brief(one) for one in plain]
-    if isinstance(answer, bool | str | int) or answer is None:
-        return answer
-    if isinstance(answer, float | np.floating):
-        return float(f"{float(answer):.9g}") if np.isfinite(answer) else str(float(answer))
-    if isinstance(answer, np.integer | np.bool_):
-        return answer.item()
-    raise TypeError(f"no brief form of {type(answer)}")
-
-
-def told(ask: Callable[[], Any]) -> Any:
-    """The answer, or the words it is refused in."""
-    try:
-        return brief(ask())
-    except ValidationError as wrong:
-        return f"refused: {'; '.join(one['msg'] for one in wrong.errors())}"
-    except (Refused, NotAMeasure, ValueError) as reason:
-        return f"refused: {str(reason).splitlines()[0][:160]}"
 
 
 def _value(kind: Any, metadata: Any, parts: list[str], chance: random.Random) -> Any:
@@ -191,60 +135,6 @@ def moves(kinds: tuple[type, ...], parts: list[str], each: int) -> Iterator[tupl
                 n: _value(f.annotation, f.metadata, parts, chance) for n, f in kind.model_fields.items() if n != "kind"
             }
             yield f"{kind_of(kind)} {turn}", {"kind": kind_of(kind), **own}
-
-
-def house() -> SetModel:
-    """Two storeys with rooms, a door each, a table, things on it, a lamp and what is left over."""
-    boxes = {
-        "Ground floor": None,
-        "Slab": ((-6, -4, -0.3), (6, 4, 0)), "North wall": ((-6, 3.8, 0), (6, 4, 2.7)), "West wall": ((-6, -4, 0), (-5.8, 4, 2.7)),
-        "East wall": ((5.8, -4, 0), (6, 4, 2.7)), "South wall 1": ((-6, -4, 0), (1, -3.8, 2.7)), "South wall 2": ((1.9, -4, 0), (6, -3.8, 2.7)),
-        "Lintel": ((1, -4, 2.1), (1.9, -3.8, 2.7)), "Partition": ((0, -1.2, 0), (0.12, 3.8, 2.7)), "Partition 2": ((0, -3.8, 0), (0.12, -2.1, 2.7)),
-        "Partition lintel": ((0, -2.1, 2.1), (0.12, -1.2, 2.7)), "Table": ((-3, -0.5, 0.7), (-1.6, 0.5, 0.74)), "Leg": ((-2.4, -0.1, 0), (-2.2, 0.1, 0.7)),
-        "Kitchen": None, "Cup": ((-2.0, 0.0, 0.74), (-1.92, 0.08, 0.83)), "Floating crate": ((3, 1, 0.6), (3.4, 1.4, 1.0)), "Stool": ((4.2, -2.0, 0), (4.6, -1.6, 0.45)),
-        "First floor": None,
-        "Upper slab": ((-6, -4, 2.7), (6, 4, 3.0)), "Upper north": ((-6, 3.8, 3), (6, 4, 5.4)), "Upper west": ((-6, -4, 3), (-5.8, 4, 5.4)),
-        "Upper east": ((5.8, -4, 3), (6, 4, 5.4)), "Upper south": ((-6, -4, 3), (6, -3.8, 5.4)), "Roof": ((-6.2, -4.2, 5.4), (6.2, 4.2, 5.6)),
-        "Lost": ((700, 0, 0), (700.2, 0.2, 0.2)),
-    }  # fmt: skip
-    model = set_of(*[slab(*box) for box in boxes.values() if box is not None])
-    parts: list[Part] = []
-    own, group = iter(model.parts), None
-    for name, box in boxes.items():
-        if box is None:
-            group = len(parts)
-            parts.append(Part(name, None, 0, 0))
-        else:
-            part = next(own)
-            parts.append(Part(name, group, part.first_face, part.face_count))
-    return SetModel(model.vertices, model.faces, model.face_material, tuple(parts), model.materials)
-
-
-def blob(seed: int = 4) -> SetModel:
-    ball, rng = trimesh.creation.icosphere(subdivisions=3), np.random.default_rng(seed)
-    ball.vertices *= 1 + 0.2 * rng.normal(size=(len(ball.vertices), 1))
-    return set_of(ball.apply_translation((0.3, 0.2, 1.4)), slab((-3, -3, -0.1), (3, 3, 0)))
-
-
-@cache
-def sets() -> dict[str, WorkingSet]:
-    return {
-        "house": WorkingSet(house()), "things": WorkingSet(things()), "blob": WorkingSet(blob()), "plain": WORKING,
-        "demo": WorkingSet(glb_set(pottery_glb())),
-        "open house": WorkingSet(house(), Visible(Lifted(frozenset({17}), 4.1))),
-    }  # fmt: skip
-
-
-@cache
-def shots() -> dict[str, Shot]:
-    own = {
-        "narrow": Shot(lens=Lens(focal_length_mm=135, focus_breathing=True), focus=Focus(distance_m=1.4, f_number=2.8, blades=7, blade_rotation_deg=9.0, rim_weight=0.3)),
-        "print": Shot(back=Back(width_mm=120, height_mm=90, output_px=(3000, 4000), fit="height"), focus=Focus(distance_m=6, f_number=22.6, blur_limit=BlurLimit(print_width_mm=600, seen_from_mm=700)), movements=Movements(rise_mm=14, image_circle_mm=180)),
-        "panorama": Shot(back=Back(fit="width", output_px=(4000, 1000)), focus=Focus(distance_m=40.0, f_number=None), guides=Guides(thirds=False, centre=True)),
-        "by diagonal": Shot(focus=Focus(distance_m=3.3, f_number=11, blur_limit=BlurLimit(diagonal_over=1500)), exposure=Exposure(shutter_s=2.5, iso=3200), back=Back(trim=Trim(right=0.21, bottom=0.13), enlarge=1.3, output_px=(1600, 1600))),
-        "by millimetres": Shot(stand=Stand(position=(2, 1, 4), aim=(1.2, 2.4, 0.3), roll_deg=-31), focus=Focus(distance_m=2.1, f_number=4, blur_limit=BlurLimit(mm=0.02)), movements=Movements(cross_mm=4.5, image_circle_mm=70.0)),
-    }  # fmt: skip
-    return {**SHOTS, **own, **{shot.name: shot for shot in DEMO_SHOTS}}
 
 
 @question

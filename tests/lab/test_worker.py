@@ -10,9 +10,9 @@ from PIL import Image
 from sqlalchemy import delete, text
 
 from zevlo.lab.proof import develop
-from zevlo.store import prints
+from zevlo.store import attempts, prints
+from zevlo.store.attempts import MOST_STOPS
 from zevlo.store.database import engine_for, transaction
-from zevlo.store.prints import MOST_STOPS
 from zevlo.store.tables import BlobChunk, Print, Revision
 
 
@@ -167,7 +167,7 @@ def test_a_print_that_kills_its_worker_is_given_up_in_words(client, served, shot
     engine, key = engine_for(served.url), uuid.UUID(ordered["id"])
     for _ in range(MOST_STOPS):
         with transaction(engine) as session:
-            prints.claim_piece(session, key)
+            attempts.claim_piece(session, key)
     develop(engine, key)
     assert f"interrupted {MOST_STOPS} times" in _print(client, shot, ordered["id"])["trouble"]
 

@@ -5,7 +5,7 @@ import uuid
 import pytest
 
 from zevlo.core.shot import Shot
-from zevlo.store import blobs, changes, prints, shot_list, shot_rows, shots, takes
+from zevlo.store import attempts, blobs, changes, prints, shot_list, shot_rows, shots, takes
 from zevlo.store.database import transaction
 from zevlo.store.projects import lights_of
 from zevlo.store.shot_rows import settings_of
@@ -117,7 +117,7 @@ def test_the_plan_is_cut_above_the_lowest_likely_floor(engine, project):
 
 
 def files(blob):
-    return {"picture.png": prints.Output(blob, "image/png")}
+    return {"picture.png": attempts.Output(blob, "image/png")}
 
 
 def test_a_print_holds_all_it_needs_and_follows_its_states(engine, project):
@@ -131,19 +131,19 @@ def test_a_print_holds_all_it_needs_and_follows_its_states(engine, project):
         assert [(piece.tile, piece.samples) for piece in entry.pieces] == [
             ([0, 0, *recipe.size_px], [0, recipe.samples])
         ]
-        assert prints.report_progress(session, entry.id, None, 0.5, 3.0, "too early") is False
-        assert prints.claim_piece(session, entry.id).tries == 1
+        assert attempts.report_progress(session, entry.id, None, 0.5, 3.0, "too early") is False
+        assert attempts.claim_piece(session, entry.id).tries == 1
         here = entry.pieces[0].attempt
-        assert prints.report_progress(session, entry.id, here, 0.5, 3.0, "Light 4 of 8") is True
-        assert prints.finish(session, entry.id, here, files("p"), {"samples": 8}, last=False)
+        assert attempts.report_progress(session, entry.id, here, 0.5, 3.0, "Light 4 of 8") is True
+        assert attempts.finish(session, entry.id, here, files("p"), {"samples": 8}, last=False)
         assert (entry.state, entry.outputs["picture.png"]["blob"]) == ("developing", "p")
-        assert prints.finish(session, entry.id, here, files("p2"), {"samples": 32}, last=True)
+        assert attempts.finish(session, entry.id, here, files("p2"), {"samples": 32}, last=True)
         assert (entry.state, entry.progress, entry.outputs["picture.png"]["blob"]) == ("done", 1.0, "p2")
-        assert prints.claim_piece(session, entry.id) is None, "a finished print is not made again"
+        assert attempts.claim_piece(session, entry.id) is None, "a finished print is not made again"
         assert prints.cancel(session, entry.id).state == "done"
         with pytest.raises(changes.Missing, match="Only a failed"):
             prints.again(session, entry.id)
-        prints.fail(session, entry.id, here, "too late")
+        attempts.fail(session, entry.id, here, "too late")
         assert session.get(Print, entry.id).state == "done"
 
 
@@ -152,18 +152,18 @@ def test_a_worker_that_comes_back_late_counts_for_nothing(engine, project):
     key = _add(engine, project, "Late")
     with transaction(engine) as session:
         entry = prints.order_proof(session, key)
-        first = prints.claim_piece(session, entry.id).attempt
+        first = attempts.claim_piece(session, entry.id).attempt
         prints.cancel(session, entry.id)
-        assert prints.report_progress(session, entry.id, first, 0.5, 1.0, "cancelled") is False
+        assert attempts.report_progress(session, entry.id, first, 0.5, 1.0, "cancelled") is False
         prints.again(session, entry.id)
-        assert prints.finish(session, entry.id, first, files("old"), {}, last=True) is False, "it only waits so far"
-        second = prints.claim_piece(session, entry.id).attempt
+        assert attempts.finish(session, entry.id, first, files("old"), {}, last=True) is False, "it only waits so far"
+        second = attempts.claim_piece(session, entry.id).attempt
         assert second != first
-        assert prints.report_progress(session, entry.id, first, 0.9, 1.0, "late") is False
-        assert prints.finish(session, entry.id, first, files("old"), {}, last=True) is False
-        prints.fail(session, entry.id, first, "the first one's trouble")
+        assert attempts.report_progress(session, entry.id, first, 0.9, 1.0, "late") is False
+        assert attempts.finish(session, entry.id, first, files("old"), {}, last=True) is False
+        attempts.fail(session, entry.id, first, "the first one's trouble")
         assert (entry.state, entry.outputs, entry.trouble) == ("developing", {}, None)
-        assert prints.finish(session, entry.id, second, files("new"), {}, last=True)
+        assert attempts.finish(session, entry.id, second, files("new"), {}, last=True)
         assert (entry.state, entry.outputs["picture.png"]["blob"], entry.pieces[0].interruptions) == ("done", "new", [])
 
 
@@ -180,10 +180,10 @@ def test_what_interrupted_a_print_is_told_as_it_was(engine, project, kills, word
     with transaction(engine) as session:
         entry = prints.order_proof(session, key)
         for count in kills:
-            prints.claim_piece(session, entry.id, prints.Watch("here", count))
+            attempts.claim_piece(session, entry.id, attempts.Watch("here", count))
         assert len(entry.pieces[0].interruptions) == 3
-        assert words in prints.interrupted_words(entry.pieces[0].interruptions)
+        assert words in attempts.interrupted_words(entry.pieces[0].interruptions)
         # A set too large for the machine is given up soon; a night of power cuts is not.
-        assert prints.too_often(entry.pieces[0].interruptions) == ("each time" in words)
-        prints.claim_piece(session, entry.id, prints.Watch("another machine", 99))
+        assert attempts.too_often(entry.pieces[0].interruptions) == ("each time" in words)
+        attempts.claim_piece(session, entry.id, attempts.Watch("another machine", 99))
         assert entry.pieces[0].interruptions[-1] == "stopped", "another machine's memory tells nothing of this one"

@@ -14,7 +14,7 @@ from zevlo.core.finals.naming import Called
 from zevlo.core.finals.order import Order, Wanted
 from zevlo.core.light.setup import LightSetup
 from zevlo.core.shot import Shot
-from zevlo.store import changes, documents, finals, prints, projects, shots, takes
+from zevlo.store import attempts, changes, documents, finals, prints, projects, shots, takes
 from zevlo.store.blobs import get_blob, put_blob
 from zevlo.store.cleaning import Cleaned, clean
 from zevlo.store.database import transaction
@@ -117,11 +117,11 @@ def test_files_stay_as_long_as_a_set_or_a_print_refers_to_them(engine, project):
         revision.pictures = [put_blob(session, b"a texture of the set", "image/png")]
         own = [revision.source, revision.arrays, *revision.views, *revision.pictures]
         entry = prints.order_proof(session, key)
-        attempt = prints.claim_piece(session, entry.id).attempt
+        attempt = attempts.claim_piece(session, entry.id).attempt
         first, last = (put_blob(session, uuid.uuid4().bytes, "image/png") for _ in range(2))
         for blob, is_last in ((first, False), (last, True)):
-            assert prints.finish(
-                session, entry.id, attempt, {"picture.png": prints.Output(blob, "image/png")}, {}, is_last
+            assert attempts.finish(
+                session, entry.id, attempt, {"picture.png": attempts.Output(blob, "image/png")}, {}, is_last
             )
         nobody = put_blob(session, uuid.uuid4().bytes * 90_000, "image/png")
         session.add(Thumbnail(key=uuid.uuid4().hex, png=b"small"))
@@ -275,7 +275,7 @@ def test_what_a_cancelled_final_gathered_is_there_for_a_week(engine, project):
         )
         (entry,) = finals.prints_in(session, row.id)
         key = entry.id
-        tile = prints.claim_piece(session, key, number=0)
+        tile = attempts.claim_piece(session, key, number=0)
         finals.gather(session, key, tile.attempt, Pass(b"light", 4, 1, 30.0, False), 1.0e6)
         prints.cancel(session, key)
     cleaned(engine)

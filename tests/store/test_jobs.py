@@ -10,7 +10,7 @@ from tests.store.test_cleaning import add
 from zevlo.core.documents.request import Documents, ShotListing
 from zevlo.core.finals.naming import Called
 from zevlo.core.finals.order import Order, Scaled, Wanted
-from zevlo.store import changes, documents, finals, jobs, prints, projects
+from zevlo.store import attempts, changes, documents, finals, jobs, prints, projects
 from zevlo.store.database import transaction
 from zevlo.store.tables import Print
 
@@ -75,17 +75,17 @@ def test_a_worker_that_comes_back_late_ends_its_own_job_and_not_the_one_after(en
     ((first, tile, _),) = queued(engine, key)
     taken(engine, first, "now() - interval '20 s'")
     with transaction(engine) as session:
-        attempt = prints.claim_piece(session, key, number=tile, job=first).attempt
+        attempt = attempts.claim_piece(session, key, number=tile, job=first).attempt
     assert healed(engine) == 1
     (again,) = [one for one in queued(engine, key) if one.piece == tile]
     assert (again.id != first, again.status) == (True, "todo")
     taken(engine, again.id)
     with transaction(engine) as session:
-        second = prints.claim_piece(session, key, number=tile, job=again.id).attempt
+        second = attempts.claim_piece(session, key, number=tile, job=again.id).attempt
         assert second != attempt
         # One that hears of the same tile by whatever job is not let in while the other is at it.
-        assert prints.claim_piece(session, key, number=tile, job=again.id + 1000) is None
-        assert not prints.report_progress(session, key, attempt, 0.5, None, "late")
+        assert attempts.claim_piece(session, key, number=tile, job=again.id + 1000) is None
+        assert not attempts.report_progress(session, key, attempt, 0.5, None, "late")
     with pytest.raises(DBAPIError, match="not found"):
         ended(engine, first)
     assert again.id in [one.id for one in queued(engine, key)], "the job of the one that is at it is its own"
@@ -95,7 +95,7 @@ def test_a_worker_that_comes_back_late_ends_its_own_job_and_not_the_one_after(en
     (third,) = [one for one in queued(engine, key) if one.piece == tile]
     taken(engine, third.id)
     with transaction(engine) as session:
-        assert prints.claim_piece(session, key, number=tile, job=third.id) is not None
+        assert attempts.claim_piece(session, key, number=tile, job=third.id) is not None
 
 
 @pytest.mark.parametrize("status", ["gone", "failed", "aborted", "succeeded"])
@@ -104,7 +104,7 @@ def test_whatever_became_of_its_job_a_piece_gets_another(engine, project, status
     ((job, tile, _),) = queued(engine, key)
     taken(engine, job)
     with transaction(engine) as session:
-        prints.claim_piece(session, key, number=tile, job=job)
+        attempts.claim_piece(session, key, number=tile, job=job)
     assert healed(engine) == 0, "somebody is at it"
     with transaction(engine) as session:
         if status == "gone":
@@ -118,7 +118,7 @@ def test_whatever_became_of_its_job_a_piece_gets_another(engine, project, status
     (again,) = [one for one in queued(engine, key) if one.status == "todo"]
     taken(engine, again.id)
     with transaction(engine) as session:
-        assert prints.claim_piece(session, key, number=tile, job=again.id).tries == 2
+        assert attempts.claim_piece(session, key, number=tile, job=again.id).tries == 2
 
 
 def test_documents_get_another_job_too(engine, project):
@@ -148,7 +148,7 @@ def test_tiles_are_queued_as_they_come_due(engine, project):
     job = queued(engine, key)[0].id
     taken(engine, job)
     with transaction(engine) as session:
-        attempt = prints.claim_piece(session, key, number=0, job=job).attempt
+        attempt = attempts.claim_piece(session, key, number=0, job=job).attempt
     told = queued(engine, key)
     assert [one.piece for one in told] == list(range(jobs.AHEAD))
     assert len(queued(engine, other)) == 1, "its turn has not come"
@@ -177,7 +177,7 @@ def test_prints_of_a_deleted_project_rest_and_go_on_where_that_is_undone(engine,
     ((job, tile, _),) = queued(engine, key)
     taken(engine, job)
     with transaction(engine) as session:
-        assert prints.claim_piece(session, key, number=tile, job=job) is None
+        assert attempts.claim_piece(session, key, number=tile, job=job) is None
     ended(engine, job)
     assert healed(engine) == 0
     assert _waiting(engine) == before - 1
@@ -186,7 +186,7 @@ def test_prints_of_a_deleted_project_rest_and_go_on_where_that_is_undone(engine,
     assert healed(engine) == 1
     ((job, tile, _),) = queued(engine, key)
     with transaction(engine) as session:
-        assert prints.claim_piece(session, key, number=tile, job=job).tries == 1, "resting was no interruption"
+        assert attempts.claim_piece(session, key, number=tile, job=job).tries == 1, "resting was no interruption"
 
 
 def _waiting(engine):
@@ -201,13 +201,13 @@ def test_a_proof_nobody_waits_for_steps_back_for_one_somebody_does(engine, proje
     ((job, _, _),) = queued(engine, idle)
     taken(engine, job)
     with transaction(engine) as session:
-        attempt = prints.claim_piece(session, idle, job=job).attempt
-        assert not prints.step_back(session, idle, attempt, job), "nothing waits"
+        attempt = attempts.claim_piece(session, idle, job=job).attempt
+        assert not attempts.step_back(session, idle, attempt, job), "nothing waits"
     with transaction(engine) as session:
         wanted = prints.order_proof(session, shot).id
     with transaction(engine) as session:
-        assert prints.step_back(session, idle, attempt, job)
-        assert not prints.report_progress(session, idle, attempt, 0.5, None, "late")
+        assert attempts.step_back(session, idle, attempt, job)
+        assert not attempts.report_progress(session, idle, attempt, 0.5, None, "late")
     ended(engine, job)
     with transaction(engine) as session:
         waiting = session.scalars(

@@ -24,12 +24,13 @@ from zevlo.lab.layers import MEASURED
 from zevlo.lab.pictures import Layers, written
 from zevlo.lab.renderer import Gathered, Image, Renderer
 from zevlo.lab.stacked import pictures_in, rays_each, taken_in
-from zevlo.store import finals, prints
+from zevlo.store import attempts, finals, prints
+from zevlo.store.attempts import Output
 from zevlo.store.blobs import put_blob, put_file
 from zevlo.store.database import transaction
 from zevlo.store.finals import Pass
 from zevlo.store.machines import speed_of_all
-from zevlo.store.prints import SMALL_VIEW, Output
+from zevlo.store.prints import SMALL_VIEW
 from zevlo.store.tables import Piece
 
 LOOK_PX = 1600
@@ -121,7 +122,7 @@ def close(engine: Engine, piece: Piece, recipe: Recipe, renderer: Renderer) -> N
 
     def going_on(share: float, doing: str) -> None:
         with transaction(engine) as session:
-            if not prints.report_progress(session, piece.print_id, piece.attempt, share, None, doing):
+            if not attempts.report_progress(session, piece.print_id, piece.attempt, share, None, doing):
                 raise _Stopped
 
     try:
@@ -179,7 +180,7 @@ def _close(
         seen = put_blob(session, png(_for_looking(light), words), "image/png")
         outputs[SMALL_VIEW] = Output(seen, "image/png")
         made_with: dict[str, object] = {"renderer": renderer.name, "zevlo": __version__, "samples": most}
-        if prints.finish(session, piece.print_id, piece.attempt, outputs, made_with, True):
+        if attempts.finish(session, piece.print_id, piece.attempt, outputs, made_with, True):
             finals.drop_samples(session, piece.print_id)
 
 

@@ -34,11 +34,12 @@ from zevlo.lab.mitsuba_setup import NoRenderer
 from zevlo.lab.renderer import BOUNCES, Image, MitsubaRenderer, Renderer
 from zevlo.lab.sets import model_of
 from zevlo.lab.stage import Stage
-from zevlo.store import prints
+from zevlo.store import attempts, prints
+from zevlo.store.attempts import Output, Watch
 from zevlo.store.blobs import get_blob, put_blob
 from zevlo.store.database import transaction
 from zevlo.store.jobs import AT_LEISURE, enqueue_due
-from zevlo.store.prints import FILM, PICTURE, Output, Watch
+from zevlo.store.prints import FILM, PICTURE
 from zevlo.store.tables import Piece
 
 PASS_SAMPLES = 4
@@ -67,11 +68,11 @@ def develop(engine: Engine, key: uuid.UUID, number: int = 0, job: int | None = N
     """Make a piece of a print, whatever comes: it ends done, failed with a reason, or stays for another worker. The
     rays a second a tile of a final went at."""
     with transaction(engine) as session:
-        piece = prints.claim_piece(session, key, watch_now(), number, job)
+        piece = attempts.claim_piece(session, key, watch_now(), number, job)
         if piece is None:
             return None
-        if prints.too_often(piece.interruptions):
-            prints.fail(session, key, piece.attempt, prints.interrupted_words(piece.interruptions))
+        if attempts.too_often(piece.interruptions):
+            attempts.fail(session, key, piece.attempt, attempts.interrupted_words(piece.interruptions))
             return None
         recipe = prints.recipe_of(prints.print_row(session, key))
     try:
@@ -104,7 +105,7 @@ def develop(engine: Engine, key: uuid.UUID, number: int = 0, job: int | None = N
 
 def _fail(engine: Engine, piece: Piece, why: str) -> None:
     with transaction(engine) as session:
-        prints.fail(session, piece.print_id, piece.attempt, why)
+        attempts.fail(session, piece.print_id, piece.attempt, why)
 
 
 FILES = (PICTURE, FILM)
@@ -129,9 +130,9 @@ def make_piece(engine: Engine, piece: Piece, recipe: Recipe, renderer: Renderer,
         left = (clock() - started) * (1.0 - share) / share
         with transaction(engine) as session:
             doing = f"{which} {exposure.samples} of {recipe.samples}"
-            if not prints.report_progress(session, piece.print_id, piece.attempt, 0.97 * share, left + 1.0, doing):
+            if not attempts.report_progress(session, piece.print_id, piece.attempt, 0.97 * share, left + 1.0, doing):
                 return
-            if at_leisure and prints.step_back(session, piece.print_id, piece.attempt, piece.job):
+            if at_leisure and attempts.step_back(session, piece.print_id, piece.attempt, piece.job):
                 return
         last = exposure.samples >= recipe.samples
         # Of a stack nobody waits for the first look at each picture.
@@ -154,7 +155,9 @@ def merge_stack(engine: Engine, piece: Piece, recipe: Recipe, renderer: Renderer
         for number in range(len(shots)):
             with transaction(engine) as session:
                 doing = f"Merging picture {number + 1} of {len(shots)}"
-                if not prints.report_progress(session, piece.print_id, piece.attempt, number / len(shots), None, doing):
+                if not attempts.report_progress(
+                    session, piece.print_id, piece.attempt, number / len(shots), None, doing
+                ):
                     raise _Late
                 told = prints.print_row(session, piece.print_id).outputs[prints.frame_name(number, "exr")]
                 film = get_blob(session, told["blob"])
@@ -198,7 +201,7 @@ def _hang_up(engine: Engine, piece: Piece, made: Made, last: bool, names: tuple[
         if names != FILES and piece.number == 0:
             # Until they are merged a stack is seen by its first picture.
             outputs[FILES[0]] = shown
-        if not prints.finish(session, piece.print_id, piece.attempt, outputs, made.made_with, last):
+        if not attempts.finish(session, piece.print_id, piece.attempt, outputs, made.made_with, last):
             return False
         if last:
             # Of a stack the last one brings the merging.

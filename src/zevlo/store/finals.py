@@ -21,21 +21,11 @@ from zevlo.core.finals.quality import quality_named
 from zevlo.core.finals.recipe import Recipe
 from zevlo.core.instruments.back.crops import picture_of
 from zevlo.core.shot import Shot
+from zevlo.store.attempts import Output, at_work, gather_progress
 from zevlo.store.changes import Missing, Writing, hold, locked_row
 from zevlo.store.database import tell
 from zevlo.store.jobs import enqueue_due, reorder
-from zevlo.store.prints import (
-    SMALL_VIEW,
-    STOPPABLE,
-    UNFINISHED,
-    Output,
-    at_work,
-    files_of,
-    gather_progress,
-    merged_of,
-    put_pieces,
-    recipe_of,
-)
+from zevlo.store.prints import SMALL_VIEW, STOPPABLE, UNFINISHED, files_of, merged_of, put_pieces, recipe_of
 from zevlo.store.projects import arrangement_of, lights_of, project, revision_of
 from zevlo.store.shot_rows import settings_of, shots_of
 from zevlo.store.tables import Blob, OrderRow, Piece, Print, Project, ShotRow

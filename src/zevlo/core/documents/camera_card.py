@@ -11,6 +11,7 @@ from zevlo.core.arrays import Floats
 from zevlo.core.documents.camera_lines import Line, camera_lines, exact, length_line
 from zevlo.core.documents.contact_sheet import HEAD_MM, NOW, Heading, headed, picture_in
 from zevlo.core.documents.from_walls import OffWall, faces_of
+from zevlo.core.documents.page.clipping import clipped_ring
 from zevlo.core.documents.page.paper import (
     INK,
     LINE,
@@ -36,7 +37,7 @@ from zevlo.core.documents.page.paper import (
     wrapped,
 )
 from zevlo.core.documents.page.scale import bar, north_mark, scale_for, scale_words
-from zevlo.core.documents.plan import Storey, clipped_ring, drawn_storey, tripod_mark, way_on_paper
+from zevlo.core.documents.plan import Storey, drawn_storey, tripod_mark, way_on_paper
 from zevlo.core.documents.shot_summary import ShotSummary
 
 LONG_NAME_MM = 3.6

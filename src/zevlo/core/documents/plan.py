@@ -11,6 +11,7 @@ from shapely.geometry.polygon import orient
 
 from zevlo.core.arrays import Floats
 from zevlo.core.documents.contact_sheet import HEAD_MM, Heading, headed
+from zevlo.core.documents.page.clipping import clipped_ring, lines_in, ring_in, run_in, touches, without_edges
 from zevlo.core.documents.page.paper import (
     INK,
     LINE,
@@ -125,7 +126,7 @@ def plan_pages(
     # All fillings under the set, all outlines over it: nothing hides anything.
     marks: list[Mark] = [Area((ring,), "angles", PALE, None) for ring in seen]
     marks += drawn_storey(storey, to_scale, extent, asked.thin_lines)
-    edges = [run for ring in seen for run in _within(ring, box)]
+    edges = [run for ring in seen for run in without_edges(ring, box)]
     marks += [Lines(tuple(edges), Stroke(0.13, SPRUCE), "angles")] if edges else []
     if asked.angles:
         marks += _aims(shots, to_scale, box)
@@ -183,7 +184,7 @@ def _room(size: tuple[float, float], landscape: bool, legend: Spots) -> tuple[fl
 
 def drawn_storey(storey: Storey, to_scale: ToScale, extent: Floats, thin: bool = True) -> list[Mark]:
     """Walls and ``thin`` lines of a level, no farther out than ``extent`` (2, 2)."""
-    cut = [_ring_in(run, extent) for run in storey.cut.closed if _touches(run, extent)]
+    cut = [ring_in(run, extent) for run in storey.cut.closed if touches(run, extent)]
     inside = [run for run in cut if len(run) >= 3]
     marks: list[Mark] = []
     if thin and len(storey.thin):
@@ -191,7 +192,7 @@ def drawn_storey(storey: Storey, to_scale: ToScale, extent: Floats, thin: bool =
         if len(lines):
             marks.append(Lines(tuple(to_scale.on_paper(lines)), THIN, "beyond"))
     sheets = [
-        to_scale.on_paper(piece) for run in storey.cut.open if _touches(run, extent) for piece in _run_in(run, extent)
+        to_scale.on_paper(piece) for run in storey.cut.open if touches(run, extent) for piece in run_in(run, extent)
     ]
     bands = [ring for run in sheets for ring in band_behind(run)]
     if bands:
@@ -236,80 +237,10 @@ def _room_words(storey: Storey, to_scale: ToScale, measure: Measure) -> list[Mar
     return marks
 
 
-def _touches(run: Floats, box: Floats) -> bool:
-    return bool((run.max(axis=0) >= box[0]).all() and (run.min(axis=0) <= box[1]).all())
-
-
-def _ring_in(ring: Floats, box: Floats) -> Floats:
-    return ring if (ring >= box[0]).all() and (ring <= box[1]).all() else clipped_ring(ring, box)
-
-
-def _run_in(run: Floats, box: Floats) -> list[Floats]:
-    """What of an open run (n, 2) lies in a box (2, 2)."""
-    if (run >= box[0]).all() and (run <= box[1]).all():
-        return [run]
-    found = shapely.LineString(run).intersection(shapely.box(*box.ravel()))
-    return [np.array(one.coords) for one in getattr(found, "geoms", [found]) if one.geom_type == "LineString"]
-
-
-def lines_in(lines: Floats, box: Floats) -> Floats:
-    """What of straight lines (n, 2, 2) lies in a box (2, 2), (m, 2, 2) (Liang and Barsky, *ACM Transactions on
-    Graphics* 3 (1984) (from memory))."""
-    start, way = lines[:, 0], lines[:, 1] - lines[:, 0]
-    with np.errstate(divide="ignore", invalid="ignore"):
-        ends = np.sort((box[:, None] - start) / way, axis=0)
-    # What runs along an axis is inside on it all the way, or nowhere.
-    along, inside = way == 0.0, (start >= box[0]) & (start <= box[1])
-    first = np.where(along, np.where(inside, 0.0, np.inf), ends[0]).max(axis=1, initial=0.0)
-    last = np.where(along, 1.0, ends[1]).min(axis=1, initial=1.0)
-    kept = first < last
-    start, way = start[kept], way[kept]
-    return np.stack([start + first[kept, None] * way, start + last[kept, None] * way], axis=1)
-
-
-def clipped_ring(ring: Floats, box: Floats) -> Floats:
-    """What of a closed run (n, 2) lies in a box (2, 2), side by side of the box (Sutherland and Hodgman 1974)."""
-    for axis in range(2):
-        for end, sign in ((0, 1.0), (1, -1.0)):
-            if len(ring) == 0:
-                return ring
-            inside = sign * (ring[:, axis] - box[end, axis])
-            after, then = np.roll(ring, -1, axis=0), np.roll(inside, -1)
-            kept = []
-            for n in range(len(ring)):
-                if inside[n] >= 0.0:
-                    kept.append(ring[n])
-                if (inside[n] >= 0.0) != (then[n] >= 0.0):
-                    kept.append(ring[n] + inside[n] / (inside[n] - then[n]) * (after[n] - ring[n]))
-            ring = np.array(kept).reshape(-1, 2)
-    return ring
-
-
 def _seen(shots: Sequence[ShotSummary], to_scale: ToScale, box: Floats) -> list[Floats]:
     """What the lenses see, as closed runs on paper, no farther out than a box of the page."""
     rings = [to_scale.on_paper(np.array(told.sheet.drawings.plan.seen).reshape(-1, 2)) for told in shots]
     return [ring for ring in (clipped_ring(ring, box) for ring in rings) if len(ring) >= 3]
-
-
-ON_EDGE_MM = 1.0e-6
-
-
-def _within(ring: Floats, box: Floats) -> list[Floats]:
-    """The outline of a closed run but for what lies along the edge of a box: where a drawing ends there is no wall."""
-    runs: list[Floats] = []
-    ends = np.concatenate([ring, ring[:1]])
-    for n in range(len(ring)):
-        piece = ends[n : n + 2]
-        along = np.isclose(piece, box[0], atol=ON_EDGE_MM).all(axis=0) | np.isclose(piece, box[1], atol=ON_EDGE_MM).all(
-            axis=0
-        )
-        if along.any():
-            continue
-        if runs and np.array_equal(runs[-1][-1], piece[0]):
-            runs[-1] = np.concatenate([runs[-1], piece[1:]])
-        else:
-            runs.append(piece)
-    return runs
 
 
 def _aims(shots: Sequence[ShotSummary], to_scale: ToScale, box: Floats) -> list[Mark]:
