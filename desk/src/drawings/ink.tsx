@@ -174,8 +174,8 @@ export function Tag({
   );
 }
 
-/** About as wide as a letter of 11 px is drawn. */
-const LETTER_PX = 5.8;
+/** About as wide as words of 11 px are drawn: letters of Latin and its like, and those of the far east. */
+const widthOf = (words: string) => [...words].reduce((wide, letter) => wide + (letter > "\u1100" ? 11 : 5.8), 0);
 
 interface SlipProps {
   /** Where the slip begins; where it ends, with `end`. */
@@ -188,7 +188,7 @@ interface SlipProps {
 /** Paper under words in a drawing, so that no wall runs through them. */
 export function Slip({ x, lines, end = false }: SlipProps) {
   const feet = lines.map(({ y }) => y);
-  const wide = LETTER_PX * Math.max(0, ...lines.map(({ words }) => words.length)) + 12;
+  const wide = Math.max(0, ...lines.map(({ words }) => widthOf(words))) + 12;
   const [top, foot] = [Math.min(...feet) - 14, Math.max(...feet) + 5];
   return <rect x={end ? x - wide : x} y={top} width={wide} height={foot - top} rx={2} fill={card} stroke={line} />;
 }

@@ -115,7 +115,9 @@ function branchesOf(parts: Part[]): Branch[] {
 /** The groups a part is in, the innermost first. */
 function groupsOver(parts: Part[], part: number | null): number[] {
   const found: number[] = [];
-  for (let up = part === null ? null : parts[part]!.parent; up !== null; up = parts[up]!.parent) found.push(up);
+  // What was chosen may be of a set that is another one by now.
+  const over = (n: number | null) => (n === null ? null : (parts[n]?.parent ?? null));
+  for (let up = over(part); up !== null; up = over(up)) found.push(up);
   return found;
 }
 
