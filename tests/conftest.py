@@ -245,8 +245,8 @@ def own_port() -> int:
 
 @pytest.fixture(scope="session")
 def brought_in(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Callable[..., uuid.UUID]]:
-    """Makes projects of models as the API does. A model comes through the door once for all that are made of it: each
-    time takes longer than most tests, and what the door does is tested elsewhere."""
+    """Makes projects of models as the API does. A model is read once for all that are made of it: each
+    time takes longer than most tests, and what the sandbox does is tested elsewhere."""
     from zevlo.core.light.setup import LightSetup
     from zevlo.files.sandbox import import_model
     from zevlo.store.database import transaction

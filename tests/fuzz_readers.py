@@ -2,7 +2,7 @@
 
     .zevlo/venv/bin/python -m tests.fuzz_readers --minutes 10 [--seed 1] [--keep folder]
 
-Each file is read in a fork of this process, with limits, as the door would; what is unclear is told by kind, with the
+Each file is read in a fork of this process, with limits, as the sandbox would; what is unclear is told by kind, with the
 shortest file that showed it kept in the folder.
 """
 
@@ -98,7 +98,7 @@ def mutated(raw: bytes, chance: random.Random) -> bytes:
 
 
 def read_whole(path: Path, name: str, unpacked: Path) -> None:
-    """All the door does with a file."""
+    """All the sandbox does with a file."""
     read = read_model(Arrival(path, name), unpacked, unheard)
     told = json.dumps(summary_of(read, 0.0), allow_nan=False)
     if "\\u0000" in told or re.search(r"\\ud[89a-f]", told):
@@ -150,7 +150,7 @@ def outcome(path: Path, name: str, folder: Path) -> str:
     words = os.read(told, 5000).decode()
     os.close(told)
     if not words and os.WIFSIGNALED(status):
-        # A library that crashes takes its process with it; what the artist is told then is the door's to say.
+        # A library that crashes takes its process with it; what the artist is told then is the sandbox's to say.
         told_by_door = why_it_ended(-os.WTERMSIG(status), "", Limits(SECONDS, MEMORY, MEMORY))
         crash = "unclear words" if UNCLEAR.search(told_by_door) else CRASHED
         return f"{crash}: {signal.Signals(os.WTERMSIG(status)).name}"

@@ -152,7 +152,7 @@ def _light(name: Path | None) -> LightSetup:
 
 
 def _model(chosen: argparse.Namespace) -> SetModel | None:
-    """The set that is looked at, read through the door every model comes through."""
+    """The set that is looked at, read in the sandbox every model is read in."""
     if chosen.set is None:
         return None
     read, placing = set_of(chosen)

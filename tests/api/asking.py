@@ -55,7 +55,7 @@ def change(client, project, **body):
 def things(client):
     """A project with a shot, a print, an order and documents; their ids by the first word of the addresses they have."""
     from tests.api.conftest import TWO_BOXES
-    from tests.files.test_door import glb_of
+    from tests.files.test_import_model import glb_of
     from trimesh.creation import box
 
     model = ("two_boxes.glb", glb_of(*(box(bounds=one) for one in TWO_BOXES)))

@@ -3,7 +3,7 @@
 import pytest
 import trimesh
 from fastapi.testclient import TestClient
-from tests.files.test_door import glb_of
+from tests.files.test_import_model import glb_of
 
 from zevlo.api.app import create_app
 

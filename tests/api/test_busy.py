@@ -8,7 +8,7 @@ import httpx
 import pytest
 from sqlalchemy import text
 from tests.conftest import slab
-from tests.files.test_door import glb_of
+from tests.files.test_import_model import glb_of
 
 from zevlo.store import changes
 from zevlo.store.changes import HOME

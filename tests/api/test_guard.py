@@ -12,7 +12,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from sqlalchemy.exc import OperationalError
 from tests.api.asking import in_a_loop, new, patch, until
-from tests.files.test_door import glb_of
+from tests.files.test_import_model import glb_of
 
 from zevlo.api import live
 from zevlo.api.bodies import MOST_ELSEWHERE

@@ -7,7 +7,7 @@ import pytest
 import trimesh
 from sqlalchemy.orm import Session
 from tests.api.asking import change, new, now_of, patch, post, undo
-from tests.files.test_door import glb_of
+from tests.files.test_import_model import glb_of
 
 from zevlo.api import shot_views
 from zevlo.api.shot_views import around, shots_out

@@ -10,7 +10,7 @@ import numpy as np
 import trimesh
 from PIL import Image
 from tests.desk.hands import settled
-from tests.files.test_door import glb_of
+from tests.files.test_import_model import glb_of
 
 from zevlo.store.database import engine_for
 

@@ -22,7 +22,7 @@ from tests.desk.hands import (
     settled,
     undo,
 )
-from tests.files.test_door import glb_of
+from tests.files.test_import_model import glb_of
 
 from zevlo.core.shot.lens import Projection
 

@@ -17,7 +17,7 @@ from tests.desk.hands import (
     stands_at,
     undo,
 )
-from tests.files.test_door import glb_of
+from tests.files.test_import_model import glb_of
 
 from zevlo.api.views import MOST_FRAMES
 from zevlo.demo.shots import SHOTS

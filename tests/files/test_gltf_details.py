@@ -10,7 +10,7 @@ import pytest
 import trimesh
 from PIL import Image
 from tests.conftest import glb_set
-from tests.files.test_door import glb_of
+from tests.files.test_import_model import glb_of
 
 from zevlo.core.scene.model.placing import Placing, matrix_of
 from zevlo.demo.glb import pack_glb

@@ -5,7 +5,7 @@ import json
 
 import pytest
 import trimesh
-from tests.files.test_door import glb_of
+from tests.files.test_import_model import glb_of
 
 from zevlo.cli import main
 from zevlo.core.framing.solve import solve

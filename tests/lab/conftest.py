@@ -3,7 +3,7 @@
 import httpx
 import pytest
 import trimesh
-from tests.files.test_door import glb_of
+from tests.files.test_import_model import glb_of
 
 from zevlo.store.database import engine_for
 

@@ -13,7 +13,7 @@ import numpy as np
 import OpenEXR
 import pytest
 from PIL import Image
-from tests.files.test_door_holds import until
+from tests.files.test_sandbox_limits import until
 from tests.lab.test_worker import _print, _until, sized
 
 from zevlo.core.finals.order import Formats, Layer

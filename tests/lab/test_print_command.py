@@ -8,7 +8,7 @@ import OpenEXR
 import pytest
 import trimesh
 from PIL import Image
-from tests.files.test_door import glb_of
+from tests.files.test_import_model import glb_of
 
 from zevlo.cli import main
 from zevlo.core.framing.solve import solve

@@ -13,8 +13,8 @@ import urllib.request
 import httpx
 import pytest
 import trimesh
-from tests.files.test_door import glb_of
-from tests.files.test_door_holds import until
+from tests.files.test_import_model import glb_of
+from tests.files.test_sandbox_limits import until
 from tests.start.test_start import _address, _start
 
 from zevlo import start

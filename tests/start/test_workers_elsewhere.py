@@ -14,8 +14,8 @@ import httpx
 import psycopg
 import pytest
 import trimesh
-from tests.files.test_door import glb_of
-from tests.files.test_door_holds import until
+from tests.files.test_import_model import glb_of
+from tests.files.test_sandbox_limits import until
 
 from zevlo.lab.documents import KINDS
 from zevlo.serving import WORKER_KEEPS, WORKER_MOST

@@ -1,4 +1,4 @@
-"""A project in the store, as the door would hand its set on."""
+"""A project in the store, as the sandbox would hand its set on."""
 
 import uuid
 
@@ -19,7 +19,7 @@ def project(engine, tmp_path):
 
 
 def _taken(folder, bounds):
-    """What the door would hand on, without a door."""
+    """What the sandbox would hand on, without one."""
     paths = [folder / name for name in ("source", "arrays", "view-0.glb")]
     for path in paths:
         path.write_bytes(uuid.uuid4().bytes)

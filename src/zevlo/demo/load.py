@@ -1,4 +1,4 @@
-"""Loads the demonstration project: the set through the same door as any model, and its shots."""
+"""Loads the demonstration project: the set read as any model is, and its shots."""
 
 from __future__ import annotations
 

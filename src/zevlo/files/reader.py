@@ -1,4 +1,4 @@
-"""The process a file is read in, behind the door: it can use no more than it was given, and may fall.
+"""The process a file is read in, the sandbox: it can use no more than it was given, and may fall.
 
 What only some files need is loaded when it is needed: most of a small model's time is the start of its reader.
 """

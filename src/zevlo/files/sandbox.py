@@ -1,4 +1,4 @@
-"""The one door every model comes through: read in a process of its own, with limits it cannot exceed.
+"""The sandbox every model is read in: a process of its own, with limits it cannot exceed.
 
 A file that crashes its reader, or makes it swell, takes that process down and nothing else.
 """
@@ -43,7 +43,7 @@ log = logging.getLogger("zevlo.files")
 
 @dataclass(frozen=True)
 class ImportedModel:
-    """A model that came through, as files that are there while the door is open: packed arrays, the GLB files the
+    """A model that was read, as files that are there while the sandbox is open: packed arrays, the GLB files the
     desk draws, the textures by the name of their content, and what the file told of itself."""
 
     source: Path
@@ -73,7 +73,7 @@ def import_model(
     size = source.stat().st_size
     if size > size_limit:
         raise CannotRead(too_large(size, size_limit))
-    with scratch("door") as room:
+    with scratch("sandbox") as room:
         limits = Limits(time_limit_s, memory_limit, written_limit)
         # The reader works in a folder of its own: it needs the whole way to the file.
         _watch(["model", str(source.absolute()), name, str(room)], room, limits, progress, stop or threading.Event())
@@ -91,7 +91,7 @@ def import_cameras(
     ``in_the_model``: the file is the model whose placing the receiver has.
 
     ``source``, ``name``: the file and what it is called."""
-    with scratch("door") as room:
+    with scratch("sandbox") as room:
         world = {"unit": receiver.metres_per_unit, "up": receiver.up, "in_the_model": in_the_model}
         if receiver.placing is not None:
             world["placing"] = receiver.placing.tolist()

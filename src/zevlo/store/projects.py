@@ -40,7 +40,7 @@ FIRST_LIGHT = "Daylight"
 def add_revision(
     session: Session, project_id: uuid.UUID, file_name: str, files: Mapping[str, Any], summary: dict[str, Any]
 ) -> Revision:
-    """A set that came through the door, with the file it came from, whose files are put away.
+    """A set that was read, with the file it came from, whose files are put away.
 
     ``project_id``: whose; ``file_name``: what the file is called; ``summary``: what is told of the set."""
     revision = Revision(project_id=project_id, file_name=file_name, **files, summary=summary)

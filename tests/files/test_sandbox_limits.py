@@ -1,4 +1,4 @@
-"""What the door's readers may not do: outlive whoever asked, see their surroundings, write or hold without end."""
+"""What the sandbox's readers may not do: outlive whoever asked, see their surroundings, write or hold without end."""
 
 import io
 import json
@@ -15,7 +15,7 @@ import pytest
 import trimesh
 from PIL import Image
 from tests.files import shed
-from tests.files.test_door import glb_of
+from tests.files.test_import_model import glb_of
 
 from zevlo.core.scene.model.set_model import Material
 from zevlo.files import limits, scratch, textures

@@ -1,4 +1,4 @@
-"""After a rehearsal nothing is compiled while somebody waits."""
+"""After the warm-up nothing is compiled while somebody waits."""
 
 import io
 

@@ -1,4 +1,4 @@
-"""The door: what comes in as it is, what is refused and why, and that a bad file hurts nothing."""
+"""Models read in: what comes in as it is, what is refused and why, and that a bad file hurts nothing."""
 
 import base64
 import io

@@ -1,4 +1,4 @@
-"""Where no stop does it: the ways there are, each of which really gets sharp what was wanted."""
+"""Where no stop does it: the alternatives, each of which really gets sharp what was wanted."""
 
 import numpy as np
 import pytest
