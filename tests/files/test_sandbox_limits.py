@@ -97,7 +97,7 @@ def test_a_reader_sees_nothing_of_its_surroundings(model, before_reading, tmp_pa
     environment, folder = json.loads((tmp_path / "seen").read_text())
     assert not any("secret" in value.lower() or "SECRET" in name for name, value in environment.items())
     assert environment["HOME"] == folder
-    assert "zevlo-door-" in folder
+    assert "zevlo-sandbox-" in folder
 
 
 def test_a_reader_ends_with_its_server(model, before_reading, tmp_path):
@@ -124,12 +124,12 @@ def test_folders_of_the_dead_are_cleared_and_those_of_the_living_stay(tmp_path, 
     monkeypatch.setattr(scratch.tempfile, "tempdir", str(tmp_path))
     gone = subprocess.Popen([sys.executable, "-c", ""])
     gone.wait()
-    dead = tmp_path / f"zevlo-door-{gone.pid}-abcd"
+    dead = tmp_path / f"zevlo-sandbox-{gone.pid}-abcd"
     other = tmp_path / "zevlo-of-somebody-else"
     for folder in (dead, other):
         folder.mkdir()
         (folder / "big").write_bytes(b"0" * 1000)
-    with scratch.scratch("door") as mine:
+    with scratch.scratch("sandbox") as mine:
         assert scratch.clear_leftovers() == 1
         assert (mine.exists(), dead.exists(), other.exists()) == (True, False, True)
     assert not mine.exists()
