@@ -45,6 +45,8 @@ def test_the_tree_of_parts_is_walked_by_keys_to_its_end_and_folds(page, room):
     names = [
         part["name"] for part in page.evaluate(f"fetch('/api/projects/{room}').then(r => r.json())")["set"]["parts"]
     ]
+    edges = tree.evaluate("(one) => [one.scrollWidth - one.clientWidth, one.scrollTop]")
+    assert edges == [0, 0], "nothing of a row is cut off"
     tree.locator("[data-part='0']").click()
     assert rows.count() < 60 < len(names)
     page.keyboard.press("End")

@@ -13,7 +13,7 @@ const Side = styled.aside`
   display: flex;
   flex-direction: column;
   min-height: 0;
-  > div {
+  > div:first-child {
     padding: 12px 14px 8px;
     display: grid;
     gap: 8px;

@@ -267,7 +267,7 @@ export function SetRoom({ project, toShot }: { project: Project; toShot: (shot: 
                     ? "Press on a part in the view; Esc leaves it"
                     : part !== null
                       ? `${project.set.parts[part]?.name ?? ""} is chosen`
-                      : "Drag to orbit, with Shift to look, with Alt to shift; wheel to come nearer; arrow keys to walk"}
+                      : "Drag to orbit, with Shift to look, with Alt to truck; wheel to come nearer; arrow keys to walk"}
           </span>
         </Strip>
         <Papers style={{ gridTemplateColumns: `${planShare}fr ${100 - planShare}fr` }}>
