@@ -91,3 +91,14 @@ def test_who_calls_what_takes_much_is_told_of_each():
                 names = {arg.arg for arg in (*one.args.args, *one.args.kwonlyargs)} - {"self", "cls"}
                 told = ast.get_docstring(one) or ""
                 assert len(names) <= 4 or not {name for name in names if name not in told}, f"{path}: {one.name}"
+
+
+def test_the_docs_name_files_that_are_there():
+    named = [
+        one
+        for page in (ROOT / "docs").glob("*.md")
+        for one in re.findall(r"[\w/]+/\w+\.(?:py|tsx?)\b", page.read_text())
+    ]
+    assert len(named) > 30
+    roots = (ROOT, CORE.parent, CORE, ROOT / "desk", DESK)
+    assert [one for one in named if not any((root / one).exists() for root in roots)] == []
