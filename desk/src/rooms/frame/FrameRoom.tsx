@@ -1,5 +1,6 @@
 import { useCallback, useEffect, useMemo, useState } from "react";
 import styled from "styled-components";
+import { Centre, Papers, Room } from "../panes";
 import {
   http,
   type NewShot,
@@ -25,7 +26,7 @@ import { useSay } from "../../kit/notice";
 import { fromHere } from "../../kit/place";
 import { useLatest, useRemembered } from "../../kit/remembered";
 import { Split, useSplit } from "../../kit/split";
-import { card, line, paper } from "../../kit/tokens";
+import { line, paper } from "../../kit/tokens";
 import { useDrawnShot, useShotDraft } from "../../shots/draft";
 import { everything, isWanted, type Wanted } from "../../shots/find";
 import { ShotList } from "../../shots/ShotList";
@@ -37,25 +38,6 @@ import { scoutedFrom, useScout } from "./scout";
 import { Suggestions, useSuggestions } from "./Suggestions";
 import { useFrameWrites } from "./writes";
 
-const Desk = styled.div`
-  display: grid;
-  min-height: 0;
-  position: relative;
-`;
-const Centre = styled.section`
-  display: grid;
-  min-height: 0;
-  min-width: 0;
-  position: relative;
-`;
-const Papers = styled.div`
-  display: grid;
-  min-height: 0;
-  background: ${card};
-  > * + * {
-    border-left: 1px solid ${line};
-  }
-`;
 const Side = styled.aside`
   background: ${paper};
   border-left: 1px solid ${line};
@@ -227,7 +209,7 @@ export function FrameRoom({ project, chosen, choose, toLab }: Props) {
   const stand = scout.answer?.scout.stand;
   const sightRow = inSight.length > 0 ? `${sightHeight}px ` : "";
   return (
-    <Desk style={{ gridTemplateColumns: `${listWidth}px minmax(0, 1fr) ${sideWidth}px` }}>
+    <Room style={{ gridTemplateColumns: `${listWidth}px minmax(0, 1fr) ${sideWidth}px` }}>
       <ShotList
         project={project}
         chosen={chosen}
@@ -410,6 +392,6 @@ export function FrameRoom({ project, chosen, choose, toLab }: Props) {
         value={sideWidth}
         onMove={(d) => setSideWidth(sideWidth - d)}
       />
-    </Desk>
+    </Room>
   );
 }

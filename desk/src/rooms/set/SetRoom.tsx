@@ -1,5 +1,6 @@
 import { useCallback, useEffect, useState } from "react";
 import styled from "styled-components";
+import { Centre, Papers, Room } from "../panes";
 import { http, type Leftover, type Project, type StandInMove, told, useWrite } from "../../api/client";
 import { useLive } from "../../api/socket";
 import { SetPlan } from "../../drawings/SetPlan";
@@ -14,7 +15,7 @@ import { useSay } from "../../kit/notice";
 import { fromHere } from "../../kit/place";
 import { Split, useSplit } from "../../kit/split";
 import { useLength } from "../../kit/ruler";
-import { card, film, filmText, line as lineColor, paper } from "../../kit/tokens";
+import { film, filmText, line as lineColor, paper } from "../../kit/tokens";
 import { degrees, many } from "../../kit/words";
 import { useScout } from "../frame/scout";
 import { LevelsAndRooms } from "./LevelsAndRooms";
@@ -26,25 +27,6 @@ import { useSetKeys } from "./keys";
 import { ThingsToLookAt } from "./ThingsToLookAt";
 import { useSetWrites } from "./writes";
 
-const Room = styled.div`
-  display: grid;
-  min-height: 0;
-  position: relative;
-`;
-const Centre = styled.section`
-  display: grid;
-  min-height: 0;
-  min-width: 0;
-  position: relative;
-`;
-const Papers = styled.div`
-  display: grid;
-  min-height: 0;
-  background: ${card};
-  > * + * {
-    border-left: 1px solid ${lineColor};
-  }
-`;
 const Strip = styled.div`
   background: ${film};
   color: ${filmText};
