@@ -3,6 +3,29 @@ import hooks from "eslint-plugin-react-hooks";
 import { createNodeResolver, importX } from "eslint-plugin-import-x";
 import ts from "typescript-eslint";
 
+// What is read on the screen is told from keys, styles and names of things by its form and by where it stands.
+const TO_READ = "JSXAttribute[name.name=/^(label|aria-label|title|placeholder|tip|words|alt|legend)$/]";
+const SENTENCE = "[a-z,.;:] [a-z]{2}";
+const NOT_READ = [
+  "BinaryExpression > *",
+  "TSLiteralType > *",
+  "ImportDeclaration > *",
+  "Property[key.name=/^grid/] *",
+  "Property > .key",
+  "TSAsExpression > ArrayExpression > *",
+  "NewExpression[callee.name='Error'] > *",
+  "CallExpression[callee.property.name='includes'] > *",
+  "JSXAttribute[name.name=/^(className|placement|style|data-handle)$/] *",
+  "TaggedTemplateExpression *",
+].join(", ");
+const NO_TEXT = [
+  "JSXText[value=/[A-Za-z]{2}/]",
+  `${TO_READ} > Literal[value=/[A-Za-z]{2}/]`,
+  `${TO_READ} > JSXExpressionContainer > :matches(Literal, TemplateLiteral > TemplateElement)[value.raw=/[A-Za-z]{3}/]`,
+  `Literal[value=/^[A-Z][a-z]+( |$)|${SENTENCE}/]:not(${NOT_READ})`,
+  `TemplateElement[value.raw=/^ ?[A-Z][a-z]+ |${SENTENCE}|^[a-z]{3,} $|^ [a-z]{3,}/]:not(${NOT_READ})`,
+].map((selector) => ({ selector, message: "What is read on the screen is said in src/text." }));
+
 export default ts.config(
   { ignores: ["dist", "src/api/schema.ts"] },
   js.configs.recommended,
@@ -47,6 +70,11 @@ export default ts.config(
         ...["localStorage", "sessionStorage"].map((name) => ({ name, message: "Take it from kit/remembered." })),
       ],
     },
+  },
+  {
+    files: ["src/**/*.{ts,tsx}"],
+    ignores: ["src/text/**", "src/api/limits.ts", "src/stage/{blurred,depths,pulled,softness,within}.ts"],
+    rules: { "no-restricted-syntax": ["error", ...NO_TEXT] },
   },
   { files: ["src/kit/pressed.tsx"], rules: { "no-restricted-imports": "off" } },
   { files: ["src/kit/remembered.ts"], rules: { "no-restricted-properties": "off" } },

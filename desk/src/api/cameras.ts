@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { http, type Project, told } from "./client";
 import type { components } from "./schema";
+import { text } from "../text";
 
 type Schemas = components["schemas"];
 export type CameraKind = Schemas["CameraKind"];
@@ -70,6 +71,6 @@ export async function bringIn(project: string, file: File, world: World, onlyTry
     body: file,
   });
   const got = (await answer.json()) as CamerasCame & { detail?: string };
-  if (!answer.ok) throw new Error(got.detail ?? `The server answered ${answer.status}.`);
+  if (!answer.ok) throw new Error(got.detail ?? text.everywhere.theServerAnswered(answer.status));
   return got;
 }

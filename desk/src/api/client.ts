@@ -5,6 +5,7 @@ import { newId } from "../kit/ids";
 import { underWay } from "../kit/settled";
 import { Away } from "./away";
 import { inTurn } from "./turns";
+import { text } from "../text";
 
 type Schemas = components["schemas"];
 export type Project = Schemas["ProjectOut"];
@@ -50,18 +51,18 @@ export async function told<T>(answer: Promise<{ data?: T; error?: unknown; respo
   try {
     got = await answer.finally(underWay());
   } catch {
-    throw new Away("The server does not answer. It may have been stopped; when it runs again, what you did is sent.");
+    throw new Away(text.server.theServerDoesNotAnswer);
   }
   if (got.error !== undefined || !got.response.ok) {
     const detail = (got.error as { detail?: unknown } | undefined)?.detail;
     if (got.response.status === 503) {
       const seconds = Number(got.response.headers.get("Retry-After"));
       throw new Away(
-        typeof detail === "string" ? detail : "The server is busy starting.",
+        typeof detail === "string" ? detail : text.server.theServerIsBusy,
         seconds ? seconds * 1000 : null,
       );
     }
-    throw new Error(typeof detail === "string" ? detail : `The server answered ${got.response.status}.`);
+    throw new Error(typeof detail === "string" ? detail : text.everywhere.theServerAnswered(got.response.status));
   }
   return got.data as T;
 }
@@ -299,14 +300,14 @@ export type PutKept = (change: (now: Kept) => Partial<Kept>, label: string) => v
 /** The project as it is now, within a turn. */
 export function projectNow(cache: QueryClient, id: string): Project {
   const now = cache.getQueryData<Project>(projectKey(id));
-  if (!now) throw new Error("The project is not open any more.");
+  if (!now) throw new Error(text.server.theProjectIsNotOpen);
   return now;
 }
 
 /** The row of a shot as it is now. */
 export function shotIn(now: Project, id: string): ShotRow {
   const row = now.shots.find((shot) => shot.id === id);
-  if (!row) throw new Error("That shot is not there any more.");
+  if (!row) throw new Error(text.server.thatShotIsNotThereAnyMore);
   return row;
 }
 

@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { newId } from "../kit/ids";
 import { http, type PrintRow, type Project, told } from "./client";
 import type { components } from "./schema";
+import { text } from "../text";
 
 type Schemas = components["schemas"];
 export type Lab = Schemas["LabOut"];
@@ -86,6 +87,6 @@ export async function whenceOf(file: File): Promise<Whence> {
     body: file.slice(0, BEGINNING_BYTES),
   });
   const got = (await answer.json()) as Whence & { detail?: string };
-  if (!answer.ok) throw new Error(got.detail ?? `The server answered ${answer.status}.`);
+  if (!answer.ok) throw new Error(got.detail ?? text.everywhere.theServerAnswered(answer.status));
   return got;
 }

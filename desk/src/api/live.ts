@@ -14,6 +14,7 @@ import type {
   ViewGesture,
   WhatIfAnswer,
 } from "./client";
+import { text } from "../text";
 
 const KINDS = ["shot", "scout", "what_if"] as const;
 type Kind = (typeof KINDS)[number];
@@ -69,11 +70,7 @@ export class Live {
       if (this.socket === socket) this.socket = null;
       this.listeners.forEach((l) => l.open?.(false));
       if (!this.closed && !this.missed)
-        this.missed = window.setTimeout(
-          () =>
-            tellAway("The server does not answer. It may have been stopped; when it runs again, what you did is sent."),
-          2500,
-        );
+        this.missed = window.setTimeout(() => tellAway(text.server.theServerDoesNotAnswer), 2500);
       if (!this.closed)
         window.setTimeout(() => {
           if (!this.closed) this.connect();

@@ -4983,6 +4983,11 @@ export interface components {
              */
             uprights: string;
             /**
+             * Uprights Short
+             * @description The same in few words, for a line of many things.
+             */
+            uprights_short: string;
+            /**
              * Straightened
              * @description Share of the pitch that was taken out, 0 to 1.
              */
@@ -5873,8 +5878,11 @@ export interface components {
              * Format: uuid
              */
             shot_id: string;
-            /** Kind */
-            kind: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "proof" | "stack" | "final";
             /** Name */
             name: string;
             /** Crop */

@@ -7,6 +7,7 @@ import { Button, Fields, Toggle } from "../kit/controls";
 import { NumberField } from "../kit/fields";
 import { useLength } from "../kit/ruler";
 import { card, ink, line, quiet, spruce } from "../kit/tokens";
+import { text } from "../text";
 
 const Open = styled(AriaButton)`
   border: 0;
@@ -62,22 +63,17 @@ export function Heights({ project, put }: { project: Project; put: PutHabits }) 
   const length = useLength();
   const aim = habits.aim_m ?? null;
   const told = project.heights_by_size
-    ? "heights by its size"
-    : `${length(habits.lens_m)}, aim ${aim === null ? "level" : length(aim)}`;
+    ? text.drawings.heightsByItsSize
+    : text.drawings.lensAndAim(length(habits.lens_m), aim === null ? text.everywhere.level : length(aim));
   return (
     <DialogTrigger>
-      <Open className="live" aria-label={`Heights of new shots: ${told}`}>
+      <Open className="live" aria-label={text.drawings.heightsOfNewShots(told)}>
         {told}
       </Open>
       <Sheet placement="top">
-        <Dialog aria-label="Heights of new shots">
-          <h2>A new shot from plan stands</h2>
-          {project.heights_by_size && (
-            <p>
-              With the lens a little over the top of this small set, the aim at its middle, until other heights are
-              chosen.
-            </p>
-          )}
+        <Dialog aria-label={text.drawings.heightsOfNewShotsMenu}>
+          <h2>{text.drawings.aNewShotFromPlan}</h2>
+          {project.heights_by_size && <p>{text.drawings.withTheLensALittle}</p>}
           {pairs.map((pair, n) => (
             <Pair
               key={pair.name}
@@ -90,7 +86,7 @@ export function Heights({ project, put }: { project: Project; put: PutHabits }) 
           ))}
           <Fields $columns={2}>
             <NumberField
-              label="Lens above floor"
+              label={text.drawings.lensAboveFloor}
               unit="meter"
               digits={3}
               step={0.05}
@@ -99,10 +95,10 @@ export function Heights({ project, put }: { project: Project; put: PutHabits }) 
               onCommit={(lens_m) => put({ lens_m })}
             />
             {aim === null ? (
-              <Button onPress={() => put(({ lens_m }) => ({ aim_m: lens_m }))}>Aim at a height of its own</Button>
+              <Button onPress={() => put(({ lens_m }) => ({ aim_m: lens_m }))}>{text.drawings.aimAtAHeight}</Button>
             ) : (
               <NumberField
-                label="Aim above its floor"
+                label={text.drawings.aimAboveItsFloor}
                 unit="meter"
                 digits={3}
                 step={0.05}
@@ -113,12 +109,12 @@ export function Heights({ project, put }: { project: Project; put: PutHabits }) 
             )}
           </Fields>
           <Toggle isSelected={aim === null} onChange={(on) => put(({ lens_m }) => ({ aim_m: on ? null : lens_m }))}>
-            Aim level with the lens
+            {text.drawings.aimLevelWithTheLens}
           </Toggle>
           <Toggle isSelected={habits.stays_above_floor} onChange={(stays_above_floor) => put({ stays_above_floor })}>
-            It stays above the floor when it is moved
+            {text.drawings.itStaysAboveTheFloor}
           </Toggle>
-          <p>Feet and inches may be typed: 5&apos;6&quot;.</p>
+          <p>{text.drawings.feetAndInchesMayBeTyped}</p>
         </Dialog>
       </Sheet>
     </DialogTrigger>

@@ -6,6 +6,7 @@ import { useAhead } from "../kit/ahead";
 import { fine, useRuler } from "../kit/ruler";
 import { keepLook, lookAt } from "../kit/looks";
 import { card, ink, quiet } from "../kit/tokens";
+import { text } from "../text";
 
 /** A part of the paper, in metres: x to the right, y up. */
 export interface Extent {
@@ -215,8 +216,8 @@ export function Paper({
         <span>{note}</span>
         {tools}
         {own && (
-          <Button aria-label={`Fit: show all of the ${title.toLowerCase()} again`} onPress={() => setLooked(null)}>
-            Fit
+          <Button aria-label={text.drawings.fitShowAllOfTheAgain(title.toLowerCase())} onPress={() => setLooked(null)}>
+            {text.everywhere.fit}
           </Button>
         )}
       </header>

@@ -13,6 +13,7 @@ import { markedShots, markerColour, type MarkerLook, MarkerMenu } from "./marker
 import { Cross, CutLines, Hatch, Sight, Tripod } from "./ink";
 import { useRuling } from "./ruling";
 import { type Extent, Handle, Paper, type Point } from "./Paper";
+import { text } from "../text";
 
 /** What of the plan is worth showing first: the body of the set with room to stand round it, and the stands. */
 function firstLook(shots: ShotRow[], [low, high]: Project["set"]["body"]): Extent {
@@ -114,7 +115,7 @@ export function Plan({
   }, [ghosts]);
   // The chosen shot may stand on another level than the one the plan is cut on.
   const elsewhere = shot?.level && project.plan_level && shot.level !== project.plan_level ? shot.level : null;
-  const note = error ? error.message : placing ? "press where the camera stands, drag to what it looks at" : "";
+  const note = error ? error.message : placing ? text.drawings.pressWhereTheCamera : "";
   const off = !desk || desk.row.locked;
   // The chosen shot lies on top, also where another stands at the same place.
   const numbered = markedShots(project, look, shot?.id ?? null);
@@ -124,8 +125,8 @@ export function Plan({
   ];
   return (
     <Paper
-      title="Plan"
-      label="Plan of the set"
+      title={text.drawings.plan}
+      label={text.drawings.planOfTheSet}
       extent={offered ?? extent}
       home={`${shot?.id ?? "whole"}${offered ? `|${JSON.stringify(offered)}` : ""}`}
       note={note}
@@ -134,7 +135,7 @@ export function Plan({
         !placing &&
         elsewhere && (
           <Plain onPress={() => onLevel(elsewhere)} style={{ color: spruce }}>
-            Show {elsewhere}
+            {text.everywhere.show(elsewhere)}
           </Plain>
         )
       }
@@ -147,7 +148,7 @@ export function Plan({
               <MarkerMenu look={look} put={putLook} />
               <NumberField
                 inline
-                label="Cut at"
+                label={text.drawings.cutAt}
                 unit="meter"
                 step={0.05}
                 of={ProjectChange.plan_height}
@@ -157,7 +158,7 @@ export function Plan({
             </>
           )}
           <Toggle isSelected={placing} onChange={setPlacing}>
-            Place a shot
+            {text.drawings.placeAShot}
           </Toggle>
         </>
       }
@@ -218,7 +219,7 @@ export function Plan({
                     fill="transparent"
                     style={{ cursor: "pointer" }}
                     role="button"
-                    aria-label={`Choose shot ${n + 1}, ${row.shot.name}`}
+                    aria-label={text.drawings.chooseShot(n + 1, row.shot.name)}
                     tabIndex={-1}
                     onClick={() => onChoose(row.id)}
                   />
@@ -234,7 +235,7 @@ export function Plan({
                 eye={eye}
                 x={one.at[0]}
                 y={one.at[1]}
-                label={`${one.name} in plan`}
+                label={text.drawings.inPlan(one.name)}
                 onMove={() => undefined}
                 onDone={(to) => onStandIn(n, to)}
                 onDrop={() => undefined}
@@ -266,7 +267,7 @@ export function Plan({
                   fill="transparent"
                   style={{ cursor: "pointer" }}
                   role="button"
-                  aria-label={`Take suggested stand ${letter(n)}`}
+                  aria-label={text.drawings.takeSuggestedStand(letter(n))}
                   onClick={() => onGhost(n)}
                 />
               </g>

@@ -6,6 +6,7 @@ import { Cross, CutLines, Hatch, Sight, Tripod } from "./ink";
 import { markedShots, markerColour, type MarkerLook } from "./markers";
 import { useRuling } from "./ruling";
 import { type Extent, Handle, Paper, type Point } from "./Paper";
+import { text } from "../text";
 
 /** The section along the lens axis, with a levelling staff that carries the lens height. */
 export function Section({ draft, ...section }: Omit<Props, "desk"> & { draft: ShotDraft }) {
@@ -56,9 +57,9 @@ function SectionOf({ project, desk, look, onLine, onStandIn, open }: Props) {
   const off = desk.row.locked;
   return (
     <Paper
-      title="Section"
-      note="along the lens axis"
-      label="Section along the lens axis"
+      title={text.drawings.section}
+      note={text.drawings.alongTheLensAxis}
+      label={text.drawings.sectionAlongTheLens}
       extent={extent}
       home={desk.row.id}
       barAtTop
@@ -103,7 +104,7 @@ function SectionOf({ project, desk, look, onLine, onStandIn, open }: Props) {
                 eye={eye}
                 x={mark.at[0]}
                 y={mark.at[1]}
-                label={`${project.stand_ins[mark.number]?.name ?? "Stand-in"} in section`}
+                label={text.drawings.inSection(project.stand_ins[mark.number]?.name ?? text.drawings.standIn)}
                 onMove={() => undefined}
                 onDrop={() => undefined}
                 onDone={(to) => onStandIn(mark.number, [near.origin[0], near.origin[1]], near.heading_deg, to)}

@@ -9,6 +9,7 @@ import { North, RoomNames, Rooms, roomsHere, ScoutMark, StandInOutlines } from "
 import { CutLines } from "./ink";
 import { type Extent, type Eye, Handle, Paper, path, type Point } from "./Paper";
 import type { Line } from "./SetSection";
+import { text } from "../text";
 
 interface Props {
   project: Project;
@@ -124,8 +125,8 @@ export function SetPlan(p: Props) {
   const note = error ? error.message : (project.plan_level ?? "");
   return (
     <Paper
-      title="Plan"
-      label="Plan of the set"
+      title={text.drawings.plan}
+      label={text.drawings.planOfTheSet}
       extent={extent}
       home={`set|${project.set.revision}|${project.set.placing.up}|${project.set.placing.metres_per_unit}|${project.set.placing.turn_deg}`}
       note={note}
@@ -139,7 +140,7 @@ export function SetPlan(p: Props) {
         <>
           <NumberField
             inline
-            label="Cut at"
+            label={text.drawings.cutAt}
             unit="meter"
             step={0.05}
             of={ProjectChange.plan_height}
@@ -151,7 +152,7 @@ export function SetPlan(p: Props) {
             isDisabled={project.plan_level == null && project.places.levels.length > 0}
             onChange={setDrawing}
           >
-            Draw a room
+            {text.everywhere.drawARoom}
           </Toggle>
         </>
       }
@@ -194,7 +195,7 @@ export function SetPlan(p: Props) {
                     eye={eye}
                     x={at[0]}
                     y={at[1]}
-                    label={`${project.stand_ins[n]!.name} in plan`}
+                    label={text.drawings.inPlan(project.stand_ins[n]!.name)}
                     onMove={(to) => setBy([to[0] - at[0], to[1] - at[1]])}
                     onDone={(to) => {
                       setBy([0, 0]);
@@ -249,7 +250,7 @@ function Turner({
         eye={eye}
         x={front[0]}
         y={front[1]}
-        label={`Turn ${name}`}
+        label={text.drawings.turnOf(name)}
         onMove={setTo}
         onDone={(p) => {
           setTo(null);
@@ -287,7 +288,7 @@ function RoomHandles({
               fill="transparent"
               style={{ cursor: "pointer" }}
               role="button"
-              aria-label={`Choose the room ${room.name}`}
+              aria-label={text.drawings.chooseTheRoom(room.name)}
               onClick={() => chooseRoom(n)}
             />
           );
@@ -312,7 +313,7 @@ function RoomHandles({
                   eye={eye}
                   x={corner[0]}
                   y={corner[1]}
-                  label={`Corner ${k + 1} of ${room.name}`}
+                  label={text.drawings.cornerOf(k + 1, room.name)}
                   onMove={(to) => setMoved({ corner: k, to })}
                   onDrop={() => setMoved(null)}
                   onDone={(to) => {
@@ -331,7 +332,7 @@ function RoomHandles({
   );
 }
 
-const SNAPPED = { corner: "corner", wall: "wall", square: "square on", nothing: "" } as const;
+const SNAPPED = { corner: "corner", wall: "wall", square: text.drawings.squareOn, nothing: "" } as const;
 
 /** A room on its way: its corners so far, and where the next would be put. */
 function Drawn({ eye, corners, over }: { eye: Eye; corners: Point[]; over: Snap | null }) {
@@ -398,7 +399,7 @@ function SectionLine({ eye, line, onLine, off }: { eye: Eye; line: Line; onLine:
         x={line.x}
         y={line.y}
         off={off}
-        label="Line of the section"
+        label={text.drawings.lineOfTheSection}
         onMove={setTo}
         onDone={(p) => {
           setTo(null);

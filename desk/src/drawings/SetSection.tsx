@@ -5,6 +5,7 @@ import { useLength } from "../kit/ruler";
 import { ink, ochre, quiet, spruce } from "../kit/tokens";
 import { CutLines, Slip } from "./ink";
 import { type Extent, type Eye, Handle, Paper, type Point } from "./Paper";
+import { text } from "../text";
 
 /** Where the section runs: from a place in plan along a heading, counted from straight up. */
 export interface Line {
@@ -61,19 +62,19 @@ export function SetSection({
   };
   return (
     <Paper
-      title="Section"
-      label="Section of the set"
+      title={text.drawings.section}
+      label={text.drawings.sectionOfTheSet}
       extent={extent}
       home={`${project.set.revision}|${project.set.placing.up}|${project.set.placing.metres_per_unit}|${line.heading % 180}`}
-      note={error ? error.message : naming ? "press on a floor" : ""}
+      note={error ? error.message : naming ? text.drawings.pressOnAFloor : ""}
       onPress={press}
       cursor={naming ? "crosshair" : undefined}
       tools={
         <>
           <Toggle isSelected={naming} onChange={setNaming}>
-            Add a level
+            {text.everywhere.addALevel}
           </Toggle>
-          <Button onPress={turn}>Turn by 90°</Button>
+          <Button onPress={turn}>{text.everywhere.turnBy90}</Button>
         </>
       }
     >
@@ -84,7 +85,7 @@ export function SetSection({
             eye={eye}
             y={moved?.what === "cut" ? moved.y : project.plan_height}
             lifted={project.lifted_above}
-            onMove={(y) => setMoved({ what: "cut", y })}
+            onMove={(y) => setMoved({ what: text.drawings.cut, y })}
             onDone={(y) => {
               setMoved(null);
               onCut(y);
@@ -113,7 +114,7 @@ export function SetSection({
                 eye={eye}
                 x={mark.at[0]}
                 y={mark.at[1]}
-                label={`${project.stand_ins[mark.number]?.name ?? "Stand-in"} in section`}
+                label={text.drawings.inSection(project.stand_ins[mark.number]?.name ?? text.drawings.standIn)}
                 onMove={() => undefined}
                 onDone={(to) => onStandIn(mark.number, to)}
                 onDrop={() => undefined}
@@ -161,7 +162,7 @@ function LevelLine({ eye, name, y, at, onMove, onDone, onDrop }: LineProps & { n
         x={-handle}
         y={y}
         cursor="ns-resize"
-        label={`Floor of ${name}`}
+        label={text.everywhere.floorOf(name)}
         onMove={(p) => onMove(p[1])}
         onDone={(p) => onDone(p[1])}
         onDrop={onDrop}
@@ -177,7 +178,7 @@ function CutHeight({ eye, y, lifted, onMove, onDone, onDrop }: LineProps & { lif
   const py = eye.at(0, y)[1];
   const x = eye.width - 22;
   const color = lifted ? ochre : quiet;
-  const words = `plan cut at ${length(y)}${lifted ? ", all above it lifted off" : ""}`;
+  const words = (lifted ? text.drawings.planCutAllAboveLifted : text.drawings.planCutAt)(length(y));
   return (
     <>
       <g pointerEvents="none">
@@ -193,7 +194,7 @@ function CutHeight({ eye, y, lifted, onMove, onDone, onDrop }: LineProps & { lif
         x={(x - eye.at(0, 0)[0]) / eye.scale}
         y={y}
         cursor="ns-resize"
-        label="Height of the plan's cut in section"
+        label={text.drawings.heightOfThePlans}
         onMove={(p) => onMove(p[1])}
         onDone={(p) => onDone(p[1])}
         onDrop={onDrop}

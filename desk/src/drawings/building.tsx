@@ -1,6 +1,7 @@
 import type { Project } from "../api/client";
 import { card, ink, quiet, spruce } from "../kit/tokens";
 import { type Eye, path, type Point } from "./Paper";
+import { text } from "../text";
 
 type Room = Project["places"]["rooms"][number];
 
@@ -78,7 +79,7 @@ export function ScoutMark({ eye, at, toward }: { eye: Eye; at: Point; toward: Po
   const [tx, ty] = eye.at(...toward);
   const length = Math.hypot(tx - px, ty - py) || 1;
   return (
-    <g pointerEvents="none" role="img" aria-label="Scout view">
+    <g pointerEvents="none" role="img" aria-label={text.everywhere.scoutView}>
       <line
         x1={px}
         y1={py}
@@ -98,13 +99,13 @@ export function North({ width, deg }: { width: number; deg: number }) {
     <g
       transform={`translate(${width - 24} 20)`}
       role="img"
-      aria-label={deg === 0 ? "North is up" : `North lies ${deg.toFixed(1)}° clockwise from up`}
+      aria-label={deg === 0 ? text.drawings.northIsUp : text.drawings.northLiesClockwiseFromUp(deg.toFixed(1))}
     >
       <circle r={13} fill="#fff" stroke={ink} strokeWidth={0.8} />
       <g transform={`rotate(${deg})`}>
         <path d="M0 -11L3.4 1H-3.4Z" fill={ink} />
         <text y={10} textAnchor="middle" fontSize={8} fontWeight={700} fill={ink}>
-          N
+          {text.everywhere.northLetter}
         </text>
       </g>
     </g>

@@ -7,6 +7,7 @@ import type { ShotMarker } from "../stage/markers";
 import { Row, Toggle } from "../kit/controls";
 import { useRemembered } from "../kit/remembered";
 import { card, ink, line, quiet, spruce } from "../kit/tokens";
+import { text } from "../text";
 
 /** How the shots' markers are shown in plan, section and scout view; kept in this browser. */
 export interface MarkerLook {
@@ -103,9 +104,9 @@ const Thumb = styled(SliderThumb)`
 `;
 
 const WHICH = [
-  ["all", "All"],
-  ["level", "This level"],
-  ["this", "Only this shot"],
+  ["all", text.drawings.allShots],
+  ["level", text.drawings.thisLevel],
+  ["this", text.drawings.onlyThisShot],
 ] as const;
 
 export const MarkerMenu = memo(function MarkerMenu({
@@ -117,11 +118,11 @@ export const MarkerMenu = memo(function MarkerMenu({
 }) {
   return (
     <DialogTrigger>
-      <Open className="live">Markers{look.shown ? "" : ": off"}</Open>
+      <Open className="live">{look.shown ? text.drawings.markers : text.drawings.markersOff}</Open>
       <Sheet placement="top">
-        <Dialog aria-label="Markers of shots">
+        <Dialog aria-label={text.drawings.markersOfShots}>
           <Toggle isSelected={look.shown} onChange={(shown) => put({ ...look, shown })}>
-            Show where shots stand
+            {text.drawings.showWhereShotsStand}
           </Toggle>
           <Row>
             {WHICH.map(([which, name]) => (
@@ -137,7 +138,7 @@ export const MarkerMenu = memo(function MarkerMenu({
             value={look.size}
             onChange={(size) => put({ ...look, size: size as number })}
           >
-            <Label>Size</Label>
+            <Label>{text.everywhere.size}</Label>
             <Track>
               <Thumb />
             </Track>
@@ -149,7 +150,7 @@ export const MarkerMenu = memo(function MarkerMenu({
             value={look.opacity}
             onChange={(opacity) => put({ ...look, opacity: opacity as number })}
           >
-            <Label>Opacity</Label>
+            <Label>{text.drawings.opacity}</Label>
             <Track>
               <Thumb />
             </Track>

@@ -1,6 +1,7 @@
 import { type Project, useBlurLabels } from "../api/client";
 import type { ShotDesk } from "../shots/draft";
 import type { FrameRect } from "../stage/frameRect";
+import { text } from "../text";
 
 /**
  * What lines of equal blur stand for, in pixels of the picture; while a hand moves the shot, nothing: the lines are
@@ -26,7 +27,7 @@ export function BlurLabels({ project, desk, frame }: { project: Project; desk: S
             strokeWidth={3.5}
             paintOrder="stroke"
           >
-            {Number(px.toPrecision(2))} px
+            {text.everywhere.pixelCount(Number(px.toPrecision(2)))}
           </text>
         );
       })}

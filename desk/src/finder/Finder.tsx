@@ -10,6 +10,7 @@ import type { Through } from "../stage/seen";
 import type { Soft } from "../stage/softness";
 import type { ShotMarker } from "../stage/markers";
 import type { FrameRect } from "../stage/frameRect";
+import { text } from "../text";
 
 const Area = styled.div`
   position: relative;
@@ -242,13 +243,17 @@ export function Finder({
           {over?.(frame)}
         </Frame>
       )}
-      {state === "ready" && came < 1 && <Coming role="status">Drawing the set, {Math.round(came * 100)} %</Coming>}
+      {state === "ready" && came < 1 && (
+        <Coming role="status">{text.finder.drawingTheSet(Math.round(came * 100))}</Coming>
+      )}
       {state === "ready" && !picture && (
         <Wait role="status" $late>
-          Getting the set ready to be worked in…
+          {text.finder.gettingTheSetReady}
         </Wait>
       )}
-      {state !== "ready" && <Wait role="status">{state === "loading" ? "Bringing the set to the desk…" : state}</Wait>}
+      {state !== "ready" && (
+        <Wait role="status">{state === "loading" ? text.finder.bringingTheSetToTheDesk : state}</Wait>
+      )}
     </Area>
   );
 }

@@ -2,6 +2,7 @@ import type { ReactNode } from "react";
 import { edgePrint, mid } from "../kit/tokens";
 import type { Sheet } from "../api/client";
 import type { FrameRect } from "../stage/frameRect";
+import { text } from "../text";
 
 interface Size {
   width: number;
@@ -77,7 +78,7 @@ export function BlurPreview({ frame }: { frame: FrameRect }) {
       strokeWidth={3}
       paintOrder="stroke"
     >
-      blur: a preview
+      {text.finder.blurAPreview}
     </text>
   );
 }

@@ -9,6 +9,7 @@ import { seenThrough } from "../stage/seen";
 import { useStage } from "../stage/shared";
 import type { ShotMarker } from "../stage/markers";
 import type { Stage } from "../stage/stage";
+import { text } from "../text";
 
 const Row = styled.div`
   background: ${film};
@@ -80,7 +81,7 @@ export function InSight({ project, rows, draft, height, onOpen, onAway }: Props)
   const { stage, state, share, standIns } = useStage(project);
   const ready = state === "ready" ? stage : null;
   return (
-    <Row aria-label="Kept in sight" role="group">
+    <Row aria-label={text.finder.keptInSight} role="group">
       {rows.map((row) => (
         <Picture
           key={row.id}
@@ -147,10 +148,10 @@ function Picture({ project, stage, row, draft, height, number, came, onOpen, onA
   );
   return (
     <One>
-      <Open aria-label={`Open ${row.shot.name}`} onPress={onOpen}>
+      <Open aria-label={text.finder.open(row.shot.name)} onPress={onOpen}>
         <canvas ref={canvas} style={{ width, height: tall }} data-sight={row.id} />
       </Open>
-      <Away aria-label={`Keep ${row.shot.name} in sight no longer`} onPress={onAway}>
+      <Away aria-label={text.finder.keepInSightNoLonger(row.shot.name)} onPress={onAway}>
         ×
       </Away>
       <figcaption style={{ maxWidth: width }}>

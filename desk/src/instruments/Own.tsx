@@ -4,6 +4,7 @@ import { Plain, Row } from "../kit/controls";
 import { TextField } from "../kit/fields";
 import { Button } from "../kit/pressed";
 import { line, quiet } from "../kit/tokens";
+import { text } from "../text";
 
 const Name = styled.span`
   border: 1px solid ${line};
@@ -39,9 +40,9 @@ export function Own({ what, names, off, onKeep, onAway }: Props) {
     <Row>
       {naming ? (
         <TextField
-          label={`Name of this ${what}`}
+          label={text.instruments.nameOfThis(what)}
           value=""
-          placeholder="a name, then Enter"
+          placeholder={text.instruments.aNameThenEnter}
           most={60}
           onCommit={(name) => {
             setNaming(false);
@@ -50,13 +51,13 @@ export function Own({ what, names, off, onKeep, onAway }: Props) {
         />
       ) : (
         <Plain isDisabled={off} onPress={() => setNaming(true)}>
-          Keep this {what}…
+          {text.instruments.keepThis(what)}
         </Plain>
       )}
       {names.map((name) => (
         <Name key={name}>
           {name}
-          <Button aria-label={`Keep ${name} no longer`} onPress={() => onAway(name)}>
+          <Button aria-label={text.instruments.keepNoLonger(name)} onPress={() => onAway(name)}>
             ×
           </Button>
         </Name>

@@ -17,6 +17,7 @@ import { ListAtEnd, type Listed } from "./choice";
 import { read } from "./reading";
 import { useRuler } from "./ruler";
 import { brick, ink, line, quiet, spruce } from "./tokens";
+import { text } from "../text";
 
 const Field = styled(AriaTextField)<{ $inline?: boolean }>`
   display: flex;
@@ -188,21 +189,20 @@ export function NumberField({
   const [asking, setAsking] = useState(false);
   const done = () => {
     if (typed === null) return;
-    const text = typed.trim();
-    if (text === asked.current) return;
-    if (text === "" || text === resting) {
+    const written = typed.trim();
+    if (written === asked.current) return;
+    if (written === "" || written === resting) {
       setTyped(null);
       setWhy(null);
       return;
     }
-    const from = min > -Infinity ? words(min) : above > -Infinity ? `over ${words(above)}` : "anything";
-    const to = max < Infinity ? words(max) : below < Infinity ? `under ${words(below)}` : "anything";
+    const from = min > -Infinity ? words(min) : above > -Infinity ? text.kit.over(words(above)) : text.kit.anything;
+    const to = max < Infinity ? words(max) : below < Infinity ? text.kit.under(words(below)) : text.kit.anything;
     const within = ({ value: next }: { value: number }) => {
-      if (next < min || next > max || next <= above || next >= below)
-        throw new Error(`It may be from ${from} to ${to}.`);
+      if (next < min || next > max || next <= above || next >= below) throw new Error(text.kit.itMayBeFromTo(from, to));
       return next;
     };
-    asked.current = text;
+    asked.current = written;
     setAsking(true);
     read(
       told(
@@ -211,7 +211,7 @@ export function NumberField({
             query: {
               kind: dpi ? "pixels" : unit ? KINDS[unit] : "number",
               dpi,
-              text,
+              text: written,
               unit: isLength ? ruler.unit : unit === "percent" ? "%" : undefined,
             },
           },
@@ -222,7 +222,7 @@ export function NumberField({
         setAsking(false);
         // At once, so that what waits for this number sees it.
         flushSync(() => {
-          setTyped((now) => (now?.trim() === text ? null : now));
+          setTyped((now) => (now?.trim() === written ? null : now));
           setWhy(null);
           put(next);
         });

@@ -11,6 +11,7 @@ import styled from "styled-components";
 import { awayWords, listenAway } from "../api/away";
 import { Plain } from "./controls";
 import { brick, ink, ochre, spruce } from "./tokens";
+import { text } from "../text";
 
 export type Tone = "trouble" | "told";
 const Say = createContext<(words: string, tone?: Tone) => void>(() => undefined);
@@ -57,7 +58,7 @@ export function AwayBar() {
   return (
     words && (
       <Top role="status">
-        <b>Waiting.</b> {words}
+        <b>{text.kit.waiting}</b> {words}
       </Top>
     )
   );
@@ -78,7 +79,7 @@ export function Notices({ children }: { children: ReactNode }) {
       {said && (
         <Bar role={said.tone === "told" ? "status" : "alert"} $tone={said.tone}>
           <span>{said.words}</span>
-          <Plain onPress={() => setSaid(null)}>Dismiss</Plain>
+          <Plain onPress={() => setSaid(null)}>{text.everywhere.dismiss}</Plain>
         </Bar>
       )}
     </Say.Provider>

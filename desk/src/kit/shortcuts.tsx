@@ -4,6 +4,7 @@ import styled from "styled-components";
 import { Button, Told } from "./controls";
 import { Overlay, Sheet } from "./sheet";
 import { ink, quiet } from "./tokens";
+import { text } from "../text";
 
 const Keys = styled.dl`
   display: grid;
@@ -26,17 +27,17 @@ const Keys = styled.dl`
 `;
 
 const sheet: [string[], string][] = [
-  [["?"], "this sheet"],
-  [["Space"], "held: the clean picture, without guides and marks"],
-  [["Ctrl Z"], "undo; with Shift redo"],
-  [["Alt ↑", "Alt ↓"], "the shot before, the shot after"],
-  [["Enter"], "keep the framing"],
-  [["+", "−"], "the next longer, the next shorter prime lens; also the wheel over the fan of angles"],
-  [["Alt", "Shift"], "while the frame’s edge is pulled: the opposite side goes too; the ratio is held"],
-  [["Esc"], "put the camera back on the tripod; leave a mode"],
-  [["← → ↑ ↓"], "scout view or in hand: walk; with Shift larger steps; Page Up and Down raise and lower"],
-  [["Home"], "Set: show all of it; with Shift go to the chosen part"],
-  [["Ctrl ← → ↑ ↓"], "in hand: pan and tilt by one turn; with Shift orbit the aim"],
+  [["?"], text.kit.thisSheet],
+  [[text.kit.space], text.kit.heldTheCleanPicture],
+  [[text.kit.ctrlZ], text.kit.undoWithShiftRedo],
+  [[text.kit.altUp, text.kit.altDown], text.kit.theShotBeforeTheShot],
+  [[text.kit.enter], text.kit.keepTheFraming],
+  [["+", "−"], text.kit.theNextLongerTheNext],
+  [[text.kit.alt, text.kit.shift], text.kit.whileTheFramesEdge],
+  [[text.kit.esc], text.kit.putTheCameraBack],
+  [["← → ↑ ↓"], text.kit.scoutViewOrInHand],
+  [[text.kit.home], text.kit.setShowAllOfItWithShift],
+  [[text.kit.ctrlArrows], text.kit.inHandPanAndTilt],
 ];
 
 export const typing = (target: EventTarget | null): boolean =>
@@ -65,13 +66,13 @@ export function Shortcuts({ onUndo, onRedo }: { onUndo: () => void; onRedo: () =
   }, [onUndo, onRedo]);
   return (
     <>
-      <Told tip="Shortcuts" onPress={() => setOpen(true)}>
+      <Told tip={text.kit.shortcuts} onPress={() => setOpen(true)}>
         ?
       </Told>
       <Overlay isOpen={open} onOpenChange={setOpen} isDismissable>
         <Sheet>
           <Dialog>
-            <Heading slot="title">Shortcuts</Heading>
+            <Heading slot="title">{text.kit.shortcuts}</Heading>
             <Keys>
               {sheet.map(([keys, what]) => (
                 <div key={what} style={{ display: "contents" }}>
@@ -84,7 +85,7 @@ export function Shortcuts({ onUndo, onRedo }: { onUndo: () => void; onRedo: () =
                 </div>
               ))}
             </Keys>
-            <Button onPress={() => setOpen(false)}>Close</Button>
+            <Button onPress={() => setOpen(false)}>{text.everywhere.close}</Button>
           </Dialog>
         </Sheet>
       </Overlay>

@@ -1,4 +1,5 @@
 import { createGlobalStyle } from "styled-components";
+import { text } from "../text";
 
 /** Colours of the desk: exactly neutral chrome, one accent, film black for the strip. See docs/architecture.md. */
 export const ink = "#202322";
@@ -18,14 +19,14 @@ export const brick = "#9B2C1F";
 
 /** Colours of shot markers: the set of Okabe and Ito, told apart by every eye; first the usual one. */
 export const shotColours: [string, string][] = [
-  ["The usual colour", ""],
-  ["Orange", "#E69F00"],
-  ["Sky blue", "#56B4E9"],
-  ["Bluish green", "#009E73"],
-  ["Yellow", "#F0E442"],
-  ["Blue", "#0072B2"],
-  ["Vermilion", "#D55E00"],
-  ["Reddish purple", "#CC79A7"],
+  [text.kit.theUsualColour, ""],
+  [text.kit.orange, "#E69F00"],
+  [text.kit.skyBlue, "#56B4E9"],
+  [text.kit.bluishGreen, "#009E73"],
+  [text.kit.yellow, "#F0E442"],
+  [text.kit.blue, "#0072B2"],
+  [text.kit.vermilion, "#D55E00"],
+  [text.kit.reddishPurple, "#CC79A7"],
 ];
 
 export const Look = createGlobalStyle`

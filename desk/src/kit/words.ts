@@ -1,3 +1,5 @@
+import { text } from "../text";
+
 /** How numbers are written on screen. Rounding for the eye only; every number comes from the sheet. */
 export const metres = (value: number | null | undefined, digits = 2): string =>
   value == null
@@ -18,13 +20,18 @@ export const percent = (share: number): string => `${(100 * share).toFixed(share
 export const millimetres = (value: number): string => `${Number(value.toFixed(2))} mm`;
 
 export const seconds = (value: number | null | undefined): string =>
-  value == null ? "" : value < 60 ? `${Math.max(1, Math.round(value))} s left` : `${Math.round(value / 60)} min left`;
+  value == null
+    ? ""
+    : value < 60
+      ? text.kit.secondsLeft(Math.max(1, Math.round(value)))
+      : text.kit.minutesLeft(Math.round(value / 60));
 
 export const pitchWords = (pitch: number): string =>
-  Math.abs(pitch) < 0.05 ? "level" : pitch > 0 ? `up ${degrees(pitch)}` : `down ${degrees(-pitch)}`;
-
-export const many = (count: number, one: string): string =>
-  `${count.toLocaleString("en").replaceAll(",", " ")} ${one}${count === 1 ? "" : "s"}`;
+  Math.abs(pitch) < 0.05
+    ? text.everywhere.level
+    : pitch > 0
+      ? text.kit.up(degrees(pitch))
+      : text.kit.down(degrees(-pitch));
 
 /** Letter of a suggested stand: shots have numbers. */
 export const letter = (n: number): string => String.fromCharCode(65 + n);
@@ -32,15 +39,15 @@ export const letter = (n: number): string => String.fromCharCode(65 + n);
 /** What the two axes of the plan are called: by the compass only where north is straight up. */
 export const planAxes = (northDeg: number): { x: string; y: string; lessX: string; lessY: string } =>
   northDeg % 360 === 0
-    ? { x: "east", y: "north", lessX: "west", lessY: "south" }
-    : { x: "x", y: "y", lessX: "less", lessY: "less" };
+    ? { x: text.kit.east, y: text.kit.north, lessX: text.kit.west, lessY: text.kit.south }
+    : { x: "x", y: "y", lessX: text.kit.less, lessY: text.kit.less };
 
 export const headed = (word: string): string => word.charAt(0).toUpperCase() + word.slice(1);
 
 /** How large a file is, in words. */
 export const bytesWords = (bytes: number) =>
   bytes < 1e6
-    ? `${Math.ceil(bytes / 1e3)} kB`
+    ? text.kit.kB(Math.ceil(bytes / 1e3))
     : bytes < 1e9
-      ? `${(bytes / 1e6).toFixed(bytes < 1e7 ? 1 : 0)} MB`
-      : `${(bytes / 1e9).toFixed(1)} GB`;
+      ? text.kit.mb((bytes / 1e6).toFixed(bytes < 1e7 ? 1 : 0))
+      : text.kit.gb((bytes / 1e9).toFixed(1));

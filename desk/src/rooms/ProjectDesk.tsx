@@ -23,6 +23,7 @@ import { FrameRoom } from "./frame/FrameRoom";
 import { useDropped } from "./dropped";
 import { LabRoom } from "./lab/LabRoom";
 import { SetRoom } from "./set/SetRoom";
+import { text } from "../text";
 
 const Page = styled.div`
   display: grid;
@@ -105,16 +106,16 @@ const Alone = styled.main`
 `;
 
 const rooms: [Room, string][] = [
-  ["set", "Set"],
-  ["frame", "Frame"],
-  ["lab", "Lab"],
+  ["set", text.project.set],
+  ["frame", text.project.frame],
+  ["lab", text.project.lab],
 ];
 
 function labLine(prints: PrintRow[] | undefined): string | null {
   const busy = (prints ?? []).filter((p) => p.state === "developing" || p.state === "waiting");
   const first = busy.find((p) => p.state === "developing");
-  if (first) return `Lab: ${busy.length} under way, ${Math.round(first.progress * 100)} %`;
-  return busy.length ? `Lab: ${busy.length} waiting` : null;
+  if (first) return text.project.labUnderWay(busy.length, Math.round(first.progress * 100));
+  return busy.length ? text.project.labWaiting(busy.length) : null;
 }
 
 export function ProjectDesk({
@@ -139,7 +140,7 @@ export function ProjectDesk({
     if (state) live.open(id);
   }, [live, id, state]);
   useEffect(() => {
-    document.title = project ? `${project.name} · Zevlo` : "Zevlo";
+    document.title = project ? `${project.name} · Zevlo` : text.everywhere.zevlo;
   }, [project]);
 
   // Which change is meant is seen once, when its turn comes: asked again after a lost answer, it is not the next one.
@@ -157,15 +158,16 @@ export function ProjectDesk({
     return (
       <Alone>
         <Empty role="alert">
-          <h1>This project cannot be opened</h1>
-          {error.message} <Plain onPress={() => go({ project: null, room: "frame", thing: null })}>All projects</Plain>
+          <h1>{text.project.thisProjectCannotBeOpened}</h1>
+          {error.message}{" "}
+          <Plain onPress={() => go({ project: null, room: "frame", thing: null })}>{text.project.allProjects}</Plain>
         </Empty>
       </Alone>
     );
   if (!project || !offer)
     return (
       <Alone>
-        <Empty aria-busy>Opening the project…</Empty>
+        <Empty aria-busy>{text.project.openingTheProject}</Empty>
       </Alone>
     );
   const lab = labLine(prints);
@@ -174,12 +176,15 @@ export function ProjectDesk({
       <Page {...dropped.hold} data-over={dropped.over || undefined}>
         <Top>
           <Title>
-            <Brand aria-label="Zevlo, all projects" onPress={() => go({ project: null, room: "frame", thing: null })}>
-              Zevlo
+            <Brand
+              aria-label={text.project.zevloAllProjects}
+              onPress={() => go({ project: null, room: "frame", thing: null })}
+            >
+              {text.everywhere.zevlo}
             </Brand>
             <h1>{project.name}</h1>
           </Title>
-          <nav aria-label="Rooms">
+          <nav aria-label={text.project.rooms}>
             {rooms.map(([room, name]) => (
               <Tab
                 key={room}
@@ -193,18 +198,18 @@ export function ProjectDesk({
           <Right>
             {lab && <Plain onPress={() => go({ project: id, room: "lab", thing: null })}>{lab}</Plain>}
             <Told
-              tip={project.undo ? `Undo: ${project.undo}` : "Nothing to undo"}
+              tip={project.undo ? text.everywhere.undo(project.undo) : text.project.nothingToUndo}
               isDisabled={!project.undo}
               onPress={undo}
             >
-              Undo
+              {text.everywhere.undoButton}
             </Told>
             <Told
-              tip={project.redo ? `Redo: ${project.redo}` : "Nothing to redo"}
+              tip={project.redo ? text.everywhere.redo(project.redo) : text.project.nothingToRedo}
               isDisabled={!project.redo}
               onPress={redo}
             >
-              Redo
+              {text.project.redo}
             </Told>
             <Shortcuts onUndo={undo} onRedo={redo} />
           </Right>

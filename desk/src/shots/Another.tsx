@@ -9,6 +9,7 @@ import { NumberField } from "../kit/fields";
 import { newId } from "../kit/ids";
 import { Overlay, Sheet } from "../kit/sheet";
 import { quiet } from "../kit/tokens";
+import { text } from "../text";
 
 const Body = styled.div`
   width: 420px;
@@ -22,11 +23,11 @@ const Body = styled.div`
 `;
 type What = "lens" | "turn" | "height" | "ratio" | "stop";
 const WHATS: { id: What; name: string }[] = [
-  { id: "lens", name: "the lens" },
-  { id: "turn", name: "the direction" },
-  { id: "height", name: "the lens height" },
-  { id: "ratio", name: "the picture's size" },
-  { id: "stop", name: "the stop" },
+  { id: "lens", name: text.everywhere.theLens },
+  { id: "turn", name: text.shots.theDirection },
+  { id: "height", name: text.shots.theLensHeight },
+  { id: "ratio", name: text.shots.thePicturesSize },
+  { id: "stop", name: text.shots.theStop },
 ];
 
 /** A second shot that differs in one thing. */
@@ -67,14 +68,14 @@ export function Another({
     >
       <Sheet>
         <Dialog>
-          <Heading slot="title">Another of “{row.shot.name}”</Heading>
+          <Heading slot="title">{text.shots.anotherOf(row.shot.name)}</Heading>
           <Body>
-            <p>A second shot behind this one, the same but for one thing.</p>
+            <p>{text.shots.aSecondShotBehind}</p>
             <Fields $columns={2}>
-              <Choice label="Change" value={what} options={WHATS} onChoose={(id) => setWhat(id as What)} />
+              <Choice label={text.shots.change} value={what} options={WHATS} onChoose={(id) => setWhat(id as What)} />
               {what === "lens" && (
                 <NumberField
-                  label="Focal length"
+                  label={text.everywhere.focalLength}
                   unit="millimeter"
                   step={1}
                   of={Lens.focal_length_mm}
@@ -84,7 +85,7 @@ export function Another({
               )}
               {what === "turn" && (
                 <NumberField
-                  label="Turned right by"
+                  label={text.shots.turnedRightBy}
                   unit="degree"
                   digits={1}
                   step={15}
@@ -94,11 +95,17 @@ export function Another({
                 />
               )}
               {what === "height" && (
-                <NumberField label="Lens above zero" unit="meter" step={0.05} value={height} onCommit={setHeight} />
+                <NumberField
+                  label={text.shots.lensAboveZero}
+                  unit="meter"
+                  step={0.05}
+                  value={height}
+                  onCommit={setHeight}
+                />
               )}
               {what === "ratio" && (
                 <Choice
-                  label="Pixels"
+                  label={text.everywhere.pixels}
                   value={size}
                   options={sizes.map(({ name, output_px: [w, h] }) => ({
                     id: `${w} × ${h}`,
@@ -109,9 +116,12 @@ export function Another({
               )}
               {what === "stop" && (
                 <Choice
-                  label="Aperture"
+                  label={text.everywhere.aperture}
                   value={stop}
-                  options={[...stops.map(({ name }) => ({ id: name, name })), { id: "all", name: "everything sharp" }]}
+                  options={[
+                    ...stops.map(({ name }) => ({ id: name, name })),
+                    { id: "all", name: text.everywhere.everythingSharp },
+                  ]}
                   onChoose={setStop}
                 />
               )}
@@ -132,9 +142,9 @@ export function Another({
                 close();
               }}
             >
-              Make it
+              {text.shots.makeIt}
             </Primary>
-            <Plain onPress={close}>Cancel</Plain>
+            <Plain onPress={close}>{text.everywhere.cancel}</Plain>
           </Row>
         </Dialog>
       </Sheet>

@@ -7,7 +7,7 @@ import { Check, Checks } from "../kit/checks";
 import { Plain, Primary, Row } from "../kit/controls";
 import { Overlay, Sheet } from "../kit/sheet";
 import { line } from "../kit/tokens";
-import { many } from "../kit/words";
+import { text } from "../text";
 
 const Two = styled.div`
   display: grid;
@@ -65,13 +65,13 @@ export function CopySettings({
     >
       <Sheet style={{ maxWidth: 700 }}>
         <Dialog>
-          <Heading slot="title">Copy from “{row.shot.name}”</Heading>
+          <Heading slot="title">{text.shots.copyFrom(row.shot.name)}</Heading>
           {others.length === 0 ? (
-            <p>There is no other shot yet.</p>
+            <p>{text.shots.thereIsNoOtherShot}</p>
           ) : (
             <Two>
               <Checks value={groups} onChange={(to) => setGroups(to as CopyGroup[])}>
-                <Label>What</Label>
+                <Label>{text.shots.what}</Label>
                 {instruments
                   .flatMap(({ copied }) => copied)
                   .map(({ name, words }) => (
@@ -81,7 +81,7 @@ export function CopySettings({
                   ))}
               </Checks>
               <Checks value={targets} onChange={setTargets}>
-                <Label>To</Label>
+                <Label>{text.shots.to}</Label>
                 <Targets>
                   {others.map((other) => {
                     const one = told_of(other.id);
@@ -93,7 +93,8 @@ export function CopySettings({
                             {groups.length === 0
                               ? ""
                               : one
-                                ? (one.refused ?? (one.changes.length ? one.changes.join(", ") : "nothing changes"))
+                                ? (one.refused ??
+                                  (one.changes.length ? one.changes.join(", ") : text.shots.nothingChanges))
                                 : "…"}
                           </small>
                         </span>
@@ -120,9 +121,9 @@ export function CopySettings({
                 close();
               }}
             >
-              {ready.length ? `Change ${many(ready.length, "shot")}` : "Nothing to change"}
+              {ready.length ? text.shots.changeOf(text.counts.shot(ready.length)) : text.shots.nothingToChange}
             </Primary>
-            <Plain onPress={close}>Cancel</Plain>
+            <Plain onPress={close}>{text.everywhere.cancel}</Plain>
           </Row>
         </Dialog>
       </Sheet>

@@ -6,6 +6,7 @@ import { http, type Project, shotIn, type ShotRow, told, type Write } from "../a
 import { Button, Plain, Row } from "../kit/controls";
 import { Overlay, Sheet } from "../kit/sheet";
 import { ink, line, quiet, shotColours, spruce } from "../kit/tokens";
+import { text } from "../text";
 
 const Body = styled.div`
   width: 420px;
@@ -93,7 +94,7 @@ export function LabelsAndColour({
           <Heading slot="title">“{row.shot.name}”</Heading>
           <Body>
             <div>
-              <h3>Labels</h3>
+              <h3>{text.shots.labels}</h3>
               <Chips>
                 {all.map((label) => (
                   <Chip
@@ -106,8 +107,8 @@ export function LabelsAndColour({
                   </Chip>
                 ))}
                 <input
-                  aria-label="New label"
-                  placeholder="New label"
+                  aria-label={text.shots.newLabel}
+                  placeholder={text.shots.newLabel}
                   maxLength={40}
                   value={typed}
                   onChange={(e) => setTyped(e.target.value)}
@@ -119,12 +120,12 @@ export function LabelsAndColour({
                   }}
                 />
                 <Button isDisabled={!typed.trim()} onPress={add}>
-                  Add
+                  {text.shots.add}
                 </Button>
               </Chips>
             </div>
             <div>
-              <h3>Colour of the marker</h3>
+              <h3>{text.shots.colourOfTheMarker}</h3>
               <Row style={{ marginTop: 6 }}>
                 {shotColours.map(([name, colour]) => (
                   <Dab
@@ -139,7 +140,7 @@ export function LabelsAndColour({
               </Row>
             </div>
           </Body>
-          <Plain onPress={close}>Close</Plain>
+          <Plain onPress={close}>{text.everywhere.close}</Plain>
         </Dialog>
       </Sheet>
     </Overlay>

@@ -5,6 +5,7 @@ import type { ShotRow } from "../api/client";
 import { Plain } from "../kit/controls";
 import { card, edgePrint, film, filmText, ink, line, quiet, spruce } from "../kit/tokens";
 import { choices, everything, isNarrowed, type Wanted } from "./find";
+import { text } from "../text";
 
 const Bar = styled.div`
   display: flex;
@@ -80,10 +81,10 @@ const Chip = styled(ToggleButton)`
 `;
 
 const KINDS = [
-  ["rooms", "Room"],
-  ["levels", "Level"],
-  ["ratios", "Ratio"],
-  ["labels", "Label"],
+  ["rooms", text.everywhere.room],
+  ["levels", text.everywhere.levelField],
+  ["ratios", text.shots.ratio],
+  ["labels", text.shots.label],
 ] as const;
 
 /** Finding in a long list: words, and what the shots have in common. */
@@ -98,8 +99,8 @@ export function Narrow({ rows, wanted, want }: { rows: ShotRow[]; wanted: Wanted
   return (
     <Bar>
       <input
-        aria-label="Find a shot"
-        placeholder="Find a shot"
+        aria-label={text.everywhere.findAShot}
+        placeholder={text.everywhere.findAShot}
         value={wanted.text}
         onChange={(e) => want({ ...wanted, text: e.target.value })}
         onKeyDown={(e) => {
@@ -107,11 +108,11 @@ export function Narrow({ rows, wanted, want }: { rows: ShotRow[]; wanted: Wanted
         }}
       />
       <DialogTrigger>
-        <Open $on={narrowed} aria-label={narrowed ? "Filter, on" : "Filter"}>
-          Filter
+        <Open $on={narrowed} aria-label={narrowed ? text.shots.filterOn : text.shots.filter}>
+          {text.shots.filter}
         </Open>
         <Sheet placement="right top">
-          <Dialog aria-label="Filter the shots">
+          <Dialog aria-label={text.shots.filterTheShots}>
             {KINDS.map(
               ([kind, name]) =>
                 all[kind].length > 0 && (
@@ -133,24 +134,24 @@ export function Narrow({ rows, wanted, want }: { rows: ShotRow[]; wanted: Wanted
                   isSelected={wanted.locked === true}
                   onChange={(on) => want({ ...wanted, locked: on ? true : null })}
                 >
-                  Locked
+                  {text.shots.locked}
                 </Chip>
                 <Chip
                   isSelected={wanted.locked === false}
                   onChange={(on) => want({ ...wanted, locked: on ? false : null })}
                 >
-                  Not locked
+                  {text.shots.notLocked}
                 </Chip>
                 <Chip
                   isSelected={wanted.kept === false}
                   onChange={(on) => want({ ...wanted, kept: on ? false : null })}
                 >
-                  Not kept
+                  {text.shots.notKept}
                 </Chip>
               </div>
             </section>
             <Plain slot="close" onPress={() => want(everything)}>
-              Show all
+              {text.everywhere.showAll}
             </Plain>
           </Dialog>
         </Sheet>

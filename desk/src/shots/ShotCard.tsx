@@ -4,6 +4,7 @@ import type { ShotRow } from "../api/client";
 import { MenuPaper } from "../kit/controls";
 import { Button } from "../kit/pressed";
 import { edgePrint, filmLift, filmText, ink, mid, paper, spruce } from "../kit/tokens";
+import { text } from "../text";
 
 const Item = styled.li<{ $on: boolean; $over: boolean }>`
   display: grid;
@@ -140,7 +141,9 @@ const Name = styled.input`
 `;
 
 const state = (row: ShotRow) =>
-  [row.line, row.locked ? "locked" : null, row.kept ? null : "not kept"].filter(Boolean).join(" · ");
+  [row.line, row.locked ? text.shots.isLocked : null, row.kept ? null : text.everywhere.notKept]
+    .filter(Boolean)
+    .join(" · ");
 
 interface Drag {
   dragged: string | null;
@@ -213,7 +216,7 @@ export function ShotCard({
         }}
       >
         <Pick
-          aria-label={`Shot ${n + 1}, ${row.shot.name}`}
+          aria-label={text.shots.shot(n + 1, row.shot.name)}
           aria-describedby={`about-${row.id}`}
           aria-current={chosen ? "true" : undefined}
           onPress={() => onChoose(row.id)}
@@ -254,7 +257,7 @@ export function ShotCard({
         )}
         {naming && (
           <Name
-            aria-label="Name of the shot"
+            aria-label={text.shots.nameOfTheShot}
             defaultValue={row.shot.name}
             autoFocus
             maxLength={120}
@@ -270,7 +273,7 @@ export function ShotCard({
           />
         )}
         <MenuTrigger>
-          <More aria-label={`More for ${row.shot.name}`}>…</More>
+          <More aria-label={text.shots.moreFor(row.shot.name)}>…</More>
           <Paper placement="right top">
             <Menu
               onAction={(k) => act(String(k))}
@@ -281,20 +284,22 @@ export function ShotCard({
                 ...(last ? ["later"] : []),
               ]}
             >
-              <MenuItem id="name">Rename</MenuItem>
-              <MenuItem id="itself">Name it by what it shows</MenuItem>
-              <MenuItem id="duplicate">Duplicate</MenuItem>
-              <MenuItem id="another">Duplicate with one change…</MenuItem>
-              <MenuItem id="copy">Copy settings to others…</MenuItem>
-              <MenuItem id="labels">Labels and colour…</MenuItem>
-              <MenuItem id="sight">{inSight ? "Keep in sight no longer" : "Keep in sight"}</MenuItem>
-              <MenuItem id="takes">Takes…</MenuItem>
-              <MenuItem id="keep">Keep this framing</MenuItem>
-              <MenuItem id="back">Back to kept{row.take ? ` (take ${row.take.number})` : ""}</MenuItem>
-              <MenuItem id="lock">{row.locked ? "Unlock" : "Lock"}</MenuItem>
-              <MenuItem id="earlier">Earlier in the list</MenuItem>
-              <MenuItem id="later">Later in the list</MenuItem>
-              <MenuItem id="delete">Delete</MenuItem>
+              <MenuItem id="name">{text.shots.rename}</MenuItem>
+              <MenuItem id="itself">{text.shots.nameItByWhatItShows}</MenuItem>
+              <MenuItem id="duplicate">{text.shots.duplicate}</MenuItem>
+              <MenuItem id="another">{text.shots.duplicateWithOneChange}</MenuItem>
+              <MenuItem id="copy">{text.shots.copySettingsToOthers}</MenuItem>
+              <MenuItem id="labels">{text.shots.labelsAndColour}</MenuItem>
+              <MenuItem id="sight">{inSight ? text.shots.keepInSightNoLonger : text.shots.keepInSight}</MenuItem>
+              <MenuItem id="takes">{text.shots.takes}</MenuItem>
+              <MenuItem id="keep">{text.shots.keepThisFraming}</MenuItem>
+              <MenuItem id="back">
+                {row.take ? text.shots.backToKeptTake(row.take.number) : text.shots.backToKept}
+              </MenuItem>
+              <MenuItem id="lock">{row.locked ? text.shots.unlock : text.shots.lock}</MenuItem>
+              <MenuItem id="earlier">{text.shots.earlierInTheList}</MenuItem>
+              <MenuItem id="later">{text.shots.laterInTheList}</MenuItem>
+              <MenuItem id="delete">{text.everywhere.delete}</MenuItem>
             </Menu>
           </Paper>
         </MenuTrigger>

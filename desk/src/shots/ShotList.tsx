@@ -13,6 +13,7 @@ import { Narrow } from "./Narrow";
 import { ShotCard } from "./ShotCard";
 import { Takes } from "./Takes";
 import { film, filmText, ink } from "../kit/tokens";
+import { text } from "../text";
 
 const Strip = styled.aside`
   background: ${film};
@@ -139,7 +140,7 @@ export const ShotList = memo(function ShotList({
             ...key(row),
             body: {
               version: now.version,
-              label: `Rename “${clean}”`,
+              label: text.shots.renameQuoted(clean),
               patch: { name: clean },
               seen: null,
               gesture: null,
@@ -160,34 +161,36 @@ export const ShotList = memo(function ShotList({
     if (target?.id !== row.id) put(row, others[place - 1]?.id ?? null);
   };
   return (
-    <Strip aria-label="Shot list">
+    <Strip aria-label={text.shots.shotList}>
       <Head>
         <span>
-          {shown.length === project.shots.length ? `Shots` : `${shown.length} of ${project.shots.length} shots`}
+          {shown.length === project.shots.length
+            ? text.everywhere.shots
+            : text.shots.ofShots(shown.length, project.shots.length)}
         </span>
         <MenuTrigger>
-          <FilmButton aria-label="Order the shots" isDisabled={project.shots.length < 2}>
-            Order
+          <FilmButton aria-label={text.shots.orderTheShots} isDisabled={project.shots.length < 2}>
+            {text.everywhere.orderButton}
           </FilmButton>
           <Paper>
             <Menu onAction={(k) => order(k as "name")}>
-              <MenuItem id="name">By name</MenuItem>
-              <MenuItem id="room">By level and room</MenuItem>
-              <MenuItem id="lens">By lens</MenuItem>
-              <MenuItem id="label">By label</MenuItem>
+              <MenuItem id="name">{text.shots.byName}</MenuItem>
+              <MenuItem id="room">{text.shots.byLevelAndRoom}</MenuItem>
+              <MenuItem id="lens">{text.shots.byLens}</MenuItem>
+              <MenuItem id="label">{text.shots.byLabel}</MenuItem>
             </Menu>
           </Paper>
         </MenuTrigger>
         <MenuTrigger>
-          <FilmButton aria-label="New shot">+ New shot</FilmButton>
+          <FilmButton aria-label={text.shots.newShot}>{text.shots.newShotPlus}</FilmButton>
           <Paper>
             <Menu
               onAction={(k) => (k === "view" ? onNewFromView?.() : k === "suggest" ? onSuggest?.() : onNewInPlan())}
               disabledKeys={[...(onNewFromView ? [] : ["view"]), ...(onSuggest ? [] : ["suggest"])]}
             >
-              <MenuItem id="view">From the scout view, as it is</MenuItem>
-              <MenuItem id="plan">In plan: press and drag</MenuItem>
-              <MenuItem id="suggest">At a suggested stand of a room</MenuItem>
+              <MenuItem id="view">{text.shots.fromTheScoutView}</MenuItem>
+              <MenuItem id="plan">{text.shots.inPlanPressAndDrag}</MenuItem>
+              <MenuItem id="suggest">{text.shots.atASuggestedStand}</MenuItem>
             </Menu>
           </Paper>
         </MenuTrigger>
@@ -216,7 +219,8 @@ export const ShotList = memo(function ShotList({
         })}
         {shown.length === 0 && project.shots.length > 0 && (
           <li style={{ padding: "10px 14px" }}>
-            No shot is like that. <FilmButton onPress={() => want(everything)}>Show all</FilmButton>
+            {text.shots.noShotIsLike}{" "}
+            <FilmButton onPress={() => want(everything)}>{text.everywhere.showAll}</FilmButton>
           </li>
         )}
       </List>

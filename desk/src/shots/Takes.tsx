@@ -6,6 +6,7 @@ import { Button, Plain } from "../kit/controls";
 import { TextField } from "../kit/fields";
 import { Overlay, Sheet } from "../kit/sheet";
 import { line, mid, quiet, spruce } from "../kit/tokens";
+import { text } from "../text";
 
 const List = styled.ol`
   list-style: none;
@@ -62,45 +63,46 @@ export function Takes({ row, close, write }: { row: ShotRow; close: () => void; 
     >
       <Sheet>
         <Dialog>
-          <Heading slot="title">Takes of “{row.shot.name}”</Heading>
+          <Heading slot="title">{text.shots.takesOf(row.shot.name)}</Heading>
           {error && <p role="alert">{error.message}</p>}
-          <List aria-label="Takes">
+          <List aria-label={text.shots.takesTitle}>
             <li>
-              <img src={row.thumbnail} alt="The shot as it is" />
+              <img src={row.thumbnail} alt={text.shots.theShotAsItIs} />
               <div>
-                <b>As it is now</b>
+                <b>{text.shots.asItIsNow}</b>
                 <p>
                   {row.line}
-                  {row.kept ? "" : ", not kept"}
+                  {row.kept ? "" : `, ${text.everywhere.notKept}`}
                 </p>
               </div>
             </li>
             {takes?.map((take) => (
               <li key={take.id}>
-                <img src={take.thumbnail} alt={`Take ${take.number}`} />
+                <img src={take.thumbnail} alt={text.shots.takeNumber(take.number)} />
                 <div>
                   <b style={{ color: take.kept ? spruce : undefined }}>
-                    Take {take.number}
-                    {take.kept ? ", the kept one" : ""}
+                    {(take.kept ? text.shots.takeTheKept : text.shots.takeNumber)(take.number)}
                   </b>
                   <TextField
                     hidden
-                    label={`Name of take ${take.number}`}
+                    label={text.shots.nameOfTake(take.number)}
                     most={80}
                     value={take.name ?? ""}
-                    placeholder="Name it"
+                    placeholder={text.shots.nameIt}
                     onCommit={(to) => name(take.id, to)}
                   />
                   <p>{take.line}</p>
-                  <p>{take.differs.length ? `Since then: ${take.differs.join(", ")}` : "The same as it is now"}</p>
+                  <p>
+                    {take.differs.length ? text.shots.sinceThen(take.differs.join(", ")) : text.shots.theSameAsItIsNow}
+                  </p>
                 </div>
                 <Button isDisabled={row.locked || take.differs.length === 0} onPress={() => back(take.id)}>
-                  Back to take {take.number}
+                  {text.everywhere.backToTake(take.number)}
                 </Button>
               </li>
             ))}
           </List>
-          <Plain onPress={close}>Close</Plain>
+          <Plain onPress={close}>{text.everywhere.close}</Plain>
         </Dialog>
       </Sheet>
     </Overlay>

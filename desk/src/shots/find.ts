@@ -1,4 +1,5 @@
 import type { ShotRow } from "../api/client";
+import { text } from "../text";
 
 /** What the shot list is narrowed to. An empty choice of a kind lets all of that kind through. */
 export interface Wanted {
@@ -12,19 +13,19 @@ export interface Wanted {
 }
 
 export const everything: Wanted = { text: "", rooms: [], levels: [], ratios: [], labels: [], locked: null, kept: null };
-export const OUTSIDE = "outside all rooms";
+export const OUTSIDE = text.shots.outsideAllRooms;
 
 const has = (wanted: string[], is: string[]) => wanted.length === 0 || is.some((one) => wanted.includes(one));
 
 /** Whether a shot is among those wanted. Text is looked for in name, room, level, lens and labels, word by word. */
 export function isWanted(row: ShotRow, wanted: Wanted): boolean {
   const room = row.room ?? OUTSIDE;
-  const text = [row.shot.name, row.room, row.level, row.line, row.compass, ...row.labels].join(" ").toLowerCase();
+  const found = [row.shot.name, row.room, row.level, row.line, row.compass, ...row.labels].join(" ").toLowerCase();
   return (
     wanted.text
       .toLowerCase()
       .split(/\s+/)
-      .every((word) => text.includes(word)) &&
+      .every((word) => found.includes(word)) &&
     has(wanted.rooms, [room]) &&
     has(wanted.levels, [row.level ?? ""]) &&
     has(wanted.ratios, [row.ratio]) &&

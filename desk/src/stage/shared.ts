@@ -1,6 +1,7 @@
 import { useEffect, useState, useSyncExternalStore } from "react";
 import type { Project } from "../api/client";
 import { Stage } from "./stage";
+import { text } from "../text";
 
 /** How far the set is on its way: "loading", "ready" once something of it can be seen, else what is wrong. */
 interface Come {
@@ -9,9 +10,8 @@ interface Come {
   standIns: number;
 }
 
-const NO_WEBGL =
-  "This browser cannot draw in three dimensions (WebGL 2 is needed). The drawings and instruments work without it.";
-const NOT_DRAWN = "The set could not be drawn. Reload the page to try again.";
+const NO_WEBGL = text.finder.thisBrowserCannotDraw;
+const NOT_DRAWN = text.finder.theSetCouldNotBeDrawn;
 const KEPT_MS = 30_000;
 
 /** One set on one stage, for all views of it: loaded once, however many look at it and in whatever room. */
@@ -55,7 +55,7 @@ class Shared {
   standIns(url: string | null, own: number) {
     this.stage
       ?.loadStandIns(url, own, () => this.tell({ standIns: this.come.standIns + 1 }))
-      .catch(() => this.tell({ state: "The stand-ins could not be drawn. Reload the page to try again." }));
+      .catch(() => this.tell({ state: text.finder.theStandInsCouldNotBeDrawn }));
   }
 
   use(): () => void {

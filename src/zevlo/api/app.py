@@ -41,6 +41,8 @@ from zevlo.store.changes import Busy, Clash, Missing
 from zevlo.store.cleaning import clean
 from zevlo.store.database import NEWS_CHANNEL, engine_for, transaction
 from zevlo.store.shot_rows import Locked
+from zevlo.text import ENGLISH, LANGUAGE
+from zevlo.text import answers as say
 
 log = logging.getLogger("zevlo.api")
 RETRY_AFTER_S = 2
@@ -151,9 +153,7 @@ async def _busy(_: Request, error: Exception) -> JSONResponse:
 
 async def _not_kept(_: Request, error: Exception) -> JSONResponse:
     log.warning("the database refused what was sent: %s", str(error).splitlines()[0])
-    return JSONResponse(
-        {"detail": "Something in what was sent cannot be kept: a number or a sign out of all range."}, 422
-    )
+    return JSONResponse({"detail": say.SOMETHING_IN_WHAT_WAS_SENT}, 422)
 
 
 def openapi_of(app: FastAPI) -> dict[str, Any]:
@@ -176,9 +176,10 @@ def _serve_desk(app: FastAPI, settings: Settings) -> None:
     @app.get("/{path:path}", include_in_schema=False)
     def page(path: str, request: Request) -> HTMLResponse:
         if not PAGES.fullmatch(path):
-            raise Missing("There is nothing at this address.")
+            raise Missing(say.THERE_IS_NOTHING_AT_THIS_ADDRESS)
         index = settings.desk / "index.html"
         if not index.is_file():
-            return HTMLResponse("<p>The desk is not built yet. Run ./zevlo start.</p>", status_code=503)
+            return HTMLResponse(say.DESK_NOT_BUILT, status_code=503)
         text = index.read_text().replace("__NONCE__", request.state.nonce)
+        text = text.replace(f'lang="{ENGLISH}"', f'lang="{LANGUAGE}"', 1)
         return HTMLResponse(text, headers={"Cache-Control": "no-store"})

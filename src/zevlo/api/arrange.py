@@ -73,6 +73,7 @@ from zevlo.store import projects, shot_rows
 from zevlo.store.changes import Missing
 from zevlo.store.database import transaction
 from zevlo.store.tables import Project
+from zevlo.text import answers as say
 
 MOST_IN_ELEVATION = 2_000_000
 router = APIRouter(prefix="/api/projects/{key}")
@@ -88,18 +89,18 @@ def lift(key: uuid.UUID, change: LiftChange, desk: TheDesk, session: WritingProj
     if isinstance(how, LiftLevel):
         places = projects.places_of(found)
         if how.level not in [level.name for level in places.levels]:
-            raise Missing(f"There is no level “{how.level}” in this project.")
+            raise Missing(say.there_is_no_level(how.level))
         model = desk.shelf.model(standing(found))
         parts = [model.ids[number] for number in parts_on_level(model, places, how.level)]
         if not parts:
-            raise Refused(f"No part lies on “{how.level}” alone: its geometry is part of something larger.")
+            raise Refused(say.no_part_lies_on_alone(how.level))
         lifted = list(dict.fromkeys([*found.lifted, *parts]))
-        projects.change_project(session, key, change.version, f"Lift off {how.level}", lifted=lifted)
+        projects.change_project(session, key, change.version, say.lift_off(how.level), lifted=lifted)
     elif isinstance(how, LiftAbove):
-        words = "Lift off all above the cut" if how.on else "Put back what is above the cut"
+        words = say.LIFT_OFF_ALL_ABOVE if how.on else say.PUT_BACK_WHAT_IS_ABOVE
         projects.change_project(session, key, change.version, words, lifted_above=how.on)
     else:
-        projects.change_project(session, key, change.version, "Put all back", lifted=[], lifted_above=False)
+        projects.change_project(session, key, change.version, say.PUT_ALL_BACK, lifted=[], lifted_above=False)
     return project_out(session, projects.project(session, key))
 
 
@@ -120,11 +121,8 @@ def find_places(key: uuid.UUID, seen: Seen, desk: TheDesk, session: WritingProje
     new = propose_places(desk.shelf.working(standing(found).without_stand_ins()), there)
     places = there.model_copy(update={"levels": new.levels, "rooms": (*there.rooms, *new.rooms)})
     if places == there:
-        raise Refused(
-            "No further levels or rooms are clear in the geometry: a level needs a floor with a ceiling over it, a "
-            "room needs walls that close. Draw them by hand."
-        )
-    words = "Find levels and rooms"
+        raise Refused(say.NO_FURTHER_LEVELS_OR_ROOMS)
+    words = say.FIND_LEVELS_AND_ROOMS
     projects.change_project(session, key, seen.version, words, places=places.in_order().model_dump(mode="json"))
     return project_out(session, projects.project(session, key))
 
@@ -134,7 +132,7 @@ def add_level(key: uuid.UUID, new: NewLevel, session: WritingProject) -> Project
     """A level more, named by how many there are."""
     found = projects.project(session, key)
     places, name = with_level(projects.places_of(found), new.floor_m)
-    return _with_places(session, found, new.version, places, f"Add “{name}”")
+    return _with_places(session, found, new.version, places, say.add(name))
 
 
 @router.post("/places/room")
@@ -144,9 +142,9 @@ def add_room(key: uuid.UUID, new: NewRoom, session: WritingProject) -> ProjectOu
     there = projects.places_of(found)
     shown = level_at(there, found.plan_height) or next(iter(there.levels), None)
     if shown is None:
-        raise Refused("A room lies on a level. Add a level first: press “Add a level”, then on a floor in the section.")
+        raise Refused(say.A_ROOM_LIES_ON_A_LEVEL)
     places, name = with_room(there, shown.name, new.outline)
-    return _with_places(session, found, new.version, places, f"Draw “{name}”")
+    return _with_places(session, found, new.version, places, say.draw(name))
 
 
 def _with_places(session: Session, found: Project, version: int, places: Places, words: str) -> ProjectOut:
@@ -286,7 +284,7 @@ def add_stand_in(key: uuid.UUID, new: NewStandIn, desk: TheDesk, session: Placin
         plain = new_stand_in("sweep", 0.0, 0.0, 0.0, names)
         lies_at = None if under is None else under_it(bare, under)
         made: StandIn = sweep_under(subject, viewer, plain.name, mark, lies_at)
-        projects.put_stand_ins(session, key, new.version, (*there, made), f"Add “{made.name}”", desk.floors(found))
+        projects.put_stand_ins(session, key, new.version, (*there, made), say.add(made.name), desk.floors(found))
         return project_out(session, projects.project(session, key))
     x, y = beside_others(new.at, there)
     from_z = found.plan_height if new.seen_from is None else new.seen_from[2]
@@ -294,7 +292,7 @@ def add_stand_in(key: uuid.UUID, new: NewStandIn, desk: TheDesk, session: Placin
     made = new_stand_in(new.what, x, y, 0.0 if floor is None else floor, [one.name for one in there], mark)
     if new.seen_from is not None:
         made = put_before(made, new.seen_from, desk.shelf.working(standing(found)))
-    projects.put_stand_ins(session, key, new.version, (*there, made), f"Add “{made.name}”", desk.floors(found))
+    projects.put_stand_ins(session, key, new.version, (*there, made), say.add(made.name), desk.floors(found))
     return project_out(session, projects.project(session, key))
 
 
@@ -305,7 +303,7 @@ def move_stand_in(key: uuid.UUID, move: StandInMove, desk: TheDesk, session: Pla
     there = list(projects.arrangement_of(found).stand_ins)
     number = next((n for n, one in enumerate(there) if one.id == move.id), None)
     if number is None:
-        raise Missing("There is no such stand-in; it may have been taken away.")
+        raise Missing(say.THERE_IS_NO_SUCH_STAND_IN)
     one, to = there[number], move.to
     if isinstance(to, ToPlan):
         bare = desk.shelf.working(standing(found).without_stand_ins())
@@ -324,7 +322,7 @@ def move_stand_in(key: uuid.UUID, move: StandInMove, desk: TheDesk, session: Pla
         there[number] = put_on(one, seen.at)
     else:
         there[number] = facing(one, to.x, to.y)
-    words = f"{'Move' if to.kind != 'facing' else 'Turn'} “{one.name}”"
+    words = f"{say.MOVE if to.kind != 'facing' else say.TURN} “{one.name}”"
     projects.put_stand_ins(session, key, move.version, tuple(there), words, desk.floors(found))
     return project_out(session, projects.project(session, key))
 

@@ -12,6 +12,9 @@ from typing import TypeVar
 
 from starlette.requests import Request
 
+from zevlo.text import answers as say
+from zevlo.text import everywhere
+
 AT_ONCE = 2
 MOST_REMEMBERED = 64
 _LOOKS_EVERY_S = 0.25
@@ -75,15 +78,14 @@ class Arrivals:
     def _in_turn(self, coming: Coming, work: Callable[[], Result]) -> Result:
         with self._lock:
             self._line.remove(coming)
-        coming.tell("looking at the file", None)
+        coming.tell(everywhere.LOOKING_AT_THE_FILE, None)
         self._tell_line()
         return work()
 
     def _tell_line(self) -> None:
         with self._lock:
             for before, coming in enumerate(self._line):
-                others = f", and {before} more wait" if before else ""
-                coming.tell(f"waiting in line: {AT_ONCE} models are being read{others} before this one", None)
+                coming.tell(say.waiting_in_line(AT_ONCE, before), None)
 
     def close(self) -> None:
         """Give up all that is on its way, so that the server can end."""

@@ -9,6 +9,7 @@ from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from zevlo.files.limits import CAMERAS_SIZE_LIMIT
 from zevlo.files.sandbox import too_large
+from zevlo.text import answers as say
 
 MOST_ELSEWHERE = 16 * 1024**2
 """Bytes of a request that brings no model: ten thousand parts left out of a shot are a tenth of it."""
@@ -53,4 +54,4 @@ class Bodies:
     def _words(self, brings_a_model: bool, size: int | None, limit: int) -> str:
         if brings_a_model:
             return too_large(size, self._upload_limit)
-        return f"A request may be up to {limit // 1024**2} MB; this one is larger and was not read."
+        return say.a_request_may_be_up_to_mb(limit // 1024**2)

@@ -20,6 +20,7 @@ from zevlo.store import documents, projects
 from zevlo.store.blobs import get_blob
 from zevlo.store.changes import Missing
 from zevlo.store.tables import DocumentsRow, Project
+from zevlo.text import answers as say
 
 router = APIRouter(prefix="/api")
 
@@ -83,7 +84,7 @@ def ask_for_documents(key: uuid.UUID, new: NewDocuments, session: WritingProject
     if row is None:
         row = documents.ask_for(session, key, new.documents, new.id)
     elif row.project_id != key:
-        raise Missing("Documents were asked for under that id before, in another project.")
+        raise Missing(say.DOCUMENTS_WERE_ASKED_FOR_UNDER)
     return documents_out(session, row)
 
 
@@ -116,7 +117,7 @@ def document_file(key: uuid.UUID, name: str, session: InTransaction) -> Response
     """A file of documents by its name."""
     told = documents.documents_row(session, key).outputs.get(name)
     if told is None:
-        raise Missing("These documents have no such file.")
+        raise Missing(say.THESE_DOCUMENTS_HAVE_NO_SUCH_FILE)
     headers = {**FOREVER, "Content-Disposition": attached(name.rpartition(".")[0], name.rpartition(".")[2])}
     return Response(get_blob(session, told["blob"]), media_type=told["media_type"], headers=headers)
 
@@ -126,7 +127,7 @@ def document_folder(key: uuid.UUID, session: InTransaction, desk: TheDesk) -> St
     """All files of documents in one folder, as ZIP."""
     row = documents.documents_row(session, key)
     if not row.outputs:
-        raise Missing("These documents have no files yet.")
-    name = file_of(projects.project(session, row.project_id).name, f"documents {row.number}")
+        raise Missing(say.THESE_DOCUMENTS_HAVE_NO_FILES)
+    name = file_of(projects.project(session, row.project_id).name, say.documents(row.number))
     files = {own: str(told["blob"]) for own, told in row.outputs.items()}
     return sent_as_folder(desk.engine, name, files, row.created)

@@ -37,6 +37,7 @@ from zevlo.store.database import transaction
 from zevlo.store.projects import arrangement_of
 from zevlo.store.shot_rows import Placed, settings_of, shots_of
 from zevlo.store.tables import Project, ShotRow
+from zevlo.text import answers as say
 
 router = APIRouter(prefix="/api")
 Unit = Literal["m", "cm", "mm", "in", "ft"]
@@ -123,7 +124,7 @@ class Chosen:
 def _chosen(session: Session, key: uuid.UUID, chosen: Chosen, kind: CameraFormat) -> list[CameraRecord]:
     rows = chosen.among(shots_of(session, key))
     if not rows:
-        raise Missing("There is no shot to send.")
+        raise Missing(say.THERE_IS_NO_SHOT)
     return [camera_record_of(settings_of(row), str(row.id), kind.says) for row in rows]
 
 
@@ -145,7 +146,7 @@ def cameras_file(
     in .glb."""
     model = desk.shelf.model(standing(projects.project(session, key))) if with_set else None
     data, _, name = _written(session, key, world, ending, chosen, model)
-    headers = {**NOT_KEPT, "Content-Disposition": attached(f"{name} cameras", ending.lstrip("."))}
+    headers = {**NOT_KEPT, "Content-Disposition": attached(say.cameras(name), ending.lstrip("."))}
     return Response(data, media_type="application/octet-stream", headers=headers)
 
 
@@ -159,7 +160,7 @@ def _written(
 ) -> tuple[bytes, list[str], str]:
     project = projects.project(session, key)
     if not ending.startswith(".") or "/" in ending:
-        raise NoCamera(f"“{ending}” is no kind of file; one is .usda")
+        raise NoCamera(say.is_no_kind_of_file(ending))
     kind = format_of(f"cameras{ending}")
     with scratch("cameras") as folder:
         path = folder / f"cameras{ending}"
@@ -206,7 +207,7 @@ async def bring_in_cameras_of_set(
             try:
                 format_of(name)
             except NoCamera as reason:
-                words = f"The set came from {name}: models of that kind have no cameras that can be taken."
+                words = say.the_set_came_from_models(name)
                 raise NoCamera(words) from reason
             source = open_blob(session, revision.source)
         with scratch("cameras") as folder, source:
@@ -237,7 +238,7 @@ def _brought_in(desk: Desk, session: Session, key: uuid.UUID, found: Found, only
         before = None if row is None else settings_of(row)
         shot_key = None if row is None else row.id
         if isinstance(camera, Unread):
-            told.append(CameraCame(name=camera.name, shot=None, changes=[], words=[], refused=f"It {camera.why}."))
+            told.append(CameraCame(name=camera.name, shot=None, changes=[], words=[], refused=say.reason(camera.why)))
             continue
         try:
             one = taken(camera, before)
@@ -249,18 +250,17 @@ def _brought_in(desk: Desk, session: Session, key: uuid.UUID, found: Found, only
             if not row.named_by_hand and camera.shot is not None and camera.shot.name == shot.name:
                 # Nobody gave it a name, here or elsewhere: it goes on to be called by what it shows.
                 shot = shot.model_copy(update={"name": before.name})
-            changes = [f"called “{shot.name}”"] if shot.name != before.name else []
+            changes = [say.called(shot.name)] if shot.name != before.name else []
             changes += [change.words for change in differences(before, shot, called)]
         refused = _refused(placed, shot)
         if row is not None and row.locked and changes:
-            refused = f"“{row.settings['name']}” is locked."
+            refused = say.is_locked(row.settings["name"])
         if refused is None and (row is None or changes):
             wanted.append((shot_key, shot))
         told.append(CameraCame(name=shot.name, shot=shot_key, changes=changes, words=list(one.words), refused=refused))
     write = not only_try and bool(wanted)
     if write:
-        count = f"{len(wanted)} camera{'' if len(wanted) == 1 else 's'}"
-        shots.bring_in(session, key, wanted, f"Bring in {count}", placed)
+        shots.bring_in(session, key, wanted, say.bring_in(len(wanted)), placed)
     return CamerasCame(cameras=told, written=write)
 
 

@@ -14,6 +14,8 @@ from starlette.datastructures import Headers
 from starlette.responses import JSONResponse
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
+from zevlo.text import answers as say
+
 log = logging.getLogger("zevlo.api")
 
 
@@ -100,12 +102,12 @@ class Guard:
         host, origin = headers.get("host", ""), headers.get("origin")
         client = (scope.get("client") or (None,))[0]
         if not self._names.allow(host, client):
-            words = f"This server answers to its own address only, not to “{host[:80]}”."
+            words = say.this_server_answers_to_its_own(host[:80])
             await _refuse(scope, receive, sending, words, 403)
         elif origin is not None and _origin_host(origin) != host:
-            await _refuse(scope, receive, sending, "Requests from other pages are not answered.", 403)
+            await _refuse(scope, receive, sending, say.REQUESTS_FROM_OTHER_PAGES, 403)
         elif _unfit(scope):
-            await _refuse(scope, receive, sending, "This address holds a sign that none may hold.", 400)
+            await _refuse(scope, receive, sending, say.THIS_ADDRESS_HOLDS_A_SIGN, 400)
         else:
             try:
                 await self._app(scope, receive, sending)
@@ -113,7 +115,7 @@ class Guard:
                 if began or scope["type"] != "http":
                     raise
                 log.exception("a request could not be answered: %s", scope["path"])
-                words = "This could not be done: a fault of the server, written down in its log. Nothing was changed."
+                words = say.THIS_COULD_NOT_BE_DONE
                 await _refuse(scope, receive, sending, words, 500)
 
 

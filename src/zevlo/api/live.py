@@ -52,6 +52,7 @@ from zevlo.core.stand.pose import compass_point, view_matrix
 from zevlo.store.changes import Missing
 from zevlo.store.database import transaction
 from zevlo.store.projects import lights_of, project, where_of
+from zevlo.text import answers as say
 
 log = logging.getLogger("zevlo.api")
 router = APIRouter()
@@ -130,7 +131,7 @@ class LiveDesk:
                 return
             text = came.get("text")
             if text is None:
-                self.send(LiveTrouble(seq=None, detail="Only text is understood here, as JSON."), "binary")
+                self.send(LiveTrouble(seq=None, detail=say.ONLY_TEXT_IS_UNDERSTOOD), "binary")
                 continue
             try:
                 question = _questions.validate_json(text)
@@ -171,7 +172,7 @@ class LiveDesk:
                 await asyncio.sleep(LOAD_AGAIN_S)
             except Exception:
                 log.exception("the set of project %s could not be opened", key)
-                self.send(LiveTrouble(seq=None, detail="The set could not be opened. Ask for it again."), "open")
+                self.send(LiveTrouble(seq=None, detail=say.THE_SET_COULD_NOT_BE_OPENED), "open")
                 self._settled.set()
                 return
 
@@ -248,7 +249,7 @@ class LiveDesk:
         except Exception:
             # A fault of ours: told once, and the next question is answered as ever.
             log.exception("a live question could not be answered")
-            return LiveTrouble(seq=question.seq, detail="This could not be worked out. The shot stays as it was.")
+            return LiveTrouble(seq=question.seq, detail=say.THIS_COULD_NOT_BE_WORKED)
 
     def _shot(self, question: AskShot) -> ShotAnswer:
         shot, refused = question.shot, None
@@ -268,7 +269,7 @@ class LiveDesk:
         working = self._working
         try:
             if working is None or question.gesture.needs_light:
-                raise Refused("That is not told before it is done.")
+                raise Refused(say.THAT_IS_NOT_TOLD)
             after = apply_gesture(question.shot, question.gesture, working, where=self._where)
         except Refused as reason:
             return WhatIfAnswer(seq=question.seq, outline=[], words=str(reason))
@@ -338,7 +339,7 @@ async def live(socket: WebSocket) -> None:
             except Deaf:
                 log.warning("a desk did not take its messages for %.0f s and was let go", DEAF_AFTER_S)
                 with contextlib.suppress(Exception):
-                    await asyncio.wait_for(socket.close(1008, "Nothing was read for too long."), 1.0)
+                    await asyncio.wait_for(socket.close(1008, say.NOTHING_WAS_READ_FOR_TOO), 1.0)
             except (WebSocketDisconnect, RuntimeError):
                 pass  # the desk went away in the middle of a message
             except Exception:

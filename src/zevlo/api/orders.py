@@ -40,6 +40,7 @@ from zevlo.store.shot_rows import settings_of, shots_of
 from zevlo.store.stale import StalenessCheck
 from zevlo.store.tables import OrderRow, Print, Project, ShotRow, Take
 from zevlo.store.takes import same_framing, takes_of
+from zevlo.text import answers as say
 
 router = APIRouter(prefix="/api")
 Takes = dict[uuid.UUID, list[Take]]
@@ -79,14 +80,14 @@ def _warnings(picture: Picture, takes: Takes, soft_px: float | None) -> list[str
     """What speaks against printing a picture now. ``soft_px``: how soft it is, where nothing in it is sharp."""
     words = []
     if soft_px is not None and not picture.stack:
-        words.append(f"Nothing in it is sharp: the sharpest thing is blurred over {soft_px:.3g} px. Focus on something")
+        words.append(say.nothing_in_it_is_sharp(soft_px))
     if not _take(picture, takes):
-        words.append("Changes not kept: no take has this framing")
+        words.append(say.CHANGES_NOT_KEPT_NO_TAKE)
     if picture.shot.focus.stack is not None and not picture.stack:
-        words.append("One picture, focused as the shot is, though it has a stack")
+        words.append(say.ONE_PICTURE_FOCUSED_AS_THE_SHOT)
     width, height = picture.size_px
     if width * height > LARGE_PX:
-        words.append(f"{round(width * height / 1e6)} million pixels: its machine needs over 3 GB of memory")
+        words.append(say.million_pixels_its_machine(round(width * height / 1e6)))
     return words
 
 
@@ -98,8 +99,8 @@ def _already_printed(picture: Picture, done: Sequence[Print], now: StalenessChec
         if large < 0.999 or bool(recipe.stack) != bool(picture.stack):
             continue
         if now.stale_words(recipe, picture.row) is None:
-            how = "" if recipe.quality is None else f", {recipe.quality.name}"
-            return f"Printed {recipe.size_px[0]} × {recipe.size_px[1]} px{how}, unchanged since"
+            quality = None if recipe.quality is None else recipe.quality.name
+            return say.printed_unchanged_since(recipe.size_px[0], recipe.size_px[1], quality)
     return None
 
 
@@ -158,7 +159,7 @@ def place_order(key: uuid.UUID, new: NewOrder, session: WritingProject) -> Order
         called = _called(session, project, pictures, takes, _today())
         row = finals.place_order(session, key, new.order, pictures, called, new.id)
     elif row.project_id != key:
-        raise Missing("An order was placed under that id before, in another project.")
+        raise Missing(say.AN_ORDER_WAS_PLACED)
     return _out(session, row)
 
 
@@ -250,8 +251,8 @@ def order_folder(key: uuid.UUID, session: InTransaction, desk: TheDesk) -> Strea
     row = finals.order_row(session, key)
     files = files_in(finals.prints_in(session, key))
     if not files:
-        raise Missing("Nothing of this order is finished yet.")
-    name = file_of(projects.project(session, row.project_id).name, f"order {row.number}")
+        raise Missing(say.NOTHING_OF_THIS_ORDER)
+    name = file_of(projects.project(session, row.project_id).name, say.order(row.number))
     return sent_as_folder(desk.engine, name, files, row.created)
 
 
@@ -268,7 +269,7 @@ def whence(session: InTransaction, beginning: bytes = Body(b"", media_type="appl
     row = None if told.history is None else session.get(ShotRow, uuid.UUID(told.history.shot))
     owner = None if row is None else session.get(Project, row.project_id)
     if row is None or row.deleted or owner is None or owner.deleted:
-        gone = "That shot is not here any more." if told.history else "The file tells a shot, but not of which project."
+        gone = say.THAT_SHOT_IS_NOT_HERE if told.history else say.THE_FILE_TELLS_A_SHOT
         return WhenceOut(project=None, shot=None, print=None, take=None, settings=told.shot, words=gone)
     return _whence(session, told, row, owner)
 
@@ -279,10 +280,10 @@ def _whence(session: Session, told: Told, row: ShotRow, owner: Project) -> Whenc
     settings = None if told.shot is None else told.shot.as_json()
     own = takes_of(session, {row.id})[row.id]
     take = next((one.number for one in own if settings and same_framing(one.settings, settings)), None)
-    name, framing = row.settings["name"], "" if take is None else f", take {take}"
+    name = row.settings["name"]
     if settings is None or same_framing(settings, settings_of(row).as_json()):
-        words = f"From shot “{name}”{framing}, as it is now."
+        words = say.from_shot_as_it_is_now(name, take)
     else:
-        words = f"From shot “{name}”{framing}; it is framed otherwise now."
+        words = say.from_shot_framed_otherwise(name, take)
     there = None if entry is None or entry.deleted else entry.id
     return WhenceOut(project=owner.id, shot=row.id, print=there, take=take, settings=told.shot, words=words)

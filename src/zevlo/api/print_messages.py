@@ -34,6 +34,10 @@ class FileOut(Message):
     address: str
 
 
+PrintKind = Literal["proof", "stack", "final"]
+"""A small picture of a shot, one merged of its stack, or one that was ordered."""
+
+
 class PrintOut(Message):
     id: uuid.UUID
     order: int | None
@@ -41,7 +45,7 @@ class PrintOut(Message):
     rank: int
     """Finals that are to be made come in the order of these."""
     shot_id: uuid.UUID
-    kind: str
+    kind: PrintKind
     name: str
     crop: str | None
     """The crop of the shot it shows; null: its whole frame."""

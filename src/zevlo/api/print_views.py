@@ -7,13 +7,13 @@ from __future__ import annotations
 
 import uuid
 from collections.abc import Mapping, Sequence
-from typing import Any
+from typing import Any, cast
 from urllib.parse import quote
 
 from sqlalchemy.orm import Session
 
 from zevlo.api.answers import Answers
-from zevlo.api.print_messages import FileOut, PrintOut, StackFrame
+from zevlo.api.print_messages import FileOut, PrintKind, PrintOut, StackFrame
 from zevlo.core.framing.lens_line import lens_line
 from zevlo.core.scene.model.ruler import Ruler, ruler_for
 from zevlo.store.finals import every_order
@@ -104,7 +104,7 @@ def _print_out(
         id=entry.id,
         order=None if entry.order_id is None else orders[entry.order_id],
         rank=entry.rank,
-        kind=entry.kind,
+        kind=cast(PrintKind, entry.kind),
         shot_id=entry.shot_id,
         name=shot.name if row is None else str(row.settings["name"]),
         crop=recipe.crop,

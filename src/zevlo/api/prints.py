@@ -17,6 +17,7 @@ from zevlo.store import finals, prints, projects
 from zevlo.store.blobs import get_blob
 from zevlo.store.changes import Missing
 from zevlo.store.tables import Print
+from zevlo.text import answers as say
 
 router = APIRouter(prefix="/api")
 
@@ -35,7 +36,7 @@ def order_proof(key: uuid.UUID, session: WritingShot, order: ProofOrder | None =
     if entry is None:
         entry = prints.order_proof(session, key, wanted, order.crop, order.stacked)
     elif entry.shot_id != key:
-        raise Missing("A print was ordered under that id before, of another shot.")
+        raise Missing(say.A_PRINT_WAS_ORDERED)
     return _out(session, entry)
 
 
@@ -78,7 +79,7 @@ def output(key: uuid.UUID, name: str, session: InTransaction, desk: TheDesk, dow
     is_file = entry.kind == "final" and name != prints.SMALL_VIEW
     if told is None:
         known = name in (prints.PICTURE, prints.FILM)
-        raise Missing("This print has no picture yet." if known else "This print has no such file.")
+        raise Missing(say.THIS_PRINT_HAS_NO_PICTURE if known else say.THIS_PRINT_HAS_NO_SUCH_FILE)
     headers = dict(FOREVER)
     kind = name.rpartition(".")[2]
     if download or (download is None and kind != "png"):

@@ -36,6 +36,8 @@ from zevlo.store.blobs import get_blob
 from zevlo.store.changes import Missing
 from zevlo.store.database import transaction
 from zevlo.store.tables import Project
+from zevlo.text import answers as say
+from zevlo.text import everywhere
 
 router = APIRouter(prefix="/api")
 FOREVER = {"Cache-Control": "private, max-age=31536000, immutable"}
@@ -90,7 +92,7 @@ async def new_project(
     """
     file_name = readable(model.filename or "model").replace("\\", "/").rsplit("/", 1)[-1][:200]
     stem = file_name.rsplit(".", 1)[0].replace("_", " ").replace("-", " ").strip()
-    title = readable(name).strip() or stem.capitalize() or "New project"
+    title = readable(name).strip() or stem.capitalize() or say.NEW_PROJECT
     coming = desk.arrivals.of(ticket) if ticket else Coming()
 
     def bring_in() -> ProjectOut:
@@ -100,7 +102,7 @@ async def new_project(
             with source.open("wb") as sink:
                 shutil.copyfileobj(model.file, sink, 1024 * 1024)
             with import_model(source, file_name, limit, progress=coming.tell, stop=coming.stop) as taken:
-                coming.tell("putting it away", None)
+                coming.tell(say.PUTTING_IT_AWAY, None)
                 with transaction(desk.engine) as session:
                     made = projects.create_project(session, title, file_name, taken, LightSetup())
                     return project_out(session, made)
@@ -141,7 +143,7 @@ def change_project(key: uuid.UUID, change: ProjectChange, desk: TheDesk, session
         words = [change.label]
     stand_ins = None if change.stand_ins is None else tuple(change.stand_ins)
     if stand_ins is not None:
-        words.append(change.label or "Stand-ins")
+        words.append(change.label or everywhere.STAND_INS)
     label = ", ".join(dict.fromkeys(words))[:200]
     projects.change_project(session, key, change.version, label, stand_ins, desk.floors(found), **values)
     return project_out(session, projects.project(session, key))
@@ -156,22 +158,26 @@ def _changed(
     ruler = ruler_for(projects.body_in(session, found))
     if change.lifted is not None:
         values["lifted"] = list(dict.fromkeys(change.lifted))
-        words.append("Lift off" if len(values["lifted"]) > len(found.lifted) else "Put back")
+        words.append(say.LIFT_OFF if len(values["lifted"]) > len(found.lifted) else say.PUT_BACK)
     if change.plan_height is not None:
         values["plan_height"] = change.plan_height
-        words.append(f"Cut the plan at {told_by(ruler, change.plan_height)}")
+        words.append(say.cut_the_plan_at(told_by(ruler, change.plan_height)))
     places = projects.places_of(found)
     if change.places is not None:
         places = change.places.in_order()
         values["places"] = places.model_dump(mode="json")
-        words.append("Levels and rooms")
+        words.append(say.LEVELS_AND_ROOMS)
     if change.plan_level is not None:
         levels = {level.name: level.floor_m for level in places.levels}
         if change.plan_level not in levels:
-            raise Missing(f"There is no level “{change.plan_level}” in this project.")
+            raise Missing(say.there_is_no_level(change.plan_level))
         values["plan_height"] = levels[change.plan_level] + projects.PLAN_CUT_M
-        words.append(f"Cut the plan on {change.plan_level}")
-    for key, told in (("habits", "Heights and steps"), ("site", "North and place"), ("kept", "What the project keeps")):
+        words.append(say.cut_the_plan_on(change.plan_level))
+    for key, told in (
+        ("habits", say.HEIGHTS_AND_STEPS),
+        ("site", say.NORTH_AND_PLACE),
+        ("kept", say.WHAT_THE_PROJECT_KEEPS),
+    ):
         given = getattr(change, key)
         if given is not None:
             values[key] = given.model_dump(mode="json")
@@ -180,10 +186,10 @@ def _changed(
         height = _lens_height(session, found, change.mark.shot, floor_of)
         habits = marked(change.habits or projects.habits_of(found), height, ruler, change.mark.on)
         values["habits"] = habits.model_dump(mode="json")
-        words.append(f"{'Mark' if change.mark.on else 'Remove the mark at'} {told_by(ruler, height)}")
+        words.append(f"{say.MARK if change.mark.on else say.REMOVE_THE_MARK_AT} {told_by(ruler, height)}")
     if change.name is not None:
         values["name"] = change.name
-        words.append(f"Rename the project “{change.name}”")
+        words.append(say.rename_the_project(change.name))
     return values, words
 
 
@@ -191,7 +197,7 @@ def _lens_height(session: Session, found: Project, key: uuid.UUID, floor_of: pro
     """Height of a shot's lens above the floor, above zero where there is none."""
     row = shot_rows.shot_row(session, key)
     if row.project_id != found.id:
-        raise Missing("That shot is not in this project.")
+        raise Missing(say.THAT_SHOT_IS_NOT_IN_THIS_PROJECT)
     shot = shot_rows.settings_of(row)
     return float(shot.stand.position[2]) - (floor_of(shot) or 0.0)
 
@@ -210,7 +216,7 @@ def place_set(key: uuid.UUID, change: PlacingChange, desk: TheDesk, session: Wri
         placing = dropped(points, placing)
     box = np.array(bounds_of(summary, placing))
     if float((box[1] - box[0]).max()) > LARGEST_EXTENT_M or float(np.abs(box).max()) > MAX_COORDINATE_M:
-        raise Refused("That would make the set larger than 100 km, or put it farther off than can be worked in.")
+        raise Refused(say.THAT_WOULD_MAKE_THE_SET)
     projects.place_set(session, key, change.version, placing, desk.floors(found))
     return project_out(session, projects.project(session, key))
 
@@ -272,7 +278,7 @@ def set_view(name: str, session: InTransaction) -> Response:
     try:
         return Response(get_blob(session, name), media_type="model/gltf-binary", headers=FOREVER)
     except KeyError:
-        raise changes.Missing("There is no such set.") from None
+        raise changes.Missing(say.THERE_IS_NO_SUCH_SET) from None
 
 
 @router.get("/sets/{name}/picture")
@@ -281,6 +287,6 @@ def set_picture(name: str, session: InTransaction) -> Response:
     try:
         raw = get_blob(session, name)
     except KeyError:
-        raise changes.Missing("There is no such picture.") from None
+        raise changes.Missing(say.THERE_IS_NO_SUCH_PICTURE) from None
     kind = "image/png" if raw[:4] == b"\x89PNG" else "image/jpeg" if raw[:2] == b"\xff\xd8" else "image/webp"
     return Response(raw, media_type=kind, headers=FOREVER)

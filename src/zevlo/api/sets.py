@@ -33,6 +33,7 @@ from zevlo.store.changes import Missing
 from zevlo.store.database import transaction
 from zevlo.store.projects import arrangement_of, lights_of
 from zevlo.store.tables import Project, Revision
+from zevlo.text import answers as say
 
 PLAN_DEPTH_M = 8.0
 
@@ -103,7 +104,7 @@ class SetCache:
             with transaction(self._engine) as session:
                 row = session.get(Revision, revision)
                 if row is None:
-                    raise Missing("This set is not there any more.")
+                    raise Missing(say.THIS_SET_IS_NOT_THERE_ANY_MORE)
                 with open_blob(session, row.arrays) as file:
                     self._read[revision] = unpack_set(file)
             _trim(self._read, self._room)

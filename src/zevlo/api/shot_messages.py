@@ -18,6 +18,7 @@ from zevlo.core.framing.sheet import Sheet
 from zevlo.core.instruments.focus.pairs import FocusPair
 from zevlo.core.shot import Shot, Stand
 from zevlo.core.shot.patch import ShotPatch
+from zevlo.text import answers as say
 
 
 class TakeOut(Message):
@@ -149,7 +150,7 @@ class ShotChange(Making):
     """
 
     version: int
-    label: str = Field("Change", max_length=120)
+    label: str = Field(say.CHANGE, max_length=120)
     patch: ShotPatch | None = None  # type: ignore[valid-type]
     seen: ShotPatch | None = None  # type: ignore[valid-type]
     gesture: ShotGesture | None = None

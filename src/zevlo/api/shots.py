@@ -65,6 +65,7 @@ from zevlo.store import projects, shot_list, shot_names, shot_rows, shots, takes
 from zevlo.store.changes import Clash, Missing, was_made
 from zevlo.store.database import transaction
 from zevlo.store.tables import Project, ShotRow
+from zevlo.text import answers as say
 
 router = APIRouter(prefix="/api")
 LOOKED_FROM = {"position", "aim"}
@@ -95,7 +96,7 @@ def new_shot(key: uuid.UUID, new: NewShot, desk: TheDesk, session: PlacingProjec
     else:
         made = new_shot_in_plan(start, working, new.how.stand, new.how.aim, owner.plan_height, habits)
     made = metered(Framing(made), desk.shelf.lit(standing(owner), projects.lights_of(owner).of(made.light)))
-    words, placed = "New shot “{name}”", desk.placed(owner)
+    words, placed = say.NEW_SHOT_NAME, desk.placed(owner)
     return _out(session, shots.add_shot(session, key, made, after, words, placed, named_by_hand=False, key=new.id))
 
 
@@ -131,10 +132,7 @@ def change_shot(key: uuid.UUID, change: ShotChange, desk: TheDesk, session: Plac
         if change.seen is not None and change.gesture is None:
             others = set(differs_from(before, change.seen)) & set(differs_from(before, change.patch))
             if others:
-                raise Clash(
-                    f"{', '.join(sorted(others))} was changed elsewhere meanwhile. "
-                    "What you see now is the newer state; do it again."
-                )
+                raise Clash(say.was_changed_elsewhere_meanwhile(", ".join(sorted(others))))
             seen = row.version
     if change.gesture is not None:
         shot, short = desk.followed(owner, shot, change.gesture)
@@ -243,7 +241,7 @@ def duplicate_shot(key: uuid.UUID, desk: TheDesk, session: PlacingShot, change: 
         shot = apply_edit(before, patched(before, change.patch))
     if change is not None and change.gesture is not None:
         shot = desk.apply(owner, shot, change.gesture)
-    words, placed = "Duplicate as “{name}”", desk.placed(owner)
+    words, placed = say.DUPLICATE_AS_NAME, desk.placed(owner)
     made = shots.add_shot(session, row.project_id, shot, row, words, placed, row, row.named_by_hand, wanted)
     return _out(session, made)
 
@@ -282,7 +280,7 @@ def order_shots(key: uuid.UUID, change: OrderChange, session: WritingProject) ->
         "label": lambda one: (not one.labels, [label.casefold() for label in one.labels]),
     }
     ordered = sorted(told, key=keys[change.by])
-    shot_list.order_shots(session, key, [one.id for one in ordered], f"Order the shots by {change.by}")
+    shot_list.order_shots(session, key, [one.id for one in ordered], say.order_the_shots_by(change.by))
     return project_out(session, owner)
 
 
@@ -299,21 +297,21 @@ def copy_settings(key: uuid.UUID, change: CopyChange, desk: TheDesk, session: Pl
     for target in change.targets:
         row = shot_rows.shot_row(session, target)
         if row.project_id != key:
-            raise Missing("That shot belongs to another project.")
+            raise Missing(say.THAT_SHOT_BELONGS_TO_ANOTHER)
         before = shot_rows.settings_of(row)
         refused, words = None, []
         try:
             after = apply_edit(before, copied(source, before, change.groups, working))
             words = [one.words for one in differences(before, after, called)]
             if row.locked:
-                refused = "It is locked."
+                refused = say.IT_IS_LOCKED
             elif words:
                 changed[target] = after
         except Refused as reason:
             refused = str(reason)
         told.append(CopiedOut(shot=target, name=before.name, changes=words, refused=refused))
     if not change.only_try and changed:
-        label = f"Copy {', '.join(change.groups).replace('_', ' ')} from “{source.name}”"[:120]
+        label = say.copy_from(", ".join(change.groups).replace("_", " "), source.name)[:120]
         shots.write_many(session, key, changed, label, desk.placed(owner))
     return CopyOut(shots=told, written=not change.only_try and bool(changed))
 
@@ -339,7 +337,7 @@ def suggestions(key: uuid.UUID, room: int, desk: TheDesk, session: InTransaction
 def _suggested(owner: Project, number: int, desk: Desk) -> list[Suggestion]:
     places = projects.places_of(owner)
     if not 0 <= number < len(places.rooms):
-        raise Missing("There is no such room; it may have been removed.")
+        raise Missing(say.THERE_IS_NO_SUCH_ROOM)
     room = places.rooms[number]
     level = next(level for level in places.levels if level.name == room.level)
     return suggested_stands(

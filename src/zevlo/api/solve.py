@@ -24,6 +24,7 @@ from zevlo.core.optics.picture_size import PAPERS, PICTURE_SIZES
 from zevlo.core.refused import Refused
 from zevlo.core.shot import Shot
 from zevlo.core.shot.focus import BLUR_LIMITS
+from zevlo.text import answers as say
 
 router = APIRouter(prefix="/api")
 MOST_SOLVED = 1000
@@ -67,10 +68,10 @@ def offer() -> Offer:
 
 
 def _pair_words(pair: HeightPair) -> str:
-    lens = f"lens {pair.lens_m:.2f} m ({feet_and_inches(pair.lens_m)})"
+    lens = say.lens_at(pair.lens_m, feet_and_inches(pair.lens_m))
     if pair.aim_m is None:
-        return f"{lens}, aim level with it"
-    return f"{lens}, aim {pair.aim_m:.2f} m ({feet_and_inches(pair.aim_m)})"
+        return say.aim_level_with_it(lens)
+    return say.aim_at(lens, pair.aim_m, feet_and_inches(pair.aim_m))
 
 
 @router.get("/measure")

@@ -18,6 +18,7 @@ from zevlo.store import projects, shot_rows
 from zevlo.store.changes import Missing
 from zevlo.store.database import transaction
 from zevlo.store.tables import ShotRow, Take, Thumbnail
+from zevlo.text import answers as say
 
 router = APIRouter(prefix="/api")
 """A picture asked for by the address of another state: shown once, never kept under that address."""
@@ -47,7 +48,7 @@ def _thumbnail(
             return Response(drawn.png, media_type="image/png", headers=FOREVER)
         row = session.get(ShotRow, key) if kind is ShotRow else session.get(Take, key)
         if row is None:
-            raise Missing("There is no such shot.")
+            raise Missing(say.THERE_IS_NO_SUCH_SHOT)
         shot_row = row if isinstance(row, ShotRow) else session.get_one(ShotRow, row.shot_id)
         owner = projects.project(session, shot_row.project_id)
         shot, stands = shot_rows.settings_of(row), standing(owner)

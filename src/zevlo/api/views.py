@@ -38,6 +38,8 @@ from zevlo.store.projects import (
 )
 from zevlo.store.shot_rows import first_shots, settings_of, written_of
 from zevlo.store.tables import Project, Revision, ShotRow
+from zevlo.text import answers as say
+from zevlo.text import everywhere
 
 UNIT_WORDS = {"m": "metres", "cm": "centimetres", "mm": "millimetres", "in": "inches", "ft": "feet"}
 
@@ -46,9 +48,9 @@ def said_words(summary: dict[str, Any]) -> str:
     """What a file says of its unit and axis."""
     metres, up = summary["said"]["metres_per_unit"], summary["said"]["up"]
     unit = None if metres is None else Placing(metres_per_unit=metres).unit
-    length = "no unit" if metres is None else UNIT_WORDS.get(unit or "", f"units of {metres:g} m")
-    axis = "no up axis" if up is None else f"{up.upper()} up"
-    return f"The {summary['kind']} file says {length} and {axis}."
+    length = say.NO_UNIT if metres is None else UNIT_WORDS.get(unit or "", say.units_of_m(metres))
+    axis = say.NO_UP_AXIS if up is None else everywhere.up(up.upper())
+    return say.the_file_says_and(summary["kind"], length, axis)
 
 
 def set_out(revision: Revision, project: Project) -> SetOut:
@@ -188,7 +190,7 @@ def _card(project: Project, the_set: SetTold, count: int, rows: Sequence[ShotRow
         id=project.id,
         name=project.name,
         shots=count,
-        set_line=f"{the_set.file_name} · {the_set.triangles:,} triangles".replace(",", " "),
+        set_line=say.triangles(the_set.file_name, the_set.triangles).replace(",", " "),
         created=project.created,
         frames=frames,
     )

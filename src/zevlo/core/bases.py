@@ -11,6 +11,8 @@ from typing import Annotated, Any, cast
 from pydantic import AfterValidator, BaseModel, ConfigDict, Field, GetCoreSchemaHandler
 from pydantic_core import CoreSchema, PydanticCustomError, core_schema
 
+from zevlo.text import measures as say
+
 MAX_COORDINATE_M = 1.0e6
 
 
@@ -82,7 +84,7 @@ def not_yet(only: float | None, what: str) -> AfterValidator:
     def check(value: float | None) -> float | None:
         if value != only:
             allowed = "null" if only is None else f"{only:g}"
-            raise ValueError(f"{what} is not solved by this version; it may only be {allowed}")
+            raise ValueError(say.is_not_solved_by_this_version(what, allowed))
         return value
 
     return AfterValidator(check)

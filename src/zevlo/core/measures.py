@@ -12,6 +12,8 @@ from fractions import Fraction
 from math import inf, isfinite, pi
 from typing import Literal
 
+from zevlo.text import measures as say
+
 Kind = Literal["length", "film", "angle", "time", "number", "pixels"]
 
 LENGTHS_M = {
@@ -36,14 +38,20 @@ OWN_UNIT = {"length": "m", "film": "mm", "angle": "deg", "time": "s", "number": 
 USUAL_DPI = 300.0
 _EXAMPLES = {
     "length": "1.65, 165 cm, 5'6\" or 3.2+0.1",
-    "film": "35, 35 mm, 1.4 in or 24+1",
+    "film": say.FILM_EXAMPLES,
     "angle": "45, 22.5+90 or 1/4 turn",
-    "time": "1/125, 0.5 s or 2 min",
+    "time": say.TIME_EXAMPLES,
     "number": "8, 5.6 or 2*1.4",
-    "pixels": "3840, 1920*2, 297 mm or 11 in",
+    "pixels": say.PIXEL_EXAMPLES,
 }
-_WHAT = {"length": "a length", "film": "a length", "angle": "an angle", "time": "a time", "number": "a number",
-         "pixels": "a size of a picture"}  # fmt: skip
+_WHAT = {
+    "length": say.A_LENGTH,
+    "film": say.A_LENGTH,
+    "angle": say.AN_ANGLE,
+    "time": say.A_TIME,
+    "number": say.A_NUMBER,
+    "pixels": say.A_SIZE_OF_A_PICTURE,
+}
 _SMALLER = {"ft": "in", "foot": "in", "feet": "in", "'": "in", "′": "in", "’": "in", "°": "'", "deg": "'"}
 """What a bare number set behind counts in: the 6 of 5'6 is inches."""
 _TOKEN = re.compile(
@@ -237,7 +245,7 @@ def measure(text: str, kind: Kind, unit: str | None = None, dpi: float = USUAL_D
             raise NotAMeasure
     except (NotAMeasure, OverflowError, RecursionError):
         shown = plain if len(plain) <= 30 else plain[:29] + "…"
-        raise NotAMeasure(f"“{shown}” is not {_WHAT[kind]}. Write for example {_EXAMPLES[kind]}.") from None
+        raise NotAMeasure(say.is_not_write_for_example(shown, _WHAT[kind], _EXAMPLES[kind])) from None
     return float(f"{value.size:.12g}")
 
 

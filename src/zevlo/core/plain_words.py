@@ -8,9 +8,11 @@ from typing import Any
 
 from pydantic import ValidationError
 
-_AN_OBJECT = "it has to be an object, { … }"
+from zevlo.text import measures as say
+
+_AN_OBJECT = say.IT_HAS_TO_BE_AN_OBJECT
 _OWN = {"model_type": _AN_OBJECT, "dict_type": _AN_OBJECT, "model_attributes_type": _AN_OBJECT,
-        "list_type": "it has to be a list, [ … ]", "tuple_type": "it has to be a list, [ … ]"}  # fmt: skip
+        "list_type": say.IT_HAS_TO_BE_A_LIST, "tuple_type": say.IT_HAS_TO_BE_A_LIST}  # fmt: skip
 """What is said of kinds of errors whose own words name kinds of the language."""
 
 
@@ -19,7 +21,7 @@ def _value(value: Any) -> str:
     try:
         text = json.dumps(value, ensure_ascii=False)
     except (TypeError, ValueError, RecursionError):
-        text = "something that is no JSON"
+        text = say.SOMETHING_THAT_IS_NO_JSON
     return text if len(text) <= 60 else text[:57] + "…"
 
 
@@ -30,14 +32,14 @@ def error_lines(errors: Sequence[Any]) -> list[str]:
         where = ".".join(str(step) for step in error["loc"] if step not in ("body", "query", "path"))
         message = str(error["msg"]).removeprefix("Value error, ")
         if error["type"] == "extra_forbidden":
-            lines.append(f"{where}: there is no such key")
+            lines.append(say.there_is_no_such(where))
         elif error["type"] == "missing":
-            lines.append(f"{where}: it is missing" if where else "something is missing")
+            lines.append(say.it_is_missing(where) if where else say.SOMETHING_IS_MISSING)
         elif error["type"] == "value_error":
             lines.append(f"{where}: {message}" if where else message)
         else:
             words = _OWN.get(error["type"], f"{message[0].lower()}{message[1:]}")
-            lines.append(f"{where}: got {_value(error.get('input'))}; {words}".removeprefix(": "))
+            lines.append(say.got(where, _value(error.get("input")), words).removeprefix(": "))
     return lines
 
 
@@ -62,11 +64,11 @@ def why(error: Exception) -> str:
     if isinstance(error, InWords):
         return fit_to_send(str(error))
     if isinstance(error, KeyError):
-        return fit_to_send(f"it has no “{error.args[0]}”" if error.args else "something is missing in it")
+        return fit_to_send(say.it_has_no(error.args[0]) if error.args else say.SOMETHING_IS_MISSING_IN_IT)
     if isinstance(error, IndexError):
-        return "it refers to something that is not there"
+        return say.IT_REFERS_TO_SOMETHING
     if isinstance(error, ZeroDivisionError):
-        return "a number in it is 0 that must not be"
+        return say.A_NUMBER_IN_IT_IS_0
     if isinstance(error, OverflowError):
-        return "a number in it is out of all range"
-    return "something in it is of another kind than it should be"
+        return say.A_NUMBER_IN_IT_IS_OUT
+    return say.SOMETHING_IN_IT_IS_OF_ANOTHER

@@ -13,6 +13,7 @@ import numpy as np
 
 from zevlo.files.glb import Container, Json
 from zevlo.files.refusal import CannotRead
+from zevlo.text import models as say
 
 _TYPES = {5120: np.int8, 5121: np.uint8, 5122: np.int16, 5123: np.uint16, 5125: np.uint32, 5126: np.float32}
 _COUNTS = {"SCALAR": 1, "VEC2": 2, "VEC3": 3, "VEC4": 4}
@@ -34,12 +35,12 @@ class Arrays:
         document = self._container.document
         accessors = document.get("accessors", [])
         if not isinstance(index, int) or not 0 <= index < len(accessors):
-            raise CannotRead("The file is broken: a surface names an array that is not there.")
+            raise CannotRead(say.BROKEN_NO_SUCH_ARRAY)
         accessor = accessors[index]
         width = _COUNTS.get(accessor["type"], 0)
         kind = np.dtype(_TYPES[accessor["componentType"]]).newbyteorder("<")
         if not width:
-            raise CannotRead("The file is broken: a surface names an array of the wrong shape.")
+            raise CannotRead(say.BROKEN_A_SURFACE)
         count = accessor["count"]
         if "bufferView" in accessor:
             view = document["bufferViews"][accessor["bufferView"]]
@@ -58,7 +59,7 @@ class Arrays:
         stride = view.get("byteStride") or size
         start = accessor.get("byteOffset", 0)
         if count and start + stride * (count - 1) + size > len(raw):
-            raise CannotRead("The file is broken: an array in it is longer than its data.")
+            raise CannotRead(say.BROKEN_AN_ARRAY_IN_IT)
         if count == 0:
             return np.zeros((0, width), dtype=kind)
         flat = np.frombuffer(raw, dtype=np.uint8, offset=start, count=stride * (count - 1) + size)
@@ -74,13 +75,13 @@ class Arrays:
             changed = whole.copy()
             changed[at] = put.reshape(count, width)
         except (KeyError, ValueError, IndexError, TypeError):
-            raise CannotRead("The file is broken: a sparse array in it does not fit together.") from None
+            raise CannotRead(say.BROKEN_A_SPARSE) from None
         return changed
 
     def _bytes(self, index: int) -> Any:
         document = self._container.document
         if not isinstance(index, int) or not 0 <= index < len(document["bufferViews"]):
-            raise CannotRead("The file is broken: an array in it names a view that is not there.")
+            raise CannotRead(say.BROKEN_AN_ARRAY)
         view = document["bufferViews"][index]
         packed = packing_of(view)
         if packed is not None:
@@ -96,11 +97,11 @@ class Arrays:
             try:
                 self._draco[number] = DracoPy.decode(bytes(self._bytes(number)))
             except (DracoPy.FileTypeException, DracoPy.EncodingFailedException, ValueError, AttributeError):
-                raise CannotRead("The file is broken: Draco cannot unpack its geometry.") from None
+                raise CannotRead(say.BROKEN_DRACO) from None
         mesh = self._draco[number]
         faces = getattr(mesh, "faces", None)
         if faces is None:
-            raise CannotRead("The file is broken: what Draco packed has no triangles.")
+            raise CannotRead(say.BROKEN_WHAT_DRACO)
         found = {}
         for name, key in given.get("attributes", {}).items():
             attribute = mesh.get_attribute_by_unique_id(key)
@@ -130,7 +131,7 @@ def _unpacked(packed: Json, binary: Any) -> bytes:
         elif packed["mode"] == "INDICES":
             rows = meshoptimizer.decode_index_sequence(count, stride, raw)
         else:
-            raise ValueError(f"mode {packed['mode']}")
+            raise ValueError(say.mode(packed["mode"]))
         plain = np.frombuffer(np.ascontiguousarray(rows).tobytes(), dtype=np.uint8)
         filtered = {
             "OCTAHEDRAL": meshoptimizer.decode_filter_oct,
@@ -141,4 +142,4 @@ def _unpacked(packed: Json, binary: Any) -> bytes:
             plain = filtered(plain.copy(), count, stride)
         return plain.tobytes()
     except (KeyError, TypeError, ValueError, RuntimeError, MemoryError):
-        raise CannotRead("The file is broken: meshopt cannot unpack its geometry.") from None
+        raise CannotRead(say.BROKEN_MESHOPT) from None

@@ -9,6 +9,7 @@ from pathlib import Path
 from zevlo.files.limits import MOST_ARCHIVE_FILES, MOST_RATIO, MOST_UNPACKED
 from zevlo.files.reading import Arrival
 from zevlo.files.refusal import CannotRead
+from zevlo.text import models as say
 
 MODEL_ENDINGS = (".ifc", ".usdz", ".usdc", ".usda", ".usd", ".glb", ".gltf", ".obj", ".ply", ".stl")
 """Read from an archive, in this order where there are several kinds."""
@@ -26,7 +27,7 @@ def unpack(path: Path, folder: Path) -> Arrival:
     try:
         archive = zipfile.ZipFile(path)
     except NO_ARCHIVE:
-        raise CannotRead("The archive is broken or cut off. Make it again.") from None
+        raise CannotRead(say.THE_ARCHIVE_IS_BROKEN) from None
     folder.mkdir()
     with archive:
         entries = [entry for entry in archive.infolist() if entry.filename and not entry.is_dir()]
@@ -43,8 +44,8 @@ def unpack(path: Path, folder: Path) -> Arrival:
     models = [name for name in beside if name.endswith(MODEL_ENDINGS)]
     if not models:
         if any(name.endswith(".zip") for name in beside):
-            raise CannotRead("The archive holds another archive. Unpack it once and bring that in.")
-        raise CannotRead("There is no model in the archive: no IFC, OpenUSD, glTF, OBJ, PLY or STL file.")
+            raise CannotRead(say.THE_ARCHIVE_HOLDS_ANOTHER)
+        raise CannotRead(say.THERE_IS_NO_MODEL)
     chosen = min(
         models,
         key=lambda name: (_rank(name), name.count("/"), -beside[name].stat().st_size, name),
@@ -63,21 +64,21 @@ def _is_litter(name: str) -> bool:
 
 def _check(entries: list[zipfile.ZipInfo]) -> None:
     if not entries:
-        raise CannotRead("The archive is empty.")
+        raise CannotRead(say.THE_ARCHIVE_IS_EMPTY)
     if len(entries) > MOST_ARCHIVE_FILES:
-        raise CannotRead(f"The archive holds {len(entries)} files; up to {MOST_ARCHIVE_FILES} are taken.")
+        raise CannotRead(say.the_archive_holds_files(len(entries), MOST_ARCHIVE_FILES))
     for entry in entries:
         name = entry.filename.replace("\\", "/")
         if name.startswith("/") or ".." in name.split("/") or ":" in name.split("/")[0] or "\0" in name:
-            raise CannotRead(f"The archive names a file outside itself ({name[:60]!r}) and is not opened.")
+            raise CannotRead(say.the_archive_names_a_file(name[:60]))
         if stat.S_ISLNK(entry.external_attr >> 16):
-            raise CannotRead(f"The archive holds a link ({name[:60]!r}) and is not opened.")
+            raise CannotRead(say.the_archive_holds_a_link(name[:60]))
         if entry.flag_bits & 0x1:
-            raise CannotRead("The archive is locked with a password. Make one without.")
+            raise CannotRead(say.THE_ARCHIVE_IS_LOCKED)
         if entry.file_size > _SMALL and entry.file_size > MOST_RATIO * max(entry.compress_size, 1):
-            raise CannotRead("The archive unpacks to far more than it could honestly hold, and is not opened.")
+            raise CannotRead(say.THE_ARCHIVE_UNPACKS_TO_FAR)
     if sum(entry.file_size for entry in entries) > MOST_UNPACKED:
-        raise CannotRead(f"The archive unpacks to more than {MOST_UNPACKED // 1024**3} GB.")
+        raise CannotRead(say.the_archive_unpacks_to_more_than_gb(MOST_UNPACKED // 1024**3))
 
 
 def _take(archive: zipfile.ZipFile, entry: zipfile.ZipInfo, target: Path, room: int) -> int:
@@ -89,10 +90,10 @@ def _take(archive: zipfile.ZipFile, entry: zipfile.ZipInfo, target: Path, room: 
             while chunk := source.read(_READ):
                 written += len(chunk)
                 if written > room or written > max(entry.file_size, _SMALL):
-                    raise CannotRead("The archive unpacks to more than it says, and is not opened.")
+                    raise CannotRead(say.THE_ARCHIVE_UNPACKS_TO_MORE_THAN_IT_SAYS)
                 sink.write(chunk)
     except CannotRead:
         raise
     except Exception:
-        raise CannotRead(f"The archive is broken: {entry.filename[:60]!r} cannot be unpacked. Make it again.") from None
+        raise CannotRead(say.the_archive_is_broken(entry.filename[:60])) from None
     return written

@@ -12,9 +12,11 @@ from zevlo.core.scene.model.set_model import Material, Part, SetModel
 from zevlo.files.limits import MOST_PARTS, MOST_POINTS, MOST_TRIANGLES
 from zevlo.files.refusal import CannotRead
 from zevlo.files.textures import Pictures
+from zevlo.text import everywhere
+from zevlo.text import models as say
 
 Numbers = NDArray[np.floating]
-PLAIN = Material("Plain", (0.6, 0.6, 0.6))
+PLAIN = Material(everywhere.PLAIN, (0.6, 0.6, 0.6))
 """For faces without a material."""
 
 
@@ -33,9 +35,9 @@ class Piece:
 def checked(piece: Piece) -> Piece:
     """The piece, or :class:`CannotRead` where its numbers make no sense."""
     if not np.isfinite(piece.vertices).all():
-        raise CannotRead("The file is broken: some of its points are not numbers.")
+        raise CannotRead(say.BROKEN_SOME_OF_ITS_POINTS)
     if len(piece.faces) and (int(piece.faces.min()) < 0 or int(piece.faces.max()) >= len(piece.vertices)):
-        raise CannotRead("The file is broken: some triangles name points that are not there.")
+        raise CannotRead(say.BROKEN_SOME_TRIANGLES)
     return piece
 
 
@@ -57,10 +59,10 @@ class SetBuilder:
         ``shown``: what one without a name is called by; ``own``: the file's own lasting id of it.
         """
         if len(self._names) >= MOST_PARTS:
-            raise CannotRead(f"The model has more than {MOST_PARTS} parts. Join small ones.")
+            raise CannotRead(say.the_model_has_more_than_parts(MOST_PARTS))
         given = name.strip()[:200]
         self._names.append(given)
-        self._shown.append(given or shown[:200] or f"Part {len(self._names)}")
+        self._shown.append(given or shown[:200] or say.part(len(self._names)))
         self._own.append(own)
         self._parents.append(parent)
         self._pieces.append([])
@@ -73,9 +75,9 @@ class SetBuilder:
         self._triangles += len(piece.faces)
         self._points += len(piece.vertices)
         if self._triangles > MOST_TRIANGLES:
-            raise CannotRead(f"The model has more than {MOST_TRIANGLES:,} triangles. Simplify it first.")
+            raise CannotRead(say.the_model_has_more_than_triangles(MOST_TRIANGLES))
         if self._points > MOST_POINTS:
-            raise CannotRead(f"The model has more than {MOST_POINTS:,} points. Simplify it first.")
+            raise CannotRead(say.the_model_has_more_than_points(MOST_POINTS))
         self._pieces[part].append((piece, matrix))
 
     def _prune(self) -> None:
@@ -96,7 +98,7 @@ class SetBuilder:
     def finish(self, materials: tuple[Material, ...], pictures: Pictures | None = None) -> SetModel:
         """The whole set. The builder is empty after this."""
         if self._triangles == 0:
-            raise CannotRead("The model is empty: it has no surfaces, only points, lines or nothing at all.")
+            raise CannotRead(say.THE_MODEL_IS_EMPTY)
         self._prune()
         every = [piece for pieces in self._pieces for piece, _ in pieces]
         vertices = np.empty((self._points, 3))
@@ -129,10 +131,10 @@ class SetBuilder:
                 point, first = here.stop, these.stop
             spans.append((begin, first, begin_point, point))
         if not np.isfinite(vertices).all():
-            raise CannotRead("The file is broken: some of its points are not numbers once they are in their places.")
+            raise CannotRead(say.BROKEN_SOME_OF_ITS_POINTS_ARE)
         extent = vertices.max(axis=0) - vertices.min(axis=0)
         if float(extent.max()) <= 0.0:
-            raise CannotRead("The model has no size: all its points lie in one place.")
+            raise CannotRead(say.THE_MODEL_HAS_NO_SIZE)
         kinds[(kinds < 0) | (kinds >= len(materials))] = 0
         parts = tuple(
             Part(shown, parent, begin, end - begin, id_)

@@ -15,6 +15,7 @@ from typing import Any
 from urllib.parse import unquote
 
 from zevlo.files.refusal import CannotRead
+from zevlo.text import models as say
 
 Json = dict[str, Any]
 UNDERSTOOD = frozenset(
@@ -51,15 +52,15 @@ class Container:
 def open_container(data: Any, companion: Companion = alone) -> Container:
     """Read a .glb or a .gltf, from bytes or a view of them. Raises :class:`CannotRead`."""
     if not len(data):
-        raise CannotRead("The file is empty.")
+        raise CannotRead(say.THE_FILE_IS_EMPTY)
     if bytes(data[:4]) == b"glTF":
         document, binary = _split(memoryview(data))
     elif bytes(data[:4096]).removeprefix(b"\xef\xbb\xbf").lstrip()[:1] == b"{":
         document, binary = _parsed(bytes(data)), b""
     else:
-        raise CannotRead("This is not a glTF model. Give a .glb file, or a .gltf with everything inside it.")
+        raise CannotRead(say.THIS_IS_NOT_A_GLTF)
     if not isinstance(document.get("asset"), dict) or not str(document["asset"].get("version", "")).startswith("2"):
-        raise CannotRead("This is not a glTF 2.0 model; export it again as glTF 2.0.")
+        raise CannotRead(say.THIS_IS_NOT_A_GLTF_2)
     _check_extensions(document)
     _check_shapes(document)
     container = _one_buffer(Container(document, binary), companion)
@@ -69,22 +70,22 @@ def open_container(data: Any, companion: Companion = alone) -> Container:
 
 def _split(data: memoryview) -> tuple[Json, Any]:
     if len(data) < 20:
-        raise CannotRead("The file is broken: it ends before its header does.")
+        raise CannotRead(say.BROKEN_IT_ENDS)
     _, version, length = struct.unpack_from("<4sII", data)
     if version != 2:
-        raise CannotRead(f"This is a GLB of version {version}; export it again as glTF 2.0.")
+        raise CannotRead(say.this_is_a_glb(version))
     if length > len(data):
-        raise CannotRead(f"The file is cut off: it says {length} bytes and has {len(data)}. Copy it again.")
+        raise CannotRead(say.the_file_is_cut(length, len(data)))
     chunks: list[tuple[bytes, Any]] = []
     at = 12
     while at + 8 <= length:
         size, kind = struct.unpack_from("<I4s", data, at)
         if at + 8 + size > length:
-            raise CannotRead("The file is broken: a part of it runs past its end.")
+            raise CannotRead(say.BROKEN_A_PART)
         chunks.append((kind, data[at + 8 : at + 8 + size]))
         at += 8 + size
     if not chunks or chunks[0][0] != b"JSON":
-        raise CannotRead("The file is broken: its description is missing.")
+        raise CannotRead(say.BROKEN_ITS_DESCRIPTION_IS_MISSING)
     binary = next((chunk for kind, chunk in chunks if kind == b"BIN\0"), b"")
     return _parsed(bytes(chunks[0][1])), binary
 
@@ -93,23 +94,21 @@ def _parsed(text: bytes) -> Json:
     try:
         document = json.loads(text.decode("utf-8-sig"))
     except json.JSONDecodeError as error:
-        raise CannotRead(
-            f"The file is broken: its description cannot be read from line {error.lineno}, column {error.colno} on."
-        ) from None
+        raise CannotRead(say.broken_its_description(error.lineno, error.colno)) from None
     except (UnicodeDecodeError, RecursionError):
-        raise CannotRead("The file is broken: its description cannot be read.") from None
+        raise CannotRead(say.BROKEN_ITS_DESCRIPTION_CANNOT_BE) from None
     if not isinstance(document, dict):
-        raise CannotRead("The file is broken: its description is not what glTF asks for.")
+        raise CannotRead(say.BROKEN_ITS_DESCRIPTION)
     return document
 
 
 def _check_extensions(document: Json) -> None:
     required = document.get("extensionsRequired", [])
     if "KHR_texture_basisu" in required:
-        raise CannotRead("The model's textures are Basis pictures, which are not read. Export them as PNG or JPEG.")
+        raise CannotRead(say.THE_MODELS_TEXTURES_ARE_BASIS)
     strange = sorted({str(name) for name in required} - UNDERSTOOD)
     if strange:
-        raise CannotRead(f"The model needs {strange[0]}, which is not read. Export it without that extension.")
+        raise CannotRead(say.the_model_needs_which_is_not_read(strange[0]))
 
 
 _LISTS = ("buffers", "bufferViews", "accessors", "meshes", "nodes", "materials", "textures", "images", "scenes")
@@ -120,10 +119,10 @@ def _check_shapes(document: Json) -> None:
     for name in _LISTS:
         entries = document.get(name, [])
         if not isinstance(entries, list) or not all(isinstance(entry, dict) for entry in entries):
-            _broken(f"its {name} are not what glTF asks for")
+            _broken(say.its_are_not_what_gltf(name))
     for name in ("extensionsUsed", "extensionsRequired"):
         if not isinstance(document.get(name, []), list):
-            _broken(f"its {name} are not what glTF asks for")
+            _broken(say.its_are_not_what_gltf(name))
 
 
 def _one_buffer(container: Container, companion: Companion) -> Container:
@@ -148,18 +147,18 @@ def _one_buffer(container: Container, companion: Companion) -> Container:
         if uri is None:
             raw = container.binary if number == 0 and not fallback else b""
         else:
-            raw = _content(str(uri), companion, "its geometry")
+            raw = _content(str(uri), companion, say.ITS_GEOMETRY)
         if not isinstance(buffer.get("byteLength", 0), int) or (
             buffer.get("byteLength", 0) > len(raw) and not fallback
         ):
-            raise CannotRead("The file is broken: its geometry is shorter than it says.")
+            raise CannotRead(say.BROKEN_ITS_GEOMETRY)
         starts.append(put(raw))
     views = [_in_one(view, starts) for view in container.document.get("bufferViews", [])]
     images = []
     for image in container.document.get("images", []):
         uri = image.get("uri")
         if uri is not None:
-            raw = _content(str(uri), companion, "a texture")
+            raw = _content(str(uri), companion, say.A_TEXTURE)
             views.append({"buffer": 0, "byteOffset": put(raw), "byteLength": len(raw)})
             image = {"bufferView": len(views) - 1}
         images.append(image)
@@ -171,7 +170,7 @@ def _one_buffer(container: Container, companion: Companion) -> Container:
 def _in_one(view: Json, starts: list[int]) -> Json:
     number, offset = view.get("buffer", -1), view.get("byteOffset", 0)
     if not isinstance(number, int) or not isinstance(offset, int) or not 0 <= number < len(starts):
-        _broken("a view names a buffer that is not there")
+        _broken(say.A_VIEW_NAMES_A_BUFFER)
     moved = {**view, "buffer": 0, "byteOffset": offset + starts[number]}
     packed = view.get("extensions")
     if isinstance(packed, dict):
@@ -189,10 +188,7 @@ def _content(uri: str, companion: Companion, what: str) -> bytes:
         return _inline(uri)
     found = companion(unquote(uri))
     if found is None:
-        raise CannotRead(
-            f"The model keeps {what} in another file ({uri[:60]}), which did not come with it. "
-            "Export it as one .glb file, or bring the folder as one .zip."
-        )
+        raise CannotRead(say.the_model_keeps_in_another(what, uri[:60]))
     return found
 
 
@@ -201,11 +197,11 @@ def _inline(uri: str) -> bytes:
     try:
         return base64.b64decode(body, validate=True) if head.endswith(";base64") else body.encode("latin-1")
     except (binascii.Error, UnicodeEncodeError, ValueError):
-        raise CannotRead("The file is broken: data inside it cannot be decoded.") from None
+        raise CannotRead(say.BROKEN_DATA) from None
 
 
 def _broken(what: str) -> Any:
-    raise CannotRead(f"The file is broken: {what}.")
+    raise CannotRead(say.broken(what))
 
 
 def _check_references(container: Container) -> None:
@@ -219,54 +215,54 @@ def _check_references(container: Container) -> None:
             or not isinstance(view.get("byteStride", 0), int)
             or not 0 <= view.get("byteStride", 0) <= 4096
         ):
-            _broken("a view has no proper length")
+            _broken(say.A_VIEW_HAS_NO_PROPER)
         packed = [e for e in (view.get("extensions") or {}).values() if isinstance(e, dict) and "mode" in e]
         if packed:
             if not all(
                 isinstance(packed[0].get(key), int) and packed[0][key] >= 0
                 for key in ("byteOffset", "byteLength", "byteStride", "count")
             ):
-                _broken("a packed view has no proper length")
+                _broken(say.A_PACKED_VIEW_HAS_NO_PROPER)
             if packed[0]["byteOffset"] + packed[0]["byteLength"] > size:
-                _broken("a view runs past the end of its data")
+                _broken(say.A_VIEW_RUNS_PAST)
             if packed[0]["count"] * packed[0]["byteStride"] > 4096 * max(size, 1):
-                _broken("an array in it claims more numbers than the file holds")
+                _broken(say.AN_ARRAY_IN_IT_CLAIMS)
         elif view["byteOffset"] < 0 or length < 0 or view["byteOffset"] + length > size:
-            _broken("a view runs past the end of its data")
+            _broken(say.A_VIEW_RUNS_PAST)
     for accessor in document.get("accessors", []):
         width = _COMPONENT_BYTES.get(accessor.get("componentType"), 0) * _TYPE_COUNT.get(accessor.get("type"), 0)
         count = accessor.get("count")
         if not width or not isinstance(count, int) or count < 0:
-            _broken("an array in it has no proper type or length")
+            _broken(say.AN_ARRAY_IN_IT_HAS_NO_PROPER)
         if count * width > 4096 * max(size, 1):
-            _broken("an array in it claims more numbers than the file holds")
+            _broken(say.AN_ARRAY_IN_IT_CLAIMS)
         if "bufferView" in accessor:
             if not isinstance(accessor["bufferView"], int) or not 0 <= accessor["bufferView"] < len(views):
-                _broken("an array in it names a view that is not there")
+                _broken(say.AN_ARRAY_IN_IT_NAMES)
             view = views[accessor["bufferView"]]
             stride = view.get("byteStride") or width
             start = accessor.get("byteOffset", 0)
             if not isinstance(start, int) or start < 0:
-                _broken("an array in it begins nowhere")
+                _broken(say.AN_ARRAY_IN_IT_BEGINS)
             if start + (stride * (count - 1) + width if count else 0) > view["byteLength"]:
-                _broken("an array in it is longer than its data")
+                _broken(say.AN_ARRAY_IN_IT_IS_LONGER)
     nodes = document.get("nodes", [])
     if len(nodes) > MOST_NODES:
-        raise CannotRead(f"The model has {len(nodes)} parts; up to {MOST_NODES} are read. Join small ones.")
+        raise CannotRead(say.the_model_has_parts(len(nodes), MOST_NODES))
     parent: dict[int, int] = {}
     for number, node in enumerate(nodes):
         if not isinstance(node.get("children", []), list):
-            _broken("its tree of parts is not what glTF asks for")
+            _broken(say.ITS_TREE_OF_PARTS)
         for child in node.get("children", []):
             if not isinstance(child, int) or not 0 <= child < len(nodes) or child == number or child in parent:
-                _broken("its tree of parts runs in a circle or names a part that is not there")
+                _broken(say.ITS_TREE_OF_PARTS_RUNS_IN_A_CIRCLE)
             parent[child] = number
     for start in range(len(nodes)):
         here, steps = start, 0
         while here in parent and steps <= 1000:
             here, steps = parent[here], steps + 1
         if steps > 1000:
-            _broken("its tree of parts runs in a circle or is nested beyond reason")
+            _broken(say.ITS_TREE_OF_PARTS_RUNS)
 
 
 def pack(container: Container) -> bytes:

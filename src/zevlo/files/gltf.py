@@ -18,6 +18,7 @@ from zevlo.files.point_colors import MOST_COLOURED, coloured, in_palette
 from zevlo.files.reading import Arrival, FromFile, Progress, unheard
 from zevlo.files.refusal import CannotRead
 from zevlo.files.textures import Pictures, linear, mean_of
+from zevlo.text import models as say
 
 _TRIANGLES, _STRIP, _FAN = 4, 5, 6
 
@@ -43,7 +44,7 @@ def from_container(container: Container, progress: Progress) -> FromFile:
     document = container.document
     order, parents = tree_of(document)
     if not order:
-        raise CannotRead("The model is empty: there is nothing in its scene.")
+        raise CannotRead(say.THE_MODEL_IS_EMPTY_THERE_IS_NOTHING)
     arrays = Arrays(container)
     build, pictures, remarks = SetBuilder(), Pictures(), Remarks()
     materials = _materials(document, container, pictures, remarks)
@@ -53,27 +54,27 @@ def from_container(container: Container, progress: Progress) -> FromFile:
     nodes, meshes = document["nodes"], document.get("meshes", [])
     for count, node in enumerate(order):
         if count % 200 == 0:
-            progress("reading the geometry", count / len(order))
+            progress(say.READING_THE_GEOMETRY, count / len(order))
         above = world.get(parents.get(node, -1), np.eye(4))
         matrix = world[node] = above @ local_of(nodes[node])
         if not np.isfinite(matrix).all():
-            raise CannotRead("The file is broken: a part is placed by numbers that are not finite.")
+            raise CannotRead(say.BROKEN_A_PART_IS_PLACED_BY)
         parent = parents.get(node)
         part = part_of[node] = build.part(
-            str(nodes[node].get("name") or ""), None if parent is None else part_of[parent], f"Part {count + 1}"
+            str(nodes[node].get("name") or ""), None if parent is None else part_of[parent], say.part(count + 1)
         )
         mesh = nodes[node].get("mesh")
         if mesh is None:
             continue
         if not isinstance(mesh, int) or not 0 <= mesh < len(meshes):
-            raise CannotRead("The file is broken: a part names a surface that is not there.")
+            raise CannotRead(say.BROKEN_A_PART_NAMES)
         if mesh not in made:
             made[mesh] = _pieces(document, meshes[mesh], arrays, _Looks(materials, pictures, remarks))
         for move in _copies(nodes[node], arrays):
             for piece in made[mesh]:
                 build.add(part, piece, matrix @ move)
     made.clear()
-    progress("putting the set together", None)
+    progress(say.PUTTING_THE_SET_TOGETHER, None)
     model = build.finish(tuple(materials), pictures)
     told = (*left_out_of_gltf(document, order), *remarks.told(), *pictures.remarks())
     return FromFile(model, "glTF", metres_per_unit=1.0, up="y", remarks=told)
@@ -89,7 +90,7 @@ class Remarks:
         self._of.setdefault(words, set()).add(material)
 
     def told(self) -> tuple[str, ...]:
-        return tuple(f"{len(of)} material{'s' if len(of) > 1 else ''}: {words}" for words, of in self._of.items())
+        return tuple(say.material(len(of), "s" if len(of) > 1 else "", words) for words, of in self._of.items())
 
 
 @dataclass
@@ -107,11 +108,11 @@ class _Looks:
         if given is None or given.shape[1] < 3 or bool((given[:, :3] >= 0.999).all()):
             return piece
         if own.texture is not None:
-            self.remarks.note(number, "it has a picture, so that the colours of its points are left out")
+            self.remarks.note(number, say.IT_HAS_A_PICTURE)
             return piece
         if len(piece.faces) > MOST_COLOURED:
             r, g, b = np.clip(np.nan_to_num(given[:, :3]), 0.0, 1.0).mean(axis=0).tolist()
-            self.remarks.note(number, "it has so many points that their colours are shown as one, their mean")
+            self.remarks.note(number, say.IT_HAS_SO_MANY)
             return replace(piece, material=self._added(replace(own, base_color=_times(own.base_color, (r, g, b)))))
         made, mean = coloured(piece, given[:, :3])
         return replace(made, material=self._added(replace(own, texture=in_palette(self.pictures), seen_tint=mean)))
@@ -140,10 +141,10 @@ def _copies(node: Json, arrays: Arrays) -> list[NDArray[np.float64]]:
     values = {key: arrays.numbers(given[key]) for key in ("TRANSLATION", "ROTATION", "SCALE") if key in given}
     counts = {len(one) for one in values.values()}
     if len(counts) != 1:
-        raise CannotRead("The file is broken: copies and where they stand are not equally many.")
+        raise CannotRead(say.BROKEN_COPIES)
     count = counts.pop()
     if count > MOST_COPIES:
-        raise CannotRead(f"The model scatters more than {MOST_COPIES} pieces. Thin them out first.")
+        raise CannotRead(say.the_model_scatters_more_than_pieces(MOST_COPIES))
     return [local_of({key.lower(): one[number].tolist() for key, one in values.items()}) for number in range(count)]
 
 
@@ -205,7 +206,7 @@ def _pieces(document: Json, mesh: Json, arrays: Arrays, looks: _Looks) -> list[P
         if uv is not None:
             uv = uv if placed.moved is None else np.c_[uv, np.ones(len(uv))] @ placed.moved.T
             if not placed.repeats and len(uv) and (uv.min() < -BEYOND or uv.max() > 1.0 + BEYOND):
-                looks.remarks.note(material, "its picture is repeated beyond its edge, where the file does not")
+                looks.remarks.note(material, say.ITS_PICTURE_IS_REPEATED)
             uv = np.c_[uv[:, 0], 1.0 - uv[:, 1]].astype(np.float32)
         piece = checked(Piece(points, faces, material + 1, _fitting(values["NORMAL"], len(points), 3), uv))
         found.append(looks.coloured(piece, _colours(values["COLOR_0"], len(points))))
@@ -224,7 +225,7 @@ def _fitting(values: np.ndarray | None, count: int, width: int) -> np.ndarray | 
     if values is None or values.shape[1] < width:
         return None
     if len(values) != count:
-        raise CannotRead("The file is broken: points and what belongs to them are not equally many.")
+        raise CannotRead(say.BROKEN_POINTS)
     return values[:, :width]
 
 
@@ -292,7 +293,7 @@ def local_of(node: Json) -> NDArray[np.float64]:
         matrix[:3, :3] = rotation * np.array(node.get("scale", [1.0, 1.0, 1.0]), dtype=np.float64)
         matrix[:3, 3] = node.get("translation", [0.0, 0.0, 0.0])
     except (ValueError, TypeError):
-        raise CannotRead("The file is broken: a part is placed by something that is not a place.") from None
+        raise CannotRead(say.BROKEN_A_PART_IS_PLACED) from None
     return matrix
 
 
@@ -301,7 +302,7 @@ def _picture(container: Container, number: int) -> bytes:
     views = container.document["bufferViews"]
     view = container.document["images"][number].get("bufferView")
     if not isinstance(view, int) or not 0 <= view < len(views):
-        raise CannotRead("The file is broken: a texture has no data.")
+        raise CannotRead(say.BROKEN_A_TEXTURE)
     start = views[view]["byteOffset"]
     return bytes(container.binary[start : start + views[view]["byteLength"]])
 
@@ -337,16 +338,16 @@ def _materials(document: Json, container: Container, pictures: Pictures, remarks
         shines = mean(entry.get("emissiveTexture"))
         if shines is not None and any(glow):
             glow = [c * one for c, one in zip(glow, linear(np.array(shines)).tolist(), strict=True)]
-            remarks.note(number, "it shines by a picture, whose mean it shines with all over")
+            remarks.note(number, say.IT_SHINES_BY_A_PICTURE)
         metallic, rough = (_number(metal.get(key, 1.0)) for key in ("metallicFactor", "roughnessFactor"))
         both = mean(metal.get("metallicRoughnessTexture"))
         if both is not None:
             metallic, rough = metallic * both[2], rough * both[1]
-            remarks.note(number, "how rough and metallic it is goes by a picture, whose mean it has all over")
+            remarks.note(number, say.HOW_ROUGH_AND_METALLIC)
         if entry.get("normalTexture"):
-            remarks.note(number, "its relief (a normal map) is left out")
+            remarks.note(number, say.ITS_RELIEF_A_NORMAL)
         if entry.get("occlusionTexture"):
-            remarks.note(number, "its baked shade (an occlusion map) is left out")
+            remarks.note(number, say.ITS_BAKED_SHADE_AN_OCCLUSION)
         through = _number((extensions.get("KHR_materials_transmission") or {}).get("transmissionFactor", 0.0))
         mode = entry.get("alphaMode", "OPAQUE")
         alpha = color[3] if mode != "OPAQUE" else 1.0
@@ -358,7 +359,7 @@ def _materials(document: Json, container: Container, pictures: Pictures, remarks
             alpha, cut = 1.0 if picture is not None or alpha >= cut else 0.0, cut / max(color[3], 1.0e-6)
         made.append(
             Material(
-                name=str(entry.get("name") or f"Material {number + 1}")[:200],
+                name=str(entry.get("name") or say.material_number(number + 1))[:200],
                 base_color=(_unit(color[0]), _unit(color[1]), _unit(color[2])),
                 alpha=_unit(min(alpha, 1.0 - 0.95 * through)),
                 metallic=_unit(metallic),
@@ -375,13 +376,13 @@ def _materials(document: Json, container: Container, pictures: Pictures, remarks
 
 def _number(value: Any) -> float:
     if isinstance(value, bool) or not isinstance(value, int | float) or not np.isfinite(value):
-        raise CannotRead("The file is broken: a material has numbers that are not finite.")
+        raise CannotRead(say.BROKEN_A_MATERIAL)
     return float(value)
 
 
 def _numbers(value: Any, count: int) -> list[float]:
     if not isinstance(value, list) or len(value) < count:
-        raise CannotRead("The file is broken: a material has a colour that is none.")
+        raise CannotRead(say.BROKEN_A_MATERIAL_HAS_A_COLOUR)
     return [_number(one) for one in value]
 
 

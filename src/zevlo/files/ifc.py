@@ -26,6 +26,8 @@ from zevlo.files.left_out import LAMPS, told_by
 from zevlo.files.reading import Arrival, FromFile, Progress
 from zevlo.files.refusal import CannotRead
 from zevlo.files.textures import Color, linear
+from zevlo.text import everywhere
+from zevlo.text import models as say
 
 FARTHEST_M = 1.0e6
 """Storeys and rooms farther from zero than this are not told."""
@@ -45,22 +47,22 @@ def _check_numbers(path: Path) -> None:
     numbers.sort()
     twice = numbers[1:][numbers[1:] == numbers[:-1]]
     if len(twice):
-        raise CannotRead(f"The file is broken: two of its things have one number (#{twice[0]}). Export it again.")
+        raise CannotRead(say.broken_two(twice[0]))
 
 
 def read_ifc(arrival: Arrival, progress: Progress) -> FromFile:
     """Read an IFC model (STEP). Raises :class:`CannotRead`."""
-    progress("opening the model", None)
+    progress(say.OPENING_THE_MODEL, None)
     _check_numbers(arrival.path)
     try:
         file = ifcopenshell.open(str(arrival.path))
     except Exception:
-        raise CannotRead("The file is broken or cut off: it cannot be read as IFC. Copy or export it again.") from None
+        raise CannotRead(say.BROKEN_OR_CUT) from None
     if not isinstance(file, ifcopenshell.file) or not file.by_type("IfcProject"):
-        raise CannotRead("The file is broken: there is no project in this IFC.")
+        raise CannotRead(say.BROKEN_THERE_IS_NO_PROJECT)
     scale = float(ifcopenshell.util.unit.calculate_unit_scale(file))
     if not (np.isfinite(scale) and 1e-6 <= scale <= 1e4):
-        raise CannotRead(f"The file is broken: its unit of length is {scale:g} m.")
+        raise CannotRead(say.broken_its_unit(scale))
     build = SetBuilder()
     kinds: list[Material] = [PLAIN]
     numbers: dict[tuple[object, ...], int] = {}
@@ -68,7 +70,7 @@ def read_ifc(arrival: Arrival, progress: Progress) -> FromFile:
     flat: dict[int, np.ndarray] = {}
     built: set[int] = set()
     for shape, share in _shapes(file):
-        progress("making the geometry", share)
+        progress(say.MAKING_THE_GEOMETRY, share)
         product = file.by_id(shape.id)
         vertices = np.array(shape.geometry.verts, dtype=np.float64).reshape(-1, 3) / scale
         faces = np.array(shape.geometry.faces, dtype=np.int64).reshape(-1, 3)
@@ -179,7 +181,7 @@ def _left_out(file: Any, built: Set[int]) -> tuple[str, ...]:
     found = []
     if missing:
         named = ", ".join(missing[:3]) + (" …" if len(missing) > 3 else "")
-        found.append(f"The shape of {len(missing)} of its parts could not be built, and is left out: {named}")
+        found.append(say.shape_of_parts_not_built(len(missing), named))
     if file.by_type("IfcSurfaceTexture"):
         found.append(told_by(["IfcSurfaceTexture"]))
     if file.by_type("IfcLightSource"):
@@ -220,7 +222,7 @@ def _material(given: Any, name: str, kinds: list[Material], numbers: dict[tuple[
         r, g, b = linear(shown).tolist()
         color: Color = (r, g, b)
         numbers[key] = len(kinds)
-        called = (name or str(given.name))[:200] or f"Material {len(kinds)}"
+        called = (name or str(given.name))[:200] or say.material_number(len(kinds))
         kinds.append(Material(called, color, alpha=float(np.clip(1.0 - through, 0.02, 1.0))))
     return numbers[key]
 
@@ -265,7 +267,7 @@ def _rooms(file: Any, levels: list[tuple[int, Level]], flat: dict[int, np.ndarra
         outline = _footprint(corners[:, :, :2])
         if outline is None:
             continue
-        stem = str(getattr(space, "LongName", None) or space.Name or "Room")[:110]
+        stem = str(getattr(space, "LongName", None) or space.Name or everywhere.ROOM)[:110]
         name, number = stem, 2
         while (level.name, name) in taken:
             name, number = f"{stem} {number}", number + 1

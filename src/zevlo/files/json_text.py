@@ -7,6 +7,7 @@ from collections import Counter
 from typing import Any
 
 from zevlo.core.plain_words import InWords
+from zevlo.text import models as say
 
 
 class NotANumber(InWords):
@@ -26,7 +27,7 @@ def _once(pairs: list[tuple[str, Any]]) -> dict[str, Any]:
     told = dict(pairs)
     if len(told) < len(pairs):
         counted = Counter(key for key, _ in pairs)
-        raise KeyTwice(f"the key “{counted.most_common(1)[0][0]}” is told twice")
+        raise KeyTwice(say.the_key_is_told(counted.most_common(1)[0][0]))
     return told
 
 
@@ -34,7 +35,7 @@ def numbers(told: Any) -> Any:
     """What a file tells where numbers stand, as it is: lists of them too. Raises :class:`NotANumber` where there
     is text instead, also such as reads like a number, or true and false."""
     if isinstance(told, str | bool):
-        raise NotANumber(f"it has {json.dumps(told, ensure_ascii=False)} where a number stands")
+        raise NotANumber(say.it_has_where_a_number(json.dumps(told, ensure_ascii=False)))
     for one in told if isinstance(told, list) else ():
         numbers(one)
     return told

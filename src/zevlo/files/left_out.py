@@ -6,12 +6,13 @@ from collections.abc import Iterable
 from typing import Any
 
 from zevlo.files.glb import Json
+from zevlo.text import models as say
 
-LAMPS = "Its lamps are left out: shots are lit by light setups"
-POSED = "What hangs on a skeleton is read as it is modelled, not as it is posed"
-BLENDED = "What is blended of several shapes (morph targets) is read as it is without them"
-MOVING = "What moves in it is read as it stands at rest"
-NO_SURFACES = "Its lines and points are left out: they are no surfaces"
+LAMPS = say.ITS_LAMPS_ARE_LEFT
+POSED = say.WHAT_HANGS_ON_A_SKELETON
+BLENDED = say.WHAT_IS_BLENDED_OF_SEVERAL
+MOVING = say.WHAT_MOVES_IN_IT_IS_READ
+NO_SURFACES = say.ITS_LINES_AND_POINTS
 LIGHTS = ("KHR_lights_punctual", "EXT_lights_image_based", "EXT_lights_ies")
 TAKEN = frozenset(
     {
@@ -26,7 +27,7 @@ _POINTS_AND_LINES = (0, 1, 2, 3)
 
 def told_by(names: Iterable[str]) -> str:
     """What is told by words of the file's kind that are not read."""
-    return f"What it tells by {', '.join(names)} is left out"
+    return say.what_it_tells_by_is_left(", ".join(names))
 
 
 def left_out_of_gltf(document: Json, nodes: Iterable[int]) -> list[str]:
@@ -48,7 +49,7 @@ def left_out_of_gltf(document: Json, nodes: Iterable[int]) -> list[str]:
     if any(one.get("mode", 4) in _POINTS_AND_LINES for _, mesh in own for one in mesh.get("primitives", [])):
         found.append(NO_SURFACES)
     if len(document.get("scenes", [])) > 1:
-        found.append(f"Of its {len(document['scenes'])} scenes the one it opens with is read")
+        found.append(say.of_its_scenes_the_one(len(document["scenes"])))
     return found
 
 

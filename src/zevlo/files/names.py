@@ -7,6 +7,7 @@ from dataclasses import is_dataclass, replace
 from typing import Any
 
 from zevlo.files.reading import FromFile
+from zevlo.text import models as say
 
 UNFIT = re.compile("[\x00-\x08\x0b-\x1f\x7f\ud800-\udfff]")
 STANDS_FOR_IT = "\ufffd"
@@ -46,5 +47,5 @@ def kept_readable(read: FromFile) -> FromFile:
     rooms = tuple(renamed(room, "name", "level") for room in read.rooms)
     remarks = [readable(remark) for remark in read.remarks]
     if changed:
-        remarks.append(f"Some names have characters that cannot be kept; {STANDS_FOR_IT} stands in their place")
+        remarks.append(say.some_names_have_characters(STANDS_FOR_IT))
     return replace(read, model=model, levels=levels, rooms=rooms, remarks=tuple(remarks))

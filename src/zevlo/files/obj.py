@@ -21,6 +21,7 @@ from zevlo.files.reading import Arrival, FromFile, Progress
 from zevlo.files.refusal import CannotRead
 from zevlo.files.textures import Color, Pictures, linear
 from zevlo.files.units import text_of, unit_in_comment
+from zevlo.text import models as say
 
 _NO_NUMBER = re.compile(r"^v[nt]?[ \t][^\n#]*\b(?:nan|inf)", re.IGNORECASE | re.MULTILINE)
 """tinyobjloader takes these for zero."""
@@ -31,9 +32,9 @@ def read_obj(arrival: Arrival, progress: Progress) -> FromFile:
     """Read an OBJ with what came beside it. Raises :class:`CannotRead`."""
     text = text_of(arrival.path.read_bytes())
     if "\0" in text[:100_000]:
-        raise CannotRead("This is not an OBJ model: it has zeros in its text.")
+        raise CannotRead(say.THIS_IS_NOT_AN_OBJ)
     if _NO_NUMBER.search(text):
-        raise CannotRead("The file is broken: some of its points are not numbers.")
+        raise CannotRead(say.BROKEN_SOME_OF_ITS_POINTS)
     text = _joined(text)
     remarks: list[str] = []
     materials = _material_text(text, arrival, remarks)
@@ -42,11 +43,10 @@ def read_obj(arrival: Arrival, progress: Progress) -> FromFile:
     first = re.search(r"^v[ \t].*", text, re.MULTILINE)
     has_colors = first is not None and len(first[0].split()) >= 7
     reader = tinyobjloader.ObjReader()
-    progress("reading the geometry", None)
+    progress(say.READING_THE_GEOMETRY, None)
     if not reader.ParseFromString(text, materials, config):
         line = re.search(r"\bLine (\d+)", reader.Error(), re.IGNORECASE)
-        where = f" at line {line[1]}" if line else ""
-        raise CannotRead(f"The file is broken{where}: its geometry cannot be read. Export it again.")
+        raise CannotRead(say.broken_its_geometry(line[1] if line else None))
     attributes = reader.GetAttrib()
     # As lists: what its numpy_… functions hand out is freed memory (2.0.0rc13).
     points = np.array(attributes.vertices, dtype=np.float64).reshape(-1, 3)
@@ -57,7 +57,7 @@ def read_obj(arrival: Arrival, progress: Progress) -> FromFile:
     shapes, added = reader.GetShapes(), list[Material]()
     for number, shape in enumerate(shapes):
         if number % 50 == 0:
-            progress("putting parts together", number / len(shapes))
+            progress(say.PUTTING_PARTS_TOGETHER, number / len(shapes))
         corner = np.array(shape.mesh.vertex_indices(), dtype=np.int64)
         if len(shape.lines.indices) or len(shape.points.indices):
             remarks.append(NO_SURFACES)
@@ -68,12 +68,14 @@ def read_obj(arrival: Arrival, progress: Progress) -> FromFile:
         of_normal = np.array(shape.mesh.normal_indices(), dtype=np.int64)
         piece, places = _piece(points, normals, uv, corner, of_normal, of_uv, owners)
         if colors is not None and (owners > 0).any():
-            remarks.append("Where a material says how it looks, the colours of its points are left out")
+            remarks.append(say.WHERE_A_MATERIAL_SAYS)
         elif colors is not None and len(piece.faces) > MOST_COLOURED:
-            remarks.append("It has so many points that their colours are left out")
+            remarks.append(say.IT_HAS_SO_MANY_POINTS)
         elif colors is not None:
             shown, mean = coloured(replace(piece, uv=None), linear(colors[places]))
-            added.append(Material("Colours of the scan", (1.0, 1.0, 1.0), texture=in_palette(pictures), seen_tint=mean))
+            added.append(
+                Material(say.COLOURS_OF_THE_SCAN, (1.0, 1.0, 1.0), texture=in_palette(pictures), seen_tint=mean)
+            )
             piece = replace(shown, material=len(given) + len(added))
         build.add(build.part(shape.name), piece)
     if names := sorted(set(_FREE_FORM.findall(text))):
@@ -126,7 +128,7 @@ def _piece(
     """One point for each different corner: OBJ counts places, normals and texture places apart. And which place each
     is, (V,)."""
     if int(corner.max()) >= len(points) or int(corner.min()) < 0:
-        raise CannotRead("The file is broken: some triangles name points that are not there.")
+        raise CannotRead(say.BROKEN_SOME_TRIANGLES)
     has_uv = len(of_uv) == len(corner) and len(uv) > int(of_uv.max()) >= 0
     if has_uv and int(of_uv.min()) < 0:
         # Faces without a place on the picture beside others that have one.
@@ -154,7 +156,7 @@ def _material_text(text: str, arrival: Arrival, remarks: list[str]) -> str:
         line = named.strip()
         path = arrival.companion(line) if line else None
         if path is None:
-            remarks.append(f"Its materials ({line[:60]}) did not come with it; bring both in one .zip")
+            remarks.append(say.its_materials_did_not_come(line[:60]))
         else:
             found.append(text_of(path.read_bytes()))
     return "\n".join(found)
@@ -198,7 +200,7 @@ def _materials(given: Any, text: str, arrival: Arrival, pictures: Pictures, rema
         if entry.diffuse_texname:
             path = arrival.companion(entry.diffuse_texname)
             if path is None:
-                remarks.append(f"The texture {entry.diffuse_texname[:60]} did not come with it")
+                remarks.append(say.the_texture_did_not_come(entry.diffuse_texname[:60]))
             else:
                 texture = pictures.put(entry.diffuse_texname, path.read_bytes())
                 if not diffuse.any():
@@ -207,15 +209,13 @@ def _materials(given: Any, text: str, arrival: Arrival, pictures: Pictures, rema
         if entry.alpha_texname and entry.alpha_texname == entry.diffuse_texname:
             holes = 0.0
         elif entry.alpha_texname:
-            remarks.append(
-                f"What cuts holes ({entry.alpha_texname[:60]}) is another picture than the colour's: left out"
-            )
+            remarks.append(say.what_cuts_holes_is_another(entry.alpha_texname[:60]))
         r, g, b = linear(diffuse).tolist()
         # Phong exponent to roughness: α = √(2 / (n + 2)), Walter et al. 2007; roughness is its root (glTF 2.0).
         polished = (2.0 / (max(float(entry.shininess), 0.0) + 2.0)) ** 0.25
         made.append(
             Material(
-                name=entry.name[:200] or f"Material {len(made)}",
+                name=entry.name[:200] or say.material_number(len(made)),
                 base_color=(r, g, b),
                 alpha=float(np.clip(entry.dissolve, 0.02, 1.0)),
                 metallic=float(np.clip(entry.metallic, 0.0, 1.0)),

@@ -24,6 +24,7 @@ from zevlo.files.reading import Arrival, FromFile, Progress, stem_of
 from zevlo.files.refusal import CannotRead
 from zevlo.files.textures import Pictures, linear
 from zevlo.files.units import unit_in_comment
+from zevlo.text import models as say
 
 _KINDS = {
     "char": "i1", "int8": "i1", "uchar": "u1", "uint8": "u1", "short": "i2", "int16": "i2", "ushort": "u2",
@@ -33,7 +34,7 @@ _KINDS = {
 _ORDERS = {"binary_little_endian": "<", "binary_big_endian": ">", "ascii": ""}
 _INDICES = ("vertex_indices", "vertex_index")
 _LONGEST_HEADER = 65536
-_CUT_OFF = "The file is cut off or broken: it ends before all its header promises has come. Copy or export it again."
+_CUT_OFF = say.THE_FILE_IS_CUT
 
 
 @dataclass(frozen=True)
@@ -84,19 +85,19 @@ def read_ply(arrival: Arrival, progress: Progress) -> FromFile:
     raw = np.memmap(arrival.path, dtype=np.uint8, mode="r")
     header = _header(raw[:_LONGEST_HEADER].tobytes())
     _check_claims(header, len(raw))
-    progress("reading the geometry", None)
+    progress(say.READING_THE_GEOMETRY, None)
     tables = _tables(raw, header)
     points = tables.get("vertex", _Table())
     vertices = points.columns("x", "y", "z")
     if vertices is None:
-        raise CannotRead("The file is broken: its points have no x, y and z.")
+        raise CannotRead(say.BROKEN_ITS_POINTS)
     faces = tables.get("face", _Table())
     listed = next((faces.lists[name] for name in _INDICES if name in faces.lists), None)
     if listed is None or len(listed[0]) == 0:
-        raise CannotRead("The model is empty: it has points but no surfaces. Make a mesh of the scan first.")
+        raise CannotRead(say.THE_MODEL_IS_EMPTY_IT_HAS_POINTS)
     counts, corners = listed
     if corners.dtype.kind == "f" and len(corners) and not np.isfinite(corners).all():
-        raise CannotRead("The file is broken: some polygons name points that are not there.")
+        raise CannotRead(say.BROKEN_SOME_POLYGONS)
     corners = corners.astype(np.int64)
     triangles, _ = triangulated(vertices, counts, corners)
     normals = points.columns("nx", "ny", "nz")
@@ -106,11 +107,11 @@ def read_ply(arrival: Arrival, progress: Progress) -> FromFile:
     material = PLAIN
     if by_point is not None and len(piece.faces) <= MOST_COLOURED:
         piece, mean = coloured(checked(piece), linear(by_point))
-        material = Material("Colours of the scan", (1.0, 1.0, 1.0), texture=in_palette(pictures), seen_tint=mean)
+        material = Material(say.COLOURS_OF_THE_SCAN, (1.0, 1.0, 1.0), texture=in_palette(pictures), seen_tint=mean)
     elif by_point is not None or by_face is not None:
         r, g, b = linear(by_point if by_point is not None else by_face).mean(axis=0).tolist()  # type: ignore[arg-type]
-        material = Material("Mean colour of the scan", (r, g, b))
-        remarks = ("Its colours are shown as one, their mean",)
+        material = Material(say.MEAN_COLOUR_OF_THE_SCAN, (r, g, b))
+        remarks = (say.ITS_COLOURS_ARE_SHOWN,)
     build.add(build.part(stem_of(arrival.name)), checked(piece))
     if "texturefile" in header.comments.lower():
         remarks = (*remarks, told_by(["TextureFile"]))
@@ -126,7 +127,7 @@ def read_ply(arrival: Arrival, progress: Progress) -> FromFile:
 def _header(head: bytes) -> _Header:
     text, found, rest = head.partition(b"end_header")
     if not found:
-        raise CannotRead("The file is broken: its header does not end.")
+        raise CannotRead(say.BROKEN_ITS_HEADER)
     after = 2 if rest[:2] == b"\r\n" else 1
     order: str | None = None
     comments: list[str] = []
@@ -144,9 +145,9 @@ def _header(head: bytes) -> _Header:
         elif words[0] == "property" and elements:
             elements[-1][2].append(_property(words[1:]))
         else:
-            raise CannotRead(f"The file is broken: its header has a line that is none ({line.strip()[:40]}).")
+            raise CannotRead(say.broken_its_header_has_a_line(line.strip()[:40]))
     if order is None:
-        raise CannotRead("The file is broken: its header does not say how it is written.")
+        raise CannotRead(say.BROKEN_ITS_HEADER_DOES_NOT_SAY)
     told = tuple(_Element(name, rows, tuple(properties)) for name, rows, properties in elements)
     return _Header(order, told, "\n".join(comments), len(text) + len(found) + after)
 
@@ -156,7 +157,7 @@ def _property(words: list[str]) -> _Property:
         return _Property(words[1], _KINDS[words[0]])
     if len(words) == 4 and words[0] == "list" and _KINDS.get(words[1], "f")[0] != "f" and words[2] in _KINDS:
         return _Property(words[3], _KINDS[words[2]], _KINDS[words[1]])
-    raise CannotRead(f"The file is broken: its header has a property that is none ({' '.join(words)[:40]}).")
+    raise CannotRead(say.broken_its_header(" ".join(words)[:40]))
 
 
 def _check_claims(header: _Header, size: int) -> None:
@@ -164,9 +165,7 @@ def _check_claims(header: _Header, size: int) -> None:
     for element in header.elements:
         most = MOST_POINTS if element.name == "vertex" else max(size, MOST_TRIANGLES)
         if element.rows > min(most, size) or (element.rows and not element.properties):
-            raise CannotRead(
-                f"The file is broken: it claims {element.rows:,} × {element.name[:20]}, more than it can hold."
-            )
+            raise CannotRead(say.broken_it_claims(element.rows, element.name[:20]))
 
 
 def _tables(raw: NDArray[np.uint8], header: _Header) -> dict[str, _Table]:
@@ -189,7 +188,7 @@ def _numbers_of(text: bytes) -> NDArray[np.float64]:
         try:
             return np.fromstring(text, dtype=np.float64, sep=" ")
         except (DeprecationWarning, ValueError):
-            raise CannotRead("The file is broken: where its numbers should be there are other words.") from None
+            raise CannotRead(say.BROKEN_WHERE_ITS_NUMBERS) from None
 
 
 def _rows(body: NDArray[Any], at: int, element: _Element, order: str) -> tuple[_Table, int]:

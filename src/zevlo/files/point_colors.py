@@ -14,12 +14,13 @@ from PIL import Image
 
 from zevlo.files.build import Piece
 from zevlo.files.textures import Pictures
+from zevlo.text import models as say
 
 STEPS = 32
 WIDE, HIGH = 256, 128
 MOST_COLOURED = 3_000_000
 """Triangles whose colours are kept one by one: each takes three points of its own."""
-_NAME = "all colours"
+_NAME = say.ALL_COLOURS
 
 
 def in_palette(pictures: Pictures) -> int:

@@ -7,6 +7,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from zevlo.files.refusal import CannotRead
+from zevlo.text import models as say
 
 
 def triangulated(
@@ -18,9 +19,9 @@ def triangulated(
     """
     counts = counts.astype(np.int64)
     if (counts < 0).any() or int(counts.sum()) != len(corners):
-        raise CannotRead("The file is broken: its polygons do not add up to their corners.")
+        raise CannotRead(say.BROKEN_ITS_POLYGONS)
     if len(corners) and (int(corners.min()) < 0 or int(corners.max()) >= len(points)):
-        raise CannotRead("The file is broken: some polygons name points that are not there.")
+        raise CannotRead(say.BROKEN_SOME_POLYGONS)
     first = np.cumsum(counts) - counts
     made, owners = [], []
     threes = np.flatnonzero(counts == 3)

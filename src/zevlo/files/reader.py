@@ -15,6 +15,8 @@ from typing import Any
 
 from zevlo.files.reading import Progress
 from zevlo.files.refusal import CannotRead
+from zevlo.text import everywhere
+from zevlo.text import models as say
 
 REFUSED = 3
 """How it ends where it told why a file cannot be read."""
@@ -63,10 +65,10 @@ def _read(source: Path, name: str, room: Path, tell: Progress) -> None:
     from zevlo.files.view import origin_of, picture_name, view_files
 
     started = time.perf_counter()
-    tell("looking at the file", None)
+    tell(everywhere.LOOKING_AT_THE_FILE, None)
     read = read_model(Arrival(source, name), room / "unpacked", tell)
     summary = summary_of(read, 0.0)
-    tell("storing the geometry", None)
+    tell(say.STORING_THE_GEOMETRY, None)
     with (room / "arrays").open("wb") as file:
         pack_set(read.model, file)
     for raw in read.model.pictures:
@@ -76,7 +78,7 @@ def _read(source: Path, name: str, room: Path, tell: Progress) -> None:
     for number, (view, triangles) in enumerate(view_files(read.model, origin)):
         (room / f"view-{number:05d}.glb").write_bytes(view)
         drawn += triangles
-        tell("making what is drawn", min(1.0, drawn / len(read.model.faces)))
+        tell(say.MAKING_WHAT_IS_DRAWN, min(1.0, drawn / len(read.model.faces)))
     summary.update(drawn=drawn, view_origin=origin.tolist(), seconds=round(time.perf_counter() - started, 3))
     (room / "summary.json").write_text(json.dumps(summary))
 

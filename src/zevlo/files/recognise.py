@@ -11,8 +11,10 @@ from zevlo.files import archive
 from zevlo.files.names import kept_readable
 from zevlo.files.reading import Arrival, FromFile, Progress
 from zevlo.files.refusal import CannotRead
+from zevlo.text import everywhere
+from zevlo.text import models as say
 
-KINDS = "glTF (.glb, .gltf), OpenUSD (.usdz, .usdc, .usda), IFC, OBJ, STL or PLY, alone or in a .zip with its textures"
+KINDS = say.GLTF_GLB_GLTF_OPENUSD
 _HEAD = 4096
 _STL_HEADER, _STL_FACE = 84, 50
 
@@ -21,7 +23,7 @@ def kind_of(path: Path, name: str) -> str:
     """``gltf``, ``usd``, ``ifc``, ``obj``, ``stl``, ``ply`` or ``zip``. Raises :class:`CannotRead`."""
     size = path.stat().st_size
     if size == 0:
-        raise CannotRead("The file is empty.")
+        raise CannotRead(say.THE_FILE_IS_EMPTY)
     with path.open("rb") as file:
         head = file.read(_HEAD)
     ending = name.lower().rsplit(".", 1)[-1]
@@ -42,12 +44,12 @@ def kind_of(path: Path, name: str) -> str:
         return "stl"
     if b"\0" not in head and _looks_like_obj(head):
         return "obj"
-    what = {"usd": "an OpenUSD stage", "usda": "an OpenUSD stage", "usdc": "an OpenUSD stage",
-            "usdz": "an OpenUSD stage", "ifc": "an IFC model", "glb": "a glTF model", "gltf": "a glTF model",
-            "obj": "an OBJ model", "ply": "a PLY model", "zip": "an archive"}.get(ending)  # fmt: skip
+    what = {"usd": say.AN_OPENUSD_STAGE, "usda": say.AN_OPENUSD_STAGE, "usdc": say.AN_OPENUSD_STAGE,
+            "usdz": say.AN_OPENUSD_STAGE, "ifc": say.AN_IFC_MODEL, "glb": say.A_GLTF_MODEL, "gltf": say.A_GLTF_MODEL,
+            "obj": say.AN_OBJ_MODEL, "ply": say.A_PLY_MODEL, "zip": say.AN_ARCHIVE}.get(ending)  # fmt: skip
     if what:
-        raise CannotRead(f"This is not {what}, whatever its name says. It may be cut off, or of another kind.")
-    raise CannotRead(f"This is not a model that is read here. Bring {KINDS}.")
+        raise CannotRead(say.this_is_not_whatever(what))
+    raise CannotRead(say.this_is_not_a_model(KINDS))
 
 
 def is_binary_stl(head: bytes, size: int) -> bool:
@@ -120,10 +122,10 @@ def read_model(arrival: Arrival, unpacked: Path, progress: Progress) -> FromFile
         arrival = archive.unpack(arrival.path, unpacked)
         kind = kind_of(arrival.path, arrival.name)
     if kind == "zip":
-        raise CannotRead("The archive holds another archive. Unpack it once and bring that in.")
+        raise CannotRead(say.THE_ARCHIVE_HOLDS_ANOTHER)
     if kind == "usd":
         arrival = _named_as_stage(arrival)
-    doing = "looking at the file"
+    doing = everywhere.LOOKING_AT_THE_FILE
 
     def follow(what: str, share: float | None) -> None:
         nonlocal doing
@@ -137,10 +139,7 @@ def read_model(arrival: Arrival, unpacked: Path, progress: Progress) -> FromFile
     except Exception:
         # What libraries and arrays say of numbers and words that fit nothing is no use to an artist.
         traceback.print_exc()
-        raise CannotRead(
-            f"The file is broken: something in it makes no sense, found while {doing}. "
-            "Export it again, or in another format."
-        ) from None
+        raise CannotRead(say.broken_something(doing)) from None
 
 
 def _named_as_stage(arrival: Arrival) -> Arrival:

@@ -34,10 +34,11 @@ from zevlo.files.limits import (
 from zevlo.files.reading import Progress, unheard
 from zevlo.files.refusal import CannotRead
 from zevlo.files.scratch import scratch
+from zevlo.text import models as say
 
 _PR_SET_PDEATHSIG = 1
 _TROUBLE_KEPT = 100_000
-_KEPT = ("PATH", "PYTHONPATH", "LANG", "LC_ALL", "NUMBA_CACHE_DIR")
+_KEPT = ("PATH", "PYTHONPATH", "LANG", "LC_ALL", "NUMBA_CACHE_DIR", "ZEVLO_LANGUAGE")
 log = logging.getLogger("zevlo.files")
 
 
@@ -104,11 +105,8 @@ def import_cameras(
 
 def too_large(size: int | None, limit: int) -> str:
     """Why a file of that many bytes is not taken; None where it is not known yet how many they are."""
-    told = "more than that" if size is None else f"{size / 1024**2:.0f} MB"
-    return (
-        f"The file is {told}; up to {limit / 1024**2:.0f} MB are taken. "
-        "Leave out what no shot sees, or make the textures smaller."
-    )
+    told = say.MORE_THAN_THAT if size is None else f"{size / 1024**2:.0f} MB"
+    return say.the_file_is_up_to_mb(told, limit / 1024**2)
 
 
 @dataclass(frozen=True)
@@ -160,11 +158,9 @@ def _watch(what: list[str], room: Path, limits: Limits, progress: Progress, stop
         while not ended.wait(0.05):
             looked += 1
             if stop.is_set():
-                reasons.append("Given up, as you asked. Nothing was changed.")
+                reasons.append(say.GIVEN_UP_AS_YOU_ASKED)
             elif time.monotonic() - began > limits.seconds:
-                reasons.append(
-                    f"The file took longer than {limits.seconds:.0f} s to read and was given up. Try a simpler export."
-                )
+                reasons.append(say.the_file_took_longer(limits.seconds))
             elif looked % 10 == 0 and _written(room) > limits.written:
                 reasons.append(_too_much_written(limits.written))
             if reasons:
@@ -201,22 +197,20 @@ def _written(room: Path) -> int:
 
 
 def _too_much_written(limit: int) -> str:
-    return f"The file unpacks to more than {limit / 1024**3:.2g} GB. Simplify it first."
+    return say.the_file_unpacks_to_more_than_gb(limit / 1024**3)
 
 
 def why_it_ended(code: int, trouble: str, limits: Limits) -> str:
     """Why a reader ended with a code that is not zero, in the artist's words; ``trouble`` is what it printed."""
     if "MemoryError" in trouble or "bad_alloc" in trouble or "Cannot allocate" in trouble or code == -signal.SIGKILL:
-        return f"The file needs more than {limits.memory / 1024**3:.1f} GB to read. Simplify it first."
+        return say.the_file_needs_more_than_gb(limits.memory / 1024**3)
     if code == -signal.SIGXCPU:
-        return "The file took too long to read and was given up. Try a simpler export."
+        return say.THE_FILE_TOOK_TOO
     if code == -signal.SIGXFSZ or "File too large" in trouble:
         return _too_much_written(limits.written)
     if "No space left" in trouble:
-        return (
-            "The server's disk is full, so the model could not be read. Nothing was changed; make room and try again."
-        )
+        return say.THE_SERVERS_DISK_IS_FULL
     log.warning("a reader ended with %s: %s", code, trouble.strip()[-2000:])
     if code < 0:
-        return "The file is broken: its reader stopped short at it. Export it again, or in another format."
-    return "The file is broken: what was read from it does not fit together. Export it again, or in another format."
+        return say.BROKEN_ITS_READER
+    return say.BROKEN_WHAT_WAS_READ

@@ -14,6 +14,7 @@ from zevlo.files.limits import MOST_TRIANGLES
 from zevlo.files.reading import Arrival, FromFile, Progress, stem_of
 from zevlo.files.refusal import CannotRead
 from zevlo.files.units import text_of, unit_in_comment
+from zevlo.text import models as say
 
 _HEADER_BYTES, _FACE_BYTES = 84, 50
 _FACET = np.dtype([("normal", "<f4", 3), ("corners", "<f4", (3, 3)), ("more", "<u2")])
@@ -28,7 +29,7 @@ def read_stl(arrival: Arrival, progress: Progress) -> FromFile:
     head = raw[:2000].tobytes()
     build = SetBuilder()
     stem = stem_of(arrival.name)
-    progress("reading the geometry", None)
+    progress(say.READING_THE_GEOMETRY, None)
     unit = None
     if head[:5].lower() == b"solid" and b"facet" in head.lower():
         unit = unit_in_comment(text_of(raw[:4000].tobytes()))
@@ -45,15 +46,12 @@ def read_stl(arrival: Arrival, progress: Progress) -> FromFile:
 def _facets(raw: NDArray[np.uint8]) -> NDArray[np.float32]:
     """Corners (F, 3, 3) of a binary STL."""
     if len(raw) < _HEADER_BYTES:
-        raise CannotRead("The file is cut off: it ends within its header. Copy it again.")
+        raise CannotRead(say.THE_FILE_IS_CUT_OFF)
     count = int.from_bytes(raw[80:84].tobytes(), "little")
     if len(raw) != _HEADER_BYTES + _FACE_BYTES * count:
-        raise CannotRead(
-            f"The file is cut off: it says {count} triangles, which would be {_HEADER_BYTES + _FACE_BYTES * count} "
-            f"bytes, and has {len(raw)}. Copy it again."
-        )
+        raise CannotRead(say.the_file_is_cut_off(count, _HEADER_BYTES + _FACE_BYTES * count, len(raw)))
     if count > MOST_TRIANGLES:
-        raise CannotRead(f"The model has more than {MOST_TRIANGLES:,} triangles. Simplify it first.")
+        raise CannotRead(say.the_model_has_more_than_triangles(MOST_TRIANGLES))
     return np.ascontiguousarray(raw[_HEADER_BYTES:].view(_FACET)["corners"])
 
 
@@ -78,18 +76,18 @@ def _corners(body: memoryview) -> NDArray[np.float64]:
         try:
             pieces.append(np.array(words, dtype="S32").astype(np.float64).reshape(-1, 3))
         except ValueError:
-            raise CannotRead("The file is broken: some of its points are not numbers.") from None
+            raise CannotRead(say.BROKEN_SOME_OF_ITS_POINTS) from None
         at = end
     points = np.concatenate(pieces) if pieces else np.zeros((0, 3))
     if len(points) % 3:
-        raise CannotRead("The file is cut off: its last triangle has not three corners. Copy it again.")
+        raise CannotRead(say.THE_FILE_IS_CUT_OFF_ITS_LAST)
     return points.reshape(-1, 3, 3)
 
 
 def _welded(corners: NDArray[np.floating]) -> Piece:
     """Triangles (F, 3, 3) that share corners again: STL tells every corner anew. Places count in single precision."""
     if not np.isfinite(corners).all():
-        raise CannotRead("The file is broken: some of its points are not numbers.")
+        raise CannotRead(say.BROKEN_SOME_OF_ITS_POINTS)
     points = corners.reshape(-1, 3)
     # Adding zero makes a zero of every minus zero, whose bits would be others.
     bits = (points.astype(np.float32) + np.float32(0.0)).view(np.uint32)

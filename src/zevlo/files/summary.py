@@ -18,6 +18,7 @@ from zevlo.core.scene.places.levels import Places, places_moved
 from zevlo.files.limits import LARGEST_EXTENT_M
 from zevlo.files.reading import FromFile
 from zevlo.files.refusal import CannotRead
+from zevlo.text import models as say
 
 _DIRECTIONS = 160
 
@@ -34,9 +35,7 @@ def first_placing(read: FromFile) -> tuple[Placing, list[str]]:
     extent = float((bounds_in(read.model.bounds, placing)[1] - bounds_in(read.model.bounds, placing)[0]).max())
     if extent > LARGEST_EXTENT_M:
         unit = placing.unit or f"{metres:g} m"
-        raise CannotRead(
-            f"The model would be {extent / 1000:.0f} km across, read in {unit}. Check the units it is exported in."
-        )
+        raise CannotRead(say.the_model_would_be_km(extent / 1000, unit))
     return placing, guessed
 
 
@@ -107,7 +106,7 @@ def summary_of(read: FromFile, seconds: float) -> dict[str, Any]:
 
 def _few(remarks: tuple[str, ...], most: int = 12) -> list[str]:
     shown = list(dict.fromkeys(remarks))
-    return shown if len(shown) <= most else [*shown[:most], f"and {len(shown) - most} more of this kind"]
+    return shown if len(shown) <= most else [*shown[:most], say.and_more_of_this_kind(len(shown) - most)]
 
 
 def outline_of(summary: dict[str, Any], placing: Placing) -> list[tuple[float, float]]:

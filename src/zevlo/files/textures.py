@@ -11,6 +11,7 @@ from PIL import Image, UnidentifiedImageError
 from zevlo.core.scene.model.set_model import Material
 from zevlo.files.limits import ALL_PICTURES_PX, MOST_PICTURE_PX, MOST_PICTURE_SIDE_PX
 from zevlo.files.refusal import CannotRead
+from zevlo.text import models as say
 
 Color = tuple[float, float, float]
 _AS_THEY_ARE = ("PNG", "JPEG", "WEBP")
@@ -37,14 +38,11 @@ def _looked_at(raw: bytes) -> _Raw:
         with Image.open(io.BytesIO(raw), formats=(*_AS_THEY_ARE, *_CONVERTED)) as opened:
             kind, (width, height) = str(opened.format), opened.size
     except (UnidentifiedImageError, OSError, SyntaxError, ValueError, OverflowError):
-        raise CannotRead("A texture in the model cannot be read; it has to be PNG or JPEG.") from None
+        raise CannotRead(say.A_TEXTURE_IN_THE_MODEL) from None
     if width * height > MOST_PICTURE_PX:
-        raise CannotRead(
-            f"A texture is {width:,} × {height:,} pixels, more than the {MOST_PICTURE_PX // 10**6} million that are "
-            "read. Make it smaller."
-        )
+        raise CannotRead(say.a_texture_is_pixels(width, height, MOST_PICTURE_PX // 10**6))
     if width < 1 or height < 1:
-        raise CannotRead("A texture in the model has no pixels.")
+        raise CannotRead(say.A_TEXTURE_IN_THE_MODEL_HAS_NO_PIXELS)
     return _Raw(raw, kind, (width, height))
 
 
@@ -81,7 +79,7 @@ def _kept(picture: _Raw, side: int) -> tuple[bytes, Color, bool]:
             if not as_it_is:
                 pixels = pixels.resize(size, Image.Resampling.BOX if smaller else Image.Resampling.NEAREST)
     except (OSError, SyntaxError, ValueError, OverflowError):
-        raise CannotRead("A texture in the model is broken or cut off. Export it again.") from None
+        raise CannotRead(say.A_TEXTURE_IN_THE_MODEL_IS_BROKEN) from None
     raw = picture.data
     if not as_it_is:
         out = io.BytesIO()
@@ -103,7 +101,7 @@ def mean_of(raw: bytes) -> Color:
             opened.draft("RGB", (256, 256))
             few = opened.convert("RGB").resize((64, 64), Image.Resampling.BOX)
     except (OSError, SyntaxError, ValueError, OverflowError):
-        raise CannotRead("A texture in the model is broken or cut off. Export it again.") from None
+        raise CannotRead(say.A_TEXTURE_IN_THE_MODEL_IS_BROKEN) from None
     r, g, b = (np.asarray(few, dtype=np.float64) / 255.0).mean(axis=(0, 1)).tolist()
     return r, g, b
 
@@ -160,6 +158,6 @@ class Pictures:
         count = sum(max(size) > side for size in sizes)
         if count == 0:
             return ()
-        which = "1 texture was" if count == 1 else f"{count} textures were"
+        which = say.ONE_TEXTURE_WAS if count == 1 else say.textures_were(count)
         whole = sum(w * h for w, h in sizes) / 1e6
-        return (f"{which} made smaller, to {side:,} pixels a side: all of them had {whole:,.0f} million pixels",)
+        return (say.made_smaller_to_pixels(which, side, whole),)

@@ -18,6 +18,7 @@ from zevlo.files.polygons import triangulated
 from zevlo.files.reading import Arrival, FromFile, Progress
 from zevlo.files.refusal import CannotRead
 from zevlo.files.usd_looks import USUAL_SET, Looks
+from zevlo.text import models as say
 
 MOST_LAYERS = 2000
 _MANY_INSTANCES = 200_000
@@ -26,14 +27,14 @@ _MANY_INSTANCES = 200_000
 def read_usd(arrival: Arrival, progress: Progress) -> FromFile:
     """Read a stage. Raises :class:`CannotRead`."""
     room = arrival.path.parent.resolve()
-    progress("opening the stage", None)
+    progress(say.OPENING_THE_STAGE, None)
     try:
         _check_layers(arrival.path, room)
         stage = Usd.Stage.Open(str(arrival.path))
     except Tf.ErrorException as error:
         raise CannotRead(_fault(error)) from None
     if stage is None:
-        raise CannotRead("The file is broken: OpenUSD cannot open it.")
+        raise CannotRead(say.BROKEN_OPENUSD)
     reader = _StageReader(stage, room, progress)
     try:
         reader.read()
@@ -63,8 +64,7 @@ def _fault(error: Exception) -> str:
     except UnicodeError:  # it quotes the file's own bytes
         told = ""
     line = re.search(r"\.usda[^:]*:(\d+):\d+|\bon line (\d+)", told)
-    where = f" near line {line[1] or line[2]}" if line else ""
-    return f"The file is broken or cut off{where}: OpenUSD makes no sense of it. Copy or export it again."
+    return say.broken_or_cut((line[1] or line[2]) if line else None)
 
 
 def _check_layers(first: Path, room: Path) -> None:
@@ -76,26 +76,23 @@ def _check_layers(first: Path, room: Path) -> None:
             continue
         seen.add(name)
         if len(seen) > MOST_LAYERS:
-            raise CannotRead(f"The stage is made of more than {MOST_LAYERS} files. Flatten it to one.")
+            raise CannotRead(say.the_stage_is_made(MOST_LAYERS))
         layer = Sdf.Layer.FindOrOpen(name)
         if layer is None:
             if name == str(first):
-                raise CannotRead("The file is broken: OpenUSD cannot open it.")
+                raise CannotRead(say.BROKEN_OPENUSD)
             continue
         for asset in layer.GetCompositionAssetDependencies():
             if not asset:
                 continue  # a part of the same file
             if "://" in asset:
-                raise CannotRead(f"The model takes a part from elsewhere ({asset[:60]}). Flatten it to one file.")
+                raise CannotRead(say.the_model_takes_a_part_from_elsewhere(asset[:60]))
             found = layer.ComputeAbsolutePath(asset)
             on_disk = Path(found.split("[", 1)[0]).resolve()
             if not on_disk.is_relative_to(room):
-                raise CannotRead(f"The model takes a part from outside itself ({asset[:60]}). Flatten it to one file.")
+                raise CannotRead(say.the_model_takes_a_part(asset[:60]))
             if not on_disk.exists():
-                raise CannotRead(
-                    f"The model takes a part from another file ({asset[:60]}), which did not come with it. "
-                    "Flatten it to one file, or bring the folder as one .zip."
-                )
+                raise CannotRead(say.the_model_takes_a_part_from_another(asset[:60]))
             waiting.append(found)
 
 
@@ -129,7 +126,7 @@ class _StageReader:
                 continue
             imageable = UsdGeom.Imageable(prim)
             if imageable and imageable.ComputeVisibility(self._at) == UsdGeom.Tokens.invisible:
-                self.remarks.add("What is hidden in it is left out")
+                self.remarks.add(say.WHAT_IS_HIDDEN_IN_IT_IS_LEFT)
                 continue
             if imageable and imageable.ComputePurpose() in (UsdGeom.Tokens.proxy, UsdGeom.Tokens.guide):
                 continue
@@ -137,7 +134,7 @@ class _StageReader:
                 self.remarks.add(POSED)
             count += 1
             if count % 200 == 0:
-                self._progress("reading the geometry", None)
+                self._progress(say.READING_THE_GEOMETRY, None)
             self._notice_moves(prim)
             part = self.build.part(prim.GetDisplayName() or prim.GetName(), above, own=str(prim.GetPath()))
             if prim.IsA(UsdGeom.PointInstancer):
@@ -154,8 +151,8 @@ class _StageReader:
         moving = UsdGeom.Xformable(prim) and UsdGeom.Xformable(prim).TransformMightBeTimeVarying()
         points = UsdGeom.PointBased(prim) and UsdGeom.PointBased(prim).GetPointsAttr().ValueMightBeTimeVarying()
         if moving or points:
-            when = "at its first moment" if self._at.IsEarliestTime() else f"at frame {self._at.GetValue():g}"
-            self.remarks.add(f"What moves in it is read {when}")
+            when = say.AT_ITS_FIRST_MOMENT if self._at.IsEarliestTime() else say.at_frame(self._at.GetValue())
+            self.remarks.add(say.what_moves_in_it_is_read(when))
 
     def _get(self, attribute: Any, otherwise: Any = None) -> Any:
         """A value as it is at the moment that is read."""
@@ -190,7 +187,7 @@ class _StageReader:
             for piece, inner in pieces.get(int(number), []):
                 self._instances += 1
                 if self._instances > _MANY_INSTANCES:
-                    raise CannotRead(f"The model scatters more than {_MANY_INSTANCES} pieces. Thin them out first.")
+                    raise CannotRead(say.the_model_scatters_more_than_pieces(_MANY_INSTANCES))
                 self.build.add(part, piece, world @ np.array(move).T @ inner)
 
     def _prototype(self, root: Any) -> list[tuple[Piece, np.ndarray]]:
@@ -204,7 +201,7 @@ class _StageReader:
             if self._get(UsdGeom.Imageable(inner).GetVisibilityAttr()) == UsdGeom.Tokens.invisible:
                 every.PruneChildren()
             elif inner.IsA(UsdGeom.PointInstancer):
-                self.remarks.add("Pieces scattered within scattered pieces are left behind")
+                self.remarks.add(say.PIECES_SCATTERED_WITHIN_SCATTERED)
                 every.PruneChildren()
             elif inner.IsA(UsdGeom.Gprim):
                 move = np.array(self._cache.ComputeRelativeTransform(inner, root)[0]).T
@@ -221,7 +218,7 @@ class _StageReader:
         holes = np.array(self._get(mesh.GetHoleIndicesAttr(), []), dtype=np.int64)
         scheme = mesh.GetSubdivisionSchemeAttr()
         if scheme.HasAuthoredValue() and scheme.Get() != UsdGeom.Tokens.none:
-            self.remarks.add("Smoothed surfaces (subdivision) are read as the cage they are made from")
+            self.remarks.add(say.SMOOTHED_SURFACES_SUBDIVISION_ARE_READ)
         triangles, owners = triangulated(points, counts, corners)
         if len(holes):
             kept = ~np.isin(owners, holes)
@@ -256,7 +253,7 @@ class _StageReader:
             if own is None and placed.name != USUAL_SET:
                 own = self._primvar(prim, USUAL_SET, counts, corners, 2)
             if own is None:
-                self.remarks.add(f"{prim.GetName()} does not tell where its picture lies on it")
+                self.remarks.add(say.does_not_tell_where_its_picture(prim.GetName()))
                 continue
             if placed.moved is not None:
                 own = np.c_[own, np.ones(len(own))] @ placed.moved.T
@@ -275,7 +272,7 @@ class _StageReader:
         if found is None or len(found) == 0 or not np.ptp(found, axis=0).max() > 0.0:
             return None
         if triangles > MOST_COLOURED:
-            self.remarks.add(f"{prim.GetName()} has so many points that their colours are shown as one, their mean")
+            self.remarks.add(say.has_so_many_points(prim.GetName()))
             return None
         return found
 
@@ -325,7 +322,7 @@ class _StageReader:
         elif kind == "Plane":
             return self._plane(prim, number("width") / 2.0, number("length") / 2.0)
         else:
-            self.remarks.add(f"{kind} is not a surface with a size and was left behind")
+            self.remarks.add(say.is_not_a_surface(kind))
             return []
         turns = {"X": [[0, 0, 1], [1, 0, 0], [0, 1, 0]], "Y": [[0, 1, 0], [0, 0, 1], [1, 0, 0]]}
         axis = str(prim.GetAttribute("axis").Get()) if prim.HasAttribute("axis") else "Z"

@@ -14,6 +14,7 @@ from zevlo.core.scene.model.set_model import Material
 from zevlo.files.build import PLAIN
 from zevlo.files.point_colors import in_palette
 from zevlo.files.textures import Pictures
+from zevlo.text import models as say
 
 Look = str | tuple[float, float, float] | None
 """The material a surface is bound to, by its path; or the mean of its display colours."""
@@ -32,7 +33,7 @@ class Placed:
 
 BEYOND = 1.0e-3
 """So far beyond its edge, in shares of it, a picture is not yet seen there."""
-_PICTURED = {"normal": "relief", "roughness": "roughness", "metallic": "metal", "emissiveColor": "own light"}
+_PICTURED = {"normal": "relief", "roughness": "roughness", "metallic": "metal", "emissiveColor": say.OWN_LIGHT}
 
 
 class Looks:
@@ -65,7 +66,7 @@ class Looks:
             if isinstance(look, str):
                 number = self._preview(UsdShade.Material(self._stage.GetPrimAtPath(look)))
             else:
-                number = self._put(Material(f"Display colour {len(self._numbers) + 1}", look))
+                number = self._put(Material(say.display_colour(len(self._numbers) + 1), look))
             self._numbers[look] = number
         return self._numbers[look]
 
@@ -73,7 +74,7 @@ class Looks:
         """The number of the material whose surfaces take their own colours of a picture of all, ``mean`` on average."""
         key = ("displays", *(round(part, 4) for part in mean))
         if key not in self._numbers:
-            named = f"Display colours {len(self._numbers) + 1}"
+            named = say.display_colours(len(self._numbers) + 1)
             own = Material(named, (1.0, 1.0, 1.0), texture=in_palette(self.pictures), seen_tint=mean)
             self._numbers[key] = self._put(own)
         return self._numbers[key]
@@ -85,7 +86,7 @@ class Looks:
     def note_edges(self, number: int, uv: NDArray[np.floating]) -> None:
         """Say so where a picture is seen beyond its edge, and the file does not have it repeat there."""
         if not self._placed[number].repeats and len(uv) and (uv.min() < -BEYOND or uv.max() > 1.0 + BEYOND):
-            self._remarks.add(f"The picture of {self.materials[number].name} is repeated beyond its edge")
+            self._remarks.add(say.the_picture_of_is_repeated(self.materials[number].name))
 
     def _put(self, material: Material) -> int:
         self.materials.append(material)
@@ -111,7 +112,7 @@ class Looks:
         name = material.GetPrim().GetName()
         shader = material.ComputeSurfaceSource()[0]
         if not shader or shader.GetIdAttr().Get() != "UsdPreviewSurface":
-            self._remarks.add(f"The material {name} is no preview surface and comes in grey")
+            self._remarks.add(say.the_material_is_no_preview(name))
             return self._put(Material(name[:200], PLAIN.base_color))
 
         def value(key: str, otherwise: float) -> float:
@@ -128,15 +129,15 @@ class Looks:
         texture, crop_by = self._texture(drawn), self._texture(self._shader(shader.GetInput("opacity")))
         threshold = float(np.clip(value("opacityThreshold", 0.0), 0.0, 1.0))
         if crop_by is not None and crop_by != texture:
-            self._remarks.add(f"What cuts holes into {name} is another picture than its colour's, and is left out")
+            self._remarks.add(say.what_cuts_holes_into_is_another(name))
         for key, words in _PICTURED.items():
             if self._shader(shader.GetInput(key)):
-                self._remarks.add(f"The picture of the {words} of {name} is left out")
+                self._remarks.add(say.the_picture_of_the_of_is_left(words, name))
         base = color("diffuseColor", 0.18)
         if texture is not None:
             base = self._tint(drawn, name)
         elif drawn and drawn.GetIdAttr().Get() != "UsdUVTexture":
-            self._remarks.add(f"The colour of {name} is worked out by {drawn.GetIdAttr().Get()}: it comes in grey")
+            self._remarks.add(say.the_colour_of_is_worked(name, drawn.GetIdAttr().Get()))
         number = self._put(
             Material(
                 name=name[:200],
@@ -158,7 +159,7 @@ class Looks:
         found = [self._value(drawn.GetInput(key)) for key in ("scale", "bias")]
         scale, bias = (None if one is None else np.nan_to_num(np.array(one, dtype=np.float64)) for one in found)
         if bias is not None and bias[:3].any():
-            self._remarks.add(f"What is added to the picture of {name} (its bias) is left out")
+            self._remarks.add(say.what_is_added_to_the_picture(name))
         if scale is None:
             return 1.0, 1.0, 1.0
         r, g, b = np.maximum(scale[:3], 0.0).tolist()
@@ -188,7 +189,7 @@ class Looks:
             return None
         resolved = asset.resolvedPath
         if not resolved or not Path(resolved.split("[", 1)[0]).resolve().is_relative_to(self._room):
-            self._remarks.add(f"The texture {asset.path[:60]} did not come with it")
+            self._remarks.add(say.the_texture_did_not_come(asset.path[:60]))
             return None
         opened = Ar.GetResolver().OpenAsset(Ar.ResolvedPath(resolved))
         return None if opened is None else self.pictures.put(resolved, bytes(opened.GetBuffer()))

@@ -39,6 +39,7 @@ from zevlo.store.shot_rows import settings_of, shots_of
 from zevlo.store.stale import StalenessCheck
 from zevlo.store.tables import Print, Project, ShotRow, Take, Thumbnail
 from zevlo.store.takes import same_framing, takes_of
+from zevlo.text import lab as say
 
 QUALITY = 90
 """Of pictures as JPEG."""
@@ -142,7 +143,7 @@ def summaries_of(making: DocumentData) -> list[ShotSummary]:
     ruler = ruler_for(making.working.body)
     asked, found = making.asked, []
     for n, (number, row) in enumerate(making.rows):
-        making.going_on(0.05 + 0.65 * n / len(making.rows), f"Shot {n + 1} of {len(making.rows)}")
+        making.going_on(0.05 + 0.65 * n / len(making.rows), say.shot_of(n + 1, len(making.rows)))
         shot = settings_of(row)
         take = next((one.number for one in making.takes[row.id] if same_framing(one.settings, shot)), None)
         told = summary_of(
@@ -168,9 +169,7 @@ def _colour(told: str | None) -> tuple[int, int, int]:
 def _tell_letters(making: DocumentData, shots: Sequence[ShotSummary]) -> None:
     lacking = without_letters([making.project, *(told.name for told in shots), *(told.place for told in shots)])
     if lacking:
-        making.words.append(
-            f"The fonts of documents do not have {' '.join(lacking[:20])}: {NO_LETTER} stands for them."
-        )
+        making.words.append(say.the_fonts_of_documents(" ".join(lacking[:20]), NO_LETTER))
 
 
 def _with_pictures(making: DocumentData, told: ShotSummary, row: ShotRow, crop: str | None) -> ShotSummary:
@@ -194,7 +193,7 @@ def _with_pictures(making: DocumentData, told: ShotSummary, row: ShotRow, crop: 
                 pictures[before] = _keep(making, before, _of_print(making.engine, old))
                 remarks[before] = f"{_print_words(old)}. {making.stale[old.id]}"
             else:
-                remarks[before] = "no print of before"
+                remarks[before] = say.NO_PRINT_OF_BEFORE
         else:
             takes = [
                 one
@@ -203,15 +202,15 @@ def _with_pictures(making: DocumentData, told: ShotSummary, row: ShotRow, crop: 
             ]
             if takes:
                 pictures[before] = _keep(making, before, _drawn(making, settings_of(takes[-1]), large, crop))
-                remarks[before] = f"take {takes[-1].number}"
+                remarks[before] = say.take(takes[-1].number)
             else:
-                remarks[before] = "no take of before"
+                remarks[before] = say.NO_TAKE_OF_BEFORE
     return replace(told, pictures=pictures, remarks=remarks)
 
 
 def _print_words(entry: Print) -> str:
     day = (entry.finished or entry.created).date().isoformat()
-    return f"{entry.kind} of {day}"
+    return say.kind_of_day(entry.kind, day)
 
 
 def _keep(making: DocumentData, name: str, picture: Image.Image) -> float:

@@ -35,12 +35,14 @@ from zevlo.store.blobs import put_blob
 from zevlo.store.database import transaction
 from zevlo.store.documents import FileMade, Made
 from zevlo.store.projects import PLAN_CUT_M
+from zevlo.text import everywhere
+from zevlo.text import lab as say
 
 MEDIA = {
     "pdf": "application/pdf", "png": "image/png", "svg": "image/svg+xml", "dxf": "image/vnd.dxf", "csv": "text/csv",
     "xlsx": "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
 }  # fmt: skip
-THE_PLAN = "Plan"
+THE_PLAN = say.PLAN
 """What the plan of a set without levels is called."""
 log = logging.getLogger("zevlo.lab")
 
@@ -61,10 +63,10 @@ def make_documents(engine: Engine, key: uuid.UUID, job: int | None = None) -> No
     except (OperationalError, InterfaceError):
         raise  # the database is away: nothing can be said now, and the job comes again
     except MemoryError:
-        _fail(engine, key, attempt, "There was not enough memory for these documents. Ask for fewer shots at a time.")
+        _fail(engine, key, attempt, say.THERE_WAS_NOT_ENOUGH)
     except Exception as error:
         log.exception("documents %s failed", key)
-        _fail(engine, key, attempt, f"The documents could not be made: {type(error).__name__}: {error}")
+        _fail(engine, key, attempt, say.the_documents_could_not_be_made(type(error).__name__, error))
 
 
 def _fail(engine: Engine, key: uuid.UUID, attempt: uuid.UUID | None, why: str) -> None:
@@ -74,13 +76,13 @@ def _fail(engine: Engine, key: uuid.UUID, attempt: uuid.UUID | None, why: str) -
 
 def _made(engine: Engine, key: uuid.UUID, attempt: uuid.UUID | None, asked: Documents) -> Made:
     with transaction(engine) as session:
-        if not documents.report_progress(session, key, attempt, 0.02, "Reading the set"):
+        if not documents.report_progress(session, key, attempt, 0.02, say.READING_THE_SET):
             raise Late
     making = read_document_data(engine, key, attempt, asked)
     shots = summaries_of(making)
     files: dict[str, FileMade] = {}
     for n, kind in enumerate(asked.kinds):
-        making.going_on(0.7 + 0.3 * n / len(asked.kinds), f"Writing the {KINDS[kind].called}")
+        making.going_on(0.7 + 0.3 * n / len(asked.kinds), say.writing_the(KINDS[kind].called))
         for name, data in WRITERS[kind](making, shots):
             media = MEDIA[name.rpartition(".")[2]]
             with transaction(engine) as session:
@@ -165,23 +167,23 @@ def _plans(making: DocumentData, shots: Sequence[ShotSummary]) -> Files:
     assert asked is not None
     levels = [level.name for level in making.where.places.levels]
     names = levels or [THE_PLAN]
-    making.words += [f"There is no level “{name}” any more." for name in asked.levels or () if name not in names]
+    making.words += [say.there_is_no_level(name) for name in asked.levels or () if name not in names]
     pages: list[Page] = []
     for name, own in levels_asked(shots, names, asked):
         storey = _storey(making, name)
-        what = f"plan {name}" if levels else "plan"
-        made = plan_pages(storey, own, asked, making.heading(f"plan, {name}" if levels else what), measure)
+        what = say.plan(name) if levels else "plan"
+        made = plan_pages(storey, own, asked, making.heading(say.plan_of_level(name) if levels else what), measure)
         making.words += made.words
         pages += made.pages
         if "svg" in asked.files:
             for n, page in enumerate(made.pages, 1):
-                yield _called(making, what if n == 1 else f"{what}, page {n}", "svg"), write_svg(page)
+                yield _called(making, what if n == 1 else say.page(what, n), "svg"), write_svg(page)
         if "dxf" in asked.files:
             yield _called(making, what, "dxf"), write_dxf(made.pages[0], asked.dxf_unit)
             if len(made.pages) > 1:
-                making.words.append(f"The legend of {name} does not go on one page: its DXF ends there, others go on.")
+                making.words.append(say.the_legend_of_does_not_go(name))
     if not pages:
-        making.words.append("No shot stands on a level that was asked for: there is no plan.")
+        making.words.append(say.NO_SHOT_STANDS_ON_A_LEVEL)
     elif "pdf" in asked.files:
         yield _called(making, "plans", "pdf"), _in(making, pages, "plans")
 
@@ -191,7 +193,7 @@ def _camera_cards(making: DocumentData, shots: Sequence[ShotSummary]) -> Files:
     assert asked is not None
     storeys: dict[str, Storey] = {}
     pages = []
-    heading = making.heading("camera card")
+    heading = making.heading(say.CAMERA_CARD)
     for n, told in enumerate(shots, 1):
         name = THE_PLAN if told.level is None else told.level.name
         if name not in storeys:
@@ -199,13 +201,13 @@ def _camera_cards(making: DocumentData, shots: Sequence[ShotSummary]) -> Files:
         of = (1, 1) if asked.apart else (n, len(shots))
         pages.append(card_page(told, _setting(making, told, storeys[name]), asked.paper, heading, *of, measure))
     if not asked.apart:
-        yield _called(making, KINDS["camera_cards"].called, "pdf"), _in(making, pages, "camera cards")
+        yield _called(making, KINDS["camera_cards"].called, "pdf"), _in(making, pages, everywhere.CAMERA_CARDS)
         return
     last = shots[-1].number
     for told, page in zip(shots, pages, strict=True):
         what = f"{number_words(told.number, last)} {told.name}"
         pictures = {key: data for key, data in making.pictures.items() if key.startswith(told.key)}
-        yield _called(making, f"camera card {what}", "pdf"), write_pdf([page], pictures, f"{making.project}, {what}")
+        yield _called(making, say.camera_card(what), "pdf"), write_pdf([page], pictures, f"{making.project}, {what}")
 
 
 def _setting(making: DocumentData, told: ShotSummary, storey: Storey) -> Setting:

@@ -32,6 +32,7 @@ from zevlo.store.finals import Pass
 from zevlo.store.machines import speed_of_all
 from zevlo.store.prints import SMALL_VIEW
 from zevlo.store.tables import Piece
+from zevlo.text import lab as say
 
 LOOK_PX = 1600
 """Longest side of a picture that is there to be looked at in the Lab."""
@@ -138,7 +139,7 @@ def _close(
 ) -> None:  # fmt: skip
     assert recipe.formats is not None
     assert recipe.called is not None
-    going_on(0.0, "Putting the tiles together")
+    going_on(0.0, say.PUTTING_THE_TILES_TOGETHER)
     width, height = recipe.size_px
     formats = recipe.formats
     light = np.empty((height, width, 3), dtype=np.float32)
@@ -150,7 +151,7 @@ def _close(
         here = np.s_[top:bottom, left:right]
         light[here], surface["albedo"][here], surface["normal"][here] = np.split(gathered.planes[..., :9], 3, axis=2)
         most = max(most, gathered.samples)
-    going_on(0.1, "Cleaning the whole picture")
+    going_on(0.1, say.CLEANING_THE_WHOLE_PICTURE)
     light = cleaned(light, surface["albedo"], surface["normal"])
     kept: dict[str, Any] = {name: plane for name, plane in surface.items() if name in formats.layers}
     del surface
@@ -168,7 +169,7 @@ def _close(
     words = words_of(recipe.shot, history)
 
     def writing(ending: str, share: float) -> None:
-        going_on(0.3 + 0.65 * share, f"Writing {ending.upper()}")
+        going_on(0.3 + 0.65 * share, say.writing(ending.upper()))
 
     outputs: dict[str, Output] = {}
     for made in written(folder, light, white, recipe, words, layers, renderer.part_names, writing):

@@ -16,6 +16,7 @@ from zevlo import __version__
 from zevlo.core.shot import Shot
 from zevlo.store.prints import recipe_of
 from zevlo.store.tables import Print
+from zevlo.text import lab as say
 
 SHOT_KEY, HISTORY_KEY = "Description", "Zevlo"
 NAMESPACE = "urn:zevlo:shot:1"
@@ -94,10 +95,10 @@ def read_history(data: bytes) -> Told:
     try:
         words = _exr_words(data) if data[:4] == b"\x76\x2f\x31\x01" else _picture_words(data)
     except Exception as reason:
-        raise NotOurs("This is no PNG, JPEG or OpenEXR that can be read.") from reason
+        raise NotOurs(say.THIS_IS_NO_PNG) from reason
     shot, history = _shot(words.get(SHOT_KEY)), _history(words.get(HISTORY_KEY))
     if shot is None and history is None:
-        raise NotOurs("This picture does not tell of a shot; it was not made here, or was saved anew.")
+        raise NotOurs(say.THIS_PICTURE_DOES_NOT_TELL)
     return Told(shot, history)
 
 

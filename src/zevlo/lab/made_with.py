@@ -15,6 +15,7 @@ import zevlo
 from zevlo.lab.mitsuba_setup import find_llvm
 from zevlo.store import machines
 from zevlo.store.database import transaction
+from zevlo.text import lab as say
 
 PACKAGES = {"Mitsuba": "mitsuba", "Dr.Jit": "drjit", "Open Image Denoise": "pyoidn", "NumPy": "numpy", "SciPy": "scipy"}
 """What has a say in a picture, and the packages it comes in."""
@@ -62,10 +63,7 @@ def others(here: Mapping[str, str], there: Mapping[str, str]) -> str | None:
     for name in sorted(here.keys() | there.keys()):
         own, wanted = here.get(name, "none"), there.get(name, "none")
         if own != wanted:
-            return (
-                f"pictures of this database are made with {name} {wanted}, and here it is {own}: "
-                "use the same version on every machine"
-            )
+            return say.pictures_of_this_database(name, wanted, own)
     return None
 
 

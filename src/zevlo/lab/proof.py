@@ -41,6 +41,8 @@ from zevlo.store.database import transaction
 from zevlo.store.jobs import AT_LEISURE, enqueue_due
 from zevlo.store.prints import FILM, PICTURE
 from zevlo.store.tables import Piece
+from zevlo.text import everywhere
+from zevlo.text import lab as say
 
 PASS_SAMPLES = 4
 FIRST_CLEAN_AT = 8
@@ -96,10 +98,10 @@ def develop(engine: Engine, key: uuid.UUID, number: int = 0, job: int | None = N
     except (OperationalError, InterfaceError):
         raise  # the database is away: nothing can be said now, and the job comes again
     except MemoryError:
-        _fail(engine, piece, "There was not enough memory for this print. Close other programs and retry.")
+        _fail(engine, piece, say.THERE_WAS_NOT_ENOUGH_MEMORY)
     except Exception as error:
         log.exception("print %s failed", key)
-        _fail(engine, piece, f"The renderer stopped: {type(error).__name__}: {error}")
+        _fail(engine, piece, say.the_renderer_stopped(type(error).__name__, error))
     return None
 
 
@@ -122,14 +124,14 @@ def make_piece(engine: Engine, piece: Piece, recipe: Recipe, renderer: Renderer,
     frame, _ = picture_of(recipe.shot, recipe.crop)
     count = len(recipe.stack)
     shot = frame_at(recipe.shot, recipe.stack[piece.number]) if count else recipe.shot
-    which = f"Picture {piece.number + 1} of {count}: light" if count else "Light"
+    which = say.picture_of_light(piece.number + 1, count) if count else everywhere.LIGHT
     with transaction(engine) as session:
         at_leisure = prints.print_row(session, piece.print_id).rank >= AT_LEISURE
     for exposure in renderer.passes(shot, recipe.size_px, plan, recipe.seed + piece.number, frame):
         share = exposure.samples / recipe.samples
         left = (clock() - started) * (1.0 - share) / share
         with transaction(engine) as session:
-            doing = f"{which} {exposure.samples} of {recipe.samples}"
+            doing = say.samples_of(which, exposure.samples, recipe.samples)
             if not attempts.report_progress(session, piece.print_id, piece.attempt, 0.97 * share, left + 1.0, doing):
                 return
             if at_leisure and attempts.step_back(session, piece.print_id, piece.attempt, piece.job):
@@ -154,7 +156,7 @@ def merge_stack(engine: Engine, piece: Piece, recipe: Recipe, renderer: Renderer
     def pictures() -> Iterator[Image]:
         for number in range(len(shots)):
             with transaction(engine) as session:
-                doing = f"Merging picture {number + 1} of {len(shots)}"
+                doing = say.merging_picture_of(number + 1, len(shots))
                 if not attempts.report_progress(
                     session, piece.print_id, piece.attempt, number / len(shots), None, doing
                 ):

@@ -13,6 +13,7 @@ from zevlo.core.light.setup import SUN_RADIUS_DEG, sky_radiance, sun_irradiance
 from zevlo.core.light.site import PlacedLight
 from zevlo.core.scene.model.set_model import Material, SetModel, told_apart
 from zevlo.lab.mitsuba_setup import mitsuba
+from zevlo.text import lab as say
 
 SUN_BEAMS = 64
 GOLDEN_ANGLE = np.pi * (3.0 - np.sqrt(5.0))
@@ -61,7 +62,7 @@ class Stage:
             return self._last[2]
         kept = self._model.faces_without(self._model.parts_at(left_out)) if left_out else None
         if kept is not None and not kept.any():
-            raise ValueError("everything is left out of this shot")
+            raise ValueError(say.EVERYTHING_IS_LEFT_OUT)
         parts: dict[str, Any] = {"type": "scene"}
         meshes: list[tuple[Any, np.ndarray]] = []
         for number, faces in enumerate(self._faces):

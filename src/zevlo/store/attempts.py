@@ -13,6 +13,7 @@ from zevlo.store.database import tell
 from zevlo.store.jobs import enqueue_due, someone_at, someone_waits
 from zevlo.store.prints import UNFINISHED
 from zevlo.store.tables import Piece, Print, Project
+from zevlo.text import store as say
 
 
 @dataclass(frozen=True)
@@ -55,9 +56,9 @@ def claim_piece(
         piece.interruptions = [*piece.interruptions, "memory" if for_memory else "stopped"]
     entry.state, entry.trouble = "developing", None
     if interrupted:
-        entry.doing = "Taken up again after an interruption"
+        entry.doing = say.TAKEN_UP_AGAIN_AFTER
     elif piece.tries == 0 and entry.progress == 0.0:
-        entry.doing = "Setting up the set"
+        entry.doing = say.SETTING_UP_THE_SET
     entry.started = datetime.now(UTC)
     piece.state, piece.job = "developing", job
     if not piece.gathered_any:
@@ -82,7 +83,7 @@ def step_back(session: Session, key: uuid.UUID, attempt: uuid.UUID | None, job: 
     piece.state, piece.attempt, piece.job, piece.tries = "waiting", None, None, piece.tries - 1
     piece.progress, piece.seconds_left = 0.0, None
     gather_progress(entry)
-    entry.doing, entry.seconds_left = "Waiting for the lab", None
+    entry.doing, entry.seconds_left = say.WAITING_FOR_THE_LAB, None
     if entry.progress == 0.0:
         entry.state = "waiting"
     enqueue_due(session, [key], ending=job)
@@ -116,14 +117,11 @@ def too_often(interruptions: Sequence[str]) -> bool:
 def interrupted_words(interruptions: Sequence[str]) -> str:
     """Why a print was given up: what ended its attempts."""
     for_memory, count = sum(one == "memory" for one in interruptions), len(interruptions)
-    told = f"The lab was interrupted {count} times while making this print"
+    told = say.the_lab_was_interrupted(count)
     if for_memory == 0:
-        return f"{told}: its program was stopped each time, and not for want of memory. Retry when the lab stays up."
-    times = "each time" if for_memory == count else f"{for_memory} of them"
-    return (
-        f"{told}, {times} because the machine had no memory left. The set may be too large for it: use a simpler one, "
-        "or close other programs, and retry."
-    )
+        return say.its_program_was_stopped(told)
+    times = say.EACH_TIME if for_memory == count else say.of_them(for_memory)
+    return say.because_the_machine_had(told, times)
 
 
 def at_work(session: Session, key: uuid.UUID, attempt: uuid.UUID | None) -> tuple[Print, Piece] | None:

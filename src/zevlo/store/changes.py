@@ -19,6 +19,7 @@ from sqlalchemy.orm import Session
 
 from zevlo.store.database import What, tell
 from zevlo.store.tables import UNDOABLE, Change, Kept, Project, ShotRow, Take
+from zevlo.text import store as say
 
 Row = TypeVar("Row", bound=Kept)
 HOME = "home"
@@ -41,10 +42,8 @@ class Busy(RuntimeError):
     """Somebody has been writing in a scope for long; nothing was written, and the same may be asked again."""
 
     def __init__(self, scope: str) -> None:
-        what = "The list of projects" if scope == HOME else "This project"
-        super().__init__(
-            f"{what} is busy: something large is being written in it. Nothing was changed; try again soon."
-        )
+        what = say.THE_LIST_OF_PROJECTS if scope == HOME else say.THIS_PROJECT
+        super().__init__(say.is_busy_something_large(what))
 
 
 WAITS_S = 5.0
@@ -99,7 +98,7 @@ class Writing:
     def change(self, row: Kept, seen: int | None = None, **values: Any) -> None:
         """Change columns of a row. Raises :class:`Clash` where ``seen`` is no longer its version."""
         if seen is not None and row.version != seen:
-            raise Clash("This was changed elsewhere meanwhile. What you see now is the newer state; do it again.")
+            raise Clash(say.THIS_WAS_CHANGED_ELSEWHERE)
         before = {name: _plain(getattr(row, name)) for name in values}
         after = {name: _plain(value) for name, value in values.items()}
         if before == after:
@@ -153,7 +152,7 @@ def scope_of(session: Session, kind: type[Kept], key: uuid.UUID) -> str:
         chosen = select(kind.project_id).where(kind.id == key)  # type: ignore[attr-defined]
     found = session.scalar(chosen)
     if found is None:
-        raise Missing("That is not there any more; it may have been deleted.")
+        raise Missing(say.THAT_IS_NOT_THERE_ANY_MORE_IT_MAY_HAVE)
     return str(found)
 
 
@@ -162,7 +161,7 @@ def locked_row(session: Session, kind: type[Row], key: uuid.UUID) -> Row:
     hold(session, scope_of(session, kind, key))
     row = session.get(kind, key, with_for_update=True, populate_existing=True)
     if row is None or row.deleted:
-        raise Missing("That is not there any more; it may have been deleted.")
+        raise Missing(say.THAT_IS_NOT_THERE_ANY_MORE_IT_MAY_HAVE)
     return row
 
 
@@ -191,8 +190,8 @@ def _step(session: Session, scope: str, state: str, then: str, side: str, newest
         asked = session.scalar(select(Change).where(Change.scope == scope, Change.seq == seen))
         if asked is not None and asked.state == then:
             return asked.label
-        now = "there is nothing to take back" if change is None else f"the newest change is “{change.label}”"
-        raise Clash(f"Something was changed elsewhere meanwhile: {now}. Look at it and press again.")
+        now = say.THERE_IS_NOTHING_TO_TAKE if change is None else say.the_newest_change_is(change.label)
+        raise Clash(say.something_was_changed_elsewhere(now))
     if change is None:
         return None
     rows = _rows_of(session, change.entries)
@@ -218,7 +217,7 @@ def _rows_of(session: Session, entries: list[dict[str, Any]]) -> dict[tuple[str,
 
 def _write_back(row: Any, values: dict[str, Any]) -> None:
     if row is None:
-        raise Missing("What this change was about is not there any more.")
+        raise Missing(say.WHAT_THIS_CHANGE_WAS_ABOUT)
     columns = inspect(type(row)).columns
     for name, value in values.items():
         is_id = isinstance(value, str) and columns[name].type.python_type is uuid.UUID

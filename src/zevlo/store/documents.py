@@ -20,6 +20,7 @@ from zevlo.store.jobs import enqueue_documents, someone_at
 from zevlo.store.projects import project
 from zevlo.store.shot_rows import shots_of
 from zevlo.store.tables import DocumentsRow, Print, Project
+from zevlo.text import store as say
 
 MOST_TRIES = 3
 UNFINISHED = ("waiting", "making")
@@ -31,13 +32,13 @@ def ask_for(session: Session, project_id: uuid.UUID, asked: Documents, key: uuid
     hold(session, str(project_id))
     there = {row.id for row in shots_of(session, project_id)}
     if not there.issuperset(asked.shots):
-        raise Missing("A shot these documents are of is not there any more.")
+        raise Missing(say.A_SHOT_THESE_DOCUMENTS)
     chosen = select(func.max(DocumentsRow.number)).where(DocumentsRow.project_id == project_id)
     row = DocumentsRow(
         project_id=project_id,
         number=(session.scalar(chosen) or 0) + 1,
         settings=asked.model_dump(mode="json"),
-        doing="Waiting for the lab",
+        doing=say.WAITING_FOR_THE_LAB,
     )
     if key is not None:
         row.id = key
@@ -63,7 +64,7 @@ def documents_row(session: Session, key: uuid.UUID) -> DocumentsRow:
     """Documents that were asked for together. Raises :class:`Missing`."""
     row = session.get(DocumentsRow, key)
     if row is None or row.deleted:
-        raise Missing("There are no such documents; they may have been thrown away.")
+        raise Missing(say.THERE_ARE_NO_SUCH)
     return row
 
 
@@ -103,10 +104,7 @@ def _digest(told: object) -> str:
     return hashlib.sha256(json.dumps(told, sort_keys=True).encode()).hexdigest()[:32]
 
 
-TOO_OFTEN = (
-    f"The lab was interrupted {MOST_TRIES} times while making these documents. Ask for fewer shots at a time, or retry "
-    "when the lab stays up."
-)
+TOO_OFTEN = say.the_lab_was_interrupted_times(MOST_TRIES)
 
 
 def claim_piece(session: Session, key: uuid.UUID, job: int | None) -> DocumentsRow | None:
@@ -124,7 +122,7 @@ def claim_piece(session: Session, key: uuid.UUID, job: int | None) -> DocumentsR
         if row.tries >= MOST_TRIES:
             _end(session, row, "failed", TOO_OFTEN)
             return None
-    row.state, row.trouble, row.job, row.doing = "making", None, job, "Beginning"
+    row.state, row.trouble, row.job, row.doing = "making", None, job, say.BEGINNING
     row.tries += 1
     row.attempt = uuid.uuid4()
     tell(session, str(row.project_id), "prints")
@@ -203,8 +201,8 @@ def again(session: Session, key: uuid.UUID) -> DocumentsRow:
     that are there stay until the new ones are."""
     row = locked_row(session, DocumentsRow, key)
     if row.state in UNFINISHED:
-        raise Missing("These documents are being made already.")
-    row.state, row.trouble, row.doing, row.progress = "waiting", None, "Waiting for the lab", 0.0
+        raise Missing(say.THESE_DOCUMENTS_ARE_BEING)
+    row.state, row.trouble, row.doing, row.progress = "waiting", None, say.WAITING_FOR_THE_LAB, 0.0
     row.tries, row.attempt, row.job, row.finished = 0, None, None, None
     enqueue_documents(session, [row.id])
     tell(session, str(row.project_id), "prints")
@@ -216,4 +214,4 @@ def throw_away(session: Session, key: uuid.UUID) -> None:
     row = cancel(session, key)
     writing = Writing(session, str(row.project_id))
     writing.change(row, None, deleted=True)
-    writing.done(f"Throw away documents {row.number}")
+    writing.done(say.throw_away_documents(row.number))

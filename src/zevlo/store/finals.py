@@ -29,6 +29,7 @@ from zevlo.store.prints import SMALL_VIEW, STOPPABLE, UNFINISHED, files_of, merg
 from zevlo.store.projects import arrangement_of, lights_of, project, revision_of
 from zevlo.store.shot_rows import settings_of, shots_of
 from zevlo.store.tables import Blob, OrderRow, Piece, Print, Project, ShotRow
+from zevlo.text import store as say
 
 MOST_WEIGHED = 100
 """Finals that tell how large files come to be, the newest."""
@@ -61,7 +62,7 @@ def pictures_of(session: Session, project_id: uuid.UUID, order: Order) -> list[P
     for wanted in order.pictures:
         row = rows.get(wanted.shot)
         if row is None:
-            raise Missing("A shot of this order is not there any more.")
+            raise Missing(say.A_SHOT_OF_THIS_ORDER)
         shot = settings_of(row)
         _, own = picture_of(shot, wanted.crop)
         stack = merged_of(shot) if wanted.stacked else ()
@@ -117,7 +118,7 @@ def place_order(
             rank=rank + n,
             kind="final",
             recipe=recipe.model_dump(mode="json", by_alias=True),
-            doing="Waiting for the lab",
+            doing=say.WAITING_FOR_THE_LAB,
         )
         session.add(entry)
         entries[entry.id] = recipe
@@ -157,7 +158,7 @@ def order_row(session: Session, key: uuid.UUID) -> OrderRow:
     """An order. Raises :class:`Missing`."""
     row = session.get(OrderRow, key)
     if row is None or row.deleted:
-        raise Missing("There is no such order; it may have been deleted.")
+        raise Missing(say.THERE_IS_NO_SUCH)
     return row
 
 
@@ -216,7 +217,7 @@ def move(session: Session, key: uuid.UUID, where: Where) -> None:
     waiting = _waiting(session)
     at = next((n for n, one in enumerate(waiting) if one.id == key), None)
     if at is None:
-        raise Missing("This print is not waiting any more.")
+        raise Missing(say.THIS_PRINT_IS_NOT_WAITING)
     entry = waiting.pop(at)
     to = {"first": 0, "earlier": max(0, at - 1), "later": min(len(waiting), at + 1), "last": len(waiting)}[where]
     waiting.insert(to, entry)
@@ -276,7 +277,7 @@ def gather(
     gather_progress(entry)
     enqueue_due(session, [key], ending=ending)
     entry.seconds_left = _seconds_left(entry, most, speed)
-    entry.doing = f"Tile by tile, {done} of {len(tiles)} without grain; {everywhere} samples everywhere"
+    entry.doing = say.tile_by_tile_of_without(done, len(tiles), everywhere)
     more = {"progress": entry.progress, "seconds_left": entry.seconds_left, "doing": entry.doing}
     tell(session, str(entry.project_id), "progress", print=str(key), **more)
     return Following(look)
@@ -344,4 +345,4 @@ def forget_order(session: Session, key: uuid.UUID) -> None:
     row = locked_row(session, OrderRow, key)
     writing = Writing(session, str(row.project_id))
     writing.change(row, None, deleted=True)
-    writing.done(f"Forget order {row.number}")
+    writing.done(say.forget_order(row.number))

@@ -27,6 +27,7 @@ from zevlo.store.jobs import enqueue_due, take_back
 from zevlo.store.projects import arrangement_of, lights_of, project, revision_of
 from zevlo.store.shot_rows import settings_of, shot_row
 from zevlo.store.tables import Piece, Print, Project
+from zevlo.text import store as say
 
 PROOF_LONG_SIDE_PX = 960
 PROOF_SAMPLES = 32
@@ -145,7 +146,7 @@ def order_proof(
         shot_id=row.id,
         kind="stack" if stacked else "proof",
         recipe=recipe.model_dump(mode="json", by_alias=True),
-        doing="Waiting for the lab",
+        doing=say.WAITING_FOR_THE_LAB,
         rank=rank,
     )
     if key is not None:
@@ -223,7 +224,7 @@ def print_row(session: Session, key: uuid.UUID) -> Print:
     """A print. Raises :class:`Missing`."""
     entry = session.get(Print, key)
     if entry is None or entry.deleted:
-        raise Missing("There is no such print; it may have been deleted.")
+        raise Missing(say.THERE_IS_NO_SUCH_PRINT)
     return entry
 
 
@@ -243,7 +244,7 @@ def pause(session: Session, key: uuid.UUID) -> Print:
     """Let an unfinished print wait until :func:`again`; what it has gathered stays."""
     entry = locked_row(session, Print, key)
     if entry.state not in UNFINISHED:
-        raise Missing("Only a print that is waiting or being made can be paused.")
+        raise Missing(say.ONLY_A_PRINT_THAT_IS_WAITING)
     pause_all(session, [entry])
     return entry
 
@@ -277,7 +278,7 @@ def again(session: Session, key: uuid.UUID) -> Print:
     """Put a failed, cancelled or paused print back in the queue; pieces that are there are not made again."""
     entry = locked_row(session, Print, key)
     if entry.state not in RESTING:
-        raise Missing("Only a failed, cancelled or paused print can be put back in the queue.")
+        raise Missing(say.ONLY_A_FAILED_CANCELLED)
     again_all(session, [entry])
     return entry
 
@@ -299,7 +300,7 @@ def again_all(session: Session, entries: Sequence[Print]) -> None:
     """The same for those of some prints of a project that rest. Their scope is held."""
     # Somebody waits for it now, if nobody did before.
     rank = case((Print.kind == "final", Print.rank), else_=0)
-    waiting = {"state": "waiting", "trouble": None, "doing": "Waiting for the lab", "finished": None, "rank": rank}
+    waiting = {"state": "waiting", "trouble": None, "doing": say.WAITING_FOR_THE_LAB, "finished": None, "rank": rank}
     keys = _written(session, entries, RESTING, waiting)
     session.execute(_PIECES_AGAIN, {"keys": keys})
     session.execute(_PROGRESS, {"keys": keys})
@@ -313,4 +314,4 @@ def delete_print(session: Session, key: uuid.UUID) -> None:
     entry = cancel(session, key)
     writing = Writing(session, str(entry.project_id))
     writing.change(entry, None, deleted=True)
-    writing.done(f"Throw away a {entry.kind} of “{entry.recipe['shot']['name']}”")
+    writing.done(say.throw_away_a_of(entry.kind, entry.recipe["shot"]["name"]))

@@ -32,9 +32,10 @@ from zevlo.store.shot_names import name_untouched
 from zevlo.store.shot_rows import settings_of, shots_held
 from zevlo.store.tables import LightRow, Project, Revision
 from zevlo.store.takes import shots_with_takes
+from zevlo.text import store as say
 
 PLAN_CUT_M = 1.2
-FIRST_LIGHT = "Daylight"
+FIRST_LIGHT = say.DAYLIGHT
 
 
 def add_revision(
@@ -86,7 +87,7 @@ def create_project(
     session.flush()
     session.refresh(project, ["lights"])
     project.revision_id = add_revision(session, project.id, file_name, files, summary).id
-    writing.done(f"New project “{name}”")
+    writing.done(say.new_project(name))
     return project
 
 
@@ -175,7 +176,7 @@ def project(session: Session, key: uuid.UUID) -> Project:
     """A project. Raises :class:`Missing`."""
     found = session.get(Project, key)
     if found is None or found.deleted:
-        raise Missing("There is no such project; it may have been deleted.")
+        raise Missing(say.THERE_IS_NO_SUCH_PROJECT)
     return found
 
 
@@ -183,7 +184,7 @@ def revision_of(session: Session, found: Project) -> Revision:
     """The set a project stands on now."""
     revision = session.get(Revision, found.revision_id)
     if revision is None:
-        raise Missing("This project has no set.")
+        raise Missing(say.THIS_PROJECT_HAS_NO_SET)
     return revision
 
 
@@ -252,7 +253,7 @@ def place_set(session: Session, key: uuid.UUID, seen: int, placing: Placing, flo
         for take in takes:
             writing.change(take, None, settings=shot_moved(settings_of(take), change).as_json())
     name_untouched(session, writing, key, name_of(found))
-    writing.done("Correct how the set is placed")
+    writing.done(say.CORRECT_HOW_THE_SET)
     return found
 
 
@@ -313,4 +314,4 @@ def delete_project(session: Session, key: uuid.UUID) -> None:
     found = locked_row(session, Project, key)
     writing = Writing(session, HOME)
     writing.change(found, None, deleted=True)
-    writing.done(f"Delete project “{found.name}”")
+    writing.done(say.delete_project(found.name))

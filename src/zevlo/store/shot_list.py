@@ -9,6 +9,7 @@ from sqlalchemy.orm import Session
 from zevlo.store.changes import Writing, locked_row
 from zevlo.store.shot_rows import shot_row, shots_held, shots_of
 from zevlo.store.tables import ShotRow
+from zevlo.text import store as say
 
 LEAST_GAP = 1.0e-6
 
@@ -46,5 +47,5 @@ def move_shot(session: Session, key: uuid.UUID, seen: int, after: uuid.UUID | No
     else:
         (place,) = places_after(writing, others, shot_row(session, after))
     writing.change(row, seen, place=place)
-    writing.done(f"Move “{row.settings['name']}” in the shot list")
+    writing.done(say.move_in_the_shot(row.settings["name"]))
     return row

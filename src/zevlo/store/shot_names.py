@@ -13,6 +13,7 @@ from zevlo.core.shot import Shot
 from zevlo.store.changes import Writing, locked_row
 from zevlo.store.shot_rows import Placed, settings_of, shots_held
 from zevlo.store.tables import ShotRow
+from zevlo.text import store as say
 
 
 def unique_names(session: Session, project_id: uuid.UUID, wanted: Sequence[str]) -> list[str]:
@@ -48,7 +49,7 @@ def name_itself(session: Session, key: uuid.UUID, seen: int, placed: Placed) -> 
     writing = Writing(session, str(row.project_id))
     settings = shot.model_copy(update={"name": name}).as_json()
     writing.change(row, seen, settings=settings, named_by_hand=False)
-    writing.done(f"Name “{name}” by what it shows")
+    writing.done(say.name_by_what_it_shows(name))
     return row
 
 

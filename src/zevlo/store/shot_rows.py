@@ -14,6 +14,7 @@ from zevlo.core.bases import Point
 from zevlo.core.shot import Shot
 from zevlo.store.changes import Missing
 from zevlo.store.tables import ShotRow, Take
+from zevlo.text import store as say
 
 
 class Locked(RuntimeError):
@@ -107,7 +108,7 @@ def shot_row(session: Session, key: uuid.UUID) -> ShotRow:
     """A shot. Raises :class:`Missing`."""
     row = session.get(ShotRow, key)
     if row is None or row.deleted:
-        raise Missing("There is no such shot; it may have been deleted.")
+        raise Missing(say.THERE_IS_NO_SUCH_SHOT)
     return row
 
 

@@ -14,6 +14,7 @@ from zevlo.store.shot_list import places_after
 from zevlo.store.shot_names import free_name, unique_names
 from zevlo.store.shot_rows import Locked, Placed, shots_of
 from zevlo.store.tables import ShotRow, Take
+from zevlo.text import store as say
 
 
 def add_shot(
@@ -48,7 +49,7 @@ def add_pair(
     writing = Writing(session, str(row.project_id))
     second = None if key is None else _second(key)
     front, back = _added(session, writing, row.project_id, pair, row, placed, row, True, [key, second])
-    writing.done(f"A pair of “{row.settings['name']}”: front and back sharp")
+    writing.done(say.a_pair_of_front(row.settings["name"]))
     return front, back
 
 
@@ -56,7 +57,7 @@ def pair_again(session: Session, front: ShotRow) -> tuple[ShotRow, ShotRow]:
     """The pair whose first shot was made before. Raises :class:`Missing` where the other was taken away since."""
     back = made_before(session, front.project_id, _second(front.id))
     if back is None:
-        raise Missing("No pair was made under that id.")
+        raise Missing(say.NO_PAIR_WAS_MADE)
     return front, back
 
 
@@ -110,7 +111,7 @@ def made_before(session: Session, project_id: uuid.UUID, key: uuid.UUID | None) 
     """
     row = None if key is None else session.get(ShotRow, key)
     if row is not None and (row.deleted or row.project_id != project_id):
-        raise Missing("A shot was made under that id before, and is not there any more.")
+        raise Missing(say.A_SHOT_WAS_MADE)
     return row
 
 
@@ -143,7 +144,7 @@ def write_shot(
 
     ``writing``: that change; ``row``: the shot's; ``seen``, ``placed``: as for :func:`change_shot`."""
     if row.locked:
-        raise Locked(f"“{row.settings['name']}” is locked. Unlock it to change it.")
+        raise Locked(say.is_locked_unlock_it_to_change(row.settings["name"]))
     if placed is not None:
         placed.check(shot)
     named_by_hand = row.named_by_hand
@@ -168,7 +169,7 @@ def card_shot(session: Session, key: uuid.UUID, seen: int, labels: list[str] | N
     if colour is not None:
         values["colour"] = colour or None
     writing.change(row, seen, **values)
-    writing.done(f"{'Labels' if labels is not None else 'Colour'} of “{row.settings['name']}”")
+    writing.done(say.thing_of(say.LABELS if labels is not None else say.COLOUR, row.settings["name"]))
     return row
 
 
@@ -206,7 +207,7 @@ def lock_shot(session: Session, key: uuid.UUID, seen: int, locked: bool) -> Shot
     row = locked_row(session, ShotRow, key)
     writing = Writing(session, str(row.project_id))
     writing.change(row, seen, locked=locked)
-    writing.done(("Lock" if locked else "Unlock") + f" “{row.settings['name']}”")
+    writing.done((say.LOCK if locked else say.UNLOCK) + f" “{row.settings['name']}”")
     return row
 
 
@@ -214,8 +215,8 @@ def delete_shot(session: Session, key: uuid.UUID) -> ShotRow:
     """Delete a shot. Raises :class:`Locked`."""
     row = locked_row(session, ShotRow, key)
     if row.locked:
-        raise Locked(f"“{row.settings['name']}” is locked. Unlock it to delete it.")
+        raise Locked(say.is_locked_unlock_it_to_delete(row.settings["name"]))
     writing = Writing(session, str(row.project_id))
     writing.change(row, None, deleted=True)
-    writing.done(f"Delete “{row.settings['name']}”")
+    writing.done(say.delete(row.settings["name"]))
     return row

@@ -15,6 +15,7 @@ from zevlo.store.projects import arrangement_of, lights_of
 from zevlo.store.shot_rows import settings_of
 from zevlo.store.tables import Project, ShotRow, Take
 from zevlo.store.takes import same_framing
+from zevlo.text import store as say
 
 
 class StalenessCheck:
@@ -40,16 +41,16 @@ class StalenessCheck:
     def stale_words(self, recipe: Recipe, row: ShotRow | None) -> str | None:
         """What changed since a print was ordered; None where nothing did."""
         if row is None or row.deleted:
-            return "The shot was deleted since"
+            return say.THE_SHOT_WAS_DELETED
         shot = self._shot(row)
         changed = stack_shown_otherwise(recipe.shot, shot) if recipe.stack else shown_otherwise(recipe.shot, shot)
         if recipe.crop is not None and not same_crop(recipe.shot, shot, recipe.crop):
-            changed.append("the crop")
+            changed.append(say.THE_CROP)
         if not recipe.light.shines_as(self._lights.of(shot.light)):
             changed.append("light")
         if (recipe.revision, recipe.arrangement) != self._set:
-            changed.append("the set")
-        return None if not changed else f"Changed since: {', '.join(changed)}"
+            changed.append(say.THE_SET)
+        return None if not changed else say.changed_since(", ".join(changed))
 
     def take_of(self, recipe: Recipe, takes: Sequence[Take]) -> int | None:
         """Number of the take a print is of; None where its framing was never kept."""

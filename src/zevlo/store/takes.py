@@ -14,6 +14,7 @@ from zevlo.store.changes import Missing, Writing, locked_row
 from zevlo.store.shot_names import free_name
 from zevlo.store.shot_rows import Locked, Placed, settings_of, shot_row, shots_held
 from zevlo.store.tables import ShotRow, Take
+from zevlo.text import store as say
 
 
 def shots_with_takes(session: Session, project_id: uuid.UUID) -> list[tuple[ShotRow, list[Take]]]:
@@ -27,7 +28,7 @@ def take_shot(session: Session, key: uuid.UUID) -> ShotRow:
     """The shot of a take. Raises :class:`Missing`."""
     take = session.get(Take, key)
     if take is None or take.deleted:
-        raise Missing("There is no such take; it may have been deleted.")
+        raise Missing(say.THERE_IS_NO_SUCH_TAKE)
     return shot_row(session, take.shot_id)
 
 
@@ -40,7 +41,7 @@ def name_take(session: Session, key: uuid.UUID, name: str) -> Take:
     if row.kept_take == take.id:
         # What is told of the shot is other now.
         row.version += 1
-    writing.done(f"Name take {take.number} of “{row.settings['name']}”")
+    writing.done(say.name_take_of(take.number, row.settings["name"]))
     return take
 
 
@@ -49,11 +50,11 @@ def back_to_take(session: Session, key: uuid.UUID, placed: Placed | None = None)
     take = locked_row(session, Take, key)
     row = locked_row(session, ShotRow, take.shot_id)
     if row.locked:
-        raise Locked(f"“{row.settings['name']}” is locked. Unlock it to change it.")
+        raise Locked(say.is_locked_unlock_it_to_change(row.settings["name"]))
     writing = Writing(session, str(row.project_id))
     settings, floor = _with_its_name(session, row, take, placed)
     writing.change(row, None, settings=settings, kept_take=take.id, floor_m=floor)
-    writing.done(f"“{settings['name']}” back to take {take.number}")
+    writing.done(say.back_to_take(settings["name"], take.number))
     return row
 
 
@@ -80,7 +81,7 @@ def keep_shot(session: Session, key: uuid.UUID, seen: int) -> ShotRow:
     take = Take(shot_id=row.id, number=number, settings=row.settings)
     writing.add(take)
     writing.change(row, seen, kept_take=take.id)
-    writing.done(f"Keep “{row.settings['name']}” as take {number}")
+    writing.done(say.keep_as_take(row.settings["name"], number))
     return row
 
 
@@ -88,14 +89,14 @@ def back_to_kept(session: Session, key: uuid.UUID, seen: int, placed: Placed | N
     """Put the last kept framing back; a name given by hand stays."""
     row = locked_row(session, ShotRow, key)
     if row.locked:
-        raise Locked(f"“{row.settings['name']}” is locked. Unlock it to change it.")
+        raise Locked(say.is_locked_unlock_it_to_change(row.settings["name"]))
     take = None if row.kept_take is None else session.get(Take, row.kept_take)
     if take is None:
-        raise Missing("Nothing was kept of this shot yet.")
+        raise Missing(say.NOTHING_WAS_KEPT_OF_THIS_SHOT)
     writing = Writing(session, str(row.project_id))
     settings, floor = _with_its_name(session, row, take, placed)
     writing.change(row, seen, settings=settings, floor_m=floor)
-    writing.done(f"“{settings['name']}” back to take {take.number}")
+    writing.done(say.back_to_take(settings["name"], take.number))
     return row
 
 

@@ -1,11 +1,11 @@
 import styled from "styled-components";
 import { Fold } from "../../kit/fold";
-import { many } from "../../kit/words";
 import type { BodyProps } from "../described";
 import { Crops } from "./Crops";
 import { Film } from "./Film";
 import { Size, sized } from "./Size";
 import { Trimming } from "./Trimming";
+import { text } from "../../text";
 
 const Part = styled.section`
   display: grid;
@@ -37,17 +37,27 @@ export function BackBody(props: BodyProps) {
         <Film {...props} />
       </Part>
       <div>
-        <Fold name="size" title="Size of the picture" first={false} value={`${sized(sheet.back.output_px)} px`}>
+        <Fold
+          name="size"
+          title={text.back.sizeOfThePicture}
+          first={false}
+          value={text.everywhere.pixelCount(sized(sheet.back.output_px))}
+        >
           <Size {...props} />
         </Fold>
-        <Fold name="trim" title="Trim" first={false} value={trimmed.length > 0 ? trimmed.join(", ") : "none"}>
+        <Fold
+          name="trim"
+          title={text.back.trim}
+          first={false}
+          value={trimmed.length > 0 ? trimmed.map((side) => text.names.sides[side]).join(", ") : text.everywhere.none}
+        >
           <Trimming {...props} />
         </Fold>
         <Fold
           name="crops"
-          title="Crops"
+          title={text.back.crops}
           first={false}
-          value={back.crops.length > 0 ? many(back.crops.length, "crop") : "none"}
+          value={back.crops.length > 0 ? text.counts.crop(back.crops.length) : text.everywhere.none}
         >
           <Crops {...props} />
         </Fold>

@@ -10,6 +10,7 @@ import { Own } from "../Own";
 import { useCropInHand } from "../choices";
 import type { BodyProps } from "../described";
 import { sized } from "./Size";
+import { text } from "../../text";
 
 const List = styled.ul`
   list-style: none;
@@ -55,33 +56,31 @@ export function Crops({ project, desk, alone, lookAlone, putKept, write }: BodyP
   return (
     <>
       {crops.length > 0 && (
-        <List aria-label="Crops of this shot">
+        <List aria-label={text.back.cropsOfThisShot}>
           {crops.map(({ name, output_px, film_px }) => (
             <li key={name} data-on={name === inHand || undefined}>
               <Name aria-pressed={name === inHand} onPress={() => take(name === inHand ? null : name)}>
                 {name}
               </Name>
-              <span title={`${Math.round(film_px[0])} × ${Math.round(film_px[1])} pixels of the shot's own`}>
+              <span title={text.back.pixelsOfTheShots(Math.round(film_px[0]), Math.round(film_px[1]))}>
                 {sized(output_px)}
               </span>
               <Plain
                 aria-pressed={alone === name}
-                aria-label={
-                  alone === name ? `Look at the whole frame again, not ${name} alone` : `Look at ${name} alone`
-                }
+                aria-label={alone === name ? text.back.lookAtTheWhole(name) : text.back.lookAtAlone(name)}
                 onPress={() => lookAlone(alone === name ? null : name)}
               >
-                {alone === name ? "Whole" : "Alone"}
+                {alone === name ? text.back.whole : text.back.alone}
               </Plain>
-              <Plain aria-label={`Make a proof of ${name}`} onPress={() => write(proofOf(desk.row.id, name))}>
-                Proof
+              <Plain aria-label={text.back.makeAProofOf(name)} onPress={() => write(proofOf(desk.row.id, name))}>
+                {text.back.proof}
               </Plain>
               <Plain
                 isDisabled={off}
-                aria-label={`Take the crop ${name} out`}
+                aria-label={text.back.takeTheCropOut(name)}
                 onPress={() => {
                   if (alone === name) lookAlone(null);
-                  desk.commit(`Take out the crop ${name}`, { kind: "crop_away", name });
+                  desk.commit(text.back.takeOutTheCrop(name), { kind: "crop_away", name });
                 }}
               >
                 ×
@@ -95,7 +94,7 @@ export function Crops({ project, desk, alone, lookAlone, putKept, write }: BodyP
           {([0, 1] as const).map((side) => (
             <NumberField
               key={side}
-              label={`${size.name}, ${side === 0 ? "wide" : "high"} px`}
+              label={text.back.cropSize(size.name, side === 0 ? text.back.wide : text.back.high)}
               digits={0}
               step={1}
               dpi={desk.shot.back.dpi}
@@ -103,7 +102,7 @@ export function Crops({ project, desk, alone, lookAlone, putKept, write }: BodyP
               value={size.output_px[side]}
               off={off}
               onCommit={(v) =>
-                desk.commit("Size of a crop", {
+                desk.commit(text.back.sizeOfACrop, {
                   kind: "crop_size",
                   name: size.name,
                   output_px: side === 0 ? [Math.round(v), size.output_px[1]] : [size.output_px[0], Math.round(v)],
@@ -115,23 +114,23 @@ export function Crops({ project, desk, alone, lookAlone, putKept, write }: BodyP
       )}
       <Fields $columns={2}>
         <Choice
-          label="Add a crop"
+          label={text.back.addACrop}
           value=""
-          shown="choose"
+          shown={text.everywhere.choose}
           off={off}
           options={offered.map(({ name, output_px }) => ({ id: name, name: `${name}, ${sized(output_px)}` }))}
           onChoose={(id) => {
             const crop = offered.find(({ name }) => name === id);
             if (crop) {
               take(crop.name);
-              desk.commit(`Crop ${id}`, { kind: "crops_add", crops: [crop] });
+              desk.commit(text.back.crop(id), { kind: "crops_add", crops: [crop] });
             }
           }}
         />
         <Choice
-          label="Add a set of crops"
+          label={text.back.addASetOfCrops}
           value=""
-          shown="choose"
+          shown={text.everywhere.choose}
           off={off}
           options={every.map(({ name, crops: some }) => ({
             id: name,
@@ -139,25 +138,25 @@ export function Crops({ project, desk, alone, lookAlone, putKept, write }: BodyP
           }))}
           onChoose={(id) => {
             const set = every.find(({ name }) => name === id);
-            if (set) desk.commit(`Crops: ${id}`, { kind: "crops_add", crops: set.crops });
+            if (set) desk.commit(text.back.cropsOf(id), { kind: "crops_add", crops: set.crops });
           }}
         />
       </Fields>
       <Row>
         <Own
-          what="set of crops"
+          what={text.back.setOfCrops}
           off={own.length === 0}
           names={project.kept.crop_sets.map(({ name }) => name)}
           onKeep={(name) =>
             putKept(
               ({ crop_sets: kept }) => ({ crop_sets: [...kept, { name, crops: own }] }),
-              `Keep the crops “${name}”`,
+              text.back.keepTheCrops(name),
             )
           }
           onAway={(name) =>
             putKept(
               ({ crop_sets: kept }) => ({ crop_sets: kept.filter((one) => one.name !== name) }),
-              `Keep the crops “${name}” no longer`,
+              text.back.keepTheCropsNoLonger(name),
             )
           }
         />

@@ -9,13 +9,14 @@ import type { ShotDesk } from "../../shots/draft";
 import { Own } from "../Own";
 import { usePeg } from "../choices";
 import type { BodyProps } from "../described";
+import { text } from "../../text";
 
 type Keep = Omit<Extract<ShotGesture, { kind: "focal_keep" }>, "kind" | "what">;
 const NOTHING: Keep = { hold_ratio: false, turned: false };
 const fits = [
-  { id: "inside", name: "inside" },
-  { id: "width", name: "width kept" },
-  { id: "height", name: "height kept" },
+  { id: "inside", name: text.back.inside },
+  { id: "width", name: text.back.widthKept },
+  { id: "height", name: text.back.heightKept },
 ];
 /** Room for the formats in the drawing, in its own units. */
 const WIDE = 172;
@@ -37,13 +38,13 @@ export function useKeep({ desk }: Pick<BodyProps, "desk">) {
 export function Peg() {
   const [what, setWhat] = usePeg();
   return (
-    <Row role="group" aria-label="What stays when back or size changes">
-      <span style={{ color: quiet, fontSize: 12 }}>Stays:</span>
+    <Row role="group" aria-label={text.back.whatStaysWhenBack}>
+      <span style={{ color: quiet, fontSize: 12 }}>{text.back.stays}</span>
       <Toggle isSelected={what === "lens"} onChange={() => setWhat("lens")}>
-        the lens
+        {text.everywhere.theLens}
       </Toggle>
       <Toggle isSelected={what === "angle"} onChange={() => setWhat("angle")}>
-        the angle of view
+        {text.back.theAngleOfView}
       </Toggle>
     </Row>
   );
@@ -68,14 +69,14 @@ function EnlargeGrip({
   const pulled = usePulled(
     off,
     (place) => desk.drag(to(place)),
-    (place) => desk.commit("Enlarge", to(place)),
+    (place) => desk.commit(text.back.enlarge, to(place)),
     desk.drop,
   );
   const [x, y] = [w / enlarge, h / enlarge];
   return (
     <g
       role="slider"
-      aria-label="Enlarge, by the corner of the picture on the film"
+      aria-label={text.back.enlargeByTheCorner}
       aria-valuenow={Number(enlarge.toFixed(2))}
       aria-disabled={off}
       tabIndex={off ? -1 : 0}
@@ -85,7 +86,7 @@ function EnlargeGrip({
         if (!by || off) return;
         event.preventDefault();
         event.stopPropagation();
-        desk.commit("Enlarge", to([x / by, y / by]));
+        desk.commit(text.back.enlarge, to([x / by, y / by]));
       }}
       {...pulled}
     >
@@ -124,18 +125,18 @@ export function Film({ project, desk, putKept }: BodyProps) {
   const unit = (name: string) => (/\d$/.test(name) ? `${name} mm` : name);
   return (
     <>
-      <svg viewBox="0 0 272 146" role="group" aria-label="Formats to scale, and the fitted back">
+      <svg viewBox="0 0 272 146" role="group" aria-label={text.back.formatsToScaleAndTheFitted}>
         <g transform="translate(2 142)">
           {nested.map((format) => {
             const [w, h, on] = [format.width_mm * scale, format.height_mm * scale, format === named];
             const choose = () => {
-              if (!off) put("Format", turned(format));
+              if (!off) put(text.back.format, turned(format));
             };
             return (
               <g
                 key={format.name}
                 role="button"
-                aria-label={`Back ${format.name}`}
+                aria-label={text.back.back(format.name)}
                 tabIndex={off ? -1 : 0}
                 style={{ cursor: off ? "default" : "pointer" }}
                 onClick={choose}
@@ -228,7 +229,7 @@ export function Film({ project, desk, putKept }: BodyProps) {
       <Peg />
       <Fields $columns={2}>
         <Choice
-          label="Format"
+          label={text.back.format}
           value={named?.name ?? "own"}
           shown={named ? unit(named.name) : `${sheet.format} mm`}
           off={off}
@@ -239,54 +240,58 @@ export function Film({ project, desk, putKept }: BodyProps) {
           }}
           onChoose={(id) => {
             const f = formats.find(({ name }) => name === id);
-            if (f) put("Format", turned(f));
+            if (f) put(text.back.format, turned(f));
           }}
         />
         <Choice
-          label="Fit"
+          label={text.everywhere.fit}
           value={back.fit}
           options={fits}
           off={off}
           onOver={(id) => over(id ? { fit: id as typeof back.fit } : null)}
-          onChoose={(id) => put("Fit", { fit: id as typeof back.fit })}
+          onChoose={(id) => put(text.everywhere.fit, { fit: id as typeof back.fit })}
         />
         <NumberField
-          label="Back width"
+          label={text.back.backWidth}
           unit="millimeter"
           step={0.5}
           of={Back.width_mm}
           value={back.width_mm}
           off={off}
-          onCommit={(width_mm) => put("Back width", { width_mm })}
+          onCommit={(width_mm) => put(text.back.backWidth, { width_mm })}
         />
         <NumberField
-          label="Back height"
+          label={text.everywhere.backHeight}
           unit="millimeter"
           step={0.5}
           of={Back.height_mm}
           value={back.height_mm}
           off={off}
-          onCommit={(height_mm) => put("Back height", { height_mm })}
+          onCommit={(height_mm) => put(text.everywhere.backHeight, { height_mm })}
         />
         <NumberField
-          label="Enlarge"
+          label={text.back.enlarge}
           digits={2}
           step={0.1}
           of={Back.enlarge}
           value={back.enlarge}
           off={off}
-          onCommit={(enlarge) => put("Enlarge", { enlarge })}
+          onCommit={(enlarge) => put(text.back.enlarge, { enlarge })}
         />
       </Fields>
       {back.enlarge > 1 && (
         <p style={{ color: quiet }}>
-          Enlarged, {Math.round(sheet.film_px[0])} × {Math.round(sheet.film_px[1])} pixels of film are left for{" "}
-          {sheet.output_px[0]} × {sheet.output_px[1]}; what was sharp to a pixel is {Number(sheet.blur_px.toFixed(2))}{" "}
-          px soft.
+          {text.back.enlargedPixelsOfFilm(
+            Math.round(sheet.film_px[0]),
+            Math.round(sheet.film_px[1]),
+            sheet.output_px[0],
+            sheet.output_px[1],
+            Number(sheet.blur_px.toFixed(2)),
+          )}
         </p>
       )}
       <Own
-        what="format"
+        what={text.back.formatOwn}
         names={project.kept.formats.map(({ name }) => name)}
         onKeep={(name) =>
           putKept(
@@ -300,13 +305,13 @@ export function Film({ project, desk, putKept }: BodyProps) {
                 },
               ],
             }),
-            `Keep the format “${name}”`,
+            text.back.keepTheFormat(name),
           )
         }
         onAway={(name) =>
           putKept(
             ({ formats: kept }) => ({ formats: kept.filter((one) => one.name !== name) }),
-            `Keep the format “${name}” no longer`,
+            text.back.keepTheFormatNoLonger(name),
           )
         }
       />

@@ -2,6 +2,7 @@ import { FrameHandle, type Spot } from "../../finder/FrameHandle";
 import type { FrameRect } from "../../stage/frameRect";
 import { useCropInHand, useGives } from "../choices";
 import type { FinderProps } from "../described";
+import { text } from "../../text";
 
 type Frame = readonly [number, number, number, number];
 const box = (frame: FrameRect, [left, bottom, right, top]: Frame) => ({
@@ -115,7 +116,7 @@ function Edges({ desk, frame, off }: Parts) {
     cursor: string,
   ) => {
     const [px, py] = [frame.left + at[0] * frame.width, frame.top + (1 - at[1]) * frame.height];
-    const name = [y, x].filter(Boolean).join(" ");
+    const sides = [y, x].filter((side) => side !== null);
     const gesture = (to: Spot, { both, ratio }: { both: boolean; ratio: boolean }) =>
       ({
         kind: "edge_to",
@@ -128,16 +129,16 @@ function Edges({ desk, frame, off }: Parts) {
       }) as const;
     return (
       <FrameHandle
-        key={name}
+        key={sides.join(" ")}
         frame={frame}
         at={at}
-        label={`Frame’s ${name} ${x && y ? "corner" : "edge"}`}
+        label={text.back.frameSide(sides)}
         cursor={cursor}
         off={off}
         onMove={(to, held) => desk.suppose(gesture(to, held))}
         onDone={(to, held) => {
           desk.suppose(null);
-          desk.commit(x && y ? "Trim a corner" : "Trim an edge", gesture(to, held));
+          desk.commit(x && y ? text.back.trimACorner : text.back.trimAnEdge, gesture(to, held));
         }}
         onDrop={() => desk.suppose(null)}
       >
@@ -176,11 +177,11 @@ function CutHandles({ desk, name, frame, own, off }: Parts & { name: string; own
       <FrameHandle
         frame={frame}
         at={middle}
-        label={`Crop ${name}`}
+        label={text.back.crop(name)}
         cursor="move"
         off={off}
         onMove={(to, _, from) => desk.drag(moved(to, from))}
-        onDone={(to, _, from) => desk.commit("Move a crop", moved(to, from))}
+        onDone={(to, _, from) => desk.commit(text.back.moveACrop, moved(to, from))}
         onDrop={desk.drop}
       >
         <path d={`M${mx - 9} ${my}h18M${mx} ${my - 9}v18`} stroke="rgba(0,0,0,0.6)" strokeWidth={4} />
@@ -197,11 +198,11 @@ function CutHandles({ desk, name, frame, own, off }: Parts & { name: string; own
               key={`${x}${y}`}
               frame={frame}
               at={at}
-              label={`${y} ${x} corner of ${name}`}
+              label={text.back.cornerOf(y, x, name)}
               cursor={CURSORS[`${x} ${y}`]}
               off={off}
               onMove={(to) => desk.drag(pulled(to))}
-              onDone={(to) => desk.commit("Size of a crop", pulled(to))}
+              onDone={(to) => desk.commit(text.back.sizeOfACrop, pulled(to))}
               onDrop={desk.drop}
             >
               <circle cx={px} cy={py} r={4.5} fill="#fff" stroke="#232625" />

@@ -7,6 +7,7 @@ import { Own } from "../Own";
 import { useRatioHeld } from "../choices";
 import type { BodyProps } from "../described";
 import { useKeep } from "./Film";
+import { text } from "../../text";
 
 export const sized = ([w, h]: readonly [number, number]) => `${w} × ${h}`;
 const whole = (mm: number) => Number(mm.toFixed(1));
@@ -24,8 +25,8 @@ export function Size({ project, desk, putKept }: BodyProps) {
   const named = sizes.find(({ output_px: px }) => sized(px) === size);
   const upright = back.output_px[1] > back.output_px[0];
   const sheets = papers.flatMap(({ name, size_mm: [w, h] }) => [
-    { id: `${name} lying`, mm: [w, h] as [number, number] },
-    { id: `${name} upright`, mm: [h, w] as [number, number] },
+    { id: text.back.paperLying(name), mm: [w, h] as [number, number] },
+    { id: text.back.paperUpright(name), mm: [h, w] as [number, number] },
   ]);
   const paper = (id: string | null) => {
     const found = sheets.find((one) => one.id === id);
@@ -35,9 +36,9 @@ export function Size({ project, desk, putKept }: BodyProps) {
     <>
       <Fields $columns={2}>
         <Choice
-          label="Picture size"
+          label={text.back.pictureSize}
           value={named?.name ?? size}
-          shown={named?.name ?? "own"}
+          shown={named?.name ?? text.back.own}
           off={off}
           options={sizes.map(({ name, output_px: px }) => ({ id: name, name: `${name}, ${sized(px)}` }))}
           onOver={(id) => {
@@ -46,82 +47,85 @@ export function Size({ project, desk, putKept }: BodyProps) {
           }}
           onChoose={(id) => {
             const chosen = sizes.find(({ name }) => name === id);
-            if (chosen) put("Picture size", { output_px: chosen.output_px });
+            if (chosen) put(text.back.pictureSize, { output_px: chosen.output_px });
           }}
         />
         <Choice
-          label="On paper"
-          value="as it is"
-          shown={`${whole(wide_mm)} × ${whole(high_mm)} mm`}
+          label={text.back.onPaper}
+          value={text.back.asItIs}
+          shown={text.back.paperSize(whole(wide_mm), whole(high_mm))}
           off={off}
           options={sheets.map(({ id }) => ({ id, name: id }))}
           onOver={(id) => over(paper(id))}
           onChoose={(id) => {
             const change = paper(id);
-            if (change) put("Paper", change);
+            if (change) put(text.everywhere.paper, change);
           }}
         />
         <NumberField
-          label="Wide, px"
+          label={text.back.widePx}
           digits={0}
           step={1}
           dpi={back.dpi}
           of={Back.output_px}
           value={back.output_px[0]}
           off={off}
-          onCommit={(v) => put("Picture size", { wide_px: Math.round(v), hold_ratio: held })}
+          onCommit={(v) => put(text.back.pictureSize, { wide_px: Math.round(v), hold_ratio: held })}
         />
         <NumberField
-          label="High, px"
+          label={text.back.highPx}
           digits={0}
           step={1}
           dpi={back.dpi}
           of={Back.output_px}
           value={back.output_px[1]}
           off={off}
-          onCommit={(v) => put("Picture size", { high_px: Math.round(v), hold_ratio: held })}
+          onCommit={(v) => put(text.back.pictureSize, { high_px: Math.round(v), hold_ratio: held })}
         />
         <NumberField
-          label="Pixels an inch"
+          label={text.back.pixelsAnInch}
           digits={0}
           step={10}
           of={Back.dpi}
           value={back.dpi}
           off={off}
-          onCommit={(dpi) => desk.commit("Pixels an inch", { back: { dpi } })}
+          onCommit={(dpi) => desk.commit(text.back.pixelsAnInch, { back: { dpi } })}
         />
         <NumberField
-          label="Bleed"
+          label={text.back.bleed}
           unit="millimeter"
           digits={1}
           step={1}
           of={Back.bleed_mm}
           value={back.bleed_mm}
           off={off}
-          onCommit={(bleed_mm) => desk.commit("Bleed", { back: { bleed_mm } })}
+          onCommit={(bleed_mm) => desk.commit(text.back.bleed, { back: { bleed_mm } })}
         />
       </Fields>
       <Row>
         <Toggle isSelected={held} onChange={setHeld}>
-          {held ? `Ratio ${desk.sheet.back.ratio} held` : "Ratio free"}
+          {held ? text.back.ratioHeld(desk.sheet.back.ratio) : text.back.ratioFree}
         </Toggle>
-        <Button isDisabled={off} onPress={() => put(upright ? "Turn it to lie" : "Turn it upright", { turned: true })}>
-          {upright ? "Turn it to lie" : "Turn it upright"}
+        <Button
+          isDisabled={off}
+          onPress={() => put(upright ? text.back.turnItToLie : text.back.turnItUpright, { turned: true })}
+        >
+          {upright ? text.back.turnItToLie : text.back.turnItUpright}
         </Button>
       </Row>
       <Own
-        what="size"
+        what={text.back.size}
         names={project.kept.sizes.map(({ name }) => name)}
         onKeep={(name) =>
           putKept(
             ({ sizes: kept }) => ({ sizes: [...kept, { name, output_px: back.output_px }] }),
-            `Keep the size “${name}”`,
+            text.back.keepTheSize(name),
           )
         }
         onAway={(name) =>
           putKept(
             ({ sizes: kept }) => ({ sizes: kept.filter((one) => one.name !== name) }),
-            `Keep the size “${name}” no longer`,
+            text.back.keepTheSizeNoLonger(name),
           )
         }
       />

@@ -6,17 +6,18 @@ import { NumberField } from "../../kit/fields";
 import { quiet } from "../../kit/tokens";
 import { useGives, useOneSide } from "../choices";
 import type { BodyProps } from "../described";
+import { text } from "../../text";
 
 const GIVES = [
-  { id: "no", name: "stops at the film" },
-  { id: "back", name: "the back grows" },
-  { id: "lens", name: "the lens gets shorter" },
+  { id: "no", name: text.back.stopsAtTheFilm },
+  { id: "back", name: text.back.theBackGrows },
+  { id: "lens", name: text.back.theLensGetsShorter },
 ];
 const SIDES = [
-  ["left", "Left"],
-  ["right", "Right"],
-  ["top", "Top"],
-  ["bottom", "Bottom"],
+  ["left", text.back.left],
+  ["right", text.back.right],
+  ["top", text.back.top],
+  ["bottom", text.back.bottom],
 ] as const;
 
 /** What is taken off the frame: by numbers here, by its edges in the finder. */
@@ -44,39 +45,36 @@ export function Trimming({ desk }: BodyProps) {
             of={Trim[side]}
             value={trim[side]}
             off={off}
-            onCommit={(share) => desk.commit(`Trim ${side}`, { back: { trim: { [side]: share } } })}
+            onCommit={(share) => desk.commit(text.back.trimOf(side), { back: { trim: { [side]: share } } })}
           />
         ))}
       </Fields>
       <Fields $columns={2}>
         <Choice
-          label="Trim to a ratio"
+          label={text.back.trimToARatio}
           value={ratio}
           shown={ratio}
           off={off}
           options={crops.map(({ name }) => ({ id: name, name }))}
           onOver={(id) => desk.suppose(id ? gesture(id) : null)}
-          onChoose={(id) => desk.commit(`Trim to ${id}`, gesture(id))}
+          onChoose={(id) => desk.commit(text.back.trimTo(id), gesture(id))}
         />
         <Choice
-          label="Pulled beyond the frame"
+          label={text.back.pulledBeyondTheFrame}
           value={gives ?? "no"}
           options={GIVES}
           onChoose={(id) => setGives(id === "back" || id === "lens" ? id : null)}
         />
       </Fields>
       <Row>
-        <Button isDisabled={off || !trimmed} onPress={() => desk.commit("Whole frame", { kind: "whole_frame" })}>
-          Whole frame
+        <Button isDisabled={off || !trimmed} onPress={() => desk.commit(text.back.wholeFrame, { kind: "whole_frame" })}>
+          {text.back.wholeFrame}
         </Button>
         <Toggle isSelected={alone} onChange={setAlone}>
-          Sides of the wedge alone
+          {text.back.sidesOfTheWedge}
         </Toggle>
       </Row>
-      <p style={{ color: quiet }}>
-        Pull the frame’s edges and corners in the finder; with Alt the opposite side goes too, with Shift the ratio is
-        held.
-      </p>
+      <p style={{ color: quiet }}>{text.back.pullTheFramesEdges}</p>
     </>
   );
 }

@@ -1,10 +1,11 @@
 import type { DeskInstrument } from "../described";
 import { BackBody } from "./Back";
 import { BackInFinder } from "./InFinder";
+import { text } from "../../text";
 
 export const back: DeskInstrument = {
   key: "back",
-  useLine: ({ sheet }) => `${sheet.back.format} fitted to ${sheet.back.ratio}`,
+  useLine: ({ sheet }) => text.back.fittedTo(sheet.back.format, sheet.back.ratio),
   Body: BackBody,
   InFinder: BackInFinder,
   showsAround: true,

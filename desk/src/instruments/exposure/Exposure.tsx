@@ -5,6 +5,7 @@ import { Button, Fields, FilmButton, MenuPaper } from "../../kit/controls";
 import { NumberField } from "../../kit/fields";
 import { ink, quiet } from "../../kit/tokens";
 import type { ShotDesk } from "../../shots/draft";
+import { text } from "../../text";
 
 const Paper = styled(Popover)`
   ${MenuPaper} padding: 14px;
@@ -24,25 +25,25 @@ const Paper = styled(Popover)`
 export function ExposureReading({ desk }: { desk: ShotDesk }) {
   const { exposure } = desk.shot;
   const off = desk.row.locked;
-  const told = `EV ${desk.sheet.exposure.ev100.toFixed(1)} · ${desk.sheet.exposure.shutter}`;
+  const told = text.exposure.value(desk.sheet.exposure.ev100.toFixed(1), desk.sheet.exposure.shutter);
   return (
     <DialogTrigger>
-      <FilmButton aria-label={`Exposure: ${told}`}>{told}</FilmButton>
+      <FilmButton aria-label={text.exposure.exposure(told)}>{told}</FilmButton>
       <Paper placement="top">
-        <Dialog aria-label="Exposure">
+        <Dialog aria-label={text.exposure.exposureChange}>
           <Fields $columns={2}>
             <NumberField
-              label="Time"
+              label={text.everywhere.time}
               unit="second"
               digits={6}
               step={0.005}
               of={Exposure.shutter_s}
               value={exposure.shutter_s}
               off={off}
-              onCommit={(v) => desk.commit("Shutter time", { exposure: { shutter_s: v } })}
+              onCommit={(v) => desk.commit(text.exposure.shutterTime, { exposure: { shutter_s: v } })}
             />
             <NumberField
-              label="ISO"
+              label={text.exposure.iso}
               digits={0}
               step={50}
               of={Exposure.iso}
@@ -51,12 +52,10 @@ export function ExposureReading({ desk }: { desk: ShotDesk }) {
               onCommit={(v) => desk.commit("ISO", { exposure: { iso: v } })}
             />
           </Fields>
-          <Button isDisabled={off} onPress={() => desk.commit("Meter the frame", { kind: "meter" })}>
-            Meter the frame
+          <Button isDisabled={off} onPress={() => desk.commit(text.exposure.meterTheFrame, { kind: "meter" })}>
+            {text.exposure.meterTheFrame}
           </Button>
-          <p>
-            The proof is developed for this. Changing the stop changes the time with it, so that the exposure stays.
-          </p>
+          <p>{text.exposure.theProofIsDeveloped}</p>
         </Dialog>
       </Paper>
     </DialogTrigger>

@@ -4,6 +4,7 @@ import { usePulled } from "../../kit/pulled";
 import { useLength } from "../../kit/ruler";
 import { edgePrint, film, spruce } from "../../kit/tokens";
 import type { ShotDesk } from "../../shots/draft";
+import { text } from "../../text";
 
 const [WIDTH, LEFT, HIGH] = [252, 6, 84];
 const x = (at: number) => LEFT + at * WIDTH;
@@ -15,7 +16,7 @@ function Brackets({ desk, off }: { desk: ShotDesk; off: boolean }) {
   const pulled = usePulled(
     off,
     (place) => desk.drag(to(place)),
-    (place) => desk.commit("Aperture", to(place)),
+    (place) => desk.commit(text.everywhere.aperture, to(place)),
     desk.drop,
   );
   return (
@@ -24,9 +25,9 @@ function Brackets({ desk, off }: { desk: ShotDesk; off: boolean }) {
         <g
           key={n}
           role="slider"
-          aria-label={n === 0 ? "Near bracket of the stop" : "Far bracket of the stop"}
+          aria-label={n === 0 ? text.focus.nearBracketOfTheStop : text.focus.farBracketOfTheStop}
           aria-valuenow={desk.shot.focus.f_number ?? 0}
-          aria-valuetext={stop ?? "everything sharp"}
+          aria-valuetext={stop ?? text.everywhere.everythingSharp}
           tabIndex={off ? -1 : 0}
           style={{ cursor: off ? "default" : "ew-resize", touchAction: "none" }}
           aria-disabled={off}
@@ -35,7 +36,7 @@ function Brackets({ desk, off }: { desk: ShotDesk; off: boolean }) {
             if (!out || off) return;
             event.preventDefault();
             event.stopPropagation();
-            desk.commit("Aperture", ({ focus }) => ({
+            desk.commit(text.everywhere.aperture, ({ focus }) => ({
               kind: "stop_to",
               f_number: Math.min(64, Math.max(1, (focus.f_number ?? 8) * 2 ** (out / 6))),
             }));
@@ -61,7 +62,7 @@ export function Barrel({ desk, off }: { desk: ShotDesk; off: boolean }) {
   const [own, other] = barrel.stops;
   const oneLabel = own !== undefined && other?.label === own.label && Math.abs(x(other.at) - x(own.at)) < 24;
   return (
-    <svg viewBox={`0 0 272 ${HIGH}`} role="group" aria-label="Lens barrel">
+    <svg viewBox={`0 0 272 ${HIGH}`} role="group" aria-label={text.focus.lensBarrel}>
       <rect width={272} height={HIGH} rx={3} fill={film} />
       <g fontSize={11} style={{ fontStretch: "80%" }} textAnchor="middle">
         {barrel.feet
@@ -82,10 +83,10 @@ export function Barrel({ desk, off }: { desk: ShotDesk; off: boolean }) {
             </g>
           ))}
         <text x={264} y={15} fill="#D9A85F" textAnchor="end">
-          ft
+          {text.focus.ft}
         </text>
         <text x={264} y={32} fill="#fff" textAnchor="end">
-          m
+          {text.focus.m}
         </text>
         <line x1={4} x2={268} y1={46} y2={46} stroke="#6d7371" />
         <rect
@@ -118,7 +119,7 @@ export function Barrel({ desk, off }: { desk: ShotDesk; off: boolean }) {
         )}
         {barrel.stops.length === 0 && (
           <text x={136} y={72} fill={edgePrint}>
-            everything sharp
+            {text.everywhere.everythingSharp}
           </text>
         )}
       </g>
@@ -131,7 +132,7 @@ export function Barrel({ desk, off }: { desk: ShotDesk; off: boolean }) {
         stroke={spruce}
         strokeOpacity={0}
         role="slider"
-        aria-label="Focus on the lens barrel"
+        aria-label={text.focus.focusOnTheLens}
         aria-valuenow={desk.shot.focus.distance_m}
         aria-valuetext={length(desk.shot.focus.distance_m)}
         aria-disabled={off}
@@ -142,7 +143,7 @@ export function Barrel({ desk, off }: { desk: ShotDesk; off: boolean }) {
           if (step && !off) {
             e.preventDefault();
             setAhead(reached + step);
-            desk.commit("Focus", to(reached + step));
+            desk.commit(text.focus.focus, to(reached + step));
           }
         }}
         onPointerDown={(e) => {
@@ -161,7 +162,7 @@ export function Barrel({ desk, off }: { desk: ShotDesk; off: boolean }) {
           desk.drag(to(hold.last));
         }}
         onPointerUp={() => {
-          if (held.current?.last != null) desk.commit("Focus", to(held.current.last));
+          if (held.current?.last != null) desk.commit(text.focus.focus, to(held.current.last));
           held.current = null;
         }}
       />

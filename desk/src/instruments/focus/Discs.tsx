@@ -1,6 +1,7 @@
 import { useId } from "react";
 import { edgePrint, film, filmText } from "../../kit/tokens";
 import type { ShotDesk } from "../../shots/draft";
+import { text } from "../../text";
 
 type Shape = NonNullable<ShotDesk["sheet"]["focus"]["blur"]["shape"]>;
 const [ROOM, HIGH] = [42, 116];
@@ -13,20 +14,16 @@ export function Discs({ desk }: { desk: ShotDesk }) {
   if (!shape) return null;
   const percent = Math.round(shape.corner.share * 100);
   return (
-    <svg
-      viewBox={`0 0 272 ${HIGH}`}
-      role="img"
-      aria-label="The blur of a light behind the focus, in the middle of the picture and in its corner"
-    >
+    <svg viewBox={`0 0 272 ${HIGH}`} role="img" aria-label={text.focus.theBlurOfALight}>
       <rect width={272} height={HIGH} rx={3} fill={film} />
       <Disc shape={shape} of="middle" x={72} />
       <Disc shape={shape} of="corner" x={200} />
       <g fontSize={11} textAnchor="middle" fill={filmText}>
         <text x={72} y={HIGH - 7}>
-          in the middle
+          {text.focus.inTheMiddle}
         </text>
         <text x={200} y={HIGH - 7}>
-          in the corner{percent < 100 ? `, ${percent} %` : ""}
+          {percent < 100 ? text.focus.inTheCornerBy(percent) : text.focus.inTheCorner}
         </text>
       </g>
     </svg>

@@ -6,7 +6,6 @@ import { NumberField } from "../../kit/fields";
 import { Fold } from "../../kit/fold";
 import { useRemembered } from "../../kit/remembered";
 import { brick, ochre, quiet } from "../../kit/tokens";
-import { many } from "../../kit/words";
 import { partNames } from "../../shots/partNames";
 import { useSoftness } from "../choices";
 import type { BodyProps } from "../described";
@@ -15,6 +14,7 @@ import { Discs } from "./Discs";
 import { Probes } from "./Probes";
 import { Stacks } from "./Stacks";
 import { Wanted } from "./Wanted";
+import { text } from "../../text";
 
 const Part = styled.section`
   display: grid;
@@ -28,9 +28,9 @@ const Part = styled.section`
 
 type Steps = "whole" | "half" | "third";
 const STEPS = [
-  { id: "whole", name: "List whole stops" },
-  { id: "half", name: "List half stops" },
-  { id: "third", name: "List third stops" },
+  { id: "whole", name: text.focus.listWholeStops },
+  { id: "half", name: text.focus.listHalfStops },
+  { id: "third", name: text.focus.listThirdStops },
 ];
 const [ALL, OWN] = ["all", "own"];
 /** Thirds of a stop in one: every so many of those offered is a whole one. */
@@ -56,25 +56,25 @@ export function FocusBody(props: BodyProps) {
         <Told desk={desk} />
       </Part>
       <div>
-        <Fold name="wanted" title="Wanted sharp" first>
+        <Fold name="wanted" title={text.focus.wantedSharp} first>
           <Wanted {...props} />
         </Fold>
         <Fold
           name="stack"
-          title="Pair and stack"
+          title={text.focus.pairAndStack}
           first={false}
-          value={frames > 0 ? many(frames, "picture") : undefined}
+          value={frames > 0 ? text.counts.picture(frames) : undefined}
         >
           <Stacks {...props} />
         </Fold>
-        <Fold name="probes" title="Probes" first value={probes > 0 ? many(probes, "probe") : undefined}>
+        <Fold name="probes" title={text.focus.probes} first value={probes > 0 ? text.counts.probe(probes) : undefined}>
           <Probes {...props} />
         </Fold>
         <Fold
           name="shape"
-          title="Shape of the blur"
+          title={text.focus.shapeOfTheBlur}
           first={false}
-          value={shape ? (own.blades >= 3 ? many(own.blades, "blade") : "round") : undefined}
+          value={shape ? (own.blades >= 3 ? text.counts.blade(own.blades) : text.focus.round) : undefined}
         >
           <Shape desk={desk} />
         </Fold>
@@ -95,34 +95,34 @@ function Setting({ desk }: Pick<BodyProps, "desk">) {
     <>
       <Fields>
         <NumberField
-          label="Focus distance"
+          label={text.focus.focusDistance}
           unit="meter"
           step={0.05}
           of={Focus.distance_m}
           digits={own.distance_m < 1 ? 3 : 2}
           value={own.distance_m}
           off={off}
-          onCommit={(v) => desk.commit("Focus", { kind: "focus_to", distance_m: v })}
+          onCommit={(v) => desk.commit(text.focus.focus, { kind: "focus_to", distance_m: v })}
         />
         <NumberField
-          label="Aperture"
+          label={text.everywhere.aperture}
           digits={2}
           step={0.5}
           of={Focus.f_number}
           value={own.f_number ?? 8}
-          shown={focus.stop ?? "everything sharp"}
+          shown={focus.stop ?? text.everywhere.everythingSharp}
           off={off}
-          onCommit={(f_number) => desk.commit("Aperture", { kind: "stop_to", f_number })}
+          onCommit={(f_number) => desk.commit(text.everywhere.aperture, { kind: "stop_to", f_number })}
           listed={{
             value: stops.find((stop) => stop.name === focus.stop)?.name ?? (own.f_number === null ? ALL : OWN),
             options: [
               ...stops.map(({ name }) => ({ id: name, name })),
-              { id: ALL, name: "everything sharp" },
+              { id: ALL, name: text.everywhere.everythingSharp },
               ...STEPS.filter(({ id }) => id !== steps),
             ],
             onChoose: (id) => {
               if (STEPS.some((one) => one.id === id)) return setSteps(id as Steps);
-              desk.commit("Aperture", {
+              desk.commit(text.everywhere.aperture, {
                 kind: "stop_to",
                 f_number: stops.find((stop) => stop.name === id)?.f_number ?? null,
               });
@@ -140,9 +140,9 @@ function Circle({ desk }: Pick<BodyProps, "desk">) {
   const { blur_limits: limits } = useOffer();
   const { focus: sheet } = desk.sheet;
   const { blur_limit: own } = desk.shot.focus;
-  const put = (blur_limit: typeof own) => desk.commit("Circle of confusion", { focus: { blur_limit } });
+  const put = (blur_limit: typeof own) => desk.commit(text.focus.circleOfConfusion, { focus: { blur_limit } });
   const all = {
-    label: "Circle of confusion",
+    label: text.focus.circleOfConfusion,
     off: desk.row.locked,
     listed: {
       value: limits.find((offered) => JSON.stringify(offered.limit) === JSON.stringify(own))?.words ?? OWN,
@@ -159,7 +159,7 @@ function Circle({ desk }: Pick<BodyProps, "desk">) {
       digits={2}
       step={0.5}
       value={own.px}
-      shown={`${Number(sheet.blur_limit_px.toFixed(2))} px`}
+      shown={text.everywhere.pixelCount(Number(sheet.blur_limit_px.toFixed(2)))}
       of={{ min: 0.0001, max: 1000 }}
       onCommit={(px) => put({ px })}
     />
@@ -188,14 +188,15 @@ function On({ project, desk, picking, pick }: BodyProps) {
   return (
     <>
       <Row>
-        <Toggle {...pressing("focus")}>Pick in picture</Toggle>
-        <Toggle {...pressing("focus_keep")}>Follow a point</Toggle>
-        <Toggle {...pressing("focus_nearest")}>Follow a part</Toggle>
+        <Toggle {...pressing("focus")}>{text.everywhere.pickInPicture}</Toggle>
+        <Toggle {...pressing("focus_keep")}>{text.focus.followAPoint}</Toggle>
+        <Toggle {...pressing("focus_nearest")}>{text.focus.followAPart}</Toggle>
       </Row>
       {follows && (
         <Row>
           <span>
-            Follow focus on <b>{follows.part ? partNames(project.set.parts, follows.part)[0] : "a point"}</b>:{" "}
+            {text.focus.followFocusOn}{" "}
+            <b>{follows.part ? partNames(project.set.parts, follows.part)[0] : text.everywhere.aPoint}</b>:{" "}
             <span style={{ color: follows.status === "sharp" ? undefined : brick }}>
               {follows.status === "sharp" ? "" : "! "}
               {follows.words}
@@ -205,18 +206,20 @@ function On({ project, desk, picking, pick }: BodyProps) {
             <Plain
               isDisabled={off}
               onPress={() =>
-                desk.commit("Follow focus", {
+                desk.commit(text.focus.followFocus, {
                   kind: "follow_focus",
                   part: desk.shot.focus.follow!.part!,
                   where: desk.shot.focus.follow!.where === "middle" ? "nearest" : "middle",
                 })
               }
             >
-              {desk.shot.focus.follow.where === "middle" ? "Its nearest place instead" : "Its middle instead"}
+              {desk.shot.focus.follow.where === "middle"
+                ? text.focus.itsNearestPlaceInstead
+                : text.focus.itsMiddleInstead}
             </Plain>
           )}
-          <Plain isDisabled={off} onPress={() => desk.commit("Let the focus go", { kind: "let_focus_go" })}>
-            Let go
+          <Plain isDisabled={off} onPress={() => desk.commit(text.focus.letTheFocusGo, { kind: "let_focus_go" })}>
+            {text.everywhere.letGo}
           </Plain>
         </Row>
       )}
@@ -225,18 +228,18 @@ function On({ project, desk, picking, pick }: BodyProps) {
 }
 
 const SEEN = [
-  ["none", "Plain"],
-  ["drawn", "Blurred"],
-  ["hatched", "Hatched"],
-  ["lines", "Lines"],
+  ["none", text.focus.plain],
+  ["drawn", text.focus.blurred],
+  ["hatched", text.focus.hatched],
+  ["lines", text.focus.lines],
 ] as const;
 
 /** How the finder tells where the picture is soft. */
 function InPicture() {
   const [how, show] = useSoftness();
   return (
-    <Row role="group" aria-label="The blur in the finder">
-      <span style={{ color: quiet, fontSize: 12 }}>In the finder:</span>
+    <Row role="group" aria-label={text.focus.theBlurInTheFinder}>
+      <span style={{ color: quiet, fontSize: 12 }}>{text.focus.inTheFinder}</span>
       {SEEN.map(([id, words]) => (
         <Toggle key={id} isSelected={how === id} onChange={() => show(id)}>
           {words}
@@ -258,7 +261,7 @@ function Told({ desk }: Pick<BodyProps, "desk">) {
       ))}
       {focus.diffraction_px != null && (
         <p style={{ color: focus.diffraction_rules ? ochre : quiet }}>
-          Diffraction {Number(focus.diffraction_px.toFixed(2))} px; over the limit from {focus.diffraction_from} on.
+          {text.focus.diffraction(Number(focus.diffraction_px.toFixed(2)), focus.diffraction_from!)}
         </p>
       )}
     </>
@@ -274,42 +277,42 @@ function Shape({ desk }: Pick<BodyProps, "desk">) {
       <Discs desk={desk} />
       <Fields>
         <NumberField
-          label="Blades"
+          label={text.focus.blades}
           digits={0}
           step={1}
           of={Focus.blades}
           value={own.blades}
           off={off}
-          onCommit={(v) => desk.commit("Aperture blades", { focus: { blades: Math.round(v) } })}
+          onCommit={(v) => desk.commit(text.focus.apertureBlades, { focus: { blades: Math.round(v) } })}
         />
         <NumberField
-          label="Blades turned"
+          label={text.focus.bladesTurned}
           unit="degree"
           digits={1}
           step={5}
           of={Focus.blade_rotation_deg}
           value={own.blade_rotation_deg}
           off={off || own.blades < 3}
-          onCommit={(v) => desk.commit("Blades turned", { focus: { blade_rotation_deg: v } })}
+          onCommit={(v) => desk.commit(text.focus.bladesTurned, { focus: { blade_rotation_deg: v } })}
         />
         <NumberField
-          label="Rim weight"
+          label={text.focus.rimWeight}
           digits={2}
           step={0.1}
           of={Focus.rim_weight}
           value={own.rim_weight}
           off={off}
-          onCommit={(v) => desk.commit("Rim weight", { focus: { rim_weight: v } })}
+          onCommit={(v) => desk.commit(text.focus.rimWeight, { focus: { rim_weight: v } })}
         />
         <NumberField
-          label="Corner squeeze"
+          label={text.focus.cornerSqueeze}
           unit="percent"
           digits={0}
           step={0.05}
           of={Focus.squeeze}
           value={own.squeeze}
           off={off}
-          onCommit={(v) => desk.commit("Corner squeeze", { focus: { squeeze: v } })}
+          onCommit={(v) => desk.commit(text.focus.cornerSqueeze, { focus: { squeeze: v } })}
         />
       </Fields>
     </>

@@ -1,6 +1,7 @@
 import { spruce } from "../../kit/tokens";
 import type { ShotDesk } from "../../shots/draft";
 import { type Eye, Handle, type Point } from "../../drawings/Paper";
+import { text } from "../../text";
 
 const middle = (flat: readonly number[]): Point => [(flat[0]! + flat[2]!) / 2, (flat[1]! + flat[3]!) / 2];
 
@@ -44,9 +45,9 @@ export function FocusLines({
             y={y}
             off={off}
             cursor={cursor}
-            label={`${end === "near" ? "Sharp from" : "Sharp to"} in ${drawing}`}
+            label={text.everywhere.inDrawing(end === "near" ? text.focus.sharpFrom : text.focus.sharpTo, drawing)}
             onMove={(p) => desk.drag(to(p))}
-            onDone={(p) => desk.commit("Sharp zone", to(p))}
+            onDone={(p) => desk.commit(text.focus.sharpZone, to(p))}
             onDrop={desk.drop}
           >
             <circle cx={px} cy={py} r={3.4} fill="#fff" stroke={spruce} strokeWidth={1.4} />
@@ -59,9 +60,9 @@ export function FocusLines({
         y={fy}
         off={off}
         cursor={cursor}
-        label={`Focus in ${drawing}`}
+        label={text.focus.focusIn(drawing)}
         onMove={(p) => desk.drag(focusTo(p))}
-        onDone={(p) => desk.commit("Focus", focusTo(p))}
+        onDone={(p) => desk.commit(text.focus.focus, focusTo(p))}
         onDrop={desk.drop}
       />
     </>

@@ -3,6 +3,7 @@ import { useLength } from "../../kit/ruler";
 import { spruce } from "../../kit/tokens";
 import type { HandleProps } from "../described";
 import { FocusLines } from "./FocusLines";
+import { text } from "../../text";
 
 export const FocusInPlan = ({ desk, eye, off }: HandleProps) => (
   <FocusLines desk={desk} drawing="plan" eye={eye} off={off} />
@@ -63,7 +64,7 @@ function Distances({ desk, eye }: Pick<HandleProps, "desk" | "eye">) {
       {label(focus.sharp_to_m, drawings.section.far, 1)}
       {focus.sharp_to_m == null && (
         <Tag x={farAt} y={farOver ? base - 15 : base} anchor="end">
-          sharp to ∞ →
+          {text.focus.sharpToInfinityArrow}
         </Tag>
       )}
     </g>

@@ -4,6 +4,7 @@ import { Button } from "../../kit/pressed";
 import { useLength } from "../../kit/ruler";
 import { brick, ink, quiet, spruce } from "../../kit/tokens";
 import type { BodyProps, FinderProps } from "../described";
+import { text } from "../../text";
 
 const List = styled.ol`
   list-style: none;
@@ -41,23 +42,23 @@ export function Probes({ desk, picking, pick }: BodyProps) {
     <>
       <Row>
         <Toggle isSelected={picking === "probe"} isDisabled={off} onChange={(on) => pick(on ? "probe" : null)}>
-          Pin probes
+          {text.focus.pinProbes}
         </Toggle>
       </Row>
       {probes.length > 0 && (
-        <List aria-label="Probes">
+        <List aria-label={text.focus.probes}>
           {probes.slice(0, MOST_LISTED).map((probe, n) => (
             <li key={n}>
               <b>{n + 1}</b>
               <span>
                 {length(probe.depth_m)}
-                {probe.blur_px != null && ` · ${Number(probe.blur_px.toFixed(1))} px`} ·{" "}
+                {probe.blur_px != null && ` · ${text.everywhere.pixelCount(Number(probe.blur_px.toFixed(1)))}`} ·{" "}
                 <span style={{ color: probe.words === "sharp" ? spruce : ink }}>{probe.words}</span>
               </span>
               <Button
-                aria-label={`Take probe ${n + 1} away`}
+                aria-label={text.focus.takeProbeAway(n + 1)}
                 isDisabled={off}
-                onPress={() => desk.commit("Take a probe away", { kind: "probe_away", n })}
+                onPress={() => desk.commit(text.focus.takeAProbeAway, { kind: "probe_away", n })}
               >
                 ×
               </Button>
@@ -80,7 +81,7 @@ export function FocusInFinder({ desk, frame, open, alone }: FinderProps) {
       {probes.slice(0, MOST_LISTED).map((probe, n) => {
         if (!probe.at || !probe.in_frame) return null;
         const [x, y] = place(probe.at);
-        const words = `${n + 1} · ${probe.blur_px == null ? "" : `${Number(probe.blur_px.toFixed(1))} px`}`;
+        const words = `${n + 1} · ${probe.blur_px == null ? "" : text.everywhere.pixelCount(Number(probe.blur_px.toFixed(1)))}`;
         return (
           <g key={n} data-probe={n + 1}>
             <circle cx={x} cy={y} r={5} fill="none" stroke="rgba(0,0,0,0.65)" strokeWidth={4} />

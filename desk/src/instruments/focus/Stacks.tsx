@@ -5,6 +5,7 @@ import { NumberField } from "../../kit/fields";
 import { remembered, useRemembered } from "../../kit/remembered";
 import { quiet } from "../../kit/tokens";
 import type { BodyProps } from "../described";
+import { text } from "../../text";
 
 /** How much of each picture's sharp zone lies within that of the one before, in a stack that is planned. */
 const OVERLAP: [string, number] = ["zevlo-overlap", 0.2];
@@ -26,40 +27,42 @@ export function Stacks({ desk, picking, pick, write }: BodyProps) {
   return (
     <>
       <Row>
-        <Toggle {...pressing("pair_two", hyperfocal_m == null)}>A pair of two things</Toggle>
-        <Toggle {...pressing("pair_part", hyperfocal_m == null)}>Of a part</Toggle>
+        <Toggle {...pressing("pair_two", hyperfocal_m == null)}>{text.focus.aPairOfTwo}</Toggle>
+        <Toggle {...pressing("pair_part", hyperfocal_m == null)}>{text.focus.ofAPart}</Toggle>
       </Row>
-      <p style={{ color: quiet }}>A pair is two shots more: one sharp in front, one at the back, else the same.</p>
+      <p style={{ color: quiet }}>{text.focus.aPairIsTwo}</p>
       <Row>
-        <Toggle {...pressing("stack_two")}>A stack from here to there</Toggle>
-        <Toggle {...pressing("stack_part")}>Over a part</Toggle>
+        <Toggle {...pressing("stack_two")}>{text.focus.aStackFromHere}</Toggle>
+        <Toggle {...pressing("stack_part")}>{text.focus.overAPart}</Toggle>
       </Row>
       {words && <p data-stack={frames.length}>{words}</p>}
       {stack ? (
         <>
           <Fields>
             <NumberField
-              label="Stack from"
+              label={text.focus.stackFrom}
               unit="meter"
               step={0.01}
               digits={3}
               of={StackBetween.near_m}
               value={stack.from_m}
               off={off}
-              onCommit={(v) => desk.commit("Stack", between(v, Math.max(stack.to_m, v * 1.001), stack.overlap))}
+              onCommit={(v) =>
+                desk.commit(text.focus.stack, between(v, Math.max(stack.to_m, v * 1.001), stack.overlap))
+              }
             />
             <NumberField
-              label="Stack to"
+              label={text.focus.stackTo}
               unit="meter"
               step={0.01}
               digits={3}
               of={StackBetween.far_m}
               value={stack.to_m}
               off={off}
-              onCommit={(v) => desk.commit("Stack", between(stack.from_m, v, stack.overlap))}
+              onCommit={(v) => desk.commit(text.focus.stack, between(stack.from_m, v, stack.overlap))}
             />
             <NumberField
-              label="Overlap"
+              label={text.focus.overlap}
               unit="percent"
               digits={0}
               step={0.05}
@@ -68,23 +71,23 @@ export function Stacks({ desk, picking, pick, write }: BodyProps) {
               off={off}
               onCommit={(v) => {
                 setShare(v);
-                desk.commit("Stack", between(stack.from_m, stack.to_m, v));
+                desk.commit(text.focus.stack, between(stack.from_m, stack.to_m, v));
               }}
             />
           </Fields>
           <Row>
             <Button isDisabled={frames.length === 0} onPress={() => write(proofOf(desk.row.id, null, true))}>
-              Print the stack
+              {text.focus.printTheStack}
             </Button>
-            <Plain isDisabled={off} onPress={() => desk.commit("Take the stack away", { kind: "stack_away" })}>
-              Take it away
+            <Plain isDisabled={off} onPress={() => desk.commit(text.focus.takeTheStackAway, { kind: "stack_away" })}>
+              {text.focus.takeItAway}
             </Plain>
           </Row>
         </>
       ) : (
         <Row>
           <NumberField
-            label="Overlap"
+            label={text.focus.overlap}
             inline
             unit="percent"
             digits={0}

@@ -5,6 +5,7 @@ import { useLength } from "../../kit/ruler";
 import { remembered, useRemembered } from "../../kit/remembered";
 import type { BodyProps } from "../described";
 import { Alternatives } from "../Alternatives";
+import { text } from "../../text";
 
 /** How soft what is pressed second is to be, in pixels of the picture. */
 const SOFT: [string, number] = ["zevlo-soft-px", 12];
@@ -26,43 +27,43 @@ export function Wanted({ desk, picking, pick }: BodyProps) {
     <>
       <Fields>
         <NumberField
-          label="Sharp from"
+          label={text.focus.sharpFrom}
           unit="meter"
           step={0.05}
           of={SharpTo.distance_m}
           value={focus.sharp_from_m}
           off={off}
-          onCommit={(distance_m) => desk.commit("Sharp from", { kind: "sharp_to", end: "near", distance_m })}
+          onCommit={(distance_m) => desk.commit(text.focus.sharpFrom, { kind: "sharp_to", end: "near", distance_m })}
         />
         {focus.sharp_to_m == null ? (
           <NumberField
-            label="to infinity, from"
+            label={text.focus.toInfinityFrom}
             unit="meter"
             step={0.05}
             of={EverythingSharp.from_m}
             value={focus.sharp_from_m}
             off={off}
-            onCommit={(from_m) => desk.commit("Sharp to infinity", { kind: "everything_sharp", from_m })}
+            onCommit={(from_m) => desk.commit(text.focus.sharpToInfinity, { kind: "everything_sharp", from_m })}
           />
         ) : (
           <NumberField
-            label="to"
+            label={text.focus.to}
             unit="meter"
             step={0.05}
             of={SharpTo.distance_m}
             value={focus.sharp_to_m}
             off={off}
-            onCommit={(distance_m) => desk.commit("Sharp to", { kind: "sharp_to", end: "far", distance_m })}
+            onCommit={(distance_m) => desk.commit(text.focus.sharpTo, { kind: "sharp_to", end: "far", distance_m })}
           />
         )}
         <Reading>
-          <span>hyperfocal</span>
-          <b>{focus.hyperfocal_m == null ? "none" : length(focus.hyperfocal_m)}</b>
+          <span>{text.focus.hyperfocal}</span>
+          <b>{focus.hyperfocal_m == null ? text.everywhere.none : length(focus.hyperfocal_m)}</b>
         </Reading>
       </Fields>
       <Row>
-        <Toggle {...pressing("sharp_two")}>These two sharp</Toggle>
-        <Toggle {...pressing("sharp_part")}>All of a part</Toggle>
+        <Toggle {...pressing("sharp_two")}>{text.focus.theseTwoSharp}</Toggle>
+        <Toggle {...pressing("sharp_part")}>{text.focus.allOfAPart}</Toggle>
         <Button
           isDisabled={off}
           onHoverStart={() => {
@@ -71,16 +72,16 @@ export function Wanted({ desk, picking, pick }: BodyProps) {
           onHoverEnd={() => desk.suppose(null)}
           onPress={() => {
             desk.suppose(null);
-            desk.commit("Sharp to infinity", everything);
+            desk.commit(text.focus.sharpToInfinity, everything);
           }}
         >
-          To infinity
+          {text.focus.toInfinity}
         </Button>
       </Row>
       <Row>
-        <Toggle {...pressing("soft_while")}>One sharp, one soft by</Toggle>
+        <Toggle {...pressing("soft_while")}>{text.focus.oneSharpOneSoft}</Toggle>
         <NumberField
-          label="px"
+          label={text.focus.px}
           inline
           digits={1}
           step={1}
@@ -92,7 +93,12 @@ export function Wanted({ desk, picking, pick }: BodyProps) {
       </Row>
       {/* The answer comes below what asked for it: no button moves from under the hand. */}
       {desk.short && desk.short.alternatives.length > 0 && (
-        <Alternatives desk={desk} label="No stop does it" why={desk.short.words} offered={desk.short.alternatives} />
+        <Alternatives
+          desk={desk}
+          label={text.focus.noStopDoesIt}
+          why={desk.short.words}
+          offered={desk.short.alternatives}
+        />
       )}
     </>
   );

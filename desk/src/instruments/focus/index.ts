@@ -5,14 +5,15 @@ import { FocusInFinder } from "./Probes";
 import { overlap } from "./Stacks";
 import { soft } from "./Wanted";
 import { FocusInPlan, FocusInSection } from "./InDrawings";
+import { text } from "../../text";
 
 export const focus: DeskInstrument = {
   key: "focus",
   useLine: ({ sheet }) => {
     const length = useLength();
     return sheet.focus.hyperfocal_m == null
-      ? "everything sharp"
-      : `${length(sheet.focus.sharp_from_m)} – ${length(sheet.focus.sharp_to_m)} sharp`;
+      ? text.everywhere.everythingSharp
+      : text.focus.sharp(length(sheet.focus.sharp_from_m), length(sheet.focus.sharp_to_m));
   },
   Body: FocusBody,
   InPlan: FocusInPlan,
@@ -20,63 +21,63 @@ export const focus: DeskInstrument = {
   InFinder: FocusInFinder,
   picks: {
     focus_keep: {
-      words: "Press on the point that is to stay sharp",
-      label: "Follow focus",
+      words: text.focus.pressOnThePoint,
+      label: text.focus.followFocus,
       gesture: (x, y) => ({ kind: "follow_focus_seen", x, y, where: "point" }),
     },
     focus_nearest: {
-      words: "Press on the part that is to stay sharp",
-      label: "Follow focus",
+      words: text.focus.pressOnThePart,
+      label: text.focus.followFocus,
       gesture: (x, y) => ({ kind: "follow_focus_seen", x, y, where: "nearest" }),
     },
     sharp_two: {
-      words: "Press two things that are to be sharp",
-      label: "These two sharp",
+      words: text.focus.pressTwoThingsThatAreToBeSharp,
+      label: text.focus.theseTwoSharp,
       presses: 2,
       gestureOf: (places) => ({ kind: "sharp_points", pressed_at: places }),
     },
     sharp_part: {
-      words: "Press the part that is to be sharp all over",
-      label: "A part sharp all over",
+      words: text.focus.pressThePartThatIsToBeSharp,
+      label: text.focus.aPartSharpAll,
       gesture: (x, y) => ({ kind: "part_sharp_seen", x, y }),
     },
     soft_while: {
-      words: "Press what is to be sharp, then what is to be soft",
-      label: "One sharp, one soft",
+      words: text.focus.pressWhatIsToBeSharp,
+      label: text.focus.oneSharpOneSoftPick,
       presses: 2,
       gestureOf: ([a, b]) => ({ kind: "soft_while_sharp", pressed_at: [a!, b!], px: soft() }),
     },
     stack_two: {
-      words: "Press the nearest and the farthest thing the stack is to cover",
-      label: "Plan a stack",
+      words: text.focus.pressTheNearestAndTheFarthest,
+      label: text.focus.planAStack,
       presses: 2,
       gestureOf: (places) => ({ kind: "stack_points", pressed_at: places, overlap: overlap() }),
     },
     stack_part: {
-      words: "Press the part the stack is to cover",
-      label: "Plan a stack",
+      words: text.focus.pressThePartTheStack,
+      label: text.focus.planAStack,
       gesture: (x, y) => ({ kind: "stack_part_seen", x, y, overlap: overlap() }),
     },
     pair_two: {
-      words: "Press what is sharp in front, and what at the back",
-      label: "A pair",
+      words: text.focus.pressWhatIsSharp,
+      label: text.focus.aPair,
       presses: 2,
       pairOf: ([a, b]) => ({ pressed_at: [a!, b!], part_at: null }),
     },
     pair_part: {
-      words: "Press the part that is sharp in front in one, and at its back in the other",
-      label: "A pair",
+      words: text.focus.pressThePartThatIsSharp,
+      label: text.focus.aPair,
       pairOf: ([at]) => ({ pressed_at: null, part_at: at! }),
     },
     probe: {
-      words: "Press where a probe is to be pinned",
-      label: "Pin a probe",
+      words: text.focus.pressWhereAProbe,
+      label: text.focus.pinAProbe,
       gesture: (x, y) => ({ kind: "pin_probe", x, y }),
       again: true,
     },
     focus: {
-      words: "Press on what is to be sharp",
-      label: "Focus on what was picked",
+      words: text.focus.pressOnWhatIsToBeSharp,
+      label: text.focus.focusOnWhatWasPicked,
       gesture: (x, y) => ({ kind: "focus_at", x, y }),
     },
   },

@@ -5,6 +5,7 @@ import { NumberField } from "../../kit/fields";
 import { ToggleButton } from "../../kit/pressed";
 import { ink, quiet, spruce } from "../../kit/tokens";
 import type { BodyProps } from "../described";
+import { text } from "../../text";
 
 const Grid = styled.div`
   display: grid;
@@ -52,7 +53,7 @@ export function GuidesBody({ desk }: BodyProps) {
             key={name}
             isSelected={shown}
             isDisabled={off}
-            onChange={(next) => desk.commit(`Guide: ${words}`, { guides: { [name]: next ? on : without } })}
+            onChange={(next) => desk.commit(text.guides.guide(words), { guides: { [name]: next ? on : without } })}
           >
             <svg width={62} height={46} viewBox="-31 -23 62 46" aria-hidden>
               <g
@@ -79,14 +80,14 @@ export function GuidesBody({ desk }: BodyProps) {
       {margin != null && (
         <Fields $columns={2}>
           <NumberField
-            label="Margin of each side"
+            label={text.guides.marginOfEachSide}
             unit="percent"
             digits={1}
             step={0.005}
             of={Guides.margin}
             value={margin}
             off={off}
-            onCommit={(v) => desk.commit("Guide: Margin", { guides: { margin: v } })}
+            onCommit={(v) => desk.commit(text.guides.guideMargin, { guides: { margin: v } })}
           />
         </Fields>
       )}

@@ -3,10 +3,10 @@ import styled from "styled-components";
 import type { Project } from "../../api/client";
 import { Button, Find, Plain, Row, Toggle } from "../../kit/controls";
 import { quiet } from "../../kit/tokens";
-import { many } from "../../kit/words";
 import { partNames } from "../../shots/partNames";
 import type { ShotDesk } from "../../shots/draft";
 import type { BodyProps } from "../described";
+import { text } from "../../text";
 
 const List = styled.ul`
   list-style: none;
@@ -33,23 +33,21 @@ export function LeftOutBody({ project, desk, picking, pick }: BodyProps) {
   return (
     <>
       <p style={{ color: quiet }}>
-        {out.length
-          ? "Not in this shot, its proofs and its finals. Other shots still show it."
-          : "Parts in the way of this shot alone: pick them in the picture or find them by name. They stay in the set and in every other shot."}
-        {project.hidden.length > 0 && " Parts lifted off while working are another thing: pictures show those."}
+        {out.length ? text.leftOut.notInThisShot : text.leftOut.partsInTheWay}
+        {project.hidden.length > 0 && ` ${text.leftOut.partsLiftedOffWhile}`}
       </p>
       <Row>
         <Toggle isSelected={picking === "leave_out"} isDisabled={off} onChange={(on) => pick(on ? "leave_out" : null)}>
-          Pick in picture
+          {text.everywhere.pickInPicture}
         </Toggle>
         <Button
           isDisabled={off || out.length === 0}
-          onPress={() => desk.commit("Put all back into the shot", { kind: "put_back_all" })}
+          onPress={() => desk.commit(text.leftOut.putAllBackIntoTheShot, { kind: "put_back_all" })}
         >
-          Put all back
+          {text.everywhere.putAllBack}
         </Button>
       </Row>
-      <List aria-label="Left out of this shot">
+      <List aria-label={text.leftOut.leftOutOfThisShot}>
         {out.map((part) => {
           const [name, ...above] = partNames(project.set.parts, part);
           return (
@@ -60,10 +58,10 @@ export function LeftOutBody({ project, desk, picking, pick }: BodyProps) {
               </span>
               <Plain
                 isDisabled={off}
-                aria-label={`Put ${name} back`}
-                onPress={() => desk.commit(`Put “${name}” back`, { kind: "leave_out", part, out: false })}
+                aria-label={text.leftOut.putBack(name)}
+                onPress={() => desk.commit(text.leftOut.putBackQuoted(name), { kind: "leave_out", part, out: false })}
               >
-                Put back
+                {text.everywhere.putBack}
               </Plain>
             </li>
           );
@@ -86,14 +84,14 @@ function Parts({ project, desk, off }: { project: Project; desk: ShotDesk; off: 
   return (
     <>
       <Find
-        aria-label="Find a part to leave out"
-        placeholder={`Find among ${many(parts.length, "part")}`}
+        aria-label={text.leftOut.findAPartToLeave}
+        placeholder={text.everywhere.findAmong(text.counts.part(parts.length))}
         value={wanted}
         disabled={off}
         onChange={(e) => setWanted(e.target.value)}
       />
       {words && (
-        <List aria-label="Parts found">
+        <List aria-label={text.leftOut.partsFound}>
           {found.slice(0, MOST_SHOWN).map(({ part, n }) => (
             <li key={n}>
               <span>
@@ -101,25 +99,27 @@ function Parts({ project, desk, off }: { project: Project; desk: ShotDesk; off: 
                 {part.parent !== null && <small>{parts[part.parent]?.name}</small>}
               </span>
               {gone.has(n) ? (
-                <small>left out</small>
+                <small>{text.leftOut.leftOut}</small>
               ) : (
                 <Plain
                   isDisabled={off}
-                  aria-label={`Leave ${part.name} out`}
+                  aria-label={text.leftOut.leaveOut(part.name)}
                   onPress={() =>
-                    desk.commit(`Leave “${part.name}” out`, { kind: "leave_out", part: part.id, out: true })
+                    desk.commit(text.leftOut.leaveOutQuoted(part.name), { kind: "leave_out", part: part.id, out: true })
                   }
                 >
-                  Leave out
+                  {text.leftOut.leaveOutIt}
                 </Plain>
               )}
             </li>
           ))}
         </List>
       )}
-      {words && found.length === 0 && <p style={{ color: quiet }}>No part is called that.</p>}
+      {words && found.length === 0 && <p style={{ color: quiet }}>{text.everywhere.noPartIsCalled}</p>}
       {found.length > MOST_SHOWN && (
-        <p style={{ color: quiet }}>{many(found.length - MOST_SHOWN, "more part")}: write more of its name.</p>
+        <p style={{ color: quiet }}>
+          {text.leftOut.writeMoreOfItsName(text.counts.morePart(found.length - MOST_SHOWN))}
+        </p>
       )}
     </>
   );

@@ -2,6 +2,7 @@ import { Handle, type Point } from "../../drawings/Paper";
 import { spruce } from "../../kit/tokens";
 import { useGives, useOneSide } from "../choices";
 import type { HandleProps } from "../described";
+import { text } from "../../text";
 
 /** Both sides of the wedge in plan, to be taken and turned: together, or each alone. */
 export function LensInPlan({ desk, eye, off }: HandleProps) {
@@ -30,9 +31,9 @@ export function LensInPlan({ desk, eye, off }: HandleProps) {
             x={x}
             y={y}
             off={off}
-            label={`${side} side of the wedge`}
+            label={text.lens.sideOfTheWedge(side)}
             onMove={(p) => desk.drag(wedge(p))}
-            onDone={(p) => desk.commit(alone ? "One side of the wedge" : "Angle of view", wedge(p))}
+            onDone={(p) => desk.commit(alone ? text.lens.oneSideOfTheWedge : text.lens.angleOfView, wedge(p))}
             onDrop={desk.drop}
           >
             <circle cx={px} cy={py} r={3.4} fill={alone ? spruce : "#fff"} stroke={spruce} strokeWidth={1.4} />

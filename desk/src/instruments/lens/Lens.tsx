@@ -15,6 +15,7 @@ import { degrees, percent } from "../../kit/words";
 import type { ShotDesk } from "../../shots/draft";
 import { Own } from "../Own";
 import type { BodyProps } from "../described";
+import { text } from "../../text";
 
 type Prime = ShotDesk["sheet"]["lens"]["primes"][number];
 const [STRAIGHT_R, ROUND_R] = [124, 66];
@@ -49,24 +50,24 @@ export function LensBody(props: BodyProps) {
       <Fields $columns={2} style={sheet.angle_deg ? { gridTemplateColumns: "1.4fr 1fr 1fr 1fr" } : undefined}>
         {lens.scale_m != null ? (
           <NumberField
-            label="Wide in the world"
+            label={text.lens.wideInTheWorld}
             unit="meter"
             digits={3}
             step={0.05}
             of={Lens.scale_m}
             value={lens.scale_m}
             off={off}
-            onCommit={(scale_m) => desk.commit("Width of the picture", { lens: { scale_m } })}
+            onCommit={(scale_m) => desk.commit(text.lens.widthOfThePicture, { lens: { scale_m } })}
           />
         ) : (
           <NumberField
-            label="Focal length"
+            label={text.everywhere.focalLength}
             unit="millimeter"
             step={1}
             of={Lens.focal_length_mm}
             value={lens.focal_length_mm}
             off={off}
-            onCommit={(mm) => desk.commit("Focal length", { lens: { focal_length_mm: mm } })}
+            onCommit={(mm) => desk.commit(text.everywhere.focalLength, { lens: { focal_length_mm: mm } })}
           />
         )}
         {sheet.angle_deg &&
@@ -80,7 +81,7 @@ export function LensBody(props: BodyProps) {
               of={AngleTo.angle_deg}
               value={sheet.angle_deg![key]}
               off={off}
-              onCommit={(v) => desk.commit("Angle of view", { kind: "angle_to", side, angle_deg: v })}
+              onCommit={(v) => desk.commit(text.lens.angleOfView, { kind: "angle_to", side, angle_deg: v })}
             />
           ))}
       </Fields>
@@ -90,9 +91,9 @@ export function LensBody(props: BodyProps) {
         <p style={{ color: quiet }}>
           {[
             sheet.equivalent_focal_length_mm != null &&
-              `Corner to corner it sees as much as ${Number(sheet.equivalent_focal_length_mm.toFixed(1))} mm on 36 × 24.`,
-            sheet.from_stand && "Distances count from the stand.",
-            sheet.shade && `The darkest corner gets ${percent(sheet.corner_light)} of the light.`,
+              text.lens.cornerToCornerItSees(Number(sheet.equivalent_focal_length_mm.toFixed(1))),
+            sheet.from_stand && text.lens.distancesCountFromTheStand,
+            sheet.shade && text.lens.theDarkestCornerGets(percent(sheet.corner_light)),
           ]
             .filter(Boolean)
             .join(" ")}
@@ -101,14 +102,18 @@ export function LensBody(props: BodyProps) {
       <div>
         <Fold
           name="projection"
-          title="Projection and views"
+          title={text.lens.projectionAndViews}
           first={false}
-          value={lens.projection === "fisheye" ? `${lens.fisheye_law} fisheye` : lens.projection}
+          value={
+            lens.projection === "fisheye"
+              ? text.lens.fisheye(lens.fisheye_law)
+              : text.names.projections[lens.projection]
+          }
         >
           <Drawn desk={desk} />
           <Views {...props} />
         </Fold>
-        <Fold name="character" title="Character" first={false} value={character(desk)}>
+        <Fold name="character" title={text.lens.character} first={false} value={character(desk)}>
           <Character desk={desk} />
         </Fold>
       </div>
@@ -120,12 +125,12 @@ export function LensBody(props: BodyProps) {
 function character({ shot: { lens }, sheet }: ShotDesk): string {
   const { bent } = sheet.lens;
   const found = [
-    bent && `distortion ${percent(bent)}`,
-    lens.falloff.mechanical > 0 && "vignetting",
-    lens.falloff.natural && "falloff",
-    lens.focus_breathing && "breathes",
+    bent && text.lens.distortion(percent(bent)),
+    lens.falloff.mechanical > 0 && text.lens.vignetting,
+    lens.falloff.natural && text.lens.falloff,
+    lens.focus_breathing && text.lens.breathes,
   ].filter(Boolean);
-  return found.length > 0 ? found.join(", ") : "ideal";
+  return found.length > 0 ? found.join(", ") : text.lens.ideal;
 }
 
 /** The set of primes one steps through, and the project's own sets. */
@@ -139,21 +144,24 @@ function Primes({ project, desk, putKept }: BodyProps) {
   const mine = kept.prime_sets.find(({ name }) => name === kept.primes);
   const has = mine?.focal_lengths_mm.includes(focal);
   const step = (by: 1 | -1) =>
-    desk.commit(by > 0 ? "Next longer prime" : "Next shorter prime", { kind: "prime_step", by });
+    desk.commit(by > 0 ? text.everywhere.nextLongerPrime : text.everywhere.nextShorterPrime, {
+      kind: "prime_step",
+      by,
+    });
   return (
     <>
       <Fields $columns={2}>
         <Choice
-          label="Set of primes"
+          label={text.lens.setOfPrimes}
           value={kept.primes}
           options={sets.map(({ name }) => ({ id: name, name }))}
-          onChoose={(name) => putKept(() => ({ primes: name }), `Primes: ${name}`)}
+          onChoose={(name) => putKept(() => ({ primes: name }), text.lens.primes(name))}
         />
         <Row>
-          <Button isDisabled={off} aria-label="Next shorter prime" onPress={() => step(-1)}>
+          <Button isDisabled={off} aria-label={text.everywhere.nextShorterPrime} onPress={() => step(-1)}>
             −
           </Button>
-          <Button isDisabled={off} aria-label="Next longer prime" onPress={() => step(1)}>
+          <Button isDisabled={off} aria-label={text.everywhere.nextLongerPrime} onPress={() => step(1)}>
             +
           </Button>
         </Row>
@@ -176,15 +184,15 @@ function Primes({ project, desk, putKept }: BodyProps) {
                       : set,
                   ),
                 }),
-                `Primes: ${has ? "without" : "with"} ${focal} mm`,
+                (has ? text.lens.primesWithout : text.lens.primesWithMm)(focal),
               )
             }
           >
-            {has ? `Take ${focal} mm out` : `Put ${focal} mm in`}
+            {has ? text.lens.takeMmOut(focal) : text.lens.putMmIn(focal)}
           </Plain>
         )}
         <Own
-          what="set of primes"
+          what={text.lens.setOfPrimesOwn}
           names={kept.prime_sets.map(({ name }) => name)}
           onKeep={(name) =>
             putKept(
@@ -192,7 +200,7 @@ function Primes({ project, desk, putKept }: BodyProps) {
                 prime_sets: [...now, { name, focal_lengths_mm: inUse?.focal_lengths_mm ?? [focal] }],
                 primes: name,
               }),
-              `Keep the primes “${name}”`,
+              text.lens.keepThePrimes(name),
             )
           }
           onAway={(name) =>
@@ -201,7 +209,7 @@ function Primes({ project, desk, putKept }: BodyProps) {
                 prime_sets: now.prime_sets.filter((set) => set.name !== name),
                 primes: now.primes === name ? offered[0]!.name : now.primes,
               }),
-              `Keep the primes “${name}” no longer`,
+              text.lens.keepThePrimesNoLonger(name),
             )
           }
         />
@@ -220,22 +228,22 @@ function Scale({ desk }: { desk: ShotDesk }) {
   return (
     <Fields $columns={2}>
       <Choice
-        label="Scale on paper"
+        label={text.lens.scaleOnPaper}
         value={String(told)}
         shown={`1 : ${told}`}
         off={off}
         options={scales.map((scale) => ({ id: String(scale), name: `1 : ${scale}` }))}
         onOver={(id) => desk.suppose(id ? to(Number(id)) : null)}
-        onChoose={(id) => desk.commit(`Scale 1 : ${id}`, to(Number(id)))}
+        onChoose={(id) => desk.commit(text.lens.scaleOf(id), to(Number(id)))}
       />
       <NumberField
-        label="1 to"
+        label={text.lens.oneTo}
         digits={2}
         step={1}
         of={ScaleTo.over}
         value={over}
         off={off}
-        onCommit={(scale) => desk.commit("Scale on paper", to(scale))}
+        onCommit={(scale) => desk.commit(text.lens.scaleOnPaper, to(scale))}
       />
     </Fields>
   );
@@ -248,9 +256,9 @@ function Views({ desk, picking, pick }: BodyProps) {
   return (
     <Fields $columns={2}>
       <Choice
-        label="Parallel view"
+        label={text.lens.parallelView}
         value=""
-        shown="choose"
+        shown={text.everywhere.choose}
         off={off}
         options={views.map(({ view, words }) => ({ id: view, name: words }))}
         onChoose={(id) => {
@@ -259,30 +267,32 @@ function Views({ desk, picking, pick }: BodyProps) {
         }}
       />
       <Toggle isSelected={picking === "face"} isDisabled={off} onChange={(on) => pick(on ? "face" : null)}>
-        Square to a face
+        {text.lens.squareToAFace}
       </Toggle>
     </Fields>
   );
 }
+
+const idOf = (projection: string, law: string | null | undefined) => (law ? `${projection}/${law}` : projection);
 
 /** How the picture is drawn: the projections there are to choose from. */
 function Drawn({ desk }: { desk: ShotDesk }) {
   const { lens } = desk.shot;
   const options = useOffer().projections.map((offer) => ({
     ...offer,
-    id: [offer.projection, offer.fisheye_law].filter(Boolean).join(" "),
+    id: idOf(offer.projection, offer.fisheye_law),
     name: offer.words,
   }));
   return (
     <Choice
-      label="Projection"
+      label={text.lens.projection}
       off={desk.row.locked}
       options={options}
-      value={lens.projection === "fisheye" ? `fisheye ${lens.fisheye_law}` : lens.projection}
+      value={idOf(lens.projection, lens.projection === "fisheye" ? lens.fisheye_law : null)}
       onChoose={(id) => {
         const chosen = options.find((option) => option.id === id);
         if (chosen)
-          desk.commit(`Projection: ${chosen.words}`, {
+          desk.commit(text.lens.projectionOf(chosen.words), {
             kind: "projection_to",
             projection: chosen.projection,
             fisheye_law: chosen.fisheye_law,
@@ -305,7 +315,7 @@ function Character({ desk }: { desk: ShotDesk }) {
       <Fields>
         {lens.projection === "perspective" && (
           <NumberField
-            label="Distortion"
+            label={text.lens.distortionTitle}
             unit="percent"
             digits={1}
             step={0.01}
@@ -313,34 +323,41 @@ function Character({ desk }: { desk: ShotDesk }) {
             value={bent ?? 0}
             off={off}
             onCommit={(corner) =>
-              desk.commit(corner === 0 ? "No distortion" : corner < 0 ? "Barrel distortion" : "Pincushion distortion", {
-                kind: "bend_to",
-                corner,
-              })
+              desk.commit(
+                corner === 0
+                  ? text.lens.noDistortion
+                  : corner < 0
+                    ? text.lens.barrelDistortion
+                    : text.lens.pincushionDistortion,
+                {
+                  kind: "bend_to",
+                  corner,
+                },
+              )
             }
           />
         )}
         {lens.projection !== "parallel" && (
           <NumberField
-            label="Mechanical vignetting"
+            label={text.lens.mechanicalVignetting}
             unit="percent"
             digits={0}
             step={0.05}
             of={Falloff.mechanical}
             value={lens.falloff.mechanical}
             off={off}
-            onCommit={(mechanical) => put("Mechanical vignetting", { mechanical })}
+            onCommit={(mechanical) => put(text.lens.mechanicalVignetting, { mechanical })}
           />
         )}
         {lens.falloff.mechanical > 0 && (
           <NumberField
-            label="Maximum aperture, f/"
+            label={text.lens.maximumApertureF}
             digits={1}
             step={0.1}
             of={Falloff.open_f_number}
             value={lens.falloff.open_f_number}
             off={off}
-            onCommit={(open_f_number) => put("Maximum aperture", { open_f_number })}
+            onCommit={(open_f_number) => put(text.lens.maximumAperture, { open_f_number })}
           />
         )}
       </Fields>
@@ -359,18 +376,18 @@ function Character({ desk }: { desk: ShotDesk }) {
               onBlur={() => desk.suppose(null)}
               onChange={(on) => {
                 desk.suppose(null);
-                desk.commit(on ? "Focus breathing" : "No focus breathing", breathes(on));
+                desk.commit(on ? text.lens.focusBreathing : text.lens.noFocusBreathing, breathes(on));
               }}
             >
-              Focus breathing{to != null && `: ${degrees(to)} across ${lens.focus_breathing ? "without" : "with it"}`}
+              {to == null ? text.lens.focusBreathing : text.lens.focusBreathingTo(degrees(to), lens.focus_breathing)}
             </Toggle>
           </span>
           <Toggle
             isSelected={lens.falloff.natural}
             isDisabled={off}
-            onChange={(natural) => put(natural ? "Natural falloff" : "No natural falloff", { natural })}
+            onChange={(natural) => put(natural ? text.lens.naturalFalloff : text.lens.noNaturalFalloff, { natural })}
           >
-            Natural falloff
+            {text.lens.naturalFalloff}
           </Toggle>
         </Row>
       )}
@@ -379,9 +396,9 @@ function Character({ desk }: { desk: ShotDesk }) {
 }
 
 const ANGLES = [
-  ["Across", "across", "horizontal"],
-  ["Upright", "upright", "vertical"],
-  ["Corners", "corner", "diagonal"],
+  [text.lens.across, "across", "horizontal"],
+  [text.lens.upright, "upright", "vertical"],
+  [text.lens.corners, "corner", "diagonal"],
 ] as const;
 
 /** Past half a turn the fan needs room below its middle too. */
@@ -391,7 +408,7 @@ function Fan({ desk, angle }: { desk: ShotDesk; angle: number }) {
   const off = desk.row.locked;
   const { primes } = desk.sheet.lens;
   const focal = desk.shot.lens.focal_length_mm;
-  const put = (mm: number) => desk.commit("Focal length", { lens: { focal_length_mm: mm } });
+  const put = (mm: number) => desk.commit(text.everywhere.focalLength, { lens: { focal_length_mm: mm } });
   const round = angle > HALF_TURN;
   const R = round ? ROUND_R : STRAIGHT_R;
   const names = named(primes, focal, R);
@@ -400,7 +417,11 @@ function Fan({ desk, angle }: { desk: ShotDesk; angle: number }) {
   const arc = `A${R} ${R} 0 ${angle > 180 ? 1 : 0} 1 ${rx} ${ry}`;
   const wheel = useRef<SVGSVGElement>(null);
   const step = useLatest((by: 1 | -1) => {
-    if (!off) desk.commit(by > 0 ? "Next longer prime" : "Next shorter prime", { kind: "prime_step", by });
+    if (!off)
+      desk.commit(by > 0 ? text.everywhere.nextLongerPrime : text.everywhere.nextShorterPrime, {
+        kind: "prime_step",
+        by,
+      });
   });
   useEffect(() => {
     const node = wheel.current;
@@ -412,7 +433,7 @@ function Fan({ desk, angle }: { desk: ShotDesk; angle: number }) {
     return () => node?.removeEventListener("wheel", turned);
   }, [step]);
   return (
-    <svg ref={wheel} viewBox="0 0 272 178" role="group" aria-label="Fan of angles of view">
+    <svg ref={wheel} viewBox="0 0 272 178" role="group" aria-label={text.lens.fanOfAnglesOfView}>
       <g transform={round ? "translate(136 88)" : "translate(136 168)"}>
         <path d={`M0 0L${lx} ${ly}${arc}Z`} fill={spruce} fillOpacity={0.12} />
         {primes.map((prime) => {
@@ -465,8 +486,8 @@ function Fan({ desk, angle }: { desk: ShotDesk; angle: number }) {
         })}
         <path d={`M${lx} ${ly}L0 0L${rx} ${ry}`} fill="none" stroke={spruce} strokeWidth={2.2} />
         <path d={`M${lx} ${ly}${arc}`} fill="none" stroke={spruce} />
-        <FanSide desk={desk} angle={angle} name="left" at={[lx, ly]} />
-        <FanSide desk={desk} angle={angle} name="right" at={[rx, ry]} />
+        <FanSide desk={desk} angle={angle} side="left" at={[lx, ly]} />
+        <FanSide desk={desk} angle={angle} side="right" at={[rx, ry]} />
         <line x1={-24} x2={24} y1={2} y2={2} stroke={ink} strokeWidth={4} />
         <text
           y={-R / 2}
@@ -489,12 +510,12 @@ function Fan({ desk, angle }: { desk: ShotDesk; angle: number }) {
 function FanSide({
   desk,
   angle,
-  name,
+  side,
   at: [x, y],
 }: {
   desk: ShotDesk;
   angle: number;
-  name: string;
+  side: "left" | "right";
   at: [number, number];
 }) {
   const off = desk.row.locked;
@@ -514,7 +535,7 @@ function FanSide({
     (place) => desk.drag(to(read(place))),
     (place) => {
       forget();
-      desk.commit("Angle of view", to(read(place)));
+      desk.commit(text.lens.angleOfView, to(read(place)));
     },
     desk.drop,
   );
@@ -524,12 +545,12 @@ function FanSide({
     event.preventDefault();
     event.stopPropagation();
     setAhead(reached + by);
-    desk.commit("Angle of view", to(reached + by));
+    desk.commit(text.lens.angleOfView, to(reached + by));
   };
   return (
     <g
       role="slider"
-      aria-label={`Angle of view, ${name} side of the fan`}
+      aria-label={text.lens.angleOfViewSide(side)}
       aria-valuenow={Number(angle.toFixed(1))}
       aria-disabled={off}
       tabIndex={off ? -1 : 0}
@@ -547,7 +568,7 @@ function FanSide({
 function Strip({ desk }: { desk: ShotDesk }) {
   const length = useLength();
   return (
-    <svg viewBox="0 0 272 110" role="img" aria-label={`Parallel, ${length(desk.shot.lens.scale_m)} wide`}>
+    <svg viewBox="0 0 272 110" role="img" aria-label={text.lens.parallelWide(length(desk.shot.lens.scale_m))}>
       <g transform="translate(136 100)">
         <rect x={-58} y={-88} width={116} height={88} fill={spruce} fillOpacity={0.12} />
         {[-58, -29, 0, 29, 58].map((x) => (

@@ -2,6 +2,7 @@ import type { DeskInstrument } from "../described";
 import { LensInPlan } from "./InDrawings";
 import { LensBody } from "./Lens";
 import { useLensWords } from "./words";
+import { text } from "../../text";
 
 export const lens: DeskInstrument = {
   key: "lens",
@@ -13,8 +14,8 @@ export const lens: DeskInstrument = {
   InPlan: LensInPlan,
   picks: {
     face: {
-      words: "Press a face to stand square before it",
-      label: "Square before a face",
+      words: text.lens.pressAFaceToStand,
+      label: text.lens.squareBeforeAFace,
       gesture: (x, y) => ({ kind: "face_on", x, y }),
     },
   },

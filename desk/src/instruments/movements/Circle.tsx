@@ -3,6 +3,7 @@ import { usePulled } from "../../kit/pulled";
 import { brick, ink, line, quiet, spruce } from "../../kit/tokens";
 import { degrees, millimetres } from "../../kit/words";
 import type { ShotDesk } from "../../shots/draft";
+import { text } from "../../text";
 
 const [SIDE, MIDDLE] = [164, 82];
 const STEP_MM = 0.5;
@@ -45,7 +46,7 @@ export function Circle({ desk }: { desk: ShotDesk }) {
     off,
     (place) => desk.drag(to(place)),
     (place) => {
-      desk.commit("Rise and cross", to(place));
+      desk.commit(text.movements.riseAndCross, to(place));
       from.current = null;
     },
     () => {
@@ -53,15 +54,15 @@ export function Circle({ desk }: { desk: ShotDesk }) {
       desk.drop();
     },
   );
-  const words = `Rise ${millimetres(own.rise_mm)}, cross ${millimetres(own.cross_mm)}`;
+  const words = text.movements.riseCross(millimetres(own.rise_mm), millimetres(own.cross_mm));
   const same = [
     sheet.same_as_pitch_deg &&
-      `${degrees(Math.abs(sheet.same_as_pitch_deg))} ${sheet.same_as_pitch_deg > 0 ? "up" : "down"}`,
+      `${degrees(Math.abs(sheet.same_as_pitch_deg))} ${sheet.same_as_pitch_deg > 0 ? text.everywhere.up : text.everywhere.down}`,
     sheet.same_as_turn_deg &&
-      `${degrees(Math.abs(sheet.same_as_turn_deg))} ${sheet.same_as_turn_deg > 0 ? "right" : "left"}`,
+      `${degrees(Math.abs(sheet.same_as_turn_deg))} ${sheet.same_as_turn_deg > 0 ? text.everywhere.right : text.everywhere.left}`,
   ].filter(Boolean);
   return (
-    <svg viewBox={`0 0 272 ${SIDE}`} role="group" aria-label="The back in the image circle">
+    <svg viewBox={`0 0 272 ${SIDE}`} role="group" aria-label={text.movements.theBackInTheImage}>
       <g transform={`translate(${MIDDLE} ${MIDDLE})`}>
         <path d={`M${-MIDDLE} 0H${MIDDLE}M0 ${-MIDDLE}V${MIDDLE}`} stroke={line} />
         {circle !== null && <circle r={(circle / 2) * k} fill="#fff" stroke={ink} strokeWidth={1.2} />}
@@ -73,7 +74,7 @@ export function Circle({ desk }: { desk: ShotDesk }) {
         />
         <g
           role="slider"
-          aria-label="Rise and cross in the image circle"
+          aria-label={text.movements.riseAndCrossInTheImage}
           aria-valuenow={own.rise_mm}
           aria-valuetext={words}
           aria-disabled={off}
@@ -85,7 +86,7 @@ export function Circle({ desk }: { desk: ShotDesk }) {
             event.preventDefault();
             event.stopPropagation();
             const by = STEP_MM * (event.shiftKey ? 10 : 1);
-            desk.commit("Rise and cross", ({ movements: now }) => ({
+            desk.commit(text.movements.riseAndCross, ({ movements: now }) => ({
               kind: "shift_to",
               counted: "mm",
               cross: now.cross_mm + way[0]! * by,
@@ -117,20 +118,24 @@ export function Circle({ desk }: { desk: ShotDesk }) {
           </text>
         )}
       </g>
-      <Told y={26} label="Uprights" wrong={sheet.uprights !== "true" && !sheet.can_straighten}>
+      <Told y={26} label={text.movements.uprights} wrong={sheet.uprights !== "true" && !sheet.can_straighten}>
         {sheet.uprights.startsWith("lean") ? sheet.uprights.split(" at ")[0]! : sheet.uprights}
       </Told>
       {sheet.circle_left_mm != null ? (
-        <Told y={68} label={sheet.circle_ok ? "Circle left" : "Beyond the circle"} wrong={!sheet.circle_ok}>
+        <Told
+          y={68}
+          label={sheet.circle_ok ? text.movements.circleLeft : text.movements.beyondTheCircle}
+          wrong={!sheet.circle_ok}
+        >
           {millimetres(Math.abs(sheet.circle_left_mm))}
         </Told>
       ) : (
-        <Told y={68} label="Circle needed">
+        <Told y={68} label={text.movements.circleNeeded}>
           {millimetres(sheet.circle_used_mm)}
         </Told>
       )}
       {same.length > 0 && (
-        <Told y={110} label="Same as">
+        <Told y={110} label={text.movements.sameAs}>
           {same.join(", ")}
         </Told>
       )}

@@ -2,6 +2,7 @@ import { type Eye, Handle, type Point } from "../../drawings/Paper";
 import { spruce } from "../../kit/tokens";
 import type { ShotDesk } from "../../shots/draft";
 import type { HandleProps } from "../described";
+import { text } from "../../text";
 
 /** The wedge of a tilted lens runs on to its hinge: that is taken and moved, and the plane of focus by its end. */
 function TiltOnPaper({
@@ -69,9 +70,9 @@ function Hinge({ desk, drawing, eye, off, at: [x, y], lines }: Own & { lines: (r
         x={x}
         y={y}
         off={off}
-        label={`Hinge in ${drawing}`}
+        label={text.movements.hingeIn(drawing)}
         onMove={(p) => desk.drag(to(p))}
-        onDone={(p) => desk.commit("Hinge of the sharp zone", to(p))}
+        onDone={(p) => desk.commit(text.movements.hingeOfTheSharp, to(p))}
         onDrop={desk.drop}
       >
         <circle cx={px} cy={py} r={5} fill="#fff" stroke={spruce} strokeWidth={1.6} />
@@ -88,14 +89,14 @@ function Hinge({ desk, drawing, eye, off, at: [x, y], lines }: Own & { lines: (r
 function PlaneEnd({ desk, drawing, eye, off, at: [x, y] }: Own) {
   const [px, py] = eye.at(x, y);
   const to = ([tx, ty]: Point) => ({ kind: "focus_plane_on_paper", drawing, x: tx, y: ty }) as const;
-  const what = drawing === "section" ? "Tilt" : "Swing";
+  const what = drawing === "section" ? text.everywhere.tilt : text.movements.swing;
   return (
     <Handle
       eye={eye}
       x={x}
       y={y}
       off={off}
-      label={`${what}: end of the plane of focus in ${drawing}`}
+      label={text.movements.endOfThePlane(what, drawing)}
       onMove={(p) => desk.drag(to(p))}
       onDone={(p) => desk.commit(what, to(p))}
       onDrop={desk.drop}

@@ -5,6 +5,7 @@ import { Circle } from "./Circle";
 import { FocusPlane } from "./FocusPlane";
 import { Shifts } from "./Shifts";
 import { Uprights } from "./Uprights";
+import { text } from "../../text";
 
 const Part = styled.section`
   display: grid;
@@ -32,11 +33,11 @@ export function MovementsBody(props: BodyProps) {
         <Shifts desk={props.desk} />
       </Part>
       <Part>
-        <h3>Uprights</h3>
+        <h3>{text.movements.uprights}</h3>
         <Uprights {...props} />
       </Part>
       <Part>
-        <h3>Tilt and swing</h3>
+        <h3>{text.movements.tiltAndSwing}</h3>
         <FocusPlane {...props} />
       </Part>
     </>

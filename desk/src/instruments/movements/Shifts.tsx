@@ -7,12 +7,13 @@ import { useRemembered } from "../../kit/remembered";
 import { quiet } from "../../kit/tokens";
 import { millimetres } from "../../kit/words";
 import type { ShotDesk } from "../../shots/draft";
+import { text } from "../../text";
 
 type Counted = "mm" | "share" | "deg";
 const COUNTED = [
-  { id: "mm", name: "mm of film" },
-  { id: "share", name: "% of the frame" },
-  { id: "deg", name: "degrees" },
+  { id: "mm", name: text.movements.mmOfFilm },
+  { id: "share", name: text.movements.ofTheFrame },
+  { id: "deg", name: text.movements.degrees },
 ];
 
 /** Rise and cross by numbers, in film, in shares of the frame or in degrees; and the circle they have to stay in. */
@@ -37,30 +38,34 @@ export function Shifts({ desk }: { desk: ShotDesk }) {
   const circle = own.image_circle_mm ?? null;
   const known = circles.find(({ diameter_mm }) => diameter_mm === circle);
   const room = [
-    sheet.rise_room_mm != null && `${own.rise_mm < 0 ? "fall" : "rise"} to ${millimetres(sheet.rise_room_mm)}`,
-    sheet.cross_room_mm != null && `cross to ${millimetres(sheet.cross_room_mm)}`,
+    sheet.rise_room_mm != null &&
+      text.movements.roomTo(
+        own.rise_mm < 0 ? text.everywhere.fall : text.everywhere.rise,
+        millimetres(sheet.rise_room_mm),
+      ),
+    sheet.cross_room_mm != null && text.movements.crossTo(millimetres(sheet.cross_room_mm)),
   ].filter(Boolean);
   return (
     <>
       <Fields>
         <NumberField
-          label="Rise"
+          label={text.movements.rise}
           {...ways}
           of={counted === "mm" ? Movements.rise_mm : ShiftTo.rise}
           value={told[0]!}
           off={off}
-          onCommit={(rise) => desk.commit("Rise", { kind: "shift_to", counted, rise })}
+          onCommit={(rise) => desk.commit(text.movements.rise, { kind: "shift_to", counted, rise })}
         />
         <NumberField
-          label="Cross"
+          label={text.movements.cross}
           {...ways}
           of={counted === "mm" ? Movements.cross_mm : ShiftTo.cross}
           value={told[1]!}
           off={off}
-          onCommit={(cross) => desk.commit("Cross", { kind: "shift_to", counted, cross })}
+          onCommit={(cross) => desk.commit(text.movements.cross, { kind: "shift_to", counted, cross })}
         />
         <Choice
-          label="Counted in"
+          label={text.movements.countedIn}
           value={counted}
           options={COUNTED.filter(({ id }) => id !== "deg" || sheet.same_as_pitch_deg != null)}
           onChoose={(id) => count(id as Counted)}
@@ -68,34 +73,37 @@ export function Shifts({ desk }: { desk: ShotDesk }) {
       </Fields>
       <Fields $columns={2}>
         <Choice
-          label="Image circle"
+          label={text.movements.imageCircle}
           value={known?.words ?? (circle === null ? "none" : "own")}
-          shown={circle === null ? "no bound" : millimetres(circle)}
+          shown={circle === null ? text.movements.noBound : millimetres(circle)}
           off={off}
-          options={[{ id: "none", name: "no bound" }, ...circles.map(({ words }) => ({ id: words, name: words }))]}
+          options={[
+            { id: "none", name: text.movements.noBound },
+            ...circles.map(({ words }) => ({ id: words, name: words })),
+          ]}
           onChoose={(id) =>
-            desk.commit("Image circle", {
+            desk.commit(text.movements.imageCircle, {
               movements: { image_circle_mm: circles.find(({ words }) => words === id)?.diameter_mm ?? null },
             })
           }
         />
         <NumberField
-          label="Its diameter"
+          label={text.movements.itsDiameter}
           unit="millimeter"
           digits={1}
           step={1}
           of={Movements.image_circle_mm}
           value={circle ?? Number(sheet.circle_used_mm.toFixed(1))}
           off={off}
-          onCommit={(image_circle_mm) => desk.commit("Image circle", { movements: { image_circle_mm } })}
+          onCommit={(image_circle_mm) => desk.commit(text.movements.imageCircle, { movements: { image_circle_mm } })}
         />
       </Fields>
       {(room.length > 0 || own.rise_mm !== 0 || own.cross_mm !== 0) && (
         <Row>
-          {room.length > 0 && <span style={{ color: quiet }}>Room for {room.join(" or ")}.</span>}
+          {room.length > 0 && <span style={{ color: quiet }}>{text.movements.roomFor(room.join(" or "))}</span>}
           {(own.rise_mm !== 0 || own.cross_mm !== 0) && (
-            <Plain isDisabled={off} onPress={() => desk.commit("No shifts", { kind: "unshift" })}>
-              Back to the middle
+            <Plain isDisabled={off} onPress={() => desk.commit(text.movements.noShifts, { kind: "unshift" })}>
+              {text.movements.backToTheMiddle}
             </Plain>
           )}
         </Row>

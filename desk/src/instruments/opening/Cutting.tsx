@@ -3,8 +3,8 @@ import { StandBehind } from "../../api/limits";
 import { Button, Fields, Row, Toggle } from "../../kit/controls";
 import { NumberField } from "../../kit/fields";
 import { quiet } from "../../kit/tokens";
-import { many } from "../../kit/words";
 import type { BodyProps } from "../described";
+import { text } from "../../text";
 
 /** How far behind a wall one stands. */
 const BEHIND_M = 2;
@@ -26,13 +26,13 @@ export function Cutting({ desk, picking, pick }: BodyProps) {
   return (
     <>
       <Row>
-        {way("cut_wall", "Open by a wall")}
-        {way("cut_line", "Open by a line")}
+        {way("cut_wall", text.opening.openByAWall)}
+        {way("cut_line", text.opening.openByALine)}
       </Row>
       <Fields $columns={2}>
-        {way("behind", "Stand behind a wall")}
+        {way("behind", text.opening.standBehindAWall)}
         <NumberField
-          label="Behind it by"
+          label={text.opening.behindItBy}
           unit="meter"
           step={0.1}
           of={StandBehind.distance_m}
@@ -44,21 +44,25 @@ export function Cutting({ desk, picking, pick }: BodyProps) {
       {desk.shot.lens.cutting_plane && (
         <>
           <Row>
-            <Button isDisabled={off} onPress={() => desk.commit("Take the other side away", { kind: "cutting_flip" })}>
-              The other side
+            <Button
+              isDisabled={off}
+              onPress={() => desk.commit(text.opening.takeTheOtherSide, { kind: "cutting_flip" })}
+            >
+              {text.opening.theOtherSide}
             </Button>
             <Button
               isDisabled={off}
-              onPress={() => desk.commit("Close the set again", { lens: { cutting_plane: null } })}
+              onPress={() => desk.commit(text.opening.closeTheSetAgain, { lens: { cutting_plane: null } })}
             >
-              Close the set again
+              {text.opening.closeTheSetAgain}
             </Button>
           </Row>
           <p style={{ color: quiet }}>
-            The set is open in this shot alone.{" "}
-            {cap && cap.open_lines > 0
-              ? `${many(cap.open_lines, "surface")} it cuts ${cap.open_lines === 1 ? "is" : "are"} not closed and stay${cap.open_lines === 1 ? "s" : ""} open.`
-              : "What it cuts is closed with dark faces."}
+            {text.opening.theSetIsOpen(
+              cap && cap.open_lines > 0
+                ? text.opening.itCutsNotClosed(cap.open_lines)
+                : text.opening.whatItCutsIsClosed,
+            )}
           </p>
         </>
       )}

@@ -2,6 +2,7 @@ import { useRef } from "react";
 import { type Eye, Handle, type Point } from "../../drawings/Paper";
 import { ink } from "../../kit/tokens";
 import type { ShotDesk } from "../../shots/draft";
+import { text } from "../../text";
 
 interface Props {
   desk: ShotDesk;
@@ -53,9 +54,9 @@ export function CuttingOnPaper({ desk, drawing, eye, off }: Props) {
         x={middle[0]}
         y={middle[1]}
         off={off}
-        label={`Cutting plane in ${drawing}`}
+        label={text.opening.cuttingPlaneIn(drawing)}
         onMove={(p) => desk.drag(to(p))}
-        onDone={(p) => desk.commit("Push the cutting plane", to(p))}
+        onDone={(p) => desk.commit(text.opening.pushTheCuttingPlane, to(p))}
         onDrop={desk.drop}
       >
         <path d={`M${mx - 5} ${my}l5 -5l5 5l-5 5z`} fill="#fff" stroke={ink} strokeWidth={1.4} />
@@ -69,10 +70,10 @@ export function CuttingOnPaper({ desk, drawing, eye, off }: Props) {
             x={ends[n][0]}
             y={ends[n][1]}
             off={off}
-            label={`${n === 0 ? "First" : "Second"} end of the cutting plane in ${drawing}`}
+            label={text.opening.endOfTheCutting(n === 0 ? text.opening.first : text.opening.second, drawing)}
             onMove={(p) => desk.drag(turned(n, p))}
             onDone={(p) => {
-              desk.commit("Turn the cutting plane", turned(n, p));
+              desk.commit(text.opening.turnTheCuttingPlane, turned(n, p));
               stays.current = null;
             }}
             onDrop={() => {

@@ -3,10 +3,11 @@ import { ink } from "../../kit/tokens";
 import type { ShotDesk } from "../../shots/draft";
 import type { HandleProps } from "../described";
 import { CuttingOnPaper } from "./CuttingOnPaper";
+import { text } from "../../text";
 
 const CLIPS = [
-  ["near", "near_clip", "Near clip"],
-  ["far", "far_clip", "Far clip"],
+  ["near", "near_clip", text.opening.nearClip],
+  ["far", "far_clip", text.opening.farClip],
 ] as const;
 const middle = (flat: readonly number[]): Point => {
   const n = 2 * Math.floor(flat.length / 4);
@@ -38,7 +39,7 @@ function Clips({ desk, drawing, eye, off }: { desk: ShotDesk; drawing: "plan" | 
               x={x}
               y={y}
               off={off}
-              label={`${name} in ${drawing}`}
+              label={text.everywhere.inDrawing(name, drawing)}
               onMove={(p) => desk.drag(to(p))}
               onDone={(p) => desk.commit(name, to(p))}
               onDrop={desk.drop}

@@ -3,6 +3,7 @@ import { useAhead } from "../../kit/ahead";
 import { dialReading, onDial } from "../../kit/polar";
 import { ink, spruce } from "../../kit/tokens";
 import type { ShotDesk } from "../../shots/draft";
+import { text } from "../../text";
 
 const NAMES = [
   ["N", 0],
@@ -34,7 +35,7 @@ export function Compass({ desk, off, half }: { desk: ShotDesk; off: boolean; hal
       transform={`translate(${cx} ${cy})`}
       style={{ cursor: off ? "default" : "grab", touchAction: "none" }}
       role="slider"
-      aria-label="Heading on the compass"
+      aria-label={text.stand.headingOnTheCompass}
       aria-valuenow={Math.round(heading)}
       aria-valuemin={0}
       aria-valuemax={360}
@@ -44,7 +45,7 @@ export function Compass({ desk, off, half }: { desk: ShotDesk; off: boolean; hal
         if (step && !off) {
           e.preventDefault();
           setAhead(reached + step);
-          desk.commit("Heading", to(reached + step));
+          desk.commit(text.stand.heading, to(reached + step));
         }
       }}
       onPointerDown={(e) => {
@@ -58,7 +59,7 @@ export function Compass({ desk, off, half }: { desk: ShotDesk; off: boolean; hal
         if (held.current !== null) desk.drag(to(read(e) - held.current));
       }}
       onPointerUp={(e) => {
-        if (held.current !== null) desk.commit("Heading", to(read(e) - held.current));
+        if (held.current !== null) desk.commit(text.stand.heading, to(read(e) - held.current));
         held.current = null;
       }}
     >

@@ -1,6 +1,7 @@
 import { Cross } from "../../drawings/ink";
 import { Handle, type Point } from "../../drawings/Paper";
 import type { HandleProps } from "../described";
+import { text } from "../../text";
 
 /** The aim and the stand in plan, to be taken and put elsewhere. */
 export function StandInPlan({ desk, eye, off }: HandleProps) {
@@ -14,9 +15,9 @@ export function StandInPlan({ desk, eye, off }: HandleProps) {
         x={aim[0]}
         y={aim[1]}
         off={off}
-        label="Aim in plan"
+        label={text.stand.aimInPlan}
         onMove={(p) => desk.drag(aimTo(p))}
-        onDone={(p) => desk.commit("Move the aim", aimTo(p))}
+        onDone={(p) => desk.commit(text.stand.moveTheAim, aimTo(p))}
         onDrop={desk.drop}
       >
         <Cross eye={eye} x={aim[0]} y={aim[1]} />
@@ -26,9 +27,9 @@ export function StandInPlan({ desk, eye, off }: HandleProps) {
         x={stand[0]}
         y={stand[1]}
         off={off}
-        label="Stand in plan"
+        label={text.stand.standInPlan}
         onMove={(p) => desk.drag(standTo(p))}
-        onDone={(p) => desk.commit("Move the stand", standTo(p))}
+        onDone={(p) => desk.commit(text.stand.moveTheStand, standTo(p))}
         onDrop={desk.drop}
       />
     </>

@@ -4,6 +4,7 @@ import { useLength, useRuler } from "../../kit/ruler";
 import { quiet, spruce } from "../../kit/tokens";
 import type { HandleProps } from "../described";
 import { apart, useMarks } from "./Staff";
+import { text } from "../../text";
 
 /** The levelling staff under the lens in section, with the lens to be slid on it. */
 export function StandInSection(props: HandleProps) {
@@ -19,9 +20,9 @@ export function StandInSection(props: HandleProps) {
         y={z}
         off={off}
         cursor="ns-resize"
-        label="Lens height in section"
+        label={text.stand.lensHeightInSection}
         onMove={(p) => desk.drag(height(p))}
-        onDone={(p) => desk.commit("Lens height", height(p))}
+        onDone={(p) => desk.commit(text.stand.lensHeight, height(p))}
         onDrop={desk.drop}
       >
         <circle cx={eye.at(x, z)[0]} cy={eye.at(x, z)[1]} r={7} fill="#fff" stroke={spruce} strokeWidth={2.4} />
@@ -101,7 +102,9 @@ function StaffInSection({ eye, desk, project }: HandleProps) {
       <g transform={`translate(${px + 14} ${py - 26})`}>
         <rect width={118} height={18} rx={2} fill={spruce} />
         <text x={8} y={13} fontSize={11} fill="#fff">
-          {pose.above_floor_m == null ? "no floor under it" : `${length(pose.above_floor_m)} above floor`}
+          {pose.above_floor_m == null
+            ? text.everywhere.noFloorUnderIt
+            : text.stand.aboveFloor(length(pose.above_floor_m))}
         </text>
       </g>
     </g>

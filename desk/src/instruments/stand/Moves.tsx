@@ -7,6 +7,7 @@ import { NumberField } from "../../kit/fields";
 import { quiet } from "../../kit/tokens";
 import { headed, planAxes } from "../../kit/words";
 import type { ShotDesk } from "../../shots/draft";
+import { text } from "../../text";
 
 type Move = Extract<ShotGesture, { kind: "grip" }>["move"];
 const Table = styled.div`
@@ -27,24 +28,24 @@ const Table = styled.div`
 
 type Row = [string, Move, "m" | "deg", string, string];
 const ROWS: Row[] = [
-  ["Dolly", "dolly", "m", "back", "ahead"],
-  ["Truck", "truck", "m", "left", "right"],
-  ["Pedestal", "pedestal", "m", "down", "up"],
-  ["Pan", "pan", "deg", "left", "right"],
-  ["Tilt", "tilt", "deg", "down", "up"],
-  ["Roll", "roll", "deg", "left", "right"],
-  ["Orbit", "orbit", "deg", "left", "right"],
-  ["Over", "over", "deg", "lower", "higher"],
+  [text.everywhere.dolly, "dolly", "m", text.stand.back, text.stand.ahead],
+  [text.everywhere.truck, "truck", "m", text.everywhere.left, text.everywhere.right],
+  [text.stand.pedestal, "pedestal", "m", text.everywhere.down, text.everywhere.up],
+  [text.stand.pan, "pan", "deg", text.everywhere.left, text.everywhere.right],
+  [text.everywhere.tilt, "tilt", "deg", text.everywhere.down, text.everywhere.up],
+  [text.stand.roll, "roll", "deg", text.everywhere.left, text.everywhere.right],
+  [text.everywhere.orbit, "orbit", "deg", text.everywhere.left, text.everywhere.right],
+  [text.stand.over, "over", "deg", text.stand.lower, text.stand.higher],
 ];
 
 /** Moves along one axis of the set. */
 const alongAxes = (northDeg: number): Row[] => {
   const { x, y, lessX, lessY } = planAxes(northDeg);
-  const more = northDeg % 360 === 0 ? [x, y] : ["more", "more"];
+  const more = northDeg % 360 === 0 ? [x, y] : [text.stand.more, text.stand.more];
   return [
     [headed(x), "east", "m", lessX, more[0]!],
     [headed(y), "north", "m", lessY, more[1]!],
-    ["Height", "up", "m", "down", "up"],
+    [text.everywhere.height, "up", "m", text.everywhere.down, text.everywhere.up],
   ];
 };
 
@@ -57,7 +58,7 @@ export function Moves({ project, desk, put }: { project: Project; desk: ShotDesk
     <>
       <Fields $columns={2}>
         <NumberField
-          label="One step"
+          label={text.stand.oneStep}
           unit="meter"
           digits={3}
           step={0.05}
@@ -66,7 +67,7 @@ export function Moves({ project, desk, put }: { project: Project; desk: ShotDesk
           onCommit={(step_m) => put({ step_m })}
         />
         <NumberField
-          label="One turn"
+          label={text.stand.oneTurn}
           unit="degree"
           digits={2}
           step={0.5}
@@ -76,12 +77,12 @@ export function Moves({ project, desk, put }: { project: Project; desk: ShotDesk
         />
       </Fields>
       <Toggle isSelected={both} onChange={setBoth}>
-        The aim goes along
+        {text.stand.theAimGoesAlong}
       </Toggle>
       <Table>
         {[...ROWS, ...alongAxes(project.site.north_deg)].map(([name, move, unit, less, more]) => {
           const by = (way: number) =>
-            desk.commit(`${name} by a step`, (_, { habits: now, step_m }) => ({
+            desk.commit(text.stand.byAStep(name), (_, { habits: now, step_m }) => ({
               kind: "grip",
               move,
               by: way * (unit === "m" ? step_m : now.step_deg),

@@ -3,6 +3,7 @@ import { type Project, type Ruler, useOffer } from "../../api/client";
 import { useAhead } from "../../kit/ahead";
 import { fine, useLength, useRuler } from "../../kit/ruler";
 import { ink, line, quiet, spruce } from "../../kit/tokens";
+import { text } from "../../text";
 
 /** Names beside a staff, moved apart so that none lies on another. From the lowest up; `room` pixels each. */
 export function apart(places: number[], room: number): number[] {
@@ -80,7 +81,7 @@ export function Staff({ project, height, off, onDrag, onDone }: Props) {
           <g
             key={mark.name}
             role="button"
-            aria-label={`Lens at ${mark.name === told ? told : `${mark.name}, ${told}`}`}
+            aria-label={text.stand.lensAt(mark.name === told ? told : `${mark.name}, ${told}`)}
             tabIndex={off ? -1 : 0}
             style={{ cursor: off ? "default" : "pointer" }}
             onClick={() => {
@@ -111,7 +112,7 @@ export function Staff({ project, height, off, onDrag, onDone }: Props) {
       })}
       <g
         role="slider"
-        aria-label="Lens height on the staff"
+        aria-label={text.stand.lensHeightOnTheStaff}
         aria-valuenow={Number(height.toFixed(fine(ruler)))}
         tabIndex={off ? -1 : 0}
         style={{ cursor: off ? "default" : "ns-resize", touchAction: "none" }}

@@ -37,6 +37,7 @@ import { type Arrangement, Looks } from "./Looks";
 import { scoutedFrom, useScout } from "./scout";
 import { Suggestions, useSuggestions } from "./Suggestions";
 import { useFrameWrites } from "./writes";
+import { text } from "../../text";
 
 const Side = styled.aside`
   background: ${paper};
@@ -190,7 +191,10 @@ export function FrameRoom({ project, chosen, choose, toLab }: Props) {
     (by: 1 | -1) => {
       const now = draftNow.current;
       if (now && !now.row.locked)
-        now.commit(by > 0 ? "Next longer prime" : "Next shorter prime", { kind: "prime_step", by });
+        now.commit(by > 0 ? text.everywhere.nextLongerPrime : text.everywhere.nextShorterPrime, {
+          kind: "prime_step",
+          by,
+        });
     },
     [draftNow],
   );
@@ -309,7 +313,7 @@ export function FrameRoom({ project, chosen, choose, toLab }: Props) {
           )}
         </Papers>
         <Split
-          label="Height of the drawings"
+          label={text.everywhere.heightOfTheDrawings}
           vertical
           at={{ bottom: drawings - 3 }}
           value={drawings}
@@ -317,7 +321,7 @@ export function FrameRoom({ project, chosen, choose, toLab }: Props) {
         />
         {inSight.length > 0 && (
           <Split
-            label="Height of what is kept in sight"
+            label={text.frame.heightOfWhatIsKept}
             vertical
             at={{ bottom: drawings + 34 + sightHeight - 3 }}
             value={sightHeight}
@@ -326,7 +330,7 @@ export function FrameRoom({ project, chosen, choose, toLab }: Props) {
         )}
         {solved && (
           <Split
-            label="Width of the plan"
+            label={text.everywhere.widthOfThePlan}
             at={{ left: `${planShare}%`, top: `calc(100% - ${drawings}px)` }}
             value={planShare}
             onMove={(d) => setPlanShare(planShare + d / 8)}
@@ -334,7 +338,7 @@ export function FrameRoom({ project, chosen, choose, toLab }: Props) {
         )}
       </Centre>
       <Side
-        aria-label="Instruments"
+        aria-label={text.frame.instruments}
         onPointerDownCapture={() => setInSide(true)}
         onPointerUpCapture={() => setInSide(false)}
         onPointerCancelCapture={() => setInSide(false)}
@@ -369,25 +373,24 @@ export function FrameRoom({ project, chosen, choose, toLab }: Props) {
           />
         ) : scouting ? (
           <Empty style={{ padding: 24 }}>
-            <b>Looking around</b>
-            Drag to look, wheel or arrow keys to walk. No shot moves while you do. When you like what you see, make it a
-            shot.
+            <b>{text.frame.lookingAround}</b>
+            {text.frame.dragToLookWheel}
             <br />
             <br />
             <Primary isDisabled={!scout.answer} onPress={() => makeOfView?.()}>
-              New shot of this view
+              {text.everywhere.newShotOfThisView}
             </Primary>
           </Empty>
         ) : null}
       </Side>
       <Split
-        label="Width of the shot list"
+        label={text.frame.widthOfTheShot}
         at={{ left: listWidth - 3 }}
         value={listWidth}
         onMove={(d) => setListWidth(listWidth + d)}
       />
       <Split
-        label="Width of the instruments"
+        label={text.everywhere.widthOfTheInstruments}
         at={{ right: sideWidth - 3 }}
         value={sideWidth}
         onMove={(d) => setSideWidth(sideWidth - d)}

@@ -20,6 +20,7 @@ import { line, quiet } from "../../kit/tokens";
 import { headed } from "../../kit/words";
 import { useCalmDesk } from "../../shots/calmly";
 import type { ShotDesk, ShotDraft } from "../../shots/draft";
+import { text } from "../../text";
 
 const Acts = styled.div`
   padding: 12px 14px;
@@ -72,11 +73,11 @@ const FrameSide = memo(function FrameSide({
   return (
     <>
       <Acts>
-        <Primary onPress={() => write(proofOf(row.id))}>Make a proof</Primary>
+        <Primary onPress={() => write(proofOf(row.id))}>{text.frame.makeAProof}</Primary>
         {row.kept ? (
-          <span style={{ color: quiet, padding: "4px 6px" }}>Kept as take {row.take?.number ?? 1}</span>
+          <span style={{ color: quiet, padding: "4px 6px" }}>{text.frame.keptAsTake(row.take?.number ?? 1)}</span>
         ) : (
-          <Plain onPress={keep}>Keep</Plain>
+          <Plain onPress={keep}>{text.frame.keep}</Plain>
         )}
         {!row.kept && row.take && !row.locked && (
           <Plain
@@ -91,7 +92,7 @@ const FrameSide = memo(function FrameSide({
               )
             }
           >
-            Back to take {row.take.number}
+            {text.everywhere.backToTake(row.take.number)}
           </Plain>
         )}
         <Latest project={project} shot={row.id} toLab={toLab} />
@@ -142,16 +143,16 @@ function Latest({ project, shot, toLab }: { project: Project; shot: string; toLa
   const last = usePrints(project.id)?.find((p) => p.shot_id === shot);
   if (!last) return null;
   const words = {
-    waiting: "waiting",
+    waiting: text.frame.waiting,
     developing: `${Math.round(last.progress * 100)} %`,
-    paused: "paused",
-    done: last.stale ? "older than the shot" : "done",
-    failed: "failed",
-    cancelled: "cancelled",
+    paused: text.frame.paused,
+    done: last.stale ? text.frame.olderThanTheShot : text.frame.done,
+    failed: text.frame.failed,
+    cancelled: text.frame.cancelled,
   }[last.state];
   return (
     <Plain onPress={toLab}>
-      {headed(last.kind)}: {words}
+      {headed(text.names.prints[last.kind])}: {words}
     </Plain>
   );
 }

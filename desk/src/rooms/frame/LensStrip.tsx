@@ -12,6 +12,7 @@ import { useCalmDesk } from "../../shots/calmly";
 import type { ShotDesk, ShotDraft } from "../../shots/draft";
 import { partNames } from "../../shots/partNames";
 import type { Arrangement } from "./Looks";
+import { text } from "../../text";
 
 const Paper = styled(Popover)`
   ${MenuPaper} color: ${ink};
@@ -84,18 +85,18 @@ interface Props {
 }
 
 const LOOKS: [Arrangement, string][] = [
-  ["one", "One look"],
-  ["beside", "Two side by side"],
-  ["inset", "Two, one inset"],
+  ["one", text.frame.oneLook],
+  ["beside", text.frame.twoSideBySide],
+  ["inset", text.frame.twoOneInset],
 ];
 
 function LooksMenu({ arrangement, arrange }: { arrangement: Arrangement; arrange: (to: Arrangement) => void }) {
   return (
     <MenuTrigger>
-      <FilmButton>{arrangement === "one" ? "One look" : "Two looks"}</FilmButton>
+      <FilmButton>{arrangement === "one" ? text.frame.oneLook : text.frame.twoLooks}</FilmButton>
       <Paper placement="top end">
         <Menu
-          aria-label="Looks"
+          aria-label={text.frame.looks}
           selectionMode="single"
           selectedKeys={[arrangement]}
           onAction={(k) => arrange(k as Arrangement)}
@@ -149,7 +150,7 @@ const LensStrip = memo(function LensStrip({
   if (scouting) {
     return (
       <Strip>
-        <b>Scout view</b>
+        <b>{text.everywhere.scoutView}</b>
         {answer && (
           <span>
             <b>{answer.compass}</b> {degrees(answer.heading_deg, 0)}
@@ -158,10 +159,10 @@ const LensStrip = memo(function LensStrip({
         {answer && (
           <span>
             {answer.above_floor_m == null ? (
-              "no floor under it"
+              text.everywhere.noFloorUnderIt
             ) : (
               <>
-                <b>{length(answer.above_floor_m)}</b> above floor
+                <b>{length(answer.above_floor_m)}</b> {text.frame.aboveFloor}
               </>
             )}
           </span>
@@ -170,10 +171,10 @@ const LensStrip = memo(function LensStrip({
           {desk || project.shots.length > 0 ? <LooksMenu arrangement={arrangement} arrange={arrange} /> : null}
           {onNew && (
             <FilmButton isDisabled={!answer} onPress={onNew}>
-              New shot of this view
+              {text.everywhere.newShotOfThisView}
             </FilmButton>
           )}
-          {onBack && <FilmButton onPress={onBack}>Back to the shot</FilmButton>}
+          {onBack && <FilmButton onPress={onBack}>{text.frame.backToTheShot}</FilmButton>}
         </span>
       </Strip>
     );
@@ -181,7 +182,7 @@ const LensStrip = memo(function LensStrip({
   if (!desk)
     return (
       <Strip>
-        <span>Setting up…</span>
+        <span>{text.frame.settingUp}</span>
       </Strip>
     );
   const { sheet, shot, row } = desk;
@@ -191,34 +192,36 @@ const LensStrip = memo(function LensStrip({
       <b>▸ {project.shots.findIndex((s) => s.id === row.id) + 1}</b>
       <LensWords desk={desk} short={crowded} />
       <span>
-        <b>{sheet.focus.stop ?? "all sharp"}</b> at {length(shot.focus.distance_m)}
+        <b>{sheet.focus.stop ?? text.frame.allSharp}</b> {text.frame.atDistance(length(shot.focus.distance_m))}
       </span>
       <span>
         {sheet.pose.above_floor_m == null ? (
-          "no floor under it"
+          text.everywhere.noFloorUnderIt
         ) : (
           <>
             <b>{length(sheet.pose.above_floor_m)}</b>{" "}
-            {shot.stand.above_floor_m == null ? "above floor" : "stays above floor"}
+            {shot.stand.above_floor_m == null ? text.frame.aboveFloor : text.frame.staysAboveFloor}
           </>
         )}
       </span>
       {shot.movements.rise_mm !== 0 && (
         <span>
           <b>
-            {shot.movements.rise_mm > 0 ? "rise" : "fall"} {Number(Math.abs(shot.movements.rise_mm).toFixed(2))}
+            {shot.movements.rise_mm > 0 ? text.everywhere.rise : text.everywhere.fall}{" "}
+            {Number(Math.abs(shot.movements.rise_mm).toFixed(2))}
           </b>
         </span>
       )}
       {shot.stand.follow && (
         <span className="follows">
-          <b>follows</b> {shot.stand.follow.part ? partNames(project.set.parts, shot.stand.follow.part)[0] : "a point"}
+          <b>{text.frame.follows}</b>{" "}
+          {shot.stand.follow.part ? partNames(project.set.parts, shot.stand.follow.part)[0] : text.everywhere.aPoint}
         </span>
       )}
       <ExposureReading desk={desk} />
       <span className="end">
         <LooksMenu arrangement={arrangement} arrange={arrange} />
-        <FilmButton onPress={onScout}>Scout</FilmButton>
+        <FilmButton onPress={onScout}>{text.frame.scout}</FilmButton>
         {row.locked ? (
           <State
             $on
@@ -233,11 +236,11 @@ const LensStrip = memo(function LensStrip({
               )
             }
           >
-            Locked: unlock
+            {text.frame.lockedUnlock}
           </State>
         ) : (
           <State $on={inHand} aria-pressed={inHand} onPress={() => take(inHand ? null : row.id)}>
-            {inHand ? "In hand" : "On tripod"}
+            {inHand ? text.frame.inHand : text.frame.onTripod}
           </State>
         )}
       </span>

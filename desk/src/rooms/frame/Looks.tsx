@@ -14,9 +14,9 @@ import { Plain } from "../../kit/controls";
 import { Doing } from "../../kit/settled";
 import { Split, useSplit } from "../../kit/split";
 import { ink, ochre } from "../../kit/tokens";
-import { many } from "../../kit/words";
 import { type ShotDesk, type ShotDraft, useDrawnShot, useWholeDesk } from "../../shots/draft";
 import type { ScoutDesk } from "./scout";
+import { text } from "../../text";
 
 const nowhere: Point[] = [];
 
@@ -157,7 +157,7 @@ export function Looks(p: Props) {
       whole
       clean={p.clean}
       picking={false}
-      label="Scout view"
+      label={text.everywhere.scoutView}
       onRatio={p.setRatio}
       onPick={() => undefined}
       markers={p.markers}
@@ -185,7 +185,7 @@ export function Looks(p: Props) {
       )}
       {both && arrangement === "beside" && (
         <Split
-          label="Width of the first look"
+          label={text.frame.widthOfTheFirst}
           at={{ left: `calc(${share}% - 3px)` }}
           value={share}
           onMove={(d) => setShare(share + (d / (area.current?.clientWidth ?? 800)) * 100)}
@@ -198,27 +198,26 @@ export function Looks(p: Props) {
         </Inset>
       )}
       {(scouting || p.inHand || both) && (
-        <Tools role="group" aria-label="What dragging does">
+        <Tools role="group" aria-label={text.frame.whatDraggingDoes}>
           {(["look", "orbit", "truck"] as const).map((kind) => (
             <Plain key={kind} aria-pressed={grip === kind} onPress={() => setGrip(kind)}>
-              {{ look: "Look", orbit: "Orbit", truck: "Truck" }[kind]}
+              {{ look: text.frame.look, orbit: text.everywhere.orbit, truck: text.everywhere.truck }[kind]}
             </Plain>
           ))}
         </Tools>
       )}
       {asked && !p.clean && (
         <Asked role="status">
-          {asked.words}
-          {asked.presses ? ` (${pressed.length + 1} of ${asked.presses})` : ""}
+          {asked.presses ? text.frame.pressOf(asked.words, pressed.length + 1, asked.presses) : asked.words}
         </Asked>
       )}
       {!asked && !p.clean && <SupposedWords draft={draft} />}
       {(project.hidden.length > 0 || project.lifted_above) && !p.clean && (
         <Away>
           {project.hidden.length > 0
-            ? `${many(project.hidden.length, "part")} lifted off while working`
-            : "All above the cut is lifted off"}
-          : pictures show it <Plain onPress={p.onPutBack}>Put back</Plain>
+            ? text.frame.liftedOffWhileWorking(text.counts.part(project.hidden.length))
+            : text.frame.allAboveTheCut}{" "}
+          <Plain onPress={p.onPutBack}>{text.everywhere.putBack}</Plain>
         </Away>
       )}
     </Area>
@@ -236,7 +235,7 @@ function InsetCorner({ width, resize }: { width: number; resize: (width: number)
   return (
     <Corner
       role="separator"
-      aria-label="Size of the inset"
+      aria-label={text.frame.sizeOfTheInset}
       aria-valuenow={Math.round(width)}
       tabIndex={0}
       onPointerDown={(e) => {
@@ -300,7 +299,7 @@ function LensLook({
         desk: own,
         timer: window.setTimeout(() => {
           turning.on = false;
-          own.commit("Dolly", gesture);
+          own.commit(text.everywhere.dolly, gesture);
           if (turned.current === one) turned.current = null;
         }, 350),
       };
@@ -371,7 +370,7 @@ function LensLook({
         picking !== null &&
         (PICKS[picking]?.gesture ?? PICKS[picking]?.gestureOf ?? PICKS[picking]?.pairOf) !== undefined
       }
-      label="Finder, through the lens"
+      label={text.frame.finderThroughTheLens}
       leftOut={desk?.row.left_out}
       ghosts={panel?.showsLeftOut === true && !clean}
       onPick={(x, y) => {
@@ -394,7 +393,7 @@ function LensLook({
         inHand
           ? (push) =>
               desk?.commit(
-                { look: "Pan and tilt", orbit: "Orbit the aim", truck: "Truck and pedestal" }[
+                { look: text.frame.panAndTilt, orbit: text.frame.orbitTheAim, truck: text.frame.truckAndPedestal }[
                   gestureOf(push, grip).kind
                 ],
                 gestureOf(push, grip),
@@ -402,13 +401,15 @@ function LensLook({
           : undefined
       }
       onWheel={inHand ? wheel : undefined}
-      onStep={inHand ? (ahead, right, up) => desk?.commit("Walk", { kind: "walk", ahead, right, up }) : undefined}
+      onStep={
+        inHand ? (ahead, right, up) => desk?.commit(text.frame.walk, { kind: "walk", ahead, right, up }) : undefined
+      }
       onTurn={
         inHand
           ? (right, up, around) => {
               const [label, move] = around
-                ? (["Orbit by a turn", right ? "orbit" : "over"] as const)
-                : (["Turn by a step", right ? "pan" : "tilt"] as const);
+                ? ([text.frame.orbitByATurn, right ? "orbit" : "over"] as const)
+                : ([text.frame.turnByAStep, right ? "pan" : "tilt"] as const);
               desk?.commit(label, (_, { habits }) => ({
                 kind: "grip",
                 move,

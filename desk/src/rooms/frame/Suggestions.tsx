@@ -6,6 +6,7 @@ import { Choice } from "../../kit/choice";
 import { Plain } from "../../kit/controls";
 import { letter } from "../../kit/words";
 import { line, quiet, spruce } from "../../kit/tokens";
+import { text } from "../../text";
 
 const Panel = styled.section`
   padding: 14px;
@@ -82,32 +83,30 @@ export function Suggestions({ project, room, setRoom, over, setOver, onTake, onL
   const { data, error } = useSuggestions(project, room);
   const level = project.places.rooms[room]?.level;
   return (
-    <Panel aria-label="Suggested stands">
-      <h2>Suggested stands</h2>
+    <Panel aria-label={text.frame.suggestedStands}>
+      <h2>{text.frame.suggestedStands}</h2>
       <Choice
-        label="Room"
+        label={text.everywhere.room}
         value={String(room)}
         options={project.places.rooms.map((r, n) => ({ id: String(n), name: `${r.name}, ${r.level}` }))}
         onChoose={(id) => setRoom(Number(id))}
       />
       {level !== undefined && level !== project.plan_level && (
         <p>
-          The plan shows {project.plan_level ?? "another level"}.{" "}
+          {text.frame.thePlanShows(project.plan_level ?? text.frame.anotherLevel)}{" "}
           <Plain onPress={() => onLevel(level)} style={{ color: spruce }}>
-            Show {level}
+            {text.everywhere.show(level)}
           </Plain>
         </p>
       )}
-      {!data && !error && <p role="status">Looking for free stands…</p>}
+      {!data && !error && <p role="status">{text.frame.lookingForFreeStands}</p>}
       {error && <p role="alert">{error.message}</p>}
-      {data?.found.length === 0 && (
-        <p>No stand in this room is free: it may be too small, or its outline lies inside its walls.</p>
-      )}
+      {data?.found.length === 0 && <p>{text.frame.noStandInThisRoom}</p>}
       <Grid>
         {data?.found.map((one, n) => (
           <li key={n} onMouseEnter={() => setOver(n)} onMouseLeave={() => setOver(null)}>
             <Take
-              aria-label={`Take stand ${letter(n)}, ${one.words}`}
+              aria-label={text.frame.takeStand(letter(n), one.words)}
               onPress={() => onTake(one)}
               onFocus={() => setOver(n)}
               data-over={over === n || undefined}
@@ -121,7 +120,7 @@ export function Suggestions({ project, room, setRoom, over, setOver, onTake, onL
         ))}
       </Grid>
       <Plain onPress={close} style={{ justifySelf: "start" }}>
-        Close
+        {text.everywhere.close}
       </Plain>
     </Panel>
   );

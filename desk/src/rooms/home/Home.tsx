@@ -19,9 +19,9 @@ import { useSay } from "../../kit/notice";
 import type { Place } from "../../kit/place";
 import { RulerContext } from "../../kit/ruler";
 import { underWay } from "../../kit/settled";
-import { many } from "../../kit/words";
 import { brick, card, edgePrint, film, filmText, ink, line, mid, quiet, spruce } from "../../kit/tokens";
 import { SizeAndAxes } from "../set/SizeAndAxes";
+import { text } from "../../text";
 
 const Page = styled.main`
   height: 100%;
@@ -185,8 +185,7 @@ function send(file: File, ticket: string, onDoing: Told): Promise<Project> {
       }, 400);
     };
     request.onloadend = () => window.clearInterval(asking);
-    request.onerror = () =>
-      reject(new Error("The server does not answer. Nothing was changed; try again when it runs."));
+    request.onerror = () => reject(new Error(text.projects.theServerDoesNotAnswer));
     request.onload = () => {
       let body: unknown;
       try {
@@ -195,7 +194,10 @@ function send(file: File, ticket: string, onDoing: Told): Promise<Project> {
         body = null;
       }
       if (request.status === 201) resolve(body as Project);
-      else reject(new Error((body as { detail?: string } | null)?.detail ?? `The server answered ${request.status}.`));
+      else
+        reject(
+          new Error((body as { detail?: string } | null)?.detail ?? text.everywhere.theServerAnswered(request.status)),
+        );
     };
     request.send(form);
   });
@@ -216,13 +218,16 @@ export function Home({ go }: { go: (place: Place) => void }) {
     if (!file) return;
     const ticket = newId();
     if (data && file.size > data.upload_limit) {
-      const [size, most] = [file.size, data.upload_limit].map((bytes) => Math.round(bytes / 1048576));
+      const [size, most] = [file.size, data.upload_limit].map((bytes) => Math.round(bytes / 1048576)) as [
+        number,
+        number,
+      ];
       setSending({
         name: file.name,
         ticket,
         doing: "",
         share: null,
-        trouble: `The file is ${size} MB; up to ${most} MB are taken. Leave out what no shot sees, or make the textures smaller.`,
+        trouble: text.projects.theFileIsMb(size, most),
         made: null,
       });
       return;
@@ -261,26 +266,27 @@ export function Home({ go }: { go: (place: Place) => void }) {
     <Page>
       <Head>
         <h1>
-          Zevlo<small>Projects</small>
+          {text.everywhere.zevlo}
+          <small>{text.projects.projects}</small>
         </h1>
         <Button
           isDisabled={!data?.undo}
           onPress={() => write.mutate(() => told(http.POST("/api/undo", { body: { change: data?.undo_at ?? null } })))}
         >
-          {data?.undo ? `Undo: ${data.undo}` : "Undo"}
+          {data?.undo ? text.everywhere.undo(data.undo) : text.everywhere.undoButton}
         </Button>
         {data?.redo && (
-          <Button
-            onPress={() => write.mutate(() => told(http.POST("/api/redo", { body: { change: data.redo_at } })))}
-          >{`Redo: ${data.redo}`}</Button>
+          <Button onPress={() => write.mutate(() => told(http.POST("/api/redo", { body: { change: data.redo_at } })))}>
+            {text.everywhere.redo(data.redo)}
+          </Button>
         )}
         <FileTrigger acceptedFileTypes={KINDS} onSelect={(files) => void take(files?.[0])}>
-          <Primary isDisabled={busy}>New project from a model…</Primary>
+          <Primary isDisabled={busy}>{text.projects.newProjectFromAModel}</Primary>
         </FileTrigger>
       </Head>
       <Door
         ref={over}
-        aria-label="Bring a model in"
+        aria-label={text.projects.bringAModelIn}
         onDragOver={(e) => {
           e.preventDefault();
           over.current?.setAttribute("data-over", "");
@@ -292,73 +298,72 @@ export function Home({ go }: { go: (place: Place) => void }) {
           void take(e.dataTransfer.files[0]);
         }}
       >
-        {!sending && (
-          <p style={{ color: quiet }}>
-            Drop a model here: glTF or GLB, OpenUSD, IFC, OBJ, STL or PLY. What lies in several files (an OBJ with its
-            materials and textures, say) comes as one .zip.
-          </p>
-        )}
+        {!sending && <p style={{ color: quiet }}>{text.projects.dropAModelHere}</p>}
         {busy && (
           <div role="status">
             <p>
               <b>{sending.name}</b>: {sending.doing}
               {sending.share !== null && `, ${Math.round(sending.share * 100)} %`}
             </p>
-            <progress max={1} value={sending.share ?? undefined} aria-label="Bringing the model in" />
+            <progress max={1} value={sending.share ?? undefined} aria-label={text.projects.bringingTheModelIn} />
             <Plain
               onPress={() =>
                 void http.DELETE("/api/arrivals/{ticket}", { params: { path: { ticket: sending.ticket } } })
               }
             >
-              Give it up
+              {text.projects.giveItUp}
             </Plain>
           </div>
         )}
         {sending?.trouble && (
           <div role="alert">
-            <p className="why">{sending.name} was not taken in</p>
+            <p className="why">{text.projects.wasNotTakenIn(sending.name)}</p>
             <p>{sending.trouble}</p>
-            <Plain onPress={() => setSending(null)}>Dismiss</Plain>
+            <Plain onPress={() => setSending(null)}>{text.everywhere.dismiss}</Plain>
           </div>
         )}
         {sending?.made && (
           <RulerContext value={sending.made.set.ruler}>
             <p>
-              <b>{sending.made.name}</b>: {many(sending.made.set.parts.length, "part")},{" "}
-              {many(sending.made.set.triangles, "triangle")}. Does the size look right beside{" "}
-              {sending.made.set.ruler.beside === "hand" ? "a grown-up's hand" : "a person of 1.75 m"}?
+              <b>{sending.made.name}</b>:{" "}
+              {text.projects.doesTheSizeLook(
+                text.counts.part(sending.made.set.parts.length),
+                text.counts.triangle(sending.made.set.triangles),
+                sending.made.set.ruler.beside === "hand",
+              )}
             </p>
             <Beside>
               <SizeAndAxes project={sending.made} width={540} place={correct} brief />
             </Beside>
             <div style={{ display: "flex", gap: 8 }}>
               <Primary onPress={() => go({ project: sending.made?.id ?? null, room: "frame", thing: null })}>
-                Open it
+                {text.projects.openIt}
               </Primary>
               <Button onPress={() => go({ project: sending.made?.id ?? null, room: "set", thing: null })}>
-                Look at the set first
+                {text.projects.lookAtTheSet}
               </Button>
-              <Plain onPress={() => setSending(null)}>Stay here</Plain>
+              <Plain onPress={() => setSending(null)}>{text.projects.stayHere}</Plain>
             </div>
           </RulerContext>
         )}
       </Door>
       {error && (
         <Empty role="alert">
-          <b>The projects cannot be read</b>
+          <b>{text.projects.theProjectsCannotBeRead}</b>
           {error.message}
         </Empty>
       )}
       {data && data.projects.length === 0 && (
         <Empty>
-          <b>No projects yet</b>Bring a model in to begin: the first thing to do is to place a camera in it.
+          <b>{text.projects.noProjectsYet}</b>
+          {text.projects.bringAModelInToBegin}
         </Empty>
       )}
       <Grid>
         {data?.projects.map((project: Card) => (
           <Sheet key={project.id}>
             <Strip
-              aria-label={`Open ${project.name}${project.frames.length ? "" : ": no shots yet"}`}
+              aria-label={(project.frames.length ? text.projects.open : text.projects.openEmpty)(project.name)}
               onPress={() => open(project.id)}
             >
               {project.frames.map((frame, n) => (
@@ -367,26 +372,26 @@ export function Home({ go }: { go: (place: Place) => void }) {
                   <figcaption data-number={n + 1} />
                 </figure>
               ))}
-              {project.frames.length === 0 && "No shots yet"}
+              {project.frames.length === 0 && text.everywhere.noShotsYet}
             </Strip>
             <Foot>
               <h2>
-                <Plain aria-label={`${project.name}, open`} onPress={() => open(project.id)}>
+                <Plain aria-label={text.projects.nameAndOpen(project.name)} onPress={() => open(project.id)}>
                   {project.name}
                 </Plain>
               </h2>
               <p>
-                {many(project.shots, "shot")} · {project.set_line}
+                {text.counts.shot(project.shots)} · {project.set_line}
               </p>
               <Plain
-                aria-label={`Delete ${project.name}`}
+                aria-label={text.projects.delete(project.name)}
                 onPress={() =>
                   write.mutate(() =>
                     told(http.DELETE("/api/projects/{key}", { params: { path: { key: project.id } } })),
                   )
                 }
               >
-                Delete
+                {text.everywhere.delete}
               </Plain>
             </Foot>
           </Sheet>

@@ -10,8 +10,8 @@ import { Fields, Find, Plain, Primary, Row, Toggle } from "../../kit/controls";
 import { NumberField } from "../../kit/fields";
 import { Overlay } from "../../kit/sheet";
 import { line } from "../../kit/tokens";
-import { many } from "../../kit/words";
 import { Foot, List, One, Pictures, Settings, Two, Wide } from "./page";
+import { text } from "../../text";
 
 type Kind = Exclude<keyof Documents, "shots">;
 type Asked = { [kind in Kind]: NonNullable<Documents[kind]> };
@@ -37,11 +37,11 @@ const Part = styled.section`
   }
 `;
 const UNITS = [
-  ["mm", "millimetres"],
-  ["cm", "centimetres"],
-  ["m", "metres"],
-  ["in", "inches"],
-  ["ft", "feet"],
+  ["mm", text.everywhere.millimetres],
+  ["cm", text.everywhere.centimetres],
+  ["m", text.everywhere.metres],
+  ["in", text.everywhere.inches],
+  ["ft", text.everywhere.feet],
 ].map(([id, name]) => ({ id: id!, name: name! }));
 const scaleWords = (scale: number) => (scale >= 1 ? `1:${scale}` : `${1 / scale}:1`);
 
@@ -75,28 +75,28 @@ export function AskDocuments({ project, lab, first, close, ask }: Props) {
     plans = asked.plans;
   const lacks =
     chosen.length === 0
-      ? "Choose the shots they are of."
+      ? text.lab.chooseTheShotsTheyAreOf
       : kinds.length === 0
-        ? "Choose what is to be made."
+        ? text.lab.chooseWhatIsToBeMade
         : kinds.some((kind) => (asked[kind].files ?? []).length === 0)
-          ? "Choose the files of each."
+          ? text.lab.chooseTheFilesOfEach
           : kinds.includes("plans") && plans.levels?.some((name) => levelNames.includes(name)) === false
-            ? "Choose the levels."
+            ? text.lab.chooseTheLevels
             : null;
   const paper = (kind: "contact_sheet" | "shot_list" | "plans") => (
     <>
       <Choice
-        label="Paper"
+        label={text.everywhere.paper}
         value={asked[kind].paper ?? "A4"}
         options={lab.papers.map((id) => ({ id, name: id }))}
         onChoose={(id) => put(kind, { paper: id as Lab["papers"][number] })}
       />
       <Choice
-        label="Orientation"
+        label={text.lab.orientation}
         value={asked[kind].landscape ? "landscape" : "portrait"}
         options={[
-          { id: "landscape", name: "landscape" },
-          { id: "portrait", name: "portrait" },
+          { id: "landscape", name: text.lab.landscape },
+          { id: "portrait", name: text.lab.portrait },
         ]}
         onChoose={(id) => put(kind, { landscape: id === "landscape" })}
       />
@@ -124,7 +124,7 @@ export function AskDocuments({ project, lab, first, close, ask }: Props) {
                 >)
               }
             >
-              <Label>Files</Label>
+              <Label>{text.everywhere.files}</Label>
               {files.map(({ ending, words }) => (
                 <Check key={ending} value={ending}>
                   {words}
@@ -142,18 +142,18 @@ export function AskDocuments({ project, lab, first, close, ask }: Props) {
       <>
         <Fields $columns={2}>
           <Choice
-            label="On a page"
+            label={text.lab.onAPage}
             value={sheet.layout ?? "grid"}
             options={[
-              { id: "grid", name: "many" },
-              { id: "one", name: "one" },
-              { id: "pairs", name: "before and after" },
+              { id: "grid", name: text.lab.many },
+              { id: "one", name: text.lab.one },
+              { id: "pairs", name: text.lab.beforeAndAfter },
             ]}
             onChoose={(id) => put("contact_sheet", { layout: id as Asked["contact_sheet"]["layout"] })}
           />
           {sheet.layout === "grid" && (
             <NumberField
-              label="Beside each other"
+              label={text.lab.besideEachOther}
               digits={0}
               step={1}
               of={SheetLimits.columns}
@@ -163,28 +163,28 @@ export function AskDocuments({ project, lab, first, close, ask }: Props) {
           )}
           {sheet.layout === "pairs" && (
             <Choice
-              label="Before is"
+              label={text.lab.beforeIs}
               value={sheet.before ?? "print"}
               options={[
-                { id: "print", name: "the print before" },
-                { id: "take", name: "the take before" },
+                { id: "print", name: text.lab.thePrintBefore },
+                { id: "take", name: text.lab.theTakeBefore },
               ]}
               onChoose={(id) => put("contact_sheet", { before: id as "print" | "take" })}
             />
           )}
           {paper("contact_sheet")}
           <Choice
-            label="Pictures"
+            label={text.everywhere.pictures}
             value={sheet.pictures ?? "prints"}
             options={[
-              { id: "prints", name: "prints that still hold" },
-              { id: "drawn", name: "drawn ones" },
+              { id: "prints", name: text.lab.printsThatStillHold },
+              { id: "drawn", name: text.lab.drawnOnes },
             ]}
             onChoose={(id) => put("contact_sheet", { pictures: id as "prints" | "drawn" })}
           />
           {sheet.files?.includes("png") && (
             <NumberField
-              label="PNG, dots an inch"
+              label={text.lab.pngDotsAnInch}
               digits={0}
               step={10}
               of={SheetLimits.dpi}
@@ -195,13 +195,13 @@ export function AskDocuments({ project, lab, first, close, ask }: Props) {
         </Fields>
         <Row>
           <Toggle isSelected={sheet.lens_data ?? true} onChange={(on) => put("contact_sheet", { lens_data: on })}>
-            Lens data
+            {text.lab.lensData}
           </Toggle>
           <Toggle isSelected={sheet.notes ?? false} onChange={(on) => put("contact_sheet", { notes: on })}>
-            Room for notes
+            {text.lab.roomForNotes}
           </Toggle>
           <Toggle isSelected={sheet.crops ?? false} onChange={(on) => put("contact_sheet", { crops: on })}>
-            Crops after their shots
+            {text.lab.cropsAfterTheirShots}
           </Toggle>
         </Row>
       </>
@@ -211,7 +211,7 @@ export function AskDocuments({ project, lab, first, close, ask }: Props) {
         <Fields $columns={2}>{paper("shot_list")}</Fields>
         <Row>
           <Toggle isSelected={asked.shot_list.pictures ?? true} onChange={(on) => put("shot_list", { pictures: on })}>
-            Small pictures
+            {text.lab.smallPictures}
           </Toggle>
         </Row>
       </>
@@ -221,18 +221,18 @@ export function AskDocuments({ project, lab, first, close, ask }: Props) {
         <Fields $columns={2}>
           {paper("plans")}
           <Choice
-            label="Scale"
+            label={text.lab.scale}
             value={String(plans.scale ?? "fits")}
-            shown={plans.scale == null ? "as large as fits" : scaleWords(plans.scale)}
+            shown={plans.scale == null ? text.lab.asLargeAsFits : scaleWords(plans.scale)}
             options={[
-              { id: "fits", name: "as large as fits" },
+              { id: "fits", name: text.lab.asLargeAsFits },
               ...lab.scales.map((scale) => ({ id: String(scale), name: scaleWords(scale) })),
             ]}
             onChoose={(id) => put("plans", { scale: id === "fits" ? null : Number(id) })}
           />
           {plans.files?.includes("dxf") && (
             <Choice
-              label="Unit of the DXF"
+              label={text.lab.unitOfTheDxf}
               value={plans.dxf_unit ?? "mm"}
               options={UNITS}
               onChoose={(id) => put("plans", { dxf_unit: id as Asked["plans"]["dxf_unit"] })}
@@ -241,24 +241,24 @@ export function AskDocuments({ project, lab, first, close, ask }: Props) {
         </Fields>
         <Row>
           <Toggle isSelected={plans.angles ?? true} onChange={(on) => put("plans", { angles: on })}>
-            What lenses see
+            {text.lab.whatLensesSee}
           </Toggle>
           <Toggle isSelected={plans.thin_lines ?? true} onChange={(on) => put("plans", { thin_lines: on })}>
-            Thin lines
+            {text.lab.thinLines}
           </Toggle>
         </Row>
         {levelNames.length > 1 && (
           <>
             <Row>
               <Toggle isSelected={plans.levels == null} onChange={() => put("plans", { levels: null })}>
-                Levels a shot stands on
+                {text.lab.levelsAShotStands}
               </Toggle>
               <Toggle isSelected={plans.levels != null} onChange={() => put("plans", { levels: levelNames })}>
-                Levels you choose
+                {text.lab.levelsYouChoose}
               </Toggle>
             </Row>
             {plans.levels && (
-              <Checks value={plans.levels} onChange={(levels) => put("plans", { levels })} aria-label="Levels">
+              <Checks value={plans.levels} onChange={(levels) => put("plans", { levels })} aria-label={text.lab.levels}>
                 {levelNames.map((name) => (
                   <Check key={name} value={name}>
                     {name}
@@ -282,7 +282,7 @@ export function AskDocuments({ project, lab, first, close, ask }: Props) {
           </Toggle>
         ))}
         <Toggle isSelected={asked.camera_cards.apart ?? false} onChange={(apart) => put("camera_cards", { apart })}>
-          A file for each
+          {text.lab.aFileForEach}
         </Toggle>
       </Row>
     ),
@@ -297,23 +297,23 @@ export function AskDocuments({ project, lab, first, close, ask }: Props) {
     >
       <Wide>
         <Dialog>
-          <Heading slot="title">Documents</Heading>
+          <Heading slot="title">{text.lab.documents}</Heading>
           <Two>
             <Pictures>
               <Row>
-                <Plain onPress={() => choose(ids)}>All shots</Plain>
+                <Plain onPress={() => choose(ids)}>{text.lab.allShots}</Plain>
                 <Plain isDisabled={chosen.length === 0} onPress={() => choose([])}>
-                  None
+                  {text.everywhere.noneOfThem}
                 </Plain>
                 <Find
                   style={{ flex: 1 }}
-                  aria-label="Find a shot"
-                  placeholder="Find a shot"
+                  aria-label={text.everywhere.findAShot}
+                  placeholder={text.everywhere.findAShot}
                   value={wanted}
                   onChange={(e) => want(e.target.value)}
                 />
               </Row>
-              <List value={chosen} onChange={choose} aria-label="Shots">
+              <List value={chosen} onChange={choose} aria-label={text.everywhere.shots}>
                 {shown.map(({ row, n }) => (
                   <One key={row.id} value={row.id} aria-label={`${n + 1}, ${row.shot.name}`}>
                     <i>
@@ -337,13 +337,13 @@ export function AskDocuments({ project, lab, first, close, ask }: Props) {
               <span>{lacks}</span>
             ) : (
               <>
-                <b>{many(chosen.length, "shot")}</b>
+                <b>{text.counts.shot(chosen.length)}</b>
                 <span>{kindsWords(offered.filter(({ key }) => kinds.includes(key as Kind)))}</span>
               </>
             )}
-            {lab.machines.length === 0 && <span>No machine is there: they wait until one is.</span>}
+            {lab.machines.length === 0 && <span>{text.lab.noMachineIsThereTheyWait}</span>}
             <span className="end">
-              <Plain onPress={close}>Cancel</Plain>
+              <Plain onPress={close}>{text.everywhere.cancel}</Plain>
               <Primary
                 isDisabled={lacks !== null}
                 onPress={() => {
@@ -356,7 +356,7 @@ export function AskDocuments({ project, lab, first, close, ask }: Props) {
                   close();
                 }}
               >
-                Make documents
+                {text.lab.makeDocuments}
               </Primary>
             </span>
           </Foot>

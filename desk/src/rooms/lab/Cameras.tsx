@@ -16,7 +16,7 @@ import { Choice } from "../../kit/choice";
 import { Button, Fields, Plain, Primary, Row, Toggle } from "../../kit/controls";
 import { Overlay, Sheet } from "../../kit/sheet";
 import { brick, line, ochre, quiet, spruce } from "../../kit/tokens";
-import { many } from "../../kit/words";
+import { text } from "../../text";
 
 const Wide = styled(Sheet)`
   width: 720px;
@@ -71,15 +71,15 @@ const List = styled(Checks)`
 `;
 
 const UNITS = [
-  ["m", "metres"],
-  ["cm", "centimetres"],
-  ["mm", "millimetres"],
-  ["in", "inches"],
-  ["ft", "feet"],
+  ["m", text.everywhere.metres],
+  ["cm", text.everywhere.centimetres],
+  ["mm", text.everywhere.millimetres],
+  ["in", text.everywhere.inches],
+  ["ft", text.everywhere.feet],
 ].map(([id, name]) => ({ id: id!, name: name! }));
 const AXES = [
-  { id: "z", name: "Z up" },
-  { id: "y", name: "Y up" },
+  { id: "z", name: text.lab.zUp },
+  { id: "y", name: text.lab.yUp },
 ];
 /** The kind of file the set can go along in. */
 const WITH_SET = ".glb";
@@ -101,19 +101,19 @@ function WorldChoice({ world, setWorld, open }: { world: World; setWorld: (world
     <>
       <Row>
         <Toggle isSelected={world.own} onChange={(own) => setWorld({ ...world, own })}>
-          {open ? "As the model has its unit, axes and origin" : "At the model's own origin"}
+          {open ? text.lab.asTheModelHasItsUnit : text.lab.atTheModelsOwn}
         </Toggle>
       </Row>
       {open && !world.own && (
         <Fields $columns={2}>
           <Choice
-            label="Unit"
+            label={text.lab.unit}
             value={world.unit}
             options={UNITS}
             onChoose={(id) => setWorld({ ...world, unit: id as World["unit"] })}
           />
           <Choice
-            label="Upright axis"
+            label={text.lab.uprightAxis}
             value={world.up}
             options={AXES}
             onChoose={(id) => setWorld({ ...world, up: id as World["up"] })}
@@ -147,25 +147,21 @@ export function CamerasOut({ project, close }: Props) {
     >
       <Wide>
         <Dialog>
-          <Heading slot="title">Cameras to another program</Heading>
-          <Choice label="File" value={ending} options={endings} onChoose={setEnding} />
+          <Heading slot="title">{text.lab.camerasToAnotherProgram}</Heading>
+          <Choice label={text.everywhere.file} value={ending} options={endings} onChoose={setEnding} />
           {ending !== ".json" && <WorldChoice world={world} setWorld={setWorld} open={kind?.in_any_world ?? false} />}
           {kind && !kind.in_any_world && (
-            <p>
-              {ending === ".json"
-                ? "The shots themselves, whole, as they are here: metres, Z up."
-                : "In metres, Y up, as every glTF is."}
-            </p>
+            <p>{ending === ".json" ? text.lab.theShotsThemselvesWhole : text.lab.inMetresYUpAsEvery}</p>
           )}
           {ending === WITH_SET && (
             <Row>
               <Toggle isSelected={withSet} onChange={takeSet}>
-                With the set they look at
+                {text.lab.withTheSetTheyLook}
               </Toggle>
             </Row>
           )}
           <List value={chosen} onChange={choose}>
-            <Label>Shots</Label>
+            <Label>{text.everywhere.shots}</Label>
             {project.shots.map(({ id, shot }, n) => (
               <Check key={id} value={id}>
                 {n + 1} {shot.name}
@@ -173,7 +169,7 @@ export function CamerasOut({ project, close }: Props) {
             ))}
           </List>
           {words && words.length > 0 && (
-            <ul aria-label="What is not said">
+            <ul aria-label={text.lab.whatIsNotSaid}>
               {words.map((one) => (
                 <li key={one}>
                   <small className="mind">{one}</small>
@@ -184,12 +180,12 @@ export function CamerasOut({ project, close }: Props) {
           <Row>
             {chosen.length > 0 ? (
               <a href={camerasFile(project, ending, chosen, world, set)} download onClick={close}>
-                Save {many(chosen.length, "camera")}
+                {text.lab.save(text.counts.camera(chosen.length))}
               </a>
             ) : (
-              <p>Choose the shots that are to go out.</p>
+              <p>{text.lab.chooseTheShotsThatAreToGo}</p>
             )}
-            <Plain onPress={close}>Cancel</Plain>
+            <Plain onPress={close}>{text.everywhere.cancel}</Plain>
           </Row>
         </Dialog>
       </Wide>
@@ -239,13 +235,13 @@ export function CamerasIn({ project, close, take }: Props & { take: (action: () 
     >
       <Wide>
         <Dialog>
-          <Heading slot="title">Cameras from a file</Heading>
+          <Heading slot="title">{text.lab.camerasFromAFile}</Heading>
           <Row>
             <FileTrigger
               acceptedFileTypes={kinds.flatMap(({ endings }) => endings)}
               onSelect={(given) => look(given?.[0] ?? null, world)}
             >
-              <Button>Choose a file…</Button>
+              <Button>{text.lab.chooseAFile}</Button>
             </FileTrigger>
             <Button
               onPress={() => {
@@ -254,7 +250,7 @@ export function CamerasIn({ project, close, take }: Props & { take: (action: () 
                 hear(bringInOfSet(project.id, true));
               }}
             >
-              Those of the model
+              {text.lab.thoseOfTheModel}
             </Button>
             <p>
               {ofSet ? project.set.file_name : file ? file.name : kinds.flatMap(({ endings }) => endings).join(", ")}
@@ -266,19 +262,19 @@ export function CamerasIn({ project, close, take }: Props & { take: (action: () 
               {trouble}
             </p>
           )}
-          {(file || ofSet) && !came && !trouble && <p aria-busy>Reading…</p>}
+          {(file || ofSet) && !came && !trouble && <p aria-busy>{text.lab.reading}</p>}
           {came && (
-            <ul aria-label="Cameras of the file">
+            <ul aria-label={text.lab.camerasOfTheFile}>
               {came.cameras.map((one, n) => (
                 <li key={n}>
                   {one.name}
                   {(one.refused == null || one.changes.length > 0) && (
                     <small>
                       {one.shot == null
-                        ? "a new shot"
+                        ? text.lab.aNewShot
                         : one.changes.length > 0
-                          ? `changes the shot: ${one.changes.join(", ")}`
-                          : "the same as the shot"}
+                          ? text.lab.changesTheShot(one.changes.join(", "))
+                          : text.lab.theSameAsTheShot}
                     </small>
                   )}
                   {one.words.map((words) => (
@@ -300,9 +296,9 @@ export function CamerasIn({ project, close, take }: Props & { take: (action: () 
                 close();
               }}
             >
-              {ready ? `Bring in ${many(ready, "camera")}` : "Nothing to bring in"}
+              {ready ? text.lab.bringIn(text.counts.camera(ready)) : text.lab.nothingToBringIn}
             </Primary>
-            <Plain onPress={close}>Cancel</Plain>
+            <Plain onPress={close}>{text.everywhere.cancel}</Plain>
           </Row>
         </Dialog>
       </Wide>

@@ -4,8 +4,9 @@ import { http, told } from "../../api/client";
 import type { DocumentsRow } from "../../api/lab";
 import { Plain } from "../../kit/controls";
 import { brick, card, line, ochre, quiet, spruce } from "../../kit/tokens";
-import { bytesWords, many } from "../../kit/words";
+import { bytesWords } from "../../kit/words";
 import { kindsOf, kindsWords } from "./AskDocuments";
+import { text } from "../../text";
 
 const Bar = styled.section`
   background: ${card};
@@ -95,9 +96,9 @@ export function Documents({ documents, kinds, write, again }: Props) {
   if (documents.length === 0) return null;
   const before = documents.length - LONG_AGO;
   return (
-    <Bar aria-label="Documents">
+    <Bar aria-label={text.lab.documents}>
       <div>
-        <h2>Documents</h2>
+        <h2>{text.lab.documents}</h2>
       </div>
       <ul>
         {documents.slice(0, all ? undefined : LONG_AGO).map((one) => (
@@ -106,7 +107,7 @@ export function Documents({ documents, kinds, write, again }: Props) {
       </ul>
       {before > 0 && (
         <div>
-          <Plain onPress={() => showAll(!all)}>{all ? "The newest only" : `And ${before} before`}</Plain>
+          <Plain onPress={() => showAll(!all)}>{all ? text.lab.theNewestOnly : text.lab.andBefore(before)}</Plain>
         </div>
       )}
     </Bar>
@@ -118,35 +119,39 @@ function Asked({ one, kinds, write, again }: { one: DocumentsRow } & Omit<Props,
   const going = one.state === "waiting" || one.state === "making";
   return (
     <One data-documents={one.number} data-state={one.state}>
-      <b>Documents {one.number}</b>
+      <b>{text.lab.documentsOf(one.number)}</b>
       <p>
-        {many(one.documents.shots.length, "shot")}: {kindsWords(kindsOf(one.documents, kinds))}
+        {text.counts.shot(one.documents.shots.length)}: {kindsWords(kindsOf(one.documents, kinds))}
         {going && (
           <>
             , {one.doing.toLowerCase()}{" "}
-            <progress aria-label={`How far documents ${one.number} are`} max={1} value={one.progress} />
+            <progress aria-label={text.lab.howFarDocumentsAre(one.number)} max={1} value={one.progress} />
           </>
         )}
-        {one.state === "cancelled" && ", cancelled"}
-        {one.stale && !going && <span className="mind"> · changed since they were made</span>}
+        {one.state === "cancelled" && `, ${text.frame.cancelled}`}
+        {one.stale && !going && <span className="mind"> · {text.lab.changedSinceTheyWereMade}</span>}
         {one.trouble && <span className="why"> · {one.trouble}</span>}
       </p>
       <span className="acts">
         {going && (
-          <Plain onPress={() => write(() => told(http.POST("/api/documents/{key}/cancel", path)))}>Cancel</Plain>
+          <Plain onPress={() => write(() => told(http.POST("/api/documents/{key}/cancel", path)))}>
+            {text.everywhere.cancel}
+          </Plain>
         )}
         {!going && (
           <Plain onPress={() => write(() => told(http.POST("/api/documents/{key}/again", path)))}>
-            {one.state === "done" ? "Make anew" : "Try again"}
+            {one.state === "done" ? text.lab.makeAnew : text.lab.tryAgain}
           </Plain>
         )}
-        <Plain onPress={() => again(one.documents)}>Others like these…</Plain>
+        <Plain onPress={() => again(one.documents)}>{text.lab.othersLikeThese}</Plain>
         {!going && (
-          <Plain onPress={() => write(() => told(http.DELETE("/api/documents/{key}", path)))}>Throw away</Plain>
+          <Plain onPress={() => write(() => told(http.DELETE("/api/documents/{key}", path)))}>
+            {text.lab.throwAway}
+          </Plain>
         )}
       </span>
       {one.files.length > 0 && (
-        <ul className="files" aria-label={`Files of documents ${one.number}`}>
+        <ul className="files" aria-label={text.lab.filesOfDocuments(one.number)}>
           {one.files.map(({ name, short, address, bytes }) => (
             <li key={name}>
               <a href={address} download>
@@ -158,7 +163,7 @@ function Asked({ one, kinds, write, again }: { one: DocumentsRow } & Omit<Props,
           {one.folder && one.files.length > 1 && (
             <li>
               <a href={one.folder} download>
-                All in a folder, ZIP
+                {text.lab.allInAFolder}
               </a>
             </li>
           )}

@@ -18,6 +18,7 @@ import { Ordering } from "./order/Ordering";
 import { Orders } from "./Orders";
 import { called, download, framing } from "./PrintCard";
 import { type Hanging, Sheets } from "./Sheets";
+import { text } from "../../text";
 
 const Room = styled.div`
   display: grid;
@@ -172,14 +173,14 @@ export function LabRoom({ project, chosen, choose, toShot }: Props) {
         {prints?.length === 0 && (
           <Blank>
             <Empty>
-              <b>No proofs yet</b>A proof is a small, true picture of a shot: its lens, stop and focus, in real light.
-              Order one in Frame with “Make a proof” and go on working; it is made here.
+              <b>{text.lab.noProofsYet}</b>
+              {text.lab.aProofIsASmall}
               {project.shots[0] && (
                 <>
                   <br />
                   <br />
                   <Primary onPress={() => write(proofOf(project.shots[0]!.id))}>
-                    Proof “{project.shots[0].shot.name}”
+                    {text.lab.proof(project.shots[0].shot.name)}
                   </Primary>
                 </>
               )}
@@ -231,7 +232,7 @@ function NewOrder({ project, prints, lab, draft, draw, mutate, write, leave }: N
     setPlacing(true);
     const placed = async () => {
       const { number } = await order();
-      if (tried) say(`Order ${number} tries one picture small; it comes in the Lab.`, "told");
+      if (tried) say(text.lab.orderTriesOnePicture(number), "told");
       else keepDraft(project.id, null);
     };
     const after = async (done: boolean) => {
@@ -269,7 +270,7 @@ function Proofs({ prints, orders, hanging }: { prints: PrintRow[]; orders: Order
   return (
     others.length > 0 && (
       <Sheets
-        label={others.every(({ kind }) => kind !== "final") ? "Proofs" : "Proofs and other prints"}
+        label={others.every(({ kind }) => kind !== "final") ? text.lab.proofs : text.lab.proofsAndOtherPrints}
         titled
         prints={others}
         {...hanging}
@@ -288,7 +289,7 @@ function LargePrint({ print, close }: { print: PrintRow; close: () => void }) {
           <span>
             {framing(print)}
             {print.stale ? ` · ${print.stale}` : ""}
-            {print.state === "developing" ? ` · developing, ${Math.round(print.progress * 100)} %` : ""}
+            {print.state === "developing" ? ` · ${text.lab.developingTo(Math.round(print.progress * 100))}` : ""}
           </span>
           <span className="end">
             {print.files.map(({ name, address }) => (
@@ -298,19 +299,19 @@ function LargePrint({ print, close }: { print: PrintRow; close: () => void }) {
             ))}
             {print.kind !== "final" && print.picture && (
               <a href={download(print.picture)} download>
-                PNG
+                {text.everywhere.png}
               </a>
             )}
             {print.film && (
               <a href={download(print.film)} download>
-                OpenEXR
+                {text.everywhere.openEXR}
               </a>
             )}
-            <Button onPress={close}>Close</Button>
+            <Button onPress={close}>{text.everywhere.close}</Button>
           </span>
         </header>
         <div className={whole ? "picture whole" : "picture"} onClick={() => setWhole(!whole)}>
-          <img src={print.picture ?? ""} alt={`The ${print.kind} of ${print.name}, large`} />
+          <img src={print.picture ?? ""} alt={text.lab.theOfLarge(text.names.prints[print.kind], print.name)} />
         </div>
       </Dialog>
     </Large>

@@ -1,7 +1,7 @@
 import styled from "styled-components";
 import type { Lab } from "../../api/lab";
 import { edgePrint, film, filmText } from "../../kit/tokens";
-import { many } from "../../kit/words";
+import { text } from "../../text";
 
 const Strip = styled.footer`
   background: ${film};
@@ -31,21 +31,21 @@ const Strip = styled.footer`
 /** The machines of the lab: what each is and does, how fast; those that could not join; and what waits. */
 export function Machines({ lab }: { lab: Lab }) {
   return (
-    <Strip aria-label="Machines" tabIndex={0}>
-      <b>Machines</b>
-      {lab.machines.length === 0 && <span>none is there: prints wait until one is</span>}
+    <Strip aria-label={text.lab.machines} tabIndex={0}>
+      <b>{text.lab.machines}</b>
+      {lab.machines.length === 0 && <span>{text.lab.noneIsTherePrints}</span>}
       {lab.machines.map(({ name, about, doing, rays_per_s }, n) => (
         <span key={n}>
-          “{name}” · {many(about.cores as number, "core")} · {doing || "waits"}
-          {rays_per_s > 0 && ` · ${(rays_per_s / 1e6).toFixed(rays_per_s < 1e6 ? 2 : 1)} million rays a second`}
+          “{name}” · {text.counts.core(about.cores as number)} · {doing || text.lab.waits}
+          {rays_per_s > 0 && ` · ${text.lab.millionRaysASecond((rays_per_s / 1e6).toFixed(rays_per_s < 1e6 ? 2 : 1))}`}
         </span>
       ))}
       {lab.turned_away.map(({ name, why }) => (
-        <i key={name}>
-          “{name}” could not join: {why}
-        </i>
+        <i key={name}>{text.lab.couldNotJoin(name, why)}</i>
       ))}
-      <span className="waits">{lab.waiting === 0 ? "Nothing waits" : `${many(lab.waiting, "print")} to make`}</span>
+      <span className="waits">
+        {lab.waiting === 0 ? text.lab.nothingWaits : text.lab.toMake(text.counts.print(lab.waiting))}
+      </span>
     </Strip>
   );
 }

@@ -4,8 +4,8 @@ import { http, type PrintRow, type Project, told } from "../../api/client";
 import type { Lab, Order, OrderRow } from "../../api/lab";
 import { Plain, Primary } from "../../kit/controls";
 import { card, quiet, spruce } from "../../kit/tokens";
-import { many } from "../../kit/words";
 import { type Hanging, Sheets } from "./Sheets";
+import { text } from "../../text";
 
 const Bar = styled.section`
   background: ${card};
@@ -91,18 +91,18 @@ export function Orders({ project, prints, lab, hanging, exchange, documents, beg
   const before = lab.orders.length - LONG_AGO;
   return (
     <>
-      <Bar aria-label="Finals">
-        <h2>Finals</h2>
-        {lab.orders.length === 0 && <span>nothing was ordered yet</span>}
+      <Bar aria-label={text.lab.finals}>
+        <h2>{text.lab.finals}</h2>
+        {lab.orders.length === 0 && <span>{text.lab.nothingWasOrderedYet}</span>}
         <Plain style={{ marginLeft: "auto" }} isDisabled={project.shots.length === 0} onPress={() => exchange("out")}>
-          Cameras to another program…
+          {text.lab.camerasToAnotherProgramAsk}
         </Plain>
-        <Plain onPress={() => exchange("in")}>Cameras from a file…</Plain>
+        <Plain onPress={() => exchange("in")}>{text.lab.camerasFromAFileAsk}</Plain>
         <Plain isDisabled={project.shots.length === 0} onPress={documents}>
-          Documents…
+          {text.lab.documentsAsk}
         </Plain>
         <Primary isDisabled={project.shots.length === 0} onPress={() => begin(null)}>
-          {goingOn ? "Go on with the order…" : "Order finals…"}
+          {goingOn ? text.lab.goOnWithTheOrder : text.lab.orderFinals}
         </Primary>
       </Bar>
       {lab.orders.slice(0, all ? undefined : LONG_AGO).map((order, n) => (
@@ -110,7 +110,9 @@ export function Orders({ project, prints, lab, hanging, exchange, documents, beg
       ))}
       {before > 0 && (
         <Before>
-          <Plain onPress={() => showAll(!all)}>{all ? "The newest only" : `And ${many(before, "order")} before`}</Plain>
+          <Plain onPress={() => showAll(!all)}>
+            {all ? text.lab.theNewestOnly : text.lab.andBefore(text.counts.order(before))}
+          </Plain>
         </Before>
       )}
     </>
@@ -138,65 +140,81 @@ function One({ order, newest, prints, hanging, begin }: OneProps) {
   // As it is when one comes: nothing folds away while it is looked at.
   const [open, setOpen] = useState(newest || going + paused > 0);
   const words =
-    [done && `${done} done`, going && `${going} to come`, paused && `${paused} paused`, stopped && `${stopped} stopped`]
+    [
+      done && text.lab.doneCount(done),
+      going && text.lab.toComeCount(going),
+      paused && text.lab.pausedCount(paused),
+      stopped && text.lab.stoppedCount(stopped),
+    ]
       .filter(Boolean)
-      .join(", ") || "its pictures were thrown away";
+      .join(", ") || text.lab.itsPicturesWereThrown;
   const path = { params: { path: { key: order.id } } };
   const { write } = hanging;
   return (
-    <Placed data-order={order.number} aria-label={`Order ${order.number}`}>
+    <Placed data-order={order.number} aria-label={text.everywhere.order(order.number)}>
       <header>
         <Plain className="open" aria-expanded={open} onPress={() => setOpen(!open)}>
-          <i aria-hidden>{open ? "▾" : "▸"}</i>Order {order.number}
+          <i aria-hidden>{open ? "▾" : "▸"}</i>
+          {text.everywhere.orderButton} {order.number}
         </Plain>
         <span>
-          {[many(order.order.pictures.length, "picture"), sizeWords(order.order), order.order.quality]
+          {[
+            text.counts.picture(order.order.pictures.length),
+            sizeWords(order.order),
+            text.names.qualities[order.order.quality],
+          ]
             .filter(Boolean)
             .join(", ")}
           : {words}
         </span>
         <progress
-          aria-label={`How far order ${order.number} is`}
+          aria-label={text.lab.howFarOrderIs(order.number)}
           max={Math.max(1, own.length)}
           value={own.reduce((sum, one) => sum + one.progress, 0)}
         />
         <span className="acts">
           {order.folder && (
             <a href={order.folder} download>
-              {done === own.length ? "All in a folder, ZIP" : "What is done, ZIP"}
+              {done === own.length ? text.lab.allInAFolder : text.lab.whatIsDoneZip}
             </a>
           )}
           {going > 0 && (
-            <Plain onPress={() => write(() => told(http.POST("/api/orders/{key}/pause", path)))}>Pause</Plain>
+            <Plain onPress={() => write(() => told(http.POST("/api/orders/{key}/pause", path)))}>
+              {text.lab.pause}
+            </Plain>
           )}
           {paused + stopped > 0 && (
-            <Plain onPress={() => write(() => told(http.POST("/api/orders/{key}/retry", path)))}>Go on</Plain>
+            <Plain onPress={() => write(() => told(http.POST("/api/orders/{key}/retry", path)))}>{text.lab.goOn}</Plain>
           )}
           {going + paused > 0 && (
-            <Plain onPress={() => write(() => told(http.POST("/api/orders/{key}/cancel", path)))}>Cancel</Plain>
+            <Plain onPress={() => write(() => told(http.POST("/api/orders/{key}/cancel", path)))}>
+              {text.everywhere.cancel}
+            </Plain>
           )}
-          <Plain onPress={() => begin(order.order)}>Order again…</Plain>
+          <Plain onPress={() => begin(order.order)}>{text.lab.orderAgain}</Plain>
           {going + paused === 0 && (
-            <Plain onPress={() => write(() => told(http.DELETE("/api/orders/{key}", path)))}>Off the list</Plain>
+            <Plain onPress={() => write(() => told(http.DELETE("/api/orders/{key}", path)))}>
+              {text.lab.offTheList}
+            </Plain>
           )}
         </span>
       </header>
-      {open && own.length > 0 && <Sheets label={`Prints of order ${order.number}`} prints={own} {...hanging} />}
+      {open && own.length > 0 && <Sheets label={text.lab.printsOfOrder(order.number)} prints={own} {...hanging} />}
     </Placed>
   );
 }
 
 function sizeWords({ pictures, size }: Order): string {
   const sizes = new Set(pictures.map((one) => JSON.stringify(one.size ?? size)));
-  if (sizes.size > 1) return `in ${many(sizes.size, "size")}`;
+  if (sizes.size > 1) return text.lab.inSizes(text.counts.size(sizes.size));
   const all = pictures[0]?.size ?? size;
   switch (all?.kind) {
     case "longest":
-      return `longest side ${all.px} px`;
+      return text.lab.longestSidePx(all.px);
     case "inside":
-      return `inside ${all.output_px[0]} × ${all.output_px[1]} px`;
+      return text.lab.insidePx(all.output_px[0], all.output_px[1]);
     case "scaled":
-      return `${all.times} times their size`;
+      return text.lab.timesTheirSize(all.times);
     default:
       return "";
   }

@@ -4,7 +4,8 @@ import { Plain } from "../../kit/controls";
 import { Button as AriaButton } from "../../kit/pressed";
 import { useLength } from "../../kit/ruler";
 import { brick, card, film, filmText, line, ochre, quiet, spruce } from "../../kit/tokens";
-import { many, seconds } from "../../kit/words";
+import { seconds } from "../../kit/words";
+import { text } from "../../text";
 
 const Card = styled.li`
   background: ${card};
@@ -96,27 +97,32 @@ const Bar = styled.div`
 `;
 
 const STATES: Record<PrintRow["state"], string> = {
-  waiting: "Waiting",
-  developing: "Developing",
-  paused: "Paused",
-  done: "Done",
-  failed: "Failed",
-  cancelled: "Cancelled",
+  waiting: text.lab.waiting,
+  developing: text.lab.developing,
+  paused: text.lab.paused,
+  done: text.lab.done,
+  failed: text.lab.failed,
+  cancelled: text.lab.cancelled,
 };
 const PLACES = [
-  ["first", "First this one"],
-  ["earlier", "Earlier"],
-  ["later", "Later"],
+  ["first", text.lab.firstThisOne],
+  ["earlier", text.lab.earlier],
+  ["later", text.lab.later],
 ] as const;
-const FILES: Record<string, string> = { png: "PNG", jpg: "JPEG", exr: "OpenEXR" };
+const FILES: Record<string, string> = { png: "PNG", jpg: "JPEG", exr: text.everywhere.openEXR };
 const time = (iso: string) => new Date(iso).toLocaleTimeString([], { hour: "2-digit", minute: "2-digit" });
 
 export const download = (url: string) => `${url.split("?")[0]}?download=true`;
 /** The shot it is of, and the crop. */
 export const called = ({ name, crop }: PrintRow) => (crop == null ? name : `${name}, ${crop}`);
 export const framing = (print: PrintRow) =>
-  `${print.take ? `take ${print.take}` : "not kept"} · ${print.line} · ${print.size[0]} × ${print.size[1]} px`;
-const unseen = (print: PrintRow) => (print.state === "developing" ? "In the developer" : STATES[print.state]);
+  text.lab.framing(
+    print.take ? text.lab.take(print.take) : text.everywhere.notKept,
+    print.line,
+    print.size[0],
+    print.size[1],
+  );
+const unseen = (print: PrintRow) => (print.state === "developing" ? text.lab.inTheDeveloper : STATES[print.state]);
 
 /** `listed`: it hangs under its order. */
 interface Props {
@@ -138,8 +144,8 @@ export function PrintCard({ print, listed, open, toShot, write }: Props) {
       <Picture
         aria-label={
           print.picture
-            ? `Open the ${print.kind} of ${called(print)} large`
-            : `${unseen(print)}: the ${print.kind} of ${called(print)}`
+            ? text.lab.openTheOfLarge(text.names.prints[print.kind], called(print))
+            : text.lab.pictureOf(unseen(print), text.names.prints[print.kind], called(print))
         }
         isDisabled={!print.picture}
         onPress={open}
@@ -161,15 +167,13 @@ export function PrintCard({ print, listed, open, toShot, write }: Props) {
           {print.frame ? `${print.frame}  ` : ""}
           {called(print)}
         </h2>
-        <p>
-          {framing(print)} · ordered {time(print.ordered)}
-        </p>
+        <p>{text.lab.ordered(framing(print), time(print.ordered))}</p>
         {final && (!listed || !over || print.merged_of > 0) && (
           <p>
             {[
-              !listed && `Final, order ${print.order}`,
-              print.merged_of > 0 && `merged of a stack of ${print.merged_of}`,
-              !over && many(print.pieces[1] - 1, "tile"),
+              !listed && text.lab.finalOrder(print.order),
+              print.merged_of > 0 && text.lab.mergedOfAStack(print.merged_of),
+              !over && text.counts.tile(print.pieces[1] - 1),
             ]
               .filter(Boolean)
               .join(", ")}
@@ -180,7 +184,7 @@ export function PrintCard({ print, listed, open, toShot, write }: Props) {
           <div role="status">
             <Bar
               role="progressbar"
-              aria-label="Progress"
+              aria-label={text.lab.progress}
               aria-valuenow={Math.round(print.progress * 100)}
               aria-valuemin={0}
               aria-valuemax={100}
@@ -196,24 +200,32 @@ export function PrintCard({ print, listed, open, toShot, write }: Props) {
         {print.frames.length > 0 && <Frames print={print} />}
         {print.state === "done" && (
           <p>
-            Done · {final ? "up to " : ""}
-            {String(print.made_with.samples)} samples a pixel · {String(print.made_with.renderer)}
+            {(final ? text.lab.doneUpToSamples : text.lab.doneSamplesAPixel)(
+              String(print.made_with.samples),
+              String(print.made_with.renderer),
+            )}
           </p>
         )}
         {print.files[0] && <p>{print.files[0].name.replace(/\.[^.]*$/, "")}</p>}
-        {print.state === "cancelled" && <p>Cancelled</p>}
+        {print.state === "cancelled" && <p>{text.lab.cancelled}</p>}
         {print.state === "failed" && (
           <p className="why" role="alert">
-            Failed. {print.trouble}
+            {text.lab.failedBecause} {print.trouble}
           </p>
         )}
       </Words>
       <Acts>
-        {running && <Plain onPress={() => write(() => told(http.POST("/api/prints/{key}/pause", path)))}>Pause</Plain>}
-        {!over && <Plain onPress={() => write(() => told(http.POST("/api/prints/{key}/cancel", path)))}>Cancel</Plain>}
+        {running && (
+          <Plain onPress={() => write(() => told(http.POST("/api/prints/{key}/pause", path)))}>{text.lab.pause}</Plain>
+        )}
+        {!over && (
+          <Plain onPress={() => write(() => told(http.POST("/api/prints/{key}/cancel", path)))}>
+            {text.everywhere.cancel}
+          </Plain>
+        )}
         {print.state !== "done" && !running && (
           <Plain onPress={() => write(() => told(http.POST("/api/prints/{key}/retry", path)))}>
-            {print.state === "paused" ? "Go on" : "Retry"}
+            {print.state === "paused" ? text.lab.goOn : text.lab.retry}
           </Plain>
         )}
         {!over &&
@@ -233,21 +245,23 @@ export function PrintCard({ print, listed, open, toShot, write }: Props) {
         ))}
         {!final && print.picture && (
           <a href={download(print.picture)} download>
-            PNG
+            {text.everywhere.png}
           </a>
         )}
         {print.film && (
           <a href={download(print.film)} download>
-            OpenEXR
+            {text.everywhere.openEXR}
           </a>
         )}
-        {print.frame && <Plain onPress={() => toShot(print.shot_id)}>Go to the shot</Plain>}
+        {print.frame && <Plain onPress={() => toShot(print.shot_id)}>{text.lab.goToTheShot}</Plain>}
         {print.frame && print.stale && !final && (
           <Plain onPress={() => write(proofOf(print.shot_id, print.crop, print.frames.length > 0))}>
-            {print.frames.length > 0 ? "Print it" : "Proof it"} as it is now
+            {text.lab.asItIsNow(print.frames.length > 0 ? text.lab.printIt : text.lab.proofIt)}
           </Plain>
         )}
-        {over && <Plain onPress={() => write(() => told(http.DELETE("/api/prints/{key}", path)))}>Throw away</Plain>}
+        {over && (
+          <Plain onPress={() => write(() => told(http.DELETE("/api/prints/{key}", path)))}>{text.lab.throwAway}</Plain>
+        )}
       </Acts>
     </Card>
   );
@@ -260,8 +274,12 @@ function Frames({ print }: { print: PrintRow }) {
     <details>
       <summary>
         {print.frames.length === 1
-          ? "One picture does for the stack"
-          : `Stack of ${many(print.frames.length, "picture")}, focused from ${length(print.frames[0]!.distance_m)} to ${length(print.frames.at(-1)!.distance_m)}`}
+          ? text.lab.onePictureDoesForTheStack
+          : text.lab.stackOfFocusedFromTo(
+              text.counts.picture(print.frames.length),
+              length(print.frames[0]!.distance_m),
+              length(print.frames.at(-1)!.distance_m),
+            )}
       </summary>
       <ol>
         {print.frames.map(({ distance_m, picture, film: linear }, n) => (
@@ -270,14 +288,14 @@ function Frames({ print }: { print: PrintRow }) {
             {picture && linear ? (
               <>
                 <a href={download(picture)} download>
-                  PNG
+                  {text.everywhere.png}
                 </a>{" "}
                 <a href={download(linear)} download>
-                  OpenEXR
+                  {text.everywhere.openEXR}
                 </a>
               </>
             ) : (
-              "to come"
+              text.lab.toCome
             )}
           </li>
         ))}

@@ -3,7 +3,7 @@ import { type Project, useProposal } from "../../api/client";
 import { Button, Plain, Row } from "../../kit/controls";
 import { NumberField, TextField } from "../../kit/fields";
 import { line, quiet, spruce, sprucePale } from "../../kit/tokens";
-import { many } from "../../kit/words";
+import { text } from "../../text";
 
 const Storey = styled.section<{ $on: boolean }>`
   border-left: 3px solid ${(p) => (p.$on ? spruce : line)};
@@ -68,24 +68,27 @@ export function LevelsAndRooms({
         levels: now.levels.map((l) => (l.name === from ? { ...l, name: to } : l)),
         rooms: now.rooms.map((r) => (r.level === from ? { ...r, level: to } : r)),
       }),
-      `Rename the level “${to}”`,
+      text.set.renameTheLevel(to),
     );
   const stacked = [...levels].reverse();
   return (
     <>
       {levels.length === 0 && (
         <p style={{ color: quiet }} role="status">
-          There are no levels yet. Levels and rooms feed the plan, heights above floor and the names of shots.{" "}
+          {text.set.thereAreNoLevels}{" "}
           {proposal ? (
             clear ? (
               <b style={{ color: spruce }}>
-                The geometry shows {many(proposal.levels.length, "level")} and {many(proposal.rooms.length, "room")}.
+                {text.set.theGeometryShowsAnd(
+                  text.counts.level(proposal.levels.length),
+                  text.counts.room(proposal.rooms.length),
+                )}
               </b>
             ) : (
-              "None is clear in the geometry: draw them by hand."
+              text.set.noneIsClearInTheGeometry
             )
           ) : isFetching ? (
-            "Looking for them in the geometry…"
+            text.set.lookingForThemInTheGeometry
           ) : (
             ""
           )}
@@ -93,50 +96,54 @@ export function LevelsAndRooms({
       )}
       <Row>
         <Button isDisabled={levels.length === 0 && !clear} onPress={onFind}>
-          {levels.length === 0 ? "Take what was found" : "Find more in the set"}
+          {levels.length === 0 ? text.set.takeWhatWasFound : text.set.findMoreInTheSet}
         </Button>
-        <Button onPress={onDrawLevel}>Add a level</Button>
+        <Button onPress={onDrawLevel}>{text.everywhere.addALevel}</Button>
         <Button isDisabled={levels.length === 0} onPress={onDrawRoom}>
-          Draw a room
+          {text.everywhere.drawARoom}
         </Button>
       </Row>
       {stacked.map((level) => (
         <Storey key={level.name} $on={level.name === project.plan_level} aria-label={level.name}>
           <div>
-            <TextField label="Level" value={level.name} onCommit={(name) => rename(level.name, name)} />
+            <TextField
+              label={text.everywhere.levelField}
+              value={level.name}
+              onCommit={(name) => rename(level.name, name)}
+            />
             <NumberField
-              label="Floor at"
+              label={text.set.floorAt}
               unit="meter"
               step={0.05}
               value={level.floor_m}
               onCommit={(floor_m) =>
                 put(
                   (now) => ({ ...now, levels: now.levels.map((l) => (l.name === level.name ? { ...l, floor_m } : l)) }),
-                  `Floor of ${level.name}`,
+                  text.everywhere.floorOf(level.name),
                 )
               }
             />
           </div>
           <Row style={{ gap: 2, marginLeft: -6, color: quiet }}>
             <Plain isDisabled={level.name === project.plan_level} onPress={() => onShow(level.name)}>
-              Show in plan
+              {text.set.showInPlan}
             </Plain>
-            <Plain aria-label={`Lift off all of ${level.name}`} onPress={() => onLift(level.name)}>
-              Lift off
+            <Plain aria-label={text.set.liftOffAllOf(level.name)} onPress={() => onLift(level.name)}>
+              {text.set.liftOff}
             </Plain>
             <Plain
-              aria-label={`Remove the level ${level.name}`}
+              aria-label={text.set.removeTheLevel(level.name)}
               onPress={() =>
                 put(
                   (now) => ({
                     levels: now.levels.filter((l) => l.name !== level.name),
                     rooms: now.rooms.filter((r) => r.level !== level.name),
                   }),
-                  `Remove the level “${level.name}”`,
+                  text.set.removeTheLevelQuoted(level.name),
                 )
               }
             >
-              Remove
+              {text.set.remove}
             </Plain>
           </Row>
           <ul>
@@ -146,7 +153,7 @@ export function LevelsAndRooms({
                   <RoomLine key={n} $on={n === chosen} onFocus={() => choose(n)}>
                     <TextField
                       hidden
-                      label={`Name of the room ${room.name}`}
+                      label={text.set.nameOfTheRoom(room.name)}
                       value={room.name}
                       onCommit={(name) =>
                         put(
@@ -156,13 +163,13 @@ export function LevelsAndRooms({
                               r.name === room.name && r.level === room.level ? { ...r, name } : r,
                             ),
                           }),
-                          `Rename the room “${name}”`,
+                          text.set.renameTheRoom(name),
                         )
                       }
                     />
-                    <small>{project.room_marks[n]!.area_m2.toFixed(1)} m²</small>
+                    <small>{text.set.squareMetres(project.room_marks[n]!.area_m2.toFixed(1))}</small>
                     <Plain
-                      aria-label={`Remove the room ${room.name}`}
+                      aria-label={text.set.removeTheRoom(room.name)}
                       onPress={() => {
                         choose(null);
                         put(
@@ -170,11 +177,11 @@ export function LevelsAndRooms({
                             ...now,
                             rooms: now.rooms.filter((r) => r.name !== room.name || r.level !== room.level),
                           }),
-                          `Remove the room “${room.name}”`,
+                          text.set.removeTheRoomQuoted(room.name),
                         );
                       }}
                     >
-                      Remove
+                      {text.set.remove}
                     </Plain>
                   </RoomLine>
                 ),

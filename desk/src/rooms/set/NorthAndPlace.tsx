@@ -6,6 +6,7 @@ import { Fields } from "../../kit/controls";
 import { NumberField, TextField } from "../../kit/fields";
 import { dialReading, onDial } from "../../kit/polar";
 import { ink, ochre, quiet, spruce } from "../../kit/tokens";
+import { text } from "../../text";
 
 interface Props {
   project: Project;
@@ -21,7 +22,7 @@ export function NorthAndPlace({ project, put, setPoints }: Props) {
       <Dial deg={site.north_deg} sunward={project.sunward} onDone={(north_deg) => put({ north_deg })} />
       <Fields $columns={2}>
         <NumberField
-          label="North, clockwise from up"
+          label={text.set.northClockwiseFromUp}
           unit="degree"
           digits={2}
           step={1}
@@ -29,9 +30,9 @@ export function NorthAndPlace({ project, put, setPoints }: Props) {
           value={site.north_deg}
           onCommit={(north_deg) => put({ north_deg })}
         />
-        <TextField label="Place" value={site.name || "not named"} onCommit={(name) => put({ name })} />
+        <TextField label={text.set.place} value={site.name || text.set.notNamed} onCommit={(name) => put({ name })} />
         <NumberField
-          label="Latitude, north +"
+          label={text.set.latitudeNorth}
           unit="degree"
           digits={4}
           step={0.1}
@@ -40,7 +41,7 @@ export function NorthAndPlace({ project, put, setPoints }: Props) {
           onCommit={(latitude_deg) => put({ latitude_deg, longitude_deg: site.longitude_deg ?? 0 })}
         />
         <NumberField
-          label="Longitude, east +"
+          label={text.set.longitudeEast}
           unit="degree"
           digits={4}
           step={0.1}
@@ -50,19 +51,18 @@ export function NorthAndPlace({ project, put, setPoints }: Props) {
         />
       </Fields>
       <Choice
-        label="Directions in the names of shots"
+        label={text.set.directionsInTheNames}
         value={String(project.habits.compass_points)}
         onChoose={(points) => setPoints(points === "16" ? 16 : 8)}
         options={[
-          { id: "8", name: "eight: N, NE, E …" },
-          { id: "16", name: "sixteen: N, NNE, NE …" },
+          { id: "8", name: text.set.eightPoints },
+          { id: "16", name: text.set.sixteenPoints },
         ]}
       />
       <p style={{ color: quiet }}>
-        {site.latitude_deg == null
-          ? "No place on earth is set yet; the sun is set by hand."
-          : "The place is kept for the sun."}{" "}
-        Headings of shots and the sun are counted from north.
+        {text.set.headingsOfShotsAndTheSun(
+          site.latitude_deg == null ? text.set.noPlaceOnEarth : text.set.thePlaceIsKept,
+        )}
       </p>
     </>
   );
@@ -81,7 +81,7 @@ function Dial({ deg, sunward, onDone }: { deg: number; sunward: Project["sunward
   const whole = (value: number) => Math.round((((value % 360) + 360) % 360) * 2) / 2;
   const sun = onDial(dialReading(sunward[0], -sunward[1]), r - 14);
   return (
-    <svg viewBox="0 0 272 150" role="group" aria-label="North on the plan">
+    <svg viewBox="0 0 272 150" role="group" aria-label={text.set.northOnThePlan}>
       <g transform="translate(136 75)">
         <circle ref={node} r={r} fill="#fff" stroke={ink} />
         {Array.from({ length: 36 }, (_, n) => {
@@ -91,17 +91,17 @@ function Dial({ deg, sunward, onDone }: { deg: number; sunward: Project["sunward
         })}
         <rect x={-26} y={-17} width={52} height={34} fill="none" stroke={quiet} strokeDasharray="3 3" />
         <text y={4} textAnchor="middle" fontSize={11} fill={quiet}>
-          the plan
+          {text.set.thePlan}
         </text>
         {sunward[2] > 0 && (
-          <g transform={`translate(${sun[0]} ${sun[1]})`} role="img" aria-label="Sun">
+          <g transform={`translate(${sun[0]} ${sun[1]})`} role="img" aria-label={text.set.sun}>
             <circle r={5} fill="#fff" stroke={ochre} strokeWidth={2} />
             <circle r={1.6} fill={ochre} />
           </g>
         )}
         <g
           role="slider"
-          aria-label="North"
+          aria-label={text.set.north}
           aria-valuenow={Math.round(now)}
           aria-valuemin={0}
           aria-valuemax={360}
@@ -130,7 +130,7 @@ function Dial({ deg, sunward, onDone }: { deg: number; sunward: Project["sunward
         >
           <path d={`M0 ${-r + 2}l7 22h-14z`} fill={spruce} />
           <text y={-r - 4} textAnchor="middle" fontSize={12} fontWeight={700} fill={spruce}>
-            N
+            {text.everywhere.northLetter}
           </text>
           <rect x={-18} y={-r - 14} width={36} height={44} fill="transparent" />
         </g>

@@ -5,7 +5,7 @@ import styled from "styled-components";
 import type { Project } from "../../api/client";
 import { Button, Find, Row as Controls, Toggle } from "../../kit/controls";
 import { ink, line, ochre, paper, quiet, spruce, sprucePale } from "../../kit/tokens";
-import { many } from "../../kit/words";
+import { text } from "../../text";
 
 const Side = styled.aside`
   background: ${paper};
@@ -141,7 +141,7 @@ function Row({ id, name, folds, unfolded }: { id: number; name: string; folds: b
   return (
     <Line data-part={id}>
       {folds ? (
-        <Fold slot="chevron" aria-label={`${unfolded ? "Fold" : "Unfold"} ${name}`}>
+        <Fold slot="chevron" aria-label={`${unfolded ? text.set.fold : text.set.unfold} ${name}`}>
           {unfolded ? "▾" : "▸"}
         </Fold>
       ) : (
@@ -150,8 +150,13 @@ function Row({ id, name, folds, unfolded }: { id: number; name: string; folds: b
       <Name $off={off} $on={look.chosen === id}>
         {name}
       </Name>
-      <Lift aria-label={`Lift off ${name}`} isSelected={off} isDisabled={by} onChange={(on) => look.lift(id, on)}>
-        {off ? "lifted off" : "lift off"}
+      <Lift
+        aria-label={text.set.liftOffOne(name)}
+        isSelected={off}
+        isDisabled={by}
+        onChange={(on) => look.lift(id, on)}
+      >
+        {off ? text.set.liftedOff : text.set.liftOffTip}
       </Lift>
     </Line>
   );
@@ -216,14 +221,17 @@ export function PartsTree({ project, chosen, choose, picking, setPicking, onLift
     if (top >= 0 && !inSight) sheet.scrollTop = top - sheet.clientHeight / 2;
   }, [chosen, found, folded, parts]);
   const away = lifted.size > 0 || project.lifted_above;
-  const words = [lifted.size ? many(lifted.size, "part") : null, project.lifted_above ? "all above the cut" : null]
+  const words = [
+    lifted.size ? text.counts.part(lifted.size) : null,
+    project.lifted_above ? text.set.allAboveTheCut : null,
+  ]
     .filter(Boolean)
     .join(" and ");
   const tree = (
     <Virtualizer layout={ListLayout} layoutOptions={{ rowHeight: ROW_PX }}>
       <Tree
         ref={list}
-        aria-label="Parts"
+        aria-label={text.set.parts}
         items={found}
         expandedKeys={unfolded}
         onExpandedChange={(keys) => setFolded(new Set(foldedBut(parts.length, keys as Set<number>)))}
@@ -231,33 +239,29 @@ export function PartsTree({ project, chosen, choose, picking, setPicking, onLift
         selectionBehavior="toggle"
         selectedKeys={chosen === null ? [] : [chosen]}
         onSelectionChange={(keys) => choose(keys === "all" ? null : (([...keys][0] as number) ?? null))}
-        renderEmptyState={() => <p style={{ padding: 12 }}>No part is called that.</p>}
+        renderEmptyState={() => <p style={{ padding: 12 }}>{text.everywhere.noPartIsCalled}</p>}
       >
         {branch}
       </Tree>
     </Virtualizer>
   );
   return (
-    <Side aria-label="Parts of the set">
+    <Side aria-label={text.set.partsOfTheSet}>
       <div>
-        <h2>Parts</h2>
-        <p>
-          {away
-            ? `Lifted off while working: ${words}. Pictures still show it.`
-            : "Lift off what is in the way while you work. Pictures still show it."}
-        </p>
+        <h2>{text.set.parts}</h2>
+        <p>{away ? text.set.liftedOffWhileWorking(words) : text.set.liftOffWhatIsInTheWay}</p>
         <Controls>
           <Toggle isSelected={project.lifted_above} onChange={onLiftAbove}>
-            Lift off all above the cut
+            {text.set.liftOffAllAbove}
           </Toggle>
-          {away && <Button onPress={onAllBack}>Put all back</Button>}
+          {away && <Button onPress={onAllBack}>{text.everywhere.putAllBack}</Button>}
           <Toggle isSelected={picking} onChange={setPicking}>
-            Pick in the view
+            {text.set.pickInTheView}
           </Toggle>
         </Controls>
         <Find
-          aria-label="Find a part"
-          placeholder={`Find among ${many(parts.length, "part")}`}
+          aria-label={text.set.findAPart}
+          placeholder={text.everywhere.findAmong(text.counts.part(parts.length))}
           value={wanted}
           onChange={(e) => setWanted(e.target.value)}
         />

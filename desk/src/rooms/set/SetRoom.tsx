@@ -16,7 +16,7 @@ import { fromHere } from "../../kit/place";
 import { Split, useSplit } from "../../kit/split";
 import { useLength } from "../../kit/ruler";
 import { film, filmText, line as lineColor, paper } from "../../kit/tokens";
-import { degrees, many } from "../../kit/words";
+import { degrees } from "../../kit/words";
 import { useScout } from "../frame/scout";
 import { LevelsAndRooms } from "./LevelsAndRooms";
 import { NorthAndPlace } from "./NorthAndPlace";
@@ -26,6 +26,7 @@ import { StandIns } from "./StandIns";
 import { useSetKeys } from "./keys";
 import { ThingsToLookAt } from "./ThingsToLookAt";
 import { useSetWrites } from "./writes";
+import { text } from "../../text";
 
 const Strip = styled.div`
   background: ${film};
@@ -64,7 +65,7 @@ export function SetRoom({ project, toShot }: { project: Project; toShot: (shot: 
   const key = { params: { path: { key: project.id } } };
   const [ratio, setRatio] = useState(1.4);
   const scout = useScout(project, true, ratio, null);
-  const [open, setOpen] = useState(project.set.guessed.length ? "Size and axes" : "Levels and rooms");
+  const [open, setOpen] = useState(project.set.guessed.length ? text.set.sizeAndAxes : text.set.levelsAndRooms);
   const [part, setPart] = useState<number | null>(null);
   const [room, setRoom] = useState<number | null>(null);
   const [standIn, setStandIn] = useState<number | null>(null);
@@ -99,7 +100,7 @@ export function SetRoom({ project, toShot }: { project: Project; toShot: (shot: 
   const { levels, rooms } = project.places;
 
   const addRoom = (outline: Point[]) => {
-    setOpen("Levels and rooms");
+    setOpen(text.set.levelsAndRooms);
     write.mutate(async ({ version, places }) => {
       const made = (await told(
         http.POST("/api/projects/{key}/places/room", { ...key, body: { version, outline } }),
@@ -109,7 +110,7 @@ export function SetRoom({ project, toShot }: { project: Project; toShot: (shot: 
   };
   const addLevel = (floor_m: number) => {
     setLevelling(false);
-    setOpen("Levels and rooms");
+    setOpen(text.set.levelsAndRooms);
     write.mutate(({ version }) =>
       told(http.POST("/api/projects/{key}/places/level", { ...key, body: { version, floor_m } })),
     );
@@ -125,7 +126,7 @@ export function SetRoom({ project, toShot }: { project: Project; toShot: (shot: 
     setStandIn(n);
     const one = n === null ? undefined : project.stand_ins[n];
     if (!one) return;
-    setOpen("Stand-ins");
+    setOpen(text.set.standIns);
     setLine((l) => ({ ...l, x: one.at[0], y: one.at[1] }));
   };
   const addStandIn = (what: "sweep" | "standing" | "seated" | "panel") => {
@@ -215,7 +216,7 @@ export function SetRoom({ project, toShot }: { project: Project; toShot: (shot: 
             clean
             picking={picking || putting}
             marked={part}
-            label="Scout view of the set"
+            label={text.set.scoutViewOfTheSet}
             onRatio={setRatio}
             onPick={pick}
             onPushStart={scout.hold}
@@ -227,29 +228,29 @@ export function SetRoom({ project, toShot }: { project: Project; toShot: (shot: 
           />
         </div>
         <Strip>
-          <FilmButton aria-label="Show all of the set (Home)" onPress={showAll}>
-            Show all
+          <FilmButton aria-label={text.set.showAllOfTheSet} onPress={showAll}>
+            {text.everywhere.showAll}
           </FilmButton>
           {chosenPart && (
-            <FilmButton aria-label="Go to the chosen part (Shift Home)" onPress={() => goTo(chosenPart)}>
-              Go to it
+            <FilmButton aria-label={text.set.goToTheChosen} onPress={() => goTo(chosenPart)}>
+              {text.set.goToIt}
             </FilmButton>
           )}
           <FilmButton isDisabled={!scout.answer} onPress={shoot}>
-            New shot of this view
+            {text.everywhere.newShotOfThisView}
           </FilmButton>
           <span>
             {drawing
-              ? "Press at the room's corners: they catch on cut walls. Enter closes it, Backspace takes one back"
+              ? text.set.pressAtTheRooms
               : levelling
-                ? "Press on a floor in the section; Esc leaves it"
+                ? text.set.pressOnAFloor
                 : putting
-                  ? "Press on the surface it is to stand on; Esc leaves it"
+                  ? text.set.pressOnTheSurface
                   : picking
-                    ? "Press on a part in the view; Esc leaves it"
+                    ? text.set.pressOnAPart
                     : part !== null
-                      ? `${project.set.parts[part]?.name ?? ""} is chosen`
-                      : "Drag to orbit, with Shift to look, with Alt to truck; wheel to come nearer; arrow keys to walk"}
+                      ? text.set.isChosen(project.set.parts[part]?.name ?? "")
+                      : text.set.dragToOrbitWithShift}
           </span>
         </Strip>
         <Papers style={{ gridTemplateColumns: `${planShare}fr ${100 - planShare}fr` }}>
@@ -263,7 +264,7 @@ export function SetRoom({ project, toShot }: { project: Project; toShot: (shot: 
             chosenRoom={room}
             chooseRoom={(n) => {
               setRoom(n);
-              setOpen("Levels and rooms");
+              setOpen(text.set.levelsAndRooms);
             }}
             chosenStandIn={standIn}
             chooseStandIn={chooseStandIn}
@@ -279,7 +280,7 @@ export function SetRoom({ project, toShot }: { project: Project; toShot: (shot: 
                       : r,
                   ),
                 }),
-                `Shape “${rooms[n]?.name ?? "room"}”`,
+                text.set.shape(rooms[n]?.name ?? "room"),
               )
             }
             onStandIn={(n, [x, y]) => moveStandIn(n, { kind: "plan", x, y })}
@@ -299,7 +300,7 @@ export function SetRoom({ project, toShot }: { project: Project; toShot: (shot: 
                   ...now,
                   levels: now.levels.map((l) => (l.name === levels[n]?.name ? { ...l, floor_m } : l)),
                 }),
-                `Floor of ${levels[n]?.name ?? "level"}`,
+                text.everywhere.floorOf(levels[n]?.name ?? "level"),
               )
             }
             onCut={(plan_height) => patch(() => ({ plan_height }))}
@@ -309,29 +310,34 @@ export function SetRoom({ project, toShot }: { project: Project; toShot: (shot: 
           />
         </Papers>
         <Split
-          label="Height of the drawings"
+          label={text.everywhere.heightOfTheDrawings}
           vertical
           at={{ bottom: papers - 3 }}
           value={papers}
           onMove={(d) => setPapers(papers - d)}
         />
         <Split
-          label="Width of the plan"
+          label={text.everywhere.widthOfThePlan}
           at={{ left: `${planShare}%`, top: `calc(100% - ${papers}px)` }}
           value={planShare}
           onMove={(d) => setPlanShare(planShare + d / 8)}
         />
       </Centre>
-      <Side aria-label="Set instruments">
+      <Side aria-label={text.set.setInstruments}>
         <Instrument
-          {...one("Size and axes")}
-          value={`${length(project.set.bounds[1][2] - project.set.bounds[0][2])} · ${project.set.unit ?? "own unit"}${project.set.guessed.length ? " guessed" : ""} · ${project.set.placing.up.toUpperCase()} up`}
+          {...one(text.set.sizeAndAxes)}
+          value={text.set.sizeLine(
+            length(project.set.bounds[1][2] - project.set.bounds[0][2]),
+            project.set.unit ?? text.set.ownUnit,
+            project.set.guessed.length > 0,
+            project.set.placing.up.toUpperCase(),
+          )}
         >
           <SizeAndAxes project={project} width={sideWidth - 32} place={place} />
         </Instrument>
         <Instrument
-          {...one("Levels and rooms")}
-          value={`${many(levels.length, "level")}, ${many(rooms.length, "room")}`}
+          {...one(text.set.levelsAndRooms)}
+          value={`${text.counts.level(levels.length)}, ${text.counts.room(rooms.length)}`}
         >
           <LevelsAndRooms
             project={project}
@@ -350,7 +356,7 @@ export function SetRoom({ project, toShot }: { project: Project; toShot: (shot: 
           />
         </Instrument>
         <Instrument
-          {...one("North and place")}
+          {...one(text.set.northAndPlace)}
           value={`${degrees(project.site.north_deg)}${project.site.name ? ` · ${project.site.name}` : ""}`}
         >
           <NorthAndPlace
@@ -359,14 +365,14 @@ export function SetRoom({ project, toShot }: { project: Project; toShot: (shot: 
             setPoints={(compass_points) =>
               patch((now) => ({
                 habits: { ...now.habits, compass_points },
-                label: `Names by ${compass_points} compass points`,
+                label: text.set.namesByCompassPoints(compass_points),
               }))
             }
           />
         </Instrument>
         <Instrument
-          {...one("Stand-ins")}
-          value={project.stand_ins.length ? many(project.stand_ins.length, "stand-in") : "none"}
+          {...one(text.set.standIns)}
+          value={project.stand_ins.length ? text.counts.standIn(project.stand_ins.length) : text.everywhere.none}
         >
           <StandIns
             project={project}
@@ -378,7 +384,7 @@ export function SetRoom({ project, toShot }: { project: Project; toShot: (shot: 
             put={(change, label) => patch((now) => ({ stand_ins: change(now.stand_ins), label }))}
           />
         </Instrument>
-        <Instrument {...one("Things to look at")} value="">
+        <Instrument {...one(text.set.thingsToLookAt)} value="">
           <ThingsToLookAt
             project={project}
             chosen={part}
@@ -388,13 +394,13 @@ export function SetRoom({ project, toShot }: { project: Project; toShot: (shot: 
         </Instrument>
       </Side>
       <Split
-        label="Width of the parts"
+        label={text.set.widthOfTheParts}
         at={{ left: treeWidth - 3 }}
         value={treeWidth}
         onMove={(d) => setTreeWidth(treeWidth + d)}
       />
       <Split
-        label="Width of the instruments"
+        label={text.everywhere.widthOfTheInstruments}
         at={{ right: sideWidth - 3 }}
         value={sideWidth}
         onMove={(d) => setSideWidth(sideWidth - d)}

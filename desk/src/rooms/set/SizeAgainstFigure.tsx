@@ -2,6 +2,7 @@ import { useId } from "react";
 import { type Project, useElevation } from "../../api/client";
 import { useLength } from "../../kit/ruler";
 import { ink, quiet, spruce } from "../../kit/tokens";
+import { text } from "../../text";
 
 /** As small as the figure is drawn for the width's sake: a very wide set is broken off instead. */
 const SMALLEST_FIGURE_PX = 26;
@@ -12,7 +13,7 @@ const FIGURES = {
     "M-8 -92a8 8 0 1 0 16 0a8 8 0 1 0 -16 0M-13 -80Q0 -86 13 -80L15 -44L10 -44L9 0L1.5 0L0 -38L-1.5 0L-9 0L-10 -44L-15 -44Z",
   hand: "M-15 0L-16 -16Q-22 -30 -22 -48L-23.5 -79Q-23 -84 -19 -84Q-15.5 -84 -15 -79L-13 -55L-11.5 -55L-11.5 -93Q-11 -98 -7 -98Q-3 -98 -2.5 -93L-2 -55L-0.5 -55L1 -95Q1.5 -100 5.5 -100Q9.5 -100 9.5 -95L9 -54L10.5 -54L13 -84Q13.5 -88.5 17 -88.5Q20.5 -88.5 20.5 -84L19 -46L19 -40Q23 -46 28.5 -57Q31.5 -62 35 -60Q38.5 -58 37 -53L28 -30Q23 -20 17 -14L16 0Z",
 };
-const BESIDE = { person: "a figure", hand: "a hand" };
+const BESIDE = { person: text.set.aFigure, hand: text.set.aHand };
 
 /** The set from the south beside a standing person, or a hand where it is small: a wrong unit or axis shows at once. */
 export function SizeAgainstFigure({
@@ -57,7 +58,11 @@ export function SizeAgainstFigure({
         viewBox={`0 0 ${width} ${height}`}
         style={{ width: "100%", maxWidth: width, display: "block" }}
         role="img"
-        aria-label={`The set is ${length(most[0] - least[0])} wide, ${length(most[1] - least[1])} deep and ${length(most[2] - least[2])} high`}
+        aria-label={text.set.theSetIsWide(
+          length(most[0] - least[0]),
+          length(most[1] - least[1]),
+          length(most[2] - least[2]),
+        )}
       >
         <clipPath id={clip}>
           <path d={`M${left - 1} 0H${right}${broken ? `V4${breaks}` : `V${height}`}H${left - 1}Z`} />
@@ -78,10 +83,10 @@ export function SizeAgainstFigure({
         />
       </svg>
       <figcaption style={{ color: quiet }}>
-        {length(most[0] - least[0])} wide, {length(most[1] - least[1])} deep, {length(most[2] - least[2])} high, from{" "}
-        {project.site.north_deg % 360 === 0 ? "the south" : "the foot of the plan"} beside {BESIDE[beside]} of{" "}
-        {Number((besideM / metres).toFixed(2))} {unit}
-        {part ? "; part of it drawn" : ""}
+        {text.set.size(length(most[0] - least[0]), length(most[1] - least[1]), length(most[2] - least[2]))},{" "}
+        {project.site.north_deg % 360 === 0 ? text.set.fromTheSouth : text.set.fromTheFootOfThePlan}{" "}
+        {text.set.besideOf(BESIDE[beside], Number((besideM / metres).toFixed(2)), unit)}
+        {part && `; ${text.set.partOfItDrawn}`}
       </figcaption>
     </figure>
   );

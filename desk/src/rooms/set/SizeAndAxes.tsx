@@ -5,15 +5,15 @@ import { Choice } from "../../kit/choice";
 import { NumberField } from "../../kit/fields";
 import { useLength } from "../../kit/ruler";
 import { ink, ochre, quiet } from "../../kit/tokens";
-import { many } from "../../kit/words";
 import { SizeAgainstFigure } from "./SizeAgainstFigure";
+import { text } from "../../text";
 
 const UNITS = [
-  ["m", 1, "metres"],
-  ["cm", 0.01, "centimetres"],
-  ["mm", 0.001, "millimetres"],
-  ["in", 0.0254, "inches"],
-  ["ft", 0.3048, "feet"],
+  ["m", 1, text.everywhere.metres],
+  ["cm", 0.01, text.everywhere.centimetres],
+  ["mm", 0.001, text.everywhere.millimetres],
+  ["in", 0.0254, text.everywhere.inches],
+  ["ft", 0.3048, text.everywhere.feet],
 ] as const;
 
 /** Units, up axis and turn of the set, beside a standing figure: one step to correct each. */
@@ -32,7 +32,7 @@ export function SizeAndAxes({
   const { set } = project;
   const { placing } = set;
   const [low, high] = set.bounds;
-  const guessed = set.guessed.map((what) => (what === "unit" ? "the unit" : "the up axis")).join(" and ");
+  const guessed = set.guessed.map((what) => (what === "unit" ? text.set.theUnit : text.set.theUpAxis)).join(" and ");
   return (
     <>
       <SizeAgainstFigure project={project} width={width} height={150} />
@@ -40,23 +40,23 @@ export function SizeAndAxes({
         {set.said}{" "}
         {guessed && (
           <>
-            So {guessed} had to be guessed:{" "}
-            {set.ruler.beside === "hand"
-              ? "a cup is about half as high as the hand."
-              : "a door should reach a little over the figure."}
+            {text.set.soHadToBeGuessed(
+              guessed,
+              set.ruler.beside === "hand" ? text.set.aCupIsAbout : text.set.aDoorShouldReach,
+            )}
           </>
         )}
       </p>
       <Fields $columns={2}>
         <Choice
-          label="One unit of the file is"
+          label={text.set.oneUnitOfTheFile}
           value={set.unit ?? "own"}
           shown={set.unit ? UNITS.find(([u]) => u === set.unit)?.[2] : `${placing.metres_per_unit} m`}
           options={UNITS.map(([u, , name]) => ({ id: u, name }))}
           onChoose={(u) => place({ metres_per_unit: UNITS.find(([name]) => name === u)![1] })}
         />
         <Choice
-          label="Up is"
+          label={text.set.upIs}
           value={placing.up}
           options={[
             { id: "z", name: "Z" },
@@ -65,7 +65,7 @@ export function SizeAndAxes({
           onChoose={(up) => place({ up: up as "y" | "z" })}
         />
         <NumberField
-          label="Turned clockwise"
+          label={text.set.turnedClockwise}
           unit="degree"
           digits={2}
           step={1}
@@ -74,22 +74,22 @@ export function SizeAndAxes({
           onCommit={(turn_deg) => place({ turn_deg })}
         />
         <Reading>
-          <span>Lowest point</span>
+          <span>{text.set.lowestPoint}</span>
           <b>{length(low[2])}</b>
         </Reading>
       </Fields>
       <Row>
-        <Button onPress={() => place({ turn_deg: (placing.turn_deg + 90) % 360 })}>Turn by 90°</Button>
+        <Button onPress={() => place({ turn_deg: (placing.turn_deg + 90) % 360 })}>{text.everywhere.turnBy90}</Button>
         <Button isDisabled={Math.abs(low[2]) < 1e-6} onPress={() => place({ drop: true })}>
-          Drop to ground
+          {text.set.dropToGround}
         </Button>
-        <Button onPress={() => place({ again: true })}>As it came</Button>
+        <Button onPress={() => place({ again: true })}>{text.set.asItCame}</Button>
       </Row>
-      {!brief && <p style={{ color: quiet }}>Shots, levels and rooms go with the set: no framing changes.</p>}
+      {!brief && <p style={{ color: quiet }}>{text.set.shotsLevelsAndRooms}</p>}
       {!brief && (
         <Fields $columns={2}>
           <Reading style={{ gridColumn: "1 / -1" }}>
-            <span>Wide · deep · high</span>
+            <span>{text.set.wideDeepHigh}</span>
             <b>
               {[0, 1, 2].map((axis) => (
                 <span key={axis} style={{ display: "inline", color: ink, fontSize: 16, whiteSpace: "nowrap" }}>
@@ -100,15 +100,15 @@ export function SizeAndAxes({
             </b>
           </Reading>
           <Reading>
-            <span>Triangles</span>
+            <span>{text.set.triangles}</span>
             <b>{set.triangles.toLocaleString("en").replaceAll(",", " ")}</b>
           </Reading>
           <Reading>
-            <span>File</span>
+            <span>{text.everywhere.file}</span>
             <b style={{ fontSize: 13, overflowWrap: "anywhere" }}>{set.file_name}</b>
           </Reading>
           <Reading>
-            <span>Materials · textures</span>
+            <span>{text.set.materialsTextures}</span>
             <b>
               {set.materials} · {set.textures}
             </b>
@@ -116,14 +116,11 @@ export function SizeAndAxes({
         </Fields>
       )}
       {set.drawn < set.triangles && (
-        <p style={{ color: quiet }}>
-          Drawn with {many(set.drawn, "triangle")}, so that looking around stays smooth. Cuts, picks and prints use all
-          of them.
-        </p>
+        <p style={{ color: quiet }}>{text.set.drawnWithSoThatLooking(text.counts.triangle(set.drawn))}</p>
       )}
       {set.remarks.length > 0 && (
         <div>
-          <b>From the file</b>
+          <b>{text.set.fromTheFile}</b>
           {set.remarks.map((remark) => (
             <p key={remark} style={{ color: quiet }}>
               {remark}

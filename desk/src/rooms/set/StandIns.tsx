@@ -6,6 +6,7 @@ import { NumberField, TextField } from "../../kit/fields";
 import { useLength } from "../../kit/ruler";
 import { ink, line, quiet, spruce, sprucePale } from "../../kit/tokens";
 import { headed, planAxes } from "../../kit/words";
+import { text } from "../../text";
 
 type What = "sweep" | "standing" | "seated" | "panel";
 const List = styled.ul`
@@ -15,7 +16,7 @@ const List = styled.ul`
 `;
 const Item = styled.li<{ $on: boolean }>`
   border-radius: 3px;
-  background: ${(p) => (p.$on ? sprucePale : "none")};
+  background: ${(p) => (p.$on ? sprucePale : text.everywhere.none)};
   display: flex;
   align-items: center;
   > button:first-child {
@@ -27,7 +28,7 @@ const Item = styled.li<{ $on: boolean }>`
 
 const words = (one: StandIn, length: (value: number) => string): string =>
   one.kind === "sweep"
-    ? `${length(one.width_m)} wide`
+    ? text.set.widthOf(length(one.width_m))
     : one.kind === "panel"
       ? `${length(one.width_m)} × ${length(one.height_m)}`
       : length(one.height_m);
@@ -49,44 +50,42 @@ export function StandIns({ project, chosen, choose, add, put, putting, setPuttin
   const all = project.stand_ins;
   const axes = planAxes(project.site.north_deg);
   const one = chosen === null ? undefined : all[chosen];
-  const change = (to: Partial<StandIn>, label = "Size") => {
+  const change = (to: Partial<StandIn>, label = text.everywhere.size) => {
     if (one)
-      put((now) => now.map((s) => (s.id === one.id ? ({ ...s, ...to } as StandIn) : s)), `${label} of “${one.name}”`);
+      put(
+        (now) => now.map((s) => (s.id === one.id ? ({ ...s, ...to } as StandIn) : s)),
+        text.set.sideOf(label, one.name),
+      );
   };
   const at = (axis: 0 | 1 | 2, value: number) => {
     if (!one) return;
     const moved = (place: [number, number, number]) =>
       place.map((v, k) => (k === axis ? value : v)) as [number, number, number];
-    put((now) => now.map((s) => (s.id === one.id ? { ...s, at: moved([...s.at]) } : s)), `Place of “${one.name}”`);
+    put((now) => now.map((s) => (s.id === one.id ? { ...s, at: moved([...s.at]) } : s)), text.set.placeOf(one.name));
   };
   return (
     <>
       <Row>
-        <Button onPress={() => add("sweep")}>Sweep</Button>
-        <Button onPress={() => add("standing")}>Standing figure</Button>
-        <Button onPress={() => add("seated")}>Seated figure</Button>
-        <Button onPress={() => add("panel")}>Light panel</Button>
+        <Button onPress={() => add("sweep")}>{text.set.sweep}</Button>
+        <Button onPress={() => add("standing")}>{text.set.standingFigure}</Button>
+        <Button onPress={() => add("seated")}>{text.set.seatedFigure}</Button>
+        <Button onPress={() => add("panel")}>{text.set.lightPanel}</Button>
       </Row>
-      {all.length === 0 && (
-        <p style={{ color: quiet }}>
-          A sweep, a person for scale or a light: each is put before the scout view, part of the set, and shown in every
-          picture.
-        </p>
-      )}
-      <List aria-label="Stand-ins">
+      {all.length === 0 && <p style={{ color: quiet }}>{text.set.aSweepAPerson}</p>}
+      <List aria-label={text.set.standIns}>
         {all.map((s, n) => (
           <Item key={s.id} $on={n === chosen}>
             <Plain aria-pressed={n === chosen} onPress={() => choose(n === chosen ? null : n)}>
               {s.name} <span style={{ color: quiet }}>{words(s, length)}</span>
             </Plain>
             <Plain
-              aria-label={`Take away ${s.name}`}
+              aria-label={text.set.takeAway(s.name)}
               onPress={() => {
                 choose(null);
-                put((now) => now.filter((other) => other.id !== s.id), `Take “${s.name}” away`);
+                put((now) => now.filter((other) => other.id !== s.id), text.set.takeAwayQuoted(s.name));
               }}
             >
-              Take away
+              {text.set.takeAwayIt}
             </Plain>
           </Item>
         ))}
@@ -96,14 +95,14 @@ export function StandIns({ project, chosen, choose, add, put, putting, setPuttin
           {one.kind === "sweep" && <SweepFigure one={one} />}
           <Row>
             <Toggle isSelected={putting} onChange={setPutting}>
-              Put it on a surface
+              {text.set.putItOnASurface}
             </Toggle>
           </Row>
           <Fields>
             {one.kind === "sweep" && (
               <>
                 <NumberField
-                  label="Width"
+                  label={text.everywhere.width}
                   unit="meter"
                   step={0.05}
                   of={Sweep.width_m}
@@ -111,7 +110,7 @@ export function StandIns({ project, chosen, choose, add, put, putting, setPuttin
                   onCommit={(width_m) => change({ width_m } as Partial<StandIn>)}
                 />
                 <NumberField
-                  label="Floor"
+                  label={text.set.floor}
                   unit="meter"
                   step={0.05}
                   of={Sweep.floor_m}
@@ -119,7 +118,7 @@ export function StandIns({ project, chosen, choose, add, put, putting, setPuttin
                   onCommit={(floor_m) => change({ floor_m } as Partial<StandIn>)}
                 />
                 <NumberField
-                  label="Bend radius"
+                  label={text.set.bendRadius}
                   unit="meter"
                   step={0.05}
                   of={Sweep.bend_m}
@@ -127,7 +126,7 @@ export function StandIns({ project, chosen, choose, add, put, putting, setPuttin
                   onCommit={(bend_m) => change({ bend_m } as Partial<StandIn>)}
                 />
                 <NumberField
-                  label="Back height"
+                  label={text.everywhere.backHeight}
                   unit="meter"
                   step={0.05}
                   of={Sweep.back_m}
@@ -139,7 +138,7 @@ export function StandIns({ project, chosen, choose, add, put, putting, setPuttin
             {one.kind === "figure" && (
               <>
                 <NumberField
-                  label="Stature"
+                  label={text.set.stature}
                   unit="meter"
                   step={0.01}
                   of={Figure.height_m}
@@ -148,7 +147,7 @@ export function StandIns({ project, chosen, choose, add, put, putting, setPuttin
                 />
                 {one.pose === "seated" && (
                   <NumberField
-                    label="Seat height"
+                    label={text.set.seatHeight}
                     unit="meter"
                     step={0.01}
                     of={Figure.seat_m}
@@ -161,7 +160,7 @@ export function StandIns({ project, chosen, choose, add, put, putting, setPuttin
             {one.kind === "panel" && (
               <>
                 <NumberField
-                  label="Width"
+                  label={text.everywhere.width}
                   unit="meter"
                   step={0.05}
                   of={Panel.width_m}
@@ -169,7 +168,7 @@ export function StandIns({ project, chosen, choose, add, put, putting, setPuttin
                   onCommit={(width_m) => change({ width_m } as Partial<StandIn>)}
                 />
                 <NumberField
-                  label="Height"
+                  label={text.everywhere.height}
                   unit="meter"
                   step={0.05}
                   of={Panel.height_m}
@@ -177,7 +176,7 @@ export function StandIns({ project, chosen, choose, add, put, putting, setPuttin
                   onCommit={(height_m) => change({ height_m } as Partial<StandIn>)}
                 />
                 <NumberField
-                  label="Tilted down"
+                  label={text.set.tiltedDown}
                   unit="degree"
                   digits={1}
                   step={1}
@@ -186,28 +185,34 @@ export function StandIns({ project, chosen, choose, add, put, putting, setPuttin
                   onCommit={(tilt_deg) => change({ tilt_deg } as Partial<StandIn>)}
                 />
                 <NumberField
-                  label="cd/m²"
+                  label={text.set.candela}
                   digits={0}
                   step={100}
                   of={Panel.luminance_cd_m2}
                   value={one.luminance_cd_m2}
-                  onCommit={(luminance_cd_m2) => change({ luminance_cd_m2 } as Partial<StandIn>, "Light")}
+                  onCommit={(luminance_cd_m2) => change({ luminance_cd_m2 } as Partial<StandIn>, text.set.light)}
                 />
               </>
             )}
             <NumberField label={headed(axes.x)} unit="meter" step={0.05} value={one.at[0]} onCommit={(v) => at(0, v)} />
             <NumberField label={headed(axes.y)} unit="meter" step={0.05} value={one.at[1]} onCommit={(v) => at(1, v)} />
-            <NumberField label="Height" unit="meter" step={0.05} value={one.at[2]} onCommit={(v) => at(2, v)} />
             <NumberField
-              label="Turned"
+              label={text.everywhere.height}
+              unit="meter"
+              step={0.05}
+              value={one.at[2]}
+              onCommit={(v) => at(2, v)}
+            />
+            <NumberField
+              label={text.set.turned}
               unit="degree"
               digits={1}
               step={5}
               of={Sweep.turn_deg}
               value={one.turn_deg}
-              onCommit={(turn_deg) => change({ turn_deg }, "Turn")}
+              onCommit={(turn_deg) => change({ turn_deg }, text.set.turn)}
             />
-            <TextField label="Name" value={one.name} onCommit={(name) => change({ name }, "Name")} />
+            <TextField label={text.set.name} value={one.name} onCommit={(name) => change({ name }, text.set.name)} />
           </Fields>
         </>
       )}
@@ -220,17 +225,17 @@ function SweepFigure({ one }: { one: Extract<StandIn, { kind: "sweep" }> }) {
   const scale = Math.min(220 / (one.floor_m + one.bend_m), 96 / one.back_m);
   const [floor, bend, back] = [one.floor_m * scale, one.bend_m * scale, one.back_m * scale];
   return (
-    <svg viewBox="0 0 272 116" role="img" aria-label="The sweep from the side">
+    <svg viewBox="0 0 272 116" role="img" aria-label={text.set.theSweepFromTheSide}>
       <line x1={0} x2={272} y1={108} y2={108} stroke={line} />
       <path
         d={`M20 108h${floor}a${bend} ${bend} 0 0 0 ${bend} ${-bend}v${-(back - bend)}`}
-        fill="none"
+        fill={text.everywhere.none}
         stroke={spruce}
         strokeWidth={2.2}
       />
       <path
         d={`M${20 + floor} 108v${-bend}h${bend}`}
-        fill="none"
+        fill={text.everywhere.none}
         stroke={ink}
         strokeWidth={0.7}
         strokeDasharray="3 3"

@@ -3,12 +3,13 @@ import type { Leftover, Project } from "../../api/client";
 import { useLeftovers } from "../../api/client";
 import { Plain } from "../../kit/controls";
 import { ochre, quiet, sprucePale } from "../../kit/tokens";
+import { text } from "../../text";
 
 const WHY: Record<Leftover["why"], string> = {
-  far: "Far off",
-  floats: "Floating",
-  hidden: "Nearly hidden",
-  outside: "Outside every room",
+  far: text.set.farOff,
+  floats: text.set.floating,
+  hidden: text.set.nearlyHidden,
+  outside: text.set.outsideEveryRoom,
 };
 const List = styled.ul`
   list-style: none;
@@ -54,24 +55,23 @@ export function ThingsToLookAt({
   if (!data)
     return (
       <p style={{ color: quiet }} role="status">
-        {isFetching ? "Going through the small parts…" : ""}
+        {isFetching ? text.set.goingThroughTheSmall : ""}
       </p>
     );
-  if (data.found.length === 0)
-    return <p style={{ color: quiet }}>Nothing floats, lies far off, is nearly hidden or stands outside the rooms.</p>;
+  if (data.found.length === 0) return <p style={{ color: quiet }}>{text.set.nothingFloatsLiesFar}</p>;
   return (
-    <List aria-label="Things to look at">
+    <List aria-label={text.set.thingsToLookAt}>
       {data.found.map((thing) => (
         <li key={thing.part} data-on={thing.part === chosen}>
-          <Plain aria-label={`${WHY[thing.why]} ${thing.words}: go to ${thing.name}`} onPress={() => go(thing)}>
+          <Plain aria-label={text.set.goTo(WHY[thing.why], thing.words, thing.name)} onPress={() => go(thing)}>
             <b>{WHY[thing.why]}</b> {thing.words}
           </Plain>
           <Plain
-            aria-label={`Lift off ${thing.name}`}
+            aria-label={text.set.liftOffOne(thing.name)}
             isDisabled={project.hidden.includes(thing.part)}
             onPress={() => onLift(thing.part)}
           >
-            {project.hidden.includes(thing.part) ? "lifted off" : "Lift off"}
+            {project.hidden.includes(thing.part) ? text.set.liftedOff : text.set.liftOff}
           </Plain>
         </li>
       ))}

@@ -12,6 +12,7 @@ from zevlo.core.camera.camera import Camera
 from zevlo.core.optics.tilt import NOTHING_PER_M
 from zevlo.core.refused import Refused
 from zevlo.core.scene.cuts.cut import DrawingPlane, plan_plane, section_plane
+from zevlo.text import pressing as say
 
 Side = Literal["left", "right", "bottom", "top"]
 Paper = Literal["plan", "section"]
@@ -109,7 +110,7 @@ def depth_on_paper(camera: Camera, drawing: Paper, x: float, y: float, lean: tup
     ahead, across = (far - near).mean(axis=0), far[1] - far[0]
     turn = float(ahead[0] * across[1] - ahead[1] * across[0])
     if abs(turn) < 1.0e-6 * float(np.hypot(*across)):
-        raise Refused("The camera looks straight down or up: drag this in the section instead.")
+        raise Refused(say.THE_CAMERA_LOOKS_STRAIGHT)
     if lean != (0.0, 0.0):
         aside, above, along = place_on_paper(camera, drawing, x, y).tolist()
         along = _before_the_camera(along)
@@ -126,7 +127,7 @@ AT_THE_LENS_M = 1.0e-9
 
 def _before_the_camera(along: float) -> float:
     if along <= AT_THE_LENS_M:
-        raise Refused("That is behind the camera; keep it in front of it.")
+        raise Refused(say.THAT_IS_BEHIND_THE_CAMERA)
     return along
 
 

@@ -14,9 +14,10 @@ from zevlo.core.camera.camera import Camera, Rays
 from zevlo.core.camera.from_shot import Framing
 from zevlo.core.refused import Refused
 from zevlo.core.scene.working import WorkingSet
+from zevlo.text import pressing as say
 
 ON_PLANE_M = 1.0e-6
-ONLY_SKY = "There is only sky at that place; press something in the set."
+ONLY_SKY = say.THERE_IS_ONLY_SKY
 
 
 @dataclass(frozen=True)
@@ -120,7 +121,4 @@ def refuse_what_is_lifted(framing: Framing, working: WorkingSet, x: float, y: fl
     seen = seen_in(framing, x, y)
     if seen is not None and working.is_lifted(seen.part, seen.at[2]):
         name = working.model.parts[seen.part].name
-        raise Refused(
-            f"“{name}” is in the way there: it is only lifted off while working, and pictures show it. "
-            "Put it back, or leave it out of this shot."
-        )
+        raise Refused(say.is_in_the_way(name))

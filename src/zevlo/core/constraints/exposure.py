@@ -7,6 +7,7 @@ from zevlo.core.optics import exposure
 from zevlo.core.refused import Refused
 from zevlo.core.shot import Shot
 from zevlo.core.shot.exposure import LONGEST_S, SHORTEST_S
+from zevlo.text import constraints as say
 
 
 def exposed(shot: Shot, ev: float) -> Shot:
@@ -17,8 +18,7 @@ def exposed(shot: Shot, ev: float) -> Shot:
     made = shot.with_groups(exposure=shot.exposure.model_copy(update={"shutter_s": held}))
     if held != shutter:
         raise Refused(
-            f"That takes a shutter of {exposure.shutter_name(shutter)}; {exposure.shutter_name(held)} is as far as one "
-            "goes, so that the picture comes otherwise exposed.",
+            say.that_takes_a_shutter(exposure.shutter_name(shutter), exposure.shutter_name(held)),
             nearest=made,
         )
     return made

@@ -14,6 +14,7 @@ from zevlo.core.optics.tilt import turned_to_look
 from zevlo.core.refused import Refused
 from zevlo.core.shot import Shot
 from zevlo.core.shot.limits import nearest_focus_m
+from zevlo.text import constraints as say
 
 MOST_TURN_DEG = 45.0
 
@@ -21,7 +22,7 @@ MOST_TURN_DEG = 45.0
 def require_tilt(shot: Shot) -> None:
     """Raise :class:`Refused` where a lens cannot be turned, or turning it does nothing."""
     if shot.lens.projection != "perspective":
-        raise Refused("Only a lens in perspective can be tilted; choose that projection first.")
+        raise Refused(say.ONLY_A_LENS_IN_PERSPECTIVE)
 
 
 def plane_laid(shot: Shot, plane: tuple[float, float, float], through: Floats) -> Shot:
@@ -40,10 +41,9 @@ def plane_laid(shot: Shot, plane: tuple[float, float, float], through: Floats) -
     x, y, d = through.mean(axis=0).tolist()
     near = (1.0 - share * (across * x + up * y)) / d
     nearest = _turned(shot, f / 1000.0 * across * share, f / 1000.0 * up * share, near)
-    angle = f"{degrees(asin(wanted)):.1f}°" if wanted < 1.0 else "more than any"
+    angle = f"{degrees(asin(wanted)):.1f}°" if wanted < 1.0 else say.MORE_THAN_ANY
     raise Refused(
-        f"The lens would have to be turned {angle}; it goes to {most:g}°. This is as far as it goes: a shorter "
-        "lens, or a stand farther above the plane, needs less.",
+        say.the_lens_would_have_to_be_turned(angle, most),
         nearest=nearest,
     )
 
@@ -53,10 +53,10 @@ def _turned(shot: Shot, across: float, up: float, per_m: float) -> Shot:
     tilt, swing = turned_to_look((across, up, ahead))
     if per_m < 1.0 / FARTHEST_FOCUS_M:
         if per_m < -1.0 / FARTHEST_FOCUS_M:
-            raise Refused("That plane does not cross the lens axis before the camera; aim the camera at it.")
+            raise Refused(say.THAT_PLANE_DOES_NOT_CROSS)
         per_m = 1.0 / FARTHEST_FOCUS_M
     nearest = nearest_focus_m(shot.lens.focal_length_mm, ahead)
     if 1.0 / per_m < nearest:
-        raise Refused(f"That plane crosses the lens axis nearer than the lens can focus, {nearest:.3g} m.")
+        raise Refused(say.that_plane_crosses_the_lens(nearest))
     turned = shot.movements.model_copy(update={"tilt_deg": tilt, "swing_deg": swing})
     return shot.with_groups(movements=turned, focus=shot.focus.model_copy(update={"distance_m": 1.0 / per_m}))

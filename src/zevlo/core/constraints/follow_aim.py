@@ -15,6 +15,8 @@ from zevlo.core.shot import FollowAim, Shot, Stand
 from zevlo.core.shot.stand import MIN_AIM_DISTANCE_M
 from zevlo.core.stand.moves import MAX_PITCH_DEG
 from zevlo.core.stand.pose import direction
+from zevlo.text import constraints as say
+from zevlo.text import everywhere
 
 
 class CannotFollow(ValueError):
@@ -54,21 +56,21 @@ def turn_towards(
     away = np.array(point) - position
     reach = float(np.linalg.norm(away))
     if reach < 1.0e-3:
-        raise CannotFollow("The stand is at the point it follows; move it away first, or let go of the point.")
+        raise CannotFollow(say.THE_STAND_IS_AT_THE_POINT)
     w = away / reach
     try:
         a, b, c = camera.seen_at(at, reach)
     except CannotReach as reason:
-        raise CannotFollow("So near, the point cannot keep its place in the frame; let go of it.") from reason
+        raise CannotFollow(say.SO_NEAR_THE_POINT) from reason
     cosine, sine = cos(radians(stand.roll_deg)), sin(radians(stand.roll_deg))
     a, b = a * cosine + b * sine, b * cosine - a * sine
     upright = hypot(b, c)
     rise = reach * float(w[2]) / upright if upright > 1.0e-9 else 2.0
     if abs(rise) > 1.0:
-        raise CannotFollow("From here the point cannot keep its place in the frame; let go of it, or move less.")
+        raise CannotFollow(say.FROM_HERE_THE_POINT)
     pitch = asin(rise) - atan2(b, c)
     if abs(degrees(pitch)) > MAX_PITCH_DEG or hypot(float(w[0]), float(w[1])) < 1.0e-9:
-        raise CannotFollow("That would look straight up or down; let go of the point, or move less.")
+        raise CannotFollow(say.THAT_WOULD_LOOK_STRAIGHT)
     heading = atan2(float(w[0]), float(w[1])) - atan2(a, c * cos(pitch) - b * sin(pitch))
     return degrees(heading), degrees(pitch), c
 
@@ -119,10 +121,10 @@ def middle_of(working: WorkingSet, part: str) -> tuple[float, float, float]:
     """The middle of a part's box. Raises :class:`Refused` where there is no such part, or nothing in it."""
     found = working.model.parts_at([part])
     if not found:
-        raise Refused(f"There is no part “{part}” in this set.")
+        raise Refused(everywhere.there_is_no_part(part))
     number = next(iter(found))
     try:
         x, y, z = working.model.box_of(number).mean(axis=0).tolist()
     except ValueError as empty:
-        raise Refused(f"“{working.model.parts[number].name}” has nothing in it to aim at.") from empty
+        raise Refused(say.has_nothing_in_it_to_aim(working.model.parts[number].name)) from empty
     return x, y, z

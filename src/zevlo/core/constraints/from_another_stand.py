@@ -18,6 +18,7 @@ from zevlo.core.shot import Shot
 from zevlo.core.shot.movements import BeforeStraightening
 from zevlo.core.stand import moves
 from zevlo.core.stand.pose import direction
+from zevlo.text import constraints as say
 
 FARTHEST = 8.0
 """A stand is looked for no farther off than this many times the distance there is."""
@@ -42,7 +43,7 @@ def from_elsewhere(
     place, moved = np.array(shot.stand.position), np.array(shot.stand.position) + by
     before, after = (_away(shot, subject - one, direction(heading_deg, pitch_deg)) for one in (place, moved))
     if min(before, after) <= 0.0:
-        raise Refused("What the middle of the frame sees does not lie before the camera.")
+        raise Refused(say.WHAT_THE_MIDDLE_OF_THE_FRAME)
     x, y, z = moved.tolist()
     ax, ay, az = (np.array(shot.stand.aim) + by).tolist()
     stand = shot.stand.model_copy(update={"position": (x, y, z), "aim": (ax, ay, az), "roll_deg": roll_deg})

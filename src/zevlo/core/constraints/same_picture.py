@@ -18,6 +18,7 @@ from zevlo.core.optics.tilt import turned_to_look
 from zevlo.core.refused import Refused
 from zevlo.core.shot import Shot
 from zevlo.core.shot.lens import LONGEST_MM, SHORTEST_MM, with_focal_length, with_scale
+from zevlo.text import constraints as say
 
 MOST_ENLARGED = 20.0
 SAME = 1.0e-6
@@ -36,17 +37,12 @@ def through(framing: Framing, focal_length_mm: float) -> Shot:
         most = max(most, degrees(acos(min(1.0, framing.tilt.cosine))))
         sine = float(hypot(*wanted))
         if sine > sin(radians(min(most, MOST_TURN_DEG))) + 1.0e-9:
-            raise Refused(
-                f"A lens of {focal_length_mm:.3g} mm would have to be turned farther than {most:.3g}° to be sharp on "
-                "the same plane."
-            )
+            raise Refused(say.a_lens_of_mm_would_have_to_be_turned(focal_length_mm, most))
         tilt, swing = turned_to_look((float(wanted[0]), float(wanted[1]), sqrt(1.0 - sine * sine)))
         own = own.model_copy(update={"tilt_deg": tilt, "swing_deg": swing})
     other = shot.model_copy(update={"lens": with_focal_length(shot.lens, focal_length_mm), "movements": own})
     if shot.focus.distance_m < Framing(other).nearest_focus_m:
-        raise Refused(
-            f"A lens of {focal_length_mm:.3g} mm focuses no nearer than {Framing(other).nearest_focus_m:.3g} m."
-        )
+        raise Refused(say.a_lens_of_mm(focal_length_mm, Framing(other).nearest_focus_m))
     return shot.with_groups(lens=other.lens, movements=own)
 
 
@@ -75,7 +71,7 @@ def enlarged(shot: Shot, times: float) -> Shot:
     """The shot enlarged so many times more about the middle of its frame. Raises :class:`Refused` beyond what goes."""
     enlarge = shot.back.enlarge * times
     if not 1.0 - 1.0e-9 <= enlarge <= MOST_ENLARGED:
-        raise Refused(f"That would be enlarged {enlarge:.3g} times; it goes from 1 to {MOST_ENLARGED:g}.")
+        raise Refused(say.that_would_be_enlarged(enlarge, MOST_ENLARGED))
     return shot.with_groups(back=shot.back.model_copy(update={"enlarge": max(1.0, enlarge)}))
 
 
@@ -101,5 +97,5 @@ def on_back(before: Framing, after: Framing) -> Shot:
     shifted = after.shot.with_groups(movements=after.shot.movements.scaled(grown))
     if before.shot.lens.scale_m is not None:
         return scale_kept(before.shot, shifted, grown)
-    why_not = "No lens keeps the angle of view on that back; let the lens stay, or take another back."
+    why_not = say.NO_LENS_KEEPS_THE_ANGLE
     return behind(Framing(shifted), before.film_distance_mm * grown, why_not)

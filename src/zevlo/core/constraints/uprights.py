@@ -21,6 +21,7 @@ from zevlo.core.shot import Shot
 from zevlo.core.shot.movements import MOST_SHIFT_MM, BeforeStraightening
 from zevlo.core.stand import moves
 from zevlo.core.stand.pose import resolve
+from zevlo.text import constraints as say
 
 MIDDLE = (0.5, 0.5)
 AT_SIDES: Floats = np.array([[0.0, 0.5], [1.0, 0.5]])
@@ -48,8 +49,8 @@ def require_shift(shot: Shot) -> None:
     if can_shift(shot):
         return
     if shot.lens.scale_m is not None:
-        raise Refused("In a parallel picture nothing converges; choose an elevation, or square before a face.")
-    raise Refused("A fisheye bends uprights whatever the camera does; choose perspective first.")
+        raise Refused(say.IN_A_PARALLEL_PICTURE)
+    raise Refused(say.A_FISHEYE_BENDS_UPRIGHTS)
 
 
 def middle_ray(framing: Framing) -> Floats:
@@ -83,7 +84,7 @@ def with_middle_on(
     x, y, seen = camera.law.film(np, *camera.camera_space(camera.pose.position + _FAR_M * way[None]).T)
     across, up = (float(x[0] - (fitted.left + fitted.right) / 2.0), float(y[0] - (fitted.bottom + fitted.top) / 2.0))
     if not seen[0] or max(abs(across), abs(up)) > MOST_SHIFT_MM:
-        raise Refused("No film can be shifted that far: what the middle of the frame sees lies too far off the axis.")
+        raise Refused(say.NO_FILM_CAN_BE_SHIFTED)
     # What rounding leaves of no shift is none: nobody reads a cross of 10⁻¹⁵ mm.
     across, up = (0.0 if abs(shift) < NO_SHIFT_MM else shift for shift in (across, up))
     shifts = shot.movements.model_copy(update={"rise_mm": up, "cross_mm": across, "before_straightening": was})
@@ -119,7 +120,7 @@ def before_straightening(framing: Framing) -> Shot:
         try:
             heading, pitch, _ = turn_towards(camera_of(back), stand, (x, y, z), MIDDLE)
         except CannotFollow as reason:
-            raise Refused("That would look straight up or down; turn the camera by hand.") from reason
+            raise Refused(say.THAT_WOULD_LOOK_STRAIGHT_UP_OR_DOWN) from reason
         back = keep_centre_sharp(framing, Framing(back.with_groups(stand=moves.face(stand, heading, pitch))))
     return back
 
@@ -144,14 +145,14 @@ def square_on(framing: Framing, normal: Floats, amount: float = 1.0) -> Shot:
     shot = framing.shot
     require_shift(shot)
     if float(np.hypot(normal[0], normal[1])) < LEVEL_FACE * float(np.linalg.norm(normal)):
-        raise Refused("That face lies level, as floors and ceilings do; press a wall.")
+        raise Refused(say.THAT_FACE_LIES_LEVEL)
     pose = framing.pose
     if abs(pose.pitch_deg) > moves.MAX_PITCH_DEG:
-        raise Refused("The camera looks straight up or down, to no wall; turn it towards one first.")
+        raise Refused(say.THE_CAMERA_LOOKS_STRAIGHT)
     wanted = degrees(atan2(-float(normal[0]), -float(normal[1])))
     away = (wanted - pose.heading_deg + 180.0) % 360.0 - 180.0
     if abs(away) >= MOST_AWAY_DEG:
-        raise Refused("The camera looks along that wall; stand where you see more of its face.")
+        raise Refused(say.THE_CAMERA_LOOKS_ALONG)
     was = shot.movements.before_straightening or _as_it_is(shot)
     return turned_with_film(framing, pose.heading_deg + amount * away, pose.pitch_deg, was)
 
@@ -199,7 +200,7 @@ def _put_in_place(shot: Shot, point: tuple[float, float, float], at: tuple[float
         # Turned level nothing moves aside but by the turn; a rolled film has to shift both ways.
         cross = own.cross_mm + (aside * camera.window.width if shot.stand.roll_deg else 0.0)
         if not places.seen[0] or max(abs(rise), abs(cross)) > MOST_SHIFT_MM:
-            raise Refused("With uprights kept true the point cannot keep its place in the frame; let go of it.")
+            raise Refused(say.WITH_UPRIGHTS_KEPT_TRUE)
         if max(abs(aside), abs(over)) < IN_PLACE:
             break
         shot = shot.with_groups(movements=own.model_copy(update={"rise_mm": rise, "cross_mm": cross}))

@@ -39,6 +39,7 @@ from zevlo.core.documents.page.paper import (
 from zevlo.core.documents.page.scale import bar, north_mark, scale_for, scale_words
 from zevlo.core.documents.plan import Storey, drawn_storey, tripod_mark, way_on_paper
 from zevlo.core.documents.shot_summary import ShotSummary
+from zevlo.text import documents as say
 
 LONG_NAME_MM = 3.6
 """A name that does not go in one line of large letters goes in two of these."""
@@ -68,18 +69,16 @@ def tripod_lines(told: ShotSummary, setting: Setting) -> list[Line]:
     """Where the tripod goes: off two walls, and how the axis lies to the first; by coordinates in any case."""
     lines = []
     if setting.walls is not None:
-        lines += [
-            length_line(f"Off the {wall.what} {wall.side}", wall.distance_m, told.ruler) for wall in setting.walls
-        ]
-        lines.append(Line("Axis", _axis_words(setting.walls[0])))
+        lines += [length_line(say.off_the(wall.what, wall.side), wall.distance_m, told.ruler) for wall in setting.walls]
+        lines.append(Line(say.AXIS, _axis_words(setting.walls[0])))
     elif setting.storey is not None:
-        lines.append(Line("Walls", "no two in reach that stand across each other"))
+        lines.append(Line(say.WALLS, say.NO_TWO_IN_REACH))
         corners = near_corners(told, setting.storey)
-        for what, corner in zip(("From the nearest corner", "From another corner"), corners, strict=False):
+        for what, corner in zip((say.FROM_THE_NEAREST_CORNER, say.FROM_ANOTHER_CORNER), corners, strict=False):
             away = float(np.hypot(*(corner - np.array(told.shot.stand.position[:2]))))
             lines.append(length_line(what, away, told.ruler))
     x, y, _ = told.shot.stand.position
-    lines.append(Line("In the set", f"x {exact(x, told.ruler)}, y {exact(y, told.ruler)}"))
+    lines.append(Line(say.IN_THE_SET, f"x {exact(x, told.ruler)}, y {exact(y, told.ruler)}"))
     return lines
 
 
@@ -111,11 +110,14 @@ def near_corners(told: ShotSummary, storey: Storey) -> list[Floats]:
 
 def _axis_words(wall: OffWall) -> str:
     """How the lens axis lies to a wall: how far turned from square to it, or from along it."""
-    lies = "square to" if wall.side in ("ahead", "behind") else "along"
     turned = wall.axis_off_square_deg
-    way = "clockwise" if turned > 0.0 else "anticlockwise"
-    off = "" if abs(turned) < 0.05 else f"{abs(turned):.1f}° {way} from "
-    return f"{off}{lies} the {wall.what} {wall.side}"
+    return say.axis_to_wall(
+        wall.what,
+        wall.side,
+        square=wall.side in ("ahead", "behind"),
+        turned_deg=None if abs(turned) < 0.05 else abs(turned),
+        clockwise=turned > 0.0,
+    )
 
 
 def card_page(
@@ -162,7 +164,7 @@ def card_page(
 
 def _notes(left: float, top: float, width: float) -> list[Mark]:
     """Rules to write on, down to the foot of the page."""
-    marks: list[Mark] = [Words("Notes", (left, top - TEXT_MM), TEXT_MM, colour=QUIET)]
+    marks: list[Mark] = [Words(say.NOTES, (left, top - TEXT_MM), TEXT_MM, colour=QUIET)]
     count = int((top - TEXT_MM - MARGIN_MM) / NOTE_MM)
     rules = [rule_mm(left, y, left + width, y) for y in (top - TEXT_MM - (n + 1) * NOTE_MM for n in range(count))]
     return [*marks, Lines(tuple(rules), Stroke(0.12, LINE), "frame")] if rules else []

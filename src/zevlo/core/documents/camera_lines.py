@@ -12,6 +12,8 @@ from zevlo.core.optics.lens import focal_length_at
 from zevlo.core.optics.picture_size import INCH_MM
 from zevlo.core.scene.model.ruler import Ruler
 from zevlo.core.shot import Shot
+from zevlo.text import documents as say
+from zevlo.text import everywhere
 
 
 @dataclass(frozen=True)
@@ -31,14 +33,14 @@ def exact(metres: float, ruler: Ruler) -> str:
 
 def length_line(what: str, metres: float | None, ruler: Ruler) -> Line:
     """A length to a millimetre and as a tape in inches is read; None is infinity."""
-    return Line(what, "infinity") if metres is None else Line(what, exact(metres, ruler), tape_words(metres))
+    return Line(what, say.INFINITY) if metres is None else Line(what, exact(metres, ruler), tape_words(metres))
 
 
 def _film(what: str, mm: float, digits: int = 2) -> Line:
     return Line(what, f"{mm:.{digits}f} mm", f"{mm / INCH_MM:.2f} in")
 
 
-def _turned(what: str, deg: float, more: str, less: str, not_turned: str = "none") -> Line:
+def _turned(what: str, deg: float, more: str, less: str, not_turned: str = everywhere.NONE) -> Line:
     """An angle with the way it is turned; what is not turned to a hundredth of a degree is not."""
     if abs(deg) < 0.005:
         return Line(what, not_turned)
@@ -47,29 +49,31 @@ def _turned(what: str, deg: float, more: str, less: str, not_turned: str = "none
 
 def _shifted(what: str, mm: float, more: str, less: str) -> Line:
     if mm == 0.0:
-        return Line(what, "none")
+        return Line(what, everywhere.NONE)
     return Line(what, f"{more if mm > 0 else less} {abs(mm):.2f} mm", f"{abs(mm) / INCH_MM:.2f} in")
 
 
 def camera_lines(told: ShotSummary) -> list[tuple[str, list[Line]]]:
     """What a photographer sets, group by group, in the order one sets it. What looks along parallel rays no lens
     takes: it has neither movements nor focus."""
-    groups = [("Tripod", _tripod_lines(told)), ("Lens and back", _lens_lines(told))]
+    groups = [(say.TRIPOD, _tripod_lines(told)), (say.LENS_AND_BACK, _lens_lines(told))]
     if not told.parallel:
-        groups += [("Movements", _movement_lines(told)), ("Focus", _focus_lines(told))]
-    return [*groups, ("Exposure", _exposure_lines(told))]
+        groups += [(everywhere.MOVEMENTS, _movement_lines(told)), (everywhere.FOCUS, _focus_lines(told))]
+    return [*groups, (everywhere.EXPOSURE, _exposure_lines(told))]
 
 
 def _tripod_lines(told: ShotSummary) -> list[Line]:
     pose, stand = told.sheet.pose, told.shot.stand
-    floor = [] if pose.above_floor_m is None else [length_line("Lens above the floor", pose.above_floor_m, told.ruler)]
+    floor = (
+        [] if pose.above_floor_m is None else [length_line(say.LENS_ABOVE_THE_FLOOR, pose.above_floor_m, told.ruler)]
+    )
     return [
         *floor,
-        length_line("Lens above zero", stand.position[2], told.ruler),
-        Line("Heading", f"{pose.heading_deg:.1f}° from north, {pose.compass}"),
-        _turned("Pitch", pose.pitch_deg, "up", "down", "level"),
-        _turned("Roll", pose.roll_deg, "clockwise", "anticlockwise"),
-        length_line("To the aim", pose.aim_distance_m, told.ruler),
+        length_line(say.LENS_ABOVE_ZERO, stand.position[2], told.ruler),
+        Line(say.HEADING, say.from_north(pose.heading_deg, pose.compass)),
+        _turned(say.PITCH, pose.pitch_deg, everywhere.UP, everywhere.DOWN, everywhere.LEVEL),
+        _turned(say.ROLL, pose.roll_deg, say.CLOCKWISE, say.ANTICLOCKWISE),
+        length_line(say.TO_THE_AIM, pose.aim_distance_m, told.ruler),
     ]
 
 
@@ -85,19 +89,19 @@ REAL_LENS_SHARE = 1.0e-3
 
 def _lens_lines(told: ShotSummary) -> list[Line]:
     shot, lens, back = told.shot, told.sheet.lens, told.shot.back
-    lines = [Line("Lens", told.lens), *([Line("Draws", told.law)] if told.law else [])]
+    lines = [Line(everywhere.LENS, told.lens), *([Line(say.DRAWS, told.law)] if told.law else [])]
     if lens.angle_deg is not None:
         across, upright = lens.angle_deg.horizontal, lens.angle_deg.vertical
-        lines.append(Line("Angle of view", f"{across:.1f}° across, {upright:.1f}° upright"))
+        lines.append(Line(say.ANGLE_OF_VIEW, say.across_upright(across, upright)))
     if lens.equivalent_focal_length_mm is not None:
-        lines.append(Line("Sees as, on 36 × 24", f"{lens.equivalent_focal_length_mm:.1f} mm"))
+        lines.append(Line(say.SEES_AS_ON_36, f"{lens.equivalent_focal_length_mm:.1f} mm"))
     if not told.parallel and abs(real_lens_mm(shot) / shot.lens.focal_length_mm - 1.0) >= REAL_LENS_SHARE:
-        lines.append(Line("If it moves out to focus", f"a lens of {real_lens_mm(shot):.2f} mm sees this"))
+        lines.append(Line(say.IF_IT_MOVES_OUT, say.a_lens_of_mm(real_lens_mm(shot))))
     return [
         *lines,
-        _film_size("Back", back.width_mm, back.height_mm, format_words(back.width_mm, back.height_mm)),
-        _film_size("Used of it", *told.sheet.back.fitted_mm),
-        Line("Picture", f"{told.size}, {ratio_name(*told.sheet.back.output_px)}"),
+        _film_size(everywhere.BACK, back.width_mm, back.height_mm, format_words(back.width_mm, back.height_mm)),
+        _film_size(say.USED_OF_IT, *told.sheet.back.fitted_mm),
+        Line(say.PICTURE, f"{told.size}, {ratio_name(*told.sheet.back.output_px)}"),
     ]
 
 
@@ -108,11 +112,11 @@ def _film_size(what: str, width: float, height: float, metric: str = "") -> Line
 def _movement_lines(told: ShotSummary) -> list[Line]:
     own = told.shot.movements
     return [
-        _shifted("Rise", own.rise_mm, "rise", "fall"),
-        _shifted("Cross", own.cross_mm, "right", "left"),
-        _turned("Tilt", own.tilt_deg, "forward", "back"),
-        _turned("Swing", own.swing_deg, "left", "right"),
-        _film("Image circle needed", told.sheet.movements.circle_used_mm, 1),
+        _shifted(say.RISE, own.rise_mm, everywhere.RISE, everywhere.FALL),
+        _shifted(say.CROSS, own.cross_mm, everywhere.RIGHT, everywhere.LEFT),
+        _turned(say.TILT, own.tilt_deg, say.FORWARD, say.BACK),
+        _turned(say.SWING, own.swing_deg, everywhere.LEFT, everywhere.RIGHT),
+        _film(say.IMAGE_CIRCLE_NEEDED, told.sheet.movements.circle_used_mm, 1),
     ]
 
 
@@ -120,19 +124,19 @@ def _focus_lines(told: ShotSummary) -> list[Line]:
     shot, focus = told.shot, told.sheet.focus
     distance, film_mm = shot.focus.distance_m, Framing(shot).film_distance_mm
     lines = [
-        Line("Stop", told.stop),
-        length_line("From the lens", distance, told.ruler),
-        length_line("From the film", distance + film_mm / 1000.0, told.ruler),
-        _film("Lens to film", film_mm),
+        Line(say.STOP, told.stop),
+        length_line(say.FROM_THE_LENS, distance, told.ruler),
+        length_line(say.FROM_THE_FILM, distance + film_mm / 1000.0, told.ruler),
+        _film(say.LENS_TO_FILM, film_mm),
     ]
     if focus.stop is not None:
         lines += [
-            length_line("Sharp from", focus.sharp_from_m, told.ruler),
-            length_line("Sharp to", focus.sharp_to_m, told.ruler),
-            Line("Counts as sharp", f"a blur of {focus.blur_limit_mm:.4f} mm, {focus.blur_limit_px:.2g} px"),
+            length_line(say.SHARP_FROM, focus.sharp_from_m, told.ruler),
+            length_line(say.SHARP_TO, focus.sharp_to_m, told.ruler),
+            Line(say.COUNTS_AS_SHARP, say.a_blur_of_mm(focus.blur_limit_mm, focus.blur_limit_px)),
         ]
     if told.sheet.movements.hinge_m is not None:
-        lines.append(Line("Plane of focus", told.sheet.movements.focus_plane))
+        lines.append(Line(say.PLANE_OF_FOCUS, told.sheet.movements.focus_plane))
     return lines
 
 
@@ -144,12 +148,12 @@ def _exposure_lines(told: ShotSummary) -> list[Line]:
     shot, sheet = told.shot, told.sheet.exposure
     stop = "f/8 counted" if told.sheet.focus.stop is None else told.stop
     lines = [
-        Line("Shutter, stop, film", f"{sheet.shutter}, {stop}, ISO {shot.exposure.iso:g}"),
-        Line("EV at ISO 100", f"{sheet.ev100:.2f}".replace("-", "−")),
+        Line(say.SHUTTER_STOP_FILM, f"{sheet.shutter}, {stop}, ISO {shot.exposure.iso:g}"),
+        Line(say.EV_AT_ISO_100, f"{sheet.ev100:.2f}".replace("-", "−")),
     ]
     if told.parallel or shot.lens.focus_breathing:
         return lines
     longer = Framing(shot).film_distance_mm / real_lens_mm(shot)
     if longer >= CLOSE_FACTOR:
-        lines.append(Line("Time, so close", f"× {longer**2:.2f}: a lens that moves out gives less light"))
+        lines.append(Line(say.TIME_SO_CLOSE, say.a_lens_that_moves(longer**2)))
     return lines

@@ -27,6 +27,7 @@ from zevlo.core.documents.page.paper import (
 )
 from zevlo.core.documents.request import ContactSheet
 from zevlo.core.documents.shot_summary import ShotSummary
+from zevlo.text import documents as say
 
 HEAD_MM, GAP_MM = 12.0, 6.0
 NOTE_LINES, NOTE_MM = 3, 6.0
@@ -60,7 +61,7 @@ def headed(
     mm; ``margin``: round the page, mm."""
     width, height = size
     y = height - margin - 3.4
-    end = f"{heading.day} · {number} of {of}"
+    end = say.page_of(heading.day, number, of)
     room = width - 2.0 * margin - measure(end, 3.0, False) - 4.0
     name = fitted(heading.project, 0.6 * room, 4.2, measure, True)
     across = margin + measure(name, 4.2, True) + 3.0
@@ -81,7 +82,7 @@ def picture_in(told: ShotSummary, which: str, left: float, bottom: float, width:
     key = f"{told.key}/{which}"
     ratio = told.pictures.get(key)
     if ratio is None:
-        words = told.remarks.get(key, "no picture")
+        words = told.remarks.get(key, say.NO_PICTURE)
         return [
             Area((box_mm(left, bottom, width, height),), "frame", None, Stroke(0.15, LINE, (1.2, 1.2))),
             Words(words, (left + width / 2.0, bottom + height / 2.0), 2.8, "middle", colour=QUIET),
@@ -203,7 +204,7 @@ def _pair(
     half = (cell[0] - GAP_MM) / 2.0
     marks: list[Mark] = []
     low = 0.0
-    for n, (which, words) in enumerate(((BEFORE, "Before"), (NOW, "After"))):
+    for n, (which, words) in enumerate(((BEFORE, say.BEFORE), (NOW, say.AFTER))):
         left = MARGIN_MM + n * (half + GAP_MM)
         said = told.remarks.get(f"{told.key}/{which}", "")
         ratio = told.pictures.get(f"{told.key}/{which}")

@@ -40,6 +40,7 @@ from zevlo.core.documents.shot_summary import ShotSummary
 from zevlo.core.measures import length_words
 from zevlo.core.scene.cuts.outline import CutOutlines
 from zevlo.core.scene.places.levels import Room, mark_in, signed_area
+from zevlo.text import documents as say
 
 LEGEND_MM, ENTRY_MM = 84.0, 10.5
 FOOT_MM = 15.0
@@ -114,7 +115,7 @@ def plan_pages(
         else:
             takes, has = (f"{wide:.0f} × {high:.0f} mm" for wide, high in (needs, room))
             asked_for, drawn = scale_words(asked.scale), scale_words(fits)
-            said.append(f"{storey.name} takes {takes} at {asked_for}; {asked.paper} has {has}. It is drawn at {drawn}.")
+            said.append(say.takes_at_has_it_is_drawn(storey.name, takes, asked_for, asked.paper, has, drawn))
     per_mm = scale / 1000.0
     middle = extent.mean(axis=0) / per_mm
     top = size[1] - MARGIN_MM - HEAD_MM
@@ -330,7 +331,7 @@ def _foot(storey: Storey, scale: float, width: float, shots: Sequence[ShotSummar
     y = MARGIN_MM
     rule, _ = bar((MARGIN_MM + 58.0, y), scale)
     height = shots[0].length(storey.cut_m) if shots else length_words(storey.cut_m)
-    words = f"{scale_words(scale)} · cut at {height}"
+    words = say.cut_at(scale_words(scale), height)
     right = width - MARGIN_MM
     return [
         Lines((rule_mm(MARGIN_MM, y + 9.0, right, y + 9.0),), Stroke(0.12, LINE), "frame"),

@@ -12,6 +12,8 @@ from zevlo.core.bases import Settings
 from zevlo.core.documents.page.paper import PaperName
 from zevlo.core.scene.places.levels import PlaceName
 from zevlo.core.shot.upgrade import WithFormerKeys
+from zevlo.text import documents as say
+from zevlo.text import everywhere
 
 MOST_SHOTS = 2000
 Sides = Annotated[int, Field(ge=1, le=8)]
@@ -25,7 +27,7 @@ class _Kind(Settings):
     def _files_once(self) -> Self:
         endings = getattr(self, "files", ())
         if len(set(endings)) < len(endings):
-            raise ValueError("a kind of file is asked for twice")
+            raise ValueError(say.A_KIND_OF_FILE)
         return self
 
 
@@ -109,9 +111,9 @@ class Documents(Settings):
     @model_validator(mode="after")
     def _some(self) -> Self:
         if all(getattr(self, kind) is None for kind in KINDS):
-            raise ValueError("no document is asked for: choose a contact sheet, a shot list, plans or camera cards")
+            raise ValueError(say.NO_DOCUMENT_IS_ASKED)
         if len(set(self.shots)) < len(self.shots):
-            raise ValueError("a shot is named twice")
+            raise ValueError(say.A_SHOT_IS_NAMED)
         return self
 
     @property
@@ -140,15 +142,15 @@ class DocumentKind:
 
 
 DOCUMENT_KINDS = (
-    DocumentKind("contact_sheet", "Contact sheet", "contact sheet", ContactSheet, picture_px=1200),
-    DocumentKind("shot_list", "Shot list", "shot list", ShotListing, picture_px=300),
-    DocumentKind("plans", "Plans with the stands", "plan", Plans),
-    DocumentKind("camera_cards", "Camera cards", "camera cards", CameraCards, picture_px=800),
+    DocumentKind("contact_sheet", say.CONTACT_SHEET, say.CONTACT_SHEET_FILE, ContactSheet, picture_px=1200),
+    DocumentKind("shot_list", say.SHOT_LIST, say.SHOT_LIST_FILE, ShotListing, picture_px=300),
+    DocumentKind("plans", say.PLANS_WITH_THE_STANDS, "plan", Plans),
+    DocumentKind("camera_cards", say.CAMERA_CARDS, everywhere.CAMERA_CARDS, CameraCards, picture_px=800),
 )
 """The kinds there are, in the order they are offered and made in."""
 KINDS = {one.key: one for one in DOCUMENT_KINDS}
 FILE_WORDS: dict[Ending, str] = {
-    "pdf": "PDF", "png": "PNG, a picture of each page", "svg": "SVG", "dxf": "DXF, in the set's own size",
-    "csv": "CSV, a plain table", "xlsx": "XLSX, a workbook",
+    "pdf": "PDF", "png": say.PNG_A_PICTURE_OF_EACH, "svg": "SVG", "dxf": say.DXF_IN_THE_SETS,
+    "csv": say.CSV_A_PLAIN_TABLE, "xlsx": say.XLSX_A_WORKBOOK,
 }  # fmt: skip
 """What kinds of files are called where one is chosen."""

@@ -14,6 +14,8 @@ from zevlo.core.scene.model.ruler import Ruler, told_by
 from zevlo.core.scene.places.levels import NO_CONTEXT, Level, SetContext, level_at
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot import Shot
+from zevlo.text import documents as say
+from zevlo.text import everywhere
 
 
 @dataclass(frozen=True, eq=False)
@@ -59,13 +61,12 @@ class ShotSummary:
         """How the lens draws, where it is no plain perspective: ``as an equisolid fisheye``; None where it is."""
         lens, bent = self.shot.lens, self.sheet.lens.bent
         if lens.projection == "fisheye":
-            return f"as a fisheye, {lens.fisheye_law}"
+            return say.as_a_fisheye(lens.fisheye_law)
         if lens.projection == "cylindrical":
-            return "as a cylinder"
+            return say.AS_A_CYLINDER
         if lens.distortion.none:
             return None
-        corner = "" if bent is None else f", corners {100.0 * bent:+.1f} %".replace("-", "−")
-        return f"bent{corner}"
+        return say.bent(None if bent is None else 100.0 * bent)
 
     @property
     def stop(self) -> str:
@@ -79,9 +80,9 @@ class ShotSummary:
     def stand_line(self) -> str:
         """``1.65 m up · looks NW 316°``."""
         pose = self.sheet.pose
-        height = [] if pose.above_floor_m is None else [f"{self.length(pose.above_floor_m)} up"]
-        pitch = [] if abs(pose.pitch_deg) < 0.05 else [f"pitch {pose.pitch_deg:+.1f}°".replace("-", "−")]
-        return " · ".join([*height, f"looks {pose.compass} {pose.heading_deg:.0f}°", *pitch])
+        height = [] if pose.above_floor_m is None else [everywhere.up(self.length(pose.above_floor_m))]
+        pitch = [] if abs(pose.pitch_deg) < 0.05 else [say.pitch(pose.pitch_deg).replace("-", "−")]
+        return " · ".join([*height, say.looks(pose.compass, pose.heading_deg), *pitch])
 
     @property
     def size(self) -> str:
@@ -94,7 +95,7 @@ class ShotSummary:
 
     def distance(self, metres: float | None) -> str:
         """The same of what may be infinitely far."""
-        return "infinity" if metres is None or metres == inf else self.length(metres)
+        return say.INFINITY if metres is None or metres == inf else self.length(metres)
 
 
 def summary_of(

@@ -18,6 +18,8 @@ from zevlo.core.plain_words import InWords
 from zevlo.core.shot import Back, Shot
 from zevlo.core.shot.lens import Distortion
 from zevlo.core.stand.pose import resolve
+from zevlo.text import cameras as say
+from zevlo.text import everywhere
 
 Matrix = Annotated[
     Floats, BeforeValidator(lambda told: np.asarray(told, dtype=np.float64)), PlainSerializer(lambda own: own.tolist())
@@ -154,40 +156,40 @@ def cannot_say(shot: Shot, says: frozenset[Said] = frozenset()) -> list[str]:
         pass
     elif lens.projection not in ("perspective", "parallel"):
         _, holds = plain_frame(camera_of(shot), Framing(shot).film_distance_mm)
-        far = "that holds it" if holds else f"of {WIDEST_PLAIN_DEG:g}°, which does not hold all of it"
-        words.append(f"its {lens.projection} law: others see a plain perspective {far}")
+        far = say.THAT_HOLDS_IT if holds else say.of_which_does_not_hold(WIDEST_PLAIN_DEG)
+        words.append(say.its_law_others_see(lens.projection, far))
     elif any(lens.distortion.model_dump().values()) and "distortion" not in says:
-        words.append("the lens's distortion")
+        words.append(say.THE_LENSS_DISTORTION)
     if "window" not in says:
         cut = fit_back(shot.back)
         trimmed = cut.output_px != shot.back.output_px
-        there = (("rise", own.rise_mm != 0.0), ("cross", own.cross_mm != 0.0), ("trim", trimmed))
+        there = ((everywhere.RISE, own.rise_mm != 0.0), (everywhere.CROSS, own.cross_mm != 0.0), (say.TRIM, trimmed))
         moved = [name for name, so in there if so]
-        words += [f"{' and '.join(moved)}: others see the wider frame around the lens axis"] if moved else []
+        words += [say.others_see_the_wider(" and ".join(moved))] if moved else []
     if own.tilt_deg or own.swing_deg:
-        words.append("tilt and swing")
+        words.append(say.TILT_AND_SWING)
     if lens.falloff.natural or lens.falloff.mechanical:
-        words.append("its darker corners")
+        words.append(say.ITS_DARKER_CORNERS)
     if own.image_circle_mm is not None:
-        words.append("its image circle")
+        words.append(say.ITS_IMAGE_CIRCLE)
     if lens.focus_breathing:
-        words.append("how the lens breathes")
+        words.append(say.HOW_THE_LENS_BREATHES)
     if focus.f_number is not None and "focus" not in says:
-        words.append("focus and stop")
+        words.append(say.FOCUS_AND_STOP)
     if focus.f_number is not None and (focus.blades >= 3 or focus.rim_weight or focus.squeeze):
-        words.append("the shape of its blur")
+        words.append(say.THE_SHAPE_OF_ITS_BLUR)
     if focus.stack is not None:
-        words.append("its stack of pictures")
+        words.append(say.ITS_STACK_OF_PICTURES)
     if "exposure" not in says:
-        words.append("shutter and ISO")
+        words.append(say.SHUTTER_AND_ISO)
     if shot.light is not None:
-        words.append("its light")
+        words.append(say.ITS_LIGHT)
     if lens.cutting_plane is not None:
-        words.append("the plane that opens the set")
+        words.append(say.THE_PLANE_THAT_OPENS)
     if shot.back.crops:
-        words.append("its crops")
+        words.append(say.ITS_CROPS)
     if shot.left_out:
-        words.append("what is left out")
+        words.append(everywhere.WHAT_IS_LEFT_OUT)
     return words
 
 

@@ -9,6 +9,7 @@ import numpy as np
 from zevlo.core.arrays import Floats
 from zevlo.core.exchange.camera_record import CameraRecord, NoCamera
 from zevlo.core.optics.lens import Window
+from zevlo.text import cameras as say
 
 _TO_Y_UP: Floats = np.array([(1.0, 0.0, 0.0, 0.0), (0.0, 0.0, 1.0, 0.0), (0.0, -1.0, 0.0, 0.0), (0.0, 0.0, 0.0, 1.0)])
 
@@ -61,7 +62,7 @@ class Receiver:
             metres = 0.0
         axis = self.up if up in (None, "") else up
         if not 1.0e-6 <= metres <= 1.0e4 or axis not in ("y", "z"):
-            raise NoCamera("its world has a unit above 0 m (metres_per_unit), and y or z up")
+            raise NoCamera(say.ITS_WORLD_HAS_A_UNIT)
         return replace(self, metres_per_unit=metres, up=str(axis))
 
     @property

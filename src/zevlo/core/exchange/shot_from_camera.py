@@ -26,6 +26,7 @@ from zevlo.core.shot import Back, Movements, Shot, Stand
 from zevlo.core.shot.lens import Distortion
 from zevlo.core.shot.limits import nearest_focus_m
 from zevlo.core.stand.pose import resolve
+from zevlo.text import cameras as say
 
 USUAL_AIM_M = 3.0
 LONG_SIDE_PX = 1920
@@ -61,10 +62,10 @@ def taken(camera: CameraRecord, present: Shot | None = None) -> Taken:
         changes, lost = _changes(base, before, camera)
         shot = Shot.model_validate(base.model_copy(update=changes).model_dump()) if changes else base
     except ValueError as reason:
-        raise NoCamera(f"“{camera.name}” cannot be set up here: {why(reason)}") from reason
+        raise NoCamera(say.cannot_be_set_up_here(camera.name, why(reason))) from reason
     words = list(lost)
     if camera.shot is not None and changes.keys() - {"name"}:
-        words.insert(0, "the camera was changed elsewhere since: it is taken, the rest is as it was")
+        words.insert(0, say.THE_CAMERA_WAS_CHANGED)
     return Taken(shot, camera.key, tuple(words))
 
 
@@ -74,7 +75,7 @@ def _changes(base: Shot, before: CameraRecord | None, camera: CameraRecord) -> t
     window, changes = camera.window, dict[str, object]()
     finite = np.isfinite([*astuple(window), *camera.matrix.ravel()]).all()
     if not (finite and window.width > 0.0 and window.height > 0.0):
-        raise NoCamera(f"“{camera.name}” has no picture: its window is {window.width:g} × {window.height:g}")
+        raise NoCamera(say.has_no_picture_its_window(camera.name, window.width, window.height))
     if camera.name and (before is None or not same_name(before.name, camera.name)):
         changes["name"] = camera.name[:120]
     focused = before is None or not _alike(before.focus_m, camera.focus_m)
@@ -95,7 +96,7 @@ def _changes(base: Shot, before: CameraRecord | None, camera: CameraRecord) -> t
     elif drawn:
         changes |= _picture(base, before, camera, lens)
         if base.lens.projection not in ("perspective", "parallel"):
-            lost.append(f"its {base.lens.projection} law: the picture was changed elsewhere, as a plain perspective")
+            lost.append(say.its_law_the_picture(base.lens.projection))
     elif resized is not None:
         changes["back"] = resized
     lost += _size_lost(changes.get("back", base.back), before, camera)
@@ -132,7 +133,7 @@ def _focused_too_near(
     focus |= {"distance_m": nearest, "follow": None}
     if _alike(told, nearest):
         return []
-    return [f"its focus at {told:.4g} m: a {focal:.4g} mm lens focuses no closer than {nearest:.4g} m, where it is now"]
+    return [say.its_focus_at_m(told, focal, nearest)]
 
 
 def _size_lost(back: object, before: CameraRecord | None, camera: CameraRecord) -> list[str]:
@@ -141,8 +142,8 @@ def _size_lost(back: object, before: CameraRecord | None, camera: CameraRecord) 
     own, wanted = fit_back(back).output_px, camera.size_px
     if wanted is None or wanted == own or (before is not None and wanted == before.size_px):
         return []
-    trimmed = "trimmed to whole pixels" if back.trim != Back().trim else "of its window"
-    return [f"its size of {wanted[0]} × {wanted[1]} px: the picture, {trimmed}, has {own[0]} × {own[1]}"]
+    trimmed = say.TRIMMED_TO_WHOLE_PIXELS if back.trim != Back().trim else say.OF_ITS_WINDOW
+    return [say.its_size_of_px(wanted[0], wanted[1], trimmed, own[0], own[1])]
 
 
 def _stop(f_number: float | None) -> dict[str, object]:
@@ -255,7 +256,7 @@ def stand_of(matrix: Floats, aim_m: float, before: Stand | None = None) -> Stand
     square to each other, or mirrored."""
     axes = matrix[:3, :3]
     if np.abs(axes.T @ axes - np.eye(3)).max() > 1.0e-4 or np.linalg.det(axes) < 0.0:
-        raise NoCamera("its axes are not square to each other, or it is mirrored")
+        raise NoCamera(say.ITS_AXES_ARE_NOT_SQUARE)
     position, forward, right = matrix[:3, 3], -axes[:, 2], axes[:, 0]
     aim = position + aim_m * forward
     level = Stand(position=tuple(position.tolist()), aim=tuple(aim.tolist()))

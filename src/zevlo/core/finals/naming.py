@@ -8,6 +8,8 @@ from collections.abc import Sequence
 
 from pydantic import BaseModel, ConfigDict
 
+from zevlo.text import orders as say
+
 MOST_LETTERS = 120
 MOST_BYTES = 200
 """Of a file's name in UTF-8, without its ending: disks have room for 255 (common practice, no source)."""
@@ -57,19 +59,17 @@ def checked_pattern(pattern: str) -> str:
     for before, now in _FORMER_FIELDS.items():
         pattern = pattern.replace(before, now)
     if not pattern.strip():
-        raise ValueError("a pattern of names is needed, as " + FIRST_PATTERN)
+        raise ValueError(say.a_pattern_of_names_is_needed(FIRST_PATTERN))
     for field in _FIELD.findall(pattern):
         if field not in FIELDS:
-            raise ValueError(
-                f"{{{field}}} is nothing a name can tell; there is {', '.join(f'{{{one}}}' for one in FIELDS)}"
-            )
+            raise ValueError(say.is_nothing_a_name(field, ", ".join(f"{{{one}}}" for one in FIELDS)))
     rest = _FIELD.sub("", pattern)
     if "{" in rest or "}" in rest:
-        raise ValueError("a { or } stands alone; fields are written {number}")
+        raise ValueError(say.A_OR_STANDS_ALONE)
     if _NOT_IN_FILES.search(rest):
-        raise ValueError('names of files have none of < > : " / \\ | ? *')
+        raise ValueError(say.NAMES_OF_FILES_HAVE)
     if len(pattern) > MOST_LETTERS:
-        raise ValueError(f"a pattern has {MOST_LETTERS} letters at most")
+        raise ValueError(say.a_pattern_has_letters(MOST_LETTERS))
     return pattern
 
 

@@ -12,6 +12,7 @@ from zevlo.core.finals.naming import FIRST_PATTERN, checked_pattern
 from zevlo.core.finals.quality import QualityName
 from zevlo.core.shot.back import MAX_OUTPUT_SIDE_PX, CropName, Pixels
 from zevlo.core.shot.upgrade import WithFormerKeys
+from zevlo.text import orders as say
 
 MOST_PICTURES = 2000
 Layer = Literal["depth", "normal", "albedo", "parts"]
@@ -83,11 +84,11 @@ class Formats(Settings):
     @model_validator(mode="after")
     def _some(self) -> Self:
         if self.png is None and self.jpeg is None and self.exr is None:
-            raise ValueError("at least one of PNG, JPEG and OpenEXR is needed")
+            raise ValueError(say.AT_LEAST_ONE_OF_PNG)
         if self.layers and self.exr is None:
-            raise ValueError("layers are written into an OpenEXR; none is asked for")
+            raise ValueError(say.LAYERS_ARE_WRITTEN_INTO_AN_OPENEXR)
         if len(set(self.layers)) < len(self.layers):
-            raise ValueError("a layer is asked for twice")
+            raise ValueError(say.A_LAYER_IS_ASKED)
         return self
 
     @property
@@ -124,7 +125,7 @@ class Order(Settings):
     @model_validator(mode="after")
     def _each_once(self) -> Self:
         if len({(one.shot, one.crop, one.size, one.stacked) for one in self.pictures}) < len(self.pictures):
-            raise ValueError("a picture is asked for twice in the same size")
+            raise ValueError(say.A_PICTURE_IS_ASKED)
         return self
 
     def size_of(self, wanted: Wanted, own: tuple[int, int]) -> tuple[int, int]:

@@ -9,6 +9,7 @@ import numpy as np
 
 from zevlo.core.camera.camera import Frame
 from zevlo.core.refused import Refused
+from zevlo.text import orders as say
 
 MOST_RAYS = 2_000_000
 """Rays a piece follows at most."""
@@ -49,10 +50,7 @@ def require_room(sizes: Sequence[tuple[int, int]]) -> None:
     for width, height in sizes:
         if width * height > MOST_PX:
             side = int(sqrt(MOST_PX / (width * height)) * max(width, height))
-            raise Refused(
-                f"A picture of {width} × {height} px is {_millions(width * height)} pixels; up to {_millions(MOST_PX)} "
-                f"are made in one. {side} px on its longer side would do."
-            )
+            raise Refused(say.a_picture_of_px(width, height, _millions(width * height), _millions(MOST_PX), side))
     pieces = np.cumsum([pieces_in(size) for size in sizes])
     if len(sizes) and pieces[-1] > MOST_PIECES:
         fit = int(np.searchsorted(pieces, MOST_PIECES, side="right"))
@@ -60,14 +58,11 @@ def require_room(sizes: Sequence[tuple[int, int]]) -> None:
         smaller = int(100.0 * sqrt(MOST_PIECES / pieces[-1]))
         while smaller > 1 and sum(pieces_in((w * smaller // 100, h * smaller // 100)) for w, h in sizes) > MOST_PIECES:
             smaller -= 1
-        raise Refused(
-            f"This order comes to {_millions(all_px)} pixels in {len(sizes)} pictures, more than is taken at once. "
-            f"Order the first {fit} of them, or all at {smaller} % of their size."
-        )
+        raise Refused(say.this_order_comes_to_pixels(_millions(all_px), len(sizes), fit, smaller))
 
 
 def _millions(pixels: int) -> str:
-    return f"{pixels / 1.0e6:,.0f} million".replace(",", " ")
+    return say.million(pixels / 1.0e6).replace(",", " ")
 
 
 def samples_next(done: int, most: int, pictures: int = 1) -> int:

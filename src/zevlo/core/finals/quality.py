@@ -7,6 +7,7 @@ from typing import Literal
 from pydantic import Field
 
 from zevlo.core.bases import Settings
+from zevlo.text import orders as say
 
 QualityName = Literal["draft", "good", "fine", "glass"]
 
@@ -29,19 +30,19 @@ class Quality(Settings):
 
 QUALITIES = (
     Quality(
-        name="draft", words="To look at: the light, the framing",
+        name="draft", words=say.TO_LOOK_AT_THE_LIGHT,
         least=8, samples=32, bounces=6, noise=48.0,
     ),
     Quality(
-        name="good", words="For screens",
+        name="good", words=say.FOR_SCREENS,
         least=16, samples=128, bounces=8, noise=20.0,
     ),
     Quality(
-        name="fine", words="For paper, and for screens looked at closely",
+        name="fine", words=say.FOR_PAPER_AND_FOR_SCREENS,
         least=32, samples=512, bounces=12, noise=10.0,
     ),
     Quality(
-        name="glass", words="Much glass, many mirrors: as fine, and light is followed farther",
+        name="glass", words=say.MUCH_GLASS_MANY_MIRRORS,
         least=64, samples=1024, bounces=24, noise=10.0,
     ),
 )  # fmt: skip

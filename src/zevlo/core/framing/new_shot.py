@@ -17,6 +17,7 @@ from zevlo.core.shot import Shot, Stand
 from zevlo.core.shot.lens import with_focal_length
 from zevlo.core.stand.moves import APART_M
 from zevlo.core.stand.pose import resolve
+from zevlo.text import framing as say
 
 
 def new_shot_in_plan(
@@ -35,7 +36,7 @@ def new_shot_in_plan(
     ``start``: the settings it begins with; ``working``: the set; ``habits``: the heights; all in metres."""
     working = working.whole
     if hypot(stand[0] - aim[0], stand[1] - aim[1]) < APART_M:
-        raise Refused("Drag from the stand to the aim: they need to be at least 1 cm apart.")
+        raise Refused(say.DRAG_FROM_THE_STAND)
     if is_small(working.body):
         # A thing on a table may lie wholly above where the plan is cut.
         cut_z = max(cut_z, float(working.body[1, 2]) + SMALL_M)

@@ -11,6 +11,7 @@ from zevlo.core.bases import Settings
 from zevlo.core.refused import Refused
 from zevlo.core.scene.model.ruler import Ruler, told_by
 from zevlo.core.scene.model.support_plane import SMALL_M
+from zevlo.text import framing as say
 
 Height = Annotated[float, Field(ge=-100.0, le=1000.0)]
 FOOT_M = 0.3048
@@ -25,10 +26,10 @@ class Mark(Settings):
 
 
 NAMED_HEIGHTS = (
-    Mark(name="tabletop", height_m=0.75),
-    Mark(name="counter", height_m=0.91),
-    Mark(name="seated eye", height_m=1.20),
-    Mark(name="standing eye", height_m=1.60),
+    Mark(name=say.TABLETOP, height_m=0.75),
+    Mark(name=say.COUNTER, height_m=0.91),
+    Mark(name=say.SEATED_EYE, height_m=1.20),
+    Mark(name=say.STANDING_EYE, height_m=1.60),
 )
 """Common practice, no source: tables of 73 to 76 cm, counters of 36 in, eyes about 12 cm under the stature."""
 
@@ -42,10 +43,10 @@ class HeightPair(Settings):
 
 
 OFFERED_PAIRS = (
-    HeightPair(name="Living space", lens_m=5.5 * FOOT_M, aim_m=3.0 * FOOT_M),
-    HeightPair(name="Standing, level", lens_m=1.60, aim_m=None),
-    HeightPair(name="Seated, level", lens_m=1.20, aim_m=None),
-    HeightPair(name="Counter, level", lens_m=0.91, aim_m=None),
+    HeightPair(name=say.LIVING_SPACE, lens_m=5.5 * FOOT_M, aim_m=3.0 * FOOT_M),
+    HeightPair(name=say.STANDING_LEVEL, lens_m=1.60, aim_m=None),
+    HeightPair(name=say.SEATED_LEVEL, lens_m=1.20, aim_m=None),
+    HeightPair(name=say.COUNTER_LEVEL, lens_m=0.91, aim_m=None),
 )
 """First: lens 5 ft 6 in and aim 3 ft (common practice in a living space, no source)."""
 
@@ -58,7 +59,7 @@ def marked(habits: Habits, height_m: float, ruler: Ruler, on: bool) -> Habits:
     if not on:
         return habits.model_copy(update={"marks": others})
     if len(others) >= MOST_MARKS:
-        raise Refused(f"There are {MOST_MARKS} marks on the staff already. Remove one first.")
+        raise Refused(say.there_are_marks_on_the_staff(MOST_MARKS))
     return habits.model_copy(update={"marks": (*others, Mark(name=name, height_m=round(height_m, 6)))})
 
 

@@ -12,6 +12,7 @@ from zevlo.core.instruments.lens.primes import PRIME_SETS, PrimeSet
 from zevlo.core.optics.back import Format
 from zevlo.core.optics.picture_size import PictureSize
 from zevlo.core.shot.upgrade import WithFormerKeys
+from zevlo.text import framing as say
 
 MOST_OWN = 60
 
@@ -40,11 +41,11 @@ class Presets(WithFormerKeys):
         for some in every:
             names = [one.name for one in some]
             if len(set(names)) < len(names):
-                raise ValueError("two that are kept have the same name")
+                raise ValueError(say.TWO_THAT_ARE_KEPT)
         if any(own.name in offered for own in self.prime_sets):
-            raise ValueError("a set of primes is called like one that is offered")
+            raise ValueError(say.A_SET_OF_PRIMES)
         if self.primes not in [*offered, *(one.name for one in self.prime_sets)]:
-            raise ValueError(f"there is no set of primes “{self.primes}”")
+            raise ValueError(say.there_is_no_set(self.primes))
         return self
 
     @property

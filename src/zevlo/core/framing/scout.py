@@ -25,6 +25,7 @@ from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot import Back, Shot
 from zevlo.core.shot.stand import Stand
 from zevlo.core.stand.pose import direction, resolve
+from zevlo.text import framing as say
 
 SHORTEST_MM, LONGEST_MM = 8.0, 400.0
 
@@ -158,11 +159,11 @@ class LookAtPart(ScoutGesture):
             return stand
         found = view.working.model.parts_at([self.part])
         if not found:
-            raise Refused("That part is not in the set any more.")
+            raise Refused(say.THAT_PART_IS_NOT_IN_THE_SET)
         try:
             box = view.working.model.box_of(next(iter(found)))
         except ValueError:
-            raise Refused("There is nothing in that part to look at.") from None
+            raise Refused(say.THERE_IS_NOTHING_IN_THAT_PART) from None
         x, y, z = box.mean(axis=0).tolist()
         return looked_at(stand, (x, y, z), max(float((box[1] - box[0]).max()), 1.0e-3), view.working)
 

@@ -7,6 +7,8 @@ from typing import Literal
 from zevlo.core.scene.places.levels import SetContext, level_at
 from zevlo.core.shot import Shot
 from zevlo.core.stand.pose import compass_point, resolve
+from zevlo.text import everywhere
+from zevlo.text import framing as say
 
 STEEP_DEG = 60.0
 
@@ -30,14 +32,14 @@ def place_and_way(
     elif level is not None:
         place = level.name
     if abs(pose.pitch_deg) > STEEP_DEG:
-        return place, "up" if pose.pitch_deg > 0 else "down"
+        return place, everywhere.UP if pose.pitch_deg > 0 else everywhere.DOWN
     return place, compass_point(where.heading(pose.heading_deg), points)
 
 
 def proposed_name(shot: Shot, where: SetContext, floor: float | None, points: Literal[8, 16] = 8) -> str:
     """``Wheel room, looking NW, 28 mm``. Outside all rooms the level is named, and without levels only the rest."""
     place, way = place_and_way(shot, where, floor, points)
-    looking = f"looking {way}"
+    looking = say.looking(way)
     words = [looking if place is None else f"{place}, {looking}", shot.lens.called(digits=3)]
     name = ", ".join(words)[:110]
     return name[0].upper() + name[1:]

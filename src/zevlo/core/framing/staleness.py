@@ -7,6 +7,7 @@ from zevlo.core.instruments import INSTRUMENTS
 from zevlo.core.instruments.focus.stacks import frame_at, stack_distances
 from zevlo.core.instruments.instrument import StalenessKey
 from zevlo.core.shot import Shot
+from zevlo.text import framing as say
 
 SHARP_AS_DRAWN = tuple(one.key for one in INSTRUMENTS if one.staleness_key is not None and one.sharp_too)
 """What a small picture shows, which is sharp all over and exposed for itself."""
@@ -33,5 +34,5 @@ def stack_shown_otherwise(then: Shot, now: Shot) -> list[str]:
     changed = shown_otherwise(frame_at(then, alike), frame_at(now, alike))
     other = stack_distances(Framing(then)) != stack_distances(Framing(now))
     if then.focus.stack != now.focus.stack or (other and not changed):
-        changed.append("the stack")
+        changed.append(say.THE_STACK)
     return changed

@@ -16,6 +16,7 @@ from zevlo.core.scene.places.levels import Level, Room
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot import Stand
 from zevlo.core.stand.pose import compass_point, resolve
+from zevlo.text import framing as say
 
 INSET_M = 0.45
 """A tripod and whoever stands at it need about this much before a wall (our convention)."""
@@ -68,7 +69,7 @@ def suggested_stands(
 
 def _told_with_its_way(one: Suggestion, north_deg: float) -> Suggestion:
     way = compass_point((resolve(one.stand).heading_deg - north_deg) % 360.0)
-    return replace(one, words=f"{one.words}, looking {way}")
+    return replace(one, words=say.looking_of(one.words, way))
 
 
 def _freed(wanted: Suggestion, floor_m: float, working: WorkingSet) -> Suggestion | None:
@@ -101,7 +102,7 @@ def _corners(outline: Floats, area: shapely.Polygon, z: float) -> list[Suggestio
         place = here + off * way
         far = _across(area, place, way)
         if far > 1.2:
-            found.append(Suggestion("corner", "From a corner", _stand(place, place + 0.8 * far * way, z)))
+            found.append(Suggestion("corner", say.FROM_A_CORNER, _stand(place, place + 0.8 * far * way, z)))
     return found
 
 
@@ -116,7 +117,7 @@ def _square_on(outline: Floats, area: shapely.Polygon, z: float) -> list[Suggest
         far = 0.01 + _across(area, middle + 0.01 * into, into)
         if far > INSET_M + 0.8:
             place = middle + (far - INSET_M) * into
-            words = f"Square on to the {length[n]:.1f} m wall"
+            words = say.square_on_to_the_m(length[n])
             found.append(Suggestion("square on", words, _stand(place, middle, z)))
     return found
 
@@ -145,7 +146,7 @@ def _doorways(outline: Floats, area: shapely.Polygon, level: Level, z: float, wo
                 place = start + (low + high) / 2.0 * along + 0.02 * into
                 far = _across(area, place, into)
                 if far > 1.2:
-                    found.append(Suggestion("doorway", "From a doorway", _stand(place, place + 0.7 * far * into, z)))
+                    found.append(Suggestion("doorway", say.FROM_A_DOORWAY, _stand(place, place + 0.7 * far * into, z)))
     return found
 
 

@@ -12,6 +12,7 @@ from zevlo.core.camera.from_shot import camera_of
 from zevlo.core.framing.differences import differences
 from zevlo.core.optics.back import fit_back
 from zevlo.core.shot import Shot
+from zevlo.text import framing as say
 
 ALONG_A_SIDE = 12
 FARTHEST = 20.0
@@ -48,4 +49,4 @@ def _framing_words(side: str, was: Camera, now: Camera, before: Shot, after: Sho
         a, b = (f"{camera.span(was.pose.aim_distance)[which]:.3g} m" for camera in (was, now))
     else:
         a, b = (f"{angle:.1f}°" for angle in angles)
-    return f"{side} {a} stays" if a == b else f"{side} {a} → {b}"
+    return say.stays(side, a) if a == b else f"{side} {a} → {b}"

@@ -12,6 +12,7 @@ from zevlo.core.bases import Settings
 from zevlo.core.light.setup import LightSetup, toward_sun
 from zevlo.core.refused import Refused
 from zevlo.core.shot.light import ShotLight
+from zevlo.text import light as say
 
 
 class Site(Settings):
@@ -69,7 +70,7 @@ class Lights:
         """Raises :class:`Refused` where the project has no such setup."""
         if wanted is not None and self._known(wanted) is None:
             names = ", ".join(f"“{one.name}”" for one in self.setups)
-            raise Refused(f"There is no light “{wanted.name or wanted.id}” in this project, only {names}.")
+            raise Refused(say.there_is_no_light(wanted.name or wanted.id, names))
 
     def _known(self, wanted: ShotLight | None) -> NamedLight | None:
         """By its id; where that is not told, or is another project's, by its name."""

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from math import log2
 
+from zevlo.text import optics as say
+
 EVERYTHING_SHARP_COUNTS_AS = 8.0
 """A shot with everything sharp has no stop; its exposure is reckoned as at f/8 (our convention)."""
 REFLECTED_LIGHT_CONSTANT = 12.5
@@ -30,7 +32,7 @@ def white_luminance(ev: float) -> float:
 def ev_for_luminance(luminance: float) -> float:
     """EV100 a reflected-light meter reads from ``luminance`` cd/m²: log2(L·100/K) (ISO 2720)."""
     if luminance <= 0.0:
-        raise ValueError("a meter needs some light")
+        raise ValueError(say.A_METER_NEEDS_SOME_LIGHT)
     return log2(luminance * 100.0 / REFLECTED_LIGHT_CONSTANT)
 
 

@@ -8,6 +8,7 @@ from math import acos, pi, sqrt
 from typing import Any
 
 from zevlo.core.optics.laws import Law
+from zevlo.text import optics as say
 
 _HALVINGS = 60
 CIRCLE_EDGE = 0.02
@@ -21,7 +22,7 @@ def rim_shift(hidden: float) -> float:
     Two discs of radius 1 at a distance s share 2·acos(s/2) - (s/2)·√(4-s²) of π.
     """
     if not 0.0 <= hidden <= 1.0:
-        raise ValueError(f"a share goes from 0 to 1, not {hidden:g}")
+        raise ValueError(say.a_share_goes_from_0(hidden))
     low, high = 0.0, 2.0
     for _ in range(_HALVINGS):
         s = (low + high) / 2.0

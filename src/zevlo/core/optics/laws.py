@@ -18,6 +18,7 @@ import numpy as np
 from zevlo.core.arrays import Floats
 from zevlo.core.optics.lens import Window
 from zevlo.core.shot.lens import FisheyeLaw
+from zevlo.text import optics as say
 
 _BEFORE_THE_LENS = 1.0e-9
 _NO_LIGHT = 1.0e-9
@@ -111,7 +112,7 @@ class FromOnePoint:
     def point(self, x: float, y: float, reach: float) -> tuple[float, float, float]:
         _, _, a, b, c, sees = self.rays(np, np.float64(x), np.float64(y))
         if not sees:
-            raise CannotReach("the lens draws nothing at that place")
+            raise CannotReach(say.THE_LENS_DRAWS_NOTHING)
         return float(a) * reach, float(b) * reach, float(c) * reach
 
     def matrix(self, window: Window, near_m: float, far_m: float | None) -> Floats | None:
@@ -196,7 +197,7 @@ class Parallel:
         across, up = x / self.mm_per_metre, y / self.mm_per_metre
         square = reach * reach - across * across - up * up
         if square <= 0.0:
-            raise CannotReach("nothing as near as that is seen at that place")
+            raise CannotReach(say.NOTHING_AS_NEAR_AS_THAT_IS_SEEN)
         return across, up, sqrt(square)
 
     def matrix(self, window: Window, near_m: float, far_m: float | None) -> Floats:

@@ -5,6 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from math import atan, degrees, hypot, radians, tan
 
+from zevlo.text import optics as say
+
 FULL_FRAME_WIDTH_MM = 36.0
 FULL_FRAME_DIAGONAL_MM = hypot(FULL_FRAME_WIDTH_MM, 24.0)
 PRIMES_MM = (14.0, 18.0, 24.0, 28.0, 35.0, 50.0, 85.0, 135.0, 200.0)
@@ -36,7 +38,7 @@ def image_distance_mm(focal_length_mm: float, focus_mm: float, cosine: float = 1
     u·cos α, and v = f·u/(u·cos α - f).
     """
     if focus_mm * cosine <= focal_length_mm:
-        raise ValueError(f"focus distance {focus_mm:g} mm must be beyond the focal length {focal_length_mm:g} mm")
+        raise ValueError(say.focus_distance_mm_must_be_beyond(focus_mm, focal_length_mm))
     return focal_length_mm * focus_mm / (focus_mm * cosine - focal_length_mm)
 
 
@@ -53,7 +55,7 @@ def angle_deg(size_mm: float, distance_mm: float) -> float:
 def focal_length_for(angle: float, size_mm: float) -> float:
     """Focal length in mm that sees ``angle`` degrees across ``size_mm``; inverse of :func:`angle_deg`."""
     if not 0.1 <= angle <= 175.0:
-        raise ValueError(f"an angle of view may be 0.1° to 175°, not {angle:g}°")
+        raise ValueError(say.an_angle_of_view(angle))
     return size_mm / (2.0 * tan(radians(angle) / 2.0))
 
 

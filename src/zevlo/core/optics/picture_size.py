@@ -6,6 +6,7 @@ from pydantic import Field
 
 from zevlo.core.bases import Settings
 from zevlo.core.shot.back import Pixels
+from zevlo.text import optics as say
 
 INCH_MM = 25.4
 """By the international agreement of 1959 (NIST SP 811)."""
@@ -20,14 +21,14 @@ class PictureSize(Settings):
 
 
 PICTURE_SIZES = (
-    PictureSize(name="Screen", output_px=(1920, 1080)),
-    PictureSize(name="Screen 4K", output_px=(3840, 2160)),
-    PictureSize(name="Screen 8K", output_px=(7680, 4320)),
-    PictureSize(name="Wide page", output_px=(2400, 1600)),
-    PictureSize(name="Square", output_px=(2000, 2000)),
-    PictureSize(name="Tall page", output_px=(2160, 2700)),
-    PictureSize(name="Tall screen", output_px=(1080, 1920)),
-    PictureSize(name="Very wide", output_px=(3840, 1600)),
+    PictureSize(name=say.SCREEN, output_px=(1920, 1080)),
+    PictureSize(name=say.SCREEN_4K, output_px=(3840, 2160)),
+    PictureSize(name=say.SCREEN_8K, output_px=(7680, 4320)),
+    PictureSize(name=say.WIDE_PAGE, output_px=(2400, 1600)),
+    PictureSize(name=say.SQUARE, output_px=(2000, 2000)),
+    PictureSize(name=say.TALL_PAGE, output_px=(2160, 2700)),
+    PictureSize(name=say.TALL_SCREEN, output_px=(1080, 1920)),
+    PictureSize(name=say.VERY_WIDE, output_px=(3840, 1600)),
 )
 """Sizes often asked for (common practice, no source)."""
 

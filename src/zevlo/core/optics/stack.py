@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from zevlo.core.optics.focus import depth_per_mm, focus_reaching
 from zevlo.core.shot.limits import NEAREST_OF_FOCAL
+from zevlo.text import optics as say
 
 MOST_FRAMES = 200
 """More are not told: nobody takes them."""
@@ -25,7 +26,7 @@ def stack_mm(
     ``focal_length_mm`` f, ``f_number`` N, ``limit_mm`` c on the film; ``cosine``: of the angle α the lens is turned by.
     """
     if not 0.0 < near_mm < far_mm:
-        raise ValueError(f"the near end ({near_mm:g} mm) must lie before the far one ({far_mm:g} mm)")
+        raise ValueError(say.the_near_end_mm(near_mm, far_mm))
     nearest_per_mm, wanted_per_mm = cosine / focal_length_mm / NEAREST_OF_FOCAL, 1.0 / far_mm
     found: list[float] = []
     begins, kept = 1.0 / near_mm, 1.0

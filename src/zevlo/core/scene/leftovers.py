@@ -13,6 +13,7 @@ import numpy as np
 from zevlo.core.arrays import Floats, Integers
 from zevlo.core.scene.places.levels import KNEE_M, SetContext, level_at
 from zevlo.core.scene.working import WorkingSet
+from zevlo.text import scene as say
 
 SMALL_M = 1.5
 """A part larger than this is no leftover; of a set smaller than a room, a part as large as most of it."""
@@ -49,22 +50,22 @@ def find_leftovers(working: WorkingSet, where: SetContext) -> list[Leftover]:
         name = model.parts[number].name
         at, size = (x, y, z), float((box[1] - box[0]).max())
         if is_far:
-            found.append(Leftover(number, "far", f"{name} lies far from everything else", at, size))
+            found.append(Leftover(number, "far", say.lies_far_from_everything(name), at, size))
             continue
         gap = _gap_below(working, number, box)
         if gap is not None:
-            below = "nothing under it" if gap == np.inf else f"{_air(gap)} of air under it"
-            found.append(Leftover(number, "floats", f"{name} floats, {below}", at, size))
+            below = say.NOTHING_UNDER_IT if gap == np.inf else say.of_air_under_it(_air(gap))
+            found.append(Leftover(number, "floats", say.floats(name, below), at, size))
             continue
         if _hidden(working, number):
-            found.append(Leftover(number, "hidden", f"{name} is nearly hidden under other parts", at, size))
+            found.append(Leftover(number, "hidden", say.is_nearly_hidden_under(name), at, size))
             continue
         if (
             where.places.rooms
             and where.room_at(x, y, float(box[0, 2]) + 0.05) is None
             and _indoors(working, box, where)
         ):
-            found.append(Leftover(number, "outside", f"{name} is indoors but in none of the rooms", at, size))
+            found.append(Leftover(number, "outside", say.is_indoors_but_in_none(name), at, size))
     order = {"far": 0, "floats": 1, "hidden": 2, "outside": 3}
     return sorted(found, key=lambda leftover: order[leftover.why])[:MOST_LISTED]
 

@@ -7,6 +7,7 @@ from typing import Annotated, Literal, Self
 from pydantic import Field, model_validator
 
 from zevlo.core.bases import Settings
+from zevlo.text import shot as say
 
 MAX_OUTPUT_SIDE_PX = 32768
 Pixels = Annotated[int, Field(ge=1, le=MAX_OUTPUT_SIDE_PX)]
@@ -36,7 +37,7 @@ class Trim(Settings):
     @model_validator(mode="after")
     def _something_left(self) -> Self:
         if self.left + self.right >= 1.0 or self.top + self.bottom >= 1.0:
-            raise ValueError("opposite sides together must stay under 1, so that a picture is left")
+            raise ValueError(say.OPPOSITE_SIDES_TOGETHER_MUST_STAY)
         return self
 
 
@@ -79,5 +80,5 @@ class Back(Settings):
     def _crops_have_names(self) -> Self:
         names = [crop.name for crop in self.crops]
         if len(set(names)) < len(names):
-            raise ValueError("two crops have the same name")
+            raise ValueError(say.TWO_CROPS_HAVE_THE_SAME)
         return self

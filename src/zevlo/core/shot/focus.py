@@ -8,6 +8,7 @@ from pydantic import Field, model_validator
 
 from zevlo.core.bases import PartId, Point, Settings
 from zevlo.core.shot.limits import FARTHEST_M, Distance, FNumber
+from zevlo.text import shot as say
 
 MOST_PROBES = 10_000
 MOST_SQUEEZE = 0.95
@@ -31,10 +32,10 @@ class BlurLimit(Settings):
     def _exactly_one(self) -> Self:
         for_print = (self.print_width_mm is not None) + (self.seen_from_mm is not None)
         if for_print == 1:
-            raise ValueError("print_width_mm and seen_from_mm belong together")
+            raise ValueError(say.PRINT_WIDTH_MM_AND_SEEN)
         given = sum(value is not None for value in (self.px, self.mm, self.diagonal_over)) + (for_print == 2)
         if given != 1:
-            raise ValueError("give exactly one of px, mm, diagonal_over, or print_width_mm with seen_from_mm")
+            raise ValueError(say.GIVE_EXACTLY_ONE_OF_PX)
         return self
 
 
@@ -46,11 +47,11 @@ class BlurLimitOffer(Settings):
 
 
 BLUR_LIMITS = (
-    BlurLimitOffer(words="1.5 px of the picture", limit=BlurLimit(px=1.5)),
-    BlurLimitOffer(words="3 px of the picture", limit=BlurLimit(px=3.0)),
-    BlurLimitOffer(words="0.03 mm on film", limit=BlurLimit(mm=0.03)),
-    BlurLimitOffer(words="back diagonal / 1500", limit=BlurLimit(diagonal_over=1500.0)),
-    BlurLimitOffer(words="print 400 mm, seen from 500 mm", limit=BlurLimit(print_width_mm=400.0, seen_from_mm=500.0)),
+    BlurLimitOffer(words=say.BLUR_OF_1_5_PX, limit=BlurLimit(px=1.5)),
+    BlurLimitOffer(words=say.BLUR_OF_3_PX, limit=BlurLimit(px=3.0)),
+    BlurLimitOffer(words=say.BLUR_OF_0_03_MM, limit=BlurLimit(mm=0.03)),
+    BlurLimitOffer(words=say.BACK_DIAGONAL_1500, limit=BlurLimit(diagonal_over=1500.0)),
+    BlurLimitOffer(words=say.PRINT_400_MM_SEEN, limit=BlurLimit(print_width_mm=400.0, seen_from_mm=500.0)),
 )
 
 
@@ -78,7 +79,7 @@ class Stack(Settings):
     @model_validator(mode="after")
     def _to_beyond_from(self) -> Self:
         if self.to_m <= self.from_m:
-            raise ValueError(f"to_m must be greater than from_m ({self.from_m:g})")
+            raise ValueError(say.to_m_must_be_greater(self.from_m))
         return self
 
     def scaled(self, scale: float) -> Stack:

@@ -9,6 +9,7 @@ from pydantic import Field, model_validator
 from zevlo.core.bases import Point, Settings
 from zevlo.core.refused import Refused
 from zevlo.core.shot.limits import FARTHEST_M, FNumber
+from zevlo.text import shot as say
 
 SHORTEST_MM, LONGEST_MM = 1.0, 5000.0
 FisheyeLaw = Literal["equidistant", "equisolid", "stereographic"]
@@ -64,7 +65,7 @@ class Opening(Settings):
     @model_validator(mode="after")
     def _points_somewhere(self) -> Self:
         if sum(part * part for part in self.normal) < 1.0e-12:
-            raise ValueError("the normal of a cutting plane must point somewhere; this one is 0, 0, 0")
+            raise ValueError(say.THE_NORMAL_OF_A_CUTTING)
         return self
 
 
@@ -103,21 +104,21 @@ class Lens(Settings):
     @model_validator(mode="after")
     def _scale_with_parallel(self) -> Self:
         if self.projection == "parallel" and self.scale_m is None:
-            raise ValueError("a parallel projection needs scale_m, its width in the world")
+            raise ValueError(say.A_PARALLEL_PROJECTION_NEEDS_SCALE)
         if self.projection != "parallel" and self.scale_m is not None:
-            raise ValueError("scale_m belongs to parallel projection; in any other it may only be null")
+            raise ValueError(say.SCALE_M_BELONGS_TO_PARALLEL)
         return self
 
     @model_validator(mode="after")
     def _bent_in_perspective(self) -> Self:
         if self.projection != "perspective" and not self.distortion.none:
-            raise ValueError("distortion belongs to perspective; in any other projection it may only be 0")
+            raise ValueError(say.DISTORTION_BELONGS_TO_PERSPECTIVE)
         return self
 
     @model_validator(mode="after")
     def _far_beyond_near(self) -> Self:
         if self.far_m is not None and self.far_m <= self.near_m:
-            raise ValueError(f"far_m must be greater than near_m ({self.near_m:g})")
+            raise ValueError(say.far_m_must_be_greater(self.near_m))
         return self
 
 
@@ -135,5 +136,5 @@ def with_scale(old: Lens, scale_m: float) -> Lens:
     """The lens in parallel projection of a width in the world. Raises :class:`~zevlo.core.refused.Refused` where there
     can be none."""
     if not NARROWEST_M <= scale_m <= WIDEST_M:
-        raise Refused(f"That would be {scale_m:.3g} m wide; it goes from 0.1 mm to 1000 km.")
+        raise Refused(say.that_would_be_m(scale_m))
     return changed(old, projection="parallel", scale_m=scale_m, distortion=Distortion())

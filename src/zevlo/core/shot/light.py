@@ -8,6 +8,7 @@ from typing import Annotated, Self
 from pydantic import Field, model_validator
 
 from zevlo.core.bases import Settings
+from zevlo.text import shot as say
 
 LightName = Annotated[str, Field(min_length=1, max_length=120)]
 
@@ -23,5 +24,5 @@ class ShotLight(Settings):
     @model_validator(mode="after")
     def _one_or_the_other(self) -> Self:
         if self.id is None and self.name is None:
-            raise ValueError("a light is told by its id or its name")
+            raise ValueError(say.A_LIGHT_IS_TOLD)
         return self

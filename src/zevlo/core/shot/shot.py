@@ -21,13 +21,14 @@ from zevlo.core.shot.limits import nearest_focus_m, turn_cosine
 from zevlo.core.shot.movements import Movements
 from zevlo.core.shot.stand import Stand
 from zevlo.core.shot.upgrade import upgraded
+from zevlo.text import shot as say
 
 
 class Shot(Settings):
     """One camera with all its settings: a picture any renderer or photographer could set up again."""
 
     schema_: Literal["zevlo.shot/2"] = Field("zevlo.shot/2", alias="schema")
-    name: str = Field("Shot", min_length=1, max_length=120)
+    name: str = Field(say.SHOT, min_length=1, max_length=120)
     stand: Stand = Stand()
     lens: Lens = Lens()
     back: Back = Back()
@@ -52,21 +53,15 @@ class Shot(Settings):
         cosine = turn_cosine(self.movements.tilt_deg, self.movements.swing_deg)
         nearest = nearest_focus_m(self.lens.focal_length_mm, cosine)
         if self.focus.distance_m < nearest * (1.0 - 1.0e-9):
-            how = "" if cosine == 1.0 else " turned like this"
-            raise ValueError(
-                f"focus.distance_m is {self.focus.distance_m:g}; a {self.lens.focal_length_mm:g} mm lens{how} "
-                f"focuses no closer than {nearest:.4g} m"
-            )
+            focal, distance = self.lens.focal_length_mm, self.focus.distance_m
+            raise ValueError(say.focuses_no_closer(distance, focal, nearest, turned=cosine != 1.0))
         return self
 
     @model_validator(mode="after")
     def _turned_in_perspective(self) -> Shot:
         own = self.movements
         if self.lens.projection != "perspective" and (own.tilt_deg != 0.0 or own.swing_deg != 0.0):
-            raise ValueError(
-                "movements.tilt_deg and movements.swing_deg belong to perspective; in any other projection they may "
-                "only be 0"
-            )
+            raise ValueError(say.MOVEMENTS_TILT_DEG_AND_MOVEMENTS)
         return self
 
     def with_groups(self, **groups: Settings) -> Shot:

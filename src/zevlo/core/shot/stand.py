@@ -7,6 +7,7 @@ from typing import Annotated, Self
 from pydantic import Field, model_validator
 
 from zevlo.core.bases import PartId, Point, Settings
+from zevlo.text import shot as say
 
 MIN_AIM_DISTANCE_M = 1.0e-4
 FramePlace = tuple[Annotated[float, Field(ge=-4.0, le=5.0)], Annotated[float, Field(ge=-4.0, le=5.0)]]
@@ -41,5 +42,5 @@ class Stand(Settings):
     def _aim_is_elsewhere(self) -> Self:
         gap = sum((a - b) ** 2 for a, b in zip(self.aim, self.position, strict=True)) ** 0.5
         if gap < MIN_AIM_DISTANCE_M:
-            raise ValueError("aim must be at least 0.1 mm away from position")
+            raise ValueError(say.AIM_MUST_BE_AT_LEAST)
         return self

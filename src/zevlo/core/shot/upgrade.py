@@ -14,6 +14,7 @@ from typing import Any, ClassVar
 from pydantic import model_validator
 
 from zevlo.core.bases import Settings
+from zevlo.text import shot as say
 
 FIRST, NEWEST = "zevlo.shot/1", "zevlo.shot/2"
 RENAMED: Mapping[str, Mapping[str, str]] = {
@@ -34,7 +35,7 @@ def renamed(told: Any, names: Mapping[str, str], where: str = "") -> Any:
         return told
     for old, new in names.items():
         if old in told and new in told:
-            raise ValueError(f"{where}{old} is called {new} now; give one of them")
+            raise ValueError(say.is_called_now_give(where, old, new))
     return {names.get(key, key): value for key, value in told.items()}
 
 

@@ -13,6 +13,7 @@ import numpy as np
 from zevlo.core.shot import Stand
 from zevlo.core.shot.stand import MIN_AIM_DISTANCE_M
 from zevlo.core.stand.pose import Pose, Vector, direction, resolve
+from zevlo.text import stand as say
 
 MAX_PITCH_DEG = 89.9
 APART_M = 0.01
@@ -80,7 +81,7 @@ def walk(stand: Stand, ahead_m: float, right_m: float, up_m: float = 0.0) -> Sta
 def dolly(stand: Stand, factor: float) -> Stand:
     """Approach the aim to ``factor`` of the distance; the aim stays, and is never reached."""
     if factor <= 0.0:
-        raise ValueError("a dolly factor must be above 0")
+        raise ValueError(say.A_DOLLY_FACTOR_MUST_BE_ABOVE)
     pose = resolve(stand)
     distance = max(pose.aim_distance * factor, 100.0 * MIN_AIM_DISTANCE_M)
     return stand.model_copy(update={"position": _point(np.array(stand.aim) - distance * pose.forward)})
@@ -154,5 +155,5 @@ def grip(stand: Stand, move: str, by: float, both: bool) -> Stand:
         return _both(stand, step)
     gap = float(np.linalg.norm(np.array(stand.aim) - pose.position - step))
     if gap < 100.0 * MIN_AIM_DISTANCE_M or (move == "dolly" and by >= pose.aim_distance):
-        raise ValueError("The camera would reach its aim. Take a smaller step, or take the aim along.")
+        raise ValueError(say.THE_CAMERA_WOULD_REACH)
     return stand.model_copy(update={"position": _point(pose.position + step)})

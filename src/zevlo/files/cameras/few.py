@@ -9,6 +9,7 @@ from typing import TypeVar
 from zevlo.core.exchange.camera_record import CameraRecord, Found, NoCamera, Unread
 from zevlo.core.plain_words import why
 from zevlo.files.limits import MOST_CAMERAS
+from zevlo.text import cameras as say
 
 One = TypeVar("One")
 _BROKEN = (ValueError, KeyError, IndexError, TypeError, AttributeError, ArithmeticError, RecursionError)
@@ -17,10 +18,7 @@ _BROKEN = (ValueError, KeyError, IndexError, TypeError, AttributeError, Arithmet
 def require_few(count: int) -> None:
     """Raise :class:`~zevlo.core.exchange.camera_record.NoCamera` where a file has more cameras than are taken."""
     if count > MOST_CAMERAS:
-        raise NoCamera(
-            f"it has {count} cameras; up to {MOST_CAMERAS} are taken in at a time. Export those that are needed, or in "
-            "several files"
-        )
+        raise NoCamera(say.it_has_cameras_up_to_are_taken(count, MOST_CAMERAS))
 
 
 def each(told: Sequence[One], read: Callable[[One], CameraRecord], name_of: Callable[[int, One], str]) -> Found:
@@ -32,5 +30,5 @@ def each(told: Sequence[One], read: Callable[[One], CameraRecord], name_of: Call
         try:
             found.append(read(one))
         except _BROKEN as reason:
-            found.append(Unread(name_of(n, one), f"cannot be read: {why(reason)}"))
+            found.append(Unread(name_of(n, one), say.cannot_be_read(why(reason))))
     return found

@@ -10,6 +10,7 @@ from zevlo.core.exchange.camera_record import CameraRecord, Found, NoCamera, Sai
 from zevlo.core.exchange.receiver import Receiver, lengths_told
 from zevlo.core.scene.model.set_model import SetModel
 from zevlo.files.limits import CAMERAS_SIZE_LIMIT
+from zevlo.text import cameras as say
 
 Write = Callable[[Sequence[CameraRecord], Path, Receiver], None]
 Read = Callable[[Path, Receiver], tuple[Found, Receiver]]
@@ -100,7 +101,7 @@ _OF_TABLES: frozenset[Said] = frozenset({"window", "focus", "exposure"})
 FORMATS = (
     CameraFormat(
         (INTRINSICS,),
-        "intrinsics, JSON",
+        say.INTRINSICS_JSON,
         True,
         False,
         False,
@@ -108,11 +109,11 @@ FORMATS = (
         _write_plain,
         _read_plain,
     ),
-    CameraFormat((".json",), "shots, JSON", False, True, True, frozenset(), _write_plain, _read_plain),
-    CameraFormat((".csv",), "a table, CSV", True, False, False, _OF_TABLES, _write_table, _read_table),
-    CameraFormat((".xlsx",), "a table, XLSX", True, False, False, _OF_TABLES, _write_table, _read_table),
+    CameraFormat((".json",), say.SHOTS_JSON, False, True, True, frozenset(), _write_plain, _read_plain),
+    CameraFormat((".csv",), say.A_TABLE_CSV, True, False, False, _OF_TABLES, _write_table, _read_table),
+    CameraFormat((".xlsx",), say.A_TABLE_XLSX, True, False, False, _OF_TABLES, _write_table, _read_table),
     CameraFormat((".gltf",), "glTF 2.0", False, True, False, frozenset(), _write_gltf, _read_gltf),
-    CameraFormat((".glb",), "glTF 2.0, binary", False, True, False, frozenset(), _write_gltf, _read_gltf),
+    CameraFormat((".glb",), say.GLTF_2_0_BINARY, False, True, False, frozenset(), _write_gltf, _read_gltf),
     CameraFormat((".usda", ".usdc", ".usdz", ".usd"), "OpenUSD", True, True, False, _OF_TABLES, _write_usd, _read_usd),
 )
 WITH_SET = ".glb"
@@ -124,7 +125,7 @@ def format_of(name: str) -> CameraFormat:
     found = next((one for one in FORMATS if name.lower().endswith(one.endings)), None)
     if found is None:
         every = ", ".join(ending for one in FORMATS for ending in one.endings)
-        raise NoCamera(f"{name}: cameras go out in and come in from {every}")
+        raise NoCamera(say.cameras_go_out_in_and_come(name, every))
     return found
 
 
@@ -145,7 +146,7 @@ def write_cameras(
     if model is None:
         kind.write(given, path, world)
     elif WITH_SET not in kind.endings:
-        raise NoCamera(f"the set goes along in {WITH_SET} alone")
+        raise NoCamera(say.the_set_goes_along(WITH_SET))
     else:
         from zevlo.files.cameras.gltf import write_glb_with_set
 
@@ -156,9 +157,9 @@ def write_cameras(
     for one in cameras:
         lost = [] if one.shot is None else cannot_say(one.shot, kind.says)
         if INTRINSICS in kind.endings and one.distance_mm is None:
-            words.append(f"{one.name} is parallel: it has no intrinsics, and is left out")
+            words.append(say.is_parallel_it_has_no_intrinsics(one.name))
         elif lost:
-            words.append(f"{one.name}: this format does not hold {', '.join(lost)}")
+            words.append(say.this_format_does_not_hold(one.name, ", ".join(lost)))
     return words
 
 
@@ -170,14 +171,14 @@ def read_cameras(path: Path, receiver: Receiver, called: str | None = None, *, i
     kind = format_of(name)
     try:
         if path.stat().st_size > CAMERAS_SIZE_LIMIT:
-            raise NoCamera(f"it has over {CAMERAS_SIZE_LIMIT // 1024**2} MB")
+            raise NoCamera(say.it_has_over_mb(CAMERAS_SIZE_LIMIT // 1024**2))
         cameras, world = kind.read(path, _world(kind, receiver))
         corrected = 1.0
         if in_the_model:
             # Its numbers count in the unit the model was given, whatever the file says.
             corrected, world = receiver.metres_per_unit / world.metres_per_unit, receiver
         if not cameras:
-            raise NoCamera("there is no camera in it")
+            raise NoCamera(say.THERE_IS_NO_CAMERA)
         if all(isinstance(one, Unread) for one in cameras):
             raise NoCamera("; ".join(f"“{one.name}” {one.why}" for one in cameras[:3] if isinstance(one, Unread)))
         if kind.whole:

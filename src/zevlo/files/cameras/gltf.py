@@ -23,6 +23,7 @@ from zevlo.files.gltf_file import GltfFile, pack_glb
 from zevlo.files.json_text import numbers
 from zevlo.files.refusal import CannotRead
 from zevlo.files.view import mesh_of, origin_of
+from zevlo.text import cameras as say
 
 EXTRAS = "zevlo"
 USUAL_NEAR_M = 0.05
@@ -123,7 +124,7 @@ def read_gltf_cameras(data: bytes) -> Found:
         world[node] = world.get(parents.get(node, -1), np.eye(4)) @ local_of(one)
     return each(
         found, lambda node: _camera(document, document["nodes"][node], world[node]),
-        lambda n, node: str(document["nodes"][node].get("name") or f"Camera {n}"),
+        lambda n, node: str(document["nodes"][node].get("name") or say.camera(n)),
     )  # fmt: skip
 
 
@@ -151,7 +152,7 @@ def _camera(document: dict[str, Any], node: dict[str, Any], matrix: np.ndarray) 
         wide = Window(-high * aspect / 2.0, high * aspect / 2.0, -high / 2.0, high / 2.0)
     far, size, stop = told.get("zfar"), more.get("size_px"), more.get("f_number")
     if len(frame) != 4 or not all(isfinite(one) for one in frame):
-        raise NoCamera("its frame is not four shares")
+        raise NoCamera(say.ITS_FRAME_IS_NOT_FOUR)
     shot = Shot.model_validate(own["shot"]) if own.get("shot") else None
     return CameraRecord(
         name=name, matrix=_of_length_one(matrix), window=within(wide, frame), distance_mm=distance,
@@ -166,7 +167,7 @@ def _of_length_one(matrix: np.ndarray) -> np.ndarray:
     """A camera's frame without the scale of what it hangs on."""
     lengths = np.linalg.norm(matrix[:3, :3], axis=0)
     if not np.isfinite(matrix).all() or lengths.min() <= 0.0:
-        raise NoCamera("it is placed by numbers that cannot be")
+        raise NoCamera(say.IT_IS_PLACED_BY_NUMBERS)
     scaled = matrix.copy()
     scaled[:3, :3] /= lengths
     return scaled

@@ -15,6 +15,7 @@ from zevlo.core.shot import Shot
 from zevlo.core.shot.lens import Distortion
 from zevlo.files.cameras.few import each
 from zevlo.files.json_text import KeyTwice, numbers, told_in
+from zevlo.text import cameras as say
 
 SCHEMA = "zevlo.shots/1"
 VISION_SCHEMA = "zevlo.intrinsics/1"
@@ -34,7 +35,7 @@ def read_shots(data: bytes) -> Found:
     """Shots of a JSON file: such a list, a plain list of shots, or one. Raises :class:`NoCamera`."""
     told = _json(data)
     rows = told.get("shots") if isinstance(told, dict) and told.get("schema") == SCHEMA else told
-    return each(rows if isinstance(rows, list) else [rows], _shot, lambda n, row: _shot_name(row) or f"Shot {n}")
+    return each(rows if isinstance(rows, list) else [rows], _shot, lambda n, row: _shot_name(row) or say.shot(n))
 
 
 def _key(row: Any, name: str) -> Any:
@@ -62,12 +63,13 @@ def _json(data: bytes) -> Any:
         return told_in(data)
     except KeyTwice as reason:
         raise NoCamera(str(reason)) from reason
+    except json.JSONDecodeError as reason:
+        raise NoCamera(say.it_is_no_json_at(reason.lineno, reason.colno)) from reason
     except (ValueError, RecursionError) as reason:
-        where = f" (line {reason.lineno}, column {reason.colno})" if isinstance(reason, json.JSONDecodeError) else ""
-        raise NoCamera(f"it is no JSON{where}") from reason
+        raise NoCamera(say.IT_IS_NO_JSON) from reason
 
 
-_BENT, _FISHEYE = "brown-conrady", "equidistant fisheye"
+_BENT, _FISHEYE = "brown-conrady", say.EQUIDISTANT_FISHEYE
 
 
 def write_vision(cameras: Sequence[CameraRecord], world: Receiver) -> bytes:
@@ -113,8 +115,8 @@ def read_vision(data: bytes, world: Receiver) -> tuple[Found, Receiver]:
     :class:`NoCamera`."""
     told = _json(data)
     if not isinstance(told, dict) or told.get("schema") != VISION_SCHEMA or not isinstance(told.get("cameras"), list):
-        raise NoCamera(f"it is no list of intrinsics ({VISION_SCHEMA})")
-    found = each(told["cameras"], _vision, lambda n, row: str(_key(row, "name") or f"Camera {n}"))
+        raise NoCamera(say.it_is_no_list(VISION_SCHEMA))
+    found = each(told["cameras"], _vision, lambda n, row: str(_key(row, "name") or say.camera(n)))
     return found, world.told(told.get("metres_per_unit"), told.get("up"))
 
 
@@ -124,15 +126,15 @@ def _vision(row: Any) -> CameraRecord:
     mm = float(numbers(row.get("pixel_mm")) or 36.0 / width)
     whole = k.shape == (3, 3) and turn.shape == (3, 3) and t.shape == (3,)
     if not whole or min(width, height) < 1 or k[0, 0] <= 0.0 or k[1, 1] <= 0.0:
-        raise NoCamera("K, R or t has not the shape it should")
+        raise NoCamera(say.K_R_OR_T)
     if abs(k[0, 1]) > 1.0e-6 * k[0, 0]:
-        raise NoCamera("its pixels lean (K has skew)")
+        raise NoCamera(say.ITS_PIXELS_LEAN_K)
     told = [float(value) for value in numbers(row.get("distortion") or [])]
     if any(told[len(_COEFFICIENTS) :]):
-        raise NoCamera("it has more coefficients of distortion than five")
+        raise NoCamera(say.IT_HAS_MORE_COEFFICIENTS)
     model = row.get("model") or _BENT
     if model not in (_BENT, _FISHEYE) or (model == _FISHEYE and any(told)):
-        raise NoCamera(f"its lens is bent as “{model}”; {_BENT} is read, and {_FISHEYE} with all coefficients 0")
+        raise NoCamera(say.its_lens_is_bent(model, _BENT, _FISHEYE))
     bent = Distortion(**dict(zip(_COEFFICIENTS, told, strict=False))) if told else None
     # Pixels that are no squares are made so: the picture is as it was, the film another size.
     high = mm * k[0, 0] / k[1, 1]
@@ -142,7 +144,7 @@ def _vision(row: Any) -> CameraRecord:
     matrix[:3, 3] = -turn.T @ t
     own = Shot.model_validate(row["shot"]) if row.get("shot") else None
     if own is None and model == _FISHEYE:
-        raise NoCamera("a fisheye that carries no shot is not read from intrinsics")
+        raise NoCamera(say.A_FISHEYE_THAT_CARRIES)
     return CameraRecord(
         name=str(row.get("name") or ("" if own else "Camera")), matrix=matrix,
         window=Window(left, left + width * mm, top - height * high, top), distance_mm=float(k[0, 0]) * mm,

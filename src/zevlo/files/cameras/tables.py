@@ -27,6 +27,7 @@ from zevlo.files.cameras.few import each
 from zevlo.files.cells import as_cell, from_cell
 from zevlo.files.limits import MOST_CAMERAS, MOST_TABLE_UNPACKED
 from zevlo.files.names import readable
+from zevlo.text import cameras as say
 
 COLUMNS = (
     "name", "id", "x", "y", "z", "right_x", "right_y", "right_z", "up_x", "up_y", "up_z", "heading_deg", "pitch_deg",
@@ -60,7 +61,7 @@ def _row(camera: CameraRecord, world: Receiver) -> list[Any]:
     ]  # fmt: skip
 
 
-_SHOT_COLUMNS = ("shot", *(f"shot, part {n}" for n in range(2, 100)))
+_SHOT_COLUMNS = ("shot", *(say.shot_part(n) for n in range(2, 100)))
 """A shot that is longer than a cell goes on in the next."""
 
 
@@ -72,9 +73,9 @@ def _camera(told: dict[str, Any], line: int, world: Receiver) -> CameraRecord:
         try:
             found = float(value)
         except (TypeError, ValueError):
-            raise NoCamera(f"row {line}: {name} is “{value}”, which is no number") from None
+            raise NoCamera(say.row_is_which_is_no_number(line, name, value)) from None
         if not isfinite(found):
-            raise NoCamera(f"row {line}: {name} is not finite")
+            raise NoCamera(say.row_is_not_finite(line, name))
         return found
 
     def endless(name: str) -> float | None:
@@ -84,7 +85,7 @@ def _camera(told: dict[str, Any], line: int, world: Receiver) -> CameraRecord:
     def needed(name: str) -> float:
         found = number(name)
         if found is None:
-            raise NoCamera(f"row {line}: {name} is missing")
+            raise NoCamera(say.row_is_missing(line, name))
         return found
 
     matrix = np.eye(4)
@@ -95,17 +96,15 @@ def _camera(told: dict[str, Any], line: int, world: Receiver) -> CameraRecord:
     try:
         own = Shot.model_validate_json(shot) if shot else None
     except ValueError as reason:
-        raise NoCamera(f"row {line}: its shot cannot be read: {why(reason)}") from reason
+        raise NoCamera(say.row_its_shot_cannot_be_read(line, why(reason))) from reason
     kind = told.get("projection") or ("perspective" if number("distance_mm") is not None else "parallel")
     if kind not in ("perspective", "parallel"):
-        raise NoCamera(f"row {line}: projection is “{kind}”; a table tells perspective or parallel")
+        raise NoCamera(say.row_projection_is_a_table(line, kind))
     if kind == "parallel" and number("distance_mm") is not None:
-        raise NoCamera(
-            f"row {line}: projection is parallel, and distance_mm is told; leave that empty, with left to top in metres"
-        )
+        raise NoCamera(say.row_projection_is_parallel(line))
     matrix = _turned(matrix, [number(name) for name in ("heading_deg", "pitch_deg", "roll_deg")], own, world, line)
     return CameraRecord(
-        name=str(told.get("name") or ("" if own else f"Row {line}")),
+        name=str(told.get("name") or ("" if own else say.row(line))),
         matrix=matrix,
         window=Window(needed("left"), needed("right"), needed("bottom"), needed("top")),
         distance_mm=None if kind == "parallel" else needed("distance_mm"),
@@ -139,12 +138,12 @@ def _turned(matrix: Floats, told: list[float | None], own: Shot | None, world: R
         # Straight up or down heading and roll are one and the same.
         return matrix
     if own is None:
-        raise NoCamera(f"row {line}: its heading, pitch and roll say otherwise than its axes")
+        raise NoCamera(say.row_its_heading_pitch(line))
     if off(_angles(own.stand)) < _SAME_DEG:
         return matrix
     before, heading = _axes(own.stand), wanted
     if np.abs(here[:3, :3] - before).max() > _SAME_DEG:
-        raise NoCamera(f"row {line}: its heading, pitch and roll say otherwise than its axes, and both were changed")
+        raise NoCamera(say.row_its_heading_pitch_and_roll(line))
     stand = face(own.stand, heading[0], heading[1]).model_copy(update={"roll_deg": heading[2]})
     turned = matrix.copy()
     # Turned within the camera, which is alike in every world.
@@ -166,11 +165,11 @@ def _read(rows: Iterable[Sequence[Any]], world: Receiver) -> tuple[Found, Receiv
     numbered = iter(rows)
     head = [str(name or "").strip() for name in next(numbered, ())]
     if "x" not in head or "left" not in head:
-        raise NoCamera("its first row does not name the columns of cameras (name, x, y, z, right_x, …)")
+        raise NoCamera(say.ITS_FIRST_ROW_DOES_NOT_NAME)
     filled = [(line, row) for line, row in enumerate(numbered, 2) if any(value not in (None, "") for value in row)]
     twice = next((name for n, name in enumerate(head) if name and name in head[:n]), None)
     if twice is not None:
-        raise NoCamera(f"it has two columns called “{twice}”")
+        raise NoCamera(say.it_has_two_columns(twice))
     named = [(line, dict(zip(head, row, strict=False))) for line, row in filled]
     # The world most rows say they stand in; one that stands in another is no worse for the rest.
     worlds = Counter((str(row.get("metres_per_unit") or ""), str(row.get("up") or "")) for _, row in named)
@@ -180,10 +179,10 @@ def _read(rows: Iterable[Sequence[Any]], world: Receiver) -> tuple[Found, Receiv
     def camera(one: tuple[int, dict[str, Any]]) -> CameraRecord:
         line, row = one
         if (str(row.get("metres_per_unit") or ""), str(row.get("up") or "")) != most:
-            raise NoCamera(f"row {line}: metres_per_unit and up say that it stands in another world than the rest")
+            raise NoCamera(say.row_metres_per_unit(line))
         return _camera(row, line, own)
 
-    found = each(named, camera, lambda _, one: str(one[1].get("name") or f"Row {one[0]}"))
+    found = each(named, camera, lambda _, one: str(one[1].get("name") or say.row(one[0])))
     return found, own
 
 
@@ -214,7 +213,7 @@ def read_csv(data: bytes, world: Receiver) -> tuple[Found, Receiver]:
         rows = [[from_cell(cell) for cell in row] for row in rows]
         return _read(rows if parted == "," else [*rows[:1], *map(_with_points, rows[1:])], world)
     except (UnicodeDecodeError, csv.Error) as reason:
-        raise NoCamera("it is no CSV that can be read: text in UTF-8, cells parted by commas") from reason
+        raise NoCamera(say.IT_IS_NO_CSV) from reason
 
 
 def _with_points(row: Sequence[str]) -> list[str]:
@@ -259,7 +258,7 @@ def read_xlsx(data: bytes, world: Receiver) -> tuple[Found, Receiver]:
         with zipfile.ZipFile(io.BytesIO(data)) as packed:
             unpacked = sum(entry.file_size for entry in packed.infolist())
         if unpacked > MOST_TABLE_UNPACKED:
-            raise NoCamera(f"it unpacks to {unpacked // 1024**2} MB; up to {MOST_TABLE_UNPACKED // 1024**2} are read")
+            raise NoCamera(say.it_unpacks_to_mb(unpacked // 1024**2, MOST_TABLE_UNPACKED // 1024**2))
         book = load_workbook(io.BytesIO(data), read_only=True, data_only=True)
         rows = [
             list(row)
@@ -268,5 +267,5 @@ def read_xlsx(data: bytes, world: Receiver) -> tuple[Found, Receiver]:
     except NoCamera:
         raise
     except Exception as reason:
-        raise NoCamera("it is no XLSX that can be read: what is in it is broken, or of another kind") from reason
+        raise NoCamera(say.IT_IS_NO_XLSX) from reason
     return _read(rows, world)

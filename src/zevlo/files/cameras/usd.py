@@ -23,6 +23,7 @@ from zevlo.core.optics.lens import Window
 from zevlo.core.plain_words import why
 from zevlo.core.shot import Shot
 from zevlo.files.cameras.few import each
+from zevlo.text import cameras as say
 
 ROOT = "/Shots"
 ENDLESS_M = 1.0e6
@@ -51,7 +52,7 @@ def write_usd(cameras: Sequence[CameraRecord], path: Path, receiver: Receiver) -
         written.unlink()
         written = path.with_suffix(".usdz")
         if not done:
-            raise OSError(f"{path.name} could not be packed")
+            raise OSError(say.could_not_be_packed(path.name))
     written.replace(path)
 
 
@@ -112,14 +113,14 @@ def read_usd_cameras(path: Path) -> tuple[Found, Receiver]:
         try:
             stage = Usd.Stage.Open(str(known))
         except Tf.ErrorException as reason:
-            raise NoCamera("it is no OpenUSD that can be read: what is in it is broken, or of another kind") from reason
+            raise NoCamera(say.IT_IS_NO_OPENUSD) from reason
         return _cameras_of(stage)
 
 
 def _cameras_of(stage: Any) -> tuple[Found, Receiver]:
     metres = float(UsdGeom.GetStageMetersPerUnit(stage))
     if not metres > 0.0:
-        raise NoCamera("its unit of length is not above 0")
+        raise NoCamera(say.ITS_UNIT_OF_LENGTH)
     receiver = Receiver(metres, "y" if UsdGeom.GetStageUpAxis(stage) == UsdGeom.Tokens.y else "z")
     cache = UsdGeom.XformCache()
     prims = [prim for prim in stage.Traverse() if prim.IsA(UsdGeom.Camera)]
@@ -158,7 +159,7 @@ def _camera(prim: Any, cache: Any, metres: float) -> CameraRecord:
     matrix = np.array(cache.GetLocalToWorldTransform(prim)).T
     lengths = np.linalg.norm(matrix[:3, :3], axis=0)
     if not np.isfinite(matrix).all() or lengths.min() <= 0.0:
-        raise NoCamera("it is placed by numbers that cannot be")
+        raise NoCamera(say.IT_IS_PLACED_BY_NUMBERS)
     matrix[:3, :3] /= lengths
     stop, for_exposure = _number(prim, "fStop"), _number(prim, "exposure:fStop")
     focus = _number(prim, "focusDistance")
@@ -167,7 +168,7 @@ def _camera(prim: Any, cache: Any, metres: float) -> CameraRecord:
         size = json.loads(_text(prim, "zevlo:size_px") or "null")
         size_px = (int(size[0]), int(size[1])) if isinstance(size, list) and len(size) == 2 else None
     except (ValueError, TypeError, OverflowError, RecursionError) as reason:
-        raise NoCamera(f"its shot cannot be read: {why(reason)}") from reason
+        raise NoCamera(say.its_shot_cannot_be_read(why(reason))) from reason
     own = None if shot is None else shot.focus.f_number
     if own is not None and for_exposure is not None and stop is not None and isclose(stop, own, rel_tol=1.0e-6):
         # It is told twice; whichever was changed is meant.

@@ -16,6 +16,7 @@ from zevlo.core.arrays import Floats
 from zevlo.core.documents.page.paper import WHITE, Area, Lines, Page, Picture, ToScale, Words
 from zevlo.core.scene.model.placing import UNITS_M
 from zevlo.core.scene.places.rooms import solid_areas
+from zevlo.text import documents as say
 
 VERSION = "R2010"
 CAPITALS = 0.69
@@ -38,7 +39,7 @@ _UNIT_CODES = {"in": 1, "ft": 2, "mm": 4, "cm": 5, "m": 6}
 def write_dxf(page: Page, unit: str) -> bytes:
     """A page with a drawing to scale as DXF, in a unit of :data:`UNITS_M`."""
     if page.scale is None:
-        raise ValueError("this page is not to scale")
+        raise ValueError(say.THIS_PAGE_IS_NOT_TO_SCALE)
     drawing = new(VERSION, units=_UNIT_CODES[unit])
     for name, colour in COLOURS.items():
         drawing.layers.add(name, color=colour, lineweight=PENS.get(name, THIN))
@@ -47,7 +48,7 @@ def write_dxf(page: Page, unit: str) -> bytes:
     size = page.scale.metres_per_mm / UNITS_M[unit]
     for mark in page.marks:
         if isinstance(mark, Picture):
-            raise ValueError("a drawing has no pictures in it")
+            raise ValueError(say.A_DRAWING_HAS_NO_PICTURES)
         if isinstance(mark, Words):
             _words(space, mark, page.scale, unit, size)
         elif isinstance(mark, Lines):

@@ -9,6 +9,7 @@ from zevlo.core.arrays import Floats
 from zevlo.core.documents.page.paper import HALO_MM, WHITE, Area, Colour, Lines, Page, Picture, Stroke, Words
 from zevlo.core.documents.page.scale import scale_words
 from zevlo.files.documents.fonts import FAMILIES, Face, runs_of, shown, subset_of
+from zevlo.text import documents as say
 
 NAMESPACE = "http://www.w3.org/2000/svg"
 DIGITS = 4
@@ -29,13 +30,13 @@ def write_svg(page: Page) -> bytes:
     if page.scale is not None:
         x, y = page.scale.origin_mm
         scale = scale_words(1000.0 * page.scale.metres_per_mm)
-        _child(root, "desc").text = f"{scale}; the origin of the set is at {x:.4f}, {height - y:.4f} mm"
+        _child(root, "desc").text = say.the_origin_of_the_set(scale, x, height - y)
     style = _child(root, "style")
     style.text = _fonts([mark for mark in page.marks if isinstance(mark, Words)])
     groups: dict[str, Element] = {}
     for mark in page.marks:
         if isinstance(mark, Picture):
-            raise ValueError("a drawing has no pictures in it")
+            raise ValueError(say.A_DRAWING_HAS_NO_PICTURES)
         # Marks are drawn one over the other in their order, so that a layer may be begun anew.
         last = root[-1]
         if last.get("class") != mark.layer:

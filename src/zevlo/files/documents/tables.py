@@ -18,6 +18,7 @@ from zevlo.core.documents.shot_list import COLUMNS, row_of
 from zevlo.core.documents.shot_summary import ShotSummary
 from zevlo.files.cells import as_cell
 from zevlo.files.names import readable
+from zevlo.text import documents as say
 
 PICTURE_PX = 150
 SHOWN = {"m": "0.000", "mm": "0.00", "°": "0.00", "s": "0.000000"}
@@ -42,7 +43,7 @@ def write_list_xlsx(shots: Sequence[ShotSummary], pictures: Mapping[str, bytes])
     """The same as a workbook (ECMA-376), with a small picture before each row where there are any."""
     book = Workbook()
     sheet = book.active
-    sheet.title = "Shot list"
+    sheet.title = say.SHOT_LIST
     shown = {told.key: pictures.get(f"{told.key}/{NOW}") for told in shots}
     first = 2 if any(shown.values()) else 1
     for place, column in enumerate(COLUMNS, first):

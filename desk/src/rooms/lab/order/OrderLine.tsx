@@ -4,6 +4,7 @@ import { Plain, Toggle } from "../../../kit/controls";
 import { FIRST_SIZES, type Printable, type Size as OneSize } from "./draft";
 import { Line, Paper, Size, What, Word } from "./page";
 import { SizeChoice } from "./SizeChoice";
+import { text } from "../../../text";
 
 interface Props {
   one: Printable;
@@ -19,13 +20,13 @@ interface Props {
 
 /** A picture that can be ordered: what it is of, how large it will be, and what speaks against making it now. */
 export function OrderLine({ one, now, endings, own, setOwn, single, setSingle, keep }: Props) {
-  const sizes = (now.length > 0 ? now.map(({ size_px }) => size_px) : [one.px]).map(
-    ([width, height]) => `${width} × ${height} px`,
+  const sizes = (now.length > 0 ? now.map(({ size_px }) => size_px) : [one.px]).map(([width, height]) =>
+    text.order.pixels(width, height),
   );
   const chosen = now.length > 0,
     against = [...new Set(now.flatMap((each) => each.warnings))],
     holds = now.flatMap(({ already_printed: words }, n) =>
-      words === null ? [] : now.length > 1 ? `${words}: does for ${sizes[n]}` : words,
+      words === null ? [] : now.length > 1 ? text.order.doesFor(words, sizes[n]!) : words,
     );
   return (
     <Line data-crop={one.crop ?? undefined} data-in={chosen ? true : undefined}>
@@ -43,20 +44,25 @@ export function OrderLine({ one, now, endings, own, setOwn, single, setSingle, k
       </What>
       <div>
         <DialogTrigger>
-          <Size aria-label={`Size of ${one.name}: ${sizes.join(" and ")}${own ? ", its own" : ""}`}>
+          <Size aria-label={text.order.sizesOf(one.name, sizes, own !== undefined)}>
             {sizes.map((words, n) => (
               <i key={n}>
                 {words}
-                {own && n === 0 && <span> its own</span>}
+                {own && n === 0 && <span> {text.order.itsOwn}</span>}
               </i>
             ))}
           </Size>
           <Paper>
-            <Dialog aria-label={`Size of ${one.name}`}>
-              <SizeChoice label="This picture is" own="as framed" sizes={own ?? [FIRST_SIZES.own]} setSizes={setOwn} />
+            <Dialog aria-label={text.order.sizeOf(one.name)}>
+              <SizeChoice
+                label={text.order.thisPictureIs}
+                own={text.order.asFramed}
+                sizes={own ?? [FIRST_SIZES.own]}
+                setSizes={setOwn}
+              />
               {own && (
                 <Plain style={{ justifySelf: "start" }} onPress={() => setOwn(undefined)}>
-                  As the order says
+                  {text.order.asTheOrderSays}
                 </Plain>
               )}
             </Dialog>
@@ -64,7 +70,7 @@ export function OrderLine({ one, now, endings, own, setOwn, single, setSingle, k
         </DialogTrigger>
         {one.stack && (
           <Toggle style={{ marginTop: 6 }} isSelected={!single} onChange={(on) => setSingle(!on)}>
-            {now[0]?.merged_of ? `Stack of ${now[0].merged_of}, merged` : "Its stack, merged"}
+            {now[0]?.merged_of ? text.order.stackOfMerged(now[0].merged_of) : text.order.itsStackMerged}
           </Toggle>
         )}
       </div>
@@ -74,12 +80,14 @@ export function OrderLine({ one, now, endings, own, setOwn, single, setSingle, k
             ▲ {words}
           </span>
         ))}
-        {now[0]?.unkept && <Word onPress={keep}>Keep them</Word>}
+        {now[0]?.unkept && <Word onPress={keep}>{text.order.keepThem}</Word>}
         {holds.map((words, n) => (
           <span key={n}>{words}</span>
         ))}
-        {chosen && against.length === 0 && holds.length === 0 && <span className="well">✓ framing kept, focused</span>}
-        {!chosen && <span>{one.made ?? "not printed yet"}</span>}
+        {chosen && against.length === 0 && holds.length === 0 && (
+          <span className="well">{text.order.framingKeptFocused}</span>
+        )}
+        {!chosen && <span>{one.made ?? text.order.notPrintedYet}</span>}
       </div>
     </Line>
   );

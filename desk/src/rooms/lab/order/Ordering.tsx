@@ -5,18 +5,19 @@ import { type Expected, type Lab, type Order, orderOf, type OrderRow, useExpecte
 import { Check, Checks } from "../../../kit/checks";
 import { Choice } from "../../../kit/choice";
 import { Empty, Fields, Find, Plain, Primary, Row, Toggle } from "../../../kit/controls";
-import { bytesWords, many } from "../../../kit/words";
+import { bytesWords } from "../../../kit/words";
 import { type Draft, type Formats, ofEach, orderIn, printable, triedSmall } from "./draft";
 import { OrderLine } from "./OrderLine";
 import { Left, Lines, Page, Right, Sign, Soon, Sum } from "./page";
 import { SizeChoice } from "./SizeChoice";
+import { text } from "../../../text";
 
 type Layer = NonNullable<Formats["layers"]>[number];
 const LAYERS: [Layer, string][] = [
-  ["depth", "Depth in metres"],
-  ["normal", "Normals"],
-  ["albedo", "Albedo"],
-  ["parts", "Parts, as an id matte"],
+  ["depth", text.order.depthInMetres],
+  ["normal", text.order.normals],
+  ["albedo", text.order.albedo],
+  ["parts", text.order.partsAsAnId],
 ];
 
 interface Props {
@@ -53,20 +54,20 @@ export function Ordering({ project, prints, lab, draft, draw, write, placing, pl
     );
   return (
     <Page>
-      <Left aria-label="Pictures to order">
+      <Left aria-label={text.order.picturesToOrder}>
         <header>
-          <h1>A new order</h1>
-          <span>what is ticked is made, nothing else</span>
+          <h1>{text.order.aNewOrder}</h1>
+          <span>{text.order.whatIsTickedIsMade}</span>
           <div className="end">
-            <Plain onPress={() => choose(all.filter(({ crop }) => crop === null))}>All frames</Plain>
-            <Plain onPress={() => choose(all)}>Crops too</Plain>
-            <Plain onPress={() => choose(all.filter(({ holds }) => !holds))}>Only what no final shows</Plain>
+            <Plain onPress={() => choose(all.filter(({ crop }) => crop === null))}>{text.order.allFrames}</Plain>
+            <Plain onPress={() => choose(all)}>{text.order.cropsToo}</Plain>
+            <Plain onPress={() => choose(all.filter(({ holds }) => !holds))}>{text.order.onlyWhatNoFinal}</Plain>
             <Plain isDisabled={draft.chosen.length === 0} onPress={() => choose([])}>
-              None
+              {text.everywhere.noneOfThem}
             </Plain>
             <Find
-              aria-label="Find a picture"
-              placeholder="Find a picture"
+              aria-label={text.order.findAPicture}
+              placeholder={text.order.findAPicture}
               value={wanted}
               onChange={(e) => want(e.target.value)}
             />
@@ -76,16 +77,18 @@ export function Ordering({ project, prints, lab, draft, draw, write, placing, pl
           <Empty style={{ paddingTop: 40 }}>
             {all.length === 0 ? (
               <>
-                <b>No shots yet</b>Finals are made of shots: place one in Frame.
+                <b>{text.everywhere.noShotsYet}</b>
+                {text.order.finalsAreMadeOfShots}
               </>
             ) : (
               <>
-                <b>No such picture</b>No shot and no crop is called that.
+                <b>{text.order.noSuchPicture}</b>
+                {text.order.noShotAndNoCrop}
               </>
             )}
           </Empty>
         )}
-        <Lines value={draft.chosen} onChange={(chosen) => draw({ chosen })} aria-label="Pictures">
+        <Lines value={draft.chosen} onChange={(chosen) => draw({ chosen })} aria-label={text.everywhere.pictures}>
           {shown.map((one) => (
             <OrderLine
               key={one.key}
@@ -109,15 +112,15 @@ export function Ordering({ project, prints, lab, draft, draw, write, placing, pl
           ))}
         </Lines>
       </Left>
-      <Right aria-label="What is made">
+      <Right aria-label={text.order.whatIsMade}>
         <div>
-          <SizeChoice label="Pictures are" sizes={draft.sizes} setSizes={(sizes) => draw({ sizes })} />
+          <SizeChoice label={text.order.picturesAre} sizes={draft.sizes} setSizes={(sizes) => draw({ sizes })} />
           <Quality lab={lab} quality={draft.quality} draw={draw} />
           <Files formats={draft.formats} draw={draw} />
           <div>
-            <h2>Named</h2>
+            <h2>{text.order.named}</h2>
             <Find
-              aria-label="Pattern of names"
+              aria-label={text.order.patternOfNames}
               value={draft.pattern}
               spellCheck={false}
               onChange={(e) => draw({ pattern: e.target.value })}
@@ -133,7 +136,7 @@ export function Ordering({ project, prints, lab, draft, draw, write, placing, pl
             </Row>
             {expected?.pictures[0] && (
               <p>
-                As{" "}
+                {text.order.as}{" "}
                 <b>
                   {expected.pictures[0].called}.{expected.endings[0]}
                 </b>
@@ -144,7 +147,7 @@ export function Ordering({ project, prints, lab, draft, draw, write, placing, pl
         {expected ? (
           <Comes expected={expected} />
         ) : (
-          !error && <Soon>{order ? "Working it out…" : "Tick the pictures that are to be made."}</Soon>
+          !error && <Soon>{order ? text.order.workingItOut : text.order.tickThePicturesThatAreToBeMade}</Soon>
         )}
         {order && error && (
           <p className="why" role="alert">
@@ -166,19 +169,16 @@ function Quality({ lab, quality, draw }: { lab: Lab; quality: Draft["quality"]; 
   const meant = lab.qualities.find(({ name }) => name === quality);
   return (
     <div>
-      <h2>Quality</h2>
-      <Row role="group" aria-label="Quality">
+      <h2>{text.order.quality}</h2>
+      <Row role="group" aria-label={text.order.quality}>
         {lab.qualities.map(({ name }) => (
           <Toggle key={name} isSelected={name === quality} onChange={() => draw({ quality: name })}>
-            {name}
+            {text.names.qualities[name]}
           </Toggle>
         ))}
       </Row>
       {meant && (
-        <p>
-          {meant.words}. {meant.least} to {meant.samples} samples a pixel, until no more grain is left than{" "}
-          {meant.noise} steps of 255; light is followed over {meant.bounces} surfaces. Cleaned at the end.
-        </p>
+        <p>{text.order.toSamplesAPixel(meant.words, meant.least, meant.samples, meant.noise, meant.bounces)}</p>
       )}
     </div>
   );
@@ -188,37 +188,37 @@ function Files({ formats, draw }: { formats: Formats; draw: Props["draw"] }) {
   const put = (change: Partial<Formats>) => draw({ formats: { ...formats, ...change } });
   return (
     <div>
-      <h2>Files</h2>
+      <h2>{text.everywhere.files}</h2>
       <Fields $columns={3}>
         <Choice
-          label="PNG"
+          label={text.everywhere.png}
           value={String(formats.png ?? "none")}
           options={[
-            { id: "8", name: "8 bit" },
-            { id: "16", name: "16 bit" },
-            { id: "none", name: "none" },
+            { id: "8", name: text.order.bits8 },
+            { id: "16", name: text.order.bits16 },
+            { id: "none", name: text.everywhere.none },
           ]}
           onChoose={(id) => put({ png: id === "none" ? null : id === "8" ? 8 : 16 })}
         />
         <Choice
-          label="JPEG"
+          label={text.order.jpeg}
           value={String(formats.jpeg ?? "none")}
-          shown={formats.jpeg == null ? "none" : `quality ${formats.jpeg}`}
+          shown={formats.jpeg == null ? "none" : text.order.qualityOf(formats.jpeg)}
           options={[
-            { id: "none", name: "none" },
-            { id: "95", name: "quality 95" },
-            { id: "85", name: "quality 85" },
-            { id: "70", name: "quality 70" },
+            { id: "none", name: text.everywhere.none },
+            { id: "95", name: text.order.quality95 },
+            { id: "85", name: text.order.quality85 },
+            { id: "70", name: text.order.quality70 },
           ]}
           onChoose={(id) => put({ jpeg: id === "none" ? null : Number(id) })}
         />
         <Choice
-          label="OpenEXR"
+          label={text.everywhere.openEXR}
           value={formats.exr ?? "none"}
           options={[
-            { id: "none", name: "none" },
-            { id: "half", name: "half" },
-            { id: "float", name: "float" },
+            { id: "none", name: text.everywhere.none },
+            { id: "half", name: text.order.half },
+            { id: "float", name: text.order.float },
           ]}
           onChoose={(id) =>
             put({ exr: id === "none" ? null : (id as "half" | "float"), layers: id === "none" ? [] : formats.layers })
@@ -231,7 +231,7 @@ function Files({ formats, draw }: { formats: Formats; draw: Props["draw"] }) {
           value={formats.layers ?? []}
           onChange={(layers) => put({ layers: LAYERS.map(([id]) => id).filter((id) => layers.includes(id)) })}
         >
-          <Label>Layers beside the picture</Label>
+          <Label>{text.order.layersBesideThePicture}</Label>
           {LAYERS.map(([id, words]) => (
             <Check key={id} value={id}>
               {words}
@@ -244,64 +244,65 @@ function Files({ formats, draw }: { formats: Formats; draw: Props["draw"] }) {
 }
 
 const span = (s: number) =>
-  s < 90 ? `${Math.max(1, Math.round(s))} s` : s < 5400 ? `${Math.round(s / 60)} min` : `${(s / 3600).toFixed(1)} h`;
+  s < 90
+    ? `${Math.max(1, Math.round(s))} s`
+    : s < 5400
+      ? text.order.minutes(Math.round(s / 60))
+      : `${(s / 3600).toFixed(1)} h`;
 const fromTo = (both: [number, number] | null, words: (one: number) => string) =>
-  both && [...new Set(both.map((one) => words(Number(one))))].join(" to ");
+  both && [...new Set(both.map((one) => words(Number(one))))].reduce(text.order.fromTo);
+/** Which day, in words; empty for today. */
 const dayOf = (then: Date) => {
   const days = Math.round((new Date(then).setHours(0, 0, 0, 0) - new Date().setHours(0, 0, 0, 0)) / 86_400_000);
-  return days < 1
-    ? ""
-    : days === 1
-      ? "tomorrow "
-      : `${then.toLocaleDateString("en-GB", { weekday: "long", day: "numeric", month: "long" })} `;
+  if (days < 1) return "";
+  return days === 1 ? text.order.tomorrow : text.order.day(then);
 };
+const clock = (then: Date) => then.toLocaleTimeString([], { hour: "2-digit", minute: "2-digit" });
+const onDay = (day: string, time: string) => (day ? text.order.onDay(day, time) : time);
 const doneBy = (both: [string, string]) => {
   const [early, late] = both.map((iso) => new Date(iso)) as [Date, Date];
-  const days = [dayOf(early), dayOf(late)],
-    [from, to] = [early, late].map((then) => then.toLocaleTimeString([], { hour: "2-digit", minute: "2-digit" }));
-  if (days[0] === days[1]) return `${days[0]}${from === to ? from : `${from} to ${to}`}`;
-  return `${days[0] || "today "}${from} to ${days[1]}${to}`;
+  const [from, to] = [clock(early), clock(late)];
+  if (dayOf(early) === dayOf(late)) return onDay(dayOf(early), from === to ? from : text.order.fromTo(from, to));
+  return text.order.fromTo(onDay(dayOf(early) || text.order.today, from), onDay(dayOf(late), to));
 };
 
 /** What an order comes to. */
 function Comes({ expected }: { expected: Expected }) {
   const { pictures, files, bytes, machines, seconds, seconds_of_one: alone, done_by } = expected;
   return (
-    <Sum aria-label="Summary">
-      <dt>Pictures</dt>
+    <Sum aria-label={text.order.summary}>
+      <dt>{text.everywhere.pictures}</dt>
       <dd>{pictures.length}</dd>
-      <dt>Files</dt>
-      <dd>
-        {files}, about {bytesWords(bytes)}
-      </dd>
+      <dt>{text.everywhere.files}</dt>
+      <dd>{text.order.filesAbout(files, bytesWords(bytes))}</dd>
       {seconds === null && (
         <>
-          <dt>Time</dt>
-          <dd style={{ fontWeight: 400 }}>told when a machine has made its first tiles</dd>
+          <dt>{text.everywhere.time}</dt>
+          <dd style={{ fontWeight: 400 }}>{text.order.toldWhenAMachine}</dd>
         </>
       )}
       {alone && (
         <>
-          <dt>On one machine</dt>
+          <dt>{text.order.onOneMachine}</dt>
           <dd>{fromTo(alone, span)}</dd>
         </>
       )}
       {seconds && machines > 1 && (
         <>
-          <dt>On the {machines} that are here</dt>
+          <dt>{text.order.onTheThatAreHere(machines)}</dt>
           <dd>{fromTo(seconds, span)}</dd>
         </>
       )}
       {done_by && (
         <>
-          <dt>Done by</dt>
+          <dt>{text.order.doneBy}</dt>
           <dd>{doneBy(done_by)}</dd>
         </>
       )}
       {machines === 0 && (
         <>
-          <dt>No machine is there</dt>
-          <dd>it waits until one is</dd>
+          <dt>{text.order.noMachineIsThere}</dt>
+          <dd>{text.order.itWaitsUntilOne}</dd>
         </>
       )}
     </Sum>
@@ -328,7 +329,7 @@ function Buttons({
           if (order) place(order, false);
         }}
       >
-        {order ? `Order ${many(order.pictures.length, "picture")}` : "Order"}
+        {order ? text.everywhere.order(text.counts.picture(order.pictures.length)) : text.everywhere.orderButton}
       </Primary>
       <Plain
         isDisabled={off}
@@ -336,10 +337,10 @@ function Buttons({
           if (order) place(triedSmall(order), true);
         }}
       >
-        Try one small first
+        {text.order.tryOneSmallFirst}
       </Plain>
       <Plain className="leave" onPress={leave}>
-        Cancel
+        {text.everywhere.cancel}
       </Plain>
     </Sign>
   );

@@ -3,12 +3,13 @@ import { Choice } from "../../../kit/choice";
 import { Fields, Plain } from "../../../kit/controls";
 import { NumberField } from "../../../kit/fields";
 import { another, FIRST_SIZES, type Size } from "./draft";
+import { text } from "../../../text";
 
 const SIZES = [
-  { id: "own", name: "each its own" },
-  { id: "longest", name: "longest side" },
-  { id: "inside", name: "inside a size" },
-  { id: "scaled", name: "scaled" },
+  { id: "own", name: text.order.eachItsOwn },
+  { id: "longest", name: text.order.longestSide },
+  { id: "inside", name: text.order.insideASize },
+  { id: "scaled", name: text.order.scaled },
 ];
 
 interface Props {
@@ -25,14 +26,14 @@ export function SizeChoice({ label, own, sizes, setSizes }: Props) {
       {sizes.map((size, n) => (
         <One
           key={n}
-          label={n === 0 ? label : "And"}
+          label={n === 0 ? label : text.order.and}
           own={own}
           size={size}
           setSize={(to) => setSizes(sizes.map((old, at) => (at === n ? to : old)))}
           drop={n === 0 ? null : () => setSizes(sizes.filter((_, at) => at !== n))}
         />
       ))}
-      <Plain onPress={() => setSizes([...sizes, another(sizes)])}>And in another size</Plain>
+      <Plain onPress={() => setSizes([...sizes, another(sizes)])}>{text.order.andInAnotherSize}</Plain>
     </div>
   );
 }
@@ -60,7 +61,7 @@ function One({
       />
       {size.kind === "longest" && (
         <NumberField
-          label="Pixels"
+          label={text.everywhere.pixels}
           digits={0}
           step={10}
           of={Longest.px}
@@ -70,7 +71,7 @@ function One({
       )}
       {size.kind === "scaled" && (
         <NumberField
-          label="Times"
+          label={text.order.times}
           digits={2}
           step={0.05}
           of={Scaled.times}
@@ -79,7 +80,7 @@ function One({
         />
       )}
       {size.kind === "inside" &&
-        ["Width", "Height"].map((side, n) => (
+        [text.everywhere.width, text.everywhere.height].map((side, n) => (
           <NumberField
             key={side}
             label={side}
@@ -97,7 +98,7 @@ function One({
         ))}
       {drop && (
         <Plain style={{ justifySelf: "start" }} onPress={drop}>
-          Not this one
+          {text.order.notThisOne}
         </Plain>
       )}
     </Fields>

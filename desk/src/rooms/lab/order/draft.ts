@@ -1,6 +1,7 @@
 import type { PrintRow, Project } from "../../../api/client";
 import type { Lab, Order, Wanted } from "../../../api/lab";
 import { keepInTab, keptInTab } from "../../../kit/remembered";
+import { text } from "../../../text";
 
 export type Size = NonNullable<Order["size"]>;
 export type Formats = NonNullable<Order["formats"]>;
@@ -84,13 +85,18 @@ export function printable(project: Project, prints: PrintRow[]): Printable[] {
       number: n + 1,
       name: crop ? `${row.shot.name}, ${crop.name}` : row.shot.name,
       line: crop
-        ? "from the same stand and lens"
-        : (row.kept && row.take ? `take ${row.take.number} · ` : "") + row.line,
+        ? text.order.fromTheSameStand
+        : (row.kept && row.take ? `${text.order.take(row.take.number)} · ` : "") + row.line,
       px: crop?.output_px ?? row.frame_px,
       thumbnail: (crop ?? row).thumbnail ?? null,
       stack: row.shot.focus.stack != null,
       made: final
-        ? `Printed ${day(final.ordered)}, ${final.size[0]} × ${final.size[1]} px. ${final.stale ?? "Unchanged since"}`
+        ? text.order.printedPx(
+            day(final.ordered),
+            final.size[0],
+            final.size[1],
+            final.stale ?? text.order.unchangedSince,
+          )
         : null,
       holds: !!final && !final.stale,
     };

@@ -10,6 +10,8 @@ from zevlo.core.instruments.back.trimming import EdgeTo, TrimRatio, WholeFrame
 from zevlo.core.instruments.instrument import Copied, Instrument, SheetPart
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot import Shot
+from zevlo.text import back as say
+from zevlo.text import everywhere
 
 
 def _back_of(source: Shot, target: Shot, _: WorkingSet) -> Shot:
@@ -22,11 +24,11 @@ def _crops_of(source: Shot, target: Shot, _: WorkingSet) -> Shot:
 
 BACK = Instrument(
     key="back",
-    name="Back",
+    name=everywhere.BACK,
     gestures=(FocalKeep, EdgeTo, TrimRatio, WholeFrame, SideTo, CropsAdd, CropBy, CropCorner, CropSize, CropAway),
     part=SheetPart("back", compute_sheet),
     differs=differs,
     staleness_key=staleness_key,
     sharp_too=True,
-    copied=(Copied("back", "Back and size", _back_of), Copied("crops", "Crops", _crops_of)),
+    copied=(Copied("back", say.BACK_AND_SIZE, _back_of), Copied("crops", say.CROPS, _crops_of)),
 )

@@ -15,6 +15,8 @@ from zevlo.core.refused import Refused
 from zevlo.core.shot import Shot
 from zevlo.core.shot.back import MOST_CROPS, Crop, CropName, Pixels
 from zevlo.core.shot.upgrade import WithFormerKeys
+from zevlo.text import back as say
+from zevlo.text import everywhere
 
 SMALLEST = 1.0e-4
 Moved = Annotated[float, Field(ge=-20.0, le=20.0)]
@@ -40,7 +42,7 @@ OFFERED_CROPS = (
 )
 """Ratios pictures are often asked for in (common practice, no source)."""
 OFFERED_SETS = (
-    CropSet(name="Page and square", crops=(OFFERED_CROPS[0], OFFERED_CROPS[2], OFFERED_CROPS[3], OFFERED_CROPS[5])),
+    CropSet(name=say.PAGE_AND_SQUARE, crops=(OFFERED_CROPS[0], OFFERED_CROPS[2], OFFERED_CROPS[3], OFFERED_CROPS[5])),
 )
 
 
@@ -70,8 +72,8 @@ def crop_named(shot: Shot, name: str) -> Crop:
     """A crop of a shot by its name. Raises :class:`Refused` where there is none."""
     found = next((one for one in shot.back.crops if one.name == name), None)
     if found is None:
-        names = ", ".join(f"“{one.name}”" for one in shot.back.crops) or "none"
-        raise Refused(f"There is no crop “{name}” in this shot; it has {names}.")
+        names = ", ".join(f"“{one.name}”" for one in shot.back.crops) or everywhere.NONE
+        raise Refused(say.there_is_no_crop(name, names))
     return found
 
 
@@ -107,9 +109,9 @@ class CropsAdd(Gesture):
         known = {one.name for one in shot.back.crops}
         new = tuple({one.name: one for one in self.crops if one.name not in known}.values())
         if not new:
-            raise Refused("A crop of that name is there already." if len(self.crops) == 1 else "These are all there.")
+            raise Refused(say.A_CROP_OF_THAT_NAME if len(self.crops) == 1 else say.THESE_ARE_ALL_THERE)
         if len(known) + len(new) > MOST_CROPS:
-            raise Refused(f"A shot has up to {MOST_CROPS} crops.")
+            raise Refused(say.a_shot_has_up_to_crops(MOST_CROPS))
         return _with(shot, (*shot.back.crops, *new))
 
 

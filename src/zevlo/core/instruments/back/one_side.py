@@ -19,6 +19,7 @@ from zevlo.core.optics.laws import CannotReach
 from zevlo.core.refused import Refused
 from zevlo.core.shot import Shot
 from zevlo.core.shot.back import MAX_OUTPUT_SIDE_PX, Back, Trim
+from zevlo.text import back as say
 
 GivesWay = Literal["back", "lens"]
 Taken = tuple[int, int, int, int]
@@ -51,7 +52,7 @@ class SideTo(Gesture):
         off[side] = round((half - out * (_film_through(framing, self) - shift)) / fitted.pixel_mm)
         columns, rows = shot.back.output_px
         if off["left"] + off["right"] >= columns or off["bottom"] + off["top"] >= rows:
-            raise Refused("The sides of the wedge have to stay apart.")
+            raise Refused(say.THE_SIDES_OF_THE_WEDGE)
         return with_taken_off(framing, (off["left"], off["right"], off["bottom"], off["top"]), self.gives)
 
 
@@ -96,7 +97,7 @@ def _by_back(framing: Framing, taken: Taken) -> Shot:
     shot = framing.shot
     fitted, (columns, rows), (cross, rise) = _grown(framing, taken)
     if max(columns, rows) > MAX_OUTPUT_SIDE_PX:
-        raise Refused(f"A picture has up to {MAX_OUTPUT_SIDE_PX} pixels a side.")
+        raise Refused(say.a_picture_has_up_to_pixels(MAX_OUTPUT_SIDE_PX))
     whole_pixel = fitted.pixel_mm * shot.back.enlarge
     back = shot.back.model_copy(
         update={
@@ -129,7 +130,7 @@ def _by_lens(framing: Framing, taken: Taken) -> Shot:
     after = shot.with_groups(back=shot.back.model_copy(update={"trim": trim}), movements=shifts)
     if shot.lens.scale_m is not None:
         return scale_kept(shot, after, shrunk)
-    why_not = "No lens is as short as that; let the back give way."
+    why_not = say.NO_LENS_IS_AS_SHORT
     return behind(Framing(after), framing.film_distance_mm * shrunk, why_not)
 
 
@@ -168,7 +169,7 @@ def _film_through(framing: Framing, gesture: SideTo) -> float:
 
     low, high = -_FARTHEST * camera.window.width, _FARTHEST * camera.window.width
     if beyond(low) or not beyond(high):
-        raise Refused("The side of the wedge has to stay in front of the camera.")
+        raise Refused(say.THE_SIDE_OF_THE_WEDGE)
     for _ in range(_HALVINGS):
         middle = (low + high) / 2.0
         low, high = (low, middle) if beyond(middle) else (middle, high)
@@ -177,7 +178,7 @@ def _film_through(framing: Framing, gesture: SideTo) -> float:
     except CannotReach:
         reached = inf
     if abs(reached - wanted) > _REACHED:
-        raise Refused("This lens draws nothing that far aside.")
+        raise Refused(say.THIS_LENS_DRAWS_NOTHING)
     return right * low
 
 

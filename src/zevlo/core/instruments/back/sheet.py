@@ -9,6 +9,7 @@ from zevlo.core.instruments.instrument import Called, SheetContext, StalenessKey
 from zevlo.core.optics.back import FittedBack, fit_back, format_name, ratio_name
 from zevlo.core.optics.picture_size import mm_on_paper
 from zevlo.core.shot import Back, Shot
+from zevlo.text import back as say
 
 
 class CropSheet(SheetGroup):
@@ -90,15 +91,15 @@ def differs(before: Shot, after: Shot, _: Called) -> list[str]:
         pixels = f"{a.output_px[0]} × {a.output_px[1]} → {b.output_px[0]} × {b.output_px[1]} px"
         words.append(pixels if first == then else f"{first} → {then}")
     if a.enlarge != b.enlarge:
-        words.append(f"enlarged {a.enlarge:.3g} → {b.enlarge:.3g} times")
+        words.append(say.enlarged_times(a.enlarge, b.enlarge))
     if a.trim != b.trim:
-        words.append("trimmed otherwise" if fit_back(b).output_px != b.output_px else "the whole frame")
+        words.append(say.TRIMMED_OTHERWISE if fit_back(b).output_px != b.output_px else say.THE_WHOLE_FRAME)
     if a.fit != b.fit:
-        words.append("cut otherwise")
+        words.append(say.CUT_OTHERWISE)
     if (a.dpi, a.bleed_mm) != (b.dpi, b.bleed_mm):
-        words.append("printed otherwise")
+        words.append(say.PRINTED_OTHERWISE)
     if a.crops != b.crops:
-        words.append(f"crops {len(a.crops)} → {len(b.crops)}" if len(a.crops) != len(b.crops) else "other crops")
+        words.append(say.crops(len(a.crops), len(b.crops)) if len(a.crops) != len(b.crops) else say.OTHER_CROPS)
     return words
 
 

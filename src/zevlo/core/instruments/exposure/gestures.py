@@ -14,6 +14,7 @@ from zevlo.core.instruments.instrument import (
 from zevlo.core.refused import Refused
 from zevlo.core.scene.lit import LitSet
 from zevlo.core.shot import Shot
+from zevlo.text import exposure as say
 
 
 def metered(framing: Framing, lit: LitSet) -> Shot:
@@ -30,5 +31,5 @@ class Meter(Gesture):
 
     def apply(self, framing: Framing, scene: Scene) -> Shot:
         if scene.lit is None:
-            raise Refused("There is no set to read the light from.")
+            raise Refused(say.THERE_IS_NO_SET)
         return metered(framing, scene.lit)

@@ -26,10 +26,12 @@ from zevlo.core.instruments.focus.stop_solver import (
 )
 from zevlo.core.instruments.focus.stops import SharpOnPaper, SharpTo, StopByBracket, StopTo
 from zevlo.core.instruments.instrument import Instrument, SheetPart, group_copied
+from zevlo.text import everywhere
+from zevlo.text import focus as say
 
 FOCUS = Instrument(
     key="focus",
-    name="Focus",
+    name=everywhere.FOCUS,
     gestures=(
         FocusAt, FocusTo, FocusOnPaper, FocusOnBarrel, FocusHyperfocal, FollowFocusPart, FollowFocusSeen, LetFocusGo,
         SharpTo, SharpOnPaper, StopTo, StopByBracket, SharpBetween, SharpPoints, PartSharp, PartSharpSeen,
@@ -40,5 +42,5 @@ FOCUS = Instrument(
     differs=differs,
     staleness_key=staleness_key,
     alternatives=alternatives,
-    copied=(group_copied("focus", "Focus and stop"),),
+    copied=(group_copied("focus", say.FOCUS_AND_STOP),),
 )  # fmt: skip

@@ -36,6 +36,7 @@ from zevlo.core.refused import Refused
 from zevlo.core.shot import Shot
 from zevlo.core.shot.back import SideMm
 from zevlo.core.shot.limits import Distance, FNumber
+from zevlo.text import focus as say
 
 MOST_POINTS = 1000
 _HALVINGS = 30
@@ -75,11 +76,11 @@ class SharpAnyhow(Gesture):
         shot = framing.shot
         told = (self.back_mm, self.farther_m, self.tilted or None, self.stacked_at)
         if sum(one is not None for one in told) != 1:
-            raise Refused("Tell exactly one of back_mm, farther_m, tilted and stacked_at.")
+            raise Refused(say.TELL_EXACTLY_ONE_OF_BACK)
         asked = self._asked()
         if self.tilted:
             if asked.points is None:
-                raise Refused("A lens is tilted for points; tell them.")
+                raise Refused(say.A_LENS_IS_TILTED)
             return _tilted(framing, asked.points)
         if self.stacked_at is not None:
             opened = shot.with_groups(focus=shot.focus.model_copy(update={"f_number": self.stacked_at}))
@@ -95,13 +96,13 @@ class SharpAnyhow(Gesture):
 
     def _asked(self) -> SharpAsked:
         if (self.points is None) == (self.near_m is None):
-            raise Refused("What is to be sharp is told by points, or by near_m and far_m.")
+            raise Refused(say.WHAT_IS_TO_BE_SHARP_IS_TOLD)
         if self.points is not None:
             return SharpAsked(np.array(self.points))
         far = inf if self.far_m is None else self.far_m
         near = self.near_m or 0.0
         if far < near:
-            raise Refused("The near end has to lie before the far one.")
+            raise Refused(say.THE_NEAR_END_HAS_TO_LIE)
         return SharpAsked(near_per_m=1.0 / near, far_per_m=0.0 if far == inf else 1.0 / far)
 
 
@@ -148,7 +149,7 @@ def _tilted(framing: Framing, points: Floats) -> Shot:
     require_tilt(shot)
     own = framing.camera.camera_space(points)
     if float(own[:, 2].min()) <= 1.0e-4:
-        raise Refused("Some of that lies beside or behind the camera.")
+        raise Refused(say.SOME_OF_THAT_LIES)
     most = MOST_TURN_DEG if shot.movements.tilt_limit_deg is None else shot.movements.tilt_limit_deg
     steepest = 1000.0 / shot.lens.focal_length_mm * sin(radians(most))
     found = [_least_range(own[:, axis] / own[:, 2], 1.0 / own[:, 2], steepest) for axis in (0, 1)]
@@ -216,8 +217,8 @@ def _by_back(framing: Framing, asked: SharpAsked, scene: Scene) -> FocusRemedy |
         gesture = _gesture(asked, back_mm=sides)
         made = _done(framing, gesture, scene)
         if made is not None:
-            lens_words = f"{made.lens.focal_length_mm:.3g} mm sees as much on it"
-            return FocusRemedy(words=f"A back of {known.name} mm", cost=f"{lens_words}; {_stop(made)}", gesture=gesture)
+            lens_words = say.mm_sees_as_much(made.lens.focal_length_mm)
+            return FocusRemedy(words=say.a_back_of_mm(known.name), cost=f"{lens_words}; {_stop(made)}", gesture=gesture)
     return None
 
 
@@ -246,8 +247,8 @@ def _by_stand(framing: Framing, asked: SharpAsked, scene: Scene) -> FocusRemedy 
     if made is None:
         return None
     larger = made.back.enlarge / shot.back.enlarge
-    cost = f"enlarged {larger:.3g} times for it, and flatter; {_stop(made)}"
-    return FocusRemedy(words=f"A stand {length_words(by_m)} farther back", cost=cost, gesture=gesture)
+    cost = say.enlarged_times_for_it_and_flatter(larger, _stop(made))
+    return FocusRemedy(words=say.a_stand_farther_back(length_words(by_m)), cost=cost, gesture=gesture)
 
 
 def _by_tilt(framing: Framing, asked: SharpAsked, scene: Scene) -> FocusRemedy | None:
@@ -260,10 +261,12 @@ def _by_tilt(framing: Framing, asked: SharpAsked, scene: Scene) -> FocusRemedy |
         return None
     turned = made.movements
     which, angle = (
-        ("tilted", turned.tilt_deg) if abs(turned.tilt_deg) >= abs(turned.swing_deg) else ("swung", turned.swing_deg)
+        (say.TILTED, turned.tilt_deg)
+        if abs(turned.tilt_deg) >= abs(turned.swing_deg)
+        else (say.SWUNG, turned.swing_deg)
     )
-    cost = f"sharp in a wedge about that plane alone; {_stop(made)}"
-    return FocusRemedy(words=f"The lens {which} {abs(angle):.1f}°", cost=cost, gesture=gesture)
+    cost = say.sharp_in_a_wedge(_stop(made))
+    return FocusRemedy(words=say.the_lens(which, abs(angle)), cost=cost, gesture=gesture)
 
 
 def _outermost(points: Floats) -> Floats:
@@ -290,8 +293,8 @@ def _by_stack(framing: Framing, asked: SharpAsked, scene: Scene) -> FocusRemedy 
     count = 0 if made is None else len(stack_distances(Framing(made)))
     if made is None or not 0 < count <= MOST_PRINTED or shot.lens.focus_breathing:
         return None
-    many = "one picture" if count == 1 else f"{count} pictures"
-    return FocusRemedy(words="A stack", cost=f"{many} to be made and merged; {_stop(made)}", gesture=gesture)
+    many = say.ONE_PICTURE if count == 1 else say.pictures(count)
+    return FocusRemedy(words=say.A_STACK, cost=say.to_be_made_and_merged(many, _stop(made)), gesture=gesture)
 
 
 def _stop(shot: Shot) -> str:

@@ -20,6 +20,7 @@ from zevlo.core.refused import Refused
 from zevlo.core.shot import Shot
 from zevlo.core.shot.focus import FollowFocus
 from zevlo.core.shot.limits import Distance
+from zevlo.text import focus as say
 
 
 class FocusAt(PressedInPicture):
@@ -57,7 +58,7 @@ class FocusOnPaper(Gesture):
         shot = framing.shot
         away = on_paper(framing, self.drawing, self.x, self.y)
         if -FARTHEST_FOCUS_M < away < 0.0:
-            raise Refused("There the plane of focus would cross the lens axis beyond infinity; turn the lens less.")
+            raise Refused(say.THERE_THE_PLANE_OF_FOCUS)
         return focused(shot, away if away > 0.0 else inf)
 
 
@@ -82,7 +83,7 @@ class FocusHyperfocal(Gesture):
         shot = framing.shot
         distance = framing.hyperfocal_m
         if distance is None:
-            raise Refused("Everything is sharp already; a hyperfocal distance needs a lens with a stop.")
+            raise Refused(say.EVERYTHING_IS_SHARP_ALREADY)
         return focused(shot, distance)
 
 
@@ -121,10 +122,10 @@ def _kept_on(framing: Framing, on: FollowFocus, scene: Scene) -> Shot:
     shot = framing.shot
     target = target_of(framing, on)
     if target is None:
-        raise Refused("There is no such part in this set, or nothing in it to focus on.")
+        raise Refused(say.THERE_IS_NO_SUCH_PART_TO_FOCUS_ON)
     distance = depth_found(framing, target)
     if distance is None:
-        raise Refused("That lies behind the camera, or nearer than the lens can focus; move the camera first.")
+        raise Refused(say.THAT_LIES_BEHIND_THE_CAMERA)
     kept = focused(shot, distance)
     return kept.with_groups(focus=kept.focus.model_copy(update={"follow": on.model_copy(update={"point": target})}))
 

@@ -17,9 +17,10 @@ from zevlo.core.instruments.focus.stop_solver import axis_per_m, pressed_points,
 from zevlo.core.instruments.instrument import Scene, SharePlace
 from zevlo.core.refused import Refused
 from zevlo.core.shot import Shot
+from zevlo.text import focus as say
 
 LONGEST_NAME = 120
-FRONT, BACK = "front sharp", "back sharp"
+FRONT, BACK = say.FRONT_SHARP, say.BACK_SHARP
 
 
 class FocusPair(Settings):
@@ -33,7 +34,7 @@ class FocusPair(Settings):
     @model_validator(mode="after")
     def _one_of_both(self) -> Self:
         if (self.pressed_at is None) == (self.part_at is None):
-            raise ValueError("a pair is told by pressed_at, or by part_at")
+            raise ValueError(say.A_PAIR_IS_TOLD)
         return self
 
     @property
@@ -48,11 +49,11 @@ def pair(framing: Framing, asked: FocusPair, scene: Scene) -> tuple[Shot, Shot]:
     shot = framing.shot
     require_stop(framing)
     if shot.focus.f_number is None:
-        raise Refused("Everything is sharp already; a pair needs a stop.")
+        raise Refused(say.EVERYTHING_IS_SHARP_ALREADY_A_PAIR)
     found = axis_per_m(framing, _points(framing, asked, scene))
     near, far = 1.0 / float(found.max()), 1.0 / max(float(found.min()), 1.0e-9)
     if far <= near * (1.0 + 1.0e-6):
-        raise Refused("Both lie equally far along the lens axis: one focus does for both.")
+        raise Refused(say.BOTH_LIE_EQUALLY_FAR)
     return _called(focused(shot, near), FRONT), _called(focused(shot, far), BACK)
 
 

@@ -16,6 +16,8 @@ from zevlo.core.measures import length_words
 from zevlo.core.refused import Refused
 from zevlo.core.shot import Shot
 from zevlo.core.shot.focus import MOST_PROBES, PinnedProbe, ProbePoint
+from zevlo.text import everywhere
+from zevlo.text import focus as say
 
 
 class Probe(SheetGroup):
@@ -70,14 +72,14 @@ def _beyond_zone(framing: Framing, own: Floats, depth: Floats) -> Floats:
 
 def _words(seen: bool, in_frame: bool, sharp: bool, beyond: float) -> str:
     if not seen:
-        return "behind the camera"
+        return say.BEHIND_THE_CAMERA
     if not in_frame:
-        return "outside the frame"
+        return say.OUTSIDE_THE_FRAME
     if sharp or beyond == 0.0:
         return "sharp"
     if not np.isfinite(beyond):
-        return "before what is sharp"
-    return f"{length_words(abs(beyond))} {'before' if beyond < 0.0 else 'behind'} what is sharp"
+        return say.BEFORE_WHAT_IS_SHARP
+    return say.what_is_sharp(length_words(abs(beyond)), say.BEFORE if beyond < 0.0 else everywhere.BEHIND)
 
 
 def _with_probes(shot: Shot, probes: tuple[ProbePoint, ...]) -> Shot:
@@ -94,7 +96,7 @@ class PinProbe(PressedInPicture):
         shot = framing.shot
         seen = thing_at(framing, self.x, self.y)
         if len(shot.focus.probes) >= MOST_PROBES:
-            raise Refused(f"A shot holds up to {MOST_PROBES} probes; take one away first.")
+            raise Refused(say.a_shot_holds_up_to_probes(MOST_PROBES))
         pinned = PinnedProbe(point=seen.at, part=scene.working.model.ids[seen.part])
         return _with_probes(shot, (*shot.focus.probes, pinned))
 
@@ -110,5 +112,5 @@ class ProbeAway(Gesture):
         shot = framing.shot
         kept = shot.focus.probes
         if self.n >= len(kept):
-            raise Refused("That probe is not there any more.")
+            raise Refused(say.THAT_PROBE_IS_NOT_THERE_ANY_MORE)
         return _with_probes(shot, kept[: self.n] + kept[self.n + 1 :])

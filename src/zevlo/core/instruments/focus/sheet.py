@@ -22,15 +22,17 @@ from zevlo.core.optics.barrel import Barrel, barrel, on_barrel
 from zevlo.core.scene.model.set_model import with_all_below
 from zevlo.core.shot import Shot
 from zevlo.core.shot.focus import FollowFocus
+from zevlo.text import everywhere
+from zevlo.text import focus as say
 
 FollowStatus = Literal["sharp", "gone", "left out", "behind", "outside", "hidden"]
 _STATUS_WORDS: dict[FollowStatus, str] = {
-    "sharp": "kept sharp",
-    "gone": "not in the set any more",
-    "left out": "left out of this shot",
-    "behind": "behind the camera, or too near",
-    "outside": "outside the frame",
-    "hidden": "hidden by something before it",
+    "sharp": say.KEPT_SHARP,
+    "gone": say.NOT_IN_THE_SET,
+    "left out": say.LEFT_OUT_OF_THIS_SHOT,
+    "behind": say.BEHIND_THE_CAMERA_OR_TOO,
+    "outside": say.OUTSIDE_THE_FRAME,
+    "hidden": say.HIDDEN_BY_SOMETHING_BEFORE,
 }
 
 
@@ -189,21 +191,14 @@ def _notes(framing: Framing, airy: float | None, limit: float) -> list[str]:
     zone = framing.zone
     before, behind = zone.focus - zone.sharp_from, zone.sharp_to - zone.focus
     if zone.sharp_to == inf and zone.lean == (0.0, 0.0):
-        found.append("All behind the focus is sharp, to infinity.")
+        found.append(say.ALL_BEHIND_THE_FOCUS)
     elif zone.lean == (0.0, 0.0) and behind > FAR_MORE_BEHIND * before:
-        found.append(
-            f"Behind the focus it stays sharp {behind / before:.1f} times as far as before it; farther off, more so."
-        )
+        found.append(say.behind_the_focus_it_stays(behind / before))
     m = lens.magnification(shot.lens.focal_length_mm, shot.focus.distance_m * 1000.0, framing.tilt.cosine)
     if m > CLOSE_UP:
-        found.append(
-            f"This close, at 1 : {1.0 / m:.2g}, depth is short, and the stop works as f/{n * (1.0 + m):.3g}"
-            + (", which the exposure reckons with." if shot.lens.focus_breathing else ".")
-        )
+        found.append(say.this_close(1.0 / m, n * (1.0 + m), reckoned=shot.lens.focus_breathing))
     if airy > limit:
-        found.append(
-            f"Stopped down like this, diffraction alone blurs {airy / fitted.pixel_mm:.1f} px, over the limit."
-        )
+        found.append(say.stopped_down_like_this_diffraction(airy / fitted.pixel_mm))
     return found
 
 
@@ -212,29 +207,29 @@ def differs(before: Shot, after: Shot, called: Called) -> list[str]:
     a, b = before.focus, after.focus
     words = []
     if a.f_number != b.f_number:
-        first, then = ("all sharp" if n is None else focus.stop_name(n) for n in (a.f_number, b.f_number))
+        first, then = (everywhere.ALL_SHARP if n is None else focus.stop_name(n) for n in (a.f_number, b.f_number))
         words.append(f"{first} → {then}")
     if a.distance_m != b.distance_m:
-        words.append(f"focus {change_words(a.distance_m, b.distance_m)}")
+        words.append(say.focus(change_words(a.distance_m, b.distance_m)))
     if (a.follow is None) != (b.follow is None) or (
         a.follow and b.follow and (a.follow.part, a.follow.where) != (b.follow.part, b.follow.where)
     ):
         words.append(
-            "the focus follows nothing" if b.follow is None else f"the focus follows {_on_words(b.follow, called)}"
+            say.THE_FOCUS_FOLLOWS_NOTHING if b.follow is None else say.the_focus_follows(_on_words(b.follow, called))
         )
     if a.stack != b.stack:
-        words.append("one picture" if b.stack is None else "another stack" if a.stack else "a stack of pictures")
+        words.append(say.ONE_PICTURE if b.stack is None else say.ANOTHER_STACK if a.stack else say.A_STACK_OF_PICTURES)
     told = {name: getattr(b, name) for name in ("f_number", "distance_m", "follow", "probes", "stack")}
     if a.model_copy(update=told) != b:
-        words.append("blur judged otherwise" if a.blur_limit != b.blur_limit else "other blur shape")
+        words.append(say.BLUR_JUDGED_OTHERWISE if a.blur_limit != b.blur_limit else say.OTHER_BLUR_SHAPE)
     return words
 
 
 def _on_words(on: FollowFocus, called: Called) -> str:
     if on.part is None:
-        return "a point"
+        return everywhere.A_POINT
     name = called(on.part)
-    words = {"point": "a point of {}", "nearest": "what of {} is nearest", "middle": "the middle of {}"}
+    words = {"point": say.A_POINT_OF, "nearest": say.WHAT_OF_IS_NEAREST, "middle": say.THE_MIDDLE_OF}
     return words[on.where].format(name)
 
 

@@ -21,6 +21,7 @@ from zevlo.core.refused import Refused
 from zevlo.core.shot import Shot
 from zevlo.core.shot.focus import Focus, Stack
 from zevlo.core.shot.limits import Distance
+from zevlo.text import focus as say
 
 SAME = 1.0 + 1.0e-6
 MOST_PRINTED = 60
@@ -61,14 +62,11 @@ def frames_of(framing: Framing) -> list[Shot]:
     shot = framing.shot
     distances = stack_distances(framing)
     if not distances:
-        raise Refused("This shot has no stack of pictures; plan one in Focus.")
+        raise Refused(say.THIS_SHOT_HAS_NO_STACK)
     if len(distances) > MOST_PRINTED:
-        raise Refused(
-            f"That stack takes {_many(len(distances))} pictures, and at most {MOST_PRINTED} are printed; stop down, or "
-            "cover less."
-        )
+        raise Refused(say.that_stack_takes_pictures(_many(len(distances)), MOST_PRINTED))
     if shot.lens.focus_breathing:
-        raise Refused("Focus breathes, so that each picture of the stack is framed otherwise; turn breathing off.")
+        raise Refused(say.FOCUS_BREATHES_SO_THAT_EACH)
     return [frame_at(shot, distance) for distance in distances]
 
 
@@ -86,19 +84,19 @@ def stack_words(framing: Framing, distances: list[float]) -> str | None:
     if own is None:
         return None
     if not distances:
-        return "Everything is sharp already; a stack needs a stop."
+        return say.EVERYTHING_IS_SHARP_ALREADY_A_STACK
     begins = _begins_m(framing, distances[0])
-    near = f" Nearer than {length_words(begins)} the lens is sharp in none." if begins > own.from_m * SAME else ""
+    near = [say.nearer_than_the_lens(length_words(begins))] if begins > own.from_m * SAME else []
     if len(distances) == 1:
-        return f"One picture.{near}" if near else "One picture is sharp all over that."
-    apart = f"focused from {length_words(distances[0])} to {length_words(distances[-1])}"
-    breathes = " Focus breathes: turn that off to merge them." if shot.lens.focus_breathing else ""
-    many = f"{_many(len(distances))} pictures, {apart}"
-    return f"{many}, each overlapping the one before by {100.0 * own.overlap:.3g} %.{near}{breathes}"
+        return " ".join([say.ONE_PICTURE_ALONE, *near]) if near else say.ONE_PICTURE_IS_SHARP
+    nearest, farthest = length_words(distances[0]), length_words(distances[-1])
+    told = say.stack_of_pictures(_many(len(distances)), nearest, farthest, 100.0 * own.overlap)
+    breathes = [say.FOCUS_BREATHES_TURN_THAT_OFF] if shot.lens.focus_breathing else []
+    return " ".join([told, *near, *breathes])
 
 
 def _many(count: int) -> str:
-    return f"over {MOST_FRAMES}" if count >= MOST_FRAMES else str(count)
+    return say.more_than(MOST_FRAMES) if count >= MOST_FRAMES else str(count)
 
 
 OVERLAP = Field(0.2, ge=0.0, le=0.9)
@@ -109,9 +107,9 @@ def stacked(framing: Framing, near_per_m: float, far_per_m: float, overlap: floa
     shot = framing.shot
     require_stop(framing)
     if shot.focus.f_number is None:
-        raise Refused("Everything is sharp already; a stack needs a stop.")
+        raise Refused(say.EVERYTHING_IS_SHARP_ALREADY_A_STACK)
     if near_per_m <= 1.0 / FARTHEST_FOCUS_M:
-        raise Refused("All of that lies as good as at infinity: one picture does.")
+        raise Refused(say.ALL_OF_THAT_LIES)
     near, far = 1.0 / near_per_m, 1.0 / max(far_per_m, 1.0 / FARTHEST_FOCUS_M)
     far = max(far, near * (1.0 + 1.0e-4))
     own = Stack(from_m=near, to_m=far, overlap=overlap)
@@ -119,9 +117,7 @@ def stacked(framing: Framing, near_per_m: float, far_per_m: float, overlap: floa
     made = shot.with_groups(focus=focus)
     begins = _begins_m(Framing(made), stack_distances(Framing(made))[0])
     if begins > near * SAME:
-        raise Refused(
-            f"At this stop the lens is sharp no nearer than {begins:.3g} m along its axis; move the camera back."
-        )
+        raise Refused(say.at_this_stop_the_lens(begins))
     return made
 
 
@@ -135,7 +131,7 @@ class StackBetween(Gesture):
 
     def apply(self, framing: Framing, scene: Scene) -> Shot:
         if self.far_m is not None and self.far_m <= self.near_m:
-            raise Refused("The near end has to lie before the far one.")
+            raise Refused(say.THE_NEAR_END_HAS_TO_LIE)
         return stacked(framing, 1.0 / self.near_m, 0.0 if self.far_m is None else 1.0 / self.far_m, self.overlap)
 
 
@@ -155,7 +151,7 @@ class StackPoints(Gesture):
 
     def apply(self, framing: Framing, scene: Scene) -> Shot:
         if (self.points is None) == (self.pressed_at is None):
-            raise Refused("What the stack covers is told by points, or by pressed_at.")
+            raise Refused(say.WHAT_THE_STACK_COVERS)
         found = axis_per_m(framing, np.array(self.points or pressed_points(framing, self.pressed_at or (), scene)))
         return stacked(framing, float(found.max()), float(found.min()), self.overlap)
 

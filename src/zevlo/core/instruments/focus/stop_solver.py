@@ -27,12 +27,13 @@ from zevlo.core.optics import focus
 from zevlo.core.refused import Refused
 from zevlo.core.shot import Shot
 from zevlo.core.shot.limits import FARTHEST_M, Distance
+from zevlo.text import focus as say
 
 
 def require_stop(framing: Framing) -> None:
     """Raise :class:`Refused` where no stop makes anything sharper."""
     if not framing.law.blurs:
-        raise Refused("In a parallel picture everything is sharp.")
+        raise Refused(say.IN_A_PARALLEL_PICTURE)
 
 
 def axis_per_m(framing: Framing, points: Floats) -> Floats:
@@ -41,7 +42,7 @@ def axis_per_m(framing: Framing, points: Floats) -> Floats:
     camera = framing.camera
     places = camera.places(points)
     if not places.seen.all() or float(places.depth.min()) <= 0.0:
-        raise Refused("Some of that lies beside or behind the camera, where nothing can be sharp.")
+        raise Refused(say.SOME_OF_THAT_LIES_BESIDE)
     across, up, ahead = camera.camera_space(points).T
     lean = framing.lean
     inverse: Floats = 1.0 / places.depth - (lean[0] * across + lean[1] * up) / np.where(ahead > 0.0, ahead, 1.0)
@@ -101,7 +102,7 @@ def require_focus(framing: Framing, per_m: float) -> None:
     """Raise :class:`Refused` where the lens does not focus as near as a distance, told by its inverse."""
     nearest = framing.nearest_focus_m
     if per_m * nearest > 1.0 + 1.0e-9:
-        raise Refused(f"The lens focuses no nearer than {nearest:.3g} m along its axis; move the camera back.")
+        raise Refused(say.the_lens_focuses_no_nearer(nearest))
 
 
 def made_sharp(framing: Framing, asked: SharpAsked) -> Shot:
@@ -118,8 +119,7 @@ def made_sharp(framing: Framing, asked: SharpAsked) -> Shot:
     made = exposed(shot.with_groups(focus=moved), framing.ev100)
     if n > held * (1.0 + 1.0e-9):
         raise Refused(
-            f"That takes {focus.stop_name(wanted)}, and the smallest stop is {focus.stop_name(held)}; so far both ends "
-            "are equally soft. A smaller back, a stand farther off, tilt or a stack of pictures may get it sharp.",
+            say.that_takes_and_the_smallest(focus.stop_name(wanted), focus.stop_name(held)),
             nearest=made,
             asked=asked,
         )
@@ -146,7 +146,7 @@ class SharpBetween(Gesture):
     def apply(self, framing: Framing, scene: Scene) -> Shot:
         far = inf if self.far_m is None else self.far_m
         if far < self.near_m:
-            raise Refused("The near end has to lie before the far one.")
+            raise Refused(say.THE_NEAR_END_HAS_TO_LIE)
         return sharp_from_to(framing, 1.0 / self.near_m, 0.0 if far == inf else 1.0 / far)
 
 
@@ -171,7 +171,7 @@ class SharpPoints(Gesture):
 
     def apply(self, framing: Framing, scene: Scene) -> Shot:
         if (self.points is None) == (self.pressed_at is None):
-            raise Refused("What is to be sharp is told by points, or by pressed_at.")
+            raise Refused(say.WHAT_IS_TO_BE_SHARP)
         points = self.points or pressed_points(framing, self.pressed_at or (), scene)
         return sharp_at(framing, np.array(points))
 
@@ -186,7 +186,7 @@ class PartSharp(Gesture):
         found = scene.working.model.parts_at([self.part])
         corners = [part_corners(scene.working, number) for number in found]
         if sum(map(len, corners)) == 0:
-            raise Refused("There is no such part in this set, or nothing in it to be sharp.")
+            raise Refused(say.THERE_IS_NO_SUCH_PART)
         return sharp_at(framing, np.concatenate(corners))
 
 
@@ -221,7 +221,7 @@ class EverythingSharp(Gesture):
             return made_sharp(framing, SharpAsked(near_per_m=1.0 / self.from_m, reached=reached))
         n = shot.focus.f_number
         if n is None:
-            raise Refused("Everything is sharp already; a hyperfocal distance needs a stop.")
+            raise Refused(say.EVERYTHING_IS_SHARP_ALREADY_A_HYPERFOCAL)
         f, limit, cosine = shot.lens.focal_length_mm, framing.blur_limit_mm, framing.tilt.cosine
         nearest = min(
             focus.focus_reaching(f, n, limit / each, end / 1000.0, False, cosine) * 1000.0
@@ -233,8 +233,7 @@ class EverythingSharp(Gesture):
         if float((larger * np.abs(far - here)).max()) > off * (1.0 + 1.0e-9):
             _, wanted = stop_wanted(framing, SharpAsked(reached=(far, larger)))
             raise Refused(
-                "With the lens turned like this infinity is not sharp all over the frame at this stop; it takes "
-                f"{focus.stop_name(wanted)}, or less tilt.",
+                say.with_the_lens_turned(focus.stop_name(wanted)),
                 nearest=made,
             )
         return made
@@ -250,7 +249,7 @@ def _infinity(framing: Framing) -> tuple[Floats, Floats]:
     rays = camera.rays(ALL_OVER)
     own = (rays.directions @ np.stack([camera.pose.right, camera.pose.up, camera.pose.forward]).T)[rays.sees]
     if len(own) == 0:
-        raise Refused("This lens draws nothing in the frame that could be sharp.")
+        raise Refused(say.THIS_LENS_DRAWS_NOTHING)
     lean = np.array(framing.lean)
     return -own[:, :2] @ lean / np.where(own[:, 2] > 0.0, own[:, 2], 1.0), camera.drawn_larger(own)
 
@@ -275,7 +274,7 @@ class SoftWhileSharp(Gesture):
         require_stop(framing)
         told = [one for one in (self.sharp, self.soft) if one is not None]
         if len(told) != (0 if self.pressed_at else 2):
-            raise Refused("What is sharp and what is soft are told by two points, or by pressed_at.")
+            raise Refused(say.WHAT_IS_SHARP_AND_WHAT_IS_SOFT)
         points = SharpAsked(np.array(told or pressed_points(framing, self.pressed_at or (), scene)))
         (here, there), (_, larger) = (both.tolist() for both in points.to_reach(framing))
         f, cosine = shot.lens.focal_length_mm, framing.tilt.cosine
@@ -284,21 +283,19 @@ class SoftWhileSharp(Gesture):
         wide = focus.blur_times_mm(f, 1.0, 1000.0 / here, cosine) / 1000.0 / framing.fitted.pixel_mm
         most = larger * wide * abs(here - there)
         if most <= 0.0:
-            raise Refused("Both lie equally far along the lens axis; no stop makes one of them softer than the other.")
+            raise Refused(say.BOTH_LIE_EQUALLY_FAR_ALONG)
         n = focus.third_stop_within(most / self.px)
         held = min(max(n, focus.WIDEST_OFFERED), focus.SMALLEST_OFFERED)
         moved = shot.focus.model_copy(update={"distance_m": 1.0 / here, "f_number": held, "follow": None})
         made = exposed(shot.with_groups(focus=moved), framing.ev100)
         if n < held * (1.0 - 1.0e-9):
             raise Refused(
-                f"Wide open, at {focus.stop_name(held)}, it is {most / held:.3g} px soft and no more: a longer lens, a "
-                "larger back or more room between the two makes it softer.",
+                say.wide_open_at_it_is_px(focus.stop_name(held), most / held),
                 nearest=made,
             )
         if n > held * (1.0 + 1.0e-9):
             raise Refused(
-                f"Even at the smallest stop, {focus.stop_name(held)}, it is {most / held:.3g} px soft: a shorter lens, "
-                "a smaller back or less room between the two makes it sharper.",
+                say.even_at_the_smallest(focus.stop_name(held), most / held),
                 nearest=made,
             )
         return made

@@ -20,6 +20,7 @@ from zevlo.core.optics.barrel import barrel_stop
 from zevlo.core.refused import Refused
 from zevlo.core.shot import Shot
 from zevlo.core.shot.limits import FARTHEST_M, Distance, FNumber
+from zevlo.text import focus as say
 
 End = Literal["near", "far"]
 
@@ -74,9 +75,9 @@ def _sharpened(framing: Framing, end: End, wanted_per_m: float, larger: float = 
     other stays where it is along the lens axis, or as far beyond infinity there."""
     shot = framing.shot
     if shot.focus.f_number is None:
-        raise Refused("Everything is sharp; choose a stop first.")
+        raise Refused(say.EVERYTHING_IS_SHARP_CHOOSE)
     if not framing.law.blurs:
-        raise Refused("In a parallel picture everything is sharp.")
+        raise Refused(say.IN_A_PARALLEL_PICTURE)
     zone, limit = framing.zone, framing.blur_limit_mm
     near, far = zone.near_per_m, zone.far_per_m
     stays = far if end == "near" else near
@@ -85,7 +86,7 @@ def _sharpened(framing: Framing, end: End, wanted_per_m: float, larger: float = 
     near, far = (max(moved, far + APART * abs(far)), far) if end == "near" else (near, min(moved, near - APART * near))
     apart = moved == (near if end == "near" else far)
     if near <= 1.0 / FARTHEST_FOCUS_M or near + far <= 2.0 / FARTHEST_FOCUS_M:
-        raise Refused("So far off the sharp zone would begin beyond infinity; drag its near end to a nearer place.")
+        raise Refused(say.SO_FAR_OFF_THE_SHARP)
     f, cosine, middle = shot.lens.focal_length_mm, framing.tilt.cosine, (near + far) / 2.0
     require_focus(framing, middle)
     wanted = focus.stop_reaching(f, limit, (near - far) / 2000.0, middle / 1000.0, cosine)
@@ -97,10 +98,10 @@ def _sharpened(framing: Framing, end: End, wanted_per_m: float, larger: float = 
     own = shot.focus.model_copy(update={"distance_m": 1.0 / middle, "f_number": n, "follow": None})
     made = exposed(shot.with_groups(focus=own), framing.ev100)
     if n != wanted:
-        which = "smallest" if n == focus.SMALLEST_OFFERED else "widest"
-        raise Refused(f"That is as far as it goes: {focus.stop_name(n)} is the {which} stop.", nearest=made)
+        which = say.SMALLEST if n == focus.SMALLEST_OFFERED else say.WIDEST
+        raise Refused(say.that_is_as_far(focus.stop_name(n), which), nearest=made)
     if not apart:
-        raise Refused("The far end of the sharp zone stays behind its near end.", nearest=made)
+        raise Refused(say.THE_FAR_END_OF_THE_SHARP, nearest=made)
     return made
 
 
@@ -114,7 +115,7 @@ class StopByBracket(Gesture):
     def apply(self, framing: Framing, scene: Scene) -> Shot:
         shot = framing.shot
         if shot.focus.f_number is None or not framing.law.blurs:
-            raise Refused("Everything is sharp; choose a stop first.")
+            raise Refused(say.EVERYTHING_IS_SHARP_CHOOSE)
         limit, cosine = framing.blur_limit_mm, framing.tilt.cosine
         found = barrel_stop(shot.lens.focal_length_mm, limit, shot.focus.distance_m * 1000.0, self.at, cosine)
         held = min(max(found, focus.WIDEST_OFFERED), focus.SMALLEST_OFFERED)

@@ -11,6 +11,7 @@ from zevlo.core.camera.camera import Camera
 from zevlo.core.camera.picking import clear_to
 from zevlo.core.compose.guides import Line
 from zevlo.core.scene.working import WorkingSet
+from zevlo.text import everywhere
 
 ALONG = 9
 """Places along an upright at which it is looked for."""
@@ -68,5 +69,5 @@ TRUE_DEG = 0.005
 def lean_words(lean_deg: float) -> str:
     """How much an upright leans, in words."""
     if abs(lean_deg) < TRUE_DEG:
-        return "true"
-    return f"{abs(lean_deg):.1f}° {'right' if lean_deg > 0.0 else 'left'}"
+        return everywhere.TRUE
+    return f"{abs(lean_deg):.1f}° {everywhere.RIGHT if lean_deg > 0.0 else everywhere.LEFT}"

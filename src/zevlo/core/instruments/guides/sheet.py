@@ -11,6 +11,7 @@ from zevlo.core.instruments.guides.lean_lines import lean_lines, lean_words
 from zevlo.core.instruments.instrument import Called, SheetContext
 from zevlo.core.shot import Shot
 from zevlo.core.shot.guides import USUAL_MARGIN, Guides
+from zevlo.text import guides as say
 
 _DRAWN: dict[str, Callable[[Guides, float], guides.Lines]] = {
     "thirds": lambda own, ratio: guides.THIRDS,
@@ -101,5 +102,5 @@ def differs(before: Shot, after: Shot, _: Called) -> list[str]:
         if a and b:
             found.append(f"{words.lower()} {100.0 * a:.3g} → {100.0 * b:.3g} %")
         else:
-            found.append(f"{words.lower()} {'shown' if b else 'no longer shown'}")
+            found.append(f"{words.lower()} {say.SHOWN if b else say.NO_LONGER_SHOWN}")
     return found

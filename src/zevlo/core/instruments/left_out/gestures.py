@@ -10,6 +10,7 @@ from zevlo.core.camera.picking import thing_at
 from zevlo.core.instruments.instrument import Gesture, PressedInPicture, Scene
 from zevlo.core.refused import Refused
 from zevlo.core.shot import Shot
+from zevlo.text import everywhere
 
 
 def _without(shot: Shot, part: str, out: bool) -> Shot:
@@ -41,7 +42,7 @@ class LeaveOut(Gesture):
         shot = framing.shot
         found = scene.working.model.parts_at([self.part])
         if self.out and not found:
-            raise Refused(f"There is no part “{self.part}” in this set.")
+            raise Refused(everywhere.there_is_no_part(self.part))
         return _without(shot, scene.working.model.ids[next(iter(found))] if found else self.part, self.out)
 
 

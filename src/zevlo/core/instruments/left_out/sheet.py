@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from zevlo.core.instruments.instrument import Called, StalenessKey
 from zevlo.core.shot import Shot
+from zevlo.text import left_out as say
 
 
 def differs(before: Shot, after: Shot, _: Called) -> list[str]:
@@ -11,7 +12,7 @@ def differs(before: Shot, after: Shot, _: Called) -> list[str]:
     if set(before.left_out) == set(after.left_out):
         return []
     a, b = len(before.left_out), len(after.left_out)
-    return [f"left out {a} → {b}" if a != b else "others left out"]
+    return [say.left_out(a, b) if a != b else say.OTHERS_LEFT_OUT]
 
 
 def staleness_key(shot: Shot) -> StalenessKey:

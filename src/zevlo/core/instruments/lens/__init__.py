@@ -12,6 +12,7 @@ from zevlo.core.instruments.lens.views import FaceOn, ScaleTo, ViewFrom
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot import Shot
 from zevlo.core.shot.lens import changed
+from zevlo.text import everywhere
 
 
 def _lens_of(source: Shot, target: Shot, _: WorkingSet) -> Shot:
@@ -21,7 +22,7 @@ def _lens_of(source: Shot, target: Shot, _: WorkingSet) -> Shot:
 
 LENS = Instrument(
     key="lens",
-    name="Lens",
+    name=everywhere.LENS,
     gestures=(
         AngleTo, WedgeTo, PrimeStep, ProjectionTo, ViewFrom, FaceOn, ScaleTo, BendTo, Breathing,
     ),
@@ -29,5 +30,5 @@ LENS = Instrument(
     differs=differs,
     staleness_key=staleness_key,
     sharp_too=True,
-    copied=(Copied("lens", "Lens", _lens_of),),
+    copied=(Copied("lens", everywhere.LENS, _lens_of),),
 )  # fmt: skip

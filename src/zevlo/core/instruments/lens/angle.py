@@ -19,6 +19,7 @@ from zevlo.core.optics.laws import CannotReach
 from zevlo.core.refused import Refused
 from zevlo.core.shot import Shot
 from zevlo.core.shot.lens import LONGEST_MM, SHORTEST_MM, with_focal_length, with_scale
+from zevlo.text import lens as say
 
 
 class AngleTo(Gesture):
@@ -33,7 +34,7 @@ class AngleTo(Gesture):
         shot = framing.shot
         window = framing.camera.window
         if shot.lens.scale_m is not None:
-            raise Refused("A parallel picture has no angle of view; say how wide it is.")
+            raise Refused(say.A_PARALLEL_PICTURE_HAS_NO_ANGLE)
         across, up = window.width * (self.side != "upright"), window.height * (self.side != "across")
         return with_film_at(framing, _film_for_angle(framing, self.angle_deg, across, up))
 
@@ -64,13 +65,13 @@ def _film_for_angle(framing: Framing, angle_deg: float, across_mm: float, up_mm:
     shot = framing.shot
     if shot.lens.projection == "perspective":
         if angle_deg > STRAIGHT_MOST_DEG:
-            raise Refused(f"In perspective an angle of view goes to {STRAIGHT_MOST_DEG:g}°; a fisheye sees more.")
+            raise Refused(say.in_perspective_an_angle(STRAIGHT_MOST_DEG))
         if shot.lens.distortion.none:
             return lens.focal_length_for(angle_deg, hypot(across_mm, up_mm))
 
     most = law_at(shot, 1.0).angle_deg(1.0e9)
     if most is not None and angle_deg > most:
-        raise Refused(f"Bent like this the lens draws no more than {most:.1f}°.")
+        raise Refused(say.bent_like_this_the_lens(most))
 
     def too_wide(distance_mm: float) -> bool:
         found = law_at(shot, distance_mm).angle_deg(across_mm, up_mm)
@@ -79,7 +80,7 @@ def _film_for_angle(framing: Framing, angle_deg: float, across_mm: float, up_mm:
     found = _first_not(framing, too_wide)
     sees = law_at(shot, found).angle_deg(across_mm, up_mm)
     if sees is None or abs(sees - angle_deg) > SAME_DEG:
-        raise _as_far_as_it_goes(framing, found, f"No lens sees {angle_deg:g}° on this back")
+        raise _as_far_as_it_goes(framing, found, say.no_lens_sees_on_this_back(angle_deg))
     return found
 
 
@@ -90,7 +91,7 @@ def _as_far_as_it_goes(framing: Framing, image_mm: float, words: str) -> Refused
         nearest = with_film_at(framing, image_mm)
     except Refused as reason:
         nearest = reason.nearest or shot
-    return Refused(f"{words}: {nearest.lens.focal_length_mm:.4g} mm is as far as it goes.", nearest=nearest)
+    return Refused(say.mm_is_as_far(words, nearest.lens.focal_length_mm), nearest=nearest)
 
 
 _HALVINGS = 48
@@ -124,7 +125,7 @@ def with_film_at(framing: Framing, image_mm: float) -> Shot:
     held = min(max(focal, SHORTEST_MM), LONGEST_MM)
     made = shot.with_groups(lens=with_focal_length(shot.lens, held))
     if abs(held - focal) > SAME * focal:
-        raise Refused(f"That takes a lens of {focal:.3g} mm; they go from {SHORTEST_MM:g} to {LONGEST_MM:g} mm.", made)
+        raise Refused(say.that_takes_a_lens(focal, SHORTEST_MM, LONGEST_MM), made)
     return made
 
 
@@ -145,7 +146,7 @@ def _film_behind_lens(framing: Framing, gesture: WedgeTo) -> float:
     turn = _cross(away, ahead)
     distance = -_cross(away, on_film) / turn if abs(turn) > 1.0e-12 else -1.0
     if distance <= 0.0 or float((distance * ahead + on_film) @ away) <= 0.0:
-        raise Refused("The side of the wedge has to stay in front of the camera, on its own side of the axis.")
+        raise Refused(say.THE_SIDE_OF_THE_WEDGE_HAS_TO_STAY)
     return float(distance)
 
 
@@ -166,7 +167,7 @@ def _film_by_side(framing: Framing, gesture: WedgeTo) -> float:
 
     wanted = out(away)
     if wanted <= 0.0:
-        raise Refused("The side of the wedge has to stay on its own side of the axis.")
+        raise Refused(say.THE_SIDE_OF_THE_WEDGE)
 
     def too_near(distance_mm: float) -> bool:
         law = law_at(shot, distance_mm)
@@ -182,7 +183,7 @@ def _film_by_side(framing: Framing, gesture: WedgeTo) -> float:
     except CannotReach:
         reached = pi
     if abs(np.degrees(reached - wanted)) > SAME_DEG:
-        raise _as_far_as_it_goes(framing, found, "No lens brings the side of the wedge there")
+        raise _as_far_as_it_goes(framing, found, say.NO_LENS_BRINGS_THE_SIDE)
     return found
 
 
@@ -201,5 +202,5 @@ def _width_in_world(framing: Framing, gesture: WedgeTo) -> float:
     square = float(on_film @ on_film)
     metres_per_mm = float(away @ on_film) / square if square > 0.0 else -1.0
     if metres_per_mm <= 0.0:
-        raise Refused("The side has to stay on its own side of the axis.")
+        raise Refused(say.THE_SIDE_HAS_TO_STAY)
     return metres_per_mm * width_before_enlarge_mm(shot)

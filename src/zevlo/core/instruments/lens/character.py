@@ -12,6 +12,7 @@ from zevlo.core.instruments.instrument import Gesture, Scene
 from zevlo.core.refused import Refused
 from zevlo.core.shot import Shot
 from zevlo.core.shot.lens import MOST_BEND, Distortion, changed
+from zevlo.text import lens as say
 
 
 class BendTo(Gesture):
@@ -24,14 +25,14 @@ class BendTo(Gesture):
     def apply(self, framing: Framing, scene: Scene) -> Shot:
         shot = framing.shot
         if shot.lens.projection != "perspective":
-            raise Refused("Only a picture in perspective can be bent; this one draws straight lines its own way.")
+            raise Refused(say.ONLY_A_PICTURE_IN_PERSPECTIVE)
         # What would lie at r is drawn at r·(1 + k1·r²), and that is the corner.
         r = corner_mm(shot) / framing.film_distance_mm / (1.0 + self.corner)
         wanted = self.corner / r**2
         held = min(max(wanted, -MOST_BEND), MOST_BEND)
         made = shot.with_groups(lens=changed(shot.lens, distortion=Distortion(k1=held)))
         if held != wanted:
-            raise Refused(f"That takes a bend of {wanted:.3g}; {held:g} is as far as it goes.", nearest=made)
+            raise Refused(say.that_takes_a_bend(wanted, held), nearest=made)
         return made
 
 

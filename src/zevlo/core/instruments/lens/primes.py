@@ -13,6 +13,7 @@ from zevlo.core.optics.lens import PRIMES_MM
 from zevlo.core.refused import Refused
 from zevlo.core.shot import Shot
 from zevlo.core.shot.lens import LONGEST_MM, SHORTEST_MM, with_focal_length
+from zevlo.text import lens as say
 
 FocalLength = Annotated[float, Field(ge=SHORTEST_MM, le=LONGEST_MM)]
 SAME_MM = 1.0e-6
@@ -33,7 +34,7 @@ class PrimeSet(Settings):
 
 PRIME_SETS = (
     PrimeSet(name="14 to 200 mm", focal_lengths_mm=PRIMES_MM),
-    PrimeSet(name="Large backs, 47 to 450 mm", focal_lengths_mm=(47, 65, 90, 120, 150, 210, 300, 450)),
+    PrimeSet(name=say.LARGE_BACKS_47_TO_450, focal_lengths_mm=(47, 65, 90, 120, 150, 210, 300, 450)),
 )
 """Common practice, no source. The first is the usual one."""
 
@@ -47,12 +48,12 @@ class PrimeStep(Gesture):
     def apply(self, framing: Framing, scene: Scene) -> Shot:
         shot = framing.shot
         if shot.lens.scale_m is not None:
-            raise Refused("A parallel picture has no focal length; say how wide it is.")
+            raise Refused(say.A_PARALLEL_PICTURE_HAS_NO_FOCAL)
         now, primes = shot.lens.focal_length_mm, scene.where.primes
         if self.by > 0:
             found = next((f for f in primes if f > now + SAME_MM), None)
         else:
             found = next((f for f in reversed(primes) if f < now - SAME_MM), None)
         if found is None:
-            raise Refused(f"There is no {'longer' if self.by > 0 else 'shorter'} lens in this set of primes.")
+            raise Refused(say.there_is_no_lens("longer" if self.by > 0 else "shorter"))
         return shot.with_groups(lens=with_focal_length(shot.lens, found))

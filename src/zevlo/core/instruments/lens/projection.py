@@ -9,6 +9,7 @@ from zevlo.core.camera.from_shot import Framing, width_before_enlarge_mm
 from zevlo.core.instruments.instrument import Gesture, Scene
 from zevlo.core.shot import Shot
 from zevlo.core.shot.lens import Distortion, FisheyeLaw, Projection, changed, with_scale
+from zevlo.text import lens as say
 
 
 class ProjectionOffer(Settings):
@@ -20,12 +21,12 @@ class ProjectionOffer(Settings):
 
 
 PROJECTIONS = (
-    ProjectionOffer(words="Perspective", projection="perspective"),
-    ProjectionOffer(words="Parallel", projection="parallel"),
-    ProjectionOffer(words="Fisheye, equidistant", projection="fisheye", fisheye_law="equidistant"),
-    ProjectionOffer(words="Fisheye, equisolid", projection="fisheye", fisheye_law="equisolid"),
-    ProjectionOffer(words="Fisheye, stereographic", projection="fisheye", fisheye_law="stereographic"),
-    ProjectionOffer(words="Cylindrical", projection="cylindrical"),
+    ProjectionOffer(words=say.PERSPECTIVE, projection="perspective"),
+    ProjectionOffer(words=say.PARALLEL, projection="parallel"),
+    ProjectionOffer(words=say.FISHEYE_EQUIDISTANT, projection="fisheye", fisheye_law="equidistant"),
+    ProjectionOffer(words=say.FISHEYE_EQUISOLID, projection="fisheye", fisheye_law="equisolid"),
+    ProjectionOffer(words=say.FISHEYE_STEREOGRAPHIC, projection="fisheye", fisheye_law="stereographic"),
+    ProjectionOffer(words=say.CYLINDRICAL, projection="cylindrical"),
 )
 
 

@@ -17,6 +17,7 @@ from zevlo.core.measures import change_words
 from zevlo.core.optics import lens
 from zevlo.core.optics.laws import FromOnePoint, Law, Perspective
 from zevlo.core.shot import Shot
+from zevlo.text import lens as say
 
 
 class Angles(SheetGroup):
@@ -127,15 +128,15 @@ def differs(before: Shot, after: Shot, _: Called) -> list[str]:
     if a.projection != b.projection:
         words.append(f"{a.projection} → {b.projection}")
     elif a.scale_m is not None and b.scale_m is not None and a.scale_m != b.scale_m:
-        words.append(f"{change_words(a.scale_m, b.scale_m)} wide")
+        words.append(say.wide(change_words(a.scale_m, b.scale_m)))
     if a.distortion != b.distortion:
-        words.append("straight lines straight" if b.distortion.none else "bent otherwise")
+        words.append(say.STRAIGHT_LINES_STRAIGHT if b.distortion.none else say.BENT_OTHERWISE)
     if a.falloff != b.falloff:
-        words.append("other corners")
+        words.append(say.OTHER_CORNERS)
     if a.focus_breathing != b.focus_breathing:
-        words.append("focus breathes" if b.focus_breathing else "focus no longer breathes")
+        words.append(say.FOCUS_BREATHES if b.focus_breathing else say.FOCUS_NO_LONGER_BREATHES)
     if a.fisheye_law != b.fisheye_law:
-        words.append(f"{b.fisheye_law} fisheye")
+        words.append(say.fisheye(b.fisheye_law))
     return words
 
 

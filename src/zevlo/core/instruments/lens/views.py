@@ -20,6 +20,7 @@ from zevlo.core.refused import Refused
 from zevlo.core.shot import Shot
 from zevlo.core.shot.lens import changed, with_scale
 from zevlo.core.stand.pose import direction
+from zevlo.text import lens as say
 
 View = Literal["north", "east", "south", "west", "above", "isometric", "dimetric"]
 ISOMETRIC_PITCH_DEG = -degrees(atan(1.0 / sqrt(2.0)))
@@ -43,13 +44,13 @@ class ViewOffer(Settings):
 
 
 VIEWS = (
-    ViewOffer(words="North elevation", view="north"),
-    ViewOffer(words="East elevation", view="east"),
-    ViewOffer(words="South elevation", view="south"),
-    ViewOffer(words="West elevation", view="west"),
-    ViewOffer(words="Plan from above", view="above"),
-    ViewOffer(words="Isometric", view="isometric"),
-    ViewOffer(words="Dimetric", view="dimetric"),
+    ViewOffer(words=say.NORTH_ELEVATION, view="north"),
+    ViewOffer(words=say.EAST_ELEVATION, view="east"),
+    ViewOffer(words=say.SOUTH_ELEVATION, view="south"),
+    ViewOffer(words=say.WEST_ELEVATION, view="west"),
+    ViewOffer(words=say.PLAN_FROM_ABOVE, view="above"),
+    ViewOffer(words=say.ISOMETRIC, view="isometric"),
+    ViewOffer(words=say.DIMETRIC, view="dimetric"),
 )
 
 SCALES = (1.0, 2.0, 5.0, 10.0, 20.0, 50.0, 100.0, 200.0, 500.0, 1000.0)
@@ -181,5 +182,5 @@ class ScaleTo(Gesture):
         shot = framing.shot
         now = scale_on_paper(shot)
         if now is None or shot.lens.scale_m is None:
-            raise Refused("Only a parallel picture has a scale; what is nearer is larger in any other.")
+            raise Refused(say.ONLY_A_PARALLEL_PICTURE)
         return shot.with_groups(lens=with_scale(shot.lens, shot.lens.scale_m * self.over / now))

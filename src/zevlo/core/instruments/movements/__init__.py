@@ -15,10 +15,11 @@ from zevlo.core.instruments.movements.focus_plane import (
 from zevlo.core.instruments.movements.sheet import compute_sheet, differs, staleness_key
 from zevlo.core.instruments.movements.shifting import ShiftTo, Unshift
 from zevlo.core.instruments.movements.straightening import SquareOn, Straighten, Unstraighten
+from zevlo.text import everywhere
 
 MOVEMENTS = Instrument(
     key="movements",
-    name="Movements",
+    name=everywhere.MOVEMENTS,
     gestures=(
         ShiftTo, Unshift, Straighten, SquareOn, Unstraighten, EnlargeInstead, TrueFromElsewhere, FocusPlaneThrough,
         FocusPlaneOn, FocusPlaneOnPaper, HingeOnPaper, TurnLens, LensParallel,
@@ -27,5 +28,5 @@ MOVEMENTS = Instrument(
     differs=differs,
     staleness_key=staleness_key,
     sharp_too=True,
-    copied=(group_copied("movements", "Movements"),),
+    copied=(group_copied("movements", everywhere.MOVEMENTS),),
 )  # fmt: skip

@@ -40,6 +40,7 @@ from zevlo.core.scene.places.levels import SetContext
 from zevlo.core.shot import Shot
 from zevlo.core.shot.lens import LONGEST_MM, SHORTEST_MM
 from zevlo.core.stand.pose import resolve
+from zevlo.text import movements as say
 
 WITHIN = 1.0 - 1.0e-6
 """Of a circle that is just reached."""
@@ -56,7 +57,7 @@ class EnlargeInstead(Gesture):
     def apply(self, framing: Framing, scene: Scene) -> Shot:
         shot = framing.shot
         if shot.lens.scale_m is not None:
-            raise Refused("A parallel picture does not go by its lens.")
+            raise Refused(say.A_PARALLEL_PICTURE_DOES_NOT_GO)
         return enlarged_through(framing, self.focal_length_mm)
 
 
@@ -136,8 +137,8 @@ def _partly(framing: Framing, circle: float) -> MovementsRemedy | None:
     left = with_middle_on(framing, middle_ray(framing), framing.pose.heading_deg, (1.0 - share) * pitch, noted(framing))
     lean = float(np.abs(leans_deg(camera_of(left), AT_SIDES)).max())
     return MovementsRemedy(
-        words=f"Straighten {share * 100.0:.0f} %",
-        cost=f"uprights at the sides lean {lean:.1f}°",
+        words=say.straighten(share * 100.0),
+        cost=say.uprights_at_the_sides(lean),
         gesture=Straighten(amount=share),
     )
 
@@ -186,8 +187,8 @@ def _shorter(framing: Framing, where: SetContext, circle: float) -> MovementsRem
         return None
     left = (shot.back.enlarge / enlarge) ** 2
     return MovementsRemedy(
-        words=f"{other:g} mm, enlarged {enlarge:.2f} ×",
-        cost=f"{left * 100.0:.0f} % of the film is left for the picture",
+        words=say.mm_enlarged(other, enlarge),
+        cost=say.of_the_film_is_left(left * 100.0),
         gesture=EnlargeInstead(focal_length_mm=other),
     )
 
@@ -226,8 +227,8 @@ def _farther(shot: Shot, back_m: float, ahead: float) -> MovementsRemedy:
     """Back until the subject, enlarged to the size it had, lies within the circle: rise and frame both shrink."""
     enlarge = shot.back.enlarge * (ahead + back_m) / ahead
     return MovementsRemedy(
-        words=f"Stand {length_words(back_m)} farther back, enlarged {enlarge:.2f} ×",
-        cost="the same size, a flatter view; what lies between has to be clear",
+        words=say.stand_farther_back_enlarged(length_words(back_m), enlarge),
+        cost=say.THE_SAME_SIZE_A_FLATTER,
         gesture=TrueFromElsewhere(back_m=back_m),
     )
 
@@ -235,7 +236,7 @@ def _farther(shot: Shot, back_m: float, ahead: float) -> MovementsRemedy:
 def _higher(framing: Framing, up_m: float) -> MovementsRemedy:
     """Up, or down, until the subject needs no more rise than the circle has room for."""
     return MovementsRemedy(
-        words=f"Stand {length_words(abs(up_m))} {'higher' if up_m > 0.0 else 'lower'}",
+        words=say.stand(length_words(abs(up_m)), say.HIGHER if up_m > 0.0 else say.LOWER),
         cost=_height_words(framing, up_m),
         gesture=TrueFromElsewhere(up_m=up_m),
     )
@@ -251,5 +252,5 @@ def _height_words(framing: Framing, up_m: float) -> str:
     floor = None if framing.working is None else framing.working.floor_under(position)
     there = float(position[2]) + up_m
     if floor is None:
-        return f"the lens at {length_words(there)} over zero"
-    return f"the lens {length_words(there - floor)} above the floor"
+        return say.the_lens_at_over(length_words(there))
+    return say.the_lens_above_the_floor(length_words(there - floor))

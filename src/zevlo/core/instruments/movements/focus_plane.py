@@ -20,6 +20,7 @@ from zevlo.core.optics.tilt import lean_per_m
 from zevlo.core.refused import Refused
 from zevlo.core.shot import Shot
 from zevlo.core.shot.movements import Turn
+from zevlo.text import movements as say
 
 IN_LINE = 1.0e-4
 """Three points count as lying in line where the third is this much nearer to the line than the first two are apart."""
@@ -30,14 +31,14 @@ def _through(framing: Framing, points: Floats) -> Shot:
     shot = framing.shot
     own = framing.camera.camera_space(points)
     if float(own[:, 2].min()) <= 1.0e-4:
-        raise Refused("A point lies beside or behind the camera; all three have to lie before it.")
+        raise Refused(say.A_POINT_LIES_BESIDE)
     sides = own[1:] - own[0]
     area = float(np.linalg.norm(np.cross(*sides)))
     longest = max(float(np.linalg.norm(side)) for side in (*sides, sides[1] - sides[0]))
     if area < IN_LINE * longest**2:
-        raise Refused("The three points lie in one line; choose one beside it.")
+        raise Refused(say.THE_THREE_POINTS_LIE)
     if abs(float(np.linalg.det(own))) < 1.0e-6 * float(np.prod(np.linalg.norm(own, axis=1))):
-        raise Refused("The plane through these points goes through the lens, which can be sharp on no such plane.")
+        raise Refused(say.THE_PLANE_THROUGH_THESE)
     across, up, per_m = np.linalg.solve(own, np.ones(3)).tolist()
     return plane_laid(shot, (across, up, per_m), own)
 
@@ -60,7 +61,7 @@ class FocusPlaneThrough(Gesture):
         shot = framing.shot
         require_tilt(shot)
         if (self.points is None) == (self.pressed_at is None):
-            raise Refused("The focus is laid on three points: tell either points, or pressed_at.")
+            raise Refused(say.THE_FOCUS_IS_LAID)
         if self.points is not None:
             return _through(framing, np.array(self.points))
         seen = [thing_at(framing, *at) for at in self.pressed_at or ()]
@@ -83,7 +84,7 @@ class FocusPlaneOn(PressedInPicture):
         own = camera.camera_space(np.array([seen.at]))
         away = float(normal @ own[0])
         if abs(away) < 1.0e-4 * float(np.linalg.norm(own[0])):
-            raise Refused("The lens lies in the plane of that surface, and can be sharp on no such plane.")
+            raise Refused(say.THE_LENS_LIES_IN_THE_PLANE)
         across, up, per_m = (normal / away).tolist()
         return plane_laid(shot, (across, up, per_m), own)
 
@@ -123,7 +124,7 @@ class FocusPlaneOnPaper(TiltOnPaper):
 
     def lean(self, shot: Shot, aside: float, ahead: float) -> float:
         if abs(aside) < 1.0e-6 * max(abs(ahead), 1.0e-3):
-            raise Refused("Take hold of the plane of focus beside the lens axis to turn it.")
+            raise Refused(say.TAKE_HOLD_OF_THE_PLANE)
         return (1.0 - ahead / shot.focus.distance_m) / aside
 
 
@@ -135,7 +136,7 @@ class HingeOnPaper(TiltOnPaper):
 
     def lean(self, shot: Shot, aside: float, ahead: float) -> float:
         if abs(aside) < shot.lens.focal_length_mm / 1000.0:
-            raise Refused("The hinge comes no nearer to the lens than its focal length.")
+            raise Refused(say.THE_HINGE_COMES_NO_NEARER)
         return 1.0 / aside
 
 

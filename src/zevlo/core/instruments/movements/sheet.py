@@ -25,6 +25,8 @@ from zevlo.core.optics.tilt import Tilted, hinge_m, lean_per_m
 from zevlo.core.refused import Refused
 from zevlo.core.shot import Shot
 from zevlo.core.stand.pose import resolve
+from zevlo.text import everywhere
+from zevlo.text import movements as say
 
 
 class CircleOffer(Settings):
@@ -35,14 +37,14 @@ class CircleOffer(Settings):
 
 
 CIRCLES = (
-    CircleOffer(words="43.3 mm, plain lens of 36 × 24", diameter_mm=43.3),
-    CircleOffer(words="60 mm, shift lens", diameter_mm=60.0),
-    CircleOffer(words="67 mm, wide shift lens", diameter_mm=67.0),
-    CircleOffer(words="90 mm, view camera for 56 × 41.5", diameter_mm=90.0),
-    CircleOffer(words="154 mm, just holds 4 × 5 in", diameter_mm=154.0),
-    CircleOffer(words="210 mm, view camera for 4 × 5 in", diameter_mm=210.0),
-    CircleOffer(words="312 mm, just holds 8 × 10 in", diameter_mm=312.0),
-    CircleOffer(words="500 mm, view camera for 8 × 10 in", diameter_mm=500.0),
+    CircleOffer(words=say.CIRCLE_43_PLAIN, diameter_mm=43.3),
+    CircleOffer(words=say.CIRCLE_60_SHIFT, diameter_mm=60.0),
+    CircleOffer(words=say.CIRCLE_67_WIDE_SHIFT, diameter_mm=67.0),
+    CircleOffer(words=say.CIRCLE_90_VIEW_CAMERA, diameter_mm=90.0),
+    CircleOffer(words=say.CIRCLE_154_HOLDS_4_BY_5, diameter_mm=154.0),
+    CircleOffer(words=say.CIRCLE_210_VIEW_CAMERA, diameter_mm=210.0),
+    CircleOffer(words=say.CIRCLE_312_HOLDS_8_BY_10, diameter_mm=312.0),
+    CircleOffer(words=say.CIRCLE_500_VIEW_CAMERA, diameter_mm=500.0),
 )
 """What lenses draw (from memory; common practice, no source)."""
 
@@ -56,6 +58,8 @@ class MovementsSheet(SheetGroup):
     """Of uprights at the left and right side, half way up: how far their tops are drawn to the right of their feet."""
     uprights: str
     """In words."""
+    uprights_short: str
+    """The same in few words, for a line of many things."""
     straightened: float
     """Share of the pitch that was taken out, 0 to 1."""
     can_straighten: bool
@@ -110,6 +114,7 @@ def compute_sheet(context: SheetContext) -> MovementsSheet:
         lean_deg=movements.lean_deg(camera.law, camera.window.width, camera.pose.pitch_deg),
         lean_sides_deg=(left, right),
         uprights=_upright_words(shot, left, right),
+        uprights_short=_upright_words(shot, left, right, short=True),
         straightened=_straightened(framing),
         can_straighten=shifts,
         back_known=way_back(framing) is not None,
@@ -155,57 +160,67 @@ def _straightened(framing: Framing) -> float:
     return min(1.0, max(0.0, 1.0 - framing.pose.pitch_deg / before))
 
 
-def _upright_words(shot: Shot, left: float, right: float) -> str:
+def _upright_words(shot: Shot, left: float, right: float, *, short: bool = False) -> str:
     if shot.lens.projection == "fisheye":
-        return "bent by the fisheye"
+        return say.BENT_BY_THE_FISHEYE
     if max(abs(left), abs(right)) < TRUE_DEG:
-        return "true"
+        return everywhere.TRUE
     # Most lean alike towards the middle or away from it; a rolled camera leans both one way.
     if abs(left + right) < 0.1:
-        return f"lean {abs(left):.1f}° {'together' if left > 0.0 else 'apart'}"
-    return f"lean {abs(left):.1f}° {_way(left)} at the left, {abs(right):.1f}° {_way(right)} at the right"
+        return say.lean(abs(left), say.TOGETHER if left > 0.0 else say.APART)
+    if short:
+        return say.lean_up_to(max(abs(left), abs(right)))
+    return say.lean_at_the_left(abs(left), _way(left), abs(right), _way(right))
 
 
 def _way(lean: float) -> str:
-    return "right" if lean > 0.0 else "left"
+    return everywhere.RIGHT if lean > 0.0 else everywhere.LEFT
 
 
 def _plane_words(framing: Framing) -> str:
     """How the plane of focus lies: across the lens axis, or how steep, and where its hinge is."""
     shot, lens, pose = framing.shot, framing.tilt, framing.pose
     if lens.cosine == 1.0:
-        return "parallel to the film"
+        return say.PARALLEL_TO_THE_FILM
     across, up = lean_per_m(shot.lens.focal_length_mm, lens)
     normal = across * pose.right + up * pose.up + pose.forward / shot.focus.distance_m
     steep = degrees(asin(min(1.0, abs(float(normal[2])) / float(np.linalg.norm(normal)))))
-    lying = f"{90.0 - steep:.0f}° from level" if steep < 89.5 else "level"
+    lying = say.from_level(90.0 - steep) if steep < 89.5 else everywhere.LEVEL
     hinges = [
         f"{length_words(abs(at))} {side[at > 0.0]}"
-        for at, side in ((_hinge(shot, lens)["hinge_up_m"], ("below", "above")),
-                         (_hinge(shot, lens)["hinge_right_m"], ("left of", "right of")))
+        for at, side in ((_hinge(shot, lens)["hinge_up_m"], (say.BELOW, say.ABOVE)),
+                         (_hinge(shot, lens)["hinge_right_m"], (say.LEFT_OF, say.RIGHT_OF)))
         if at is not None and abs(at) < 1000.0
     ]  # fmt: skip
-    return f"{lying}, hinge {' and '.join(hinges)} the lens" if hinges else lying
+    return say.hinge_the_lens(lying, " and ".join(hinges)) if hinges else lying
+
+
+_TURNS_AND_SHIFTS = (
+    ("rise_mm", everywhere.RISE, " mm"),
+    ("cross_mm", everywhere.CROSS, " mm"),
+    ("tilt_deg", everywhere.TILT, "°"),
+    ("swing_deg", everywhere.SWING, "°"),
+)
 
 
 def differs(before: Shot, after: Shot, _: Called) -> list[str]:
     """Other shifts, another turn of the lens, another image circle."""
     words = []
-    for key, name, unit in (
-        ("rise_mm", "rise", " mm"), ("cross_mm", "cross", " mm"), ("tilt_deg", "tilt", "°"), ("swing_deg", "swing", "°")
-    ):  # fmt: skip
+    for key, name, unit in _TURNS_AND_SHIFTS:
         a, b = getattr(before.movements, key), getattr(after.movements, key)
         if a != b:
             words.append(f"{name} {a:.3g} → {b:.3g}{unit}")
     if before.movements.image_circle_mm != after.movements.image_circle_mm:
-        words.append("another image circle")
+        words.append(say.ANOTHER_IMAGE_CIRCLE)
     if before.movements.tilt_limit_deg != after.movements.tilt_limit_deg:
-        words.append("another limit to tilt")
+        words.append(say.ANOTHER_LIMIT_TO_TILT)
     if before.movements.keep_uprights != after.movements.keep_uprights:
-        words.append("uprights kept true" if after.movements.keep_uprights else "uprights no longer kept true")
+        words.append(say.UPRIGHTS_KEPT_TRUE if after.movements.keep_uprights else say.UPRIGHTS_NO_LONGER_KEPT)
     if not words and before.movements.before_straightening != after.movements.before_straightening:
         words.append(
-            "no way back from straightening" if after.movements.before_straightening is None else "a way back to lean"
+            say.NO_WAY_BACK_FROM_STRAIGHTENING
+            if after.movements.before_straightening is None
+            else say.A_WAY_BACK_TO_LEAN
         )
     return words
 

@@ -12,6 +12,7 @@ from zevlo.core.constraints.uprights import can_shift
 from zevlo.core.instruments.instrument import Gesture, Scene
 from zevlo.core.refused import Refused
 from zevlo.core.shot import Shot
+from zevlo.text import movements as say
 
 
 class ShiftTo(Gesture):
@@ -40,7 +41,7 @@ class ShiftTo(Gesture):
         if self.counted == "share":
             return told * side_mm
         if not can_shift(shot) or abs(told) >= 89.0:
-            raise Refused("Degrees stand for a shift in perspective alone, and only below 89°.")
+            raise Refused(say.DEGREES_STAND_FOR_A_SHIFT)
         return framing.film_distance_mm * tan(radians(told))
 
 

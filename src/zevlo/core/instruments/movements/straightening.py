@@ -14,6 +14,7 @@ from zevlo.core.instruments.instrument import Gesture, Scene
 from zevlo.core.refused import Refused
 from zevlo.core.shot import Shot
 from zevlo.core.shot.lens import Component
+from zevlo.text import movements as say
 
 Share = float
 
@@ -48,9 +49,9 @@ class SquareOn(Gesture):
     def _one_of_both(self) -> Self:
         pressed = bool(self.pressed)
         if (self.x is None) != (self.y is None) or pressed == (self.normal is not None):
-            raise ValueError("square_on needs either normal, or both x and y")
+            raise ValueError(say.SQUARE_ON_NEEDS_EITHER)
         if self.normal is not None and sum(part * part for part in self.normal) < 1.0e-12:
-            raise ValueError("the normal of a wall must point somewhere; this one is 0, 0, 0")
+            raise ValueError(say.THE_NORMAL_OF_A_WALL)
         return self
 
     @property
@@ -74,5 +75,5 @@ class Unstraighten(Gesture):
 
     def apply(self, framing: Framing, scene: Scene) -> Shot:
         if uprights.way_back(framing) is None:
-            raise Refused("Nothing was straightened, so there is nothing to take back.")
+            raise Refused(say.NOTHING_WAS_STRAIGHTENED_SO_THERE_IS_NOTHING)
         return uprights.before_straightening(framing)

@@ -9,21 +9,22 @@ from zevlo.core.measures import change_words
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot import Shot
 from zevlo.core.shot.lens import changed
+from zevlo.text import opening as say
 
 
 def differs(before: Shot, after: Shot, _: Called) -> list[str]:
     """Other clips, another cutting plane."""
     a, b = before.lens, after.lens
     words = []
-    for key, name in (("near_m", "near clip"), ("far_m", "far clip")):
+    for key, name in (("near_m", say.NEAR_CLIP), ("far_m", say.FAR_CLIP)):
         was, now = getattr(a, key), getattr(b, key)
         if None not in (was, now) and was != now:
             words.append(f"{name} {change_words(was, now)}")
         elif was != now:
-            words.append(f"no {name}" if now is None else f"a {name}")
+            words.append(say.no(name) if now is None else f"a {name}")
     if a.cutting_plane != b.cutting_plane:
-        opening = "the set opened" if a.cutting_plane is None else "opened otherwise"
-        words.append("all of the set" if b.cutting_plane is None else opening)
+        opening = say.THE_SET_OPENED if a.cutting_plane is None else say.OPENED_OTHERWISE
+        words.append(say.ALL_OF_THE_SET if b.cutting_plane is None else opening)
     return words
 
 
@@ -38,11 +39,11 @@ def _opening_of(source: Shot, target: Shot, _: WorkingSet) -> Shot:
 
 OPENING = Instrument(
     key="opening",
-    name="Opening",
+    name=say.OPENING,
     settings=("lens.near_m", "lens.far_m", "lens.cutting_plane"),
     gestures=(BoundOnPaper, CutAtWall, StandBehind, CuttingLine, CuttingTo, CuttingFlip),
     differs=differs,
     staleness_key=staleness_key,
     sharp_too=True,
-    copied=(Copied("opening", "What opens the set", _opening_of),),
+    copied=(Copied("opening", say.WHAT_OPENS_THE_SET, _opening_of),),
 )

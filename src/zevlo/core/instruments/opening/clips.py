@@ -11,6 +11,7 @@ from zevlo.core.instruments.instrument import Gesture, Scene
 from zevlo.core.refused import Refused
 from zevlo.core.shot import Shot
 from zevlo.core.shot.lens import changed
+from zevlo.text import opening as say
 
 APART = 1.001
 """How many times farther than the near clip the far clip stays."""
@@ -31,8 +32,8 @@ class BoundOnPaper(Gesture):
         own = shot.lens
         if self.which == "near":
             if own.far_m is not None and depth * APART > own.far_m:
-                raise Refused("The near clip has to stay before the far clip.")
+                raise Refused(say.THE_NEAR_CLIP_HAS_TO_STAY)
             return shot.with_groups(lens=changed(own, near_m=depth))
         if depth < own.near_m * APART:
-            raise Refused("The far clip has to stay beyond the near clip.")
+            raise Refused(say.THE_FAR_CLIP_HAS_TO_STAY)
         return shot.with_groups(lens=changed(own, far_m=depth))

@@ -18,6 +18,7 @@ from zevlo.core.scene.model.rays import RayScene
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot import Shot
 from zevlo.core.shot.lens import Opening, changed
+from zevlo.text import opening as say
 
 Drawing = Literal["plan", "section"]
 OnPaper = tuple[Coordinate, Coordinate]
@@ -88,7 +89,7 @@ class StandBehind(PressedInPicture):
         normal = _upright(seen.normal)
         normal[2] = 0.0
         if float(np.hypot(normal[0], normal[1])) < 0.5:
-            raise Refused("That is a floor or a ceiling; press a wall to stand behind it.")
+            raise Refused(say.THAT_IS_A_FLOOR)
         normal /= np.linalg.norm(normal)
         at = np.array(seen.at)
         away = framing.pose.aim_distance
@@ -128,7 +129,7 @@ class CuttingLine(Gesture):
         start, along = _in_space(paper, self.start), np.subtract(self.end, self.start)
         length = float(np.hypot(*along))
         if length < SHORTEST_M * scene.working.scale:
-            raise Refused("Draw the line a little longer.")
+            raise Refused(say.DRAW_THE_LINE_A_LITTLE)
         across, up = (along / length).tolist()
         normal: Floats = np.array([-up, across]) @ paper.paper
         now = framing.cutting
@@ -151,14 +152,14 @@ class CuttingTo(Gesture):
         shot = framing.shot
         now = framing.cutting
         if now is None:
-            raise Refused("This shot has no cutting plane.")
+            raise Refused(say.THIS_SHOT_HAS_NO_CUTTING)
         normal, old = np.array(now.normal), np.array(now.point)
         paper = _paper(framing, self.drawing)
         there = _in_space(paper, (self.x, self.y))
         along_paper = normal - float(normal @ paper.toward) * paper.toward
         share = float(along_paper @ normal)
         if share < 1.0e-9:
-            raise Refused("The plane lies along this drawing; push it in the other one.")
+            raise Refused(say.THE_PLANE_LIES_ALONG)
         away = float((there - old) @ normal)
         return _opened(shot, old + away * normal, normal)
 
@@ -172,5 +173,5 @@ class CuttingFlip(Gesture):
         shot = framing.shot
         now = framing.cutting
         if now is None:
-            raise Refused("This shot has no cutting plane.")
+            raise Refused(say.THIS_SHOT_HAS_NO_CUTTING)
         return _opened(shot, np.array(now.point), -np.array(now.normal))

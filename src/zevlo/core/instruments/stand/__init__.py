@@ -19,10 +19,11 @@ from zevlo.core.instruments.stand.placing import (
     TurnBy,
 )
 from zevlo.core.instruments.stand.sheet import at_height_of, compute_sheet, differs, staleness_key
+from zevlo.text import stand as say
 
 STAND = Instrument(
     key="stand",
-    name="Stand",
+    name=say.STAND,
     gestures=(
         StandTo, AimTo, HeightTo, Face, TurnBy, LevelCamera, AimDistance, EndTo, AimAtPart, AimAtSeen, Grip, Look,
         Truck, Orbit, Dolly, Walk, StayAbove, FollowSeen, FollowPart, LetGo,
@@ -31,5 +32,5 @@ STAND = Instrument(
     differs=differs,
     staleness_key=staleness_key,
     sharp_too=True,
-    copied=(Copied("height", "Height above floor", at_height_of),),
+    copied=(Copied("height", say.HEIGHT_ABOVE_FLOOR, at_height_of),),
 )  # fmt: skip

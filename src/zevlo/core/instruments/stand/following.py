@@ -14,6 +14,7 @@ from zevlo.core.instruments.instrument import Gesture, PressedInPicture, Scene
 from zevlo.core.refused import Refused
 from zevlo.core.shot import Shot
 from zevlo.core.shot.stand import FollowAim
+from zevlo.text import stand as say
 
 
 def _holding(shot: Shot, **held: object) -> Shot:
@@ -33,7 +34,7 @@ class StayAbove(Gesture):
             return _holding(shot, above_floor_m=None)
         floor = scene.working.floor_under(np.array(shot.stand.position))
         if floor is None:
-            raise Refused("There is no floor under the stand, so it cannot stay above one.")
+            raise Refused(say.THERE_IS_NO_FLOOR)
         return _holding(shot, above_floor_m=shot.stand.position[2] - floor)
 
 
@@ -62,7 +63,7 @@ class FollowPart(Gesture):
         middle = middle_of(scene.working, self.part)
         at = place_in_frame(framing.camera, middle)
         if at is None or not all(0.0 <= share <= 1.0 for share in at):
-            raise Refused("That part is not in the frame; aim at it first, then follow it.")
+            raise Refused(say.THAT_PART_IS_NOT_IN_THE_FRAME)
         return _holding(shot, follow=FollowAim(part=self.part, point=middle, at=at))
 
 

@@ -15,6 +15,7 @@ from zevlo.core.instruments.instrument import Gesture, PressedInPicture, Scene
 from zevlo.core.refused import Refused
 from zevlo.core.shot import Shot
 from zevlo.core.stand import moves
+from zevlo.text import stand as say
 
 
 class StandTo(Gesture):
@@ -60,10 +61,10 @@ class HeightTo(Gesture):
         if self.z is not None:
             return shot.with_groups(stand=moves.put_height(shot.stand, self.z))
         if self.above_floor is None:
-            raise Refused("A height is needed: above zero, or above the floor.")
+            raise Refused(say.A_HEIGHT_IS_NEEDED)
         here = scene.working.floor_under(np.array(shot.stand.position))
         if here is None:
-            raise Refused("There is no floor under the stand, so a height above it means nothing here.")
+            raise Refused(say.THERE_IS_NO_FLOOR_UNDER)
         return shot.with_groups(stand=moves.put_height(shot.stand, here + self.above_floor))
 
 
@@ -82,7 +83,7 @@ class Face(Gesture):
         heading = pose.heading_deg if self.heading_deg is None else self.heading_deg + scene.where.north_deg
         pitch = pose.pitch_deg if self.pitch_deg is None else self.pitch_deg
         if self.heading_deg is not None and abs(pitch) > moves.MAX_PITCH_DEG:
-            raise Refused("The camera looks straight up or down, to no side of the compass; roll it instead.")
+            raise Refused(say.THE_CAMERA_LOOKS_STRAIGHT)
         return shot.with_groups(stand=moves.face(shot.stand, heading, pitch))
 
 

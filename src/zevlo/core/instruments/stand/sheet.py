@@ -13,6 +13,8 @@ from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot import Shot
 from zevlo.core.stand.moves import put_height
 from zevlo.core.stand.pose import compass_point, resolve, view_matrix
+from zevlo.text import everywhere
+from zevlo.text import stand as say
 
 
 class PoseSheet(SheetGroup):
@@ -61,23 +63,23 @@ def differs(before: Shot, after: Shot, called: Called) -> list[str]:
     a, b = resolve(before.stand), resolve(after.stand)
     moved = float(np.linalg.norm(b.position - a.position))
     if moved > 5e-4:
-        words.append(f"moved {length_words(moved)}")
+        words.append(say.moved(length_words(moved)))
     turn = (b.heading_deg - a.heading_deg + 180.0) % 360.0 - 180.0
     if abs(turn) > 0.05:
-        words.append(f"turned {abs(turn):.1f}° {'right' if turn > 0 else 'left'}")
+        words.append(say.turned(abs(turn), everywhere.RIGHT if turn > 0 else everywhere.LEFT))
     if abs(b.pitch_deg - a.pitch_deg) > 0.05:
-        words.append(f"pitch {a.pitch_deg:.1f}° → {b.pitch_deg:.1f}°")
+        words.append(say.pitch(a.pitch_deg, b.pitch_deg))
     if before.stand.roll_deg != after.stand.roll_deg:
-        words.append(f"roll {before.stand.roll_deg:.1f}° → {after.stand.roll_deg:.1f}°")
+        words.append(say.roll(before.stand.roll_deg, after.stand.roll_deg))
     if (before.stand.above_floor_m is None) != (after.stand.above_floor_m is None):
-        words.append("stays above floor" if before.stand.above_floor_m is None else "no longer stays above floor")
+        words.append(say.STAYS_ABOVE_FLOOR if before.stand.above_floor_m is None else say.NO_LONGER_STAYS_ABOVE)
     was, now = before.stand.follow, after.stand.follow
     if now is not None and (was is None or was.part != now.part):
-        words.append(f"follows {'a point' if now.part is None else called(now.part)}")
+        words.append(say.follows(everywhere.A_POINT if now.part is None else called(now.part)))
     elif was is not None and now is None:
-        words.append(f"lets {'a point' if was.part is None else called(was.part)} go")
+        words.append(say.lets_go(everywhere.A_POINT if was.part is None else called(was.part)))
     if not words and abs(b.aim_distance - a.aim_distance) > 5e-4:
-        words.append(f"aim {change_words(a.aim_distance, b.aim_distance)} away")
+        words.append(say.aim_away(change_words(a.aim_distance, b.aim_distance)))
     return words
 
 
@@ -92,7 +94,7 @@ def at_height_of(source: Shot, target: Shot, working: WorkingSet) -> Shot:
     """The target as high above its floor as the source is above its own."""
     floor, there = (working.whole.floor_under(np.array(shot.stand.position)) for shot in (source, target))
     if floor is None or there is None:
-        raise Refused("There is no floor under one of the stands, so the height above it cannot be copied.")
+        raise Refused(say.THERE_IS_NO_FLOOR_UNDER_ONE)
     above = source.stand.position[2] - floor
     stand = put_height(target.stand, there + above)
     if source.stand.above_floor_m is not None:

@@ -16,6 +16,7 @@ from zevlo.core.arrays import Floats
 from zevlo.core.bases import Settings
 from zevlo.core.refused import Refused
 from zevlo.core.scene.model.set_model import SetModel
+from zevlo.text import scene as say
 
 Up = Literal["y", "z"]
 UNITS_M: dict[str, float] = {"m": 1.0, "cm": 0.01, "mm": 0.001, "in": 0.0254, "ft": 0.3048}
@@ -91,7 +92,7 @@ def corrected(
     change = matrix_of(new)[:3, :3] @ np.linalg.inv(matrix_of(placing)[:3, :3])
     x, y, z = np.round(change @ np.array(placing.moved_m), 9).tolist()
     if max(map(abs, (x, y, z))) > FARTHEST_M:
-        raise Refused("In that unit the set would lie farther from zero than can be worked in.")
+        raise Refused(say.IN_THAT_UNIT_THE_SET)
     return new.model_copy(update={"moved_m": (x, y, z)})
 
 
@@ -113,9 +114,7 @@ def moved_to_origin(bounds: Floats, placing: Placing) -> Placing:
     Raises :class:`Refused` where it lies farther off than can be."""
     box = bounds_in(bounds, placing)
     if float(np.abs(box).max()) > FARTHEST_M:
-        raise Refused(
-            f"The model lies {float(np.abs(box).max()) / 1000.0:.0f} km from zero. Check the units it is exported in."
-        )
+        raise Refused(say.the_model_lies_km(float(np.abs(box).max()) / 1000.0))
     if float(np.abs(box).max()) <= FAR_M:
         return placing
     middle = np.round(box.mean(axis=0))

@@ -13,6 +13,8 @@ from numpy.typing import NDArray
 from zevlo.core.arrays import Floats, Floats32, Integers
 from zevlo.core.compiled import compiled
 from zevlo.core.scene.model.part_ids import ids_of, numbers_by_id
+from zevlo.text import everywhere
+from zevlo.text import scene as say
 
 
 @dataclass(frozen=True)
@@ -74,9 +76,9 @@ class SetModel:
 
     def __post_init__(self) -> None:
         if len(self.faces) == 0:
-            raise ValueError("a set needs at least one triangle")
+            raise ValueError(say.A_SET_NEEDS_AT_LEAST)
         if len(self.face_material) != len(self.faces):
-            raise ValueError("every face needs a material")
+            raise ValueError(say.EVERY_FACE_NEEDS_A_MATERIAL)
 
     @cached_property
     def bounds(self) -> Floats:
@@ -127,7 +129,7 @@ class SetModel:
         family = self.boxes[with_all_below([number], self.parents)]
         box = np.array([family[:, 0].min(axis=0), family[:, 1].max(axis=0)])
         if not np.isfinite(box).all():
-            raise ValueError(f"the part {self.parts[number].name} has no faces")
+            raise ValueError(say.the_part_has_no_faces(self.parts[number].name))
         return box
 
     def faces_without(self, lifted: frozenset[int]) -> NDArray[np.bool_]:
@@ -178,5 +180,5 @@ def with_all_below(chosen: Iterable[int], parents: Sequence[int | None]) -> list
 
 
 _NO_AREA = (np.zeros((3, 3)), np.array([[0, 1, 2]], np.int32), np.zeros(1, np.int32))
-EMPTY = SetModel(*_NO_AREA, (Part("Nothing", None, 0, 1),), (Material("Plain"),))
+EMPTY = SetModel(*_NO_AREA, (Part(say.NOTHING, None, 0, 1),), (Material(everywhere.PLAIN),))
 """What stands for no set: a triangle without any area, which nothing meets."""

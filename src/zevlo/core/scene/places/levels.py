@@ -13,6 +13,8 @@ from pydantic import Field, model_validator
 from zevlo.core.arrays import Floats
 from zevlo.core.bases import Coordinate, Settings
 from zevlo.core.optics.lens import PRIMES_MM
+from zevlo.text import everywhere
+from zevlo.text import scene as say
 
 MOST_LEVELS, MOST_ROOMS = 200, 2000
 KNEE_M = 0.35
@@ -38,7 +40,7 @@ class Room(Settings):
     @model_validator(mode="after")
     def _has_an_area(self) -> Self:
         if abs(signed_area(np.array(self.outline))) < 1.0e-4:
-            raise ValueError("the outline of a room has to enclose an area")
+            raise ValueError(say.THE_OUTLINE_OF_A_ROOM)
         return self
 
 
@@ -52,12 +54,12 @@ class Places(Settings):
     def _names_are_names(self) -> Self:
         names = [level.name for level in self.levels]
         if len(set(names)) < len(names):
-            raise ValueError("two levels have the same name")
+            raise ValueError(say.TWO_LEVELS_HAVE_THE_SAME)
         for room in self.rooms:
             if room.level not in names:
-                raise ValueError(f"the room “{room.name}” is on “{room.level}”, which is no level of this project")
+                raise ValueError(say.the_room_is_on_which_is_no_level(room.name, room.level))
         if len({(room.level, room.name) for room in self.rooms}) < len(self.rooms):
-            raise ValueError("two rooms on one level have the same name")
+            raise ValueError(say.TWO_ROOMS_ON_ONE)
         return self
 
     def in_order(self) -> Places:
@@ -71,7 +73,7 @@ def with_level(places: Places, floor_m: float) -> tuple[Places, str]:
     there = next((level.name for level in places.levels if level.floor_m == floor_m), None)
     if there is not None:
         return places, there
-    name = _free_name("Level", len(places.levels), {level.name for level in places.levels})
+    name = _free_name(say.LEVEL, len(places.levels), {level.name for level in places.levels})
     level = Level(name=name, floor_m=floor_m)
     return Places(levels=(*places.levels, level), rooms=places.rooms).in_order(), name
 
@@ -81,7 +83,7 @@ def with_room(places: Places, level: str, outline: tuple[tuple[float, float], ..
     there = next((room.name for room in places.rooms if room.level == level and room.outline == outline), None)
     if there is not None:
         return places, there
-    name = _free_name("Room", 1, {room.name for room in places.rooms})
+    name = _free_name(everywhere.ROOM, 1, {room.name for room in places.rooms})
     return Places(levels=places.levels, rooms=(*places.rooms, Room(name=name, level=level, outline=outline))), name
 
 

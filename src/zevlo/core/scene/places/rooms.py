@@ -15,6 +15,7 @@ from zevlo.core.scene.cuts.outline import CutOutlines
 from zevlo.core.scene.model.set_model import SetModel
 from zevlo.core.scene.places.levels import Level, Places, Room, signed_area
 from zevlo.core.scene.working import WorkingSet
+from zevlo.text import scene as say
 
 STOREY_M = 2.0
 """Two floors closer than this are one level with steps in it (our convention)."""
@@ -137,7 +138,7 @@ def propose_levels(working: WorkingSet) -> tuple[Level, ...]:
     made = []
     for number, height in enumerate(floors):
         near = [g for g in groups if g.low[2] - 0.5 <= height <= g.low[2] + 0.8 and g.name not in taken]
-        named = min(near, key=lambda g: abs(g.low[2] - height)).name if near else f"Level {number - ground}"
+        named = min(near, key=lambda g: abs(g.low[2] - height)).name if near else say.level(number - ground)
         name = named[:120].replace("Level -", "Level −")
         taken.add(name)
         made.append(Level(name=name, floor_m=height))
@@ -254,7 +255,7 @@ def _numbered(used: set[str]) -> str:
     number = 1
     while f"Room {number}" in used:
         number += 1
-    return f"Room {number}"
+    return say.room(number)
 
 
 def propose_places(working: WorkingSet, there: Places) -> Places:

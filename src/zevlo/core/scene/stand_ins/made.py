@@ -20,6 +20,7 @@ from zevlo.core.bases import Coordinate, Point, Settings
 from zevlo.core.scene.model.part_ids import STAND_INS_PATH
 from zevlo.core.scene.model.set_model import Material, Part, SetModel
 from zevlo.core.scene.stand_ins.figure import body_of
+from zevlo.text import scene as say
 
 MOST_STAND_INS = 100
 GROUP_NAME = STAND_INS_PATH
@@ -61,7 +62,7 @@ class Sweep(_Placed):
     @model_validator(mode="after")
     def _bend_below_the_top(self) -> Self:
         if self.bend_m > self.back_m:
-            raise ValueError("the bend of a sweep cannot be larger than its back is high")
+            raise ValueError(say.THE_BEND_OF_A_SWEEP)
         return self
 
 
@@ -99,9 +100,9 @@ class Shape:
     face_surface: Integers
 
 
-PAPER = Material("Background paper", base_color=(0.82, 0.82, 0.82), roughness=0.95)
-CLAY = Material("Figure", base_color=(0.42, 0.43, 0.44), roughness=0.9)
-CASE = Material("Panel case", base_color=(0.03, 0.03, 0.03), roughness=0.6)
+PAPER = Material(say.BACKGROUND_PAPER, base_color=(0.82, 0.82, 0.82), roughness=0.95)
+CLAY = Material(say.FIGURE, base_color=(0.42, 0.43, 0.44), roughness=0.9)
+CASE = Material(say.PANEL_CASE, base_color=(0.03, 0.03, 0.03), roughness=0.6)
 
 
 def shape_of(stand_in: StandIn) -> Shape:
@@ -313,7 +314,7 @@ def new_stand_in(
     ``mark``: a word no stand-in of the set ever had, so that none is taken for one that is gone.
 
     ``kind``: what it is; ``x``, ``y``, ``floor``: where it stands, in metres; ``taken``: names there are."""
-    stem = {"sweep": "Sweep", "standing": "Figure", "seated": "Seated figure", "panel": "Light panel"}[kind]
+    stem = {"sweep": say.SWEEP, "standing": say.FIGURE, "seated": say.SEATED_FIGURE, "panel": say.LIGHT_PANEL}[kind]
     name, number = stem, 2
     while name in taken:
         name, number = f"{stem} {number}", number + 1
@@ -346,7 +347,7 @@ def sweep_under(
     width, back = SWEEP_OVER_SUBJECT * size, max(2.5 * size, 2.5 * tall)
     width, floor, bend, back = (round(side, 3) for side in (width, 3.0 * size, 0.8 * size, back))
     x, y, z = middle[0], middle[1], subject[0, 2] if floor_z is None else floor_z
-    made = Sweep(name=name, id=f"Sweep {mark}" if mark else name, at=(float(x), float(y), float(z)), width_m=width,
+    made = Sweep(name=name, id=say.sweep(mark) if mark else name, at=(float(x), float(y), float(z)), width_m=width,
                  floor_m=floor, bend_m=bend, back_m=max(back, bend))  # fmt: skip
     return Sweep.model_validate(facing(made, *viewer).model_dump())
 

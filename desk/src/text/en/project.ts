@@ -1,0 +1,15 @@
+export const project = {
+  set: "Set",
+  frame: "Frame",
+  lab: "Lab",
+  labUnderWay: (count: number, percent: number) => `Lab: ${count} under way, ${percent} %`,
+  labWaiting: (count: number) => `Lab: ${count} waiting`,
+  thisProjectCannotBeOpened: "This project cannot be opened",
+  allProjects: "All projects",
+  openingTheProject: "Opening the project…",
+  zevloAllProjects: "Zevlo, all projects",
+  rooms: "Rooms",
+  nothingToUndo: "Nothing to undo",
+  nothingToRedo: "Nothing to redo",
+  redo: "Redo",
+};

@@ -1,0 +1,13 @@
+"""Guides."""
+
+GUIDES = "Guides"
+THIRDS = "Thirds"
+GOLDEN_SECTION = "Golden section"
+DIAGONALS = "Diagonals"
+RECIPROCALS = "Reciprocals"
+CENTRE = "Centre"
+MARGIN = "Margin"
+HORIZON = "Horizon"
+LEAN_LINES = "Lean lines"
+SHOWN = "shown"
+NO_LONGER_SHOWN = "no longer shown"
