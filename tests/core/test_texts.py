@@ -104,6 +104,45 @@ def test_another_language_is_a_folder_beside_and_is_spoken_by_the_whole_server(s
     assert not {text for text in _texts(told) if re.search(r"[a-z]{3,} [a-z]{2,}", _between_marks(text))}
 
 
+WRITTEN = """
+import hashlib, json, tempfile, zipfile
+from pathlib import Path
+from zevlo.core.exchange.camera_record import camera_record_of
+from zevlo.core.exchange.receiver import Receiver
+from zevlo.core.scene.model.set_model import EMPTY
+from zevlo.core.scene.stand_ins.made import new_stand_in
+from zevlo.core.shot import Shot
+from zevlo.core.documents.page.paper import PAPERS
+from zevlo.files.cameras.formats import FORMATS, write_cameras
+
+def digest(path):
+    if not zipfile.is_zipfile(path):
+        return hashlib.sha256(path.read_bytes()).hexdigest()
+    # A workbook tells when it was made.
+    with zipfile.ZipFile(path) as archive:
+        return [hashlib.sha256(archive.read(one)).hexdigest() for one in archive.namelist() if "core.xml" not in one]
+
+cameras = [camera_record_of(Shot.model_validate(one)) for one in json.loads(SHOTS)]
+found = {"shot": Shot().as_json(), "papers": [one.name for one in PAPERS], "set": [one.name for one in EMPTY.parts]}
+for kind in ("sweep", "standing", "seated", "panel"):
+    found[kind] = new_stand_in(kind, 0.0, 0.0, 0.0, (), "a1").part_id
+with tempfile.TemporaryDirectory() as room:
+    for kind in FORMATS:
+        for ending in kind.endings:
+            path = Path(room) / f"cameras{ending}"
+            write_cameras(cameras, path, Receiver())
+            found[ending] = digest(path)
+print(json.dumps(found))
+"""
+
+
+def test_what_is_kept_and_what_others_read_is_the_same_in_any_language(spoken: Path):
+    """Names that are data (ids, columns, defaults of the format) are no texts."""
+    shots = json.dumps([shot.as_json() for shot in SHOTS.values()])
+    code = WRITTEN.replace("SHOTS", repr(shots))
+    assert _in("xx", spoken, code) == _in("en", spoken, code)
+
+
 def _between_marks(text: str) -> str:
     """What of a text no area says."""
     while (left := re.sub(r"«[^«»]*»", "", text)) != text:

@@ -12,11 +12,10 @@ from zevlo.core.scene.model.set_model import Material, Part, SetModel
 from zevlo.files.limits import MOST_PARTS, MOST_POINTS, MOST_TRIANGLES
 from zevlo.files.refusal import CannotRead
 from zevlo.files.textures import Pictures
-from zevlo.text import everywhere
 from zevlo.text import models as say
 
 Numbers = NDArray[np.floating]
-PLAIN = Material(everywhere.PLAIN, (0.6, 0.6, 0.6))
+PLAIN = Material("Plain", (0.6, 0.6, 0.6))
 """For faces without a material."""
 
 

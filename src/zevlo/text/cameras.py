@@ -27,7 +27,6 @@ GLTF_2_0_BINARY = "glTF 2.0, binary"
 THERE_IS_NO_CAMERA = "there is no camera in it"
 ITS_FRAME_IS_NOT_FOUR = "its frame is not four shares"
 IT_IS_PLACED_BY_NUMBERS = "it is placed by numbers that cannot be"
-EQUIDISTANT_FISHEYE = "equidistant fisheye"
 K_R_OR_T = "K, R or t has not the shape it should"
 ITS_PIXELS_LEAN_K = "its pixels lean (K has skew)"
 IT_HAS_MORE_COEFFICIENTS = "it has more coefficients of distortion than five"
@@ -121,10 +120,6 @@ def shot(n: int) -> str:
 
 def it_is_no_json_at(line: int, column: int) -> str:
     return f"it is no JSON (line {line}, column {column})"
-
-
-def shot_part(n: int) -> str:
-    return f"shot, part {n}"
 
 
 def row_projection_is_a_table(line: int, kind: str) -> str:

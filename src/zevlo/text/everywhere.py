@@ -25,7 +25,6 @@ SWING = "swing"
 A_POINT = "a point"
 TRUE = "true"
 LIGHT = "Light"
-PLAIN = "Plain"
 ROOM = "Room"
 
 

@@ -1,18 +1,14 @@
 """Levels, rooms, stand-ins, things to look at."""
 
-CUT_FACE = "Cut face"
 NOTHING_UNDER_IT = "nothing under it"
 IN_THAT_UNIT_THE_SET = "In that unit the set would lie farther from zero than can be worked in."
-NOTHING = "Nothing"
 A_SET_NEEDS_AT_LEAST = "a set needs at least one triangle"
 EVERY_FACE_NEEDS_A_MATERIAL = "every face needs a material"
 LEVEL = "Level"
 THE_OUTLINE_OF_A_ROOM = "the outline of a room has to enclose an area"
 TWO_LEVELS_HAVE_THE_SAME = "two levels have the same name"
 TWO_ROOMS_ON_ONE = "two rooms on one level have the same name"
-BACKGROUND_PAPER = "Background paper"
 FIGURE = "Figure"
-PANEL_CASE = "Panel case"
 SWEEP = "Sweep"
 SEATED_FIGURE = "Seated figure"
 LIGHT_PANEL = "Light panel"
@@ -57,7 +53,3 @@ def room(number: int) -> str:
 
 def level(number: int) -> str:
     return f"Level {number}"
-
-
-def sweep(mark: str) -> str:
-    return f"Sweep {mark}"

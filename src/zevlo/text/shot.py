@@ -14,7 +14,6 @@ A_PARALLEL_PROJECTION_NEEDS_SCALE = "a parallel projection needs scale_m, its wi
 SCALE_M_BELONGS_TO_PARALLEL = "scale_m belongs to parallel projection; in any other it may only be null"
 DISTORTION_BELONGS_TO_PERSPECTIVE = "distortion belongs to perspective; in any other projection it may only be 0"
 A_LIGHT_IS_TOLD = "a light is told by its id or its name"
-SHOT = "Shot"
 MOVEMENTS_TILT_DEG_AND_MOVEMENTS = (
     "movements.tilt_deg and movements.swing_deg belong to perspective; in any other projection they may only be 0"
 )

@@ -28,7 +28,7 @@ class Shot(Settings):
     """One camera with all its settings: a picture any renderer or photographer could set up again."""
 
     schema_: Literal["zevlo.shot/2"] = Field("zevlo.shot/2", alias="schema")
-    name: str = Field(say.SHOT, min_length=1, max_length=120)
+    name: str = Field("Shot", min_length=1, max_length=120)
     stand: Stand = Stand()
     lens: Lens = Lens()
     back: Back = Back()

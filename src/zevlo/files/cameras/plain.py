@@ -69,7 +69,7 @@ def _json(data: bytes) -> Any:
         raise NoCamera(say.IT_IS_NO_JSON) from reason
 
 
-_BENT, _FISHEYE = "brown-conrady", say.EQUIDISTANT_FISHEYE
+_BENT, _FISHEYE = "brown-conrady", "equidistant fisheye"
 
 
 def write_vision(cameras: Sequence[CameraRecord], world: Receiver) -> bytes:

@@ -61,7 +61,7 @@ def _row(camera: CameraRecord, world: Receiver) -> list[Any]:
     ]  # fmt: skip
 
 
-_SHOT_COLUMNS = ("shot", *(say.shot_part(n) for n in range(2, 100)))
+_SHOT_COLUMNS = ("shot", *(f"shot, part {n}" for n in range(2, 100)))
 """A shot that is longer than a cell goes on in the next."""
 
 

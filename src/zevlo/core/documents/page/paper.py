@@ -10,7 +10,6 @@ import numpy as np
 
 from zevlo.core.arrays import Floats
 from zevlo.core.optics.picture_size import ISO_216, PaperSize
-from zevlo.text import documents as say
 
 Colour = tuple[int, int, int]
 INK, QUIET, LINE, SPRUCE, WHITE = (32, 35, 34), (90, 93, 91), (190, 190, 187), (30, 91, 73), (255, 255, 255)
@@ -22,8 +21,8 @@ MARGIN_MM = 12.0
 
 PAPERS = (
     *ISO_216,
-    PaperSize(name=say.LETTER, size_mm=(279.4, 215.9)),
-    PaperSize(name=say.TABLOID, size_mm=(431.8, 279.4)),
+    PaperSize(name="Letter", size_mm=(279.4, 215.9)),
+    PaperSize(name="Tabloid", size_mm=(431.8, 279.4)),
 )
 """Those of ISO 216 from A5 to A0; Letter and Tabloid by ANSI/ASME Y14.1 (A and B)."""
 HALO_MM = 0.7

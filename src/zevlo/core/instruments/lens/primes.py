@@ -34,7 +34,7 @@ class PrimeSet(Settings):
 
 PRIME_SETS = (
     PrimeSet(name="14 to 200 mm", focal_lengths_mm=PRIMES_MM),
-    PrimeSet(name=say.LARGE_BACKS_47_TO_450, focal_lengths_mm=(47, 65, 90, 120, 150, 210, 300, 450)),
+    PrimeSet(name="Large backs, 47 to 450 mm", focal_lengths_mm=(47, 65, 90, 120, 150, 210, 300, 450)),
 )
 """Common practice, no source. The first is the usual one."""
 

@@ -19,9 +19,8 @@ from zevlo.core.scene.cuts.outline import CutOutlines, chain, flat_segments, str
 from zevlo.core.scene.model.rays import RayScene
 from zevlo.core.scene.model.set_model import Material, SetModel
 from zevlo.core.scene.model.visible import CuttingPlane
-from zevlo.text import scene as say
 
-CUT_FACE = Material(say.CUT_FACE, base_color=(0.033, 0.038, 0.037), roughness=1.0)
+CUT_FACE = Material("Cut face", base_color=(0.033, 0.038, 0.037), roughness=1.0)
 """Plain and dark, as what is cut is filled in a drawing."""
 SLIVER_M2 = 1.0e-10
 _BESIDE_M = 1.0e-3

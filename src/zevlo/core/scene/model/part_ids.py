@@ -12,10 +12,8 @@ from collections.abc import Callable, Iterable, Sequence
 import numpy as np
 from numpy.typing import NDArray
 
-from zevlo.text import everywhere
-
-STAND_INS_PATH = everywhere.STAND_INS
-"""What the group of stand-ins is known by; no part of a file is."""
+STAND_INS_PATH = "Stand-ins"
+"""What the group of stand-ins is known by, in every language; no part of a file is."""
 LONGEST = 1900
 _DIGITS = 4
 

@@ -13,7 +13,6 @@ from numpy.typing import NDArray
 from zevlo.core.arrays import Floats, Floats32, Integers
 from zevlo.core.compiled import compiled
 from zevlo.core.scene.model.part_ids import ids_of, numbers_by_id
-from zevlo.text import everywhere
 from zevlo.text import scene as say
 
 
@@ -180,5 +179,5 @@ def with_all_below(chosen: Iterable[int], parents: Sequence[int | None]) -> list
 
 
 _NO_AREA = (np.zeros((3, 3)), np.array([[0, 1, 2]], np.int32), np.zeros(1, np.int32))
-EMPTY = SetModel(*_NO_AREA, (Part(say.NOTHING, None, 0, 1),), (Material(everywhere.PLAIN),))
+EMPTY = SetModel(*_NO_AREA, (Part("Nothing", None, 0, 1),), (Material("Plain"),))
 """What stands for no set: a triangle without any area, which nothing meets."""

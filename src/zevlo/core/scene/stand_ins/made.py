@@ -100,9 +100,9 @@ class Shape:
     face_surface: Integers
 
 
-PAPER = Material(say.BACKGROUND_PAPER, base_color=(0.82, 0.82, 0.82), roughness=0.95)
-CLAY = Material(say.FIGURE, base_color=(0.42, 0.43, 0.44), roughness=0.9)
-CASE = Material(say.PANEL_CASE, base_color=(0.03, 0.03, 0.03), roughness=0.6)
+PAPER = Material("Background paper", base_color=(0.82, 0.82, 0.82), roughness=0.95)
+CLAY = Material("Figure", base_color=(0.42, 0.43, 0.44), roughness=0.9)
+CASE = Material("Panel case", base_color=(0.03, 0.03, 0.03), roughness=0.6)
 
 
 def shape_of(stand_in: StandIn) -> Shape:
@@ -299,6 +299,8 @@ def beside_others(at: tuple[float, float], others: Sequence[StandIn]) -> tuple[f
 
 
 PANEL_MIDDLE_M = 1.8
+_KNOWN_AS = {"sweep": "Sweep", "standing": "Figure", "seated": "Seated figure", "panel": "Light panel"}
+"""What ids begin with, in every language."""
 
 
 def new_stand_in(
@@ -315,10 +317,11 @@ def new_stand_in(
 
     ``kind``: what it is; ``x``, ``y``, ``floor``: where it stands, in metres; ``taken``: names there are."""
     stem = {"sweep": say.SWEEP, "standing": say.FIGURE, "seated": say.SEATED_FIGURE, "panel": say.LIGHT_PANEL}[kind]
+    known_as = _KNOWN_AS[kind]
     name, number = stem, 2
     while name in taken:
         name, number = f"{stem} {number}", number + 1
-    own = f"{stem} {mark}" if mark else name
+    own = f"{known_as} {mark}" if mark else name
     if kind == "sweep":
         return Sweep(name=name, id=own, at=(x, y, floor))
     if kind == "panel":
@@ -347,8 +350,8 @@ def sweep_under(
     width, back = SWEEP_OVER_SUBJECT * size, max(2.5 * size, 2.5 * tall)
     width, floor, bend, back = (round(side, 3) for side in (width, 3.0 * size, 0.8 * size, back))
     x, y, z = middle[0], middle[1], subject[0, 2] if floor_z is None else floor_z
-    made = Sweep(name=name, id=say.sweep(mark) if mark else name, at=(float(x), float(y), float(z)), width_m=width,
-                 floor_m=floor, bend_m=bend, back_m=max(back, bend))  # fmt: skip
+    known_as, at = f"{_KNOWN_AS['sweep']} {mark}" if mark else name, (float(x), float(y), float(z))
+    made = Sweep(name=name, id=known_as, at=at, width_m=width, floor_m=floor, bend_m=bend, back_m=max(back, bend))
     return Sweep.model_validate(facing(made, *viewer).model_dump())
 
 
