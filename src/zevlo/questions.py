@@ -32,7 +32,7 @@ from zevlo.core.scene.model.set_model import EMPTY, SetModel
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot import Shot
 from zevlo.files.arrays import unpack_set
-from zevlo.files.json_text import KeyTwice, told_in
+from zevlo.files.json_text import KeyTwice, parsed
 from zevlo.files.refusal import CannotRead
 from zevlo.files.sandbox import import_model
 from zevlo.lab.renderer import Image, Renderer
@@ -124,9 +124,9 @@ def _refuse(words: str) -> NoReturn:
     raise CannotAnswer(" ".join(words.split()))
 
 
-def _told(name: str | Path) -> Any:
+def _read_json(name: str | Path) -> Any:
     try:
-        return told_in(sys.stdin.read() if str(name) == "-" else Path(name).read_text())
+        return parsed(sys.stdin.read() if str(name) == "-" else Path(name).read_text())
     except OSError as error:
         _refuse(f"{name}: {error.strerror}")
     except KeyTwice as error:
@@ -135,9 +135,9 @@ def _told(name: str | Path) -> Any:
         _refuse(f"{name} is not JSON: {error}")
 
 
-def _checked(kind: TypeAdapter[Model], told: Any) -> Model:
+def _checked(kind: TypeAdapter[Model], given: Any) -> Model:
     try:
-        return kind.validate_json(json.dumps(told))
+        return kind.validate_json(json.dumps(given))
     except ValidationError as error:
         _refuse(in_words(error))
 
@@ -148,7 +148,7 @@ _LIGHT: TypeAdapter[LightSetup] = TypeAdapter(LightSetup)
 
 
 def _light(name: Path | None) -> LightSetup:
-    return LightSetup() if name is None else _checked(_LIGHT, _told(name))
+    return LightSetup() if name is None else _checked(_LIGHT, _read_json(name))
 
 
 def _model(chosen: argparse.Namespace) -> SetModel | None:
@@ -175,16 +175,16 @@ def set_of(chosen: argparse.Namespace) -> tuple[SetModel, Placing]:
         _refuse(in_words(error))
 
 
-def _show(told: Sequence[Any], one: bool) -> None:
-    print(json.dumps(told[0] if one else list(told), indent=2, ensure_ascii=False))
+def _show(answers: Sequence[Any], one: bool) -> None:
+    print(json.dumps(answers[0] if one else list(answers), indent=2, ensure_ascii=False))
 
 
 def _solve(chosen: argparse.Namespace) -> None:
-    told = _told(chosen.shot)
-    shots = [_checked(_SHOT, one) for one in (told if isinstance(told, list) else [told])]
+    given = _read_json(chosen.shot)
+    shots = [_checked(_SHOT, one) for one in (given if isinstance(given, list) else [given])]
     model = _model(chosen)
     working = None if model is None else WorkingSet(model)
-    _show([solve(shot, working).as_json() for shot in shots], not isinstance(told, list))
+    _show([solve(shot, working).as_json() for shot in shots], not isinstance(given, list))
 
 
 @dataclass(frozen=True)
@@ -206,8 +206,8 @@ def _followed(question: Question, working: WorkingSet, light: LightSetup) -> _An
 
 
 def _ask(chosen: argparse.Namespace) -> None:
-    told = _told(chosen.question)
-    questions = [_checked(_QUESTION, one) for one in (told if isinstance(told, list) else [told])]
+    given = _read_json(chosen.question)
+    questions = [_checked(_QUESTION, one) for one in (given if isinstance(given, list) else [given])]
     model, light = _model(chosen), _light(chosen.light)
     working = WorkingSet(EMPTY if model is None else model)
     answers = []
@@ -221,7 +221,7 @@ def _ask(chosen: argparse.Namespace) -> None:
                 "says": [one.words for one in differences(question.shot, answered.shot)],
             }
         )
-    _show(answers, not isinstance(told, list))
+    _show(answers, not isinstance(given, list))
 
 
 def _single(renderer: Renderer, shot: Shot, size: tuple[int, int], plan: list[int], frame: Frame) -> Image:
@@ -248,7 +248,7 @@ def _print(chosen: argparse.Namespace) -> None:
     from zevlo.lab.proof import passes_for
     from zevlo.lab.renderer import MitsubaRenderer
 
-    shot, light = _checked(_SHOT, _told(chosen.shot)), _light(chosen.light)
+    shot, light = _checked(_SHOT, _read_json(chosen.shot)), _light(chosen.light)
     if chosen.samples < 1:
         _refuse("--samples: at least 1")
     for out in (chosen.out, chosen.film):

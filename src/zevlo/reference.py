@@ -51,9 +51,9 @@ def schema() -> Json:
 
 def tables() -> str:
     """Markdown: a table for each group of the shot and of the sheet, and the gestures by instrument."""
-    told = schema()
-    parts = ["## The shot, key by key", "", *_groups(told["shot"], written=True)]
-    parts += ["## The sheet, key by key", "", *_groups(told["sheet"], written=False)]
+    schemas = schema()
+    parts = ["## The shot, key by key", "", *_groups(schemas["shot"], written=True)]
+    parts += ["## The sheet, key by key", "", *_groups(schemas["sheet"], written=False)]
     parts += ["## Gestures by instrument", ""]
     for instrument in INSTRUMENTS:
         if instrument.gestures:

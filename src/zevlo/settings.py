@@ -29,7 +29,7 @@ class Settings:
 def read_settings() -> Settings:
     """Settings from ZEVLO_* variables. Raises KeyError where no database is named."""
     host = os.environ.get("ZEVLO_HOST", "127.0.0.1")
-    told = os.environ.get("ZEVLO_NAMES", "").replace(",", " ").split()
+    named = os.environ.get("ZEVLO_NAMES", "").replace(",", " ").split()
     return Settings(
         database_url=os.environ["ZEVLO_DATABASE_URL"],
         host=host,
@@ -37,7 +37,7 @@ def read_settings() -> Settings:
         upload_limit=int(os.environ.get("ZEVLO_UPLOAD_LIMIT_MB", DEFAULT_SIZE_LIMIT // 1024**2)) * 1024**2,
         desk=Path(os.environ.get("ZEVLO_DESK", ROOT / "desk" / "dist")),
         demo_proofs=os.environ.get("ZEVLO_DEMO_PROOFS", "1") != "0",
-        names=frozenset(name.lower().strip("[]") for name in (*told, *own_names(host))),
+        names=frozenset(name.lower().strip("[]") for name in (*named, *own_names(host))),
     )
 
 

@@ -16,7 +16,7 @@ from zevlo.core.refused import Refused
 from zevlo.core.scene.arrangement import Arrangement, arranged
 from zevlo.core.scene.cuts.cut import plan_plane
 from zevlo.core.scene.leftovers import find_leftovers
-from zevlo.core.scene.model.ruler import Ruler, ruler_for, told_by, usual_step
+from zevlo.core.scene.model.ruler import Ruler, length_on, ruler_for, usual_step
 from zevlo.core.scene.places.levels import SetContext
 from zevlo.core.scene.places.support_surface import under_it
 from zevlo.core.scene.stand_ins.made import sweep_under
@@ -83,7 +83,7 @@ def test_a_step_is_less_than_a_walk_and_a_walk_less_than_a_stride_in_every_set()
      (0.4, 2.99, "299.0 cm"), (0.4, 3.0, "3.00 m"), (9.0, 0.1234, "0.12 m"), (9.0, -0.0, "0.00 m")],
 )  # fmt: skip
 def test_a_length_is_told_as_the_ruler_of_the_set_has_it(size, length, words):
-    assert told_by(ruler_for(np.array([[0, 0, 0], [size, 0, 0]])), length) == words
+    assert length_on(ruler_for(np.array([[0, 0, 0], [size, 0, 0]])), length) == words
 
 
 @pytest.mark.parametrize("size", SIZES)
@@ -94,7 +94,7 @@ def test_marks_lie_as_close_as_the_ruler_tells_and_are_called_as_it_tells_them(s
     one, next_one, alike = (round(size / 2 / finest) * finest + by for by in (0.0, finest, 0.3 * finest))
     habits = marked(marked(Habits(), one, ruler, on=True), next_one, ruler, on=True)
     assert [mark.height_m for mark in habits.marks] == pytest.approx([one, next_one], abs=1e-6)
-    assert [mark.name for mark in habits.marks] == [told_by(ruler, one), told_by(ruler, next_one)]
+    assert [mark.name for mark in habits.marks] == [length_on(ruler, one), length_on(ruler, next_one)]
     assert len({mark.name for mark in habits.marks}) == 2
     again = marked(habits, alike, ruler, on=True).marks
     assert [mark.height_m for mark in again] == pytest.approx([next_one, alike], abs=1e-6), (

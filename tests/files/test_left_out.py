@@ -45,7 +45,7 @@ def test_every_extension_that_is_not_taken_is_told(name, tmp_path):
     said = read(tmp_path, gltf(extensionsUsed=[name]), "it.glb").remarks
     taken = name in left_out.TAKEN
     lamps = name in left_out.LIGHTS
-    assert said == (() if taken else (left_out.LAMPS,) if lamps else (left_out.told_by([name]),))
+    assert said == (() if taken else (left_out.LAMPS,) if lamps else (left_out.what_is_left_out([name]),))
 
 
 def test_shapes_that_are_blended_by_nothing_are_as_they_are_read(tmp_path):
@@ -234,7 +234,7 @@ OBJ = "v 0 0 0{0}\nv 1 0 0{0}\nv 0 1 0{0}\nv 0 0 1{0}\nf 1 2 3\nf 1 2 4\n"
     [
         ("l 1 2 3\n", (left_out.NO_SURFACES,)),
         ("p 1\n", (left_out.NO_SURFACES,)),
-        ("cstype bspline\ndeg 3\ncurv 0 1 1 2 3 4\nend\n", (left_out.told_by(["curv"]),)),
+        ("cstype bspline\ndeg 3\ncurv 0 1 1 2 3 4\nend\n", (left_out.what_is_left_out(["curv"]),)),
         ("s 1\n", ()),
     ],
 )
@@ -248,7 +248,7 @@ def test_pictures_of_an_obj_that_are_not_taken_are_told(tmp_path):
     materials = "newmtl m\nKd 1 1 1\nmap_Kd -s 2 2 1 c.png\nmap_Bump -bm 0.2 b.png\nmap_Ks s.png\nnorm n.png\n"
     data = shed.zipped({"a.obj": "mtllib a.mtl\nusemtl m\n" + OBJ.format(""), "a.mtl": materials})
     told = read(tmp_path, data, "a.zip").remarks
-    assert left_out.told_by(["map_Bump", "map_Kd -s", "map_Ks", "norm"]) in told
+    assert left_out.what_is_left_out(["map_Bump", "map_Kd -s", "map_Ks", "norm"]) in told
 
 
 @pytest.mark.parametrize("written", [" 1 0.5 0", " 255 127.5 0", " 1 1 1"])
@@ -270,7 +270,7 @@ def test_faces_without_a_place_on_the_picture_take_none_from_the_others(tmp_path
 def test_a_picture_a_ply_names_is_told(tmp_path):
     header = "ply\nformat ascii 1.0\n{0}element vertex 3\nproperty float x\nproperty float y\nproperty float z\n"
     rest = "element face 1\nproperty list uchar int vertex_indices\nend_header\n0 0 0\n1 0 0\n0 1 0\n3 0 1 2\n"
-    for comment, words in (("comment TextureFile a.png\n", (left_out.told_by(["TextureFile"]),)), ("", ())):
+    for comment, words in (("comment TextureFile a.png\n", (left_out.what_is_left_out(["TextureFile"]),)), ("", ())):
         assert read(tmp_path, (header.format(comment) + rest).encode(), "it.ply").remarks == words
 
 

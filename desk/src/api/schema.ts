@@ -1325,10 +1325,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Told Of Documents
+         * Read Documents
          * @description Documents, how far they are, and their files.
          */
-        get: operations["told_of_documents_api_documents__key__get"];
+        get: operations["read_documents_api_documents__key__get"];
         put?: never;
         post?: never;
         /**
@@ -10760,7 +10760,7 @@ export interface operations {
             };
         };
     };
-    told_of_documents_api_documents__key__get: {
+    read_documents_api_documents__key__get: {
         parameters: {
             query?: never;
             header?: never;

@@ -114,7 +114,7 @@ def create_app(settings: Settings) -> FastAPI:
     for part in (projects, arrange, shots, thumbnails, prints, orders, documents, exchange, solve, live):
         app.include_router(part.router)
     for kind, status in STATUS.items():
-        app.add_exception_handler(kind, _told(status))
+        app.add_exception_handler(kind, _in_words(status))
     app.add_exception_handler(RequestValidationError, _invalid)
     app.add_exception_handler(ValidationError, _invalid)
     for kind in (OperationalError, InterfaceError, PoolTimeout):
@@ -129,7 +129,7 @@ def create_app(settings: Settings) -> FastAPI:
     return app
 
 
-def _told(status: int) -> Any:
+def _in_words(status: int) -> Any:
     async def handler(_: Request, error: Exception) -> JSONResponse:
         return JSONResponse({"detail": fit_to_send(str(error))}, status_code=status)
 

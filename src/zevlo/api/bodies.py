@@ -33,8 +33,8 @@ class Bodies:
             limit = self._upload_limit + _AROUND_A_FILE
         elif path.endswith("/cameras"):
             limit = CAMERAS_SIZE_LIMIT
-        told = Headers(scope=scope).get("content-length", "")
-        size = int(told) if told.isdecimal() else None
+        length = Headers(scope=scope).get("content-length", "")
+        size = int(length) if length.isdecimal() else None
         if size is not None and size > limit:
             words = self._words(brings_a_model, size, limit)
             await JSONResponse({"detail": words}, 413, headers={"connection": "close"})(scope, receive, send)

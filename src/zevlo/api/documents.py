@@ -27,8 +27,8 @@ router = APIRouter(prefix="/api")
 
 def documents_out(session: Session, row: DocumentsRow) -> DocumentsOut:
     """Documents as the desk sees them."""
-    (told,) = all_out(session, projects.project(session, row.project_id), [row])
-    return told
+    (only,) = all_out(session, projects.project(session, row.project_id), [row])
+    return only
 
 
 def offers() -> list[DocumentOffer]:
@@ -56,10 +56,10 @@ def _out(owner: Project, present: documents.Present, row: DocumentsRow) -> Docum
         DocumentFile(
             name=name,
             short=name.removeprefix(f"{beginning(owner.name)} "),
-            bytes=told["size"],
-            address=f"/api/documents/{row.id}/files/{quote(name, safe='')}?of={told['blob'][:16]}",
+            bytes=output["size"],
+            address=f"/api/documents/{row.id}/files/{quote(name, safe='')}?of={output['blob'][:16]}",
         )
-        for name, told in sorted(row.outputs.items())
+        for name, output in sorted(row.outputs.items())
     ]
     return DocumentsOut(
         id=row.id,
@@ -89,7 +89,7 @@ def ask_for_documents(key: uuid.UUID, new: NewDocuments, session: WritingProject
 
 
 @router.get("/documents/{key}")
-def told_of_documents(key: uuid.UUID, session: InTransaction) -> DocumentsOut:
+def read_documents(key: uuid.UUID, session: InTransaction) -> DocumentsOut:
     """Documents, how far they are, and their files."""
     return documents_out(session, documents.documents_row(session, key))
 
@@ -115,11 +115,11 @@ def throw_documents_away(key: uuid.UUID, session: WritingDocuments) -> None:
 @router.get("/documents/{key}/files/{name}")
 def document_file(key: uuid.UUID, name: str, session: InTransaction) -> Response:
     """A file of documents by its name."""
-    told = documents.documents_row(session, key).outputs.get(name)
-    if told is None:
+    output = documents.documents_row(session, key).outputs.get(name)
+    if output is None:
         raise Missing(say.THESE_DOCUMENTS_HAVE_NO_SUCH_FILE)
     headers = {**FOREVER, "Content-Disposition": attached(name.rpartition(".")[0], name.rpartition(".")[2])}
-    return Response(get_blob(session, told["blob"]), media_type=told["media_type"], headers=headers)
+    return Response(get_blob(session, output["blob"]), media_type=output["media_type"], headers=headers)
 
 
 @router.get("/documents/{key}/all.zip")
@@ -129,5 +129,5 @@ def document_folder(key: uuid.UUID, session: InTransaction, desk: TheDesk) -> St
     if not row.outputs:
         raise Missing(say.THESE_DOCUMENTS_HAVE_NO_FILES)
     name = file_of(projects.project(session, row.project_id).name, say.documents(row.number))
-    files = {own: str(told["blob"]) for own, told in row.outputs.items()}
+    files = {own: str(output["blob"]) for own, output in row.outputs.items()}
     return sent_as_folder(desk.engine, name, files, row.created)

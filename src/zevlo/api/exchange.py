@@ -233,17 +233,17 @@ def _brought_in(desk: Desk, session: Session, key: uuid.UUID, found: Found, only
     project = projects.project(session, key)
     rows = shots_of(session, key)
     called = around(session, project).parts.called
-    told, wanted, placed = [], [], desk.placed(project)
+    came, wanted, placed = [], [], desk.placed(project)
     for camera, row in zip(found, _rows_for(found, rows), strict=True):
         before = None if row is None else settings_of(row)
         shot_key = None if row is None else row.id
         if isinstance(camera, Unread):
-            told.append(CameraCame(name=camera.name, shot=None, changes=[], words=[], refused=say.reason(camera.why)))
+            came.append(CameraCame(name=camera.name, shot=None, changes=[], words=[], refused=say.reason(camera.why)))
             continue
         try:
             one = taken(camera, before)
         except NoCamera as reason:
-            told.append(CameraCame(name=camera.name, shot=shot_key, changes=[], words=[], refused=str(reason)))
+            came.append(CameraCame(name=camera.name, shot=shot_key, changes=[], words=[], refused=str(reason)))
             continue
         shot, changes = one.shot, list[str]()
         if before is not None and row is not None:
@@ -257,11 +257,11 @@ def _brought_in(desk: Desk, session: Session, key: uuid.UUID, found: Found, only
             refused = say.is_locked(row.settings["name"])
         if refused is None and (row is None or changes):
             wanted.append((shot_key, shot))
-        told.append(CameraCame(name=shot.name, shot=shot_key, changes=changes, words=list(one.words), refused=refused))
+        came.append(CameraCame(name=shot.name, shot=shot_key, changes=changes, words=list(one.words), refused=refused))
     write = not only_try and bool(wanted)
     if write:
         shots.bring_in(session, key, wanted, say.bring_in(len(wanted)), placed)
-    return CamerasCame(cameras=told, written=write)
+    return CamerasCame(cameras=came, written=write)
 
 
 def _rows_for(cameras: Sequence[CameraRecord | Unread], rows: Sequence[ShotRow]) -> list[ShotRow | None]:

@@ -152,7 +152,7 @@ class LiveDesk:
 
     async def _open(self, key: uuid.UUID) -> None:
         """Have a project's set at hand; while the database is away, as soon as it is back."""
-        told = False
+        opened = False
         while True:
             try:
                 loaded = await asyncio.to_thread(self._loaded, key)
@@ -165,9 +165,9 @@ class LiveDesk:
                 self._settled.set()
                 return
             except (OperationalError, InterfaceError, PoolTimeout) as error:
-                if not told:
+                if not opened:
                     self.send(LiveTrouble(seq=None, detail=away_words(error)), "away")
-                told = True
+                opened = True
                 self._settled.set()
                 await asyncio.sleep(LOAD_AGAIN_S)
             except Exception:
@@ -317,8 +317,8 @@ def _beyond(working: WorkingSet, stand: Stand) -> str:
 def _seq_of(text: str) -> int | None:
     """The number of a question that could not be understood, so that whoever asked knows which it was."""
     with contextlib.suppress(ValueError, RecursionError):
-        told = json.loads(text)
-        seq = told.get("seq") if isinstance(told, dict) else None
+        message = json.loads(text)
+        seq = message.get("seq") if isinstance(message, dict) else None
         return seq if isinstance(seq, int) and not isinstance(seq, bool) else None
     return None
 
@@ -357,11 +357,11 @@ async def live(socket: WebSocket) -> None:
 
 def spread_news(hub: set[LiveDesk], note: str) -> None:
     """Tell every open desk what changed; none waits for another."""
-    told = json.loads(note)
-    about, what = told["about"], told["what"]
+    message = json.loads(note)
+    about, what = message["about"], message["what"]
     progress = None
     if what == "progress":
-        progress = Progress(**{name: told[name] for name in Progress.model_fields})
-    news = News(about=about, what=what, progress=progress, by=told.get("by"))
+        progress = Progress(**{name: message[name] for name in Progress.model_fields})
+    news = News(about=about, what=what, progress=progress, by=message.get("by"))
     for desk in list(hub):
-        desk.send(news, f"news {about} {what} {told.get('print', '')} {told.get('by', '')}")
+        desk.send(news, f"news {about} {what} {message.get('print', '')} {message.get('by', '')}")

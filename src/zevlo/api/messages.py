@@ -6,12 +6,12 @@ import uuid
 
 from pydantic import ConfigDict
 
-from zevlo.core.bases import Told
+from zevlo.core.bases import StrictModel
 from zevlo.core.framing.gestures import ShotGesture
 from zevlo.core.instruments.remedy import Remedy
 
 
-class Message(Told):
+class Message(StrictModel):
     model_config = ConfigDict(extra="forbid")
 
 

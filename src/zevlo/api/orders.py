@@ -32,7 +32,7 @@ from zevlo.core.finals.naming import FIELDS, FIRST_PATTERN, Called, file_of, nam
 from zevlo.core.finals.order import Order
 from zevlo.core.finals.quality import QUALITIES, quality_named
 from zevlo.core.framing.shot_name import place_and_way
-from zevlo.lab.history import Told, read_history
+from zevlo.lab.history import FromFile, read_history
 from zevlo.store import documents, finals, machines, prints, projects
 from zevlo.store.changes import Missing
 from zevlo.store.finals import Picture
@@ -54,8 +54,8 @@ def _called(session: Session, project: Project, pictures: Sequence[Picture], tak
         Called(
             number=number_words(numbers[one.row.id], len(numbers)),
             name=one.shot.name,
-            room=(told := place_and_way(one.shot, where, one.row.floor_m, points))[0] or "",
-            direction=told[1],
+            room=(place := place_and_way(one.shot, where, one.row.floor_m, points))[0] or "",
+            direction=place[1],
             lens=one.shot.lens.called(digits=3),
             crop=one.wanted.crop or "",
             take=_take(one, takes),
@@ -118,10 +118,10 @@ def order_expected(key: uuid.UUID, order: Order, session: InTransaction, desk: T
     speed, there, now = machines.speed_of_all(session), machines.there(session), datetime.now(UTC)
     asked = [(one.size_px, len(one.stack)) for one in pictures]
     quality, bytes_each = quality_named(order.quality), finals.bytes_per_pixel(session, made, order.formats)
-    told, alone = (
+    counted, alone = (
         expected(asked, quality, order.formats, rays, bytes_each) for rays in (speed, speed / max(1, len(there)))
     )
-    before = 0.0 if told.seconds is None else finals.seconds_before(session, speed)
+    before = 0.0 if counted.seconds is None else finals.seconds_before(session, speed)
     as_it_is, stands = StalenessCheck(project), standing(project)
     return OrderExpected(
         pictures=[
@@ -133,11 +133,11 @@ def order_expected(key: uuid.UUID, order: Order, session: InTransaction, desk: T
             )
             for one, name in zip(pictures, names, strict=True)
         ],
-        seconds=told.seconds,
+        seconds=counted.seconds,
         seconds_of_one=alone.seconds,
-        done_by=None if told.seconds is None else _clock(now, before, told.seconds),
+        done_by=None if counted.seconds is None else _clock(now, before, counted.seconds),
         files=len(names) * len(order.formats.endings),
-        bytes=told.bytes,
+        bytes=counted.bytes,
         machines=len(there),
         endings=list(order.formats.endings),
     )  # fmt: skip
@@ -166,16 +166,16 @@ def place_order(key: uuid.UUID, new: NewOrder, session: WritingProject) -> Order
 def files_in(entries: Sequence[Print]) -> dict[str, str]:
     """The files of finals that are finished: their names, and the blobs they are kept as."""
     return {
-        name: str(told["blob"])
+        name: str(output["blob"])
         for entry in entries
         if entry.state == "done"
-        for name, told in prints.files_of(entry).items()
+        for name, output in prints.files_of(entry).items()
     }
 
 
 def _out(session: Session, row: OrderRow) -> OrderOut:
-    (told,) = _all_out(session, [row])
-    return told
+    (only,) = _all_out(session, [row])
+    return only
 
 
 def _all_out(session: Session, rows: Sequence[OrderRow]) -> list[OrderOut]:
@@ -265,19 +265,19 @@ def forget_order(key: uuid.UUID, session: WritingOrder) -> None:
 @router.post("/whence")
 def whence(session: InTransaction, beginning: bytes = Body(b"", media_type="application/octet-stream")) -> WhenceOut:
     """Where a picture's file came from, by its first few million bytes."""
-    told = read_history(beginning)
-    row = None if told.history is None else session.get(ShotRow, uuid.UUID(told.history.shot))
+    history = read_history(beginning)
+    row = None if history.history is None else session.get(ShotRow, uuid.UUID(history.history.shot))
     owner = None if row is None else session.get(Project, row.project_id)
     if row is None or row.deleted or owner is None or owner.deleted:
-        gone = say.THAT_SHOT_IS_NOT_HERE if told.history else say.THE_FILE_TELLS_A_SHOT
-        return WhenceOut(project=None, shot=None, print=None, take=None, settings=told.shot, words=gone)
-    return _whence(session, told, row, owner)
+        gone = say.THAT_SHOT_IS_NOT_HERE if history.history else say.THE_FILE_TELLS_A_SHOT
+        return WhenceOut(project=None, shot=None, print=None, take=None, settings=history.shot, words=gone)
+    return _whence(session, history, row, owner)
 
 
-def _whence(session: Session, told: Told, row: ShotRow, owner: Project) -> WhenceOut:
-    assert told.history is not None
-    entry = session.get(Print, uuid.UUID(told.history.print))
-    settings = None if told.shot is None else told.shot.as_json()
+def _whence(session: Session, history: FromFile, row: ShotRow, owner: Project) -> WhenceOut:
+    assert history.history is not None
+    entry = session.get(Print, uuid.UUID(history.history.print))
+    settings = None if history.shot is None else history.shot.as_json()
     own = takes_of(session, {row.id})[row.id]
     take = next((one.number for one in own if settings and same_framing(one.settings, settings)), None)
     name = row.settings["name"]
@@ -286,4 +286,4 @@ def _whence(session: Session, told: Told, row: ShotRow, owner: Project) -> Whenc
     else:
         words = say.from_shot_framed_otherwise(name, take)
     there = None if entry is None or entry.deleted else entry.id
-    return WhenceOut(project=owner.id, shot=row.id, print=there, take=take, settings=told.shot, words=words)
+    return WhenceOut(project=owner.id, shot=row.id, print=there, take=take, settings=history.shot, words=words)

@@ -34,7 +34,7 @@ from zevlo.store.stale import StalenessCheck
 from zevlo.store.tables import Print, Project, ShotRow, Take
 from zevlo.store.takes import takes_of
 
-_told: Answers[PrintOut] = Answers()
+_answers: Answers[PrintOut] = Answers()
 
 
 def prints_out(
@@ -46,12 +46,12 @@ def prints_out(
     numbers = {one.id: n for n, one in enumerate(written_of(session, project.id), 1)}
     shared = repr((project.revision_id, arrangement_of(project), lights_of(project)))
     keys = [(*one.mark, numbers.get(one.shot_id), shared) for one in written]
-    told = _told.known(keys)
-    missing = {key: one for key, one in zip(keys, written, strict=True) if key not in told}
+    known = _answers.known(keys)
+    missing = {key: one for key, one in zip(keys, written, strict=True) if key not in known}
     if missing:
-        told |= _tell(session, project, missing, numbers)
-    _told.keep(told)
-    return [told[key] for key in keys if key in told]
+        known |= _tell(session, project, missing, numbers)
+    _answers.keep(known)
+    return [known[key] for key in keys if key in known]
 
 
 def _tell(
@@ -84,8 +84,8 @@ def _tell(
 
 def _output(entry: Print, name: str) -> str | None:
     """Where a file of a print is to be had: another address for each other content."""
-    told = entry.outputs.get(name)
-    return None if told is None else f"/api/prints/{entry.id}/{quote(name)}?of={told['blob'][:16]}"
+    output = entry.outputs.get(name)
+    return None if output is None else f"/api/prints/{entry.id}/{quote(name)}?of={output['blob'][:16]}"
 
 
 def _print_out(
@@ -120,8 +120,8 @@ def _print_out(
         picture=_output(entry, seen_name(entry.kind)),
         film=None if entry.kind == "final" else _output(entry, FILM),
         files=[
-            FileOut(name=name, address=f"/api/prints/{entry.id}/{quote(name)}?of={told['blob'][:16]}")
-            for name, told in files_of(entry).items()
+            FileOut(name=name, address=f"/api/prints/{entry.id}/{quote(name)}?of={output['blob'][:16]}")
+            for name, output in files_of(entry).items()
             if entry.kind == "final"
         ],
         pieces=pieces,

@@ -75,9 +75,9 @@ def delete_print(key: uuid.UUID, session: WritingPrint) -> None:
 def output(key: uuid.UUID, name: str, session: InTransaction, desk: TheDesk, download: bool | None = None) -> Response:
     """A file of a print by its name: ``picture.png`` in sRGB, ``film.exr`` linear. Films are for taking away."""
     entry = prints.print_row(session, key)
-    told = entry.outputs.get(name)
+    found = entry.outputs.get(name)
     is_file = entry.kind == "final" and name != prints.SMALL_VIEW
-    if told is None:
+    if found is None:
         known = name in (prints.PICTURE, prints.FILM)
         raise Missing(say.THIS_PRINT_HAS_NO_PICTURE if known else say.THIS_PRINT_HAS_NO_SUCH_FILE)
     headers = dict(FOREVER)
@@ -89,5 +89,5 @@ def output(key: uuid.UUID, name: str, session: InTransaction, desk: TheDesk, dow
         if is_file:
             title = name.rpartition(".")[0]
         headers["Content-Disposition"] = attached(title, kind)
-        return sent(session, desk.engine, told["blob"], told["media_type"], headers)
-    return Response(get_blob(session, told["blob"]), media_type=told["media_type"], headers=headers)
+        return sent(session, desk.engine, found["blob"], found["media_type"], headers)
+    return Response(get_blob(session, found["blob"]), media_type=found["media_type"], headers=headers)

@@ -25,7 +25,7 @@ from zevlo.core.framing.placing_habits import marked
 from zevlo.core.light.setup import LightSetup
 from zevlo.core.refused import Refused
 from zevlo.core.scene.model.placing import Placing, corrected, dropped
-from zevlo.core.scene.model.ruler import ruler_for, told_by
+from zevlo.core.scene.model.ruler import length_on, ruler_for
 from zevlo.files.limits import LARGEST_EXTENT_M
 from zevlo.files.names import readable
 from zevlo.files.sandbox import import_model
@@ -121,15 +121,15 @@ def one_project(key: uuid.UUID, session: InTransaction) -> Response:
 @router.get("/projects/{key}/shots", response_model=ShotsOut)
 def shots_of_project(key: uuid.UUID, session: InTransaction) -> Response:
     """The shots of a project alone: where only they are other than they were."""
-    told = shots_only(session, projects.project(session, key))
-    return Response(told.model_dump_json(by_alias=True), media_type="application/json")
+    listed = shots_only(session, projects.project(session, key))
+    return Response(listed.model_dump_json(by_alias=True), media_type="application/json")
 
 
 @router.get("/projects/{key}/prints", response_model=PrintsOut)
 def prints_of_project(key: uuid.UUID, session: InTransaction) -> Response:
     """The prints of a project."""
-    told = PrintsOut(prints=prints_out(session, projects.project(session, key)))
-    return Response(told.model_dump_json(by_alias=True), media_type="application/json")
+    listed = PrintsOut(prints=prints_out(session, projects.project(session, key)))
+    return Response(listed.model_dump_json(by_alias=True), media_type="application/json")
 
 
 @router.patch("/projects/{key}")
@@ -161,7 +161,7 @@ def _changed(
         words.append(say.LIFT_OFF if len(values["lifted"]) > len(found.lifted) else say.PUT_BACK)
     if change.plan_height is not None:
         values["plan_height"] = change.plan_height
-        words.append(say.cut_the_plan_at(told_by(ruler, change.plan_height)))
+        words.append(say.cut_the_plan_at(length_on(ruler, change.plan_height)))
     places = projects.places_of(found)
     if change.places is not None:
         places = change.places.in_order()
@@ -173,7 +173,7 @@ def _changed(
             raise Missing(say.there_is_no_level(change.plan_level))
         values["plan_height"] = levels[change.plan_level] + projects.PLAN_CUT_M
         words.append(say.cut_the_plan_on(change.plan_level))
-    for key, told in (
+    for key, value in (
         ("habits", say.HEIGHTS_AND_STEPS),
         ("site", say.NORTH_AND_PLACE),
         ("kept", say.WHAT_THE_PROJECT_KEEPS),
@@ -181,12 +181,12 @@ def _changed(
         given = getattr(change, key)
         if given is not None:
             values[key] = given.model_dump(mode="json")
-            words.append(told)
+            words.append(value)
     if change.mark is not None:
         height = _lens_height(session, found, change.mark.shot, floor_of)
         habits = marked(change.habits or projects.habits_of(found), height, ruler, change.mark.on)
         values["habits"] = habits.model_dump(mode="json")
-        words.append(f"{say.MARK if change.mark.on else say.REMOVE_THE_MARK_AT} {told_by(ruler, height)}")
+        words.append(f"{say.MARK if change.mark.on else say.REMOVE_THE_MARK_AT} {length_on(ruler, height)}")
     if change.name is not None:
         values["name"] = change.name
         words.append(say.rename_the_project(change.name))

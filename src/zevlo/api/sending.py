@@ -30,8 +30,8 @@ def attached(title: str, kind: str) -> str:
 
 def sent(session: Session, engine: Engine, blob: str, media_type: str, headers: Mapping[str, str]) -> StreamingResponse:
     """A file that may be large. Raises KeyError where there is none."""
-    told = {**AS_IT_IS, **headers, "Content-Length": str(blob_size(session, blob))}
-    return StreamingResponse(_pieces(engine, blob), media_type=media_type, headers=told)
+    headers_sent = {**AS_IT_IS, **headers, "Content-Length": str(blob_size(session, blob))}
+    return StreamingResponse(_pieces(engine, blob), media_type=media_type, headers=headers_sent)
 
 
 def sent_as_folder(engine: Engine, name: str, files: Mapping[str, str], made: datetime) -> StreamingResponse:

@@ -174,12 +174,12 @@ class SetCache:
             if key not in self._leftovers:
                 working = self.working(stands)
                 names = [part.name for part in working.model.parts]
-                told = [
+                listed = [
                     LeftoverOut(part=one.part, name=names[one.part], why=one.why, words=one.words, at=one.at,
                                 size_m=one.size_m)
                     for one in find_leftovers(working, where)
                 ]  # fmt: skip
-                self._leftovers[key] = LeftoversOut(found=told)
+                self._leftovers[key] = LeftoversOut(found=listed)
                 _trim(self._leftovers, 8)
             self._leftovers.move_to_end(key)
             return self._leftovers[key]

@@ -36,7 +36,7 @@ from zevlo.store.shot_rows import Written, rows_of, settings_of
 from zevlo.store.tables import Project, ShotRow, Take
 from zevlo.store.takes import same_framing, takes_by_id
 
-_told: Answers[ShotOut] = Answers()
+_answers: Answers[ShotOut] = Answers()
 """By the writing of each."""
 _same: Answers[ShotOut] = Answers()
 """By what is written."""
@@ -82,17 +82,17 @@ def around(session: Session, project: Project) -> ProjectContext:
 def shots_out(session: Session, written: Sequence[Written], project: ProjectContext) -> list[ShotOut]:
     """Shots of one project as the desk sees them; only those not told before are read."""
     keys = [(*one.mark, project.stands, project.shines, project.named) for one in written]
-    told = _told.known(keys)
-    missing = {one.id: key for one, key in zip(written, keys, strict=True) if key not in told}
+    known = _answers.known(keys)
+    missing = {one.id: key for one, key in zip(written, keys, strict=True) if key not in known}
     if missing:
         rows = rows_of(session, missing)
         takes = takes_by_id(session, rows.values())
-        told |= {key: _told_before(rows[name], project, takes) for name, key in missing.items() if name in rows}
-    _told.keep(told)
-    return [told[key] for key in keys if key in told]
+        known |= {key: _shot_as_it_was(rows[name], project, takes) for name, key in missing.items() if name in rows}
+    _answers.keep(known)
+    return [known[key] for key in keys if key in known]
 
 
-def _told_before(row: ShotRow, project: ProjectContext, takes: Mapping[Any, Take]) -> ShotOut:
+def _shot_as_it_was(row: ShotRow, project: ProjectContext, takes: Mapping[Any, Take]) -> ShotOut:
     """A shot that was written anew; as it was told before, where only its place in the list is other, or it is again
     what it was."""
     take = None if row.kept_take is None else takes.get(row.kept_take)

@@ -271,7 +271,7 @@ def order_shots(key: uuid.UUID, change: OrderChange, session: WritingProject) ->
     """The shot list ordered by name, by level and room, by lens or by label."""
     owner = projects.project(session, key)
     shared = around(session, owner)
-    told = shots_out(session, shot_rows.written_of(session, key), shared)
+    listed = shots_out(session, shot_rows.written_of(session, key), shared)
     floors = {level.name: level.floor_m for level in shared.where.places.levels}
     keys = {
         "name": lambda one: one.shot.name.casefold(),
@@ -279,7 +279,7 @@ def order_shots(key: uuid.UUID, change: OrderChange, session: WritingProject) ->
         "lens": lambda one: one.shot.lens.focal_length_mm,
         "label": lambda one: (not one.labels, [label.casefold() for label in one.labels]),
     }
-    ordered = sorted(told, key=keys[change.by])
+    ordered = sorted(listed, key=keys[change.by])
     shot_list.order_shots(session, key, [one.id for one in ordered], say.order_the_shots_by(change.by))
     return project_out(session, owner)
 
@@ -293,7 +293,7 @@ def copy_settings(key: uuid.UUID, change: CopyChange, desk: TheDesk, session: Pl
         shot_rows.settings_of(shot_rows.shot_row(session, change.source)),
         around(session, owner).parts.called,
     )
-    told, changed = [], {}
+    outcomes, changed = [], {}
     for target in change.targets:
         row = shot_rows.shot_row(session, target)
         if row.project_id != key:
@@ -309,11 +309,11 @@ def copy_settings(key: uuid.UUID, change: CopyChange, desk: TheDesk, session: Pl
                 changed[target] = after
         except Refused as reason:
             refused = str(reason)
-        told.append(CopiedOut(shot=target, name=before.name, changes=words, refused=refused))
+        outcomes.append(CopiedOut(shot=target, name=before.name, changes=words, refused=refused))
     if not change.only_try and changed:
         label = say.copy_from(", ".join(change.groups).replace("_", " "), source.name)[:120]
         shots.write_many(session, key, changed, label, desk.placed(owner))
-    return CopyOut(shots=told, written=not change.only_try and bool(changed))
+    return CopyOut(shots=outcomes, written=not change.only_try and bool(changed))
 
 
 @router.get("/projects/{key}/suggestions")

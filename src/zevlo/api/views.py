@@ -25,7 +25,7 @@ from zevlo.files.summary import body_of, bounds_of, outline_of
 from zevlo.lab.thumbnail import picture_key, seen_of
 from zevlo.store.changes import next_changes
 from zevlo.store.projects import (
-    SetTold,
+    SetLine,
     arrangement_of,
     habits_of,
     lights_of,
@@ -33,7 +33,7 @@ from zevlo.store.projects import (
     presets_of,
     projects,
     revision_of,
-    sets_told,
+    set_lines,
     site_of,
 )
 from zevlo.store.shot_rows import first_shots, settings_of, written_of
@@ -99,8 +99,8 @@ def stand_ins_address(project: Project) -> str | None:
 
 def stand_ins_mark(project: Project) -> str | None:
     """Another word for each state of a project's stand-ins; None where there are none."""
-    told = project.arrangement.get("stand_ins")
-    return hashlib.sha256(json.dumps(told, sort_keys=True).encode()).hexdigest()[:16] if told else None
+    stand_ins = project.arrangement.get("stand_ins")
+    return hashlib.sha256(json.dumps(stand_ins, sort_keys=True).encode()).hexdigest()[:16] if stand_ins else None
 
 
 def project_out(session: Session, project: Project) -> ProjectOut:
@@ -172,13 +172,13 @@ MOST_FRAMES = 6
 def home_cards(session: Session) -> list[ProjectCard]:
     """All projects as small contact sheets; four questions to the database, however many there are."""
     found = projects(session)
-    sets = sets_told(session, [project.revision_id for project in found if project.revision_id])
+    sets = set_lines(session, [project.revision_id for project in found if project.revision_id])
     counts, first = first_shots(session, MOST_FRAMES)
     return [_card(project, sets[project.revision_id], counts.get(project.id, 0), first.get(project.id, [])) for project
             in found if project.revision_id in sets]  # fmt: skip
 
 
-def _card(project: Project, the_set: SetTold, count: int, rows: Sequence[ShotRow]) -> ProjectCard:
+def _card(project: Project, the_set: SetLine, count: int, rows: Sequence[ShotRow]) -> ProjectCard:
     drawn_of, lights = seen_of(project)
     frames = []
     for row in rows:

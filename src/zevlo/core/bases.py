@@ -16,10 +16,10 @@ from zevlo.text import measures as say
 MAX_COORDINATE_M = 1.0e6
 
 
-def _as_told(schema: Any, own: type) -> Any:
+def _taken_literally(schema: Any, own: type) -> Any:
     """A model's schema with its numbers and truths taken as they are told; other models in it are so already."""
     if isinstance(schema, list | tuple):
-        return type(schema)(_as_told(one, own) for one in schema)
+        return type(schema)(_taken_literally(one, own) for one in schema)
     if not isinstance(schema, dict) or (schema.get("type") == "model" and schema["cls"] is not own):
         return schema
     kind = schema.get("type")
@@ -28,28 +28,28 @@ def _as_told(schema: Any, own: type) -> Any:
     if kind == "int":
         # A whole number may be written 1920.0, which strictness would refuse.
         return core_schema.no_info_before_validator_function(_a_number, cast(CoreSchema, schema))
-    return {name: _as_told(one, own) for name, one in schema.items()}
+    return {name: _taken_literally(one, own) for name, one in schema.items()}
 
 
-def _a_number(told: object) -> object:
-    if isinstance(told, str | bytes | bool):
+def _a_number(value: object) -> object:
+    if isinstance(value, str | bytes | bool):
         raise PydanticCustomError("int_type", "Input should be a valid integer")
-    return told
+    return value
 
 
-class Told(BaseModel):
-    """Base of whatever is told from outside: a number is told as a number, yes and no as true and false. Text that
-    reads like one would be taken in silence, and be another one where somebody writes 3,5."""
+class StrictModel(BaseModel):
+    """Base of whatever comes from outside: a number comes as a number, yes and no as true and false. Text that reads
+    like one would be taken in silence, and be another one where somebody writes 3,5."""
 
     @classmethod
     def __get_pydantic_core_schema__(cls, source: Any, handler: GetCoreSchemaHandler) -> CoreSchema:
         # Asked again for each use of the model: what was made once is handed on as it is.
         made = isinstance(cls.__dict__.get("__pydantic_core_schema__"), dict)
         schema = handler(source)
-        return schema if made else cast(CoreSchema, _as_told(schema, cls))
+        return schema if made else cast(CoreSchema, _taken_literally(schema, cls))
 
 
-class Settings(Told):
+class Settings(StrictModel):
     """Base of every group: immutable, unknown keys refused by name, no NaN or infinity.
 
     A group made from another by ``model_copy`` is checked when it becomes part of a shot.

@@ -89,7 +89,7 @@ class SetBuilder:
         kept = [number for number, has in enumerate(full) if has]
         renumbered = {old: new for new, old in enumerate(kept)}
         self._names, self._shown, self._own = (
-            [told[n] for n in kept] for told in (self._names, self._shown, self._own)
+            [values[n] for n in kept] for values in (self._names, self._shown, self._own)
         )
         self._parents = [None if (above := self._parents[n]) is None else renumbered[above] for n in kept]
         self._pieces = [self._pieces[n] for n in kept]

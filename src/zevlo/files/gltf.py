@@ -76,8 +76,8 @@ def from_container(container: Container, progress: Progress) -> FromFile:
     made.clear()
     progress(say.PUTTING_THE_SET_TOGETHER, None)
     model = build.finish(tuple(materials), pictures)
-    told = (*left_out_of_gltf(document, order), *remarks.told(), *pictures.remarks())
-    return FromFile(model, "glTF", metres_per_unit=1.0, up="y", remarks=told)
+    remarks_made = (*left_out_of_gltf(document, order), *remarks.words(), *pictures.remarks())
+    return FromFile(model, "glTF", metres_per_unit=1.0, up="y", remarks=remarks_made)
 
 
 class Remarks:
@@ -89,8 +89,8 @@ class Remarks:
     def note(self, material: int, words: str) -> None:
         self._of.setdefault(words, set()).add(material)
 
-    def told(self) -> tuple[str, ...]:
-        return tuple(say.material(len(of), "s" if len(of) > 1 else "", words) for words, of in self._of.items())
+    def words(self) -> tuple[str, ...]:
+        return tuple(say.materials(len(of), words) for words, of in self._of.items())
 
 
 @dataclass
@@ -279,8 +279,8 @@ def _repeats(document: Json, number: Any) -> bool:
     textures, samplers = document.get("textures", []), document.get("samplers", [])
     texture = textures[number] if isinstance(number, int) and 0 <= number < len(textures) else {}
     sampler = texture.get("sampler")
-    told = samplers[sampler] if isinstance(sampler, int) and 0 <= sampler < len(samplers) else {}
-    return all(told.get(key, _REPEAT) == _REPEAT for key in ("wrapS", "wrapT"))
+    settings = samplers[sampler] if isinstance(sampler, int) and 0 <= sampler < len(samplers) else {}
+    return all(settings.get(key, _REPEAT) == _REPEAT for key in ("wrapS", "wrapT"))
 
 
 def local_of(node: Json) -> NDArray[np.float64]:

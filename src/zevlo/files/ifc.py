@@ -22,7 +22,7 @@ import shapely
 from zevlo.core.scene.model.set_model import Material
 from zevlo.core.scene.places.levels import Level, Room
 from zevlo.files.build import PLAIN, Piece, SetBuilder, checked
-from zevlo.files.left_out import LAMPS, told_by
+from zevlo.files.left_out import LAMPS, what_is_left_out
 from zevlo.files.reading import Arrival, FromFile, Progress
 from zevlo.files.refusal import CannotRead
 from zevlo.files.textures import Color, linear
@@ -183,7 +183,7 @@ def _left_out(file: Any, built: Set[int]) -> tuple[str, ...]:
         named = ", ".join(missing[:3]) + (" …" if len(missing) > 3 else "")
         found.append(say.shape_of_parts_not_built(len(missing), named))
     if file.by_type("IfcSurfaceTexture"):
-        found.append(told_by(["IfcSurfaceTexture"]))
+        found.append(what_is_left_out(["IfcSurfaceTexture"]))
     if file.by_type("IfcLightSource"):
         found.append(LAMPS)
     return tuple(found)

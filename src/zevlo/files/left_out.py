@@ -25,7 +25,7 @@ TAKEN = frozenset(
 _POINTS_AND_LINES = (0, 1, 2, 3)
 
 
-def told_by(names: Iterable[str]) -> str:
+def what_is_left_out(names: Iterable[str]) -> str:
     """What is told by words of the file's kind that are not read."""
     return say.what_it_tells_by_is_left(", ".join(names))
 
@@ -39,7 +39,7 @@ def left_out_of_gltf(document: Json, nodes: Iterable[int]) -> list[str]:
     if used & set(LIGHTS):
         found.append(LAMPS)
     if strange := sorted(used - TAKEN - set(LIGHTS)):
-        found.append(told_by(strange))
+        found.append(what_is_left_out(strange))
     if any("skin" in node for node, _ in own):
         found.append(POSED)
     if any(_blends(node, mesh) for node, mesh in own):

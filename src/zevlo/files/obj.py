@@ -15,7 +15,7 @@ import tinyobjloader
 from zevlo.core.scene.model.placing import UNITS_M
 from zevlo.core.scene.model.set_model import Material
 from zevlo.files.build import PLAIN, Piece, SetBuilder, checked
-from zevlo.files.left_out import NO_SURFACES, told_by
+from zevlo.files.left_out import NO_SURFACES, what_is_left_out
 from zevlo.files.point_colors import MOST_COLOURED, coloured, in_palette
 from zevlo.files.reading import Arrival, FromFile, Progress
 from zevlo.files.refusal import CannotRead
@@ -79,7 +79,7 @@ def read_obj(arrival: Arrival, progress: Progress) -> FromFile:
             piece = replace(shown, material=len(given) + len(added))
         build.add(build.part(shape.name), piece)
     if names := sorted(set(_FREE_FORM.findall(text))):
-        remarks.append(told_by(names))
+        remarks.append(what_is_left_out(names))
     made = (*_materials(given, materials, arrival, pictures, remarks), *added)
     model = build.finish(made, pictures)
     unit = unit_in_comment(text)
@@ -193,7 +193,7 @@ def _materials(given: Any, text: str, arrival: Arrival, pictures: Pictures, rema
     glow = _emissions(text)
     placed = [f"map_Kd {name.split()[0]}" for name in _PLACED.findall(text)]
     if names := sorted({*_LEFT_OUT.findall(text), *placed}):
-        remarks.append(told_by(names))
+        remarks.append(what_is_left_out(names))
     for entry in given:
         diffuse = np.clip(np.nan_to_num(np.array(entry.diffuse, dtype=np.float64), nan=0.6), 0.0, 1.0)
         texture = None

@@ -16,7 +16,7 @@ from zevlo.core.compiled import compiled
 from zevlo.core.scene.model.placing import UNITS_M
 from zevlo.core.scene.model.set_model import Material
 from zevlo.files.build import PLAIN, Piece, SetBuilder, checked
-from zevlo.files.left_out import told_by
+from zevlo.files.left_out import what_is_left_out
 from zevlo.files.limits import MOST_POINTS, MOST_TRIANGLES
 from zevlo.files.point_colors import MOST_COLOURED, coloured, in_palette
 from zevlo.files.polygons import triangulated
@@ -114,7 +114,7 @@ def read_ply(arrival: Arrival, progress: Progress) -> FromFile:
         remarks = (say.ITS_COLOURS_ARE_SHOWN,)
     build.add(build.part(stem_of(arrival.name)), checked(piece))
     if "texturefile" in header.comments.lower():
-        remarks = (*remarks, told_by(["TextureFile"]))
+        remarks = (*remarks, what_is_left_out(["TextureFile"]))
     unit = unit_in_comment(header.comments)
     return FromFile(
         build.finish((material,), pictures),
@@ -148,8 +148,8 @@ def _header(head: bytes) -> _Header:
             raise CannotRead(say.broken_its_header_has_a_line(line.strip()[:40]))
     if order is None:
         raise CannotRead(say.BROKEN_ITS_HEADER_DOES_NOT_SAY)
-    told = tuple(_Element(name, rows, tuple(properties)) for name, rows, properties in elements)
-    return _Header(order, told, "\n".join(comments), len(text) + len(found) + after)
+    header = tuple(_Element(name, rows, tuple(properties)) for name, rows, properties in elements)
+    return _Header(order, header, "\n".join(comments), len(text) + len(found) + after)
 
 
 def _property(words: list[str]) -> _Property:
@@ -263,10 +263,10 @@ def _walked(
                 if at + long > end:
                     return starts, counts, -1
                 if words:
-                    told = float(body[at])
-                    if not 0.0 <= told <= end:
+                    value = float(body[at])
+                    if not 0.0 <= value <= end:
                         return starts, counts, -1
-                    many = int(told)
+                    many = int(value)
                 else:
                     many = 0
                     for k in range(long):

@@ -34,8 +34,8 @@ class _Teller:
     def refused(self, why: str) -> None:
         self._line({"refused": why})
 
-    def _line(self, told: dict[str, Any]) -> None:
-        print(json.dumps(told), file=self._out, flush=True)
+    def _line(self, message: dict[str, Any]) -> None:
+        print(json.dumps(message), file=self._out, flush=True)
 
 
 def _read_cameras(source: Path, name: str, room: Path) -> None:

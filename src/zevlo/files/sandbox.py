@@ -99,14 +99,14 @@ def import_cameras(
         (room / "world.json").write_text(json.dumps(world))
         limits = Limits(CAMERAS_TIME_LIMIT_S, CAMERAS_MEMORY_LIMIT, MOST_WRITTEN_CAMERAS)
         _watch(["cameras", str(source.absolute()), name, str(room)], room, limits, unheard, stop or threading.Event())
-        told = json.loads((room / "cameras.json").read_text())
-    return PASSED.validate_python(told)
+        document = json.loads((room / "cameras.json").read_text())
+    return PASSED.validate_python(document)
 
 
 def too_large(size: int | None, limit: int) -> str:
     """Why a file of that many bytes is not taken; None where it is not known yet how many they are."""
-    told = say.MORE_THAN_THAT if size is None else f"{size / 1024**2:.0f} MB"
-    return say.the_file_is_up_to_mb(told, limit / 1024**2)
+    size_words = say.MORE_THAN_THAT if size is None else f"{size / 1024**2:.0f} MB"
+    return say.the_file_is_up_to_mb(size_words, limit / 1024**2)
 
 
 @dataclass(frozen=True)
@@ -173,11 +173,11 @@ def _watch(what: list[str], room: Path, limits: Limits, progress: Progress, stop
     try:
         with os.fdopen(heard, "rb") as told_lines:
             for line in told_lines:
-                told = json.loads(line)
-                if "refused" in told:
-                    refusal = str(told["refused"])
+                message = json.loads(line)
+                if "refused" in message:
+                    refusal = str(message["refused"])
                 else:
-                    progress(str(told["doing"]), told.get("share"))
+                    progress(str(message["doing"]), message.get("share"))
         code = reader.wait()
     finally:
         ended.set()

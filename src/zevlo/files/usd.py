@@ -60,10 +60,10 @@ def read_usd(arrival: Arrival, progress: Progress) -> FromFile:
 def _fault(error: Exception) -> str:
     """Why a stage cannot be opened: the line where it stops to make sense, where OpenUSD tells one."""
     try:
-        told = str(error)
+        message = str(error)
     except UnicodeError:  # it quotes the file's own bytes
-        told = ""
-    line = re.search(r"\.usda[^:]*:(\d+):\d+|\bon line (\d+)", told)
+        message = ""
+    line = re.search(r"\.usda[^:]*:(\d+):\d+|\bon line (\d+)", message)
     return say.broken_or_cut((line[1] or line[2]) if line else None)
 
 

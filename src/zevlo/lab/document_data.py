@@ -146,33 +146,35 @@ def summaries_of(making: DocumentData) -> list[ShotSummary]:
         making.going_on(0.05 + 0.65 * n / len(making.rows), say.shot_of(n + 1, len(making.rows)))
         shot = settings_of(row)
         take = next((one.number for one in making.takes[row.id] if same_framing(one.settings, shot)), None)
-        told = summary_of(
+        summary = summary_of(
             str(row.id), number, shot, making.working, ruler, making.where, tuple(row.labels), _colour(row.colour), take
         )
         if asked.contact_sheet or asked.camera_cards or (asked.shot_list and asked.shot_list.pictures):
-            told = _with_pictures(making, told, row, None)
+            summary = _with_pictures(making, summary, row, None)
         if asked.contact_sheet is not None and asked.contact_sheet.crops:
             names = [crop.name for crop in shot.back.crops]
-            making.crops[told.key] = [_with_pictures(making, of_crop(told, name), row, name) for name in names]
-        found.append(told)
+            making.crops[summary.key] = [_with_pictures(making, of_crop(summary, name), row, name) for name in names]
+        found.append(summary)
     _tell_letters(making, found)
     return found
 
 
-def _colour(told: str | None) -> tuple[int, int, int]:
-    if not told:
+def _colour(colour: str | None) -> tuple[int, int, int]:
+    if not colour:
         return INK
-    red, green, blue = bytes.fromhex(told.lstrip("#"))
+    red, green, blue = bytes.fromhex(colour.lstrip("#"))
     return red, green, blue
 
 
 def _tell_letters(making: DocumentData, shots: Sequence[ShotSummary]) -> None:
-    lacking = without_letters([making.project, *(told.name for told in shots), *(told.place for told in shots)])
+    lacking = without_letters(
+        [making.project, *(summary.name for summary in shots), *(summary.place for summary in shots)]
+    )
     if lacking:
         making.words.append(say.the_fonts_of_documents(" ".join(lacking[:20]), NO_LETTER))
 
 
-def _with_pictures(making: DocumentData, told: ShotSummary, row: ShotRow, crop: str | None) -> ShotSummary:
+def _with_pictures(making: DocumentData, summary: ShotSummary, row: ShotRow, crop: str | None) -> ShotSummary:
     """The shot, or a crop of it, with the picture of it that there is, and that of before where one is asked for."""
     sheet = making.asked.contact_sheet
     large = sheet is not None and sheet.layout != "grid"
@@ -180,12 +182,12 @@ def _with_pictures(making: DocumentData, told: ShotSummary, row: ShotRow, crop: 
     done = making.done.get((row.id, crop), [])
     holding = next((one for one in done if from_prints and making.stale[one.id] is None), None)
     pictures, remarks = {}, {}
-    now, before = f"{told.key}/{NOW}", f"{told.key}/{BEFORE}"
+    now, before = f"{summary.key}/{NOW}", f"{summary.key}/{BEFORE}"
     if holding is not None:
         pictures[now] = _keep(making, now, _of_print(making.engine, holding))
         remarks[now] = _print_words(holding)
     else:
-        pictures[now] = _keep(making, now, _drawn(making, told.shot, large, crop))
+        pictures[now] = _keep(making, now, _drawn(making, summary.shot, large, crop))
     if sheet is not None and sheet.layout == "pairs":
         if sheet.before == "print":
             old = next((one for one in done if one is not holding and making.stale[one.id] is not None), None)
@@ -198,14 +200,14 @@ def _with_pictures(making: DocumentData, told: ShotSummary, row: ShotRow, crop: 
             takes = [
                 one
                 for one in making.takes[row.id]
-                if not same_framing(one.settings, told.shot) and (crop is None or has_crop(settings_of(one), crop))
+                if not same_framing(one.settings, summary.shot) and (crop is None or has_crop(settings_of(one), crop))
             ]
             if takes:
                 pictures[before] = _keep(making, before, _drawn(making, settings_of(takes[-1]), large, crop))
                 remarks[before] = say.take(takes[-1].number)
             else:
                 remarks[before] = say.NO_TAKE_OF_BEFORE
-    return replace(told, pictures=pictures, remarks=remarks)
+    return replace(summary, pictures=pictures, remarks=remarks)
 
 
 def _print_words(entry: Print) -> str:

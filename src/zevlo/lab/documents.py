@@ -115,7 +115,7 @@ def _contact_sheet(making: DocumentData, shots: Sequence[ShotSummary]) -> Files:
     asked = making.asked.contact_sheet
     assert asked is not None
     what = KINDS["contact_sheet"].called
-    pictures = [one for told in shots for one in (told, *making.crops.get(told.key, ()))]
+    pictures = [one for summary in shots for one in (summary, *making.crops.get(summary.key, ()))]
     pages = contact_pages(pictures, asked, making.heading(what), measure)
     pdf = _in(making, pages, what)
     if "pdf" in asked.files:
@@ -194,27 +194,27 @@ def _camera_cards(making: DocumentData, shots: Sequence[ShotSummary]) -> Files:
     storeys: dict[str, Storey] = {}
     pages = []
     heading = making.heading(say.CAMERA_CARD)
-    for n, told in enumerate(shots, 1):
-        name = THE_PLAN if told.level is None else told.level.name
+    for n, summary in enumerate(shots, 1):
+        name = THE_PLAN if summary.level is None else summary.level.name
         if name not in storeys:
             storeys[name] = _storey(making, name)
         of = (1, 1) if asked.apart else (n, len(shots))
-        pages.append(card_page(told, _setting(making, told, storeys[name]), asked.paper, heading, *of, measure))
+        pages.append(card_page(summary, _setting(making, summary, storeys[name]), asked.paper, heading, *of, measure))
     if not asked.apart:
         yield _called(making, KINDS["camera_cards"].called, "pdf"), _in(making, pages, everywhere.CAMERA_CARDS)
         return
     last = shots[-1].number
-    for told, page in zip(shots, pages, strict=True):
-        what = f"{number_words(told.number, last)} {told.name}"
-        pictures = {key: data for key, data in making.pictures.items() if key.startswith(told.key)}
+    for summary, page in zip(shots, pages, strict=True):
+        what = f"{number_words(summary.number, last)} {summary.name}"
+        pictures = {key: data for key, data in making.pictures.items() if key.startswith(summary.key)}
         yield _called(making, say.camera_card(what), "pdf"), write_pdf([page], pictures, f"{making.project}, {what}")
 
 
-def _setting(making: DocumentData, told: ShotSummary, storey: Storey) -> Setting:
+def _setting(making: DocumentData, summary: ShotSummary, storey: Storey) -> Setting:
     """Where a tripod stands, off the walls of its floor."""
-    floor, pose = told.sheet.pose.floor_z, resolve(told.shot.stand)
+    floor, pose = summary.sheet.pose.floor_z, resolve(summary.shot.stand)
     stand: Floats = pose.position[:2]
-    if told.ruler.unit != "m":
+    if summary.ruler.unit != "m":
         return Setting(storey, off_edges(stand, pose.heading_deg, making.working.body[:, :2]))
     if floor is None:
         return Setting(storey, None)

@@ -83,14 +83,14 @@ class NotOurs(ValueError):
 
 
 @dataclass(frozen=True)
-class Told:
+class FromFile:
     """What a file tells: its shot, and where it came from where it says so."""
 
     shot: Shot | None
     history: History | None
 
 
-def read_history(data: bytes) -> Told:
+def read_history(data: bytes) -> FromFile:
     """What a PNG, JPEG or OpenEXR tells of itself. Raises :class:`NotOurs`."""
     try:
         words = _exr_words(data) if data[:4] == b"\x76\x2f\x31\x01" else _picture_words(data)
@@ -99,7 +99,7 @@ def read_history(data: bytes) -> Told:
     shot, history = _shot(words.get(SHOT_KEY)), _history(words.get(HISTORY_KEY))
     if shot is None and history is None:
         raise NotOurs(say.THIS_PICTURE_DOES_NOT_TELL)
-    return Told(shot, history)
+    return FromFile(shot, history)
 
 
 def _shot(text: str | None) -> Shot | None:

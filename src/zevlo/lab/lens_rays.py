@@ -46,8 +46,8 @@ def kept(value: float) -> Any:
 
 def _numbers_kept(one: Model) -> Model:
     """A frozen model whose numbers, and what it works out of them once, are read from memory."""
-    told = {of.name: getattr(one, of.name) for of in fields(one)}
-    read = replace(one, **{name: kept(value) for name, value in told.items() if isinstance(value, float)})
+    values = {of.name: getattr(one, of.name) for of in fields(one)}
+    read = replace(one, **{name: kept(value) for name, value in values.items() if isinstance(value, float)})
     for name in dir(type(one)):
         if isinstance(getattr(type(one), name), cached_property):
             vars(read)[name] = kept(getattr(one, name))

@@ -52,10 +52,10 @@ def _llvm_version() -> str:
 
 def _own_text() -> str:
     """What tells the text of this program from another."""
-    root, told = Path(zevlo.__file__).parent, hashlib.sha256()
+    root, digest = Path(zevlo.__file__).parent, hashlib.sha256()
     for path in sorted(one for part in OWN for one in (root / part).rglob("*.py")):
-        told.update(str(path.relative_to(root)).encode() + b"\0" + path.read_bytes())
-    return told.hexdigest()[:12]
+        digest.update(str(path.relative_to(root)).encode() + b"\0" + path.read_bytes())
+    return digest.hexdigest()[:12]
 
 
 def others(here: Mapping[str, str], there: Mapping[str, str]) -> str | None:

@@ -94,9 +94,9 @@ def png16(linear: Image, words: dict[str, str]) -> bytes:
 
     png_files.Writer(width, height, greyscale=False, bitdepth=16).write(out, rows())
     chunks = list(png_files.Reader(bytes=out.getvalue()).chunks())
-    told = [(b"sRGB", b"\0"), *((b"iTXt", _text_chunk(key, value)) for key, value in words.items())]
+    extra = [(b"sRGB", b"\0"), *((b"iTXt", _text_chunk(key, value)) for key, value in words.items())]
     out = io.BytesIO()
-    png_files.write_chunks(out, [chunks[0], *told, *chunks[1:]])
+    png_files.write_chunks(out, [chunks[0], *extra, *chunks[1:]])
     return out.getvalue()
 
 
@@ -108,8 +108,8 @@ def _text_chunk(key: str, value: str) -> bytes:
 def jpeg(linear: Image, words: dict[str, str], quality: int, recipe: Recipe) -> bytes:
     """JPEG in sRGB, its colours as fine as its light; Exif tells lens and exposure, XMP the shot."""
     out = io.BytesIO()
-    told = {"exif": exif_of(recipe), "xmp": xmp_of(words), "dpi": (recipe.shot.back.dpi,) * 2}
-    Pictures.fromarray(shown(linear), "RGB").save(out, "JPEG", quality=quality, subsampling=0, **told)
+    headers = {"exif": exif_of(recipe), "xmp": xmp_of(words), "dpi": (recipe.shot.back.dpi,) * 2}
+    Pictures.fromarray(shown(linear), "RGB").save(out, "JPEG", quality=quality, subsampling=0, **headers)
     return out.getvalue()
 
 
@@ -127,7 +127,7 @@ def layered(
 
     exact = {np.dtype(np.float32): Imath.PixelType.FLOAT, np.dtype(np.float16): Imath.PixelType.HALF}
     header = OpenEXR.Header(*recipe.size_px)
-    header |= _told(white, recipe, words, None if layers.parts is None else part_names)
+    header |= _header(white, recipe, words, None if layers.parts is None else part_names)
     header["compression"] = Imath.Compression(Imath.Compression.ZIP_COMPRESSION)
     file = None
     whole = list(bands(recipe.size_px))
@@ -185,7 +185,7 @@ def _planes(linear: Image, recipe: Recipe, layers: Layers, band: Tile) -> dict[s
     return channels
 
 
-def _told(white: float, recipe: Recipe, words: dict[str, str], part_names: Sequence[str] | None) -> dict[str, object]:
+def _header(white: float, recipe: Recipe, words: dict[str, str], part_names: Sequence[str] | None) -> dict[str, object]:
     """What an OpenEXR's header tells of a final."""
     import Imath
 
@@ -202,5 +202,5 @@ def _told(white: float, recipe: Recipe, words: dict[str, str], part_names: Seque
     if shot.focus.f_number is not None:
         numbers["aperture"] = shot.focus.f_number
     # Standard attributes of OpenEXR.
-    told = {_COLOURS: Imath.Chromaticities(*[Imath.chromaticity(0.0, 0.0)] * 4), **numbers}
-    return {"whiteLuminance": float(white), **told, **{key: value.encode() for key, value in texts.items()}}
+    header = {_COLOURS: Imath.Chromaticities(*[Imath.chromaticity(0.0, 0.0)] * 4), **numbers}
+    return {"whiteLuminance": float(white), **header, **{key: value.encode() for key, value in texts.items()}}

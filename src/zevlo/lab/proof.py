@@ -54,8 +54,8 @@ def watch_now() -> Watch:
     kills = 0
     for path in ("/sys/fs/cgroup/memory.events", "/proc/vmstat"):
         with contextlib.suppress(OSError):
-            told = dict(line.split()[:2] for line in Path(path).read_text().splitlines() if line)
-            kills += int(told.get("oom_kill", 0))
+            sizes = dict(line.split()[:2] for line in Path(path).read_text().splitlines() if line)
+            kills += int(sizes.get("oom_kill", 0))
     return Watch(socket.gethostname(), kills)
 
 
@@ -161,8 +161,8 @@ def merge_stack(engine: Engine, piece: Piece, recipe: Recipe, renderer: Renderer
                     session, piece.print_id, piece.attempt, number / len(shots), None, doing
                 ):
                     raise _Late
-                told = prints.print_row(session, piece.print_id).outputs[prints.frame_name(number, "exr")]
-                film = get_blob(session, told["blob"])
+                output = prints.print_row(session, piece.print_id).outputs[prints.frame_name(number, "exr")]
+                film = get_blob(session, output["blob"])
             yield read_exr(film)
 
     try:
@@ -195,8 +195,8 @@ def _hang_up(engine: Engine, piece: Piece, made: Made, last: bool, names: tuple[
     with transaction(engine) as session:
         words = words_of(made.shot, History.of(prints.print_row(session, piece.print_id)))
     picture = png(linear, words)
-    told = {"comments": made.shot.name, "zevloShot": words[SHOT_KEY], "zevloHistory": words[HISTORY_KEY]}
-    film = exr(linear, made.white_cd_m2, told)
+    header = {"comments": made.shot.name, "zevloShot": words[SHOT_KEY], "zevloHistory": words[HISTORY_KEY]}
+    film = exr(linear, made.white_cd_m2, header)
     with transaction(engine) as session:
         shown = Output(put_blob(session, picture, "image/png"), "image/png")
         outputs = {names[0]: shown, names[1]: Output(put_blob(session, film, "image/x-exr"), "image/x-exr")}

@@ -113,13 +113,13 @@ async def _working(lab: Lab, name: str) -> None:
         await asyncio.sleep(HEARTBEAT_S)
 
 
-async def _told_to_stop() -> None:
+async def _until_stopped() -> None:
     """Wait for a signal that asks this process to end; for ever, where others heed them."""
-    told, loop = asyncio.Event(), asyncio.get_running_loop()
+    stopping, loop = asyncio.Event(), asyncio.get_running_loop()
     for one in (signal.SIGINT, signal.SIGTERM):
         with suppress(ValueError, RuntimeError, NotImplementedError):
-            loop.add_signal_handler(one, told.set)
-    await told.wait()
+            loop.add_signal_handler(one, stopping.set)
+    await stopping.wait()
 
 
 async def work(lab: Lab, name: str, still_there: Callable[[], None] = lambda: None) -> None:
@@ -129,7 +129,7 @@ async def work(lab: Lab, name: str, still_there: Callable[[], None] = lambda: No
         parts = [
             asyncio.create_task(one)
             for one in (
-                _working(lab, name), _still_there(still_there), _told_to_stop(), _healing(lab.engine)
+                _working(lab, name), _still_there(still_there), _until_stopped(), _healing(lab.engine)
             )
         ]  # fmt: skip
         try:

@@ -73,8 +73,8 @@ class SetsOnDisk:
         kept = []
         for path in self.folder.iterdir():
             with contextlib.suppress(FileNotFoundError):
-                told = path.stat()
-                kept.append((told.st_mtime, told.st_size, path))
+                stat = path.stat()
+                kept.append((stat.st_mtime, stat.st_size, path))
         total = sum(size for _, size, _ in kept)
         for _, size, path in sorted(kept):
             if total <= self.most_bytes:

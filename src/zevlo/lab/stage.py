@@ -11,7 +11,7 @@ from PIL import Image
 
 from zevlo.core.light.setup import SUN_RADIUS_DEG, sky_radiance, sun_irradiance
 from zevlo.core.light.site import PlacedLight
-from zevlo.core.scene.model.set_model import Material, SetModel, told_apart
+from zevlo.core.scene.model.set_model import Material, SetModel, distinct_names
 from zevlo.lab.mitsuba_setup import mitsuba
 from zevlo.text import lab as say
 
@@ -46,7 +46,7 @@ class Stage:
     def part_names(self) -> tuple[str, ...]:
         """What the parts are known by, by their numbers: their names, with what they are in where a name comes twice,
         and with their ids where that does too."""
-        return told_apart(self._model)
+        return distinct_names(self._model)
 
     @property
     def glassy(self) -> bool:

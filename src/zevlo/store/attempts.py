@@ -117,11 +117,11 @@ def too_often(interruptions: Sequence[str]) -> bool:
 def interrupted_words(interruptions: Sequence[str]) -> str:
     """Why a print was given up: what ended its attempts."""
     for_memory, count = sum(one == "memory" for one in interruptions), len(interruptions)
-    told = say.the_lab_was_interrupted(count)
+    words = say.the_lab_was_interrupted(count)
     if for_memory == 0:
-        return say.its_program_was_stopped(told)
+        return say.its_program_was_stopped(words)
     times = say.EACH_TIME if for_memory == count else say.of_them(for_memory)
-    return say.because_the_machine_had(told, times)
+    return say.because_the_machine_had(words, times)
 
 
 def at_work(session: Session, key: uuid.UUID, attempt: uuid.UUID | None) -> tuple[Print, Piece] | None:

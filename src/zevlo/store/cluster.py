@@ -43,10 +43,10 @@ class Shared:
     listens_at: tuple[str, ...]
 
     @classmethod
-    def with_workers(cls, told: Sequence[str]) -> Shared:
+    def with_workers(cls, workers: Sequence[str]) -> Shared:
         """For workers at some addresses. Raises :class:`NoServer` for one that is none, or that nothing leads to."""
         addresses, own = [], []
-        for one in told:
+        for one in workers:
             try:
                 network = ipaddress.ip_network(one, strict=False)
             except ValueError:

@@ -100,8 +100,8 @@ class Present:
         return _digest([shots, self._project, pictures])
 
 
-def _digest(told: object) -> str:
-    return hashlib.sha256(json.dumps(told, sort_keys=True).encode()).hexdigest()[:32]
+def _digest(value: object) -> str:
+    return hashlib.sha256(json.dumps(value, sort_keys=True).encode()).hexdigest()[:32]
 
 
 TOO_OFTEN = say.the_lab_was_interrupted_times(MOST_TRIES)

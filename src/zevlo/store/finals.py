@@ -136,7 +136,7 @@ def bytes_per_pixel(session: Session, entries: Sequence[Print], formats: Formats
         recipe = recipe_of(entry)
         if recipe.formats == formats:
             pixels += recipe.size_px[0] * recipe.size_px[1]
-            names += [told["blob"] for told in files_of(entry).values()]
+            names += [output["blob"] for output in files_of(entry).values()]
     if not names:
         return None
     sizes = dict(session.execute(select(Blob.sha256, Blob.size).where(Blob.sha256.in_(names))).tuples().all())

@@ -30,8 +30,8 @@ def heard_of(session: Session, key: uuid.UUID, name: str, about: dict[str, Any],
     """A worker is there, or there again after it was cut off for long; ``known``: its ``doing`` and ``rays_per_s``,
     where they are others now. Those that were not heard of for :data:`KNOWN_FOR` are forgotten."""
     now = datetime.now(UTC)
-    told = insert(Machine).values(id=key, name=name, about=about, **{"rays_per_s": 0.0, "doing": "", **known})
-    session.execute(told.on_conflict_do_update(index_elements=["id"], set_={"seen": now, "about": about, **known}))
+    row = insert(Machine).values(id=key, name=name, about=about, **{"rays_per_s": 0.0, "doing": "", **known})
+    session.execute(row.on_conflict_do_update(index_elements=["id"], set_={"seen": now, "about": about, **known}))
     session.execute(delete(Machine).where(Machine.seen < now - KNOWN_FOR))
 
 
@@ -80,11 +80,11 @@ def make_with(session: Session, versions: dict[str, str], *, anew: bool) -> dict
     noted = select(MadeWith.versions)
     if not anew and (found := session.scalars(noted).one_or_none()) is not None:
         return dict(found)
-    told = insert(MadeWith).values(id=1, versions=versions)
+    row = insert(MadeWith).values(id=1, versions=versions)
     if anew:
-        session.execute(told.on_conflict_do_update(index_elements=["id"], set_={"versions": versions}))
+        session.execute(row.on_conflict_do_update(index_elements=["id"], set_={"versions": versions}))
     else:
-        session.execute(told.on_conflict_do_nothing())
+        session.execute(row.on_conflict_do_nothing())
     return dict(session.scalars(noted).one())
 
 

@@ -65,7 +65,7 @@ def seen_name(kind: str) -> str:
 
 def files_of(entry: Print) -> dict[str, dict[str, Any]]:
     """The files of a final, by the names the order gave them; of a proof all it has."""
-    return {name: told for name, told in entry.outputs.items() if name != SMALL_VIEW}
+    return {name: output for name, output in entry.outputs.items() if name != SMALL_VIEW}
 
 
 def tiles_made(recipe: Recipe) -> list[Tile]:
@@ -90,14 +90,14 @@ from jsonb_to_recordset(cast(:made as jsonb)) as made(id uuid, tiles text, piece
 def put_pieces(session: Session, made: Mapping[uuid.UUID, Recipe]) -> None:
     """What each of some new prints is made in, all in one question: an order has tens of thousands."""
     tiles: dict[str, list[Tile]] = {}
-    told = []
+    queued = []
     for key, recipe in made.items():
         name = f"{recipe.size_px} {recipe.quality is None} {len(recipe.stack)}"
         if name not in tiles:
             tiles[name] = tiles_made(recipe)
-        told.append({"id": str(key), "tiles": name, "pieces": len(tiles[name]), "samples": recipe.samples})
+        queued.append({"id": str(key), "tiles": name, "pieces": len(tiles[name]), "samples": recipe.samples})
     session.flush()
-    session.execute(_PUT_PIECES, {"made": json.dumps(told), "tiles": json.dumps(tiles)})
+    session.execute(_PUT_PIECES, {"made": json.dumps(queued), "tiles": json.dumps(tiles)})
 
 
 def merged_of(shot: Shot) -> tuple[float, ...]:

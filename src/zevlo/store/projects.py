@@ -159,17 +159,17 @@ def projects(session: Session) -> list[Project]:
 
 
 @dataclass(frozen=True)
-class SetTold:
+class SetLine:
     """What the first page says of a set."""
 
     file_name: str
     triangles: int
 
 
-def sets_told(session: Session, keys: Sequence[uuid.UUID]) -> dict[uuid.UUID, SetTold]:
+def set_lines(session: Session, keys: Sequence[uuid.UUID]) -> dict[uuid.UUID, SetLine]:
     """A line of each of some sets, without their parts."""
     chosen = select(Revision.id, Revision.file_name, Revision.summary["triangles"].as_integer())
-    return {key: SetTold(name, count) for key, name, count in session.execute(chosen.where(Revision.id.in_(keys)))}
+    return {key: SetLine(name, count) for key, name, count in session.execute(chosen.where(Revision.id.in_(keys)))}
 
 
 def project(session: Session, key: uuid.UUID) -> Project:

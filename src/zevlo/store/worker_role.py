@@ -22,7 +22,7 @@ def let_workers_in(url: str, password: str | None) -> None:
             if there:
                 owner.execute(sql.SQL("alter role {} nologin").format(role))
             return
-        told = sql.SQL("{} role {} login password {} nosuperuser nocreatedb nocreaterole").format(
+        statement = sql.SQL("{} role {} login password {} nosuperuser nocreatedb nocreaterole").format(
             sql.SQL("alter" if there else "create"), role, sql.Literal(password)
         )
         queue = owner.execute(
@@ -33,7 +33,7 @@ def let_workers_in(url: str, password: str | None) -> None:
             ("select, insert, update, delete", (*WRITTEN, *(name for (name,) in queue))),
         ):
             names = sql.SQL(", ").join(map(sql.Identifier, tables))
-            told += sql.SQL("; grant {} on {} to {}").format(sql.SQL(words), names, role)
-        told += sql.SQL("; grant connect on database {} to {}").format(here, role)
-        told += sql.SQL("; grant usage, select on all sequences in schema public to {}").format(role)
-        owner.execute(told)
+            statement += sql.SQL("; grant {} on {} to {}").format(sql.SQL(words), names, role)
+        statement += sql.SQL("; grant connect on database {} to {}").format(here, role)
+        statement += sql.SQL("; grant usage, select on all sequences in schema public to {}").format(role)
+        owner.execute(statement)

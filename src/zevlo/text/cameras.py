@@ -51,8 +51,10 @@ def others_see_the_wider(moved: str) -> str:
     return f"{moved}: others see the wider frame around the lens axis"
 
 
-def its_focus_at_m(told: float, focal: float, nearest: float) -> str:
-    return f"its focus at {told:.4g} m: a {focal:.4g} mm lens focuses no closer than {nearest:.4g} m, where it is now"
+def its_focus_at_m(focus_m: float, focal: float, nearest: float) -> str:
+    return (
+        f"its focus at {focus_m:.4g} m: a {focal:.4g} mm lens focuses no closer than {nearest:.4g} m, where it is now"
+    )
 
 
 def its_size_of_px(wanted: int, wanted_2: int, trimmed: str, own: int, own_2: int) -> str:

@@ -207,8 +207,8 @@ def the_model_scatters_more_than_pieces(copies: int) -> str:
     return f"The model scatters more than {copies} pieces. Thin them out first."
 
 
-def material(count: int, what: str, words: str) -> str:
-    return f"{count} material{what}: {words}"
+def materials(count: int, words: str) -> str:
+    return f"{count} {'material' if count == 1 else 'materials'}: {words}"
 
 
 def material_number(number: int) -> str:
@@ -291,9 +291,9 @@ def broken_something(doing: str) -> str:
     )
 
 
-def the_file_is_up_to_mb(told: str, limit: float) -> str:
+def the_file_is_up_to_mb(size: str, limit: float) -> str:
     return (
-        f"The file is {told}; up to {limit:.0f} MB are taken. Leave out what no shot sees, or make the "
+        f"The file is {size}; up to {limit:.0f} MB are taken. Leave out what no shot sees, or make the "
         "textures smaller."
     )
 

@@ -42,15 +42,15 @@ def the_lab_was_interrupted(count: int) -> str:
     return f"The lab was interrupted {count} times while making this print"
 
 
-def because_the_machine_had(told: str, times: str) -> str:
+def because_the_machine_had(interrupted: str, times: str) -> str:
     return (
-        f"{told}, {times} because the machine had no memory left. The set may be too large for it: use a "
+        f"{interrupted}, {times} because the machine had no memory left. The set may be too large for it: use a "
         "simpler one, or close other programs, and retry."
     )
 
 
-def its_program_was_stopped(told: str) -> str:
-    return f"{told}: its program was stopped each time, and not for want of memory. Retry when the lab stays up."
+def its_program_was_stopped(interrupted: str) -> str:
+    return f"{interrupted}: its program was stopped each time, and not for want of memory. Retry when the lab stays up."
 
 
 def of_them(for_memory: int) -> str:

@@ -231,8 +231,8 @@ def _where_met(rays: Rays, line: Floats, limit: Floats, plane: DrawingPlane, ben
     if len(met) < 2:
         return None
     ends = rays.at(np.where(rays.sees, np.minimum(line, limit), 0.0))[met if bent else met[[0, -1]]]
-    told: Polyline = rounded(plane.flat(ends), TENTH_MM).tolist()
-    return told
+    polyline: Polyline = rounded(plane.flat(ends), TENTH_MM).tolist()
+    return polyline
 
 
 def _on_the_paper(camera: Camera, rays: Rays, plane: DrawingPlane) -> Rays:

@@ -234,9 +234,9 @@ def _size_before_enlarge(shot: Shot) -> tuple[float, float]:
 
 def cutting_of(shot: Shot) -> CuttingPlane | None:
     """The plane a shot opens the set by, its normal of length 1."""
-    told = shot.lens.cutting_plane
-    if told is None:
+    plane = shot.lens.cutting_plane
+    if plane is None:
         return None
-    x, y, z = told.normal
+    x, y, z = plane.normal
     length = hypot(x, y, z)
-    return CuttingPlane(told.point, (x / length, y / length, z / length))
+    return CuttingPlane(plane.point, (x / length, y / length, z / length))

@@ -33,13 +33,13 @@ def even_luminance(luminance: Floats) -> Floats:
     Few paths find the light of a room lit through a door; the logarithm of a place where none did would tell night.
     So a place takes the mean of the block around it until its own is sure to a quarter.
     """
-    told = np.full(luminance.shape[1:], luminance.mean())
+    even = np.full(luminance.shape[1:], luminance.mean())
     for size in _BLOCKS:
         count, rows, columns = luminance.shape
         blocks = luminance.reshape(count, rows // size, size, columns // size, size).mean(axis=(2, 4))
         mean, doubt = (np.kron(of, np.ones((size, size))) for of in _mean_and_doubt(blocks))
-        told = np.where(doubt <= _SURE, mean, told)
-    return told
+        even = np.where(doubt <= _SURE, mean, even)
+    return even
 
 
 def metered_ev(camera: Camera, lit: LitSet) -> float:
@@ -62,5 +62,5 @@ def metered_ev(camera: Camera, lit: LitSet) -> float:
         read = np.concatenate([read, np.moveaxis(paths, 2, 0)])
         if _mean_and_doubt(read.mean(axis=(1, 2)))[1] <= _SURE_OF_FRAME:
             break
-    told = even_luminance(read).ravel()[camera.in_circle(places)]
-    return round(exposure.ev_for_luminance(middle_luminance(told)) * 3.0) / 3.0
+    read_even = even_luminance(read).ravel()[camera.in_circle(places)]
+    return round(exposure.ev_for_luminance(middle_luminance(read_even)) * 3.0) / 3.0

@@ -65,20 +65,22 @@ class Setting:
     walls: tuple[OffWall, OffWall] | None
 
 
-def tripod_lines(told: ShotSummary, setting: Setting) -> list[Line]:
+def tripod_lines(summary: ShotSummary, setting: Setting) -> list[Line]:
     """Where the tripod goes: off two walls, and how the axis lies to the first; by coordinates in any case."""
     lines = []
     if setting.walls is not None:
-        lines += [length_line(say.off_the(wall.what, wall.side), wall.distance_m, told.ruler) for wall in setting.walls]
+        lines += [
+            length_line(say.off_the(wall.what, wall.side), wall.distance_m, summary.ruler) for wall in setting.walls
+        ]
         lines.append(Line(say.AXIS, _axis_words(setting.walls[0])))
     elif setting.storey is not None:
         lines.append(Line(say.WALLS, say.NO_TWO_IN_REACH))
-        corners = near_corners(told, setting.storey)
+        corners = near_corners(summary, setting.storey)
         for what, corner in zip((say.FROM_THE_NEAREST_CORNER, say.FROM_ANOTHER_CORNER), corners, strict=False):
-            away = float(np.hypot(*(corner - np.array(told.shot.stand.position[:2]))))
-            lines.append(length_line(what, away, told.ruler))
-    x, y, _ = told.shot.stand.position
-    lines.append(Line(say.IN_THE_SET, f"x {exact(x, told.ruler)}, y {exact(y, told.ruler)}"))
+            away = float(np.hypot(*(corner - np.array(summary.shot.stand.position[:2]))))
+            lines.append(length_line(what, away, summary.ruler))
+    x, y, _ = summary.shot.stand.position
+    lines.append(Line(say.IN_THE_SET, f"x {exact(x, summary.ruler)}, y {exact(y, summary.ruler)}"))
     return lines
 
 
@@ -87,13 +89,13 @@ APART_DEG, LEAST_DEG = 30.0, 5.0
 nearer than the second."""
 
 
-def near_corners(told: ShotSummary, storey: Storey) -> list[Floats]:
+def near_corners(summary: ShotSummary, storey: Storey) -> list[Floats]:
     """The nearest corner of what a level shows, (2,) in plan, and the nearest that lies elsewhere as seen from there:
     what a tripod far from all walls is measured from."""
     faces = faces_of(storey.cut)
     if len(faces) == 0:
         return []
-    ends, stand = np.unique(faces.reshape(-1, 2), axis=0), np.array(told.shot.stand.position[:2])
+    ends, stand = np.unique(faces.reshape(-1, 2), axis=0), np.array(summary.shot.stand.position[:2])
     away = ends - stand
     order = np.argsort(np.hypot(*away.T), kind="stable")
     bearing = np.degrees(np.arctan2(away[:, 0], away[:, 1]))
@@ -121,45 +123,45 @@ def _axis_words(wall: OffWall) -> str:
 
 
 def card_page(
-    told: ShotSummary, setting: Setting, paper: PaperName, heading: Heading, number: int, of: int, measure: Measure
+    summary: ShotSummary, setting: Setting, paper: PaperName, heading: Heading, number: int, of: int, measure: Measure
 ) -> Page:
     """The card of a shot.
 
-    ``told``: the shot; ``setting``: the plan it is drawn on; ``paper``: by its name; ``heading``: of the document;
+    ``summary``: the shot; ``setting``: the plan it is drawn on; ``paper``: by its name; ``heading``: of the document;
     ``number`` of ``of`` pages; ``measure``: how wide words are, mm."""
     size = paper_mm(paper, False)
     marks = headed(heading, size, number, of, measure)
     top = size[1] - MARGIN_MM - HEAD_MM
-    first = f"{told.number}"
+    first = f"{summary.number}"
     indent = measure(first, 6.0, True) + 3.0
     marks.append(Words(first, (MARGIN_MM, top - 5.0), 6.0, bold=True))
     room = size[0] - 2.0 * MARGIN_MM - indent
-    letters = 6.0 if measure(told.name, 6.0, False) <= room else LONG_NAME_MM
-    for n, words in enumerate(wrapped(told.name, room, letters, measure, 2)):
+    letters = 6.0 if measure(summary.name, 6.0, False) <= room else LONG_NAME_MM
+    for n, words in enumerate(wrapped(summary.name, room, letters, measure, 2)):
         marks.append(Words(words, (MARGIN_MM + indent, top - (letters - 1.0) - 1.15 * letters * n), letters))
-    under = " · ".join(words for words in (told.place, told.lens_line) if words)
+    under = " · ".join(words for words in (summary.place, summary.lens_line) if words)
     marks.append(
         Words(fitted(under, size[0] - 2.0 * MARGIN_MM, 3.0, measure), (MARGIN_MM, top - 10.5), 3.0, colour=QUIET)
     )
     top -= 17.0
     left_width = size[0] - 2.0 * MARGIN_MM - VALUES_MM - GAP_MM
     groups = [
-        (name, [*tripod_lines(told, setting), *lines] if n == 0 else lines)
-        for n, (name, lines) in enumerate(camera_lines(told))
+        (name, [*tripod_lines(summary, setting), *lines] if n == 0 else lines)
+        for n, (name, lines) in enumerate(camera_lines(summary))
     ]
-    picture = picture_in(told, NOW, MARGIN_MM, top - PICTURE_MM, left_width, PICTURE_MM)
+    picture = picture_in(summary, NOW, MARGIN_MM, top - PICTURE_MM, left_width, PICTURE_MM)
     marks += picture
-    ratio = told.pictures.get(f"{told.key}/{NOW}")
+    ratio = summary.pictures.get(f"{summary.key}/{NOW}")
     high = PICTURE_MM if ratio is None else min(PICTURE_MM, left_width / ratio)
     low = top - high - GAP_MM
     if setting.storey is not None:
         tall = min(low - MARGIN_MM - NOTES_MM, TALLEST * left_width)
         box = (MARGIN_MM, low - tall, left_width, tall)
-        marks += _round_the_tripod(told, setting, setting.storey, box, measure)
+        marks += _round_the_tripod(summary, setting, setting.storey, box, measure)
         low -= tall + GAP_MM
     marks += _notes(MARGIN_MM, low, left_width)
     marks += _values(groups, size[0] - MARGIN_MM - VALUES_MM, top, measure)
-    return Page(f"{told.number} {told.name}", size, tuple(marks))
+    return Page(f"{summary.number} {summary.name}", size, tuple(marks))
 
 
 def _notes(left: float, top: float, width: float) -> list[Mark]:
@@ -185,35 +187,37 @@ def _values(groups: Sequence[tuple[str, list[Line]]], left: float, top: float, m
                 Words(fitted(line.what, WHAT_MM - 1.5, TEXT_MM, measure), (left, y - TEXT_MM), TEXT_MM, colour=QUIET)
             )
             room = METRIC_MM - 1.5 if line.feet else VALUES_MM - WHAT_MM
-            told = wrapped(line.metric, room, TEXT_MM, measure, 2)
-            for n, words in enumerate(told):
+            wrapped_lines = wrapped(line.metric, room, TEXT_MM, measure, 2)
+            for n, words in enumerate(wrapped_lines):
                 marks.append(Words(words, (left + WHAT_MM, y - TEXT_MM - 1.2 * TEXT_MM * n), TEXT_MM))
             if line.feet:
                 feet = fitted(line.feet, VALUES_MM - WHAT_MM - METRIC_MM, TEXT_MM, measure)
                 marks.append(Words(feet, (left + WHAT_MM + METRIC_MM, y - TEXT_MM), TEXT_MM))
-            y -= ROW_MM + 1.2 * TEXT_MM * (len(told) - 1)
+            y -= ROW_MM + 1.2 * TEXT_MM * (len(wrapped_lines) - 1)
         y -= 2.2
     return marks
 
 
 def _round_the_tripod(
-    told: ShotSummary, setting: Setting, storey: Storey, box: tuple[float, float, float, float], measure: Measure
+    summary: ShotSummary, setting: Setting, storey: Storey, box: tuple[float, float, float, float], measure: Measure
 ) -> list[Mark]:
     """The plan round the tripod with the distances off the walls; ``box``: left, bottom, width and height on paper."""
     left, bottom, width, height = box
     if height < 30.0:
         return []
-    stand = np.array(told.shot.stand.position[:2])
-    corners = [] if setting.walls is not None else near_corners(told, storey)
+    stand = np.array(summary.shot.stand.position[:2])
+    corners = [] if setting.walls is not None else near_corners(summary, storey)
     points = [stand, *corners, *([] if setting.walls is None else [wall.foot for wall in setting.walls])]
-    if told.ruler.unit != "m":
+    if summary.ruler.unit != "m":
         points += list(storey.body[:, :2])
     # By its coordinates a tripod is found from there.
     zero, far = np.zeros(2), float(np.ptp(points, axis=0).max())
     if setting.walls is None and float(np.abs(stand).max()) <= max(2.0 * far, 1.0):
         points.append(zero)
     reach = np.array([np.min(points, axis=0), np.max(points, axis=0)])
-    around = max(LEAST_AROUND_M * (1.0 if told.ruler.unit == "m" else 0.1), 0.25 * float(np.ptp(reach, axis=0).max()))
+    around = max(
+        LEAST_AROUND_M * (1.0 if summary.ruler.unit == "m" else 0.1), 0.25 * float(np.ptp(reach, axis=0).max())
+    )
     reach = reach + np.array([[-around], [around]])
     foot = 12.0
     wide, high = (reach[1] - reach[0]).tolist()
@@ -225,20 +229,20 @@ def _round_the_tripod(
     shown = np.array([[left, bottom + foot], [left + width, bottom + height]])
     in_set = to_scale.in_set(shown)
     marks: list[Mark] = []
-    seen = clipped_ring(to_scale.on_paper(np.array(told.sheet.drawings.plan.seen).reshape(-1, 2)), shown)
+    seen = clipped_ring(to_scale.on_paper(np.array(summary.sheet.drawings.plan.seen).reshape(-1, 2)), shown)
     if len(seen) >= 3:
         marks.append(Area((seen,), "angles", PALE, None))
     for mark in drawn_storey(storey, to_scale, in_set):
         marks += _kept_in(mark, shown)
     at = to_scale.on_paper(stand)
     for n, corner in enumerate(corners):
-        away = exact(float(np.hypot(*(corner - stand))), told.ruler)
+        away = exact(float(np.hypot(*(corner - stand))), summary.ruler)
         # Both run to one tripod: one is written on near it, the other far off.
         marks += _measured(to_scale.on_paper(corner), at, away, measure, 0.6 - 0.35 * n)
     marks += _zero(to_scale.on_paper(zero), shown)
     for wall in setting.walls or ():
-        marks += _measured(to_scale.on_paper(wall.foot), at, exact(wall.distance_m, told.ruler), measure)
-    marks += tripod_mark((float(at[0]), float(at[1])), way_on_paper(told), INK)
+        marks += _measured(to_scale.on_paper(wall.foot), at, exact(wall.distance_m, summary.ruler), measure)
+    marks += tripod_mark((float(at[0]), float(at[1])), way_on_paper(summary), INK)
     marks.append(Area((box_mm(left, bottom + foot, width, height - foot),), "frame", None, Stroke(0.15, LINE)))
     rule, _ = bar((left, bottom + 1.0), scale)
     words = scale_words(scale)

@@ -36,10 +36,10 @@ NOW, BEFORE = "now", "before"
 HAIR = Stroke(0.1, LINE)
 
 
-def of_crop(told: ShotSummary, crop: str) -> ShotSummary:
+def of_crop(summary: ShotSummary, crop: str) -> ShotSummary:
     """One of a shot's crops, as a contact sheet has it after the shot: under the same number, by both names."""
-    called = told.shot.model_copy(update={"name": f"{told.name}, {crop}"})
-    return replace(told, key=f"{told.key}/{crop}", shot=called, pictures={}, remarks={})
+    called = summary.shot.model_copy(update={"name": f"{summary.name}, {crop}"})
+    return replace(summary, key=f"{summary.key}/{crop}", shot=called, pictures={}, remarks={})
 
 
 @dataclass(frozen=True)
@@ -73,16 +73,16 @@ def headed(
     ]
 
 
-def picture_in(told: ShotSummary, which: str, left: float, bottom: float, width: float, height: float) -> list[Mark]:
+def picture_in(summary: ShotSummary, which: str, left: float, bottom: float, width: float, height: float) -> list[Mark]:
     """A picture of a shot as large as it goes into a box, at its upper left; its edge is drawn, so that a white one
     shows. Where there is none the box says so.
 
-    ``told``: the shot; ``which``: of its pictures; ``left``, ``bottom``, ``width``, ``height``: the box, mm from the
+    ``summary``: the shot; ``which``: of its pictures; ``left``, ``bottom``, ``width``, ``height``: the box, mm from the
     page's lower left."""
-    key = f"{told.key}/{which}"
-    ratio = told.pictures.get(key)
+    key = f"{summary.key}/{which}"
+    ratio = summary.pictures.get(key)
     if ratio is None:
-        words = told.remarks.get(key, say.NO_PICTURE)
+        words = summary.remarks.get(key, say.NO_PICTURE)
         return [
             Area((box_mm(left, bottom, width, height),), "frame", None, Stroke(0.15, LINE, (1.2, 1.2))),
             Words(words, (left + width / 2.0, bottom + height / 2.0), 2.8, "middle", colour=QUIET),
@@ -96,22 +96,28 @@ def picture_in(told: ShotSummary, which: str, left: float, bottom: float, width:
 
 
 def caption(
-    told: ShotSummary, left: float, top: float, width: float, asked: ContactSheet, measure: Measure, large: bool = False
+    summary: ShotSummary,
+    left: float,
+    top: float,
+    width: float,
+    asked: ContactSheet,
+    measure: Measure,
+    large: bool = False,
 ) -> list[Mark]:
     """Number, name and lens data under a picture, from ``top`` down, and room for notes.
 
-    ``told``: the shot; ``left``, ``top``, ``width``: where, mm; ``asked``: what is to be told; ``measure``: how wide
+    ``summary``: the shot; ``left``, ``top``, ``width``: where, mm; ``asked``: what is to be told; ``measure``: how wide
     words are, mm; ``large``: whether the picture has the page for itself."""
     head, body = (4.6, 3.4) if large else (3.2, 2.6)
     y = top - head
-    number = f"{told.number}"
+    number = f"{summary.number}"
     indent = measure(number, head, True) + 0.5 * head
     marks: list[Mark] = [Words(number, (left, y), head, bold=True)]
-    for n, words in enumerate(wrapped(told.name, width - indent, head, measure, 2)):
+    for n, words in enumerate(wrapped(summary.name, width - indent, head, measure, 2)):
         marks.append(Words(words, (left + indent, y - n * 1.2 * head), head))
     y -= 1.2 * head * max(0, len(marks) - 2)
     if asked.lens_data:
-        for words in (told.lens_line, told.stand_line, told.remarks.get(f"{told.key}/{NOW}", "")):
+        for words in (summary.lens_line, summary.stand_line, summary.remarks.get(f"{summary.key}/{NOW}", "")):
             if words:
                 y -= 1.35 * body
                 marks.append(Words(fitted(words, width, body, measure), (left, y), body, colour=QUIET))
@@ -152,7 +158,7 @@ def _grid(shots: Sequence[ShotSummary], asked: ContactSheet, room: tuple[float, 
     if asked.layout == "pairs":
         return _Grid(1, 2, (width, (height - GAP_MM) / 2.0))
     across = (width - (asked.columns - 1) * GAP_MM) / asked.columns
-    ratios = sorted(told.pictures.get(f"{told.key}/{NOW}", 1.5) for told in shots)
+    ratios = sorted(summary.pictures.get(f"{summary.key}/{NOW}", 1.5) for summary in shots)
     high = across / ratios[len(ratios) // 2]
     rows = max(1, int((height + GAP_MM) / (LARGE_ENOUGH * high + under + GAP_MM)))
     return _Grid(asked.columns, rows, (across, min(high + under, (height - (rows - 1) * GAP_MM) / rows)))
@@ -186,19 +192,19 @@ def _row(
     high = max(10.0, cell[1] - under)
     if asked.layout == "pairs":
         return _pair(shots[0], asked, top, cell, high, measure)
-    ratios = [told.pictures.get(f"{told.key}/{NOW}") for told in shots]
+    ratios = [summary.pictures.get(f"{summary.key}/{NOW}") for summary in shots]
     line = max(high if ratio is None else within_mm(ratio, cell[0], high)[1] for ratio in ratios)
     marks: list[Mark] = []
-    for n, (told, ratio) in enumerate(zip(shots, ratios, strict=True)):
+    for n, (summary, ratio) in enumerate(zip(shots, ratios, strict=True)):
         left = MARGIN_MM + n * (cell[0] + GAP_MM)
         own = line if ratio is None else within_mm(ratio, cell[0], high)[1]
-        marks += picture_in(told, NOW, left, top - line, cell[0], own)
-        marks += caption(told, left, top - line - 1.0, cell[0], asked, measure, asked.layout == "one")
+        marks += picture_in(summary, NOW, left, top - line, cell[0], own)
+        marks += caption(summary, left, top - line - 1.0, cell[0], asked, measure, asked.layout == "one")
     return marks
 
 
 def _pair(
-    told: ShotSummary, asked: ContactSheet, top: float, cell: tuple[float, float], high: float, measure: Measure
+    summary: ShotSummary, asked: ContactSheet, top: float, cell: tuple[float, float], high: float, measure: Measure
 ) -> list[Mark]:
     """A shot before and after, beside each other."""
     half = (cell[0] - GAP_MM) / 2.0
@@ -206,10 +212,10 @@ def _pair(
     low = 0.0
     for n, (which, words) in enumerate(((BEFORE, say.BEFORE), (NOW, say.AFTER))):
         left = MARGIN_MM + n * (half + GAP_MM)
-        said = told.remarks.get(f"{told.key}/{which}", "")
-        ratio = told.pictures.get(f"{told.key}/{which}")
+        said = summary.remarks.get(f"{summary.key}/{which}", "")
+        ratio = summary.pictures.get(f"{summary.key}/{which}")
         head = words if ratio is None or not said else f"{words}: {said}"
         marks.append(Words(fitted(head, half, 2.8, measure), (left, top - 2.8), 2.8, colour=QUIET))
-        marks += picture_in(told, which, left, top - high, half, high - 4.4)
+        marks += picture_in(summary, which, left, top - high, half, high - 4.4)
         low = max(low, high - 4.4 if ratio is None else within_mm(ratio, half, high - 4.4)[1])
-    return [*marks, *caption(told, MARGIN_MM, top - 4.4 - low - 1.0, cell[0], asked, measure, True)]
+    return [*marks, *caption(summary, MARGIN_MM, top - 4.4 - low - 1.0, cell[0], asked, measure, True)]

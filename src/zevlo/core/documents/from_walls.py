@@ -81,7 +81,7 @@ def off_walls(stand: Floats, heading_deg: float, faces: Floats) -> tuple[OffWall
         for first in nearer:
             turn = abs(way[n, 0] * way[first, 1] - way[n, 1] * way[first, 0]) / (long[n] * long[first])
             if turn >= np.sin(np.radians(APART_DEG)):
-                one, other = (_told(stand, heading_deg, feet[k], faces[k], float(distance[k])) for k in (first, n))
+                one, other = (_off_wall(stand, heading_deg, feet[k], faces[k], float(distance[k])) for k in (first, n))
                 return one, other
         nearer.append(n)
     return None
@@ -101,7 +101,7 @@ def off_edges(stand: Floats, heading_deg: float, box: Floats) -> tuple[OffWall, 
         face = np.array([box[0], box[1]])
         face[:, axis] = box[near, axis]
         distance = abs(float(foot[axis] - stand[axis]))
-        edges.append(_told(stand, heading_deg, foot, face, distance, SET_EDGE))
+        edges.append(_off_wall(stand, heading_deg, foot, face, distance, SET_EDGE))
     one, other = sorted(edges, key=lambda edge: edge.distance_m)
     return one, other
 
@@ -117,7 +117,7 @@ def _clear(stand: Floats, foot: Floats, faces: Floats) -> bool:
     return not bool(np.any((side_a * side_b < 0.0) & (from_here * from_end < 0.0)))
 
 
-def _told(
+def _off_wall(
     stand: Floats, heading_deg: float, foot: Floats, face: Floats, distance: float, what: str = "wall"
 ) -> OffWall:
     east, north = (foot - stand).tolist()

@@ -77,7 +77,7 @@ def extent_of(storey: Storey, shots: Sequence[ShotSummary]) -> Floats:
         inside = cut[((cut >= low - 1.0e-6) & (cut <= high + 1.0e-6)).all(axis=1)]
         if len(inside):
             low, high = inside.min(axis=0), inside.max(axis=0)
-    points = np.array([low, high, *(told.shot.stand.position[:2] for told in shots)])
+    points = np.array([low, high, *(summary.shot.stand.position[:2] for summary in shots)])
     box = np.array([points.min(axis=0), points.max(axis=0)])
     free = max(float((box[1] - box[0]).max()) * AROUND_M, 1.0e-4)
     return np.asarray(box + np.array([[-free], [free]]))
@@ -240,13 +240,15 @@ def _room_words(storey: Storey, to_scale: ToScale, measure: Measure) -> list[Mar
 
 def _seen(shots: Sequence[ShotSummary], to_scale: ToScale, box: Floats) -> list[Floats]:
     """What the lenses see, as closed runs on paper, no farther out than a box of the page."""
-    rings = [to_scale.on_paper(np.array(told.sheet.drawings.plan.seen).reshape(-1, 2)) for told in shots]
+    rings = [to_scale.on_paper(np.array(summary.sheet.drawings.plan.seen).reshape(-1, 2)) for summary in shots]
     return [ring for ring in (clipped_ring(ring, box) for ring in rings) if len(ring) >= 3]
 
 
 def _aims(shots: Sequence[ShotSummary], to_scale: ToScale, box: Floats) -> list[Mark]:
     """Chain lines from the stands to their aims, no farther than a box of the page."""
-    ends = [np.array([_at(told, to_scale), to_scale.on_paper(np.array(told.shot.stand.aim[:2]))]) for told in shots]
+    ends = [
+        np.array([_at(summary, to_scale), to_scale.on_paper(np.array(summary.shot.stand.aim[:2]))]) for summary in shots
+    ]
     long = [line for line in ends if np.hypot(*(line[1] - line[0])) > LEG_MM]
     lines = list(lines_in(np.array(long), box)) if long else []
     return [Lines(tuple(lines), AXIS, "angles")] if lines else []
@@ -255,29 +257,31 @@ def _aims(shots: Sequence[ShotSummary], to_scale: ToScale, box: Floats) -> list[
 def _tripods(shots: Sequence[ShotSummary], to_scale: ToScale) -> list[Mark]:
     """Tripods seen from above with their numbers, none on another."""
     marks: list[Mark] = []
-    taken: list[tuple[float, float]] = [tuple(_at(told, to_scale).tolist()) for told in shots]
-    for told in shots:
-        at, axis = _at(told, to_scale), way_on_paper(told)
+    taken: list[tuple[float, float]] = [tuple(_at(summary, to_scale).tolist()) for summary in shots]
+    for summary in shots:
+        at, axis = _at(summary, to_scale), way_on_paper(summary)
         x, y = at.tolist()
-        marks += tripod_mark((x, y), axis, told.colour)
+        marks += tripod_mark((x, y), axis, summary.colour)
         place = _free_place(at, axis, taken)
         taken.append(place)
         if np.hypot(place[0] - x, place[1] - y) > 2.0 * LEG_MM + RING_MM:
-            marks.append(Lines((rule_mm(x, y, *place),), Stroke(0.13, told.colour), "stands"))
-        marks.append(Area((ring_mm(place, RING_MM),), "stands", WHITE, Stroke(0.25, told.colour)))
+            marks.append(Lines((rule_mm(x, y, *place),), Stroke(0.13, summary.colour), "stands"))
+        marks.append(Area((ring_mm(place, RING_MM),), "stands", WHITE, Stroke(0.25, summary.colour)))
         marks.append(
-            Words(f"{told.number}", (place[0], place[1] - 0.36 * NUMBER_MM), NUMBER_MM, "middle", True, INK, "stands")
+            Words(
+                f"{summary.number}", (place[0], place[1] - 0.36 * NUMBER_MM), NUMBER_MM, "middle", True, INK, "stands"
+            )
         )
     return marks
 
 
-def _at(told: ShotSummary, to_scale: ToScale) -> Floats:
-    return to_scale.on_paper(np.array(told.shot.stand.position[:2]))
+def _at(summary: ShotSummary, to_scale: ToScale) -> Floats:
+    return to_scale.on_paper(np.array(summary.shot.stand.position[:2]))
 
 
-def way_on_paper(told: ShotSummary) -> Floats:
+def way_on_paper(summary: ShotSummary) -> Floats:
     """Which way it looks on paper, of length 1; up the page where it looks straight up or down."""
-    way = np.array(told.shot.stand.aim[:2]) - np.array(told.shot.stand.position[:2])
+    way = np.array(summary.shot.stand.aim[:2]) - np.array(summary.shot.stand.position[:2])
     long = float(np.hypot(*way))
     return way / long if long > 1.0e-9 else np.array([0.0, 1.0])
 
@@ -311,17 +315,17 @@ def _free_place(at: Floats, axis: Floats, taken: Sequence[tuple[float, float]]) 
 def _legend(shots: Sequence[ShotSummary], places: Spots, measure: Measure) -> list[Mark]:
     """Number, name, lens and stand of shots, as many as there are places for."""
     marks: list[Mark] = []
-    for told, (left, y) in zip(shots, places, strict=False):
+    for summary, (left, y) in zip(shots, places, strict=False):
         x = left + RING_MM
-        marks.append(Area((ring_mm((x, y - RING_MM), RING_MM),), "words", WHITE, Stroke(0.25, told.colour)))
+        marks.append(Area((ring_mm((x, y - RING_MM), RING_MM),), "words", WHITE, Stroke(0.25, summary.colour)))
         marks.append(
-            Words(f"{told.number}", (x, y - RING_MM - 0.36 * NUMBER_MM), NUMBER_MM, "middle", True, INK, "words")
+            Words(f"{summary.number}", (x, y - RING_MM - 0.36 * NUMBER_MM), NUMBER_MM, "middle", True, INK, "words")
         )
         beside, room = x + RING_MM + 2.0, LEGEND_MM - 2.0 * RING_MM - 6.0
-        marks.append(Words(fitted(told.name, room, 2.8, measure), (beside, y - 2.2), 2.8))
-        angle = told.sheet.lens.angle_deg
+        marks.append(Words(fitted(summary.name, room, 2.8, measure), (beside, y - 2.2), 2.8))
+        angle = summary.sheet.lens.angle_deg
         sees = "" if angle is None else f" · {angle.horizontal:.0f}°"
-        line = f"{told.lens}{sees} · {told.stand_line}"
+        line = f"{summary.lens}{sees} · {summary.stand_line}"
         marks.append(Words(fitted(line, room, SMALLEST_MM, measure), (beside, y - 5.6), SMALLEST_MM, colour=QUIET))
     return marks
 
@@ -349,8 +353,8 @@ def levels_asked(
     goes with the lowest."""
     chosen = [name for name in names if asked.levels is None or name in asked.levels]
     on: dict[str, list[ShotSummary]] = {name: [] for name in chosen}
-    for told in shots:
-        name = told.level.name if told.level is not None else names[0] if names else None
+    for summary in shots:
+        name = summary.level.name if summary.level is not None else names[0] if names else None
         if name in on:
-            on[name].append(told)
+            on[name].append(summary)
     return [(name, own) for name, own in on.items() if own or asked.levels is not None]

@@ -42,64 +42,64 @@ class Column:
     """Its head on paper, where that is another."""
 
 
-def _angle(told: ShotSummary) -> float | None:
-    return None if told.sheet.lens.angle_deg is None else told.sheet.lens.angle_deg.horizontal
+def _angle(summary: ShotSummary) -> float | None:
+    return None if summary.sheet.lens.angle_deg is None else summary.sheet.lens.angle_deg.horizontal
 
 
 def _lens(value: Callable[[ShotSummary], Cell]) -> Callable[[ShotSummary], Cell]:
     """What a picture along parallel rays does not have."""
-    return lambda told: None if told.parallel else value(told)
+    return lambda summary: None if summary.parallel else value(summary)
 
 
 COLUMNS = (
-    Column("number", lambda told: told.number, 10.0, short="no."),
-    Column("name", lambda told: told.name, 50.0),
-    Column("level", lambda told: told.sheet.pose.level),
-    Column("room", lambda told: told.sheet.pose.room, 24.0),
-    Column("looks", lambda told: told.sheet.pose.compass, 13.0),
-    Column("heading, °", lambda told: told.sheet.pose.heading_deg, 18.0, 1),
-    Column("pitch, °", lambda told: told.sheet.pose.pitch_deg, 13.0, 1),
-    Column("roll, °", lambda told: told.sheet.pose.roll_deg),
-    Column("lens", lambda told: told.lens, 22.0),
-    Column("draws", lambda told: told.law),
-    Column("focal length, mm", _lens(lambda told: told.shot.lens.focal_length_mm)),
+    Column("number", lambda summary: summary.number, 10.0, short="no."),
+    Column("name", lambda summary: summary.name, 50.0),
+    Column("level", lambda summary: summary.sheet.pose.level),
+    Column("room", lambda summary: summary.sheet.pose.room, 24.0),
+    Column("looks", lambda summary: summary.sheet.pose.compass, 13.0),
+    Column("heading, °", lambda summary: summary.sheet.pose.heading_deg, 18.0, 1),
+    Column("pitch, °", lambda summary: summary.sheet.pose.pitch_deg, 13.0, 1),
+    Column("roll, °", lambda summary: summary.sheet.pose.roll_deg),
+    Column("lens", lambda summary: summary.lens, 22.0),
+    Column("draws", lambda summary: summary.law),
+    Column("focal length, mm", _lens(lambda summary: summary.shot.lens.focal_length_mm)),
     Column("angle across, °", _angle, 16.0, 1),
-    Column("back", lambda told: format_words(told.shot.back.width_mm, told.shot.back.height_mm)),
-    Column("f-number", _lens(lambda told: told.shot.focus.f_number), 0.0),
-    Column("stop", _lens(lambda told: told.stop), 13.0),
-    Column("shutter", lambda told: told.sheet.exposure.shutter, 15.0),
-    Column("shutter, s", lambda told: told.shot.exposure.shutter_s),
-    Column("ISO", lambda told: told.shot.exposure.iso, 11.0, 0),
-    Column("focus, m", _lens(lambda told: told.shot.focus.distance_m), 15.0, 3),
-    Column("sharp from, m", _lens(lambda told: told.sheet.focus.sharp_from_m)),
-    Column("sharp to, m", _lens(lambda told: told.sheet.focus.sharp_to_m)),
-    Column("above floor, m", lambda told: told.sheet.pose.above_floor_m, 17.0, 3),
-    Column("x, m", lambda told: told.shot.stand.position[0]),
-    Column("y, m", lambda told: told.shot.stand.position[1]),
-    Column("z, m", lambda told: told.shot.stand.position[2]),
-    Column("rise, mm", _lens(lambda told: told.shot.movements.rise_mm), 12.0, 1),
-    Column("cross, mm", _lens(lambda told: told.shot.movements.cross_mm), 15.0, 1),
-    Column("tilt, °", _lens(lambda told: told.shot.movements.tilt_deg), 11.0, 1),
-    Column("swing, °", _lens(lambda told: told.shot.movements.swing_deg), 16.0, 1),
-    Column("width, px", lambda told: told.sheet.back.output_px[0], 14.0),
-    Column("height, px", lambda told: told.sheet.back.output_px[1], 16.0),
-    Column("ratio", lambda told: ratio_name(*told.sheet.back.output_px)),
-    Column("crops", lambda told: ", ".join(crop.name for crop in told.shot.back.crops) or None),
-    Column("take", lambda told: told.take, 11.0),
-    Column("labels", lambda told: ", ".join(told.labels) or None),
+    Column("back", lambda summary: format_words(summary.shot.back.width_mm, summary.shot.back.height_mm)),
+    Column("f-number", _lens(lambda summary: summary.shot.focus.f_number), 0.0),
+    Column("stop", _lens(lambda summary: summary.stop), 13.0),
+    Column("shutter", lambda summary: summary.sheet.exposure.shutter, 15.0),
+    Column("shutter, s", lambda summary: summary.shot.exposure.shutter_s),
+    Column("ISO", lambda summary: summary.shot.exposure.iso, 11.0, 0),
+    Column("focus, m", _lens(lambda summary: summary.shot.focus.distance_m), 15.0, 3),
+    Column("sharp from, m", _lens(lambda summary: summary.sheet.focus.sharp_from_m)),
+    Column("sharp to, m", _lens(lambda summary: summary.sheet.focus.sharp_to_m)),
+    Column("above floor, m", lambda summary: summary.sheet.pose.above_floor_m, 17.0, 3),
+    Column("x, m", lambda summary: summary.shot.stand.position[0]),
+    Column("y, m", lambda summary: summary.shot.stand.position[1]),
+    Column("z, m", lambda summary: summary.shot.stand.position[2]),
+    Column("rise, mm", _lens(lambda summary: summary.shot.movements.rise_mm), 12.0, 1),
+    Column("cross, mm", _lens(lambda summary: summary.shot.movements.cross_mm), 15.0, 1),
+    Column("tilt, °", _lens(lambda summary: summary.shot.movements.tilt_deg), 11.0, 1),
+    Column("swing, °", _lens(lambda summary: summary.shot.movements.swing_deg), 16.0, 1),
+    Column("width, px", lambda summary: summary.sheet.back.output_px[0], 14.0),
+    Column("height, px", lambda summary: summary.sheet.back.output_px[1], 16.0),
+    Column("ratio", lambda summary: ratio_name(*summary.sheet.back.output_px)),
+    Column("crops", lambda summary: ", ".join(crop.name for crop in summary.shot.back.crops) or None),
+    Column("take", lambda summary: summary.take, 11.0),
+    Column("labels", lambda summary: ", ".join(summary.labels) or None),
 )
 """What a table has, in its order. A number is one; empty is what there is none of, infinity among it."""
 PICTURE_MM, ROW_MM, TEXT_MM = (26.0, 16.0), 7.2, SMALLEST_MM
 HEAD_ROW_MM = 10.0
 
 
-def row_of(told: ShotSummary) -> list[Cell]:
+def row_of(summary: ShotSummary) -> list[Cell]:
     """The row of a shot."""
-    return [column.value(told) for column in COLUMNS]
+    return [column.value(summary) for column in COLUMNS]
 
 
-def _on_paper(column: Column, told: ShotSummary) -> str:
-    value = column.value(told)
+def _on_paper(column: Column, summary: ShotSummary) -> str:
+    value = column.value(summary)
     if value is None:
         return "–"
     if isinstance(value, float) and column.digits is not None:
@@ -123,12 +123,12 @@ def list_pages(shots: Sequence[ShotSummary], asked: ShotListing, heading: Headin
         top = size[1] - MARGIN_MM - HEAD_MM
         heads = [column.short or column.head for column in shown]
         marks += _row(heads, shown, stretch, picture, top, HEAD_ROW_MM, measure, True)
-        for n, told in enumerate(shots[number * each : (number + 1) * each]):
+        for n, summary in enumerate(shots[number * each : (number + 1) * each]):
             at = top - HEAD_ROW_MM - n * row
             if asked.pictures:
-                marks += picture_in(told, NOW, MARGIN_MM, at - row + 1.0, PICTURE_MM[0] - 3.0, row - 2.0)
+                marks += picture_in(summary, NOW, MARGIN_MM, at - row + 1.0, PICTURE_MM[0] - 3.0, row - 2.0)
             marks += _row(
-                [_on_paper(column, told) for column in shown], shown, stretch, picture, at, row, measure, False
+                [_on_paper(column, summary) for column in shown], shown, stretch, picture, at, row, measure, False
             )
         pages.append(Page(f"{heading.what} {number + 1}", size, tuple(marks)))
     return pages

@@ -10,7 +10,7 @@ from zevlo.core.documents.page.paper import INK, Colour
 from zevlo.core.framing.lens_line import lens_line, lens_words, stop_words
 from zevlo.core.framing.sheet import Sheet
 from zevlo.core.framing.solve import solve
-from zevlo.core.scene.model.ruler import Ruler, told_by
+from zevlo.core.scene.model.ruler import Ruler, length_on
 from zevlo.core.scene.places.levels import NO_CONTEXT, Level, SetContext, level_at
 from zevlo.core.scene.working import WorkingSet
 from zevlo.core.shot import Shot
@@ -91,7 +91,7 @@ class ShotSummary:
 
     def length(self, metres: float) -> str:
         """A length as the set's ruler tells it."""
-        return told_by(self.ruler, metres)
+        return length_on(self.ruler, metres)
 
     def distance(self, metres: float | None) -> str:
         """The same of what may be infinitely far."""

@@ -22,7 +22,9 @@ from zevlo.text import cameras as say
 from zevlo.text import everywhere
 
 Matrix = Annotated[
-    Floats, BeforeValidator(lambda told: np.asarray(told, dtype=np.float64)), PlainSerializer(lambda own: own.tolist())
+    Floats,
+    BeforeValidator(lambda given: np.asarray(given, dtype=np.float64)),
+    PlainSerializer(lambda own: own.tolist()),
 ]
 
 

@@ -52,7 +52,7 @@ class Receiver:
         turned = self.placing if self.up == "y" else self.placing @ np.linalg.inv(_TO_Y_UP)
         return Receiver(1.0, "y", turned)
 
-    def told(self, metres_per_unit: object, up: object) -> Receiver:
+    def in_world_of(self, metres_per_unit: object, up: object) -> Receiver:
         """This world, or the one a file says it is in. Raises :class:`NoCamera` where it says one that cannot be."""
         if self.placing is not None or (metres_per_unit in (None, "") and up in (None, "")):
             return self
@@ -73,7 +73,7 @@ class Receiver:
         return places
 
 
-def lengths_told(camera: CameraRecord, times: float) -> CameraRecord:
+def in_another_unit(camera: CameraRecord, times: float) -> CameraRecord:
     """A camera whose other lengths are told in another unit too: near and far clip, focus, the width of what is
     parallel."""
     if times == 1.0:

@@ -110,9 +110,9 @@ def _changes(base: Shot, before: CameraRecord | None, camera: CameraRecord) -> t
         and (before is None or not _alike(getattr(before, name), getattr(camera, name)))
     }
     lost += _focused_too_near(base, changes, lens, focus)
-    for group, told in (("lens", lens), ("focus", focus), ("exposure", exposure)):
-        if told:
-            changes[group] = getattr(base, group).model_copy(update=told)
+    for group, values in (("lens", lens), ("focus", focus), ("exposure", exposure)):
+        if values:
+            changes[group] = getattr(base, group).model_copy(update=values)
     return changes, lost
 
 
@@ -123,17 +123,17 @@ def _focused_too_near(
     programs let one; in words."""
     movements = changes.get("movements", base.movements)
     focal = lens.get("focal_length_mm", base.lens.focal_length_mm)
-    told = focus.get("distance_m", base.focus.distance_m)
+    distance_m = focus.get("distance_m", base.focus.distance_m)
     assert isinstance(movements, Movements)
     assert isinstance(focal, float)
-    assert isinstance(told, float)
+    assert isinstance(distance_m, float)
     nearest = nearest_focus_m(focal, tilted(movements.tilt_deg, movements.swing_deg).cosine)
-    if told >= nearest * (1.0 - 1.0e-9):
+    if distance_m >= nearest * (1.0 - 1.0e-9):
         return []
     focus |= {"distance_m": nearest, "follow": None}
-    if _alike(told, nearest):
+    if _alike(distance_m, nearest):
         return []
-    return [say.its_focus_at_m(told, focal, nearest)]
+    return [say.its_focus_at_m(distance_m, focal, nearest)]
 
 
 def _size_lost(back: object, before: CameraRecord | None, camera: CameraRecord) -> list[str]:
@@ -151,12 +151,12 @@ def _stop(f_number: float | None) -> dict[str, object]:
 
 
 def _clips(before: CameraRecord | None, camera: CameraRecord) -> dict[str, object]:
-    told: dict[str, object] = {}
+    clips: dict[str, object] = {}
     if camera.near_m is not None and (before is None or not _alike(before.near_m, camera.near_m)):
-        told["near_m"] = camera.near_m
+        clips["near_m"] = camera.near_m
     if camera.far_m is not None and (before is None or not _alike(before.far_m, camera.far_m)):
-        told["far_m"] = None if camera.far_m == inf else camera.far_m
-    return told
+        clips["far_m"] = None if camera.far_m == inf else camera.far_m
+    return clips
 
 
 def _stand(base: Shot, before: CameraRecord | None, camera: CameraRecord) -> Stand:
@@ -223,9 +223,9 @@ def _only_what_changed(
         return changes
     focal, turned = camera.distance_mm, tilted(base.movements.tilt_deg, base.movements.swing_deg)
     if base.lens.focus_breathing:
-        told = focus.get("distance_m", base.focus.distance_m)
-        assert isinstance(told, float)
-        focal = focal_length_at(camera.distance_mm, 1000.0 * told, turned.cosine)
+        distance_m = focus.get("distance_m", base.focus.distance_m)
+        assert isinstance(distance_m, float)
+        focal = focal_length_at(camera.distance_mm, 1000.0 * distance_m, turned.cosine)
     if not _alike(base.lens.focal_length_mm, focal):
         lens["focal_length_mm"] = focal
     return changes
@@ -240,10 +240,10 @@ def _resized(back: Back, own: tuple[int, int] | None, wanted: tuple[int, int] | 
     return resized if fit_back(resized).output_px == wanted else None
 
 
-def _size(ratio: float, told: tuple[int, int] | None) -> tuple[int, int]:
+def _size(ratio: float, size_px: tuple[int, int] | None) -> tuple[int, int]:
     """Pixels of a picture of a ratio: those a file tells where they go with it, else whole ones as near as can be."""
-    if told is not None and abs(told[0] / told[1] / ratio - 1.0) < 1.0e-4:
-        return told
+    if size_px is not None and abs(size_px[0] / size_px[1] / ratio - 1.0) < 1.0e-4:
+        return size_px
     near = (
         Fraction(ratio).limit_denominator(2000) if ratio >= 1.0 else 1 / Fraction(1.0 / ratio).limit_denominator(2000)
     )

@@ -15,10 +15,10 @@ FORMER_KINDS = {"shift": "truck"}
 """What gestures were called in version 1: questions that were written down then are read for ever."""
 
 
-def _by_its_kind_of_now(told: Any) -> Any:
-    if isinstance(told, dict) and told.get("kind") in FORMER_KINDS:
-        return {**told, "kind": FORMER_KINDS[told["kind"]]}
-    return told
+def _by_its_kind_of_now(given: Any) -> Any:
+    if isinstance(given, dict) and given.get("kind") in FORMER_KINDS:
+        return {**given, "kind": FORMER_KINDS[given["kind"]]}
+    return given
 
 
 if TYPE_CHECKING:

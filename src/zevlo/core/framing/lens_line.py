@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from zevlo.core.optics.exposure import shutter_name
 from zevlo.core.optics.focus import stop_name
-from zevlo.core.scene.model.ruler import Ruler, told_by
+from zevlo.core.scene.model.ruler import Ruler, length_on
 from zevlo.core.shot import Shot
 from zevlo.text import everywhere
 from zevlo.text import framing as say
@@ -13,7 +13,7 @@ from zevlo.text import framing as say
 def lens_words(shot: Shot, ruler: Ruler) -> str:
     """``28 mm``, or ``parallel, 6.00 m wide``; lengths as the set's ruler tells them."""
     scale = shot.lens.scale_m
-    return shot.lens.called(digits=4) if scale is None else say.parallel_wide(told_by(ruler, scale))
+    return shot.lens.called(digits=4) if scale is None else say.parallel_wide(length_on(ruler, scale))
 
 
 def stop_words(shot: Shot) -> str:

@@ -9,7 +9,7 @@ from pydantic import Field
 from zevlo.core.arrays import Floats
 from zevlo.core.bases import Settings
 from zevlo.core.refused import Refused
-from zevlo.core.scene.model.ruler import Ruler, told_by
+from zevlo.core.scene.model.ruler import Ruler, length_on
 from zevlo.core.scene.model.support_plane import SMALL_M
 from zevlo.text import framing as say
 
@@ -54,8 +54,8 @@ OFFERED_PAIRS = (
 def marked(habits: Habits, height_m: float, ruler: Ruler, on: bool) -> Habits:
     """The habits with a height marked on the staff, called as the ruler tells it, or without the own marks the ruler
     tells alike. Raises Refused where there is no room for one more."""
-    name = told_by(ruler, height_m)
-    others = tuple(mark for mark in habits.marks if told_by(ruler, mark.height_m) != name)
+    name = length_on(ruler, height_m)
+    others = tuple(mark for mark in habits.marks if length_on(ruler, mark.height_m) != name)
     if not on:
         return habits.model_copy(update={"marks": others})
     if len(others) >= MOST_MARKS:

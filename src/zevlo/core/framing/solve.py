@@ -34,10 +34,10 @@ class _Outfit:
 
 
 @lru_cache(maxsize=64)
-def _outfit(told: str, primes: tuple[float, ...]) -> _Outfit:
-    """Worked out once while only the stand moves. ``told``: the shot without it, as JSON, which is compared at once;
+def _outfit(text: str, primes: tuple[float, ...]) -> _Outfit:
+    """Worked out once while only the stand moves. ``text``: the shot without it, as JSON, which is compared at once;
     groups would be key by key. ``primes``: those of the project."""
-    framing = Framing(Shot.model_validate_json(told))
+    framing = Framing(Shot.model_validate_json(text))
     asked = SheetContext(framing, SetContext(primes=primes))
     still = {part.key: part.compute_sheet(asked) for part in _PARTS.values() if not part.goes_by_stand(framing.shot)}
     return _Outfit(framing, still)

@@ -34,9 +34,9 @@ def what_if(before: Shot, after: Shot) -> WhatIf:
     there = was.places(rays.at(now.distances(rays, was.pose.aim_distance)))
     kept = rays.sees & there.seen
     outline: Floats = np.clip(there.uv[kept], -FARTHEST, 1.0 + FARTHEST)
-    told = ", ".join(one.words for one in differences(before, after))
+    words = ", ".join(one.words for one in differences(before, after))
     framed = [_framing_words(side, was, now, before, after) for side in ("across", "upright")]
-    return WhatIf(outline, "; ".join([*([told] if told else []), *framed]))
+    return WhatIf(outline, "; ".join([*([words] if words else []), *framed]))
 
 
 def _framing_words(side: str, was: Camera, now: Camera, before: Shot, after: Shot) -> str:

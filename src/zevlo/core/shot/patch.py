@@ -23,8 +23,8 @@ class _Patch(Settings):
 
     @model_validator(mode="before")
     @classmethod
-    def _of_an_older_format(cls, told: object) -> object:
-        return upgraded(told)
+    def _of_an_older_format(cls, given: object) -> object:
+        return upgraded(given)
 
 
 def partial_of(model: type[Settings]) -> type[Settings]:
@@ -40,11 +40,11 @@ def partial_of(model: type[Settings]) -> type[Settings]:
 
 
 def _absent(field: Any) -> Any:
-    told: Any = Field(
+    optional: Any = Field(
         default=None, alias=field.alias, description=field.description, json_schema_extra=_without_default
     )
-    told.metadata = list(field.metadata)
-    return told
+    optional.metadata = list(field.metadata)
+    return optional
 
 
 def _without_default(schema: dict[str, Any]) -> None:

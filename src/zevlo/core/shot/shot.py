@@ -45,8 +45,8 @@ class Shot(Settings):
 
     @model_validator(mode="before")
     @classmethod
-    def _of_an_older_format(cls, told: object) -> object:
-        return upgraded(told)
+    def _of_an_older_format(cls, given: object) -> object:
+        return upgraded(given)
 
     @model_validator(mode="after")
     def _focus_outside_the_lens(self) -> Shot:

@@ -28,15 +28,15 @@ _SAYS_ITS_FORMAT = ("schema", "schema_")
 RENAMED_PROJECTIONS = {"turn": "equirectangular"}
 
 
-def renamed(told: Any, names: Mapping[str, str], where: str = "") -> Any:
+def renamed(given: Any, names: Mapping[str, str], where: str = "") -> Any:
     """An object with older keys called as they are now; anything else as it is. Raises ``ValueError`` where it has a
     key by both names."""
-    if not isinstance(told, dict) or not names.keys() & told.keys():
-        return told
+    if not isinstance(given, dict) or not names.keys() & given.keys():
+        return given
     for old, new in names.items():
-        if old in told and new in told:
+        if old in given and new in given:
             raise ValueError(say.is_called_now_give(where, old, new))
-    return {names.get(key, key): value for key, value in told.items()}
+    return {names.get(key, key): value for key, value in given.items()}
 
 
 class WithFormerKeys(Settings):
@@ -47,17 +47,17 @@ class WithFormerKeys(Settings):
 
     @model_validator(mode="before")
     @classmethod
-    def _by_their_names_of_now(cls, told: object) -> object:
-        return renamed(told, cls.former)
+    def _by_their_names_of_now(cls, given: object) -> object:
+        return renamed(given, cls.former)
 
 
-def upgraded(told: Any) -> Any:
+def upgraded(given: Any) -> Any:
     """A shot, or some keys of one, as the newest format has them: what is not of an older format is handed on as it is.
 
     Raises ``ValueError`` where it has a key by both names."""
-    if not isinstance(told, dict) or any(told.get(key, FIRST) != FIRST for key in _SAYS_ITS_FORMAT):
-        return told
-    made = {key: renamed(value, RENAMED.get(key, {}), f"{key}.") for key, value in told.items()}
+    if not isinstance(given, dict) or any(given.get(key, FIRST) != FIRST for key in _SAYS_ITS_FORMAT):
+        return given
+    made = {key: renamed(value, RENAMED.get(key, {}), f"{key}.") for key, value in given.items()}
     made |= {key: NEWEST for key in _SAYS_ITS_FORMAT if key in made}
     lens, light = made.get("lens"), made.get("light")
     if isinstance(lens, dict) and (known := RENAMED_PROJECTIONS.get(str(lens.get("projection")))):

@@ -21,12 +21,12 @@ def require_few(count: int) -> None:
         raise NoCamera(say.it_has_cameras_up_to_are_taken(count, MOST_CAMERAS))
 
 
-def each(told: Sequence[One], read: Callable[[One], CameraRecord], name_of: Callable[[int, One], str]) -> Found:
+def each(rows: Sequence[One], read: Callable[[One], CameraRecord], name_of: Callable[[int, One], str]) -> Found:
     """Each camera that is told, read, or why it cannot be; ``name_of``: what one is called, that is told by its number
     from 1. Raises :class:`~zevlo.core.exchange.camera_record.NoCamera` where there are too many."""
-    require_few(len(told))
+    require_few(len(rows))
     found: Found = []
-    for n, one in enumerate(told, 1):
+    for n, one in enumerate(rows, 1):
         try:
             found.append(read(one))
         except _BROKEN as reason:

@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 from pathlib import Path
 
 from zevlo.core.exchange.camera_record import CameraRecord, Found, NoCamera, Said, Unread, cannot_say
-from zevlo.core.exchange.receiver import Receiver, lengths_told
+from zevlo.core.exchange.receiver import Receiver, in_another_unit
 from zevlo.core.scene.model.set_model import SetModel
 from zevlo.files.limits import CAMERAS_SIZE_LIMIT
 from zevlo.text import cameras as say
@@ -93,8 +93,8 @@ def _write_usd(cameras: Sequence[CameraRecord], path: Path, receiver: Receiver) 
 def _read_usd(path: Path, receiver: Receiver) -> tuple[Found, Receiver]:
     from zevlo.files.cameras.usd import read_usd_cameras
 
-    cameras, told = read_usd_cameras(path)
-    return cameras, replace(told, placing=receiver.placing)
+    cameras, world = read_usd_cameras(path)
+    return cameras, replace(world, placing=receiver.placing)
 
 
 _OF_TABLES: frozenset[Said] = frozenset({"window", "focus", "exposure"})
@@ -183,6 +183,6 @@ def read_cameras(path: Path, receiver: Receiver, called: str | None = None, *, i
             raise NoCamera("; ".join(f"“{one.name}” {one.why}" for one in cameras[:3] if isinstance(one, Unread)))
         if kind.whole:
             return cameras
-        return [one if isinstance(one, Unread) else world.take(lengths_told(one, corrected)) for one in cameras]
+        return [one if isinstance(one, Unread) else world.take(in_another_unit(one, corrected)) for one in cameras]
     except NoCamera as reason:
         raise NoCamera(f"{name}: {reason}") from reason

@@ -63,14 +63,14 @@ def write_glb_with_set(cameras: Sequence[CameraRecord], model: SetModel, to_thei
         file.nodes.append(node)
     whole = len(file.nodes)
     file.nodes.append({"name": "Set", "matrix": matrix.T.ravel().tolist(), "children": below[None]})
-    told = _document(cameras)
+    document = _document(cameras)
     nodes = [*range(whole, whole + 1 + len(cameras))]
-    file.nodes += told["nodes"]
-    return file.packed(cameras=told["cameras"], scenes=[{"name": "Shots", "nodes": nodes}])
+    file.nodes += document["nodes"]
+    return file.packed(cameras=document["cameras"], scenes=[{"name": "Shots", "nodes": nodes}])
 
 
 def _document(cameras: Sequence[CameraRecord]) -> dict[str, Any]:
-    told = [_told(camera) for camera in cameras]
+    records = [_camera_json(camera) for camera in cameras]
     nodes = [
         {
             "name": one.name, "camera": n, "matrix": one.matrix.T.ravel().tolist(),
@@ -83,11 +83,11 @@ def _document(cameras: Sequence[CameraRecord]) -> dict[str, Any]:
         "scene": 0,
         "scenes": [{"name": "Shots", "nodes": list(range(len(nodes)))}],
         "nodes": nodes,
-        "cameras": told,
+        "cameras": records,
     }
 
 
-def _told(camera: CameraRecord) -> dict[str, Any]:
+def _camera_json(camera: CameraRecord) -> dict[str, Any]:
     wide, frame = centred(camera.window)
     more: dict[str, Any] = {
         "frame": frame,
@@ -138,25 +138,25 @@ def _camera(document: dict[str, Any], node: dict[str, Any], matrix: np.ndarray) 
     name = str(node.get("name") or "Camera")
     camera = document["cameras"][node["camera"]]
     own, more = _extras(node), _extras(camera)
-    told = camera[camera["type"]]
-    for one in (told, more):
+    lens = camera[camera["type"]]
+    for one in (lens, more):
         numbers([value for key, value in one.items() if key != "extras"])
     frame = tuple(float(share) for share in more.get("frame") or (0.0, 0.0, 1.0, 1.0))
     distance = None
     if camera["type"] == "orthographic":
-        wide = Window(-told["xmag"], told["xmag"], -told["ymag"], told["ymag"])
+        wide = Window(-lens["xmag"], lens["xmag"], -lens["ymag"], lens["ymag"])
     else:
-        yfov, aspect = float(told["yfov"]), float(told.get("aspectRatio") or 16.0 / 9.0)
+        yfov, aspect = float(lens["yfov"]), float(lens.get("aspectRatio") or 16.0 / 9.0)
         high = float(more.get("height_mm") or min(USUAL_HEIGHT_MM, 36.0 / aspect))
         distance = high / 2.0 / tan(yfov / 2.0)
         wide = Window(-high * aspect / 2.0, high * aspect / 2.0, -high / 2.0, high / 2.0)
-    far, size, stop = told.get("zfar"), more.get("size_px"), more.get("f_number")
+    far, size, stop = lens.get("zfar"), more.get("size_px"), more.get("f_number")
     if len(frame) != 4 or not all(isfinite(one) for one in frame):
         raise NoCamera(say.ITS_FRAME_IS_NOT_FOUR)
     shot = Shot.model_validate(own["shot"]) if own.get("shot") else None
     return CameraRecord(
         name=name, matrix=_of_length_one(matrix), window=within(wide, frame), distance_mm=distance,
-        near_m=float(told.get("znear") or USUAL_NEAR_M),
+        near_m=float(lens.get("znear") or USUAL_NEAR_M),
         far_m=inf if far is None or (distance is None and far == _FARTHEST) else float(far),
         focus_m=more.get("focus_m"), f_number=inf if stop is None and "f_number" in more else stop,
         size_px=(int(size[0]), int(size[1])) if size else None, key=own.get("id"), shot=shot,

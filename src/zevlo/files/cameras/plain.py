@@ -14,7 +14,7 @@ from zevlo.core.optics.lens import Window
 from zevlo.core.shot import Shot
 from zevlo.core.shot.lens import Distortion
 from zevlo.files.cameras.few import each
-from zevlo.files.json_text import KeyTwice, numbers, told_in
+from zevlo.files.json_text import KeyTwice, numbers, parsed
 from zevlo.text import cameras as say
 
 SCHEMA = "zevlo.shots/1"
@@ -27,14 +27,14 @@ _DOWN_AND_AHEAD = np.diag([1.0, -1.0, -1.0])
 
 def write_shots(cameras: Sequence[CameraRecord]) -> bytes:
     """The shots, whole."""
-    told = [{"id": one.key, "shot": one.shot.as_json()} for one in cameras if one.shot is not None]
-    return json.dumps({"schema": SCHEMA, "shots": told}, indent=1, ensure_ascii=False).encode()
+    rows = [{"id": one.key, "shot": one.shot.as_json()} for one in cameras if one.shot is not None]
+    return json.dumps({"schema": SCHEMA, "shots": rows}, indent=1, ensure_ascii=False).encode()
 
 
 def read_shots(data: bytes) -> Found:
     """Shots of a JSON file: such a list, a plain list of shots, or one. Raises :class:`NoCamera`."""
-    told = _json(data)
-    rows = told.get("shots") if isinstance(told, dict) and told.get("schema") == SCHEMA else told
+    document = _json(data)
+    rows = document.get("shots") if isinstance(document, dict) and document.get("schema") == SCHEMA else document
     return each(rows if isinstance(rows, list) else [rows], _shot, lambda n, row: _shot_name(row) or say.shot(n))
 
 
@@ -60,7 +60,7 @@ def _shot(row: Any) -> CameraRecord:
 
 def _json(data: bytes) -> Any:
     try:
-        return told_in(data)
+        return parsed(data)
     except KeyTwice as reason:
         raise NoCamera(str(reason)) from reason
     except json.JSONDecodeError as reason:
@@ -106,18 +106,22 @@ def write_vision(cameras: Sequence[CameraRecord], world: Receiver) -> bytes:
                 "shot": None if one.shot is None else one.shot.as_json(),
             }
         )
-    told = {"schema": VISION_SCHEMA, "metres_per_unit": world.metres_per_unit, "up": world.up, "cameras": rows}
-    return json.dumps(told, indent=1, ensure_ascii=False).encode()
+    document = {"schema": VISION_SCHEMA, "metres_per_unit": world.metres_per_unit, "up": world.up, "cameras": rows}
+    return json.dumps(document, indent=1, ensure_ascii=False).encode()
 
 
 def read_vision(data: bytes, world: Receiver) -> tuple[Found, Receiver]:
     """Cameras of such a file, and the world they stand in: as it says, else the one that was told. Raises
     :class:`NoCamera`."""
-    told = _json(data)
-    if not isinstance(told, dict) or told.get("schema") != VISION_SCHEMA or not isinstance(told.get("cameras"), list):
+    document = _json(data)
+    if (
+        not isinstance(document, dict)
+        or document.get("schema") != VISION_SCHEMA
+        or not isinstance(document.get("cameras"), list)
+    ):
         raise NoCamera(say.it_is_no_list(VISION_SCHEMA))
-    found = each(told["cameras"], _vision, lambda n, row: str(_key(row, "name") or say.camera(n)))
-    return found, world.told(told.get("metres_per_unit"), told.get("up"))
+    found = each(document["cameras"], _vision, lambda n, row: str(_key(row, "name") or say.camera(n)))
+    return found, world.in_world_of(document.get("metres_per_unit"), document.get("up"))
 
 
 def _vision(row: Any) -> CameraRecord:
@@ -129,13 +133,13 @@ def _vision(row: Any) -> CameraRecord:
         raise NoCamera(say.K_R_OR_T)
     if abs(k[0, 1]) > 1.0e-6 * k[0, 0]:
         raise NoCamera(say.ITS_PIXELS_LEAN_K)
-    told = [float(value) for value in numbers(row.get("distortion") or [])]
-    if any(told[len(_COEFFICIENTS) :]):
+    coefficients = [float(value) for value in numbers(row.get("distortion") or [])]
+    if any(coefficients[len(_COEFFICIENTS) :]):
         raise NoCamera(say.IT_HAS_MORE_COEFFICIENTS)
     model = row.get("model") or _BENT
-    if model not in (_BENT, _FISHEYE) or (model == _FISHEYE and any(told)):
+    if model not in (_BENT, _FISHEYE) or (model == _FISHEYE and any(coefficients)):
         raise NoCamera(say.its_lens_is_bent(model, _BENT, _FISHEYE))
-    bent = Distortion(**dict(zip(_COEFFICIENTS, told, strict=False))) if told else None
+    bent = Distortion(**dict(zip(_COEFFICIENTS, coefficients, strict=False))) if coefficients else None
     # Pixels that are no squares are made so: the picture is as it was, the film another size.
     high = mm * k[0, 0] / k[1, 1]
     left, top = -(k[0, 2] + 0.5) * mm, (k[1, 2] + 0.5) * high

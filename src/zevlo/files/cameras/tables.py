@@ -65,9 +65,9 @@ _SHOT_COLUMNS = ("shot", *(f"shot, part {n}" for n in range(2, 100)))
 """A shot that is longer than a cell goes on in the next."""
 
 
-def _camera(told: dict[str, Any], line: int, world: Receiver) -> CameraRecord:
+def _camera(cells: dict[str, Any], line: int, world: Receiver) -> CameraRecord:
     def number(name: str) -> float | None:
-        value = told.get(name)
+        value = cells.get(name)
         if value in (None, ""):
             return None
         try:
@@ -80,7 +80,7 @@ def _camera(told: dict[str, Any], line: int, world: Receiver) -> CameraRecord:
 
     def endless(name: str) -> float | None:
         found = number(name)
-        return inf if found is None and name in told else found
+        return inf if found is None and name in cells else found
 
     def needed(name: str) -> float:
         found = number(name)
@@ -91,20 +91,20 @@ def _camera(told: dict[str, Any], line: int, world: Receiver) -> CameraRecord:
     matrix = np.eye(4)
     right, up = (np.array([needed(f"{axis}_{end}") for end in "xyz"]) for axis in ("right", "up"))
     matrix[:3] = np.column_stack([right, up, np.cross(right, up), [needed(end) for end in "xyz"]])
-    shot = "".join(str(told[name]) for name in told if name in _SHOT_COLUMNS and told[name]) or None
+    shot = "".join(str(cells[name]) for name in cells if name in _SHOT_COLUMNS and cells[name]) or None
     width, height = number("width_px"), number("height_px")
     try:
         own = Shot.model_validate_json(shot) if shot else None
     except ValueError as reason:
         raise NoCamera(say.row_its_shot_cannot_be_read(line, why(reason))) from reason
-    kind = told.get("projection") or ("perspective" if number("distance_mm") is not None else "parallel")
+    kind = cells.get("projection") or ("perspective" if number("distance_mm") is not None else "parallel")
     if kind not in ("perspective", "parallel"):
         raise NoCamera(say.row_projection_is_a_table(line, kind))
     if kind == "parallel" and number("distance_mm") is not None:
         raise NoCamera(say.row_projection_is_parallel(line))
     matrix = _turned(matrix, [number(name) for name in ("heading_deg", "pitch_deg", "roll_deg")], own, world, line)
     return CameraRecord(
-        name=str(told.get("name") or ("" if own else say.row(line))),
+        name=str(cells.get("name") or ("" if own else say.row(line))),
         matrix=matrix,
         window=Window(needed("left"), needed("right"), needed("bottom"), needed("top")),
         distance_mm=None if kind == "parallel" else needed("distance_mm"),
@@ -115,7 +115,7 @@ def _camera(told: dict[str, Any], line: int, world: Receiver) -> CameraRecord:
         shutter_s=number("shutter_s"),
         iso=number("iso"),
         size_px=(round(width), round(height)) if width and height else None,
-        key=str(told["id"]) if told.get("id") else None,
+        key=str(cells["id"]) if cells.get("id") else None,
         shot=own,
     )
 
@@ -123,16 +123,16 @@ def _camera(told: dict[str, Any], line: int, world: Receiver) -> CameraRecord:
 _SAME_DEG = 1.0e-4
 
 
-def _turned(matrix: Floats, told: list[float | None], own: Shot | None, world: Receiver, line: int) -> Floats:
+def _turned(matrix: Floats, angles: list[float | None], own: Shot | None, world: Receiver, line: int) -> Floats:
     """A camera turned as its heading, pitch and roll say, where those were changed and its axes were not. Raises
     :class:`NoCamera` where both say something of their own."""
 
     def off(one: tuple[float, ...]) -> float:
         return max(abs((a - b + 180.0) % 360.0 - 180.0) for a, b in zip(one, wanted, strict=True))
 
-    if None in told:
+    if None in angles:
         return matrix
-    wanted = tuple(float(angle or 0.0) for angle in told)
+    wanted = tuple(float(angle or 0.0) for angle in angles)
     here = world.take(CameraRecord("", matrix, Window(-1.0, 1.0, -1.0, 1.0), 1.0)).matrix
     if abs(here[2, 2]) > 1.0 - 1.0e-9 or off(_angles(stand_of(here, 1.0))) < _SAME_DEG:
         # Straight up or down heading and roll are one and the same.
@@ -174,7 +174,7 @@ def _read(rows: Iterable[Sequence[Any]], world: Receiver) -> tuple[Found, Receiv
     # The world most rows say they stand in; one that stands in another is no worse for the rest.
     worlds = Counter((str(row.get("metres_per_unit") or ""), str(row.get("up") or "")) for _, row in named)
     most = max(worlds, key=lambda one: worlds[one], default=("", ""))
-    own = world.told(*most)
+    own = world.in_world_of(*most)
 
     def camera(one: tuple[int, dict[str, Any]]) -> CameraRecord:
         line, row = one
@@ -239,8 +239,8 @@ def write_xlsx(cameras: Sequence[CameraRecord], world: Receiver) -> bytes:
     sheet.title = "Cameras"
     rows = [_in_cells(_row(camera, world)) for camera in cameras]
     sheet.append([*COLUMNS[:-1], *_SHOT_COLUMNS[: max(map(len, rows), default=len(COLUMNS)) - len(COLUMNS) + 1]])
-    for told in rows:
-        sheet.append(told)
+    for cells in rows:
+        sheet.append(cells)
     for row in sheet.iter_rows(min_row=2):
         for cell in row:
             if isinstance(cell.value, str):

@@ -32,9 +32,9 @@ def write_list_csv(shots: Sequence[ShotSummary]) -> bytes:
     out = io.StringIO()
     rows = csv.writer(out)
     rows.writerow([column.head for column in COLUMNS])
-    for told in shots:
+    for summary in shots:
         rows.writerow(
-            ["" if cell is None else as_cell(cell) if isinstance(cell, str) else cell for cell in row_of(told)]
+            ["" if cell is None else as_cell(cell) if isinstance(cell, str) else cell for cell in row_of(summary)]
         )
     return "\ufeff".encode() + out.getvalue().encode()
 
@@ -44,15 +44,15 @@ def write_list_xlsx(shots: Sequence[ShotSummary], pictures: Mapping[str, bytes])
     book = Workbook()
     sheet = book.active
     sheet.title = say.SHOT_LIST
-    shown = {told.key: pictures.get(f"{told.key}/{NOW}") for told in shots}
+    shown = {summary.key: pictures.get(f"{summary.key}/{NOW}") for summary in shots}
     first = 2 if any(shown.values()) else 1
     for place, column in enumerate(COLUMNS, first):
         head = sheet.cell(1, place, column.head)
         head.font = Font(bold=True)
         head.alignment = Alignment(vertical="bottom", wrap_text=True)
         sheet.column_dimensions[get_column_letter(place)].width = 34 if column.head == "name" else 12
-    for line, told in enumerate(shots, 2):
-        for (place, value), column in zip(enumerate(row_of(told), first), COLUMNS, strict=True):
+    for line, summary in enumerate(shots, 2):
+        for (place, value), column in zip(enumerate(row_of(summary), first), COLUMNS, strict=True):
             cell = sheet.cell(line, place, readable(value) if isinstance(value, str) else value)
             cell.alignment = Alignment(vertical="top", wrap_text=isinstance(value, str))
             if isinstance(value, str):
@@ -60,7 +60,7 @@ def write_list_xlsx(shots: Sequence[ShotSummary], pictures: Mapping[str, bytes])
                 cell.data_type = "s"
             elif isinstance(value, float):
                 cell.number_format = SHOWN.get(column.head.rpartition(", ")[2], "0.0#")
-        data = shown[told.key]
+        data = shown[summary.key]
         if data is not None:
             _put(sheet, data, line)
     if first == 2:

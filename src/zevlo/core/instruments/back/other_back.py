@@ -52,12 +52,12 @@ class FocalKeep(Gesture):
         return framed.with_groups(back=back)
 
     def _back(self, old: Back) -> Back:
-        told = {
+        given = {
             name: getattr(self, name)
             for name in ("width_mm", "height_mm", "fit", "enlarge", "dpi", "bleed_mm")
             if getattr(self, name) is not None
         }
-        back = old.model_copy(update=told)
+        back = old.model_copy(update=given)
         back = back.model_copy(update={"output_px": self._size(back)})
         return _turned(back) if self.turned else back
 

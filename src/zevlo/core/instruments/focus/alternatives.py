@@ -74,8 +74,8 @@ class SharpAnyhow(Gesture):
 
     def _made(self, framing: Framing) -> Shot:
         shot = framing.shot
-        told = (self.back_mm, self.farther_m, self.tilted or None, self.stacked_at)
-        if sum(one is not None for one in told) != 1:
+        given = (self.back_mm, self.farther_m, self.tilted or None, self.stacked_at)
+        if sum(one is not None for one in given) != 1:
             raise Refused(say.TELL_EXACTLY_ONE_OF_BACK)
         asked = self._asked()
         if self.tilted:

@@ -219,8 +219,8 @@ def differs(before: Shot, after: Shot, called: Called) -> list[str]:
         )
     if a.stack != b.stack:
         words.append(say.ONE_PICTURE if b.stack is None else say.ANOTHER_STACK if a.stack else say.A_STACK_OF_PICTURES)
-    told = {name: getattr(b, name) for name in ("f_number", "distance_m", "follow", "probes", "stack")}
-    if a.model_copy(update=told) != b:
+    settings = {name: getattr(b, name) for name in ("f_number", "distance_m", "follow", "probes", "stack")}
+    if a.model_copy(update=settings) != b:
         words.append(say.BLUR_JUDGED_OTHERWISE if a.blur_limit != b.blur_limit else say.OTHER_BLUR_SHAPE)
     return words
 

@@ -90,9 +90,9 @@ def stack_words(framing: Framing, distances: list[float]) -> str | None:
     if len(distances) == 1:
         return " ".join([say.ONE_PICTURE_ALONE, *near]) if near else say.ONE_PICTURE_IS_SHARP
     nearest, farthest = length_words(distances[0]), length_words(distances[-1])
-    told = say.stack_of_pictures(_many(len(distances)), nearest, farthest, 100.0 * own.overlap)
+    words = say.stack_of_pictures(_many(len(distances)), nearest, farthest, 100.0 * own.overlap)
     breathes = [say.FOCUS_BREATHES_TURN_THAT_OFF] if shot.lens.focus_breathing else []
-    return " ".join([told, *near, *breathes])
+    return " ".join([words, *near, *breathes])
 
 
 def _many(count: int) -> str:

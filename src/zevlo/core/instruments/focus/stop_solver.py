@@ -272,10 +272,10 @@ class SoftWhileSharp(Gesture):
     def apply(self, framing: Framing, scene: Scene) -> Shot:
         shot = framing.shot
         require_stop(framing)
-        told = [one for one in (self.sharp, self.soft) if one is not None]
-        if len(told) != (0 if self.pressed_at else 2):
+        given = [one for one in (self.sharp, self.soft) if one is not None]
+        if len(given) != (0 if self.pressed_at else 2):
             raise Refused(say.WHAT_IS_SHARP_AND_WHAT_IS_SOFT)
-        points = SharpAsked(np.array(told or pressed_points(framing, self.pressed_at or (), scene)))
+        points = SharpAsked(np.array(given or pressed_points(framing, self.pressed_at or (), scene)))
         (here, there), (_, larger) = (both.tolist() for both in points.to_reach(framing))
         f, cosine = shot.lens.focal_length_mm, framing.tilt.cosine
         here = max(here, 1.0 / FARTHEST_FOCUS_M)

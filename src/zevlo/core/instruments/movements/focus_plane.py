@@ -152,7 +152,7 @@ class TurnLens(Gesture):
         shot = framing.shot
         require_tilt(shot)
         turned = {"tilt_deg": self.tilt_deg, "swing_deg": self.swing_deg}
-        own = shot.movements.model_copy(update={key: told for key, told in turned.items() if told is not None})
+        own = shot.movements.model_copy(update={key: angle for key, angle in turned.items() if angle is not None})
         return shot.with_groups(movements=own)
 
 

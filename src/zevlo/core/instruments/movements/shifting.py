@@ -29,20 +29,20 @@ class ShiftTo(Gesture):
         shot = framing.shot
         width, height = framing.fitted.size_mm
         film: dict[str, float] = {}
-        for key, told, side in (("rise_mm", self.rise, height), ("cross_mm", self.cross, width)):
-            if told is not None:
-                film[key] = self._on_film(framing, told, side)
+        for key, value, side in (("rise_mm", self.rise, height), ("cross_mm", self.cross, width)):
+            if value is not None:
+                film[key] = self._on_film(framing, value, side)
         return shot.with_groups(movements=shot.movements.model_copy(update=film))
 
-    def _on_film(self, framing: Framing, told: float, side_mm: float) -> float:
+    def _on_film(self, framing: Framing, value: float, side_mm: float) -> float:
         shot = framing.shot
         if self.counted == "mm":
-            return told
+            return value
         if self.counted == "share":
-            return told * side_mm
-        if not can_shift(shot) or abs(told) >= 89.0:
+            return value * side_mm
+        if not can_shift(shot) or abs(value) >= 89.0:
             raise Refused(say.DEGREES_STAND_FOR_A_SHIFT)
-        return framing.film_distance_mm * tan(radians(told))
+        return framing.film_distance_mm * tan(radians(value))
 
 
 class Unshift(Gesture):

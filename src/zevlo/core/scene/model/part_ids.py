@@ -50,9 +50,10 @@ def lasting_ids(
     ``parts``: (name, parent) from the root down.
     ``geometry``: a word for the geometry of a part with all below it, asked for only where paths are equal.
     """
-    told = Counter(own)
+    times = Counter(own)
     wanted = [
-        mark[-LONGEST:] if mark and told[mark] == 1 else path for mark, path in zip(own, part_paths(parts), strict=True)
+        mark[-LONGEST:] if mark and times[mark] == 1 else path
+        for mark, path in zip(own, part_paths(parts), strict=True)
     ]
     counts = Counter(wanted)
     told_apart = [
@@ -69,8 +70,8 @@ def geometry_word(corners: Sequence[NDArray[np.float64]], triangles: int) -> str
     box = np.array([np.min([c[0] for c in corners], axis=0), np.max([c[1] for c in corners], axis=0)])
     size = float(np.linalg.norm(box[1] - box[0]))
     step = 10.0 ** (np.floor(np.log10(size)) - _DIGITS) if size > 0.0 else 1.0e-9
-    told = (np.round(box / step) + 0.0).tolist()
-    return hashlib.sha256(f"{told}|{triangles}".encode()).hexdigest()[:8]
+    rounded = (np.round(box / step) + 0.0).tolist()
+    return hashlib.sha256(f"{rounded}|{triangles}".encode()).hexdigest()[:8]
 
 
 def _numbered(wanted: Sequence[str]) -> list[str]:

@@ -52,7 +52,7 @@ def ruler_for(body: Floats) -> Ruler:
 _FAR = {"m": 0.0, "cm": 3.0, "mm": 1.0}
 
 
-def told_by(ruler: Ruler, length_m: float) -> str:
+def length_on(ruler: Ruler, length_m: float) -> str:
     """A length as a ruler tells it: ``12.5 mm``; what is far in a small set in metres there too."""
     if ruler.unit == "m" or abs(length_m) >= _FAR[ruler.unit]:
         return f"{length_m + 0.0:.2f} m"

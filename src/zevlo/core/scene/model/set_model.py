@@ -142,7 +142,7 @@ class SetModel:
         return keep
 
 
-def told_apart(model: SetModel) -> tuple[str, ...]:
+def distinct_names(model: SetModel) -> tuple[str, ...]:
     """What the parts of a set are called, by their numbers, no two alike: by name, with what they are in where a name
     comes twice, and with their ids where that does too."""
     paths: list[str] = []
