@@ -5,7 +5,6 @@ THE_SIDE_OF_THE_WEDGE_HAS_TO_STAY = (
 )
 THE_SIDE_OF_THE_WEDGE = "The side of the wedge has to stay on its own side of the axis."
 NO_LENS_BRINGS_THE_SIDE = "No lens brings the side of the wedge there"
-THE_SIDE_HAS_TO_STAY = "The side has to stay on its own side of the axis."
 A_PARALLEL_PICTURE_HAS_NO_ANGLE = "A parallel picture has no angle of view; say how wide it is."
 ONLY_A_PICTURE_IN_PERSPECTIVE = "Only a picture in perspective can be bent; this one draws straight lines its own way."
 A_PARALLEL_PICTURE_HAS_NO_FOCAL = "A parallel picture has no focal length; say how wide it is."

@@ -83,7 +83,7 @@ class FocusHyperfocal(Gesture):
         shot = framing.shot
         distance = framing.hyperfocal_m
         if distance is None:
-            raise Refused(say.EVERYTHING_IS_SHARP_ALREADY)
+            raise Refused(say.HYPERFOCAL_NEEDS_A_STOP)
         return focused(shot, distance)
 
 
@@ -122,7 +122,7 @@ def _kept_on(framing: Framing, on: FollowFocus, scene: Scene) -> Shot:
     shot = framing.shot
     target = target_of(framing, on)
     if target is None:
-        raise Refused(say.THERE_IS_NO_SUCH_PART_TO_FOCUS_ON)
+        raise Refused(say.THERE_IS_NO_SUCH_PART)
     distance = depth_found(framing, target)
     if distance is None:
         raise Refused(say.THAT_LIES_BEHIND_THE_CAMERA)

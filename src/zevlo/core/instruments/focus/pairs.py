@@ -49,7 +49,7 @@ def pair(framing: Framing, asked: FocusPair, scene: Scene) -> tuple[Shot, Shot]:
     shot = framing.shot
     require_stop(framing)
     if shot.focus.f_number is None:
-        raise Refused(say.EVERYTHING_IS_SHARP_ALREADY_A_PAIR)
+        raise Refused(say.PAIR_NEEDS_A_STOP)
     found = axis_per_m(framing, _points(framing, asked, scene))
     near, far = 1.0 / float(found.max()), 1.0 / max(float(found.min()), 1.0e-9)
     if far <= near * (1.0 + 1.0e-6):

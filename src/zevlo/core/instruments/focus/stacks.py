@@ -84,7 +84,7 @@ def stack_words(framing: Framing, distances: list[float]) -> str | None:
     if own is None:
         return None
     if not distances:
-        return say.EVERYTHING_IS_SHARP_ALREADY_A_STACK
+        return say.STACK_NEEDS_A_STOP
     begins = _begins_m(framing, distances[0])
     near = [say.nearer_than_the_lens(length_words(begins))] if begins > own.from_m * SAME else []
     if len(distances) == 1:
@@ -107,7 +107,7 @@ def stacked(framing: Framing, near_per_m: float, far_per_m: float, overlap: floa
     shot = framing.shot
     require_stop(framing)
     if shot.focus.f_number is None:
-        raise Refused(say.EVERYTHING_IS_SHARP_ALREADY_A_STACK)
+        raise Refused(say.STACK_NEEDS_A_STOP)
     if near_per_m <= 1.0 / FARTHEST_FOCUS_M:
         raise Refused(say.ALL_OF_THAT_LIES)
     near, far = 1.0 / near_per_m, 1.0 / max(far_per_m, 1.0 / FARTHEST_FOCUS_M)

@@ -221,7 +221,7 @@ class EverythingSharp(Gesture):
             return made_sharp(framing, SharpAsked(near_per_m=1.0 / self.from_m, reached=reached))
         n = shot.focus.f_number
         if n is None:
-            raise Refused(say.EVERYTHING_IS_SHARP_ALREADY_A_HYPERFOCAL)
+            raise Refused(say.HYPERFOCAL_NEEDS_A_STOP)
         f, limit, cosine = shot.lens.focal_length_mm, framing.blur_limit_mm, framing.tilt.cosine
         nearest = min(
             focus.focus_reaching(f, n, limit / each, end / 1000.0, False, cosine) * 1000.0

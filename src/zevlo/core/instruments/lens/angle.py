@@ -202,5 +202,5 @@ def _width_in_world(framing: Framing, gesture: WedgeTo) -> float:
     square = float(on_film @ on_film)
     metres_per_mm = float(away @ on_film) / square if square > 0.0 else -1.0
     if metres_per_mm <= 0.0:
-        raise Refused(say.THE_SIDE_HAS_TO_STAY)
+        raise Refused(say.THE_SIDE_OF_THE_WEDGE)
     return metres_per_mm * width_before_enlarge_mm(shot)
