@@ -148,8 +148,8 @@ def _memory(engine: Engine, url: str, size: tuple[int, int]) -> float:
     with _workers(url, 1) as (process,):
         while _state(engine, key) != "done":
             time.sleep(0.2)
-        told = Path(f"/proc/{process}/status").read_text()
-        return float(next(line.split()[1] for line in told.splitlines() if line.startswith("VmHWM"))) / 1024
+        found = Path(f"/proc/{process}/status").read_text()
+        return float(next(line.split()[1] for line in found.splitlines() if line.startswith("VmHWM"))) / 1024
 
 
 def _solving(seconds: float) -> float:

@@ -50,8 +50,8 @@ def hills(count: int) -> bytes:
 
 
 def peak_of(path: Path) -> tuple[float, float]:
-    told = subprocess.run([sys.executable, "-c", PEAK, str(path)], check=True, capture_output=True, text=True).stdout
-    memory, seconds = json.loads(told.splitlines()[-1])
+    ran = subprocess.run([sys.executable, "-c", PEAK, str(path)], check=True, capture_output=True, text=True).stdout
+    memory, seconds = json.loads(ran.splitlines()[-1])
     return float(memory), float(seconds)
 
 

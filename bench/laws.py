@@ -91,6 +91,6 @@ def laws() -> list[Row]:
     plain = rates["Perspective"]
     for name, rate in rates.items():
         if name != "Perspective":
-            told = f"{rate:.2f}", f"perspective {plain:.2f}", f"{rate / plain:.2f}", "over 0.9"
-            rows.append((f"Print, {name.lower()}, million samples/s", *told))
+            found = f"{rate:.2f}", f"perspective {plain:.2f}", f"{rate / plain:.2f}", "over 0.9"
+            rows.append((f"Print, {name.lower()}, million samples/s", *found))
     return rows

@@ -33,8 +33,8 @@ async def _one_desk(address: str, project: str, number: int, waits: list[float])
             asked = time.perf_counter()
             await socket.send(json.dumps({"kind": "shot", "seq": seq, "shot": shot}))
             while True:
-                told = json.loads(await socket.recv())
-                if told.get("seq") == seq:
+                found = json.loads(await socket.recv())
+                if found.get("seq") == seq:
                     break
             waited = time.perf_counter() - asked
             if seq > 10:
@@ -172,7 +172,7 @@ def _with_prints(client: httpx.Client, project: str) -> list[Row]:
     for _ in range(3):
         changed()
     many = {name: _seconds(ask) for name, ask in asked.items()}
-    told = _seconds(lambda: client.get(f"{address}/prints").raise_for_status())
+    found = _seconds(lambda: client.get(f"{address}/prints").raise_for_status())
     count = len(client.get(f"{address}/prints").json()["prints"])
     rows = [
         (
@@ -184,7 +184,7 @@ def _with_prints(client: httpx.Client, project: str) -> list[Row]:
         )
         for name in asked
     ]
-    return [*rows, (f"Its {count} prints", f"{told * 1e3:.0f} ms", "100 ms", f"{told / 0.1:.2f}", "under 1")]
+    return [*rows, (f"Its {count} prints", f"{found * 1e3:.0f} ms", "100 ms", f"{found / 0.1:.2f}", "under 1")]
 
 
 def _large_writes(client: httpx.Client, project: str) -> list[Row]:

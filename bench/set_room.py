@@ -41,8 +41,8 @@ def shelf(parts: int) -> SetModel:
     vertices = (np.asarray(box.vertices)[None] + at[:, None]).reshape(-1, 3)
     faces = (np.asarray(box.faces)[None] + 8 * np.arange(boxes)[:, None, None]).reshape(-1, 3).astype(np.int32)
     each = len(faces) // parts
-    told = tuple(Part(f"Part {n}", None, n * each, each, f"p{n}") for n in range(parts))
-    return SetModel(vertices, faces, np.zeros(len(faces), np.int32), told, (Material("Plain", (0.5, 0.5, 0.5)),))
+    found = tuple(Part(f"Part {n}", None, n * each, each, f"p{n}") for n in range(parts))
+    return SetModel(vertices, faces, np.zeros(len(faces), np.int32), found, (Material("Plain", (0.5, 0.5, 0.5)),))
 
 
 def _pick(working: WorkingSet, left_out: frozenset[int]) -> float:

@@ -62,12 +62,12 @@ def _asked(asking: httpx.Client, key: str) -> dict[str, object]:
 
 def _finished(asking: httpx.Client, key: str) -> np.ndarray:
     while True:
-        told = _asked(asking, key)
-        if told["state"] == "done":
+        answer = _asked(asking, key)
+        if answer["state"] == "done":
             break
-        assert told["state"] in ("waiting", "developing"), told["trouble"]
+        assert answer["state"] in ("waiting", "developing"), answer["trouble"]
         time.sleep(0.5)
-    (file,) = told["files"]  # type: ignore[misc]
+    (file,) = answer["files"]  # type: ignore[misc]
     data = asking.get(file["address"]).content
     return np.asarray(Image.open(io.BytesIO(data)))
 
@@ -77,8 +77,8 @@ def _words(same: bool) -> str:
 
 
 def _processes(start: subprocess.Popen[str]) -> dict[str, int]:
-    told = subprocess.run(["ps", "-o", "pid=,args=", "--ppid", str(start.pid)], capture_output=True, text=True)
-    return {line.split()[-1]: int(line.split()[0]) for line in told.stdout.splitlines() if "zevlo.cli" in line}
+    ran = subprocess.run(["ps", "-o", "pid=,args=", "--ppid", str(start.pid)], capture_output=True, text=True)
+    return {line.split()[-1]: int(line.split()[0]) for line in ran.stdout.splitlines() if "zevlo.cli" in line}
 
 
 def kills() -> None:
@@ -207,8 +207,8 @@ def apart() -> None:
             project = asking.get("/api/projects").json()["projects"][0]["id"]
 
             def machines(words: str) -> None:
-                told = asking.get(f"/api/projects/{project}/lab").json()["machines"]
-                rows = [f"{one['name']}: {one['doing'] or 'waits'}, {one['rays_per_s'] / 1e6:.2f} M" for one in told]
+                answer = asking.get(f"/api/projects/{project}/lab").json()["machines"]
+                rows = [f"{one['name']}: {one['doing'] or 'waits'}, {one['rays_per_s'] / 1e6:.2f} M" for one in answer]
                 print(f"{words}: {_print(asking, key)['doing']} | {'; '.join(rows)}", flush=True)
 
             def after(words: str, seconds: float) -> None:

@@ -57,19 +57,19 @@ class Maker:
         self._all = description["components"]["schemas"]
         self._random = random.Random(seed)
         self.operations = [
-            (method, path, told, item.get("parameters", []))
+            (method, path, given, item.get("parameters", []))
             for path, item in description["paths"].items()
-            for method, told in item.items()
+            for method, given in item.items()
             if method in ("get", "post", "patch", "put", "delete") and path not in NEVER
         ]
 
     def request(self, known: Callable[[str], str | None]) -> Asked:
         """One more request."""
         one = self._random
-        method, path, told, shared = one.choice(self.operations)
+        method, path, given, shared = one.choice(self.operations)
         query = []
         address = path
-        for parameter in (*shared, *told.get("parameters", [])):
+        for parameter in (*shared, *given.get("parameters", [])):
             name = parameter["name"]
             if parameter["in"] == "path":
                 value = known(path) if name == "key" and one.random() < 0.85 else None
@@ -80,7 +80,7 @@ class Maker:
                 words = value if isinstance(value, str) else json.dumps(value)
                 query.append((name, words.encode("utf-8", "replace").decode()))
         body = None
-        content = told.get("requestBody", {}).get("content", {})
+        content = given.get("requestBody", {}).get("content", {})
         if "application/json" in content:
             body = json.dumps(self.value(content["application/json"]["schema"])).encode()
         elif content:
@@ -118,14 +118,14 @@ class Maker:
         needed = set(schema.get("required", ()))
         few = 0.8 if depth < 2 else 0.4
         return {
-            name: self.value(told, depth + 1)
-            for name, told in schema.get("properties", {}).items()
-            if name in needed or told.get("const") is not None or self._random.random() < few
+            name: self.value(given, depth + 1)
+            for name, given in schema.get("properties", {}).items()
+            if name in needed or given.get("const") is not None or self._random.random() < few
         }
 
     def _array(self, schema: dict[str, Any], depth: int) -> list[Any]:
         if "prefixItems" in schema:
-            return [self.value(told, depth + 1) for told in schema["prefixItems"]]
+            return [self.value(given, depth + 1) for given in schema["prefixItems"]]
         count = max(schema.get("minItems", 0), self._random.choice((0, 1, 1, 2, 3)))
         return [self.value(schema.get("items", {}), depth + 1) for _ in range(count)]
 

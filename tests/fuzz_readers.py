@@ -100,8 +100,8 @@ def mutated(raw: bytes, chance: random.Random) -> bytes:
 def read_whole(path: Path, name: str, unpacked: Path) -> None:
     """All the sandbox does with a file."""
     read = read_model(Arrival(path, name), unpacked, unheard)
-    told = json.dumps(summary_of(read, 0.0), allow_nan=False)
-    if "\\u0000" in told or re.search(r"\\ud[89a-f]", told):
+    found = json.dumps(summary_of(read, 0.0), allow_nan=False)
+    if "\\u0000" in found or re.search(r"\\ud[89a-f]", found):
         raise AssertionError("what cannot be stored")
     pack_set(read.model, io.BytesIO())
     for _ in view_files(read.model, origin_of(read.model)):
@@ -110,12 +110,12 @@ def read_whole(path: Path, name: str, unpacked: Path) -> None:
 
 def outcome(path: Path, name: str, folder: Path) -> str:
     """``ok``, ``refused``, or what went wrong, in a fork of its own."""
-    told, heard = os.pipe()
+    given, heard = os.pipe()
     child = os.fork()
     if child == 0:
         words = "crash"
         try:
-            os.close(told)
+            os.close(given)
             silent = os.open(os.devnull, os.O_WRONLY)
             os.dup2(silent, 1)
             os.dup2(silent, 2)
@@ -144,11 +144,11 @@ def outcome(path: Path, name: str, folder: Path) -> str:
         if time.monotonic() > deadline:
             os.kill(child, signal.SIGKILL)
             os.waitpid(child, 0)
-            os.close(told)
+            os.close(given)
             return "hang"
         time.sleep(0.002)
-    words = os.read(told, 5000).decode()
-    os.close(told)
+    words = os.read(given, 5000).decode()
+    os.close(given)
     if not words and os.WIFSIGNALED(status):
         # A library that crashes takes its process with it; what the artist is told then is the sandbox's to say.
         told_by_door = why_it_ended(-os.WTERMSIG(status), "", Limits(SECONDS, MEMORY, MEMORY))

@@ -34,8 +34,8 @@ def prints_of(client, project):
     return client.get(f"/api/projects/{project['id']}/prints").json()["prints"]
 
 
-def undo(client, project, way="undo"):
-    return client.post(f"/api/projects/{project['id']}/{way}").json()
+def undo(client, project, what="undo"):
+    return client.post(f"/api/projects/{project['id']}/{what}").json()
 
 
 def patch(client, row, **body):

@@ -12,7 +12,7 @@ REQUESTS = 60
 
 @pytest.mark.parametrize("seed", [1, 2])
 def test_no_request_finds_a_fault(settings, seed):
-    told = {"base_url": "http://127.0.0.1", "client": ("127.0.0.1", 50000), "raise_server_exceptions": False}
-    with TestClient(create_app(settings), **told) as client:
+    given = {"base_url": "http://127.0.0.1", "client": ("127.0.0.1", 50000), "raise_server_exceptions": False}
+    with TestClient(create_app(settings), **given) as client:
         found = [one for one in fuzz(client, REQUESTS, seed, lambda: things(client)) if one.status >= 500]
     assert not found, found[0]

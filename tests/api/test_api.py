@@ -201,9 +201,9 @@ def test_a_fault_of_ours_is_told_and_the_socket_goes_on(client, project, monkeyp
         socket.send_json({"kind": "open", "project": project["id"]})
         monkeypatch.setattr("zevlo.api.live.solve", broken)
         socket.send_json({**ask, "seq": 1})
-        told = socket.receive_json()
-        assert (told["kind"], told["seq"]) == ("trouble", 1)
-        assert "stays as it was" in told["detail"]
+        answer = socket.receive_json()
+        assert (answer["kind"], answer["seq"]) == ("trouble", 1)
+        assert "stays as it was" in answer["detail"]
         monkeypatch.undo()
         monkeypatch.setattr("zevlo.api.live.section_beyond", broken)
         socket.send_json({**ask, "seq": 2})

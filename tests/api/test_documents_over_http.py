@@ -84,8 +84,8 @@ def test_all_kinds_in_all_files_come_one_by_one_and_in_a_folder(client, engine, 
         assert len(answer.content) == one["bytes"]
     text_of = pypdf.PdfReader(io.BytesIO(inside["Two boxes camera cards.pdf"])).pages[0].extract_text()
     assert "Lens above the floor" in text_of
-    told = client.get(f"/api/projects/{project['id']}/lab").json()["documents"]
-    assert done in told
+    found = client.get(f"/api/projects/{project['id']}/lab").json()["documents"]
+    assert done in found
 
 
 def test_they_tell_when_what_they_show_has_changed_and_are_made_anew(client, engine, project, shots):
@@ -144,10 +144,10 @@ def test_who_is_late_with_documents_changes_nothing(client, engine, project, sho
     row = asked(client, project, shots, plans={}, shot_list={})
     plain = lab.WRITERS["shot_list"]
 
-    def cancelled_meanwhile(making, told):
+    def cancelled_meanwhile(making, given):
         with transaction(engine) as session:
             documents.cancel(session, making.key)
-        return plain(making, told)
+        return plain(making, given)
 
     monkeypatch.setitem(lab.WRITERS, "shot_list", cancelled_meanwhile)
     done = made(client, engine, row)
@@ -168,9 +168,9 @@ def test_a_lab_that_died_is_followed_by_another_and_too_often_says_so(client, en
         with transaction(engine) as session:
             # The job of a living worker is not taken from it.
             assert documents.claim_piece(session, key, job + 1000) is None
-    told = made(client, engine, row)
-    assert told["state"] == "failed"
-    assert f"interrupted {MOST_TRIES} times" in told["trouble"]
+    answer = made(client, engine, row)
+    assert answer["state"] == "failed"
+    assert f"interrupted {MOST_TRIES} times" in answer["trouble"]
     again = client.post(f"/api/documents/{row['id']}/again").json()
     assert made(client, engine, again)["state"] == "done"
 
@@ -180,9 +180,9 @@ def test_what_goes_wrong_is_told(client, engine, project, shots, monkeypatch):
         raise ValueError("the paper is out")
 
     monkeypatch.setattr(lab, "list_pages", broken)
-    told = made(client, engine, asked(client, project, shots, shot_list={}))
-    assert told["state"] == "failed"
-    assert "the paper is out" in told["trouble"]
+    answer = made(client, engine, asked(client, project, shots, shot_list={}))
+    assert answer["state"] == "failed"
+    assert "the paper is out" in answer["trouble"]
 
 
 def test_shots_that_are_gone_are_left_out(client, engine, project, shots):
@@ -255,8 +255,8 @@ def test_a_legend_that_goes_on_is_whole_in_an_svg_and_told_of_a_dxf(client, engi
     names = [one["short"] for one in done["files"]]
     pages = [name for name in names if name.endswith(".svg")]
     assert {"plan.svg", "plan, page 2.svg"} <= set(pages)
-    told = " ".join(client.get(one["address"]).text for one in done["files"] if one["short"] in pages)
-    assert all(shot["shot"]["name"] in told for shot in shots)
+    found = " ".join(client.get(one["address"]).text for one in done["files"] if one["short"] in pages)
+    assert all(shot["shot"]["name"] in found for shot in shots)
     assert done["words"] == ["The legend of Plan does not go on one page: its DXF ends there, others go on."]
 
 
@@ -308,8 +308,8 @@ def test_cuts_follow_their_shot_on_a_sheet_each_with_its_own_picture(client, eng
     assert "Tall" not in page.extract_text()
     for layout in ("grid", "one", "pairs"):
         sheet = {"crops": True, "layout": layout, "before": "take"}
-        told = made(client, engine, asked(client, project, both, contact_sheet=sheet))
-        pages = pypdf.PdfReader(io.BytesIO(read(client, told, "pdf"))).pages
+        answer = made(client, engine, asked(client, project, both, contact_sheet=sheet))
+        pages = pypdf.PdfReader(io.BytesIO(read(client, answer, "pdf"))).pages
         pictures = [one.image.convert("RGB") for page in pages for one in page.images]
         ratios = sorted(round(one.width / one.height, 2) for one in pictures)
         assert [ratios[0], ratios[1]] == pytest.approx([9 / 16, 1.0], abs=0.02), layout

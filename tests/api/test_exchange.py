@@ -55,21 +55,21 @@ def test_what_went_out_comes_in_as_the_same_shots(client, project, shots, ending
     answer = out(client, project, ending=ending, unit="cm", up="y")
     assert answer.status_code == 200, answer.text
     assert f"cameras{ending}" in answer.headers["content-disposition"]
-    told = back(client, project, answer.content, f"x{ending}", unit="cm", up="y").json()
-    assert [(one["shot"], one["changes"], one["refused"]) for one in told["cameras"]] == [
+    found = back(client, project, answer.content, f"x{ending}", unit="cm", up="y").json()
+    assert [(one["shot"], one["changes"], one["refused"]) for one in found["cameras"]] == [
         (row["id"], [], None) for row in shots
     ]
-    assert told["written"] is False
+    assert found["written"] is False
 
 
 def test_what_a_file_changes_is_told_before_it_does_and_undone_in_one_go(client, project, shots):
     data = out(client, project, ending=".usda", unit="cm", up="y").content
     moved = patch(client, shots[1], gesture={"kind": "face", "heading_deg": 77}).json()
-    told = back(client, project, data, "x.usda", only_try=True, unit="cm", up="y").json()
-    assert [len(one["changes"]) > 0 for one in told["cameras"]] == [False, True]
+    answer = back(client, project, data, "x.usda", only_try=True, unit="cm", up="y").json()
+    assert [len(one["changes"]) > 0 for one in answer["cameras"]] == [False, True]
     assert now_of(client, project)["shots"][1]["shot"] == moved["shot"], "it was only told"
-    told = back(client, project, data, "x.usda", unit="cm", up="y").json()
-    assert told["written"] is True
+    answer = back(client, project, data, "x.usda", unit="cm", up="y").json()
+    assert answer["written"] is True
     assert now_of(client, project)["shots"][1]["shot"] == shots[1]["shot"]
     assert undo(client, project)["redo"] == "Bring in 1 camera"
     assert now_of(client, project)["shots"][1]["shot"] == moved["shot"]
@@ -103,9 +103,9 @@ def test_cameras_of_others_come_as_new_shots_and_locked_ones_stay(client, projec
     }  # fmt: skip
     locked = client.post(f"/api/shots/{shots[0]['id']}/lock", json={"version": shots[0]["version"], "locked": True})
     assert locked.status_code == 200
-    told = back(client, project, json.dumps(document), "theirs.gltf").json()
-    assert [one["shot"] for one in told["cameras"]] == [None, shots[0]["id"]]
-    assert told["cameras"][1]["refused"].endswith("is locked.")
+    answer = back(client, project, json.dumps(document), "theirs.gltf").json()
+    assert [one["shot"] for one in answer["cameras"]] == [None, shots[0]["id"]]
+    assert answer["cameras"][1]["refused"].endswith("is locked.")
     rows = now_of(client, project)["shots"]
     assert [row["shot"]["name"] for row in rows][2:] == ["Left"]
     assert rows[2]["shot"]["stand"]["position"] == pytest.approx([-2, -4, 1.5])
@@ -127,8 +127,8 @@ def test_a_camera_of_others_changes_of_a_shot_what_it_tells_and_no_more(client, 
     name = shots[0]["shot"]["name"]
     plain = "".join(sign if sign.isalnum() else "_" for sign in name)
     data = theirs({"name": f"{plain}.001", "translation": [-2, 1.5, 4]})
-    told = back(client, project, data, "theirs.glTF").json()
-    assert [(one["name"], one["shot"], one["refused"]) for one in told["cameras"]] == [(name, shots[0]["id"], None)]
+    answer = back(client, project, data, "theirs.glTF").json()
+    assert [(one["name"], one["shot"], one["refused"]) for one in answer["cameras"]] == [(name, shots[0]["id"], None)]
     before, now = shots[0]["shot"], now_of(client, project)["shots"][0]["shot"]
     assert now["stand"]["position"] == pytest.approx([-2, -4, 1.5])
     assert now["movements"]["tilt_deg"] == 2.0
@@ -142,22 +142,22 @@ def test_a_shot_renamed_elsewhere_is_renamed_here_and_one_nobody_named_goes_on_t
     first = shots[0]["shot"]["name"]
     renamed = table.replace(f'"{first}"', '"Vase, by the door"', 1)
     assert renamed != table
-    told = back(client, project, renamed.encode(), "x.csv").json()["cameras"]
-    assert [one["changes"] for one in told] == [["called “Vase, by the door”"], []]
+    answer = back(client, project, renamed.encode(), "x.csv").json()["cameras"]
+    assert [one["changes"] for one in answer] == [["called “Vase, by the door”"], []]
     assert now_of(client, project)["shots"][0]["shot"]["name"] == "Vase, by the door"
     patch(client, shots[1], patch={"lens": {"focal_length_mm": 50.0}})
     assert "50 mm" in now_of(client, project)["shots"][1]["shot"]["name"]
-    told = back(client, project, table.encode(), "x.csv").json()["cameras"]
-    assert not any("called" in words for words in told[1]["changes"])
+    answer = back(client, project, table.encode(), "x.csv").json()["cameras"]
+    assert not any("called" in words for words in answer[1]["changes"])
     assert now_of(client, project)["shots"][1]["shot"]["name"] == shots[1]["shot"]["name"]
 
 
 def test_who_has_an_id_comes_before_who_has_a_name(client, project, shots):
     """Somebody else's camera has the name of a shot that is in the file under its id, after it."""
-    told = json.loads(out(client, project, ending=".gltf").content)
-    told["nodes"].insert(0, {**told["nodes"][0], "extras": {}})
-    told["scenes"][0]["nodes"] = [0, 1, 2]
-    came = back(client, project, json.dumps(told), "x.gltf", only_try=True).json()["cameras"]
+    found = json.loads(out(client, project, ending=".gltf").content)
+    found["nodes"].insert(0, {**found["nodes"][0], "extras": {}})
+    found["scenes"][0]["nodes"] = [0, 1, 2]
+    came = back(client, project, json.dumps(found), "x.gltf", only_try=True).json()["cameras"]
     assert [one["shot"] for one in came] == [None, *(row["id"] for row in shots)]
     assert [one["changes"] for one in came[1:]] == [[], []]
 
@@ -182,8 +182,8 @@ def test_in_the_models_own_world_cameras_stand_where_it_says(client, project, sh
     moved = now_of(client, project)["set"]["placing"]["moved_m"]
     assert position == pytest.approx([x - moved[0], z - moved[2], -(y - moved[1])], abs=1e-9)
     answer = out(client, project, ending=".usdc", own=True)
-    told = back(client, project, answer.content, "x.usdc", own=True).json()
-    assert [one["changes"] for one in told["cameras"]] == [[], []]
+    found = back(client, project, answer.content, "x.usdc", own=True).json()
+    assert [one["changes"] for one in found["cameras"]] == [[], []]
 
 
 def test_broken_files_are_refused_and_change_nothing(client, project, shots):
@@ -197,9 +197,9 @@ def test_broken_files_are_refused_and_change_nothing(client, project, shots):
     ):
         answer = back(client, project, data, name)
         assert answer.status_code == 422, name
-        told = answer.json()["detail"]
-        assert name.rpartition("/")[2] in told
-        assert "given" not in told
+        found = answer.json()["detail"]
+        assert name.rpartition("/")[2] in found
+        assert "given" not in found
     assert [row["shot"] for row in now_of(client, project)["shots"]] == [row["shot"] for row in shots]
 
 
@@ -228,8 +228,8 @@ def test_the_set_goes_along_where_the_cameras_stand(client, project, shots):
     placed(client, project, metres_per_unit=0.01, up="y")
     data = set_out(client, project, own=True)
     assert bounds_of(data) == pytest.approx(own * 0.01, abs=1e-8)
-    told = back(client, project, data, "x.glb", own=True).json()
-    assert [one["changes"] for one in told["cameras"]] == [[], []]
+    answer = back(client, project, data, "x.glb", own=True).json()
+    assert [one["changes"] for one in answer["cameras"]] == [[], []]
     for ending in (".gltf", ".usda"):
         refused = out(client, project, ending=ending, with_set=True)
         assert (refused.status_code, "in .glb alone" in refused.json()["detail"]) == (422, True)
@@ -247,8 +247,8 @@ def test_a_set_with_z_up_in_centimetres_goes_out_as_gltf_is(client, up):
     data = set_out(client, project, own=True)
     standing = [[1, 2, 3], [5, 9, 4]] if up == "y" else [[1, 3, -9], [5, 4, -2]]
     assert bounds_of(data) == pytest.approx(np.array(standing), abs=1e-6)
-    (told,) = back(client, project, data, "x.glb", own=True).json()["cameras"]
-    assert told["changes"] == []
+    (found,) = back(client, project, data, "x.glb", own=True).json()["cameras"]
+    assert found["changes"] == []
 
 
 def model_with_camera():
@@ -323,8 +323,8 @@ def test_nobody_waits_while_cameras_are_read(client, project, shots, monkeypatch
         assert reading.wait(60)
         shots[0] = patch(client, shots[0], gesture={"kind": "face", "heading_deg": 12}).json()
         go_on.set()
-        told = coming.result().json()
-    assert [len(one["changes"]) > 0 for one in told["cameras"]] == [True, False], (
+        answer = coming.result().json()
+    assert [len(one["changes"]) > 0 for one in answer["cameras"]] == [True, False], (
         "held against the shots as they are then"
     )
 
@@ -336,10 +336,10 @@ def test_many_cameras_come_in_without_asking_more_often(client, project, shots):
     for count in (10, 100):
         rows = [{**shots[0]["shot"], "name": f"Camera {count} {n}"} for n in range(count)]
         asked.clear()
-        told = back(client, project, json.dumps(rows).encode(), "x.json").json()
+        answer = back(client, project, json.dumps(rows).encode(), "x.json").json()
         counts.append(len(asked))
-        assert told["written"] is True
-        assert len(told["cameras"]) == count
+        assert answer["written"] is True
+        assert len(answer["cameras"]) == count
     names = [row["shot"]["name"] for row in now_of(client, project)["shots"]]
     assert len(names) == len(set(names)) == 112
     assert names[2:12] == [f"Camera 10 {n}" for n in range(10)], (
@@ -375,9 +375,9 @@ def test_a_file_of_cameras_may_be_as_large_as_the_set_in_it(client, project, sho
     """Over 16 MB, as the set goes along: what is around the cameras is no matter."""
     document = json.loads(out(client, project, ending=".gltf").content)
     document["extras"] = {"much": "x" * (MOST_ELSEWHERE + 1)}
-    told = back(client, project, json.dumps(document).encode(), "large.gltf")
-    assert told.status_code == 200, told.text
-    assert len(told.json()["cameras"]) == 2
+    answer = back(client, project, json.dumps(document).encode(), "large.gltf")
+    assert answer.status_code == 200, answer.text
+    assert len(answer.json()["cameras"]) == 2
 
 
 @pytest.mark.parametrize("name", ["=1+1", "+cmd|' /C calc'!A0", "-5", "@SUM(1)", "'=1", "''@x", "'plain", "\t=1"])
@@ -386,8 +386,8 @@ def test_no_name_is_worked_out_by_a_spreadsheet_and_each_comes_back(client, proj
     data = out(client, project, ending=".csv").content
     rows = list(csv.DictReader(io.StringIO(data.decode())))
     assert not re.match(r"[=+\-@\t\r]", rows[0]["name"])
-    told = back(client, project, data, "x.csv").json()
-    assert next((one["name"], one["changes"]) for one in told["cameras"]) == (
+    answer = back(client, project, data, "x.csv").json()
+    assert next((one["name"], one["changes"]) for one in answer["cameras"]) == (
         now_of(client, project)["shots"][0]["shot"]["name"],
         [],
     )

@@ -256,7 +256,7 @@ def test_odd_frames_on_the_live_socket_are_refused_in_words(client):
             ('{"kind":"shot","seq":8,"shot":{"name":"\\ud800"}}', 8),
         ):
             socket.send_text(text)
-            told = socket.receive_json()
-            assert (told["kind"], told["seq"]) == ("trouble", seq), told
+            answer = socket.receive_json()
+            assert (answer["kind"], answer["seq"]) == ("trouble", seq), answer
         socket.send_json({"kind": "ping", "seq": 9})
         assert socket.receive_json()["kind"] == "pong"

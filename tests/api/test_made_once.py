@@ -89,8 +89,8 @@ def test_undo_and_redo_asked_for_twice_are_done_once(client, project, shot):
         body = {"version": row["version"], "label": f"To {focal}", "patch": {"lens": {"focal_length_mm": focal}}}
         assert client.patch(f"/api/shots/{row['id']}", json=body).status_code == 200
 
-    def focal_after(way, change):
-        answer = client.post(f"/api/projects/{project['id']}/{way}", json={"change": change})
+    def focal_after(what, change):
+        answer = client.post(f"/api/projects/{project['id']}/{what}", json={"change": change})
         assert answer.status_code == 200, answer.text
         return now_of(client, project)["shots"][0]["shot"]["lens"]["focal_length_mm"]
 

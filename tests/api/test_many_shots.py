@@ -52,10 +52,10 @@ def test_groups_are_copied_after_telling_what_changes_where(client, project):
     assert locked.status_code == 200
     body = {"source": source["id"], "targets": [one["id"] for one in others], "groups": ["lens", "height"]}
     before = now_of(client, project)
-    told = client.post(f"/api/projects/{project['id']}/copy", json={**body, "only_try": True}).json()
-    assert [one["changes"] for one in told["shots"]] == [["35 → 85 mm"]] * 3
-    assert [one["refused"] for one in told["shots"]] == [None, None, "It is locked."]
-    assert not told["written"]
+    answer = client.post(f"/api/projects/{project['id']}/copy", json={**body, "only_try": True}).json()
+    assert [one["changes"] for one in answer["shots"]] == [["35 → 85 mm"]] * 3
+    assert [one["refused"] for one in answer["shots"]] == [None, None, "It is locked."]
+    assert not answer["written"]
     assert now_of(client, project) == before, "trying writes nothing"
     done = client.post(f"/api/projects/{project['id']}/copy", json=body).json()
     assert done["written"]
@@ -147,17 +147,17 @@ def test_a_list_in_another_order_is_not_told_anew(client, project, monkeypatch):
         made = client.post(f"/api/shots/{first['id']}/duplicate").json()
         patch(client, made, patch={"name": f"{'zyxwv'[n]}"})
     before = now_of(client, project)["shots"]
-    told = []
+    answer = []
     tell = shot_views._shot_out
-    monkeypatch.setattr(shot_views, "_shot_out", lambda *given: told.append(given[0]) or tell(*given))
+    monkeypatch.setattr(shot_views, "_shot_out", lambda *given: answer.append(given[0]) or tell(*given))
     ordered = client.post(f"/api/projects/{project['id']}/order", json={"by": "name"}).json()["shots"]
     assert [one["shot"]["name"] for one in ordered] == sorted(one["shot"]["name"] for one in before)
     back = undo(client, project)["shots"]
     assert [{**one, "version": 0} for one in back] == [{**one, "version": 0} for one in before]
     assert sum(one["version"] for one in back) > sum(one["version"] for one in before)
-    assert told == []
+    assert answer == []
     patch(client, now_of(client, project)["shots"][0], patch={"lens": {"focal_length_mm": 71}})
-    assert len(told) == 1
+    assert len(answer) == 1
 
 
 def test_suggested_stands_come_with_pictures_and_become_shots(client, house):
@@ -235,7 +235,7 @@ def test_a_write_that_failed_leaves_nothing_of_itself_in_the_list(client, projec
     first = new(client, project)
     owner = uuid.UUID(project["id"])
 
-    def told(session):
+    def found(session):
         return shots_out(session, written_of(session, owner), around(session, project_row(session, owner)))
 
     def under_lens(session, focal_length_mm):
@@ -243,13 +243,13 @@ def test_a_write_that_failed_leaves_nothing_of_itself_in_the_list(client, projec
         row.settings = _settings(row.settings, lens={"focal_length_mm": focal_length_mm})
         row.version += 1
         session.flush()
-        return [(one.version, one.shot.lens.focal_length_mm) for one in told(session)]
+        return [(one.version, one.shot.lens.focal_length_mm) for one in found(session)]
 
     with Session(engine) as session:
         assert under_lens(session, 85) == [(first["version"] + 1, 85)]
         session.rollback()
     with Session(engine) as session:
-        assert [one.shot.lens.focal_length_mm for one in told(session)] == [35]
+        assert [one.shot.lens.focal_length_mm for one in found(session)] == [35]
         assert under_lens(session, 50) == [(first["version"] + 1, 50)], "the same version, written anew"
         session.commit()
     assert [one["shot"]["lens"]["focal_length_mm"] for one in now_of(client, project)["shots"]] == [50]

@@ -76,12 +76,12 @@ def test_what_an_order_comes_to_is_told_before_it_starts(client, project, shots)
         size={"kind": "scaled", "times": 0.5},
         formats={"png": 16, "exr": "half"},
     )
-    told = answer.json()
-    assert [one["size_px"] for one in told["pictures"]] == [[300, 200], [200, 200], [100, 56]]
-    assert [one["called"] for one in told["pictures"]] == ["01_N_35-mm", "01_N_35-mm_1-1", "02_S_35-mm"]
-    assert told["pictures"][0]["warnings"] == ["Changes not kept: no take has this framing"]
-    assert told["endings"] == ["png", "exr"]
-    assert told["bytes"] > 0
+    found = answer.json()
+    assert [one["size_px"] for one in found["pictures"]] == [[300, 200], [200, 200], [100, 56]]
+    assert [one["called"] for one in found["pictures"]] == ["01_N_35-mm", "01_N_35-mm_1-1", "02_S_35-mm"]
+    assert found["pictures"][0]["warnings"] == ["Changes not kept: no take has this framing"]
+    assert found["endings"] == ["png", "exr"]
+    assert found["bytes"] > 0
     kept = client.post(f"/api/shots/{shots[1]['id']}/keep", json={"version": shots[1]["version"]})
     assert kept.status_code == 200
     (after,) = ask(client, project, "/expected", pictures=[{"shot": shots[1]["id"]}]).json()["pictures"]
@@ -91,8 +91,8 @@ def test_what_an_order_comes_to_is_told_before_it_starts(client, project, shots)
     (after,) = ask(client, project, "/expected", pictures=[{"shot": shots[0]["id"]}]).json()["pictures"]
     assert "though it has a stack" in after["warnings"][-1]
     assert (after["merged_of"], after["unkept"]) == (0, True)
-    both_ways = [{"shot": shots[0]["id"], "stacked": stacked} for stacked in (True, False)]
-    answer = ask(client, project, "/expected", pictures=both_ways, formats={"png": 8, "exr": "half"}).json()
+    both_kinds = [{"shot": shots[0]["id"], "stacked": stacked} for stacked in (True, False)]
+    answer = ask(client, project, "/expected", pictures=both_kinds, formats={"png": 8, "exr": "half"}).json()
     assert [one["merged_of"] for one in answer["pictures"]] == [
         len(stack_distances(Framing(Shot.model_validate(stack.json()["shot"])))),
         0,
@@ -108,10 +108,10 @@ def test_what_an_order_comes_to_is_told_before_it_starts(client, project, shots)
     ):
         changed = patch(client, changed.json(), patch=change)
         assert changed.status_code == 200, changed.text
-        refused = ask(client, project, "/expected", pictures=both_ways[:1])
+        refused = ask(client, project, "/expected", pictures=both_kinds[:1])
         assert refused.status_code == 422
         assert why in refused.json()["detail"]
-        assert ask(client, project, pictures=both_ways[:1]).status_code == 422
+        assert ask(client, project, pictures=both_kinds[:1]).status_code == 422
     large = {"pictures": [{"shot": shots[1]["id"], "size": {"kind": "longest", "px": 12000}}]}
     (after,) = ask(client, project, "/expected", **large).json()["pictures"]
     assert "million pixels" in after["warnings"][0]
@@ -123,11 +123,11 @@ def test_what_an_order_comes_to_is_told_before_it_starts(client, project, shots)
 
 def test_a_picture_in_which_nothing_is_sharp_is_told_so_before_it_is_made(client, project, shots):
     """By what is seen in it, as its shot shows the set: pixels it is blurred over at the sharpest place."""
-    told = {"pictures": [{"shot": shots[0]["id"]}]}
+    given = {"pictures": [{"shot": shots[0]["id"]}]}
     focus = {"distance_m": 0.4, "f_number": 1.4, "blur_limit": {"px": 1.5}}
     soft = patch(client, shots[0], patch={"focus": focus, "back": {"output_px": [1920, 1080]}}).json()
     (line,) = [
-        one for one in ask(client, project, "/expected", **told).json()["pictures"][0]["warnings"] if "sharp" in one
+        one for one in ask(client, project, "/expected", **given).json()["pictures"][0]["warnings"] if "sharp" in one
     ]
     px = float(re.search(r"blurred over ([0-9.]+) px", line)[1])
     # A floor and a block, of which nothing is nearer than some 2 m: f²/(N·c)·(1/u - 1/d) by hand, in pixels of 36 mm / 1920.
@@ -138,7 +138,7 @@ def test_a_picture_in_which_nothing_is_sharp_is_told_so_before_it_is_made(client
     out = patch(client, soft, patch={"left_out": [one["id"] for one in now_of(client, project)["set"]["parts"]]})
     assert out.status_code == 200, out.text
     assert not any(
-        "sharp" in one for one in ask(client, project, "/expected", **told).json()["pictures"][0]["warnings"]
+        "sharp" in one for one in ask(client, project, "/expected", **given).json()["pictures"][0]["warnings"]
     )
     undo(client, project)
     focused = patch(
@@ -146,7 +146,7 @@ def test_a_picture_in_which_nothing_is_sharp_is_told_so_before_it_is_made(client
     )
     assert focused.status_code == 200, focused.text
     assert not any(
-        "sharp" in one for one in ask(client, project, "/expected", **told).json()["pictures"][0]["warnings"]
+        "sharp" in one for one in ask(client, project, "/expected", **given).json()["pictures"][0]["warnings"]
     )
 
 
@@ -157,23 +157,25 @@ def test_time_is_told_by_the_machines_there_are_and_what_waits(client, project, 
     with transaction(engine) as session:
         for key, speed in zip(keys, (3.0e5, 1.0e5), strict=True):
             machines.heard_of(session, key, f"machine {speed:g}", {"cores": 2}, rays_per_s=speed)
-    told = ask(client, project, "/expected", **asked).json()
+    given = ask(client, project, "/expected", **asked).json()
     rays = prod(shots[1]["frame_px"])
     draft = quality_named("draft")
     closing = rays / 1e6 * CLOSING_S_A_MILLION
-    assert told["machines"] == 2
-    assert told["seconds"] == pytest.approx([rays * one / 4e5 + closing for one in (draft.least, draft.samples)])
-    assert told["seconds_of_one"] == pytest.approx([rays * one / 2e5 + closing for one in (draft.least, draft.samples)])
+    assert given["machines"] == 2
+    assert given["seconds"] == pytest.approx([rays * one / 4e5 + closing for one in (draft.least, draft.samples)])
+    assert given["seconds_of_one"] == pytest.approx(
+        [rays * one / 2e5 + closing for one in (draft.least, draft.samples)]
+    )
 
-    def late(told):
-        return (datetime.fromisoformat(told["done_by"][1]) - datetime.now(UTC)).total_seconds()
+    def late(given):
+        return (datetime.fromisoformat(given["done_by"][1]) - datetime.now(UTC)).total_seconds()
 
     def waiting():
         return client.get(f"/api/projects/{project['id']}/lab").json()["waiting"]
 
     # Finals of all projects are made in one line: other tests may have left some.
-    before, waited = late(told), waiting()
-    assert before > told["seconds"][1] - 5.0
+    before, waited = late(given), waiting()
+    assert before > given["seconds"][1] - 5.0
     for _ in range(3):
         assert ask(client, project, **asked).status_code == 201
     after = ask(client, project, "/expected", **asked).json()
@@ -260,15 +262,15 @@ def test_a_final_keeps_its_files_whatever_they_are_called(client, settings, proj
         session.execute(text("update piece set state = 'done' where print_id = :key and number < 6"), {"key": key})
         attempt = attempts.claim_piece(session, key, number=6).attempt
         blobs = {
-            name: attempts.Output(put_blob(session, told, "image/png"), "image/png") for name, told in data.items()
+            name: attempts.Output(put_blob(session, given, "image/png"), "image/png") for name, given in data.items()
         }
         outputs = {f"{pattern}.png": blobs["file"], prints.SMALL_VIEW: blobs["small"]}
         assert attempts.finish(session, key, attempt, outputs, {}, True)
-    (told,) = prints_of(client, project)
-    assert [one["name"] for one in told["files"]] == [f"{pattern}.png"]
-    got = client.get(told["files"][0]["address"], params={"download": True})
+    (given,) = prints_of(client, project)
+    assert [one["name"] for one in given["files"]] == [f"{pattern}.png"]
+    got = client.get(given["files"][0]["address"], params={"download": True})
     assert (got.content, f"{pattern}.png" in got.headers["content-disposition"]) == (data["file"], True)
-    assert client.get(told["picture"]).content == data["small"]
+    assert client.get(given["picture"]).content == data["small"]
     with zipfile.ZipFile(io.BytesIO(client.get(f"/api/orders/{order['id']}/all.zip").content)) as folder:
         assert [name.rpartition("/")[2] for name in folder.namelist()] == [f"{pattern}.png"]
 
@@ -335,9 +337,14 @@ def test_a_picture_leads_back_to_its_shot(client, project, shots, kind):
     row = shots[0]
     history = History(str(uuid.uuid4()), row["id"], project["id"], None, project["set"]["revision"], None)
     data = files_of(words_of(Shot.model_validate(row["shot"]), history))[kind]
-    told = whence(client, data).json()
-    assert (told["project"], told["shot"], told["print"], told["take"]) == (project["id"], row["id"], None, None)
-    assert told["words"].endswith("as it is now.")
+    answer = whence(client, data).json()
+    assert (answer["project"], answer["shot"], answer["print"], answer["take"]) == (
+        project["id"],
+        row["id"],
+        None,
+        None,
+    )
+    assert answer["words"].endswith("as it is now.")
     patch(client, row, gesture={"kind": "face", "heading_deg": 40})
     assert whence(client, data).json()["words"].endswith("it is framed otherwise now.")
     now = now_of(client, project)["shots"][0]

@@ -59,9 +59,9 @@ def test_a_change_that_falls_short_tells_why_and_what_else_there_is(client, proj
     assert fell["shot"]["focus"]["f_number"] == 64
     assert "the smallest stop is f/64" in fell["short"]["words"]
     assert len(fell["short"]["alternatives"]) >= 2
-    for way in fell["short"]["alternatives"]:
-        gone = patch(client, fell, gesture=way["gesture"])
-        assert gone.status_code == 200, way["words"]
+    for remedy in fell["short"]["alternatives"]:
+        gone = patch(client, fell, gesture=remedy["gesture"])
+        assert gone.status_code == 200, remedy["words"]
         assert gone.json()["short"] is None
         undo(client, project)
         fell["version"] += 2

@@ -59,8 +59,8 @@ def test_names_go_with_rooms_only_while_no_hand_gave_them_and_no_lock_holds_them
     assert sorted(names) == sorted(["The hero", held["shot"]["name"], "Studio, looking N, 35 mm", "Studio, looking N, 35 mm 2"])  # fmt: skip
     kitchen = {**STUDIO, "rooms": [{**STUDIO["rooms"][0], "name": "Kitchen"}]}
     renamed = change(client, house, places=kitchen, label="Rename").json()
-    told = {row["id"]: row["shot"]["name"] for row in renamed["shots"]}
-    assert {told[loose["id"]], told[twin["id"]]} == {"Kitchen, looking N, 35 mm", "Kitchen, looking N, 35 mm 2"}
+    given = {row["id"]: row["shot"]["name"] for row in renamed["shots"]}
+    assert {given[loose["id"]], given[twin["id"]]} == {"Kitchen, looking N, 35 mm", "Kitchen, looking N, 35 mm 2"}
     assert [row["shot"]["name"] for row in undo(client, house)["shots"]] == names, "one change"
     sixteen = {**house["habits"], "compass_points": 16}
     by_name = client.get(f"/api/projects/{house['id']}").json()["shots"]
@@ -104,8 +104,8 @@ def test_shots_go_along_with_a_stand_in_moved_by_numbers_or_named_otherwise(clie
     assert stand["follow"]["at"] == pytest.approx(follows["shot"]["stand"]["follow"]["at"])
     assert stand["follow"]["point"][0] == pytest.approx(follows["shot"]["stand"]["follow"]["point"][0] + 1.5)
     assert stand["aim"][0] > follows["shot"]["stand"]["aim"][0] + 0.5, "the camera turned after it"
-    told = next(row for row in moved["shots"] if row["id"] == shot["id"])
-    assert (told["compass"], told["shot"]["name"]) == ("NE", "Looking NE, 35 mm 2"), "its name went along"
+    found = next(row for row in moved["shots"] if row["id"] == shot["id"])
+    assert (found["compass"], found["shot"]["name"]) == ("NE", "Looking NE, 35 mm 2"), "its name went along"
     named = change(client, house, stand_ins=[{**moved["stand_ins"][0], "name": "Potter"}], label="Name").json()
     now = {row["id"]: row["shot"] for row in named["shots"]}
     assert now[shot["id"]]["stand"]["follow"]["part"] == path, "it is known by the same id, whatever its name"
@@ -133,9 +133,9 @@ def test_with_everything_lifted_off_the_drawings_are_empty_and_all_else_stays(cl
     with client.websocket_connect("ws://127.0.0.1/api/live") as socket:
         socket.send_json({"kind": "open", "project": house["id"]})
         socket.send_json({"kind": "shot", "seq": 1, "shot": raised["shot"], "beyond": True})
-        told = [socket.receive_json(), socket.receive_json()]
-    assert {one["kind"] for one in told} == {"shot", "beyond"}
-    assert told[0]["sheet"]["pose"]["above_floor_m"] == pytest.approx(1.2, abs=1e-3)
+        answer = [socket.receive_json(), socket.receive_json()]
+    assert {one["kind"] for one in answer} == {"shot", "beyond"}
+    assert answer[0]["sheet"]["pose"]["above_floor_m"] == pytest.approx(1.2, abs=1e-3)
 
 
 def test_the_set_is_drawn_from_the_south_with_its_door(client, house):
@@ -360,8 +360,8 @@ def test_the_sun_counts_from_north_everywhere(client, house):
     ordered = client.post(f"/api/shots/{shot['id']}/proof").json()
     sunward = house["sunward"]
     turned = change(client, house, site={"north_deg": 70}).json()
-    told = next(one for one in prints_of(client, house) if one["id"] == ordered["id"])
-    assert told["stale"] == "Changed since: light"
+    found = next(one for one in prints_of(client, house) if one["id"] == ordered["id"])
+    assert found["stale"] == "Changed since: light"
     assert turned["sunward"] != sunward
     assert turned["light"] == house["light"], "the sun's heading is from north, wherever that is"
     back = client.post(f"/api/projects/{house['id']}/undo", json={}).json()
@@ -371,9 +371,9 @@ def test_the_sun_counts_from_north_everywhere(client, house):
 def test_rooms_and_levels_drawn_quickly_are_counted_where_they_are_kept(client, house):
     key = house["id"]
 
-    def add(what, **told):
+    def add(what, **found):
         version = client.get(f"/api/projects/{key}").json()["version"]
-        return client.post(f"/api/projects/{key}/places/{what}", json={"version": version, **told})
+        return client.post(f"/api/projects/{key}/places/{what}", json={"version": version, **found})
 
     square = [[0, 0], [2, 0], [2, 2], [0, 2]]
     assert "A room lies on a level" in add("room", outline=square).json()["detail"]

@@ -58,7 +58,7 @@ def brief(answer: Any) -> Any:
     raise TypeError(f"no brief form of {type(answer)}")
 
 
-def told(ask: Callable[[], Any]) -> Any:
+def answer_to(ask: Callable[[], Any]) -> Any:
     """The answer, or the words it is refused in."""
     try:
         return brief(ask())

@@ -98,5 +98,5 @@ def another(usual: BaseModel) -> BaseModel:
     """Settings of the same kind that are other than these."""
     kind = type(usual)
     fields = {n: values(field.annotation, field.metadata, ["A"], 1.0) for n, field in kind.model_fields.items()}
-    told = find(st.fixed_dictionaries(fields), lambda made: kind.model_validate(made) != usual)
-    return kind.model_validate(told)
+    found = find(st.fixed_dictionaries(fields), lambda made: kind.model_validate(made) != usual)
+    return kind.model_validate(found)

@@ -23,7 +23,7 @@ import numpy as np
 import trimesh
 from pydantic import BaseModel, TypeAdapter
 from tests.conftest import set_of, slab
-from tests.core.answers import KEPT, QUESTIONS, brief, question, told
+from tests.core.answers import KEPT, QUESTIONS, answer_to, brief, question
 from tests.core.asked_of import blob, house, sets, shots
 from tests.core.kinds import SHOT_GESTURES, VIEW_GESTURES, bounds_of, kind_of
 from tests.core.test_any_gesture import SHOTS, WORKING
@@ -139,11 +139,11 @@ def moves(kinds: tuple[type, ...], parts: list[str], each: int) -> Iterator[tupl
 
 @question
 def sheets() -> Any:
-    found: dict[str, Any] = {name: told(lambda shot=shot: solve(shot)) for name, shot in shots().items()}
+    found: dict[str, Any] = {name: answer_to(lambda shot=shot: solve(shot)) for name, shot in shots().items()}
     for where in ("house", "plain", "blob", "things"):
-        found |= {f"{name} in {where}": told(lambda shot=shot, where=where: solve(shot, sets()[where])) for name, shot in SHOTS.items()}  # fmt: skip
+        found |= {f"{name} in {where}": answer_to(lambda shot=shot, where=where: solve(shot, sets()[where])) for name, shot in SHOTS.items()}  # fmt: skip
     for shot in DEMO_SHOTS:
-        found[f"{shot.name} in the demo"] = told(lambda shot=shot: solve(shot, sets()["demo"]))
+        found[f"{shot.name} in the demo"] = answer_to(lambda shot=shot: solve(shot, sets()["demo"]))
     return found
 
 
@@ -155,7 +155,9 @@ def gestures() -> Any:
     found: dict[str, Any] = {}
     for name, move in moves(SHOT_GESTURES, parts, 5):
         for which, shot in SHOTS.items():
-            after = told(lambda shot=shot, move=move: apply_gesture(shot, adapter.validate_python(move), WORKING, lit))
+            after = answer_to(
+                lambda shot=shot, move=move: apply_gesture(shot, adapter.validate_python(move), WORKING, lit)
+            )
             if isinstance(after, str):
                 found[f"{name} of {which}"] = after
                 continue
@@ -177,17 +179,17 @@ def scouting() -> Any:
     for name, move in moves(VIEW_GESTURES, [*working.model.ids[1:6], "nobody"], 3):
         for n, stand in enumerate(stands):
             width, height, _ = scout_view(Scout(stand=stand), 1.4, None)
-            found[f"{name} {n}"] = told(lambda s=stand, m=move, w=width, h=height: followed(s, adapter.validate_python(m), View(working, Placing(turn_deg=20, metres_per_unit=0.01), w, h)))  # fmt: skip
+            found[f"{name} {n}"] = answer_to(lambda s=stand, m=move, w=width, h=height: followed(s, adapter.validate_python(m), View(working, Placing(turn_deg=20, metres_per_unit=0.01), w, h)))  # fmt: skip
     views = [scout_view(Scout(stand=stand, focal_length_mm=f), r, b) for stand in stands[:2] for f in (12, 50) for r in (0.6, 2.0) for b in (None, Back(output_px=(1000, 1500)))]  # fmt: skip
-    return {"moves": found, "views": views, "near": [scout_near(s) for s in stands], "anchored": [told(lambda s=s: anchored(s, working)) for s in stands]}  # fmt: skip
+    return {"moves": found, "views": views, "near": [scout_near(s) for s in stands], "anchored": [answer_to(lambda s=s: anchored(s, working)) for s in stands]}  # fmt: skip
 
 
 @question
 def places_found() -> Any:
     return {
         name: {
-            "places": told(lambda w=working: propose_places(w, Places())),
-            "leftovers": told(lambda w=working, name=name: find_leftovers(w, SetContext(propose_places(w, Places()) if name == "house" else Places()))),
+            "places": answer_to(lambda w=working: propose_places(w, Places())),
+            "leftovers": answer_to(lambda w=working, name=name: find_leftovers(w, SetContext(propose_places(w, Places()) if name == "house" else Places()))),
             "body": working.body, "ground": has_ground(working.model), "stands on": working.things_stand_on,
             "floors": [working.floor_at(x, y, z) for x in (-2.3, 0.06, 3.2) for y in (-1.5, 0.0) for z in (None, 0.5, 4.0)],
             "near floors": [nearest_floor(working.cut_index, x, 0.2, z) for x in (-2.3, 1.0) for z in (0.1, 0.6, 0.9, 3.1)],
@@ -234,13 +236,13 @@ def light() -> Any:
     for name, setup in (("day", LightSetup()), ("low", LightSetup(sun=Sun(height_deg=9, heading_deg=200), sky=Sky(luminance_cd_m2=900))), ("night", LightSetup(sun=Sun(height_deg=-5)))):  # fmt: skip
         for where in ("house", "blob"):
             lit = light_set(sets()[where], setup)
-            ways = np.random.default_rng(2).normal(size=(60, 3))
-            ways /= np.linalg.norm(ways, axis=1, keepdims=True)
+            directions = np.random.default_rng(2).normal(size=(60, 3))
+            directions /= np.linalg.norm(directions, axis=1, keepdims=True)
             from_here = np.tile([-1.0, -2.0, 1.5], (60, 1))
-            paths = radiance(lit, from_here, ways, 2, 5)
+            paths = radiance(lit, from_here, directions, 2, 5)
             found[f"{name} {where}"] = [
                 paths,
-                sketch(lit, from_here, ways, np.full(len(ways), np.inf), 5),
+                sketch(lit, from_here, directions, np.full(len(directions), np.inf), 5),
                 middle_luminance(luminance_of(paths)),
             ]
     return found
@@ -273,7 +275,7 @@ def stand_ins() -> Any:
     whole = arranged(things(), Arrangement(stand_ins=tuple(every)))
     found["together"] = {"vertices": whole.vertices, "faces": whole.faces, "materials": whole.face_material, "ids": whole.ids, "normals": whole.normals}  # fmt: skip
     found["new"] = [new_stand_in(kind, 1, 2, 0.5, ["Sweep", "Figure", "Figure 2"], mark) for kind in ("sweep", "standing", "seated", "panel") for mark in ("", "ab")]  # fmt: skip
-    found["before"] = [told(lambda o=o, w=w, v=v: put_before(o, v, sets()[w])) for o in every for w in ("house", "things") for v in ((-4.0, 0.0, 1.6), (0.5, -3.0, 2.0))]  # fmt: skip
+    found["before"] = [answer_to(lambda o=o, w=w, v=v: put_before(o, v, sets()[w])) for o in every for w in ("house", "things") for v in ((-4.0, 0.0, 1.6), (0.5, -3.0, 2.0))]  # fmt: skip
     found["under"] = [sweep_under(np.array(box), (-2.0, -1.0), "S", "x") for box in ([[0, 0, 0], [0.01, 0.01, 0.001]], [[0, 1, 0.2], [0.4, 1.3, 0.9]], [[0, 0, 0], [30, 20, 40]], [[0, 0, 0], [1, 0.2, 0.1]])]  # fmt: skip
     found["apart"] = [one.id for one in known_apart([Sweep(name="A"), Sweep(name="B", id="A"), Panel(name="C", id="A#2"), Figure(name="D", id="A")])]  # fmt: skip
     moved = facing(every[2].model_copy(update={"at": (2.0, 1.0, 0.0)}), 5, 5)
@@ -322,7 +324,7 @@ def placings() -> Any:
         ]
         for k, new in enumerate(every):
             change = transform_between(old, new)
-            found[f"from {n} to {k}"] = [told(lambda c=change: stand_moved(stand, c)), told(lambda c=change: shot_moved(shots()["narrow"], c)), told(lambda c=change: shot_moved(Shot(stand=stand), c)), told(lambda c=change: places_moved(PLACES, c))]  # fmt: skip
+            found[f"from {n} to {k}"] = [answer_to(lambda c=change: stand_moved(stand, c)), answer_to(lambda c=change: shot_moved(shots()["narrow"], c)), answer_to(lambda c=change: shot_moved(Shot(stand=stand), c)), answer_to(lambda c=change: places_moved(PLACES, c))]  # fmt: skip
     return found
 
 
@@ -334,7 +336,7 @@ def words_and_numbers() -> Any:
 
     for kind in get_args(Kind):
         for unit in (None, "cm", "mm", "ft"):
-            found |= {f"{text} as {kind} in {unit}": told(lambda t=text, k=kind, u=unit: measure(t, k, u)) for text in texts}  # fmt: skip
+            found |= {f"{text} as {kind} in {unit}": answer_to(lambda t=text, k=kind, u=unit: measure(t, k, u)) for text in texts}  # fmt: skip
     found["feet"] = [feet_and_inches(x) for x in (0.0, 0.3, 1.6764, -1.2, 2.4384, 3.0479, 100.0)]
     found["compass"] = [
         compass_point(h, p) for h in (0, 11.2, 22.6, 45, 100, 191.3, 300, 348.8, 359.9) for p in (8, 16)
@@ -374,7 +376,7 @@ def optics() -> Any:
         "barrels": [barrel(f, n, 0.02, u) for f in (24, 90) for n in (None, 2.0, 8.0, 22.0) for u in (350, 1860, 9000, 80000)],
         "on barrels": [barrel_distance_mm(u, at) for u in (350, 1860, 80000) for at in (-0.2, 0.0, 0.3, 0.6, 0.9, 1.0, 1.4)],
         "engraved": [[one.label for one in barrel(50, 8.0, 0.02, u).feet] for u in (160, 240, 330, 450, 700, 950, 1300, 2600, 5000, 15000, 40000)],
-        "angles": [told(lambda a=a: lens.focal_length_for(a, 36)) for a in (0.05, 0.1, 90, 175, 175.5, 176, 200)],
+        "angles": [answer_to(lambda a=a: lens.focal_length_for(a, 36)) for a in (0.05, 0.1, 90, 175, 175.5, 176, 200)],
     }  # fmt: skip
 
 
@@ -385,11 +387,11 @@ def new_shots() -> Any:
         working = sets()[name]
         for habits in (Habits(), Habits(lens_m=1.2, aim_m=None, stays_above_floor=True)):
             for a, b in (((-4.0, -2.0), (2.0, 1.0)), ((0.3, -0.6), (0.0, 0.0)), ((30.0, 0.0), (0.0, 0.0))):
-                found[f"{name} {habits.lens_m} {a} {b}"] = told(lambda w=working, h=habits, a=a, b=b: new_shot_in_plan(Shot(), w, a, b, 1.2, h))  # fmt: skip
-        found[f"{name} at"] = told(
+                found[f"{name} {habits.lens_m} {a} {b}"] = answer_to(lambda w=working, h=habits, a=a, b=b: new_shot_in_plan(Shot(), w, a, b, 1.2, h))  # fmt: skip
+        found[f"{name} at"] = answer_to(
             lambda w=working: new_shot_at(Shot(), w, Stand(position=(1, -3, 1.5), aim=(0, 0, 1)), Habits())
         )
-        found[f"{name} from scout"] = told(lambda w=working: new_shot_from_scout(shots()["print"], w, Scout(stand=Stand(position=(3, -3, 1.5), aim=(0, 0, 1)), focal_length_mm=31)))  # fmt: skip
+        found[f"{name} from scout"] = answer_to(lambda w=working: new_shot_from_scout(shots()["print"], w, Scout(stand=Stand(position=(3, -3, 1.5), aim=(0, 0, 1)), focal_length_mm=31)))  # fmt: skip
         found[f"{name} habits"] = [
             heights_for(Habits(), working.body, 0.1),
             by_size(Habits(), working.body),
@@ -404,7 +406,7 @@ def new_shots() -> Any:
     found["cut away"] = list(cut_away(blob().vertices, blob().faces, all_above(1.1)))
     found["word"] = geometry_word([blob().vertices[:40], blob().vertices[40:]], 11)
     found["paper"] = [
-        told(lambda s=shot, d=drawing: depth_on_paper(camera_of(s), d, 0.7, 2.1))
+        answer_to(lambda s=shot, d=drawing: depth_on_paper(camera_of(s), d, 0.7, 2.1))
         for shot in shots().values()
         for drawing in ("plan", "section")
     ]
@@ -459,7 +461,7 @@ WRONG: tuple[dict[str, Any], ...] = (
 @question
 def refusals() -> Any:
     """What is said of shots there cannot be, and what those just within become."""
-    return {json.dumps(wrong): told(lambda w=wrong: Shot.model_validate(w)) for wrong in WRONG}
+    return {json.dumps(wrong): answer_to(lambda w=wrong: Shot.model_validate(w)) for wrong in WRONG}
 
 
 @question
@@ -468,7 +470,7 @@ def comparing() -> Any:
     found: dict[str, Any] = {}
     for (a, before), (b, after) in zip(named, [*named[1:], named[0]], strict=True):
         found[f"{a} to {b}"] = [f"{one.group}: {one.words}" for one in differences(before, after)]
-        found[f"{a} onto {b}"] = {group: told(lambda x=before, y=after, g=group: copied(x, y, [g], WORKING)) for group in COPY_GROUPS}  # fmt: skip
+        found[f"{a} onto {b}"] = {group: answer_to(lambda x=before, y=after, g=group: copied(x, y, [g], WORKING)) for group in COPY_GROUPS}  # fmt: skip
         found[f"shown by {a}"] = [shown(before), shown(before) == shown(after)]
     return found
 
@@ -479,9 +481,9 @@ def main() -> None:
     lines = 0
     for name, ask in QUESTIONS.items():
         answers = brief(ask())
-        told = [f"{json.dumps(key, ensure_ascii=False)}: {_compact(answers[key])}" for key in sorted(answers)]
-        (KEPT / f"{name}.json").write_text("{\n" + ",\n".join(told) + "\n}\n")
-        lines += len(told)
+        lines_of = [f"{json.dumps(key, ensure_ascii=False)}: {_compact(answers[key])}" for key in sorted(answers)]
+        (KEPT / f"{name}.json").write_text("{\n" + ",\n".join(lines_of) + "\n}\n")
+        lines += len(lines_of)
     print(f"kept {lines} answers to {len(QUESTIONS)} groups of questions")
 
 

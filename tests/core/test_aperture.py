@@ -56,9 +56,9 @@ def test_the_corner_of_the_back_keeps_what_was_said_of_a_round_disc():
     assert Polygon(shape.corner.outline).area == pytest.approx(0.6 * np.pi, rel=0.03)
     assert Polygon(shape.middle.outline).area == pytest.approx(np.pi, rel=0.01)
     # Narrow across the way to the corner, as broad as ever along the edge: a cat's eye.
-    way = np.array([3, 2]) / np.hypot(3, 2)
-    along = np.array(shape.corner.outline) @ way
-    beside = np.array(shape.corner.outline) @ [-way[1], way[0]]
+    direction = np.array([3, 2]) / np.hypot(3, 2)
+    along = np.array(shape.corner.outline) @ direction
+    beside = np.array(shape.corner.outline) @ [-direction[1], direction[0]]
     assert np.ptp(along) < 0.8 * np.ptp(beside)
     [edge] = shape.edges
     assert edge.x[0] + edge.x[1] * 0.5 == pytest.approx(0) == edge.y[0] + edge.y[1] * 0.5

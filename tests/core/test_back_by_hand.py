@@ -29,7 +29,7 @@ GIVES = (None, *get_args(GivesWay))
 SIDES = [(x, y) for x, y in product((None, "left", "right"), (None, "bottom", "top")) if x or y]
 
 
-def ways(shot, places):
+def directions_at(shot, places):
     rays = camera_of(shot).rays(np.asarray(places, dtype=float))
     return np.column_stack([rays.origins, rays.directions])[rays.sees]
 
@@ -109,16 +109,19 @@ def test_a_side_of_the_wedge_runs_where_it_was_put(law, gives, data):
         assume(False)
     assume(min(fit_back(after.back).output_px) > 100)
     line = np.array(solve(after).drawings.plan.sides[0 if side == "left" else 1]).reshape(2, 2)
-    way, to = line[1] - line[0], np.array([x, y]) - line[0]
-    off = abs(way[0] * to[1] - way[1] * to[0]) / np.linalg.norm(way)
+    direction, to = line[1] - line[0], np.array([x, y]) - line[0]
+    off = abs(direction[0] * to[1] - direction[1] * to[0]) / np.linalg.norm(direction)
     a_pixel = fit_back(after.back).pixel_mm / camera_of(after).law.film_per_metre(max(np.hypot(x, y), 1.0))
     moved = side_of_frame(camera_of(shot), side)
     other = {"left": [1.0, 0.5], "right": [0.0, 0.5], "bottom": [0.5, 1.0], "top": [0.5, 0.0]}[moved]
     # From above a pixel turns a side the more the steeper it falls: of a rolled fisheye almost straight down.
-    flat = max((float(np.hypot(*way[3:5])) for way in ways(after, side_of_wedge(camera_of(after), side))), default=1.0)
+    flat = max(
+        (float(np.hypot(*direction[3:5])) for direction in directions_at(after, side_of_wedge(camera_of(after), side))),
+        default=1.0,
+    )
     assert off <= 2.4 * a_pixel / flat + 1e-3
     stays, close = (
-        (ways(one, [other])[:, [3, 5]] for one in (shot, after)),
+        (directions_at(one, [other])[:, [3, 5]] for one in (shot, after)),
         fit_back(after.back).pixel_mm / Framing(after).film_distance_mm,
     )
     assert_same_way(*stays, 4.0 * close)
@@ -147,7 +150,7 @@ def test_the_angle_stays_where_it_is_held(law, change, data):
     upright = after.back.fit == "height"
     ends = [[0.5, 0.0], [0.5, 1.0]] if upright else [[0.0, 0.5], [1.0, 0.5]]
     before, now = camera_of(shot), camera_of(after)
-    both_shift = ways(shot, ends), ways(after, ends)
+    both_shift = directions_at(shot, ends), directions_at(after, ends)
     assert_same_way(*both_shift, 1e-7)
     assert FocalKeep(**change).apply(Framing(shot), NO_CONTEXT).lens == shot.lens, "or the lens does"
     assert before.pose.heading_deg == now.pose.heading_deg
@@ -249,8 +252,8 @@ def test_what_is_trimmed_turns_with_the_back():
     rolled = camera_of(shot.with_groups(stand=shot.stand.model_copy(update={"roll_deg": -90.0})))
     spans = []
     for camera in (rolled, camera_of(turned)):
-        ways = camera.rays(np.array([(0, 0), (1, 0), (0, 1), (1, 1)], float)).directions
-        spans.append([*(ways / ways[:, 1:2]).min(axis=0), *(ways / ways[:, 1:2]).max(axis=0)])
+        directions = camera.rays(np.array([(0, 0), (1, 0), (0, 1), (1, 1)], float)).directions
+        spans.append([*(directions / directions[:, 1:2]).min(axis=0), *(directions / directions[:, 1:2]).max(axis=0)])
     assert spans[0] == pytest.approx(spans[1], abs=1e-9)
 
 
@@ -262,7 +265,7 @@ def test_a_shorter_lens_keeps_the_middle_whatever_pixels_are_odd(taken):
     left, right, bottom, top = taken
     across = shot.movements.cross_mm + (left - right) / 2 * cut.pixel_mm
     up = shot.movements.rise_mm + (bottom - top) / 2 * cut.pixel_mm
-    _, _, *way, _ = camera.law.rays(np, np.float64(across), np.float64(up))
+    _, _, *direction, _ = camera.law.rays(np, np.float64(across), np.float64(up))
     now = camera_of(after)
     seen = now.rays(np.array([[0.5, 0.5]])).directions[0] @ np.stack([now.pose.right, now.pose.up, now.pose.forward]).T
-    assert seen == pytest.approx(np.array(way), abs=1e-9)
+    assert seen == pytest.approx(np.array(direction), abs=1e-9)

@@ -48,11 +48,11 @@ def lens(law, **more):
 @st.composite
 def shots(draw, law):
     heading, pitch = draw(st.floats(0, 2 * np.pi)), draw(st.floats(-1.3, 1.3))
-    way = np.array([np.sin(heading) * np.cos(pitch), np.cos(heading) * np.cos(pitch), np.sin(pitch)])
+    direction = np.array([np.sin(heading) * np.cos(pitch), np.cos(heading) * np.cos(pitch), np.sin(pitch)])
     position = np.array([draw(st.floats(-40, 40)) for _ in range(3)])
     side = st.floats(0, 0.4)
     return Shot(
-        stand=Stand(position=tuple(position), aim=tuple(position + draw(st.floats(0.5, 30)) * way), roll_deg=draw(st.floats(-180, 180))),
+        stand=Stand(position=tuple(position), aim=tuple(position + draw(st.floats(0.5, 30)) * direction), roll_deg=draw(st.floats(-180, 180))),
         lens=lens(law, focal_length_mm=draw(st.floats(12, 300)), near_m=0.2, far_m=draw(st.none() | st.floats(2, 90))),
         back=Back(
             output_px=draw(st.sampled_from([(1500, 1000), (900, 1600), (2000, 2000)])),
@@ -177,9 +177,9 @@ def test_a_side_of_the_wedge_goes_where_it_is_put(law, side, breathes, pitch, ri
     place = np.array([-1.1 if side == "left" else 1.1, 2.0])
     bent = apply_gesture(shot, WedgeTo(side=side, x=place[0], y=place[1]), ROOM)
     begin, end = edge_of(solve(bent, ROOM).drawings.plan, 0 if side == "left" else 1)
-    way = (end - begin) / np.linalg.norm(end - begin)
-    assert abs(np.cross(place - begin, way)) < 2e-3
-    assert (place - begin) @ way > 0
+    direction = (end - begin) / np.linalg.norm(end - begin)
+    assert abs(np.cross(place - begin, direction)) < 2e-3
+    assert (place - begin) @ direction > 0
     with pytest.raises(Refused, match="on its own side"):
         apply_gesture(shot, WedgeTo(side=side, x=-place[0], y=place[1]), ROOM)
 
@@ -210,18 +210,18 @@ def test_the_smallest_stop_ends_the_drag_and_the_other_end_stays():
     shot = Shot(lens=Lens(focal_length_mm=200), focus=Focus(distance_m=2.0, f_number=16))
     before = Framing(shot).zone
     for end, to in (("near", 0.5), ("far", 1e4)):
-        with pytest.raises(Refused, match="f/64 is the smallest stop") as told:
+        with pytest.raises(Refused, match="f/64 is the smallest stop") as refused:
             apply_gesture(shot, SharpTo(end=end, distance_m=to), ROOM)
-        after = Framing(told.value.nearest).zone
-        assert told.value.nearest.focus.f_number == focus.SMALLEST_OFFERED
+        after = Framing(refused.value.nearest).zone
+        assert refused.value.nearest.focus.f_number == focus.SMALLEST_OFFERED
         kept = "sharp_to" if end == "near" else "sharp_from"
         assert getattr(after, kept) == pytest.approx(getattr(before, kept), rel=1e-6)
     wide = Shot(lens=Lens(focal_length_mm=24), focus=Focus(distance_m=2.0, f_number=8))
     before = Framing(wide).zone
-    with pytest.raises(Refused, match="widest stop") as told:
+    with pytest.raises(Refused, match="widest stop") as refused:
         apply_gesture(wide, SharpTo(end="near", distance_m=before.sharp_to * 0.9999), ROOM)
-    assert told.value.nearest.focus.f_number == 1.0
-    assert Framing(told.value.nearest).zone.sharp_to == pytest.approx(before.sharp_to, rel=1e-6)
+    assert refused.value.nearest.focus.f_number == 1.0
+    assert Framing(refused.value.nearest).zone.sharp_to == pytest.approx(before.sharp_to, rel=1e-6)
 
 
 @pytest.mark.parametrize(("rise", "cross"), [(0, 0), (3, -2), (-5, 4)])
@@ -229,11 +229,11 @@ def test_the_room_left_is_what_can_still_be_moved_with_trim(rise, cross):
     shot = Shot(
         back=Back(trim=Trim(top=0.3, left=0.1)), movements=Movements(rise_mm=rise, cross_mm=cross, image_circle_mm=60)
     )
-    told = solve(shot).movements
-    for key, room in (("rise_mm", told.rise_room_mm), ("cross_mm", told.cross_room_mm)):
-        way = -1 if getattr(shot.movements, key) < 0 else 1
+    sheet = solve(shot).movements
+    for key, room in (("rise_mm", sheet.rise_room_mm), ("cross_mm", sheet.cross_room_mm)):
+        direction = -1 if getattr(shot.movements, key) < 0 else 1
         for by, fits in ((-1e-6, True), (1e-6, False)):
-            moved = shot.with_groups(movements=shot.movements.model_copy(update={key: way * (room + by)}))
+            moved = shot.with_groups(movements=shot.movements.model_copy(update={key: direction * (room + by)}))
             assert solve(moved).movements.circle_ok == fits, (key, room)
 
 
@@ -295,10 +295,10 @@ def test_what_is_pulled_through_the_grid_lies_where_the_camera_has_it(law):
         assert grid is None
         return
     n = len(grid.at)
-    told = np.frombuffer(b64decode(grid.directions), "<i2").reshape(n, n, 4).astype(float)
+    answer = np.frombuffer(b64decode(grid.directions), "<i2").reshape(n, n, 4).astype(float)
     uv = np.random.default_rng(5).uniform(-0.2, 1.2, (3000, 2))
-    found = RegularGridInterpolator((grid.at, grid.at), told)(uv[:, ::-1])
-    drawn = RegularGridInterpolator((grid.at, grid.at), (told[:, :, 3] > 0.0).astype(float))(uv[:, ::-1]) == 1.0
+    found = RegularGridInterpolator((grid.at, grid.at), answer)(uv[:, ::-1])
+    drawn = RegularGridInterpolator((grid.at, grid.at), (answer[:, :, 3] > 0.0).astype(float))(uv[:, ::-1]) == 1.0
     within = drawn & ((uv >= 0.0) & (uv <= 1.0)).all(axis=1)
     larger = np.clip(camera.drawn_larger(found[within, :3] / 32767), 0.6, 31.0)
     assert found[within, 3] / 1024 == pytest.approx(larger, rel=0.03), "and how large blur is drawn"
@@ -350,11 +350,11 @@ def test_an_angle_is_as_it_was_asked_for_or_told_how_far_it_goes(law, angle, sid
     try:
         seen = solve(apply_gesture(shot, AngleTo(side=side, angle_deg=angle), ROOM)).lens.angle_deg
     except Refused as short:
-        told = ("as far as it goes", "goes to 170°", "draws no more", "they go from 1 to 5000 mm")
-        assert any(words in str(short) for words in told)  # noqa: PT017
+        given = ("as far as it goes", "goes to 170°", "draws no more", "they go from 1 to 5000 mm")
+        assert any(words in str(short) for words in given)  # noqa: PT017
         return
-    told = {"across": seen.horizontal, "upright": seen.vertical, "corner": seen.diagonal}[side]
-    assert told == pytest.approx(angle, abs=1e-3)
+    given = {"across": seen.horizontal, "upright": seen.vertical, "corner": seen.diagonal}[side]
+    assert given == pytest.approx(angle, abs=1e-3)
 
 
 @pytest.mark.parametrize("law", [law for law in LAWS if law not in ("parallel", "perspective")])

@@ -62,7 +62,7 @@ def plain():
     return summary_of("shot", 1, shot(name="Shot"), ROOM, Ruler(), WHERE)
 
 
-def told(n=1, one=None, ratio=1.5):
+def summary(n=1, one=None, ratio=1.5):
     """A shot as documents tell it; those that are only there to be many have one sheet, worked out once."""
     key = f"shot {n}"
     found = (
@@ -115,7 +115,7 @@ def test_a_contact_sheet_has_each_shot_once_in_its_ratio_on_the_page(layout, pap
 
 
 def sheet_holds(asked):
-    shots = [told(n, ratio=(1.5, 0.5, 3.0, 1.0)[n % 4]) for n in range(1, 8)]
+    shots = [summary(n, ratio=(1.5, 0.5, 3.0, 1.0)[n % 4]) for n in range(1, 8)]
     pages = contact_pages(shots, asked, HEADING, letters)
     found = [mark for page in pages for mark in page.marks if isinstance(mark, Picture)]
     ratios = {key: ratio for one in shots for key, ratio in one.pictures.items()}
@@ -133,7 +133,7 @@ def sheet_holds(asked):
 
 
 def test_where_there_is_no_picture_of_before_its_place_says_so():
-    one = told()
+    one = summary()
     object.__setattr__(one, "pictures", {f"{one.key}/{NOW}": 1.5})
     object.__setattr__(one, "remarks", {f"{one.key}/{BEFORE}": "no print of before"})
     assert "no print of before" in words(contact_pages([one], ContactSheet(layout="pairs"), HEADING, letters))
@@ -142,7 +142,7 @@ def test_where_there_is_no_picture_of_before_its_place_says_so():
 @pytest.mark.parametrize("pictures", [False, True])
 @pytest.mark.parametrize("landscape", [False, True])
 def test_a_shot_list_has_a_row_for_each_shot(pictures, landscape):
-    shots = [told(n) for n in range(1, 60)]
+    shots = [summary(n) for n in range(1, 60)]
     pages = list_pages(shots, ShotListing(pictures=pictures, landscape=landscape), HEADING, letters)
     assert len(pages) > 1
     assert names(pages) == [one.name for one in shots]
@@ -152,7 +152,7 @@ def test_a_shot_list_has_a_row_for_each_shot(pictures, landscape):
 
 @pytest.mark.parametrize("law", lenses())
 def test_rows_and_cards_of_every_law_tell_what_the_sheet_says(law):
-    one = told(one=shot(name="Shot 1", lens=Lens(**lenses()[law]), movements=Movements(rise_mm=2.0)))
+    one = summary(one=shot(name="Shot 1", lens=Lens(**lenses()[law]), movements=Movements(rise_mm=2.0)))
     row = dict(zip((column.head for column in COLUMNS), row_of(one), strict=True))
     sheet = solve(one.shot, ROOM, WHERE)
     assert row["heading, °"] == sheet.pose.heading_deg
@@ -170,7 +170,9 @@ def test_rows_and_cards_of_every_law_tell_what_the_sheet_says(law):
 
 def test_a_card_tells_movements_by_the_way_they_go():
     lens = {"rise_mm": -3.0, "cross_mm": -1.5, "tilt_deg": -2.0, "swing_deg": 1.25}
-    lines = {line.what: line for line in dict(camera_lines(told(one=shot(movements=Movements(**lens)))))["Movements"]}
+    lines = {
+        line.what: line for line in dict(camera_lines(summary(one=shot(movements=Movements(**lens)))))["Movements"]
+    }
     said = [lines[what].metric for what in ("Rise", "Cross", "Tilt", "Swing")]
     assert said == ["fall 3.00 mm", "left 1.50 mm", "back 2.00°", "left 1.25°"]
     assert lines["Rise"].feet == "0.12 in"
@@ -182,7 +184,7 @@ def test_the_lens_that_moves_out_sees_the_very_picture():
     one, other = solve(still).lens, solve(moving).lens
     assert other.angle_deg.horizontal == pytest.approx(one.angle_deg.horizontal, abs=1e-9)
     assert real_lens_mm(moving) == pytest.approx(moving.lens.focal_length_mm, abs=1e-9)
-    said = [line.what for line in dict(camera_lines(told(one=still)))["Exposure"]]
+    said = [line.what for line in dict(camera_lines(summary(one=still)))["Exposure"]]
     assert "Time, so close" in said
 
 
@@ -247,7 +249,7 @@ def test_a_product_set_is_measured_from_its_edges(x, y, heading):
 
 
 def test_a_card_measures_from_the_walls_or_says_there_are_none():
-    one = told()
+    one = summary()
     found = off_walls(np.array([2.0, 1.0]), 0.0, faces_of(ROOM.cut(plan_plane(1.9))))
     lines = {line.what: line for line in tripod_lines(one, Setting(storey(), found))}
     assert lines["Off the wall behind"].metric == "1.000 m"
@@ -264,7 +266,7 @@ def test_a_card_measures_from_the_walls_or_says_there_are_none():
 @pytest.mark.parametrize("paper", get_args(PaperName))
 @pytest.mark.parametrize("landscape", [False, True])
 def test_a_plan_is_to_scale_on_every_paper(paper, landscape):
-    shots = [told(n) for n in range(1, 45)]
+    shots = [summary(n) for n in range(1, 45)]
     made = plan_pages(storey(), shots, Plans(paper=paper, landscape=landscape), HEADING, letters)
     scale = made.pages[0].scale
     assert made.scale in SCALES
@@ -296,10 +298,10 @@ def test_a_plan_is_to_scale_on_every_paper(paper, landscape):
 
 
 def test_a_scale_that_does_not_go_on_the_paper_is_told():
-    fits = plan_pages(storey(), [told()], Plans(paper="A4", scale=100.0), HEADING, letters)
+    fits = plan_pages(storey(), [summary()], Plans(paper="A4", scale=100.0), HEADING, letters)
     assert (fits.scale, fits.words) == (100.0, ())
-    large = plan_pages(storey(), [told()], Plans(paper="A4", scale=10.0), HEADING, letters)
-    assert large.scale == plan_pages(storey(), [told()], Plans(paper="A4"), HEADING, letters).scale
+    large = plan_pages(storey(), [summary()], Plans(paper="A4", scale=10.0), HEADING, letters)
+    assert large.scale == plan_pages(storey(), [summary()], Plans(paper="A4"), HEADING, letters).scale
     assert "at 1:10; A4 has" in large.words[0]
 
 
@@ -322,7 +324,10 @@ def test_a_plan_shows_all_of_what_stands_on_a_table():
 
 
 def test_levels_have_the_shots_that_stand_on_them():
-    low, high = told(1), told(2, shot(name="Shot 2").with_groups(stand=Stand(position=(2, 1, 4.5), aim=(2, 3, 4.5))))
+    low, high = (
+        summary(1),
+        summary(2, shot(name="Shot 2").with_groups(stand=Stand(position=(2, 1, 4.5), aim=(2, 3, 4.5)))),
+    )
     nowhere = summary_of("x", 3, shot(), None, Ruler())
     object.__setattr__(high, "level", PLACES.levels[1])
     every = ["Ground", "Loft", "Roof"]
@@ -332,13 +337,13 @@ def test_levels_have_the_shots_that_stand_on_them():
 
 
 def test_exposure_of_a_shot_with_all_sharp_says_what_counts():
-    one = told(one=shot(focus=Focus(f_number=None), exposure=Exposure(shutter_s=0.5)))
+    one = summary(one=shot(focus=Focus(f_number=None), exposure=Exposure(shutter_s=0.5)))
     assert dict(camera_lines(one))["Exposure"][0].metric == "0.5 s, f/8 counted, ISO 100"
 
 
 def every_page():
     long = shot(name="Shot " + "with a long name " * 6, movements=Movements(tilt_deg=2.0, swing_deg=-1.0, rise_mm=3.0))
-    shots = [told(n) for n in range(1, 6)] + [told(6, long)]
+    shots = [summary(n) for n in range(1, 6)] + [summary(6, long)]
     for layout in LAYOUTS:
         yield from contact_pages(shots, ContactSheet(layout=layout), HEADING, letters)
     yield from list_pages(shots, ShotListing(), HEADING, letters)
@@ -353,7 +358,7 @@ def test_no_letter_is_smaller_than_seven_points():
 
 def test_where_a_plan_ends_its_wedges_draw_no_wall():
     """A lens that sees far beyond the plan: its sides are drawn, the edge of the drawing is not."""
-    out = told(1, shot(x=3.0, y=2.0, aim=(3.0, 9.0)))
+    out = summary(1, shot(x=3.0, y=2.0, aim=(3.0, 9.0)))
     far = [(3.0, 2.0), (-40.0, 60.0), (46.0, 60.0)]
     plan = out.sheet.drawings.plan.model_copy(update={"seen": [n for point in far for n in point]})
     out = replace(
@@ -374,7 +379,7 @@ def test_names_of_rooms_lie_over_all_lines():
     named = replace(
         storey(), rooms=(Room(name="Wheel room", level="Ground", outline=((0, 0), (6, 0), (6, 4), (0, 4))),)
     )
-    marks = plan_pages(named, [told(1)], Plans(), HEADING, letters).pages[0].marks
+    marks = plan_pages(named, [summary(1)], Plans(), HEADING, letters).pages[0].marks
     first = next(n for n, mark in enumerate(marks) if isinstance(mark, Words) and mark.text == "Wheel room")
     assert all(
         mark.layer not in ("angles", "walls", "beyond") for mark in marks[first:] if isinstance(mark, Lines | Area)
@@ -384,7 +389,7 @@ def test_names_of_rooms_lie_over_all_lines():
 
 def test_a_card_far_from_all_walls_shows_the_set_and_measures_from_its_corners():
     away = shot(x=14.0, y=-9.0, aim=(3.0, 2.0), name="Shot " + "as it is seen from out there " * 3)
-    out = told(1, away)
+    out = summary(1, away)
     setting = Setting(storey(), None)
     lines = {line.what: line for line in tripod_lines(out, setting)}
     corner = np.hypot(14.0 - 6.2, -9.0 + 0.2)
@@ -406,7 +411,7 @@ def test_a_card_far_from_all_walls_shows_the_set_and_measures_from_its_corners()
 
 
 def test_a_list_on_paper_tells_what_a_camera_is_set_by():
-    tilted = told(
+    tilted = summary(
         1,
         shot(
             movements=Movements(tilt_deg=2.0, swing_deg=-1.5),

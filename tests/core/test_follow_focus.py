@@ -122,10 +122,10 @@ def test_probes_are_pinned_told_and_taken_away():
     shot = apply_gesture(apply_gesture(SHOT, PinProbe(x=0.5, y=0.5), WORKING), PinProbe(x=0.15, y=0.1), WORKING)
     assert [probe.part for probe in shot.focus.probes] == [VASE, "Part 0"]
     wide = shot.with_groups(focus=shot.focus.model_copy(update={"f_number": 1.4, "distance_m": 4.0}))
-    told = solve(wide, WORKING).focus.probes
-    assert told[0].words == "sharp"
-    assert told[1].words.endswith("behind what is sharp")
-    assert told[1].blur_px > told[0].blur_px
+    sheet = solve(wide, WORKING).focus.probes
+    assert sheet[0].words == "sharp"
+    assert sheet[1].words.endswith("behind what is sharp")
+    assert sheet[1].blur_px > sheet[0].blur_px
     turned = solve(apply_gesture(wide, Face(heading_deg=180), WORKING)).focus.probes
     assert {probe.words for probe in turned} == {"behind the camera"}
     assert apply_gesture(shot, ProbeAway(n=0), WORKING).focus.probes == shot.focus.probes[1:]
@@ -138,12 +138,12 @@ def test_a_part_is_sharp_all_over():
 
 
 def test_a_bracket_is_pulled_to_a_stop():
-    told = solve(SHOT).focus
-    for mark in told.barrel.stops:
+    sheet = solve(SHOT).focus
+    for mark in sheet.barrel.stops:
         pulled = apply_gesture(SHOT, StopByBracket(at=mark.at), WORKING)
         assert solve(pulled).focus.stop == f"f/{mark.label}"
         assert solve(pulled).exposure.ev100 == pytest.approx(solve(SHOT).exposure.ev100)
-    again = barrel(50, 11.0, told.blur_limit_mm, 3000)
+    again = barrel(50, 11.0, sheet.blur_limit_mm, 3000)
     assert apply_gesture(SHOT, StopByBracket(at=again.sharp_from_at), WORKING).focus.f_number == pytest.approx(
         11.3137, abs=1e-3
     )

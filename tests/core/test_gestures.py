@@ -75,10 +75,10 @@ def test_what_is_asked_is_done_or_it_is_said_why_not():
     assert near.lens.near_m == pytest.approx(0.003)
     with pytest.raises(Refused, match="behind the camera"):
         apply_gesture(level, BoundOnPaper(which="near", drawing="section", x=-0.5, y=1.6), WORKING)
-    with pytest.raises(Refused, match=r"takes a lens of 0\.3\d+ mm; they go from 1 to 5000 mm") as told:
+    with pytest.raises(Refused, match=r"takes a lens of 0\.3\d+ mm; they go from 1 to 5000 mm") as refused:
         apply_gesture(level.with_groups(back=Back(width_mm=8, height_mm=6)), AngleTo(angle_deg=170), WORKING)
-    assert told.value.nearest.lens.focal_length_mm == 1.0
-    with pytest.raises(Refused, match=r"takes a bend of .*; -10000 is as far as it goes") as told:
+    assert refused.value.nearest.lens.focal_length_mm == 1.0
+    with pytest.raises(Refused, match=r"takes a bend of .*; -10000 is as far as it goes") as refused:
         apply_gesture(
             level.with_groups(
                 lens=Lens(focal_length_mm=4000), focus=Focus(distance_m=9), back=Back(width_mm=8, height_mm=6)
@@ -86,13 +86,13 @@ def test_what_is_asked_is_done_or_it_is_said_why_not():
             BendTo(corner=-0.25),
             WORKING,
         )
-    assert told.value.nearest.lens.distortion.k1 == -1.0e4
+    assert refused.value.nearest.lens.distortion.k1 == -1.0e4
     dark = level.with_groups(exposure=Exposure(shutter_s=36000.0))
     with pytest.raises(
         Refused, match="36000 s is as far as one goes, so that the picture comes otherwise exposed"
-    ) as told:
+    ) as refused:
         apply_gesture(dark, StopTo(f_number=64), WORKING)
-    assert (told.value.nearest.focus.f_number, told.value.nearest.exposure.shutter_s) == (64, 36000)
+    assert (refused.value.nearest.focus.f_number, refused.value.nearest.exposure.shutter_s) == (64, 36000)
     flat = level.with_groups(lens=Lens(projection="parallel", scale_m=9e5), back=Back(output_px=(30000, 20000)))
     with pytest.raises(Refused, match="it goes from 0"):
         apply_gesture(flat, ScaleTo(over=1e6), WORKING)
@@ -104,11 +104,11 @@ def test_what_is_asked_is_done_or_it_is_said_why_not():
         apply_gesture(level, AimTo(x=0, y=0), WORKING)
 
 
-def test_a_set_far_off_has_ways_out_that_can_be_gone():
+def test_a_set_far_off_has_alternatives_that_can_be_taken():
     for aim in ((0, 36000, 1.6), (25000, 25000, -100), (0, 9e5, 0)):
         shot = Shot(stand=Stand(aim=aim), movements=Movements(rise_mm=20, image_circle_mm=43))
-        for way in solve(shot, WORKING).movements.alternatives:
-            assert apply_gesture(shot, way.gesture, WORKING)
+        for remedy in solve(shot, WORKING).movements.alternatives:
+            assert apply_gesture(shot, remedy.gesture, WORKING)
 
 
 @given(st.floats(0.4, 6), st.booleans(), st.floats(-3, 3), st.floats(0, 12))

@@ -89,8 +89,8 @@ def test_who_calls_what_takes_much_is_told_of_each():
         for one in ast.walk(ast.parse(path.read_text())):
             if isinstance(one, ast.FunctionDef) and not one.name.startswith("_"):
                 names = {arg.arg for arg in (*one.args.args, *one.args.kwonlyargs)} - {"self", "cls"}
-                told = ast.get_docstring(one) or ""
-                assert len(names) <= 4 or not {name for name in names if name not in told}, f"{path}: {one.name}"
+                found = ast.get_docstring(one) or ""
+                assert len(names) <= 4 or not {name for name in names if name not in found}, f"{path}: {one.name}"
 
 
 def test_the_docs_name_files_that_are_there():

@@ -75,10 +75,10 @@ def test_every_setting_says_what_it_is(path):
 
 
 def with_key(path, value):
-    told = value
+    given = value
     for step in reversed(path):
-        told = {step: told}
-    return ShotPatch.model_validate(told)
+        given = {step: given}
+    return ShotPatch.model_validate(given)
 
 
 @pytest.mark.parametrize("path", LEAVES, ids=".".join)
@@ -99,10 +99,10 @@ def test_a_change_is_told_by_its_instrument_alone_and_seen_or_not(path):
             return
         changes.append(value)
         own = BY_SETTING.get(".".join(path[:2]), BY_KEY[path[0]])
-        told = differences(before, after)
-        assert {one.group for one in told} <= {own.key}
+        found = differences(before, after)
+        assert {one.group for one in found} <= {own.key}
         if own.key != "stand" and path not in ASKS_ONLY:
-            assert told
+            assert found
         if path in UNSEEN:
             assert shown(after) == shown(before)
 
@@ -144,11 +144,11 @@ def test_every_number_at_its_ends_is_solved_in_numbers_or_refused(path):
 def test_numbers_within_settings_are_solved_at_their_ends_or_refused(inner, around):
     for name, field in inner.model_fields.items():
         for value in ends_of(field.metadata):
-            told = {name: value}
+            given = {name: value}
             if name in ("print_width_mm", "seen_from_mm"):
-                told = {"print_width_mm": value, "seen_from_mm": value}
+                given = {"print_width_mm": value, "seen_from_mm": value}
             try:
-                shot = Shot.model_validate(around(told))
+                shot = Shot.model_validate(around(given))
             except ValidationError:
                 continue
             json.dumps(solve(shot, WORKING).model_dump(mode="json"), allow_nan=False)

@@ -54,12 +54,12 @@ def test_only_perspective_can_be_bent():
 
 
 @pytest.mark.parametrize("law", [law for law in lenses() if law != "parallel"])
-@pytest.mark.parametrize(("side", "told"), [("across", "horizontal"), ("upright", "vertical"), ("corner", "diagonal")])
-def test_each_angle_can_be_asked_for(law, side, told):
+@pytest.mark.parametrize(("side", "given"), [("across", "horizontal"), ("upright", "vertical"), ("corner", "diagonal")])
+def test_each_angle_can_be_asked_for(law, side, given):
     shot = Shot(lens=lenses()[law], back=Back(output_px=(1000, 1300)), focus=Focus(distance_m=9))
     for angle in (20.0, 61.5, 100.0):
         found = apply_gesture(shot, AngleTo(side=side, angle_deg=angle), WORKING)
-        got = getattr(solve(found).lens.angle_deg, told)
+        got = getattr(solve(found).lens.angle_deg, given)
         assert got == pytest.approx(angle, rel=1e-6)
 
 

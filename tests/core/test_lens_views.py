@@ -109,10 +109,10 @@ WRONG = [({"primes": "None such"}, "no set of primes"), ({"prime_sets": [{"name"
          ({"sizes": [{"name": "A", "output_px": [0, 5]}]}, "greater than or equal to 1"), ({"prime_sets": [{"name": "A", "focal_lengths_mm": []}]}, "at least 1 item")]  # fmt: skip
 
 
-@pytest.mark.parametrize(("told", "why"), WRONG)
-def test_what_is_kept_is_checked(told, why):
+@pytest.mark.parametrize(("given", "why"), WRONG)
+def test_what_is_kept_is_checked(given, why):
     with pytest.raises(ValidationError, match=why):
-        Presets.model_validate(told)
+        Presets.model_validate(given)
 
 
 @pytest.mark.parametrize("which", ["near", "far"])
@@ -148,12 +148,12 @@ def test_cuts_stay_in_their_order():
 
 def test_breathing_is_told_before_it_is_chosen():
     close = Shot(lens=Lens(focal_length_mm=100), focus=Focus(distance_m=0.5), back=Back(output_px=(1500, 1000)))
-    told = solve(close).lens
+    sheet = solve(close).lens
     expected = 2 * np.degrees(np.arctan(18 / image_distance_mm(100, 500)))
-    assert told.breathes_to_deg == pytest.approx(expected)
+    assert sheet.breathes_to_deg == pytest.approx(expected)
     breathing = close.with_groups(lens=Lens(focal_length_mm=100, focus_breathing=True))
     assert solve(breathing).lens.angle_deg.horizontal == pytest.approx(expected)
-    assert solve(breathing).lens.breathes_to_deg == pytest.approx(told.angle_deg.horizontal)
+    assert solve(breathing).lens.breathes_to_deg == pytest.approx(sheet.angle_deg.horizontal)
 
 
 @pytest.mark.parametrize(("focal", "width", "word", "like"), [(14, 36, "Very wide", ""), (28, 36, "Wide", ""), (35, 24, "Standard", "52.5 mm"), (150, 120, "Standard", "45 mm"), (85, 36, "Rather long", ""), (200, 36, "Long", "")])  # fmt: skip
@@ -179,7 +179,7 @@ def test_a_parallel_back_is_turned_at_its_scale():
 
 def test_a_lens_that_breathes_is_as_long_as_it_sees():
     """The same diagonal angle on 36 × 24."""
-    told = solve(Shot(lens=Lens(focal_length_mm=100, focus_breathing=True), focus=Focus(distance_m=0.5))).lens
-    assert 2 * np.degrees(np.arctan(FULL_FRAME_DIAGONAL_MM / 2 / told.equivalent_focal_length_mm)) == pytest.approx(
-        told.angle_deg.diagonal
+    sheet = solve(Shot(lens=Lens(focal_length_mm=100, focus_breathing=True), focus=Focus(distance_m=0.5))).lens
+    assert 2 * np.degrees(np.arctan(FULL_FRAME_DIAGONAL_MM / 2 / sheet.equivalent_focal_length_mm)) == pytest.approx(
+        sheet.angle_deg.diagonal
     )

@@ -167,9 +167,9 @@ def test_what_cannot_be_straightened_is_refused_in_words():
     ):  # fmt: skip
         with pytest.raises(Refused, match=why):
             apply_gesture(shot if "sky" not in why else Shot(stand=looking(180, 30)), gesture, TOWER)
-    for told in ({}, {"x": 0.2}, {"x": 0.2, "y": 0.1, "normal": (0, 1, 0)}, {"normal": (0, 0, 0)}):
+    for places in ({}, {"x": 0.2}, {"x": 0.2, "y": 0.1, "normal": (0, 1, 0)}, {"normal": (0, 0, 0)}):
         with pytest.raises(ValueError, match=r"either normal, or both|must point somewhere"):
-            SquareOn(**told)
+            SquareOn(**places)
 
 
 def test_shifts_are_counted_in_film_in_the_frame_and_in_degrees():
@@ -178,8 +178,8 @@ def test_shifts_are_counted_in_film_in_the_frame_and_in_degrees():
     assert apply_gesture(shot, ShiftTo(cross=-0.25, counted="share"), TOWER).movements.cross_mm == pytest.approx(-9)
     risen = apply_gesture(shot, ShiftTo(rise=10, counted="deg"), TOWER)
     assert risen.movements.rise_mm == pytest.approx(4.232, abs=5e-4)
-    told = solve(risen).movements
-    assert (told.same_as_pitch_deg, told.rise_share) == pytest.approx((10, 4.232 / 24), abs=1e-4)
+    sheet = solve(risen).movements
+    assert (sheet.same_as_pitch_deg, sheet.rise_share) == pytest.approx((10, 4.232 / 24), abs=1e-4)
     assert apply_gesture(risen, Unshift(), TOWER).movements == Movements()
     for projection, angle in (("fisheye", 10), ("perspective", 89.5)):
         with pytest.raises(Refused, match="Degrees stand"):
@@ -211,7 +211,7 @@ def test_what_is_followed_keeps_its_place_where_uprights_are_kept_true():
 
 @settings(max_examples=40, deadline=None)
 @given(st.floats(3, 30), st.floats(18, 60), st.floats(-20, 20), st.sampled_from(CIRCLES[:4]), st.booleans())
-def test_each_way_out_of_a_circle_that_is_too_small_leads_within_it(pitch, focal, cross_deg, circle, by_hand):
+def test_each_alternative_to_a_circle_that_is_too_small_leads_within_it(pitch, focal, cross_deg, circle, by_hand):
     movements = Movements(image_circle_mm=circle.diameter_mm)
     shot = Shot(stand=looking(cross_deg, pitch, far=20), lens=Lens(focal_length_mm=focal), movements=movements)
     if by_hand:
@@ -219,32 +219,32 @@ def test_each_way_out_of_a_circle_that_is_too_small_leads_within_it(pitch, focal
         straight = shot.with_groups(stand=looking(cross_deg, 0, far=20), movements=rise)
     else:
         straight = apply_gesture(shot, Straighten(), TOWER)
-    told = solve(straight, TOWER).movements
-    assert not (told.circle_ok and told.alternatives)
-    for way in told.alternatives:
-        out = apply_gesture(straight, way.gesture, TOWER)
+    sheet = solve(straight, TOWER).movements
+    assert not (sheet.circle_ok and sheet.alternatives)
+    for remedy in sheet.alternatives:
+        out = apply_gesture(straight, remedy.gesture, TOWER)
         found = solve(out, TOWER).movements
-        assert found.circle_ok, way.words
-        if way.gesture.kind == "straighten":
-            assert way.cost == f"uprights at the sides lean {max(map(abs, found.lean_sides_deg)):.1f}°"
+        assert found.circle_ok, remedy.words
+        if remedy.gesture.kind == "straighten":
+            assert remedy.cost == f"uprights at the sides lean {max(map(abs, found.lean_sides_deg)):.1f}°"
         else:
             assert found.uprights == "true"
-        if way.gesture.kind in ("straighten", "enlarge_instead"):
+        if remedy.gesture.kind in ("straighten", "enlarge_instead"):
             assert middle_ray(Framing(out)) == pytest.approx(middle_ray(Framing(straight)), abs=1e-9)
-        if way.gesture.kind == "enlarge_instead":
+        if remedy.gesture.kind == "enlarge_instead":
             uv = np.random.default_rng(1).random((20, 2))
             assert camera_of(out).rays(uv).directions == pytest.approx(
                 camera_of(straight).rays(uv).directions, abs=1e-9
             )
 
 
-def test_the_ways_out_of_a_tower_name_what_they_cost():
+def test_the_alternatives_of_a_tower_name_what_they_cost():
     shot = Shot(stand=looking(0, 18), lens=Lens(focal_length_mm=24), movements=Movements(image_circle_mm=50.0))
     straight = apply_gesture(shot, Straighten(), TOWER)
-    words = [f"{way.words}: {way.cost}" for way in solve(straight, TOWER).movements.alternatives]
+    words = [f"{remedy.words}: {remedy.cost}" for remedy in solve(straight, TOWER).movements.alternatives]
     assert len(words) == 4, words
     costs = ("uprights at the sides lean", "% of the film is left", "a flatter view", "above the floor")
-    assert all(cost in told for cost, told in zip(costs, words, strict=True)), words
+    assert all(cost in given for cost, given in zip(costs, words, strict=True)), words
     wide = straight.with_groups(movements=straight.movements.model_copy(update={"image_circle_mm": 67.0}))
     assert solve(wide, TOWER).movements.alternatives == []
 
@@ -266,8 +266,8 @@ def test_beyond_the_circle_nothing_is_drawn():
         for one in (inside, outside)
     ]
     assert [shown(one) == shown(was) for one, was in zip(wider, (inside, outside), strict=True)] == [True, False]
-    told = solve(outside).movements
-    assert (told.circle_ok, told.circle_left_mm < 0) == (False, True)
+    sheet = solve(outside).movements
+    assert (sheet.circle_ok, sheet.circle_left_mm < 0) == (False, True)
     flat = outside.with_groups(lens=Lens(projection="parallel", scale_m=9))
     assert solve(flat).movements.circle_ok
     assert solve(flat).lens.shade is None

@@ -157,10 +157,10 @@ def test_what_counts_as_sharp_on_a_print_goes_by_what_is_printed(left):
         back=Back(output_px=(4000, 2000), trim=Trim(left=left)),
         focus=Focus(blur_limit={"print_width_mm": 400, "seen_from_mm": 500}),
     )
-    told = solve(shot).focus
+    sheet = solve(shot).focus
     on_print = 500 * np.tan(np.radians(1 / 60))
-    assert told.blur_limit_px == pytest.approx(on_print / 400 * 4000 * (1 - left))
-    assert told.blur_limit_mm == pytest.approx(on_print / 400 * 36 * (1 - left))
+    assert sheet.blur_limit_px == pytest.approx(on_print / 400 * 4000 * (1 - left))
+    assert sheet.blur_limit_mm == pytest.approx(on_print / 400 * 36 * (1 - left))
 
 
 def test_a_camera_that_is_straightened_keeps_what_its_focus_is_kept_on():

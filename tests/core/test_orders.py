@@ -60,14 +60,14 @@ def test_how_many_pieces_a_picture_has_is_what_it_is_made_in(sizes):
 
 
 def test_what_is_too_large_is_refused_with_what_would_fit():
-    with pytest.raises(Refused, match=r"up to 268 million are made in one\. 16384 px on its longer side") as told:
+    with pytest.raises(Refused, match=r"up to 268 million are made in one\. 16384 px on its longer side") as refused:
         require_room([(32768, 32768)])
-    assert "32768 × 32768 px is 1 074 million pixels" in str(told.value)
+    assert "32768 × 32768 px is 1 074 million pixels" in str(refused.value)
     require_room([(16384, 16384)])
     many = [(7680, 4320)] * 200
-    with pytest.raises(Refused, match=r"6 636 million pixels in 200 pictures") as told:
+    with pytest.raises(Refused, match=r"6 636 million pixels in 200 pictures") as refused:
         require_room(many)
-    first, percent = map(int, re.search(r"first (\d+) of them, or all at (\d+) %", str(told.value)).groups())
+    first, percent = map(int, re.search(r"first (\d+) of them, or all at (\d+) %", str(refused.value)).groups())
     require_room(many[:first])
     with pytest.raises(Refused):
         require_room(many[: first + 1])
@@ -107,8 +107,8 @@ def test_grain_is_what_a_second_picture_would_differ_by():
         samples = np.minimum(rng.gamma((level / scatter) ** 2, scatter**2 / level, (40, 50, 50, count)), BRIGHTEST)
         shown = 255.0 * srgb_share(shoulder(samples.mean(axis=-1)))
         measured = shown.std(axis=0).mean()
-        told = np.median([grain(one.mean(axis=-1), (one**2).mean(axis=-1), count) for one in samples])
-        assert told == pytest.approx(measured, rel=0.2), (level, scatter, count)
+        found = np.median([grain(one.mean(axis=-1), (one**2).mean(axis=-1), count) for one in samples])
+        assert found == pytest.approx(measured, rel=0.2), (level, scatter, count)
 
 
 def test_grain_in_a_corner_counts_and_none_is_none():

@@ -70,12 +70,12 @@ def test_zones_of_a_stack_overlap_as_asked_and_leave_no_gap():
 def test_a_stack_covers_what_is_pressed_and_is_told():
     planned = apply_gesture(SHOT, StackPoints(pressed_at=(RIGHT, LEFT), overlap=0.3), WORKING)
     assert (planned.focus.stack.from_m, planned.focus.stack.to_m) == pytest.approx((1.8, 4.2), abs=1e-6)
-    told = solve(planned, WORKING).focus
+    sheet = solve(planned, WORKING).focus
     frames = frames_of(Framing(planned))
-    assert told.stack_m == [frame.focus.distance_m for frame in frames]
-    assert told.stack_m == sorted(told.stack_m)
-    assert np.diff(told.stack_at).min() > 0
-    assert told.stack_words.startswith(f"{len(frames)} pictures, focused from ")
+    assert sheet.stack_m == [frame.focus.distance_m for frame in frames]
+    assert sheet.stack_m == sorted(sheet.stack_m)
+    assert np.diff(sheet.stack_at).min() > 0
+    assert sheet.stack_words.startswith(f"{len(frames)} pictures, focused from ")
     zones = [solve(frame).focus for frame in frames]
     assert zones[0].sharp_from_m == pytest.approx(1.8)
     assert zones[-1].sharp_to_m >= 4.2

@@ -48,10 +48,10 @@ def test_every_key_of_a_shot_can_be_put_alone_and_a_strange_one_nowhere(path):
     value = whole
     for step in path:
         value = value[step]
-    told = value
+    given = value
     for step in reversed(path):
-        told = {step: told}
-    assert ".".join(path) not in differs_from(patched(START, patch(**told)), patch(**told))
+        given = {step: given}
+    assert ".".join(path) not in differs_from(patched(START, patch(**given)), patch(**given))
     strange = {"no_such_key": 1}
     for step in reversed(path[:-1]):
         strange = {step: strange}

@@ -72,11 +72,11 @@ def test_turning_by_gestures():
 MOVES = [("dolly", (0, 1, 0)), ("truck", (1, 0, 0)), ("pedestal", (0, 0, 1)), ("east", (1, 0, 0)), ("north", (0, 1, 0)), ("up", (0, 0, 1))]  # fmt: skip
 
 
-@pytest.mark.parametrize(("move", "way"), MOVES)
+@pytest.mark.parametrize(("move", "direction"), MOVES)
 @pytest.mark.parametrize("both", [True, False])
-def test_grip_moves_go_their_way_and_take_the_aim_along_or_leave_it(move, way, both):
+def test_grip_moves_go_their_way_and_take_the_aim_along_or_leave_it(move, direction, both):
     moved = apply_gesture(SHOT, Grip(move=move, by=0.25, both=both), FLAT).stand
-    step = 0.25 * np.array(way)
+    step = 0.25 * np.array(direction)
     assert moved.position == pytest.approx(np.array(SHOT.stand.position) + step)
     assert moved.aim == pytest.approx(np.array(SHOT.stand.aim) + step * both)
 

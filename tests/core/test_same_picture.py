@@ -96,7 +96,7 @@ def test_what_was_sharp_in_the_middle_is_so_from_elsewhere(data, back_m, up_m):
 @pytest.mark.parametrize("law", ["perspective", "bent", "cylindrical"])
 @given(data=st.data(), circle=st.floats(44, 60), rise=st.floats(-15, 25))
 @settings(max_examples=40, deadline=None)
-def test_every_way_out_can_be_gone_and_ends_within_the_circle(law, data, circle, rise):
+def test_every_alternative_can_be_taken_and_ends_within_the_circle(law, data, circle, rise):
     plain = data.draw(shots(law))
     own = plain.movements.model_copy(update={"image_circle_mm": circle, "rise_mm": rise})
     shot = plain.with_groups(movements=own)
@@ -104,9 +104,9 @@ def test_every_way_out_can_be_gone_and_ends_within_the_circle(law, data, circle,
         shot = apply_gesture(shot, Straighten(amount=1.0), NOTHING) if data.draw(st.booleans()) else shot
     except Refused:
         return
-    for way in solve(shot, NOTHING).movements.alternatives:
-        after = apply_gesture(shot, way.gesture, NOTHING)
-        assert circle_used_mm(camera_of(after).window) <= circle * (1 + 1e-6), way.words
+    for remedy in solve(shot, NOTHING).movements.alternatives:
+        after = apply_gesture(shot, remedy.gesture, NOTHING)
+        assert circle_used_mm(camera_of(after).window) <= circle * (1 + 1e-6), remedy.words
 
 
 @pytest.mark.parametrize("law", BLURRING)

@@ -18,18 +18,18 @@ def _area(loops):
     return sum(0.5 * float(np.sum(p[:, 0] * np.roll(p[:, 1], -1) - np.roll(p[:, 0], -1) * p[:, 1])) for p in loops)
 
 
-def _brute_first(triangles, origin, way):
+def _brute_first(triangles, origin, direction):
     """Möller and Trumbore, one ray against every triangle: nearest distance, or inf."""
     a, b, c = triangles[:, 0], triangles[:, 1], triangles[:, 2]
     e1, e2 = b - a, c - a
-    p = np.cross(way, e2)
+    p = np.cross(direction, e2)
     det = np.einsum("ij,ij->i", e1, p)
     ok = np.abs(det) > 1e-14
     inverse = np.where(ok, 1.0 / np.where(ok, det, 1.0), 0.0)
     s = origin - a
     u = np.einsum("ij,ij->i", s, p) * inverse
     q = np.cross(s, e1)
-    v = (q @ way) * inverse
+    v = (q @ direction) * inverse
     t = np.einsum("ij,ij->i", e2, q) * inverse
     hit = ok & (u >= 0) & (v >= 0) & (u + v <= 1) & (t > 1e-9)
     return t[hit].min() if hit.any() else np.inf
@@ -47,15 +47,15 @@ def test_rays_agree_with_brute_force(seed):
     blob, rng = _random_blob(seed), np.random.default_rng(seed + 50)
     scene = RayScene(np.asarray(blob.vertices), np.asarray(blob.faces, dtype=np.int32))
     origins = rng.normal(size=(60, 3)) * 3
-    ways = rng.normal(size=(60, 3)) - origins * 0.4
-    ways /= np.linalg.norm(ways, axis=1, keepdims=True)
-    found = scene.first(origins, ways)
-    wanted = np.array([_brute_first(blob.triangles, o, w) for o, w in zip(origins, ways, strict=True)])
+    directions = rng.normal(size=(60, 3)) - origins * 0.4
+    directions /= np.linalg.norm(directions, axis=1, keepdims=True)
+    found = scene.first(origins, directions)
+    wanted = np.array([_brute_first(blob.triangles, o, w) for o, w in zip(origins, directions, strict=True)])
     assert np.isinf(found.distance).tolist() == np.isinf(wanted).tolist()
     real = np.isfinite(wanted)
     assert found.distance[real] == pytest.approx(wanted[real], abs=2e-5)
-    assert scene.blocked(origins, ways).tolist() == real.tolist()
-    assert not scene.blocked(origins[real], ways[real], wanted[real] - 1e-3).any()
+    assert scene.blocked(origins, directions).tolist() == real.tolist()
+    assert not scene.blocked(origins[real], directions[real], wanted[real] - 1e-3).any()
 
 
 @pytest.mark.parametrize("seed", range(4))
@@ -176,28 +176,28 @@ def test_the_floor_of_a_slope_is_found_everywhere_on_and_between_its_corners():
         assert found == pytest.approx(wanted, abs=1e-9)
 
 
-WAYS = [np.array(way) / np.linalg.norm(way) for way in ([0, 0, 1], [1, 0, 0], [0.3, -0.8, 0.0], [-0.5, 0.4, 0.7])]
+DIRECTIONS = [np.array(one) / np.linalg.norm(one) for one in ([0, 0, 1], [1, 0, 0], [0.3, -0.8, 0.0], [-0.5, 0.4, 0.7])]
 
 
 def _edges(mesh):
     return edges_of(np.asarray(mesh.vertices), np.asarray(mesh.faces, dtype=np.int32))
 
 
-@pytest.mark.parametrize("way", WAYS, ids=str)
-def test_edges_seen_of_a_box_a_ball_and_a_dented_ground(way):
-    assert len(_edges(slab((0, 0, 0), (1, 1, 1))).seen_from(way)) == 12, "no diagonal of a flat face"
+@pytest.mark.parametrize("direction", DIRECTIONS, ids=str)
+def test_edges_seen_of_a_box_a_ball_and_a_dented_ground(direction):
+    assert len(_edges(slab((0, 0, 0), (1, 1, 1))).seen_from(direction)) == 12, "no diagonal of a flat face"
     ball = _edges(trimesh.creation.icosphere(subdivisions=4))
     assert len(ball.creases) == 0
-    outline = ball.seen_from(way)
-    assert np.abs(outline @ way).max() < 0.1, "where it turns away"
-    across = np.linalg.norm(outline - (outline @ way)[..., None] * way, axis=2)
+    outline = ball.seen_from(direction)
+    assert np.abs(outline @ direction).max() < 0.1, "where it turns away"
+    across = np.linalg.norm(outline - (outline @ direction)[..., None] * direction, axis=2)
     assert across.min() > 0.99
     x, y = np.meshgrid(np.linspace(-5, 5, 21), np.linspace(-5, 5, 21))
     points = np.c_[x.ravel(), y.ravel(), 0.0005 * np.random.default_rng(3).normal(size=x.size)]
     at = np.arange(x.size).reshape(x.shape)
     a, b, c, d = at[:-1, :-1].ravel(), at[:-1, 1:].ravel(), at[1:, 1:].ravel(), at[1:, :-1].ravel()
     ground = trimesh.Trimesh(points, np.vstack([np.c_[a, b, c], np.c_[a, c, d]]), process=False)
-    assert len(_edges(ground).seen_from(way)) == 80, "its border alone"
+    assert len(_edges(ground).seen_from(direction)) == 80, "its border alone"
 
 
 def test_a_ball_and_a_lying_bottle_are_drawn_where_the_cut_misses_them():

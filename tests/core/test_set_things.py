@@ -81,8 +81,8 @@ def test_a_panel_shines_one_way_and_is_dark_behind():
     shining = [n for n, kind in enumerate(shape.face_surface) if shape.surfaces[kind].emissive[0] == 5000.0]
     corners = shape.vertices[shape.faces[shining]]
     across = np.cross(corners[:, 1] - corners[:, 0], corners[:, 2] - corners[:, 0])
-    ways = across / np.linalg.norm(across, axis=1, keepdims=True)
-    assert ways == pytest.approx(np.tile([0, -np.cos(np.pi / 6), -0.5], (2, 1))), "to the south and down"
+    directions = across / np.linalg.norm(across, axis=1, keepdims=True)
+    assert directions == pytest.approx(np.tile([0, -np.cos(np.pi / 6), -0.5], (2, 1))), "to the south and down"
     assert 0.5 * np.linalg.norm(across, axis=1).sum() == pytest.approx(1.2 * 0.8)
 
 
@@ -135,8 +135,8 @@ def test_stand_ins_are_parts_of_the_set():
 
 
 def test_parts_have_ids_of_their_own():
-    told = [("", "House", None), ("", "Chair", 0), ("", "Chair", 0), ("", "Leg/left", 1), ("", "Chair", None)]
-    assert ids_of(told) == ("House", "House/Chair", "House/Chair#2", "House/Chair/Leg∕left", "Chair")
+    given = [("", "House", None), ("", "Chair", 0), ("", "Chair", 0), ("", "Leg/left", 1), ("", "Chair", None)]
+    assert ids_of(given) == ("House", "House/Chair", "House/Chair#2", "House/Chair/Leg∕left", "Chair")
     clash = [("", "A", None), ("", "A#2", None), ("", "A", None), ("", "A#2", None), ("", "A", None)]
     assert ids_of(clash) == ("A", "A#2", "A#3", "A#2#2", "A#4"), "a name with a number in it is nobody else's path"
     named = SetModel(np.zeros((3, 3)), np.array([[0, 1, 2]], np.int32), np.zeros(1, np.int32),
@@ -155,11 +155,11 @@ def test_ids_last_whatever_order_a_file_tells_its_parts_in(parts, chance):
     order = list(range(len(parts)))
     chance.shuffle(order)
 
-    def ids(told):
+    def ids(given):
         return lasting_ids(
-            ["", *(own for _, own, _ in told)],
-            [("Group", None), *((name, 0) for name, _, _ in told)],
-            lambda number: str(told[number - 1][2]) if number else "all",
+            ["", *(own for _, own, _ in given)],
+            [("Group", None), *((name, 0) for name, _, _ in given)],
+            lambda number: str(given[number - 1][2]) if number else "all",
         )[1:]
 
     first, then = ids(parts), ids([parts[n] for n in order])

@@ -89,18 +89,18 @@ def test_refusals_name_the_key(change, words):
     assert words in in_words(refused.value)
 
 
-def as_text(told):
+def as_text(given):
     """Each way to tell one of the numbers, or truths, in some JSON as something that only reads like it."""
-    if isinstance(told, dict):
-        for key, one in told.items():
-            yield from ({**told, key: other} for other in as_text(one))
-    elif isinstance(told, list | tuple):
-        for n, one in enumerate(told):
-            yield from ([*told[:n], other, *told[n + 1 :]] for other in as_text(one))
-    elif isinstance(told, bool):
-        yield from (int(told), str(told).lower())
-    elif isinstance(told, int | float):
-        yield from (str(told), *([] if abs(told) == 1 else [True]))  # true and 1 are one choice of some
+    if isinstance(given, dict):
+        for key, one in given.items():
+            yield from ({**given, key: other} for other in as_text(one))
+    elif isinstance(given, list | tuple):
+        for n, one in enumerate(given):
+            yield from ([*given[:n], other, *given[n + 1 :]] for other in as_text(one))
+    elif isinstance(given, bool):
+        yield from (int(given), str(given).lower())
+    elif isinstance(given, int | float):
+        yield from (str(given), *([] if abs(given) == 1 else [True]))  # true and 1 are one choice of some
 
 
 def test_a_number_told_as_text_is_refused_wherever_it_stands():
@@ -131,8 +131,8 @@ def test_so_it_is_in_every_gesture(kind, data):
 
 
 def test_whole_numbers_may_have_a_point():
-    told = {**EXAMPLE, "back": {**EXAMPLE["back"], "output_px": [3840.0, 2160.0]}}
-    assert Shot.model_validate(told) == Shot.model_validate(EXAMPLE)
+    given = {**EXAMPLE, "back": {**EXAMPLE["back"], "output_px": [3840.0, 2160.0]}}
+    assert Shot.model_validate(given) == Shot.model_validate(EXAMPLE)
 
 
 def _command(text, argument="-"):
@@ -159,8 +159,8 @@ def test_a_crop_is_the_largest_of_its_ratio_where_it_is_put():
     """docs/shot-format.md: the square out of 3840 × 2160; others against shapely's rectangles."""
     square = {"name": "Square", "output_px": [2160, 2160]}
     sheet = solve(Shot(back={"output_px": [3840, 2160], "crops": [square]}))
-    (told,) = sheet.back.model_dump()["crops"]
-    assert told == {"name": "Square", "frame": (0.21875, 0.0, 0.78125, 1.0), "output_px": (2160, 2160), "film_px": (2160.0, 2160.0)}  # fmt: skip
+    (found,) = sheet.back.model_dump()["crops"]
+    assert found == {"name": "Square", "frame": (0.21875, 0.0, 0.78125, 1.0), "output_px": (2160, 2160), "film_px": (2160.0, 2160.0)}  # fmt: skip
     rng = np.random.default_rng(3)
     for _ in range(200):
         pixels, own = rng.integers(100, 4000, 2).tolist(), rng.integers(100, 4000, 2).tolist()

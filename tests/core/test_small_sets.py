@@ -136,10 +136,12 @@ def test_paper_under_a_dish_hides_nothing_of_it():
 )
 def test_what_floats_is_told_by_the_size_of_the_set(scale, air):
     floor, case = slab((-0.25, -0.25, -0.02), (0.25, 0.25, 0)), slab((-0.2, 0, 0), (0.2, 0.2, 0.3))
-    for low, told in [(0.0, []), (0.14, [(2, "floats", air)])]:
+    for low, given in [(0.0, []), (0.14, [(2, "floats", air)])]:
         meshes = [floor.copy(), case.copy(), disc(0.02, low, low + 0.02).apply_translation((0.1, -0.12, 0))]
         found = find_leftovers(WorkingSet(set_of(*[mesh.apply_scale(scale) for mesh in meshes])), SetContext())
-        assert [(one.part, one.why, one.words.split(", ")[1].removesuffix(" of air under it")) for one in found] == told
+        assert [
+            (one.part, one.why, one.words.split(", ")[1].removesuffix(" of air under it")) for one in found
+        ] == given
 
 
 @pytest.mark.parametrize("scale", [0.06, 1.0])

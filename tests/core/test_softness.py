@@ -43,8 +43,8 @@ def test_labels_lie_on_their_lines(name):
     shot = SHOTS[name]
     labels = blur_labels(Framing(shot, YARD))
     assert len(labels) >= 4
-    told = blur_at(shot, [label.at for label in labels])
-    for label, blur in zip(labels, told, strict=True):
+    found = blur_at(shot, [label.at for label in labels])
+    for label, blur in zip(labels, found, strict=True):
         assert label.px / 1.1 < blur < label.px * 1.1
     for level in levels_px(Framing(shot)):
         same = [np.array(label.at) for label in labels if label.px == level]
@@ -57,8 +57,8 @@ def test_the_grid_is_what_probes_say(name):
     shot = SHOTS[name]
     uv, blur, part = blur_grid(Framing(shot, YARD), 9, 7)
     seen = part >= 0
-    told = np.array(blur_at(shot, uv[seen]))
-    assert blur[seen] == pytest.approx(told, rel=1e-4, abs=1e-3)
+    found = np.array(blur_at(shot, uv[seen]))
+    assert blur[seen] == pytest.approx(found, rel=1e-4, abs=1e-3)
 
 
 def test_where_all_is_sharp_there_are_none():
@@ -72,9 +72,9 @@ def test_the_zone_in_space_begins_and_ends_where_blur_comes_to_count(law):
     found = 0
     turned = [shot.with_groups(movements=Movements(tilt_deg=0.6, swing_deg=-0.4))] if law == "perspective" else []
     for one in (shot, *turned):
-        told = solve(one).focus
+        answer = solve(one).focus
         for outline, away, blurred in zip(
-            zone_in_space(Framing(one)), (told.sharp_from_m, 4.0, told.sharp_to_m), (1, 0, 1), strict=True
+            zone_in_space(Framing(one)), (answer.sharp_from_m, 4.0, answer.sharp_to_m), (1, 0, 1), strict=True
         ):
             if outline is None:
                 continue

@@ -42,8 +42,8 @@ def test_suggested_stands_are_in_the_room_free_and_level():
         x, y, _ = one.stand.position
         assert not (4.9 - 0.1 < x < 5.9 + 0.1 and 0.0 < y < 1.0 + 0.1), "before the cupboard that stands in a corner"
     assert kinds.count("doorway") == 1
-    ways = {one.words.split(", looking ")[1] for one in found if one.what == "square on"}
-    assert ways == {"N", "E", "S", "W"}
+    directions = {one.words.split(", looking ")[1] for one in found if one.what == "square on"}
+    assert directions == {"N", "E", "S", "W"}
     turned = suggested_stands(ROOM, Level(name="G", floor_m=0.0), _room_set(), habits, north_deg=90.0)
     assert [one.words.replace(", looking N", ", looking W") for one in found if one.words.endswith("looking N")] == [
         one.words for one in turned if one.words.endswith("looking W")

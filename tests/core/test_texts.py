@@ -98,10 +98,10 @@ print(json.dumps([solve(Shot.model_validate(one)).model_dump(mode="json") for on
 
 def test_another_language_is_a_folder_beside_and_is_spoken_by_the_whole_server(spoken: Path):
     shots = json.dumps([shot.as_json() for shot in SHOTS.values()])
-    told = _in("xx", spoken, TOLD.replace("SHOTS", repr(shots)))
+    found = _in("xx", spoken, TOLD.replace("SHOTS", repr(shots)))
     plain = _in("en", spoken, TOLD.replace("SHOTS", repr(shots)))
-    assert json.loads(json.dumps(told, ensure_ascii=False).replace("«", "").replace("»", "")) == plain
-    assert not {text for text in _texts(told) if re.search(r"[a-z]{3,} [a-z]{2,}", _between_marks(text))}
+    assert json.loads(json.dumps(found, ensure_ascii=False).replace("«", "").replace("»", "")) == plain
+    assert not {text for text in _texts(found) if re.search(r"[a-z]{3,} [a-z]{2,}", _between_marks(text))}
 
 
 WRITTEN = """
@@ -150,15 +150,15 @@ def _between_marks(text: str) -> str:
     return text
 
 
-def _texts(told: object) -> Iterator[str]:
+def _texts(given: object) -> Iterator[str]:
     """Every text in an answer: what stands in it, not what it is called by."""
-    if isinstance(told, str):
-        yield told
-    elif isinstance(told, dict):
-        for value in told.values():
+    if isinstance(given, str):
+        yield given
+    elif isinstance(given, dict):
+        for value in given.values():
             yield from _texts(value)
-    elif isinstance(told, list):
-        for value in told:
+    elif isinstance(given, list):
+        for value in given:
             yield from _texts(value)
 
 

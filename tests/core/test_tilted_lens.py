@@ -131,8 +131,8 @@ def test_the_focus_is_laid_on_three_points_or_it_is_said_why_not(places, focal):
     points = rays.at(np.array([place[2] for place in places]))
     laid = laid_on(shot, points)
     if isinstance(laid, Refused):
-        told = ("turned", "one line", "through the lens", "does not cross", "nearer than", "behind the camera")
-        assert any(word in str(laid) for word in told), laid
+        given = ("turned", "one line", "through the lens", "does not cross", "nearer than", "behind the camera")
+        assert any(word in str(laid) for word in given), laid
         assert laid.nearest is None or solve(laid.nearest).movements.turned_deg == pytest.approx(45, abs=1e-6)
         return
     pinned = laid.focus.model_copy(update={"probes": tuple(map(tuple, points))})
@@ -146,9 +146,9 @@ def test_a_table_top_is_laid_sharp_by_pressing_it_or_three_places_on_it():
     through = apply_gesture(SHOT, FocusPlaneThrough(pressed_at=((0.3, 0.3), (0.7, 0.3), (0.5, 0.5))), TABLE)
     for shot in (pressed, through):
         assert shot.movements.tilt_deg == pytest.approx(through.movements.tilt_deg, abs=1e-4)
-        told = solve(shot, TABLE).movements
-        assert told.focus_plane.startswith("level, hinge 0.6")
-        assert told.hinge_m == pytest.approx(0.05 / np.sin(np.radians(told.turned_deg)))
+        sheet = solve(shot, TABLE).movements
+        assert sheet.focus_plane.startswith("level, hinge 0.6")
+        assert sheet.hinge_m == pytest.approx(0.05 / np.sin(np.radians(sheet.turned_deg)))
     # The table is sharp from end to end at a stop at which it was not.
     ends = ((0.9, 1.05, 0.75), (-0.9, 3.1, 0.75))
     sharp = [
@@ -225,8 +225,10 @@ def test_the_planes_follow_a_hand_on_paper(shot, roll, beside, ahead, drawing, w
     sight = getattr(solve(drawn, TABLE).drawings, drawing)
     line = np.array(getattr(sight, what if what != "turn" else "focus") or ()).reshape(-1, 2)
     if len(line) == 2 and np.linalg.norm(line[1] - line[0]) > 0.1:
-        way, to = line[1] - line[0], np.array([paper["x"], paper["y"]]) - line[0]
-        assert abs(way[0] * to[1] - way[1] * to[0]) / np.linalg.norm(way) < 0.005 * max(1.0, np.linalg.norm(to))
+        direction, to = line[1] - line[0], np.array([paper["x"], paper["y"]]) - line[0]
+        assert abs(direction[0] * to[1] - direction[1] * to[0]) / np.linalg.norm(direction) < 0.005 * max(
+            1.0, np.linalg.norm(to)
+        )
 
 
 @settings(max_examples=40, deadline=None)

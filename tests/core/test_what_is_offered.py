@@ -84,9 +84,9 @@ def test_a_rod_through_a_pane_hangs_on_it():
     assert [one.part for one in find_leftovers(WorkingSet(set_of(ground, pane, *posts, apart)), SetContext())] == [4]
 
 
-@pytest.mark.parametrize("way", [1, -1], ids=["from below", "from above"])
-def test_a_floor_is_found_under_a_hundred_sheets(way):
-    sheets = [slab((-1, -1, z - 0.001), (1, 1, z)) for z in np.arange(1, 101)[::way] * 0.05]
+@pytest.mark.parametrize("step", [1, -1], ids=["from below", "from above"])
+def test_a_floor_is_found_under_a_hundred_sheets(step):
+    sheets = [slab((-1, -1, z - 0.001), (1, 1, z)) for z in np.arange(1, 101)[::step] * 0.05]
     working = WorkingSet(set_of(slab((-5, -5, -0.2), (5, 5, 0)), *sheets))
     for z, wanted in ((5.5, 5.0), (3.02, 3.0), (0.04, 0.0)):
         assert working.floor_under(np.array([0.31, 0.27, z])) == pytest.approx(wanted, abs=1e-9)

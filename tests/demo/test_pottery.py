@@ -161,10 +161,10 @@ def test_the_printed_shots_do_what_their_names_say(working):
 
 def blur_of(shot, points):
     """How much a shot blurs points, of what counts as sharp."""
-    told = shot.with_groups(
+    found = shot.with_groups(
         focus=shot.focus.model_copy(update={"probes": tuple(map(tuple, np.array(points).tolist()))})
     )
-    sheet = solve(told).focus
+    sheet = solve(found).focus
     return np.array([probe.blur_px for probe in sheet.probes]) / sheet.blur_limit_px
 
 

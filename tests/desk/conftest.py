@@ -80,13 +80,13 @@ def page(tabs, served, painted):
     page.set_viewport_size(VIEWPORT)
     page.set_default_timeout(LONGEST_MS)
     troubles: list[str] = []
-    told: list[str] = []
-    page.told_on_purpose = told  # words a test brings about itself
+    found: list[str] = []
+    page.told_on_purpose = found  # words a test brings about itself
 
     def heard(message: ConsoleMessage) -> None:
         # A refusal is an answer, which Chromium notes by itself; a slow software GPU is this machine's.
         expected = "status of 422" in message.text or "GPU stall" in message.text
-        expected = expected or any(words in message.text for words in told)
+        expected = expected or any(words in message.text for words in found)
         if message.type in ("error", "warning") and not expected:
             troubles.append(f"{message.text} {message.location.get('url', '')}")
 

@@ -129,8 +129,8 @@ def test_discs_are_as_large_and_of_the_shape_as_told(page, spheres_on_screen, la
         shot["movements"] |= {"tilt_deg": 0.4} if law == "perspective" else {}
         shot["focus"] |= {"distance_m": 1.5, "f_number": 0.7, "blades": 3, "blade_rotation_deg": 8.0, "squeeze": 0.5}
 
-    told, clip, picture = spheres_on_screen(points, 1.0, soft)
-    shot = Shot.model_validate(told)
+    given, clip, picture = spheres_on_screen(points, 1.0, soft)
+    shot = Shot.model_validate(given)
     camera, aperture = camera_of(shot), Framing(shot).aperture
     scale = clip["width"] / 1500
     own = 0.06 / camera.span(6.0)[0] * clip["width"] / 2
@@ -143,7 +143,9 @@ def test_discs_are_as_large_and_of_the_shape_as_told(page, spheres_on_screen, la
         rows, columns = (slice(max(0, round(middle) - 40), round(middle) + 41) for middle in (y, x))
         patch = np.clip(picture[rows, columns] - np.median(picture), 0, None)
         high, wide = np.mgrid[rows, columns][:, : patch.shape[0], : patch.shape[1]] + 0.5
-        masks = [shapely.contains_xy(Polygon(shape * [way, -way]), wide - x, high - y) for way in (1, -1)]
+        masks = [
+            shapely.contains_xy(Polygon(shape * [direction, -direction]), wide - x, high - y) for direction in (1, -1)
+        ]
         alike, other = (
             np.corrcoef(gaussian_filter(mask.astype(float), own).ravel(), patch.ravel())[0, 1] for mask in masks
         )

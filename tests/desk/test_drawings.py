@@ -196,10 +196,10 @@ def test_guides_lie_in_the_finder_as_the_core_has_them(page, api):
     choose(page, "Tower from the slip")
     panel = instrument(page, "Guides")
     expect(panel.locator("h2")).to_contain_text("Thirds")
-    told = api.post("/api/solve", json=named(api, project, "Tower from the slip")["shot"]).json()["guides"]
-    assert {one["name"] for one in told} == set(named(api, project, "Tower from the slip")["shot"]["guides"])
+    answer = api.post("/api/solve", json=named(api, project, "Tower from the slip")["shot"]).json()["guides"]
+    assert {one["name"] for one in answer} == set(named(api, project, "Tower from the slip")["shot"]["guides"])
     finder = page.get_by_label("Finder, through the lens")
-    for guide in told:
+    for guide in answer:
         tile = panel.get_by_role("button", name=guide["words"], exact=True)
         if not guide["shown"]:
             tile.click()
@@ -286,10 +286,10 @@ def test_bent_lines_and_darker_corners_are_typed_told_and_taken_back(page, api):
     page.get_by_role("button", name="Natural falloff").click()
     settled(page)
     row = named(api, project, NAME)
-    told = api.post("/api/solve", json=row["shot"]).json()["lens"]
-    assert told["bent"] == pytest.approx(-0.1)
+    answer = api.post("/api/solve", json=row["shot"]).json()["lens"]
+    assert answer["bent"] == pytest.approx(-0.1)
     assert row["shot"]["lens"]["falloff"] == {"natural": True, "mechanical": 0.5, "open_f_number": 2.8}
-    expect(panel.get_by_text(f"The darkest corner gets {100 * told['corner_light']:.0f} %")).to_be_visible()
+    expect(panel.get_by_text(f"The darkest corner gets {100 * answer['corner_light']:.0f} %")).to_be_visible()
     field(page, "Corners", "50")
     expect(page.get_by_role("textbox", name="Corners", exact=True)).to_have_value("50°")
     field(page, "Distortion", "-40")

@@ -110,9 +110,9 @@ def test_the_finder_draws_nothing_beyond_the_cuts(spheres_on_screen, law):
     width, height = clip["width"], clip["height"]
     sheet = projected(Shot.model_validate(shot), points) * [width / 1500, height / 1000]
     probes = {"probes": [list(point) for point in points]}
-    told = solve(Shot.model_validate({**shot, "focus": {**shot["focus"], **probes}})).focus.probes
-    assert sum(probe.in_frame for probe in told) == 2
-    for (x, y), probe in zip(sheet, told, strict=True):
+    answer = solve(Shot.model_validate({**shot, "focus": {**shot["focus"], **probes}})).focus.probes
+    assert sum(probe.in_frame for probe in answer) == 2
+    for (x, y), probe in zip(sheet, answer, strict=True):
         if not (0 < x < width and 0 < y < height):
             continue
         there = abs(picture[int(y), int(x)] - np.median(picture))

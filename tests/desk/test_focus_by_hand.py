@@ -103,8 +103,8 @@ def test_probes_are_pinned_one_after_the_other_and_taken_away(page, now):
     page.keyboard.press("Escape")
     eventually(lambda: np.testing.assert_equal(len(now().focus.probes), 3))
     rows = page.get_by_role("list", name="Probes").get_by_role("listitem")
-    told = solve(now()).focus.probes
-    for n, probe in enumerate(told):
+    sheet = solve(now()).focus.probes
+    for n, probe in enumerate(sheet):
         expect(rows.nth(n)).to_contain_text(probe.words)
         expect(page.locator(f"[data-probe='{n + 1}']")).to_contain_text(f"{float(f'{probe.blur_px:.1f}'):g} px")
     page.get_by_role("button", name="Take probe 2 away").click()
@@ -149,18 +149,18 @@ def test_a_pair_and_a_stack_are_made_by_presses(page, api, now):
     eventually(lambda: np.testing.assert_equal(now().focus.stack, None))
 
 
-def test_where_no_stop_does_it_each_way_out_is_one_press_away(page, now):
+def test_where_no_stop_does_it_each_alternative_is_one_press_away(page, now):
     page.get_by_role("button", name="To infinity").click()
     field(page, "to infinity, from", "0.25")
-    ways = page.get_by_label("No stop does it")
-    expect(ways).to_contain_text("the smallest stop is f/64")
+    offers = page.get_by_label("No stop does it")
+    expect(offers).to_contain_text("the smallest stop is f/64")
     expect(page.get_by_role("alert")).to_contain_text("the smallest stop is f/64")
     eventually(lambda: np.testing.assert_allclose(now().focus.f_number, 64))
-    ways.get_by_role("button", name="A stand").hover()
+    offers.get_by_role("button", name="A stand").hover()
     expect(page.locator("[data-supposed]")).to_be_attached()
-    ways.get_by_role("button", name="A stack").click()
+    offers.get_by_role("button", name="A stack").click()
     eventually(lambda: np.testing.assert_equal(now().focus.stack is None, False))
-    expect(ways).to_have_count(0)
+    expect(offers).to_have_count(0)
     assert now().focus.f_number < 12
     page.keyboard.press("Control+z")
     eventually(lambda: np.testing.assert_equal(now().focus.stack is None, True))

@@ -70,11 +70,11 @@ def test_the_frame_is_pulled(desk):
     page.keyboard.up("Shift")
 
     def about_its_middle():
-        trim, told = shot(api, project)["back"]["trim"], named(api, project, NAME)["frame_px"]
+        trim, found = shot(api, project)["back"]["trim"], named(api, project, NAME)["frame_px"]
         assert trim["left"] > 0.01
         assert trim["right"] - 0.25 == pytest.approx(trim["left"], abs=2e-3)
         assert trim["top"] == pytest.approx(trim["bottom"], abs=2e-3)
-        assert told[0] / told[1] == pytest.approx(2880 / 1600, abs=3e-3), "the ratio is held"
+        assert found[0] / found[1] == pytest.approx(2880 / 1600, abs=3e-3), "the ratio is held"
 
     eventually(about_its_middle)
     settled(page)
@@ -97,9 +97,9 @@ def test_the_frame_is_pulled(desk):
     eventually(lambda: _trimmed(shot(api, project), top=0.1))
 
 
-def _trimmed(told, **sides):
+def _trimmed(given, **sides):
     for side, share in sides.items():
-        assert told["back"]["trim"][side] == pytest.approx(share, abs=4e-3)
+        assert given["back"]["trim"][side] == pytest.approx(share, abs=4e-3)
 
 
 def _is(a, b):

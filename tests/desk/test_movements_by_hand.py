@@ -89,8 +89,8 @@ def test_the_circle_is_used_passed_and_got_back_into(page, at):
     expect(circle).to_contain_text("Beyond the circle")
     eventually(lambda: np.testing.assert_array_less(15, now().movements.rise_mm))
     beyond = page.get_by_label("Beyond the image circle")
-    for way in ("enlarged", "higher"):
-        offer = beyond.get_by_role("button").filter(has_text=way).first
+    for remedy in ("enlarged", "higher"):
+        offer = beyond.get_by_role("button").filter(has_text=remedy).first
         eventually(lambda offer=offer: _rested_on(page, offer))
         offer.click()
         expect(beyond).to_have_count(0)

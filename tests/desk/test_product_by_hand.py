@@ -70,8 +70,13 @@ def wait_for_scout(page):
 
 def test_a_product_day_from_the_file_to_a_framed_shot(page, api, product_by_hand):
     product = product_by_hand
-    told = now(api, product)["set"]
-    assert (told["unit"], told["placing"]["up"], told["guessed"], told["small"]) == ("cm", "y", ["unit", "up"], True)
+    found = now(api, product)["set"]
+    assert (found["unit"], found["placing"]["up"], found["guessed"], found["small"]) == (
+        "cm",
+        "y",
+        ["unit", "up"],
+        True,
+    )
     wait_for_scout(page)
     page.get_by_role("row", name="Jar", exact=True).click()
     page.get_by_role("button", name="Go to the chosen part (Shift Home)").click()

@@ -99,6 +99,69 @@ def test_a_list_that_comes_late_takes_no_write_back(page, api, frame):
     expect(page.get_by_role("alert")).to_have_count(0)
 
 
+def test_an_answer_that_comes_late_takes_nobodys_write_back(page, api, frame):
+    """A write was answered with what it left, but later than the news of somebody's next change: the desk showed the
+    shot, and what undo takes back, as they were before that."""
+    instrument(page, "Lens")
+    held = []
+
+    def hold(route):
+        held.append((route, route.fetch()))
+
+    page.route("**/api/shots/*", hold)
+    box = page.get_by_role("textbox", name="Focal length", exact=True)
+    box.fill("45")
+    box.press("Enter")
+    eventually(lambda: _is(shot(api, frame)["lens"]["focal_length_mm"], 45))
+    row = named(api, frame, NAME)
+    change = {"version": row["version"], "label": "Somebody's stop", "patch": {"focus": {"f_number": 11}}}
+    assert api.patch(f"/api/shots/{row['id']}", json=change).status_code == 200
+    expect(page.locator("[data-instrument=Focus] h2")).to_contain_text("f/11")
+    eventually(lambda: page.evaluate("0") or _is(len(held), 1))
+    route, answer = held[0]
+    page.unroute("**/api/shots/*")
+    route.fulfill(response=answer)
+    settled(page)
+    expect(page.locator("[data-instrument=Focus] h2")).to_contain_text("f/11")
+    expect(page.locator("[data-instrument=Lens] h2")).to_contain_text("45 mm")
+    undo = page.get_by_role("button", name="Undo", exact=True)
+    undo.hover()
+    expect(page.get_by_role("tooltip")).to_contain_text("Somebody's stop")
+    undo.click()
+    eventually(lambda: _is(shot(api, frame)["focus"]["f_number"] != 11, True))
+    expect(page.locator("[data-instrument=Focus] h2")).not_to_contain_text("f/11")
+    expect(page.get_by_role("alert")).to_have_count(0)
+
+
+def test_a_project_that_comes_late_takes_no_write_back(page, api, frame):
+    """The same of the whole project, which is asked for when somebody changed more than shots."""
+    instrument(page, "Lens")
+    held = []
+
+    def hold_the_first(route):
+        if held:
+            route.continue_()
+        else:
+            held.append((route, route.fetch()))
+
+    page.route(re.compile(r"/api/projects/[^/]+$"), hold_the_first)
+    project = now(api, frame)
+    assert api.patch(
+        f"/api/projects/{project['id']}", json={"version": project["version"], "plan_height": 1.3}
+    ).is_success
+    eventually(lambda: page.evaluate("0") or _is(len(held), 1))
+    box = page.get_by_role("textbox", name="Focal length", exact=True)
+    box.fill("45")
+    box.press("Enter")
+    expect(page.locator("[data-instrument=Lens] h2")).to_contain_text("45 mm")
+    eventually(lambda: _is(shot(api, frame)["lens"]["focal_length_mm"], 45))
+    route, answer = held[0]
+    route.fulfill(response=answer)
+    settled(page)
+    expect(page.locator("[data-instrument=Lens] h2")).to_contain_text("45 mm")
+    expect(box).to_have_value("45 mm")
+
+
 def test_a_step_goes_by_the_size_that_was_typed_before_it_was_pressed(page, api, frame):
     instrument(page, "Stand")
     page.get_by_role("button", name="Move by steps").click()
@@ -232,7 +295,7 @@ def test_what_a_hand_wrote_is_not_asked_for_again(page, api, frame):
         doing()
         eventually(lambda before=before: _is(float(shot(api, frame) == before), 0))
         settled(page)
-        told = [(method, url.partition("/api")[2]) for method, url in asked]
-        assert [one for one in told if not re.search("thumbnail|measure", one[1])] == [("PATCH", "/shots/…")], (
+        given = [(method, url.partition("/api")[2]) for method, url in asked]
+        assert [one for one in given if not re.search("thumbnail|measure", one[1])] == [("PATCH", "/shots/…")], (
             doing.__name__
         )

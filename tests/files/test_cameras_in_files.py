@@ -203,8 +203,8 @@ def test_what_was_changed_elsewhere_is_taken_and_nothing_else(tmp_path, ending, 
         return
     if what == "distortion" and shot.lens.projection != "perspective":
         return
-    told = camera_record_of(shot, "a", format_of(f"x{ending}").says)
-    camera = replace(told, **{what: change(told)})
+    found = camera_record_of(shot, "a", format_of(f"x{ending}").says)
+    camera = replace(found, **{what: change(found)})
     (back,), _ = through(tmp_path, ending, [camera])
     got = taken(back)
     if getattr(back, what) is None:
@@ -480,13 +480,13 @@ def test_what_a_kind_of_file_cannot_say_is_said_of_each_thing_and_nothing_false(
     shot = shot.with_groups(focus=shot.focus.model_copy(update={"stack": Stack(from_m=1, to_m=4)})).model_copy(
         update={"light": ShotLight(name="Dusk"), "left_out": ("a",)}
     )
-    told = {}
+    given = {}
     for one in FORMATS:
         if not one.whole:
-            (told[one.endings[0]],) = write_cameras(
+            (given[one.endings[0]],) = write_cameras(
                 [camera_record_of(shot)], tmp_path / f"cameras{one.endings[0]}", OURS
             )
-    for ending, words in told.items():
+    for ending, words in given.items():
         for always in (
             "tilt",
             "darker corners",
@@ -525,8 +525,8 @@ def test_tables_and_intrinsics_say_their_world(tmp_path):
 
 
 @given(st.tuples(*[st.floats(-40, 40)] * 2, *[st.floats(0.5, 50)] * 2))
-def test_a_window_lies_in_the_one_around_the_axis(told):
-    left, bottom, width, height = told
+def test_a_window_lies_in_the_one_around_the_axis(given):
+    left, bottom, width, height = given
     window = Window(left, left + width, bottom, bottom + height)
     wide, frame = centred(window)
     assert (wide.left, wide.bottom) == (-wide.right, -wide.top)

@@ -92,15 +92,15 @@ def spoilt(ending, path):
         csv.writer(out).writerows(rows)
         path.write_text(out.getvalue())
     elif ending in (".json", ".intrinsics.json", ".gltf"):
-        told = json.loads(path.read_text())
+        found = json.loads(path.read_text())
         if ending == ".json":
-            del told["shots"][1]["shot"]["schema"]
-            told["shots"][1]["shot"]["lens"]["focal_length_mm"] = 0
+            del found["shots"][1]["shot"]["schema"]
+            found["shots"][1]["shot"]["lens"]["focal_length_mm"] = 0
         elif ending == ".gltf":
-            told["cameras"][1]["perspective"]["yfov"] = 0
+            found["cameras"][1]["perspective"]["yfov"] = 0
         else:
-            told["cameras"][1]["size_px"] = [0, 0]
-        path.write_text(json.dumps(told))
+            found["cameras"][1]["size_px"] = [0, 0]
+        path.write_text(json.dumps(found))
     else:
         return None
     return [shot.name for shot in shots]
@@ -128,9 +128,9 @@ def test_why_a_file_is_refused_is_told_in_nobodys_words_but_ours(tmp_path):
     for ending, data in [(ending, data) for ending, many in BROKEN.items() for data in many]:
         path = tmp_path / f"cameras{ending}"
         path.write_bytes(data)
-        with pytest.raises(NoCamera) as told:
+        with pytest.raises(NoCamera) as refused:
             [taken(one) for one in read_cameras(path, Receiver())]
-        assert not LIBRARY.search(str(told.value).removeprefix(path.name)), told.value
+        assert not LIBRARY.search(str(refused.value).removeprefix(path.name)), refused.value
 
 
 @pytest.mark.parametrize("key", ["K", "R", "t", "size_px", "pixel_mm", "distortion"])
@@ -138,14 +138,14 @@ def test_text_where_numbers_stand_is_no_number(tmp_path, key):
     """Also where it reads like one: who writes numbers as text may write 3,5 the next time."""
     path = tmp_path / "cameras.intrinsics.json"
     write_cameras([camera_record_of(SHOTS[0]), camera_record_of(SHOTS[1])], path, OURS)
-    told = json.loads(path.read_text())
-    row = told["cameras"][0]
+    found = json.loads(path.read_text())
+    row = found["cameras"][0]
 
     def as_text(value):
         return [as_text(one) for one in value] if isinstance(value, list) else str(value)
 
     row[key] = as_text(row[key])
-    path.write_text(json.dumps(told))
+    path.write_text(json.dumps(found))
     wrong, other = read_cameras(path, OURS)
     assert "where a number stands" in wrong.why
     assert isinstance(other, CameraRecord)
@@ -154,9 +154,9 @@ def test_text_where_numbers_stand_is_no_number(tmp_path, key):
 def test_text_for_a_gltf_cameras_angle_is_told(tmp_path):
     path = tmp_path / "cameras.gltf"
     write_cameras([camera_record_of(SHOTS[0]), camera_record_of(SHOTS[1])], path, OURS)
-    told = json.loads(path.read_text())
-    told["cameras"][0]["perspective"]["yfov"] = "0.8"
-    path.write_text(json.dumps(told))
+    found = json.loads(path.read_text())
+    found["cameras"][0]["perspective"]["yfov"] = "0.8"
+    path.write_text(json.dumps(found))
     wrong, other = read_cameras(path, OURS)
     assert '"0.8" where a number stands' in wrong.why
     assert isinstance(other, CameraRecord)

@@ -22,8 +22,8 @@ def test_shots_go_round_through_every_kind(tmp_path, capsys):
         after = tmp_path / f"shots.{kind}"
         assert main(["convert", str(before), str(after)]) == 0, capsys.readouterr().err
         before = after
-    told = json.loads(before.read_text())["shots"]
-    assert [Shot.model_validate(row["shot"]) for row in told] == shots
+    found = json.loads(before.read_text())["shots"]
+    assert [Shot.model_validate(row["shot"]) for row in found] == shots
     assert "tilt and swing" in capsys.readouterr().err
     assert not [path for path in tmp_path.iterdir() if path.name.startswith(".part")]
 
@@ -43,9 +43,9 @@ def test_what_cannot_be_converted_is_said_in_one_line(tmp_path, capsys, source, 
     (tmp_path / "empty.csv").write_text("")
     (tmp_path / "good.json").write_text(json.dumps(SHOTS[0].as_json()))
     assert main(["convert", str(tmp_path / source), str(tmp_path / out)]) == 2
-    told = capsys.readouterr().err
-    assert words in told
-    assert told.count("\n") == 1
+    found = capsys.readouterr().err
+    assert words in found
+    assert found.count("\n") == 1
     assert not (tmp_path / out).exists()
 
 

@@ -119,8 +119,8 @@ def test_obj_polygons_that_are_not_convex_keep_their_area(tmp_path):
     assert areas.sum() == pytest.approx(3.0)
 
 
-@pytest.mark.parametrize("told", ["vertex", "uniform", "faceVarying", "constant"])
-def test_usd_display_colours_are_kept_point_by_point(tmp_path, told):
+@pytest.mark.parametrize("answer", ["vertex", "uniform", "faceVarying", "constant"])
+def test_usd_display_colours_are_kept_point_by_point(tmp_path, answer):
     """Linear, as OpenUSD tells them; a face has the mean of its corners, to a 64th of what is shown."""
     stage = Usd.Stage.CreateInMemory()
     mesh = UsdGeom.Mesh.Define(stage, "/Scan")
@@ -129,22 +129,22 @@ def test_usd_display_colours_are_kept_point_by_point(tmp_path, told):
     mesh.CreateFaceVertexIndicesAttr([0, 1, 2, 0, 2, 3])
     red, blue = (0.6, 0.02, 0.02), (0.02, 0.02, 0.6)
     given = {"vertex": [red, red, red, blue], "uniform": [red, blue], "faceVarying": [red] * 3 + [blue] * 3}
-    colors = given.get(told, [red])
-    mesh.CreateDisplayColorPrimvar(told).Set(colors)
+    colors = given.get(answer, [red])
+    mesh.CreateDisplayColorPrimvar(answer).Set(colors)
     UsdGeom.Cube.Define(stage, "/Plain").CreateDisplayColorAttr([(0.2, 0.4, 0.6)])
     model = read(tmp_path, stage.ExportToString().encode(), "scan.usda").model
     part = next(one for one in model.parts if one.name == "Scan")
     faces = slice(part.first_face, part.first_face + part.face_count)
     materials = {model.materials[n].name: model.materials[n] for n in np.unique(model.face_material[faces])}
     (own,) = materials.values()
-    if told == "constant":
+    if answer == "constant":
         assert own.base_color == pytest.approx(red)
         return
     picture = np.asarray(Image.open(io.BytesIO(model.pictures[own.texture])).convert("RGB"))
     uv = model.uv[model.faces[faces]].mean(axis=1)
     high, wide, _ = picture.shape
     seen = linear(picture[((1.0 - uv[:, 1]) * high).astype(int), (uv[:, 0] * wide).astype(int)] / 255.0)
-    wanted = [red, np.mean([red, red, blue], axis=0) if told == "vertex" else blue]
+    wanted = [red, np.mean([red, red, blue], axis=0) if answer == "vertex" else blue]
     assert seen == pytest.approx(np.array(wanted), abs=0.03)
     assert not any(
         one.name.startswith("Display colour ") and one.base_color == pytest.approx(np.mean(colors, axis=0))
@@ -207,18 +207,18 @@ def test_usd_points_scatter_their_prototypes(tmp_path):
 def test_ifc_brings_storeys_spaces_north_site_and_colours(tmp_path, at):
     """Also far from zero and on a mountain: what is told in millimetres is no farther for that."""
     came = read(tmp_path, shed.ifc(at), "shed.ifc")
-    told = summary_of(came, 0.0)
-    assert [(level["name"], level["floor_m"]) for level in told["places"]["levels"]] == [
+    found = summary_of(came, 0.0)
+    assert [(level["name"], level["floor_m"]) for level in found["places"]["levels"]] == [
         ("Ground floor", pytest.approx(at[2])),
         ("Drying loft", pytest.approx(at[2] + 2.7)),
     ]
-    (room,) = told["places"]["rooms"]
+    (room,) = found["places"]["rooms"]
     assert (room["name"], room["level"]) == ("Wheel room", "Ground floor")
     moved = in_world(came).bounds[0, :2] - np.array(list(shed.SHED.values())).min(axis=(0, 1))[:2]
     outline = np.round(np.array(room["outline"]) - moved, 4)
     assert sorted(map(tuple, outline.tolist())) == [(0.2, 0.2), (0.2, 2.9), (3.9, 0.2), (3.9, 2.9)]
-    assert told["site"]["north_deg"] == pytest.approx(30.0)
-    assert (told["site"]["latitude_deg"], told["site"]["longitude_deg"]) == (54.5, -3.25)
+    assert found["site"]["north_deg"] == pytest.approx(30.0)
+    assert (found["site"]["latitude_deg"], found["site"]["longitude_deg"]) == (54.5, -3.25)
     door = next(p for p in came.model.parts if p.name == "Door")
     paint = came.model.materials[came.model.face_material[door.first_face]]
     assert paint.base_color == pytest.approx(tuple(linear(np.array([0.8, 0.1, 0.1]))), abs=1e-4)

@@ -167,7 +167,7 @@ def painted(tmp_path, change=lambda shaders: None, name="st"):
     return read(tmp_path, (tmp_path / "it.zip").read_bytes(), "it.zip")
 
 
-def told(shader, key, kind, value):
+def given_input(shader, key, kind, value):
     return lambda made: made[shader].CreateInput(key, getattr(Sdf.ValueTypeNames, kind)).Set(value)
 
 
@@ -189,16 +189,16 @@ def test_a_picture_lies_on_a_stage_as_its_shaders_say(tmp_path):
             ("rotation", "Float", 90),
             ("translation", "Float2", (5, 7)),
         ):
-            told("UsdTransform2d", key, kind, value)(made)
+            given_input("UsdTransform2d", key, kind, value)(made)
 
     assert places(painted(tmp_path / "c", move)) == sorted((5 - v, 7 + 2 * u) for u, v in corners)
 
 
 OF_PAINT = {
     "The picture of Paint is repeated beyond its edge": lambda made: (
-        told("UsdTransform2d", "scale", "Float2", (2, 2))(made), told("UsdUVTexture", "wrapS", "Token", "clamp")(made),
+        given_input("UsdTransform2d", "scale", "Float2", (2, 2))(made), given_input("UsdUVTexture", "wrapS", "Token", "clamp")(made),
     ),
-    "What is added to the picture of Paint (its bias) is left out": told("UsdUVTexture", "bias", "Float4", (0.1, 0, 0, 0)),
+    "What is added to the picture of Paint (its bias) is left out": given_input("UsdUVTexture", "bias", "Float4", (0.1, 0, 0, 0)),
     "The colour of Paint is worked out by UsdPrimvarReader_float3: it comes in grey": lambda made: (
         made["UsdUVTexture"].CreateIdAttr("UsdPrimvarReader_float3"),
     ),
@@ -219,7 +219,7 @@ def test_a_tint_and_what_a_material_offers_are_taken(tmp_path):
         rough = made["material"].CreateInput("rough", Sdf.ValueTypeNames.Float)
         rough.Set(0.25)
         made["UsdPreviewSurface"].CreateInput("roughness", Sdf.ValueTypeNames.Float).ConnectToSource(rough)
-        told("UsdUVTexture", "scale", "Float4", (0.5, 1, 0.25, 1))(made)
+        given_input("UsdUVTexture", "scale", "Float4", (0.5, 1, 0.25, 1))(made)
 
     found = painted(tmp_path, offered)
     paint = next(one for one in found.model.materials if one.name == "Paint")
@@ -247,8 +247,8 @@ def test_what_an_obj_tells_beside_its_surfaces_is_told(more, words, tmp_path):
 def test_pictures_of_an_obj_that_are_not_taken_are_told(tmp_path):
     materials = "newmtl m\nKd 1 1 1\nmap_Kd -s 2 2 1 c.png\nmap_Bump -bm 0.2 b.png\nmap_Ks s.png\nnorm n.png\n"
     data = shed.zipped({"a.obj": "mtllib a.mtl\nusemtl m\n" + OBJ.format(""), "a.mtl": materials})
-    told = read(tmp_path, data, "a.zip").remarks
-    assert left_out.what_is_left_out(["map_Bump", "map_Kd -s", "map_Ks", "norm"]) in told
+    found = read(tmp_path, data, "a.zip").remarks
+    assert left_out.what_is_left_out(["map_Bump", "map_Kd -s", "map_Ks", "norm"]) in found
 
 
 @pytest.mark.parametrize("written", [" 1 0.5 0", " 255 127.5 0", " 1 1 1"])
@@ -256,8 +256,8 @@ def test_an_obj_brings_the_colours_of_its_points(written, tmp_path):
     """A scan's points, behind x, y and z, taken as sRGB (common practice, no source)."""
     found = read(tmp_path, OBJ.format(written).encode(), "scan.obj").model
     own = found.materials[int(found.face_material[0])]
-    told = np.array([float(one) for one in written.split()])
-    assert own.seen_tint == pytest.approx(linear(told / max(told.max(), 1.0)), abs=0.03), "white is white too"
+    found = np.array([float(one) for one in written.split()])
+    assert own.seen_tint == pytest.approx(linear(found / max(found.max(), 1.0)), abs=0.03), "white is white too"
     assert found.uv is not None
 
 

@@ -29,8 +29,8 @@ def model(tmp_path_factory):
 
 @pytest.fixture
 def asked(capsys, monkeypatch):
-    def ask(*arguments, told):
-        monkeypatch.setattr("sys.stdin", io.StringIO(told if isinstance(told, str) else json.dumps(told)))
+    def ask(*arguments, given):
+        monkeypatch.setattr("sys.stdin", io.StringIO(given if isinstance(given, str) else json.dumps(given)))
         code = main([*map(str, arguments)])
         out = capsys.readouterr()
         return code, json.loads(out.out) if code == 0 else out.err
@@ -43,13 +43,13 @@ def question(gesture, shot=SHOT):
 
 
 def test_a_gesture_in_a_set_is_followed_as_on_the_desk(asked, model):
-    code, told = asked("ask", "-", "--set", model, told=question(FocusAt(x=0.5, y=0.5)))
+    code, answer = asked("ask", "-", "--set", model, given=question(FocusAt(x=0.5, y=0.5)))
     assert code == 0
-    assert (told["refused"], len(told["says"])) == (None, 1)
-    assert told["shot"]["focus"]["distance_m"] == pytest.approx(4.1, abs=0.3)
-    assert told["sheet"]["pose"]["above_floor_m"] == pytest.approx(1.6, abs=1e-5)
-    assert told["sheet"]["drawings"]["section"]["cut"]["numbers"], "the section goes through the set"
-    assert Shot.model_validate(told["shot"]).stand == SHOT.stand
+    assert (answer["refused"], len(answer["says"])) == (None, 1)
+    assert answer["shot"]["focus"]["distance_m"] == pytest.approx(4.1, abs=0.3)
+    assert answer["sheet"]["pose"]["above_floor_m"] == pytest.approx(1.6, abs=1e-5)
+    assert answer["sheet"]["drawings"]["section"]["cut"]["numbers"], "the section goes through the set"
+    assert Shot.model_validate(answer["shot"]).stand == SHOT.stand
 
 
 def test_the_meter_reads_the_set_as_the_shot_shows_it(asked, model):
@@ -57,50 +57,50 @@ def test_the_meter_reads_the_set_as_the_shot_shows_it(asked, model):
     inside = SHOT.with_groups(stand=Stand(position=(0, -0.5, 0.5), aim=(0, 0.5, 0.5)))
     times = []
     for left_out in ((), ("Thing 1",)):
-        _, told = asked(
-            "ask", "-", "--set", model, told=question(Meter(), inside.model_copy(update={"left_out": left_out}))
+        _, answer = asked(
+            "ask", "-", "--set", model, given=question(Meter(), inside.model_copy(update={"left_out": left_out}))
         )
-        times.append(told["shot"]["exposure"]["shutter_s"])
+        times.append(answer["shot"]["exposure"]["shutter_s"])
     assert times[0] > 100 * times[1], times
 
 
 def test_a_list_is_answered_in_its_order_refusals_and_all(asked, model):
-    code, told = asked("ask", "-", "--set", model, told=[
+    code, answer = asked("ask", "-", "--set", model, given=[
         question(StandTo(x=2.0, y=-4.0)),
         question(FocusAt(x=0.5, y=1.0), SHOT.with_groups(stand=Stand(position=(0, -5, 1.6), aim=(0, 0, 3)))),
         question(SharpTo(end="near", distance_m=0.5), SHOT.with_groups(lens=Lens(focal_length_mm=200))),
     ])  # fmt: skip
     assert code == 0
-    assert told[0]["shot"]["stand"]["position"][:2] == [2.0, -4.0]
-    assert ("only sky" in told[1]["refused"], told[1]["says"]) == (True, [])
-    assert "smallest stop" in told[2]["refused"]
-    assert told[2]["shot"]["focus"]["f_number"] == pytest.approx(64), "as far as it goes"
+    assert answer[0]["shot"]["stand"]["position"][:2] == [2.0, -4.0]
+    assert ("only sky" in answer[1]["refused"], answer[1]["says"]) == (True, [])
+    assert "smallest stop" in answer[2]["refused"]
+    assert answer[2]["shot"]["focus"]["f_number"] == pytest.approx(64), "as far as it goes"
 
 
 def test_without_a_set_what_needs_none_is_answered(asked):
-    code, told = asked("ask", "-", told=question(StandTo(x=1.0, y=-5.0)))
-    assert (code, told["refused"], told["sheet"]["pose"]["floor_z"]) == (0, None, None)
-    code, told = asked("ask", "-", told=question(FocusAt(x=0.5, y=0.5)))
-    assert (code, "only sky" in told["refused"]) == (0, True)
+    code, answer = asked("ask", "-", given=question(StandTo(x=1.0, y=-5.0)))
+    assert (code, answer["refused"], answer["sheet"]["pose"]["floor_z"]) == (0, None, None)
+    code, answer = asked("ask", "-", given=question(FocusAt(x=0.5, y=0.5)))
+    assert (code, "only sky" in answer["refused"]) == (0, True)
 
 
 def test_a_turn_that_is_no_turn_is_refused(asked, model):
-    code, why = asked("solve", "-", "--set", model, "--turn", "nan", told={})
+    code, why = asked("solve", "-", "--set", model, "--turn", "nan", given={})
     assert (code, "turn_deg" in why, why.count("\n")) == (2, True, 1), why
 
 
 def test_a_sheet_of_a_set_placed_otherwise(asked, model):
     high = SHOT.with_groups(stand=Stand(position=(0, 0, 1.6), aim=(0, 3, 1.6))).as_json()
     floors = [
-        asked("solve", "-", "--set", model, *how, told=high)[1]["pose"]["floor_z"] for how in ((), ("--unit", "cm"))
+        asked("solve", "-", "--set", model, *how, given=high)[1]["pose"]["floor_z"] for how in ((), ("--unit", "cm"))
     ]
     assert floors == [pytest.approx(1.0, abs=1e-5), pytest.approx(0.01, abs=1e-5)], "a metre and a centimetre high"
-    _, told = asked("solve", "-", told=[SHOT.as_json()])
-    assert told == [json.loads(json.dumps(solve(SHOT).as_json()))]
+    _, answer = asked("solve", "-", given=[SHOT.as_json()])
+    assert answer == [json.loads(json.dumps(solve(SHOT).as_json()))]
 
 
 @pytest.mark.parametrize(
-    ("arguments", "told", "words"),
+    ("arguments", "given", "words"),
     [
         (("ask", "-"), "{", "is not JSON"),
         (("ask", "-"), "[" * 100_000, "is not JSON"),
@@ -114,6 +114,6 @@ def test_a_sheet_of_a_set_placed_otherwise(asked, model):
         (("print", "-", "--set", __file__, "--out", "a.png", "--samples", "0"), {}, "at least 1"),
     ],
 )  # fmt: skip
-def test_what_cannot_be_answered_ends_with_two_and_one_line(asked, arguments, told, words):
-    code, why = asked(*arguments, told=told)
+def test_what_cannot_be_answered_ends_with_two_and_one_line(asked, arguments, given, words):
+    code, why = asked(*arguments, given=given)
     assert (code, words in why, why.count("\n")) == (2, True, 1), why

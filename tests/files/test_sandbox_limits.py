@@ -76,7 +76,7 @@ def test_what_a_library_prints_does_not_break_the_door(model, before_reading):
         """
     )
     heard = []
-    with import_model(model, "box.glb", progress=lambda *told: heard.append(told)) as taken:
+    with import_model(model, "box.glb", progress=lambda *found: heard.append(found)) as taken:
         assert taken.summary["triangles"] == 12
     assert all(isinstance(what, str) for what, _ in heard)
     assert ("looking at the file", None) in heard

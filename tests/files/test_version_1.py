@@ -28,9 +28,9 @@ SAME_WITHIN = (".usd", ".usdc")
 PICTURES = ("picture.png", "picture.jpg", "film.exr")
 
 
-def zevlo(*arguments, told=None):
+def zevlo(*arguments, given=None):
     return subprocess.run(
-        [ROOT / "zevlo", *map(str, arguments)], input=told, capture_output=True, text=True, check=False
+        [ROOT / "zevlo", *map(str, arguments)], input=given, capture_output=True, text=True, check=False
     )
 
 

@@ -41,8 +41,8 @@ def discs(shot, distances, samples=96):
     points, radii = apart(shot, distances)
     meshes = [lamps([tuple(point)], radius)[0] for point, radius in zip(points, radii, strict=True)]
     film = rendered(shot, meshes, samples=samples, each=48).sum(axis=2)
-    told = shot.focus.model_copy(update={"probes": tuple(map(tuple, points.tolist()))})
-    probes = solve(shot.with_groups(focus=told)).focus.probes
+    answer = shot.focus.model_copy(update={"probes": tuple(map(tuple, points.tolist()))})
+    probes = solve(shot.with_groups(focus=answer)).focus.probes
     found = []
     for (x, y), probe in zip(projected(shot, points), probes, strict=True):
         half = int(0.75 * probe.blur_px + 5)
@@ -157,16 +157,16 @@ def test_discs_have_the_shape_that_is_told_in_middle_and_corner(blades, turned, 
     )  # fmt: skip
     camera, aperture = camera_of(shot), Framing(shot).aperture
     edges = tuple(edge for edge in (mechanical_edge(camera.corners), aperture.edge) if edge is not None)
-    for uv, depth, way in (((0.5, 0.5), 9.0, 1), ((0.88, 0.86), 9.0, 1), ((0.14, 0.85), 1.9, -1)):
+    for uv, depth, direction in (((0.5, 0.5), 9.0, 1), ((0.88, 0.86), 9.0, 1), ((0.14, 0.85), 1.9, -1)):
         rays = camera.rays(np.array([uv]))
         point = rays.at(camera.distances(rays, depth))
         film = rendered(shot, lamps([tuple(point[0])], 0.0018 * depth), samples=256, each=64).sum(axis=2)
         half = blur_times_mm(85, 0.5, 3000) * abs(1 / (1000 * depth) - 1 / 3000) / fit_back(shot.back).pixel_mm / 2
-        told = Polygon(half * way * aperture.outline(*camera.film(np.array([uv]))[0], edges))
+        found = Polygon(half * direction * aperture.outline(*camera.film(np.array([uv]))[0], edges))
         x, y = projected(shot, point)[0]
         drawn, turned_over = (
-            shapely.contains_xy(affinity.scale(told, way, -way, origin=(0, 0)), *(np.mgrid[0:200, 0:300][::-1] + 0.5 - np.array([x, y])[:, None, None]))
-            for way in (1, -1)
+            shapely.contains_xy(affinity.scale(found, direction, -direction, origin=(0, 0)), *(np.mgrid[0:200, 0:300][::-1] + 0.5 - np.array([x, y])[:, None, None]))
+            for direction in (1, -1)
         )  # fmt: skip
         alike, other = (
             np.corrcoef(*(gaussian_filter(one.astype(float), 1.5).ravel() for one in (film, mask)))[0, 1]

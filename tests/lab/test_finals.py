@@ -67,15 +67,17 @@ def test_a_final_is_gathered_in_tiles_and_written_to_every_kind_of_file(client, 
     assert (done["kind"], done["order"], done["pieces"]) == ("final", 1, [5, 5])
     made = files(client, done)
     again = {"pictures": [{"shot": shot["id"]}], "formats": EVERY, "size": {"kind": "scaled", "times": 2.0}}
-    told = client.post(f"/api/projects/{shot['project']}/orders/expected", json=again).json()
-    assert told["bytes"] == pytest.approx(4 * sum(map(len, made.values())), rel=1e-3), "told by what the first came to"
+    answer = client.post(f"/api/projects/{shot['project']}/orders/expected", json=again).json()
+    assert answer["bytes"] == pytest.approx(4 * sum(map(len, made.values())), rel=1e-3), (
+        "told by what the first came to"
+    )
     assert {name.rpartition(".")[2] for name in made} == {"png", "jpg", "exr"}
     assert all(name.startswith("01_") and "_440x270." in name for name in made), made.keys()
     by = {name.rpartition(".")[2]: data for name, data in made.items()}
     for kind, data in by.items():
-        told = read_history(data)
-        assert told.history.print == done["id"], kind
-        assert told.shot.as_json() == shot["shot"], kind
+        answer = read_history(data)
+        assert answer.history.print == done["id"], kind
+        assert answer.shot.as_json() == shot["shot"], kind
         # The beginning of a file is enough.
         assert read_history(data[:30_000]).history.shot == shot["id"], kind
     assert Image.open(io.BytesIO(by["png"])).size == (440, 270)
@@ -99,8 +101,8 @@ def test_a_final_is_gathered_in_tiles_and_written_to_every_kind_of_file(client, 
     names = list(client.get(f"/api/projects/{shot['project']}").json()["set"]["parts"])
     assert (header["expTime"], header["isoSpeed"]) == pytest.approx((own.exposure.shutter_s, own.exposure.iso))
     assert header["aperture"] == pytest.approx(own.focus.f_number)
-    told = np.array(header["chromaticities"]).ravel()
-    assert told == pytest.approx([0.64, 0.33, 0.30, 0.60, 0.15, 0.06, 0.3127, 0.3290], abs=1e-6), "BT.709"
+    answer = np.array(header["chromaticities"]).ravel()
+    assert answer == pytest.approx([0.64, 0.33, 0.30, 0.60, 0.15, 0.06, 0.3127, 0.3290], abs=1e-6), "BT.709"
     depth, first, share = channels["Z"], channels["parts00.R"], channels["parts00.G"]
     assert np.isinf(depth).any()
     assert 1.0 < depth[np.isfinite(depth)].min() < 10.0
@@ -169,10 +171,10 @@ def test_a_final_of_a_stack_is_merged_tile_by_tile_the_same_whoever_makes_it(cli
     assert made["png"] != alone["png"]
     seen = [np.asarray(Image.open(io.BytesIO(one["png"]))) for one in (made, other)]
     assert np.array_equal(*seen)
-    told = client.post(
+    found = client.post(
         f"/api/projects/{shot['project']}/orders/expected", json={"pictures": pictures, "quality": "draft"}
     ).json()
-    assert [one["already_printed"][:7] for one in told["pictures"]] == ["Printed"] * 2
+    assert [one["already_printed"][:7] for one in found["pictures"]] == ["Printed"] * 2
     refocused = client.patch(
         f"/api/shots/{shot['id']}",
         json={"version": changed.json()["version"], "patch": {"focus": {**stack, "distance_m": 2.0}}},

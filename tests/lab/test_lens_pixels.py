@@ -47,9 +47,9 @@ def projected(shot, points, cut=None):
     """Pixels (n, 2), columns and rows from the top left, where the sheet's probes say the picture, or a cut of it, shows
     points."""
     sheet = solve(shot.with_groups(focus=shot.focus.model_copy(update={"probes": tuple(map(tuple, points))})))
-    told = next((one for one in sheet.back.crops if one.name == cut), None)
+    found = next((one for one in sheet.back.crops if one.name == cut), None)
     (left, bottom, right, top), (width, height) = (
-        ((0, 0, 1, 1), sheet.back.output_px) if told is None else (told.frame, told.output_px)
+        ((0, 0, 1, 1), sheet.back.output_px) if found is None else (found.frame, found.output_px)
     )
     at = np.array([probe.at or (-9, -9) for probe in sheet.focus.probes])
     return np.c_[(at[:, 0] - left) / (right - left) * width, (top - at[:, 1]) / (top - bottom) * height]
@@ -102,7 +102,7 @@ def test_print_and_pick_agree_where_a_plane_opens_the_set(law):
     plane = cutting_of(shot)
     renderer = MitsubaRenderer(model_as_shown(working, plane), DARK)
     *_, film = renderer.passes(shot, (120, 80), [1], seed=3)
-    told = {"cut": 0, "lit": 0, "nothing": 0}
+    given = {"cut": 0, "lit": 0, "nothing": 0}
     for column, row in np.random.default_rng(5).integers([3, 3], [117, 77], (120, 2)).tolist():
         corners = [
             seen_from(camera_of(shot), (column + dx) / 120, 1 - (row + dy) / 80, working)
@@ -113,12 +113,12 @@ def test_print_and_pick_agree_where_a_plane_opens_the_set(law):
         if len(kinds) > 1:
             continue  # on an edge
         (kind,) = kinds
-        told["nothing" if kind is None else "cut" if kind[1] else "lit"] += 1
+        given["nothing" if kind is None else "cut" if kind[1] else "lit"] += 1
         expected = 0.0 if kind is None or kind[1] else 1000.0 * (kind[0] + 1)
         assert film.light[row, column].mean() == pytest.approx(expected, rel=1e-3, abs=120.0), (
             "a dark face gets some light of the others"
         )
-    assert min(told.values()) > 4, told
+    assert min(given.values()) > 4, given
 
 
 def found_within_half_a_pixel(shot, points, cut=None):
@@ -150,8 +150,8 @@ def test_bright_spheres_are_found_within_a_pixel(name):
 def test_each_law_draws_spheres_all_around_where_the_sheet_says(law, f_number, cut):
     """Forty in all directions at 5 m, where the lens is focused; shifted, trimmed, enlarged, rolled and pitched; the whole
     frame, and a cut out of it."""
-    ways = np.random.default_rng(6).normal(size=(40, 3)) * [1, 1, 0.6]
-    points = 5.0 * ways / np.linalg.norm(ways, axis=1, keepdims=True) + [0, 0, 1.6]
+    directions = np.random.default_rng(6).normal(size=(40, 3)) * [1, 1, 0.6]
+    points = 5.0 * directions / np.linalg.norm(directions, axis=1, keepdims=True) + [0, 0, 1.6]
     settings = lenses()[law]
     short = 8.0 if settings.get("projection") in ("fisheye", "cylindrical") else 14.0
     shot = Shot(

@@ -57,10 +57,10 @@ def test_a_place_no_path_found_light_for_is_taken_for_its_neighbours_not_for_nig
     level = np.repeat([4.0, 400.0], [16, 8])[None, :] * np.ones((16, 24))
     found = np.where(luck.random((48, 16, 24)) < 0.02, level / 0.02, 0.0)
     assert np.mean(found.mean(axis=0) == 0.0) > 0.3, "many places found none"
-    told = even_luminance(found)
-    assert told[:, :16].mean() == pytest.approx(4.0, rel=0.2)
-    assert told[:, 16:].mean() == pytest.approx(400.0, rel=0.2)
-    assert middle_luminance(told) == pytest.approx(4.0 * 100 ** (1 / 3), rel=0.2)
+    answer = even_luminance(found)
+    assert answer[:, :16].mean() == pytest.approx(4.0, rel=0.2)
+    assert answer[:, 16:].mean() == pytest.approx(400.0, rel=0.2)
+    assert middle_luminance(answer) == pytest.approx(4.0 * 100 ** (1 / 3), rel=0.2)
     sure = np.broadcast_to(level * np.linspace(0.5, 2, 24), (12, 16, 24))
     assert even_luminance(sure) == pytest.approx(sure[0]), "where paths agree each place is itself"
     assert (even_luminance(np.zeros((12, 16, 24))) == 0.0).all()

@@ -30,13 +30,13 @@ FIXED = ("white_k",)
 """What may have one value only, by now."""
 
 
-def otherwise(told):
+def otherwise(given):
     """The same with every number that is no count a hundredth greater; what it does not have it has not."""
-    if isinstance(told, dict):
-        return {key: value if key in FIXED else otherwise(value) for key, value in told.items()}
-    if isinstance(told, list | tuple):
-        return [otherwise(value) for value in told]
-    return told * 1.01 if isinstance(told, float) else told
+    if isinstance(given, dict):
+        return {key: value if key in FIXED else otherwise(value) for key, value in given.items()}
+    if isinstance(given, list | tuple):
+        return [otherwise(value) for value in given]
+    return given * 1.01 if isinstance(given, float) else given
 
 
 def programs(renderer, shot, size=SIZE, samples=4):

@@ -47,8 +47,8 @@ def test_a_cut_is_the_part_of_the_picture_the_sheet_says(tmp_path, capsys):
 
     def printed(*more):
         film = tmp_path / "film.exr"
-        told = ["print", str(tmp_path / "shot.json"), "--set", str(tmp_path / "boxes.glb"), "--out", str(tmp_path / "p.png"), "--film", str(film)]  # fmt: skip
-        assert main([*told, "--samples", "8", *more]) == 0
+        given = ["print", str(tmp_path / "shot.json"), "--set", str(tmp_path / "boxes.glb"), "--out", str(tmp_path / "p.png"), "--film", str(film)]  # fmt: skip
+        assert main([*given, "--samples", "8", *more]) == 0
         return OpenEXR.File(str(film)).channels()["RGB"].pixels.astype(float).mean(axis=2)
 
     whole, square = printed("--size", "480x320"), printed("--crop", "Square", "--size", "160x160")
@@ -76,13 +76,13 @@ def test_a_stack_is_printed_as_one_picture_and_refused_where_there_is_none(tmp_p
     for name, one in (("stack", shot), ("sharp", shot.with_groups(focus={"f_number": None})), ("soft", shot)):
         (tmp_path / "shot.json").write_text(json.dumps(one.as_json()))
         film = tmp_path / "film.exr"
-        told = ["print", str(tmp_path / "shot.json"), "--set", str(tmp_path / "posts.glb"), "--out", str(tmp_path / "p.png"), "--film", str(film)]  # fmt: skip
-        assert main([*told, "--size", "360x240", "--samples", "16", *(["--stack"] if name == "stack" else [])]) == 0
+        given = ["print", str(tmp_path / "shot.json"), "--set", str(tmp_path / "posts.glb"), "--out", str(tmp_path / "p.png"), "--film", str(film)]  # fmt: skip
+        assert main([*given, "--size", "360x240", "--samples", "16", *(["--stack"] if name == "stack" else [])]) == 0
         films[name] = OpenEXR.File(str(film)).channels()["RGB"].pixels.astype(float).mean(axis=2)
     # A pinhole has another exposure: each beside its own sky.
     even = {name: film / film[:10].mean() for name, film in films.items()}
     off = {name: np.abs(even[name] - even["sharp"]).mean() for name in ("stack", "soft")}
     assert off["stack"] < 0.5 * off["soft"]
     (tmp_path / "shot.json").write_text(json.dumps(Shot().as_json()))
-    assert main([*told, "--stack"]) == 2
+    assert main([*given, "--stack"]) == 2
     assert "no stack" in capsys.readouterr().err

@@ -42,13 +42,13 @@ def test_a_shadow_lies_where_the_suns_direction_throws_it(corner):
 def test_the_beams_are_the_disc_and_together_the_light():
     toward = toward_sun(Sun(height_deg=40.0, heading_deg=100.0))
     beams = _sun(toward, np.array([3.0, 2.0, 1.0])).values()
-    ways = -np.array([beam["direction"] for beam in beams])
-    apart = np.degrees(np.arccos(np.clip(ways @ toward, -1, 1)))
-    assert len(ways) == SUN_BEAMS
+    directions = -np.array([beam["direction"] for beam in beams])
+    apart = np.degrees(np.arccos(np.clip(directions @ toward, -1, 1)))
+    assert len(directions) == SUN_BEAMS
     assert apart.max() <= SUN_RADIUS_DEG
     assert apart.max() > 0.98 * SUN_RADIUS_DEG
     assert np.mean(apart**2) == pytest.approx(SUN_RADIUS_DEG**2 / 2, rel=0.02), "evenly over the disc"
-    assert ways.mean(axis=0) / np.linalg.norm(ways.mean(axis=0)) == pytest.approx(toward, abs=1e-4)
+    assert directions.mean(axis=0) / np.linalg.norm(directions.mean(axis=0)) == pytest.approx(toward, abs=1e-4)
     assert np.sum([beam["irradiance"]["value"] for beam in beams], axis=0) == pytest.approx([3.0, 2.0, 1.0])
 
 

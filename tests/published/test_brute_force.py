@@ -38,17 +38,17 @@ def rubble(seed, count=60):
     return meshes
 
 
-def every_hit(triangles, origin, way):
+def every_hit(triangles, origin, direction):
     """Distances along a ray to every triangle it meets, by Cramer's rule (Möller and Trumbore, 1997); inf for none."""
     a = triangles[:, 0]
     e1, e2 = triangles[:, 1] - a, triangles[:, 2] - a
-    p = np.cross(way, e2)
+    p = np.cross(direction, e2)
     determinant = np.einsum("ij,ij->i", e1, p)
     with np.errstate(divide="ignore", invalid="ignore"):
         s = origin - a
         u = np.einsum("ij,ij->i", s, p) / determinant
         q = np.cross(s, e1)
-        v = (q @ way) / determinant
+        v = (q @ direction) / determinant
         t = np.einsum("ij,ij->i", e2, q) / determinant
         met = (np.abs(determinant) > 1e-12) & (u >= 0) & (v >= 0) & (u + v <= 1) & (t > 0)
     return np.where(met, t, np.inf)
@@ -96,14 +96,14 @@ def test_picks_are_what_trying_every_triangle_finds(seed):
 def test_a_set_searched_in_shares_is_met_as_the_whole_is():
     whole = WorkingSet(set_of(*rubble(7)))
     rng = np.random.default_rng(7)
-    origins, ways = rng.uniform(-8, 8, (400, 3)), rng.normal(size=(400, 3))
-    ways /= np.linalg.norm(ways, axis=1, keepdims=True)
+    origins, directions = rng.uniform(-8, 8, (400, 3)), rng.normal(size=(400, 3))
+    directions /= np.linalg.norm(directions, axis=1, keepdims=True)
     shares = RayScene(whole.vertices, whole.faces, most=97)
-    ours, theirs = shares.first(origins, ways), whole.rays.first(origins, ways)
+    ours, theirs = shares.first(origins, directions), whole.rays.first(origins, directions)
     assert np.array_equal(ours.distance, theirs.distance)
     assert (ours.face == theirs.face).mean() > 0.99, "but where two triangles are met at once"
-    assert np.array_equal(shares.distances(origins, ways), whole.rays.distances(origins, ways))
-    assert np.array_equal(shares.blocked(origins, ways, 3.0), whole.rays.blocked(origins, ways, 3.0))
+    assert np.array_equal(shares.distances(origins, directions), whole.rays.distances(origins, directions))
+    assert np.array_equal(shares.blocked(origins, directions, 3.0), whole.rays.blocked(origins, directions, 3.0))
     assert np.isfinite(ours.distance).any()
 
 

@@ -42,10 +42,10 @@ def test_angles_of_view_in_lens_tables(f, wide, high, diagonal):
 )  # fmt: skip
 def test_openusd_gf_camera_agrees(f, rise, cross, px, heading, pitch, roll):
     """OpenUSD Gf.Camera: aperture and offsets in tenths of a world unit; row vectors; view and projection."""
-    way = np.array([np.sin(heading) * np.cos(pitch), np.cos(heading) * np.cos(pitch), np.sin(pitch)])
+    direction = np.array([np.sin(heading) * np.cos(pitch), np.cos(heading) * np.cos(pitch), np.sin(pitch)])
     position = np.array([px, 2.0, 1.5])
     shot = Shot(
-        stand=Stand(position=tuple(position), aim=tuple(position + 3 * way), roll_deg=roll),
+        stand=Stand(position=tuple(position), aim=tuple(position + 3 * direction), roll_deg=roll),
         lens=Lens(focal_length_mm=f, near_m=0.1, far_m=100.0),
         back=Back(output_px=(1500, 1000)),
         movements=Movements(rise_mm=rise, cross_mm=cross),
@@ -113,10 +113,10 @@ def test_gltf_projection_matrix():
 @given(heading=st.floats(0, 359), pitch=st.floats(-80, 80), roll=st.floats(-180, 180))
 def test_axes_are_scipys_rotations(heading, pitch, roll):
     """scipy.spatial.transform: heading about -Z, pitch about the right axis, roll about the lens axis."""
-    way = Rotation.from_euler("z", -heading, degrees=True) * Rotation.from_euler("x", pitch, degrees=True)
-    forward = way.apply([0, 1, 0])
+    direction = Rotation.from_euler("z", -heading, degrees=True) * Rotation.from_euler("x", pitch, degrees=True)
+    forward = direction.apply([0, 1, 0])
     pose = resolve(Stand(position=(0, 0, 0), aim=tuple(forward), roll_deg=roll))
-    rolled = way * Rotation.from_euler("y", roll, degrees=True)
+    rolled = direction * Rotation.from_euler("y", roll, degrees=True)
     assert pose.right == pytest.approx(rolled.apply([1, 0, 0]), abs=1e-7)
     assert pose.up == pytest.approx(rolled.apply([0, 0, 1]), abs=1e-7)
     assert view_matrix(pose)[:3, :3] @ forward == pytest.approx([0, 0, -1], abs=1e-7)

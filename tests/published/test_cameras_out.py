@@ -81,9 +81,9 @@ def test_the_gltf_validator_has_nothing_to_complain_of(tmp_path, ending):
     ran = subprocess.run(
         ["node", "-e", VALIDATE, str(path)], cwd=ROOT / "desk", capture_output=True, text=True, check=True
     )
-    told = json.loads(ran.stdout)
-    assert (told["issues"]["numErrors"], told["issues"]["numWarnings"]) == (0, 0), told["issues"]["messages"][:5]
-    assert told["info"]["version"] == "2.0"
+    found = json.loads(ran.stdout)
+    assert (found["issues"]["numErrors"], found["issues"]["numWarnings"]) == (0, 0), found["issues"]["messages"][:5]
+    assert found["info"]["version"] == "2.0"
 
 
 LOAD = """
@@ -106,10 +106,10 @@ def test_a_gltf_loader_reads_the_same_cameras(tmp_path):
     """The glTF loader of a general drawing library from npm: 50 points within 0.01 px, in the frame the extras tell."""
     path = written(tmp_path, "cameras.glb", EVERY)
     ran = subprocess.run(["node", "-e", LOAD, str(path)], cwd=ROOT / "desk", capture_output=True, text=True, check=True)
-    told = json.loads(ran.stdout)
-    assert len(told) == len(EVERY)
+    found = json.loads(ran.stdout)
+    assert len(found) == len(EVERY)
     document = json.loads(written(tmp_path, "cameras.gltf", EVERY).read_text())
-    for one, camera, shot in zip(told, document["cameras"], EVERY, strict=True):
+    for one, camera, shot in zip(found, document["cameras"], EVERY, strict=True):
         world, projection = (np.array(one[name]).reshape(4, 4).T for name in ("world", "projection"))
         points = points_before(shot)
         theirs = np.column_stack([points[:, [0, 2, 1]] * [1, 1, -1], np.ones(len(points))])
@@ -124,8 +124,8 @@ def test_a_gltf_loader_reads_the_same_cameras(tmp_path):
 def test_opencv_projects_to_the_same_pixels(tmp_path):
     """OpenCV's projectPoints with K, distortion, R and t, pixel centres at whole numbers: within 0.01 px."""
     shots = [*SHOTS, SHIFTED, BENT]
-    told = json.loads(written(tmp_path, "cameras.intrinsics.json", shots).read_text())["cameras"]
-    for row, shot in zip(told, shots, strict=True):
+    answer = json.loads(written(tmp_path, "cameras.intrinsics.json", shots).read_text())["cameras"]
+    for row, shot in zip(answer, shots, strict=True):
         points = points_before(shot)
         turn, _ = cv2.Rodrigues(np.array(row["R"]))
         found, _ = cv2.projectPoints(points, turn, np.array(row["t"]), np.array(row["K"]), np.array(row["distortion"]))
@@ -155,5 +155,5 @@ def test_openpyxl_reads_the_table(tmp_path):
     at = {name: n for n, name in enumerate(head)}
     for row, shot in zip(rows, EVERY, strict=True):
         assert [row[at[end]] for end in "xyz"] == pytest.approx(shot.stand.position)
-        told = row[at["f_number"]]
-        assert told == (None if shot.focus.f_number is None else pytest.approx(shot.focus.f_number, rel=1e-14))
+        found = row[at["f_number"]]
+        assert found == (None if shot.focus.f_number is None else pytest.approx(shot.focus.f_number, rel=1e-14))

@@ -178,8 +178,10 @@ def test_the_csv_tells_the_same():
     assert rows[0] == [column.head for column in COLUMNS]
     for row, one in zip(rows[1:], SHOTS, strict=True):
         for cell, value in zip(row, row_of(one), strict=True):
-            told = from_cell(cell)
-            assert (float(told) == value) if isinstance(value, float) else told == ("" if value is None else str(value))
+            found = from_cell(cell)
+            assert (
+                (float(found) == value) if isinstance(value, float) else found == ("" if value is None else str(value))
+            )
             # OWASP, CSV Injection: no cell of words begins with what a spreadsheet works out.
             assert not (isinstance(value, str) and cell.startswith(("=", "+", "-", "@", "\t", "\r")))
 

@@ -98,10 +98,10 @@ def test_two_vases():
     own = shot(50).with_groups(back=Back(), focus=Focus(blur_limit={"mm": 0.03}))
     found = apply_gesture(own, SharpBetween(near_m=1.8, far_m=4.2), NOTHING)
     assert (found.focus.distance_m, found.focus.f_number) == pytest.approx((2.52, 2 ** (23 / 6)))
-    told = solve(found)
-    assert told.focus.stop == "f/14"
-    assert told.focus.sharp_from_m <= 1.8
-    assert told.focus.sharp_to_m >= 4.2
+    sheet = solve(found)
+    assert sheet.focus.stop == "f/14"
+    assert sheet.focus.sharp_from_m <= 1.8
+    assert sheet.focus.sharp_to_m >= 4.2
     # The shutter gave way, by as much.
     assert solve(found).exposure.ev100 == pytest.approx(solve(own).exposure.ev100)
 
@@ -148,10 +148,10 @@ def test_what_cannot_be_is_said_and_the_nearest_is_one_press_away():
     with pytest.raises(Refused, match=r"That takes f/\d+, and the smallest stop is f/64") as refused:
         apply_gesture(shot(135), SharpBetween(near_m=1.2, far_m=30), NOTHING)
     nearest = refused.value.nearest
-    told = solve(nearest).focus
+    sheet = solve(nearest).focus
     assert nearest.focus.f_number == pytest.approx(64)
-    assert told.sharp_from_m > 1.2
-    assert told.sharp_to_m < 30
+    assert sheet.sharp_from_m > 1.2
+    assert sheet.sharp_to_m < 30
     for gesture, why in ((SharpBetween(near_m=3, far_m=2), "before the far one"), (SharpBetween(near_m=0.04, far_m=0.05), "focuses no nearer"), (SharpPoints(points=[(0, -3, 1)]), "behind the camera"), (SharpPoints(), "told by points")):  # fmt: skip
         with pytest.raises(Refused, match=why):
             apply_gesture(shot(50), gesture, NOTHING)
@@ -163,5 +163,5 @@ def test_what_cannot_be_is_said_and_the_nearest_is_one_press_away():
 def test_near_and_far_are_the_two_of_every_focus():
     """1/near + 1/far = 2/u along the axis, also where the lens is tilted."""
     for tilt in (0.0, 3.0, -7.0):
-        told = solve(shot(50, 11, movements=Movements(tilt_deg=tilt))).focus
-        assert 1 / told.sharp_from_m + 1 / told.sharp_to_m == pytest.approx(2 / 4)
+        sheet = solve(shot(50, 11, movements=Movements(tilt_deg=tilt))).focus
+        assert 1 / sheet.sharp_from_m + 1 / sheet.sharp_to_m == pytest.approx(2 / 4)

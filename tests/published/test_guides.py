@@ -42,8 +42,8 @@ def test_reciprocals_stand_square_on_the_diagonals(pixels):
     assert len(found) == 4
     assert {tuple(start) for start, _ in found.tolist()} == {(0, 0), (1, 0), (0, 1), (1, 1)}, "one from each corner"
     for start, end in found:
-        way = (end - start) * size
-        assert any(abs(way @ diagonal) < 1e-6 * size.max() ** 2 for diagonal in diagonals)
+        direction = (end - start) * size
+        assert any(abs(direction @ diagonal) < 1e-6 * size.max() ** 2 for diagonal in diagonals)
         assert (end >= -1e-12).all()
         assert (end <= 1 + 1e-12).all()
         assert np.isclose(end, 0).any() or np.isclose(end, 1).any(), "to the frame's side"
@@ -73,10 +73,10 @@ def test_what_is_level_and_far_lies_on_the_horizon(seed):
     rng = np.random.default_rng(seed)
     heading, pitch, roll = rng.uniform(0, 360), rng.uniform(-25, 25), rng.uniform(-60, 60)
     h, p = np.radians(heading), np.radians(pitch)
-    way = np.array([np.sin(h) * np.cos(p), np.cos(h) * np.cos(p), np.sin(p)])
+    direction = np.array([np.sin(h) * np.cos(p), np.cos(h) * np.cos(p), np.sin(p)])
     position = rng.uniform(-5, 5, 3)
     shot = Shot(
-        stand=Stand(position=tuple(position), aim=tuple(position + way), roll_deg=roll),
+        stand=Stand(position=tuple(position), aim=tuple(position + direction), roll_deg=roll),
         lens=Lens(focal_length_mm=float(rng.uniform(18, 60))),
         movements=Movements(rise_mm=float(rng.uniform(-6, 6)), cross_mm=float(rng.uniform(-6, 6))),
         back=Back(trim=Trim(left=0.2, top=0.1)),

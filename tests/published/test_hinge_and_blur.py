@@ -14,10 +14,10 @@ from zevlo.core.shot import Focus, Lens, Movements, Shot
 @pytest.mark.parametrize(("focal", "tilt", "hinge"), [(150, 5, 1.721), (24, 2, 0.688), (90, 8, 0.647), (210, 3, 4.013)])
 def test_hinge_distances(focal, tilt, hinge):
     """J = f / sin α. Merklinger, Focusing the View Camera (1993), from memory."""
-    told = solve(Shot(lens=Lens(focal_length_mm=focal), movements=Movements(tilt_deg=tilt))).movements
-    assert told.hinge_m == pytest.approx(hinge, abs=6e-4)
-    assert told.hinge_up_m == pytest.approx(-hinge, abs=6e-4)
-    assert told.hinge_right_m is None
+    sheet = solve(Shot(lens=Lens(focal_length_mm=focal), movements=Movements(tilt_deg=tilt))).movements
+    assert sheet.hinge_m == pytest.approx(hinge, abs=6e-4)
+    assert sheet.hinge_up_m == pytest.approx(-hinge, abs=6e-4)
+    assert sheet.hinge_right_m is None
 
 
 def test_the_three_planes_of_scheimpflug_meet_in_one_line():
@@ -28,10 +28,10 @@ def test_the_three_planes_of_scheimpflug_meet_in_one_line():
     v = f * u / (u * np.cos(alpha) - f)
     # In the plane of tilt: along the axis of the camera x, up y. The lens plane: x cos α - y sin α = 0.
     meets = np.array([-v, -v * np.cos(alpha) / np.sin(alpha)])
-    told = solve(
+    sheet = solve(
         Shot(lens=Lens(focal_length_mm=f), movements=Movements(tilt_deg=tilt), focus=Focus(distance_m=u / 1000))
     )
-    hinge = np.array([0.0, told.movements.hinge_up_m * 1000])
+    hinge = np.array([0.0, sheet.movements.hinge_up_m * 1000])
     across = np.array([u, 0.0]) - hinge
     off = meets - hinge
     assert abs(across[0] * off[1] - across[1] * off[0]) / np.linalg.norm(across) == pytest.approx(0, abs=1e-6)
@@ -50,8 +50,8 @@ def traced_blur_mm(shot, point_mm, rays=400):
     rim = f / shot.focus.f_number / 2 * (np.cos(turn)[:, None] * right + np.sin(turn)[:, None] * up)
     u = shot.focus.distance_m * 1000
     film = -f * u / (u * axis[2] - f)
-    ways = image - rim
-    spot = (rim + ((film - rim[:, 2]) / ways[:, 2])[:, None] * ways)[:, :2]
+    directions = image - rim
+    spot = (rim + ((film - rim[:, 2]) / directions[:, 2])[:, None] * directions)[:, :2]
     return np.mean([np.ptp(spot @ [np.cos(t), np.sin(t)]) for t in np.linspace(0, np.pi, 16, endpoint=False)])
 
 
@@ -66,15 +66,15 @@ def test_blur_is_that_of_rays_through_a_thin_lens(focal, tilt, swing, stop, dist
         focus=Focus(distance_m=distance, f_number=stop),
     )  # fmt: skip
     cut = fit_back(shot.back)
-    told = Framing(shot).blur_law.px(np.array([[across, up, 1.0]]), np.array([depth]))[0] * cut.pixel_mm
+    found = Framing(shot).blur_law.px(np.array([[across, up, 1.0]]), np.array([depth]))[0] * cut.pixel_mm
     traced = traced_blur_mm(shot, 1000 * depth * np.array([across, up, 1.0]))
     assume(traced > 0.003)
-    assert told == pytest.approx(traced, rel=0.1)
+    assert found == pytest.approx(traced, rel=0.1)
 
 
 def test_without_tilt_blur_is_that_of_rays_to_the_last_digits():
     for depth in (0.9, 2.0, 7.5):
         shot = Shot(lens=Lens(focal_length_mm=85), focus=Focus(distance_m=3, f_number=4))
         cut = fit_back(shot.back)
-        told = Framing(shot).blur_law.px(np.array([[0.0, 0.0, 1.0]]), np.array([depth]))[0] * cut.pixel_mm
-        assert told == pytest.approx(traced_blur_mm(shot, np.array([0, 0, 1000 * depth])), rel=1e-3)
+        found = Framing(shot).blur_law.px(np.array([[0.0, 0.0, 1.0]]), np.array([depth]))[0] * cut.pixel_mm
+        assert found == pytest.approx(traced_blur_mm(shot, np.array([0, 0, 1000 * depth])), rel=1e-3)

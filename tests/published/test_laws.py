@@ -47,12 +47,12 @@ def test_distortion_is_opencvs_both_ways(glass):
 
 def test_the_equidistant_fisheye_is_opencvs():
     """OpenCV ``fisheye.projectPoints`` without coefficients is r = f·θ."""
-    ways = np.random.default_rng(5).normal(size=(2000, 3))
-    ways[:, 2] = np.abs(ways[:, 2]) + 0.05
+    directions = np.random.default_rng(5).normal(size=(2000, 3))
+    directions[:, 2] = np.abs(directions[:, 2]) + 0.05
     wanted = cv2.fisheye.projectPoints(
-        (ways * [1, -1, 1])[:, None], np.zeros(3), np.zeros(3), np.eye(3), np.zeros(4)
+        (directions * [1, -1, 1])[:, None], np.zeros(3), np.zeros(3), np.eye(3), np.zeros(4)
     )[0].reshape(-1, 2)  # fmt: skip
-    x, y, seen = Fisheye(8.0, "equidistant").film(np, *ways.T)
+    x, y, seen = Fisheye(8.0, "equidistant").film(np, *directions.T)
     assert seen.all()
     assert np.abs(np.column_stack([x, y]) / 8.0 - wanted * UPSIDE_DOWN).max() < 1e-9
 
@@ -111,11 +111,11 @@ def test_light_falls_off_as_the_solid_angle_of_a_little_film(law):
     at = np.random.default_rng(8).uniform(-14, 14, (50, 2))
     step = 1e-4
 
-    def way(x, y):
+    def direction(x, y):
         return np.stack(lens.rays(np, x, y)[2:5], axis=-1)
 
-    across = (way(at[:, 0] + step, at[:, 1]) - way(at[:, 0] - step, at[:, 1])) / (2 * step)
-    up = (way(at[:, 0], at[:, 1] + step) - way(at[:, 0], at[:, 1] - step)) / (2 * step)
+    across = (direction(at[:, 0] + step, at[:, 1]) - direction(at[:, 0] - step, at[:, 1])) / (2 * step)
+    up = (direction(at[:, 0], at[:, 1] + step) - direction(at[:, 0], at[:, 1] - step)) / (2 * step)
     solid = np.linalg.norm(np.cross(across, up), axis=1) * 11.0**2
     assert lens.falloff(np, at[:, 0], at[:, 1]) == pytest.approx(solid, rel=1e-6)
 

@@ -15,7 +15,7 @@ EACH = 250
 
 def _shot(rng, parallel):
     heading, pitch = rng.uniform(0, 2 * np.pi), rng.uniform(-1.4, 1.4)
-    way = np.array([np.sin(heading) * np.cos(pitch), np.cos(heading) * np.cos(pitch), np.sin(pitch)])
+    direction = np.array([np.sin(heading) * np.cos(pitch), np.cos(heading) * np.cos(pitch), np.sin(pitch)])
     position = rng.uniform(-30, 30, 3)
     far = float(rng.uniform(5, 60)) if rng.random() < 0.5 else None
     lens = {"near_m": float(rng.uniform(0.05, 1)), "far_m": far, "focal_length_mm": float(rng.uniform(14, 200))}
@@ -23,7 +23,9 @@ def _shot(rng, parallel):
         lens |= {"projection": "parallel", "scale_m": float(rng.uniform(0.2, 40))}
     left, right, top, bottom = (float(share) for share in rng.uniform(0, 0.45, 4))
     return Shot(
-        stand=Stand(position=tuple(position), aim=tuple(position + 4 * way), roll_deg=float(rng.uniform(-180, 180))),
+        stand=Stand(
+            position=tuple(position), aim=tuple(position + 4 * direction), roll_deg=float(rng.uniform(-180, 180))
+        ),
         lens=Lens(**lens),
         back=Back(
             output_px=(1500, 1000),
@@ -74,18 +76,18 @@ def test_ten_thousand_probes_land_where_openusd_says(parallel):
         across *= 1.0 if parallel else depth[:, None]
         points = pose.position + depth[:, None] * pose.forward + across[:, :1] * pose.right + across[:, 1:] * pose.up
         probed = Shot.model_validate({**shot.as_json(), "focus": {"distance_m": 5.0, "probes": points.tolist()}})
-        told = solve(probed).focus.probes
+        sheet = solve(probed).focus.probes
         far = shot.lens.far_m or 1000.0
         frustum = _frustum(shot, far)
         both = frustum.ComputeViewMatrix() * frustum.ComputeProjectionMatrix()
         size = np.array(fit_back(shot.back).output_px)
-        for probe, point in zip(told, points, strict=True):
+        for probe, point in zip(sheet, points, strict=True):
             ndc = np.array(both.Transform(Gf.Vec3d(*point.tolist())))
             assert np.abs((np.array(probe.at) - (ndc[:2] + 1) / 2) * size).max() < 1e-4 * max(1, np.abs(ndc).max())
             if np.abs(np.abs(ndc) - 1).min() > 1e-6:
                 assert probe.in_frame == bool((np.abs(ndc) < 1).all())
             within += probe.in_frame
-        assert [probe.depth_m for probe in told] == pytest.approx(depth, abs=1e-9)
+        assert [probe.depth_m for probe in sheet] == pytest.approx(depth, abs=1e-9)
     assert within > MANY / 20
 
 
@@ -100,8 +102,8 @@ def test_probes_are_sharp_exactly_within_the_sharp_zone():
     shot = Shot(focus=Focus(distance_m=3.0, f_number=5.6))
     zone = solve(shot).focus
     places = [(0, depth, 1.6) for depth in (zone.sharp_from_m * 0.999, zone.sharp_from_m * 1.001, 3.0, zone.sharp_to_m * 0.999, zone.sharp_to_m * 1.001)]  # fmt: skip
-    told = solve(shot.with_groups(focus=shot.focus.model_copy(update={"probes": tuple(places)}))).focus.probes
-    assert [probe.sharp for probe in told] == [False, True, True, True, False]
-    assert [probe.blur_px for probe in told] == pytest.approx([1.5, 1.5, 0.0, 1.5, 1.5], abs=0.02)
+    sheet = solve(shot.with_groups(focus=shot.focus.model_copy(update={"probes": tuple(places)}))).focus.probes
+    assert [probe.sharp for probe in sheet] == [False, True, True, True, False]
+    assert [probe.blur_px for probe in sheet] == pytest.approx([1.5, 1.5, 0.0, 1.5, 1.5], abs=0.02)
     all_sharp = Shot(lens=Lens(projection="parallel", scale_m=2.0), focus=Focus(probes=tuple(places)))
     assert all(probe.sharp and probe.blur_px == 0.0 for probe in solve(all_sharp).focus.probes)

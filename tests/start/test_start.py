@@ -105,9 +105,9 @@ def test_a_half_made_cluster_is_made_anew(tmp_path_factory, own_cluster):
 
 
 def test_the_command_tells_what_it_can_do():
-    told = subprocess.run([sys.executable, str(ROOT / "zevlo")], capture_output=True, text=True, check=False)
-    assert "start" in told.stdout
-    assert "solve" in told.stdout
+    ran = subprocess.run([sys.executable, str(ROOT / "zevlo")], capture_output=True, text=True, check=False)
+    assert "start" in ran.stdout
+    assert "solve" in ran.stdout
     assert (
         subprocess.run([sys.executable, str(ROOT / "zevlo"), "dance"], capture_output=True, check=False).returncode == 2
     )

@@ -41,10 +41,10 @@ def running(tmp_path):
 
 def children(process):
     """Process ids of the programs a start runs, by their command."""
-    told = subprocess.run(
+    ran = subprocess.run(
         ["ps", "-o", "pid=,args=", "--ppid", str(process.pid)], capture_output=True, text=True, check=False
     )
-    return {line.split()[-1]: int(line.split()[0]) for line in told.stdout.splitlines() if "zevlo.cli" in line}
+    return {line.split()[-1]: int(line.split()[0]) for line in ran.stdout.splitlines() if "zevlo.cli" in line}
 
 
 def answered(address, path="/api/projects"):
@@ -181,18 +181,18 @@ def test_pauses_grow_and_what_falls_again_and_again_is_given_up(monkeypatch):
 def test_one_the_others_can_do_without_is_given_up_alone_and_tried_again_slowly(monkeypatch):
     monkeypatch.setattr(start, "say", lambda text: None)
     Clock.now = 0.0
-    told = []
+    given = []
     one, _, revived = falling(lambda now: now > 1500.0)
-    one.give_up = told.append
+    one.give_up = given.append
     while Clock.now < 2000:
         one.look(Clock.now)
         Clock.now += 0.25
-    assert told
-    assert "the thing does not stay up: it stopped 9 times in a row" in told[0]
+    assert given
+    assert "the thing does not stay up: it stopped 9 times in a row" in given[0]
     slow = [b - a for a, b in itertools.pairwise(revived)][MOST_FALLS:]
     assert slow
     assert all(gap >= start.TRIED_AGAIN_S for gap in slow)
-    assert len(told) - (len(revived) - MOST_FALLS) in (0, 1), "each time, in words"
+    assert len(given) - (len(revived) - MOST_FALLS) in (0, 1), "each time, in words"
 
 
 def test_the_desk_goes_on_where_its_lab_worker_does_not_stay_up(running):
@@ -256,30 +256,30 @@ def test_a_server_that_is_slow_to_come_up_is_waited_for_and_said_to_be(monkeypat
 
 
 @pytest.mark.parametrize(
-    ("code", "told"),
+    ("code", "given"),
     [
         ("raise SystemExit(3)", "did not come up: it ended with 3; the lines above say why"),
         ("import os; os.kill(os.getpid(), 9)", "did not come up: it was ended by SIGKILL"),
         ("import time; time.sleep(60)", "does not answer at http://127.0.0.1:"),
     ],
 )
-def test_a_server_that_does_not_come_up_is_given_up_in_words(code, told, monkeypatch):
+def test_a_server_that_does_not_come_up_is_given_up_in_words(code, given, monkeypatch):
     said, raised = comes_up(code, monkeypatch, slow_after=30.0, waits_for=1.5 if "sleep" in code else 60.0)
-    assert told in raised
+    assert given in raised
     assert said == []
 
 
 @pytest.mark.parametrize("host", ["0.0.0.0", "192.0.2.7"])
 def test_a_start_beyond_this_machine_says_what_it_means_and_is_asked_for(host, tmp_path):
     code = f"import zevlo.start as s, pathlib; s.ROOT = pathlib.Path({str(tmp_path)!r}); raise SystemExit(s.main(['--host', {host!r}]))"
-    told = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=False, timeout=60)
-    assert told.returncode == 2
-    assert "no sign-in yet: whoever reaches that address may see and change every project" in told.stderr
-    assert "--without-sign-in" in told.stderr
+    ran = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=False, timeout=60)
+    assert ran.returncode == 2
+    assert "no sign-in yet: whoever reaches that address may see and change every project" in ran.stderr
+    assert "--without-sign-in" in ran.stderr
 
 
 def test_help_explains():
-    told = subprocess.run([sys.executable, "-m", "zevlo.start", "--help"], capture_output=True, text=True, check=False)
-    assert told.returncode == 0
+    ran = subprocess.run([sys.executable, "-m", "zevlo.start", "--help"], capture_output=True, text=True, check=False)
+    assert ran.returncode == 0
     for word in ("--host", "--port", "--name", "--without-sign-in", "ZEVLO_DATABASE_URL"):
-        assert word in told.stdout
+        assert word in ran.stdout

@@ -13,9 +13,9 @@ from zevlo.demo.shots import SHOTS
 from zevlo.settings import ROOT
 
 
-def called(*arguments, told=None, where=None):
+def called(*arguments, given=None, where=None):
     done = subprocess.run(
-        [str(ROOT / "zevlo"), *map(str, arguments)], input=told, capture_output=True, check=False, cwd=where,
+        [str(ROOT / "zevlo"), *map(str, arguments)], input=given, capture_output=True, check=False, cwd=where,
         env={name: value for name, value in os.environ.items() if name != "ZEVLO_DATABASE_URL"},
     )  # fmt: skip
     return done.returncode, done.stdout, done.stderr.decode()
@@ -68,7 +68,7 @@ def test_a_shot_is_solved_converted_and_taken_back(tmp_path):
         "--from-set",
         "--set",
         "box.obj",
-        told=out,
+        given=out,
         where=tmp_path,
     )
     assert code == 0, trouble
@@ -108,7 +108,7 @@ def test_a_camera_that_cannot_be_taken_does_not_keep_the_others_back(tmp_path):
         ".json",
         "--to-kind",
         ".csv",
-        told=json.dumps([shot.as_json() for shot in SHOTS[:3]]).encode(),
+        given=json.dumps([shot.as_json() for shot in SHOTS[:3]]).encode(),
     )[1]
     lines = rows.decode().splitlines()
     head = lines[0].split(",")
@@ -124,7 +124,7 @@ def test_a_camera_that_cannot_be_taken_does_not_keep_the_others_back(tmp_path):
         ".csv",
         "--to-kind",
         ".json",
-        told="\n".join([*lines[:2], ",".join(cells), *lines[3:]]).encode(),
+        given="\n".join([*lines[:2], ",".join(cells), *lines[3:]]).encode(),
     )
     assert code == 1
     assert f"{SHOTS[1].name} is left out: " in trouble

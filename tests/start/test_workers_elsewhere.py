@@ -99,10 +99,8 @@ def test_workers_of_other_machines_work_on_one_database(machines, tmp_path):
     environment = {name: value for name, value in os.environ.items() if name != "ZEVLO_DATABASE_URL"}
     environment |= {"ZEVLO_DEMO_PROOFS": "0", "ZEVLO_PORT": str(cluster.free_port())}
     own = cluster.Cluster(cluster.home_for(tmp_path))
-    told = f"['--workers-from', '{NET}.16/28']"
-    code = (
-        f"import zevlo.start as s, pathlib; s.ROOT = pathlib.Path({str(tmp_path)!r}); raise SystemExit(s.main({told}))"
-    )
+    arguments = f"['--workers-from', '{NET}.16/28']"
+    code = f"import zevlo.start as s, pathlib; s.ROOT = pathlib.Path({str(tmp_path)!r}); raise SystemExit(s.main({arguments}))"
     process = subprocess.Popen([sys.executable, "-c", code], env=environment, stdout=subprocess.PIPE, text=True)
     try:
         said = ""
@@ -178,11 +176,11 @@ def _work(running, client, machines, url, own, tmp_path):
 
 
 def _children(command):
-    told = subprocess.run(["ps", "-eo", "pid=,args="], capture_output=True, text=True, check=True).stdout
+    ran = subprocess.run(["ps", "-eo", "pid=,args="], capture_output=True, text=True, check=True).stdout
     mine = "--database"
     return [
         int(line.split()[0])
-        for line in told.splitlines()
+        for line in ran.splitlines()
         if line.endswith(f"zevlo.cli {command}") and mine not in line and _is_ours(int(line.split()[0]))
     ]
 
@@ -211,16 +209,16 @@ def _can_do_no_more(url):
 
 
 @pytest.mark.parametrize(
-    ("told", "words"),
+    ("given", "words"),
     [
         ("workers", "is no address of a worker"),
         ("0.0.0.0/0", "every machine there is"),
         ("2001:db8::/200", "is no address"),
     ],
 )
-def test_who_is_let_in_is_said_by_address(told, words):
+def test_who_is_let_in_is_said_by_address(given, words):
     with pytest.raises(NoServer, match=words):
-        Shared.with_workers([told])
+        Shared.with_workers([given])
 
 
 def test_workers_of_another_database_are_told_that(tmp_path):

@@ -52,9 +52,9 @@ def add(engine, project, name):
         return shots.add_shot(session, project, Shot(name=name), None, "New shot “{name}”").id
 
 
-def step(engine, project, way):
+def step(engine, project, what):
     with transaction(engine) as session:
-        return way(session, str(project))
+        return what(session, str(project))
 
 
 def exists(engine, kind, key):
@@ -201,7 +201,7 @@ def test_a_project_whose_making_was_undone_for_good_is_gone_with_all_it_had(engi
     shot = add(engine, key, "Of the undone one")
     with transaction(engine) as session:
         entry = prints.order_proof(session, shot).id
-        told = documents.ask_for(session, key, Documents(shots=(shot,), plans=Plans())).id
+        found = documents.ask_for(session, key, Documents(shots=(shot,), plans=Plans())).id
     step(engine, changes.HOME, changes.undo)
     long_ago(engine)
     cleaned(engine)
@@ -210,7 +210,7 @@ def test_a_project_whose_making_was_undone_for_good_is_gone_with_all_it_had(engi
         projects.create_project(session, "Next", "b.glb", _taken(tmp_path, BOX), LightSetup())
     long_ago(engine)
     cleaned(engine)
-    gone = ((Project, key), (ShotRow, shot), (Print, entry), (DocumentsRow, told), (Blob, arrays))
+    gone = ((Project, key), (ShotRow, shot), (Print, entry), (DocumentsRow, found), (Blob, arrays))
     assert [exists(engine, kind, one) for kind, one in gone] == [False] * 5
     with transaction(engine) as session:
         assert session.scalars(select(Change).where(Change.scope == str(key))).all() == []

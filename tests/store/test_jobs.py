@@ -149,8 +149,8 @@ def test_tiles_are_queued_as_they_come_due(engine, project):
     taken(engine, job)
     with transaction(engine) as session:
         attempt = attempts.claim_piece(session, key, number=0, job=job).attempt
-    told = queued(engine, key)
-    assert [one.piece for one in told] == list(range(jobs.AHEAD))
+    found = queued(engine, key)
+    assert [one.piece for one in found] == list(range(jobs.AHEAD))
     assert len(queued(engine, other)) == 1, "its turn has not come"
     with transaction(engine) as session:
         made = finals.Pass(b"x", 8, 1, 99.0, False)

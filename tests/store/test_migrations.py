@@ -75,9 +75,9 @@ def test_parts_lifted_off_by_number_are_known_by_their_ids(own_cluster):
     migrate(engine)
     with engine.begin() as connection:
         assert connection.scalar(text("select lifted from project")) == ["House/Chair#2", "Stand-ins/Potter"]
-        told = connection.scalar(text("select entries from change"))
-    assert told[0]["after"] == {"lifted": ["House/Chair#2", "Stand-ins/Potter"]}
-    assert (told[0]["before"], told[1]) == ({"lifted": []}, entries[1])
+        found = connection.scalar(text("select entries from change"))
+    assert found[0]["after"] == {"lifted": ["House/Chair#2", "Stand-ins/Potter"]}
+    assert (found[0]["before"], found[1]) == ({"lifted": []}, entries[1])
     engine.dispose()
 
 
@@ -163,8 +163,8 @@ def test_finals_and_proofs_at_leisure_of_before_jobs_come_along(own_cluster):
                 "insert into print (id, version, deleted, project_id, shot_id, rank, kind, recipe, outputs, state, progress,"
                 " doing, made_with) values (:key, 1, false, :project, :shot, 3, :kind, '{}', :outputs, 'done', 1, '', '{}')"
             )
-            told = {"key": key, "project": project, "shot": shot, "kind": kind, "outputs": json.dumps(outputs)}
-            connection.execute(text(put), told)
+            given = {"key": key, "project": project, "shot": shot, "kind": kind, "outputs": json.dumps(outputs)}
+            connection.execute(text(put), given)
         job = "insert into procrastinate_jobs (queue_name, task_name, priority, args) values ('lab', 'x', -1000000, :args)"
         connection.execute(text(job), {"args": json.dumps({"print_id": str(kinds["stack"])})})
     migrate(engine)
@@ -214,17 +214,17 @@ def test_a_database_of_version_1_is_read_undone_and_made_again(own_cluster):
             f"/api/shots/{row['id']}", json={"version": row["version"], "patch": {"focus": {"f_number": 4.0}}}
         )
         assert patched.json()["shot"] == {**shot, "focus": {**shot["focus"], "f_number": 4.0}}
-        steps, told = 0, client.get(f"/api/projects/{key}").json()
-        while told["undo"]:
-            told = client.post(f"/api/projects/{key}/undo", json={}).json()
+        steps, answer = 0, client.get(f"/api/projects/{key}").json()
+        while answer["undo"]:
+            answer = client.post(f"/api/projects/{key}/undo", json={}).json()
             steps += 1
             if steps == 4:
-                assert told["shots"][0]["shot"]["back"]["fit"] in ("width", "height")
-        assert (steps >= 6, told["shots"]) == (True, [])
-        while told["redo"]:
-            told = client.post(f"/api/projects/{key}/redo", json={}).json()
-        assert told["shots"][0]["shot"] == patched.json()["shot"]
-        version = told["shots"][0]["version"]
+                assert answer["shots"][0]["shot"]["back"]["fit"] in ("width", "height")
+        assert (steps >= 6, answer["shots"]) == (True, [])
+        while answer["redo"]:
+            answer = client.post(f"/api/projects/{key}/redo", json={}).json()
+        assert answer["shots"][0]["shot"] == patched.json()["shot"]
+        version = answer["shots"][0]["version"]
         kept = client.post(f"/api/shots/{row['id']}/back-to-kept", json={"version": version}).json()
         assert (kept["shot"]["back"]["fit"], kept["shot"]["movements"]["tilt_limit_deg"]) == ("width", 12.0)
     engine.dispose()

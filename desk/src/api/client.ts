@@ -3,6 +3,7 @@ import createClient from "openapi-fetch";
 import type { components, paths } from "./schema";
 import { newId } from "../kit/ids";
 import { underWay } from "../kit/settled";
+import { askedSinceWrites } from "./answered";
 import { Away } from "./away";
 import { inTurn } from "./turns";
 import { text } from "../text";
@@ -116,7 +117,10 @@ export const useHome = () => useQuery({ queryKey: homeKey, queryFn: () => told(h
 export const useProject = (id: string) =>
   useQuery({
     queryKey: projectKey(id),
-    queryFn: async () => (await told(http.GET("/api/projects/{key}", { params: { path: { key: id } } }))) as Project,
+    queryFn: async () =>
+      (await askedSinceWrites(id, () =>
+        told(http.GET("/api/projects/{key}", { params: { path: { key: id } } })),
+      )) as Project,
     retry: (_, error) => error instanceof Away,
   });
 
@@ -257,18 +261,29 @@ export const usePrints = (projectId: string): PrintRow[] | undefined =>
         .prints as PrintRow[],
   }).data;
 
-/** Put away what a change of a shot left: nothing of it is asked for again. */
+/**
+ * Put away what a change of a shot left: nothing of it is asked for again. Gives the newest row there is: somebody else
+ * may have written meanwhile.
+ */
 export function putAway(cache: QueryClient, projectId: string, written: Written): ShotRow {
   const { prints, section, history, ...rest } = written;
   const row: ShotRow & Partial<Written> = rest;
   delete row.sheet;
   delete row.short;
+  const newer = cache.getQueryData<Project>(projectKey(projectId))?.shots.find((one) => one.id === row.id);
+  if (newer && newer.version > row.version) return newer;
   const own = new Map((prints as PrintRow[]).map((one) => [one.id, one]));
   cache.setQueryData<Project>(
     projectKey(projectId),
     (old) => old && { ...old, ...history, shots: old.shots.map((one) => (one.id === row.id ? row : one)) },
   );
-  cache.setQueryData<PrintRow[]>(printsKey(projectId), (old) => old?.map((one) => own.get(one.id) ?? one));
+  // Of a print no more than goes by its shot: how far it is may have been heard of since.
+  cache.setQueryData<PrintRow[]>(printsKey(projectId), (old) =>
+    old?.map((one) => {
+      const left = own.get(one.id);
+      return left ? { ...one, stale: left.stale, take: left.take } : one;
+    }),
+  );
   const project = cache.getQueryData<Project>(projectKey(projectId));
   if (project && section) cache.setQueryData(marksKey(project, row.id), section);
   return row;

@@ -1,4 +1,5 @@
 import type { QueryClient } from "@tanstack/react-query";
+import { askedSinceWrites } from "./answered";
 import {
   homeKey,
   http,
@@ -34,10 +35,27 @@ const newest = (known: ShotRow[], came: ShotRow[]): ShotRow[] => {
   });
 };
 
+/** Bring the shots of a project, and what undo would take back. */
+export function askShots(cache: QueryClient, about: string) {
+  const key = projectKey(about);
+  const turn = (asked.get(about) ?? 0) + 1;
+  asked.set(about, turn);
+  const ask = () => told(http.GET("/api/projects/{key}/shots", { params: { path: { key: about } } }));
+  void askedSinceWrites(about, ask).then(
+    (came) => {
+      if (asked.get(about) !== turn) return;
+      cache.setQueryData<Project>(
+        key,
+        (old) => old && ({ ...old, ...came, shots: newest(old.shots, came.shots as ShotRow[]) } as Project),
+      );
+    },
+    () => void cache.invalidateQueries({ queryKey: key }),
+  );
+}
+
 /** Brings what the news say is other, and nothing else. */
 export function hearNews(cache: QueryClient, { about, what, progress, by }: News) {
   const key = about === "home" ? homeKey : projectKey(about);
-  const path = { params: { path: { key: about } } };
   const known = cache.getQueryData<Project>(key);
   const whole = () => void cache.invalidateQueries({ queryKey: key });
   const prints = () => void cache.invalidateQueries({ queryKey: printsKey(about) });
@@ -61,15 +79,7 @@ export function hearNews(cache: QueryClient, { about, what, progress, by }: News
   } else if (what === "shots" && by && own.has(by)) {
     own.delete(by);
   } else if (what === "shots" && known) {
-    const turn = (asked.get(about) ?? 0) + 1;
-    asked.set(about, turn);
-    void told(http.GET("/api/projects/{key}/shots", path)).then((came) => {
-      if (asked.get(about) !== turn) return;
-      cache.setQueryData<Project>(
-        key,
-        (old) => old && ({ ...old, ...came, shots: newest(old.shots, came.shots as ShotRow[]) } as Project),
-      );
-    }, whole);
+    askShots(cache, about);
     // Which prints are stale goes with the shots, and with the set and its light.
     prints();
   } else {

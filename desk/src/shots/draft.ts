@@ -17,7 +17,8 @@ import {
   told,
   type Written,
 } from "../api/client";
-import { askedHere } from "../api/news";
+import { writeSetOut } from "../api/answered";
+import { askedHere, askShots } from "../api/news";
 import { inTurn } from "../api/turns";
 import { useLive } from "../api/socket";
 import { newId } from "../kit/ids";
@@ -221,6 +222,7 @@ export function useShotDraft(project: Project, row: ShotRow | null): ShotDraft |
           const change = typeof what === "function" ? what(now.shot, all) : what;
           const [gesture, patch] = "kind" in change ? [change, null] : [null, change];
           const seen = patch ? (queued || typeof what === "function" ? now.shot : (known ?? now.shot)) : null;
+          const mayBeOlder = writeSetOut(project.id);
           const answer = (await told(
             http.PATCH("/api/shots/{key}", {
               params: { path: { key: id } },
@@ -228,11 +230,12 @@ export function useShotDraft(project: Project, row: ShotRow | null): ShotDraft |
             }),
           )) as Written;
           const row = putAway(cache, project.id, answer);
-          setFell(answer.short ? { id, version: row.version, short: answer.short } : null);
+          if (mayBeOlder()) askShots(cache, project.id);
+          setFell(answer.short ? { id, version: answer.version, short: answer.short } : null);
           if (answer.short) say(answer.short.words);
           if (latest.current?.id !== id) return;
           latest.current = row;
-          if (pending.current > 1 || dragging.current || !answer.sheet) return;
+          if (pending.current > 1 || dragging.current || !answer.sheet || row.version !== answer.version) return;
           const at = where(row.shot.stand),
             left = cache.getQueryData<Project>(key);
           answered.current = left ? stampOf(row, left) : null;

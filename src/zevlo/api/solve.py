@@ -43,7 +43,9 @@ def offer() -> Offer:
     return Offer(
         instruments=[
             InstrumentOffer(
-                key=one.key, name=one.name, copied=[CopyOffer(name=way.name, words=way.words) for way in one.copied]
+                key=one.key,
+                name=one.name,
+                copied=[CopyOffer(name=group.name, words=group.words) for group in one.copied],
             )
             for one in INSTRUMENTS
         ],

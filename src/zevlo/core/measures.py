@@ -110,10 +110,10 @@ class _Reader:
             else:
                 return value
 
-    def summed(self, a: _Value, b: _Value, way: float) -> _Value:
+    def summed(self, a: _Value, b: _Value, sign: float) -> _Value:
         if a.has_unit or b.has_unit:
             a, b = self.in_unit(a), self.in_unit(b)
-        return _Value(a.size + way * b.size, a.has_unit)
+        return _Value(a.size + sign * b.size, a.has_unit)
 
     def product(self) -> _Value:
         value = self.signed()

@@ -51,7 +51,7 @@ def extremes(vertices: Floats) -> Floats:
     directions = np.stack([np.cos(around) * np.sin(polar), np.sin(around) * np.sin(polar), np.cos(polar)], axis=1)
     directions = np.concatenate([np.eye(3), -np.eye(3), directions])
     # One direction at a time: all at once would be an array many times the set.
-    found = np.unique([int(np.argmax(vertices @ way)) for way in directions])
+    found = np.unique([int(np.argmax(vertices @ direction)) for direction in directions])
     farthest: Floats = vertices[found]
     return farthest
 

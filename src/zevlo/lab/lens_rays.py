@@ -85,7 +85,7 @@ class LensRays:
         centre = mi.Point3f(*map(kept, pose.position))
         off_right, off_up, a, b, c, sees = law.rays(DR, x, y)
         origin = centre + off_right * right + off_up * up
-        way = a * right + b * up + c * forward
+        direction = a * right + b * up + c * forward
         focus, shade = self.shot.focus, dr.select(sees, mi.Float(1.0), mi.Float(0.0))
         weight, corners = mi.Float(1.0), camera.corners
         if corners.natural:
@@ -117,9 +117,9 @@ class LensRays:
             focus_per_m, lean_across, lean_up = map(kept, (zone.focus_per_m, *zone.lean))
             if law.radial:
                 # The pupil of such a lens turns towards what it sees: the plain aperture, tipped over to the ray.
-                tip = (forward + way) / dr.maximum(1.0 + c, 1.0e-6)
+                tip = (forward + direction) / dr.maximum(1.0 + c, 1.0e-6)
                 pupil = across * (right - a * tip) + over * (up - b * tip)
-                way = dr.normalize(way - focus_per_m * pupil)
+                direction = dr.normalize(direction - focus_per_m * pupil)
             else:
                 turned, axes = Framing(self.shot).tilt, (right, up, forward)
                 first, second = (
@@ -129,11 +129,11 @@ class LensRays:
                 pupil = across * first + over * second
                 # From the pupil to where the middle ray meets the plane of focus; behind the camera, away from there.
                 per_m = focus_per_m + (lean_across * a + lean_up * b) / c
-                way = dr.normalize(way / c - per_m * pupil)
+                direction = dr.normalize(direction / c - per_m * pupil)
             origin += pupil
         # Rays start at the near clip and end at the far one.
-        per_metre = mi.Float(1.0) if law.radial else dr.dot(way, forward)
-        ray = mi.RayDifferential3f(origin + kept(camera.near_m) / per_metre * way, way)
+        per_metre = mi.Float(1.0) if law.radial else dr.dot(direction, forward)
+        ray = mi.RayDifferential3f(origin + kept(camera.near_m) / per_metre * direction, direction)
         if camera.far_m is not None:
             ray.maxt = kept(camera.far_m - camera.near_m) / per_metre
         return ray, weight * shade

@@ -126,10 +126,10 @@ def _sun(toward: np.ndarray, irradiance: np.ndarray) -> dict[str, Any]:
     for n in range(SUN_BEAMS):
         out = float(np.tan(np.radians(SUN_RADIUS_DEG))) * np.sqrt((n + 0.5) / SUN_BEAMS)
         turn = n * GOLDEN_ANGLE
-        way = toward + out * (np.cos(turn) * side + np.sin(turn) * over)
+        direction = toward + out * (np.cos(turn) * side + np.sin(turn) * over)
         beams[f"sun_{n}"] = {
             "type": "directional",
-            "direction": (-way / np.linalg.norm(way)).tolist(),
+            "direction": (-direction / np.linalg.norm(direction)).tolist(),
             "irradiance": {"type": "rgb", "value": (irradiance / SUN_BEAMS).tolist()},
             "sampling_weight": 1.0 / SUN_BEAMS,
         }

@@ -31,12 +31,12 @@ def there_is_no_set(primes: str) -> str:
     return f"there is no set of primes “{primes}”"
 
 
-def looking(way: str) -> str:
-    return f"looking {way}"
+def looking(direction: str) -> str:
+    return f"looking {direction}"
 
 
-def looking_of(words: str, way: str) -> str:
-    return f"{words}, looking {way}"
+def looking_of(words: str, direction: str) -> str:
+    return f"{words}, looking {direction}"
 
 
 def square_on_to_the_m(length: float) -> str:

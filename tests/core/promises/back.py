@@ -28,8 +28,8 @@ def the_back_is_as_told_and_the_lens_or_the_angle_stays(done: Done) -> None:
     only(done, "back", "lens.scale_m", *(() if asked.what == "lens" or asked.turned else ("lens", "movements")))
     if not asked.turned:
         for name in ("width_mm", "height_mm", "fit", "enlarge", "dpi", "bleed_mm"):
-            told = getattr(asked, name)
-            assert getattr(back, name) == (getattr(done.was.back, name) if told is None else told)
+            found = getattr(asked, name)
+            assert getattr(back, name) == (getattr(done.was.back, name) if found is None else found)
     if asked.what == "lens" or asked.turned:
         same(done.now.lens.focal_length_mm, done.was.lens.focal_length_mm)
     sizes = (asked.width_mm, asked.height_mm, asked.fit, asked.enlarge, asked.output_px, asked.wide_px, asked.high_px)

@@ -27,10 +27,10 @@ from zevlo.core.instruments.movements.straightening import SquareOn, Straighten,
 def the_film_is_shifted_by_what_was_told(done: Done) -> None:
     only(done, "movements.rise_mm", "movements.cross_mm", "movements.before_straightening")
     width, height = done.before.fitted.size_mm
-    for told, side, key in ((done.asked.rise, height, "rise_mm"), (done.asked.cross, width, "cross_mm")):
+    for given, side, key in ((done.asked.rise, height, "rise_mm"), (done.asked.cross, width, "cross_mm")):
         counted = {"mm": lambda t, _: t, "share": lambda t, side: t * side, "deg": lambda t, _: done.before.film_distance_mm * tan(radians(t))}  # fmt: skip
         was = getattr(done.was.movements, key)
-        same(getattr(done.now.movements, key), was if told is None else counted[done.asked.counted](told, side))
+        same(getattr(done.now.movements, key), was if given is None else counted[done.asked.counted](given, side))
 
 
 @of(Unshift)
@@ -127,7 +127,7 @@ def the_hinge_lies_as_far_aside_as_the_place(done: Done) -> None:
 def the_lens_is_turned_as_told(done: Done) -> None:
     only(done, "movements.tilt_deg", "movements.swing_deg", "focus.distance_m")
     for key in ("tilt_deg", "swing_deg"):
-        told = getattr(done.asked, key, 0.0)
-        assert getattr(done.now.movements, key) == (getattr(done.was.movements, key) if told is None else told)
+        found = getattr(done.asked, key, 0.0)
+        assert getattr(done.now.movements, key) == (getattr(done.was.movements, key) if found is None else found)
     if isinstance(done.asked, TurnLens):
         same(done.now.focus.distance_m, done.was.focus.distance_m)

@@ -121,13 +121,13 @@ def the_aim_is_as_far_as_told_along_the_lens_axis(done):
 def the_end_has_the_coordinates_that_were_told(done):
     key, other = ("position", "aim") if done.asked.end == "stand" else ("aim", "position")
     was, now = getattr(done.was.stand, key), getattr(done.now.stand, key)
-    told = (done.asked.x, done.asked.y, done.asked.z)
+    given = (done.asked.x, done.asked.y, done.asked.z)
     if done.holds_on or (done.was.stand.above_floor_m is not None and (done.asked.end == "stand" or done.asked.both)):
-        told, was, now = told[:2], was[:2], now[:2]
+        given, was, now = given[:2], was[:2], now[:2]
         if key == "aim":
             return
-    same(now, [w if t is None else t for t, w in zip(told, was, strict=True)])
-    if not done.holds_on and len(told) == 3:
+    same(now, [w if t is None else t for t, w in zip(given, was, strict=True)])
+    if not done.holds_on and len(given) == 3:
         gone = np.subtract(now, was) if done.asked.both else np.zeros(3)
         same(np.subtract(getattr(done.now.stand, other), getattr(done.was.stand, other)), gone, abs=1e-6)
 

@@ -133,18 +133,18 @@ def _drawn(
         points[3 * n + 9, axis] = aim[0] * ax + aim[1] * ay + aim[2] * az + from_origin
         for ray in range(n):
             place = origins[ray, 0] * ax + origins[ray, 1] * ay + origins[ray, 2] * az + from_origin
-            way = directions[ray, 0] * ax + directions[ray, 1] * ay + directions[ray, 2] * az
+            direction = directions[ray, 0] * ax + directions[ray, 1] * ay + directions[ray, 2] * az
             if ray == 0:
                 points[0, axis] = place
             if ray == n - 1:
                 points[n + 1, axis] = place
-            points[1 + ray, axis] = place + seen[ray] * way
-            points[2 + n + ray, axis] = place + min(seen[ray], lines[2, ray]) * way
-            points[3 * n + 1 - ray, axis] = place + min(seen[ray], min(lines[1, ray], reach[ray])) * way
+            points[1 + ray, axis] = place + seen[ray] * direction
+            points[2 + n + ray, axis] = place + min(seen[ray], lines[2, ray]) * direction
+            points[3 * n + 1 - ray, axis] = place + min(seen[ray], min(lines[1, ray], reach[ray])) * direction
             if ray == 0 or ray == n - 1:
                 for line in range(3):
                     at = min(lines[line, ray], reach[ray])
-                    points[3 * n + 2 + 2 * line + (0 if ray == 0 else 1), axis] = place + at * way
+                    points[3 * n + 2 + 2 * line + (0 if ray == 0 else 1), axis] = place + at * direction
     needed = np.zeros(len(points), dtype=np.bool_)
     needed[0] = True
     needed[n + 1] = wide

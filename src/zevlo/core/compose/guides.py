@@ -74,12 +74,12 @@ def horizon(pose: Pose, window: Window, law: Law) -> Lines:
 def _within_frame(x: float, y: float, along: float, up: float, endless: bool) -> Lines:
     """The part in the frame of the line from a place along a way, or of the endless one through it."""
     start, end = (-inf, inf) if endless else (0.0, 1.0)
-    for at, way in ((x, along), (y, up)):
-        if way == 0.0:
+    for at, step in ((x, along), (y, up)):
+        if step == 0.0:
             if not 0.0 <= at <= 1.0:
                 return ()
             continue
-        one, other = sorted((-at / way, (1.0 - at) / way))
+        one, other = sorted((-at / step, (1.0 - at) / step))
         start, end = max(start, one), min(end, other)
     if start >= end:
         return ()

@@ -56,13 +56,13 @@ def from_elsewhere(
     )
     there = there if refocused is None else refocused(there)
     there = enlarged(there, after / before * framing.film_distance_mm / Framing(there).film_distance_mm)
-    way = subject - moved
-    return with_middle_on(Framing(there), way / float(np.linalg.norm(way)), heading_deg, pitch_deg, was, roll_deg)
+    toward = subject - moved
+    return with_middle_on(Framing(there), toward / float(np.linalg.norm(toward)), heading_deg, pitch_deg, was, roll_deg)
 
 
-def _away(shot: Shot, way: Floats, ahead: Floats) -> float:
-    """What the size of something goes by that lies a way (3,) off: how far ahead, or away from a fisheye."""
-    return float(np.linalg.norm(way)) if shot.lens.projection == "fisheye" else float(way @ ahead)
+def _away(shot: Shot, direction: Floats, ahead: Floats) -> float:
+    """What the size of something goes by that lies in a direction (3,): how far ahead, or away from a fisheye."""
+    return float(np.linalg.norm(direction)) if shot.lens.projection == "fisheye" else float(direction @ ahead)
 
 
 def _plane_kept(before: Framing, after: Framing, through_point: Floats) -> Shot:

@@ -55,8 +55,8 @@ def require_shift(shot: Shot) -> None:
 
 def middle_ray(framing: Framing) -> Floats:
     """Unit way the middle of a shot's frame looks, (3,)."""
-    way: Floats = framing.camera.rays(np.array([MIDDLE])).directions[0]
-    return way
+    direction: Floats = framing.camera.rays(np.array([MIDDLE])).directions[0]
+    return direction
 
 
 def turned_with_film(framing: Framing, heading_deg: float, pitch_deg: float, was: BeforeStraightening | None) -> Shot:
@@ -67,13 +67,13 @@ def turned_with_film(framing: Framing, heading_deg: float, pitch_deg: float, was
 
 def with_middle_on(
     framing: Framing,
-    way: Floats,
+    direction: Floats,
     heading_deg: float,
     pitch_deg: float,
     was: BeforeStraightening | None,
     roll_deg: float = 0.0,
 ) -> Shot:
-    """As :func:`turned_with_film`, for what the middle of the frame is to see, a unit ``way`` (3,).
+    """As :func:`turned_with_film`, for what the middle of the frame is to see, a unit ``direction`` (3,).
 
     ``framing``: of the shot as it is; ``heading_deg``, ``pitch_deg``, ``roll_deg``: how it is turned; ``was``: what it
     notes as the way back."""
@@ -81,7 +81,7 @@ def with_middle_on(
     stand = moves.face(shot.stand, heading_deg, pitch_deg).model_copy(update={"roll_deg": roll_deg})
     turned = keep_centre_sharp(framing, Framing(shot.with_groups(stand=stand)))
     camera, fitted = camera_of(turned), framing.fitted
-    x, y, seen = camera.law.film(np, *camera.camera_space(camera.pose.position + _FAR_M * way[None]).T)
+    x, y, seen = camera.law.film(np, *camera.camera_space(camera.pose.position + _FAR_M * direction[None]).T)
     across, up = (float(x[0] - (fitted.left + fitted.right) / 2.0), float(y[0] - (fitted.bottom + fitted.top) / 2.0))
     if not seen[0] or max(abs(across), abs(up)) > MOST_SHIFT_MM:
         raise Refused(say.NO_FILM_CAN_BE_SHIFTED)
@@ -108,13 +108,13 @@ def before_straightening(framing: Framing) -> Shot:
     was = way_back(framing)
     if was is None:
         return shot
-    way = middle_ray(framing)
+    direction = middle_ray(framing)
     shifts = shot.movements.model_copy(
         update={"rise_mm": was.rise_mm, "cross_mm": was.cross_mm, "before_straightening": None}
     )
     stand = shot.stand.model_copy(update={"roll_deg": was.roll_deg})
     back = shot.with_groups(stand=stand, movements=shifts)
-    x, y, z = (np.array(shot.stand.position) + framing.pose.aim_distance * way).tolist()
+    x, y, z = (np.array(shot.stand.position) + framing.pose.aim_distance * direction).tolist()
     # A lens that breathes draws larger or smaller as it is focused, which goes by how it is turned.
     for _ in range(MOST_STEPS if shot.lens.focus_breathing else 1):
         try:

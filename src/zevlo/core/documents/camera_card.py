@@ -275,14 +275,14 @@ def _kept_in(mark: Mark, box: Floats) -> list[Mark]:
 def _measured(foot: Floats, at: Floats, words: str, measure: Measure, share: float = 0.5) -> list[Mark]:
     """A measured distance: a line with ticks at its ends and its length on it, that ``share`` of the way from the
     foot."""
-    way = (at - foot) / max(float(np.hypot(*(at - foot))), 1.0e-9)
-    slant = 1.1 * np.array([way[0] - way[1], way[0] + way[1]]) / np.sqrt(2.0)
+    direction = (at - foot) / max(float(np.hypot(*(at - foot))), 1.0e-9)
+    slant = 1.1 * np.array([direction[0] - direction[1], direction[0] + direction[1]]) / np.sqrt(2.0)
     ticks = tuple(np.array([end - slant, end + slant]) for end in (foot, at))
     wide = measure(words, 3.0, True)
-    needed = (wide + 3.0) * abs(float(way[0])) + 7.0 * abs(float(way[1]))
+    needed = (wide + 3.0) * abs(float(direction[0])) + 7.0 * abs(float(direction[1]))
     # Too short to be written on, it is written beyond the wall.
     fits = float(np.hypot(*(at - foot))) >= needed
-    x, y = (foot + share * (at - foot) if fits else foot - (needed / 2.0) * way).tolist()
+    x, y = (foot + share * (at - foot) if fits else foot - (needed / 2.0) * direction).tolist()
     return [
         Lines((np.array([foot, at]), *ticks), MEASURED, "measures"),
         Area((box_mm(x - wide / 2.0 - 0.8, y - 1.6, wide + 1.6, 3.6),), "measures", WHITE, None),

@@ -52,10 +52,10 @@ def _straight(run: Floats) -> Floats:
     if len(run) < 3:
         return run
     before, here, after = run[:-2], run[1:-1], run[2:]
-    way = after - before
-    long = np.maximum(np.hypot(way[:, 0], way[:, 1]), 1.0e-12)
+    direction = after - before
+    long = np.maximum(np.hypot(direction[:, 0], direction[:, 1]), 1.0e-12)
     away = here - before
-    off = np.abs(way[:, 0] * away[:, 1] - way[:, 1] * away[:, 0]) / long
+    off = np.abs(direction[:, 0] * away[:, 1] - direction[:, 1] * away[:, 0]) / long
     along = np.sum((here - before) * (after - here), axis=1) > 0.0
     needed = np.concatenate([[True], ~((off < JOINED_M) & along), [True]])
     return np.asarray(run[needed])
@@ -66,11 +66,11 @@ def off_walls(stand: Floats, heading_deg: float, faces: Floats) -> tuple[OffWall
 
     ``faces`` (n, 2, 2) in plan; ``heading_deg`` clockwise from +Y. None where no two such walls can be reached.
     """
-    way = faces[:, 1] - faces[:, 0]
-    long = np.hypot(way[:, 0], way[:, 1])
+    direction = faces[:, 1] - faces[:, 0]
+    long = np.hypot(direction[:, 0], direction[:, 1])
     away = stand - faces[:, 0]
-    along = np.sum(away * way, axis=1) / np.maximum(long, 1.0e-12)
-    feet = faces[:, 0] + (along / np.maximum(long, 1.0e-12))[:, None] * way
+    along = np.sum(away * direction, axis=1) / np.maximum(long, 1.0e-12)
+    feet = faces[:, 0] + (along / np.maximum(long, 1.0e-12))[:, None] * direction
     distance = np.hypot(*(stand - feet).T)
     fits = (long >= LEAST_FACE_M) & (along >= 0.0) & (along <= long) & (distance > JOINED_M) & (distance < FARTHEST_M)
     order = [n for n in np.argsort(distance, kind="stable").tolist() if fits[n]]
@@ -79,7 +79,9 @@ def off_walls(stand: Floats, heading_deg: float, faces: Floats) -> tuple[OffWall
         if not _clear(stand, feet[n], faces):
             continue
         for first in nearer:
-            turn = abs(way[n, 0] * way[first, 1] - way[n, 1] * way[first, 0]) / (long[n] * long[first])
+            turn = abs(direction[n, 0] * direction[first, 1] - direction[n, 1] * direction[first, 0]) / (
+                long[n] * long[first]
+            )
             if turn >= np.sin(np.radians(APART_DEG)):
                 one, other = (_off_wall(stand, heading_deg, feet[k], faces[k], float(distance[k])) for k in (first, n))
                 return one, other
@@ -108,9 +110,9 @@ def off_edges(stand: Floats, heading_deg: float, box: Floats) -> tuple[OffWall, 
 
 def _clear(stand: Floats, foot: Floats, faces: Floats) -> bool:
     """Whether nothing is between a stand and the foot of a tape."""
-    way, end = foot - stand, (foot - stand) * (1.0 - JOINED_M / np.hypot(*(foot - stand)))
+    direction, end = foot - stand, (foot - stand) * (1.0 - JOINED_M / np.hypot(*(foot - stand)))
     a, b = faces[:, 0] - stand, faces[:, 1] - stand
-    side_a, side_b = way[0] * a[:, 1] - way[1] * a[:, 0], way[0] * b[:, 1] - way[1] * b[:, 0]
+    side_a, side_b = direction[0] * a[:, 1] - direction[1] * a[:, 0], direction[0] * b[:, 1] - direction[1] * b[:, 0]
     face = b - a
     from_here = face[:, 0] * -a[:, 1] - face[:, 1] * -a[:, 0]
     from_end = face[:, 0] * (end[1] - a[:, 1]) - face[:, 1] * (end[0] - a[:, 0])

@@ -217,7 +217,7 @@ def band_behind(run: Floats) -> list[Floats]:
     else:
         band = shapely.LineString(run).simplify(0.1).buffer(-BEHIND_MM, join_style="mitre", single_sided=True)
     pieces = [piece for piece in getattr(band, "geoms", [band]) if piece.geom_type == "Polygon" and not piece.is_empty]
-    rings = [(way.exterior, *way.interiors) for way in map(orient, pieces)]
+    rings = [(piece.exterior, *piece.interiors) for piece in map(orient, pieces)]
     return [np.array(ring.coords)[:-1] for piece in rings for ring in piece]
 
 
@@ -281,9 +281,9 @@ def _at(summary: ShotSummary, to_scale: ToScale) -> Floats:
 
 def way_on_paper(summary: ShotSummary) -> Floats:
     """Which way it looks on paper, of length 1; up the page where it looks straight up or down."""
-    way = np.array(summary.shot.stand.aim[:2]) - np.array(summary.shot.stand.position[:2])
-    long = float(np.hypot(*way))
-    return way / long if long > 1.0e-9 else np.array([0.0, 1.0])
+    direction = np.array(summary.shot.stand.aim[:2]) - np.array(summary.shot.stand.position[:2])
+    long = float(np.hypot(*direction))
+    return direction / long if long > 1.0e-9 else np.array([0.0, 1.0])
 
 
 def tripod_mark(at: tuple[float, float], axis: Floats, colour: tuple[int, int, int]) -> list[Mark]:
@@ -292,8 +292,8 @@ def tripod_mark(at: tuple[float, float], axis: Floats, colour: tuple[int, int, i
     legs = []
     for turn in (0.0, 2.0 * np.pi / 3.0, -2.0 * np.pi / 3.0):
         c, s = np.cos(turn), np.sin(turn)
-        way = np.array([c * axis[0] - s * axis[1], s * axis[0] + c * axis[1]])
-        legs.append(np.array([middle, middle + LEG_MM * way]))
+        direction = np.array([c * axis[0] - s * axis[1], s * axis[0] + c * axis[1]])
+        legs.append(np.array([middle, middle + LEG_MM * direction]))
     return [
         Lines(tuple(legs), Stroke(0.3, colour), "stands"),
         Area((ring_mm(at, 0.6, 16),), "stands", colour, None),

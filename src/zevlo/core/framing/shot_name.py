@@ -38,8 +38,8 @@ def place_and_way(
 
 def proposed_name(shot: Shot, where: SetContext, floor: float | None, points: Literal[8, 16] = 8) -> str:
     """``Wheel room, looking NW, 28 mm``. Outside all rooms the level is named, and without levels only the rest."""
-    place, way = place_and_way(shot, where, floor, points)
-    looking = say.looking(way)
+    place, direction = place_and_way(shot, where, floor, points)
+    looking = say.looking(direction)
     words = [looking if place is None else f"{place}, {looking}", shot.lens.called(digits=3)]
     name = ", ".join(words)[:110]
     return name[0].upper() + name[1:]

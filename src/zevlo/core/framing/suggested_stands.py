@@ -68,8 +68,8 @@ def suggested_stands(
 
 
 def _with_its_way(one: Suggestion, north_deg: float) -> Suggestion:
-    way = compass_point((resolve(one.stand).heading_deg - north_deg) % 360.0)
-    return replace(one, words=say.looking_of(one.words, way))
+    direction = compass_point((resolve(one.stand).heading_deg - north_deg) % 360.0)
+    return replace(one, words=say.looking_of(one.words, direction))
 
 
 def _freed(wanted: Suggestion, floor_m: float, working: WorkingSet) -> Suggestion | None:
@@ -97,12 +97,12 @@ def _corners(outline: Floats, area: shapely.Polygon, z: float) -> list[Suggestio
         a, b = _unit(before - here), _unit(after - here)
         if a[0] * b[1] - a[1] * b[0] > -0.2:
             continue
-        way = _unit(a + b)
+        direction = _unit(a + b)
         off = INSET_M / max(0.3, float(np.sqrt(max(0.0, (1.0 - float(a @ b)) / 2.0))))
-        place = here + off * way
-        far = _across(area, place, way)
+        place = here + off * direction
+        far = _across(area, place, direction)
         if far > 1.2:
-            found.append(Suggestion("corner", say.FROM_A_CORNER, _stand(place, place + 0.8 * far * way, z)))
+            found.append(Suggestion("corner", say.FROM_A_CORNER, _stand(place, place + 0.8 * far * direction, z)))
     return found
 
 
@@ -161,9 +161,9 @@ def _unit(v: Floats) -> Floats:
     return unit
 
 
-def _across(area: shapely.Polygon, place: Floats, way: Floats) -> float:
+def _across(area: shapely.Polygon, place: Floats, direction: Floats) -> float:
     """How far one sees from a place before the outline is met."""
-    line = shapely.LineString([place, place + 1000.0 * way]).intersection(area.boundary)
+    line = shapely.LineString([place, place + 1000.0 * direction]).intersection(area.boundary)
     return 0.0 if line.is_empty else float(shapely.Point(place).distance(line))
 
 

@@ -219,12 +219,12 @@ def _hidden(working: WorkingSet, number: int) -> bool:
     normal = np.cross(corners[chosen, 1] - corners[chosen, 0], corners[chosen, 2] - corners[chosen, 0])
     size = np.linalg.norm(normal, axis=1, keepdims=True)
     outward = np.divide(normal, size, out=np.tile([0.0, 0.0, 1.0], (_RAYS, 1)), where=size > 0)
-    way = outward + 0.7 * rng.normal(size=(_RAYS, 3))
-    way /= np.linalg.norm(way, axis=1, keepdims=True)
+    direction = outward + 0.7 * rng.normal(size=(_RAYS, 3))
+    direction /= np.linalg.norm(direction, axis=1, keepdims=True)
     # Faces may be turned inside out, so the more covered of both sides counts.
     off, covered = 1e-3 * working.scale, COVERED_M * working.scale
-    outside = _others(working, number, places + off * outward, way)
-    inside = _others(working, number, places - off * outward, -way)
+    outside = _others(working, number, places + off * outward, direction)
+    inside = _others(working, number, places - off * outward, -direction)
     return bool(max(np.mean(outside < covered), np.mean(inside < covered)) >= HIDDEN_SHARE)
 
 

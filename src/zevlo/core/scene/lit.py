@@ -49,9 +49,9 @@ def _scatter(normal: Floats, rng: np.random.Generator) -> Floats:
     """Cosine-weighted directions about unit normals, (N, 3)."""
     ball = rng.normal(size=normal.shape)
     ball /= np.linalg.norm(ball, axis=1, keepdims=True)
-    way = normal + ball
-    size = np.linalg.norm(way, axis=1, keepdims=True)
-    return np.where(size > 1e-6, way / np.maximum(size, 1e-6), normal)
+    direction = normal + ball
+    size = np.linalg.norm(direction, axis=1, keepdims=True)
+    return np.where(size > 1e-6, direction / np.maximum(size, 1e-6), normal)
 
 
 def _first(rays: RayScene, origins: Floats, directions: Floats, reach: Floats | None) -> Hits:
@@ -85,10 +85,10 @@ def radiance(
             break
         alive, throughput = alive[met], throughput[met]
         face = hit.face[met]
-        way, distance = directions[met], hit.distance[met]
+        direction, distance = directions[met], hit.distance[met]
         normal = hit.normal[met]
-        normal = np.where((np.einsum("ij,ij->i", normal, way) > 0.0)[:, None], -normal, normal)
-        place = origins[met] + distance[:, None] * way + _OFF_SURFACE_M * lit.scale * normal
+        normal = np.where((np.einsum("ij,ij->i", normal, direction) > 0.0)[:, None], -normal, normal)
+        place = origins[met] + distance[:, None] * direction + _OFF_SURFACE_M * lit.scale * normal
         total[alive] += throughput * lit.glow[face]
         throughput = throughput * lit.albedo[face]
         facing = normal @ sunward
@@ -121,9 +121,9 @@ def sketch(lit: LitSet, origins: Floats, directions: Floats, reach: Floats, seed
     total = np.tile(2.0 * sky, (len(origins), 1))
     if len(met) == 0:
         return total
-    way, normal = directions[met], seen.normal[met]
-    normal = np.where((np.einsum("ij,ij->i", normal, way) > 0.0)[:, None], -normal, normal)
-    place = origins[met] + seen.distance[met, None] * way + _OFF_SURFACE_M * lit.scale * normal
+    direction, normal = directions[met], seen.normal[met]
+    normal = np.where((np.einsum("ij,ij->i", normal, direction) > 0.0)[:, None], -normal, normal)
+    place = origins[met] + seen.distance[met, None] * direction + _OFF_SURFACE_M * lit.scale * normal
     close = lit.rays.first(place, _scatter(normal, rng)).distance
     open_share = 0.68 + 0.32 * np.minimum(close / (_NEAR_M * lit.scale), 1.0)
     facing = np.maximum(normal @ sunward, 0.0)

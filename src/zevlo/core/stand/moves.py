@@ -146,11 +146,11 @@ def grip(stand: Stand, move: str, by: float, both: bool) -> Stand:
         return orbit(stand, by, 0.0)
     if move == "over":
         return orbit(stand, 0.0, by)
-    ways = {
+    directions = {
         "dolly": pose.forward, "truck": pose.right, "pedestal": pose.up, "east": np.array([1.0, 0.0, 0.0]),
         "north": np.array([0.0, 1.0, 0.0]), "up": np.array([0.0, 0.0, 1.0]),
     }  # fmt: skip
-    step = by * ways[move]
+    step = by * directions[move]
     if both:
         return _both(stand, step)
     gap = float(np.linalg.norm(np.array(stand.aim) - pose.position - step))

@@ -29,16 +29,16 @@ def run_in(run: Floats, box: Floats) -> list[Floats]:
 def lines_in(lines: Floats, box: Floats) -> Floats:
     """What of straight lines (n, 2, 2) lies in a box (2, 2), (m, 2, 2) (Liang and Barsky, *ACM Transactions on
     Graphics* 3 (1984) (from memory))."""
-    start, way = lines[:, 0], lines[:, 1] - lines[:, 0]
+    start, direction = lines[:, 0], lines[:, 1] - lines[:, 0]
     with np.errstate(divide="ignore", invalid="ignore"):
-        ends = np.sort((box[:, None] - start) / way, axis=0)
+        ends = np.sort((box[:, None] - start) / direction, axis=0)
     # What runs along an axis is inside on it all the way, or nowhere.
-    along, inside = way == 0.0, (start >= box[0]) & (start <= box[1])
+    along, inside = direction == 0.0, (start >= box[0]) & (start <= box[1])
     first = np.where(along, np.where(inside, 0.0, np.inf), ends[0]).max(axis=1, initial=0.0)
     last = np.where(along, 1.0, ends[1]).min(axis=1, initial=1.0)
     kept = first < last
-    start, way = start[kept], way[kept]
-    return np.stack([start + first[kept, None] * way, start + last[kept, None] * way], axis=1)
+    start, direction = start[kept], direction[kept]
+    return np.stack([start + first[kept, None] * direction, start + last[kept, None] * direction], axis=1)
 
 
 def clipped_ring(ring: Floats, box: Floats) -> Floats:

@@ -152,9 +152,9 @@ def _film_through(framing: Framing, gesture: SideTo) -> float:
     def at(film: float) -> tuple[float, float]:
         return (film, float(begins[1])) if along == 0 else (float(begins[0]), film)
 
-    def turned(way: Floats) -> float:
+    def turned(direction: Floats) -> float:
         """How far a way in plan is turned to the right of the heading, radians."""
-        return float((atan2(way[0], way[1]) - heading + pi) % (2.0 * pi) - pi)
+        return float((atan2(direction[0], direction[1]) - heading + pi) % (2.0 * pi) - pi)
 
     wanted = turned(away)
     # Towards which end of the film the plan shows what lies to the right.
@@ -162,10 +162,10 @@ def _film_through(framing: Framing, gesture: SideTo) -> float:
 
     def beyond(out: float) -> bool:
         try:
-            way = turned(np.array(law.point(*at(right * out), 1.0)) @ axes)
+            direction = turned(np.array(law.point(*at(right * out), 1.0)) @ axes)
         except CannotReach:
             return out > 0.0
-        return way > wanted
+        return direction > wanted
 
     low, high = -_FARTHEST * camera.window.width, _FARTHEST * camera.window.width
     if beyond(low) or not beyond(high):

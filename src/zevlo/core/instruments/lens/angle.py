@@ -161,9 +161,9 @@ def _film_by_side(framing: Framing, gesture: WedgeTo) -> float:
     away = np.array([gesture.x, gesture.y]) - pose.position[:2]
     heading = atan2(pose.level_axis[0], pose.level_axis[1])
 
-    def out(way: Floats) -> float:
+    def out(direction: Floats) -> float:
         """How far a way in plan is turned out to this side of the heading, radians; from 0 up to a whole turn."""
-        return sign * ((atan2(way[0], way[1]) - heading + pi) % (2.0 * pi) - pi)
+        return sign * ((atan2(direction[0], direction[1]) - heading + pi) % (2.0 * pi) - pi)
 
     wanted = out(away)
     if wanted <= 0.0:
@@ -172,10 +172,10 @@ def _film_by_side(framing: Framing, gesture: WedgeTo) -> float:
     def too_near(distance_mm: float) -> bool:
         law = law_at(shot, distance_mm)
         try:
-            way = np.array(law.point(x, y, 1.0)) @ axes
+            direction = np.array(law.point(x, y, 1.0)) @ axes
         except CannotReach:
             return True
-        return out(way) > wanted or out(way) < 0.0
+        return out(direction) > wanted or out(direction) < 0.0
 
     found = _first_not(framing, too_near)
     try:

@@ -80,16 +80,16 @@ def _corners(body: Floats) -> Floats:
     return np.array([[body[i, 0], body[j, 1], body[k, 2]] for i in (0, 1) for j in (0, 1) for k in (0, 1)])
 
 
-def _ends_of(body: Floats, position: Floats, way: Floats) -> tuple[float, float]:
+def _ends_of(body: Floats, position: Floats, direction: Floats) -> tuple[float, float]:
     """How far along a way the near and the far end of a box (2, 3) lie from a camera."""
-    along = (_corners(body) - position) @ way
+    along = (_corners(body) - position) @ direction
     return float(along.min()), float(along.max())
 
 
-def _clear_of(body: Floats, aim: Floats, way: Floats) -> float:
-    """How far before an aim a camera looking along ``way`` stands clear of a box (2, 3)."""
+def _clear_of(body: Floats, aim: Floats, direction: Floats) -> float:
+    """How far before an aim a camera looking along ``direction`` stands clear of a box (2, 3)."""
     size = float(np.linalg.norm(body[1] - body[0]))
-    return max(float(((aim - _corners(body)) @ way).max()), 0.0) + max(0.1 * size, 0.01)
+    return max(float(((aim - _corners(body)) @ direction).max()), 0.0) + max(0.1 * size, 0.01)
 
 
 class ViewFrom(Gesture):
@@ -105,10 +105,10 @@ class ViewFrom(Gesture):
         body = scene.working.body
         already = shot.lens.scale_m is not None
         aim = np.array(shot.stand.aim) if already else body.mean(axis=0)
-        way = _way(self.view, framing.pose.heading_deg, scene.where.north_deg)
-        turned = _standing(shot, aim, way, _clear_of(body, aim, way))
+        direction = _way(self.view, framing.pose.heading_deg, scene.where.north_deg)
+        turned = _standing(shot, aim, direction, _clear_of(body, aim, direction))
         # All of the set is seen: neither clip may end before it.
-        nearest, farthest = _ends_of(body, np.array(turned.stand.position), way)
+        nearest, farthest = _ends_of(body, np.array(turned.stand.position), direction)
         own = turned.lens
         far = None if own.far_m is None or own.far_m < farthest else own.far_m
         turned = turned.with_groups(lens=changed(own, near_m=min(own.near_m, 0.5 * nearest), far_m=far))
@@ -121,10 +121,10 @@ class ViewFrom(Gesture):
         return _holding(Framing(turned.with_groups(movements=centred)), body)
 
 
-def _standing(shot: Shot, aim: Floats, way: Floats, distance: float) -> Shot:
+def _standing(shot: Shot, aim: Floats, direction: Floats, distance: float) -> Shot:
     stand = shot.stand.model_copy(
         update={
-            "position": tuple((aim - distance * way).tolist()),
+            "position": tuple((aim - distance * direction).tolist()),
             "aim": tuple(aim.tolist()),
             "roll_deg": 0.0,
             "above_floor_m": None,
@@ -154,14 +154,14 @@ class FaceOn(PressedInPicture):
     def apply(self, framing: Framing, scene: Scene) -> Shot:
         shot = framing.shot
         seen = thing_at(framing, self.x, self.y)
-        way = -np.array(seen.normal)
+        direction = -np.array(seen.normal)
         # What is meant to be upright or level is, however the file rounded it.
-        if abs(way[2]) < LEVEL:
-            way[2] = 0.0
-        if np.hypot(way[0], way[1]) < LEVEL:
-            way[:2] = 0.0
-        way /= np.linalg.norm(way)
-        return _standing(shot, np.array(seen.at), way, framing.pose.aim_distance)
+        if abs(direction[2]) < LEVEL:
+            direction[2] = 0.0
+        if np.hypot(direction[0], direction[1]) < LEVEL:
+            direction[:2] = 0.0
+        direction /= np.linalg.norm(direction)
+        return _standing(shot, np.array(seen.at), direction, framing.pose.aim_distance)
 
 
 def scale_on_paper(shot: Shot) -> float | None:

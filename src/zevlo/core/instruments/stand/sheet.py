@@ -86,8 +86,8 @@ def differs(before: Shot, after: Shot, called: Called) -> list[str]:
 def staleness_key(shot: Shot) -> StalenessKey:
     """From where and which way the picture is taken; how far its aim is along the lens axis is not seen."""
     pose = resolve(shot.stand)
-    way = tuple(round(float(v), 10) for v in (*pose.forward, *pose.right))
-    return (*shot.stand.position, *way)
+    direction = tuple(round(float(v), 10) for v in (*pose.forward, *pose.right))
+    return (*shot.stand.position, *direction)
 
 
 def at_height_of(source: Shot, target: Shot, working: WorkingSet) -> Shot:

@@ -21,10 +21,10 @@ Ring = tuple[tuple[float, float, float], float, float]
 def _loft(rings: Sequence[Ring]) -> tuple[Floats, Integers, Floats]:
     """A closed body through rings of points, ends drawn to a point; the rings lie square to the way between them."""
     middles = np.array([ring[0] for ring in rings])
-    way = np.gradient(middles, axis=0)
-    way /= np.linalg.norm(way, axis=1, keepdims=True)
+    direction = np.gradient(middles, axis=0)
+    direction /= np.linalg.norm(direction, axis=1, keepdims=True)
     points = []
-    for (_, wide, deep), middle, along in zip(rings, middles, way, strict=True):
+    for (_, wide, deep), middle, along in zip(rings, middles, direction, strict=True):
         sideways = np.array([1.0, 0.0, 0.0])
         sideways = sideways - along * (sideways @ along)
         sideways /= np.linalg.norm(sideways)

@@ -22,13 +22,13 @@ def put_before(stand_in: StandIn, viewer: tuple[float, float, float], working: W
     Where it is free nowhere on the way, as a wide sweep in a narrow room, it stays at its place.
     """
     turned = facing(stand_in, viewer[0], viewer[1])
-    way = np.array(viewer[:2]) - np.array(turned.at[:2])
-    length = float(np.linalg.norm(way))
+    direction = np.array(viewer[:2]) - np.array(turned.at[:2])
+    length = float(np.linalg.norm(direction))
     if length <= NEAREST_M:
         return turned
     # No farther than the set reaches, and in so many steps at most: the viewer may be anywhere.
     reach = min(length - NEAREST_M, working.reach)
-    moves = np.arange(0.0, reach, max(STEP_M, reach / MOST_STEPS))[:, None] * way / length
+    moves = np.arange(0.0, reach, max(STEP_M, reach / MOST_STEPS))[:, None] * direction / length
     outlines = footprint(turned)[None] + moves[:, None]
     free = np.flatnonzero(_free(outlines, np.array(_heights(turned)), working))
     if len(free) == 0 or free[0] == 0:
