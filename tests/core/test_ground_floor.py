@@ -29,6 +29,11 @@ def test_importing_the_shot_loads_its_settings_and_nothing_of_geometry():
     assert not {"numpy", "numba", "shapely", "scipy", "embreex", "trimesh"} & {name.split(".")[0] for name in loaded}
 
 
+def test_who_reads_cameras_or_asks_what_a_command_does_waits_for_no_compiler():
+    asked = "import sys; import zevlo.convert, zevlo.questions; print('numba' in sys.modules)"
+    assert subprocess.run([sys.executable, "-c", asked], check=True, capture_output=True).stdout == b"False\n"
+
+
 def test_no_folder_of_the_core_holds_more_than_one_finds_by_name():
     for folder in (CORE, *(path for path in CORE.rglob("*") if path.is_dir() and path.name != "__pycache__")):
         inside = [path.name for path in folder.iterdir() if path.name not in ("__init__.py", "__pycache__")]

@@ -23,9 +23,11 @@ def environment(own_cluster):
     return {**os.environ, "ZEVLO_DATABASE_URL": url, "ZEVLO_DEMO_PROOFS": "0", "ZEVLO_PORT": str(cluster.free_port())}
 
 
-def _start(environment, home):
+def _start(environment, home, otherwise=""):
+    """``otherwise``: what of the start, as ``s``, is set otherwise than for an artist."""
     # A home of its own, so that a Zevlo running from this checkout is not in the way.
-    code = f"import zevlo.start as s, pathlib; s.ROOT = pathlib.Path({str(home)!r}); raise SystemExit(s.main())"
+    own = f"s.ROOT = pathlib.Path({str(home)!r})"
+    code = f"import zevlo.start as s, pathlib; {own}; {otherwise}; raise SystemExit(s.main())".replace("; ;", ";")
     return subprocess.Popen([sys.executable, "-c", code], env=environment, stdout=subprocess.PIPE, text=True)
 
 
