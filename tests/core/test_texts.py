@@ -62,9 +62,14 @@ def test_every_text_of_the_server_is_said_somewhere():
 @pytest.fixture(scope="module")
 def spoken(tmp_path_factory: pytest.TempPathFactory) -> Path:
     """The server with a second language, which says everything between « and »."""
-    home = tmp_path_factory.mktemp("spoken")
-    shutil.copytree(SERVER, home / "zevlo", ignore=shutil.ignore_patterns("__pycache__", "demo"))
-    (home / "zevlo" / "text" / "xx").mkdir()
+    home = tmp_path_factory.mktemp("spoken") / "zevlo"
+    home.mkdir()
+    # All but the texts is the very same, with what is compiled of it.
+    for path in SERVER.iterdir():
+        if path.name not in ("text", "__pycache__"):
+            (home / path.name).symlink_to(path)
+    shutil.copytree(SERVER / "text", home / "text", ignore=shutil.ignore_patterns("__pycache__"))
+    (home / "text" / "xx").mkdir()
     for path in AREAS:
         tree = ast.parse(path.read_text())
         for node in ast.walk(tree):
@@ -72,8 +77,8 @@ def spoken(tmp_path_factory: pytest.TempPathFactory) -> Path:
                 isinstance(node, ast.Assign) and isinstance(node.value, ast.Constant)
             ):
                 node.value = _marked(node.value)
-        (home / "zevlo" / "text" / "xx" / path.name).write_text(ast.unparse(ast.fix_missing_locations(tree)))
-    return home
+        (home / "text" / "xx" / path.name).write_text(ast.unparse(ast.fix_missing_locations(tree)))
+    return home.parent
 
 
 def _marked(value: ast.expr) -> ast.expr:

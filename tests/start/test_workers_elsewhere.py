@@ -1,4 +1,4 @@
-"""Four workers on other machines, each in a network of its own, for a Zevlo that lets them in: by their own role."""
+"""Two workers on other machines, each in a network of its own, for a Zevlo that lets them in: by their own role."""
 
 import ctypes
 import json
@@ -23,7 +23,7 @@ from zevlo.store import cluster
 from zevlo.store.cluster import NoServer, Shared
 from zevlo.store.worker_role import READ, WRITTEN
 
-WORKERS = 4
+WORKERS = 2
 QUEUE = 1
 """The connection of a worker elsewhere to its queue."""
 NET = "10.213.77"
