@@ -256,8 +256,8 @@ def test_an_obj_brings_the_colours_of_its_points(written, tmp_path):
     """A scan's points, behind x, y and z, taken as sRGB (common practice, no source)."""
     found = read(tmp_path, OBJ.format(written).encode(), "scan.obj").model
     own = found.materials[int(found.face_material[0])]
-    found = np.array([float(one) for one in written.split()])
-    assert own.seen_tint == pytest.approx(linear(found / max(found.max(), 1.0)), abs=0.03), "white is white too"
+    color = np.array([float(one) for one in written.split()])
+    assert own.seen_tint == pytest.approx(linear(color / max(color.max(), 1.0)), abs=0.03), "white is white too"
     assert found.uv is not None
 
 
