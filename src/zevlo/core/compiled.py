@@ -22,6 +22,11 @@ class _Compiled(Generic[Given, Answer]):
     def __call__(self, *given: Given.args, **named: Given.kwargs) -> Answer:
         return (self._quick or self.machine_code())(*given, **named)
 
+    @property
+    def signatures(self) -> list[object]:
+        """The kinds of numbers and arrays it is compiled for; none until it is called."""
+        return [] if self._quick is None else list(self._quick.signatures)  # type: ignore[attr-defined]
+
     def machine_code(self) -> Callable[Given, Answer]:
         """The function, compiled."""
         if self._quick is None:
