@@ -63,9 +63,8 @@ def test_a_number_that_comes_while_a_field_is_selected_gives_way_to_what_is_type
     assert selected == "45 mm"
 
 
-def test_a_list_that_comes_late_takes_no_write_back(page, api, frame):
-    """News of somebody's change brought the shots as they were before a write of this hand: the next one clashed."""
-    instrument(page, "Lens")
+def held_back(page, address):
+    """The first answer from an address, once it is there: with its route, and told to nobody yet."""
     held = []
 
     def hold_the_first(route):
@@ -74,15 +73,23 @@ def test_a_list_that_comes_late_takes_no_write_back(page, api, frame):
         else:
             held.append((route, route.fetch()))
 
-    def is_held():
-        page.evaluate("0")  # lets what came in be heard of
-        assert held
+    page.route(address, hold_the_first)
+    return held
 
-    page.route(re.compile(r"/api/projects/[^/]+/shots$"), hold_the_first)
+
+def one_is(page, held):
+    """Waits until one is held back: what a page asks is only handed on while it is asked something itself."""
+    eventually(lambda: page.evaluate("0") or _is(len(held), 1))
+
+
+def test_a_list_that_comes_late_takes_no_write_back(page, api, frame):
+    """News of somebody's change brought the shots as they were before a write of this hand: the next one clashed."""
+    instrument(page, "Lens")
+    held = held_back(page, re.compile(r"/api/projects/[^/]+/shots$"))
     other = next(one for one in now(api, frame)["shots"] if one["shot"]["name"] != NAME)
     patch = {"version": other["version"], "patch": {"focus": {"distance_m": 2.34}}}
     assert api.patch(f"/api/shots/{other['id']}", json=patch).status_code == 200
-    eventually(is_held)
+    one_is(page, held)
     box = page.get_by_role("textbox", name="Focal length", exact=True)
     box.fill("45")
     box.press("Enter")
@@ -103,17 +110,11 @@ def test_an_answer_that_comes_late_takes_nobodys_write_back(page, api, frame):
     """A write was answered with what it left, but later than the news of somebody's next change: the desk showed the
     shot, and what undo takes back, as they were before that."""
     instrument(page, "Lens")
-    held = []
-
-    def hold(route):
-        held.append((route, route.fetch()))
-
-    page.route("**/api/shots/*", hold)
+    held = held_back(page, "**/api/shots/*")
     box = page.get_by_role("textbox", name="Focal length", exact=True)
     box.fill("45")
     box.press("Enter")
-    # What the page asks is only handed on while it is asked something itself.
-    eventually(lambda: page.evaluate("0") or _is(len(held), 1))
+    one_is(page, held)
     eventually(lambda: _is(shot(api, frame)["lens"]["focal_length_mm"], 45))
     row = named(api, frame, NAME)
     change = {"version": row["version"], "label": "Somebody's stop", "patch": {"focus": {"f_number": 45}}}
@@ -134,20 +135,12 @@ def test_an_answer_that_comes_late_takes_nobodys_write_back(page, api, frame):
 def test_a_project_that_comes_late_takes_no_write_back(page, api, frame):
     """The same of the whole project, which is asked for when somebody changed more than shots."""
     instrument(page, "Lens")
-    held = []
-
-    def hold_the_first(route):
-        if held:
-            route.continue_()
-        else:
-            held.append((route, route.fetch()))
-
-    page.route(re.compile(r"/api/projects/[^/]+$"), hold_the_first)
+    held = held_back(page, re.compile(r"/api/projects/[^/]+$"))
     project = now(api, frame)
     assert api.patch(
         f"/api/projects/{project['id']}", json={"version": project["version"], "plan_height": 1.3}
     ).is_success
-    eventually(lambda: page.evaluate("0") or _is(len(held), 1))
+    one_is(page, held)
     box = page.get_by_role("textbox", name="Focal length", exact=True)
     box.fill("45")
     box.press("Enter")
