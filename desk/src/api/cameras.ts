@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { http, type Project, told } from "./client";
+import { http, type Project, answerOf } from "./client";
 import type { components } from "./schema";
 import { text } from "../text";
 
@@ -16,7 +16,7 @@ export const useCameraKinds = () =>
   useQuery({
     queryKey: ["camera-kinds"],
     staleTime: Infinity,
-    queryFn: async () => (await told(http.GET("/api/cameras/kinds"))).kinds,
+    queryFn: async () => (await answerOf(http.GET("/api/cameras/kinds"))).kinds,
   }).data;
 
 /** Chosen shots as an address names them: by themselves, or by the fewer that are left out. */
@@ -32,7 +32,7 @@ export const useNotSaid = (project: Project, ending: string, shots: string[]) =>
     enabled: shots.length > 0,
     queryFn: async () =>
       (
-        await told(
+        await answerOf(
           http.GET("/api/projects/{key}/cameras/not-said", {
             params: { path: { key: project.id }, query: { ending, ...named(project, shots) } },
           }),
@@ -52,7 +52,7 @@ export const camerasFile = (
 
 /** Cameras of the model that was brought in as shots, or only what that would change. */
 export const bringInOfSet = async (project: string, only_try: boolean) =>
-  (await told(
+  (await answerOf(
     http.POST("/api/projects/{key}/cameras/of-set", { params: { path: { key: project }, query: { only_try } } }),
   )) as CamerasCame;
 

@@ -47,7 +47,7 @@ export type PlacingChange = Partial<Omit<Schemas["PlacingChange"], "version">>;
 export const http = createClient<paths>({ baseUrl: window.location.origin });
 
 /** The answer's data, or an error with the server's own words. */
-export async function told<T>(answer: Promise<{ data?: T; error?: unknown; response: Response }>): Promise<T> {
+export async function answerOf<T>(answer: Promise<{ data?: T; error?: unknown; response: Response }>): Promise<T> {
   let got;
   try {
     got = await answer.finally(underWay());
@@ -76,7 +76,7 @@ export const projectKey = (id: string) => ["project", id] as const;
 export const useOffered = () =>
   useQuery({
     queryKey: ["offer"],
-    queryFn: async () => (await told(http.GET("/api/offer"))) as Offer,
+    queryFn: async () => (await answerOf(http.GET("/api/offer"))) as Offer,
     staleTime: Infinity,
     gcTime: Infinity,
   });
@@ -94,7 +94,7 @@ export function useSheetOf(row: ShotRow | null): Sheet | null {
     queryKey: ["sheet", row?.id, row?.version],
     enabled: row !== null,
     staleTime: Infinity,
-    queryFn: async () => (await told(http.POST("/api/solve", { body: row!.shot }))) as Sheet,
+    queryFn: async () => (await answerOf(http.POST("/api/solve", { body: row!.shot }))) as Sheet,
   });
   return asked.data ?? null;
 }
@@ -106,20 +106,20 @@ export function useCapOf(row: ShotRow | null, project: Project): Schemas["CapShe
     enabled: row?.shot.lens.cutting_plane != null,
     staleTime: Infinity,
     queryFn: async () =>
-      (await told(http.GET("/api/shots/{key}/cap", { params: { path: { key: row!.id } } }))) as
+      (await answerOf(http.GET("/api/shots/{key}/cap", { params: { path: { key: row!.id } } }))) as
         Schemas["CapSheet"] | null,
   });
   return asked.data ?? null;
 }
 
-export const useHome = () => useQuery({ queryKey: homeKey, queryFn: () => told(http.GET("/api/projects")) });
+export const useHome = () => useQuery({ queryKey: homeKey, queryFn: () => answerOf(http.GET("/api/projects")) });
 
 export const useProject = (id: string) =>
   useQuery({
     queryKey: projectKey(id),
     queryFn: async () =>
       (await askedSinceWrites(id, () =>
-        told(http.GET("/api/projects/{key}", { params: { path: { key: id } } })),
+        answerOf(http.GET("/api/projects/{key}", { params: { path: { key: id } } })),
       )) as Project,
     retry: (_, error) => error instanceof Away,
   });
@@ -146,7 +146,7 @@ export const standing = (project: Project): string =>
 export function useSection(project: Project, line: { x: number; y: number; heading: number }) {
   const key = ["section", project.id, standing(project), line.x, line.y, line.heading];
   const ask = (thin: boolean) => async () =>
-    (await told(
+    (await answerOf(
       http.GET("/api/projects/{key}/section", { params: { path: { key: project.id }, query: { ...line, thin } } }),
     )) as SectionCut;
   const cut = useQuery({
@@ -163,7 +163,7 @@ export function useSection(project: Project, line: { x: number; y: number; headi
 export const useElevation = (project: Project) =>
   useQuery({
     queryKey: ["elevation", project.id, project.set.revision, project.set.placing, project.stand_ins],
-    queryFn: () => told(http.GET("/api/projects/{key}/elevation", { params: { path: { key: project.id } } })),
+    queryFn: () => answerOf(http.GET("/api/projects/{key}/elevation", { params: { path: { key: project.id } } })),
     staleTime: Infinity,
   });
 
@@ -186,7 +186,7 @@ export const useSectionMarks = (project: Project, row: ShotRow | null) =>
     queryKey: marksKey(project, row?.id),
     staleTime: Infinity,
     queryFn: async () =>
-      (await told(
+      (await answerOf(
         http.GET("/api/projects/{key}/section/marks", {
           params: { path: { key: project.id }, query: { shot: row?.id ?? "" } },
         }),
@@ -200,7 +200,7 @@ export const useProposal = (project: Project) =>
   useQuery({
     queryKey: ["proposal", project.id, project.set.revision, project.set.placing],
     queryFn: async () =>
-      (await told(
+      (await answerOf(
         http.GET("/api/projects/{key}/places/proposal", { params: { path: { key: project.id } } }),
       )) as Project["places"],
     staleTime: Infinity,
@@ -211,7 +211,7 @@ export const useLeftovers = (project: Project, on: boolean) =>
   useQuery({
     queryKey: ["leftovers", project.id, project.set.revision, project.set.placing, project.places, project.stand_ins],
     queryFn: async () =>
-      (await told(http.GET("/api/projects/{key}/leftovers", { params: { path: { key: project.id } } }))) as {
+      (await answerOf(http.GET("/api/projects/{key}/leftovers", { params: { path: { key: project.id } } }))) as {
         found: Leftover[];
       },
     staleTime: Infinity,
@@ -224,7 +224,7 @@ export function useBlurLabels(project: Project, row: ShotRow, shown: boolean) {
     queryKey: ["softness", row.id, row.version, standing(project)],
     enabled: shown,
     staleTime: Infinity,
-    queryFn: () => told(http.GET("/api/shots/{key}/softness", { params: { path: { key: row.id } } })),
+    queryFn: () => answerOf(http.GET("/api/shots/{key}/softness", { params: { path: { key: row.id } } })),
   }).data;
 }
 
@@ -232,7 +232,7 @@ export function useBlurLabels(project: Project, row: ShotRow, shown: boolean) {
 export function usePlan(project: Project) {
   const key = ["plan", project.id, standing(project)];
   const ask = (thin: boolean) => () =>
-    told(
+    answerOf(
       http.GET("/api/projects/{key}/plan", {
         params: { path: { key: project.id }, query: { height: project.plan_height, thin } },
       }),
@@ -257,7 +257,7 @@ export const usePrints = (projectId: string): PrintRow[] | undefined =>
     queryKey: printsKey(projectId),
     staleTime: Infinity,
     queryFn: async () =>
-      (await told(http.GET("/api/projects/{key}/prints", { params: { path: { key: projectId } } })))
+      (await answerOf(http.GET("/api/projects/{key}/prints", { params: { path: { key: projectId } } })))
         .prints as PrintRow[],
   }).data;
 
@@ -296,7 +296,7 @@ export function putAway(cache: QueryClient, projectId: string, written: Written)
 export function proofOf(shot: string, crop: string | null = null, stacked = false): () => Promise<PrintRow> {
   const id = newId();
   return async () =>
-    (await told(
+    (await answerOf(
       http.POST("/api/shots/{key}/proof", { params: { path: { key: shot } }, body: { id, crop, stacked } }),
     )) as PrintRow;
 }

@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { newId } from "../kit/ids";
-import { http, type PrintRow, type Project, told } from "./client";
+import { http, type PrintRow, type Project, answerOf } from "./client";
 import type { components } from "./schema";
 import { text } from "../text";
 
@@ -33,7 +33,7 @@ export const useLab = (project: Project) =>
         ? LOOKS_CLOSELY_MS
         : LOOKS_EVERY_MS,
     queryFn: async () =>
-      (await told(http.GET("/api/projects/{key}/lab", { params: { path: { key: project.id } } }))) as Lab,
+      (await answerOf(http.GET("/api/projects/{key}/lab", { params: { path: { key: project.id } } }))) as Lab,
   }).data;
 
 /**
@@ -55,7 +55,7 @@ export function useExpected(project: Project, prints: PrintRow[], order: Order |
     retry: false,
     refetchInterval: RECKONS_EVERY_MS,
     queryFn: async () =>
-      (await told(
+      (await answerOf(
         http.POST("/api/projects/{key}/orders/expected", { params: { path: { key: project.id } }, body: order! }),
       )) as Expected,
   });
@@ -65,7 +65,7 @@ export function useExpected(project: Project, prints: PrintRow[], order: Order |
 export function orderOf(project: string, order: Order): () => Promise<OrderRow> {
   const id = newId();
   return async () =>
-    (await told(
+    (await answerOf(
       http.POST("/api/projects/{key}/orders", { params: { path: { key: project } }, body: { id, order } }),
     )) as OrderRow;
 }
@@ -74,7 +74,7 @@ export function orderOf(project: string, order: Order): () => Promise<OrderRow> 
 export function documentsOf(project: string, documents: Documents): () => Promise<DocumentsRow> {
   const id = newId();
   return async () =>
-    (await told(
+    (await answerOf(
       http.POST("/api/projects/{key}/documents", { params: { path: { key: project } }, body: { id, documents } }),
     )) as DocumentsRow;
 }

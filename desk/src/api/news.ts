@@ -9,7 +9,7 @@ import {
   type Project,
   projectKey,
   type ShotRow,
-  told,
+  answerOf,
 } from "./client";
 import { labKey } from "./lab";
 
@@ -40,7 +40,7 @@ export function askShots(cache: QueryClient, about: string) {
   const key = projectKey(about);
   const turn = (asked.get(about) ?? 0) + 1;
   asked.set(about, turn);
-  const ask = () => told(http.GET("/api/projects/{key}/shots", { params: { path: { key: about } } }));
+  const ask = () => answerOf(http.GET("/api/projects/{key}/shots", { params: { path: { key: about } } }));
   void askedSinceWrites(about, ask).then(
     (came) => {
       if (asked.get(about) !== turn) return;

@@ -62,13 +62,13 @@ export function Heights({ project, put }: { project: Project; put: PutHabits }) 
   const { habits } = project;
   const length = useLength();
   const aim = habits.aim_m ?? null;
-  const told = project.heights_by_size
+  const chosen = project.heights_by_size
     ? text.drawings.heightsByItsSize
     : text.drawings.lensAndAim(length(habits.lens_m), aim === null ? text.everywhere.level : length(aim));
   return (
     <DialogTrigger>
-      <Open className="live" aria-label={text.drawings.heightsOfNewShots(told)}>
-        {told}
+      <Open className="live" aria-label={text.drawings.heightsOfNewShots(chosen)}>
+        {chosen}
       </Open>
       <Sheet placement="top">
         <Dialog aria-label={text.drawings.heightsOfNewShotsMenu}>

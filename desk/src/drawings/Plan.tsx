@@ -12,7 +12,8 @@ import { Heights } from "./Heights";
 import { markedShots, markerColour, type MarkerLook, MarkerMenu } from "./markers";
 import { Cross, CutLines, Hatch, Sight, Tripod } from "./ink";
 import { useRuling } from "./ruling";
-import { type Extent, Handle, Paper, type Point } from "./Paper";
+import { Handle } from "./Handle";
+import { type Extent, Paper, type Point } from "./Paper";
 import { text } from "../text";
 
 /** What of the plan is worth showing first: the body of the set with room to stand round it, and the stands. */

@@ -5,7 +5,8 @@ import { type ShotDesk, type ShotDraft, useWholeDesk } from "../shots/draft";
 import { Cross, CutLines, Hatch, Sight, Tripod } from "./ink";
 import { markedShots, markerColour, type MarkerLook } from "./markers";
 import { useRuling } from "./ruling";
-import { type Extent, Handle, Paper, type Point } from "./Paper";
+import { Handle } from "./Handle";
+import { type Extent, Paper, type Point } from "./Paper";
 import { text } from "../text";
 
 /** The section along the lens axis, with a levelling staff that carries the lens height. */

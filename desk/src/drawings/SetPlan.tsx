@@ -1,5 +1,5 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
-import { http, type Project, type Snap, told, usePlan } from "../api/client";
+import { http, type Project, type Snap, answerOf, usePlan } from "../api/client";
 import { ProjectChange } from "../api/limits";
 import { Toggle } from "../kit/controls";
 import { NumberField } from "../kit/fields";
@@ -7,7 +7,9 @@ import { typing } from "../kit/shortcuts";
 import { ink, spruce } from "../kit/tokens";
 import { North, RoomNames, Rooms, roomsHere, ScoutMark, StandInOutlines } from "./building";
 import { CutLines } from "./ink";
-import { type Extent, type Eye, Handle, Paper, path, type Point } from "./Paper";
+import { Handle } from "./Handle";
+import { path } from "./outlines";
+import { type Extent, type Eye, Paper, type Point } from "./Paper";
 import type { Line } from "./SetSection";
 import { text } from "../text";
 
@@ -36,7 +38,7 @@ function useSnap(project: Project) {
   const next = useRef<(() => Promise<void>) | null>(null);
   const ask = useCallback(
     (place: Point, reach: number, last: Point | null) =>
-      told(
+      answerOf(
         http.GET("/api/projects/{key}/snap", {
           params: {
             path: { key: project.id },

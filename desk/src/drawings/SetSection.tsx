@@ -1,10 +1,11 @@
 import { useState } from "react";
-import { http, type Project, told, useSection } from "../api/client";
+import { http, type Project, answerOf, useSection } from "../api/client";
 import { Button, Toggle } from "../kit/controls";
 import { useLength } from "../kit/ruler";
 import { ink, ochre, quiet, spruce } from "../kit/tokens";
 import { CutLines, Slip } from "./ink";
-import { type Extent, type Eye, Handle, Paper, type Point } from "./Paper";
+import { Handle } from "./Handle";
+import { type Extent, type Eye, Paper, type Point } from "./Paper";
 import { text } from "../text";
 
 /** Where the section runs: from a place in plan along a heading, counted from straight up. */
@@ -53,7 +54,7 @@ export function SetSection({
   };
   const press = (place: Point) => {
     if (!naming) return false;
-    void told(
+    void answerOf(
       http.GET("/api/projects/{key}/section/floor", {
         params: { path: { key: project.id }, query: { ...line, across: place[0], z: place[1] } },
       }),

@@ -1,6 +1,7 @@
 import type { Project } from "../api/client";
 import { card, ink, quiet, spruce } from "../kit/tokens";
-import { type Eye, path, type Point } from "./Paper";
+import { path } from "./outlines";
+import type { Eye, Point } from "./Paper";
 import { text } from "../text";
 
 type Room = Project["places"]["rooms"][number];

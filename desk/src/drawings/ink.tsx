@@ -1,7 +1,8 @@
 import { memo, type ReactNode } from "react";
 import type { Drawing, Outlines } from "../api/client";
 import { card, ink, line, spruce } from "../kit/tokens";
-import { bands, type Eye, lines, path, paths } from "./Paper";
+import { bands, lines, path, paths } from "./outlines";
+import type { Eye } from "./Paper";
 
 interface CutProps {
   eye: Eye;

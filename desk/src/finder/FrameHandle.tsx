@@ -54,17 +54,17 @@ export function FrameHandle({ frame, at, label, cursor, off, onMove, onDone, onD
     else onDrop();
   };
   const key = (event: KeyboardEvent) => {
-    const ways: Record<string, Spot> = {
+    const steps: Record<string, Spot> = {
       ArrowLeft: [-STEP, 0],
       ArrowRight: [STEP, 0],
       ArrowUp: [0, STEP],
       ArrowDown: [0, -STEP],
     };
-    const way = ways[event.key];
-    if (off || !way) return;
+    const step = steps[event.key];
+    if (off || !step) return;
     event.preventDefault();
     event.stopPropagation();
-    onDone([at[0] + way[0], at[1] + way[1]], keys(event), at);
+    onDone([at[0] + step[0], at[1] + step[1]], keys(event), at);
   };
   return (
     <g

@@ -119,9 +119,9 @@ function Picture({ project, stage, row, draft, height, number, came, onOpen, onA
   const tall = Math.round((width * h) / w);
   const view = useDrawnShot(draft, ({ sheet }) => sheet.pose.view) ?? row.view;
   const own = useDrawnShot(draft, ({ shot }) => shot.lens) ?? row.shot.lens;
-  const told = useDrawnShot(draft, ({ sheet }) => sheet.lens);
-  const solved = useSheetOf(told ? null : row);
-  const lens = told ?? solved?.lens ?? { projection: row.projection, grid: null, shade: null, from_stand: false };
+  const drawn = useDrawnShot(draft, ({ sheet }) => sheet.lens);
+  const solved = useSheetOf(drawn ? null : row);
+  const lens = drawn ?? solved?.lens ?? { projection: row.projection, grid: null, shade: null, from_stand: false };
   const capped = useDrawnShot(draft, ({ sheet }) => sheet.drawings.cap ?? null);
   const cap = useCapOf(draft ? null : row, project);
   const frame = { left: 0, top: 0, width, height: tall };

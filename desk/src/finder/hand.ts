@@ -75,7 +75,7 @@ export function useKeys(
     }
     if (!onStep || event.altKey) return;
     const step = event.shiftKey ? ruler.stride_m : ruler.walk_m;
-    const ways: Record<string, [number, number, number]> = {
+    const steps: Record<string, [number, number, number]> = {
       ArrowUp: [step, 0, 0],
       ArrowDown: [-step, 0, 0],
       ArrowLeft: [0, -step, 0],
@@ -83,10 +83,10 @@ export function useKeys(
       PageUp: [0, 0, step / 2],
       PageDown: [0, 0, -step / 2],
     };
-    const way = ways[event.key];
-    if (way) {
+    const taken = steps[event.key];
+    if (taken) {
       event.preventDefault();
-      onStep(...way);
+      onStep(...taken);
     }
   };
 }

@@ -11,7 +11,7 @@ import {
 import { flushSync } from "react-dom";
 import { FieldError, Input, Label, TextField as AriaTextField } from "react-aria-components";
 import styled, { css } from "styled-components";
-import { http, told } from "../api/client";
+import { http, answerOf } from "../api/client";
 import { useAhead } from "./ahead";
 import { ListAtEnd, type Listed } from "./choice";
 import { read } from "./reading";
@@ -205,7 +205,7 @@ export function NumberField({
     asked.current = written;
     setAsking(true);
     read(
-      told(
+      answerOf(
         http.GET("/api/measure", {
           params: {
             query: {
@@ -255,13 +255,13 @@ export function NumberField({
       setTyped(null);
       setWhy(null);
     }
-    const way = { ArrowUp: 1, ArrowDown: -1, PageUp: 10, PageDown: -10 }[event.key];
-    if (!way || off || event.altKey) return;
+    const steps = { ArrowUp: 1, ArrowDown: -1, PageUp: 10, PageDown: -10 }[event.key];
+    if (!steps || off || event.altKey) return;
     event.preventDefault();
     event.stopPropagation();
     setTyped(null);
     setWhy(null);
-    stepBy(way * (event.shiftKey ? 10 : 1));
+    stepBy(steps * (event.shiftKey ? 10 : 1));
   };
   const written = typed ?? resting;
   return (

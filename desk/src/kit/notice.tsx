@@ -13,7 +13,7 @@ import { Plain } from "./controls";
 import { brick, ink, ochre, spruce } from "./tokens";
 import { text } from "../text";
 
-export type Tone = "trouble" | "told";
+export type Tone = "trouble" | "done";
 const Say = createContext<(words: string, tone?: Tone) => void>(() => undefined);
 export const useSay = () => useContext(Say);
 
@@ -28,7 +28,7 @@ const Bar = styled.div<{ $tone: Tone }>`
   align-items: center;
   background: #fff;
   color: ${ink};
-  border: 1px solid ${(p) => (p.$tone === "told" ? spruce : brick)};
+  border: 1px solid ${(p) => (p.$tone === "done" ? spruce : brick)};
   border-left-width: 6px;
   padding: 9px 10px 9px 14px;
   border-radius: 3px;
@@ -77,7 +77,7 @@ export function Notices({ children }: { children: ReactNode }) {
     <Say.Provider value={say}>
       {children}
       {said && (
-        <Bar role={said.tone === "told" ? "status" : "alert"} $tone={said.tone}>
+        <Bar role={said.tone === "done" ? "status" : "alert"} $tone={said.tone}>
           <span>{said.words}</span>
           <Plain onPress={() => setSaid(null)}>{text.everywhere.dismiss}</Plain>
         </Bar>

@@ -5,7 +5,7 @@ import {
   http,
   standing,
   surroundings,
-  told,
+  answerOf,
   type PrintRow,
   useOffered,
   usePrints,
@@ -144,11 +144,11 @@ export function ProjectDesk({
   }, [project]);
 
   // Which change is meant is seen once, when its turn comes: asked again after a lost answer, it is not the next one.
-  const step = (way: "undo" | "redo") => {
+  const step = (what: "undo" | "redo") => {
     let change: number | null | undefined;
     write.mutate((now) => {
-      if (change === undefined) change = way === "undo" ? now.undo_at : now.redo_at;
-      return told(http.POST(`/api/projects/{key}/${way}`, { params: { path: { key: id } }, body: { change } }));
+      if (change === undefined) change = what === "undo" ? now.undo_at : now.redo_at;
+      return answerOf(http.POST(`/api/projects/{key}/${what}`, { params: { path: { key: id } }, body: { change } }));
     });
   };
   const undo = () => step("undo");

@@ -32,7 +32,7 @@ export function useDropped(go: (to: Place) => void) {
         if (!file) return;
         whenceOf(file).then(
           ({ project, shot, words }) => {
-            say(words, project && shot ? "told" : "trouble");
+            say(words, project && shot ? "done" : "trouble");
             if (project && shot) latest.current({ project, room: "frame", thing: shot });
           },
           (error: Error) => say(error.message),

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { Dialog, Heading } from "react-aria-components";
 import styled from "styled-components";
-import { http, type ShotGesture, type ShotPatch, type ShotRow, told, useOffer } from "../api/client";
+import { http, type ShotGesture, type ShotPatch, type ShotRow, answerOf, useOffer } from "../api/client";
 import { Lens, TurnBy } from "../api/limits";
 import { Choice } from "../kit/choice";
 import { Fields, Plain, Primary, Row } from "../kit/controls";
@@ -132,7 +132,7 @@ export function Another({
               onPress={() => {
                 const id = newId();
                 onMake(() =>
-                  told(
+                  answerOf(
                     http.POST("/api/shots/{key}/duplicate", {
                       params: { path: { key: row.id } },
                       body: { id, patch: null, gesture: null, ...changed() },

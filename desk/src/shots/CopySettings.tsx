@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Dialog, Heading, Label } from "react-aria-components";
 import styled from "styled-components";
-import { type CopyGroup, http, type Project, type ShotRow, told, useOffer, type Write } from "../api/client";
+import { type CopyGroup, http, type Project, type ShotRow, answerOf, useOffer, type Write } from "../api/client";
 import { Check, Checks } from "../kit/checks";
 import { Plain, Primary, Row } from "../kit/controls";
 import { Overlay, Sheet } from "../kit/sheet";
@@ -42,7 +42,7 @@ export function CopySettings({
   const { data, error } = useQuery({
     queryKey: ["copy", project.id, project.shots.map((s) => s.version), change],
     queryFn: () =>
-      told(
+      answerOf(
         http.POST("/api/projects/{key}/copy", {
           params: { path: { key: project.id } },
           body: { ...change, only_try: true },
@@ -111,7 +111,7 @@ export function CopySettings({
               isDisabled={ready.length === 0 || groups.length === 0}
               onPress={() => {
                 write(() =>
-                  told(
+                  answerOf(
                     http.POST("/api/projects/{key}/copy", {
                       params: { path: { key: project.id } },
                       body: { source: row.id, groups, targets: ready, only_try: false },

@@ -2,7 +2,7 @@ import { useState } from "react";
 import { Dialog, Heading } from "react-aria-components";
 import { Button as AriaButton } from "../kit/pressed";
 import styled from "styled-components";
-import { http, type Project, shotIn, type ShotRow, told, type Write } from "../api/client";
+import { http, type Project, shotIn, type ShotRow, answerOf, type Write } from "../api/client";
 import { Button, Plain, Row } from "../kit/controls";
 import { Overlay, Sheet } from "../kit/sheet";
 import { ink, line, quiet, shotColours, spruce } from "../kit/tokens";
@@ -67,7 +67,7 @@ export function LabelsAndColour({
   const put = (change: (now: ShotRow) => { labels?: string[]; colour?: string }) =>
     write((project) => {
       const now = shotIn(project, row.id);
-      return told(
+      return answerOf(
         http.POST("/api/shots/{key}/card", {
           params: { path: { key: row.id } },
           body: { version: now.version, labels: null, colour: null, name_itself: false, ...change(now) },

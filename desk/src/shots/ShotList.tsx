@@ -1,7 +1,7 @@
 import { memo, useEffect, useRef, useState } from "react";
 import { Menu, MenuItem, MenuTrigger, Popover } from "react-aria-components";
 import styled from "styled-components";
-import { http, type Project, shotIn, type ShotRow, told, useFresh, type Write } from "../api/client";
+import { http, type Project, shotIn, type ShotRow, answerOf, useFresh, type Write } from "../api/client";
 import { FilmButton, MenuPaper } from "../kit/controls";
 import { newId } from "../kit/ids";
 import { fromHere } from "../kit/place";
@@ -91,7 +91,7 @@ export const ShotList = memo(function ShotList({
       const id = newId(),
         goOn = fromHere();
       write(async () => {
-        const made = await told(
+        const made = await answerOf(
           http.POST("/api/shots/{key}/duplicate", { ...key(row), body: { id, patch: null, gesture: null } }),
         );
         await fresh();
@@ -102,7 +102,7 @@ export const ShotList = memo(function ShotList({
       setSheet({ of: row.id, what: action });
     if (action === "itself")
       write((now) =>
-        told(
+        answerOf(
           http.POST("/api/shots/{key}/card", {
             ...key(row),
             body: { ...seen(now), labels: null, colour: null, name_itself: true },
@@ -113,21 +113,26 @@ export const ShotList = memo(function ShotList({
       setSight(sight.includes(row.id) ? sight.filter((id) => id !== row.id) : [...sight.slice(-3), row.id]);
     if (action === "lock")
       write((now) =>
-        told(http.POST("/api/shots/{key}/lock", { ...key(row), body: { ...seen(now), locked: !row.locked } })),
+        answerOf(http.POST("/api/shots/{key}/lock", { ...key(row), body: { ...seen(now), locked: !row.locked } })),
       );
-    if (action === "keep") write((now) => told(http.POST("/api/shots/{key}/keep", { ...key(row), body: seen(now) })));
+    if (action === "keep")
+      write((now) => answerOf(http.POST("/api/shots/{key}/keep", { ...key(row), body: seen(now) })));
     if (action === "back")
-      write((now) => told(http.POST("/api/shots/{key}/back-to-kept", { ...key(row), body: seen(now) })));
-    if (action === "delete") write(() => told(http.DELETE("/api/shots/{key}", key(row))));
+      write((now) => answerOf(http.POST("/api/shots/{key}/back-to-kept", { ...key(row), body: seen(now) })));
+    if (action === "delete") write(() => answerOf(http.DELETE("/api/shots/{key}", key(row))));
     const at = project.shots.findIndex((s) => s.id === row.id);
     if (action === "earlier" && at > 0) put(row, project.shots[at - 2]?.id ?? null);
     if (action === "later" && at + 1 < project.shots.length) put(row, project.shots[at + 1]!.id);
   };
   const order = (by: "name" | "room" | "lens" | "label") =>
-    write(() => told(http.POST("/api/projects/{key}/order", { params: { path: { key: project.id } }, body: { by } })));
+    write(() =>
+      answerOf(http.POST("/api/projects/{key}/order", { params: { path: { key: project.id } }, body: { by } })),
+    );
   const put = (row: ShotRow, after: string | null) =>
     write((now) =>
-      told(http.POST("/api/shots/{key}/move", { ...key(row), body: { version: shotIn(now, row.id).version, after } })),
+      answerOf(
+        http.POST("/api/shots/{key}/move", { ...key(row), body: { version: shotIn(now, row.id).version, after } }),
+      ),
     );
   const rename = (row: ShotRow, name: string) => {
     setNaming(null);
@@ -135,7 +140,7 @@ export const ShotList = memo(function ShotList({
     if (clean && clean !== row.shot.name) {
       write((project) => {
         const now = shotIn(project, row.id);
-        return told(
+        return answerOf(
           http.PATCH("/api/shots/{key}", {
             ...key(row),
             body: {

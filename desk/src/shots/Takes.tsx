@@ -1,7 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Dialog, Heading } from "react-aria-components";
 import styled from "styled-components";
-import { http, type ShotRow, told, type Write } from "../api/client";
+import { http, type ShotRow, answerOf, type Write } from "../api/client";
 import { Button, Plain } from "../kit/controls";
 import { TextField } from "../kit/fields";
 import { Overlay, Sheet } from "../kit/sheet";
@@ -41,16 +41,16 @@ export function Takes({ row, close, write }: { row: ShotRow; close: () => void; 
   const key = ["takes", row.id, row.version, row.thumbnail];
   const { data: takes, error } = useQuery({
     queryKey: key,
-    queryFn: () => told(http.GET("/api/shots/{key}/takes", { params: { path: { key: row.id } } })),
+    queryFn: () => answerOf(http.GET("/api/shots/{key}/takes", { params: { path: { key: row.id } } })),
   });
   const back = (id: string) =>
     write(async () => {
-      await told(http.POST("/api/takes/{key}/back", { params: { path: { key: id } } }));
+      await answerOf(http.POST("/api/takes/{key}/back", { params: { path: { key: id } } }));
       await cache.invalidateQueries({ queryKey: ["takes"] });
     });
   const name = (id: string, to: string) =>
     write(async () => {
-      await told(http.PATCH("/api/takes/{key}", { params: { path: { key: id } }, body: { name: to } }));
+      await answerOf(http.PATCH("/api/takes/{key}", { params: { path: { key: id } }, body: { name: to } }));
       await cache.invalidateQueries({ queryKey: ["takes"] });
     });
   return (

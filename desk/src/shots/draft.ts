@@ -14,7 +14,7 @@ import {
   type Sheet,
   standing,
   surroundings,
-  told,
+  answerOf,
   type Written,
 } from "../api/client";
 import { writeSetOut } from "../api/answered";
@@ -223,7 +223,7 @@ export function useShotDraft(project: Project, row: ShotRow | null): ShotDraft |
           const [gesture, patch] = "kind" in change ? [change, null] : [null, change];
           const seen = patch ? (queued || typeof what === "function" ? now.shot : (known ?? now.shot)) : null;
           const mayBeOlder = writeSetOut(project.id);
-          const answer = (await told(
+          const answer = (await answerOf(
             http.PATCH("/api/shots/{key}", {
               params: { path: { key: id } },
               body: { id: ticket, version: now.version, label, patch, seen, gesture },

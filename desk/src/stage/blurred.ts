@@ -1,7 +1,7 @@
 import * as THREE from "three";
 import type { Depths } from "./depths";
 import { inNumbers } from "./depths";
-import { type Canvas, FACE_LOOKUP, type LensGrid, type Pulled, WAY_VERTEX } from "./pulled";
+import { type Canvas, FACE_LOOKUP, type LensGrid, type Pulled, DIRECTION_VERTEX } from "./pulled";
 import type { Soft } from "./softness";
 
 const FLAT_VERTEX = "void main() { gl_Position = vec4(position.xy, 0.0, 1.0); }";
@@ -179,7 +179,7 @@ const laid = <U extends Record<string, { value: unknown }>>(
 ) =>
   Object.assign(
     new THREE.ShaderMaterial({ vertexShader, fragmentShader, uniforms, depthTest: false, depthWrite: false }),
-    { told: uniforms },
+    { values: uniforms },
   );
 const texture = () => ({ value: null as THREE.Texture | null });
 
@@ -211,8 +211,8 @@ export class Blurred {
     most: { value: 0 },
   };
   private readonly spreadFlat = laid(FLAT_VERTEX, SPREAD_FLAT, this.spreading);
-  private readonly spreadPulled = laid(WAY_VERTEX, SPREAD_PULLED, this.spreading);
-  private readonly colourPulled = laid(WAY_VERTEX, COLOUR_PULLED, { faces: texture() });
+  private readonly spreadPulled = laid(DIRECTION_VERTEX, SPREAD_PULLED, this.spreading);
+  private readonly colourPulled = laid(DIRECTION_VERTEX, COLOUR_PULLED, { faces: texture() });
   private readonly tiling = laid(FLAT_VERTEX, TILE, {
     spreads: texture(),
     tile: { value: 1 },
@@ -226,7 +226,8 @@ export class Blurred {
   );
   private readonly scene = new THREE.Scene();
   private readonly flat = new THREE.Camera();
-  private told = "";
+  /** The shape of the disc as the shader has it. */
+  private shaped = "";
 
   constructor(sky: THREE.Vector3, around: THREE.Vector3) {
     this.gathering = laid(FLAT_VERTEX, GATHER, {
@@ -298,7 +299,7 @@ export class Blurred {
     high: number,
   ) {
     const scissor = renderer.getScissor(new THREE.Vector4());
-    this.colourPulled.told.faces.value = pulled.colours;
+    this.colourPulled.values.faces.value = pulled.colours;
     this.spreading.depth.value = depth;
     this.tell(soft, canvas, [soft.blur.focus_per_m, ...soft.blur.lean], wide);
     for (const [target, material] of [
@@ -330,16 +331,16 @@ export class Blurred {
       Math.min(high, place.y + place.w),
     );
     const [across, upright] = [Math.ceil(wide / tile), Math.ceil(high / tile)];
-    const told = this.gathering.told;
-    this.tiling.told.spreads.value = told.spreads.value = this.spreads.texture;
-    this.tiling.told.tile.value = this.reaching.told.tile.value = told.tile.value = tile;
-    this.tiling.told.bounds.value = told.bounds.value = bounds;
+    const own = this.gathering.values;
+    this.tiling.values.spreads.value = own.spreads.value = this.spreads.texture;
+    this.tiling.values.tile.value = this.reaching.values.tile.value = own.tile.value = tile;
+    this.tiling.values.bounds.value = own.bounds.value = bounds;
     this.into(renderer, this.tiles, this.tiling, across, upright);
-    this.reaching.told.spreads.value = this.tiles.texture;
+    this.reaching.values.spreads.value = this.tiles.texture;
     this.into(renderer, this.reached, this.reaching, across, upright);
-    told.reaches.value = this.reached.texture;
-    told.colours.value = colours;
-    told.size.value.set(wide, high);
+    own.reaches.value = this.reached.texture;
+    own.colours.value = colours;
+    own.size.value.set(wide, high);
     renderer.setViewport(0, 0, wide, high);
     renderer.setScissor(place);
     this.lay(renderer, this.gathering);
@@ -381,16 +382,16 @@ export class Blurred {
       frame.height * ratio,
     ] as const;
     this.spreading.frame.value.set(...place);
-    this.gathering.told.frame.value.set(...place);
+    this.gathering.values.frame.value.set(...place);
     this.spreading.q.value.set(...q);
     this.spreading.radius.value = (blur.times_px * frame.width * ratio) / across / 2;
     this.spreading.most.value = MOST * wide;
     const { shape } = blur;
     if (!shape) return;
-    const told = JSON.stringify(shape);
-    if (told === this.told) return;
-    this.told = told;
-    const own = this.gathering.told;
+    const shaped = JSON.stringify(shape);
+    if (shaped === this.shaped) return;
+    this.shaped = shaped;
+    const own = this.gathering.values;
     own.radii.value.dispose();
     own.radii.value = outline(shape.radii);
     own.farthest.value = Math.max(1, ...(shape.radii ?? []));
@@ -412,7 +413,7 @@ export class Blurred {
       this.tiling,
       this.reaching,
       this.gathering,
-      this.gathering.told.radii.value,
+      this.gathering.values.radii.value,
       this.quad.geometry,
     ].forEach((one) => one.dispose());
   }

@@ -47,20 +47,20 @@ export function useDrawn(
     const target = canvas.current;
     if (!stage || !target || !look) return;
     const draw = (fineness: number, wholly = false) => stage.draw(target, { ...look, fineness }, wholly);
-    const told = () => target.setAttribute("data-drawn", look.view.join());
+    const noted = () => target.setAttribute("data-drawn", look.view.join());
     const over = underWay();
     const wait = requestAnimationFrame(() => {
       over();
       if (pace.current.quick) {
         draw(1);
-        told();
+        noted();
         return;
       }
       const finely = () => {
         const began = performance.now();
         draw(1, true);
         pace.current.took(performance.now() - began);
-        told();
+        noted();
       };
       // The first picture of its size is drawn in all pixels, and measured: nothing finer comes after it.
       if (!pace.current.known) {

@@ -21,14 +21,14 @@ const place = (at: number[]) => new THREE.Vector3(...(at as [number, number, num
  */
 export class StandingShots {
   readonly group = new THREE.Group();
-  private told = "";
+  private shown = "";
 
   show(shots: ShotMarker[]) {
     this.group.visible = shots.length > 0;
     if (shots.length === 0) return;
-    const told = JSON.stringify(shots);
-    if (this.told === told) return;
-    this.told = told;
+    const shown = JSON.stringify(shots);
+    if (this.shown === shown) return;
+    this.shown = shown;
     this.group.children.forEach((one) => {
       const drawn = one as THREE.Mesh;
       drawn.geometry.dispose();

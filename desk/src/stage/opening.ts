@@ -21,7 +21,7 @@ export class Opening {
   );
   private readonly plane = new THREE.Plane();
   private readonly planes = [this.plane];
-  private told = "";
+  private opened = "";
   private on = false;
   private capped: Cap | null = null;
 
@@ -33,9 +33,9 @@ export class Opening {
   /** Whether shadows are other than they were. `whole`: what is opened. */
   open(cutting: Cutting | null, cap: Cap | null, whole: THREE.Object3D[]): boolean {
     this.close(cap);
-    const told = JSON.stringify(cutting);
-    if (told === this.told) return false;
-    this.told = told;
+    const opened = JSON.stringify(cutting);
+    if (opened === this.opened) return false;
+    this.opened = opened;
     if (cutting) {
       const toward = new THREE.Vector3(...(cutting.normal as [number, number, number])).normalize().negate();
       this.plane.setFromNormalAndCoplanarPoint(

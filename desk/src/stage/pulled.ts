@@ -24,7 +24,7 @@ const HALF = 1.03;
 const [SMALLEST, LARGEST] = [64, 2048];
 const WHOLE = 32767,
   ONE = 1024;
-/** Cosine of how far beside the middle of a face a way may end: past its corners. */
+/** Cosine of how far beside the middle of a face a direction may end: past its corners. */
 const BESIDE = 0.35;
 
 /**
@@ -38,13 +38,13 @@ export interface Canvas {
   around: boolean;
 }
 
-/** `looks`: which way, and how many times as wide as in the middle blur is drawn there; 0 where nothing is. */
-export const WAY_VERTEX = `
-  attribute vec4 way;
+/** `looks`: where to, and how many times as wide as in the middle blur is drawn there; 0 where nothing is. */
+export const DIRECTION_VERTEX = `
+  attribute vec4 direction;
   varying vec4 looks;
-  void main() { looks = way; gl_Position = vec4(position.xy, 0.0, 1.0); }
+  void main() { looks = direction; gl_Position = vec4(position.xy, 0.0, 1.0); }
 `;
-/** Where on the faces a way ends. */
+/** Where on the faces a direction ends. */
 export const FACE_LOOKUP = `
   vec2 placed(vec2 on, vec2 at) { return (at + 0.5 + 0.5 * on / ${HALF.toFixed(4)}) / vec2(${COLUMNS}.0, ${ROWS}.0); }
   vec2 on_faces(vec3 w) {
@@ -88,11 +88,11 @@ export class Pulled {
   private readonly scene = new THREE.Scene();
   private readonly flat = new THREE.Camera();
   private readonly face = new THREE.Camera();
-  private told: LensGrid | null = null;
+  private pulledBy: LensGrid | null = null;
 
   constructor(sky: THREE.Color, around: THREE.Color) {
     this.material = new THREE.ShaderMaterial({
-      vertexShader: WAY_VERTEX,
+      vertexShader: DIRECTION_VERTEX,
       fragmentShader: FRAGMENT,
       depthTest: false,
       depthWrite: false,
@@ -170,7 +170,7 @@ export class Pulled {
     { frame, width, height, around }: Canvas,
     size: number,
   ): [number, number, number, number] | null {
-    const ways = this.geometry.getAttribute("way").array;
+    const directions = this.geometry.getAttribute("direction").array;
     const n = at.length;
     const shown = (low: number, high: number) =>
       [
@@ -188,10 +188,11 @@ export class Pulled {
     for (let row = v0; row <= v1; row++) {
       for (let column = u0; column <= u1; column++) {
         const node = 4 * (row * n + column);
-        const along = (axis: Axis) => axis[0] * ways[node]! + axis[1] * ways[node + 1]! + axis[2] * ways[node + 2]!;
+        const along = (axis: Axis) =>
+          axis[0] * directions[node]! + axis[1] * directions[node + 1]! + axis[2] * directions[node + 2]!;
         const ahead = along(look);
-        // A way that ends beside the face counts as well: what lies between it and the next may end on it.
-        if (ways[node + 3]! < 0.5 || ahead < BESIDE) continue;
+        // A direction that ends beside the face counts as well: what lies between it and the next may end on it.
+        if (directions[node + 3]! < 0.5 || ahead < BESIDE) continue;
         const [x, y] = [along(right) / ahead, along(up) / ahead];
         part[0] = Math.min(part[0], x);
         part[1] = Math.min(part[1], y);
@@ -235,9 +236,9 @@ export class Pulled {
   }
 
   private take(grid: LensGrid) {
-    if (this.told?.directions === grid.directions) return;
+    if (this.pulledBy?.directions === grid.directions) return;
     const n = grid.at.length;
-    if (this.told?.at.length !== n) {
+    if (this.pulledBy?.at.length !== n) {
       const corners: number[] = [];
       for (let row = 0; row < n - 1; row++) {
         for (let column = 0; column < n - 1; column++) {
@@ -250,7 +251,7 @@ export class Pulled {
     }
     const bytes = Uint8Array.from(atob(grid.directions), (letter) => letter.charCodeAt(0));
     const numbers = new DataView(bytes.buffer);
-    const ways = new Float32Array(4 * n * n);
+    const directions = new Float32Array(4 * n * n);
     for (let node = 0; node < n * n; node++) {
       const [right, up, ahead, drawn] = [0, 2, 4, 6].map((at) => numbers.getInt16(8 * node + at, true)) as [
         number,
@@ -258,10 +259,10 @@ export class Pulled {
         number,
         number,
       ];
-      ways.set([right / WHOLE, up / WHOLE, -ahead / WHOLE, drawn / ONE], 4 * node);
+      directions.set([right / WHOLE, up / WHOLE, -ahead / WHOLE, drawn / ONE], 4 * node);
     }
-    this.geometry.setAttribute("way", new THREE.BufferAttribute(ways, 4));
-    this.told = grid;
+    this.geometry.setAttribute("direction", new THREE.BufferAttribute(directions, 4));
+    this.pulledBy = grid;
   }
 
   dispose() {

@@ -1,7 +1,7 @@
 import * as THREE from "three";
 import type { Sheet } from "../api/client";
 import type { Depths } from "./depths";
-import { type Canvas, FACE_LOOKUP, type LensGrid, type Pulled, WAY_VERTEX } from "./pulled";
+import { type Canvas, FACE_LOOKUP, type LensGrid, type Pulled, DIRECTION_VERTEX } from "./pulled";
 
 /** How a picture is made to tell where it is soft: drawn with its blur, hatched there, or with lines of equal blur. */
 export type Softness = "drawn" | "hatched" | "lines";
@@ -87,7 +87,7 @@ const PULLED = `
     shown(looks.w * (q.x + dot(q.yz, aside) - here), ended, p);
   }
 `;
-const told = () => ({
+const values = () => ({
   depth: { value: null as THREE.Texture | null },
   size: { value: new THREE.Vector2() },
   frame: { value: new THREE.Vector4() },
@@ -97,7 +97,7 @@ const told = () => ({
   lines: { value: 0 },
   ratio: { value: 1 },
 });
-const laid = (vertexShader: string, fragmentShader: string, uniforms: ReturnType<typeof told>) =>
+const laid = (vertexShader: string, fragmentShader: string, uniforms: ReturnType<typeof values>) =>
   new THREE.ShaderMaterial({
     vertexShader,
     fragmentShader,
@@ -112,10 +112,10 @@ const laid = (vertexShader: string, fragmentShader: string, uniforms: ReturnType
  * of the blur.
  */
 export class SoftnessOver {
-  private readonly flatTold = told();
-  private readonly pulledTold = told();
-  private readonly over = laid("void main() { gl_Position = vec4(position.xy, 0.0, 1.0); }", FLAT, this.flatTold);
-  private readonly overPulled = laid(WAY_VERTEX, PULLED, this.pulledTold);
+  private readonly flatValues = values();
+  private readonly pulledValues = values();
+  private readonly over = laid("void main() { gl_Position = vec4(position.xy, 0.0, 1.0); }", FLAT, this.flatValues);
+  private readonly overPulled = laid(DIRECTION_VERTEX, PULLED, this.pulledValues);
   private readonly quad = new THREE.Mesh(new THREE.PlaneGeometry(2, 2), this.over);
   private readonly scene = new THREE.Scene();
   private readonly flat = new THREE.Camera();
@@ -138,8 +138,8 @@ export class SoftnessOver {
   ) {
     const at = soft.blur.at;
     if (!at || soft.blur.times_px === 0) return;
-    this.tell(this.flatTold, depths.through(renderer, set, eye, soft.fromStand, wide, high), soft, canvas, at);
-    this.flatTold.size.value.set(wide, high);
+    this.tell(this.flatValues, depths.through(renderer, set, eye, soft.fromStand, wide, high), soft, canvas, at);
+    this.flatValues.size.value.set(wide, high);
     renderer.setViewport(0, 0, wide, high);
     this.laying(renderer, () => renderer.render(this.scene, this.flat));
   }
@@ -153,7 +153,7 @@ export class SoftnessOver {
     soft: Soft,
     canvas: Canvas,
   ) {
-    this.tell(this.pulledTold, depth, soft, canvas, [soft.blur.focus_per_m, ...soft.blur.lean]);
+    this.tell(this.pulledValues, depth, soft, canvas, [soft.blur.focus_per_m, ...soft.blur.lean]);
     this.laying(renderer, () => pulled.lay(renderer, grid, canvas, this.overPulled));
   }
 
@@ -167,7 +167,7 @@ export class SoftnessOver {
   }
 
   private tell(
-    own: ReturnType<typeof told>,
+    own: ReturnType<typeof values>,
     depth: THREE.Texture,
     { how, blur, limit }: Soft,
     { frame, height, ratio }: Canvas,

@@ -8,9 +8,9 @@ import { Depths } from "./depths";
 import { type Cap, type Cutting, Opening } from "./opening";
 import { type ShotMarker, StandingShots } from "./markers";
 import { displayed, type LensGrid, Pulled } from "./pulled";
-import { metresAround } from "./reach";
 import { type Shade, darken } from "./shade";
 import { type Soft, SoftnessOver } from "./softness";
+import { Sunlight } from "./sunlight";
 import { WithinBall } from "./within";
 
 /** One picture of the set: how it stands and is lit, what of it is there, and the matrices it is seen with. */
@@ -57,8 +57,6 @@ const AROUND = "#777777";
 const FAR_M = 1e4;
 /** The flat near end of a cube's face touches the ball of the near clip in its corners. */
 const CORNER = 1 / Math.sqrt(3);
-/** How far shadows are drawn round a set that is small, as a share of its own reach. */
-const SHADOWS_ROUND_IT = 2.5;
 /** Strength of the lights that model the set, and where they come from. */
 const FILLS: [number, number, number, number][] = [
   [1.0, 1, 0.35, 0.3],
@@ -74,7 +72,7 @@ export class Stage {
   readonly scene = new THREE.Scene();
   private camera = new THREE.Camera();
   private renderer: THREE.WebGLRenderer;
-  private sun = new THREE.DirectionalLight(0xfff1dd, 4.2);
+  private readonly sun = new Sunlight();
   private root = new THREE.Group();
   private materials = new Map<string, THREE.Material>();
   private gone = false;
@@ -100,8 +98,6 @@ export class Stage {
   /** What counts distances from the stand draws nothing nearer or farther. */
   private readonly within = new WithinBall();
   private readonly opening = new Opening();
-  private shadowsAt = new THREE.Vector3(Infinity, 0, 0);
-  private readonly whole = new THREE.Sphere();
   private readonly room = { width: 1, height: 1 };
 
   constructor() {
@@ -120,10 +116,7 @@ export class Stage {
       fill.position.set(...from);
       this.scene.add(fill);
     }
-    this.sun.castShadow = true;
-    this.sun.shadow.mapSize.set(2048, 2048);
-    this.sun.shadow.bias = -0.0006;
-    this.scene.add(this.sun, this.sun.target);
+    this.scene.add(this.sun.light, this.sun.light.target);
     this.root.matrixAutoUpdate = false;
     this.scene.add(this.root, this.markers.group, this.opening.cap);
     this.renderer.localClippingEnabled = true;
@@ -144,7 +137,7 @@ export class Stage {
       });
       this.opening.apply(scene);
       this.root.add(scene);
-      this.shadowsAt.setX(Infinity);
+      this.sun.cast();
       onPiece((n + 1) / urls.length);
     }
   }
@@ -208,7 +201,7 @@ export class Stage {
     const planes = this.renderer.clippingPlanes;
     if (height === null ? planes.length === 0 : planes[0]?.constant === height) return;
     this.renderer.clippingPlanes = height === null ? [] : [new THREE.Plane(new THREE.Vector3(0, 0, -1), height)];
-    this.shadowsAt.setX(Infinity);
+    this.sun.cast();
   }
 
   /** Materials that come again with a later file are used once. */
@@ -226,21 +219,12 @@ export class Stage {
 
   /** From what the files are told in to the world, row by row. */
   private place(matrix: number[]) {
-    const told = matrix.join();
-    if (this.placed === told) return;
-    this.placed = told;
+    const placed = matrix.join();
+    if (this.placed === placed) return;
+    this.placed = placed;
     this.root.matrix.set(...(matrix as Parameters<THREE.Matrix4["set"]>));
     this.root.matrixWorldNeedsUpdate = true;
-    this.shadowsAt.setX(Infinity);
-  }
-
-  private light(sunward: Project["sunward"]) {
-    const told = sunward.join();
-    if (this.sun.userData.told === told) return;
-    this.sun.userData.told = told;
-    this.sun.userData.toward = new THREE.Vector3(...sunward);
-    this.sun.intensity = sunward[2] > 0 ? 4.2 : 0;
-    this.shadowsAt.setX(Infinity);
+    this.sun.cast();
   }
 
   /** Hide parts; those in `ghosts` are drawn as ghosts instead, for what they are: left out. */
@@ -269,7 +253,7 @@ export class Stage {
         }),
       );
     }
-    if (!same) this.shadowsAt.setX(Infinity);
+    if (!same) this.sun.cast();
   }
 
   /** Room for a picture of so many pixels: it grows, because views of several sizes take turns. */
@@ -285,17 +269,17 @@ export class Stage {
     const ratio = Math.min(window.devicePixelRatio, 2) * look.fineness;
     const [width, height] = [Math.max(1, Math.round(look.width * ratio)), Math.max(1, Math.round(look.height * ratio))];
     this.roomFor(width, height);
-    this.light(look.sunward);
+    this.sun.stand(look.sunward);
     this.place(look.place);
     this.lift(look.hidden, look.ghosts);
     this.markers.show(look.markers);
     this.cutAbove(look.cutAbove);
     if (this.opening.open(look.cutting, look.cap, [this.root, ...(this.standIns ? [this.standIns] : [])]))
-      this.shadowsAt.setX(Infinity);
+      this.sun.cast();
     this.mark(look.marked);
     const v = new THREE.Matrix4().set(...(look.view as Parameters<THREE.Matrix4["set"]>));
     this.camera.matrix.copy(v).invert();
-    this.shadows(new THREE.Vector3().setFromMatrixPosition(this.camera.matrix));
+    this.sun.follow(new THREE.Vector3().setFromMatrixPosition(this.camera.matrix), this.root, this.renderer);
     if (look.grid) this.pull(look, look.grid, width, height, ratio);
     else {
       this.see(look, v, width, height, ratio);
@@ -328,7 +312,7 @@ export class Stage {
   }
 
   /**
-   * A picture through a grid of ways: the set is drawn on the faces of a cube, and those are pulled into the picture.
+   * A picture through a grid of directions: the set is drawn on faces of a cube, and those are pulled into the picture.
    */
   private pull(
     { frame, around, width, height, near, far, fromStand, soft }: Look,
@@ -384,9 +368,9 @@ export class Stage {
   private alongAxis(near: number, far: number | null): THREE.Plane[] {
     const eye = new THREE.Vector3().setFromMatrixPosition(this.camera.matrix);
     const axis = new THREE.Vector3(0, 0, -1).transformDirection(this.camera.matrix);
-    const cut = (distance: number, way: number) =>
+    const cut = (distance: number, side: number) =>
       new THREE.Plane().setFromNormalAndCoplanarPoint(
-        axis.clone().multiplyScalar(way),
+        axis.clone().multiplyScalar(side),
         eye.clone().addScaledVector(axis, distance),
       );
     return far === null ? [cut(near, 1)] : [cut(near, 1), cut(far, -1)];
@@ -422,28 +406,6 @@ export class Stage {
     }
     this.camera.projectionMatrix.copy(p);
     this.camera.projectionMatrixInverse.copy(p).invert();
-  }
-
-  /** The shadow map follows the camera, in steps, so that it stays fine where one looks; a small set is in it whole. */
-  private shadows(eye: THREE.Vector3) {
-    if (this.shadowsAt.x === Infinity) new THREE.Box3().setFromObject(this.root).getBoundingSphere(this.whole);
-    const { center, radius } = this.whole;
-    const small = radius > 0 && SHADOWS_ROUND_IT * radius < metresAround;
-    const reach = small ? SHADOWS_ROUND_IT * radius : metresAround;
-    const middle = small ? center : eye;
-    if (middle.distanceTo(this.shadowsAt) < 0.2 * reach) return;
-    this.shadowsAt.copy(middle);
-    this.sun.shadow.normalBias = reach / 1300;
-    const toward = (this.sun.userData.toward as THREE.Vector3 | undefined) ?? new THREE.Vector3(0.4, -0.6, 0.7);
-    this.sun.target.position.copy(middle);
-    this.sun.position.copy(middle).addScaledVector(toward, 3 * reach);
-    const box = this.sun.shadow.camera;
-    box.left = box.bottom = -reach;
-    box.right = box.top = reach;
-    box.near = 0.02 * reach;
-    box.far = 6 * reach;
-    box.updateProjectionMatrix();
-    this.renderer.shadowMap.needsUpdate = true;
   }
 
   dispose() {

@@ -25,10 +25,10 @@ const Paper = styled(Popover)`
 export function ExposureReading({ desk }: { desk: ShotDesk }) {
   const { exposure } = desk.shot;
   const off = desk.row.locked;
-  const told = text.exposure.value(desk.sheet.exposure.ev100.toFixed(1), desk.sheet.exposure.shutter);
+  const words = text.exposure.value(desk.sheet.exposure.ev100.toFixed(1), desk.sheet.exposure.shutter);
   return (
     <DialogTrigger>
-      <FilmButton aria-label={text.exposure.exposure(told)}>{told}</FilmButton>
+      <FilmButton aria-label={text.exposure.exposure(words)}>{words}</FilmButton>
       <Paper placement="top">
         <Dialog aria-label={text.exposure.exposureChange}>
           <Fields $columns={2}>

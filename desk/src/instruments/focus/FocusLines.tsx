@@ -1,6 +1,7 @@
 import { spruce } from "../../kit/tokens";
 import type { ShotDesk } from "../../shots/draft";
-import { type Eye, Handle, type Point } from "../../drawings/Paper";
+import { Handle } from "../../drawings/Handle";
+import type { Eye, Point } from "../../drawings/Paper";
 import { text } from "../../text";
 
 const middle = (flat: readonly number[]): Point => [(flat[0]! + flat[2]!) / 2, (flat[1]! + flat[3]!) / 2];

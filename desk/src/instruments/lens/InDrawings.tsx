@@ -1,4 +1,5 @@
-import { Handle, type Point } from "../../drawings/Paper";
+import { Handle } from "../../drawings/Handle";
+import type { Point } from "../../drawings/Paper";
 import { spruce } from "../../kit/tokens";
 import { useGives, useOneSide } from "../choices";
 import type { HandleProps } from "../described";

@@ -13,13 +13,13 @@ export function Scale({ desk }: { desk: ShotDesk }) {
   const over = desk.sheet.lens.scale_on_paper ?? 1;
   const off = desk.row.locked;
   const to = (scale: number) => ({ kind: "scale_to", over: scale }) as const;
-  const told = Number(over.toPrecision(4));
+  const ratio = Number(over.toPrecision(4));
   return (
     <Fields $columns={2}>
       <Choice
         label={text.lens.scaleOnPaper}
-        value={String(told)}
-        shown={`1 : ${told}`}
+        value={String(ratio)}
+        shown={`1 : ${ratio}`}
         off={off}
         options={scales.map((scale) => ({ id: String(scale), name: `1 : ${scale}` }))}
         onOver={(id) => desk.suppose(id ? to(Number(id)) : null)}

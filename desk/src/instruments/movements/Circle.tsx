@@ -81,16 +81,16 @@ export function Circle({ desk }: { desk: ShotDesk }) {
           tabIndex={off ? -1 : 0}
           style={{ cursor: off ? "default" : "move", touchAction: "none" }}
           onKeyDown={(event) => {
-            const way = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] }[event.key];
-            if (!way || off) return;
+            const step = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] }[event.key];
+            if (!step || off) return;
             event.preventDefault();
             event.stopPropagation();
             const by = STEP_MM * (event.shiftKey ? 10 : 1);
             desk.commit(text.movements.riseAndCross, ({ movements: now }) => ({
               kind: "shift_to",
               counted: "mm",
-              cross: now.cross_mm + way[0]! * by,
-              rise: now.rise_mm + way[1]! * by,
+              cross: now.cross_mm + step[0]! * by,
+              rise: now.rise_mm + step[1]! * by,
             }));
           }}
           {...pulled}

@@ -1,4 +1,5 @@
-import { type Eye, Handle, type Point } from "../../drawings/Paper";
+import { Handle } from "../../drawings/Handle";
+import type { Eye, Point } from "../../drawings/Paper";
 import { spruce } from "../../kit/tokens";
 import type { ShotDesk } from "../../shots/draft";
 import type { HandleProps } from "../described";

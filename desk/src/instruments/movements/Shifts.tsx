@@ -24,13 +24,13 @@ export function Shifts({ desk }: { desk: ShotDesk }) {
   const [chosen, count] = useRemembered<Counted>("zevlo-shifts-counted", "mm");
   const off = desk.row.locked;
   const counted = chosen === "deg" && sheet.same_as_pitch_deg == null ? "mm" : chosen;
-  const ways =
+  const unit =
     counted === "mm"
       ? ({ unit: "millimeter", digits: 2, step: 0.5 } as const)
       : counted === "share"
         ? ({ unit: "percent", digits: 1, step: 0.01 } as const)
         : ({ unit: "degree", digits: 2, step: 0.5 } as const);
-  const told = {
+  const words = {
     mm: [own.rise_mm, own.cross_mm],
     share: [sheet.rise_share, sheet.cross_share],
     deg: [sheet.same_as_pitch_deg ?? 0, sheet.same_as_turn_deg ?? 0],
@@ -50,17 +50,17 @@ export function Shifts({ desk }: { desk: ShotDesk }) {
       <Fields>
         <NumberField
           label={text.movements.rise}
-          {...ways}
+          {...unit}
           of={counted === "mm" ? Movements.rise_mm : ShiftTo.rise}
-          value={told[0]!}
+          value={words[0]!}
           off={off}
           onCommit={(rise) => desk.commit(text.movements.rise, { kind: "shift_to", counted, rise })}
         />
         <NumberField
           label={text.movements.cross}
-          {...ways}
+          {...unit}
           of={counted === "mm" ? Movements.cross_mm : ShiftTo.cross}
-          value={told[1]!}
+          value={words[1]!}
           off={off}
           onCommit={(cross) => desk.commit(text.movements.cross, { kind: "shift_to", counted, cross })}
         />

@@ -18,7 +18,7 @@ export function Cutting({ desk, picking, pick }: BodyProps) {
   const off = desk.row.locked;
   const [distance, setDistance] = useRemembered(KEY, BEHIND_M);
   const { cap } = desk.sheet.drawings;
-  const way = (what: string, words: string) => (
+  const press = (what: string, words: string) => (
     <Toggle isSelected={picking === what} isDisabled={off} onChange={(on) => pick(on ? what : null)}>
       {words}
     </Toggle>
@@ -26,11 +26,11 @@ export function Cutting({ desk, picking, pick }: BodyProps) {
   return (
     <>
       <Row>
-        {way("cut_wall", text.opening.openByAWall)}
-        {way("cut_line", text.opening.openByALine)}
+        {press("cut_wall", text.opening.openByAWall)}
+        {press("cut_line", text.opening.openByALine)}
       </Row>
       <Fields $columns={2}>
-        {way("behind", text.opening.standBehindAWall)}
+        {press("behind", text.opening.standBehindAWall)}
         <NumberField
           label={text.opening.behindItBy}
           unit="meter"

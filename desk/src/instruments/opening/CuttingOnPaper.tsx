@@ -1,5 +1,6 @@
 import { useRef } from "react";
-import { type Eye, Handle, type Point } from "../../drawings/Paper";
+import { Handle } from "../../drawings/Handle";
+import type { Eye, Point } from "../../drawings/Paper";
 import { ink } from "../../kit/tokens";
 import type { ShotDesk } from "../../shots/draft";
 import { text } from "../../text";

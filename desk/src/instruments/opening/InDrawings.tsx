@@ -1,4 +1,6 @@
-import { type Eye, Handle, path, type Point } from "../../drawings/Paper";
+import { Handle } from "../../drawings/Handle";
+import { path } from "../../drawings/outlines";
+import type { Eye, Point } from "../../drawings/Paper";
 import { ink } from "../../kit/tokens";
 import type { ShotDesk } from "../../shots/draft";
 import type { HandleProps } from "../described";

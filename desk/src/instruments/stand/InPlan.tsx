@@ -1,5 +1,6 @@
 import { Cross } from "../../drawings/ink";
-import { Handle, type Point } from "../../drawings/Paper";
+import { Handle } from "../../drawings/Handle";
+import type { Point } from "../../drawings/Paper";
 import type { HandleProps } from "../described";
 import { text } from "../../text";
 

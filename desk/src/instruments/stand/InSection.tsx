@@ -1,5 +1,6 @@
 import { Slip } from "../../drawings/ink";
-import { Handle, type Point } from "../../drawings/Paper";
+import { Handle } from "../../drawings/Handle";
+import type { Point } from "../../drawings/Paper";
 import { useLength, useRuler } from "../../kit/ruler";
 import { quiet, spruce } from "../../kit/tokens";
 import type { HandleProps } from "../described";

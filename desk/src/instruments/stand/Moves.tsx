@@ -81,11 +81,11 @@ export function Moves({ project, desk, put }: { project: Project; desk: ShotDesk
       </Toggle>
       <Table>
         {[...ROWS, ...alongAxes(project.site.north_deg)].map(([name, move, unit, less, more]) => {
-          const by = (way: number) =>
+          const by = (side: number) =>
             desk.commit(text.stand.byAStep(name), (_, { habits: now, step_m }) => ({
               kind: "grip",
               move,
-              by: way * (unit === "m" ? step_m : now.step_deg),
+              by: side * (unit === "m" ? step_m : now.step_deg),
               both,
             }));
           return (

@@ -75,13 +75,13 @@ export function Staff({ project, height, off, onDrag, onDone }: Props) {
       ))}
       <line x1={-14} x2={84} y1={y(0)} y2={y(0)} stroke={ink} strokeWidth={3} />
       {shown.map((mark, n) => {
-        const told = length(mark.height_m);
-        const on = told === length(height);
+        const words = length(mark.height_m);
+        const on = words === length(height);
         return (
           <g
             key={mark.name}
             role="button"
-            aria-label={text.stand.lensAt(mark.name === told ? told : `${mark.name}, ${told}`)}
+            aria-label={text.stand.lensAt(mark.name === words ? words : `${mark.name}, ${words}`)}
             tabIndex={off ? -1 : 0}
             style={{ cursor: off ? "default" : "pointer" }}
             onClick={() => {

@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { http, type ShotGesture, told } from "../../api/client";
+import { http, type ShotGesture, answerOf } from "../../api/client";
 import { AimDistance, Face, Stand } from "../../api/limits";
 import { Button, Fields, Plain, Row, Toggle } from "../../kit/controls";
 import { NumberField } from "../../kit/fields";
@@ -22,7 +22,7 @@ export function StandBody({ project, desk, picking, pick, putHabits, write }: Bo
   const { habits } = project;
   const mark = (on: boolean) =>
     write(({ id, version }) =>
-      told(
+      answerOf(
         http.PATCH("/api/projects/{key}", {
           params: { path: { key: id } },
           body: { version, mark: { shot: desk.row.id, on } },

@@ -8,7 +8,7 @@ import {
   type Project,
   shotIn,
   type Suggestion,
-  told,
+  answerOf,
   useFresh,
   useOffer,
   useWrite,
@@ -113,7 +113,7 @@ export function FrameRoom({ project, chosen, choose, toLab }: Props) {
     const id = newId(),
       goOn = fromHere();
     write(async () => {
-      const made = await told(
+      const made = await answerOf(
         http.POST("/api/projects/{key}/shots", { ...here, body: { id, how, after: before?.id ?? null } }),
       );
       setPlacing(false);
@@ -125,7 +125,7 @@ export function FrameRoom({ project, chosen, choose, toLab }: Props) {
     const id = newId(),
       goOn = fromHere();
     write(async () => {
-      const made = await told(
+      const made = await answerOf(
         http.POST("/api/shots/{key}/pair", { params: { path: { key: shot } }, body: { id, focus } }),
       );
       await fresh();
@@ -152,7 +152,7 @@ export function FrameRoom({ project, chosen, choose, toLab }: Props) {
   const keep = useCallback(() => {
     if (kept)
       write((now) =>
-        told(
+        answerOf(
           http.POST("/api/shots/{key}/keep", {
             params: { path: { key: kept } },
             body: { version: shotIn(now, kept).version },
@@ -246,7 +246,7 @@ export function FrameRoom({ project, chosen, choose, toLab }: Props) {
           onPair={pair}
           onPutBack={() =>
             write(({ version }) =>
-              told(http.POST("/api/projects/{key}/lift", { ...here, body: { version, how: { kind: "none" } } })),
+              answerOf(http.POST("/api/projects/{key}/lift", { ...here, body: { version, how: { kind: "none" } } })),
             )
           }
         />

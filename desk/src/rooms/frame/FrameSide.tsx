@@ -7,7 +7,7 @@ import {
   type PutHabits,
   type PutKept,
   shotIn,
-  told,
+  answerOf,
   useOffer,
   usePrints,
   type Write,
@@ -83,7 +83,7 @@ const FrameSide = memo(function FrameSide({
           <Plain
             onPress={() =>
               write((now) =>
-                told(
+                answerOf(
                   http.POST("/api/shots/{key}/back-to-kept", {
                     params: { path: { key: row.id } },
                     body: { version: shotIn(now, row.id).version },

@@ -1,7 +1,7 @@
 import { memo } from "react";
 import { Menu, MenuItem, MenuTrigger, Popover } from "react-aria-components";
 import styled from "styled-components";
-import { http, type Project, type ScoutAnswer, shotIn, told, type Write } from "../../api/client";
+import { http, type Project, type ScoutAnswer, shotIn, answerOf, type Write } from "../../api/client";
 import { FilmButton, MenuPaper } from "../../kit/controls";
 import { ExposureReading } from "../../instruments/exposure/Exposure";
 import { useLensWords } from "../../instruments/lens/words";
@@ -227,7 +227,7 @@ const LensStrip = memo(function LensStrip({
             $on
             onPress={() =>
               write((now) =>
-                told(
+                answerOf(
                   http.POST("/api/shots/{key}/lock", {
                     params: { path: { key: row.id } },
                     body: { version: shotIn(now, row.id).version, locked: false },

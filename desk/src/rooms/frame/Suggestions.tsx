@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { Button } from "../../kit/pressed";
 import styled from "styled-components";
-import { http, type Project, standing, type Suggestion, told } from "../../api/client";
+import { http, type Project, standing, type Suggestion, answerOf } from "../../api/client";
 import { Choice } from "../../kit/choice";
 import { Plain } from "../../kit/controls";
 import { letter } from "../../kit/words";
@@ -58,7 +58,7 @@ export const useSuggestions = (project: Project, room: number | null) =>
   useQuery({
     queryKey: ["suggestions", project.id, room, standing(project), project.places, project.habits],
     queryFn: async () =>
-      (await told(
+      (await answerOf(
         http.GET("/api/projects/{key}/suggestions", {
           params: { path: { key: project.id }, query: { room: room ?? 0 } },
         }),

@@ -1,5 +1,13 @@
 import { useCallback } from "react";
-import { http, type Project, type PutHabits, type PutKept, type StandInMove, told, type Write } from "../../api/client";
+import {
+  http,
+  type Project,
+  type PutHabits,
+  type PutKept,
+  type StandInMove,
+  answerOf,
+  type Write,
+} from "../../api/client";
 
 /**
  * What the Frame room's drawings write of the project itself: where the plan is cut, how one places, where stand-ins
@@ -17,7 +25,7 @@ export function useFrameWrites(project: Project, write: Write) {
       },
     ) =>
       write((now) =>
-        told(
+        answerOf(
           http.PATCH("/api/projects/{key}", {
             params: { path: { key: now.id } },
             body: { version: now.version, ...change(now) },
@@ -39,7 +47,7 @@ export function useFrameWrites(project: Project, write: Write) {
   );
   const moveStandIn = (number: number, to: StandInMove["to"]) =>
     write(({ id, version }) =>
-      told(
+      answerOf(
         http.POST("/api/projects/{key}/stand-ins/move", {
           params: { path: { key: id } },
           body: { version, id: project.stand_ins[number]?.id ?? "", to },

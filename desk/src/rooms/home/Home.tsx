@@ -10,7 +10,7 @@ import {
   type PlacingChange,
   projectKey,
   type Project,
-  told,
+  answerOf,
   useHome,
 } from "../../api/client";
 import { Button, Empty, Plain, Primary } from "../../kit/controls";
@@ -250,7 +250,7 @@ export function Home({ go }: { go: (place: Place) => void }) {
     const made = sending?.made;
     if (!made) return;
     write.mutate(async () => {
-      const placed = (await told(
+      const placed = (await answerOf(
         http.POST("/api/projects/{key}/placing", {
           params: { path: { key: made.id } },
           body: { version: made.version, drop: false, again: false, ...change },
@@ -271,12 +271,16 @@ export function Home({ go }: { go: (place: Place) => void }) {
         </h1>
         <Button
           isDisabled={!data?.undo}
-          onPress={() => write.mutate(() => told(http.POST("/api/undo", { body: { change: data?.undo_at ?? null } })))}
+          onPress={() =>
+            write.mutate(() => answerOf(http.POST("/api/undo", { body: { change: data?.undo_at ?? null } })))
+          }
         >
           {data?.undo ? text.everywhere.undo(data.undo) : text.everywhere.undoButton}
         </Button>
         {data?.redo && (
-          <Button onPress={() => write.mutate(() => told(http.POST("/api/redo", { body: { change: data.redo_at } })))}>
+          <Button
+            onPress={() => write.mutate(() => answerOf(http.POST("/api/redo", { body: { change: data.redo_at } })))}
+          >
             {text.everywhere.redo(data.redo)}
           </Button>
         )}
@@ -387,7 +391,7 @@ export function Home({ go }: { go: (place: Place) => void }) {
                 aria-label={text.projects.delete(project.name)}
                 onPress={() =>
                   write.mutate(() =>
-                    told(http.DELETE("/api/projects/{key}", { params: { path: { key: project.id } } })),
+                    answerOf(http.DELETE("/api/projects/{key}", { params: { path: { key: project.id } } })),
                   )
                 }
               >

@@ -208,8 +208,8 @@ export function CamerasIn({ project, close, take }: Props & { take: (action: () 
     setCame(null);
     setTrouble(null);
     next?.then(
-      (told) => {
-        if (asked.current === next) setCame(told);
+      (answer) => {
+        if (asked.current === next) setCame(answer);
       },
       (error: Error) => {
         if (asked.current === next) setTrouble(error.message);

@@ -1,6 +1,6 @@
 import { useState } from "react";
 import styled from "styled-components";
-import { http, told } from "../../api/client";
+import { http, answerOf } from "../../api/client";
 import type { DocumentsRow } from "../../api/lab";
 import { Plain } from "../../kit/controls";
 import { brick, card, line, ochre, quiet, spruce } from "../../kit/tokens";
@@ -134,18 +134,18 @@ function Asked({ one, kinds, write, again }: { one: DocumentsRow } & Omit<Props,
       </p>
       <span className="acts">
         {going && (
-          <Plain onPress={() => write(() => told(http.POST("/api/documents/{key}/cancel", path)))}>
+          <Plain onPress={() => write(() => answerOf(http.POST("/api/documents/{key}/cancel", path)))}>
             {text.everywhere.cancel}
           </Plain>
         )}
         {!going && (
-          <Plain onPress={() => write(() => told(http.POST("/api/documents/{key}/again", path)))}>
+          <Plain onPress={() => write(() => answerOf(http.POST("/api/documents/{key}/again", path)))}>
             {one.state === "done" ? text.lab.makeAnew : text.lab.tryAgain}
           </Plain>
         )}
         <Plain onPress={() => again(one.documents)}>{text.lab.othersLikeThese}</Plain>
         {!going && (
-          <Plain onPress={() => write(() => told(http.DELETE("/api/documents/{key}", path)))}>
+          <Plain onPress={() => write(() => answerOf(http.DELETE("/api/documents/{key}", path)))}>
             {text.lab.throwAway}
           </Plain>
         )}

@@ -232,7 +232,7 @@ function NewOrder({ project, prints, lab, draft, draw, mutate, write, leave }: N
     setPlacing(true);
     const placed = async () => {
       const { number } = await order();
-      if (tried) say(text.lab.orderTriesOnePicture(number), "told");
+      if (tried) say(text.lab.orderTriesOnePicture(number), "done");
       else keepDraft(project.id, null);
     };
     const after = async (done: boolean) => {

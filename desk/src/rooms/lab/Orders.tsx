@@ -1,6 +1,6 @@
 import { useState } from "react";
 import styled from "styled-components";
-import { http, type PrintRow, type Project, told } from "../../api/client";
+import { http, type PrintRow, type Project, answerOf } from "../../api/client";
 import type { Lab, Order, OrderRow } from "../../api/lab";
 import { Plain, Primary } from "../../kit/controls";
 import { card, quiet, spruce } from "../../kit/tokens";
@@ -78,7 +78,7 @@ interface Props {
   prints: PrintRow[];
   lab: Lab;
   hanging: Hanging;
-  exchange: (way: "out" | "in") => void;
+  exchange: (direction: "out" | "in") => void;
   documents: () => void;
   begin: (again: Order | null) => void;
   /** Whether an order is being put together. */
@@ -179,21 +179,23 @@ function One({ order, newest, prints, hanging, begin }: OneProps) {
             </a>
           )}
           {going > 0 && (
-            <Plain onPress={() => write(() => told(http.POST("/api/orders/{key}/pause", path)))}>
+            <Plain onPress={() => write(() => answerOf(http.POST("/api/orders/{key}/pause", path)))}>
               {text.lab.pause}
             </Plain>
           )}
           {paused + stopped > 0 && (
-            <Plain onPress={() => write(() => told(http.POST("/api/orders/{key}/retry", path)))}>{text.lab.goOn}</Plain>
+            <Plain onPress={() => write(() => answerOf(http.POST("/api/orders/{key}/retry", path)))}>
+              {text.lab.goOn}
+            </Plain>
           )}
           {going + paused > 0 && (
-            <Plain onPress={() => write(() => told(http.POST("/api/orders/{key}/cancel", path)))}>
+            <Plain onPress={() => write(() => answerOf(http.POST("/api/orders/{key}/cancel", path)))}>
               {text.everywhere.cancel}
             </Plain>
           )}
           <Plain onPress={() => begin(order.order)}>{text.lab.orderAgain}</Plain>
           {going + paused === 0 && (
-            <Plain onPress={() => write(() => told(http.DELETE("/api/orders/{key}", path)))}>
+            <Plain onPress={() => write(() => answerOf(http.DELETE("/api/orders/{key}", path)))}>
               {text.lab.offTheList}
             </Plain>
           )}

@@ -1,5 +1,5 @@
 import styled from "styled-components";
-import { http, type PrintRow, type Project, proofOf, told } from "../../api/client";
+import { http, type PrintRow, type Project, proofOf, answerOf } from "../../api/client";
 import { Plain } from "../../kit/controls";
 import { Button as AriaButton } from "../../kit/pressed";
 import { useLength } from "../../kit/ruler";
@@ -216,15 +216,17 @@ export function PrintCard({ print, listed, open, toShot, write }: Props) {
       </Words>
       <Acts>
         {running && (
-          <Plain onPress={() => write(() => told(http.POST("/api/prints/{key}/pause", path)))}>{text.lab.pause}</Plain>
+          <Plain onPress={() => write(() => answerOf(http.POST("/api/prints/{key}/pause", path)))}>
+            {text.lab.pause}
+          </Plain>
         )}
         {!over && (
-          <Plain onPress={() => write(() => told(http.POST("/api/prints/{key}/cancel", path)))}>
+          <Plain onPress={() => write(() => answerOf(http.POST("/api/prints/{key}/cancel", path)))}>
             {text.everywhere.cancel}
           </Plain>
         )}
         {print.state !== "done" && !running && (
-          <Plain onPress={() => write(() => told(http.POST("/api/prints/{key}/retry", path)))}>
+          <Plain onPress={() => write(() => answerOf(http.POST("/api/prints/{key}/retry", path)))}>
             {print.state === "paused" ? text.lab.goOn : text.lab.retry}
           </Plain>
         )}
@@ -233,7 +235,7 @@ export function PrintCard({ print, listed, open, toShot, write }: Props) {
           PLACES.map(([where, words]) => (
             <Plain
               key={where}
-              onPress={() => write(() => told(http.POST("/api/prints/{key}/place", { ...path, body: { where } })))}
+              onPress={() => write(() => answerOf(http.POST("/api/prints/{key}/place", { ...path, body: { where } })))}
             >
               {words}
             </Plain>
@@ -260,7 +262,9 @@ export function PrintCard({ print, listed, open, toShot, write }: Props) {
           </Plain>
         )}
         {over && (
-          <Plain onPress={() => write(() => told(http.DELETE("/api/prints/{key}", path)))}>{text.lab.throwAway}</Plain>
+          <Plain onPress={() => write(() => answerOf(http.DELETE("/api/prints/{key}", path)))}>
+            {text.lab.throwAway}
+          </Plain>
         )}
       </Acts>
     </Card>

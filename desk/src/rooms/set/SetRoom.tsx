@@ -1,7 +1,7 @@
 import { useCallback, useEffect, useState } from "react";
 import styled from "styled-components";
 import { Centre, Papers, Room } from "../panes";
-import { http, type Leftover, type Project, type StandInMove, told, useWrite } from "../../api/client";
+import { http, type Leftover, type Project, type StandInMove, answerOf, useWrite } from "../../api/client";
 import { useLive } from "../../api/socket";
 import { SetPlan } from "../../drawings/SetPlan";
 import { type Line, SetSection } from "../../drawings/SetSection";
@@ -102,7 +102,7 @@ export function SetRoom({ project, toShot }: { project: Project; toShot: (shot: 
   const addRoom = (outline: Point[]) => {
     setOpen(text.set.levelsAndRooms);
     write.mutate(async ({ version, places }) => {
-      const made = (await told(
+      const made = (await answerOf(
         http.POST("/api/projects/{key}/places/room", { ...key, body: { version, outline } }),
       )) as Project;
       if (made.places.rooms.length > places.rooms.length) setRoom(made.places.rooms.length - 1);
@@ -112,14 +112,14 @@ export function SetRoom({ project, toShot }: { project: Project; toShot: (shot: 
     setLevelling(false);
     setOpen(text.set.levelsAndRooms);
     write.mutate(({ version }) =>
-      told(http.POST("/api/projects/{key}/places/level", { ...key, body: { version, floor_m } })),
+      answerOf(http.POST("/api/projects/{key}/places/level", { ...key, body: { version, floor_m } })),
     );
   };
   const moveStandIn = (n: number, to: StandInMove["to"]) => {
     const moved = project.stand_ins[n];
     if (moved)
       write.mutate(({ version }) =>
-        told(http.POST("/api/projects/{key}/stand-ins/move", { ...key, body: { version, id: moved.id, to } })),
+        answerOf(http.POST("/api/projects/{key}/stand-ins/move", { ...key, body: { version, id: moved.id, to } })),
       );
   };
   const chooseStandIn = (n: number | null) => {
@@ -136,7 +136,7 @@ export function SetRoom({ project, toShot }: { project: Project; toShot: (shot: 
     const id = newId();
     write.mutate(async (now) => {
       const under = what === "sweep" ? (chosenPart ?? null) : null;
-      const made = (await told(
+      const made = (await answerOf(
         http.POST("/api/projects/{key}/stand-ins", {
           ...key,
           body: { id, version: now.version, what, at: [x, y], seen_from: stand.position, under },
@@ -165,7 +165,7 @@ export function SetRoom({ project, toShot }: { project: Project; toShot: (shot: 
       return;
     }
     setPicking(false);
-    told(
+    answerOf(
       http.POST("/api/projects/{key}/pick", {
         ...key,
         body: { picture: { kind: "scout", scout: scout.answer.scout, ratio, back: null }, x, y },
@@ -185,7 +185,7 @@ export function SetRoom({ project, toShot }: { project: Project; toShot: (shot: 
       goOn = fromHere();
     write.mutate(
       () =>
-        told(
+        answerOf(
           http.POST("/api/projects/{key}/shots", {
             ...key,
             body: { id, how: { kind: "from_scout", scout: view }, after: null },
@@ -348,7 +348,7 @@ export function SetRoom({ project, toShot }: { project: Project; toShot: (shot: 
             onLift={(level) => lift({ kind: "level", level })}
             onFind={() =>
               write.mutate(({ version }) =>
-                told(http.POST("/api/projects/{key}/places/find", { ...key, body: { version } })),
+                answerOf(http.POST("/api/projects/{key}/places/find", { ...key, body: { version } })),
               )
             }
             onDrawLevel={() => setLevelling(true)}

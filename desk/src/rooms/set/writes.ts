@@ -1,4 +1,4 @@
-import { http, type PlacingChange, type Project, type StandIn, told, type Write } from "../../api/client";
+import { http, type PlacingChange, type Project, type StandIn, answerOf, type Write } from "../../api/client";
 
 interface SetChange {
   lifted?: string[];
@@ -16,13 +16,15 @@ export function useSetWrites(write: Write) {
   const at = (now: Project) => ({ params: { path: { key: now.id } } });
   const patch = (change: (now: Project) => SetChange) =>
     write((now) =>
-      told(http.PATCH("/api/projects/{key}", { ...at(now), body: { version: now.version, ...change(now) } })),
+      answerOf(http.PATCH("/api/projects/{key}", { ...at(now), body: { version: now.version, ...change(now) } })),
     );
   const lift = (how: { kind: "level"; level: string } | { kind: "above"; on: boolean } | { kind: "none" }) =>
-    write((now) => told(http.POST("/api/projects/{key}/lift", { ...at(now), body: { version: now.version, how } })));
+    write((now) =>
+      answerOf(http.POST("/api/projects/{key}/lift", { ...at(now), body: { version: now.version, how } })),
+    );
   const place = (change: PlacingChange) =>
     write((now) =>
-      told(
+      answerOf(
         http.POST("/api/projects/{key}/placing", {
           ...at(now),
           body: { version: now.version, drop: false, again: false, ...change },

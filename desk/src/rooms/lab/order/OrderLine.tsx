@@ -74,7 +74,7 @@ export function OrderLine({ one, now, endings, own, setOwn, single, setSingle, k
           </Toggle>
         )}
       </div>
-      <div className="told">
+      <div className="words">
         {against.map((words) => (
           <span key={words} className="mind">
             ▲ {words}

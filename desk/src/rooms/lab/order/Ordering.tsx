@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { Label } from "react-aria-components";
-import { http, type PrintRow, type Project, told } from "../../../api/client";
+import { http, type PrintRow, type Project, answerOf } from "../../../api/client";
 import { type Expected, type Lab, type Order, orderOf, type OrderRow, useExpected } from "../../../api/lab";
 import { Check, Checks } from "../../../kit/checks";
 import { Choice } from "../../../kit/choice";
@@ -45,7 +45,7 @@ export function Ordering({ project, prints, lab, draft, draw, write, placing, pl
   const choose = (those: typeof all) => draw({ chosen: those.map(({ key }) => key) });
   const keep = (shot: string) =>
     write((now) =>
-      told(
+      answerOf(
         http.POST("/api/shots/{key}/keep", {
           params: { path: { key: shot } },
           body: { version: now.shots.find(({ id }) => id === shot)?.version ?? 0 },

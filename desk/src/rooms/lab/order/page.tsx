@@ -67,7 +67,7 @@ export const Line = styled.div`
   &:not([data-in]) > div {
     color: ${quiet};
   }
-  .told {
+  .words {
     display: grid;
     gap: 1px;
     justify-items: start;
