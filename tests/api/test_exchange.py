@@ -380,26 +380,28 @@ def test_a_file_of_cameras_may_be_as_large_as_the_set_in_it(client, project, sho
     assert len(answer.json()["cameras"]) == 2
 
 
-@pytest.mark.parametrize("name", ["=1+1", "+cmd|' /C calc'!A0", "-5", "@SUM(1)", "'=1", "''@x", "'plain", "\t=1"])
-def test_no_name_is_worked_out_by_a_spreadsheet_and_each_comes_back(client, project, shots, name):
-    patch(client, shots[0], patch={"name": name})
+WORKED_OUT = ("=1+1", "+cmd|' /C calc'!A0", "-5", "@SUM(1)", "'=1", "''@x", "'plain", "\t=1")
+"""What a spreadsheet would work out if a cell began with it, and names that begin as what protects them does."""
+
+
+def test_no_name_is_worked_out_by_a_spreadsheet_and_each_comes_back(client, project):
+    for name in WORKED_OUT:
+        patch(client, new(client, project), patch={"name": name})
     data = out(client, project, ending=".csv").content
-    rows = list(csv.DictReader(io.StringIO(data.decode())))
-    assert not re.match(r"[=+\-@\t\r]", rows[0]["name"])
+    for row in csv.DictReader(io.StringIO(data.decode())):
+        assert not re.match(r"[=+\-@\t\r]", row["name"])
     answer = back(client, project, data, "x.csv").json()
-    assert next((one["name"], one["changes"]) for one in answer["cameras"]) == (
-        now_of(client, project)["shots"][0]["shot"]["name"],
-        [],
-    )
+    now = now_of(client, project)["shots"]
+    assert len(now) == len(WORKED_OUT)
+    assert [(one["name"], one["changes"]) for one in answer["cameras"]] == [(row["shot"]["name"], []) for row in now]
 
 
-@pytest.mark.parametrize(
-    "name", ["line\nbreak", 'a "quoted" name', "back\\slash", "x\r\nSet-Cookie: a=b", "漢字 🙂", "\u202eabc"]
-)
-def test_a_file_is_saved_under_its_project_s_name_whatever_that_holds(client, project, shots, name):
-    change(client, project, name=name)
-    answer = out(client, project, ending=".json")
-    assert answer.status_code == 200
-    header = answer.headers["content-disposition"]
-    assert re.fullmatch(r"attachment; filename=\"[^\"\\\r\n]+\"; filename\*=UTF-8''[A-Za-z0-9%._~-]+", header), header
-    assert unquote(header.rpartition("''")[2]).endswith(" cameras.json")
+def test_a_file_is_saved_under_its_project_s_name_whatever_that_holds(client, project, shots):
+    for name in ("line\nbreak", 'a "quoted" name', "back\\slash", "x\r\nSet-Cookie: a=b", "漢字 🙂", "\u202eabc"):
+        change(client, project, name=name)
+        answer = out(client, project, ending=".json")
+        assert answer.status_code == 200
+        header = answer.headers["content-disposition"]
+        simple_and_whole = r"attachment; filename=\"[^\"\\\r\n]+\"; filename\*=UTF-8''[A-Za-z0-9%._~-]+"
+        assert re.fullmatch(simple_and_whole, header), header
+        assert unquote(header.rpartition("''")[2]).endswith(" cameras.json")
