@@ -151,8 +151,8 @@ def outcome(path: Path, name: str, folder: Path) -> str:
     os.close(given)
     if not words and os.WIFSIGNALED(status):
         # A library that crashes takes its process with it; what the artist is told then is the sandbox's to say.
-        told_by_door = why_it_ended(-os.WTERMSIG(status), "", Limits(SECONDS, MEMORY, MEMORY))
-        crash = "unclear words" if UNCLEAR.search(told_by_door) else CRASHED
+        words = why_it_ended(-os.WTERMSIG(status), "", Limits(SECONDS, MEMORY, MEMORY))
+        crash = "unclear words" if UNCLEAR.search(words) else CRASHED
         return f"{crash}: {signal.Signals(os.WTERMSIG(status)).name}"
     return words or f"ended with {status}"
 

@@ -124,10 +124,10 @@ def test_a_side_of_the_wedge_runs_where_it_was_put(law, gives, data):
         (directions_at(one, [other])[:, [3, 5]] for one in (shot, after)),
         fit_back(after.back).pixel_mm / Framing(after).film_distance_mm,
     )
-    assert_same_way(*stays, 4.0 * close)
+    assert_same_direction(*stays, 4.0 * close)
 
 
-def assert_same_way(a, b, close):
+def assert_same_direction(a, b, close):
     if len(a) and len(b):
         assert a == pytest.approx(b, abs=max(close, 1e-6))
 
@@ -151,7 +151,7 @@ def test_the_angle_stays_where_it_is_held(law, change, data):
     ends = [[0.5, 0.0], [0.5, 1.0]] if upright else [[0.0, 0.5], [1.0, 0.5]]
     before, now = camera_of(shot), camera_of(after)
     both_shift = directions_at(shot, ends), directions_at(after, ends)
-    assert_same_way(*both_shift, 1e-7)
+    assert_same_direction(*both_shift, 1e-7)
     assert FocalKeep(**change).apply(Framing(shot), NO_CONTEXT).lens == shot.lens, "or the lens does"
     assert before.pose.heading_deg == now.pose.heading_deg
 

@@ -34,8 +34,8 @@ def test_the_bar_is_as_long_as_it_says(scale):
     fields = np.concatenate([np.concatenate(mark.rings) for mark in marks if isinstance(mark, Area)])
     assert np.ptp(fields[:, 0]) * scale / 1000.0 == pytest.approx(metres)
     assert 25.0 < np.ptp(fields[:, 0]) <= 75.0 + 1e-6
-    told_length = [mark.text for mark in marks if isinstance(mark, Words)][-1]
-    assert read(told_length, "length") == pytest.approx(metres)
+    length = [mark.text for mark in marks if isinstance(mark, Words)][-1]
+    assert read(length, "length") == pytest.approx(metres)
 
 
 def test_scales_are_told_as_drawings_tell_them():

@@ -45,7 +45,7 @@ def picture(width=300, height=200):
     return out.getvalue()
 
 
-def all_told():
+def every_summary():
     found = []
     for n, (name, at) in enumerate(STANDS.items(), 1):
         one = summary_of(name, n, shot(*at, name=ODD if n == 2 else name), ROOM, Ruler(), WHERE)
@@ -54,7 +54,7 @@ def all_told():
     return found
 
 
-SHOTS = all_told()
+SHOTS = every_summary()
 PICTURES = {f"{name}/{NOW}": picture(300 * n, 200 * n) for n, name in enumerate(STANDS, 1)}
 PLAN = plan_pages(storey(), SHOTS, Plans(), HEADING, measure).pages[0]
 WALLS = shapely.union_all([shapely.Polygon(run) for run in storey().cut.closed])

@@ -50,9 +50,9 @@ export function CopySettings({
       ),
     enabled: groups.length > 0 && others.length > 0,
   });
-  const told_of = (id: string) => data?.shots.find((s) => s.shot === id);
+  const offered_for = (id: string) => data?.shots.find((s) => s.shot === id);
   const ready = targets.filter((id) => {
-    const one = told_of(id);
+    const one = offered_for(id);
     return one && !one.refused && one.changes.length > 0;
   });
   return (
@@ -84,7 +84,7 @@ export function CopySettings({
                 <Label>{text.shots.to}</Label>
                 <Targets>
                   {others.map((other) => {
-                    const one = told_of(other.id);
+                    const one = offered_for(other.id);
                     return (
                       <Check key={other.id} value={other.id}>
                         <span>

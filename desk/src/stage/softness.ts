@@ -76,13 +76,13 @@ const PULLED = `
   ${SHOWN}
   varying vec4 looks;
   ${FACE_LOOKUP}
-  float at_way(vec3 w) { return texture2D(depth, on_faces(w)).r; }
+  float at_direction(vec3 w) { return texture2D(depth, on_faces(w)).r; }
   void main() {
     vec2 p = gl_FragCoord.xy, uv = (p - frame.xy) / frame.zw;
     if (any(lessThan(uv, vec2(0.0))) || any(greaterThan(uv, vec2(1.0))) || looks.w < 0.5) discard;
     vec3 w = looks.xyz, x = dFdx(w), y = dFdy(w);
-    float here = at_way(w);
-    bool ended = ends(here, at_way(w - x), at_way(w + x), at_way(w - y), at_way(w + y));
+    float here = at_direction(w);
+    bool ended = ends(here, at_direction(w - x), at_direction(w + x), at_direction(w - y), at_direction(w + y));
     vec2 aside = looks.z < -1e-4 ? looks.xy / -looks.z : vec2(0.0);
     shown(looks.w * (q.x + dot(q.yz, aside) - here), ended, p);
   }

@@ -31,7 +31,7 @@ from zevlo.core.finals.expected import LARGE_PX, expected
 from zevlo.core.finals.naming import FIELDS, FIRST_PATTERN, Called, file_of, names_of, number_words
 from zevlo.core.finals.order import Order
 from zevlo.core.finals.quality import QUALITIES, quality_named
-from zevlo.core.framing.shot_name import place_and_way
+from zevlo.core.framing.shot_name import place_and_direction
 from zevlo.lab.history import FromFile, read_history
 from zevlo.store import documents, finals, machines, prints, projects
 from zevlo.store.changes import Missing
@@ -54,7 +54,7 @@ def _called(session: Session, project: Project, pictures: Sequence[Picture], tak
         Called(
             number=number_words(numbers[one.row.id], len(numbers)),
             name=one.shot.name,
-            room=(place := place_and_way(one.shot, where, one.row.floor_m, points))[0] or "",
+            room=(place := place_and_direction(one.shot, where, one.row.floor_m, points))[0] or "",
             direction=place[1],
             lens=one.shot.lens.called(digits=3),
             crop=one.wanted.crop or "",

@@ -171,8 +171,8 @@ def _watch(what: list[str], room: Path, limits: Limits, progress: Progress, stop
     watching.start()
     refusal = None
     try:
-        with os.fdopen(heard, "rb") as told_lines:
-            for line in told_lines:
+        with os.fdopen(heard, "rb") as lines:
+            for line in lines:
                 message = json.loads(line)
                 if "refused" in message:
                     refusal = str(message["refused"])

@@ -37,7 +37,7 @@ from zevlo.core.documents.page.paper import (
     wrapped,
 )
 from zevlo.core.documents.page.scale import bar, north_mark, scale_for, scale_words
-from zevlo.core.documents.plan import Storey, drawn_storey, tripod_mark, way_on_paper
+from zevlo.core.documents.plan import Storey, direction_on_paper, drawn_storey, tripod_mark
 from zevlo.core.documents.shot_summary import ShotSummary
 from zevlo.text import documents as say
 
@@ -242,7 +242,7 @@ def _round_the_tripod(
     marks += _zero(to_scale.on_paper(zero), shown)
     for wall in setting.walls or ():
         marks += _measured(to_scale.on_paper(wall.foot), at, exact(wall.distance_m, summary.ruler), measure)
-    marks += tripod_mark((float(at[0]), float(at[1])), way_on_paper(summary), INK)
+    marks += tripod_mark((float(at[0]), float(at[1])), direction_on_paper(summary), INK)
     marks.append(Area((box_mm(left, bottom + foot, width, height - foot),), "frame", None, Stroke(0.15, LINE)))
     rule, _ = bar((left, bottom + 1.0), scale)
     words = scale_words(scale)

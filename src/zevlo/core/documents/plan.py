@@ -259,7 +259,7 @@ def _tripods(shots: Sequence[ShotSummary], to_scale: ToScale) -> list[Mark]:
     marks: list[Mark] = []
     taken: list[tuple[float, float]] = [tuple(_at(summary, to_scale).tolist()) for summary in shots]
     for summary in shots:
-        at, axis = _at(summary, to_scale), way_on_paper(summary)
+        at, axis = _at(summary, to_scale), direction_on_paper(summary)
         x, y = at.tolist()
         marks += tripod_mark((x, y), axis, summary.colour)
         place = _free_place(at, axis, taken)
@@ -279,7 +279,7 @@ def _at(summary: ShotSummary, to_scale: ToScale) -> Floats:
     return to_scale.on_paper(np.array(summary.shot.stand.position[:2]))
 
 
-def way_on_paper(summary: ShotSummary) -> Floats:
+def direction_on_paper(summary: ShotSummary) -> Floats:
     """Which way it looks on paper, of length 1; up the page where it looks straight up or down."""
     direction = np.array(summary.shot.stand.aim[:2]) - np.array(summary.shot.stand.position[:2])
     long = float(np.hypot(*direction))

@@ -13,7 +13,7 @@ from zevlo.text import framing as say
 STEEP_DEG = 60.0
 
 
-def place_and_way(
+def place_and_direction(
     shot: Shot, where: SetContext, floor: float | None, points: Literal[8, 16] = 8
 ) -> tuple[str | None, str]:
     """The room a shot stands in, else the level, else None; and the point of the compass it looks to, or ``up`` or
@@ -38,7 +38,7 @@ def place_and_way(
 
 def proposed_name(shot: Shot, where: SetContext, floor: float | None, points: Literal[8, 16] = 8) -> str:
     """``Wheel room, looking NW, 28 mm``. Outside all rooms the level is named, and without levels only the rest."""
-    place, direction = place_and_way(shot, where, floor, points)
+    place, direction = place_and_direction(shot, where, floor, points)
     looking = say.looking(direction)
     words = [looking if place is None else f"{place}, {looking}", shot.lens.called(digits=3)]
     name = ", ".join(words)[:110]

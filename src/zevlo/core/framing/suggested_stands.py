@@ -63,11 +63,11 @@ def suggested_stands(
         wanted = (*_square_on(outline, area, z), *_corners(outline, area, z), *doors)
         free = [found for found in (_freed(one, level.floor_m, working) for one in wanted) if found is not None]
         if free:
-            return [_with_its_way(one, north_deg) for one in free[:MOST_SUGGESTED]]
+            return [_with_its_direction(one, north_deg) for one in free[:MOST_SUGGESTED]]
     return []
 
 
-def _with_its_way(one: Suggestion, north_deg: float) -> Suggestion:
+def _with_its_direction(one: Suggestion, north_deg: float) -> Suggestion:
     direction = compass_point((resolve(one.stand).heading_deg - north_deg) % 360.0)
     return replace(one, words=say.looking_of(one.words, direction))
 

@@ -149,13 +149,13 @@ class CropCorner(Gesture):
 
         def pulled(crop: Crop) -> Crop:
             left, bottom, right, top = crop_frame(whole, crop.output_px, crop.size, crop.at)
-            stay_x, way_x = (right, -1.0) if self.x == "left" else (left, 1.0)
-            stay_y, way_y = (top, -1.0) if self.y == "bottom" else (bottom, 1.0)
+            stay_x, out_x = (right, -1.0) if self.x == "left" else (left, 1.0)
+            stay_y, out_y = (top, -1.0) if self.y == "bottom" else (bottom, 1.0)
             wide, high = right - left, top - bottom
-            grown = max((self.to[0] - stay_x) * way_x / wide, (self.to[1] - stay_y) * way_y / high, SMALLEST)
-            room_x, room_y = (stay_x if way_x < 0 else 1.0 - stay_x), (stay_y if way_y < 0 else 1.0 - stay_y)
+            grown = max((self.to[0] - stay_x) * out_x / wide, (self.to[1] - stay_y) * out_y / high, SMALLEST)
+            room_x, room_y = (stay_x if out_x < 0 else 1.0 - stay_x), (stay_y if out_y < 0 else 1.0 - stay_y)
             grown = min(grown, room_x / wide, room_y / high)
-            ends = sorted((stay_x, stay_x + way_x * grown * wide)), sorted((stay_y, stay_y + way_y * grown * high))
+            ends = sorted((stay_x, stay_x + out_x * grown * wide)), sorted((stay_y, stay_y + out_y * grown * high))
             return _lying(whole, crop, (ends[0][0], ends[1][0], ends[0][1], ends[1][1]))
 
         return _changed(shot, self.name, pulled)

@@ -56,7 +56,7 @@ def guess_up(model: SetModel, otherwise: Up) -> Up:
     corners = model.vertices[faces]
     area = np.cross(corners[:, 1] - corners[:, 0], corners[:, 2] - corners[:, 0])
     size = np.linalg.norm(area, axis=1)
-    flat = _thin_way(model.bounds, area, size)
+    flat = _thin_axis(model.bounds, area, size)
     if flat is not None:
         return flat
     facing = np.abs(area) > 0.995 * np.maximum(size, 1e-300)[:, None]
@@ -72,7 +72,7 @@ def guess_up(model: SetModel, otherwise: Up) -> Up:
 THIN, AS_WIDE, MOSTLY = 0.3, 2.5, 0.6
 
 
-def _thin_way(bounds: Floats, area: Floats, size: Floats) -> Up | None:
+def _thin_axis(bounds: Floats, area: Floats, size: Floats) -> Up | None:
     """The axis along which a thing is thin that is about as wide as it is long, and mostly faces that way; Y or Z."""
     extent = bounds[1] - bounds[0]
     for axis, up in ((2, "z"), (1, "y")):
