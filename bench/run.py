@@ -223,6 +223,30 @@ def imports() -> list[Row]:
     ]
 
 
+def _kept(rows: list[Row], again: list[str]) -> str:
+    """The table as it is kept now: of these rows, or, where benchmarks were run ``again`` by their names, with these in
+    the place of those of before."""
+    path = ROOT / "bench" / "last.md"
+    machine = f"{platform.machine()}, {os.cpu_count()} cores, Python {platform.python_version()}"
+    head = f"{date.today()}, {machine}. Made by `./zevlo bench`."
+    lines = [f"| {' | '.join(row)} |" for row in rows]
+    if again:
+        before = path.read_text().splitlines()
+        head = f"{before[2]} Run again on {date.today()}: {', '.join(again)}."
+        measured = {_what(line): line for line in lines}
+        stay = [line for line in before[6:] if _what(line) not in again]
+        lines = [measured.pop(_what(line), line) for line in stay] + list(measured.values())
+    table = ["| what | ours | reference | ratio | wanted |", "|---|---|---|---|---|", *lines]
+    text = "\n".join(["# Last benchmark", "", head, "", *table, ""])
+    path.write_text(text)
+    return text
+
+
+def _what(line: str) -> str:
+    """What a line of the table is about, without the numbers that come out otherwise each time."""
+    return re.sub(r"[\d,.]+", "0", line.split("|")[1]).strip()
+
+
 def main() -> int:
     benchmarks = {
         "live_loop": live_loop,
@@ -242,7 +266,7 @@ def main() -> int:
     }
     parser = argparse.ArgumentParser(
         prog="zevlo bench", description="The benchmarks, each against its reference in the same run.",
-        epilog="Without names all are run, for most of an hour, and bench/last.md is written anew.",
+        epilog="Without names all are run, for most of an hour, and bench/last.md is written; else those rows of it.",
     )  # fmt: skip
     parser.add_argument("name", nargs="*", choices=[[], *benchmarks], help=f"of {', '.join(benchmarks)}")
     chosen: list[str] = parser.parse_args().name
@@ -255,13 +279,7 @@ def main() -> int:
             traceback.print_exc()
             rows.append((name, f"broke: {type(broke).__name__}", "", "", ""))
         print(*("  ".join(row) for row in rows[-8:]), sep="\n", flush=True)
-    table = ["| what | ours | reference | ratio | wanted |", "|---|---|---|---|---|"]
-    table += [f"| {' | '.join(row)} |" for row in rows]
-    machine = f"{platform.machine()}, {os.cpu_count()} cores, Python {platform.python_version()}"
-    text = f"# Last benchmark\n\n{date.today()}, {machine}. Made by `./zevlo bench`.\n\n" + "\n".join(table) + "\n"
-    if not chosen:
-        (ROOT / "bench" / "last.md").write_text(text)
-    print(text)
+    print(_kept(rows, again=chosen))
     return 0
 
 

@@ -1,5 +1,7 @@
 """The same picture by another lens, back or stand; one blur in print, probe, zone and solver; ends that stay ends."""
 
+import re
+
 import numpy as np
 import pytest
 from hypothesis import assume, given, settings
@@ -107,6 +109,8 @@ def test_every_alternative_can_be_taken_and_ends_within_the_circle(law, data, ci
     for remedy in solve(shot, NOTHING).movements.alternatives:
         after = apply_gesture(shot, remedy.gesture, NOTHING)
         assert circle_used_mm(camera_of(after).window) <= circle * (1 + 1e-6), remedy.words
+        for enlarged in re.findall(r"enlarged ([\d.]+) ×", remedy.words):
+            assert after.back.enlarge == pytest.approx(float(enlarged), abs=0.00501), remedy.words
 
 
 @pytest.mark.parametrize("law", BLURRING)

@@ -17,6 +17,7 @@ from zevlo.lab.proof import develop
 from zevlo.store import machines
 from zevlo.store.database import transaction
 from zevlo.store.tables import Print
+from zevlo.text import lab as say
 
 SMOOTHING = 0.2
 """Share of the newest pass in the speed that is told."""
@@ -45,7 +46,7 @@ class Worker:
         """Make a piece of a print, and say so meanwhile."""
         with transaction(engine) as session:
             entry = session.get(Print, print_id)
-            doing = "" if entry is None else f"{entry.kind.capitalize()} of “{entry.recipe['shot']['name']}”"
+            doing = "" if entry is None else say.print_of(entry.kind, entry.recipe["shot"]["name"])
         self.still_there(doing=doing)
         try:
             speed = develop(engine, print_id, piece, job)

@@ -47,8 +47,8 @@ def its_law_others_see(projection: str, far: str) -> str:
     return f"its {projection} law: others see a plain perspective {far}"
 
 
-def others_see_the_wider(moved: str) -> str:
-    return f"{moved}: others see the wider frame around the lens axis"
+def others_see_the_wider(moved: list[str]) -> str:
+    return f"{' and '.join(moved)}: others see the wider frame around the lens axis"
 
 
 def its_focus_at_m(focus_m: float, focal: float, nearest: float) -> str:

@@ -19,6 +19,10 @@ def kind_of_day(kind: str, day: str) -> str:
     return f"{kind} of {day}"
 
 
+def print_of(kind: str, shot: str) -> str:
+    return f"{kind.capitalize()} of “{shot}”"
+
+
 def shot_of(n: int, count: int) -> str:
     return f"Shot {n} of {count}"
 

@@ -14,6 +14,8 @@ FISHEYE_EQUIDISTANT = "Fisheye, equidistant"
 FISHEYE_EQUISOLID = "Fisheye, equisolid"
 FISHEYE_STEREOGRAPHIC = "Fisheye, stereographic"
 CYLINDRICAL = "Cylindrical"
+NO_LONGER_LENS = "There is no longer lens in this set of primes."
+NO_SHORTER_LENS = "There is no shorter lens in this set of primes."
 OTHER_CORNERS = "other corners"
 STRAIGHT_LINES_STRAIGHT = "straight lines straight"
 BENT_OTHERWISE = "bent otherwise"
@@ -61,8 +63,8 @@ def that_takes_a_bend(wanted: float, held: float) -> str:
     return f"That takes a bend of {wanted:.3g}; {held:g} is as far as it goes."
 
 
-def there_is_no_lens(what: str) -> str:
-    return f"There is no {what} lens in this set of primes."
+def other_projection(before: str, after: str) -> str:
+    return f"{before.lower()} → {after.lower()}"
 
 
 def fisheye(fisheye_law: str) -> str:

@@ -87,5 +87,5 @@ def from_level(steep: float) -> str:
     return f"{steep:.0f}° from level"
 
 
-def hinge_the_lens(lying: str, hinges: str) -> str:
-    return f"{lying}, hinge {hinges} the lens"
+def hinge_the_lens(lying: str, hinges: list[str]) -> str:
+    return f"{lying}, hinge {' and '.join(hinges)} the lens"

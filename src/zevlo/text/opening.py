@@ -15,5 +15,9 @@ THIS_SHOT_HAS_NO_CUTTING = "This shot has no cutting plane."
 THE_PLANE_LIES_ALONG = "The plane lies along this drawing; push it in the other one."
 
 
+def a(name: str) -> str:
+    return f"a {name}"
+
+
 def no(name: str) -> str:
     return f"no {name}"

@@ -167,7 +167,7 @@ def cannot_say(shot: Shot, says: frozenset[Said] = frozenset()) -> list[str]:
         trimmed = cut.output_px != shot.back.output_px
         there = ((everywhere.RISE, own.rise_mm != 0.0), (everywhere.CROSS, own.cross_mm != 0.0), (say.TRIM, trimmed))
         moved = [name for name, so in there if so]
-        words += [say.others_see_the_wider(" and ".join(moved))] if moved else []
+        words += [say.others_see_the_wider(moved)] if moved else []
     if own.tilt_deg or own.swing_deg:
         words.append(say.TILT_AND_SWING)
     if lens.falloff.natural or lens.falloff.mechanical:

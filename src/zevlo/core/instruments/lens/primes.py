@@ -55,5 +55,5 @@ class PrimeStep(Gesture):
         else:
             found = next((f for f in reversed(primes) if f < now - SAME_MM), None)
         if found is None:
-            raise Refused(say.there_is_no_lens("longer" if self.by > 0 else "shorter"))
+            raise Refused(say.NO_LONGER_LENS if self.by > 0 else say.NO_SHORTER_LENS)
         return shot.with_groups(lens=with_focal_length(shot.lens, found))

@@ -8,7 +8,7 @@ from zevlo.core.bases import Settings
 from zevlo.core.camera.from_shot import Framing, width_before_enlarge_mm
 from zevlo.core.instruments.instrument import Gesture, Scene
 from zevlo.core.shot import Shot
-from zevlo.core.shot.lens import Distortion, FisheyeLaw, Projection, changed, with_scale
+from zevlo.core.shot.lens import Distortion, FisheyeLaw, Lens, Projection, changed, with_scale
 from zevlo.text import lens as say
 
 
@@ -28,6 +28,12 @@ PROJECTIONS = (
     ProjectionOffer(words=say.FISHEYE_STEREOGRAPHIC, projection="fisheye", fisheye_law="stereographic"),
     ProjectionOffer(words=say.CYLINDRICAL, projection="cylindrical"),
 )
+
+
+def projection_words(lens: Lens) -> str:
+    """What the projection of a lens is called."""
+    law = lens.fisheye_law if lens.projection == "fisheye" else None
+    return next(one.words for one in PROJECTIONS if (one.projection, one.fisheye_law) == (lens.projection, law))
 
 
 def in_parallel(shot: Shot, scale_m: float) -> Shot:

@@ -11,6 +11,7 @@ from zevlo.core.camera.from_shot import Framing, law_at
 from zevlo.core.camera.lens_grid import LensGrid, Shade, lens_grid, shade_of
 from zevlo.core.instruments.instrument import Called, SheetContext, StalenessKey
 from zevlo.core.instruments.lens.character import bent_by
+from zevlo.core.instruments.lens.projection import projection_words
 from zevlo.core.instruments.lens.views import scale_on_paper
 from zevlo.core.instruments.lens.words import lens_words
 from zevlo.core.measures import change_words
@@ -126,7 +127,7 @@ def differs(before: Shot, after: Shot, _: Called) -> list[str]:
     if a.focal_length_mm != b.focal_length_mm:
         words.append(f"{a.focal_length_mm:.4g} → {b.focal_length_mm:.4g} mm")
     if a.projection != b.projection:
-        words.append(f"{a.projection} → {b.projection}")
+        words.append(say.other_projection(projection_words(a), projection_words(b)))
     elif a.scale_m is not None and b.scale_m is not None and a.scale_m != b.scale_m:
         words.append(say.wide(change_words(a.scale_m, b.scale_m)))
     if a.distortion != b.distortion:

@@ -107,11 +107,25 @@ def alternatives(context: SheetContext) -> list[MovementsRemedy]:
 
 def _leads(remedy: MovementsRemedy, framing: Framing, circle: float) -> bool:
     """Whether it can be done, and ends within the circle."""
+    made = _made(framing, remedy.gesture)
+    return made is not None and circle_used_mm(camera_of(made).window) <= circle + 1.0e-9
+
+
+def _made(framing: Framing, gesture: Gesture) -> Shot | None:
+    """The shot after a gesture; None where it is refused."""
     try:
-        made = remedy.gesture.apply(framing, Scene(framing.working or NO_SET))
+        return gesture.apply(framing, Scene(framing.working or NO_SET))
     except (Refused, ValidationError):
-        return False
-    return circle_used_mm(camera_of(made).window) <= circle + 1.0e-9
+        return None
+
+
+def _enlarge_after(framing: Framing, gesture: EnlargeInstead | TrueFromElsewhere, plain: float) -> float:
+    """How much is enlarged after a gesture: ``plain``, but for a lens that breathes, which draws smaller focused
+    farther off; endless where it is refused."""
+    if not framing.shot.lens.focus_breathing:
+        return plain
+    made = _made(framing, gesture)
+    return inf if made is None else made.back.enlarge
 
 
 def _partly(framing: Framing, circle: float) -> MovementsRemedy | None:
@@ -182,14 +196,17 @@ def _shorter(framing: Framing, where: SetContext, circle: float) -> MovementsRem
     longest = f * circle / used * WITHIN
     primes = [prime for prime in where.primes if prime <= longest]
     other = max(primes) if primes else float(np.floor(longest * 10.0) / 10.0)
-    enlarge = shot.back.enlarge * f / other if other > 0.0 else 1.0e9
-    if other < SHORTEST_MM or enlarge > MOST_ENLARGED:
+    if other < SHORTEST_MM:
+        return None
+    gesture = EnlargeInstead(focal_length_mm=other)
+    enlarge = _enlarge_after(framing, gesture, shot.back.enlarge * f / other)
+    if enlarge > MOST_ENLARGED:
         return None
     left = (shot.back.enlarge / enlarge) ** 2
     return MovementsRemedy(
         words=say.mm_enlarged(other, enlarge),
         cost=say.of_the_film_is_left(left * 100.0),
-        gesture=EnlargeInstead(focal_length_mm=other),
+        gesture=gesture,
     )
 
 
@@ -218,18 +235,19 @@ def _elsewhere(framing: Framing, circle: float) -> list[MovementsRemedy | None]:
     above = levelled.used_mm(away - sign * rungs[:, None] * _UP)
     farther, higher = _first(behind <= most), _first(above <= most)
     return [
-        None if farther is None else _farther(shot, farther * step, ahead),
+        None if farther is None else _farther(framing, farther * step, ahead),
         None if higher is None else _higher(framing, sign * higher * step),
     ]
 
 
-def _farther(shot: Shot, back_m: float, ahead: float) -> MovementsRemedy:
+def _farther(framing: Framing, back_m: float, ahead: float) -> MovementsRemedy:
     """Back until the subject, enlarged to the size it had, lies within the circle: rise and frame both shrink."""
-    enlarge = shot.back.enlarge * (ahead + back_m) / ahead
+    gesture = TrueFromElsewhere(back_m=back_m)
+    enlarge = _enlarge_after(framing, gesture, framing.shot.back.enlarge * (ahead + back_m) / ahead)
     return MovementsRemedy(
         words=say.stand_farther_back_enlarged(length_words(back_m), enlarge),
         cost=say.THE_SAME_SIZE_A_FLATTER,
-        gesture=TrueFromElsewhere(back_m=back_m),
+        gesture=gesture,
     )
 
 

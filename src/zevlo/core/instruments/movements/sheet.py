@@ -192,7 +192,7 @@ def _plane_words(framing: Framing) -> str:
                          (_hinge(shot, lens)["hinge_right_m"], (say.LEFT_OF, say.RIGHT_OF)))
         if at is not None and abs(at) < 1000.0
     ]  # fmt: skip
-    return say.hinge_the_lens(lying, " and ".join(hinges)) if hinges else lying
+    return say.hinge_the_lens(lying, hinges) if hinges else lying
 
 
 _TURNS_AND_SHIFTS = (

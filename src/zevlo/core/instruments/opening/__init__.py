@@ -21,7 +21,7 @@ def differs(before: Shot, after: Shot, _: Called) -> list[str]:
         if None not in (was, now) and was != now:
             words.append(f"{name} {change_words(was, now)}")
         elif was != now:
-            words.append(say.no(name) if now is None else f"a {name}")
+            words.append(say.no(name) if now is None else say.a(name))
     if a.cutting_plane != b.cutting_plane:
         opening = say.THE_SET_OPENED if a.cutting_plane is None else say.OPENED_OTHERWISE
         words.append(say.ALL_OF_THE_SET if b.cutting_plane is None else opening)

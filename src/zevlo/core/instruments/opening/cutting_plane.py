@@ -44,11 +44,6 @@ def _upright(normal: tuple[float, float, float]) -> Floats:
     return exact
 
 
-def _pressed(framing: Framing, scene: Scene, press: PressedInPicture) -> Seen:
-    seen = thing_at(framing, press.x, press.y)
-    return seen
-
-
 def _thickness(working: WorkingSet, seen: Seen, into: Floats) -> float:
     """How far it is through the part that was pressed, in metres; 0 where its other side is not to be found.
 
@@ -68,7 +63,7 @@ class CutAtWall(PressedInPicture):
 
     def apply(self, framing: Framing, scene: Scene) -> Shot:
         shot = framing.shot
-        seen = _pressed(framing, scene, self)
+        seen = thing_at(framing, self.x, self.y)
         normal = _upright(seen.normal)
         deep = _thickness(scene.working, seen, -normal) + CLEAR_M * scene.working.scale
         return _opened(shot, np.array(seen.at) - deep * normal, normal)
@@ -85,7 +80,7 @@ class StandBehind(PressedInPicture):
 
     def apply(self, framing: Framing, scene: Scene) -> Shot:
         shot = framing.shot
-        seen = _pressed(framing, scene, self)
+        seen = thing_at(framing, self.x, self.y)
         normal = _upright(seen.normal)
         normal[2] = 0.0
         if float(np.hypot(normal[0], normal[1])) < 0.5:
