@@ -69,7 +69,7 @@ def papers() -> list[Row]:
             took = time.perf_counter() - begun
             with transaction(engine) as session:
                 assert documents.documents_row(session, key).state == "done"
-            name = f"Documents: {KINDS[kind]} of {PAPER_SHOTS} shots"
+            name = f"Documents: {KINDS[kind].name} of {PAPER_SHOTS} shots"
             rows.append((name, f"{took:.1f} s", "10 s", f"{took / 10.0:.2f}", "under 1"))
     with tempfile.TemporaryDirectory() as folder:
         shots = [
